@@ -1,0 +1,70 @@
+"""Declare each value that a console program needs once; Wesperon fills it from whatever is there.
+
+Public names are loaded on first use, so that a program pays for nothing that it does not use.
+"""
+
+from __future__ import annotations
+
+__version__ = "0.1.0"
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from wesperon.commands.form import Form, fill
+    from wesperon.commands.program import Command, Program
+    from wesperon.console.console import Console
+    from wesperon.core.choices import any_of, one_of
+    from wesperon.core.declare import slot
+    from wesperon.core.problems import DeclarationError, Problem, Problems, Refusal
+    from wesperon.core.slots import Slot
+    from wesperon.sources.raw import split
+
+#: Where each public name lives.
+_HOMES = {
+    "Command": "commands.program",
+    "Console": "console.console",
+    "DeclarationError": "core.problems",
+    "Form": "commands.form",
+    "Problem": "core.problems",
+    "Problems": "core.problems",
+    "Program": "commands.program",
+    "Refusal": "core.problems",
+    "Slot": "core.slots",
+    "any_of": "core.choices",
+    "fill": "commands.form",
+    "one_of": "core.choices",
+    "slot": "core.declare",
+    "split": "sources.raw",
+}
+
+__all__ = [
+    "Command",
+    "Console",
+    "DeclarationError",
+    "Form",
+    "Problem",
+    "Problems",
+    "Program",
+    "Refusal",
+    "Slot",
+    "any_of",
+    "fill",
+    "one_of",
+    "slot",
+    "split",
+]
+
+
+def __getattr__(name: str) -> object:
+    """Load a public name on first use."""
+    home = _HOMES.get(name)
+    if home is None:
+        raise AttributeError(f"module {__name__!r} has no attribute {name!r}")
+    module = __import__(f"{__name__}.{home}", fromlist=[name])
+    value: object = getattr(module, name)
+    globals()[name] = value
+    return value
+
+
+def __dir__() -> list[str]:
+    """The public names."""
+    return [*__all__, "__version__"]

@@ -1,0 +1,1 @@
+"""Programs, commands, and the pages and messages that are made from their declarations."""

@@ -1,0 +1,62 @@
+"""How a program ends when something is wrong: a message on standard error, and the exit status.
+
+    0 done   1 refused or failed   2 wrong use   by SIGINT: interrupted (a shell shows 130)
+"""
+
+from __future__ import annotations
+
+import os
+import sys
+
+from wesperon.core.problems import Problems, Refusal
+from wesperon.core.visible import visible
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+WRONG_USE = 2
+
+
+def status_of(error: BaseException, prefix: Sequence[str] | None = None) -> int:
+    """Print what is wrong; the exit status. Errors that are neither Problems nor Refusal are raised again."""
+    if isinstance(error, Problems):
+        from wesperon.commands.report import report
+        from wesperon.sources.replay import program_name
+
+        _say(report(error, list(prefix or [program_name()]), error_columns()))
+        return WRONG_USE
+    if isinstance(error, Refusal):
+        _say("\n".join(visible(line) for line in error.message.split("\n")))
+        return error.status
+    raise error
+
+
+def interrupted() -> int:
+    """End the process as an interrupt does, so that a shell sees it; the status, should the signal be ignored."""
+    import signal
+
+    _say("Interrupted.")
+    sys.stdout.flush()
+    signal.signal(signal.SIGINT, signal.SIG_DFL)
+    os.kill(os.getpid(), signal.SIGINT)
+    return 130
+
+
+def error_columns() -> int | None:
+    """The width of the terminal that shows standard error; ``None`` where that is no terminal."""
+    try:
+        return os.get_terminal_size(sys.stderr.fileno()).columns or 80
+    except (OSError, ValueError, AttributeError):
+        return None
+
+
+def _say(text: str) -> None:
+    """Print on standard error, which may be closed."""
+    if sys.stderr is None:
+        return
+    data = text.encode(sys.stderr.encoding or "utf-8", "backslashreplace")
+    try:
+        print(data.decode(sys.stderr.encoding or "utf-8"), file=sys.stderr, flush=True)
+    except (OSError, ValueError):
+        pass

@@ -1,0 +1,113 @@
+"""Forms: records that fill themselves from the words and from the user."""
+
+from __future__ import annotations
+
+import os
+import sys
+
+from wesperon.core.records import Record
+from wesperon.sources.filling import complete, mode_of
+from wesperon.sources.words import read_words
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+    from typing import Any, ClassVar, Self
+
+    from wesperon.sources.words import Reading
+    from wesperon.terminal.driver import Driver
+
+
+class Form(Record):
+    """A set of values that a program needs, declared as slots in the body of a subclass.
+
+    An instance is the filled record: its attributes are the values, it iterates over them in the order of
+    declaration, and it does not change. ``Form(**values)`` makes one of values of the program's own; :meth:`fill` makes
+    one of what the command line says and the user answers. Both check alike, and raise Problems.
+    """
+
+    _methods: ClassVar[frozenset[str]] = frozenset({"origins", "fill", "words", "replay"})
+
+    @classmethod
+    def fill(
+        cls, words: Sequence[str] | None = None, *, asking: str | None = None, driver: Driver | None = None
+    ) -> Self:
+        """Fill a record.
+
+        ``words`` are those of the command line without the program's name; ``None`` means those of the process.
+        ``asking`` is ``missing`` (ask for what has no value and no default; what ``None`` means), ``all`` or
+        ``never``, unless the words or the environment (``WESPERON_ASKING``) say otherwise. ``driver`` runs the
+        questions; ``None`` means the controlling terminal.
+
+        Raises Problems with everything that is wrong or, where nobody can be asked, missing; KeyboardInterrupt where
+        the user stops the questions; SystemExit after ``--help`` and ``--version``.
+        """
+        reading = read_words(cls._slots, sys.argv[1:] if words is None else list(words))
+        if "help" in reading.own or "version" in reading.own:
+            cls._say(reading)
+        return complete(cls, reading, mode_of(asking, reading, os.environ), driver)
+
+    def words(self) -> list[str]:
+        """The words that give the same values again, ``--name=value`` for each.
+
+        A default is left out where nothing else could fill the slot, and so is ``None``. Raises DeclarationError for
+        a value of a kind of the program's own without ``text=``.
+        """
+        from wesperon.sources.replay import words_of
+
+        return words_of(self)
+
+    def replay(self) -> str:
+        """The whole command line that gives the same values again, quoted for a POSIX shell; see :meth:`words`."""
+        from wesperon.sources.replay import replay_of
+
+        return replay_of(self)
+
+    def __str__(self) -> str:
+        """The record as a card: labels in a gutter, values beside them."""
+        from wesperon.commands.card import card
+
+        return card(self)
+
+    @classmethod
+    def _say(cls, reading: Reading) -> None:
+        """Print what ``--help`` or ``--version`` asks for, and end."""
+        from wesperon.commands.pages import help_page, script_version
+        from wesperon.sources.replay import program_name
+
+        if "help" in reading.own:
+            print(help_page([program_name()], cls.__doc__ if "__doc__" in cls.__dict__ else None, cls._slots))
+        else:
+            print(script_version())
+        raise SystemExit(0)
+
+
+class Filled(Form):
+    """The record of :func:`fill`, whose slots no class names."""
+
+    if TYPE_CHECKING:
+
+        def __getattr__(self, name: str) -> Any:
+            """The value of a slot."""
+
+
+def fill(words: Sequence[str] | None = None, /, **slots: Any) -> Filled:
+    """Fill values for a script: ``frames, seconds = fill(frames=slot(int), seconds=slot(float))``.
+
+    ``words`` are as in :meth:`Form.fill`; each keyword is a slot. Returns a record with the values as attributes, which
+    iterates over them in the order in which they were declared.
+
+    What is wrong is printed on standard error, and the program ends with status 2; where the user stops the questions
+    it ends as by SIGINT.
+    """
+    made: type[Filled] = type("Filled", (Filled,), {"__module__": __name__, **slots})
+    try:
+        return made.fill(words)
+    except Exception as error:
+        from wesperon.commands.ending import status_of
+
+        raise SystemExit(status_of(error)) from None
+    except KeyboardInterrupt:
+        from wesperon.commands.ending import interrupted
+
+        raise SystemExit(interrupted()) from None

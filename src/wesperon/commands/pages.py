@@ -1,0 +1,120 @@
+"""Help pages, made from the declaration."""
+
+from __future__ import annotations
+
+import os
+import sys
+
+from wesperon.core.choices import AnyOf, OneOf
+from wesperon.core.slots import MISSING
+from wesperon.core.visible import visible
+from wesperon.screen.width import cut, width, wrap
+from wesperon.sources.asking import hint
+from wesperon.sources.filling import in_words
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Mapping, Sequence
+    from typing import Any
+
+    from wesperon.core.slots import Slot
+
+#: The widest and the narrowest page.
+WIDEST, NARROWEST = 100, 20
+#: How many choices a page lists.
+LISTED = 5
+
+#: The names that every program has, and what they do.
+OWN = [
+    ("--help", "show this page"),
+    ("--version", "show the version"),
+    ("--asking=WHEN", "never, missing or all: which values to ask for on the terminal"),
+]
+
+
+def page_columns() -> int:
+    """The columns of a page on standard output."""
+    try:
+        columns = os.get_terminal_size(sys.stdout.fileno()).columns or 80
+    except (OSError, ValueError, AttributeError):
+        columns = 80
+    return max(min(columns - 1, WIDEST), NARROWEST)
+
+
+def help_page(program: Sequence[str], about: str | None, slots: Mapping[str, Slot[Any]], columns: int = 0) -> str:
+    """The help page of a command: what it is about, and its values with kinds, bounds, defaults and choices."""
+    columns = columns or page_columns()
+    entries = [(name, described(slot)) for slot in slots.values() if (name := _name(slot))]
+    by_position = [slot.word.upper() for slot in slots.values() if not slot.named_only]
+    lines = wrap(visible(" ".join([*program, *by_position])), columns)
+    lines += ["", *_paragraphs(about, columns)] if about else []
+    if entries:
+        note = "Values: by position in this order, or by name anywhere." if by_position else "Values, by name:"
+        lines += ["", *wrap(note, columns), *table(entries, columns)]
+    lines += ["", *wrap("In every program:", columns), *table(OWN, columns)]
+    return "\n".join(lines)
+
+
+def listing(program: str, about: str | None, commands: Mapping[str, str], columns: int = 0) -> str:
+    """The commands of a program with their summaries."""
+    columns = columns or page_columns()
+    lines = wrap(visible(f"{program} COMMAND ..."), columns)
+    lines += ["", *_paragraphs(about, columns)] if about else []
+    lines += ["", "Commands:", *table(list(commands.items()), columns)]
+    return "\n".join([*lines, "", *wrap("In every program:", columns), *table(OWN, columns)])
+
+
+def table(entries: Sequence[tuple[str, str]], columns: int) -> list[str]:
+    """Names right-aligned in a gutter with their descriptions beside them; below them where there is no room."""
+    gutter = max(width(name) for name, _ in entries) + 2
+    lines = []
+    for name, text in entries:
+        if gutter + 2 > columns // 2:
+            lines += [f"  {cut(name, columns - 2)}", *[f"      {line}" for line in wrap(text, columns - 6)]]
+            continue
+        first, *others = wrap(text, columns - gutter - 2)
+        lines.append(f"{' ' * (gutter - width(name))}{name}  {first}".rstrip())
+        lines += [" " * (gutter + 2) + line for line in others]
+    return lines
+
+
+def described(slot: Slot[Any]) -> str:
+    """What a slot wants, in a sentence."""
+    about = slot.help or (slot.ask if slot.ask and slot.ask != slot.label else "") or slot.label
+    parts = [about, hint(slot)]
+    kind = slot.kind
+    if isinstance(kind, (OneOf, AnyOf)):
+        labels = [cut(kind.choices.label(at), 40) for at in range(min(len(kind.choices), LISTED))]
+        more = f" and {len(kind.choices) - LISTED:,} more" if len(kind.choices) > LISTED else ""
+        parts[1:] = [f"{'one' if isinstance(kind, OneOf) else 'any'} of {', '.join(labels)}{more}"]
+    if slot.default is not MISSING and slot.default is not None:
+        value = "made from the other values" if callable(slot.default) else _default(slot)
+        parts.append(f"default {value}" if value else "")
+    return visible("; ".join(part for part in parts if part))
+
+
+def script_version() -> str:
+    """The version of a script: its ``__version__``."""
+    from wesperon.sources.replay import program_name
+
+    version = getattr(sys.modules.get("__main__"), "__version__", None)
+    return f"{program_name()} {version}" if version else f"{program_name()} has no version"
+
+
+def _default(slot: Slot[Any]) -> str:
+    from wesperon.commands.card import shown
+
+    return shown(slot, slot.default)
+
+
+def _name(slot: Slot[Any]) -> str:
+    short = f"-{slot.short} " if slot.short else ""
+    return short + in_words(slot) + (" ..." if slot.several else "")
+
+
+def _paragraphs(text: str, columns: int) -> list[str]:
+    """A docstring as paragraphs, wrapped anew."""
+    lines: list[str] = []
+    for paragraph in text.strip().split("\n\n"):
+        lines += ["", *wrap(" ".join(paragraph.split()), columns)]
+    return lines[1:]

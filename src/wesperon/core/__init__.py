@@ -1,0 +1,1 @@
+"""Values: slots, kinds, choices, records, checks, problems and origins. Pure: no input, no output, no clock."""

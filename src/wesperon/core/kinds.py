@@ -1,0 +1,278 @@
+"""Kinds: how a text becomes a value, and a value a text.
+
+One object of this module (or of ``choices``, ``moments``) stands for each kind, and every source of values goes
+through it, so a text means the same wherever it comes from:
+
+    read(text)    the value, or a Complaint that says what was got, what was wanted, and where the fault is
+    text(value)   the text that ``read`` turns into an equal value
+    admit(value)  a value made by the program itself, checked to be of the kind
+
+``TABLE`` lists the kinds that are named by a built-in type.
+"""
+
+from __future__ import annotations
+
+from wesperon.core.generic import Generic, T
+from wesperon.core.problems import Complaint, DeclarationError
+from wesperon.core.visible import quoted
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable
+    from typing import Any
+
+
+class Kind(Generic[T]):
+    """What kind of value a slot holds."""
+
+    #: What is wanted, with its article, as a complaint names it.
+    wanted = "text"
+    #: A right value, for complaints and help.
+    example = ""
+    #: What stands for the value in a line of help.
+    placeholder = "TEXT"
+    #: Whether blanks around the text are taken off before it is read.
+    trims = True
+    #: Whether a text of blanks alone is a value rather than a missing one.
+    keeps_blanks = False
+    #: Whether an empty text is a value of this kind rather than a missing one.
+    takes_empty = False
+    #: A switch is given by its name alone.
+    is_switch = False
+    #: What ``low`` and ``high`` bound: ``""`` nothing, ``"value"`` the value, ``"length"`` its length.
+    bounded = ""
+    #: Whether giving the name again adds to the value instead of being a mistake.
+    unites = False
+
+    def read(self, text: str) -> T:
+        """The value that the text stands for; raises Complaint."""
+        raise NotImplementedError
+
+    def text(self, value: T) -> str:
+        """The text that stands for the value."""
+        raise NotImplementedError
+
+    def admit(self, value: Any) -> T:
+        """The value itself if it is of this kind; raises Complaint."""
+        raise NotImplementedError
+
+    def refused(self, value: object) -> Complaint:
+        """The complaint about a value of another type."""
+        return Complaint(f"{quoted(repr(value))} is not {self.wanted}: it is of type {type(value).__name__}")
+
+
+class Text(Kind[str]):
+    """Text, kept as given."""
+
+    trims = False
+    keeps_blanks = True
+    bounded = "length"
+
+    def read(self, text: str) -> str:
+        """The text itself."""
+        return text
+
+    def text(self, value: str) -> str:
+        """The text itself."""
+        return value
+
+    def admit(self, value: Any) -> str:
+        """The text itself; raises Complaint for anything but a ``str``."""
+        if isinstance(value, str):
+            return value
+        raise self.refused(value)
+
+
+class Whole(Kind[int]):
+    """Whole numbers, written as in Python: a sign, digits, ``_`` between digits."""
+
+    wanted = "a whole number"
+    example = "12"
+    placeholder = "NUMBER"
+    bounded = "value"
+
+    def read(self, text: str) -> int:
+        """The number; raises Complaint at the first character that cannot stand in a whole number."""
+        try:
+            return int(text)
+        except ValueError as error:
+            raise _number_fault(self, text, str(error)) from None
+
+    def text(self, value: int) -> str:
+        """The digits."""
+        return str(int(value))
+
+    def admit(self, value: Any) -> int:
+        """The number itself; a ``bool`` is not one."""
+        if isinstance(value, int) and not isinstance(value, bool):
+            return value
+        raise self.refused(value)
+
+
+class Real(Kind[float]):
+    """Numbers with a fraction or an exponent; finite ones only."""
+
+    wanted = "a number"
+    example = "2.5"
+    placeholder = "NUMBER"
+    bounded = "value"
+
+    def read(self, text: str) -> float:
+        """The number; raises Complaint, also for what is not finite."""
+        try:
+            value = float(text)
+        except ValueError as error:
+            raise _number_fault(self, text, str(error)) from None
+        return self._finite(value, text)
+
+    def text(self, value: float) -> str:
+        """The shortest digits that give the same number."""
+        return repr(float(value))
+
+    def admit(self, value: Any) -> float:
+        """The number as a ``float``; whole numbers are numbers, a ``bool`` is not."""
+        if isinstance(value, float):
+            return self._finite(value, repr(value))
+        if isinstance(value, int) and not isinstance(value, bool):
+            try:
+                return float(value)
+            except OverflowError:
+                raise Complaint(f"{quoted(hex(value))} is too large for a number with a fraction") from None
+        raise self.refused(value)
+
+    def _finite(self, value: float, text: str) -> float:
+        if value - value == 0:  # neither an infinity nor "not a number" passes
+            return value
+        raise Complaint(f"{quoted(text)} is not a finite number, such as {self.example}", 0)
+
+
+class Switch(Kind[bool]):
+    """Yes or no; on the command line a name alone."""
+
+    wanted = "yes or no"
+    example = "yes"
+    placeholder = "yes|no"
+    is_switch = True
+
+    MEANINGS = {
+        "yes": True, "true": True, "on": True, "1": True, "y": True,
+        "no": False, "false": False, "off": False, "0": False, "n": False,
+    }  # fmt: skip
+
+    def read(self, text: str) -> bool:
+        """Yes or no from any of the accepted texts, in any letter case; raises Complaint."""
+        value = self.MEANINGS.get(text.lower())
+        if value is None:
+            raise Complaint(f"{quoted(text)} is neither yes nor no (nor true, false, on, off, 1, 0)", 0)
+        return value
+
+    def text(self, value: bool) -> str:
+        """``yes`` or ``no``."""
+        return "yes" if value else "no"
+
+    def admit(self, value: Any) -> bool:
+        """The value itself; raises Complaint for anything but a ``bool``."""
+        if isinstance(value, bool):
+            return value
+        raise self.refused(value)
+
+
+class Own(Kind[T]):
+    """A kind of the program's own: any callable from text to value that raises ``ValueError``."""
+
+    placeholder = "VALUE"
+
+    def __init__(self, convert: Callable[[str], T], back: Callable[[T], str] | None = None) -> None:
+        self.convert = convert
+        self.back = back
+        self.wanted = str(getattr(convert, "__name__", type(convert).__name__)).strip("<>").replace("_", " ")
+
+    def read(self, text: str) -> T:
+        """What the callable makes of the text; its ``ValueError`` becomes a Complaint."""
+        try:
+            return self.convert(text)
+        except Complaint:
+            raise
+        except ValueError as error:
+            reason = str(error) or f"{quoted(text)} is not a right value for {self.wanted}"
+            raise Complaint(reason, getattr(error, "position", None)) from error
+
+    def text(self, value: T) -> str:
+        """What ``text=`` makes of the value; raises DeclarationError where the slot has none."""
+        if self.back is None:
+            raise DeclarationError(
+                f"a value of the kind {self.wanted!r} cannot be written as a word: "
+                "give its slot text=, a function from the value to its text"
+            )
+        return self.back(value)
+
+    def admit(self, value: Any) -> T:
+        """The value as it is: only the callable knows what is right, and it takes texts."""
+        return value  # type: ignore[no-any-return]
+
+
+TEXT, WHOLE, REAL, SWITCH = Text(), Whole(), Real(), Switch()
+
+#: The kinds that a built-in type names.
+TABLE: dict[object, Kind[Any]] = {str: TEXT, int: WHOLE, float: REAL, bool: SWITCH}
+
+
+def kind_of(given: object, back: Callable[[Any], str] | None = None) -> Kind[Any]:
+    """The kind that a slot's first argument names; raises DeclarationError where it names none."""
+    try:
+        kind = TABLE.get(given)
+    except TypeError:
+        kind = None
+    if kind is not None:
+        return kind
+    if isinstance(given, Kind):
+        return given
+    if isinstance(given, type) and given.__module__ == "datetime" and given.__name__ == "time":
+        from wesperon.core.moments import CLOCK
+
+        return CLOCK
+    if callable(given):
+        return Own(given, back)
+    raise DeclarationError(
+        f"{given!r} is no kind: a type such as int, one_of(...), any_of(...) or a callable from text to value is"
+    )
+
+
+def _number_fault(kind: Kind[Any], text: str, detail: str) -> Complaint:
+    """What is wrong with a text that is no number, and at which character."""
+    if "digits" in detail and "limit" in detail:
+        return Complaint(f"{quoted(text)} has {len(text):,} digits, more than a whole number may have here", 0)
+    position = _first_misfit(text, fraction=kind is REAL)
+    hint = f"such as {kind.example}"
+    if kind is WHOLE and text[position : position + 1] in ".,":
+        hint = f"{hint}, with no fraction"
+    return Complaint(f"{quoted(text)} is not {kind.wanted}, {hint}", position)
+
+
+def _first_misfit(text: str, fraction: bool) -> int:
+    """The offset of the first character with which the text stops being the beginning of a number.
+
+    The grammar is that of Python's literals: sign, digits with single ``_`` between them and, for numbers with a
+    fraction, a point and an exponent.
+    """
+    at = 1 if text[:1] in ("+", "-") else 0
+    point = exponent = False
+    digit_before = False
+    while at < len(text):
+        char = text[at]
+        if char.isdecimal():
+            digit_before = True
+        elif char == "_" and digit_before and text[at + 1 : at + 2].isdecimal():
+            digit_before = False
+        elif fraction and char == "." and not point and not exponent:
+            point = True
+            digit_before = digit_before or text[at + 1 : at + 2].isdecimal()
+        elif fraction and char in "eE" and not exponent and digit_before:
+            exponent = True
+            digit_before = False
+            if text[at + 1 : at + 2] in ("+", "-"):
+                at += 1
+        else:
+            return at
+        at += 1
+    return at

@@ -1,0 +1,249 @@
+"""Slots: one value that a program needs, declared once.
+
+A slot is a typed descriptor in the body of a form. It holds what is common to all sources: how a text is read
+(:meth:`Slot.read`), how a value of the program's own is checked (:meth:`Slot.admit`), and what a missing value falls
+back to (:meth:`Slot.fallback`). Both ways in lead through the same bounds and the same check.
+"""
+
+from __future__ import annotations
+
+from wesperon.core.generic import Generic, T
+from wesperon.core.problems import Complaint, DeclarationError
+from wesperon.core.visible import quoted
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable
+    from typing import Any, Never, Self, overload
+
+    from wesperon.core.kinds import Kind
+
+
+class Missing:
+    """The type of ``MISSING``, which stands where no value was given."""
+
+    def __repr__(self) -> str:
+        return "MISSING"
+
+
+MISSING = Missing()
+
+
+class Slot(Generic[T]):
+    """One value that a program needs; made by :func:`wesperon.slot`."""
+
+    def __init__(self, kind: Kind[Any], ask: str | None, settings: dict[str, Any]) -> None:
+        self.name = ""
+        self.kind = kind
+        self.ask = ask
+        self.default: Any = settings["default"]
+        self.short: str | None = settings["short"]
+        self.low: Any = settings["low"]
+        self.high: Any = settings["high"]
+        self.unit: str = settings["unit"]
+        self.check: Callable[[Any], object] | None = settings["check"]
+        self.rest: bool = settings["rest"]
+        self.many: bool = settings["many"]
+        self.least: int = settings["least"]
+        self.most: int | None = settings["most"]
+        self.named_only: bool = settings["named_only"] or kind.is_switch
+        self.help: str = settings["help"]
+        _examine(self)
+
+    def __set_name__(self, owner: type, name: str) -> None:
+        self.name = name
+
+    if TYPE_CHECKING:
+
+        @overload
+        def __get__(self, record: None, owner: type) -> Self: ...
+        @overload
+        def __get__(self, record: object, owner: type) -> T: ...
+
+    def __get__(self, record: object | None, owner: type) -> Any:
+        if record is None:
+            return self
+        try:
+            return record.__dict__[self.name]
+        except KeyError:
+            raise AttributeError(f"{self.name} has no value yet") from None
+
+    def __set__(self, record: object, value: Never) -> None:
+        raise AttributeError(f"{self.name} is read-only: a filled record stays as it is")
+
+    def __repr__(self) -> str:
+        return f"<slot {self.name or '?'}: {self.kind.wanted}>"
+
+    @property
+    def word(self) -> str:
+        """The long name on the command line, without its hyphens: ``low_light`` is ``low-light``."""
+        return spelled(self.name)
+
+    @property
+    def label(self) -> str:
+        """What stands beside the value on a card: the question if it is short, else the name."""
+        return self.ask if self.ask and len(self.ask) <= LONGEST_LABEL else self.name.strip("_").replace("_", " ")
+
+    @property
+    def several(self) -> bool:
+        """Whether the value is a tuple, one item for each text."""
+        return self.many or self.rest
+
+    @property
+    def has_fallback(self) -> bool:
+        """Whether there is a value where none is given."""
+        return self.default is not MISSING or (self.several and not self.least)
+
+    @property
+    def can_be_empty(self) -> bool:
+        """Whether an empty text is a value here."""
+        return self.kind.takes_empty or (self.kind.bounded == "length" and self.low == 0 and self.low is not None)
+
+    def is_blank(self, text: str) -> bool:
+        """Whether the text counts as missing."""
+        if self.can_be_empty:
+            return False
+        return not (text if self.kind.keeps_blanks else text.strip())
+
+    def read(self, text: str) -> Any:
+        """The value (of ``several``: the one item) that the text stands for.
+
+        Raises Complaint; its position counts in the text as given, blanks included.
+        """
+        if not self.kind.trims:
+            return self._bounded(self.kind.read(text), quoted(text))
+        trimmed = text.strip()
+        try:
+            return self._bounded(self.kind.read(trimmed), quoted(trimmed))
+        except Complaint as complaint:
+            if complaint.position is None:
+                raise
+            position = complaint.position + len(text) - len(text.lstrip())
+            raise Complaint(complaint.reason, position) from complaint.__cause__
+
+    def read_part(self, text: str) -> Any:
+        """What one of several texts for the slot adds to its value; raises Complaint."""
+        kind: Any = self.kind
+        return kind.places(text) if kind.unites else self.read(text)
+
+    def gather(self, texts: list[str]) -> Any:
+        """The value that all the texts given to the slot make together; raises Complaint."""
+        if self.several:
+            return self.counted(tuple([self.read(text) for text in texts]))
+        kind: Any = self.kind
+        if kind.unites:
+            return self._bounded(kind.gather({place for text in texts for place in kind.places(text)}), "this")
+        return self.read(texts[0])
+
+    def admit(self, value: Any) -> Any:
+        """The value of the program's own, checked like one that was read; raises Complaint."""
+        if self.several:
+            if isinstance(value, str) or not hasattr(value, "__iter__"):
+                raise Complaint(f"{quoted(repr(value))} is not a series of values")
+            return self.counted(tuple([self._admit_one(item) for item in value]))
+        if value is None and self.default is None:
+            return None
+        return self._admit_one(value)
+
+    def counted(self, values: tuple[Any, ...]) -> tuple[Any, ...]:
+        """The values, if there are neither too few nor too many of them; raises Complaint."""
+        if len(values) < self.least:
+            raise Complaint(f"{len(values)} given, at least {self.least} wanted")
+        if self.most is not None and len(values) > self.most:
+            raise Complaint(f"{len(values)} given, at most {self.most} wanted")
+        return values
+
+    def fallback(self, answers: object) -> Any:
+        """The default, asked of its function if it is one; MISSING where there is none.
+
+        ``answers`` has the values of the slots before this one as attributes. Raises Complaint where the function
+        gives a value that the slot does not take.
+        """
+        if callable(self.default):
+            return self.admit(self.default(answers))
+        if self.default is MISSING and self.several and not self.least:
+            return ()
+        return self.default
+
+    def text(self, value: Any) -> str:
+        """The text that stands for the value (of ``several``: of one item)."""
+        return self.kind.text(value)
+
+    def _admit_one(self, value: Any) -> Any:
+        value = self.kind.admit(value)
+        return self._bounded(value, quoted(str(value)))
+
+    def _bounded(self, value: Any, shown: str) -> Any:
+        if self.low is not None or self.high is not None:
+            self._within(value, shown)
+        if self.check is not None:
+            try:
+                self.check(value)
+            except Complaint:
+                raise
+            except ValueError as error:
+                raise Complaint(
+                    str(error) or f"{shown} did not pass the check", getattr(error, "position", None)
+                ) from error
+        return value
+
+    def _within(self, value: Any, shown: str) -> None:
+        length = self.kind.bounded == "length"
+        measure = len(value) if length else value
+        unit = " characters" if length else f" {self.unit}" if self.unit else ""
+        for bound, over in ((self.low, False), (self.high, True)):
+            if bound is None or (measure <= bound if over else measure >= bound):
+                continue
+            how = ("long" if over else "short") if length else "high" if over else "low"
+            if self.low is None or self.high is None:
+                allowed = f"at {'most' if over else 'least'} {self.kind_text(bound)}{unit}"
+            else:
+                allowed = f"from {self.kind_text(self.low)} to {self.kind_text(self.high)}{unit}"
+            raise Complaint(f"{shown} is too {how}: {allowed} wanted", self.high if over and length else None)
+
+    def kind_text(self, bound: Any) -> str:
+        """A bound as people read it."""
+        if isinstance(bound, (int, float)):
+            return f"{bound:,}" if isinstance(bound, int) else f"{bound:g}"
+        return self.kind.text(bound)
+
+
+def _examine(slot: Slot[Any]) -> None:
+    """Raise DeclarationError for a slot that could not work as declared."""
+    kind = slot.kind
+    if slot.short is not None and not (len(slot.short) == 1 and slot.short.isalpha()):
+        raise DeclarationError(f"short={slot.short!r}: a short name is one letter")
+    if not kind.bounded and (slot.low is not None or slot.high is not None):
+        raise DeclarationError(f"low and high say nothing about {kind.wanted}")
+    if slot.several and (kind.is_switch or kind.unites or slot.many and slot.rest):
+        raise DeclarationError("many or rest goes with a kind of one value, and not both together")
+    if not slot.several and (slot.least or slot.most is not None):
+        raise DeclarationError("least and most go with many, rest, or inside any_of(...)")
+    for bound in (slot.low, slot.high):
+        if bound is not None:
+            _examine_value(bound, int if kind.bounded == "length" else None, kind)
+    if slot.default is MISSING or slot.default is None or callable(slot.default):
+        return
+    try:
+        slot.default = slot.admit(slot.default)
+    except Complaint as complaint:
+        raise DeclarationError(f"default={slot.default!r}: {complaint.reason}") from None
+
+
+def _examine_value(bound: Any, wanted: type | None, kind: Kind[Any]) -> None:
+    """Raise DeclarationError for a bound that is not of the kind that it bounds."""
+    try:
+        right = isinstance(bound, wanted) if wanted else kind.admit(bound) == bound
+    except Complaint:
+        right = bound - bound != 0 if isinstance(bound, float) else False  # an infinite bound bounds nothing
+    if not right:
+        raise DeclarationError(f"{bound!r} is no bound for {kind.wanted}")
+
+
+def spelled(name: str) -> str:
+    """A Python name as it is typed: ``class_`` is ``class``, ``low_light`` is ``low-light``."""
+    return name.rstrip("_").replace("_", "-")
+
+
+#: A question up to this length is its own label on a card; for a longer one the name stands there.
+LONGEST_LABEL = 24

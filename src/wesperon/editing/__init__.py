@@ -1,0 +1,1 @@
+"""Text being edited: keys in, state out. Pure."""

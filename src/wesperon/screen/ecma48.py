@@ -1,0 +1,59 @@
+"""Control functions that are sent to a terminal, under their names in ECMA-48 (5th edition).
+
+Private modes are those that terminals share beyond the standard; their numbers follow ``?``.
+"""
+
+from __future__ import annotations
+
+#: Control sequence introducer.
+CSI = "\x1b["
+#: Carriage return: to column 1 of the row.
+CR = "\r"
+#: Line feed after a carriage return: to column 1 of the next row, scrolling at the bottom.
+NEXT_ROW = "\r\n"
+#: Erase in display, from the cursor to the end.
+ED = CSI + "J"
+#: Erase in line, from the cursor to the end.
+EL = CSI + "K"
+#: Select graphic rendition: everything back to default.
+SGR_RESET = CSI + "m"
+
+#: DECTCEM: the cursor is shown, or hidden.
+SHOW_CURSOR = CSI + "?25h"
+HIDE_CURSOR = CSI + "?25l"
+#: Bracketed paste: pasted text arrives between two marks.
+PASTE_ON = CSI + "?2004h"
+PASTE_OFF = CSI + "?2004l"
+#: Synchronised output: the terminal shows what comes between in one go.
+SYNC_ON = CSI + "?2026h"
+SYNC_OFF = CSI + "?2026l"
+
+
+def cuu(rows: int) -> str:
+    """CUU, cursor up: same column."""
+    return f"{CSI}{rows}A" if rows != 1 else CSI + "A"
+
+
+def cud(rows: int) -> str:
+    """CUD, cursor down: same column, never scrolls."""
+    return f"{CSI}{rows}B" if rows != 1 else CSI + "B"
+
+
+def cuf(columns: int) -> str:
+    """CUF, cursor forward."""
+    return f"{CSI}{columns}C" if columns != 1 else CSI + "C"
+
+
+def cub(columns: int) -> str:
+    """CUB, cursor backward; one column is a backspace."""
+    return f"{CSI}{columns}D" if columns > 3 else "\b" * columns
+
+
+def cha(column: int) -> str:
+    """CHA, cursor character absolute: to a column, counted from 0 here and from 1 on the wire."""
+    return f"{CSI}{column + 1}G" if column else CR
+
+
+def sgr(parameters: str) -> str:
+    """SGR, select graphic rendition."""
+    return f"{CSI}{parameters}m"

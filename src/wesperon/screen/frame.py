@@ -1,0 +1,59 @@
+"""Frames: what a widget shows, as rows of styled text with a place for the cursor.
+
+A row is a tuple of spans, a span a text and its role. Frames are compared row by row before anything is drawn, so
+rows that did not change cost one comparison.
+"""
+
+from __future__ import annotations
+
+from wesperon.core.frozen import frozen
+from wesperon.core.visible import visible
+from wesperon.editing.clusters import clusters
+from wesperon.screen.width import width
+
+#: A text without control characters, and the role that it has in the look.
+Span = tuple[str, str]
+Row = tuple[Span, ...]
+#: One column of a row: a cluster and its role; the second column of a wide cluster holds an empty text.
+Cell = tuple[str, str]
+
+
+@frozen
+class Frame:
+    """What is shown: rows from the top, and the cursor as row and column from 0, or ``None`` to hide it."""
+
+    rows: tuple[Row, ...]
+    cursor: tuple[int, int] | None = None
+
+    def text(self) -> str:
+        """The frame as plain text, blanks at the ends of rows taken off."""
+        return "\n".join(row_text(row).rstrip() for row in self.rows)
+
+
+def row_text(row: Row) -> str:
+    """The text of a row without its roles."""
+    return "".join([text for text, _ in row])
+
+
+def cells(row: Row, columns: int) -> list[Cell]:
+    """The row column by column, cut off at the width of the terminal."""
+    made: list[Cell] = []
+    for text, role in row:
+        if text.isascii():
+            made.extend([(char, role) for char in (text if text.isprintable() else visible(text))])
+            continue
+        for cluster in clusters(visible(text)):
+            columns_taken = width(cluster)
+            if columns_taken == 0 and made:
+                at = -2 if made[-1][0] == "" and len(made) > 1 else -1
+                made[at] = (made[at][0] + cluster, made[at][1])
+                continue
+            made.append((cluster, role) if columns_taken else (" " + cluster, role))
+            made.extend([("", role)] * (columns_taken - 1))
+    if len(made) > columns:
+        whole = made[columns][0] != ""
+        del made[columns:]
+        while made and not whole:  # a wide cluster does not fit by half
+            whole = made[-1][0] != ""
+            made[-1:] = []
+    return made

@@ -1,0 +1,262 @@
+"""The painter: turns frames into the bytes that make an inline part of the screen equal to them.
+
+Whatever is known about the terminal's screen lives here: the rows drawn last and the place of the cursor, both
+counted from the first row of the frame, since where that row stands on the screen is not known. The theory:
+
+- A frame is drawn below what stands on the screen already and touches nothing above its first row.
+- Rows that are equal to those of the last frame are skipped; of the others the columns from the first to the last
+  difference are written, then the rest of the row is erased if it was longer.
+- The cursor moves by the shortest of the sequences that lead there. A new row at the bottom is entered by a line
+  feed, which scrolls where needed; no other movement scrolls.
+- After a character in the last column the terminal may or may not have wrapped; behind a cluster on whose width
+  terminals disagree the column is unknown. The next movement is then an absolute one.
+- When the width changes, rows are erased from the first one down and drawn anew. While no cursor is shown it rests in
+  the first row, so that this place is right however the terminal arranged the rows at its new width.
+- Between two frames the rendition is always the default one, so plain text typed at the end of a row is one byte.
+"""
+
+from __future__ import annotations
+
+from wesperon.screen.ecma48 import (
+    CR,
+    ED,
+    EL,
+    HIDE_CURSOR,
+    NEXT_ROW,
+    SGR_RESET,
+    SHOW_CURSOR,
+    SYNC_OFF,
+    SYNC_ON,
+    cha,
+    cub,
+    cud,
+    cuf,
+    cuu,
+    sgr,
+)
+from wesperon.screen.frame import Frame, cells
+from wesperon.screen.width import is_certain
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+
+    from wesperon.screen.frame import Cell, Row
+
+#: Equal columns between two differences that are written again rather than stepped over.
+GAP = 4
+
+
+class Painter:
+    """Draws frames on a terminal of which only this inline part is known."""
+
+    def __init__(self, look: Mapping[str, str]) -> None:
+        self.look = look
+        self.columns = 0
+        self.rows: list[Row] = []
+        self.cells: list[list[Cell]] = []
+        self.at_row = 0
+        self.at_column: int | None = 0
+        self.depth = 1
+        self.shown = True
+        self.role_on = ""
+        self.out: list[str] = []
+
+    def start(self, columns: int) -> str:
+        """The text that brings the cursor to the first column, on a row of its own if something stands before it.
+
+        A row of blanks as wide as the terminal wraps if, and only if, the cursor was not in the first column.
+        """
+        self.forget(columns)
+        return " " * columns + CR + EL if columns > 1 else CR
+
+    def paint(self, frame: Frame, columns: int, height: int) -> str:
+        """The text that turns the last frame into this one, on a terminal of this size."""
+        changed = self._rows(frame.rows[: max(height, 1)], columns)
+        self._place_cursor(frame.cursor)
+        text = self._taken()
+        return SYNC_ON + text + SYNC_OFF if changed > 1 and text else text
+
+    def finish(self, frame: Frame, columns: int) -> str:
+        """The text that leaves a last frame on the screen and the cursor in the first column below it.
+
+        Nothing is known about the screen afterwards: ``start`` comes next.
+        """
+        self._rows(frame.rows, columns)
+        if frame.rows:
+            self._move(len(frame.rows) - 1, 0)
+            self.out.append(NEXT_ROW)
+        else:
+            self._move(0, 0)
+        self._show(True)
+        text = self._taken()
+        self.forget(columns)
+        return text
+
+    def abandon(self) -> str:
+        """The text that leaves everything as it stands, with the cursor in the first column below it."""
+        self.out.append(NEXT_ROW * max(len(self.rows) - self.at_row, 1) if self.rows else CR)
+        self._show(True)
+        text = self._taken()
+        self.forget(self.columns)
+        return text
+
+    def forget(self, columns: int) -> None:
+        """Take the cursor's row, from its first column, as the first row of the next frame."""
+        self.columns = columns
+        self.rows, self.cells = [], []
+        self.at_row, self.at_column = 0, 0
+        self.depth = 1
+        self.out.clear()
+
+    def _taken(self) -> str:
+        self._plain()
+        text = "".join(self.out)
+        self.out.clear()
+        return text
+
+    def _restart(self, columns: int) -> None:
+        """Erase everything that was drawn, for another width."""
+        up = cuu(self.at_row) if self.at_row else ""
+        drawn = bool(self.rows)
+        self.forget(columns)
+        if drawn:
+            self.out.append(CR + up + ED)
+
+    def _rows(self, rows: tuple[Row, ...], columns: int) -> int:
+        """Make the rows on the screen equal to these; the number of rows that were not."""
+        if columns != self.columns:
+            self._restart(columns)
+        changed = 0
+        for place, row in enumerate(rows):
+            if place >= len(self.rows) or self.rows[place] != row:
+                self._row(place, row)
+                changed += 1
+        if len(self.rows) > len(rows):
+            self._move(len(rows), 0)
+            self._plain()
+            self.out.append(ED)
+            changed += len(self.rows) - len(rows)
+            del self.rows[len(rows) :], self.cells[len(rows) :]
+        return changed
+
+    def _row(self, place: int, row: Row) -> None:
+        """Write what differs in one row."""
+        new = cells(row, self.columns)
+        if place < len(self.rows):
+            old = self.cells[place]
+            self.rows[place], self.cells[place] = row, new
+        else:
+            old = []
+            self.rows.append(row)
+            self.cells.append(new)
+        self._move(place, None)
+        column, end = 0, len(new)
+        while column < end:
+            column = _difference(old, new, column)
+            stop = _agreement(old, new, column)
+            if column < stop:
+                self._write(new[column:stop], column)
+            column = stop
+        if end < self.columns and (len(old) > end or self.at_column is None):
+            self._move(place, end)
+            self._plain()
+            self.out.append(EL)
+
+    def _write(self, run: list[Cell], column: int) -> None:
+        """Write a run of columns in the cursor's row."""
+        for cluster, role in run:
+            column += 1
+            if cluster == "":
+                if self.at_column == column - 1:  # the column that the wide cluster before has taken
+                    self.at_column = column
+                continue
+            if self.at_column != column - 1:
+                self._move(self.at_row, column - 1)
+            if role != self.role_on:
+                self._rendition(role)
+            self.out.append(cluster)
+            self.at_column = column if column < self.columns and is_certain(cluster) else None
+        if column >= self.columns:
+            self.at_column = None
+
+    def _rendition(self, role: str) -> None:
+        """Switch to the rendition of a role."""
+        parameters = self.look.get(role, "")
+        before = self.look.get(self.role_on, "")
+        self.role_on = role
+        if parameters == before:
+            return
+        if before:
+            self.out.append(sgr("0;" + parameters) if parameters else SGR_RESET)
+        else:
+            self.out.append(sgr(parameters))
+
+    def _plain(self) -> None:
+        """Switch to the default rendition."""
+        self._rendition("")
+
+    def _move(self, row: int, column: int | None) -> None:
+        """Move the cursor to a place of the frame; to any column of the row where ``column`` is None."""
+        if row >= self.depth:
+            self._plain()
+            self.out.append(NEXT_ROW * (row - self.at_row))
+            self.at_column = 0
+            self.depth = row + 1
+        elif row > self.at_row:
+            self.out.append(cud(row - self.at_row))
+        elif row < self.at_row:
+            self.out.append(cuu(self.at_row - row))
+        self.at_row = row
+        if column is not None and self.at_column != column:
+            self.out.append(self._along(column))
+            self.at_column = column
+
+    def _along(self, column: int) -> str:
+        """The shortest movement along the row to a column."""
+        if column == 0:
+            return CR
+        absolute = cha(column)
+        if self.at_column is None:
+            return absolute
+        steps = column - self.at_column
+        relative = cuf(steps) if steps > 0 else cub(-steps)
+        return relative if len(relative) <= len(absolute) else absolute
+
+    def _place_cursor(self, cursor: tuple[int, int] | None) -> None:
+        """Show the cursor at its place, or hide it and let it rest in the first row."""
+        if cursor is None:
+            self._show(False)
+            self._move(0, 0)
+            return
+        row, column = cursor
+        self._move(min(row, max(len(self.rows) - 1, 0)), min(column, max(self.columns - 1, 0)))
+        self._show(True)
+
+    def _show(self, shown: bool) -> None:
+        if shown != self.shown:
+            self.out.append(SHOW_CURSOR if shown else HIDE_CURSOR)
+            self.shown = shown
+
+
+def _difference(old: list[Cell], new: list[Cell], column: int) -> int:
+    """The first column from here on that differs, or the end of the new row."""
+    shared = min(len(old), len(new))
+    while column < shared and old[column] == new[column]:
+        column += 1
+    return column
+
+
+def _agreement(old: list[Cell], new: list[Cell], column: int) -> int:
+    """The end of the run of differing columns from here on, short stretches of equal ones included."""
+    end = stop = column
+    shared = min(len(old), len(new))
+    while end < len(new):
+        if end >= shared or old[end] != new[end]:
+            stop = end + 1
+        elif end - stop >= GAP:
+            break
+        end += 1
+    while stop < len(new) and new[stop][0] == "":
+        stop += 1
+    return stop

@@ -1,0 +1,74 @@
+"""How many columns a text takes on the terminal. ASCII needs no table."""
+
+from __future__ import annotations
+
+from wesperon.core.visible import is_plain, visible
+from wesperon.editing.clusters import clusters
+
+
+#: Asks for the form of a character that is drawn as a picture; terminals differ on its width.
+VARIATION_16 = "\ufe0f"
+
+
+def width(text: str) -> int:
+    """The columns that a text takes; it holds no control characters (see ``visible``)."""
+    if text.isascii():
+        return len(text)
+    from wcwidth import wcswidth
+
+    return max(int(wcswidth(text)), 0)
+
+
+def is_certain(cluster: str) -> bool:
+    """Whether every terminal agrees on the width of a cluster.
+
+    They do for single characters of the older ranges, and for a letter with combining marks; they differ on emoji
+    and on what is joined, so that the cursor must be placed anew behind these.
+    """
+    if len(cluster) == 1:
+        return cluster < "\U0001f000"
+    return cluster[0] < "\u0900" and VARIATION_16 not in cluster
+
+
+def cut(text: str, columns: int) -> str:
+    """The text, or as much of it as fits before ``...``; never wider than ``columns``."""
+    if is_plain(text[: columns + 1]) and len(text) <= columns:
+        return text
+    text = visible(text[: 4 * columns + 16] if len(text) > 8 * columns + 64 else text)
+    if width(text) <= columns:
+        return text
+    dots = "..." if columns > 3 else ""
+    return head(text, columns - len(dots)) + dots
+
+
+def head(text: str, columns: int) -> str:
+    """As many clusters from the beginning of the text as fit into the columns."""
+    if text.isascii():
+        return text[: max(columns, 0)]
+    kept, used = [], 0
+    for cluster in clusters(text):
+        used += width(cluster)
+        if used > columns:
+            break
+        kept.append(cluster)
+    return "".join(kept)
+
+
+def wrap(text: str, columns: int) -> list[str]:
+    """The text in rows no wider than ``columns``, broken at blanks where there are any; at least one row."""
+    columns = max(columns, 1)
+    rows: list[str] = []
+    row = ""
+    for word in visible(text).split(" "):
+        joined = f"{row} {word}" if row else word
+        if width(joined) <= columns:
+            row = joined
+            continue
+        if row:
+            rows.append(row)
+        row = word
+        while width(row) > columns:
+            piece = head(row, columns) or row[:1]
+            rows.append(piece)
+            row = row[len(piece) :]
+    return [*rows, row]

@@ -1,0 +1,110 @@
+"""The question as a source: which widget asks for which kind, and what its answer means.
+
+A question converts and checks what is typed by the same methods of the slot as every other source.
+"""
+
+from __future__ import annotations
+
+from wesperon.core.choices import AnyOf, OneOf
+from wesperon.core.problems import Complaint
+from wesperon.core.slots import MISSING
+from wesperon.core.visible import visible
+from wesperon.screen.layout import gutter_for
+from wesperon.sources.quoting import join, split_line
+from wesperon.widgets.widget import Prompt
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Iterable
+    from typing import Any
+
+    from wesperon.core.slots import Slot
+    from wesperon.terminal.driver import Driver
+    from wesperon.widgets.widget import Outcome, Widget
+
+
+def gutter(slots: Iterable[Slot[Any]]) -> int:
+    """The width of the gutter that holds the labels of all these slots."""
+    return gutter_for(visible(slot.label) for slot in slots)
+
+
+def ask(
+    slot: Slot[Any],
+    driver: Driver,
+    width: int,
+    default: Any = MISSING,
+    text: str | None = None,
+    complaint: Complaint | None = None,
+) -> Outcome:
+    """Ask for the value of a slot; the outcome tells it, or why there is none.
+
+    ``default`` is the value that stands there at first; ``text`` one that was given already but cannot be read, with
+    the ``complaint`` about it.
+    """
+    prompt = Prompt(
+        visible(slot.label),
+        width,
+        visible(slot.ask) if slot.ask and slot.ask != slot.label else "",
+        hint(slot),
+        slot.unit,
+    )
+    return driver.run(_widget(slot, prompt, default, text, complaint))
+
+
+def hint(slot: Slot[Any]) -> str:
+    """What is wanted, in a few words: the kind and its bounds."""
+    unit = f" {slot.unit}" if slot.unit else ""
+    low, high = slot.low, slot.high
+    wanted = slot.kind.wanted
+    if slot.several:
+        return f"{wanted}; several with blanks between"
+    if slot.kind.bounded == "length" or (low is None and high is None):
+        return "" if wanted == "text" else wanted + unit
+    if high is None:
+        return f"{wanted}, {slot.kind_text(low)}{unit} or more"
+    if low is None:
+        return f"{wanted}, {slot.kind_text(high)}{unit} or less"
+    return f"{wanted} from {slot.kind_text(low)} to {slot.kind_text(high)}{unit}"
+
+
+def _widget(slot: Slot[Any], prompt: Prompt, default: Any, text: str | None, complaint: Complaint | None) -> Widget:
+    kind = slot.kind
+    if not slot.several and isinstance(kind, OneOf):
+        from wesperon.widgets.menu import Menu
+
+        place = None if default in (MISSING, None) else kind.choices.place(default)
+        take: Callable[[int], Any] = lambda at: slot.admit(kind.choices.check(at))  # noqa: E731
+        return Menu(prompt, kind.choices, take, current=place or 0, complaint=complaint)
+    if isinstance(kind, AnyOf):
+        from wesperon.widgets.menu import Checkboxes
+
+        marked = () if default in (MISSING, None) else [kind.choices.place(value) for value in default]
+        accept: Callable[[set[int]], Any] = lambda places: slot.admit(kind.gather(places))  # noqa: E731
+        return Checkboxes(
+            prompt, kind.choices, accept, marked=[at for at in marked if at is not None], complaint=complaint
+        )
+    if kind.is_switch:
+        from wesperon.widgets.yes_no import YesNo as Asks
+    else:
+        from wesperon.widgets.line import Line as Asks
+    if text is None and default not in (MISSING, None):
+        text = join([slot.text(value) for value in default]) if slot.several else slot.text(default)
+    return Asks(prompt, lambda typed: accept_text(slot, typed, default), default=text, complaint=complaint)
+
+
+def accept_text(slot: Slot[Any], text: str, default: Any = MISSING) -> Any:
+    """The value of a text typed at a question; raises Complaint. An empty text is a missing value."""
+    if slot.is_blank(text):
+        if default is None or (slot.several and not slot.least):
+            return () if slot.several else None
+        such = f", such as {slot.kind.example}" if slot.kind.example else ""
+        raise Complaint(f"an answer is needed: {slot.kind.wanted}{such}")
+    if not slot.several:
+        return slot.read(text)
+    values = []
+    for word, start in split_line(text):
+        try:
+            values.append(slot.read(word))
+        except Complaint as complaint:
+            raise Complaint(complaint.reason, start + (complaint.position or 0)) from complaint.__cause__
+    return slot.counted(tuple(values))

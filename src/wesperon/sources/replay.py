@@ -1,0 +1,65 @@
+"""The words that give a record's values again, and the whole command line."""
+
+from __future__ import annotations
+
+import os
+import sys
+
+from wesperon.core.slots import MISSING
+from wesperon.sources.quoting import join
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Any
+
+    from wesperon.core.records import Record
+    from wesperon.core.slots import Slot
+
+
+def words_of(record: Record) -> list[str]:
+    """The words that fill an equal record: ``--name=value`` for each slot in turn.
+
+    Left out is ``None``, and a default that nothing else could take the place of. Raises DeclarationError for a value
+    of a kind of the program's own without ``text=``.
+    """
+    everything = os.environ.get("WESPERON_ASKING") == "all"
+    made: list[str] = []
+    before = type(record).__new__(type(record))
+    for name, slot in record._slots.items():
+        value = record.__dict__[name]
+        if value is not None and (everything or not _same(slot, value, slot.fallback(before))):
+            for item in value if slot.several else (value,):
+                made.append(f"--{slot.word}={slot.text(item)}")
+        before.__dict__[name] = value
+    return made
+
+
+def _same(slot: Slot[Any], value: Any, default: Any) -> bool:
+    """Whether the default stands for the value, down to what equality does not see (``1`` and ``1.0``)."""
+    return default is not MISSING and type(value) is type(default) and value == default and repr(value) == repr(default)
+
+
+def replay_of(record: Record) -> str:
+    """The command line that fills an equal record, quoted for a POSIX shell."""
+    return join([*record.__dict__.get("_started", started()), *words_of(record)])
+
+
+def started() -> list[str]:
+    """How the program was started, as words, without the words that were given to it."""
+    program = sys.argv[0] if sys.argv else ""
+    name = os.path.basename(program)
+    if name and os.path.isfile(program):
+        for folder in os.get_exec_path():
+            found = os.path.join(folder, name)
+            if os.access(found, os.X_OK) and os.path.samefile(found, program):
+                return [name]
+    given = len(sys.argv) - 1
+    return sys.orig_argv[: len(sys.orig_argv) - given] or [program]
+
+
+def program_name() -> str:
+    """The name of the program, as its users know it."""
+    name = os.path.basename(sys.argv[0]) if sys.argv else ""
+    if name == "__main__.py":
+        return os.path.basename(os.path.dirname(sys.argv[0]))
+    return name or "program"

@@ -1,0 +1,305 @@
+"""The grammar of the command line: which word belongs to which slot.
+
+Names come first, wherever they stand; the words that are left fill the slots that were not named, in the order of
+declaration. No word is converted here, so what a word belongs to never depends on what it says, but for its
+beginning:
+
+    word            is
+    --              the end of the names: every word behind it is a plain word
+    --name          a switch: yes; otherwise the next word is the value, whatever it looks like, unless it is --
+                    or itself a declared name
+    --no-name       a switch: no
+    --name=text     the value, for switches too; the text may be empty
+    -x              the same by its letter
+    -xtext          the value behind the letter; behind switches further letters may follow: -qvm30
+    -5  -.5         a plain word: a negative number
+    -               a plain word
+    anything else   a plain word
+
+A name may be cut to a beginning that no other has; an exact name wins. The names that every program has (``help``,
+``version``, ``asking``) are never cut. An unknown name swallows nothing. A name stands once, unless its slot takes
+several. A ``rest`` slot takes every plain word that is left; slots declared behind it take theirs from the end.
+
+The reference for what is silent here are the POSIX Utility Syntax Guidelines (Base Definitions, 12.2).
+"""
+
+from __future__ import annotations
+
+from wesperon.core.cutting import counted
+from wesperon.core.frozen import frozen
+from wesperon.core.problems import Complaint, Problem
+from wesperon.core.records import WORDS
+from wesperon.core.visible import quoted, visible
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Mapping, Sequence
+    from typing import Any
+
+    from wesperon.core.slots import Slot
+
+
+@frozen
+class Given:
+    """A text that a word gave to a slot: which word, and where in it the text begins."""
+
+    text: str
+    word: int
+    offset: int = 0
+
+
+class Reading:
+    """What the words said, before anything is converted.
+
+    ``given`` holds the texts for each slot by name, ``own`` those for the names that every program has; ``command``
+    are the places of words that named the command and belong to no slot.
+    """
+
+    def __init__(self, words: Sequence[str], command: frozenset[int] = frozenset()) -> None:
+        self.words = tuple(words)
+        self.command = command
+        self.given: dict[str, list[Given]] = {}
+        self.own: dict[str, str] = {}
+        self.problems: list[Problem] = []
+        self.plain: list[int] = []
+
+
+#: The names that every program has, and whether a value follows.
+OWN_SWITCHES = ("help", "version")
+OWN_VALUES = {"asking": ("missing", "never", "all")}
+
+
+class Names:
+    """The declared names, and the one slot that each means."""
+
+    def __init__(self, slots: Mapping[str, Slot[Any]], prefixes: bool = True) -> None:
+        self.prefixes = prefixes
+        self.long: dict[str, tuple[Slot[Any], bool]] = {}
+        self.short: dict[str, Slot[Any]] = {}
+        for slot in slots.values():
+            self.long[slot.word] = (slot, True)
+            if slot.kind.is_switch:
+                self.long["no-" + slot.word] = (slot, False)
+            if slot.short:
+                self.short[slot.short] = slot
+
+    def candidates(self, name: str) -> list[str]:
+        """The long names that ``name`` may stand for: itself, else those that begin with it."""
+        if name in self.long:
+            return [name]
+        return [long for long in self.long if long.startswith(name)] if self.prefixes and name else []
+
+    def is_declared(self, word: str) -> bool:
+        """Whether the word is a declared name, so that it cannot be the value of the name before it."""
+        if word.startswith("--"):
+            name = word[2:].partition("=")[0]
+            return name in OWN_SWITCHES or name in OWN_VALUES or bool(self.candidates(name))
+        return word[:1] == "-" and word[1:2] in self.short
+
+
+def read_words(
+    slots: Mapping[str, Slot[Any]],
+    words: Sequence[str],
+    *,
+    prefixes: bool = True,
+    command: frozenset[int] = frozenset(),
+) -> Reading:
+    """Give each word to its slot. Problems are collected in the reading, none is raised."""
+    reading = Reading(words, command)
+    names = Names(slots, prefixes)
+    at = 0
+    while at < len(words):
+        word = words[at]
+        if at in command:
+            at += 1
+        elif word == "--":
+            reading.plain.extend(place for place in range(at + 1, len(words)) if place not in command)
+            break
+        elif word.startswith("--"):
+            at = _long(reading, names, at)
+        elif is_plain_word(word):
+            reading.plain.append(at)
+            at += 1
+        else:
+            at = _letters(reading, names, at)
+    _place(reading, slots)
+    _repeated(reading, slots)
+    return reading
+
+
+def is_plain_word(word: str) -> bool:
+    """Whether a word is no name: it has no hyphen in front, is one alone, or is a negative number."""
+    return word[:1] != "-" or word == "-" or word[1].isdigit() or (word[1] == "." and word[2:3].isdigit())
+
+
+def _long(reading: Reading, names: Names, at: int) -> int:
+    """Read ``--name`` at a place; the place of the next word."""
+    word = reading.words[at]
+    name, equals, text = word[2:].partition("=")
+    offset = len(word) - len(text)
+    if name in OWN_SWITCHES and not equals:
+        reading.own[name] = "yes"
+        return at + 1
+    if name in OWN_VALUES:
+        return _own_value(reading, names, at, name, text if equals else None)
+    candidates = names.candidates(name)
+    if len(candidates) != 1:
+        reading.problems.append(_unknown(names, at, word, name, candidates))
+        return at + 1
+    slot, positive = names.long[candidates[0]]
+    if not positive and equals:
+        reason = f"--{candidates[0]} takes no value: write --{slot.word}={text or 'no'}"
+        reading.problems.append(Problem(reason, slot.name, WORDS, word, words=(at,)))
+        return at + 1
+    if equals:
+        return _give(reading, slot, Given(text, at, offset), at + 1)
+    if slot.kind.is_switch:
+        return _give(reading, slot, Given("yes" if positive else "no", at), at + 1)
+    return _next_word(reading, names, slot, at, f"--{slot.word}")
+
+
+def _letters(reading: Reading, names: Names, at: int) -> int:
+    """Read ``-x``, ``-xtext`` or a cluster of switches at a place; the place of the next word."""
+    word = reading.words[at]
+    for offset in range(1, len(word)):
+        slot = names.short.get(word[offset])
+        if slot is None:
+            shown = f"-{visible(word[offset])}"
+            long = names.candidates(word[1:])
+            hint = f"; with two hyphens, --{long[0]} is known" if offset == 1 and len(long) == 1 else ""
+            reason = f"{shown} is not known here{hint}" if hint or offset == 1 else f"{shown} in it is not known here"
+            reading.problems.append(Problem(reason, None, WORDS, word, offset, (at,)))
+            return at + 1
+        if not slot.kind.is_switch:
+            if offset + 1 < len(word):
+                return _give(reading, slot, Given(word[offset + 1 :], at, offset + 1), at + 1)
+            return _next_word(reading, names, slot, at, f"-{slot.short}")
+        _give(reading, slot, Given("yes", at), at + 1)
+    return at + 1
+
+
+def _next_word(reading: Reading, names: Names, slot: Slot[Any], at: int, name: str) -> int:
+    """Give the word behind a name to its slot; the place of the next word."""
+    words = reading.words
+    if _is_value(reading, names, at + 1):
+        return _give(reading, slot, Given(words[at + 1], at + 1), at + 2)
+    behind = f"{quoted(words[at + 1])} stands there" if at + 1 < len(words) else "the line ends there"
+    reason = f"{name} wants {slot.kind.wanted} behind it, and {behind}: write {name} {slot.kind.placeholder}"
+    reading.problems.append(Problem(reason, slot.name, WORDS, words[at], words=(at,)))
+    return at + 1
+
+
+def _is_value(reading: Reading, names: Names, at: int) -> bool:
+    """Whether there is a word at a place that the name before it may take as its value."""
+    words = reading.words
+    return at < len(words) and at not in reading.command and words[at] != "--" and not names.is_declared(words[at])
+
+
+def _own_value(reading: Reading, names: Names, at: int, name: str, text: str | None) -> int:
+    """Read one of the program's own names that has a value; the place of the next word."""
+    words = reading.words
+    allowed = OWN_VALUES[name]
+    places: tuple[int, ...] = (at,)
+    if text is None and _is_value(reading, names, at + 1):
+        text = words[at + 1]
+        places = (at, at + 1)
+    if text in allowed:
+        reading.own[name] = text
+    else:
+        got = "nothing" if text is None else quoted(text)
+        reason = f"--{name} is one of {', '.join(allowed)}, and got {got}"
+        reading.problems.append(Problem(reason, None, WORDS, text, words=places[-1:]))
+    return places[-1] + 1
+
+
+def _give(reading: Reading, slot: Slot[Any], given: Given, following: int) -> int:
+    """Note a text for a slot; ``following`` is passed through, the place of the next word."""
+    reading.given.setdefault(slot.name, []).append(given)
+    return following
+
+
+def _unknown(names: Names, at: int, word: str, name: str, candidates: list[str]) -> Problem:
+    """The problem with a long name that means no slot, or more than one."""
+    if candidates:
+        among = " or ".join(f"--{candidate}" for candidate in candidates)
+        return Problem(f"--{visible(name)} may mean {among}: write more of it", None, WORDS, word, words=(at,))
+    from wesperon.core.nearest import nearest
+
+    near = nearest(name, [*names.long, *OWN_SWITCHES, *OWN_VALUES])
+    hint = f"; nearest: {', '.join('--' + long for long in near)}" if near else ""
+    return Problem(f"{quoted('--' + name)[1:-1]} is not known here{hint}", None, WORDS, word, words=(at,))
+
+
+def _place(reading: Reading, slots: Mapping[str, Slot[Any]]) -> None:
+    """Give the plain words to the slots that were not named."""
+    open_slots = [slot for slot in slots.values() if not slot.named_only and slot.name not in reading.given]
+    plain = reading.plain
+    split = next((at for at, slot in enumerate(open_slots) if slot.rest), None)
+    if split is None:
+        front, back = open_slots, []
+    else:
+        front, back = open_slots[:split], open_slots[split + 1 :]
+    for slot, at in zip(front, plain, strict=False):
+        _give(reading, slot, Given(reading.words[at], at), 0)
+    left = plain[len(front) :]
+    behind = left[max(len(left) - len(back), 0) :] if back else []
+    for slot, at in zip(back, behind, strict=False):
+        _give(reading, slot, Given(reading.words[at], at), 0)
+    left = left[: len(left) - len(behind)]
+    if split is not None:
+        if left:
+            reading.given[open_slots[split].name] = [Given(reading.words[at], at) for at in left]
+    elif left:
+        texts = " ".join(quoted(reading.words[at]) for at in left[:3]) + (" ..." if len(left) > 3 else "")
+        wanted = counted(len(front), "word") if front else "none"
+        reason = f"{counted(len(left), 'word')} too many: {texts}; {wanted} can stand here"
+        reading.problems.append(Problem(reason, None, WORDS, reading.words[left[0]], words=tuple(left)))
+
+
+def _repeated(reading: Reading, slots: Mapping[str, Slot[Any]]) -> None:
+    """Find the slots that were given more than once and take one value only."""
+    for name, given in reading.given.items():
+        slot = slots[name]
+        if len(given) > 1 and not (slot.several or slot.kind.unites):
+            texts = " and ".join(quoted(one.text, 20) for one in given[:3])
+            reason = f"is given {len(given)} times, {texts}: once is wanted"
+            places = tuple(one.word for one in given)
+            reading.problems.append(Problem(reason, name, WORDS, given[-1].text, words=places))
+
+
+def convert(slots: Mapping[str, Slot[Any]], reading: Reading) -> dict[str, Any]:
+    """The values of the texts that the words gave, by slot; what cannot be read joins the reading's problems.
+
+    A slot all of whose texts are blank is left out: its value is missing.
+    """
+    values = {}
+    for name, all_given in reading.given.items():
+        slot = slots[name]
+        given = [one for one in all_given if not slot.is_blank(one.text)]
+        if not given or (len(all_given) > 1 and not (slot.several or slot.kind.unites)):
+            continue
+        try:
+            values[name] = slot.gather([one.text for one in given])
+        except Complaint as complaint:
+            reading.problems.extend(_faults(slot, given) or [_joint_fault(slot, given, complaint)])
+    return values
+
+
+def _faults(slot: Slot[Any], given: list[Given]) -> list[Problem]:
+    """A problem for each of the texts that cannot be read."""
+    faults = []
+    for one in given:
+        try:
+            slot.read_part(one.text)
+        except Complaint as complaint:
+            places = (one.word,)
+            faults.append(
+                Problem(complaint.reason, slot.name, WORDS, one.text, complaint.position, places, one.offset)
+            )
+    return faults
+
+
+def _joint_fault(slot: Slot[Any], given: list[Given], complaint: Complaint) -> Problem:
+    """The problem with texts that are right one by one, but not together."""
+    places = tuple(one.word for one in given)
+    return Problem(complaint.reason, slot.name, WORDS, given[0].text, None, places, given[0].offset)

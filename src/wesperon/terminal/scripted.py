@@ -1,0 +1,70 @@
+"""The scripted driver: events from a list, frames kept in memory. No terminal is needed."""
+
+from __future__ import annotations
+
+from wesperon.core.frozen import frozen
+from wesperon.editing.events import Closed, Key, Paste, Resize, typed
+from wesperon.screen.look import UNCOLOURED
+from wesperon.terminal.driver import Driver
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Iterable
+
+    from wesperon.editing.events import Event
+    from wesperon.screen.frame import Frame
+
+
+@frozen
+class Press:
+    """A key by its name, in a script: ``Press("enter")``."""
+
+    name: str
+
+
+class Scripted(Driver):
+    """Runs widgets on a list of events.
+
+    A ``str`` in the script is typed character by character, ``Press`` is a key, ``Paste`` and ``Resize`` are events.
+    When the script is used up, the terminal is gone, as if it had been closed. ``frames`` holds what was shown as
+    text, each frame that differs from the one before it; ``sent`` what a terminal would have got.
+    """
+
+    def __init__(
+        self, script: Iterable[str | Press | Paste | Resize] = (), *, columns: int = 80, rows: int = 24
+    ) -> None:
+        super().__init__(UNCOLOURED)
+        self.columns, self.rows = columns, rows
+        self.script = [event for step in script for event in _events(step)]
+        self.frames: list[str] = []
+        self.sent: list[str] = []
+
+    def size(self) -> tuple[int, int]:
+        """The size that the script has set."""
+        return self.columns, self.rows
+
+    def wait(self) -> list[Event]:
+        """The next event of the script."""
+        if not self.script:
+            return [Closed()]
+        event = self.script.pop(0)
+        if isinstance(event, Resize):
+            self.columns, self.rows = event.columns, event.rows
+        return [event]
+
+    def send(self, text: str) -> None:
+        """Keep the text."""
+        if text:
+            self.sent.append(text)
+
+    def look_at(self, frame: Frame) -> None:
+        """Keep the frame, unless it looks like the last one."""
+        text = frame.text()
+        if not self.frames or self.frames[-1] != text:
+            self.frames.append(text)
+
+
+def _events(step: str | Press | Paste | Resize) -> list[Event]:
+    if isinstance(step, str):
+        return [typed(char) for char in step]
+    return [Key(step.name)] if isinstance(step, Press) else [step]

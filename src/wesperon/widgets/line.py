@@ -1,0 +1,259 @@
+"""The line: a text typed and edited in place.
+
+``press`` tries three tables in turn: keys of the widget itself (``KEYS``), edits (the key family), and the text that a
+key types. A default stands in the line as if selected: Enter takes it, the first character typed replaces it, an
+editing key keeps it. A complaint about the text stays under it, the cursor at the fault, until the text changes.
+"""
+
+from __future__ import annotations
+
+from wesperon.core.problems import Complaint
+from wesperon.core.visible import visible
+from wesperon.editing.clusters import after
+from wesperon.editing.edits import EDITS, Draft, insert, whole
+from wesperon.editing.events import Closed, Key, Paste
+from wesperon.editing.keymap import MODELESS
+from wesperon.screen.frame import Frame
+from wesperon.screen.layout import field, labelled, place, spread
+from wesperon.screen.width import cut, width, wrap
+from wesperon.widgets.widget import Answered, Ended, Interrupted
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Sequence
+    from typing import Any
+
+    from wesperon.editing.events import Event
+    from wesperon.screen.frame import Row
+    from wesperon.widgets.widget import Outcome, Prompt
+
+#: The most candidates of a completion that are listed.
+LISTED = 60
+
+
+class Line:
+    """Asks for a text in one line.
+
+    ``accept`` turns the text into the value and raises Complaint where it cannot; ``default`` is the text that
+    stands in the line at first; ``complaint`` one that stands under it from the start. ``history`` are texts to
+    recall with Up and Down, the oldest first. ``complete`` gives the offset at which the text to complete begins, and
+    its candidates.
+    """
+
+    FOOT = "Enter: accept   Ctrl-C: stop"
+
+    def __init__(
+        self,
+        prompt: Prompt,
+        accept: Callable[[str], Any],
+        *,
+        default: str | None = None,
+        complaint: Complaint | None = None,
+        history: Sequence[str] = (),
+        complete: Callable[[str, int], tuple[int, list[str]]] | None = None,
+    ) -> None:
+        self.prompt = prompt
+        self.accept = accept
+        self.default = default
+        self.draft = whole(default or "")
+        self.selected = bool(default)
+        self.complaint: Complaint | None = None
+        self.outcome: Outcome | None = None
+        self.history = history
+        self.recalled = len(history)
+        self.kept = ""
+        self.complete = complete
+        self.candidates: list[str] = []
+        if complaint:
+            self._complain(complaint)
+
+    def press(self, event: Event) -> None:
+        """Take one event."""
+        if isinstance(event, Key):
+            act = self.KEYS.get(event.name)
+            if act is not None:
+                act(self)
+            elif event.name in MODELESS:
+                self._edit(MODELESS[event.name])
+            elif event.text:
+                self._type(event.text)
+        elif isinstance(event, Paste):
+            self._type(event.text)
+        elif isinstance(event, Closed):
+            self.outcome = Ended()
+
+    def view(self, columns: int, rows: int) -> Frame:
+        """The label, the text, what is wrong with it, and what the keys do."""
+        if self.outcome is not None:
+            return self._record(columns)
+        where = place(self.prompt.gutter, columns)
+        fault = self._fault()
+        role = "selected" if self.selected else ""
+        lines, cursor = spread(self.draft.text, self.draft.cursor, where.width, role, fault)
+        below = self._below(where.width, columns)
+        above: list[Row] = []
+        if self.prompt.question:
+            above = [((line, "question"),) for line in wrap(self.prompt.question, where.width)]
+        label_rows = 1 if where.stacked else 0
+        room = rows - label_rows
+        if room - len(above) - len(lines) < 1:
+            above = []
+        if room < 1:
+            label_rows, room = 0, rows
+        shown = max(min(len(lines), room - len(above)), 1)
+        top = min(max(cursor[0] - shown + 1, 0), len(lines) - shown)
+        body = labelled(self.prompt.label, self.prompt.gutter, above + lines[top : top + shown], columns)
+        if where.stacked and not label_rows:
+            body = body[1:]
+        indent = (" " * where.left, "")
+        left = max(rows - len(body), 0)
+        if len(below) > left:
+            below = below[: max(left, 0)]
+        framed = [(indent, *row) if row and row[0][1] != "foot" else row for row in below]
+        place_row = label_rows + len(above) + cursor[0] - top
+        return Frame((*body, *framed), (place_row, where.left + cursor[1]))
+
+    def _below(self, columns: int, whole_width: int) -> list[Row]:
+        """The rows under the text: the complaint, candidates, the foot."""
+        below: list[Row] = []
+        if self.complaint:
+            below += [((line, "reason"),) for line in wrap(self.complaint.reason, columns)]
+        if self.candidates:
+            below += [((row, "note"),) for row in in_columns(self.candidates, columns)]
+        foot = "   ".join(part for part in (self.FOOT, self.prompt.hint) if part)
+        below.append(((cut("  " + foot if whole_width > len(foot) + 2 else foot, whole_width - 1), "foot"),))
+        return below
+
+    def _record(self, columns: int) -> Frame:
+        text = self.draft.text
+        unit = f" {self.prompt.unit}" if self.prompt.unit and text else ""
+        return Frame(tuple(field(self.prompt.label, text + unit, self.prompt.gutter, columns)))
+
+    def _fault(self) -> tuple[int, int]:
+        """The offsets between which the text is at fault."""
+        if self.complaint is None:
+            return (0, 0)
+        at = self.complaint.position
+        if at is None:
+            return (0, len(self.draft.text))
+        return (at, max(after(self.draft.text, at), at + 1))
+
+    def _type(self, text: str) -> None:
+        draft = Draft() if self.selected else self.draft
+        self._become(insert(draft, text))
+
+    def _edit(self, name: str) -> None:
+        draft = EDITS[name](self.draft)
+        if draft.text == self.draft.text:
+            self.draft = draft
+            self.selected = False
+        else:
+            self._become(draft)
+
+    def _become(self, draft: Draft) -> None:
+        """Take another text, of which nothing is known yet."""
+        self.draft = draft
+        self.selected = False
+        self.complaint = None
+        self.candidates = []
+
+    def _complain(self, complaint: Complaint) -> None:
+        """Show what is wrong, with the cursor at the fault."""
+        self.complaint = complaint
+        self.candidates = []
+        self.selected = False
+        if complaint.position is not None:
+            self.draft = Draft(self.draft.text, min(complaint.position, len(self.draft.text)))
+
+    def enter(self) -> None:
+        """Accept the text, or say what is wrong with it."""
+        try:
+            value = self.accept(self.draft.text)
+        except Complaint as complaint:
+            if not self.draft.text and self.default:
+                self._become(whole(self.default))
+                self._complain(Complaint(f"{complaint.reason}; Enter takes this one"))
+                self.selected = True
+            else:
+                self._complain(complaint)
+        else:
+            self.outcome = Answered(value)
+
+    def interrupt(self) -> None:
+        """Stop asking altogether."""
+        self.outcome = Interrupted()
+
+    def end(self) -> None:
+        """End of input on an empty line; else the edit that the key stands for."""
+        if self.draft.text:
+            self._edit(MODELESS["ctrl-d"])
+        else:
+            self.outcome = Ended()
+
+    def older(self) -> None:
+        """Recall the entry before."""
+        self._recall(self.recalled - 1)
+
+    def newer(self) -> None:
+        """Recall the entry after, at last what was being typed."""
+        self._recall(self.recalled + 1)
+
+    def _recall(self, place: int) -> None:
+        if not 0 <= place <= len(self.history):
+            return
+        if self.recalled == len(self.history):
+            self.kept = self.draft.text
+        self.recalled = place
+        self._become(whole(self.kept if place == len(self.history) else self.history[place]))
+
+    def finish_word(self) -> None:
+        """Complete the text before the cursor as far as all candidates agree; list them where there are several."""
+        if self.complete is None:
+            return
+        draft = self.draft
+        start, candidates = self.complete(draft.text, draft.cursor)
+        if not candidates:
+            return
+        agreed = candidates[0] + " " if len(candidates) == 1 else shared_beginning(candidates)
+        if len(agreed) >= draft.cursor - start:
+            behind = draft.text[draft.cursor :]
+            if len(candidates) == 1 and behind.startswith(" "):
+                agreed = agreed[:-1]
+            self._become(insert(Draft(draft.text[:start] + behind, start), agreed))
+        if len(candidates) > 1:
+            self.candidates = candidates[:LISTED]
+
+    KEYS: dict[str, Callable[[Any], None]] = {
+        "enter": enter,
+        "ctrl-j": enter,
+        "ctrl-c": interrupt,
+        "ctrl-d": end,
+        "up": older,
+        "down": newer,
+        "ctrl-p": older,
+        "ctrl-n": newer,
+        "tab": finish_word,
+    }
+
+
+def shared_beginning(texts: list[str]) -> str:
+    """The longest text that all of these begin with, in the letter case of the first."""
+    first, last = min(texts, key=str.casefold), max(texts, key=str.casefold)
+    at = 0
+    while at < min(len(first), len(last)) and first[at].casefold() == last[at].casefold():
+        at += 1
+    return first[:at]
+
+
+def in_columns(texts: list[str], columns: int) -> list[str]:
+    """The texts in rows, aligned in as many columns as fit, to be read downwards."""
+    texts = [visible(text) for text in texts]
+    cell = max(width(text) for text in texts) + 2
+    across = max((columns + 2) // cell, 1)
+    down = -(-len(texts) // across)
+    rows = []
+    for row in range(down):
+        parts = [cut(text, columns) for text in texts[row::down]]
+        padded = [part + " " * (cell - width(part)) for part in parts[:-1]] + parts[-1:]
+        rows.append("".join(padded))
+    return rows

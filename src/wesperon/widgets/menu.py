@@ -1,0 +1,195 @@
+"""Menus and checkboxes: choices below their label, of which only those in sight are asked for their labels."""
+
+from __future__ import annotations
+
+from wesperon.core.problems import Complaint
+from wesperon.editing.events import Closed, Key
+from wesperon.screen.frame import Frame
+from wesperon.screen.layout import field, labelled, place
+from wesperon.screen.width import cut, width, wrap
+from wesperon.widgets.widget import Answered, Ended, Interrupted
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Iterable
+    from typing import Any
+
+    from wesperon.core.choices import Choices
+    from wesperon.editing.events import Event
+    from wesperon.screen.frame import Row
+    from wesperon.widgets.widget import Outcome, Prompt
+
+#: The most choices shown at a time.
+IN_SIGHT = 12
+
+
+class Menu:
+    """Asks for one of several choices.
+
+    ``accept`` turns the place of the choice into the value, and raises Complaint where it cannot be taken; ``current``
+    is the place that is current at first.
+    """
+
+    FOOT = "Up Down: move   Enter: take   Ctrl-C: stop"
+
+    def __init__(
+        self,
+        prompt: Prompt,
+        choices: Choices[Any],
+        accept: Callable[[Any], Any],
+        *,
+        current: int = 0,
+        complaint: Complaint | None = None,
+    ) -> None:
+        self.prompt = prompt
+        self.choices = choices
+        self.accept = accept
+        self.current = current
+        self.top = 0
+        self.page = IN_SIGHT
+        self.complaint = complaint
+        self.outcome: Outcome | None = None
+
+    def press(self, event: Event) -> None:
+        """Take one event."""
+        if isinstance(event, Key):
+            act = self.KEYS.get(event.name)
+            if act is not None:
+                self.complaint = None
+                act(self)
+        elif isinstance(event, Closed):
+            self.outcome = Ended()
+
+    def view(self, columns: int, rows: int) -> Frame:
+        """The label, the choices in sight below it, what is wrong, and what the keys do."""
+        if self.outcome is not None:
+            return Frame(tuple(field(self.prompt.label, self.summary(), self.prompt.gutter, columns)))
+        where = place(self.prompt.gutter, columns)
+        reasons = wrap(self.complaint.reason, where.width) if self.complaint else []
+        question = cut(self.prompt.question, where.width)
+        beside: list[Row] = [((question, "question"),)] if question or not where.stacked else []
+        heading = labelled(self.prompt.label, self.prompt.gutter, beside, columns)
+        if rows < 3:
+            heading = []
+        room = rows - len(heading) - len(reasons)
+        with_foot = room > 1
+        self.page = max(min(room - with_foot, IN_SIGHT, len(self.choices)), 1)
+        self.top = min(max(self.top, self.current - self.page + 1), self.current, len(self.choices) - self.page)
+        indent = (" " * where.left, "")
+        listed = [(indent, *self._row(at, where.width)) for at in range(self.top, self.top + self.page)]
+        below: list[Row] = [(indent, (line, "reason")) for line in reasons]
+        if with_foot:
+            below.append(((cut(self._foot(columns), columns - 1), "foot"),))
+        return Frame((*heading, *listed, *below))
+
+    def summary(self) -> str:
+        """The label of what was chosen, for the record."""
+        return self.choices.label(self.current) if isinstance(self.outcome, Answered) else ""
+
+    def _foot(self, columns: int) -> str:
+        position = f"{self.current + 1:,} of {len(self.choices):,}"
+        foot = f"{self.FOOT}   {position}"
+        return "  " + foot if columns > len(foot) + 2 else foot if columns > len(foot) else position
+
+    def _row(self, at: int, columns: int) -> Row:
+        """One choice: its mark, its label, its note or the reason why it cannot be chosen."""
+        role = "current" if at == self.current else ""
+        mark = self._mark(at)
+        label = cut(self.choices.label(at), columns - len(mark))
+        barred = self.choices.barred(at)
+        note = f"not now: {barred}" if barred else self.choices.note(at)
+        room = columns - len(mark) - width(label) - 2
+        row: Row = ((mark + label, role or ("note" if barred else self._role(at))),)
+        return (*row, ("  " + cut(note, room), "note")) if note and room > 3 else row
+
+    def _mark(self, at: int) -> str:
+        return ""
+
+    def _role(self, at: int) -> str:
+        return ""
+
+    def go(self, place: int) -> None:
+        """Make another choice the current one."""
+        self.current = min(max(place, 0), len(self.choices) - 1)
+
+    def enter(self) -> None:
+        """Take the current choice, or say why not."""
+        self._try(self.current)
+
+    def _try(self, chosen: Any) -> None:
+        try:
+            self.outcome = Answered(self.accept(chosen))
+        except Complaint as complaint:
+            self.complaint = complaint
+
+    def interrupt(self) -> None:
+        """Stop asking altogether."""
+        self.outcome = Interrupted()
+
+    def end(self) -> None:
+        """End of input."""
+        self.outcome = Ended()
+
+    KEYS: dict[str, Callable[[Any], None]] = {
+        "up": lambda menu: menu.go(menu.current - 1),
+        "down": lambda menu: menu.go(menu.current + 1),
+        "ctrl-p": lambda menu: menu.go(menu.current - 1),
+        "ctrl-n": lambda menu: menu.go(menu.current + 1),
+        "page-up": lambda menu: menu.go(menu.current - menu.page),
+        "page-down": lambda menu: menu.go(menu.current + menu.page),
+        "home": lambda menu: menu.go(0),
+        "end": lambda menu: menu.go(len(menu.choices) - 1),
+        "enter": enter,
+        "ctrl-j": enter,
+        "ctrl-c": interrupt,
+        "ctrl-d": end,
+    }
+
+
+class Checkboxes(Menu):
+    """Asks for some of several choices; ``accept`` takes the set of their places."""
+
+    FOOT = "Up Down: move   Space: mark   Enter: accept   Ctrl-C: stop"
+
+    def __init__(
+        self,
+        prompt: Prompt,
+        choices: Choices[Any],
+        accept: Callable[[Any], Any],
+        *,
+        marked: Iterable[int] = (),
+        complaint: Complaint | None = None,
+    ) -> None:
+        super().__init__(prompt, choices, accept, complaint=complaint)
+        self.marked = set(marked)
+
+    def summary(self) -> str:
+        """The labels of what was chosen, for the record."""
+        if not isinstance(self.outcome, Answered):
+            return ""
+        return ", ".join([self.choices.label(at) for at in sorted(self.marked)]) or "none"
+
+    def _mark(self, at: int) -> str:
+        return "[x] " if at in self.marked else "[ ] "
+
+    def _role(self, at: int) -> str:
+        return "marked" if at in self.marked else ""
+
+    def change(self) -> None:
+        """Mark the current choice, or take its mark away."""
+        reason = self.choices.barred(self.current)
+        if reason and self.current not in self.marked:
+            self.complaint = Complaint(f"this one cannot be chosen: {reason}")
+            return
+        self.marked ^= {self.current}
+
+    def enter(self) -> None:
+        """Accept what is marked, or say what is wrong with it."""
+        self._try(set(self.marked))
+
+    KEYS: dict[str, Callable[[Any], None]] = {
+        **Menu.KEYS,
+        "space": change,
+        "enter": enter,
+        "ctrl-j": enter,
+    }

@@ -1,0 +1,58 @@
+"""What every widget is, and how it can end."""
+
+from __future__ import annotations
+
+from wesperon.core.frozen import frozen
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Any, Protocol
+
+    from wesperon.editing.events import Event
+    from wesperon.screen.frame import Frame
+
+    class Widget(Protocol):
+        """A state machine that a driver runs."""
+
+        outcome: Outcome | None
+
+        def press(self, event: Event) -> None:
+            """Take one event."""
+
+        def view(self, columns: int, rows: int) -> Frame:
+            """What is shown on a terminal of this size."""
+
+
+@frozen
+class Answered:
+    """The user gave a value."""
+
+    value: Any
+
+
+@frozen
+class Interrupted:
+    """The user wants to stop (Ctrl-C)."""
+
+
+@frozen
+class Ended:
+    """The user gives no more (Ctrl-D on an empty line), or there is no user any more."""
+
+
+Outcome = Answered | Interrupted | Ended
+
+
+@frozen
+class Prompt:
+    """What stands around a value that is asked for.
+
+    ``label`` stands in a gutter ``gutter`` columns wide; ``question`` beside it where the label alone does not say
+    enough; ``hint`` in the foot line, what is wanted; ``unit`` behind the answer.
+    """
+
+    label: str
+    gutter: int
+    question: str = ""
+    hint: str = ""
+    unit: str = ""

@@ -1,0 +1,28 @@
+"""Yes or no: a line whose arrow keys and space bar change the answer, and in which either may be typed."""
+
+from __future__ import annotations
+
+from wesperon.editing.edits import whole
+from wesperon.widgets.line import Line
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable
+    from typing import Any
+
+
+class YesNo(Line):
+    """Asks for yes or no."""
+
+    FOOT = "Enter: accept   Space: yes/no   Ctrl-C: stop"
+
+    def change(self) -> None:
+        """Make the answer the other one; yes where there was none."""
+        says_yes = self.draft.text.strip().lower() in ("y", "yes", "true", "on", "1")
+        self._become(whole("no" if says_yes else "yes"))
+        self.selected = True
+
+    KEYS: dict[str, Callable[[Any], None]] = {
+        **Line.KEYS,
+        **dict.fromkeys(("up", "down", "left", "right", "space", "tab", "ctrl-p", "ctrl-n"), change),
+    }
