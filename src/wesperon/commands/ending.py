@@ -1,6 +1,6 @@
 """How a program ends when something is wrong: a message on standard error, and the exit status.
 
-    0 done   1 refused or failed   2 wrong use   by SIGINT: interrupted (a shell shows 130)
+0 done   1 refused or failed   2 wrong use   by SIGINT: interrupted (a shell shows 130)
 """
 
 from __future__ import annotations

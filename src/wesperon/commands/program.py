@@ -196,5 +196,3 @@ def command_place(words: Sequence[str]) -> int | None:
             return at + 1 if at + 1 < len(words) else None
         at += 2 if words[at] == "--asking" else 1
     return None
-
-

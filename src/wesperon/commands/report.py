@@ -33,11 +33,15 @@ def report(problems: Problems, program: Sequence[str], columns: int | None) -> s
     listed = problems.problems[:MOST_PROBLEMS]
     limit = max(columns - 1, 20) if columns else NO_LIMIT
     lines = _marked_line(listed, program, problems.words or (), limit)
+    if not lines and len(listed) == 1 and listed[0].slot is None:
+        return "\n".join(wrap(visible(f"{' '.join(program)}: {listed[0].reason}".removeprefix(": ")), limit))
     if not lines:
         missing = sum(problem.missing for problem in problems)
         several = "is missing" if missing == 1 else "are missing"
-        what = f"{counted(missing, 'value')} {several}" if missing == len(problems) else counted(len(problems), "problem")
-        lines = [f"{visible(' '.join(program))}: {what}"]
+        what = (
+            f"{counted(missing, 'value')} {several}" if missing == len(problems) else counted(len(problems), "problem")
+        )
+        lines = [visible(f"{' '.join(program)}: {what}".removeprefix(": "))]
     names = [f"--{problem.slot.rstrip('_').replace('_', '-')}" if problem.slot else "" for problem in listed]
     gutter = max(max(map(width, names)) + 2, 4)
     if gutter > limit // 2:
@@ -58,9 +62,7 @@ def _reason(name: str, reason: str, gutter: int, limit: int) -> list[str]:
     return [" " * (gutter - width(name)) + name + BETWEEN + first, *[blank + line for line in others]]
 
 
-def _marked_line(
-    problems: Sequence[Problem], program: Sequence[str], words: Sequence[str], limit: int
-) -> list[str]:
+def _marked_line(problems: Sequence[Problem], program: Sequence[str], words: Sequence[str], limit: int) -> list[str]:
     """The command line and a line of carets under it; nothing where no word is at fault."""
     at_fault = {place: problem for problem in reversed(problems) for place in problem.words}
     if not at_fault:
@@ -101,6 +103,6 @@ def _kept(words: Sequence[str], at_fault: dict[int, Problem], limit: int) -> set
         return set(range(len(words)))
     faults = sorted(at_fault)[:MOST_WORDS]
     near = {place + step for place in faults for step in (-1, 0, 1)} if len(faults) < 4 else set(faults)
-    return near if sum(min(len(words[at]), WORD_COLUMNS) for at in near if 0 <= at < len(words)) < limit else set(faults)
-
-
+    return (
+        near if sum(min(len(words[at]), WORD_COLUMNS) for at in near if 0 <= at < len(words)) < limit else set(faults)
+    )

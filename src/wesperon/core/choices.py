@@ -44,7 +44,7 @@ class Choices(Generic[T]):
             self._labels = [str(key) for key in mapping]
             self.objects: list[T] = [mapping[key] for key in mapping]
         else:
-            self.objects = list(choices)  # type: ignore[arg-type]
+            self.objects = list(choices)
         self._label = _getter(label) or _plain_label
         self._note = _getter(note)
         self._also = _getter(also)

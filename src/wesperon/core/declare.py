@@ -7,6 +7,23 @@ from wesperon.core.kinds import kind_of
 from wesperon.core.problems import DeclarationError
 from wesperon.core.slots import MISSING, Slot
 
+#: The keywords of ``slot`` with what each is when not given.
+KEYWORDS: dict[str, object] = {
+    "default": MISSING,
+    "short": None,
+    "low": None,
+    "high": None,
+    "unit": "",
+    "check": None,
+    "text": None,
+    "many": False,
+    "rest": False,
+    "least": 0,
+    "most": None,
+    "named_only": False,
+    "help": "",
+}
+
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterable
@@ -77,52 +94,37 @@ if TYPE_CHECKING:
         default: str | Callable[[Any], str] = ...,
         **settings: Unpack[Settings],
     ) -> Slot[str]: ...
+    def slot(kind: Any = str, ask: str | None = None, **settings: Any) -> Any:
+        """Declare one value that a program needs; see the function below, which serves at run time."""
 
+else:
 
-#: The keywords of ``slot`` with what each is when not given.
-KEYWORDS: dict[str, Any] = {
-    "default": MISSING,
-    "short": None,
-    "low": None,
-    "high": None,
-    "unit": "",
-    "check": None,
-    "text": None,
-    "many": False,
-    "rest": False,
-    "least": 0,
-    "most": None,
-    "named_only": False,
-    "help": "",
-}
+    def slot(kind=str, ask=None, **given):
+        """Declare one value that a program needs.
 
+        ``kind`` is ``str``, ``int``, ``float``, ``bool``, ``datetime.time``, ``one_of(...)``, ``any_of(...)`` or any
+        callable from text to value that raises ``ValueError``. ``ask`` is the question on the terminal, and up to 24
+        characters of it the label of the value; without it the name serves.
 
-def slot(kind: Any = str, ask: str | None = None, **given: Any) -> Any:
-    """Declare one value that a program needs.
+        Keywords:
+            default: the value where none is given, or a function of the answers so far; then nobody is asked
+            short: one letter, for ``-m``
+            low, high: bounds of the value (of a text: of its length), both allowed themselves
+            unit: said beside the value, such as ``"s"``
+            check: called with the value; raises ``ValueError`` with the complaint
+            text: from value to text, for a kind of the program's own
+            many: the name may be repeated, the value is a tuple
+            rest: takes all remaining words, the value is a tuple
+            least, most: how many, for ``many`` and ``rest``
+            named_only: never filled by position
+            help: a sentence for the help page
 
-    ``kind`` is ``str``, ``int``, ``float``, ``bool``, ``datetime.time``, ``one_of(...)``, ``any_of(...)`` or any
-    callable from text to value that raises ``ValueError``. ``ask`` is the question on the terminal, and up to 24
-    characters of it the label of the value; without it the name serves.
+        Returns a :class:`Slot`. Raises DeclarationError for what cannot work, such as a default out of bounds.
+        """
+        settings = {**KEYWORDS, **given}
+        if len(settings) > len(KEYWORDS):
+            from wesperon.core.nearest import suggestion
 
-    Keywords:
-        default: the value where none is given, or a function of the answers so far; then nobody is asked
-        short: one letter, for ``-m``
-        low, high: bounds of the value (of a text: of its length), both allowed themselves
-        unit: said beside the value, such as ``"s"``
-        check: called with the value; raises ``ValueError`` with the complaint
-        text: from value to text, for a kind of the program's own
-        many: the name may be repeated, the value is a tuple
-        rest: takes all remaining words, the value is a tuple
-        least, most: how many, for ``many`` and ``rest``
-        named_only: never filled by position
-        help: a sentence for the help page
-
-    Returns a :class:`Slot`. Raises DeclarationError for what cannot work, such as a default out of bounds.
-    """
-    settings = {**KEYWORDS, **given}
-    if len(settings) > len(KEYWORDS):
-        from wesperon.core.nearest import suggestion
-
-        unknown = next(name for name in given if name not in KEYWORDS)
-        raise DeclarationError(f"slot() has no keyword {unknown!r}{suggestion(unknown, KEYWORDS)}")
-    return Slot(kind_of(kind, settings.pop("text")), ask, settings)
+            unknown = next(name for name in given if name not in KEYWORDS)
+            raise DeclarationError(f"slot() has no keyword {unknown!r}{suggestion(unknown, KEYWORDS)}")
+        return Slot(kind_of(kind, settings.pop("text")), ask, settings)

@@ -127,7 +127,7 @@ class Real(Kind[float]):
 
     def text(self, value: float) -> str:
         """The shortest digits that give the same number."""
-        return repr(float(value))
+        return repr(float(value)).removesuffix(".0")
 
     def admit(self, value: Any) -> float:
         """The number as a ``float``; whole numbers are numbers, a ``bool`` is not."""

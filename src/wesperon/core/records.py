@@ -87,7 +87,7 @@ class Record:
     def __eq__(self, other: object) -> bool:
         if type(other) is not type(self):
             return NotImplemented
-        return tuple(self) == tuple(other)  # type: ignore[arg-type]
+        return tuple(self) == tuple(other)
 
     def __hash__(self) -> int:
         return hash((type(self), *self))

@@ -215,7 +215,7 @@ def _examine(slot: Slot[Any]) -> None:
         raise DeclarationError(f"short={slot.short!r}: a short name is one letter")
     if not kind.bounded and (slot.low is not None or slot.high is not None):
         raise DeclarationError(f"low and high say nothing about {kind.wanted}")
-    if slot.several and (kind.is_switch or kind.unites or slot.many and slot.rest):
+    if slot.several and (kind.is_switch or kind.unites or (slot.many and slot.rest)):
         raise DeclarationError("many or rest goes with a kind of one value, and not both together")
     if not slot.several and (slot.least or slot.most is not None):
         raise DeclarationError("least and most go with many, rest, or inside any_of(...)")

@@ -87,8 +87,7 @@ def spread(
         text += " "
     if is_plain(text):
         rows = [
-            _roles(text[start : start + columns], start, role, fault)
-            for start in range(0, max(len(text), 1), columns)
+            _roles(text[start : start + columns], start, role, fault) for start in range(0, max(len(text), 1), columns)
         ]
         at = 0 if cursor is None else min(cursor // columns, len(rows) - 1)
         return rows, (at, (cursor or 0) - at * columns)

@@ -5,7 +5,6 @@ from __future__ import annotations
 from wesperon.core.visible import is_plain, visible
 from wesperon.editing.clusters import clusters
 
-
 #: Asks for the form of a character that is drawn as a picture; terminals differ on its width.
 VARIATION_16 = "\ufe0f"
 

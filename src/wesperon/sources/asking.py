@@ -83,13 +83,13 @@ def _widget(slot: Slot[Any], prompt: Prompt, default: Any, text: str | None, com
         return Checkboxes(
             prompt, kind.choices, accept, marked=[at for at in marked if at is not None], complaint=complaint
         )
-    if kind.is_switch:
-        from wesperon.widgets.yes_no import YesNo as Asks
-    else:
-        from wesperon.widgets.line import Line as Asks
+    from wesperon.widgets.line import Line
+    from wesperon.widgets.yes_no import YesNo
+
     if text is None and default not in (MISSING, None):
         text = join([slot.text(value) for value in default]) if slot.several else slot.text(default)
-    return Asks(prompt, lambda typed: accept_text(slot, typed, default), default=text, complaint=complaint)
+    asks = YesNo if kind.is_switch else Line
+    return asks(prompt, lambda typed: accept_text(slot, typed, default), default=text, complaint=complaint)
 
 
 def accept_text(slot: Slot[Any], text: str, default: Any = MISSING) -> Any:

@@ -31,7 +31,6 @@ NEVER, IF_MISSING, ALL = "never", "missing", "all"
 MODES = (NEVER, IF_MISSING, ALL)
 
 
-
 def mode_of(asking: str | None, reading: Reading, environment: Mapping[str, str]) -> str:
     """When to ask: as the words say, else the environment, else the program; raises Problems."""
     if "asking" in reading.own:
@@ -54,19 +53,17 @@ def complete(form: type[R], reading: Reading, mode: str, driver: Driver | None =
     slots = form._slots
     values = convert(slots, reading)
     problems = reading.problems
-    faulty = {problem.slot: problem for problem in problems if problem.slot}
+    faulty = {problem.slot: problem for problem in problems}
     asked = [slot for name, slot in slots.items() if name not in values and (mode == ALL or not slot.has_fallback)]
     reached = None
     if mode != NEVER and asked and (mode == ALL or not problems):
         reached = driver or _reach()
     if reached is None:
         problems += [_missing(slot) for slot in asked if slot.name not in faulty and not slot.has_fallback]
-        faulty_slots: dict[str | None, Problem] = {}
     else:
-        faulty_slots = faulty
         problems = [problem for problem in problems if not problem.slot]
     _refuse(problems, reading)
-    filling = _Filling(form.__new__(form), reading, values, {slot.name for slot in asked}, faulty_slots)
+    filling = _Filling(form.__new__(form), reading, values, {slot.name for slot in asked}, faulty)
     if reached is None:
         filling.fill(slots, None)
     else:

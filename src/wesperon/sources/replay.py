@@ -28,8 +28,8 @@ def words_of(record: Record) -> list[str]:
     for name, slot in record._slots.items():
         value = record.__dict__[name]
         if value is not None and (everything or not _same(slot, value, slot.fallback(before))):
-            for item in value if slot.several else (value,):
-                made.append(f"--{slot.word}={slot.text(item)}")
+            items = value if slot.several else (value,)
+            made += [f"--{slot.word}={slot.text(item)}" for item in items]
         before.__dict__[name] = value
     return made
 

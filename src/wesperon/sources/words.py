@@ -293,9 +293,7 @@ def _faults(slot: Slot[Any], given: list[Given]) -> list[Problem]:
             slot.read_part(one.text)
         except Complaint as complaint:
             places = (one.word,)
-            faults.append(
-                Problem(complaint.reason, slot.name, WORDS, one.text, complaint.position, places, one.offset)
-            )
+            faults.append(Problem(complaint.reason, slot.name, WORDS, one.text, complaint.position, places, one.offset))
     return faults
 
 

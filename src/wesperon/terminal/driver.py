@@ -61,7 +61,9 @@ class Driver:
         self.depth += 1
         return self
 
-    def __exit__(self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None) -> None:
+    def __exit__(
+        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
+    ) -> None:
         self.depth -= 1
         if not self.depth:
             if self.painter.rows:  # an exception came while a widget was open

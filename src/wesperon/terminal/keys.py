@@ -1,4 +1,4 @@
-"""From bytes to events: the decoder of keys.
+r"""From bytes to events: the decoder of keys.
 
 A terminal sends the text that a key types, or a control character, or a sequence that begins with ESC. The decoder is
 a state machine that takes any piece of that stream and gives the events that are complete; how the stream is cut into
@@ -11,7 +11,7 @@ pieces makes no difference. Its states, after ECMA-48 (5.3, 5.4) and the practic
     CSI       ESC [               a final byte, 4/0 to 7/14; parameters and intermediates are kept; a byte that cannot
                                   stand in a sequence ends it unread
     SS3       ESC O               the next byte, parameters aside
-    STRING    ESC ] P X ^ _       BEL or ESC \\ (ST): the string is junk here
+    STRING    ESC ] P X ^ _       BEL or ESC \ (ST): the string is junk here
     PASTE     CSI 200 ~           CSI 201 ~: everything between is text
 
 Sequences that mean no key are junk and give no event. Bytes that are no UTF-8 give U+FFFD, one for each faulty part.
@@ -158,9 +158,7 @@ class Decoder:
             return at + 1
         inner: list[Event] = []
         following = self._one(data, at + 1, inner)
-        for event in inner:
-            if isinstance(event, Key):
-                events.append(_with_alt(event))
+        events.extend(_with_alt(event) for event in inner if isinstance(event, Key))
         return following
 
     def _control_sequence(self, data: bytes, at: int, events: list[Event]) -> int:

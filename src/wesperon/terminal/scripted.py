@@ -17,16 +17,17 @@ if TYPE_CHECKING:
 
 @frozen
 class Press:
-    """A key by its name, in a script: ``Press("enter")``."""
+    """A key by its name, in a script, pressed once or several times: ``Press("down", 5)``."""
 
     name: str
+    times: int = 1
 
 
 class Scripted(Driver):
     """Runs widgets on a list of events.
 
-    A ``str`` in the script is typed character by character, ``Press`` is a key, ``Paste`` and ``Resize`` are events.
-    When the script is used up, the terminal is gone, as if it had been closed. ``frames`` holds what was shown as
+    Each step of the script comes in one piece: a ``str`` is typed, ``Press`` is a key, ``Paste`` and ``Resize`` are
+    events. When the script is used up, the terminal is gone, as if it had been closed. ``frames`` holds what was shown as
     text, each frame that differs from the one before it; ``sent`` what a terminal would have got.
     """
 
@@ -35,7 +36,7 @@ class Scripted(Driver):
     ) -> None:
         super().__init__(UNCOLOURED)
         self.columns, self.rows = columns, rows
-        self.script = [event for step in script for event in _events(step)]
+        self.script = [_events(step) for step in script]
         self.frames: list[str] = []
         self.sent: list[str] = []
 
@@ -44,13 +45,14 @@ class Scripted(Driver):
         return self.columns, self.rows
 
     def wait(self) -> list[Event]:
-        """The next event of the script."""
+        """The events of the next step."""
         if not self.script:
             return [Closed()]
-        event = self.script.pop(0)
-        if isinstance(event, Resize):
-            self.columns, self.rows = event.columns, event.rows
-        return [event]
+        events = self.script.pop(0)
+        for event in events:
+            if isinstance(event, Resize):
+                self.columns, self.rows = event.columns, event.rows
+        return events
 
     def send(self, text: str) -> None:
         """Keep the text."""
@@ -67,4 +69,4 @@ class Scripted(Driver):
 def _events(step: str | Press | Paste | Resize) -> list[Event]:
     if isinstance(step, str):
         return [typed(char) for char in step]
-    return [Key(step.name)] if isinstance(step, Press) else [step]
+    return [Key(step.name)] * step.times if isinstance(step, Press) else [step]

@@ -1,0 +1,5 @@
+"""``python -m wesperon``."""
+
+from wesperon.tool.main import main
+
+raise SystemExit(main())

@@ -1,0 +1,1 @@
+"""The prompt that stays open."""

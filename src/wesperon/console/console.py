@@ -1,0 +1,122 @@
+"""The console: reads lines, and runs the command that each one names, until the user leaves."""
+
+from __future__ import annotations
+
+import sys
+
+from wesperon.core.problems import Problems, Refusal
+from wesperon.core.visible import visible
+from wesperon.screen.layout import gutter_for
+from wesperon.sources.quoting import split_line
+from wesperon.widgets.line import Line
+from wesperon.widgets.widget import Answered, Interrupted, Prompt
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from wesperon.commands.program import Program
+    from wesperon.terminal.driver import Driver
+
+#: What the console itself knows, unless the program has a command of that name.
+OWN = {"help": "list the commands", "exit": "leave the console"}
+
+
+class ConsoleLine(Line):
+    """The line of a console."""
+
+    FOOT = "Enter: run   Tab: complete   Up: earlier lines   Ctrl-D: leave"
+
+
+class Console:
+    """A prompt that stays open, over the commands of a program.
+
+    Lines are split into words by the quoting rules of the POSIX shell; a command whose values are missing asks for them.
+    ``driver`` runs the prompt and the questions; ``None`` means the controlling terminal.
+    """
+
+    def __init__(self, program: Program, *, driver: Driver | None = None) -> None:
+        self.program = program
+        self.driver = driver
+        self.history: list[str] = []
+
+    def run(self) -> int:
+        """Read and run lines until ``exit`` or the end of input; the exit status, 0.
+
+        Where there is no terminal, or nobody at it, this is said on standard error, and the status is 2.
+        """
+        driver = self.driver
+        if driver is None:
+            from wesperon.terminal.blocking import reach
+
+            driver = reach()
+        if driver is None:
+            print(f"{self.program.name}: the console needs a terminal with somebody at it", file=sys.stderr)
+            return 2
+        try:
+            while True:
+                outcome = driver.run(self._line())
+                if isinstance(outcome, Interrupted):
+                    continue
+                if not isinstance(outcome, Answered):
+                    return 0
+                if outcome.value and self._run(outcome.value, driver):
+                    return 0
+        finally:
+            if self.driver is None:
+                driver.close()
+
+    def _line(self) -> Line:
+        label = visible(self.program.name)
+        return ConsoleLine(
+            Prompt(label, gutter_for([label])), self._words, history=self.history, complete=self._candidates
+        )
+
+    def _words(self, text: str) -> list[str]:
+        """The words of a line, which joins the history; raises Complaint where a quote is not closed."""
+        words = [word for word, _ in split_line(text)]
+        if words and self.history[-1:] != [text.strip()]:
+            self.history.append(text.strip())
+        return words
+
+    def _candidates(self, text: str, cursor: int) -> tuple[int, list[str]]:
+        """The names that the word before the cursor may become, and where it begins."""
+        start = max(text.rfind(blank, 0, cursor) for blank in " \t\n") + 1
+        word = text[start:cursor]
+        if not text[:start].strip():
+            known = [*self.program.members, *(name for name in OWN if name not in self.program.members)]
+            return start, sorted(name for name in known if name.startswith(word.lower()))
+        if word.startswith("-"):
+            try:
+                command = self.program.members[self.program.find(text.split()[0])]
+            except Problems:
+                return start, []
+            names = [f"--{slot.word}" for slot in command._slots.values()]
+            return start, [name for name in names if name.startswith(word)]
+        return start, []
+
+    def _run(self, words: list[str], driver: Driver) -> bool:
+        """Run one line; whether it leaves the console."""
+        own = words[0].lower() if words[0].lower() not in self.program.members else ""
+        if own == "exit":
+            return True
+        if own == "help":
+            self._help()
+            return False
+        try:
+            self.program.call(words, driver)
+        except Problems as problems:
+            from wesperon.commands.report import report
+
+            print(report(problems, [], driver.size()[0]), file=sys.stderr)
+        except Refusal as refusal:
+            print(visible(refusal.message), file=sys.stderr)
+        except KeyboardInterrupt:
+            print("Interrupted.", file=sys.stderr)
+        except Exception as error:
+            print(visible(f"{type(error).__name__}: {error}"), file=sys.stderr)
+        sys.stdout.flush()
+        return False
+
+    def _help(self) -> None:
+        from wesperon.commands.pages import page_columns, table
+
+        print("\n".join(table(list({**OWN, **self.program.summaries()}.items()), page_columns())))

@@ -1,0 +1,1 @@
+"""The ``wesperon`` command."""

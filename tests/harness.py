@@ -1,0 +1,158 @@
+"""Runs a program in a pseudo-terminal, types into it, and reads its screen back through an independent emulator.
+
+Nothing here waits for a fixed time: every wait is for a condition of the screen or of the process, and fails with the
+screen as it stands when a generous deadline passes.
+"""
+
+from __future__ import annotations
+
+import fcntl
+import os
+import select
+import signal
+import struct
+import sys
+import termios
+import time
+from collections.abc import Callable, Mapping, Sequence
+from pathlib import Path
+from types import TracebackType
+from typing import Self
+
+import ptyprocess
+import pyte
+
+ROOT = Path(__file__).parent.parent
+EXAMPLES = ROOT / "examples"
+DEADLINE = 20.0
+
+UP, DOWN, RIGHT, LEFT = "\x1b[A", "\x1b[B", "\x1b[C", "\x1b[D"
+ENTER, CTRL_C, CTRL_D, BACKSPACE = "\r", "\x03", "\x04", "\x7f"
+
+
+class Terminal:
+    """A program in a pseudo-terminal of a given size."""
+
+    def __init__(
+        self,
+        argv: Sequence[str],
+        *,
+        columns: int = 80,
+        rows: int = 24,
+        env: Mapping[str, str] | None = None,
+        history: int = 200,
+    ) -> None:
+        environment = {**os.environ, "TERM": "xterm-256color", "PYTHONPATH": str(ROOT), **(env or {})}
+        self.process = ptyprocess.PtyProcess.spawn(list(argv), dimensions=(rows, columns), env=environment)
+        self.screen = pyte.HistoryScreen(columns, rows, history=history, ratio=0.5)
+        self.stream = pyte.ByteStream(self.screen)
+        self.received = b""
+        self.is_closed = False
+
+    def __enter__(self) -> Self:
+        return self
+
+    def __exit__(
+        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
+    ) -> None:
+        if self.process.isalive():
+            self.process.kill(signal.SIGKILL)
+        self.process.wait()
+        self.process.fileobj.close()
+
+    def lines(self) -> list[str]:
+        """The rows of the screen, without blanks at their ends."""
+        return [line.rstrip() for line in self.screen.display]
+
+    def text(self) -> str:
+        """The screen without the empty rows at its end."""
+        return "\n".join(self.lines()).rstrip()
+
+    def everything(self) -> str:
+        """What has scrolled off the top, and the screen."""
+        above = ["".join(row[at].data for at in range(self.screen.columns)).rstrip() for row in self.screen.history.top]
+        return "\n".join([*above, self.text()])
+
+    def read(self, seconds: float) -> bool:
+        """Take in what the program sent; whether anything came in that time."""
+        if self.is_closed:
+            return False
+        ready, _, _ = select.select([self.process.fd], [], [], seconds)
+        if not ready:
+            return False
+        try:
+            data = os.read(self.process.fd, 1 << 16)
+        except OSError:
+            data = b""
+        if not data:
+            self.is_closed = True
+            return False
+        self.received += data
+        self.stream.feed(data)
+        return True
+
+    def wait(self, condition: Callable[[], bool], what: str = "the condition") -> None:
+        """Read until the condition holds."""
+        end = time.monotonic() + DEADLINE
+        while not condition():
+            if not self.read(0.05) and self.is_closed and not condition():
+                raise AssertionError(f"the program ended before {what} held; its screen:\n{self.everything()}")
+            if time.monotonic() > end:
+                raise AssertionError(f"{what} did not hold in {DEADLINE} s; the screen:\n{self.everything()}")
+
+    def see(self, text: str) -> None:
+        """Read until the screen shows a text."""
+        self.wait(lambda: text in self.text(), repr(text))
+
+    def quiet(self) -> None:
+        """Read until the program waits for input: its terminal is in raw mode, and it sends nothing more."""
+        self.wait(lambda: self.is_raw() and not self.read(0.1), "waiting for a key")
+
+    def type(self, text: str) -> None:
+        """Type a text, or the bytes of keys."""
+        self.process.write(text.encode())
+
+    def answer(self, label: str, text: str) -> None:
+        """Wait for a question, type a text, and press Enter."""
+        self.see(label)
+        self.quiet()
+        self.type(text + ENTER)
+
+    def resize(self, columns: int, rows: int) -> None:
+        """Give the terminal another size; the program gets SIGWINCH."""
+        while self.read(0):
+            pass
+        self.screen.resize(rows, columns)
+        fcntl.ioctl(self.process.fd, termios.TIOCSWINSZ, struct.pack("HHHH", rows, columns, 0, 0))
+
+    def modes(self) -> list[object]:
+        """The terminal's modes."""
+        return list(termios.tcgetattr(self.process.fd))
+
+    def is_raw(self) -> bool:
+        """Whether keys come one by one, unechoed."""
+        flags = termios.tcgetattr(self.process.fd)[3]
+        return not flags & (termios.ICANON | termios.ECHO)
+
+    def end(self) -> int:
+        """Wait for the end of the program: its exit status, or minus the signal that ended it."""
+        end = time.monotonic() + DEADLINE
+        while not self.is_closed and time.monotonic() < end:
+            self.read(0.05)
+            if not self.process.isalive():
+                while self.read(0.05):
+                    pass
+                break
+        assert time.monotonic() < end, f"the program did not end; its screen:\n{self.everything()}"
+        self.process.wait()
+        return -self.process.signalstatus if self.process.signalstatus else int(self.process.exitstatus)
+
+
+def python(*argv: str) -> list[str]:
+    """The command that runs this interpreter with these arguments."""
+    return [sys.executable, *argv]
+
+
+def example(name: str, *words: str) -> list[str]:
+    """The command that runs an example."""
+    return python(str(EXAMPLES / name), *words)
