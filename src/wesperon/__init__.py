@@ -9,13 +9,12 @@ __version__ = "0.1.0"
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from wesperon.commands.form import Form, fill
     from wesperon.commands.program import Command, Program
     from wesperon.console.console import Console
     from wesperon.core.choices import any_of, one_of
-    from wesperon.core.declare import slot
     from wesperon.core.problems import DeclarationError, Problem, Problems, Refusal
-    from wesperon.core.slots import Slot
+    from wesperon.core.slots import Slot, slot
+    from wesperon.sources.forms import Form, fill
     from wesperon.sources.raw import split
 
 #: Where each public name lives.
@@ -23,16 +22,16 @@ _HOMES = {
     "Command": "commands.program",
     "Console": "console.console",
     "DeclarationError": "core.problems",
-    "Form": "commands.form",
+    "Form": "sources.forms",
     "Problem": "core.problems",
     "Problems": "core.problems",
     "Program": "commands.program",
     "Refusal": "core.problems",
     "Slot": "core.slots",
     "any_of": "core.choices",
-    "fill": "commands.form",
+    "fill": "sources.forms",
     "one_of": "core.choices",
-    "slot": "core.declare",
+    "slot": "core.slots",
     "split": "sources.raw",
 }
 

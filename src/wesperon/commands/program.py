@@ -5,18 +5,18 @@ from __future__ import annotations
 import os
 import sys
 
-from wesperon.commands.form import Form
 from wesperon.core.problems import DeclarationError, Problem, Problems
 from wesperon.core.records import WORDS
 from wesperon.core.visible import quoted
-from wesperon.sources.filling import NEVER, complete, mode_of
-from wesperon.sources.words import Reading, is_plain_word, read_words
+from wesperon.sources.forms import NEVER, Form, mode_of
+from wesperon.sources.words import is_plain_word, read_words
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Iterable, Mapping, Sequence
     from typing import Any, ClassVar
 
+    from wesperon.sources.words import Reading
     from wesperon.terminal.driver import Driver
 
 
@@ -86,11 +86,11 @@ class Program:
         try:
             return self.call(sys.argv[1:] if words is None else words)
         except Exception as error:
-            from wesperon.commands.ending import status_of
+            from wesperon.pages.ending import status_of
 
             return status_of(error, [self.name])
         except KeyboardInterrupt:
-            from wesperon.commands.ending import interrupted
+            from wesperon.pages.ending import interrupted
 
             return interrupted()
 
@@ -140,14 +140,14 @@ class Program:
         member = self.members[name]
         reading = read_words(member._slots, words, prefixes=self.prefixes, command=place)
         if "help" in reading.own:
-            from wesperon.commands.pages import help_page
+            from wesperon.pages.help import help_page
 
             print(help_page([self.name, name], member.__doc__, member._slots))
             return 0
         if "version" in reading.own:
             print(self._version())
             return 0
-        record = complete(member, reading, mode_of(None, reading, os.environ), driver)
+        record = member._filled(reading, None, driver)
         from wesperon.sources.replay import started
 
         record.__dict__["_started"] = [*started(), name]
@@ -162,23 +162,23 @@ class Program:
     def _ask_command(self, reading: Reading, driver: Driver | None) -> str:
         """Ask which command is wanted, as for any value that is missing."""
         from wesperon.core.choices import one_of
-        from wesperon.core.declare import slot
+        from wesperon.core.slots import slot
 
         summaries = self.summaries()
-        choice = type("Choice", (Form,), {"command": slot(one_of(list(summaries), note=summaries.get))})
+        choice: Any = type("Choice", (Form,), {"command": slot(one_of(list(summaries), note=summaries.get))})
         mode = mode_of(None, reading, os.environ)
         try:
-            return str(complete(choice, Reading(()), mode, driver).command)
+            return str(choice.fill([f"--asking={mode}"], driver=driver).command)
         except Problems:
             if mode != NEVER and driver is not None:
                 raise
-            from wesperon.commands.pages import listing
+            from wesperon.pages.help import listing
 
             print(listing(self.name, None, summaries), file=sys.stderr)
             raise Problems([Problem("a command is missing", missing=True)], reading.words) from None
 
     def _page(self) -> str:
-        from wesperon.commands.pages import listing
+        from wesperon.pages.help import listing
 
         return listing(self.name, self.about, self.summaries())
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 import sys
 
 from wesperon.core.problems import Problems, Refusal
+from wesperon.core.quoting import split_line
 from wesperon.core.visible import visible
 from wesperon.screen.layout import gutter_for
-from wesperon.sources.quoting import split_line
 from wesperon.widgets.line import Line
 from wesperon.widgets.widget import Answered, Interrupted, Prompt
 
@@ -104,7 +104,7 @@ class Console:
         try:
             self.program.call(words, driver)
         except Problems as problems:
-            from wesperon.commands.report import report
+            from wesperon.pages.report import report
 
             print(report(problems, [], driver.size()[0]), file=sys.stderr)
         except Refusal as refusal:
@@ -117,6 +117,6 @@ class Console:
         return False
 
     def _help(self) -> None:
-        from wesperon.commands.pages import page_columns, table
+        from wesperon.pages.help import page_columns, table
 
         print("\n".join(table(list({**OWN, **self.program.summaries()}.items()), page_columns())))

@@ -11,10 +11,9 @@ words. Operations and their costs, for ``n`` choices:
 
 from __future__ import annotations
 
-from wesperon.core.generic import Generic, T
 from wesperon.core.kinds import Kind
-from wesperon.core.problems import Complaint, DeclarationError
-from wesperon.core.visible import quoted
+from wesperon.core.lean import Generic, T
+from wesperon.core.problems import Complaint, DeclarationError, quoted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -5,8 +5,7 @@ from __future__ import annotations
 from datetime import time
 
 from wesperon.core.kinds import Kind
-from wesperon.core.problems import Complaint
-from wesperon.core.visible import quoted
+from wesperon.core.problems import Complaint, quoted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

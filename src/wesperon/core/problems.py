@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.core.frozen import frozen
+from wesperon.core.lean import frozen
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -20,6 +20,13 @@ class Complaint(ValueError):
         super().__init__(reason)
         self.reason = reason
         self.position = position
+
+
+def quoted(text: str, limit: int = 40) -> str:
+    """The text as a complaint quotes it; see ``visible.quoted``, which is loaded when there is something to say."""
+    from wesperon.core.visible import quoted
+
+    return quoted(text, limit)
 
 
 class DeclarationError(TypeError):

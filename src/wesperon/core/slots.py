@@ -7,14 +7,14 @@ back to (:meth:`Slot.fallback`). Both ways in lead through the same bounds and t
 
 from __future__ import annotations
 
-from wesperon.core.generic import Generic, T
-from wesperon.core.problems import Complaint, DeclarationError
-from wesperon.core.visible import quoted
+from wesperon.core.kinds import kind_of
+from wesperon.core.lean import Generic, T
+from wesperon.core.problems import Complaint, DeclarationError, quoted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable
-    from typing import Any, Never, Self, overload
+    from collections.abc import Callable, Iterable
+    from typing import Any, Literal, Never, Self, TypedDict, Unpack, overload
 
     from wesperon.core.kinds import Kind
 
@@ -30,7 +30,7 @@ MISSING = Missing()
 
 
 class Slot(Generic[T]):
-    """One value that a program needs; made by :func:`wesperon.slot`."""
+    """One value that a program needs; made by :func:`slot`."""
 
     def __init__(self, kind: Kind[Any], ask: str | None, settings: dict[str, Any]) -> None:
         self.name = ""
@@ -111,10 +111,10 @@ class Slot(Generic[T]):
         Raises Complaint; its position counts in the text as given, blanks included.
         """
         if not self.kind.trims:
-            return self._bounded(self.kind.read(text), quoted(text))
+            return self._bounded(self.kind.read(text), text)
         trimmed = text.strip()
         try:
-            return self._bounded(self.kind.read(trimmed), quoted(trimmed))
+            return self._bounded(self.kind.read(trimmed), trimmed)
         except Complaint as complaint:
             if complaint.position is None:
                 raise
@@ -132,7 +132,7 @@ class Slot(Generic[T]):
             return self.counted(tuple([self.read(text) for text in texts]))
         kind: Any = self.kind
         if kind.unites:
-            return self._bounded(kind.gather({place for text in texts for place in kind.places(text)}), "this")
+            return self._bounded(kind.gather({place for text in texts for place in kind.places(text)}), None)
         return self.read(texts[0])
 
     def admit(self, value: Any) -> Any:
@@ -171,23 +171,22 @@ class Slot(Generic[T]):
 
     def _admit_one(self, value: Any) -> Any:
         value = self.kind.admit(value)
-        return self._bounded(value, quoted(str(value)))
+        return self._bounded(value, None)
 
-    def _bounded(self, value: Any, shown: str) -> Any:
+    def _bounded(self, value: Any, text: str | None) -> Any:
         if self.low is not None or self.high is not None:
-            self._within(value, shown)
+            self._within(value, text)
         if self.check is not None:
             try:
                 self.check(value)
             except Complaint:
                 raise
             except ValueError as error:
-                raise Complaint(
-                    str(error) or f"{shown} did not pass the check", getattr(error, "position", None)
-                ) from error
+                reason = str(error) or f"{self._shown(value, text)} did not pass the check"
+                raise Complaint(reason, getattr(error, "position", None)) from error
         return value
 
-    def _within(self, value: Any, shown: str) -> None:
+    def _within(self, value: Any, text: str | None) -> None:
         length = self.kind.bounded == "length"
         measure = len(value) if length else value
         unit = " characters" if length else f" {self.unit}" if self.unit else ""
@@ -199,7 +198,12 @@ class Slot(Generic[T]):
                 allowed = f"at {'most' if over else 'least'} {self.kind_text(bound)}{unit}"
             else:
                 allowed = f"from {self.kind_text(self.low)} to {self.kind_text(self.high)}{unit}"
+            shown = self._shown(value, text)
             raise Complaint(f"{shown} is too {how}: {allowed} wanted", self.high if over and length else None)
+
+    def _shown(self, value: Any, text: str | None) -> str:
+        """The value as a complaint quotes it: the text that was given for it, else the value's own."""
+        return quoted(str(value) if text is None else text)
 
     def kind_text(self, bound: Any) -> str:
         """A bound as people read it."""
@@ -247,3 +251,120 @@ def spelled(name: str) -> str:
 
 #: A question up to this length is its own label on a card; for a longer one the name stands there.
 LONGEST_LABEL = 24
+
+
+#: The keywords of ``slot`` with what each is when not given.
+KEYWORDS: dict[str, object] = {
+    "default": MISSING,
+    "short": None,
+    "low": None,
+    "high": None,
+    "unit": "",
+    "check": None,
+    "text": None,
+    "many": False,
+    "rest": False,
+    "least": 0,
+    "most": None,
+    "named_only": False,
+    "help": "",
+}
+
+if TYPE_CHECKING:
+    Kinds = type[T] | Kind[T] | Callable[[str], T]
+
+    class Settings(TypedDict, total=False):
+        """The keywords that leave the type of the value as it is."""
+
+        short: str | None
+        low: Any
+        high: Any
+        unit: str
+        check: Callable[[Any], object] | None
+        text: Callable[[Any], str] | None
+        least: int
+        most: int | None
+        named_only: bool
+        help: str
+
+    @overload
+    def slot(
+        kind: Kinds[T], ask: str | None = None, *, default: None, **settings: Unpack[Settings]
+    ) -> Slot[T | None]: ...
+    @overload
+    def slot(
+        kind: Kinds[T],
+        ask: str | None = None,
+        *,
+        many: Literal[True],
+        default: Iterable[T] | Callable[[Any], Iterable[T]] = ...,
+        **settings: Unpack[Settings],
+    ) -> Slot[tuple[T, ...]]: ...
+    @overload
+    def slot(
+        kind: Kinds[T],
+        ask: str | None = None,
+        *,
+        rest: Literal[True],
+        default: Iterable[T] | Callable[[Any], Iterable[T]] = ...,
+        **settings: Unpack[Settings],
+    ) -> Slot[tuple[T, ...]]: ...
+    @overload
+    def slot(
+        kind: Kinds[T],
+        ask: str | None = None,
+        *,
+        default: T | Callable[[Any], T] = ...,
+        **settings: Unpack[Settings],
+    ) -> Slot[T]: ...
+    @overload
+    def slot(*, ask: str | None = None, default: None, **settings: Unpack[Settings]) -> Slot[str | None]: ...
+    @overload
+    def slot(
+        *, ask: str | None = None, many: Literal[True], default: Iterable[str] = ..., **settings: Unpack[Settings]
+    ) -> Slot[tuple[str, ...]]: ...
+    @overload
+    def slot(
+        *, ask: str | None = None, rest: Literal[True], default: Iterable[str] = ..., **settings: Unpack[Settings]
+    ) -> Slot[tuple[str, ...]]: ...
+    @overload
+    def slot(
+        *,
+        ask: str | None = None,
+        default: str | Callable[[Any], str] = ...,
+        **settings: Unpack[Settings],
+    ) -> Slot[str]: ...
+    def slot(kind: Any = str, ask: str | None = None, **settings: Any) -> Any:
+        """Declare one value that a program needs; see the function below, which serves at run time."""
+
+else:
+
+    def slot(kind=str, ask=None, **given):
+        """Declare one value that a program needs.
+
+        ``kind`` is ``str``, ``int``, ``float``, ``bool``, ``datetime.time``, ``one_of(...)``, ``any_of(...)`` or any
+        callable from text to value that raises ``ValueError``. ``ask`` is the question on the terminal, and up to 24
+        characters of it the label of the value; without it the name serves.
+
+        Keywords:
+            default: the value where none is given, or a function of the answers so far; then nobody is asked
+            short: one letter, for ``-m``
+            low, high: bounds of the value (of a text: of its length), both allowed themselves
+            unit: said beside the value, such as ``"s"``
+            check: called with the value; raises ``ValueError`` with the complaint
+            text: from value to text, for a kind of the program's own
+            many: the name may be repeated, the value is a tuple
+            rest: takes all remaining words, the value is a tuple
+            least, most: how many, for ``many`` and ``rest``
+            named_only: never filled by position
+            help: a sentence for the help page
+
+        Returns a :class:`Slot`. Raises DeclarationError for what cannot work, such as a default out of bounds.
+        """
+        settings = {**KEYWORDS, **given}
+        if len(settings) > len(KEYWORDS):
+            from wesperon.core.nearest import suggestion
+
+            unknown = next(name for name in given if name not in KEYWORDS)
+            raise DeclarationError(f"slot() has no keyword {unknown!r}{suggestion(unknown, KEYWORDS)}")
+        return Slot(kind_of(kind, settings.pop("text")), ask, settings)

@@ -7,10 +7,11 @@ from __future__ import annotations
 
 from wesperon.core.choices import AnyOf, OneOf
 from wesperon.core.problems import Complaint
+from wesperon.core.quoting import join, split_line
 from wesperon.core.slots import MISSING
 from wesperon.core.visible import visible
+from wesperon.pages.wording import hint
 from wesperon.screen.layout import gutter_for
-from wesperon.sources.quoting import join, split_line
 from wesperon.widgets.widget import Prompt
 
 TYPE_CHECKING = False
@@ -49,22 +50,6 @@ def ask(
         slot.unit,
     )
     return driver.run(_widget(slot, prompt, default, text, complaint))
-
-
-def hint(slot: Slot[Any]) -> str:
-    """What is wanted, in a few words: the kind and its bounds."""
-    unit = f" {slot.unit}" if slot.unit else ""
-    low, high = slot.low, slot.high
-    wanted = slot.kind.wanted
-    if slot.several:
-        return f"{wanted}; several with blanks between"
-    if slot.kind.bounded == "length" or (low is None and high is None):
-        return "" if wanted == "text" else wanted + unit
-    if high is None:
-        return f"{wanted}, {slot.kind_text(low)}{unit} or more"
-    if low is None:
-        return f"{wanted}, {slot.kind_text(high)}{unit} or less"
-    return f"{wanted} from {slot.kind_text(low)} to {slot.kind_text(high)}{unit}"
 
 
 def _widget(slot: Slot[Any], prompt: Prompt, default: Any, text: str | None, complaint: Complaint | None) -> Widget:

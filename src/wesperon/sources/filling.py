@@ -9,11 +9,11 @@ asked, all that is missing is reported with it, in one message.
 
 from __future__ import annotations
 
-from wesperon.core.problems import Complaint, DeclarationError, Problem, Problems
+from wesperon.core.problems import Complaint, Problem, Problems
 from wesperon.core.records import ASKED, DEFAULT, WORDS
 from wesperon.core.slots import MISSING
-from wesperon.core.visible import quoted
-from wesperon.sources.words import convert
+from wesperon.pages.wording import in_words
+from wesperon.sources.forms import ALL, NEVER
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -27,31 +27,14 @@ if TYPE_CHECKING:
 
     R = TypeVar("R", bound=Record)
 
-NEVER, IF_MISSING, ALL = "never", "missing", "all"
-MODES = (NEVER, IF_MISSING, ALL)
 
-
-def mode_of(asking: str | None, reading: Reading, environment: Mapping[str, str]) -> str:
-    """When to ask: as the words say, else the environment, else the program; raises Problems."""
-    if "asking" in reading.own:
-        return reading.own["asking"]
-    mode = environment.get("WESPERON_ASKING") or asking or IF_MISSING
-    if mode not in MODES:
-        if mode == asking:
-            raise DeclarationError(f"asking={asking!r} is none of {', '.join(MODES)}")
-        reason = f"WESPERON_ASKING is one of {', '.join(MODES)}, and got {quoted(mode)}"
-        raise Problems([Problem(reason, None, "env", mode)], reading.words)
-    return mode
-
-
-def complete(form: type[R], reading: Reading, mode: str, driver: Driver | None = None) -> R:
-    """A record with the values that the words gave, that the user gives when asked, and the defaults.
+def complete(form: type[R], reading: Reading, values: dict[str, Any], mode: str, driver: Driver | None = None) -> R:
+    """A record with the ``values`` that the words gave, those that the user gives when asked, and the defaults.
 
     Without a ``driver``, questions go to the controlling terminal. Raises Problems that hold everything wrong, and
     KeyboardInterrupt where the user stops the questions.
     """
     slots = form._slots
-    values = convert(slots, reading)
     problems = reading.problems
     faulty = {problem.slot: problem for problem in problems}
     asked = [slot for name, slot in slots.items() if name not in values and (mode == ALL or not slot.has_fallback)]
@@ -156,11 +139,6 @@ def _missing(slot: Slot[Any]) -> Problem:
     """The problem that a slot has no value."""
     reason = f"is missing: {slot.kind.wanted}, as {in_words(slot)}"
     return Problem(reason, slot.name, None, missing=True)
-
-
-def in_words(slot: Slot[Any]) -> str:
-    """How the slot is given on the command line, with a placeholder for the value."""
-    return f"--{slot.word}" if slot.kind.is_switch else f"--{slot.word}={slot.kind.placeholder}"
 
 
 def _refuse(problems: list[Problem], reading: Reading) -> None:

@@ -5,11 +5,11 @@ from __future__ import annotations
 import sys
 
 from wesperon.core.cutting import counted
-from wesperon.core.frozen import frozen
 from wesperon.core.kinds import REAL, SWITCH, WHOLE
+from wesperon.core.lean import frozen
 from wesperon.core.problems import Complaint
+from wesperon.core.quoting import join
 from wesperon.core.visible import visible
-from wesperon.sources.quoting import join
 from wesperon.sources.words import is_plain_word
 
 TYPE_CHECKING = False

@@ -5,8 +5,8 @@ from __future__ import annotations
 import os
 import sys
 
+from wesperon.core.quoting import join
 from wesperon.core.slots import MISSING
-from wesperon.sources.quoting import join
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

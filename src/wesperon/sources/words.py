@@ -25,11 +25,9 @@ The reference for what is silent here are the POSIX Utility Syntax Guidelines (B
 
 from __future__ import annotations
 
-from wesperon.core.cutting import counted
-from wesperon.core.frozen import frozen
-from wesperon.core.problems import Complaint, Problem
+from wesperon.core.lean import frozen
+from wesperon.core.problems import Complaint, Problem, quoted
 from wesperon.core.records import WORDS
-from wesperon.core.visible import quoted, visible
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -164,7 +162,7 @@ def _letters(reading: Reading, names: Names, at: int) -> int:
     for offset in range(1, len(word)):
         slot = names.short.get(word[offset])
         if slot is None:
-            shown = f"-{visible(word[offset])}"
+            shown = quoted("-" + word[offset])[1:-1]
             long = names.candidates(word[1:])
             hint = f"; with two hyphens, --{long[0]} is known" if offset == 1 and len(long) == 1 else ""
             reason = f"{shown} is not known here{hint}" if hint or offset == 1 else f"{shown} in it is not known here"
@@ -222,7 +220,9 @@ def _unknown(names: Names, at: int, word: str, name: str, candidates: list[str])
     """The problem with a long name that means no slot, or more than one."""
     if candidates:
         among = " or ".join(f"--{candidate}" for candidate in candidates)
-        return Problem(f"--{visible(name)} may mean {among}: write more of it", None, WORDS, word, words=(at,))
+        return Problem(
+            f"{quoted('--' + name)[1:-1]} may mean {among}: write more of it", None, WORDS, word, words=(at,)
+        )
     from wesperon.core.nearest import nearest
 
     near = nearest(name, [*names.long, *OWN_SWITCHES, *OWN_VALUES])
@@ -250,6 +250,8 @@ def _place(reading: Reading, slots: Mapping[str, Slot[Any]]) -> None:
         if left:
             reading.given[open_slots[split].name] = [Given(reading.words[at], at) for at in left]
     elif left:
+        from wesperon.core.cutting import counted
+
         texts = " ".join(quoted(reading.words[at]) for at in left[:3]) + (" ..." if len(left) > 3 else "")
         wanted = counted(len(front), "word") if front else "none"
         reason = f"{counted(len(left), 'word')} too many: {texts}; {wanted} can stand here"

@@ -1,16 +1,20 @@
-"""Small immutable records, as :mod:`dataclasses` would make them, at a hundredth of its start-up time.
+"""What :mod:`typing` and :mod:`dataclasses` would give, at a hundredth of their start-up time.
 
-``@frozen`` turns the annotated names of a class body into slots, in order, with a constructor that takes them
-by position or by name; instances compare and hash by type and value and print themselves. A type checker
-treats the class as a frozen dataclass. Methods of such a class cannot use ``super()``.
+``Generic`` and ``T`` are the real ones for a type checker; at run time ``Generic[T]`` is only a base class that accepts
+the brackets.
+
+``@frozen`` makes small immutable records: it turns the annotated names of a class body into slots, in order, with a
+constructor that takes them by position or by name; instances compare and hash by type and value and print themselves. A
+type checker treats the class as a frozen dataclass. Methods of such a class cannot use ``super()``.
 """
 
 from __future__ import annotations
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from typing import TypeVar, dataclass_transform
+    from typing import Generic, TypeVar, dataclass_transform
 
+    T = TypeVar("T")
     C = TypeVar("C")
 
     @dataclass_transform(frozen_default=True)
@@ -19,6 +23,16 @@ if TYPE_CHECKING:
         ...
 
 else:
+    T = None
+
+    class Generic:
+        """Stands in for :class:`typing.Generic`: ``Name[int]`` is ``Name``."""
+
+        __slots__ = ()
+
+        def __class_getitem__(cls, item):
+            """Give the class itself back, whatever stands in the brackets."""
+            return cls
 
     def frozen(cls):
         """Make the class a frozen record: its annotated names become slots, given once, in the constructor."""
@@ -72,3 +86,6 @@ else:
             missing = next(name for name in fields if name not in filled)
             raise TypeError(f"{made.__name__} needs {missing!r} ({required} of its fields have no default)")
         return tuple(filled[name] for name in fields)
+
+
+__all__ = ["Generic", "T", "frozen"]

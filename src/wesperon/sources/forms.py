@@ -5,17 +5,21 @@ from __future__ import annotations
 import os
 import sys
 
-from wesperon.core.records import Record
-from wesperon.sources.filling import complete, mode_of
-from wesperon.sources.words import read_words
+from wesperon.core.records import DEFAULT, WORDS, Record
+from wesperon.core.slots import MISSING
+from wesperon.sources.words import convert, read_words
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Sequence
+    from collections.abc import Mapping, Sequence
     from typing import Any, ClassVar, Self
 
     from wesperon.sources.words import Reading
     from wesperon.terminal.driver import Driver
+
+
+#: When to ask: not at all, for what is missing and has no default, for everything that no word gave.
+NEVER, IF_MISSING, ALL = MODES = ("never", "missing", "all")
 
 
 class Form(Record):
@@ -45,7 +49,7 @@ class Form(Record):
         reading = read_words(cls._slots, sys.argv[1:] if words is None else list(words))
         if "help" in reading.own or "version" in reading.own:
             cls._say(reading)
-        return complete(cls, reading, mode_of(asking, reading, os.environ), driver)
+        return cls._filled(reading, asking, driver)
 
     def words(self) -> list[str]:
         """The words that give the same values again, ``--name=value`` for each.
@@ -65,20 +69,40 @@ class Form(Record):
 
     def __str__(self) -> str:
         """The record as a card: labels in a gutter, values beside them."""
-        from wesperon.commands.card import card
+        from wesperon.pages.card import card
 
         return card(self)
 
     @classmethod
+    def _filled(cls, reading: Reading, asking: str | None, driver: Driver | None) -> Self:
+        """A record of what the words said; whatever else it takes is loaded only where something is left to do."""
+        mode = mode_of(asking, reading, os.environ)
+        values = convert(cls._slots, reading)
+        origins = dict.fromkeys(values, WORDS)
+        if not reading.problems and mode != ALL:
+            for name, slot in cls._slots.items():
+                if name not in values:
+                    if slot.default is MISSING or callable(slot.default):
+                        break
+                    values[name], origins[name] = slot.default, DEFAULT
+            else:
+                return cls.of(values, origins)
+        from wesperon.sources.filling import complete
+
+        given = {name: value for name, value in values.items() if origins[name] == WORDS}
+        return complete(cls, reading, given, mode, driver)
+
+    @classmethod
     def _say(cls, reading: Reading) -> None:
         """Print what ``--help`` or ``--version`` asks for, and end."""
-        from wesperon.commands.pages import help_page, script_version
+        from wesperon.pages.help import help_page, script_version
         from wesperon.sources.replay import program_name
 
         if "help" in reading.own:
-            print(help_page([program_name()], cls.__doc__ if "__doc__" in cls.__dict__ else None, cls._slots))
+            about = cls.__doc__ if "__doc__" in cls.__dict__ else None
+            print(help_page([program_name()], about, cls._slots))
         else:
-            print(script_version())
+            print(script_version(program_name()))
         raise SystemExit(0)
 
 
@@ -104,10 +128,26 @@ def fill(words: Sequence[str] | None = None, /, **slots: Any) -> Filled:
     try:
         return made.fill(words)
     except Exception as error:
-        from wesperon.commands.ending import status_of
+        from wesperon.pages.ending import status_of
+        from wesperon.sources.replay import program_name
 
-        raise SystemExit(status_of(error)) from None
+        raise SystemExit(status_of(error, [program_name()])) from None
     except KeyboardInterrupt:
-        from wesperon.commands.ending import interrupted
+        from wesperon.pages.ending import interrupted
 
         raise SystemExit(interrupted()) from None
+
+
+def mode_of(asking: str | None, reading: Reading, environment: Mapping[str, str]) -> str:
+    """When to ask: as the words say, else the environment, else the program; raises Problems."""
+    if "asking" in reading.own:
+        return reading.own["asking"]
+    mode = environment.get("WESPERON_ASKING") or asking or IF_MISSING
+    if mode not in MODES:
+        from wesperon.core.problems import DeclarationError, Problem, Problems, quoted
+
+        if mode == asking:
+            raise DeclarationError(f"asking={asking!r} is none of {', '.join(MODES)}")
+        reason = f"WESPERON_ASKING is one of {', '.join(MODES)}, and got {quoted(mode)}"
+        raise Problems([Problem(reason, None, "env", mode)], reading.words)
+    return mode

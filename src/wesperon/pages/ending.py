@@ -18,13 +18,15 @@ if TYPE_CHECKING:
 WRONG_USE = 2
 
 
-def status_of(error: BaseException, prefix: Sequence[str] | None = None) -> int:
-    """Print what is wrong; the exit status. Errors that are neither Problems nor Refusal are raised again."""
-    if isinstance(error, Problems):
-        from wesperon.commands.report import report
-        from wesperon.sources.replay import program_name
+def status_of(error: BaseException, program: Sequence[str]) -> int:
+    """Print what is wrong, for a command line that begins with the words of ``program``; the exit status.
 
-        _say(report(error, list(prefix or [program_name()]), error_columns()))
+    Errors that are neither Problems nor Refusal are raised again.
+    """
+    if isinstance(error, Problems):
+        from wesperon.pages.report import report
+
+        _say(report(error, program, error_columns()))
         return WRONG_USE
     if isinstance(error, Refusal):
         _say("\n".join(visible(line) for line in error.message.split("\n")))

@@ -8,9 +8,8 @@ import sys
 from wesperon.core.choices import AnyOf, OneOf
 from wesperon.core.slots import MISSING
 from wesperon.core.visible import visible
+from wesperon.pages.wording import hint, in_words
 from wesperon.screen.width import cut, width, wrap
-from wesperon.sources.asking import hint
-from wesperon.sources.filling import in_words
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -93,16 +92,14 @@ def described(slot: Slot[Any]) -> str:
     return visible("; ".join(part for part in parts if part))
 
 
-def script_version() -> str:
-    """The version of a script: its ``__version__``."""
-    from wesperon.sources.replay import program_name
-
+def script_version(name: str) -> str:
+    """The version of the script that runs: its ``__version__``."""
     version = getattr(sys.modules.get("__main__"), "__version__", None)
-    return f"{program_name()} {version}" if version else f"{program_name()} has no version"
+    return f"{name} {version}" if version else f"{name} has no version"
 
 
 def _default(slot: Slot[Any]) -> str:
-    from wesperon.commands.card import shown
+    from wesperon.pages.card import shown
 
     return shown(slot, slot.default)
 

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from wesperon.core.cutting import counted, cut_middle
+from wesperon.core.quoting import quote
 from wesperon.core.visible import visible
 from wesperon.screen.width import cut, width, wrap
-from wesperon.sources.quoting import quote
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
