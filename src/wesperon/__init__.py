@@ -12,7 +12,8 @@ if TYPE_CHECKING:
     from wesperon.commands.program import Command, Program
     from wesperon.console.console import Console
     from wesperon.core.choices import any_of, one_of
-    from wesperon.core.problems import DeclarationError, Problem, Problems, Refusal
+    from wesperon.core.complaints import DeclarationError
+    from wesperon.core.problems import Problem, Problems, Refusal
     from wesperon.core.slots import Slot, slot
     from wesperon.sources.forms import Form, fill
     from wesperon.sources.raw import split
@@ -21,7 +22,7 @@ if TYPE_CHECKING:
 _HOMES = {
     "Command": "commands.program",
     "Console": "console.console",
-    "DeclarationError": "core.problems",
+    "DeclarationError": "core.complaints",
     "Form": "sources.forms",
     "Problem": "core.problems",
     "Problems": "core.problems",

@@ -5,7 +5,8 @@ from __future__ import annotations
 import os
 import sys
 
-from wesperon.core.problems import DeclarationError, Problem, Problems
+from wesperon.core.complaints import DeclarationError
+from wesperon.core.problems import Problem, Problems
 from wesperon.core.records import WORDS
 from wesperon.core.visible import quoted
 from wesperon.sources.forms import NEVER, Form, mode_of

@@ -6,7 +6,7 @@ Everything here is pure; how values are found is the business of ``sources``.
 
 from __future__ import annotations
 
-from wesperon.core.problems import Complaint, DeclarationError, Problem, Problems
+from wesperon.core.complaints import Complaint, DeclarationError
 from wesperon.core.slots import MISSING, Slot
 
 TYPE_CHECKING = False
@@ -40,8 +40,8 @@ class Record:
 
         Values are of the slots' own kinds, not texts, and are checked like values that were read.
         """
-        problems = [
-            Problem(f"there is no value of this name{_near(name, self._slots)}", name, GIVEN)
+        faults: list[tuple[str, str, str | None, int | None, bool]] = [
+            (f"there is no value of this name{_near(name, self._slots)}", name, None, None, False)
             for name in values
             if name not in self._slots
         ]
@@ -58,14 +58,19 @@ class Record:
             except Complaint as complaint:
                 got = values.get(name)
                 text = got if isinstance(got, str) else None
-                problems.append(Problem(complaint.reason, name, GIVEN, text, complaint.position))
+                faults.append((complaint.reason, name, text, complaint.position, False))
                 continue
             if value is MISSING:
-                problems.append(Problem(f"is missing: {slot.kind.wanted} is wanted", name, GIVEN, missing=True))
+                faults.append((f"is missing: {slot.kind.wanted} is wanted", name, None, None, True))
                 continue
             self.__dict__[name] = value
-        if problems:
-            raise Problems(problems)
+        if faults:
+            from wesperon.core.problems import Problem, Problems
+
+            raise Problems(
+                Problem(reason, name, GIVEN, text, position, missing=missing)
+                for reason, name, text, position, missing in faults
+            )
         self.__dict__["_origins"] = origins
 
     @classmethod

@@ -7,9 +7,9 @@ back to (:meth:`Slot.fallback`). Both ways in lead through the same bounds and t
 
 from __future__ import annotations
 
+from wesperon.core.complaints import Complaint, DeclarationError, quoted
 from wesperon.core.kinds import kind_of
 from wesperon.core.lean import Generic, T
-from wesperon.core.problems import Complaint, DeclarationError, quoted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

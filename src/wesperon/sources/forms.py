@@ -144,7 +144,8 @@ def mode_of(asking: str | None, reading: Reading, environment: Mapping[str, str]
         return reading.own["asking"]
     mode = environment.get("WESPERON_ASKING") or asking or IF_MISSING
     if mode not in MODES:
-        from wesperon.core.problems import DeclarationError, Problem, Problems, quoted
+        from wesperon.core.complaints import DeclarationError, quoted
+        from wesperon.core.problems import Problem, Problems
 
         if mode == asking:
             raise DeclarationError(f"asking={asking!r} is none of {', '.join(MODES)}")

@@ -25,15 +25,15 @@ The reference for what is silent here are the POSIX Utility Syntax Guidelines (B
 
 from __future__ import annotations
 
+from wesperon.core.complaints import Complaint
 from wesperon.core.lean import frozen
-from wesperon.core.problems import Complaint, Problem, quoted
-from wesperon.core.records import WORDS
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
     from typing import Any
 
+    from wesperon.core.problems import Problem
     from wesperon.core.slots import Slot
 
 
@@ -142,12 +142,15 @@ def _long(reading: Reading, names: Names, at: int) -> int:
         return _own_value(reading, names, at, name, text if equals else None)
     candidates = names.candidates(name)
     if len(candidates) != 1:
-        reading.problems.append(_unknown(names, at, word, name, candidates))
+        from wesperon.sources.faults import unknown
+
+        reading.problems.append(unknown(names, at, word, name, candidates))
         return at + 1
     slot, positive = names.long[candidates[0]]
     if not positive and equals:
-        reason = f"--{candidates[0]} takes no value: write --{slot.word}={text or 'no'}"
-        reading.problems.append(Problem(reason, slot.name, WORDS, word, words=(at,)))
+        from wesperon.sources.faults import value_of_no
+
+        reading.problems.append(value_of_no(slot, at, word, text))
         return at + 1
     if equals:
         return _give(reading, slot, Given(text, at, offset), at + 1)
@@ -162,11 +165,9 @@ def _letters(reading: Reading, names: Names, at: int) -> int:
     for offset in range(1, len(word)):
         slot = names.short.get(word[offset])
         if slot is None:
-            shown = quoted("-" + word[offset])[1:-1]
-            long = names.candidates(word[1:])
-            hint = f"; with two hyphens, --{long[0]} is known" if offset == 1 and len(long) == 1 else ""
-            reason = f"{shown} is not known here{hint}" if hint or offset == 1 else f"{shown} in it is not known here"
-            reading.problems.append(Problem(reason, None, WORDS, word, offset, (at,)))
+            from wesperon.sources.faults import unknown_letter
+
+            reading.problems.append(unknown_letter(names, at, word, offset))
             return at + 1
         if not slot.kind.is_switch:
             if offset + 1 < len(word):
@@ -181,9 +182,9 @@ def _next_word(reading: Reading, names: Names, slot: Slot[Any], at: int, name: s
     words = reading.words
     if _is_value(reading, names, at + 1):
         return _give(reading, slot, Given(words[at + 1], at + 1), at + 2)
-    behind = f"{quoted(words[at + 1])} stands there" if at + 1 < len(words) else "the line ends there"
-    reason = f"{name} wants {slot.kind.wanted} behind it, and {behind}: write {name} {slot.kind.placeholder}"
-    reading.problems.append(Problem(reason, slot.name, WORDS, words[at], words=(at,)))
+    from wesperon.sources.faults import no_value
+
+    reading.problems.append(no_value(reading, slot, at, name))
     return at + 1
 
 
@@ -196,17 +197,16 @@ def _is_value(reading: Reading, names: Names, at: int) -> bool:
 def _own_value(reading: Reading, names: Names, at: int, name: str, text: str | None) -> int:
     """Read one of the program's own names that has a value; the place of the next word."""
     words = reading.words
-    allowed = OWN_VALUES[name]
     places: tuple[int, ...] = (at,)
     if text is None and _is_value(reading, names, at + 1):
         text = words[at + 1]
         places = (at, at + 1)
-    if text in allowed:
+    if text in OWN_VALUES[name]:
         reading.own[name] = text
     else:
-        got = "nothing" if text is None else quoted(text)
-        reason = f"--{name} is one of {', '.join(allowed)}, and got {got}"
-        reading.problems.append(Problem(reason, None, WORDS, text, words=places[-1:]))
+        from wesperon.sources.faults import not_allowed
+
+        reading.problems.append(not_allowed(name, text, OWN_VALUES[name], places[-1]))
     return places[-1] + 1
 
 
@@ -214,20 +214,6 @@ def _give(reading: Reading, slot: Slot[Any], given: Given, following: int) -> in
     """Note a text for a slot; ``following`` is passed through, the place of the next word."""
     reading.given.setdefault(slot.name, []).append(given)
     return following
-
-
-def _unknown(names: Names, at: int, word: str, name: str, candidates: list[str]) -> Problem:
-    """The problem with a long name that means no slot, or more than one."""
-    if candidates:
-        among = " or ".join(f"--{candidate}" for candidate in candidates)
-        return Problem(
-            f"{quoted('--' + name)[1:-1]} may mean {among}: write more of it", None, WORDS, word, words=(at,)
-        )
-    from wesperon.core.nearest import nearest
-
-    near = nearest(name, [*names.long, *OWN_SWITCHES, *OWN_VALUES])
-    hint = f"; nearest: {', '.join('--' + long for long in near)}" if near else ""
-    return Problem(f"{quoted('--' + name)[1:-1]} is not known here{hint}", None, WORDS, word, words=(at,))
 
 
 def _place(reading: Reading, slots: Mapping[str, Slot[Any]]) -> None:
@@ -250,12 +236,9 @@ def _place(reading: Reading, slots: Mapping[str, Slot[Any]]) -> None:
         if left:
             reading.given[open_slots[split].name] = [Given(reading.words[at], at) for at in left]
     elif left:
-        from wesperon.core.cutting import counted
+        from wesperon.sources.faults import too_many
 
-        texts = " ".join(quoted(reading.words[at]) for at in left[:3]) + (" ..." if len(left) > 3 else "")
-        wanted = counted(len(front), "word") if front else "none"
-        reason = f"{counted(len(left), 'word')} too many: {texts}; {wanted} can stand here"
-        reading.problems.append(Problem(reason, None, WORDS, reading.words[left[0]], words=tuple(left)))
+        reading.problems.append(too_many(reading, left, len(front)))
 
 
 def _repeated(reading: Reading, slots: Mapping[str, Slot[Any]]) -> None:
@@ -263,10 +246,9 @@ def _repeated(reading: Reading, slots: Mapping[str, Slot[Any]]) -> None:
     for name, given in reading.given.items():
         slot = slots[name]
         if len(given) > 1 and not (slot.several or slot.kind.unites):
-            texts = " and ".join(quoted(one.text, 20) for one in given[:3])
-            reason = f"is given {len(given)} times, {texts}: once is wanted"
-            places = tuple(one.word for one in given)
-            reading.problems.append(Problem(reason, name, WORDS, given[-1].text, words=places))
+            from wesperon.sources.faults import repeated
+
+            reading.problems.append(repeated(name, given))
 
 
 def convert(slots: Mapping[str, Slot[Any]], reading: Reading) -> dict[str, Any]:
@@ -283,23 +265,7 @@ def convert(slots: Mapping[str, Slot[Any]], reading: Reading) -> dict[str, Any]:
         try:
             values[name] = slot.gather([one.text for one in given])
         except Complaint as complaint:
-            reading.problems.extend(_faults(slot, given) or [_joint_fault(slot, given, complaint)])
+            from wesperon.sources.faults import unreadable
+
+            reading.problems.extend(unreadable(slot, given, complaint))
     return values
-
-
-def _faults(slot: Slot[Any], given: list[Given]) -> list[Problem]:
-    """A problem for each of the texts that cannot be read."""
-    faults = []
-    for one in given:
-        try:
-            slot.read_part(one.text)
-        except Complaint as complaint:
-            places = (one.word,)
-            faults.append(Problem(complaint.reason, slot.name, WORDS, one.text, complaint.position, places, one.offset))
-    return faults
-
-
-def _joint_fault(slot: Slot[Any], given: list[Given], complaint: Complaint) -> Problem:
-    """The problem with texts that are right one by one, but not together."""
-    places = tuple(one.word for one in given)
-    return Problem(complaint.reason, slot.name, WORDS, given[0].text, None, places, given[0].offset)

@@ -1,0 +1,90 @@
+"""What can be wrong with the words of a command line, as problems. Loaded only where something is."""
+
+from __future__ import annotations
+
+from wesperon.core.complaints import Complaint, quoted
+from wesperon.core.cutting import counted
+from wesperon.core.nearest import nearest
+from wesperon.core.problems import Problem
+from wesperon.core.records import WORDS
+from wesperon.sources.words import OWN_SWITCHES, OWN_VALUES
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+    from typing import Any
+
+    from wesperon.core.slots import Slot
+    from wesperon.sources.words import Given, Names, Reading
+
+
+def unknown(names: Names, at: int, word: str, name: str, candidates: list[str]) -> Problem:
+    """A long name that means no slot, or more than one."""
+    shown = quoted("--" + name)[1:-1]
+    if candidates:
+        among = " or ".join(f"--{candidate}" for candidate in candidates)
+        reason = f"{shown} may mean {among}: write more of it"
+    else:
+        near = nearest(name, [*names.long, *OWN_SWITCHES, *OWN_VALUES])
+        hint = f"; nearest: {', '.join('--' + long for long in near)}" if near else ""
+        reason = f"{shown} is not known here{hint}"
+    return Problem(reason, None, WORDS, word, words=(at,))
+
+
+def unknown_letter(names: Names, at: int, word: str, offset: int) -> Problem:
+    """A letter in a word with one hyphen that means no slot."""
+    shown = quoted("-" + word[offset])[1:-1]
+    long = names.candidates(word[1:]) if offset == 1 else []
+    hint = f"; with two hyphens, --{long[0]} is" if len(long) == 1 else ""
+    where = "" if offset == 1 else " in it"
+    return Problem(f"{shown}{where} is not known here{hint}", None, WORDS, word, offset, (at,))
+
+
+def value_of_no(slot: Slot[Any], at: int, word: str, text: str) -> Problem:
+    """A switch that was denied by its name and by a value."""
+    reason = f"--no-{slot.word} takes no value: write --{slot.word}={quoted(text or 'no')[1:-1]}"
+    return Problem(reason, slot.name, WORDS, word, words=(at,))
+
+
+def no_value(reading: Reading, slot: Slot[Any], at: int, name: str) -> Problem:
+    """A name whose value does not follow."""
+    words = reading.words
+    behind = f"{quoted(words[at + 1])} stands there" if at + 1 < len(words) else "the line ends there"
+    reason = f"{name} wants {slot.kind.wanted} behind it, and {behind}: write {name} {slot.kind.placeholder}"
+    return Problem(reason, slot.name, WORDS, words[at], words=(at,))
+
+
+def not_allowed(name: str, text: str | None, allowed: Sequence[str], at: int) -> Problem:
+    """One of the names that every program has, with a value that it does not take."""
+    got = "nothing" if text is None else quoted(text)
+    return Problem(f"--{name} is one of {', '.join(allowed)}, and got {got}", None, WORDS, text, words=(at,))
+
+
+def too_many(reading: Reading, places: Sequence[int], wanted: int) -> Problem:
+    """Plain words for which there is no slot."""
+    texts = " ".join(quoted(reading.words[at]) for at in places[:3]) + (" ..." if len(places) > 3 else "")
+    can = counted(wanted, "word") if wanted else "none"
+    reason = f"{counted(len(places), 'word')} too many: {texts}; {can} can stand here"
+    return Problem(reason, None, WORDS, reading.words[places[0]], words=tuple(places))
+
+
+def repeated(name: str, given: Sequence[Given]) -> Problem:
+    """A slot of one value that was given several."""
+    texts = " and ".join(quoted(one.text, 20) for one in given[:3])
+    reason = f"is given {len(given)} times, {texts}: once is wanted"
+    return Problem(reason, name, WORDS, given[-1].text, words=tuple(one.word for one in given))
+
+
+def unreadable(slot: Slot[Any], given: Sequence[Given], joint: Complaint) -> list[Problem]:
+    """Each of the texts that cannot be read; ``joint`` is what is wrong where they are right one by one."""
+    faults = []
+    for one in given:
+        try:
+            slot.read_part(one.text)
+        except Complaint as complaint:
+            places = (one.word,)
+            faults.append(Problem(complaint.reason, slot.name, WORDS, one.text, complaint.position, places, one.offset))
+    if not faults:
+        places = tuple(one.word for one in given)
+        faults.append(Problem(joint.reason, slot.name, WORDS, given[0].text, None, places, given[0].offset))
+    return faults
