@@ -6,8 +6,8 @@ import sys
 
 from wesperon.core.problems import Problems, Refusal
 from wesperon.core.quoting import split_line
-from wesperon.core.visible import visible
-from wesperon.screen.layout import gutter_for
+from wesperon.core.visible import is_plain, visible
+from wesperon.screen.layout import BETWEEN, gutter_for, place
 from wesperon.widgets.line import Line
 from wesperon.widgets.widget import Answered, Interrupted, Prompt
 
@@ -29,7 +29,8 @@ class ConsoleLine(Line):
 class Console:
     """A prompt that stays open, over the commands of a program.
 
-    Lines are split into words by the quoting rules of the POSIX shell; a command whose values are missing asks for them.
+    Lines are split into words by the quoting rules of the POSIX shell; a command whose values are missing asks for
+    them.
     ``driver`` runs the prompt and the questions; ``None`` means the controlling terminal.
     """
 
@@ -58,7 +59,7 @@ class Console:
                     continue
                 if not isinstance(outcome, Answered):
                     return 0
-                if outcome.value and self._run(outcome.value, driver):
+                if outcome.value.strip() and self._run(outcome.value, driver):
                     return 0
         finally:
             if self.driver is None:
@@ -67,15 +68,16 @@ class Console:
     def _line(self) -> Line:
         label = visible(self.program.name)
         return ConsoleLine(
-            Prompt(label, gutter_for([label])), self._words, history=self.history, complete=self._candidates
+            Prompt(label, gutter_for([label])), self._accept, history=self.history, complete=self._candidates
         )
 
-    def _words(self, text: str) -> list[str]:
-        """The words of a line, which joins the history; raises Complaint where a quote is not closed."""
-        words = [word for word, _ in split_line(text)]
-        if words and self.history[-1:] != [text.strip()]:
-            self.history.append(text.strip())
-        return words
+    def _accept(self, text: str) -> str:
+        """The line, which joins the history; raises Complaint where a quote is not closed."""
+        split_line(text)
+        line = text.strip()
+        if line and self.history[-1:] != [line]:
+            self.history.append(line)
+        return text
 
     def _candidates(self, text: str, cursor: int) -> tuple[int, list[str]]:
         """The names that the word before the cursor may become, and where it begins."""
@@ -93,8 +95,9 @@ class Console:
             return start, [name for name in names if name.startswith(word)]
         return start, []
 
-    def _run(self, words: list[str], driver: Driver) -> bool:
+    def _run(self, text: str, driver: Driver) -> bool:
         """Run one line; whether it leaves the console."""
+        words = [word for word, _ in split_line(text)]
         own = words[0].lower() if words[0].lower() not in self.program.members else ""
         if own == "exit":
             return True
@@ -104,9 +107,7 @@ class Console:
         try:
             self.program.call(words, driver)
         except Problems as problems:
-            from wesperon.pages.report import report
-
-            print(report(problems, [], driver.size()[0]), file=sys.stderr)
+            print(self._report(problems, text, driver.size()[0]), file=sys.stderr)
         except Refusal as refusal:
             print(visible(refusal.message), file=sys.stderr)
         except KeyboardInterrupt:
@@ -115,6 +116,25 @@ class Console:
             print(visible(f"{type(error).__name__}: {error}"), file=sys.stderr)
         sys.stdout.flush()
         return False
+
+    def _report(self, problems: Problems, text: str, columns: int) -> str:
+        """What is wrong with a line: carets under its words where it stands in one row, and the reasons."""
+        from wesperon.pages.report import reasons, report
+
+        label = visible(self.program.name)
+        where = place(gutter_for([label]), columns)
+        if not is_plain(text) or len(text) > where.width:
+            return report(problems, [], columns)
+        words = split_line(text)
+        ends = [start for _, start in words[1:]] + [len(text) + 1]
+        carets = [" "] * len(text)
+        for problem in problems:
+            for at in problem.words:
+                start, end = words[at][1], len(text[: ends[at]].rstrip())
+                carets[start:end] = "^" * (end - start)
+        marks = " " * where.left + "".join(carets).rstrip()
+        gutter = 0 if where.stacked else where.left - BETWEEN
+        return "\n".join([*([marks] if marks.strip() else []), *reasons(problems, columns - 1, gutter)])
 
     def _help(self) -> None:
         from wesperon.pages.help import page_columns, table

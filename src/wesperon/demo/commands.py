@@ -23,7 +23,7 @@ class Demo(Command):
         """The finished card, what it comes to, and the line that gives it again."""
         total = len(self.filters) * self.seconds
         light = f"{counted(len(self.filters), 'frame')}, {total:g} s of light"
-        return f"{self}\n\n{light}. The same again:\n\n  {visible(self.replay())}"
+        return f"Planned at Hollin Ridge:\n\n{self}\n\n{light}. The same again:\n\n  {visible(self.replay())}"
 
 
 class Tour(Command):

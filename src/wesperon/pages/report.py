@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from wesperon.core.cutting import counted, cut_middle
 from wesperon.core.quoting import quote
+from wesperon.core.slots import spelled
 from wesperon.core.visible import visible
 from wesperon.screen.width import cut, width, wrap
 
@@ -25,7 +26,7 @@ BETWEEN = "  "
 
 
 def report(problems: Problems, program: Sequence[str], columns: int | None) -> str:
-    """The problems as a message for people.
+    """The problems as a message for people: the line, carets under the words at fault, and a reason for each problem.
 
     ``program`` are the words with which the command line begins; ``columns`` the width of the terminal that shows the
     message, ``None`` where none does: then no line is broken.
@@ -42,15 +43,22 @@ def report(problems: Problems, program: Sequence[str], columns: int | None) -> s
             f"{counted(missing, 'value')} {several}" if missing == len(problems) else counted(len(problems), "problem")
         )
         lines = [visible(f"{' '.join(program)}: {what}".removeprefix(": "))]
-    names = [f"--{problem.slot.rstrip('_').replace('_', '-')}" if problem.slot else "" for problem in listed]
-    gutter = max(max(map(width, names)) + 2, 4)
-    if gutter > limit // 2:
+    return "\n".join([*lines, *reasons(problems, limit)])
+
+
+def reasons(problems: Problems, columns: int, gutter: int = 0) -> list[str]:
+    """A row for each problem: the name of its slot, right-aligned in a gutter, and the reason beside it."""
+    listed = problems.problems[:MOST_PROBLEMS]
+    names = [f"--{spelled(problem.slot)}" if problem.slot else "" for problem in listed]
+    gutter = max(max(map(width, names)) + 2, 4, gutter)
+    if gutter > columns // 2:
         gutter = 4
+    lines = []
     for name, problem in zip(names, listed, strict=True):
-        lines += _reason(name, visible(problem.reason), gutter, limit)
+        lines += _reason(name, visible(problem.reason), gutter, columns)
     if len(problems) > MOST_PROBLEMS:
-        lines.append(f"    and {len(problems) - MOST_PROBLEMS:,} more like these")
-    return "\n".join(lines)
+        lines.append(f"{' ' * gutter}  and {len(problems) - MOST_PROBLEMS:,} more like these")
+    return lines
 
 
 def _reason(name: str, reason: str, gutter: int, limit: int) -> list[str]:

@@ -82,8 +82,8 @@ def unreadable(slot: Slot[Any], given: Sequence[Given], joint: Complaint) -> lis
         try:
             slot.read_part(one.text)
         except Complaint as complaint:
-            places = (one.word,)
-            faults.append(Problem(complaint.reason, slot.name, WORDS, one.text, complaint.position, places, one.offset))
+            at = complaint.position
+            faults.append(Problem(complaint.reason, slot.name, WORDS, one.text, at, (one.word,), one.offset))
     if not faults:
         places = tuple(one.word for one in given)
         faults.append(Problem(joint.reason, slot.name, WORDS, given[0].text, None, places, given[0].offset))

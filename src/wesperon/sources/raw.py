@@ -36,8 +36,8 @@ class Split:
     """The words that a program was given; made by :func:`split`.
 
     ``program`` is the program itself, ``line`` the line as the interpreter was started, ``words`` all words behind the
-    program, ``named`` those that have a name (``--name value``, ``--name=value``, ``name=value``; a name without a value
-    is ``yes``), ``plain`` those that have none. ``len`` counts the words, ``str`` is a table of them.
+    program, ``named`` those that have a name (``--name value``, ``--name=value``, ``name=value``; a name without a
+    value is ``yes``), ``plain`` those that have none. ``len`` counts the words, ``str`` is a table.
     """
 
     def __init__(self, words: Sequence[str]) -> None:

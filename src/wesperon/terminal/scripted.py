@@ -27,8 +27,8 @@ class Scripted(Driver):
     """Runs widgets on a list of events.
 
     Each step of the script comes in one piece: a ``str`` is typed, ``Press`` is a key, ``Paste`` and ``Resize`` are
-    events. When the script is used up, the terminal is gone, as if it had been closed. ``frames`` holds what was shown as
-    text, each frame that differs from the one before it; ``sent`` what a terminal would have got.
+    events. When the script is used up, the terminal is gone, as if it had been closed. ``frames`` holds what was shown
+    as text, each frame that differs from the one before it; ``sent`` what a terminal would have got.
     """
 
     def __init__(

@@ -14,7 +14,7 @@ from wesperon.editing.edits import EDITS, Draft, insert, whole
 from wesperon.editing.events import Closed, Key, Paste
 from wesperon.editing.keymap import MODELESS
 from wesperon.screen.frame import Frame
-from wesperon.screen.layout import field, labelled, place, spread
+from wesperon.screen.layout import MARGIN, field, labelled, place, spread
 from wesperon.screen.width import cut, width, wrap
 from wesperon.widgets.widget import Answered, Ended, Interrupted
 
@@ -27,6 +27,8 @@ if TYPE_CHECKING:
     from wesperon.screen.frame import Row
     from wesperon.widgets.widget import Outcome, Prompt
 
+#: The most rows of a text that are shown at a time, and of what is said about it.
+MOST_ROWS, MOST_SAID = 8, 4
 #: The most candidates of a completion that are listed.
 LISTED = 60
 
@@ -87,42 +89,33 @@ class Line:
         if self.outcome is not None:
             return self._record(columns)
         where = place(self.prompt.gutter, columns)
-        fault = self._fault()
         role = "selected" if self.selected else ""
-        lines, cursor = spread(self.draft.text, self.draft.cursor, where.width, role, fault)
-        below = self._below(where.width, columns)
-        above: list[Row] = []
-        if self.prompt.question:
-            above = [((line, "question"),) for line in wrap(self.prompt.question, where.width)]
-        label_rows = 1 if where.stacked else 0
-        room = rows - label_rows
-        if room - len(above) - len(lines) < 1:
+        text, cursor = spread(self.draft.text, self.draft.cursor, where.width, role, self._fault())
+        above: list[Row] = [((row, "question"),) for row in bounded(self.prompt.question, where.width)]
+        named = bool(where.stacked and rows > 1)  # whether the label has a row of its own
+        if rows < named + len(above) + len(text):
             above = []
-        if room < 1:
-            label_rows, room = 0, rows
-        shown = max(min(len(lines), room - len(above)), 1)
-        top = min(max(cursor[0] - shown + 1, 0), len(lines) - shown)
-        body = labelled(self.prompt.label, self.prompt.gutter, above + lines[top : top + shown], columns)
-        if where.stacked and not label_rows:
-            body = body[1:]
-        indent = (" " * where.left, "")
-        left = max(rows - len(body), 0)
-        if len(below) > left:
-            below = below[: max(left, 0)]
-        framed = [(indent, *row) if row and row[0][1] != "foot" else row for row in below]
-        place_row = label_rows + len(above) + cursor[0] - top
-        return Frame((*body, *framed), (place_row, where.left + cursor[1]))
+        shown = max(min(len(text), rows - named - len(above), MOST_ROWS), 1)
+        top = min(max(cursor[0] - shown + 1, 0), len(text) - shown)
+        body = labelled(self.prompt.label, self.prompt.gutter, [*above, *text[top : top + shown]], columns)
+        if where.stacked and not named:
+            del body[0]
+        below = [((" " * where.left, ""), *row) for row in self._below(where.width)]
+        below.append(self._foot(columns))
+        del below[max(rows - len(body), 0) :]
+        return Frame((*body, *below), (named + len(above) + cursor[0] - top, where.left + cursor[1]))
 
-    def _below(self, columns: int, whole_width: int) -> list[Row]:
-        """The rows under the text: the complaint, candidates, the foot."""
-        below: list[Row] = []
-        if self.complaint:
-            below += [((line, "reason"),) for line in wrap(self.complaint.reason, columns)]
-        if self.candidates:
-            below += [((row, "note"),) for row in in_columns(self.candidates, columns)]
+    def _below(self, columns: int) -> list[Row]:
+        """The rows under the text: what is wrong with it, or what it may become."""
+        reasons = bounded(self.complaint.reason, columns) if self.complaint else []
+        candidates = in_columns(self.candidates, columns) if self.candidates else []
+        return [*[((row, "reason"),) for row in reasons], *[((row, "note"),) for row in candidates]]
+
+    def _foot(self, columns: int) -> Row:
+        """What the keys do, and what is wanted."""
         foot = "   ".join(part for part in (self.FOOT, self.prompt.hint) if part)
-        below.append(((cut("  " + foot if whole_width > len(foot) + 2 else foot, whole_width - 1), "foot"),))
-        return below
+        margin = " " * MARGIN if columns > len(foot) + MARGIN else ""
+        return ((cut(margin + foot, columns - 1), "foot"),)
 
     def _record(self, columns: int) -> Frame:
         text = self.draft.text
@@ -234,6 +227,14 @@ class Line:
         "ctrl-n": newer,
         "tab": finish_word,
     }
+
+
+def bounded(text: str, columns: int) -> list[str]:
+    """A sentence in rows, in no more than so many; none where it is empty."""
+    if not text:
+        return []
+    rows = wrap(text[: MOST_SAID * columns + 1], columns)
+    return rows if len(rows) <= MOST_SAID else [*rows[: MOST_SAID - 1], cut(rows[MOST_SAID - 1] + "....", columns)]
 
 
 def shared_beginning(texts: list[str]) -> str:

@@ -6,7 +6,8 @@ from wesperon.core.complaints import Complaint
 from wesperon.editing.events import Closed, Key
 from wesperon.screen.frame import Frame
 from wesperon.screen.layout import field, labelled, place
-from wesperon.screen.width import cut, width, wrap
+from wesperon.screen.width import cut, width
+from wesperon.widgets.line import bounded
 from wesperon.widgets.widget import Answered, Ended, Interrupted
 
 TYPE_CHECKING = False
@@ -65,7 +66,7 @@ class Menu:
         if self.outcome is not None:
             return Frame(tuple(field(self.prompt.label, self.summary(), self.prompt.gutter, columns)))
         where = place(self.prompt.gutter, columns)
-        reasons = wrap(self.complaint.reason, where.width) if self.complaint else []
+        reasons = bounded(self.complaint.reason, where.width) if self.complaint else []
         question = cut(self.prompt.question, where.width)
         beside: list[Row] = [((question, "question"),)] if question or not where.stacked else []
         heading = labelled(self.prompt.label, self.prompt.gutter, beside, columns)
@@ -76,7 +77,7 @@ class Menu:
         self.page = max(min(room - with_foot, IN_SIGHT, len(self.choices)), 1)
         self.top = min(max(self.top, self.current - self.page + 1), self.current, len(self.choices) - self.page)
         indent = (" " * where.left, "")
-        listed = [(indent, *self._row(at, where.width)) for at in range(self.top, self.top + self.page)]
+        listed = [(indent, *row) for row in self._listed(where.width)]
         below: list[Row] = [(indent, (line, "reason")) for line in reasons]
         if with_foot:
             below.append(((cut(self._foot(columns), columns - 1), "foot"),))
@@ -91,16 +92,24 @@ class Menu:
         foot = f"{self.FOOT}   {position}"
         return "  " + foot if columns > len(foot) + 2 else foot if columns > len(foot) else position
 
-    def _row(self, at: int, columns: int) -> Row:
+    def _listed(self, columns: int) -> list[Row]:
+        """The choices in sight: their marks, their labels, and in a column behind these their notes."""
+        sight = range(self.top, self.top + self.page)
+        room = columns - len(self._mark(self.top))
+        labels = [cut(self.choices.label(at), room) for at in sight]
+        widest = min(max(map(width, labels)), 2 * room // 3)
+        return [self._row(at, label, widest, room) for at, label in zip(sight, labels, strict=True)]
+
+    def _row(self, at: int, label: str, widest: int, room: int) -> Row:
         """One choice: its mark, its label, its note or the reason why it cannot be chosen."""
-        role = "current" if at == self.current else ""
-        mark = self._mark(at)
-        label = cut(self.choices.label(at), columns - len(mark))
         barred = self.choices.barred(at)
+        role = "current" if at == self.current else "note" if barred else self._role(at)
+        row: Row = ((self._mark(at) + label, role),)
         note = f"not now: {barred}" if barred else self.choices.note(at)
-        room = columns - len(mark) - width(label) - 2
-        row: Row = ((mark + label, role or ("note" if barred else self._role(at))),)
-        return (*row, ("  " + cut(note, room), "note")) if note and room > 3 else row
+        taken = max(widest, width(label)) + 2
+        if not note or room - taken < 4:
+            return row
+        return (*row, (" " * (taken - width(label)), ""), (cut(note, room - taken), "note"))
 
     def _mark(self, at: int) -> str:
         return ""

@@ -1,0 +1,187 @@
+"""Pictures of the main commands in a real terminal window, for the README.
+
+``make pictures`` renews all of them; ``python scripts/pictures.py NAME...`` those named; ``--to FOLDER`` puts them
+elsewhere, and ``--typed NAME LINE [KEYS...]`` takes one of any command line typed into the window. Needs Xvfb, xterm,
+xdotool and ImageMagick.
+"""
+
+from __future__ import annotations
+
+import os
+import shutil
+import subprocess
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+ROOT = Path(__file__).parent.parent
+FOLDER = ROOT / "docs" / "screenshots"
+NEEDED = ("Xvfb", "xterm", "xdotool", "import")
+WIDTH, HEIGHT = 1280, 800
+DEADLINE = 30.0
+
+#: Name of the picture to what is typed: texts, and keys by the names of X between angle brackets.
+PICTURES: dict[str, list[str]] = {
+    "nightplan": [
+        "python nightplan.py 'HR-051 Lantern Nebula'<Return>",
+        "4<Return>90<Return>5<Return>21:30<Return>",
+    ],
+    "fault": ["python nightplan.py<Return>", "HR-051 Lantern Nebula<Return>", "4x5<Return>"],
+    "report": ["python nightplan.py 'Lantern Nebula' 4x5 90 --puase 5<Return>"],
+    "menu": ["wesperon demo<Return>", "<Down><Down><Down><Down><Down>"],
+    "checkboxes": [
+        "wesperon demo --target HR-051<Return>",
+        "<Down><Down><Down><space><Down><space>",
+    ],
+    "demo": [
+        "wesperon demo --target HR-051<Return>",
+        "<Down><Down><Down><space><Down><space><Return>300<Return>first light<Return>",
+    ],
+    "console": [
+        "python nightdesk.py<Return>",
+        "expose hr-051 90<Return>",
+        "4<Return>",
+        "qeue<Return>",
+        "<Tab>",
+    ],
+    "split": ["wesperon split -- --frames 12 HR-051 Lantern Nebula seconds=90 -5 2.5<Return>"],
+    "help": ["wesperon demo --help<Return>"],
+}
+
+SHELL = """
+PS1='$ '
+PATH={bin}:$PATH
+cd {examples}
+unset PROMPT_COMMAND HISTFILE
+"""
+
+
+class Window:
+    """A terminal window on a screen of its own."""
+
+    def __init__(self) -> None:
+        self.folder = tempfile.mkdtemp()
+        start = Path(self.folder) / "start"
+        start.write_text(SHELL.format(bin=Path(sys.executable).parent, examples=ROOT / "examples"))
+        read_end, write_end = os.pipe()
+        screen = f"{WIDTH}x{HEIGHT}x24"
+        self.server = subprocess.Popen(
+            ["Xvfb", "-displayfd", str(write_end), "-screen", "0", screen, "-nolisten", "tcp"],
+            pass_fds=[write_end],
+            stderr=subprocess.DEVNULL,
+        )
+        os.close(write_end)
+        with os.fdopen(read_end) as told:
+            self.display = f":{told.readline().strip()}"
+        self.env = {**os.environ, "DISPLAY": self.display, "LC_ALL": "C.UTF-8"}
+        self.xterm = subprocess.Popen(
+            [
+                "xterm",
+                "-fa",
+                "DejaVu Sans Mono",
+                "-fs",
+                "15",
+                "-geometry",
+                "97x31+0+0",
+                "-b",
+                "12",
+                "+sb",
+                "-bg",
+                "#101418",
+                "-fg",
+                "#d8dee4",
+                "-e",
+                "bash",
+                "--noprofile",
+                "--rcfile",
+                str(start),
+                "-i",
+            ],
+            env=self.env,
+            stderr=subprocess.DEVNULL,
+        )
+        self.run("xdotool", "search", "--sync", "--class", "xterm")
+        self.settle()
+
+    def run(self, *argv: str) -> None:
+        """Run a program against the screen."""
+        subprocess.run(argv, env=self.env, check=True, stdout=subprocess.DEVNULL, timeout=DEADLINE)
+
+    def type(self, text: str) -> None:
+        """Type a text with keys between angle brackets."""
+        rest = text
+        while rest:
+            before, opened, rest = rest.partition("<")
+            if before:
+                self.run("xdotool", "type", "--delay", "5", before)
+            if opened:
+                key, _, rest = rest.partition(">")
+                self.run("xdotool", "key", "--delay", "5", key)
+
+    def picture(self) -> bytes:
+        """The screen as PNG."""
+        done = subprocess.run(
+            ["import", "-window", "root", "-strip", "png:-"], env=self.env, check=True, capture_output=True
+        )
+        return done.stdout
+
+    def settle(self) -> bytes:
+        """Wait until the screen stays as it is; its picture."""
+        end = time.monotonic() + DEADLINE
+        last, same = b"", 0
+        while time.monotonic() < end:
+            now = self.picture()
+            same = same + 1 if now == last else 0
+            if same >= 2:
+                return now
+            last = now
+            time.sleep(0.25)
+        raise TimeoutError("the screen never came to rest")
+
+    def close(self) -> None:
+        """Close the window and its screen."""
+        for process in (self.xterm, self.server):
+            process.terminate()
+            process.wait()
+        shutil.rmtree(self.folder)
+
+
+def take(name: str, steps: list[str], folder: Path) -> None:
+    """Take one picture in a new window."""
+    window = Window()
+    try:
+        picture = b""
+        for step in steps:
+            window.type(step)
+            picture = window.settle()
+        folder.mkdir(parents=True, exist_ok=True)
+        (folder / f"{name}.png").write_bytes(picture)
+        print(folder / f"{name}.png")
+    finally:
+        window.close()
+
+
+def main(words: list[str]) -> int:
+    """Take the pictures that the words name; all of them where none is named."""
+    lacking = [name for name in NEEDED if shutil.which(name) is None]
+    if lacking:
+        print(f"not installed: {', '.join(lacking)}", file=sys.stderr)
+        return 1
+    folder = FOLDER
+    if words[:1] == ["--to"]:
+        folder, words = Path(words[1]), words[2:]
+    if words[:1] == ["--typed"]:
+        take(words[1], words[2:], folder)
+        return 0
+    unknown = [name for name in words if name not in PICTURES]
+    if unknown:
+        print(f"no such picture: {', '.join(unknown)}; there are {', '.join(PICTURES)}", file=sys.stderr)
+        return 2
+    for name in words or PICTURES:
+        take(name, PICTURES[name], folder)
+    return 0
+
+
+if __name__ == "__main__":
+    raise SystemExit(main(sys.argv[1:]))
