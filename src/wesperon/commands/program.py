@@ -9,8 +9,8 @@ from wesperon.core.complaints import DeclarationError
 from wesperon.core.problems import Problem, Problems
 from wesperon.core.records import WORDS
 from wesperon.core.visible import quoted
-from wesperon.sources.forms import NEVER, Form, mode_of
-from wesperon.sources.words import is_plain_word, read_words
+from wesperon.sources.forms import Form, mode_of
+from wesperon.sources.words import NEVER, is_plain_word, read_words
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

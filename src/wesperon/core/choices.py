@@ -13,12 +13,17 @@ from __future__ import annotations
 
 from wesperon.core.complaints import Complaint, DeclarationError, quoted
 from wesperon.core.kinds import Kind
-from wesperon.core.lean import Generic, T
+from wesperon.core.lean import Generic, T, overload
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterable, Mapping
     from typing import Any
+
+    #: From an object to a text about it: a function, or the name of an attribute.
+    About = Callable[[T], str | None] | str | None
+    Also = Callable[[T], str | Iterable[str] | None] | str | None
+    Label = Callable[[T], str] | str | None
 
 #: Up to here the labels are compared when the choices are declared, beyond when the first text is looked up.
 EAGER = 1_000
@@ -32,10 +37,10 @@ class Choices(Generic[T]):
     def __init__(
         self,
         choices: Iterable[T] | Mapping[str, T],
-        label: Callable[[T], str] | str | None = None,
-        note: Callable[[T], str | None] | str | None = None,
-        also: Callable[[T], str | Iterable[str] | None] | str | None = None,
-        barred: Callable[[T], str | None] | str | None = None,
+        label: Label[T] = None,
+        note: About[T] = None,
+        also: Also[T] = None,
+        barred: About[T] = None,
     ) -> None:
         self._labels: list[str] | None = None
         if hasattr(choices, "keys"):
@@ -246,13 +251,31 @@ class AnyOf(Kind["tuple[T, ...]"]):
         return places
 
 
+@overload
+def one_of(
+    choices: Mapping[str, T],
+    label: Label[T] = ...,
+    *,
+    note: About[T] = ...,
+    also: Also[T] = ...,
+    barred: About[T] = ...,
+) -> OneOf[T]: ...
+@overload
+def one_of(
+    choices: Iterable[T],
+    label: Label[T] = ...,
+    *,
+    note: About[T] = ...,
+    also: Also[T] = ...,
+    barred: About[T] = ...,
+) -> OneOf[T]: ...
 def one_of(
     choices: Iterable[T] | Mapping[str, T],
-    label: Callable[[T], str] | str | None = None,
+    label: Label[T] = None,
     *,
-    note: Callable[[T], str | None] | str | None = None,
-    also: Callable[[T], str | Iterable[str] | None] | str | None = None,
-    barred: Callable[[T], str | None] | str | None = None,
+    note: About[T] = None,
+    also: Also[T] = None,
+    barred: About[T] = None,
 ) -> OneOf[T]:
     """A kind: one of the program's own objects, picked from a menu or named by its label.
 
@@ -263,13 +286,35 @@ def one_of(
     return OneOf(Choices(choices, label, note, also, barred))
 
 
+@overload
+def any_of(
+    choices: Mapping[str, T],
+    label: Label[T] = ...,
+    *,
+    note: About[T] = ...,
+    also: Also[T] = ...,
+    barred: About[T] = ...,
+    least: int = ...,
+    most: int | None = ...,
+) -> AnyOf[T]: ...
+@overload
+def any_of(
+    choices: Iterable[T],
+    label: Label[T] = ...,
+    *,
+    note: About[T] = ...,
+    also: Also[T] = ...,
+    barred: About[T] = ...,
+    least: int = ...,
+    most: int | None = ...,
+) -> AnyOf[T]: ...
 def any_of(
     choices: Iterable[T] | Mapping[str, T],
-    label: Callable[[T], str] | str | None = None,
+    label: Label[T] = None,
     *,
-    note: Callable[[T], str | None] | str | None = None,
-    also: Callable[[T], str | Iterable[str] | None] | str | None = None,
-    barred: Callable[[T], str | None] | str | None = None,
+    note: About[T] = None,
+    also: Also[T] = None,
+    barred: About[T] = None,
     least: int = 0,
     most: int | None = None,
 ) -> AnyOf[T]:

@@ -1,6 +1,6 @@
 """What :mod:`typing` and :mod:`dataclasses` would give, at a hundredth of their start-up time.
 
-``Generic`` and ``T`` are the real ones for a type checker; at run time ``Generic[T]`` is only a base class that accepts
+``Generic``, ``T`` and ``overload`` are the real ones for a type checker; at run time ``Generic[T]`` is only a base class that accepts
 the brackets.
 
 ``@frozen`` makes small immutable records: it turns the annotated names of a class body into slots, in order, with a
@@ -12,7 +12,7 @@ from __future__ import annotations
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from typing import Generic, TypeVar, dataclass_transform
+    from typing import Generic, TypeVar, dataclass_transform, overload
 
     T = TypeVar("T")
     C = TypeVar("C")
@@ -24,6 +24,10 @@ if TYPE_CHECKING:
 
 else:
     T = None
+
+    def overload(signature):
+        """Mark a signature that only a type checker reads."""
+        return signature
 
     class Generic:
         """Stands in for :class:`typing.Generic`: ``Name[int]`` is ``Name``."""
@@ -88,4 +92,4 @@ else:
         return tuple(filled[name] for name in fields)
 
 
-__all__ = ["Generic", "T", "frozen"]
+__all__ = ["Generic", "T", "frozen", "overload"]

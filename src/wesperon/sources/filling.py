@@ -14,7 +14,7 @@ from wesperon.core.problems import Problem, Problems
 from wesperon.core.records import ASKED, DEFAULT, WORDS
 from wesperon.core.slots import MISSING
 from wesperon.pages.wording import in_words
-from wesperon.sources.forms import ALL, NEVER
+from wesperon.sources.words import ALL, NEVER
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

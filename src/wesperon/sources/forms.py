@@ -7,7 +7,7 @@ import sys
 
 from wesperon.core.records import DEFAULT, WORDS, Record
 from wesperon.core.slots import MISSING
-from wesperon.sources.words import convert, read_words
+from wesperon.sources.words import ALL, IF_MISSING, MODES, convert, read_words
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -16,10 +16,6 @@ if TYPE_CHECKING:
 
     from wesperon.sources.words import Reading
     from wesperon.terminal.driver import Driver
-
-
-#: When to ask: not at all, for what is missing and has no default, for everything that no word gave.
-NEVER, IF_MISSING, ALL = MODES = ("never", "missing", "all")
 
 
 class Form(Record):

@@ -62,9 +62,12 @@ class Reading:
         self.plain: list[int] = []
 
 
+#: When to ask: not at all, for what is missing and has no default, for everything that no word gave.
+NEVER, IF_MISSING, ALL = MODES = ("never", "missing", "all")
+
 #: The names that every program has, and whether a value follows.
 OWN_SWITCHES = ("help", "version")
-OWN_VALUES = {"asking": ("missing", "never", "all")}
+OWN_VALUES = {"asking": MODES}
 
 
 class Names:
