@@ -1,7 +1,7 @@
 """What :mod:`typing` and :mod:`dataclasses` would give, at a hundredth of their start-up time.
 
-``Generic``, ``T`` and ``overload`` are the real ones for a type checker; at run time ``Generic[T]`` is only a base class that accepts
-the brackets.
+``Generic``, ``T`` and ``overload`` are the real ones for a type checker; at run time ``Generic[T]`` is only a base
+class that accepts the brackets, and ``overload`` does nothing.
 
 ``@frozen`` makes small immutable records: it turns the annotated names of a class body into slots, in order, with a
 constructor that takes them by position or by name; instances compare and hash by type and value and print themselves. A

@@ -1,0 +1,195 @@
+"""Widgets: keys in, frames out, with no terminal."""
+
+from __future__ import annotations
+
+import random
+from typing import Any
+
+import pytest
+
+from wesperon import Form, any_of, one_of, slot
+from wesperon.editing.events import Key, Paste, Resize
+from wesperon.terminal.keys import Decoder
+from wesperon.terminal.scripted import Press, Scripted
+from wesperon.widgets.line import Line, in_columns, shared_beginning
+from wesperon.widgets.widget import Answered, Ended, Interrupted, Prompt
+
+ENTER, CTRL_C, CTRL_D = Press("enter"), Press("ctrl-c"), Press("ctrl-d")
+
+
+def ask(declared: Any, *script: Any, asking: str = "missing", words: tuple[str, ...] = (), **size: int) -> Any:
+    """The value of one slot as the script answers it, and the driver."""
+    form: Any = type("OneValue", (Form,), {"value": declared})
+    driver = Scripted(script, **size)
+    try:
+        return form.fill(words, asking=asking, driver=driver).value, driver
+    except KeyboardInterrupt:
+        return KeyboardInterrupt, driver
+
+
+@pytest.mark.parametrize(
+    ("declared", "script", "value"),
+    [
+        (slot(), ["Lantern", ENTER], "Lantern"),
+        (slot(low=0), [ENTER], ""),
+        (slot(), [ENTER, "x", ENTER], "x"),
+        (slot(int), ["4x5", ENTER, Press("delete"), ENTER], 45),
+        (slot(int, default=7), [ENTER], 7),
+        (slot(int, default=7), ["8", ENTER], 8),
+        (slot(int, default=7), [Press("end"), "8", ENTER], 78),
+        (slot(int, default=70), [Press("backspace"), ENTER], 7),
+        (slot(int, default=7), [Paste("8"), ENTER], 8),
+        (slot(int, default=7), [Press("ctrl-u"), ENTER, ENTER], 7),
+        (slot(int, default=7), [Press("ctrl-u"), CTRL_D], 7),
+        (slot(int, default=None), [ENTER], None),
+        (slot(bool), ["y", ENTER], True),
+        (slot(bool), [Press("space"), Press("down"), ENTER], False),
+        (slot(bool, default=True), [Press("right"), ENTER], False),
+        (slot(int, many=True), ["1 2 3", ENTER], (1, 2, 3)),
+        (slot(rest=True, least=1), ["'a b' c", ENTER], ("a b", "c")),
+        (slot(), [Paste("a\nb"), ENTER], "a\nb"),
+        (slot(one_of("abc")), [Press("down"), ENTER], "b"),
+        (slot(one_of("abc")), [Press("down", 9), Press("up"), ENTER], "b"),
+        (slot(one_of("abc")), [Press("end"), ENTER], "c"),
+        (slot(one_of("abc"), default="b"), [ENTER], "b"),
+        (slot(any_of("abc")), [ENTER], ()),
+        (slot(any_of("abc")), [Press("end"), Press("space"), Press("home"), Press("space"), ENTER], ("a", "c")),
+        (slot(any_of("abc"), default="ab"), [Press("space"), ENTER], ("b",)),
+        (slot(any_of("abc", least=1)), [ENTER, Press("space"), ENTER], ("a",)),
+        (slot(one_of("ab", barred=lambda c: "no" * (c == "a"))), [ENTER, Press("down"), ENTER], "b"),
+        (slot(), ["x", CTRL_C], KeyboardInterrupt),
+        (slot(one_of("abc")), [CTRL_C], KeyboardInterrupt),
+    ],
+)
+def test_a_question_gives_a_value(declared: Any, script: list[Any], value: object) -> None:
+    assert ask(declared, *script, asking="all")[0] == value
+
+
+def test_a_wrong_answer_stays_with_the_reason_and_the_cursor_at_the_fault() -> None:
+    line = Line(Prompt("Frames", 6), slot(int).read)
+    for char in "4x5":
+        line.press(Key(char, char))
+    line.press(Key("enter"))
+    frame = line.view(80, 24)
+    assert frame.text().splitlines()[:2] == [
+        "  Frames  4x5",
+        '          "4x5" is not a whole number, such as 12',
+    ]
+    assert frame.cursor == (0, 11)
+    assert ("x", "fault") in frame.rows[0]
+    line.press(Key("delete"))
+    assert "whole number," not in line.view(80, 24).text()
+    line.press(Key("enter"))
+    assert line.outcome == Answered(45)
+    assert line.view(80, 24).text() == "  Frames  45"
+
+
+def test_an_empty_answer_says_what_is_needed() -> None:
+    _, driver = ask(slot(int, "How many frames shall be taken?"), ENTER, CTRL_C)
+    assert driver.frames[0].splitlines()[:2] == ["  value  How many frames shall be taken?", ""]
+    assert "an answer is needed: a whole number, such as 12" in driver.frames[1]
+
+
+def test_under_all_what_is_wrong_stands_in_the_line_ready_to_mend() -> None:
+    value, driver = ask(slot(int), Press("delete"), ENTER, asking="all", words=("4x5",))
+    assert value == 45
+    assert '"4x5" is not a whole number' in driver.frames[0]
+
+
+def test_a_menu_shows_what_is_in_sight_with_notes_and_reasons() -> None:
+    numbers = one_of(
+        range(1000), lambda n: f"HR-{n:03}", note=lambda n: "far" * (n % 2), barred=lambda n: "old" * (n == 2)
+    )
+    value, driver = ask(slot(numbers, "Target"), Press("down", 20), ENTER, rows=8)
+    assert value == 20
+    assert driver.frames[0].splitlines() == [
+        "  Target",
+        "          HR-000",
+        "          HR-001  far",
+        "          HR-002  not now: old",
+        "          HR-003  far",
+        "          HR-004",
+        "          HR-005  far",
+        "  Up Down: move   Enter: take   Ctrl-C: stop   1 of 1,000",
+    ]
+    assert driver.frames[1].splitlines()[6].endswith("HR-020")
+    assert driver.frames[-1] == "  Target  HR-020"
+
+
+def test_checkboxes_show_their_marks_and_leave_a_record() -> None:
+    _, driver = ask(slot(any_of(["Red", "Blue"])), Press("space"), ENTER)
+    assert driver.frames[1].splitlines()[1:3] == ["         [x] Red", "         [ ] Blue"]
+    assert driver.frames[-1] == "  value  Red"
+
+
+@pytest.mark.parametrize("columns", [1, 2, 3, 7, 20, 33, 39, 40, 80, 300])
+@pytest.mark.parametrize("rows", [1, 2, 3, 24])
+def test_every_view_fits_its_terminal(columns: int, rows: int) -> None:
+    long = "日本語 " * 2500 + "\x1b[31m\n\u202e"
+    kinds = [slot(default=long), slot(one_of([long, "b"])), slot(any_of([long, "b"], note=lambda _: long))]
+    for declared in [*kinds, slot(int, ask=long)]:
+        _, driver = ask(declared, ENTER, "x", ENTER, Press("down"), CTRL_C, asking="all", columns=columns, rows=rows)
+        for frame in driver.frames[:-1]:
+            assert len(frame.splitlines()) <= rows
+        sent = "".join(driver.sent)
+        assert "\u202e" not in sent
+        assert "\x1b[31m" not in sent
+
+
+def test_a_resize_while_a_question_is_open_shows_it_anew() -> None:
+    value, driver = ask(slot(ask="Target"), "Lantern", Resize(20, 10), " Nebula", ENTER, columns=80)
+    assert value == "Lantern Nebula"
+    assert driver.frames[1].startswith("  Target  Lantern")
+    assert driver.frames[2].splitlines()[:2] == ["Target", "  Lantern"]
+
+
+def test_when_the_terminal_goes_away_the_value_is_missing() -> None:
+    line = Line(Prompt("Target", 6), str)
+    assert Scripted(["Lant"]).run(line) == Ended()
+    assert line.draft.text == "Lant"
+
+
+def test_earlier_lines_come_back_and_what_was_typed_with_them() -> None:
+    line = Line(Prompt("desk", 4), str, history=["one", "two"])
+    for key, text in [("x", "x"), ("up", "two"), ("up", "one"), ("up", "one"), ("down", "two"), ("down", "x")]:
+        line.press(Key(key, key if key == "x" else ""))
+        assert line.draft.text.endswith(text)
+
+
+def test_tab_completes_as_far_as_candidates_agree_and_lists_them() -> None:
+    def complete(text: str, cursor: int) -> tuple[int, list[str]]:
+        return 0, [name for name in ("expose", "export", "queue") if name.startswith(text[:cursor])]
+
+    line = Line(Prompt("desk", 4), str, complete=complete)
+    for key in ("e", "tab"):
+        line.press(Key(key, key if key == "e" else ""))
+    assert line.draft.text == "expo"
+    assert "expose  export" in line.view(80, 24).text()
+    for key in ("s", "tab"):
+        line.press(Key(key, key if key == "s" else ""))
+    assert line.draft.text == "expose "
+    line.press(Key("ctrl-c"))
+    assert line.outcome == Interrupted()
+
+
+def test_candidates_stand_in_columns() -> None:
+    assert in_columns(["a", "bb", "ccc", "d", "e"], 13) == ["a    ccc  e", "bb   d"]
+    assert shared_beginning(["Expose", "export"]) == "Expo"
+
+
+def test_a_million_characters_are_pasted_in_one_frame() -> None:
+    line = Line(Prompt("Note", 4), str)
+    line.press(Paste("x" * 1_000_000))
+    assert len(line.view(80, 24).rows) <= 24
+    line.press(Key("enter"))
+    assert line.outcome == Answered("x" * 1_000_000)
+
+
+@pytest.mark.parametrize("seed", range(5))
+def test_random_bytes_leave_every_widget_whole(seed: int) -> None:
+    decoder, noise = Decoder(), random.Random(seed).randbytes(4_000)
+    events = [event for event in decoder.feed(noise) if event != Key("ctrl-c")]
+    for declared in (slot(int), slot(bool), slot(one_of("abc")), slot(any_of("abc"))):
+        value, driver = ask(declared, *events, CTRL_C, columns=20, rows=5)
+        assert value is KeyboardInterrupt or declared.admit(value) == value
+        assert driver.painter.role_on == ""
