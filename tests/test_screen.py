@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import unicodedata
+
 import pyte
 import pytest
-from hypothesis import given, settings
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from wesperon.core.visible import quoted, visible
@@ -14,8 +16,8 @@ from wesperon.screen.look import COLOURED, UNCOLOURED, look_for
 from wesperon.screen.painter import Painter
 from wesperon.screen.width import cut, width, wrap
 
-# Characters on whose width the emulator agrees: ASCII, accented, wide, and a combining mark.
-TEXTS = st.text(st.sampled_from("abc xyz_é日本e\u0301"), max_size=14)
+# What the emulator can hold: ASCII, accented and wide characters, and a letter with a combining mark.
+TEXTS = st.lists(st.sampled_from([*"abc xyz_é日本", "e\u0301"]), max_size=14).map("".join)
 ROWS = st.lists(st.tuples(TEXTS, st.sampled_from(["", "label", "current", "fault"])), max_size=4).map(tuple)
 FRAMES = st.builds(
     Frame,
@@ -45,7 +47,11 @@ class Emulated:
 
 
 def expected(row: Row, columns: int) -> str:
-    return "".join(cluster for cluster, _ in cells(row, columns)).rstrip()
+    """The row as the emulator holds it, which composes letters and marks."""
+    shown = cells(row, columns)
+    # The emulator wraps before a combining mark at the right edge, which no terminal does.
+    assume(len(shown) < columns or len(shown[-1][0]) < 2)
+    return unicodedata.normalize("NFC", "".join(cluster for cluster, _ in shown)).rstrip()
 
 
 @settings(max_examples=300)

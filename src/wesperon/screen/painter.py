@@ -68,7 +68,7 @@ class Painter:
         A row of blanks as wide as the terminal wraps if, and only if, the cursor was not in the first column.
         """
         self.forget(columns)
-        return " " * columns + CR + EL if columns > 1 else CR
+        return " " * columns + CR + EL
 
     def paint(self, frame: Frame, columns: int, height: int) -> str:
         """The text that turns the last frame into this one, on a terminal of this size."""

@@ -39,8 +39,11 @@ CHUNK = 1 << 16
 def reach() -> Blocking | None:
     """A driver on the controlling terminal; ``None`` where there is none, or nobody at it.
 
-    A process in the background has no right to ask: it would be stopped for it.
+    A process in the background has no right to ask: with job control it would be stopped for it, and without, which
+    shells show by ignoring the signals of the keyboard (POSIX, Shell Command Language, 2.11), nobody would expect it.
     """
+    if signal.getsignal(signal.SIGINT) is signal.SIG_IGN and signal.getsignal(signal.SIGQUIT) is signal.SIG_IGN:
+        return None
     try:
         handle = os.open(PATH, os.O_RDWR | os.O_NOCTTY | os.O_CLOEXEC)
     except OSError:

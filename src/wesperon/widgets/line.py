@@ -243,7 +243,7 @@ def shared_beginning(texts: list[str]) -> str:
     at = 0
     while at < min(len(first), len(last)) and first[at].casefold() == last[at].casefold():
         at += 1
-    return first[:at]
+    return texts[0][:at]
 
 
 def in_columns(texts: list[str], columns: int) -> list[str]:
