@@ -16,6 +16,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Iterable
     from typing import Any, Literal, Never, Self, TypedDict, Unpack, overload
 
+    from wesperon.core.choices import AnyOf
     from wesperon.core.kinds import Kind
 
 
@@ -291,6 +292,14 @@ if TYPE_CHECKING:
     def slot(
         kind: Kinds[T], ask: str | None = None, *, default: None, **settings: Unpack[Settings]
     ) -> Slot[T | None]: ...
+    @overload
+    def slot(
+        kind: AnyOf[T],
+        ask: str | None = None,
+        *,
+        default: Iterable[T] | Callable[[Any], Iterable[T]] = ...,
+        **settings: Unpack[Settings],
+    ) -> Slot[tuple[T, ...]]: ...
     @overload
     def slot(
         kind: Kinds[T],

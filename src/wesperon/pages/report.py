@@ -32,7 +32,7 @@ def report(problems: Problems, program: Sequence[str], columns: int | None) -> s
     message, ``None`` where none does: then no line is broken.
     """
     listed = problems.problems[:MOST_PROBLEMS]
-    limit = max(columns - 1, 20) if columns else NO_LIMIT
+    limit = max(columns - 1, 10) if columns else NO_LIMIT
     lines = _marked_line(listed, program, problems.words or (), limit)
     if not lines and len(listed) == 1 and listed[0].slot is None:
         return "\n".join(wrap(visible(f"{' '.join(program)}: {listed[0].reason}".removeprefix(": ")), limit))
@@ -42,7 +42,7 @@ def report(problems: Problems, program: Sequence[str], columns: int | None) -> s
         what = (
             f"{counted(missing, 'value')} {several}" if missing == len(problems) else counted(len(problems), "problem")
         )
-        lines = [visible(f"{' '.join(program)}: {what}".removeprefix(": "))]
+        lines = wrap(visible(f"{' '.join(program)}: {what}".removeprefix(": ")), limit)
     return "\n".join([*lines, *reasons(problems, limit)])
 
 
@@ -57,7 +57,7 @@ def reasons(problems: Problems, columns: int, gutter: int = 0) -> list[str]:
     for name, problem in zip(names, listed, strict=True):
         lines += _reason(name, visible(problem.reason), gutter, columns)
     if len(problems) > MOST_PROBLEMS:
-        lines.append(f"{' ' * gutter}  and {len(problems) - MOST_PROBLEMS:,} more like these")
+        lines += _reason("", f"and {len(problems) - MOST_PROBLEMS:,} more like these", gutter, columns)
     return lines
 
 

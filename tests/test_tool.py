@@ -1,0 +1,177 @@
+"""The ``wesperon`` command, the demo, the examples, and the pages and messages they print."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from tests.harness import EXAMPLES, ROOT, Terminal, python
+from tests.test_terminal import DETACHED
+from wesperon import Form, Problems, any_of, one_of, slot, split
+from wesperon.pages.help import help_page
+from wesperon.pages.report import report
+from wesperon.screen.width import width
+
+
+def wesperon(*words: str) -> subprocess.CompletedProcess[str]:
+    """The command with no terminal."""
+    argv = [sys.executable, "-c", DETACHED, "-m", "wesperon", *words]
+    return subprocess.run(argv, stdin=subprocess.DEVNULL, capture_output=True, text=True, timeout=60)
+
+
+def test_split_shows_what_arrived() -> None:
+    done = wesperon("split", "--", "--frames", "12", "HR-051", "Lantern", "Nebula", "seconds=9.5", "-v", "", "yes")
+    assert done.returncode == 0
+    lines = done.stdout.splitlines()
+    assert lines[2] == "  words  9"
+    assert [line.split() for line in lines[4:14]] == [
+        ["word", "name", "value", "looks", "like"],
+        ["1", "--frames", "frames", "a", "name,", "its", "value", "follows"],
+        ["2", "12", "frames", "12", "a", "whole", "number"],
+        ["3", "HR-051", "HR-051", "text"],
+        ["4", "Lantern", "Lantern", "text"],
+        ["5", "Nebula", "Nebula", "text"],
+        ["6", "seconds=9.5", "seconds", "9.5", "a", "number"],
+        ["7", "-v", "v", "a", "name,", "its", "value", "follows"],
+        ["8", "v", "nothing"],
+        ["9", "yes", "yes", "yes", "or", "no"],
+    ]
+    assert "Words 3 to 5 are all text" in done.stdout
+    assert "'HR-051 Lantern Nebula'" in done.stdout
+
+
+def test_split_without_a_declaration() -> None:
+    found = split(["a", "--x", "1", "--y=2", "z=3", "-5", "--", "--w=1"])
+    assert (len(found), found.named, found.plain) == (8, {"x": "1", "y": "2", "z": "3"}, ["a", "-5", "--w=1"])
+    assert found.words[:2] == ["a", "--x"]
+    assert found.program == sys.argv[0]
+    assert "\x1b" not in str(split(["\x1b[31m\u202e"]))
+
+
+def test_the_demo_without_a_terminal_says_what_is_missing() -> None:
+    done = wesperon("demo", "--target=HR-051")
+    assert done.returncode == 2
+    assert done.stderr.splitlines()[0].endswith("3 values are missing")
+
+
+def test_the_demo_with_all_values_prints_its_card_and_the_line_again() -> None:
+    words = ["demo", "HR-051", "Red,H-alpha", "300", "first light"]
+    done = wesperon(*words)
+    assert done.returncode == 0
+    line = done.stdout.splitlines()[-1]
+    assert line.endswith(
+        "demo '--target=HR-051 Lantern Nebula' --filters=Red,H-alpha --seconds=300 '--note=first light'"
+    )
+    again = subprocess.run(["sh", "-c", line], capture_output=True, text=True, check=True)
+    assert again.stdout == done.stdout
+
+
+def test_a_target_that_cannot_be_seen_is_refused_with_the_reason() -> None:
+    done = wesperon("demo", "Old Ember", "Red", "300", "x")
+    assert "none of the 8 choices; nearest: HR-077 Old Ember" in done.stderr
+    assert "cannot be chosen: it rises to 12 degrees only" in wesperon("demo", "HR-077", "Red", "300", "x").stderr
+
+
+def test_the_tour_plays_the_demo_with_no_terminal() -> None:
+    done = wesperon("tour")
+    assert (done.returncode, done.stderr) == (0, "")
+    assert "[x] H-alpha" in done.stdout
+    assert '"3oo" is not a number' in done.stdout
+    assert "--seconds=300" in done.stdout.splitlines()[-1]
+
+
+def test_without_a_command_a_listing_comes_and_status_2() -> None:
+    done = wesperon()
+    assert (done.returncode, done.stdout) == (2, "")
+    assert "split  Show what arrived" in done.stderr
+    with Terminal(python("-m", "wesperon")) as terminal:
+        terminal.see("tour")
+        terminal.quiet()
+        terminal.type("\x03")
+        assert terminal.end() == -2
+
+
+class Many(Form):
+    target = slot(one_of([f"HR-{number:03}" for number in range(40)]), "Target", short="t")
+    filters = slot(any_of(["Red", "Blue"]), "Which of the filters of the wheel shall be used?", default=["Red"])
+    seconds = slot(float, low=0.1, high=3600, unit="s", help="how long each frame is exposed: 露出時間")
+    guided = slot(bool, default=True)
+    notes = slot(str, rest=True)
+
+
+@pytest.mark.parametrize("columns", [20, 30, 40, 80, 100])
+def test_a_help_page_fits_and_tells_everything(columns: int) -> None:
+    page = help_page(["plan"], "Plan a night.\n\nOf any length.", Many._slots, columns)
+    assert all(width(line) <= columns for line in page.splitlines())
+    flat = " ".join(page.split())
+    for told in (
+        "Plan a night.",
+        "one of HR-000",
+        "35 more",
+        "default Red",
+        "from 0.1 to 3,600 s",
+        "露出時間",
+        "default yes",
+    ):
+        assert told in flat
+    if columns == 80:
+        assert page.startswith("plan TARGET FILTERS SECONDS NOTES\n")
+        assert "-t --target=CHOICE" in page
+
+
+LINES = [
+    ["HR-001", "Grene", "5x", "--guided=2", "日本"],
+    ["w" * 500, *["Red"] * 40],
+    ["--target=" + "日" * 300, "\x1b[31m\u202e"],
+    ["--nonesuch"] * 100,
+    [],
+]
+
+
+@pytest.mark.parametrize("columns", [20, 33, 80, None])
+@pytest.mark.parametrize("words", LINES)
+def test_a_report_fits_and_its_carets_stand_under_the_words(words: list[str], columns: int | None) -> None:
+    with pytest.raises(Problems) as caught:
+        Many.fill(words, asking="never")
+    text = report(caught.value, ["plan"], columns)
+    assert "\x1b" not in text
+    assert "\u202e" not in text
+    lines = text.splitlines()
+    if columns:
+        assert all(width(line) <= columns for line in lines)
+    if set(lines[1]) <= {" ", "^"} and "..." not in lines[0]:
+        at = lines[1].index("^")
+        before = next(place for place in range(len(lines[0])) if width(lines[0][:place]) == at)
+        first = min(place for problem in caught.value for place in problem.words)
+        assert lines[0][before:].startswith(
+            (words[first][:8], "'" + words[first][:8], words[first].partition("=")[2][:8])
+        )
+
+
+@pytest.mark.parametrize("path", sorted(EXAMPLES.glob("*.py")), ids=lambda path: path.name)
+def test_every_example_runs_and_says_what_it_is(path: object) -> None:
+    """With no terminal an example ends with a status, and its help page tells what it wants."""
+    argv = [sys.executable, "-c", DETACHED, str(path)]
+    bare = subprocess.run(argv, stdin=subprocess.DEVNULL, capture_output=True, text=True, timeout=60)
+    assert bare.returncode in (0, 2)
+    assert "Traceback" not in bare.stderr
+    if "fill(" in Path(str(path)).read_text():
+        page = subprocess.run([*argv, "--help"], capture_output=True, text=True, timeout=60, check=True)
+        assert "In every program:" in page.stdout
+
+
+def test_the_programs_of_the_readme_run_as_printed() -> None:
+    readme = (ROOT / "README.md").read_text()
+    programs = [block.partition("\n")[2] for block in readme.split("```")[1::2] if block.startswith("python\n")]
+    assert programs
+    assert len(programs[0].strip().splitlines()) <= 10
+    for program in programs:
+        done = subprocess.run(
+            [sys.executable, "-c", DETACHED, "-c", program, "--help"],
+            capture_output=True, text=True, timeout=60, env={**os.environ},
+        )  # fmt: skip
+        assert (done.returncode, done.stderr) == (0, "")
