@@ -1,0 +1,51 @@
+# make demo and make test create what they need: a virtual environment with the packages of pyproject.toml.
+
+PYTHON ?= python3
+VENV ?= .venv
+BIN := $(VENV)/bin
+READY := $(VENV)/.ready
+READY_DEV := $(VENV)/.ready-dev
+INSTALL := $(BIN)/python -m pip install --quiet --disable-pip-version-check
+
+.PHONY: demo test check bench pictures clean
+
+# Plan one exposure; where nobody is at a terminal, the demo plays by itself.
+demo: $(READY)
+	@if [ -t 0 ] && [ -t 1 ] && ( : < /dev/tty ) 2> /dev/null; \
+	then PATH="$(CURDIR)/$(BIN):$$PATH" wesperon demo; \
+	else PATH="$(CURDIR)/$(BIN):$$PATH" wesperon tour; fi
+
+test: $(READY_DEV)
+	$(BIN)/python -m pytest
+
+check: $(READY_DEV)
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+	$(BIN)/mypy
+	PATH="$(CURDIR)/$(BIN):$$PATH" lint-imports
+
+# Start-up is measured on compiled modules, as an installed package has them.
+bench: $(READY_DEV)
+	$(BIN)/python -m compileall -q src benchmarks
+	$(BIN)/python benchmarks/startup.py
+	$(BIN)/python benchmarks/first_question.py
+	$(BIN)/python benchmarks/key.py
+	$(BIN)/python benchmarks/menu.py
+
+# Needs Xvfb, xterm, xdotool and ImageMagick.
+pictures: $(READY_DEV)
+	$(BIN)/python scripts/pictures.py
+
+clean:
+	rm -rf $(VENV) build dist .mypy_cache .pytest_cache .ruff_cache .hypothesis .import_linter_cache
+
+$(VENV)/bin/python:
+	$(PYTHON) -m venv $(VENV)
+
+$(READY): pyproject.toml | $(VENV)/bin/python
+	$(INSTALL) -e .
+	touch $@
+
+$(READY_DEV): pyproject.toml | $(VENV)/bin/python
+	$(INSTALL) -e ".[dev]"
+	touch $(READY) $@

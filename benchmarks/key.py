@@ -1,0 +1,72 @@
+"""One key typed in a plain line, bytes in to bytes out through a pseudo-terminal, against a raw echo loop.
+
+Two child processes read keys from pseudo-terminals of their own: one runs a question, one reads a byte and writes it
+back. Keys go to both in turn, each waits for its echo; the figure is the ratio of the medians. The budget is 10. Also
+counts the bytes that a key sends: the budget is 1 for an ASCII character at the end of the line.
+"""
+
+from __future__ import annotations
+
+import os
+import statistics
+import sys
+import time
+
+import ptyprocess
+
+KEYS = 1500
+BUDGET = 10.0
+OURS = "from wesperon import fill, slot; fill(note=slot())"
+ECHO = """
+import os, termios, tty
+tty.setraw(0)
+os.write(1, b"ready")
+while True:
+    os.write(1, os.read(0, 1))
+"""
+
+
+def start(program: str, ready: bytes) -> ptyprocess.PtyProcess:
+    """A child that waits for keys."""
+    child = ptyprocess.PtyProcess.spawn([sys.executable, "-c", program], dimensions=(24, 80))
+    seen = b""
+    while ready not in seen:
+        seen += os.read(child.fd, 4096)
+    time.sleep(0.2)
+    return child
+
+
+def key(child: ptyprocess.PtyProcess, char: bytes) -> tuple[float, int]:
+    """How long a key takes until its answer is there, and how many bytes that is."""
+    begin = time.perf_counter()
+    os.write(child.fd, char)
+    answer = os.read(child.fd, 4096)
+    return time.perf_counter() - begin, len(answer)
+
+
+def main() -> int:
+    """Measure and print; the status is 1 where a figure is over its budget."""
+    ours, echo = start(OURS, b"accept"), start(ECHO, b"ready")
+    times: tuple[list[float], list[float]] = ([], [])
+    sizes = []
+    for number in range(KEYS):
+        char = b"abcdefgh "[number % 9 : number % 9 + 1]
+        if number % 40 == 39:
+            key(ours, b"\x15")  # delete the line, so that it stays one row
+            continue
+        taken, size = key(ours, char)
+        times[0].append(taken)
+        sizes.append(size)
+        times[1].append(key(echo, char)[0])
+    ratio = statistics.median(times[0]) / statistics.median(times[1])
+    a, b = (statistics.median(column) * 1e6 for column in times)
+    verdict = "within" if ratio <= BUDGET else "OVER"
+    print(f"one key: {ratio:.2f} times a raw echo ({a:.0f} us, {b:.0f} us); {verdict} {BUDGET:g}")
+    print(f"bytes for one ASCII character at the end of a line: {statistics.median(sizes):g}, at most {max(sizes)}")
+    for child in (ours, echo):
+        child.close(force=True)
+    return 0 if ratio <= BUDGET and max(sizes) == 1 else 1
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())
