@@ -45,7 +45,7 @@ PICTURES: dict[str, list[str]] = {
         "qeue<Return>",
         "<Tab>",
     ],
-    "split": ["wesperon split -- --frames 12 HR-051 Lantern Nebula seconds=90 -5 2.5<Return>"],
+    "split": ["python arrived.py --frames 12 HR-051 Lantern Nebula seconds=90 -5 2.5<Return>"],
     "help": ["wesperon demo --help<Return>"],
 }
 

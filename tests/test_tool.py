@@ -164,14 +164,24 @@ def test_every_example_runs_and_says_what_it_is(path: object) -> None:
         assert "In every program:" in page.stdout
 
 
-def test_the_programs_of_the_readme_run_as_printed() -> None:
-    readme = (ROOT / "README.md").read_text()
-    programs = [block.partition("\n")[2] for block in readme.split("```")[1::2] if block.startswith("python\n")]
-    assert programs
-    assert len(programs[0].strip().splitlines()) <= 10
-    for program in programs:
+def programs(page: Path) -> list[str]:
+    """The blocks of Python on a page that stand for themselves."""
+    blocks = [block.partition("\n")[2] for block in page.read_text().split("```")[1::2] if block.startswith("python\n")]
+    return [block for block in blocks if "import" in block]
+
+
+@pytest.mark.parametrize(
+    "page", [ROOT / "README.md", *sorted((ROOT / "docs").glob("guide-*.md"))], ids=lambda p: p.name
+)
+def test_the_programs_of_the_documentation_run_as_printed(page: Path) -> None:
+    assert programs(page)
+    for program in programs(page):
         done = subprocess.run(
             [sys.executable, "-c", DETACHED, "-c", program, "--help"],
             capture_output=True, text=True, timeout=60, env={**os.environ},
         )  # fmt: skip
         assert (done.returncode, done.stderr) == (0, "")
+
+
+def test_the_first_program_of_the_readme_is_short() -> None:
+    assert len(programs(ROOT / "README.md")[0].strip().splitlines()) <= 10

@@ -135,8 +135,8 @@ def test_a_word_that_does_not_fit_is_named(
 def test_all_problems_come_at_once_with_what_is_missing() -> None:
     with pytest.raises(Problems) as caught:
         Plan.fill(["--minutes=4x5", "--nonesuch", "--quiet=2"], asking="never")
-    assert [problem.slot for problem in caught.value] == [None, "minutes", "quiet", "target"]
-    assert caught.value.problems[1].position == 1
+    assert [problem.slot for problem in caught.value] == ["minutes", None, "quiet", "target"]
+    assert caught.value.problems[0].position == 1
     assert '"slot": "minutes"' in caught.value.json()
 
 

@@ -143,6 +143,7 @@ def _missing(slot: Slot[Any]) -> Problem:
 
 
 def _refuse(problems: list[Problem], reading: Reading) -> None:
-    """Raise what is wrong, if anything is."""
+    """Raise what is wrong, if anything is, in the order of the words."""
     if problems:
-        raise Problems(problems, reading.words)
+        last = len(reading.words)
+        raise Problems(sorted(problems, key=lambda problem: (*problem.words, last)[0]), reading.words)
