@@ -43,7 +43,9 @@ class Terminal:
         history: int = 200,
     ) -> None:
         environment = {**os.environ, "TERM": "xterm-256color", "PYTHONPATH": str(ROOT), **(env or {})}
-        self.process = ptyprocess.PtyProcess.spawn(list(argv), dimensions=(rows, columns), env=environment)
+        self.process = ptyprocess.PtyProcess.spawn(
+            list(argv), dimensions=(rows, columns), env=environment, preexec_fn=_plain_signals
+        )
         self.screen = pyte.HistoryScreen(columns, rows, history=history, ratio=0.5)
         self.stream = pyte.ByteStream(self.screen)
         self.received = b""
@@ -146,6 +148,12 @@ class Terminal:
         assert time.monotonic() < end, f"the program did not end; its screen:\n{self.everything()}"
         self.process.wait()
         return -self.process.signalstatus if self.process.signalstatus else int(self.process.exitstatus)
+
+
+def _plain_signals() -> None:
+    """Let the program start with every signal as a shell in front would leave it, whatever the tests run under."""
+    for number in (signal.SIGINT, signal.SIGQUIT, signal.SIGHUP, signal.SIGTERM, signal.SIGTSTP):
+        signal.signal(number, signal.SIG_DFL)
 
 
 def python(*argv: str) -> list[str]:

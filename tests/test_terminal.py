@@ -178,10 +178,21 @@ def test_a_hang_up_ends_the_program_with_a_status() -> None:
     terminal = Terminal(example("nightplan.py"))
     terminal.see("Target")
     terminal.quiet()
-    os.close(terminal.process.fd)
-    terminal.process.closed = True
-    assert terminal.process.wait() is None or terminal.process.exitstatus == 2
-    assert terminal.process.signalstatus == signal.SIGHUP or terminal.process.exitstatus == 2
+    terminal.process.fileobj.close()
+    _, status = os.waitpid(terminal.process.pid, 0)
+    assert os.waitstatus_to_exitcode(status) in (-signal.SIGHUP, 2)
+
+
+def test_a_hang_up_that_is_ignored_ends_the_questions() -> None:
+    script = (
+        "import signal; signal.signal(signal.SIGHUP, signal.SIG_IGN); from wesperon import fill, slot; fill(n=slot())"
+    )
+    terminal = Terminal(python("-c", script))
+    terminal.see("accept")
+    terminal.quiet()
+    terminal.process.fileobj.close()
+    _, status = os.waitpid(terminal.process.pid, 0)
+    assert os.waitstatus_to_exitcode(status) == 2
 
 
 @pytest.mark.parametrize(("columns", "rows"), [(1, 1), (2, 3), (20, 5), (20, 24), (200, 60)])
@@ -263,7 +274,7 @@ def test_a_run_with_all_values_given_loads_no_terminal_code() -> None:
 
 
 def test_menus_and_checkboxes_in_a_terminal() -> None:
-    with Terminal(python("-m", "wesperon", "demo")) as terminal:
+    with Terminal(python("-m", "wesperon", "demo"), columns=200) as terminal:
         terminal.see("HR-077")
         terminal.quiet()
         terminal.type(DOWN * 5)

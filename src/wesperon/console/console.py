@@ -54,7 +54,10 @@ class Console:
             return 2
         try:
             while True:
-                outcome = driver.run(self._line())
+                try:
+                    outcome = driver.run(self._line())
+                except KeyboardInterrupt:  # the signal, rather than the key
+                    continue
                 if isinstance(outcome, Interrupted):
                     continue
                 if not isinstance(outcome, Answered):
