@@ -12,7 +12,7 @@ if TYPE_CHECKING:
     from wesperon.commands.program import Command, Program
     from wesperon.console.console import Console
     from wesperon.core.choices import any_of, one_of
-    from wesperon.core.complaints import DeclarationError
+    from wesperon.core.lean import DeclarationError
     from wesperon.core.problems import Problem, Problems, Refusal
     from wesperon.core.slots import Slot, slot
     from wesperon.sources.forms import Form, fill
@@ -22,7 +22,7 @@ if TYPE_CHECKING:
 _HOMES = {
     "Command": "commands.program",
     "Console": "console.console",
-    "DeclarationError": "core.complaints",
+    "DeclarationError": "core.lean",
     "Form": "sources.forms",
     "Problem": "core.problems",
     "Problems": "core.problems",

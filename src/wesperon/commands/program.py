@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 import sys
 
-from wesperon.core.complaints import DeclarationError
+from wesperon.core.lean import DeclarationError
 from wesperon.core.problems import Problem, Problems
 from wesperon.core.records import WORDS
 from wesperon.core.visible import quoted

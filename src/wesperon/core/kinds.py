@@ -12,8 +12,7 @@ through it, so a text means the same wherever it comes from:
 
 from __future__ import annotations
 
-from wesperon.core.complaints import Complaint, DeclarationError, quoted
-from wesperon.core.lean import Generic, T
+from wesperon.core.lean import Complaint, DeclarationError, Generic, T, quoted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

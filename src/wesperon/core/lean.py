@@ -1,27 +1,17 @@
-"""What :mod:`typing` and :mod:`dataclasses` would give, at a hundredth of their start-up time.
+"""What every program loads, whatever it does, and so nothing that costs start-up time.
 
-``Generic``, ``T`` and ``overload`` are the real ones for a type checker; at run time ``Generic[T]`` is only a base
-class that accepts the brackets, and ``overload`` does nothing.
-
-``@frozen`` makes small immutable records: it turns the annotated names of a class body into slots, in order, with a
-constructor that takes them by position or by name; instances compare and hash by type and value and print themselves. A
-type checker treats the class as a frozen dataclass. Methods of such a class cannot use ``super()``.
+``Generic``, ``T`` and ``overload`` are those of :mod:`typing` for a type checker; at run time ``Generic[T]`` is only a
+base class that accepts the brackets, and ``overload`` does nothing. ``Complaint`` and ``DeclarationError`` are what
+kinds, checks and declarations raise.
 """
 
 from __future__ import annotations
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from typing import Generic, TypeVar, dataclass_transform, overload
+    from typing import Generic, TypeVar, overload
 
     T = TypeVar("T")
-    C = TypeVar("C")
-
-    @dataclass_transform(frozen_default=True)
-    def frozen(cls: type[C]) -> type[C]:
-        """Make the class a frozen record."""
-        ...
-
 else:
     T = None
 
@@ -38,58 +28,29 @@ else:
             """Give the class itself back, whatever stands in the brackets."""
             return cls
 
-    def frozen(cls):
-        """Make the class a frozen record: its annotated names become slots, given once, in the constructor."""
-        fields = tuple(cls.__annotations__)
-        body = dict(cls.__dict__)
-        defaults = {name: body.pop(name) for name in fields if name in body}
-        body.pop("__dict__", None)
-        body.pop("__weakref__", None)
-        body["__slots__"] = fields
-        made = type(cls)(cls.__name__, cls.__bases__, body)
-        setters = tuple(made.__dict__[name].__set__ for name in fields)
-        required = len(fields) - len(defaults)
 
-        def __init__(self, *values, **named):
-            if named or len(values) != len(setters):
-                values = _arranged(made, fields, required, defaults, values, named)
-            for put, value in zip(setters, values, strict=True):
-                put(self, value)
+class Complaint(ValueError):
+    """Raised by a kind or a check: this text or value will not do.
 
-        def __setattr__(self, name, value):
-            raise AttributeError(f"{made.__name__}.{name} is read-only")
+    ``reason`` says what was got, what was wanted and what to do. ``position`` is the offset of the fault in the
+    text, in characters from 0, or ``None`` where the whole text is at fault.
+    """
 
-        def __eq__(self, other):
-            if other.__class__ is not made:
-                return NotImplemented
-            return all(getattr(self, name) == getattr(other, name) for name in fields)
-
-        def __hash__(self):
-            return hash((made, *(getattr(self, name) for name in fields)))
-
-        def __repr__(self):
-            inside = ", ".join(f"{name}={getattr(self, name)!r}" for name in fields)
-            return f"{made.__name__}({inside})"
-
-        for method in (__init__, __setattr__, __eq__, __hash__, __repr__):
-            if method.__name__ not in body:
-                setattr(made, method.__name__, method)
-        return made
-
-    def _arranged(made, fields, required, defaults, values, named):
-        """The values of all fields in order, from those by position, those by name, and the defaults."""
-        if len(values) > len(fields):
-            raise TypeError(f"{made.__name__} takes at most {len(fields)} values, got {len(values)}")
-        filled = dict(zip(fields, values, strict=False))
-        for name, value in named.items():
-            if name not in fields or name in filled:
-                raise TypeError(f"{made.__name__} got an unexpected or repeated {name!r}")
-            filled[name] = value
-        filled = {**defaults, **filled}
-        if len(filled) < len(fields):
-            missing = next(name for name in fields if name not in filled)
-            raise TypeError(f"{made.__name__} needs {missing!r} ({required} of its fields have no default)")
-        return tuple(filled[name] for name in fields)
+    def __init__(self, reason: str, position: int | None = None) -> None:
+        super().__init__(reason)
+        self.reason = reason
+        self.position = position
 
 
-__all__ = ["Generic", "T", "frozen", "overload"]
+def quoted(text: str, limit: int = 40) -> str:
+    """The text as a complaint quotes it; see ``visible.quoted``, which is loaded when there is something to say."""
+    from wesperon.core.visible import quoted
+
+    return quoted(text, limit)
+
+
+class DeclarationError(TypeError):
+    """A program declared something that cannot work: a clash of names, two choices with one label."""
+
+
+__all__ = ["Complaint", "DeclarationError", "Generic", "T", "overload", "quoted"]

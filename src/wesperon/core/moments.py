@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from datetime import time
 
-from wesperon.core.complaints import Complaint, quoted
 from wesperon.core.kinds import Kind
+from wesperon.core.lean import Complaint, quoted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

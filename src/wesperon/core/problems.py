@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.core.lean import frozen
+from wesperon.core.frozen import frozen
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -7,16 +7,14 @@ back to (:meth:`Slot.fallback`). Both ways in lead through the same bounds and t
 
 from __future__ import annotations
 
-from wesperon.core.complaints import Complaint, DeclarationError, quoted
 from wesperon.core.kinds import kind_of
-from wesperon.core.lean import Generic, T
+from wesperon.core.lean import Complaint, DeclarationError, Generic, T, quoted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Iterable
-    from typing import Any, Literal, Never, Self, TypedDict, Unpack, overload
+    from collections.abc import Callable
+    from typing import Any, Never, Self, overload
 
-    from wesperon.core.choices import AnyOf
     from wesperon.core.kinds import Kind
 
 
@@ -272,80 +270,7 @@ KEYWORDS: dict[str, object] = {
 }
 
 if TYPE_CHECKING:
-    Kinds = type[T] | Kind[T] | Callable[[str], T]
-
-    class Settings(TypedDict, total=False):
-        """The keywords that leave the type of the value as it is."""
-
-        short: str | None
-        low: Any
-        high: Any
-        unit: str
-        check: Callable[[Any], object] | None
-        text: Callable[[Any], str] | None
-        least: int
-        most: int | None
-        named_only: bool
-        help: str
-
-    @overload
-    def slot(
-        kind: Kinds[T], ask: str | None = None, *, default: None, **settings: Unpack[Settings]
-    ) -> Slot[T | None]: ...
-    @overload
-    def slot(
-        kind: AnyOf[T],
-        ask: str | None = None,
-        *,
-        default: Iterable[T] | Callable[[Any], Iterable[T]] = ...,
-        **settings: Unpack[Settings],
-    ) -> Slot[tuple[T, ...]]: ...
-    @overload
-    def slot(
-        kind: Kinds[T],
-        ask: str | None = None,
-        *,
-        many: Literal[True],
-        default: Iterable[T] | Callable[[Any], Iterable[T]] = ...,
-        **settings: Unpack[Settings],
-    ) -> Slot[tuple[T, ...]]: ...
-    @overload
-    def slot(
-        kind: Kinds[T],
-        ask: str | None = None,
-        *,
-        rest: Literal[True],
-        default: Iterable[T] | Callable[[Any], Iterable[T]] = ...,
-        **settings: Unpack[Settings],
-    ) -> Slot[tuple[T, ...]]: ...
-    @overload
-    def slot(
-        kind: Kinds[T],
-        ask: str | None = None,
-        *,
-        default: T | Callable[[Any], T] = ...,
-        **settings: Unpack[Settings],
-    ) -> Slot[T]: ...
-    @overload
-    def slot(*, ask: str | None = None, default: None, **settings: Unpack[Settings]) -> Slot[str | None]: ...
-    @overload
-    def slot(
-        *, ask: str | None = None, many: Literal[True], default: Iterable[str] = ..., **settings: Unpack[Settings]
-    ) -> Slot[tuple[str, ...]]: ...
-    @overload
-    def slot(
-        *, ask: str | None = None, rest: Literal[True], default: Iterable[str] = ..., **settings: Unpack[Settings]
-    ) -> Slot[tuple[str, ...]]: ...
-    @overload
-    def slot(
-        *,
-        ask: str | None = None,
-        default: str | Callable[[Any], str] = ...,
-        **settings: Unpack[Settings],
-    ) -> Slot[str]: ...
-    def slot(kind: Any = str, ask: str | None = None, **settings: Any) -> Any:
-        """Declare one value that a program needs; see the function below, which serves at run time."""
-
+    from wesperon.core.signatures import slot as slot
 else:
 
     def slot(kind=str, ask=None, **given):

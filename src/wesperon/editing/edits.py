@@ -6,7 +6,7 @@ named verb, unit, direction; ``EDITS`` is the table of all of them, which key ta
 
 from __future__ import annotations
 
-from wesperon.core.lean import frozen
+from wesperon.core.frozen import frozen
 from wesperon.editing.clusters import after, before, settled
 
 TYPE_CHECKING = False

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.core.lean import frozen
+from wesperon.core.frozen import frozen
 
 
 @frozen

@@ -6,7 +6,7 @@ rows that did not change cost one comparison.
 
 from __future__ import annotations
 
-from wesperon.core.lean import frozen
+from wesperon.core.frozen import frozen
 from wesperon.core.visible import visible
 from wesperon.editing.clusters import clusters
 from wesperon.screen.width import width

@@ -5,7 +5,7 @@ On a narrow terminal there is no room for a gutter: the label then stands in a r
 
 from __future__ import annotations
 
-from wesperon.core.lean import frozen
+from wesperon.core.frozen import frozen
 from wesperon.core.visible import is_plain, shown
 from wesperon.editing.clusters import clusters
 from wesperon.screen.width import cut, head, width

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from wesperon.core.complaints import Complaint, quoted
 from wesperon.core.cutting import counted
+from wesperon.core.lean import Complaint, quoted
 from wesperon.core.nearest import nearest
 from wesperon.core.problems import Problem
 from wesperon.core.records import WORDS

@@ -9,7 +9,7 @@ asked, all that is missing is reported with it, in one message.
 
 from __future__ import annotations
 
-from wesperon.core.complaints import Complaint
+from wesperon.core.lean import Complaint
 from wesperon.core.problems import Problem, Problems
 from wesperon.core.records import ASKED, DEFAULT, WORDS
 from wesperon.core.slots import MISSING

@@ -140,7 +140,7 @@ def mode_of(asking: str | None, reading: Reading, environment: Mapping[str, str]
         return reading.own["asking"]
     mode = environment.get("WESPERON_ASKING") or asking or IF_MISSING
     if mode not in MODES:
-        from wesperon.core.complaints import DeclarationError, quoted
+        from wesperon.core.lean import DeclarationError, quoted
         from wesperon.core.problems import Problem, Problems
 
         if mode == asking:

@@ -25,8 +25,7 @@ The reference for what is silent here are the POSIX Utility Syntax Guidelines (B
 
 from __future__ import annotations
 
-from wesperon.core.complaints import Complaint
-from wesperon.core.lean import frozen
+from wesperon.core.lean import Complaint
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -37,13 +36,15 @@ if TYPE_CHECKING:
     from wesperon.core.slots import Slot
 
 
-@frozen
 class Given:
     """A text that a word gave to a slot: which word, and where in it the text begins."""
 
-    text: str
-    word: int
-    offset: int = 0
+    __slots__ = ("offset", "text", "word")
+
+    def __init__(self, text: str, word: int, offset: int = 0) -> None:
+        self.text = text
+        self.word = word
+        self.offset = offset
 
 
 class Reading:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.core.lean import frozen
+from wesperon.core.frozen import frozen
 from wesperon.editing.events import Closed, Key, Paste, Resize, typed
 from wesperon.screen.look import UNCOLOURED
 from wesperon.terminal.driver import Driver
