@@ -42,12 +42,17 @@ class Terminal:
         env: Mapping[str, str] | None = None,
         history: int = 200,
     ) -> None:
-        environment = {**os.environ, "TERM": "xterm-256color", "PYTHONPATH": str(ROOT), **(env or {})}
+        # The emulator cuts rows that become too long, as the terminal does that sets this variable.
+        kept = {name: value for name, value in os.environ.items() if name not in ("TMUX", "STY", "NO_COLOR")}
+        terminal = {"TERM": "xterm-256color", "XTERM_VERSION": "XTerm(390)", "PYTHONPATH": str(ROOT)}
+        environment = {**kept, **terminal, **(env or {})}
         self.process = ptyprocess.PtyProcess.spawn(
             list(argv), dimensions=(rows, columns), env=environment, preexec_fn=_plain_signals
         )
         self.screen = pyte.HistoryScreen(columns, rows, history=history, ratio=0.5)
+        self.screen.write_process_input = self._answer  # type: ignore[method-assign]
         self.stream = pyte.ByteStream(self.screen)
+        self.initial = _fresh_modes()
         self.received = b""
         self.is_closed = False
 
@@ -61,6 +66,11 @@ class Terminal:
             self.process.kill(signal.SIGKILL)
         self.process.wait()
         self.process.fileobj.close()
+
+    def _answer(self, data: str) -> None:
+        """Send what the terminal itself answers to the program."""
+        if self.process.isalive():
+            self.process.write(data.encode())
 
     def lines(self) -> list[str]:
         """The rows of the screen, without blanks at their ends."""
@@ -148,6 +158,16 @@ class Terminal:
         assert time.monotonic() < end, f"the program did not end; its screen:\n{self.everything()}"
         self.process.wait()
         return -self.process.signalstatus if self.process.signalstatus else int(self.process.exitstatus)
+
+
+def _fresh_modes() -> list[object]:
+    """The modes of a new pseudo-terminal, before any program has seen it."""
+    master, slave = os.openpty()
+    try:
+        return list(termios.tcgetattr(slave))
+    finally:
+        os.close(master)
+        os.close(slave)
 
 
 def _plain_signals() -> None:

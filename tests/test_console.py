@@ -131,7 +131,7 @@ def test_a_console_points_at_the_word_under_the_line(capsys: pytest.CaptureFixtu
 
 def test_a_console_in_a_terminal() -> None:
     with Terminal(example("nightdesk.py")) as terminal:
-        modes = terminal.modes()
+        modes = terminal.initial
         terminal.see("Ctrl-D: leave")
         terminal.quiet()
         terminal.type("ex\t")

@@ -150,7 +150,8 @@ SHELL_WORDS = st.lists(
 @given(words=SHELL_WORDS)
 def test_a_real_shell_splits_the_quoted_line_into_the_same_words(shell: str, words: list[str]) -> None:
     path = shutil.which(shell)
-    assert path, f"{shell} is not installed"
+    if path is None:
+        pytest.skip(f"{shell} is not installed")
     line = "exec " + join([sys.executable, "-c", "import sys; print(ascii(sys.argv[1:]))", *words])
     done = subprocess.run([path, "-c", line], capture_output=True, text=True, check=True)
     assert done.stdout.strip() == ascii(words)

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from wesperon.editing.events import Event, Key, Paste
+from wesperon.editing.events import Event, Key, Paste, Position
 from wesperon.terminal.keys import Decoder
 
 
@@ -75,6 +75,13 @@ def test_how_the_bytes_are_cut_into_pieces_makes_no_difference(data: bytes, draw
         events += cut.feed(data[start:end])
     assert events == expected
     assert cut.flush() == whole.flush()
+
+
+def test_a_position_report_is_one_only_while_it_is_waited_for() -> None:
+    decoder = Decoder()
+    assert names(decoder.feed(b"\x1b[1;2R")) == ["shift-f3"]
+    decoder.reports = 1
+    assert decoder.feed(b"\x1b[12;40R\x1b[1;2R") == [Position(11, 39), Key("shift-f3")]
 
 
 def test_random_bytes_never_crash_the_decoder() -> None:

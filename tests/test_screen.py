@@ -84,6 +84,20 @@ def test_another_width_leaves_nothing_of_the_old_frame(steps: list[tuple[Frame, 
         assert not any(emulated.shown(12)[len(frame.rows) :])
 
 
+@pytest.mark.parametrize(
+    ("found", "breaks", "rows_up"),
+    [(0, False, 3), (19, True, 1), (None, True, 1), (7, True, 3), (7, False, 1)],
+)
+def test_the_column_of_the_cursor_tells_where_the_first_row_went(found: int | None, breaks: bool, rows_up: int) -> None:
+    """Two rows of 30 columns at a width of 20: broken, each takes two rows, and column 20 is column 0 of the second."""
+    painter = Painter(COLOURED)
+    painter.start(40)
+    painter.paint(Frame(((("x" * 30, ""),), (("y" * 30, ""),)), (1, 20)), 40, 10)
+    painter.resized(20, found, breaks)
+    sent = painter.paint(Frame(((("z", ""),),), (0, 1)), 20, 10)
+    assert sent.removeprefix("\x1b[?2026h").startswith(f"\r\x1b[{rows_up}A".replace("[1A", "[A") + "\x1b[J")
+
+
 def test_what_stood_above_stays_and_a_finished_frame_too() -> None:
     emulated = Emulated(20, 6, "hello")
     emulated.paint(Frame(((("a", ""),), (("b", ""),)), (0, 1)))

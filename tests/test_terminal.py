@@ -4,14 +4,16 @@ from __future__ import annotations
 
 import os
 import random
+import shutil
 import signal
 import subprocess
 import sys
+import time
 from pathlib import Path
 
 import pytest
 
-from tests.harness import BACKSPACE, CTRL_C, CTRL_D, DOWN, ENTER, EXAMPLES, LEFT, Terminal, example, python
+from tests.harness import BACKSPACE, CTRL_C, CTRL_D, DEADLINE, DOWN, ENTER, EXAMPLES, LEFT, Terminal, example, python
 
 WORDS = ["Lantern Nebula", "2", "90", "5", "21:30"]
 PLAN = [
@@ -65,7 +67,7 @@ def test_exactly_what_is_missing_is_asked_for_in_order(given: dict[str, int]) ->
     names = {"Target": "target", "Pause between": "pause", "Frames": "frames"}
     words = [f"--{names[label]}={WORDS[place]}" for label, place in given.items()]
     with Terminal(example("nightplan.py", *words), columns=80, rows=30) as terminal:
-        modes = terminal.modes()
+        modes = terminal.initial
         asked = [(label, text) for label, text in ANSWERS if label not in given]
         for label, text in asked:
             terminal.answer(label, text)
@@ -104,7 +106,7 @@ def test_an_empty_answer_is_asked_again_and_end_of_input_counts_as_missing() -> 
 
 def test_an_interrupt_leaves_one_line_and_ends_by_the_signal() -> None:
     with Terminal(example("nightplan.py", *WORDS[:4])) as terminal:
-        modes = terminal.modes()
+        modes = terminal.initial
         terminal.see("First frame at")
         terminal.quiet()
         terminal.type("21" + CTRL_C)
@@ -146,7 +148,7 @@ def test_a_background_job_asks_nobody(shell: str) -> None:
 @pytest.mark.parametrize("number", [signal.SIGTERM, signal.SIGHUP, signal.SIGINT])
 def test_a_signal_gives_the_terminal_back_and_ends_the_program(number: signal.Signals) -> None:
     with Terminal(example("nightplan.py")) as terminal:
-        modes = terminal.modes()
+        modes = terminal.initial
         terminal.see("Target")
         terminal.quiet()
         assert terminal.modes() != modes
@@ -223,10 +225,40 @@ def test_resizing_an_open_question_keeps_its_text_and_what_stands_above() -> Non
         terminal.see("too high")
 
 
+def test_a_terminal_that_breaks_long_rows_shows_one_question_after_a_resize() -> None:
+    if shutil.which("tmux") is None:
+        pytest.skip("tmux is not installed")
+    name = f"wesperon-{os.getpid()}"
+
+    def tmux(*words: str) -> str:
+        return subprocess.run(["tmux", "-L", name, *words], capture_output=True, text=True, check=True).stdout
+
+    def screen_with(text: str, count: int = 1) -> str:
+        end = time.monotonic() + DEADLINE
+        while (shown := tmux("capture-pane", "-pJ")).replace("\n", "").replace(" ", "").count(text) != count:
+            assert time.monotonic() < end, shown
+            time.sleep(0.05)
+        return shown
+
+    program = [sys.executable, str(EXAMPLES / "nightplan.py"), "x"]
+    tmux("-f", "/dev/null", "new-session", "-d", "-x", "80", "-y", "20", *program)
+    try:
+        screen_with("Frames")
+        tmux("send-keys", "1" * 50)
+        screen_with("1" * 50)
+        for columns in ("50", "80", "33"):
+            tmux("resize-window", "-x", columns)
+            screen_with("Frames")
+            shown = screen_with("1" * 50)
+            assert shown.count("stop") == 1, shown
+    finally:
+        tmux("kill-server")
+
+
 def test_random_bytes_never_leave_the_terminal_changed() -> None:
     noise = random.Random(4).randbytes(100_000).translate(None, b"\x03\x04\x1a")
     with Terminal(example("nightplan.py", "x"), columns=60, rows=10) as terminal:
-        modes = terminal.modes()
+        modes = terminal.initial
         terminal.see("Frames")
         terminal.quiet()
         for at in range(0, len(noise), 500):

@@ -34,11 +34,19 @@ class Resize:
 
 
 @frozen
+class Position:
+    """Where the terminal says that its cursor stands, counted from 0; an answer to a question of the driver's own."""
+
+    row: int
+    column: int
+
+
+@frozen
 class Closed:
     """Nothing will come any more: the terminal is gone."""
 
 
-Event = Key | Paste | Resize | Closed
+Event = Key | Paste | Resize | Position | Closed
 
 
 def typed(char: str) -> Key:

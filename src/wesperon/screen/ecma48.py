@@ -18,6 +18,9 @@ EL = CSI + "K"
 #: Select graphic rendition: everything back to default.
 SGR_RESET = CSI + "m"
 
+#: Device status report, active position: the terminal answers with CPR, ``CSI row ; column R``.
+DSR_POSITION = CSI + "6n"
+
 #: DECTCEM: the cursor is shown, or hidden.
 SHOW_CURSOR = CSI + "?25h"
 HIDE_CURSOR = CSI + "?25l"

@@ -10,8 +10,9 @@ counted from the first row of the frame, since where that row stands on the scre
   feed, which scrolls where needed; no other movement scrolls.
 - After a character in the last column the terminal may or may not have wrapped; behind a cluster on whose width
   terminals disagree the column is unknown. The next movement is then an absolute one.
-- When the width changes, rows are erased from the first one down and drawn anew. While no cursor is shown it rests in
-  the first row, so that this place is right however the terminal arranged the rows at its new width.
+- When the width changes, rows are erased from the first one down and drawn anew. Where that one is then, depends on
+  the terminal: some cut rows that have become too long, others break them, and the cursor moves with its character.
+  The column where it is found tells which. While no cursor is shown it rests in the first row, where both agree.
 - Between two frames the rendition is always the default one, so plain text typed at the end of a row is one byte.
 """
 
@@ -100,6 +101,21 @@ class Painter:
         text = self._taken()
         self.forget(self.columns)
         return text
+
+    def resized(self, columns: int, found: int | None, breaks: bool) -> None:
+        """Learn how far above the cursor the first row is after a change of width.
+
+        ``found`` is the column where the cursor is now, ``None`` where the terminal does not say; ``breaks`` whether it
+        is taken to break long rows where the column does not tell.
+        """
+        if found is None or not self.rows or self.at_column is None or columns >= self.columns:
+            return
+        broken, cut = self.at_column % columns, min(self.at_column, columns - 1)
+        if broken != cut and found in (broken, cut):
+            breaks = found == broken
+        if breaks:
+            above = sum(max(-(-len(row) // columns), 1) for row in self.cells[: self.at_row])
+            self.at_row = above + self.at_column // columns
 
     def forget(self, columns: int) -> None:
         """Take the cursor's row, from its first column, as the first row of the next frame."""

@@ -10,15 +10,17 @@ import os
 import select
 import signal
 import termios
+import time
 
-from wesperon.editing.events import Closed, Key, Resize
-from wesperon.screen.ecma48 import PASTE_OFF, PASTE_ON, SGR_RESET, SHOW_CURSOR
+from wesperon.editing.events import Closed, Key, Position, Resize
+from wesperon.screen.ecma48 import DSR_POSITION, PASTE_OFF, PASTE_ON, SGR_RESET, SHOW_CURSOR
 from wesperon.screen.look import look_for
 from wesperon.terminal.driver import Driver
 from wesperon.terminal.keys import Decoder
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    from collections.abc import Mapping
     from types import FrameType
     from typing import Any
 
@@ -28,6 +30,9 @@ if TYPE_CHECKING:
 PATH = "/dev/tty"
 #: How long an ESC may wait for the rest of a sequence, in seconds.
 ESCAPE_WAIT = 0.05
+#: How long the answer to a question to the terminal itself may take, in seconds, and how many may stay away before no
+#: more are asked.
+REPORT_WAIT, MOST_UNANSWERED = 0.15, 2
 #: Signals that end the process, on which the terminal is given back first.
 ENDING = (signal.SIGTERM, signal.SIGHUP, signal.SIGQUIT)
 #: The key that stops the process until it is told to go on.
@@ -59,6 +64,13 @@ def reach() -> Blocking | None:
     return Blocking(handle)
 
 
+def breaks_rows(environment: Mapping[str, str]) -> bool:
+    """Whether the terminal is one that breaks rows which have become too long for it, as most do."""
+    if "TMUX" in environment:
+        return True
+    return "XTERM_VERSION" not in environment and "STY" not in environment
+
+
 class Blocking(Driver):
     """Runs widgets on a terminal that is open for reading and writing; the driver closes it."""
 
@@ -70,6 +82,7 @@ class Blocking(Driver):
         self.handlers: dict[int, Any] = {}
         self.wake: tuple[int, int] | None = None
         self.is_gone = False
+        self.unanswered = 0
 
     def close(self) -> None:
         """Close the terminal; the driver runs nothing any more."""
@@ -126,12 +139,29 @@ class Blocking(Driver):
             ready, _, _ = select.select(watched, [], [], ESCAPE_WAIT if self.decoder.is_pending else None)
             if self.wake and self.wake[0] in ready:
                 os.read(self.wake[0], CHUNK)
-                events.append(Resize(*self.size()))
+                events.extend(self._resize())
             if self.handle in ready:
                 events.extend(self._read())
             elif not ready:
                 events.extend(self.decoder.flush())
         return events
+
+    def _resize(self) -> list[Event]:
+        """Find out where the cursor is after a change of size; the events that came meanwhile, and the resize."""
+        events: list[Event] = []
+        columns, rows = self.size()
+        if columns < self.painter.columns and self.unanswered < MOST_UNANSWERED:
+            self.decoder.reports += 1
+            self.send(DSR_POSITION)
+            end = time.monotonic() + REPORT_WAIT
+            found: int | None = None
+            while found is None and not self.is_gone and (left := end - time.monotonic()) > 0:
+                if select.select([self.handle], [], [], left)[0]:
+                    events.extend(self._read())
+                    found = next((event.column for event in events if isinstance(event, Position)), None)
+            self.unanswered = self.unanswered + 1 if found is None else 0
+            self.painter.resized(columns, found, breaks_rows(os.environ))
+        return [*events, Resize(columns, rows)]
 
     def _read(self) -> list[Event]:
         """The events of the bytes that are there; the key that suspends is obeyed here, as a terminal does."""

@@ -7,7 +7,7 @@ nothing where they are nested.
 
 from __future__ import annotations
 
-from wesperon.editing.events import Resize
+from wesperon.editing.events import Position, Resize
 from wesperon.screen.painter import Painter
 
 TYPE_CHECKING = False
@@ -93,7 +93,7 @@ class Driver:
     def _press(self, widget: Widget) -> None:
         """Give the widget the events that are there; those behind its outcome wait for the next widget."""
         for taken, event in enumerate(self.queue, 1):
-            if not isinstance(event, Resize):
+            if not isinstance(event, (Resize, Position)):
                 widget.press(event)
             if widget.outcome is not None:
                 del self.queue[:taken]

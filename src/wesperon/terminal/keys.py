@@ -21,7 +21,7 @@ Whether an ESC with nothing behind it is the Escape key only time can tell: the 
 
 from __future__ import annotations
 
-from wesperon.editing.events import Key, Paste, typed
+from wesperon.editing.events import Key, Paste, Position, typed
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -63,6 +63,8 @@ class Decoder:
         self._pasting = False
         self._pasted: list[bytes] = []
         self._in_string = False
+        #: How many position reports are still to come; until then ``CSI row ; column R`` is one, and no key.
+        self.reports = 0
 
     @property
     def is_pending(self) -> bool:
@@ -175,6 +177,10 @@ class Decoder:
             self._pasting = True
         elif final == 0x4D and not inside:  # the first form of mouse reports: three bytes follow
             return end + 4 if end + 3 < len(data) else -1
+        elif final == 0x52 and self.reports and b";" in inside:
+            self.reports -= 1
+            row, column = (int(part[:6]) if part.isdigit() else 1 for part in inside.split(b";")[:2])
+            events.append(Position(row - 1, column - 1))
         elif inside in (b"", b"?") or inside[:1].isdigit() or inside[:1] == b";":
             _key(inside, chr(final), events)
         elif inside == b"[":
