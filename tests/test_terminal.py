@@ -116,6 +116,24 @@ def test_an_interrupt_leaves_one_line_and_ends_by_the_signal() -> None:
         assert not terminal.screen.cursor.hidden
 
 
+def test_an_impatient_interrupt_shows_no_trace() -> None:
+    for _ in range(5):
+        with Terminal(example("nightplan.py")) as terminal:
+            terminal.quiet()
+            for _ in range(40):
+                if terminal.process.isalive():
+                    terminal.type(CTRL_C)
+                    terminal.read(0.001)
+            assert terminal.end() == -signal.SIGINT
+            assert "Traceback" not in terminal.text()
+
+
+def test_a_pipe_that_nobody_reads_ends_the_program_quietly() -> None:
+    line = f"{sys.executable} -m wesperon tour | head -1; echo ${{PIPESTATUS[0]}}"
+    done = subprocess.run(["bash", "-c", line], capture_output=True, text=True)
+    assert (done.stdout.splitlines()[-1], done.stderr) == ("141", "")
+
+
 @pytest.mark.parametrize("line", ["python nightplan.py {words} | cat", 'x=$(python nightplan.py {words}); echo "$x"'])
 def test_questions_go_to_the_terminal_and_never_to_standard_output(line: str) -> None:
     path = f"{Path(sys.executable).parent}:{os.environ['PATH']}"

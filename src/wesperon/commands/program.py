@@ -9,7 +9,7 @@ from wesperon.core.lean import DeclarationError
 from wesperon.core.problems import Problem, Problems
 from wesperon.core.records import WORDS
 from wesperon.core.visible import quoted
-from wesperon.sources.forms import Form, mode_of
+from wesperon.sources.forms import Form, end_interrupted, mode_of
 from wesperon.sources.words import NEVER, is_plain_word, read_words
 
 TYPE_CHECKING = False
@@ -85,15 +85,16 @@ class Program:
         standard error. Where the user stops the questions, the process ends by SIGINT.
         """
         try:
-            return self.call(sys.argv[1:] if words is None else words)
+            status = self.call(sys.argv[1:] if words is None else words)
+            if sys.stdout is not None:
+                sys.stdout.flush()
+            return status
         except Exception as error:
             from wesperon.pages.ending import status_of
 
             return status_of(error, [self.name])
         except KeyboardInterrupt:
-            from wesperon.pages.ending import interrupted
-
-            return interrupted()
+            return end_interrupted()
 
     def call(self, words: Sequence[str], driver: Driver | None = None) -> int:
         """Run the command that the words name; the exit status.

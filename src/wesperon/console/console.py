@@ -52,21 +52,29 @@ class Console:
         if driver is None:
             print(f"{self.program.name}: the console needs a terminal with somebody at it", file=sys.stderr)
             return 2
+        left = interrupted = False
         try:
-            while True:
+            while not left:
                 try:
-                    outcome = driver.run(self._line())
-                except KeyboardInterrupt:  # the signal, rather than the key
-                    continue
-                if isinstance(outcome, Interrupted):
-                    continue
-                if not isinstance(outcome, Answered):
-                    return 0
-                if outcome.value.strip() and self._run(outcome.value, driver):
-                    return 0
+                    if interrupted:  # said here, where another interrupt does no harm
+                        print("Interrupted.", file=sys.stderr)
+                        interrupted = False
+                    left = self._turn(driver)
+                except KeyboardInterrupt:
+                    interrupted = True
         finally:
             if self.driver is None:
                 driver.close()
+        return 0
+
+    def _turn(self, driver: Driver) -> bool:
+        """Read one line and run it; whether the user leaves."""
+        outcome = driver.run(self._line())
+        if isinstance(outcome, Interrupted):
+            return False
+        if not isinstance(outcome, Answered):
+            return True
+        return bool(outcome.value.strip()) and self._run(outcome.value, driver)
 
     def _line(self) -> Line:
         label = visible(self.program.name)
@@ -113,8 +121,6 @@ class Console:
             print(self._report(problems, text, driver.size()[0]), file=sys.stderr)
         except Refusal as refusal:
             print(visible(refusal.message), file=sys.stderr)
-        except KeyboardInterrupt:
-            print("Interrupted.", file=sys.stderr)
         except Exception as error:
             print(visible(f"{type(error).__name__}: {error}"), file=sys.stderr)
         sys.stdout.flush()

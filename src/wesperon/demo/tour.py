@@ -5,6 +5,7 @@ from __future__ import annotations
 from wesperon import Program
 from wesperon.demo.commands import Demo
 from wesperon.editing.events import Paste, Resize
+from wesperon.screen.frame import row_text
 from wesperon.terminal.scripted import Press, Scripted
 
 ENTER = Press("enter")
@@ -24,8 +25,11 @@ def play() -> None:
     """Run the demo by the script; print each screen that it went through, then its result."""
     driver = Scripted(SCRIPT, columns=COLUMNS, rows=ROWS)
     record = Demo.fill(["--asking=missing"], driver=driver)
-    for number, frame in enumerate(driver.frames, 1):
+    print("The demo, played by a script. On a terminal, rows that end in < here are in reverse.")
+    for number, frame in enumerate(driver.views, 1):
         print(f"-- screen {number} {'-' * (COLUMNS - len(str(number)) - 11)}")
-        print(frame)
+        for row in frame.rows:
+            mark = "  <" if any(role == "current" for _, role in row) else ""
+            print(row_text(row).rstrip() + mark)
     print("-" * COLUMNS)
     Program("wesperon", members=[Demo]).call(["demo", *record.words()])

@@ -21,7 +21,8 @@ WRONG_USE = 2
 def status_of(error: BaseException, program: Sequence[str]) -> int:
     """Print what is wrong, for a command line that begins with the words of ``program``; the exit status.
 
-    Errors that are neither Problems nor Refusal are raised again.
+    Errors that are neither Problems nor Refusal are raised again; a pipe that
+    nobody reads ends the process.
     """
     if isinstance(error, Problems):
         from wesperon.pages.report import report
@@ -31,18 +32,33 @@ def status_of(error: BaseException, program: Sequence[str]) -> int:
     if isinstance(error, Refusal):
         _say("\n".join(visible(line) for line in error.message.split("\n")))
         return error.status
+    if isinstance(error, BrokenPipeError):
+        return broken_pipe()
     raise error
 
 
 def interrupted() -> int:
-    """End the process as an interrupt does, so that a shell sees it; the status, should the signal be ignored."""
+    """End the process as an interrupt does, so that a shell sees it; the status, should the signal be blocked."""
     import signal
 
+    signal.signal(signal.SIGINT, signal.SIG_DFL)  # from here on, the key itself ends the process at once
     _say("Interrupted.")
-    sys.stdout.flush()
-    signal.signal(signal.SIGINT, signal.SIG_DFL)
+    try:
+        sys.stdout.flush()
+    except (OSError, ValueError, AttributeError):
+        pass
     os.kill(os.getpid(), signal.SIGINT)
     return 130
+
+
+def broken_pipe() -> int:
+    """End the process as a write to a pipe that nobody reads does; the status, should the signal be blocked."""
+    import signal
+
+    os.dup2(os.open(os.devnull, os.O_WRONLY), 1)  # what is left to be flushed at the end goes nowhere
+    signal.signal(signal.SIGPIPE, signal.SIG_DFL)
+    os.kill(os.getpid(), signal.SIGPIPE)
+    return 141
 
 
 def error_columns() -> int | None:

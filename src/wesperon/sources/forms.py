@@ -129,9 +129,18 @@ def fill(words: Sequence[str] | None = None, /, **slots: Any) -> Filled:
 
         raise SystemExit(status_of(error, [program_name()])) from None
     except KeyboardInterrupt:
-        from wesperon.pages.ending import interrupted
+        raise SystemExit(end_interrupted()) from None
 
-        raise SystemExit(interrupted()) from None
+
+def end_interrupted() -> int:
+    """End the process as an interrupt does, however often the key is pressed meanwhile."""
+    while True:
+        try:
+            from wesperon.pages.ending import interrupted
+
+            return interrupted()
+        except KeyboardInterrupt:
+            continue
 
 
 def mode_of(asking: str | None, reading: Reading, environment: Mapping[str, str]) -> str:

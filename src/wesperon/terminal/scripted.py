@@ -28,7 +28,8 @@ class Scripted(Driver):
 
     Each step of the script comes in one piece: a ``str`` is typed, ``Press`` is a key, ``Paste`` and ``Resize`` are
     events. When the script is used up, the terminal is gone, as if it had been closed. ``frames`` holds what was shown
-    as text, each frame that differs from the one before it; ``sent`` what a terminal would have got.
+    as text, each frame that differs from the one before it, ``views`` the frames themselves; ``sent`` is what a
+    terminal would have got.
     """
 
     def __init__(
@@ -38,6 +39,7 @@ class Scripted(Driver):
         self.columns, self.rows = columns, rows
         self.script = [_events(step) for step in script]
         self.frames: list[str] = []
+        self.views: list[Frame] = []
         self.sent: list[str] = []
 
     def size(self) -> tuple[int, int]:
@@ -64,6 +66,7 @@ class Scripted(Driver):
         text = frame.text()
         if not self.frames or self.frames[-1] != text:
             self.frames.append(text)
+            self.views.append(frame)
 
 
 def _events(step: str | Press | Paste | Resize) -> list[Event]:
