@@ -85,7 +85,7 @@ class Program:
         standard error. Where the user stops the questions, the process ends by SIGINT.
         """
         try:
-            status = self.call(sys.argv[1:] if words is None else words)
+            status = self._call(sys.argv[1:] if words is None else words, None, ends_process=True)
             if sys.stdout is not None:
                 sys.stdout.flush()
             return status
@@ -101,6 +101,9 @@ class Program:
 
         Raises Problems, Refusal and KeyboardInterrupt instead of printing; ``driver`` as in :meth:`Form.fill`.
         """
+        return self._call(words, driver)
+
+    def _call(self, words: Sequence[str], driver: Driver | None, *, ends_process: bool = False) -> int:
         words = tuple(words)
         at = command_place(words)
         if at is None:
@@ -110,8 +113,10 @@ class Program:
                 return 0
             if reading.problems:
                 raise Problems(reading.problems, words)
-            return self._run(self._ask_command(reading, driver), words, frozenset(), driver)
-        return self._run(self.find(words[at], at, words), words, frozenset({at}), driver)
+            name, place = self._ask_command(reading, driver), frozenset[int]()
+        else:
+            name, place = self.find(words[at], at, words), frozenset({at})
+        return self._run(name, words, place, driver, ends_process)
 
     def find(self, word: str, at: int = 0, words: Sequence[str] = ()) -> str:
         """The name of the command that a word means: in any letter case, or cut to a beginning that no other has.
@@ -138,7 +143,9 @@ class Program:
         """The commands with a line about each."""
         return {name: summary_of(member) for name, member in self.members.items()}
 
-    def _run(self, name: str, words: Sequence[str], place: frozenset[int], driver: Driver | None) -> int:
+    def _run(
+        self, name: str, words: Sequence[str], place: frozenset[int], driver: Driver | None, ends_process: bool
+    ) -> int:
         member = self.members[name]
         reading = read_words(member._slots, words, prefixes=self.prefixes, command=place)
         if "help" in reading.own:
@@ -149,7 +156,7 @@ class Program:
         if "version" in reading.own:
             print(self._version())
             return 0
-        record = member._filled(reading, None, driver)
+        record = member._filled(reading, None, driver, ends_process=ends_process)
         from wesperon.sources.replay import started
 
         record.__dict__["_started"] = [*started(), name]

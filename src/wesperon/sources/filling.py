@@ -29,10 +29,19 @@ if TYPE_CHECKING:
     R = TypeVar("R", bound=Record)
 
 
-def complete(form: type[R], reading: Reading, values: dict[str, Any], mode: str, driver: Driver | None = None) -> R:
+def complete(
+    form: type[R],
+    reading: Reading,
+    values: dict[str, Any],
+    mode: str,
+    driver: Driver | None = None,
+    *,
+    ends_process: bool = False,
+) -> R:
     """A record with the ``values`` that the words gave, those that the user gives when asked, and the defaults.
 
-    Without a ``driver``, questions go to the controlling terminal. Raises Problems that hold everything wrong, and
+    Without a ``driver``, questions go to the controlling terminal. ``ends_process``: the caller ends the process
+    where the user stops the questions. Raises Problems that hold everything wrong, and
     KeyboardInterrupt where the user stops the questions.
     """
     slots = form._slots
@@ -51,6 +60,7 @@ def complete(form: type[R], reading: Reading, values: dict[str, Any], mode: str,
     if reached is None:
         filling.fill(slots, None)
     else:
+        reached.ends_process = ends_process
         try:
             with reached:
                 filling.fill(slots, reached)

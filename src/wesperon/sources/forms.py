@@ -42,10 +42,7 @@ class Form(Record):
         Raises Problems with everything that is wrong or, where nobody can be asked, missing; KeyboardInterrupt where
         the user stops the questions; SystemExit after ``--help`` and ``--version``.
         """
-        reading = read_words(cls._slots, sys.argv[1:] if words is None else list(words))
-        if "help" in reading.own or "version" in reading.own:
-            cls._say(reading)
-        return cls._filled(reading, asking, driver)
+        return cls._filled(cls._read(words), asking, driver)
 
     def words(self) -> list[str]:
         """The words that give the same values again, ``--name=value`` for each.
@@ -70,7 +67,17 @@ class Form(Record):
         return card(self)
 
     @classmethod
-    def _filled(cls, reading: Reading, asking: str | None, driver: Driver | None) -> Self:
+    def _read(cls, words: Sequence[str] | None) -> Reading:
+        """What the words say; where they ask for a page, it is printed, and the program ends."""
+        reading = read_words(cls._slots, sys.argv[1:] if words is None else list(words))
+        if "help" in reading.own or "version" in reading.own:
+            cls._say(reading)
+        return reading
+
+    @classmethod
+    def _filled(
+        cls, reading: Reading, asking: str | None, driver: Driver | None, *, ends_process: bool = False
+    ) -> Self:
         """A record of what the words said; whatever else it takes is loaded only where something is left to do."""
         mode = mode_of(asking, reading, os.environ)
         values = convert(cls._slots, reading)
@@ -86,7 +93,7 @@ class Form(Record):
         from wesperon.sources.filling import complete
 
         given = {name: value for name, value in values.items() if origins[name] == WORDS}
-        return complete(cls, reading, given, mode, driver)
+        return complete(cls, reading, given, mode, driver, ends_process=ends_process)
 
     @classmethod
     def _say(cls, reading: Reading) -> None:
@@ -122,7 +129,7 @@ def fill(words: Sequence[str] | None = None, /, **slots: Any) -> Filled:
     """
     made: type[Filled] = type("Filled", (Filled,), {"__module__": __name__, **slots})
     try:
-        return made.fill(words)
+        return made._filled(made._read(words), None, None, ends_process=True)
     except Exception as error:
         from wesperon.pages.ending import status_of
         from wesperon.sources.replay import program_name

@@ -111,12 +111,20 @@ class Blocking(Driver):
         """Give the terminal back."""
         self._give_back()
         for number, handler in self.handlers.items():
-            signal.signal(number, handler)
+            if not (self.ends_process and number == signal.SIGINT):
+                signal.signal(number, handler)
         self.handlers.clear()
         if self.wake:
             for end in self.wake:
                 os.close(end)
             self.wake = None
+
+    def hush(self) -> None:
+        """Ignore the signal of the keyboard until the terminal is given back, or for good."""
+        try:
+            self._handle(signal.SIGINT, signal.SIG_IGN)
+        except ValueError:  # not in the main thread, where no such signal arrives
+            pass
 
     def send(self, text: str) -> None:
         """Write a text to the terminal, all of it."""

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from wesperon.editing.events import Position, Resize
 from wesperon.screen.painter import Painter
+from wesperon.widgets.widget import Interrupted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -28,6 +29,8 @@ class Driver:
         self.painter = Painter(look)
         self.queue: list[Event] = []
         self.depth = 0
+        #: Whether the process ends once the user stops the questions, so that no interrupt matters any more then.
+        self.ends_process = False
 
     def size(self) -> tuple[int, int]:
         """The columns and rows of the terminal, at least 1 each."""
@@ -43,6 +46,9 @@ class Driver:
 
     def enter(self) -> None:
         """Take the terminal."""
+
+    def hush(self) -> None:
+        """Let no further interrupt through until the terminal is given back: the user has made one."""
 
     def leave(self) -> None:
         """Give the terminal back as it was."""
@@ -84,6 +90,8 @@ class Driver:
                 if not self.queue:
                     self.queue = self.wait()
                 self._press(widget)
+            if isinstance(widget.outcome, Interrupted):
+                self.hush()
             columns, rows = self.size()
             frame = widget.view(columns, rows)
             self.look_at(frame)
