@@ -8,6 +8,7 @@ from __future__ import annotations
 from wesperon.core.frozen import frozen
 from wesperon.core.visible import is_plain, shown
 from wesperon.editing.clusters import clusters
+from wesperon.screen.frame import row_text
 from wesperon.screen.width import cut, head, width
 
 TYPE_CHECKING = False
@@ -62,13 +63,8 @@ def field(label: str, value: str, gutter: int, columns: int, most: int = 4) -> l
     where = place(gutter, columns)
     rows, _ = spread(value[: most * where.width + 1], None, where.width)
     if len(rows) > most:
-        rows = [*rows[: most - 1], ((cut(f"{line_text(rows[most - 1])}....", where.width), ""),)]
+        rows = [*rows[: most - 1], ((cut(f"{row_text(rows[most - 1])}....", where.width), ""),)]
     return labelled(label, gutter, rows, columns)
-
-
-def line_text(row: Row) -> str:
-    """The text of a row without its roles."""
-    return "".join([text for text, _ in row])
 
 
 def spread(
