@@ -6,7 +6,9 @@ import os
 import shutil
 import subprocess
 import sys
-from datetime import time
+from datetime import date, time, timedelta
+from decimal import Decimal
+from pathlib import Path
 from typing import Any, assert_type
 
 import pytest
@@ -30,6 +32,10 @@ class Exposure(Form):
     bin = slot(one_of([1, 2, 4], label=lambda n: f"{n}x{n}"), default=1)
     filters = slot(any_of(FILTERS))
     notes = slot(many=True)
+    night = slot(date, default=None)
+    wait = slot(timedelta, default=timedelta(0))
+    gain = slot(Decimal, default=Decimal("1.0"))
+    folder = slot(Path, default=Path("plans"))
 
 
 def test_a_type_checker_sees_the_values() -> None:
@@ -48,10 +54,11 @@ def test_a_type_checker_sees_the_values() -> None:
 def test_origins_tell_where_each_value_came_from() -> None:
     driver = Scripted(["30", Press("enter"), Press("space"), Press("enter")])
     record = Exposure.fill(["x", "--frames=2"], driver=driver)
-    assert list(record) == ["x", 2, 30.0, None, True, 1, ("Red",), ()]
+    assert list(record)[:8] == ["x", 2, 30.0, None, True, 1, ("Red",), ()]
     assert dict(record.origins) == {
         "target": "words", "frames": "words", "seconds": "asked", "first": "default", "guided": "default",
-        "bin": "default", "filters": "asked", "notes": "default",
+        "bin": "default", "filters": "asked", "notes": "default", "night": "default", "wait": "default",
+        "gain": "default", "folder": "default",
     }  # fmt: skip
 
 
@@ -128,6 +135,10 @@ EXPOSURES = st.fixed_dictionaries(
         "guided": st.booleans(),
         "bin": st.sampled_from([1, 2, 4]),
         "notes": st.lists(st.text(min_size=1, max_size=6)),
+        "night": st.dates(),
+        "wait": st.timedeltas(),
+        "gain": st.decimals(allow_nan=False, allow_infinity=False),
+        "folder": st.text(st.characters(exclude_characters="\0"), min_size=1).map(Path),
     },
 )
 

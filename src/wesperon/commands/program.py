@@ -9,7 +9,7 @@ from wesperon.core.lean import DeclarationError
 from wesperon.core.problems import Problem, Problems
 from wesperon.core.records import WORDS
 from wesperon.core.visible import quoted
-from wesperon.sources.forms import Form, end_interrupted, mode_of
+from wesperon.sources.forms import Form, Terms, end_interrupted, mode_of
 from wesperon.sources.words import NEVER, is_plain_word, read_words
 
 TYPE_CHECKING = False
@@ -156,7 +156,7 @@ class Program:
         if "version" in reading.own:
             print(self._version())
             return 0
-        record = member._filled(reading, None, driver, ends_process=ends_process)
+        record = member._filled(reading, Terms(None, driver, ends_process=ends_process))
         from wesperon.sources.replay import started
 
         record.__dict__["_started"] = [*started(), name]

@@ -88,13 +88,14 @@ class Whole(Kind[int]):
     example = "12"
     placeholder = "NUMBER"
     bounded = "value"
+    fraction = False
 
     def read(self, text: str) -> int:
         """The number; raises Complaint at the first character that cannot stand in a whole number."""
         try:
             return int(text)
         except ValueError as error:
-            raise _number_fault(self, text, str(error)) from None
+            raise number_fault(self, text, str(error), fraction=self.fraction) from None
 
     def text(self, value: int) -> str:
         """The digits."""
@@ -108,19 +109,23 @@ class Whole(Kind[int]):
 
 
 class Real(Kind[float]):
-    """Numbers with a fraction or an exponent; finite ones only."""
+    """Numbers with a fraction or an exponent; finite ones, unless a bound asks for more."""
 
     wanted = "a number"
     example = "2.5"
     placeholder = "NUMBER"
     bounded = "value"
+    fraction = True
+
+    def __init__(self, *, infinite: bool = False) -> None:
+        self.infinite = infinite
 
     def read(self, text: str) -> float:
         """The number; raises Complaint, also for what is not finite."""
         try:
             value = float(text)
         except ValueError as error:
-            raise _number_fault(self, text, str(error)) from None
+            raise number_fault(self, text, str(error), fraction=self.fraction) from None
         return self._finite(value, text)
 
     def text(self, value: float) -> str:
@@ -139,7 +144,8 @@ class Real(Kind[float]):
         raise self.refused(value)
 
     def _finite(self, value: float, text: str) -> float:
-        if value - value == 0:  # neither an infinity nor "not a number" passes
+        # An infinity minus itself is "not a number", which equals nothing.
+        if value - value == 0 or (self.infinite and value == value):
             return value
         raise Complaint(f"{quoted(text)} is not a finite number, such as {self.example}", 0)
 
@@ -181,8 +187,11 @@ TEXT, WHOLE, REAL, SWITCH = Text(), Whole(), Real(), Switch()
 TABLE: dict[object, Kind[Any]] = {str: TEXT, int: WHOLE, float: REAL, bool: SWITCH}
 
 
-def kind_of(given: object, back: Callable[[Any], str] | None = None) -> Kind[Any]:
-    """The kind that a slot's first argument names; raises DeclarationError where it names none."""
+def kind_of(given: object, back: Callable[[Any], str] | None = None, exists: str | None = None) -> Kind[Any]:
+    """The kind that a slot's first argument names; raises DeclarationError where it names none.
+
+    ``back`` turns a value of the program's own kind into text; ``exists`` is what a path must lead to.
+    """
     try:
         kind = TABLE.get(given)
     except TypeError:
@@ -191,10 +200,12 @@ def kind_of(given: object, back: Callable[[Any], str] | None = None) -> Kind[Any
         return kind
     if isinstance(given, Kind):
         return given
-    if isinstance(given, type) and given.__module__ == "datetime" and given.__name__ == "time":
-        from wesperon.core.moments import CLOCK
+    if isinstance(given, type):
+        from wesperon.core.rarer import kind_of_type
 
-        return CLOCK
+        kind = kind_of_type(given, exists)
+        if kind is not None:
+            return kind
     if callable(given):
         from wesperon.core.own import Own
 
@@ -204,13 +215,13 @@ def kind_of(given: object, back: Callable[[Any], str] | None = None) -> Kind[Any
     )
 
 
-def _number_fault(kind: Kind[Any], text: str, detail: str) -> Complaint:
+def number_fault(kind: Kind[Any], text: str, detail: str = "", *, fraction: bool) -> Complaint:
     """What is wrong with a text that is no number, and at which character."""
     if "digits" in detail and "limit" in detail:
         return Complaint(f"{quoted(text)} has {len(text):,} digits, more than a whole number may have here", 0)
-    position = _first_misfit(text, fraction=kind is REAL)
+    position = _first_misfit(text, fraction)
     hint = f"such as {kind.example}"
-    if kind is WHOLE and text[position : position + 1] in ".,":
+    if not fraction and text[position : position + 1] in ".,":
         hint = f"{hint}, with no fraction"
     return Complaint(f"{quoted(text)} is not {kind.wanted}, {hint}", position)
 

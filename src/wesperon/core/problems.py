@@ -26,7 +26,8 @@ class Problem:
     one of the origins (``words``, ``env``, ``asked``, ``given``...), ``text`` what was got (``None`` where nothing
     was), ``position`` the offset of the fault in ``text`` (``None``: all of it), ``reason`` the sentence for
     people. ``words`` are the places, from 0, of the words at fault in the words of the command line; ``offset`` is
-    where ``text`` begins in the first of them.
+    where ``text`` begins in the first of them. ``place`` is where a source other than the words had it, for people: a
+    file and a line, a variable.
     """
 
     reason: str
@@ -37,6 +38,12 @@ class Problem:
     words: tuple[int, ...] = ()
     offset: int = 0
     missing: bool = False
+    place: str | None = None
+
+    @property
+    def sentence(self) -> str:
+        """The reason, with the place before it where there is one."""
+        return f"{self.place}: {self.reason}" if self.place else self.reason
 
 
 class Problems(Exception):
@@ -57,7 +64,7 @@ class Problems(Exception):
         return len(self.problems)
 
     def __str__(self) -> str:
-        return "\n".join(f"{p.slot}: {p.reason}" if p.slot else p.reason for p in self.problems)
+        return "\n".join(f"{p.slot}: {p.sentence}" if p.slot else p.sentence for p in self.problems)
 
     def json(self) -> str:
         """The problems as a JSON array of objects with slot, source, text, position, words and reason."""
@@ -71,6 +78,7 @@ class Problems(Exception):
                     "text": p.text,
                     "position": p.position,
                     "words": list(p.words),
+                    "place": p.place,
                     "reason": p.reason,
                 }
                 for p in self.problems

@@ -15,7 +15,9 @@ if TYPE_CHECKING:
     from typing import Any, ClassVar, Self
 
 #: Where a value can come from.
-WORDS, ASKED, DEFAULT, GIVEN = "words", "asked", "default", "given"
+WORDS, ENV, ANSWERS, SETTINGS, PIPE, ASKED, DEFAULT, GIVEN = (
+    "words", "env", "answers", "settings", "pipe", "asked", "default", "given",
+)  # fmt: skip
 
 #: The long names that every program has of its own.
 RESERVED = ("help", "version", "asking", "answers")
@@ -83,7 +85,10 @@ class Record:
 
     @property
     def origins(self) -> Mapping[str, str]:
-        """Where each value came from: ``words``, ``asked``, ``default`` or ``given`` by the program."""
+        """Where each value came from.
+
+        ``words``, ``env``, ``answers``, ``settings``, ``pipe``, ``asked``, ``default``, or ``given`` by the program.
+        """
         return dict(self.__dict__["_origins"])
 
     def __iter__(self) -> Iterator[Any]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
 from typing import Any, Literal, TypedDict, TypeVar, Unpack, overload
 
 from wesperon.core.choices import AnyOf
@@ -21,7 +21,10 @@ class Settings(TypedDict, total=False):
     low: Any
     high: Any
     unit: str
+    pattern: Any
     check: Callable[[Any], object] | None
+    env: str | None
+    exists: Literal["file", "folder", "either", "nothing"] | None
     text: Callable[[Any], str] | None
     least: int
     most: int | None
@@ -44,7 +47,18 @@ def slot(
     kind: Kinds[T],
     ask: str | None = None,
     *,
+    piped: Literal["stream"],
+    many: bool = ...,
+    rest: bool = ...,
+    **settings: Unpack[Settings],
+) -> Slot[Iterator[T]]: ...
+@overload
+def slot(
+    kind: Kinds[T],
+    ask: str | None = None,
+    *,
     many: Literal[True],
+    piped: bool = ...,
     default: Iterable[T] | Callable[[Any], Iterable[T]] = ...,
     **settings: Unpack[Settings],
 ) -> Slot[tuple[T, ...]]: ...
@@ -54,6 +68,7 @@ def slot(
     ask: str | None = None,
     *,
     rest: Literal[True],
+    piped: bool = ...,
     default: Iterable[T] | Callable[[Any], Iterable[T]] = ...,
     **settings: Unpack[Settings],
 ) -> Slot[tuple[T, ...]]: ...
@@ -63,6 +78,7 @@ def slot(
     ask: str | None = None,
     *,
     default: T | Callable[[Any], T] = ...,
+    piped: bool = ...,
     **settings: Unpack[Settings],
 ) -> Slot[T]: ...
 @overload
@@ -80,6 +96,7 @@ def slot(
     *,
     ask: str | None = None,
     default: str | Callable[[Any], str] = ...,
+    piped: bool = ...,
     **settings: Unpack[Settings],
 ) -> Slot[str]: ...
 def slot(kind: Any = str, ask: str | None = None, **settings: Any) -> Any:

@@ -7,7 +7,7 @@ back to (:meth:`Slot.fallback`). Both ways in lead through the same bounds and t
 
 from __future__ import annotations
 
-from wesperon.core.kinds import kind_of
+from wesperon.core.kinds import REAL, Real, kind_of
 from wesperon.core.lean import Complaint, DeclarationError, Generic, T, quoted
 
 TYPE_CHECKING = False
@@ -18,6 +18,10 @@ if TYPE_CHECKING:
     from wesperon.core.kinds import Kind
 
 
+#: Checks that look outside the program, by the keyword that asks for them; filled by the folders that may look.
+LOOKS: dict[str, Callable[[Any, str], None]] = {}
+
+
 class Missing:
     """The type of ``MISSING``, which stands where no value was given."""
 
@@ -26,6 +30,7 @@ class Missing:
 
 
 MISSING = Missing()
+INFINITY = float("inf")
 
 
 class Slot(Generic[T]):
@@ -40,13 +45,19 @@ class Slot(Generic[T]):
         self.low: Any = settings["low"]
         self.high: Any = settings["high"]
         self.unit: str = settings["unit"]
+        self.pattern: Any = settings["pattern"]
         self.check: Callable[[Any], object] | None = settings["check"]
+        self.env: str | None = settings["env"]
+        self.piped: bool | str = settings["piped"]
+        self.exists: str | None = settings["exists"]
         self.rest: bool = settings["rest"]
         self.many: bool = settings["many"]
         self.least: int = settings["least"]
         self.most: int | None = settings["most"]
         self.named_only: bool = settings["named_only"] or kind.is_switch
         self.help: str = settings["help"]
+        if kind is REAL and any(bound in (INFINITY, -INFINITY) for bound in (self.low, self.high)):
+            self.kind = Real(infinite=True)
         _examine(self)
 
     def __set_name__(self, owner: type, name: str) -> None:
@@ -131,26 +142,41 @@ class Slot(Generic[T]):
             return self.counted(tuple([self.read(text) for text in texts]))
         kind: Any = self.kind
         if kind.unites:
-            return self._bounded(kind.gather({place for text in texts for place in kind.places(text)}), None)
-        return self.read(texts[0])
+            return self.gather_places({place for text in texts for place in kind.places(text)})
+        value = self.read(texts[0])
+        return self.streamed((value,)) if self.piped == "stream" else value
+
+    def gather_places(self, places: set[int]) -> Any:
+        """The value of a slot of several choices, at these places; raises Complaint."""
+        kind: Any = self.kind
+        return self._bounded(kind.gather(places), None)
+
+    def streamed(self, values: tuple[Any, ...]) -> Any:
+        """The values, as a stream where the slot holds one."""
+        if self.piped != "stream":
+            return values
+        from wesperon.core.streams import stream_of
+
+        return stream_of(values)
 
     def admit(self, value: Any) -> Any:
         """The value of the program's own, checked like one that was read; raises Complaint."""
         if self.several:
             if isinstance(value, str) or not hasattr(value, "__iter__"):
                 raise Complaint(f"{quoted(repr(value))} is not a series of values")
-            return self.counted(tuple([self._admit_one(item) for item in value]))
+            return self.counted(tuple([self.admit_one(item) for item in value]))
         if value is None and self.default is None:
             return None
-        return self._admit_one(value)
+        value = self.admit_one(value)
+        return self.streamed((value,)) if self.piped == "stream" else value
 
-    def counted(self, values: tuple[Any, ...]) -> tuple[Any, ...]:
+    def counted(self, values: tuple[Any, ...]) -> Any:
         """The values, if there are neither too few nor too many of them; raises Complaint."""
         if len(values) < self.least:
             raise Complaint(f"{len(values)} given, at least {self.least} wanted")
         if self.most is not None and len(values) > self.most:
             raise Complaint(f"{len(values)} given, at most {self.most} wanted")
-        return values
+        return self.streamed(values)
 
     def fallback(self, answers: object) -> Any:
         """The default, asked of its function if it is one; MISSING where there is none.
@@ -161,20 +187,25 @@ class Slot(Generic[T]):
         if callable(self.default):
             return self.admit(self.default(answers))
         if self.default is MISSING and self.several and not self.least:
-            return ()
+            return self.streamed(())
         return self.default
 
     def text(self, value: Any) -> str:
         """The text that stands for the value (of ``several``: of one item)."""
         return self.kind.text(value)
 
-    def _admit_one(self, value: Any) -> Any:
+    def admit_one(self, value: Any) -> Any:
+        """The one value (of ``several``: the one item), checked; raises Complaint."""
         value = self.kind.admit(value)
         return self._bounded(value, None)
 
     def _bounded(self, value: Any, text: str | None) -> Any:
         if self.low is not None or self.high is not None:
             self._within(value, text)
+        if self.pattern is not None:
+            self._matched(value)
+        if self.exists is not None:
+            LOOKS["exists"](value, self.exists)
         if self.check is not None:
             try:
                 self.check(value)
@@ -190,8 +221,12 @@ class Slot(Generic[T]):
         measure = len(value) if length else value
         unit = " characters" if length else f" {self.unit}" if self.unit else ""
         for bound, over in ((self.low, False), (self.high, True)):
-            if bound is None or (measure <= bound if over else measure >= bound):
-                continue
+            try:
+                if bound is None or (measure <= bound if over else measure >= bound):
+                    continue
+            except TypeError:  # one of two times has a time zone
+                says = "no" if getattr(value, "tzinfo", None) is None else "a"
+                raise Complaint(f"{self._shown(value, text)} has {says} time zone, unlike its bounds") from None
             how = ("long" if over else "short") if length else "high" if over else "low"
             if self.low is None or self.high is None:
                 allowed = f"at {'most' if over else 'least'} {self.kind_text(bound)}{unit}"
@@ -199,6 +234,13 @@ class Slot(Generic[T]):
                 allowed = f"from {self.kind_text(self.low)} to {self.kind_text(self.high)}{unit}"
             shown = self._shown(value, text)
             raise Complaint(f"{shown} is too {how}: {allowed} wanted", self.high if over and length else None)
+
+    def _matched(self, value: str) -> None:
+        import re
+
+        if re.fullmatch(self.pattern, value) is None:
+            form = getattr(self.pattern, "pattern", self.pattern)
+            raise Complaint(f"{quoted(value)} does not have the form that is wanted, {form}")
 
     def _shown(self, value: Any, text: str | None) -> str:
         """The value as a complaint quotes it: the text that was given for it, else the value's own."""
@@ -216,6 +258,15 @@ def _examine(slot: Slot[Any]) -> None:
     kind = slot.kind
     if slot.short is not None and not (len(slot.short) == 1 and slot.short.isalpha()):
         raise DeclarationError(f"short={slot.short!r}: a short name is one letter")
+    if slot.pattern is not None and kind.bounded != "length":
+        raise DeclarationError(f"pattern says nothing about {kind.wanted}")
+    if slot.exists is not None:
+        if slot.exists not in ("file", "folder", "either", "nothing"):
+            raise DeclarationError(f"exists={slot.exists!r} is none of file, folder, either, nothing")
+        if kind.placeholder != "PATH":
+            raise DeclarationError(f"exists says nothing about {kind.wanted}")
+    if slot.piped not in (True, False, "stream"):
+        raise DeclarationError(f"piped={slot.piped!r} is none of True, False, 'stream'")
     if not kind.bounded and (slot.low is not None or slot.high is not None):
         raise DeclarationError(f"low and high say nothing about {kind.wanted}")
     if slot.several and (kind.is_switch or kind.unites or (slot.many and slot.rest)):
@@ -238,7 +289,7 @@ def _examine_value(bound: Any, wanted: type | None, kind: Kind[Any]) -> None:
     try:
         right = isinstance(bound, wanted) if wanted else kind.admit(bound) == bound
     except Complaint:
-        right = bound - bound != 0 if isinstance(bound, float) else False  # an infinite bound bounds nothing
+        right = False
     if not right:
         raise DeclarationError(f"{bound!r} is no bound for {kind.wanted}")
 
@@ -259,7 +310,11 @@ KEYWORDS: dict[str, object] = {
     "low": None,
     "high": None,
     "unit": "",
+    "pattern": None,
     "check": None,
+    "env": None,
+    "piped": False,
+    "exists": None,
     "text": None,
     "many": False,
     "rest": False,
@@ -285,7 +340,11 @@ else:
             short: one letter, for ``-m``
             low, high: bounds of the value (of a text: of its length), both allowed themselves
             unit: said beside the value, such as ``"s"``
+            pattern: a regular expression that the whole of a text must match
             check: called with the value; raises ``ValueError`` with the complaint
+            exists: what a path must lead to: ``"file"``, ``"folder"``, ``"either"`` or ``"nothing"``
+            env: the environment variable that may hold the value
+            piped: standard input may hold the value; with ``"stream"`` an iterator of values, a line each
             text: from value to text, for a kind of the program's own
             many: the name may be repeated, the value is a tuple
             rest: takes all remaining words, the value is a tuple
@@ -301,4 +360,4 @@ else:
 
             unknown = next(name for name in given if name not in KEYWORDS)
             raise DeclarationError(f"slot() has no keyword {unknown!r}{suggestion(unknown, KEYWORDS)}")
-        return Slot(kind_of(kind, settings.pop("text")), ask, settings)
+        return Slot(kind_of(kind, settings.pop("text"), settings["exists"]), ask, settings)

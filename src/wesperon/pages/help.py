@@ -28,6 +28,7 @@ OWN = [
     ("--help", "show this page"),
     ("--version", "show the version"),
     ("--asking=WHEN", "never, missing or all: which values to ask for on the terminal"),
+    ("--answers=FILE", "take values from a TOML or JSON file; - is standard input"),
 ]
 
 
@@ -86,6 +87,10 @@ def described(slot: Slot[Any]) -> str:
         labels = [cut(kind.choices.label(at), 40) for at in range(min(len(kind.choices), LISTED))]
         more = f" and {len(kind.choices) - LISTED:,} more" if len(kind.choices) > LISTED else ""
         parts[1:] = [f"{'one' if isinstance(kind, OneOf) else 'any'} of {', '.join(labels)}{more}"]
+    if slot.env:
+        parts.append(f"or in {slot.env} of the environment")
+    if slot.piped:
+        parts.append("or from standard input")
     if slot.default is not MISSING and slot.default is not None:
         value = "made from the other values" if callable(slot.default) else _default(slot)
         parts.append(f"default {value}" if value else "")

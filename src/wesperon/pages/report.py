@@ -35,7 +35,7 @@ def report(problems: Problems, program: Sequence[str], columns: int | None) -> s
     limit = max(columns - 1, 10) if columns else NO_LIMIT
     lines = _marked_line(listed, program, problems.words or (), limit)
     if not lines and len(listed) == 1 and listed[0].slot is None:
-        return "\n".join(wrap(visible(f"{' '.join(program)}: {listed[0].reason}".removeprefix(": ")), limit))
+        return "\n".join(wrap(visible(f"{' '.join(program)}: {listed[0].sentence}".removeprefix(": ")), limit))
     if not lines:
         missing = sum(problem.missing for problem in problems)
         several = "is missing" if missing == 1 else "are missing"
@@ -55,7 +55,7 @@ def reasons(problems: Problems, columns: int, gutter: int = 0) -> list[str]:
         gutter = 4
     lines = []
     for name, problem in zip(names, listed, strict=True):
-        lines += _reason(name, visible(problem.reason), gutter, columns)
+        lines += _reason(name, visible(problem.sentence), gutter, columns)
     if len(problems) > MOST_PROBLEMS:
         lines += _reason("", f"and {len(problems) - MOST_PROBLEMS:,} more like these", gutter, columns)
     return lines

@@ -54,10 +54,11 @@ def no_value(reading: Reading, slot: Slot[Any], at: int, name: str) -> Problem:
     return Problem(reason, slot.name, WORDS, words[at], words=(at,))
 
 
-def not_allowed(name: str, text: str | None, allowed: Sequence[str], at: int) -> Problem:
+def not_allowed(name: str, text: str | None, allowed: Sequence[str] | None, at: int) -> Problem:
     """One of the names that every program has, with a value that it does not take."""
-    got = "nothing" if text is None else quoted(text)
-    return Problem(f"--{name} is one of {', '.join(allowed)}, and got {got}", None, WORDS, text, words=(at,))
+    got = quoted(text) if text else "nothing"
+    wanted = f"is one of {', '.join(allowed)}" if allowed else "wants the name of a file, or - for standard input"
+    return Problem(f"--{name} {wanted}, and got {got}", None, WORDS, text, words=(at,))
 
 
 def too_many(reading: Reading, places: Sequence[int], wanted: int) -> Problem:

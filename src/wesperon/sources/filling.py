@@ -1,19 +1,21 @@
 """The order of the sources: how a record gets its values.
 
-    words, then a question, then the default
+    words, environment, answers file, settings file, pipe, a question, the default
 
-A slot that has a default is not asked for, unless everything is to be asked (``all``); nothing is asked where nobody
-is there to answer. What is wrong with the words is reported before the first question, all of it; where nobody can be
-asked, all that is missing is reported with it, in one message.
+The first source that has something for a slot gives its value; an empty text counts as nothing. A slot that has a value
+or a default is not asked for, unless everything is to be asked (``all``): then all that no word gave stands in the line
+as a default. Nothing is asked where nobody is there to answer. What is wrong with what was given is reported before the
+first question, all of it; where nobody can be asked, all that is missing is reported with it, in one message.
 """
 
 from __future__ import annotations
 
 from wesperon.core.lean import Complaint
 from wesperon.core.problems import Problem, Problems
-from wesperon.core.records import ASKED, DEFAULT, WORDS
+from wesperon.core.records import ANSWERS, ASKED, DEFAULT, PIPE, SETTINGS, WORDS
 from wesperon.core.slots import MISSING
 from wesperon.pages.wording import in_words
+from wesperon.sources.found import Found, is_blank, problem_of, value_of
 from wesperon.sources.words import ALL, NEVER
 
 TYPE_CHECKING = False
@@ -23,96 +25,187 @@ if TYPE_CHECKING:
 
     from wesperon.core.records import Record
     from wesperon.core.slots import Slot
+    from wesperon.sources.forms import Terms
+    from wesperon.sources.found import Source
     from wesperon.sources.words import Reading
     from wesperon.terminal.driver import Driver
 
     R = TypeVar("R", bound=Record)
 
 
-def complete(
-    form: type[R],
-    reading: Reading,
-    values: dict[str, Any],
-    mode: str,
-    driver: Driver | None = None,
-    *,
-    ends_process: bool = False,
-) -> R:
-    """A record with the ``values`` that the words gave, those that the user gives when asked, and the defaults.
+def complete(form: type[R], reading: Reading, values: dict[str, Any], mode: str, terms: Terms) -> R:
+    """A record with the ``values`` that the words gave, those of the other sources, of the user, and the defaults.
 
-    Without a ``driver``, questions go to the controlling terminal. ``ends_process``: the caller ends the process
-    where the user stops the questions. Raises Problems that hold everything wrong, and
-    KeyboardInterrupt where the user stops the questions.
+    Raises Problems that hold everything wrong, and KeyboardInterrupt where the user stops the questions.
     """
-    slots = form._slots
-    problems = reading.problems
-    faulty = {problem.slot: problem for problem in problems}
-    asked = [slot for name, slot in slots.items() if name not in values and (mode == ALL or not slot.has_fallback)]
-    reached = None
-    if mode != NEVER and asked and (mode == ALL or not problems):
-        reached = driver or _reach()
-    if reached is None:
-        problems += [_missing(slot) for slot in asked if slot.name not in faulty and not slot.has_fallback]
-    else:
-        problems = [problem for problem in problems if not problem.slot]
-    _refuse(problems, reading)
-    filling = _Filling(form.__new__(form), reading, values, {slot.name for slot in asked}, faulty)
-    if reached is None:
-        filling.fill(slots, None)
-    else:
-        reached.ends_process = ends_process
-        try:
-            with reached:
-                filling.fill(slots, reached)
-        finally:
-            if driver is None:
-                reached.close()
-    _refuse(filling.problems, reading)
-    return form.of({name: filling.record.__dict__[name] for name in slots}, filling.origins)
+    return _Filling(form, reading, values, mode, terms).run()  # type: ignore[no-any-return]
 
 
 class _Filling:
     """One record being filled, slot by slot, so that each default can be made of the answers before it."""
 
-    def __init__(
-        self,
-        record: Record,
-        reading: Reading,
-        values: dict[str, Any],
-        asked: set[str],
-        faulty: dict[str | None, Problem],
-    ) -> None:
-        self.record = record
+    def __init__(self, form: type[Any], reading: Reading, values: dict[str, Any], mode: str, terms: Terms) -> None:
+        self.form = form
+        self.slots: Mapping[str, Slot[Any]] = form._slots
         self.reading = reading
+        self.mode = mode
+        self.terms = terms
         self.values = values
-        self.asked = asked
-        self.faulty = faulty
+        self.sources = dict.fromkeys(values, WORDS)
+        self.problems: list[Problem] = list(reading.problems)
+        self.record: Any = object.__new__(form)
         self.origins: dict[str, str] = {}
-        self.problems: list[Problem] = []
         self.ended = False
 
-    def fill(self, slots: Mapping[str, Slot[Any]], driver: Driver | None) -> None:
+    def run(self) -> Any:
+        """The record; raises Problems and KeyboardInterrupt."""
+        self._look_around()
+        asked = {name for name, slot in self.slots.items() if self._is_asked(slot)}
+        driver = self._driver(asked)
+        if driver is None:
+            faulty = {problem.slot for problem in self.problems}
+            missing = [self.slots[name] for name in self.slots if name in asked - faulty - set(self.values)]
+            self.problems += [_missing(slot) for slot in missing if not slot.has_fallback]
+            self._refuse()
+            self._fill(None, set())
+        else:
+            faulty_slots = {problem.slot: problem for problem in self.problems if problem.slot}
+            self.problems = [problem for problem in self.problems if not problem.slot]
+            self._refuse()
+            self.faulty: Mapping[str, Problem] = faulty_slots
+            try:
+                with driver:
+                    self._fill(driver, asked)
+            finally:
+                if self.terms.driver is None:
+                    driver.close()
+        self._refuse()
+        return self.form.of({name: self.record.__dict__[name] for name in self.slots}, self.origins)
+
+    def _is_asked(self, slot: Slot[Any]) -> bool:
+        """Whether the slot is one to ask for, should somebody be there."""
+        if self.mode == ALL:
+            return self.sources.get(slot.name) != WORDS
+        return slot.name not in self.values and not slot.has_fallback
+
+    def _look_around(self) -> None:
+        """Find values in the sources between the words and the question."""
+        faulty = {problem.slot for problem in self.problems}
+        sources = self._between()
+        for name, slot in self.slots.items():
+            if name in self.values or name in faulty or name in self.reading.claims:
+                continue
+            for source in sources:
+                found = source.find(slot)
+                if found is not None and not is_blank(slot, found):
+                    self._take(slot, found, source.origin)
+                    break
+        self._read_pipe({problem.slot for problem in self.problems})
+
+    def _between(self) -> list[Source]:
+        """The sources that there are beside the words and the pipe; unknown keys in files join the problems."""
+        sources: list[Source] = []
+        if any(slot.env for slot in self.slots.values()):
+            from wesperon.sources.environment import Environment
+
+            sources.append(Environment())
+        named = [(ANSWERS, self.reading.own["answers"])] if "answers" in self.reading.own else []
+        if self.terms.settings:
+            import os
+
+            from wesperon.sources.files import settings_path
+
+            path = settings_path(self.terms.settings)
+            if os.path.exists(path):
+                named.append((SETTINGS, path))
+        for origin, name in named:
+            from wesperon.sources.files import read_file
+
+            file = read_file(name, origin)
+            self.problems += self.terms.open(file, self.slots.values())
+            sources.append(file)
+        return sources
+
+    def _take(self, slot: Slot[Any], found: Found, origin: str) -> None:
+        """Make what a source has the value of a slot, or a problem."""
+        try:
+            self.values[slot.name] = value_of(slot, found)
+            self.sources[slot.name] = origin
+        except Complaint as complaint:
+            self.problems.append(problem_of(slot, found, origin, complaint))
+
+    def _read_pipe(self, faulty: set[str | None]) -> None:
+        """Read standard input for the slot that claims it, or for the first piped one that is still missing."""
+        piped = [slot for slot in self.slots.values() if slot.piped]
+        if not piped:
+            return
+        from wesperon.sources.pipe import is_piped, read_lines, read_pipe
+
+        claims = dict(self.reading.claims)
+        if self.reading.own.get("answers") == "-":
+            if claims:
+                reason = "standard input is wanted twice, by a word - and by --answers -"
+                self.problems.append(Problem(reason, None, WORDS, "-", words=tuple(claims.values())))
+            return
+        if len(claims) > 1:
+            reason = f"standard input is wanted {len(claims)} times: once is possible"
+            self.problems.append(Problem(reason, None, WORDS, "-", words=tuple(claims.values())))
+            return
+        missing = [slot for slot in piped if slot.name not in self.values and slot.name not in faulty]
+        wanting = [self.slots[name] for name in claims] or (missing[:1] if is_piped() else [])
+        for slot in wanting:
+            found = read_pipe(slot)
+            if found is None:
+                continue
+            if isinstance(found.value, list) and slot.several:
+                values, problems = read_lines(slot, found.value)
+                self.problems += problems
+                if problems:
+                    continue
+                try:
+                    self.values[slot.name], self.sources[slot.name] = slot.counted(values), PIPE
+                except Complaint as complaint:
+                    self.problems.append(problem_of(slot, found, PIPE, complaint))
+            elif not is_blank(slot, found):
+                self._take(slot, found, PIPE)
+
+    def _driver(self, asked: set[str]) -> Driver | None:
+        """The driver for the questions; None where there are none to ask, or nobody to answer them."""
+        if not asked or self.mode == NEVER or (self.problems and self.mode != ALL):
+            return None
+        driver = self.terms.driver
+        if driver is None:
+            from wesperon.terminal.blocking import reach
+
+            driver = reach()
+            if driver is not None:
+                driver.ends_process = self.terms.ends_process
+        if driver is not None:
+            driver.patience = self.terms.patience
+        return driver
+
+    def _fill(self, driver: Driver | None, asked: set[str]) -> None:
         """Fill every slot; what cannot be filled joins the problems."""
         width = 0
         if driver is not None:
             from wesperon.sources.asking import gutter
 
-            width = gutter(slot for slot in slots.values() if slot.name in self.asked)
-        for name, slot in slots.items():
+            width = gutter(slot for slot in self.slots.values() if slot.name in asked)
+        for name, slot in self.slots.items():
             if name in self.values:
-                self._settle(name, self.values[name], WORDS)
-                continue
-            try:
-                default = slot.fallback(self.record)
-            except Complaint as complaint:
-                self.problems.append(Problem(complaint.reason, name, DEFAULT, None, complaint.position))
-                continue
-            if driver is not None and name in self.asked and not self.ended and self._ask(slot, driver, width, default):
+                default, origin = self.values[name], self.sources[name]
+            else:
+                try:
+                    default, origin = slot.fallback(self.record), DEFAULT
+                except Complaint as complaint:
+                    self.problems.append(Problem(complaint.reason, name, DEFAULT, None, complaint.position))
+                    continue
+            if driver is not None and name in asked and not self.ended and self._ask(slot, driver, width, default):
                 continue
             if default is MISSING:
                 self.problems.append(_missing(slot))
             else:
-                self._settle(name, default, DEFAULT)
+                self._settle(name, default, origin)
 
     def _settle(self, name: str, value: Any, origin: str) -> None:
         self.record.__dict__[name] = value
@@ -127,7 +220,7 @@ class _Filling:
         problem = self.faulty.get(slot.name)
         if problem is not None:
             given = self.reading.given.get(slot.name, [])
-            text = given[0].text if len(given) == 1 else None
+            text = given[0].text if len(given) == 1 else problem.text if not given else None
             complaint = Complaint(problem.reason, problem.position if text is not None else None)
         outcome = ask(slot, driver, width, default, text, complaint)
         if isinstance(outcome, Interrupted):
@@ -138,22 +231,15 @@ class _Filling:
         self._settle(slot.name, outcome.value, ASKED)
         return True
 
-
-def _reach() -> Driver | None:
-    """A driver on the controlling terminal, where there is one with somebody at it."""
-    from wesperon.terminal.blocking import reach
-
-    return reach()
+    def _refuse(self) -> None:
+        """Raise what is wrong, if anything is, in the order of the words."""
+        if self.problems:
+            last = len(self.reading.words)
+            ordered = sorted(self.problems, key=lambda problem: (*problem.words, last)[0])
+            raise Problems(ordered, self.reading.words)
 
 
 def _missing(slot: Slot[Any]) -> Problem:
     """The problem that a slot has no value."""
-    reason = f"is missing: {slot.kind.wanted}, as {in_words(slot)}"
-    return Problem(reason, slot.name, None, missing=True)
-
-
-def _refuse(problems: list[Problem], reading: Reading) -> None:
-    """Raise what is wrong, if anything is, in the order of the words."""
-    if problems:
-        last = len(reading.words)
-        raise Problems(sorted(problems, key=lambda problem: (*problem.words, last)[0]), reading.words)
+    also = f", or in {slot.env} of the environment" if slot.env else ""
+    return Problem(f"is missing: {slot.kind.wanted}, as {in_words(slot)}{also}", slot.name, None, missing=True)

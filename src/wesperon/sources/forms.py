@@ -6,16 +6,71 @@ import os
 import sys
 
 from wesperon.core.records import DEFAULT, WORDS, Record
-from wesperon.core.slots import MISSING
+from wesperon.core.slots import LOOKS, MISSING
 from wesperon.sources.words import ALL, IF_MISSING, MODES, convert, read_words
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Mapping, Sequence
+    from collections.abc import Iterable, Mapping, Sequence
     from typing import Any, ClassVar, Self
 
+    from wesperon.core.problems import Problem
+    from wesperon.core.slots import Slot
+    from wesperon.sources.files import Answers
     from wesperon.sources.words import Reading
     from wesperon.terminal.driver import Driver
+
+
+class Terms:
+    """On which terms a record is filled.
+
+    ``asking``, ``driver``, ``settings`` and ``patience`` are those of :meth:`Form.fill`. ``ends_process``: the caller
+    ends the process where the user stops the questions. ``levels`` are the slots that stand in the tables of a file
+    above those of the command, each with the path of its table and the names of the tables in it.
+    """
+
+    def __init__(
+        self,
+        asking: str | None = None,
+        driver: Driver | None = None,
+        *,
+        ends_process: bool = False,
+        settings: str | None = None,
+        patience: float | None = None,
+        path: tuple[str, ...] = (),
+        levels: Sequence[tuple[tuple[str, ...], Iterable[Slot[Any]], Iterable[str]]] = (),
+    ) -> None:
+        self.asking = asking
+        self.driver = driver
+        self.ends_process = ends_process
+        self.settings = settings
+        self.seconds = patience
+        self.path = path
+        self.levels = levels
+
+    @property
+    def patience(self) -> float | None:
+        """The seconds after which a question ends; raises Problems where the environment says no number."""
+        text = os.environ.get("WESPERON_PATIENCE")
+        if not text:
+            return self.seconds
+        from wesperon.core.kinds import REAL
+        from wesperon.core.lean import Complaint
+
+        try:
+            return REAL.read(text.strip())
+        except Complaint as complaint:
+            from wesperon.core.problems import Problem, Problems
+
+            place = "WESPERON_PATIENCE in the environment"
+            raise Problems([Problem(complaint.reason, None, "env", text, place=place)]) from None
+
+    def open(self, file: Answers, slots: Iterable[Slot[Any]]) -> list[Problem]:
+        """Take from a file what stands there for these slots; the problems with keys that nobody knows."""
+        problems = []
+        for path, own, tables in self.levels:
+            problems += file.open_level(path, own, tables)
+        return problems + file.open_level(self.path, slots)
 
 
 class Form(Record):
@@ -30,19 +85,27 @@ class Form(Record):
 
     @classmethod
     def fill(
-        cls, words: Sequence[str] | None = None, *, asking: str | None = None, driver: Driver | None = None
+        cls,
+        words: Sequence[str] | None = None,
+        *,
+        asking: str | None = None,
+        settings: str | None = None,
+        patience: float | None = None,
+        driver: Driver | None = None,
     ) -> Self:
         """Fill a record.
 
         ``words`` are those of the command line without the program's name; ``None`` means those of the process.
-        ``asking`` is ``missing`` (ask for what has no value and no default; what ``None`` means), ``all`` or
-        ``never``, unless the words or the environment (``WESPERON_ASKING``) say otherwise. ``driver`` runs the
-        questions; ``None`` means the controlling terminal.
+        ``asking`` is ``missing`` (ask for what has no value and no default; what ``None`` means), ``all`` or ``never``,
+        unless the words or the environment (``WESPERON_ASKING``) say otherwise. ``settings`` is the name under which
+        the program has a settings file. ``patience`` (or ``WESPERON_PATIENCE``) are the seconds after which a question
+        that nobody answers ends, as if nobody were there. ``driver`` runs the questions; ``None`` means the controlling
+        terminal.
 
         Raises Problems with everything that is wrong or, where nobody can be asked, missing; KeyboardInterrupt where
         the user stops the questions; SystemExit after ``--help`` and ``--version``.
         """
-        return cls._filled(cls._read(words), asking, driver)
+        return cls._filled(cls._read(words), Terms(asking, driver, settings=settings, patience=patience))
 
     def words(self) -> list[str]:
         """The words that give the same values again, ``--name=value`` for each.
@@ -75,25 +138,24 @@ class Form(Record):
         return reading
 
     @classmethod
-    def _filled(
-        cls, reading: Reading, asking: str | None, driver: Driver | None, *, ends_process: bool = False
-    ) -> Self:
+    def _filled(cls, reading: Reading, terms: Terms) -> Self:
         """A record of what the words said; whatever else it takes is loaded only where something is left to do."""
-        mode = mode_of(asking, reading, os.environ)
+        mode = mode_of(terms.asking, reading, os.environ)
         values = convert(cls._slots, reading)
         origins = dict.fromkeys(values, WORDS)
-        if not reading.problems and mode != ALL:
+        if not reading.problems and mode != ALL and "answers" not in reading.own and not reading.claims:
             for name, slot in cls._slots.items():
-                if name not in values:
-                    if slot.default is MISSING or callable(slot.default):
-                        break
-                    values[name], origins[name] = slot.default, DEFAULT
+                if name in values:
+                    continue
+                if slot.default is MISSING or callable(slot.default) or slot.env or slot.piped or terms.settings:
+                    break
+                values[name], origins[name] = slot.default, DEFAULT
             else:
                 return cls.of(values, origins)
         from wesperon.sources.filling import complete
 
         given = {name: value for name, value in values.items() if origins[name] == WORDS}
-        return complete(cls, reading, given, mode, driver, ends_process=ends_process)
+        return complete(cls, reading, given, mode, terms)
 
     @classmethod
     def _say(cls, reading: Reading) -> None:
@@ -129,7 +191,7 @@ def fill(words: Sequence[str] | None = None, /, **slots: Any) -> Filled:
     """
     made: type[Filled] = type("Filled", (Filled,), {"__module__": __name__, **slots})
     try:
-        return made._filled(made._read(words), None, None, ends_process=True)
+        return made._filled(made._read(words), Terms(ends_process=True))
     except Exception as error:
         from wesperon.pages.ending import status_of
         from wesperon.sources.replay import program_name
@@ -164,3 +226,13 @@ def mode_of(asking: str | None, reading: Reading, environment: Mapping[str, str]
         reason = f"WESPERON_ASKING is one of {', '.join(MODES)}, and got {quoted(mode)}"
         raise Problems([Problem(reason, None, "env", mode)], reading.words)
     return mode
+
+
+def _look(path: Any, wanted: str) -> None:
+    """Check what a path leads to; the check itself is loaded when there is a path."""
+    from wesperon.sources.paths import look
+
+    look(path, wanted)
+
+
+LOOKS["exists"] = _look

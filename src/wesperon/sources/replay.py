@@ -29,6 +29,10 @@ def words_of(record: Record) -> list[str]:
         value = record.__dict__[name]
         if value is not None and (everything or not _same(slot, value, slot.fallback(before))):
             items = value if slot.several else (value,)
+            if slot.piped == "stream":
+                if value.items is None:
+                    continue  # what came through a pipe is not there any more
+                items = value.items
             made += [f"--{slot.word}={slot.text(item)}" for item in items]
         before.__dict__[name] = value
     return made

@@ -13,12 +13,13 @@ beginning:
     -x              the same by its letter
     -xtext          the value behind the letter; behind switches further letters may follow: -qvm30
     -5  -.5         a plain word: a negative number
-    -               a plain word
+    -               a plain word; standard input, where its slot is piped
     anything else   a plain word
 
 A name may be cut to a beginning that no other has; an exact name wins. The names that every program has (``help``,
-``version``, ``asking``) are never cut. An unknown name swallows nothing. A name stands once, unless its slot takes
-several. A ``rest`` slot takes every plain word that is left; slots declared behind it take theirs from the end.
+``version``, ``asking``, ``answers``) are never cut. An unknown name swallows nothing. A name stands once, unless its
+slot takes several. A ``rest`` slot takes every plain word that is left; slots declared behind it take theirs from the
+end.
 
 The reference for what is silent here are the POSIX Utility Syntax Guidelines (Base Definitions, 12.2).
 """
@@ -51,7 +52,8 @@ class Reading:
     """What the words said, before anything is converted.
 
     ``given`` holds the texts for each slot by name, ``own`` those for the names that every program has; ``command``
-    are the places of words that named the command and belong to no slot.
+    are the places of words that named the command and belong to no slot; ``claims`` the slots for which a word ``-``
+    stands, and its place.
     """
 
     def __init__(self, words: Sequence[str], command: frozenset[int] = frozenset()) -> None:
@@ -61,6 +63,7 @@ class Reading:
         self.own: dict[str, str] = {}
         self.problems: list[Problem] = []
         self.plain: list[int] = []
+        self.claims: dict[str, int] = {}
 
 
 #: When to ask: not at all, for what is missing and has no default, for everything that no word gave.
@@ -68,7 +71,7 @@ NEVER, IF_MISSING, ALL = MODES = ("never", "missing", "all")
 
 #: The names that every program has, and whether a value follows.
 OWN_SWITCHES = ("help", "version")
-OWN_VALUES = {"asking": MODES}
+OWN_VALUES: dict[str, tuple[str, ...] | None] = {"asking": MODES, "answers": None}
 
 
 class Names:
@@ -205,12 +208,13 @@ def _own_value(reading: Reading, names: Names, at: int, name: str, text: str | N
     if text is None and _is_value(reading, names, at + 1):
         text = words[at + 1]
         places = (at, at + 1)
-    if text in OWN_VALUES[name]:
+    allowed = OWN_VALUES[name]
+    if text and (allowed is None or text in allowed):
         reading.own[name] = text
     else:
         from wesperon.sources.faults import not_allowed
 
-        reading.problems.append(not_allowed(name, text, OWN_VALUES[name], places[-1]))
+        reading.problems.append(not_allowed(name, text, allowed, places[-1]))
     return places[-1] + 1
 
 
@@ -263,6 +267,9 @@ def convert(slots: Mapping[str, Slot[Any]], reading: Reading) -> dict[str, Any]:
     values = {}
     for name, all_given in reading.given.items():
         slot = slots[name]
+        if slot.piped and len(all_given) == 1 and all_given[0].text == "-":
+            reading.claims[name] = all_given[0].word
+            continue
         given = [one for one in all_given if not slot.is_blank(one.text)]
         if not given or (len(all_given) > 1 and not (slot.several or slot.kind.unites)):
             continue

@@ -82,6 +82,7 @@ class Blocking(Driver):
         self.handlers: dict[int, Any] = {}
         self.wake: tuple[int, int] | None = None
         self.is_gone = False
+        self.is_left = False
         self.unanswered = 0
 
     def close(self) -> None:
@@ -141,17 +142,20 @@ class Blocking(Driver):
         """The events that come next; a lone ESC is the Escape key when nothing follows it soon."""
         events: list[Event] = []
         while not events:
-            if self.is_gone:
+            if self.is_gone or self.is_left:
                 return [Closed()]
             watched = [self.handle, self.wake[0]] if self.wake else [self.handle]
-            ready, _, _ = select.select(watched, [], [], ESCAPE_WAIT if self.decoder.is_pending else None)
+            waited = ESCAPE_WAIT if self.decoder.is_pending else self.patience
+            ready, _, _ = select.select(watched, [], [], waited)
             if self.wake and self.wake[0] in ready:
                 os.read(self.wake[0], CHUNK)
                 events.extend(self._resize())
             if self.handle in ready:
                 events.extend(self._read())
-            elif not ready:
+            elif not ready and self.decoder.is_pending:
                 events.extend(self.decoder.flush())
+            elif not ready:  # patience is at its end, for this question and for all that follow
+                self.is_left = True
         return events
 
     def _resize(self) -> list[Event]:

@@ -31,6 +31,8 @@ class Driver:
         self.depth = 0
         #: Whether the process ends once the user stops the questions, so that no interrupt matters any more then.
         self.ends_process = False
+        #: The seconds after which a question that nobody answers ends, as if the terminal were gone; None: never.
+        self.patience: float | None = None
 
     def size(self) -> tuple[int, int]:
         """The columns and rows of the terminal, at least 1 each."""

@@ -1,0 +1,138 @@
+"""Files as a source: answers files, which a run names, and the settings file that a program may have.
+
+Both are TOML or JSON (YAML with the extra), told by the name's ending; standard input may hold either. The tables of a
+file follow the path of the command: the values of ``desk expose`` stand in ``[expose]``, those of the program itself
+above all tables.
+"""
+
+from __future__ import annotations
+
+import os
+import sys
+
+from wesperon.core.lean import quoted
+from wesperon.core.nearest import suggestion
+from wesperon.core.problems import Problem, Problems
+from wesperon.sources.found import Found
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Iterable, Mapping, Sequence
+    from typing import Any
+
+    from wesperon.core.slots import Slot
+
+STANDARD_INPUT = "-"
+
+
+class Answers:
+    """The values of one file for one command.
+
+    ``path`` are the names of the command and its branches; ``levels`` the slots that each of them may have, the
+    program's own first; ``known`` the names of tables that may stand beside them, of other commands.
+    """
+
+    def __init__(self, origin: str, name: str, text: str, tables: Mapping[str, Any]) -> None:
+        self.origin = origin
+        self.name = name
+        self.text = text
+        self.tables = tables
+        self.values: dict[str, tuple[Any, tuple[str, ...]]] = {}
+
+    def open_level(self, path: Sequence[str], slots: Iterable[Slot[Any]], members: Iterable[str] = ()) -> list[Problem]:
+        """Take the values that stand at a path for these slots; the problems with keys that nobody knows there."""
+        table: Any = self.tables
+        for name in path:
+            table = table.get(name, {}) if isinstance(table, dict) else {}
+        if not isinstance(table, dict):
+            reason = f"a table is wanted for {' '.join(path)}, and {quoted(repr(table))} is given"
+            return [Problem(reason, None, self.origin, place=self.place(tuple(path)))]
+        keys = {key: slot.name for slot in slots for key in (slot.name, slot.word)}
+        problems = []
+        tables = set(members)
+        for key, value in table.items():
+            where = (*path, key)
+            if key in keys:
+                self.values[keys[key]] = (value, where)
+            elif key not in tables:
+                reason = f"{quoted(key)} is not known here{suggestion(key, [*keys, *tables])}"
+                problems.append(Problem(reason, None, self.origin, key, place=self.place(where)))
+        return problems
+
+    def find(self, slot: Slot[Any]) -> Found | None:
+        """The value for a slot."""
+        if slot.name not in self.values:
+            return None
+        value, where = self.values[slot.name]
+        return Found(value, self.place(where))
+
+    def place(self, where: tuple[str, ...]) -> str:
+        """The file, and the line where a key stands if it can be told."""
+        line = line_of(self.text, where)
+        return f"{self.name}, line {line}" if line else self.name
+
+
+def read_file(name: str, origin: str) -> Answers:
+    """The values of a file; raises Problems where it cannot be read or is not what its name says."""
+    shown = "standard input" if name == STANDARD_INPUT else name
+    try:
+        if name == STANDARD_INPUT:
+            text = sys.stdin.read()
+        else:
+            with open(name, encoding="utf-8") as file:
+                text = file.read()
+    except (OSError, UnicodeDecodeError) as error:
+        why = getattr(error, "strerror", None) or "it is not UTF-8"
+        raise Problems([Problem(f"cannot be read: {why}", None, origin, name, place=shown)]) from None
+    try:
+        tables = _parsed(name, text)
+    except ValueError as error:
+        raise Problems([Problem(f"cannot be understood: {error}", None, origin, name, place=shown)]) from None
+    if not isinstance(tables, dict):
+        raise Problems([Problem("a table of values is wanted at its top", None, origin, name, place=shown)])
+    return Answers(origin, shown, text, tables)
+
+
+def settings_path(name: str) -> str:
+    """Where the settings file of a program stands, in the user's configuration folder."""
+    from platformdirs import user_config_dir
+
+    return os.path.join(user_config_dir(name, appauthor=False), "settings.toml")
+
+
+def _parsed(name: str, text: str) -> Any:
+    """What the text says; raises ValueError. Standard input is JSON where it begins with a brace, else TOML."""
+    ending = os.path.splitext(name)[1].lower()
+    if ending in (".yaml", ".yml"):
+        try:
+            import yaml
+        except ImportError:
+            raise ValueError("YAML needs the extra: pip install 'wesperon[yaml]'") from None
+        try:
+            return yaml.safe_load(text)
+        except yaml.YAMLError as error:
+            raise ValueError(" ".join(str(error).split())) from None
+    if ending == ".json" or (name == STANDARD_INPUT and text.lstrip()[:1] == "{"):
+        import json
+
+        return json.loads(text)
+    import tomllib
+
+    return tomllib.loads(text)
+
+
+def line_of(text: str, where: Sequence[str]) -> int | None:
+    """The line, from 1, on which a key stands, as far as a look at the lines can tell; None where it cannot."""
+    *path, key = where
+    inside: list[str] = []
+    for number, line in enumerate(text.splitlines(), 1):
+        bare = line.strip()
+        if bare.startswith("[") and bare.rstrip().endswith("]") and "=" not in bare:
+            inside = [part.strip().strip("\"'") for part in bare.strip("[]").split(".")]
+            if inside == [*path, key]:
+                return number
+            continue
+        name, mark, _ = bare.lstrip("{, ").partition("=" if "=" in bare else ":")
+        if mark and name.strip().strip("\"'") == key and (not path or inside == path or ":" in mark):
+            return number
+    return None

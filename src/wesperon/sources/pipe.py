@@ -1,0 +1,88 @@
+"""Standard input as a source: a whole text, a value on each line, or a stream of values that is read as it is used."""
+
+from __future__ import annotations
+
+import sys
+
+from wesperon.core.lean import Complaint
+from wesperon.core.problems import Problem, Problems
+from wesperon.core.streams import Stream
+from wesperon.sources.found import Found
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Iterator
+    from typing import Any
+
+    from wesperon.core.slots import Slot
+
+ORIGIN = "pipe"
+
+
+def is_piped() -> bool:
+    """Whether standard input is something else than a terminal."""
+    try:
+        return sys.stdin is not None and not sys.stdin.isatty()
+    except ValueError:  # closed
+        return False
+
+
+def read_pipe(slot: Slot[Any]) -> Found | None:
+    """What standard input holds for a slot; None where it is empty.
+
+    A whole text loses the one line end at its very end, as a line that was typed has none.
+    """
+    if slot.piped == "stream":
+        first = next(_lines(slot), None)
+        if first is None:
+            return None
+        return Found(Stream(_chained(slot, first)), "standard input")
+    try:
+        text = sys.stdin.read()
+    except UnicodeDecodeError as error:
+        reason = f"cannot be read as text: {error.reason} at byte {error.start:,}"
+        raise Problems([Problem(reason, slot.name, ORIGIN, place="standard input")]) from None
+    text = text.removesuffix("\n").removesuffix("\r")
+    if slot.several:
+        lines = [line for line in text.splitlines() if not slot.is_blank(line)]
+        return Found(lines, "standard input") if lines else None
+    return Found(text, "standard input") if text else None
+
+
+def read_lines(slot: Slot[Any], lines: list[str]) -> tuple[Any, list[Problem]]:
+    """The values of lines, and what is wrong with those that cannot be read, each with its number."""
+    values, problems = [], []
+    for number, line in enumerate(lines, 1):
+        try:
+            values.append(slot.read(line))
+        except Complaint as complaint:
+            problems.append(_problem(slot, line, number, complaint))
+    return tuple(values), problems
+
+
+def _lines(slot: Slot[Any]) -> Iterator[tuple[int, str]]:
+    """The lines of standard input that are not blank, with their numbers."""
+    for number, line in enumerate(sys.stdin, 1):
+        text = line.rstrip("\r\n")
+        if not slot.is_blank(text):
+            yield number, text
+
+
+def _chained(slot: Slot[Any], first: tuple[int, str]) -> Iterator[Any]:
+    """The values of the first line and of all that follow; raises Problems at a line that cannot be read."""
+    number, text = first
+    read = slot.read
+    try:
+        yield read(text)
+        for line in sys.stdin:
+            number += 1
+            text = line.rstrip("\r\n")
+            if not slot.is_blank(text):
+                yield read(text)
+    except Complaint as complaint:
+        raise Problems([_problem(slot, text, number, complaint)]) from None
+
+
+def _problem(slot: Slot[Any], text: str, number: int, complaint: Complaint) -> Problem:
+    place = f"standard input, line {number:,}"
+    return Problem(complaint.reason, slot.name, ORIGIN, text, complaint.position, place=place)

@@ -1,0 +1,256 @@
+"""Where values come from beside the words and the user, and which source wins."""
+
+from __future__ import annotations
+
+import json
+import os
+import subprocess
+import sys
+from collections.abc import Iterator
+from datetime import date, timedelta
+from pathlib import Path
+from typing import Any, assert_type
+
+import pytest
+
+from tests.harness import ROOT, Terminal, python
+from wesperon import Form, Problems, any_of, one_of, slot
+from wesperon.terminal.scripted import Press, Scripted
+
+
+class Plan(Form):
+    frames = slot(int, env="PLAN_FRAMES", low=1)
+    target = slot(env="PLAN_TARGET", default="HR-007")
+    low_light = slot(bool, default=False)
+    bin = slot(one_of([1, 2, 4]), default=1)
+    filters = slot(any_of(["Red", "Blue"]), default=(), env="PLAN_FILTERS")
+    times = slot(timedelta, many=True, env="PLAN_TIMES")
+    night = slot(date, default=None)
+
+
+@pytest.fixture
+def folder(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
+    monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path))
+    monkeypatch.chdir(tmp_path)
+    (tmp_path / "desk").mkdir()
+    return tmp_path
+
+
+SOURCES = ["words", "env", "answers", "settings", "asked", "default"]
+
+
+@pytest.mark.parametrize("there", [SOURCES[at:] for at in range(len(SOURCES))])
+def test_the_first_source_that_has_a_value_gives_it(
+    there: list[str], folder: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    class One(Form):
+        frames = slot(int, env="PLAN_FRAMES", **({"default": 6} if there[0] == "default" else {}))  # type: ignore[call-overload]
+
+    words = ["--frames=1"] if "words" in there else []
+    if "env" in there:
+        monkeypatch.setenv("PLAN_FRAMES", "2")
+    if "answers" in there:
+        (folder / "answers.toml").write_text("frames = 3\n")
+        words.append("--answers=answers.toml")
+    if "settings" in there:
+        (folder / "desk" / "settings.toml").write_text("frames = 4\n")
+    record = One.fill(words, settings="desk", driver=Scripted(["5", Press("enter")]))
+    assert (record.frames, record.origins["frames"]) == (SOURCES.index(there[0]) + 1, there[0])
+
+
+def test_an_empty_text_is_missing_in_every_source(folder: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("PLAN_FRAMES", " ")
+    monkeypatch.setenv("PLAN_TARGET", "")
+    (folder / "a.toml").write_text('frames = "7"\ntarget = ""\n')
+    record = Plan.fill(["--answers=a.toml", "--frames="])
+    assert (record.frames, record.target, record.origins["target"]) == (7, "HR-007", "default")
+
+
+NATIVE = {
+    "toml": """
+        frames = 3
+        low-light = true
+        bin = 2
+        filters = ["Blue", "Red"]
+        times = ["1h", "90s"]
+        night = 2031-04-17
+    """,
+    "json": json.dumps({"frames": 3, "low_light": True, "bin": 2, "filters": "Red,Blue", "times": "1h 90s",
+                        "night": "2031-04-17", "target": None}),
+    "yaml": "frames: '3'\nlow_light: on\nbin: '2'\nfilters: [Red, Blue]\ntimes: [1h, 90s]\nnight: 2031-04-17\n",
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("ending", sorted(NATIVE))
+def test_a_file_gives_texts_and_values_of_its_own(ending: str, folder: Path) -> None:
+    (folder / f"a.{ending}").write_text(NATIVE[ending])
+    record = Plan.fill(["--answers", f"a.{ending}"])
+    hour, ninety = timedelta(hours=1), timedelta(seconds=90)
+    assert list(record) == [3, "HR-007", True, 2, ("Red", "Blue"), (hour, ninety), date(2031, 4, 17)]
+    assert record.origins["times"] == "answers"
+
+
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        ("frames = 0\n", 'a.toml, line 1: "0" is too low: at least 1 wanted'),
+        ("# plan\n\nframes = 2.5\n", 'a.toml, line 3: "2.5" is not a whole number: it is of type float'),
+        ("frames = 1\nfarmes = 2\n", 'a.toml, line 2: "farmes" is not known here; nearest: frames'),
+        ("frames = 1\nnight = 21:30:00\n", "a.toml, line 2: "),
+        ("frames = [1, 2]\n", "a list is given, where a whole number is wanted"),
+        ("[frames]\nx = 1\n", "a.toml, line 1: a table is given"),
+        ("frames = 1\nfilters = ['Grene']\n", "none of the 2 choices"),
+        ("frames = \n", "a.toml: cannot be understood: Invalid value (at line 1"),
+        (None, "nothing.toml: cannot be read: No such file"),
+        ("[1]", "a.json: a table of values is wanted at its top"),
+        ("{", "a.json: cannot be understood: Expecting"),
+    ],
+)
+def test_what_is_wrong_in_a_file_is_told_with_its_line(text: str | None, said: str, folder: Path) -> None:
+    name = said.partition(":")[0] if "json" in said or text is None else "a.toml"
+    if text is not None:
+        (folder / name).write_text(text)
+    with pytest.raises(Problems) as caught:
+        Plan.fill([f"--answers={name}", "--asking=never"])
+    assert said in str(caught.value)
+
+
+def test_problems_of_all_sources_come_together(folder: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("PLAN_FILTERS", "Grene")
+    (folder / "a.toml").write_text("bin = 3\n")
+    with pytest.raises(Problems) as caught:
+        Plan.fill(["--answers=a.toml", "--night=tomorrow", "--asking=never"])
+    told = {problem.slot: (problem.source, problem.place) for problem in caught.value}
+    assert told == {
+        "night": ("words", None), "filters": ("env", "PLAN_FILTERS in the environment"),
+        "bin": ("answers", "a.toml, line 1"), "frames": (None, None),
+    }  # fmt: skip
+
+
+def test_under_all_what_no_word_gave_stands_in_the_line(monkeypatch: pytest.MonkeyPatch) -> None:
+    class Two(Form):
+        frames = slot(int, env="PLAN_FRAMES")
+        seconds = slot(int)
+
+    monkeypatch.setenv("PLAN_FRAMES", "12")
+    driver = Scripted([Press("enter")])
+    record = Two.fill(["--seconds=5", "--asking=all"], driver=driver)
+    assert (record.frames, record.origins["frames"]) == (12, "asked")
+    assert driver.frames[0].splitlines()[0].endswith("frames  12")
+
+
+def piped(body: str, data: str | bytes, *words: str) -> subprocess.CompletedProcess[str]:
+    """A program with something on its standard input."""
+    script = f"from wesperon import *\n{body}"
+    env = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
+    data = data.encode() if isinstance(data, str) else data
+    done = subprocess.run(
+        [sys.executable, "-c", script, *words, "--asking=never"], input=data, capture_output=True, env=env
+    )
+    return subprocess.CompletedProcess(done.args, done.returncode, done.stdout.decode(), done.stderr.decode())
+
+
+WHOLE = "print(repr(fill(text=slot(piped=True)).text))"
+SUM = "print(sum(fill(numbers=slot(int, rest=True, piped=True)).numbers))"
+STREAM = "print(sum(fill(numbers=slot(float, rest=True, piped='stream')).numbers))"
+
+
+@pytest.mark.parametrize(
+    ("body", "data", "words", "out"),
+    [
+        (WHOLE, "a\nb\n", [], "'a\\nb'"),
+        (WHOLE, "a\n", ["word"], "'word'"),
+        (WHOLE, "a\n", ["-"], "'a'"),
+        (SUM, "1\n2\n\n3\n", [], "6"),
+        (SUM, "1\n", ["5", "6"], "11"),
+        (SUM, "", [], "0"),
+        (STREAM, "1\n2.5\n", [], "3.5"),
+        (STREAM, "1\n", ["4", "5"], "9.0"),
+        (STREAM, "", [], "0"),
+    ],
+)
+def test_standard_input_is_a_text_a_line_each_or_a_stream(body: str, data: str, words: list[str], out: str) -> None:
+    done = piped(body, data, *words)
+    assert (done.stdout.strip(), done.stderr) == (out, "")
+
+
+@pytest.mark.parametrize(
+    ("body", "data", "words", "said"),
+    [
+        (WHOLE, "", [], "is missing: text"),
+        (SUM, "1\nx\n3\ny\n", [], 'standard input, line 2: "x" is not a whole number'),
+        (SUM, "1\nx\n3\ny\n", [], 'standard input, line 4: "y" is not a whole number'),
+        (STREAM, "1\n\nx\n", [], 'standard input, line 3: "x" is not a number'),
+        (WHOLE, "a = 1", ["-", "--answers", "-"], "standard input is wanted twice"),
+    ],
+)
+def test_a_fault_on_standard_input_is_told_with_its_line(body: str, data: str, words: list[str], said: str) -> None:
+    body = f"try:\n    {body}\nexcept Problems as problems:\n    raise SystemExit(str(problems))"
+    done = piped(body, data, *words)
+    assert said in done.stderr
+    assert done.returncode != 0
+
+
+def test_a_stream_is_read_in_flat_memory() -> None:
+    body = (
+        "import resource\n"
+        "total = sum(fill(numbers=slot(int, rest=True, piped='stream')).numbers)\n"
+        "print(total, resource.getrusage(resource.RUSAGE_SELF).ru_maxrss)"
+    )
+    small, large = (piped(body, "7\n" * count).stdout.split() for count in (1_000, 300_000))
+    assert int(large[0]) == 2_100_000
+    assert int(large[1]) < 1.2 * int(small[1])
+
+
+def test_a_piped_program_still_asks_on_the_terminal() -> None:
+    script = (
+        "from wesperon import *; r = fill(text=slot(piped=True), n=slot(int)); print(r.text, r.n, r.origins['text'])"
+    )
+    with Terminal(["bash", "-c", f'echo data | {sys.executable} -c "{script}"']) as terminal:
+        terminal.answer("  n", "5")
+        assert terminal.end() == 0
+        assert "data 5 pipe" in terminal.text()
+
+
+@pytest.mark.parametrize("how", ["patience=0.3", "environment"])
+def test_a_question_that_nobody_answers_ends(how: str) -> None:
+    keyword = how if "=" in how else ""
+    body = f"type('F', (Form,), dict(a=slot(), b=slot())).fill({keyword})"
+    script = f"from wesperon import *\ntry:\n    {body}\nexcept Problems as p:\n    print(p)"
+    env = {} if keyword else {"WESPERON_PATIENCE": "0.3"}
+    with Terminal(python("-c", script), env=env) as terminal:
+        assert terminal.end() == 0
+        assert terminal.text().splitlines()[-2:] == [
+            "a: is missing: text, as --a=TEXT", "b: is missing: text, as --b=TEXT",
+        ]  # fmt: skip
+        assert terminal.modes() == terminal.initial
+
+
+@pytest.mark.parametrize(
+    ("exists", "path", "said"),
+    [
+        ("file", "plan.toml", None), ("file", ".", "is a folder"), ("file", "none", 'there is no file "none"'),
+        ("folder", "desk", None), ("folder", "plan.toml", "is a file"), ("either", "desk", None),
+        ("either", "none", "no file or folder"), ("nothing", "none", None), ("nothing", "desk", "exists already"),
+    ],
+)  # fmt: skip
+def test_a_path_must_lead_where_it_is_wanted_to(exists: Any, path: str, said: str | None, folder: Path) -> None:
+    (folder / "plan.toml").write_text("")
+    form: Any = type("OnePath", (Form,), {"path": slot(Path, exists=exists)})
+    if said is None:
+        assert form.fill([path]).path == Path(path)
+    else:
+        with pytest.raises(Problems, match=said):
+            form.fill([path], asking="never")
+        with pytest.raises(Problems, match=said):
+            form(path=Path(path))
+
+
+def test_a_type_checker_sees_a_stream() -> None:
+    class Sums(Form):
+        numbers = slot(float, rest=True, piped="stream")
+
+    record = Sums.fill(["1", "2"])
+    assert_type(record.numbers, Iterator[float])
+    assert record.words() == ["--numbers=1", "--numbers=2"]
+    assert list(record.numbers) == [1.0, 2.0]
