@@ -9,7 +9,7 @@ import pytest
 
 from tests.harness import CTRL_C, CTRL_D, ENTER, UP, Terminal, example
 from wesperon import Command, Console, DeclarationError, Problems, Program, Refusal, slot
-from wesperon.commands.program import kebab
+from wesperon.commands.members import kebab
 from wesperon.terminal.scripted import Press, Scripted
 
 done: list[Any] = []
@@ -92,7 +92,7 @@ def test_one_command_calls_another_and_names_come_from_classes() -> None:
     assert [kebab(name) for name in ("QueueTarget", "HTTPProxy", "A1B", "_Park")] == [
         "queue-target", "http-proxy", "a1-b", "park",
     ]  # fmt: skip
-    with pytest.raises(DeclarationError, match="two commands"):
+    with pytest.raises(DeclarationError, match="two members"):
         Program("desk", members=[Expose, type("Expose", (Command,), {})])
     with pytest.raises(Problems, match="may mean queue-target or queue"):
         Program("desk", members=[QueueTarget, type("Queue", (Command,), {})]).find("que")

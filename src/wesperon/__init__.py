@@ -9,18 +9,21 @@ __version__ = "0.1.0"
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from wesperon.commands.program import Command, Program
+    from wesperon.commands.members import Branch, Command
+    from wesperon.commands.program import Program
     from wesperon.console.console import Console
     from wesperon.core.choices import any_of, one_of
     from wesperon.core.lean import DeclarationError
     from wesperon.core.problems import Problem, Problems, Refusal
     from wesperon.core.slots import Slot, slot
+    from wesperon.pages.emphasis import paint
     from wesperon.sources.forms import Form, fill
     from wesperon.sources.raw import split
 
 #: Where each public name lives.
 _HOMES = {
-    "Command": "commands.program",
+    "Branch": "commands.members",
+    "Command": "commands.members",
     "Console": "console.console",
     "DeclarationError": "core.lean",
     "Form": "sources.forms",
@@ -32,11 +35,13 @@ _HOMES = {
     "any_of": "core.choices",
     "fill": "sources.forms",
     "one_of": "core.choices",
+    "paint": "pages.emphasis",
     "slot": "core.slots",
     "split": "sources.raw",
 }
 
 __all__ = [
+    "Branch",
     "Command",
     "Console",
     "DeclarationError",
@@ -49,6 +54,7 @@ __all__ = [
     "any_of",
     "fill",
     "one_of",
+    "paint",
     "slot",
     "split",
 ]

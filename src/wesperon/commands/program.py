@@ -1,88 +1,103 @@
-"""Programs: several commands under one name."""
+"""Programs: from the words to the command that they name, and to its exit status.
+
+The words are walked from the left: the first plain word names a member of the program, the next one a member of that
+branch, until a command is reached. Names of shared slots may stand anywhere, with their values; all other names belong
+behind the command. Everything that is left fills the command.
+"""
 
 from __future__ import annotations
 
 import os
 import sys
 
-from wesperon.core.lean import DeclarationError
-from wesperon.core.problems import Problem, Problems
+from wesperon.commands.members import Branch, Command, Shared, examples_of, running, together
+from wesperon.core.lean import DeclarationError, quoted
 from wesperon.core.records import WORDS
-from wesperon.core.visible import quoted
 from wesperon.sources.forms import Form, Terms, end_interrupted, mode_of
-from wesperon.sources.words import NEVER, is_plain_word, read_words
+from wesperon.sources.words import NEVER, OWN_VALUES, Names, is_plain_word, read_words
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Iterable, Mapping, Sequence
-    from typing import Any, ClassVar
+    from collections.abc import Callable, Iterable, Mapping, Sequence
+    from typing import Any
 
+    from wesperon.core.slots import Slot
     from wesperon.sources.words import Reading
     from wesperon.terminal.driver import Driver
 
 
-class Command(Form):
-    """A form that does something once it is filled; its docstring is its help.
+class Call:
+    """What a line of words calls: a command or, where words are missing, a branch; and the way there."""
 
-    Its name is the class's in kebab-case (``QueueTarget`` is ``queue-target``), unless ``name = "..."`` stands in the
-    body.
+    def __init__(self, program: Program, words: Sequence[str]) -> None:
+        self.words = tuple(words)
+        self.branches: list[Branch] = [program]
+        self.names: list[str] = []
+        self.places: set[int] = set()
+        self.command: type[Command] | None = None
+
+    @property
+    def shared(self) -> dict[str, Slot[Any]]:
+        """The slots of the program and the branches on the way."""
+        return {name: slot for branch in self.branches for name, slot in branch.slots.items()}
+
+    def step(self, name: str, place: int | None = None) -> None:
+        """Go on to a member of the last branch."""
+        found = self.branches[-1].members[name].loaded
+        self.names.append(name)
+        if place is not None:
+            self.places.add(place)
+        if isinstance(found, Branch):
+            self.branches.append(found)
+        else:
+            self.command = found
+
+
+class Program(Branch):
+    """The root of a program: its name, its version, what it is about, and its commands.
+
+    ``members`` and ``shared`` are those of :class:`Branch`. ``gate`` is called with every filled command before it runs
+    and may raise Refusal. ``bare`` is what a call with no words does: a command, or ``"menu"``, ``"console"``,
+    ``"help"``; without it the menu is shown where somebody is there, else a listing, status 2. ``prefixes=False`` wants
+    every name in full. ``settings=True`` reads a settings file; ``results=True`` adds ``--as json``. ``patience`` are
+    the seconds after which a question that nobody answers ends.
     """
-
-    _methods: ClassVar[frozenset[str]] = frozenset({"origins", "fill", "words", "replay", "run"})
-
-    def run(self) -> Any:
-        """Do it. ``None`` is status 0, a whole number the exit status; anything else is printed."""
-        raise NotImplementedError(f"{type(self).__name__} does nothing: give it a method run(self)")
-
-
-def name_of(command: type[Command]) -> str:
-    """The name of a command."""
-    own = getattr(command, "name", None)
-    return own if isinstance(own, str) else kebab(command.__name__)
-
-
-def kebab(name: str) -> str:
-    """A class name in kebab-case: ``QueueTarget`` is ``queue-target``."""
-    made = []
-    for at, char in enumerate(name.strip("_")):
-        begins = char.isupper() and at > 0 and (not name[at - 1].isupper() or name[at + 1 : at + 2].islower())
-        made.append("-" + char.lower() if begins and name[at - 1] != "_" else char.lower())
-    return "".join(made).replace("_", "-")
-
-
-def summary_of(command: type[Command]) -> str:
-    """The first line of a command's docstring."""
-    return (command.__dict__.get("__doc__") or "").strip().partition("\n")[0]
-
-
-class Program:
-    """The root of a program: its name, its version, what it is about, and its commands."""
 
     def __init__(
         self,
         name: str,
         version: str = "",
         about: str = "",
-        members: Iterable[type[Command]] = (),
+        members: Iterable[Any] | Mapping[str, Any] = (),
         *,
+        shared: type[Form] | None = None,
+        gate: Callable[[Command], object] | None = None,
+        bare: type[Command] | str | None = None,
         prefixes: bool = True,
+        settings: bool | str = False,
+        results: bool = False,
+        patience: float | None = None,
     ) -> None:
-        self.name = name
+        if isinstance(bare, str) and bare not in ("menu", "console", "help"):
+            raise DeclarationError(f"bare={bare!r} is no command, nor one of menu, console, help")
+        if results:
+            shared = _with_results(shared)
+        super().__init__(name, about, members, shared=shared)
+        self.examine({})
         self.version = version
-        self.about = about
+        self.gate = gate
+        self.bare = bare
         self.prefixes = prefixes
-        self.members: dict[str, type[Command]] = {}
-        for member in members:
-            own = name_of(member)
-            if own.lower() in self.members:
-                raise DeclarationError(f"{name}: two commands are called {own}")
-            self.members[own.lower()] = member
+        self.settings = (name if settings is True else settings) or None
+        self.results = results
+        self.patience = patience
 
     def main(self, words: Sequence[str] | None = None) -> int:
         """Run the command that the words name; the exit status.
 
         ``words`` are those behind the program's name; ``None`` means those of the process. What is wrong is printed on
-        standard error. Where the user stops the questions, the process ends by SIGINT.
+        standard error, unexpected errors in one line (``WESPERON_TRACE=1`` shows the whole trace). Where the user stops
+        the questions, the process ends by SIGINT.
         """
         try:
             status = self._call(sys.argv[1:] if words is None else words, None, ends_process=True)
@@ -90,9 +105,12 @@ class Program:
                 sys.stdout.flush()
             return status
         except Exception as error:
-            from wesperon.pages.ending import status_of
+            from wesperon.pages.ending import status_of, unexpected
 
-            return status_of(error, [self.name])
+            try:
+                return status_of(error, [self.name])
+            except Exception:
+                return unexpected(error, self.name)
         except KeyboardInterrupt:
             return end_interrupted()
 
@@ -103,105 +121,201 @@ class Program:
         """
         return self._call(words, driver)
 
-    def _call(self, words: Sequence[str], driver: Driver | None, *, ends_process: bool = False) -> int:
-        words = tuple(words)
-        at = command_place(words)
-        if at is None:
-            reading = read_words({}, words)
-            if "help" in reading.own or "version" in reading.own:
-                print(self._page() if "help" in reading.own else self._version())
-                return 0
-            if reading.problems:
-                raise Problems(reading.problems, words)
-            name, place = self._ask_command(reading, driver), frozenset[int]()
-        else:
-            name, place = self.find(words[at], at, words), frozenset({at})
-        return self._run(name, words, place, driver, ends_process)
-
-    def find(self, word: str, at: int = 0, words: Sequence[str] = ()) -> str:
-        """The name of the command that a word means: in any letter case, or cut to a beginning that no other has.
+    def find(self, word: str, branch: Branch | None = None, at: int = 0, words: Sequence[str] = ()) -> str:
+        """The name of the member that a word means: in any letter case, or cut to a beginning that no other has.
 
         Raises Problems, with the nearest names, where there is none.
         """
+        members = (branch or self).members
         folded = word.lower()
-        if folded in self.members:
+        if folded in members:
             return folded
-        meant = [name for name in self.members if name.startswith(folded)] if self.prefixes and folded else []
+        meant = [name for name in members if name.startswith(folded)] if self.prefixes and folded else []
         if len(meant) == 1:
             return meant[0]
+        from wesperon.core.problems import Problem, Problems
+
         if meant:
             reason = f"{quoted(word)} may mean {' or '.join(meant)}: write more of it"
         else:
             from wesperon.core.nearest import nearest
 
-            near = nearest(word, self.members) or list(self.members)[:6]
-            kind = "nearest" if nearest(word, self.members) else "there are"
-            reason = f"{quoted(word)} is no command of {self.name}; {kind}: {', '.join(near)}"
+            near = nearest(word, members)
+            hint = f"nearest: {', '.join(near)}" if near else f"there are: {', '.join(list(members)[:6])}"
+            reason = f"{quoted(word)} is no command of {(branch or self).name}; {hint}"
         raise Problems([Problem(reason, None, WORDS, word, words=(at,))], words or (word,))
 
-    def summaries(self) -> Mapping[str, str]:
-        """The commands with a line about each."""
-        return {name: summary_of(member) for name, member in self.members.items()}
+    def walk(self, words: Sequence[str]) -> Call:
+        """Follow the words to the command that they name, as far as they do; raises Problems at one that names none."""
+        call = Call(self, words)
+        at = 0
+        while call.command is None and at < len(words):
+            if is_plain_word(words[at]):
+                call.step(self.find(words[at], call.branches[-1], at, words), at)
+                at += 1
+            else:
+                at += _length(words, at, Names(call.shared, self.prefixes))
+        return call
 
-    def _run(
-        self, name: str, words: Sequence[str], place: frozenset[int], driver: Driver | None, ends_process: bool
-    ) -> int:
-        member = self.members[name]
-        reading = read_words(member._slots, words, prefixes=self.prefixes, command=place)
-        if "help" in reading.own:
-            from wesperon.pages.help import help_page
+    def _call(self, words: Sequence[str], driver: Driver | None, *, ends_process: bool = False) -> int:
+        call = self.walk(words)
+        if call.command is None:
+            reading = read_words(call.shared, call.words, prefixes=self.prefixes, command=frozenset(call.places))
+            if "help" in reading.own or "version" in reading.own:
+                self._say(call, reading)
+                return 0
+            if reading.problems:
+                from wesperon.core.problems import Problems
 
-            print(help_page([self.name, name], member.__doc__, member._slots))
+                raise Problems(reading.problems, call.words)
+            if not words and self.bare not in (None, "menu"):
+                return self._bare(driver)
+            while call.command is None:
+                self._ask_member(call, reading, driver)
+        return self._run(call, Terms(None, driver, ends_process=ends_process, patience=self.patience))
+
+    def _run(self, call: Call, terms: Terms) -> int:
+        """Fill the command, open the gate, run it, and print its result."""
+        command: Any = call.command
+        shared = call.shared
+        form: Any = together(command, shared) if shared else command
+        reading = read_words(form._slots, call.words, prefixes=self.prefixes, command=frozenset(call.places))
+        if "help" in reading.own or "version" in reading.own:
+            self._say(call, reading)
             return 0
-        if "version" in reading.own:
-            print(self._version())
-            return 0
-        record = member._filled(reading, Terms(None, driver, ends_process=ends_process))
-        from wesperon.sources.replay import started
-
-        record.__dict__["_started"] = [*started(), name]
-        result = record.run()
+        terms.settings = self.settings
+        terms.path = tuple(call.names)
+        terms.levels = [
+            (tuple(call.names[:depth]), branch.slots.values(), branch.members)
+            for depth, branch in enumerate(call.branches)
+        ]
+        terms.own = command._slots
+        filled = form._filled(reading, terms)
+        record = filled if form is command else _part(filled, command)
+        record.__dict__["_shared"] = Shared(_part(filled, branch.shared) for branch in call.branches if branch.shared)
+        record.__dict__["_prefix"] = call.names
+        if shared:
+            record.__dict__["_all"] = filled
+        if self.gate is not None:
+            self.gate(record)
+        running.append(record.shared)
+        try:
+            result = record.run()
+        finally:
+            running.pop()
         if result is None:
             return 0
         if isinstance(result, int) and not isinstance(result, bool):
             return result
-        print(result)
+        from wesperon.commands.results import show
+
+        show(result, as_json=self.results and record.shared.as_ == "json")
         return 0
 
-    def _ask_command(self, reading: Reading, driver: Driver | None) -> str:
-        """Ask which command is wanted, as for any value that is missing."""
+    def _bare(self, driver: Driver | None) -> int:
+        """What a call with no words does, where the program says so."""
+        if self.bare == "console":
+            from wesperon import Console
+
+            return Console(self, driver=driver).run()
+        if isinstance(self.bare, type):
+            call = Call(self, ())
+            call.command = self.bare
+            return self._run(call, Terms(None, driver, patience=self.patience))
+        print(self.page())
+        return 0
+
+    def _ask_member(self, call: Call, reading: Reading, driver: Driver | None) -> None:
+        """Ask which member is wanted, as for any value that is missing; raises Problems where nobody can be asked."""
         from wesperon.core.choices import one_of
+        from wesperon.core.problems import Problem, Problems
         from wesperon.core.slots import slot
 
-        summaries = self.summaries()
+        branch = call.branches[-1]
+        summaries = branch.summaries()
         choice: Any = type("Choice", (Form,), {"command": slot(one_of(list(summaries), note=summaries.get))})
         mode = mode_of(None, reading, os.environ)
         try:
-            return str(choice.fill([f"--asking={mode}"], driver=driver).command)
+            call.step(choice.fill([f"--asking={mode}"], driver=driver, patience=self.patience).command)
         except Problems:
             if mode != NEVER and driver is not None:
                 raise
             from wesperon.pages.help import listing
 
-            print(listing(self.name, None, summaries), file=sys.stderr)
-            raise Problems([Problem("a command is missing", missing=True)], reading.words) from None
+            print(listing([self.name, *call.names], None, summaries), file=sys.stderr)
+            raise Problems([Problem("a command is missing", missing=True)], call.words) from None
 
-    def _page(self) -> str:
-        from wesperon.pages.help import listing
+    def _say(self, call: Call, reading: Reading) -> None:
+        """Print what ``--help`` or ``--version`` asks for."""
+        if "version" in reading.own and "help" not in reading.own:
+            print(f"{self.name} {self.version}" if self.version else f"{self.name} has no version")
+        elif reading.own["help"] == "all":
+            print(self.manual())
+        else:
+            print(self._page(call))
 
-        return listing(self.name, self.about, self.summaries())
+    def page(self) -> str:
+        """The help page of the program itself."""
+        return self._page(Call(self, ()))
 
-    def _version(self) -> str:
-        return f"{self.name} {self.version}" if self.version else f"{self.name} has no version"
+    def _page(self, call: Call, columns: int = 0) -> str:
+        from wesperon.pages.help import help_page, listing
+
+        prefix = [self.name, *call.names]
+        if call.command is None:
+            branch = call.branches[-1]
+            return listing(prefix, branch.about, branch.summaries(), branch.slots, columns)
+        command = call.command
+        about = command.__dict__.get("__doc__")
+        return help_page(prefix, about, command._slots, columns, shared=call.shared, examples=examples_of(command))
+
+    def manual(self, columns: int = 0) -> str:
+        """The pages of the whole tree in one: the program, then every branch and command."""
+        pages = []
+        calls = [Call(self, ())]
+        while calls:
+            call = calls.pop(0)
+            pages.append(self._page(call, columns))
+            below = []
+            for name in call.branches[-1].members if call.command is None else ():
+                deeper = Call(self, ())
+                for step in [*call.names, name]:
+                    deeper.step(step)
+                below.append(deeper)
+            calls[:0] = below
+        return "\n\n\n".join(pages)
 
 
-def command_place(words: Sequence[str]) -> int | None:
-    """The place of the word that names the command: the first that is no name and no name's value."""
-    at = 0
-    while at < len(words):
-        if is_plain_word(words[at]):
-            return at
-        if words[at] == "--":
-            return at + 1 if at + 1 < len(words) else None
-        at += 2 if words[at] == "--asking" else 1
-    return None
+def _length(words: Sequence[str], at: int, names: Names) -> int:
+    """How many words a name takes before the command: itself, and its value if it is a shared one that wants one."""
+    word = words[at]
+    if word == "--" or "=" in word:
+        return 1
+    if word.startswith("--"):
+        name = word[2:]
+        if name in OWN_VALUES:
+            return 2
+        candidates = names.candidates(name)
+        return 2 if len(candidates) == 1 and not names.long[candidates[0]][0].kind.is_switch else 1
+    for offset in range(1, len(word)):
+        slot = names.short.get(word[offset])
+        if slot is None or not slot.kind.is_switch:
+            return 2 if slot is not None and offset + 1 == len(word) else 1
+    return 1
+
+
+def _part(filled: Form, form: type[Any]) -> Any:
+    """The record of one form out of one that was filled for several."""
+    origins = filled.origins
+    values = {name: filled.__dict__[name] for name in form._slots}
+    return form.of(values, {name: origins[name] for name in form._slots})
+
+
+def _with_results(shared: type[Form] | None) -> type[Form]:
+    """The shared slots with ``--as``, the form in which a result is printed."""
+    from wesperon.core.choices import one_of
+    from wesperon.core.slots import slot
+
+    form = slot(one_of(["text", "json"]), default="text", help="the form in which the result is printed")
+    made: type[Form] = type("Shared", (shared or Form,), {"as_": form})
+    return made

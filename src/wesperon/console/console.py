@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import sys
 
+from wesperon.core.lean import Complaint
 from wesperon.core.problems import Problems, Refusal
 from wesperon.core.quoting import split_line
 from wesperon.core.visible import is_plain, visible
@@ -94,17 +95,19 @@ class Console:
         """The names that the word before the cursor may become, and where it begins."""
         start = max(text.rfind(blank, 0, cursor) for blank in " \t\n") + 1
         word = text[start:cursor]
-        if not text[:start].strip():
-            known = [*self.program.members, *(name for name in OWN if name not in self.program.members)]
-            return start, sorted(name for name in known if name.startswith(word.lower()))
+        try:
+            call = self.program.walk([before for before, _ in split_line(text[:start])])
+        except (Problems, Complaint):
+            return start, []
         if word.startswith("-"):
-            try:
-                command = self.program.members[self.program.find(text.split()[0])]
-            except Problems:
-                return start, []
-            names = [f"--{slot.word}" for slot in command._slots.values()]
-            return start, [name for name in names if name.startswith(word)]
-        return start, []
+            slots = {**call.shared, **(call.command._slots if call.command else {})}
+            known = [f"--{slot.word}" for slot in slots.values()]
+        elif call.command is None:
+            own = OWN if not call.names else {}
+            known = sorted({*call.branches[-1].members, *own})
+        else:
+            known = []
+        return start, [name for name in known if name.startswith(word.lower())]
 
     def _run(self, text: str, driver: Driver) -> bool:
         """Run one line; whether it leaves the console."""

@@ -32,7 +32,10 @@ class Record:
     def __init_subclass__(cls, **keywords: Any) -> None:
         super().__init_subclass__(**keywords)
         own = {name: value for name, value in cls.__dict__.items() if isinstance(value, Slot)}
-        slots = {**cls._slots, **own}
+        slots: dict[str, Slot[Any]] = {}
+        for base in reversed(cls.__mro__[1:]):
+            slots.update(base.__dict__.get("_slots", {}))
+        slots.update(own)
         cls._slots = {name: slot for name, slot in slots.items() if isinstance(getattr(cls, name), Slot)}
         if own:
             _check_names(cls)

@@ -27,7 +27,10 @@ def status_of(error: BaseException, program: Sequence[str]) -> int:
     if isinstance(error, Problems):
         from wesperon.pages.report import report
 
-        _say(report(error, program, error_columns()))
+        if os.environ.get("WESPERON_PROBLEMS") == "json":
+            _say(error.json())
+        else:
+            _say(report(error, program, error_columns()))
         return WRONG_USE
     if isinstance(error, Refusal):
         _say("\n".join(visible(line) for line in error.message.split("\n")))
@@ -49,6 +52,15 @@ def interrupted() -> int:
         pass
     os.kill(os.getpid(), signal.SIGINT)
     return 130
+
+
+def unexpected(error: Exception, program: str) -> int:
+    """Print an error that nobody foresaw, in one line, or raise it again where the whole trace is wanted."""
+    if os.environ.get("WESPERON_TRACE") == "1":
+        raise error
+    what = f"{type(error).__name__}: {error}" if str(error) else type(error).__name__
+    _say(visible(f"{program}: {what}") + "\nWESPERON_TRACE=1 in the environment shows the whole trace.")
+    return 1
 
 
 def broken_pipe() -> int:

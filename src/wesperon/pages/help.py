@@ -41,8 +41,19 @@ def page_columns() -> int:
     return max(min(columns - 1, WIDEST), NARROWEST)
 
 
-def help_page(program: Sequence[str], about: str | None, slots: Mapping[str, Slot[Any]], columns: int = 0) -> str:
-    """The help page of a command: what it is about, and its values with kinds, bounds, defaults and choices."""
+def help_page(
+    program: Sequence[str],
+    about: str | None,
+    slots: Mapping[str, Slot[Any]],
+    columns: int = 0,
+    *,
+    shared: Mapping[str, Slot[Any]] | None = None,
+    examples: Sequence[str] = (),
+) -> str:
+    """The help page of a command: what it is about, and its values with kinds, bounds, defaults and choices.
+
+    ``shared`` are the slots of the program and its branches, ``examples`` command lines without the program's name.
+    """
     columns = columns or page_columns()
     entries = [(name, described(slot)) for slot in slots.values() if (name := _name(slot))]
     by_position = [slot.word.upper() for slot in slots.values() if not slot.named_only]
@@ -51,17 +62,35 @@ def help_page(program: Sequence[str], about: str | None, slots: Mapping[str, Slo
     if entries:
         note = "Values: by position in this order, or by name anywhere." if by_position else "Values, by name:"
         lines += ["", *wrap(note, columns), *table(entries, columns)]
-    lines += ["", *wrap("In every program:", columns), *table(OWN, columns)]
-    return "\n".join(lines)
+    if examples:
+        lines += ["", "For example:"]
+        for example in examples:
+            lines += [f"  {line}" for line in wrap(visible(f"{program[0]} {example}"), columns - 2)]
+    return "\n".join([*lines, *_common(shared, columns)])
 
 
-def listing(program: str, about: str | None, commands: Mapping[str, str], columns: int = 0) -> str:
-    """The commands of a program with their summaries."""
+def listing(
+    program: Sequence[str],
+    about: str | None,
+    commands: Mapping[str, str],
+    shared: Mapping[str, Slot[Any]] | None = None,
+    columns: int = 0,
+) -> str:
+    """The commands of a program or a branch with their summaries."""
     columns = columns or page_columns()
-    lines = wrap(visible(f"{program} COMMAND ..."), columns)
+    lines = wrap(visible(f"{' '.join(program)} COMMAND ..."), columns)
     lines += ["", *_paragraphs(about, columns)] if about else []
-    lines += ["", "Commands:", *table(list(commands.items()), columns)]
-    return "\n".join([*lines, "", *wrap("In every program:", columns), *table(OWN, columns)])
+    lines += ["", "Commands:", *table([(name, visible(text)) for name, text in commands.items()], columns)]
+    return "\n".join([*lines, *_common(shared, columns)])
+
+
+def _common(shared: Mapping[str, Slot[Any]] | None, columns: int) -> list[str]:
+    """The names that all commands of a program have, and those of every program."""
+    lines: list[str] = []
+    if shared:
+        entries = [(_name(slot), described(slot)) for slot in shared.values()]
+        lines += ["", *wrap("With every command here:", columns), *table(entries, columns)]
+    return [*lines, "", *wrap("In every program:", columns), *table(OWN, columns)]
 
 
 def table(entries: Sequence[tuple[str, str]], columns: int) -> list[str]:

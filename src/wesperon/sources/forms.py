@@ -26,7 +26,8 @@ class Terms:
 
     ``asking``, ``driver``, ``settings`` and ``patience`` are those of :meth:`Form.fill`. ``ends_process``: the caller
     ends the process where the user stops the questions. ``levels`` are the slots that stand in the tables of a file
-    above those of the command, each with the path of its table and the names of the tables in it.
+    above those of the command, each with the path of its table and the names of the tables in it; ``own`` are those of
+    the command itself.
     """
 
     def __init__(
@@ -47,6 +48,7 @@ class Terms:
         self.seconds = patience
         self.path = path
         self.levels = levels
+        self.own: Mapping[str, Slot[Any]] | None = None
 
     @property
     def patience(self) -> float | None:
@@ -70,7 +72,7 @@ class Terms:
         problems = []
         for path, own, tables in self.levels:
             problems += file.open_level(path, own, tables)
-        return problems + file.open_level(self.path, slots)
+        return problems + file.open_level(self.path, slots if self.own is None else self.own.values())
 
 
 class Form(Record):

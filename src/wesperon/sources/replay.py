@@ -45,7 +45,8 @@ def _same(slot: Slot[Any], value: Any, default: Any) -> bool:
 
 def replay_of(record: Record) -> str:
     """The command line that fills an equal record, quoted for a POSIX shell."""
-    return join([*record.__dict__.get("_started", started()), *words_of(record)])
+    everything = record.__dict__.get("_all", record)
+    return join([*started(), *record.__dict__.get("_prefix", ()), *words_of(everything)])
 
 
 def started() -> list[str]:

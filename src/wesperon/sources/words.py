@@ -142,8 +142,8 @@ def _long(reading: Reading, names: Names, at: int) -> int:
     word = reading.words[at]
     name, equals, text = word[2:].partition("=")
     offset = len(word) - len(text)
-    if name in OWN_SWITCHES and not equals:
-        reading.own[name] = "yes"
+    if name in OWN_SWITCHES and (not equals or (name, text) == ("help", "all")):
+        reading.own[name] = text or "yes"
         return at + 1
     if name in OWN_VALUES:
         return _own_value(reading, names, at, name, text if equals else None)

@@ -1,0 +1,283 @@
+"""Programs with branches, shared slots, a gate, members in files of their own, and what they print."""
+
+from __future__ import annotations
+
+import json
+import os
+import subprocess
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any, NamedTuple
+
+import pytest
+
+from tests.harness import ROOT, Terminal, python
+from wesperon import Branch, Command, DeclarationError, Form, Problems, Program, Refusal, one_of, paint, slot
+from wesperon.screen.width import width
+from wesperon.terminal.scripted import Press, Scripted
+
+said: list[Any] = []
+
+
+class Options(Form):
+    site = slot(default="ridge", short="s")
+    loud = slot(bool, short="l", default=False)
+
+
+class Add(Command):
+    """Add a target."""
+
+    examples = ("targets add HR-051", "--site valley targets add 'HR 051' --height 20")
+    target = slot()
+    height = slot(int, default=30, low=0)
+
+    def run(self) -> None:
+        said.append((self.target, self.height, self.shared.site, self.shared.loud))
+
+
+class Remove(Command):
+    """Remove a target."""
+
+    target = slot()
+
+    def run(self) -> None:
+        Add(target=self.target, height=0).run()
+
+
+class Depth(Form):
+    depth = slot(int, default=1)
+
+
+def gate(command: Command) -> None:
+    if command.shared.site == "closed":
+        raise Refusal("the site is closed", status=3)
+
+
+TARGETS = Branch("targets", "The catalogue of targets.", [Add, Remove, Branch("old", "Old ones.", [Add], shared=Depth)])
+PROGRAM = Program(
+    "desk", "1.0", "The night desk.", [TARGETS, ("tests.lazy_member:Lazy", "Loaded late.")], shared=Options, gate=gate
+)
+
+
+@pytest.mark.parametrize(
+    ("words", "expected"),
+    [
+        (["targets", "add", "x"], ("x", 30, "ridge", False)),
+        (["TAR", "ADD", "x", "5"], ("x", 5, "ridge", False)),
+        (["--site", "valley", "targets", "-l", "add", "x"], ("x", 30, "valley", True)),
+        (["targets", "add", "x", "--site=valley", "-l"], ("x", 30, "valley", True)),
+        (["-lsvalley", "targets", "add", "--height=1", "x"], ("x", 1, "valley", True)),
+        (["targets", "remove", "x", "-s", "v"], ("x", 0, "v", False)),
+        (["targets", "old", "--depth", "2", "add", "x"], ("x", 30, "ridge", False)),
+    ],
+)
+def test_words_lead_to_a_command_in_the_tree(words: list[str], expected: object) -> None:
+    said.clear()
+    assert PROGRAM.call(words) == 0
+    assert said == [expected]
+
+
+@pytest.mark.parametrize(
+    ("words", "status", "err"),
+    [
+        (["targets", "ad"], 2, "is missing: text, as --target=TEXT"),
+        (["targets", "list"], 2, '"list" is no command of targets; there are: add, remove, old'),
+        (["targets", "rem", "x", "--heigth=1"], 2, "--heigth is not known here"),
+        (["-s", "closed", "targets", "add", "x"], 3, "the site is closed"),
+        (["targets", "--asking=never"], 2, "desk targets COMMAND ..."),
+        (["--nonesuch", "targets", "add", "x"], 2, "--nonesuch is not known here"),
+    ],
+)
+def test_what_does_not_lead_to_a_command_is_told(
+    words: list[str], status: int, err: str, capsys: pytest.CaptureFixture[str]
+) -> None:
+    assert PROGRAM.main([*words, "--asking=never"]) == status
+    assert err in capsys.readouterr().err
+
+
+def test_a_member_in_a_file_of_its_own_is_imported_only_when_called(capsys: pytest.CaptureFixture[str]) -> None:
+    sys.modules.pop("tests.lazy_member", None)
+    assert PROGRAM.call(["targets", "add", "x"]) == 0
+    assert PROGRAM.call(["--help"]) == 0
+    assert "lazy  Loaded late." in capsys.readouterr().out
+    assert "tests.lazy_member" not in sys.modules
+    assert PROGRAM.call(["lazy"]) == 7
+    assert "tests.lazy_member" in sys.modules
+    with pytest.raises(DeclarationError, match="no command or branch at"):
+        Program("desk", members=["tests.lazy_member:Nobody"]).call(["nobody"])
+
+
+def test_missing_words_are_asked_for_level_by_level() -> None:
+    said.clear()
+    driver = Scripted([Press("enter"), Press("enter"), "x", Press("enter")])
+    assert PROGRAM.call([], driver) == 0
+    assert said == [("x", 30, "ridge", False)]
+    assert "targets  The catalogue of targets." in driver.frames[0]
+
+
+@pytest.mark.parametrize(("bare", "out"), [("help", "desk COMMAND ..."), (Add, "x")])
+def test_a_call_with_no_words_does_what_the_program_says(
+    bare: Any, out: str, capsys: pytest.CaptureFixture[str]
+) -> None:
+    said.clear()
+    program = Program("desk", members=[Add], shared=Options, bare=bare)
+    assert program.call([], Scripted(["x", Press("enter")])) == 0
+    assert out in capsys.readouterr().out + str(said)
+
+
+def test_a_bare_call_opens_the_console() -> None:
+    assert (
+        Program("desk", members=[Add], shared=Options, bare="console").call([], Scripted(["exit", Press("enter")])) == 0
+    )
+
+
+def test_settings_and_answers_stand_in_tables_by_command_path(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    said.clear()
+    monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path))
+    (tmp_path / "desk").mkdir()
+    (tmp_path / "desk" / "settings.toml").write_text('site = "valley"\n[targets.add]\nheight = 12\n[lazy]\nx = 1\n')
+    program = Program("desk", members=[TARGETS, "tests.lazy_member:Lazy"], shared=Options, settings=True)
+    assert program.call(["targets", "add", "x"]) == 0
+    assert said == [("x", 12, "valley", False)]
+    (tmp_path / "answers.json").write_text('{"targets": {"add": {"target": "y", "hieght": 1}}}')
+    with pytest.raises(Problems, match=r'"hieght" is not known here; nearest: height'):
+        program.call(["targets", "add", f"--answers={tmp_path / 'answers.json'}", "--asking=never"])
+
+
+def test_the_line_of_a_command_holds_its_path_and_the_shared_values() -> None:
+    lines = []
+
+    class Show(Command):
+        target = slot()
+
+        def run(self) -> None:
+            lines.append(self.replay())
+
+    Program("desk", members=[Branch("deep", members=[Show])], shared=Options).call(["-l", "deep", "show", "a b"])
+    assert lines[0].endswith("deep show --loud=yes '--target=a b'")
+
+
+def test_names_that_clash_in_the_tree_are_refused() -> None:
+    class Clash(Command):
+        site = slot()
+
+    with pytest.raises(DeclarationError, match="site"):
+        Program("desk", members=[Branch("deep", members=[Clash])], shared=Options)
+    for wrong in ([5], ["nowhere"], [Add, Add]):
+        with pytest.raises(DeclarationError):
+            Program("desk", members=wrong)
+    with pytest.raises(DeclarationError):
+        Program("desk", bare="nothing")
+
+
+@pytest.mark.parametrize("columns", [30, 80])
+def test_pages_show_the_tree_and_the_examples_parse(columns: int) -> None:
+    manual = PROGRAM.manual(columns)
+    assert all(width(line) <= columns for line in manual.splitlines())
+    flat = " ".join(manual.split())
+    for told in ("targets The catalogue", "With every command here:", "desk targets add TARGET HEIGHT", "For example:"):
+        assert told in flat
+    for example in Add.examples:
+        said.clear()
+        assert PROGRAM.call(subprocess.run(
+            ["sh", "-c", f"printf '%s\\n' {example}"], capture_output=True, text=True, check=True
+        ).stdout.splitlines()) == 0  # fmt: skip
+        assert said[0][0] in ("HR-051", "HR 051")
+
+
+class Frame(NamedTuple):
+    target: str
+    seconds: float
+
+
+class Row(Form):
+    target = slot()
+    ok = slot(bool)
+
+
+def numbers() -> Iterator[int]:
+    yield from range(3)
+
+
+@pytest.mark.parametrize(
+    ("result", "text", "data"),
+    [
+        ("done", "done\n", "done"),
+        ([Frame("HR-051", 2.5), Frame("日本", 30)], "target  seconds\nHR-051      2.5\n日本         30\n",
+         [{"target": "HR-051", "seconds": 2.5}, {"target": "日本", "seconds": 30}]),
+        ([{"a": 1}, {"b": "x"}], "a  b\n1\n   x\n", [{"a": 1}, {"b": "x"}]),
+        ({"frames": 3, "ok": True}, "  frames  3\n      ok  yes\n", {"frames": 3, "ok": True}),
+        (Row(target="x", ok=False), "  target  x\n      ok  no\n", {"target": "x", "ok": False}),
+        (numbers, "0\n1\n2\n", [0, 1, 2]),
+        (2.5, "2.5\n", 2.5),
+        (True, "True\n", True),
+    ],
+)  # fmt: skip
+def test_a_result_is_printed_in_a_sensible_form(
+    result: Any, text: str, data: object, capsys: pytest.CaptureFixture[str]
+) -> None:
+    class Give(Command):
+        def run(self) -> Any:
+            return result() if callable(result) else result
+
+    program = Program("desk", members=[Give], results=True)
+    assert program.call(["give"]) == 0
+    assert capsys.readouterr().out == text
+    assert program.call(["give", "--as", "json"]) == 0
+    assert json.loads(capsys.readouterr().out) == data
+
+
+FAILING = (
+    "from wesperon import *\n"
+    "class Park(Command):\n"
+    "    def run(self):\n"
+    "        raise ZeroDivisionError('no flats\\x1b[31m')\n"
+    "raise SystemExit(Program('desk', members=[Park]).main(['park']))\n"
+)
+
+
+@pytest.mark.parametrize("trace", ["", "1"])
+def test_an_unexpected_error_is_one_line_and_a_trace_on_request(trace: str) -> None:
+    env = {**os.environ, "WESPERON_TRACE": trace, "PYTHONPATH": str(ROOT / "src")}
+    done = subprocess.run([sys.executable, "-c", FAILING], capture_output=True, text=True, env=env)
+    assert done.returncode == 1
+    if trace:
+        assert "Traceback" in done.stderr
+    else:
+        assert done.stderr.splitlines() == [
+            "desk: ZeroDivisionError: no flats^[[31m", "WESPERON_TRACE=1 in the environment shows the whole trace.",
+        ]  # fmt: skip
+
+
+def test_problems_for_programs_are_json() -> None:
+    script = "from wesperon import *; fill(frames=slot(int))"
+    env = {**os.environ, "WESPERON_PROBLEMS": "json", "PYTHONPATH": str(ROOT / "src")}
+    argv = [sys.executable, "-c", script, "4x5", "--asking=never"]
+    done = subprocess.run(argv, capture_output=True, text=True, env=env)
+    assert done.returncode == 2
+    assert [(p["slot"], p["text"], p["position"], p["words"]) for p in json.loads(done.stderr)] == [
+        ("frames", "4x5", 1, [0])
+    ]
+
+
+def test_emphasis_is_shown_where_it_can_be() -> None:
+    assert paint("x", "bold red") == "x"
+    with pytest.raises(DeclarationError, match="nearest: red"):
+        paint("x", "redd")
+    script = "from wesperon import paint; print(paint('loud', 'bold on-bright-blue') + paint('end', 'red'))"
+    with Terminal(python("-c", script)) as terminal:
+        assert terminal.end() == 0
+        assert b"\x1b[1;104mloud\x1b[m\x1b[31mend\x1b[m" in terminal.received
+    with Terminal(python("-c", script), env={"NO_COLOR": "1"}) as terminal:
+        assert terminal.end() == 0
+        assert b"\x1b[1mloud\x1b[mend" in terminal.received
+
+
+def test_a_choice_of_a_shared_slot_may_hold_several_words() -> None:
+    class Sites(Form):
+        site = slot(one_of(["far ridge", "valley"]), default="valley")
+
+    said.clear()
+    Program("desk", members=[Add], shared=type("Both", (Sites, Options), {})).call(["--site", "far ridge", "add", "x"])
+    assert said == [("x", 30, "far ridge", False)]
