@@ -61,7 +61,8 @@ class PathText(Kind[T], Generic[T]):
     wanted = "a path"
     example = "plans/tonight.toml"
     placeholder = "PATH"
-    trims = False
+    trims = False  # a file may be called so
+    keeps_blanks = True
 
     def __init__(self, made: type[T], exists: str | None = None) -> None:
         self.made = made
