@@ -40,7 +40,7 @@ class Command(Form):
     body. ``examples`` in the body are command lines, without the program's name, for its page.
     """
 
-    _methods: ClassVar[frozenset[str]] = frozenset({"origins", "fill", "words", "replay", "run", "shared"})
+    _methods: ClassVar[frozenset[str]] = Form._methods | {"run", "shared"}
     examples: ClassVar[Any] = ()
 
     def run(self) -> Any:

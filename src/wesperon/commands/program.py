@@ -18,10 +18,11 @@ from wesperon.sources.words import NEVER, OWN_VALUES, Names, is_plain_word, read
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Iterable, Mapping, Sequence
+    from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
     from typing import Any
 
     from wesperon.core.slots import Slot
+    from wesperon.sources.candidates import Candidate
     from wesperon.sources.words import Reading
     from wesperon.terminal.driver import Driver
 
@@ -100,6 +101,11 @@ class Program(Branch):
         the questions, the process ends by SIGINT.
         """
         try:
+            if words is None and (shell := os.environ.get("WESPERON_COMPLETE")):
+                from wesperon.sources.completion import answer
+
+                answer(shell, sys.argv[1:], self.candidates)
+                return 0
             status = self._call(sys.argv[1:] if words is None else words, None, ends_process=True)
             if sys.stdout is not None:
                 sys.stdout.flush()
@@ -269,13 +275,55 @@ class Program(Branch):
         about = command.__dict__.get("__doc__")
         return help_page(prefix, about, command._slots, columns, shared=call.shared, examples=examples_of(command))
 
+    def candidates(self, before: Sequence[str], word: str) -> list[Candidate]:
+        """What may stand in place of a word that has been begun, behind the words before it."""
+        from wesperon.core.problems import Problems
+        from wesperon.sources.candidates import Candidate, candidates
+
+        try:
+            call = self.walk(before)
+        except Problems:
+            return []
+        slots = {**call.shared, **(call.command._slots if call.command else {})}
+        found = candidates(slots, before, word, frozenset(call.places))
+        if call.command is None and not word.startswith("-") and not found:
+            folded = word.lower()
+            members = call.branches[-1].summaries()
+            found = [Candidate(name, about) for name, about in members.items() if name.startswith(folded)]
+        return found
+
+    def contract(self) -> str:
+        """A plain text of everything that callers rely on: commands, positions, names, kinds, choices, defaults.
+
+        Keep it in a file and compare it in a test: what would break a line that somebody has written down shows as a
+        changed line.
+        """
+        from wesperon.commands.contract import contract_of
+
+        return contract_of(self, [self.name])
+
+    def blank_answers(self) -> str:
+        """A blank answers file in TOML with a table for each command."""
+        from wesperon.sources.blank import blank_answers
+
+        tables = [blank_answers(self.slots.values())] if self.shared else []
+        for call in self._calls():
+            branch = call.branches[-1] if call.command is None and call.names else None
+            slots = call.command._slots if call.command else branch.slots if branch else {}
+            if slots:
+                tables.append(f"[{'.'.join(call.names)}]\n{blank_answers(slots.values())}")
+        return "\n".join(tables)
+
     def manual(self, columns: int = 0) -> str:
         """The pages of the whole tree in one: the program, then every branch and command."""
-        pages = []
+        return "\n\n\n".join(self._page(call, columns) for call in self._calls())
+
+    def _calls(self) -> Iterator[Call]:
+        """The program, every branch and every command, each with the way there."""
         calls = [Call(self, ())]
         while calls:
             call = calls.pop(0)
-            pages.append(self._page(call, columns))
+            yield call
             below = []
             for name in call.branches[-1].members if call.command is None else ():
                 deeper = Call(self, ())
@@ -283,7 +331,6 @@ class Program(Branch):
                     deeper.step(step)
                 below.append(deeper)
             calls[:0] = below
-        return "\n\n\n".join(pages)
 
 
 def _length(words: Sequence[str], at: int, names: Names) -> int:

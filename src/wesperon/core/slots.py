@@ -49,6 +49,7 @@ class Slot(Generic[T]):
         self.check: Callable[[Any], object] | None = settings["check"]
         self.env: str | None = settings["env"]
         self.piped: bool | str = settings["piped"]
+        self.suggest: Any = settings["suggest"]
         self.exists: str | None = settings["exists"]
         self.rest: bool = settings["rest"]
         self.many: bool = settings["many"]
@@ -315,6 +316,7 @@ KEYWORDS: dict[str, object] = {
     "env": None,
     "piped": False,
     "exists": None,
+    "suggest": None,
     "text": None,
     "many": False,
     "rest": False,
@@ -343,6 +345,7 @@ else:
             pattern: a regular expression that the whole of a text must match
             check: called with the value; raises ``ValueError`` with the complaint
             exists: what a path must lead to: ``"file"``, ``"folder"``, ``"either"`` or ``"nothing"``
+            suggest: texts that the value may well be, or a function that gives them; any other text will do too
             env: the environment variable that may hold the value
             piped: standard input may hold the value; with ``"stream"`` an iterator of values, a line each
             text: from value to text, for a kind of the program's own

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 from wesperon.core.cutting import counted
 from wesperon.core.lean import Complaint, quoted
 from wesperon.core.nearest import nearest
 from wesperon.core.problems import Problem
+from wesperon.core.quoting import join
 from wesperon.core.records import WORDS
 from wesperon.sources.words import OWN_SWITCHES, OWN_VALUES
 
@@ -61,12 +64,47 @@ def not_allowed(name: str, text: str | None, allowed: Sequence[str] | None, at: 
     return Problem(f"--{name} {wanted}, and got {got}", None, WORDS, text, words=(at,))
 
 
-def too_many(reading: Reading, places: Sequence[int], wanted: int) -> Problem:
-    """Plain words for which there is no slot."""
+def too_many(reading: Reading, places: Sequence[int], slots: Sequence[Slot[Any]]) -> Problem:
+    """Plain words for which there is no slot; ``slots`` are those that plain words can fill."""
+    wanted = len(slots)
     texts = " ".join(quoted(reading.words[at]) for at in places[:3]) + (" ..." if len(places) > 3 else "")
     can = counted(wanted, "word") if wanted else "none"
     reason = f"{counted(len(places), 'word')} too many: {texts}; {can} can stand here"
+    line, joined = mended(reading, slots)
+    if line:
+        reading.is_mended, places = True, joined
+        reason = f"{counted(len(reading.plain), 'word')}, and {can} can stand here; with quotes it is: {line}"
     return Problem(reason, None, WORDS, reading.words[places[0]], words=tuple(places))
+
+
+def mended(reading: Reading, slots: Sequence[Slot[Any]]) -> tuple[str, list[int]]:
+    """The line as it should have been typed, where quoting neighbouring words would leave none over, and these words.
+
+    ``slots`` are those that plain words can fill, in order. One run of neighbours is joined, as long as there are words
+    too many; the first such run that the slots can all read is the one.
+    """
+    plain = reading.plain
+    surplus = len(plain) - len(slots)
+    apart = any(following - at != 1 for at, following in pairwise(plain))
+    if not 0 < surplus < 30 or len(plain) > 40 or apart:
+        return "", []
+    texts = [reading.words[at] for at in plain]
+    for start, slot in enumerate(slots):
+        if not slot.kind.keeps_blanks and not hasattr(slot.kind, "choices"):
+            continue
+        joined = [*texts[:start], " ".join(texts[start : start + surplus + 1]), *texts[start + surplus + 1 :]]
+        if all(_fits(one, text) for one, text in zip(slots, joined, strict=True)):
+            before, behind = reading.words[: plain[0]], reading.words[plain[-1] + 1 :]
+            return join([*before, *joined, *behind]), plain[start : start + surplus + 1]
+    return "", []
+
+
+def _fits(slot: Slot[Any], text: str) -> bool:
+    try:
+        slot.read_part(text)
+    except Complaint:
+        return False
+    return True
 
 
 def repeated(name: str, given: Sequence[Given]) -> Problem:

@@ -83,7 +83,7 @@ class Form(Record):
     one of what the command line says and the user answers. Both check alike, and raise Problems.
     """
 
-    _methods: ClassVar[frozenset[str]] = frozenset({"origins", "fill", "words", "replay"})
+    _methods: ClassVar[frozenset[str]] = frozenset({"origins", "fill", "words", "replay", "blank_answers"})
 
     @classmethod
     def fill(
@@ -108,6 +108,13 @@ class Form(Record):
         the user stops the questions; SystemExit after ``--help`` and ``--version``.
         """
         return cls._filled(cls._read(words), Terms(asking, driver, settings=settings, patience=patience))
+
+    @classmethod
+    def blank_answers(cls) -> str:
+        """A blank answers file in TOML, for ``--answers``: a line for each value, with its question as a comment."""
+        from wesperon.sources.blank import blank_answers
+
+        return blank_answers(cls._slots.values())
 
     def words(self) -> list[str]:
         """The words that give the same values again, ``--name=value`` for each.
@@ -143,6 +150,10 @@ class Form(Record):
     def _filled(cls, reading: Reading, terms: Terms) -> Self:
         """A record of what the words said; whatever else it takes is loaded only where something is left to do."""
         mode = mode_of(terms.asking, reading, os.environ)
+        if reading.is_mended:  # what the words would say without their quotes is beside the point
+            from wesperon.core.problems import Problems
+
+            raise Problems(reading.problems, reading.words)
         values = convert(cls._slots, reading)
         origins = dict.fromkeys(values, WORDS)
         if not reading.problems and mode != ALL and "answers" not in reading.own and not reading.claims:
@@ -192,6 +203,12 @@ def fill(words: Sequence[str] | None = None, /, **slots: Any) -> Filled:
     it ends as by SIGINT.
     """
     made: type[Filled] = type("Filled", (Filled,), {"__module__": __name__, **slots})
+    if words is None and (shell := os.environ.get("WESPERON_COMPLETE")):
+        from wesperon.sources.candidates import candidates
+        from wesperon.sources.completion import answer
+
+        answer(shell, sys.argv[1:], lambda before, word: candidates(made._slots, before, word))
+        raise SystemExit(0)
     try:
         return made._filled(made._read(words), Terms(ends_process=True))
     except Exception as error:

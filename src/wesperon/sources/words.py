@@ -53,7 +53,7 @@ class Reading:
 
     ``given`` holds the texts for each slot by name, ``own`` those for the names that every program has; ``command``
     are the places of words that named the command and belong to no slot; ``claims`` the slots for which a word ``-``
-    stands, and its place.
+    stands, and its place; ``is_mended`` whether the one thing wrong is quotes that were lost.
     """
 
     def __init__(self, words: Sequence[str], command: frozenset[int] = frozenset()) -> None:
@@ -64,6 +64,7 @@ class Reading:
         self.problems: list[Problem] = []
         self.plain: list[int] = []
         self.claims: dict[str, int] = {}
+        self.is_mended = False
 
 
 #: When to ask: not at all, for what is missing and has no default, for everything that no word gave.
@@ -246,7 +247,8 @@ def _place(reading: Reading, slots: Mapping[str, Slot[Any]]) -> None:
     elif left:
         from wesperon.sources.faults import too_many
 
-        reading.problems.append(too_many(reading, left, len(front)))
+        problem = too_many(reading, left, front)
+        reading.problems[:] = [problem] if reading.is_mended else [*reading.problems, problem]
 
 
 def _repeated(reading: Reading, slots: Mapping[str, Slot[Any]]) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon import Command, Program, __version__, slot, split
+from wesperon import Command, Program, __version__, one_of, slot, split
 from wesperon.demo.commands import Demo, Tour
 
 TYPE_CHECKING = False
@@ -24,11 +24,25 @@ class Split(Command):
         return str(split(self.words_given))
 
 
+class Completion(Command):
+    """Print the script that completes a program's command lines in a shell, and say where it goes."""
+
+    examples = ("completion bash wesperon",)
+    shell = slot(one_of(["bash", "zsh", "fish"]), "Shell")
+    program = slot(ask="Program", pattern=r"[\w.+-]+", help="the name by which the program is called")
+
+    def run(self) -> str:
+        """The script."""
+        from wesperon.sources.completion import script
+
+        return script(self.shell, self.program)
+
+
 PROGRAM = Program(
     "wesperon",
     version=__version__,
     about="Try out what Wesperon does for console programs.",
-    members=[Demo, Split, Tour],
+    members=[Completion, Demo, Split, Tour],
 )
 
 

@@ -1,0 +1,87 @@
+"""The contract of a program: a plain text of everything that its callers rely on.
+
+Kept under a program's own tests, it shows every change that would break a line that somebody has written down: a slot
+put in the middle moves the positions behind it, and a changed line says so.
+"""
+
+from __future__ import annotations
+
+from wesperon.commands.members import Branch
+from wesperon.core.choices import AnyOf, OneOf
+from wesperon.core.cutting import counted
+from wesperon.core.slots import MISSING
+from wesperon.core.visible import visible
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Iterable, Sequence
+    from typing import Any
+
+    from wesperon.core.slots import Slot
+
+#: Up to here the choices of a slot are part of the contract one by one, beyond by their number.
+LISTED = 50
+
+
+def contract_of(branch: Branch, path: Sequence[str]) -> str:
+    """The commands below a branch, each with its slots in order; those of branches stand behind their names."""
+    lines = [" ".join(path), *slot_lines(branch.slots.values())]
+    for name, member in branch.members.items():
+        found = member.loaded
+        if isinstance(found, Branch):
+            lines += ["", contract_of(found, [*path, name])]
+        else:
+            lines += ["", " ".join([*path, name]), *slot_lines(found._slots.values())]
+    return "\n".join(lines)
+
+
+def slot_lines(slots: Iterable[Slot[Any]]) -> list[str]:
+    """A line for each slot: its position, its names, its kind with bounds and choices, its default."""
+    lines = []
+    position = 0
+    behind_rest = False
+    for slot in slots:
+        if slot.named_only:
+            place = "by name"
+        elif slot.rest:
+            place, behind_rest = "the rest", True
+        else:
+            position += 1
+            place = f"behind the rest {position}" if behind_rest else f"position {position}"
+        names = f"--{slot.word}" + (f" -{slot.short}" if slot.short else "")
+        parts = [place, names, *_kind(slot), *_default(slot)]
+        lines.append(visible("  " + "; ".join(parts)))
+    return lines
+
+
+def _kind(slot: Slot[Any]) -> list[str]:
+    """What values the slot takes."""
+    kind = slot.kind
+    parts = [kind.wanted]
+    if isinstance(kind, (OneOf, AnyOf)):
+        many = len(kind.choices)
+        labels = ", ".join(kind.choices.labels()) if many <= LISTED else counted(many, "choice")
+        parts = [f"{'one' if isinstance(kind, OneOf) else 'any'} of {labels}"]
+    if isinstance(kind, AnyOf):
+        parts.append(f"from {kind.least} to {kind.most}")
+    for name in ("low", "high", "unit", "env"):
+        value = getattr(slot, name)
+        if value not in (None, ""):
+            parts.append(f"{name} {value}")
+    if slot.pattern is not None:
+        parts.append(f"pattern {getattr(slot.pattern, 'pattern', slot.pattern)}")
+    if slot.several:
+        parts.append(f"{'many' if slot.many else 'rest'} from {slot.least} to {slot.most or 'any number'}")
+    if slot.piped:
+        parts.append("piped" if slot.piped is True else "a piped stream")
+    return parts
+
+
+def _default(slot: Slot[Any]) -> list[str]:
+    if slot.default is MISSING:
+        return [] if slot.has_fallback else ["needed"]
+    if callable(slot.default):
+        return ["default from the answers"]
+    from wesperon.pages.card import shown
+
+    return [f"default {shown(slot, slot.default) if slot.default is not None else 'none'}"]
