@@ -28,6 +28,8 @@ check: $(READY_DEV)
 bench: $(READY_DEV)
 	$(BIN)/python -m compileall -q src benchmarks
 	$(BIN)/python benchmarks/startup.py
+	$(BIN)/python benchmarks/commands.py
+	$(BIN)/python benchmarks/argv.py
 	$(BIN)/python benchmarks/first_question.py
 	$(BIN)/python benchmarks/key.py
 	$(BIN)/python benchmarks/menu.py

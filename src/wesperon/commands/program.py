@@ -209,6 +209,10 @@ class Program(Branch):
             result = record.run()
         finally:
             running.pop()
+        if "WESPERON_LOG" in os.environ:
+            from wesperon.terminal.diagnostics import area
+
+            area("commands").debug("%s gave a %s", " ".join(call.names), type(result).__name__)
         if result is None:
             return 0
         if isinstance(result, int) and not isinstance(result, bool):

@@ -10,6 +10,8 @@ first question, all of it; where nobody can be asked, all that is missing is rep
 
 from __future__ import annotations
 
+import os
+
 from wesperon.core.lean import Complaint
 from wesperon.core.problems import Problem, Problems
 from wesperon.core.records import ANSWERS, ASKED, DEFAULT, PIPE, SETTINGS, WORDS
@@ -80,6 +82,10 @@ class _Filling:
                 if self.terms.driver is None:
                     driver.close()
         self._refuse()
+        if "WESPERON_LOG" in os.environ:
+            from wesperon.terminal.diagnostics import area
+
+            area("sources").debug("%s filled: %s", self.form.__name__, self.origins)
         return self.form.of({name: self.record.__dict__[name] for name in self.slots}, self.origins)
 
     def _is_asked(self, slot: Slot[Any]) -> bool:
@@ -111,8 +117,6 @@ class _Filling:
             sources.append(Environment())
         named = [(ANSWERS, self.reading.own["answers"])] if "answers" in self.reading.own else []
         if self.terms.settings:
-            import os
-
             from wesperon.sources.files import settings_path
 
             path = settings_path(self.terms.settings)

@@ -154,6 +154,11 @@ class Form(Record):
             from wesperon.core.problems import Problems
 
             raise Problems(reading.problems, reading.words)
+        if "WESPERON_LOG" in os.environ:
+            from wesperon.terminal.diagnostics import area
+
+            places = {name: [one.word + 1 for one in given] for name, given in reading.given.items()}
+            area("argv").debug("%d words; by slot: %s; own names: %s", len(reading.words), places, sorted(reading.own))
         values = convert(cls._slots, reading)
         origins = dict.fromkeys(values, WORDS)
         if not reading.problems and mode != ALL and "answers" not in reading.own and not reading.claims:

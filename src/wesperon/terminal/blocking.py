@@ -104,6 +104,7 @@ class Blocking(Driver):
         try:
             self._set_modes()
             self.send(PASTE_ON)
+            self._tell("taken, %d columns by %d rows", *self.size())
         except BaseException:
             self.leave()
             raise
@@ -111,6 +112,7 @@ class Blocking(Driver):
     def leave(self) -> None:
         """Give the terminal back."""
         self._give_back()
+        self._tell("given back")
         for number, handler in self.handlers.items():
             if not (self.ends_process and number == signal.SIGINT):
                 signal.signal(number, handler)
@@ -172,6 +174,7 @@ class Blocking(Driver):
                     events.extend(self._read())
                     found = next((event.column for event in events if isinstance(event, Position)), None)
             self.unanswered = self.unanswered + 1 if found is None else 0
+            self._tell("narrowed to %d columns; the cursor is found in column %s", columns, found)
             self.painter.resized(columns, found, breaks_rows(os.environ))
         return [*events, Resize(columns, rows)]
 
@@ -192,6 +195,13 @@ class Blocking(Driver):
                 event = Resize(*self.size())
             events.append(event)
         return events
+
+    def _tell(self, message: str, *values: object) -> None:
+        """Tell what happens to the terminal, where somebody wants to know."""
+        if "WESPERON_LOG" in os.environ:
+            from wesperon.terminal.diagnostics import area
+
+            area("terminal").debug(message, *values)
 
     def _set_modes(self) -> None:
         """Modes in which every key arrives at once and as it is (POSIX, Base Definitions, 11.2)."""
