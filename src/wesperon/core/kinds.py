@@ -39,6 +39,8 @@ class Kind(Generic[T]):
     is_switch = False
     #: What ``low`` and ``high`` bound: ``""`` nothing, ``"value"`` the value, ``"length"`` its length.
     bounded = ""
+    #: A quick way from a right text to its value, which raises ValueError for every other text.
+    quick: Callable[[str], T] | None = None
     #: Whether giving the name again adds to the value instead of being a mistake.
     unites = False
 
@@ -89,6 +91,7 @@ class Whole(Kind[int]):
     placeholder = "NUMBER"
     bounded = "value"
     fraction = False
+    quick = int
 
     def read(self, text: str) -> int:
         """The number; raises Complaint at the first character that cannot stand in a whole number."""

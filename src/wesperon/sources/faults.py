@@ -18,17 +18,17 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.core.slots import Slot
-    from wesperon.sources.words import Given, Names, Reading
+    from wesperon.sources.words import Given, Names, Reading, Run
 
 
-def unknown(names: Names, at: int, word: str, name: str, candidates: list[str]) -> Problem:
-    """A long name that means no slot, or more than one."""
+def unknown(names: Names, at: int, word: str, name: str, candidates: list[str], *, hinted: bool = True) -> Problem:
+    """A long name that means no slot, or more than one; ``hinted``: with the nearest right ones."""
     shown = quoted("--" + name)[1:-1]
     if candidates:
         among = " or ".join(f"--{candidate}" for candidate in candidates)
         reason = f"{shown} may mean {among}: write more of it"
     else:
-        near = nearest(name, [*names.long, *OWN_SWITCHES, *OWN_VALUES])
+        near = nearest(name, [*names.long, *OWN_SWITCHES, *OWN_VALUES]) if hinted else []
         hint = f"; nearest: {', '.join('--' + long for long in near)}" if near else ""
         reason = f"{shown} is not known here{hint}"
     return Problem(reason, None, WORDS, word, words=(at,))
@@ -107,14 +107,14 @@ def _fits(slot: Slot[Any], text: str) -> bool:
     return True
 
 
-def repeated(name: str, given: Sequence[Given]) -> Problem:
+def repeated(name: str, given: Sequence[Given] | Run) -> Problem:
     """A slot of one value that was given several."""
-    texts = " and ".join(quoted(one.text, 20) for one in given[:3])
+    texts = " and ".join(quoted(one.text, 20) for one in [*given][:3])
     reason = f"is given {len(given)} times, {texts}: once is wanted"
     return Problem(reason, name, WORDS, given[-1].text, words=tuple(one.word for one in given))
 
 
-def unreadable(slot: Slot[Any], given: Sequence[Given], joint: Complaint) -> list[Problem]:
+def unreadable(slot: Slot[Any], given: Sequence[Given] | Run, joint: Complaint) -> list[Problem]:
     """Each of the texts that cannot be read; ``joint`` is what is wrong where they are right one by one."""
     faults = []
     for one in given:

@@ -30,7 +30,7 @@ from wesperon.core.lean import Complaint
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Mapping, Sequence
+    from collections.abc import Iterator, Mapping, Sequence
     from typing import Any
 
     from wesperon.core.problems import Problem
@@ -48,6 +48,30 @@ class Given:
         self.offset = offset
 
 
+class Run:
+    """The words of a ``rest`` slot, as a series of ``Given`` that are made when somebody looks at them."""
+
+    def __init__(self, words: Sequence[str], places: Sequence[int]) -> None:
+        self.words = words
+        self.places = places
+
+    def __len__(self) -> int:
+        return len(self.places)
+
+    def __getitem__(self, at: int) -> Given:
+        place = self.places[at]
+        return Given(self.words[place], place)
+
+    def __iter__(self) -> Iterator[Given]:
+        return (Given(self.words[place], place) for place in self.places)
+
+    @property
+    def texts(self) -> list[str]:
+        """The texts alone."""
+        words = self.words
+        return [words[place] for place in self.places]
+
+
 class Reading:
     """What the words said, before anything is converted.
 
@@ -59,7 +83,7 @@ class Reading:
     def __init__(self, words: Sequence[str], command: frozenset[int] = frozenset()) -> None:
         self.words = tuple(words)
         self.command = command
-        self.given: dict[str, list[Given]] = {}
+        self.given: dict[str, list[Given] | Run] = {}
         self.own: dict[str, str] = {}
         self.problems: list[Problem] = []
         self.plain: list[int] = []
@@ -69,6 +93,9 @@ class Reading:
 
 #: When to ask: not at all, for what is missing and has no default, for everything that no word gave.
 NEVER, IF_MISSING, ALL = MODES = ("never", "missing", "all")
+
+#: How many unknown names are compared with the right ones; nobody reads more.
+MOST_HINTS = 20
 
 #: The names that every program has, and whether a value follows.
 OWN_SWITCHES = ("help", "version")
@@ -114,20 +141,24 @@ def read_words(
     reading = Reading(words, command)
     names = Names(slots, prefixes)
     at = 0
-    while at < len(words):
-        word = words[at]
-        if at in command:
-            at += 1
-        elif word == "--":
-            reading.plain.extend(place for place in range(at + 1, len(words)) if place not in command)
+    # Only words with a hyphen in front need a look; the plain ones between them are taken in runs.
+    for place in [place for place, word in enumerate(words) if word[:1] == "-"]:
+        if place < at:  # the value of the name before
+            continue
+        reading.plain.extend(range(at, place))
+        word = words[place]
+        at = place + 1
+        if word == "--":
             break
-        elif word.startswith("--"):
-            at = _long(reading, names, at)
+        if word.startswith("--"):
+            at = _long(reading, names, place)
         elif is_plain_word(word):
-            reading.plain.append(at)
-            at += 1
+            reading.plain.append(place)
         else:
-            at = _letters(reading, names, at)
+            at = _letters(reading, names, place)
+    reading.plain.extend(range(at, len(words)))
+    if command:
+        reading.plain = [place for place in reading.plain if place not in command]
     _place(reading, slots)
     _repeated(reading, slots)
     return reading
@@ -152,7 +183,8 @@ def _long(reading: Reading, names: Names, at: int) -> int:
     if len(candidates) != 1:
         from wesperon.sources.faults import unknown
 
-        reading.problems.append(unknown(names, at, word, name, candidates))
+        hinted = len(reading.problems) < MOST_HINTS
+        reading.problems.append(unknown(names, at, word, name, candidates, hinted=hinted))
         return at + 1
     slot, positive = names.long[candidates[0]]
     if not positive and equals:
@@ -221,7 +253,8 @@ def _own_value(reading: Reading, names: Names, at: int, name: str, text: str | N
 
 def _give(reading: Reading, slot: Slot[Any], given: Given, following: int) -> int:
     """Note a text for a slot; ``following`` is passed through, the place of the next word."""
-    reading.given.setdefault(slot.name, []).append(given)
+    series: Any = reading.given.setdefault(slot.name, [])
+    series.append(given)
     return following
 
 
@@ -243,7 +276,7 @@ def _place(reading: Reading, slots: Mapping[str, Slot[Any]]) -> None:
     left = left[: len(left) - len(behind)]
     if split is not None:
         if left:
-            reading.given[open_slots[split].name] = [Given(reading.words[at], at) for at in left]
+            reading.given[open_slots[split].name] = Run(reading.words, left)
     elif left:
         from wesperon.sources.faults import too_many
 
@@ -272,6 +305,12 @@ def convert(slots: Mapping[str, Slot[Any]], reading: Reading) -> dict[str, Any]:
         if slot.piped and len(all_given) == 1 and all_given[0].text == "-":
             reading.claims[name] = all_given[0].word
             continue
+        if isinstance(all_given, Run) and (many := slot.read_all(all_given.texts)) is not None:
+            try:
+                values[name] = slot.counted(many)
+                continue
+            except Complaint:
+                pass  # told below, with its words
         given = [one for one in all_given if not slot.is_blank(one.text)]
         if not given or (len(all_given) > 1 and not (slot.several or slot.kind.unites)):
             continue
