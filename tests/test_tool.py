@@ -5,16 +5,21 @@ from __future__ import annotations
 import os
 import subprocess
 import sys
+import tomllib
 from pathlib import Path
 
 import pytest
 
 from tests.harness import EXAMPLES, ROOT, Terminal, python
 from tests.test_terminal import DETACHED
-from wesperon import Form, Problems, any_of, one_of, slot, split
+from wesperon import Form, Problems, Program, any_of, one_of, slot, split
+from wesperon.core.quoting import split_line
+from wesperon.demo import commands as demo
+from wesperon.demo.commands import DEMO
 from wesperon.pages.help import help_page
 from wesperon.pages.report import report
 from wesperon.screen.width import width
+from wesperon.sources.words import convert, read_words
 
 
 def wesperon(*words: str) -> subprocess.CompletedProcess[str]:
@@ -59,21 +64,69 @@ def test_the_demo_without_a_terminal_says_what_is_missing() -> None:
 
 
 def test_the_demo_with_all_values_prints_its_card_and_the_line_again() -> None:
-    words = ["demo", "HR-051", "Red,H-alpha", "300", "first light"]
+    words = ["demo", "expose", "HR-051", "Red,H-alpha", "300", "first light"]
     done = wesperon(*words)
     assert done.returncode == 0
     line = done.stdout.splitlines()[-1]
     assert line.endswith(
-        "demo '--target=HR-051 Lantern Nebula' --filters=Red,H-alpha --seconds=300 '--note=first light'"
+        "demo expose '--target=HR-051 Lantern Nebula' --filters=Red,H-alpha --seconds=300 '--note=first light'"
     )
     again = subprocess.run(["sh", "-c", line], capture_output=True, text=True, check=True)
     assert again.stdout == done.stdout
 
 
 def test_a_target_that_cannot_be_seen_is_refused_with_the_reason() -> None:
-    done = wesperon("demo", "Old Ember", "Red", "300", "x")
+    done = wesperon("demo", "expose", "Old Ember", "Red", "300", "x")
     assert "none of the 8 choices; nearest: HR-077 Old Ember" in done.stderr
-    assert "cannot be chosen: it rises to 12 degrees only" in wesperon("demo", "HR-077", "Red", "300", "x").stderr
+    assert (
+        "cannot be chosen: it rises to 12 degrees only"
+        in wesperon("demo", "expose", "HR-077", "Red", "300", "x").stderr
+    )
+
+
+@pytest.mark.parametrize(
+    ("words", "data", "out"),
+    [
+        (["queue"], "", "21:30  HR-051 Lantern Nebula  Red, H-alpha    5m    10m"),
+        (["sum", "90s", "2m30s"], "", "2 exposures: 4m"),
+        (["sum"], "1h\n\n30m\n", "2 exposures: 1h30m"),
+        (["targets", "list", "--what", "double star"], "", "HR-023  Miller's Pair  double star      70"),
+        (["targets", "show", "HR-019"], "", "    Name  The Anvil"),
+        (["INSTR", "cam", "--as=json"], "", '    "name": "Wide Eye",'),
+    ],
+)
+def test_the_night_desk_answers(words: list[str], data: str, out: str) -> None:
+    argv = [sys.executable, "-m", "wesperon", "demo", *words]
+    done = subprocess.run(argv, input=data, capture_output=True, text=True, check=True)
+    assert out in done.stdout.splitlines()
+
+
+def test_callers_of_the_demo_can_rely_on_its_contract() -> None:
+    """What changes here may break a line that somebody has written down."""
+    contract = Program("wesperon", members=[DEMO]).contract() + "\n"
+    assert contract == (ROOT / "tests" / "demo.contract").read_text()
+
+
+@pytest.mark.parametrize("command", ["Expose", "Sum"])
+def test_the_examples_of_the_demo_parse(command: str) -> None:
+    for example in getattr(demo, command).examples:
+        words = [word for word, _ in split_line(example)]
+        call = Program("wesperon", members=[DEMO]).walk(words)
+        assert call.command is not None
+        reading = read_words(call.command._slots, words, command=frozenset(call.places))
+        assert convert(call.command._slots, reading)
+        assert reading.problems == []
+
+
+def test_a_blank_answers_file_is_one_that_can_be_filled_in(tmp_path: Path) -> None:
+    blank = wesperon("answers", "wesperon.demo.commands:Expose").stdout
+    assert "# Seconds each; a number from 0.1 to 3,600 s" in blank
+    assert tomllib.loads(blank) == {"target": "", "filters": "", "seconds": "", "note": ""}
+    filled = blank.replace('target = ""', 'target = "HR-051"').replace('filters = ""', 'filters = ["Red"]')
+    (tmp_path / "a.toml").write_text(filled.replace('seconds = ""', "seconds = 30"))
+    record = demo.Expose.fill([f"--answers={tmp_path / 'a.toml'}"], asking="never")
+    assert (record.target.number, record.seconds, record.note) == ("HR-051", 30.0, "")
+    assert "there is no form or program at nowhere:X" in wesperon("answers", "nowhere:X").stderr
 
 
 def test_the_tour_plays_the_demo_with_no_terminal() -> None:
@@ -87,7 +140,7 @@ def test_the_tour_plays_the_demo_with_no_terminal() -> None:
 def test_without_a_command_a_listing_comes_and_status_2() -> None:
     done = wesperon()
     assert (done.returncode, done.stdout) == (2, "")
-    assert "split  Show what arrived" in done.stderr
+    assert "split  Show which words arrived" in done.stderr
     with Terminal(python("-m", "wesperon")) as terminal:
         terminal.see("tour")
         terminal.quiet()
@@ -171,7 +224,9 @@ def programs(page: Path) -> list[str]:
 
 
 @pytest.mark.parametrize(
-    "page", [ROOT / "README.md", *sorted((ROOT / "docs").glob("guide-*.md"))], ids=lambda p: p.name
+    "page",
+    [ROOT / "README.md", *(ROOT / "docs" / f"guide-{name}.md" for name in ("values", "asking", "commands"))],
+    ids=lambda p: p.name,
 )
 def test_the_programs_of_the_documentation_run_as_printed(page: Path) -> None:
     assert programs(page)

@@ -2,11 +2,18 @@
 
 from __future__ import annotations
 
+from datetime import date, datetime, time, timedelta
+from decimal import Decimal
+from enum import Enum
+from pathlib import Path
+
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from wesperon import DeclarationError, Form, Problems, any_of, one_of, slot
+from wesperon.core.visible import visible
+from wesperon.pages.report import report
 
 
 class Plan(Form):
@@ -17,6 +24,11 @@ class Plan(Form):
     verbose = slot(bool, short="v", default=False)
     filters = slot(any_of(["Red", "Blue", "H,a", "a\\b"]), default=())
     low_light = slot(bool, default=True)
+
+
+class Wheel(Enum):
+    FIRST = 1
+    SECOND = 2
 
 
 class Sum(Form):
@@ -163,17 +175,60 @@ def test_a_reserved_word_of_the_language_serves_as_a_name() -> None:
     assert Observation.fill(["--class", "nebula"]).class_ == "nebula"
 
 
-@given(
-    st.lists(st.text(max_size=8) | st.sampled_from(["--minutes", "-m", "-qv", "--", "--filters=", "-5", "--no-quiet"]))
+class Everything(Form):
+    """A slot of every kind."""
+
+    text = slot(pattern=r"[^q]*", short="t")
+    whole = slot(int, default=1, low=-9)
+    real = slot(float, default=1.0)
+    switch = slot(bool, default=False, short="s")
+    day = slot(date, default=None)
+    instant = slot(datetime, default=None)
+    clock = slot(time, default=None)
+    length = slot(timedelta, default=None, high=timedelta(days=9))
+    exact = slot(Decimal, default=None)
+    path = slot(Path, default=None, exists="folder")
+    wheel = slot(Wheel, default=None)
+    one = slot(one_of(["a", "b c"]), default="a")
+    some = slot(any_of(["a", "b,c"]), default=())
+    own = slot(str.upper, default="", check=lambda text: None)
+    tags = slot(str, many=True)
+    numbers = slot(int, rest=True)
+
+
+NAMES = [f"--{name}" for name in Everything._slots]
+WORDS = st.one_of(
+    st.text(max_size=8),
+    st.text(st.characters(categories=["Cc", "Cs", "Cf"]), max_size=6),
+    st.sampled_from([*NAMES, "-t", "-s", "-st", "--", "-", "--some=", "-5", "--no-switch", "--answers", "--asking"]),
+    st.builds("{}={}".format, st.sampled_from(NAMES), st.text(max_size=8)),
 )
-def test_any_words_give_a_record_or_problems(words: list[str]) -> None:
+
+
+@settings(max_examples=300)
+@given(st.lists(WORDS, max_size=30))
+def test_any_words_give_a_record_or_problems_that_can_be_shown(words: list[str]) -> None:
     try:
-        record = Plan.fill(words, asking="never")
+        record = Everything.fill(words, asking="never")
     except Problems as problems:
-        found = [problem for problem in problems if problem.reason]
-        assert found
-        assert all(max(problem.words, default=-1) < len(words) for problem in found)
+        shown = report(problems, ["plan"], 80)
+        assert len(problems) > 0  # noqa: PT017
+        assert visible(shown.replace("\n", "")) == shown.replace("\n", "")
+        assert problems.json().isascii()  # noqa: PT017
     except SystemExit:
-        assert any(word in ("--help", "--version") for word in words)
+        assert any(word in ("--help", "--version", "--help=all") for word in words)
     else:
-        assert set(record.origins) == {"target", "minutes", "offset", "quiet", "verbose", "filters", "low_light"}
+        assert set(record.origins) == set(Everything._slots)
+
+
+@pytest.mark.parametrize(
+    "words",
+    [["x" * 1_000_000], ["5"] * 100_000, ["--nonesuch"] * 100_000, ["--tags=x"] * 100_000, ["--whole"] * 20_000,
+     ["--real=" + "9" * 1_000_000], ["--exact=" + "1_" * 500_000], ["-" + "s" * 100_000], ["--some=" + "a," * 200_000]],
+    ids=lambda words: f"{len(words)} times {words[0][:12]}",
+)  # fmt: skip
+def test_very_many_and_very_long_words_are_met_at_once(words: list[str]) -> None:
+    try:
+        Everything.fill(["--asking=never", *words])
+    except Problems as problems:
+        assert len(report(problems, ["plan"], 80)) < 100_000  # noqa: PT017

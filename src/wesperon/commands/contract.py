@@ -67,7 +67,7 @@ def _kind(slot: Slot[Any]) -> list[str]:
     for name in ("low", "high", "unit", "env"):
         value = getattr(slot, name)
         if value not in (None, ""):
-            parts.append(f"{name} {value}")
+            parts.append(f"{name} {slot.kind_text(value) if name in ('low', 'high') else value}")
     if slot.pattern is not None:
         parts.append(f"pattern {getattr(slot.pattern, 'pattern', slot.pattern)}")
     if slot.several:

@@ -62,7 +62,8 @@ class Branch:
 
     ``members`` are command classes, branches, and pairs ``("module:Name", "summary")`` for those that are imported only
     when called; or a mapping from names to any of these. ``shared`` is a form whose slots, by name only, all commands
-    below have too.
+    below have too. ``bare`` is what a call does that names no member: a command, or ``"menu"``, ``"console"``,
+    ``"help"``; without it the menu is shown where somebody is there, else a listing, status 2.
     """
 
     def __init__(
@@ -72,10 +73,14 @@ class Branch:
         members: Iterable[Any] | Mapping[str, Any] = (),
         *,
         shared: type[Form] | None = None,
+        bare: type[Command] | str | None = None,
     ) -> None:
+        if isinstance(bare, str) and bare not in ("menu", "console", "help"):
+            raise DeclarationError(f"bare={bare!r} is no command, nor one of menu, console, help")
         self.name = name
         self.about = about
         self.shared = shared
+        self.bare = bare
         for slot in shared._slots.values() if shared else ():
             slot.named_only = True
         self.members: dict[str, Member] = {}

@@ -11,7 +11,7 @@ import os
 import sys
 
 from wesperon.commands.members import Branch, Command, Shared, examples_of, running, together
-from wesperon.core.lean import DeclarationError, quoted
+from wesperon.core.lean import quoted
 from wesperon.core.records import WORDS
 from wesperon.sources.forms import Form, Terms, end_interrupted, mode_of
 from wesperon.sources.words import NEVER, OWN_VALUES, Names, is_plain_word, read_words
@@ -42,6 +42,18 @@ class Call:
         """The slots of the program and the branches on the way."""
         return {name: slot for branch in self.branches for name, slot in branch.slots.items()}
 
+    @property
+    def bare_slots(self) -> dict[str, Slot[Any]]:
+        """The slots of the command that is meant where none is named."""
+        bare = self.branches[-1].bare
+        return dict(bare._slots) if isinstance(bare, type) else {}
+
+    def go_bare(self, words: Sequence[str]) -> None:
+        """Take the command that is meant where none is named; a page is one of the branch, though."""
+        bare = self.branches[-1].bare
+        if self.command is None and isinstance(bare, type) and not {"--help", "--help=all"} & set(words):
+            self.command = bare
+
     def step(self, name: str, place: int | None = None) -> None:
         """Go on to a member of the last branch."""
         found = self.branches[-1].members[name].loaded
@@ -57,11 +69,10 @@ class Call:
 class Program(Branch):
     """The root of a program: its name, its version, what it is about, and its commands.
 
-    ``members`` and ``shared`` are those of :class:`Branch`. ``gate`` is called with every filled command before it runs
-    and may raise Refusal. ``bare`` is what a call with no words does: a command, or ``"menu"``, ``"console"``,
-    ``"help"``; without it the menu is shown where somebody is there, else a listing, status 2. ``prefixes=False`` wants
-    every name in full. ``settings=True`` reads a settings file; ``results=True`` adds ``--as json``. ``patience`` are
-    the seconds after which a question that nobody answers ends.
+    ``members``, ``shared`` and ``bare`` are those of :class:`Branch`. ``gate`` is called with every filled command
+    before it runs and may raise Refusal. ``prefixes=False`` wants every name in full. ``settings=True`` reads a
+    settings file; ``results=True`` adds ``--as json``. ``patience`` are the seconds after which a question that nobody
+    answers ends.
     """
 
     def __init__(
@@ -79,15 +90,12 @@ class Program(Branch):
         results: bool = False,
         patience: float | None = None,
     ) -> None:
-        if isinstance(bare, str) and bare not in ("menu", "console", "help"):
-            raise DeclarationError(f"bare={bare!r} is no command, nor one of menu, console, help")
         if results:
             shared = _with_results(shared)
-        super().__init__(name, about, members, shared=shared)
+        super().__init__(name, about, members, shared=shared, bare=bare)
         self.examine({})
         self.version = version
         self.gate = gate
-        self.bare = bare
         self.prefixes = prefixes
         self.settings = (name if settings is True else settings) or None
         self.results = results
@@ -160,11 +168,12 @@ class Program(Branch):
                 call.step(self.find(words[at], call.branches[-1], at, words), at)
                 at += 1
             else:
-                at += _length(words, at, Names(call.shared, self.prefixes))
+                at += _length(words, at, Names({**call.shared, **call.bare_slots}, self.prefixes))
         return call
 
     def _call(self, words: Sequence[str], driver: Driver | None, *, ends_process: bool = False) -> int:
         call = self.walk(words)
+        call.go_bare(words)
         if call.command is None:
             reading = read_words(call.shared, call.words, prefixes=self.prefixes, command=frozenset(call.places))
             if "help" in reading.own or "version" in reading.own:
@@ -174,8 +183,13 @@ class Program(Branch):
                 from wesperon.core.problems import Problems
 
                 raise Problems(reading.problems, call.words)
-            if not words and self.bare not in (None, "menu"):
-                return self._bare(driver)
+            if call.branches[-1].bare == "console":
+                from wesperon import Console
+
+                return Console(self, driver=driver).run()
+            if call.branches[-1].bare == "help":
+                print(self._page(call))
+                return 0
             while call.command is None:
                 self._ask_member(call, reading, driver)
         return self._run(call, Terms(None, driver, ends_process=ends_process, patience=self.patience))
@@ -220,19 +234,6 @@ class Program(Branch):
         from wesperon.commands.results import show
 
         show(result, as_json=self.results and record.shared.as_ == "json")
-        return 0
-
-    def _bare(self, driver: Driver | None) -> int:
-        """What a call with no words does, where the program says so."""
-        if self.bare == "console":
-            from wesperon import Console
-
-            return Console(self, driver=driver).run()
-        if isinstance(self.bare, type):
-            call = Call(self, ())
-            call.command = self.bare
-            return self._run(call, Terms(None, driver, patience=self.patience))
-        print(self.page())
         return 0
 
     def _ask_member(self, call: Call, reading: Reading, driver: Driver | None) -> None:

@@ -1,19 +1,32 @@
-"""The commands of the demo."""
+"""The commands of the demo: the night desk of the observatory."""
 
 from __future__ import annotations
 
-from wesperon import Command, any_of, one_of, slot
+from datetime import timedelta
+
+from wesperon import Branch, Command, any_of, one_of, slot
 from wesperon.core.cutting import counted
+from wesperon.core.moments import MOMENTS
 from wesperon.core.visible import visible
-from wesperon.demo.observatory import FILTERS, TARGETS, too_low
+from wesperon.demo.observatory import FILTERS, TARGETS, load, target_called, too_low
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Any
+
+DURATION = MOMENTS[timedelta]
 
 
-class Demo(Command):
+class Expose(Command):
     """Plan one exposure at an invented observatory, Hollin Ridge.
 
     Asks for a target, filters, seconds and a note, as far as the words do not say them.
     """
 
+    examples = (
+        "demo expose HR-051 Red,H-alpha 300 'first light'",
+        "demo expose --seconds 90 --target HR-007 --asking never --filters Clear --note=",
+    )
     target = slot(one_of(TARGETS, note="what", also=lambda target: target.number, barred=too_low), "Target")
     filters = slot(any_of(FILTERS, "name", note=lambda glass: f"{glass.band} nm", least=1), "Filters")
     seconds = slot(float, "Seconds each", low=0.1, high=3600, unit="s")
@@ -26,11 +39,91 @@ class Demo(Command):
         return f"Planned at Hollin Ridge:\n\n{self}\n\n{light}. The same again:\n\n  {visible(self.replay())}"
 
 
-class Tour(Command):
-    """Play the demo by itself: type the answers, and print each screen on the way. Needs no terminal."""
+class Queue(Command):
+    """Show tonight's queue."""
 
-    def run(self) -> None:
-        """Print the screens, then what the demo prints."""
-        from wesperon.demo.tour import play
+    def run(self) -> list[dict[str, Any]]:
+        """A row for each exposure."""
+        return [
+            {
+                "at": f"{row['at']:%H:%M}",
+                "target": str(target_called(row["target"])),
+                "filters": ", ".join(row["filters"]),
+                "each": row["each"],
+                "total": DURATION.text(DURATION.read(row["each"]) * len(row["filters"])),
+            }
+            for row in load("queue")["queue"]
+        ]
 
-        play()
+
+class Sum(Command):
+    """Add up exposure times, given as words or piped in, a line each."""
+
+    examples = ("demo sum 90s 2m30s 1h",)
+    times = slot(timedelta, "Times", rest=True, piped=True, least=1, low=timedelta(0), help="such as 90s or 1h30m")
+
+    def run(self) -> str:
+        """The total, and what it is of."""
+        total = sum(self.times, timedelta())
+        return f"{counted(len(self.times), 'exposure')}: {DURATION.text(total)}"
+
+
+class ListTargets(Command):
+    """List the catalogue, the highest first."""
+
+    name = "list"
+    what = slot(one_of(sorted({target.what for target in TARGETS})), default=None, named_only=True, help="of one sort")
+
+    def run(self) -> list[dict[str, Any]]:
+        """A row for each target."""
+        chosen = [target for target in TARGETS if self.what in (None, target.what)]
+        return [
+            {"number": target.number, "name": target.name, "what": target.what, "height": target.height}
+            for target in sorted(chosen, key=lambda target: -target.height)
+        ]
+
+
+class ShowTarget(Command):
+    """Show one target."""
+
+    name = "show"
+    target = slot(one_of(TARGETS, also=lambda target: target.number), "Target")
+
+    def run(self) -> dict[str, Any]:
+        """What is known of it."""
+        found = self.target
+        return {"Number": found.number, "Name": found.name, "What": found.what, "Height": f"{found.height} degrees"}
+
+
+class ListFilters(Command):
+    """List the filters in the wheel."""
+
+    name = "filters"
+
+    def run(self) -> list[dict[str, Any]]:
+        """A row for each filter."""
+        return list(load("instruments")["filters"])
+
+
+class ListCameras(Command):
+    """List the cameras."""
+
+    name = "cameras"
+
+    def run(self) -> list[dict[str, Any]]:
+        """A row for each camera."""
+        return list(load("instruments")["cameras"])
+
+
+DEMO = Branch(
+    "demo",
+    "The night desk of an invented observatory; with no command, it plans one exposure.",
+    [
+        Expose,
+        Queue,
+        Sum,
+        Branch("targets", "The catalogue of targets.", [ListTargets, ShowTarget]),
+        Branch("instruments", "What is at the telescope.", [ListFilters, ListCameras]),
+    ],
+    bare=Expose,
+)

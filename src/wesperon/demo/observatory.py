@@ -1,8 +1,15 @@
-"""Data of the observatory: targets and filters. All of it is invented."""
+"""Data of the observatory, read from the files beside this one. All of it is invented."""
 
 from __future__ import annotations
 
+import os
+import tomllib
+
 from wesperon.core.frozen import frozen
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Any
 
 
 @frozen
@@ -26,25 +33,14 @@ class Filter:
     band: str
 
 
-TARGETS = [
-    Target("HR-007", "Harrow Cluster", "open cluster", 61),
-    Target("HR-012", "Kestrel Galaxy", "spiral galaxy", 48),
-    Target("HR-019", "The Anvil", "dark nebula", 33),
-    Target("HR-023", "Miller's Pair", "double star", 70),
-    Target("HR-038", "Wicker Nebula", "planetary nebula", 55),
-    Target("HR-051", "Lantern Nebula", "emission nebula", 64),
-    Target("HR-064", "Sickle Group", "galaxy group", 29),
-    Target("HR-077", "Old Ember", "red giant", 12),
-]
+def load(name: str) -> dict[str, Any]:
+    """The tables of a data file."""
+    with open(os.path.join(os.path.dirname(__file__), "data", f"{name}.toml"), "rb") as file:
+        return tomllib.load(file)
 
-FILTERS = [
-    Filter("Clear", "380 to 750"),
-    Filter("Blue", "390 to 500"),
-    Filter("Green", "500 to 580"),
-    Filter("Red", "590 to 700"),
-    Filter("H-alpha", "653 to 660"),
-    Filter("O-III", "497 to 504"),
-]
+
+TARGETS = [Target(**row) for row in load("targets")["targets"]]
+FILTERS = [Filter(**row) for row in load("instruments")["filters"]]
 
 #: Lower than this, the dome's rim stands in the way.
 LOWEST = 20
@@ -53,3 +49,8 @@ LOWEST = 20
 def too_low(target: Target) -> str:
     """Why a target cannot be observed tonight; empty where it can."""
     return "" if target.height >= LOWEST else f"it rises to {target.height} degrees only"
+
+
+def target_called(number: str) -> Target:
+    """The target with a number of the catalogue."""
+    return next(target for target in TARGETS if target.number == number)

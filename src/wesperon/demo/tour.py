@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from wesperon import Program
-from wesperon.demo.commands import Demo
+from wesperon import Command, Program
+from wesperon.demo.commands import DEMO
 from wesperon.editing.events import Paste, Resize
 from wesperon.screen.frame import row_text
 from wesperon.terminal.scripted import Press, Scripted
@@ -21,15 +21,19 @@ SCRIPT: list[str | Press | Paste | Resize] = [
 COLUMNS, ROWS = 76, 16
 
 
-def play() -> None:
-    """Run the demo by the script; print each screen that it went through, then its result."""
-    driver = Scripted(SCRIPT, columns=COLUMNS, rows=ROWS)
-    record = Demo.fill(["--asking=missing"], driver=driver)
-    print("The demo, played by a script. On a terminal, rows that end in < here are in reverse.")
-    for number, frame in enumerate(driver.views, 1):
-        print(f"-- screen {number} {'-' * (COLUMNS - len(str(number)) - 11)}")
-        for row in frame.rows:
-            mark = "  <" if any(role == "current" for _, role in row) else ""
-            print(row_text(row).rstrip() + mark)
-    print("-" * COLUMNS)
-    Program("wesperon", members=[Demo]).call(["demo", *record.words()])
+class Tour(Command):
+    """Play the demo by itself: type the answers, and print each screen on the way. Needs no terminal."""
+
+    def run(self) -> None:
+        """Print the screens that the script went through, then what the demo prints."""
+        driver = Scripted(SCRIPT, columns=COLUMNS, rows=ROWS)
+        expose = DEMO.members["expose"].loaded
+        record = expose.fill(["--asking=missing"], driver=driver)  # type: ignore[union-attr]
+        print("The demo, played by a script. On a terminal, rows that end in < here are in reverse.")
+        for number, frame in enumerate(driver.views, 1):
+            print(f"-- screen {number} {'-' * (COLUMNS - len(str(number)) - 11)}")
+            for row in frame.rows:
+                mark = "  <" if any(role == "current" for _, role in row) else ""
+                print(row_text(row).rstrip() + mark)
+        print("-" * COLUMNS)
+        Program("wesperon", members=[DEMO]).call(["demo", "expose", *record.words()])

@@ -1,0 +1,53 @@
+"""The commands of ``wesperon`` beside the demo."""
+
+from __future__ import annotations
+
+import os
+import sys
+
+from wesperon import Command, Refusal, one_of, slot, split
+
+
+class Split(Command):
+    """Show what arrived: each word with its position, its name or value, and the type it looks like.
+
+    Put -- before the words, so that none of them is taken for a name of this command.
+    """
+
+    examples = ("split -- --frames 12 Lantern Nebula",)
+    words_given = slot(str, "Words", rest=True, low=0, help="the words to look at, behind --")
+
+    def run(self) -> str:
+        """The table."""
+        return str(split(self.words_given))
+
+
+class Completion(Command):
+    """Print the script that completes a program's command lines in a shell, and say where it goes."""
+
+    examples = ("completion bash wesperon",)
+    shell = slot(one_of(["bash", "zsh", "fish"]), "Shell")
+    program = slot(ask="Program", pattern=r"[\w.+-]+", help="the name by which the program is called")
+
+    def run(self) -> str:
+        """The script."""
+        from wesperon.sources.completion import script
+
+        return script(self.shell, self.program)
+
+
+class Answers(Command):
+    """Print a blank answers file for a form or a program, with the questions as comments."""
+
+    examples = ("answers wesperon.demo.commands:Expose",)
+    place = slot(ask="Place", pattern=r"[\w.]+:\w+", help="where the form or program stands, as module:Name")
+
+    def run(self) -> str:
+        """The file, in TOML."""
+        module, _, name = self.place.partition(":")
+        sys.path.insert(0, os.getcwd())
+        try:
+            found = getattr(__import__(module, fromlist=[name]), name)
+            return str(found.blank_answers())
+        except (ImportError, AttributeError) as error:
+            raise Refusal(f"there is no form or program at {self.place}: {error}") from None
