@@ -72,6 +72,8 @@ def _kind(slot: Slot[Any]) -> list[str]:
         parts.append(f"pattern {getattr(slot.pattern, 'pattern', slot.pattern)}")
     if slot.several:
         parts.append(f"{'many' if slot.many else 'rest'} from {slot.least} to {slot.most or 'any number'}")
+    if slot.secret:
+        parts.append("secret" if slot.secret is True else "secret, but taken anywhere")
     if slot.piped:
         parts.append("piped" if slot.piped is True else "a piped stream")
     return parts

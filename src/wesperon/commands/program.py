@@ -182,7 +182,7 @@ class Program(Branch):
             if reading.problems:
                 from wesperon.core.problems import Problems
 
-                raise Problems(reading.problems, call.words)
+                raise Problems(reading.problems, reading.shown)
             if call.branches[-1].bare == "console":
                 from wesperon import Console
 

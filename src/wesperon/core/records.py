@@ -62,7 +62,7 @@ class Record:
                     origins[name] = GIVEN
             except Complaint as complaint:
                 got = values.get(name)
-                text = got if isinstance(got, str) else None
+                text = got if isinstance(got, str) and not slot.secret else None
                 faults.append((complaint.reason, name, text, complaint.position, False))
                 continue
             if value is MISSING:
@@ -106,7 +106,10 @@ class Record:
         return hash((type(self), *self))
 
     def __repr__(self) -> str:
-        inside = ", ".join(f"{name}={self.__dict__.get(name, MISSING)!r}" for name in self._slots)
+        inside = ", ".join(
+            f"{name}={'<secret>' if slot.secret else repr(self.__dict__.get(name, MISSING))}"
+            for name, slot in self._slots.items()
+        )
         return f"{type(self).__name__}({inside})"
 
 

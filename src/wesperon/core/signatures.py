@@ -24,6 +24,8 @@ class Settings(TypedDict, total=False):
     pattern: Any
     check: Callable[[Any], object] | None
     env: str | None
+    secret: bool | Literal["anywhere"]
+    twice: bool
     suggest: Iterable[str] | Callable[[], Iterable[str]] | None
     exists: Literal["file", "folder", "either", "nothing"] | None
     text: Callable[[Any], str] | None

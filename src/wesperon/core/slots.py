@@ -50,12 +50,14 @@ class Slot(Generic[T]):
         self.env: str | None = settings["env"]
         self.piped: bool | str = settings["piped"]
         self.suggest: Any = settings["suggest"]
+        self.secret: bool | str = settings["secret"]
+        self.twice: bool = settings["twice"]
         self.exists: str | None = settings["exists"]
         self.rest: bool = settings["rest"]
         self.many: bool = settings["many"]
         self.least: int = settings["least"]
         self.most: int | None = settings["most"]
-        self.named_only: bool = settings["named_only"] or kind.is_switch
+        self.named_only: bool = settings["named_only"] or kind.is_switch or self.secret is True
         self.help: str = settings["help"]
         if kind is REAL and any(bound in (INFINITY, -INFINITY) for bound in (self.low, self.high)):
             self.kind = Real(infinite=True)
@@ -121,16 +123,23 @@ class Slot(Generic[T]):
 
         Raises Complaint; its position counts in the text as given, blanks included.
         """
-        if not self.kind.trims:
-            return self._bounded(self.kind.read(text), text)
-        trimmed = text.strip()
+        trimmed = text.strip() if self.kind.trims else text
         try:
             return self._bounded(self.kind.read(trimmed), trimmed)
         except Complaint as complaint:
-            if complaint.position is None:
+            if self.secret:
+                raise self._hushed(complaint, trimmed) from None
+            if complaint.position is None or trimmed is text:
                 raise
             position = complaint.position + len(text) - len(text.lstrip())
             raise Complaint(complaint.reason, position) from complaint.__cause__
+
+    def _hushed(self, complaint: Complaint, text: str) -> Complaint:
+        """The complaint about a secret, without a trace of its text."""
+        reason = complaint.reason.replace(quoted(text), "what was given")
+        if text and text in reason:
+            reason = f"what was given is not {self.kind.wanted}, as it is wanted here"
+        return Complaint(reason)
 
     def read_part(self, text: str) -> Any:
         """What one of several texts for the slot adds to its value; raises Complaint."""
@@ -209,8 +218,13 @@ class Slot(Generic[T]):
 
     def admit_one(self, value: Any) -> Any:
         """The one value (of ``several``: the one item), checked; raises Complaint."""
-        value = self.kind.admit(value)
-        return self._bounded(value, None)
+        try:
+            value = self.kind.admit(value)
+            return self._bounded(value, None)
+        except Complaint as complaint:
+            if self.secret:
+                raise self._hushed(complaint, str(value)) from None
+            raise
 
     def _bounded(self, value: Any, text: str | None) -> Any:
         if self.low is not None or self.high is not None:
@@ -278,6 +292,10 @@ def _examine(slot: Slot[Any]) -> None:
             raise DeclarationError(f"exists={slot.exists!r} is none of file, folder, either, nothing")
         if kind.placeholder != "PATH":
             raise DeclarationError(f"exists says nothing about {kind.wanted}")
+    if slot.secret not in (True, False, "anywhere") or (slot.twice and not slot.secret):
+        raise DeclarationError("secret is True, False or 'anywhere', and twice goes with a secret")
+    if slot.secret and (kind.is_switch or hasattr(kind, "choices")):
+        raise DeclarationError(f"{kind.wanted} cannot be a secret")
     if slot.piped not in (True, False, "stream"):
         raise DeclarationError(f"piped={slot.piped!r} is none of True, False, 'stream'")
     if not kind.bounded and (slot.low is not None or slot.high is not None):
@@ -329,6 +347,8 @@ KEYWORDS: dict[str, object] = {
     "piped": False,
     "exists": None,
     "suggest": None,
+    "secret": False,
+    "twice": False,
     "text": None,
     "many": False,
     "rest": False,
@@ -358,6 +378,8 @@ else:
             check: called with the value; raises ``ValueError`` with the complaint
             exists: what a path must lead to: ``"file"``, ``"folder"``, ``"either"`` or ``"nothing"``
             suggest: texts that the value may well be, or a function that gives them; any other text will do too
+            secret: never shown, logged or repeated, and refused as a word, unless it is ``"anywhere"``
+            twice: a secret that is typed is typed again to confirm it
             env: the environment variable that may hold the value
             piped: standard input may hold the value; with ``"stream"`` an iterator of values, a line each
             text: from value to text, for a kind of the program's own

@@ -33,6 +33,8 @@ def shown(slot: Slot[Any], value: Any) -> str:
     """A value as people read it."""
     if value is None:
         return ""
+    if slot.secret:
+        return "***"
     if slot.several:
         return ", ".join([shown_one(slot, item) for item in value])
     if isinstance(slot.kind, AnyOf):

@@ -116,6 +116,8 @@ def described(slot: Slot[Any]) -> str:
         labels = [cut(kind.choices.label(at), 40) for at in range(min(len(kind.choices), LISTED))]
         more = f" and {len(kind.choices) - LISTED:,} more" if len(kind.choices) > LISTED else ""
         parts[1:] = [f"{'one' if isinstance(kind, OneOf) else 'any'} of {', '.join(labels)}{more}"]
+    if slot.secret is True:
+        parts.append("secret, so never as a word")
     if slot.env:
         parts.append(f"or in {slot.env} of the environment")
     if slot.piped:

@@ -28,3 +28,13 @@ def hint(slot: Slot[Any]) -> str:
 def in_words(slot: Slot[Any]) -> str:
     """How the slot is given on the command line, with a placeholder for the value."""
     return f"--{slot.word}" if slot.kind.is_switch else f"--{slot.word}={slot.kind.placeholder}"
+
+
+def secret_places(slot: Slot[Any]) -> str:
+    """Where a secret may come from instead of the command line."""
+    places = ["an answers file (--answers)", "an answer at the terminal"]
+    if slot.piped:
+        places.insert(0, "standard input")
+    if slot.env:
+        places.insert(0, f"{slot.env} in the environment")
+    return "it may come from " + ", ".join(places[:-1]) + " or " + places[-1]

@@ -73,6 +73,11 @@ def _widget(slot: Slot[Any], prompt: Prompt, default: Any, text: str | None, com
 
     if text is None and default not in (MISSING, None):
         text = join([slot.text(value) for value in default]) if slot.several else slot.text(default)
+    if slot.secret:
+        from wesperon.widgets.secret import Secret
+
+        accept_secret: Callable[[str], Any] = lambda typed: accept_text(slot, typed, default)  # noqa: E731
+        return Secret(prompt, accept_secret, default=text, complaint=complaint, twice=slot.twice)
     asks = YesNo if kind.is_switch else Line
     return asks(prompt, lambda typed: accept_text(slot, typed, default), default=text, complaint=complaint)
 

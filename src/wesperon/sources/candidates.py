@@ -91,6 +91,8 @@ def _names(
     reading = read_words(slots, before, command=command)
     found = []
     for long, (slot, _) in names.long.items():
+        if slot.secret is True:
+            continue
         if slot.name in reading.given and not (slot.several or slot.kind.unites):
             continue
         if slot.kind.is_switch:

@@ -10,11 +10,12 @@ from wesperon.core.nearest import nearest
 from wesperon.core.problems import Problem
 from wesperon.core.quoting import join
 from wesperon.core.records import WORDS
-from wesperon.sources.words import OWN_SWITCHES, OWN_VALUES
+from wesperon.pages.wording import secret_places
+from wesperon.sources.words import OWN_SWITCHES, OWN_VALUES, is_plain_word
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Sequence
+    from collections.abc import Mapping, Sequence
     from typing import Any
 
     from wesperon.core.slots import Slot
@@ -67,6 +68,9 @@ def not_allowed(name: str, text: str | None, allowed: Sequence[str] | None, at: 
 def too_many(reading: Reading, places: Sequence[int], slots: Sequence[Slot[Any]]) -> Problem:
     """Plain words for which there is no slot; ``slots`` are those that plain words can fill."""
     wanted = len(slots)
+    if reading.secrets or any(slot.secret for slot in slots):
+        reason = f"{counted(len(places), 'word')} too many: {counted(wanted, 'word')} can stand here"
+        return Problem(reason, None, WORDS, None, words=tuple(places))
     texts = " ".join(quoted(reading.words[at]) for at in places[:3]) + (" ..." if len(places) > 3 else "")
     can = counted(wanted, "word") if wanted else "none"
     reason = f"{counted(len(places), 'word')} too many: {texts}; {can} can stand here"
@@ -107,11 +111,13 @@ def _fits(slot: Slot[Any], text: str) -> bool:
     return True
 
 
-def repeated(name: str, given: Sequence[Given] | Run) -> Problem:
+def repeated(slot: Slot[Any], given: Sequence[Given] | Run) -> Problem:
     """A slot of one value that was given several."""
+    if slot.secret:
+        return secret_word(slot, given)
     texts = " and ".join(quoted(one.text, 20) for one in [*given][:3])
     reason = f"is given {len(given)} times, {texts}: once is wanted"
-    return Problem(reason, name, WORDS, given[-1].text, words=tuple(one.word for one in given))
+    return Problem(reason, slot.name, WORDS, given[-1].text, words=tuple(one.word for one in given))
 
 
 def unreadable(slot: Slot[Any], given: Sequence[Given] | Run, joint: Complaint) -> list[Problem]:
@@ -121,9 +127,35 @@ def unreadable(slot: Slot[Any], given: Sequence[Given] | Run, joint: Complaint) 
         try:
             slot.read_part(one.text)
         except Complaint as complaint:
-            at = complaint.position
-            faults.append(Problem(complaint.reason, slot.name, WORDS, one.text, at, (one.word,), one.offset))
+            at, text = complaint.position, None if slot.secret else one.text
+            faults.append(Problem(complaint.reason, slot.name, WORDS, text, at, (one.word,), one.offset))
     if not faults:
         places = tuple(one.word for one in given)
         faults.append(Problem(joint.reason, slot.name, WORDS, given[0].text, None, places, given[0].offset))
     return faults
+
+
+def secret_word(slot: Slot[Any], given: Sequence[Given] | Run) -> Problem:
+    """A secret on the command line, where everybody who lists the processes can read it."""
+    reason = f"is secret, and not taken from the command line, where others can read it: {secret_places(slot)}"
+    words = tuple(one.word for one in given)
+    return Problem(reason, slot.name, WORDS, None, words=words, offset=given[0].offset)
+
+
+def find_secrets(reading: Reading, slots: Mapping[str, Slot[Any]]) -> None:
+    """Note the words that hold secrets, and those that may: values of names that nobody knows."""
+    for name, given in reading.given.items():
+        if slots[name].secret:
+            reading.secrets.update({one.word: one.offset for one in given})
+    for place, problem in enumerate(reading.problems):
+        if problem.slot is not None:
+            continue
+        reading.problems[place] = Problem(problem.reason, None, WORDS, None, None, problem.words)
+        for at in problem.words:
+            word = reading.words[at]
+            if is_plain_word(word):
+                reading.secrets[at] = 0
+            elif "=" in word:
+                reading.secrets[at] = word.index("=") + 1
+            elif at + 1 < len(reading.words) and is_plain_word(reading.words[at + 1]):
+                reading.secrets[at + 1] = 0

@@ -81,8 +81,9 @@ def read_file(name: str, origin: str) -> Answers:
         else:
             with open(name, encoding="utf-8") as file:
                 text = file.read()
-    except (OSError, UnicodeDecodeError) as error:
-        why = getattr(error, "strerror", None) or "it is not UTF-8"
+    except (OSError, ValueError) as error:  # ValueError: not UTF-8, or a name that no file can have
+        undecodable = "it is not UTF-8" if isinstance(error, UnicodeDecodeError) else "no file can be called so"
+        why = getattr(error, "strerror", None) or undecodable
         raise Problems([Problem(f"cannot be read: {why}", None, origin, name, place=shown)]) from None
     try:
         tables = _parsed(name, text)

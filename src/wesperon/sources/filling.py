@@ -16,7 +16,7 @@ from wesperon.core.lean import Complaint
 from wesperon.core.problems import Problem, Problems
 from wesperon.core.records import ANSWERS, ASKED, DEFAULT, PIPE, SETTINGS, WORDS
 from wesperon.core.slots import MISSING
-from wesperon.pages.wording import in_words
+from wesperon.pages.wording import in_words, secret_places
 from wesperon.sources.found import Found, is_blank, problem_of, value_of
 from wesperon.sources.words import ALL, NEVER
 
@@ -240,10 +240,12 @@ class _Filling:
         if self.problems:
             last = len(self.reading.words)
             ordered = sorted(self.problems, key=lambda problem: (*problem.words, last)[0])
-            raise Problems(ordered, self.reading.words)
+            raise Problems(ordered, self.reading.shown)
 
 
 def _missing(slot: Slot[Any]) -> Problem:
     """The problem that a slot has no value."""
+    if slot.secret is True:
+        return Problem(f"is missing: {slot.kind.wanted}; {secret_places(slot)}", slot.name, None, missing=True)
     also = f", or in {slot.env} of the environment" if slot.env else ""
     return Problem(f"is missing: {slot.kind.wanted}, as {in_words(slot)}{also}", slot.name, None, missing=True)

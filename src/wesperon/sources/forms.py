@@ -153,7 +153,7 @@ class Form(Record):
         if reading.is_mended:  # what the words would say without their quotes is beside the point
             from wesperon.core.problems import Problems
 
-            raise Problems(reading.problems, reading.words)
+            raise Problems(reading.problems, reading.shown)
         if "WESPERON_LOG" in os.environ:
             from wesperon.terminal.diagnostics import area
 
@@ -248,7 +248,7 @@ def mode_of(asking: str | None, reading: Reading, environment: Mapping[str, str]
         if mode == asking:
             raise DeclarationError(f"asking={asking!r} is none of {', '.join(MODES)}")
         reason = f"WESPERON_ASKING is one of {', '.join(MODES)}, and got {quoted(mode)}"
-        raise Problems([Problem(reason, None, "env", mode)], reading.words)
+        raise Problems([Problem(reason, None, "env", mode)], reading.shown)
     return mode
 
 

@@ -61,7 +61,7 @@ def value_of(slot: Slot[Any], found: Found) -> Any:
 
 def problem_of(slot: Slot[Any], found: Found, origin: str, complaint: Complaint) -> Problem:
     """The problem with what was found."""
-    text = found.value if isinstance(found.value, str) else None
+    text = found.value if isinstance(found.value, str) and not slot.secret else None
     return Problem(complaint.reason, slot.name, origin, text, complaint.position, place=found.place)
 
 

@@ -15,8 +15,9 @@ def look(path: Path, wanted: str) -> None:
     try:
         is_folder, exists = path.is_dir(), path.exists() or path.is_symlink()
         is_file = path.is_file() or (exists and not is_folder)
-    except OSError as error:
-        raise Complaint(f"{shown} cannot be looked at: {error.strerror}") from None
+    except (OSError, ValueError) as error:
+        why = getattr(error, "strerror", None) or "no file can be called so"
+        raise Complaint(f"{shown} cannot be looked at: {why}") from None
     if wanted == "nothing":
         if exists:
             raise Complaint(f"{shown} exists already: a path where nothing is yet is wanted")

@@ -85,4 +85,5 @@ def _chained(slot: Slot[Any], first: tuple[int, str]) -> Iterator[Any]:
 
 def _problem(slot: Slot[Any], text: str, number: int, complaint: Complaint) -> Problem:
     place = f"standard input, line {number:,}"
-    return Problem(complaint.reason, slot.name, ORIGIN, text, complaint.position, place=place)
+    shown = None if slot.secret else text
+    return Problem(complaint.reason, slot.name, ORIGIN, shown, complaint.position, place=place)

@@ -27,7 +27,7 @@ def words_of(record: Record) -> list[str]:
     before = type(record).__new__(type(record))
     for name, slot in record._slots.items():
         value = record.__dict__[name]
-        if value is not None and (everything or not _same(slot, value, slot.fallback(before))):
+        if value is not None and not slot.secret and (everything or not _same(slot, value, slot.fallback(before))):
             items = value if slot.several else (value,)
             if slot.piped == "stream":
                 if value.items is None:

@@ -77,7 +77,8 @@ class Reading:
 
     ``given`` holds the texts for each slot by name, ``own`` those for the names that every program has; ``command``
     are the places of words that named the command and belong to no slot; ``claims`` the slots for which a word ``-``
-    stands, and its place; ``is_mended`` whether the one thing wrong is quotes that were lost.
+    stands, and its place; ``is_mended`` whether the one thing wrong is quotes that were lost;
+    ``secrets`` the words that hold a secret, and where in each it begins.
     """
 
     def __init__(self, words: Sequence[str], command: frozenset[int] = frozenset()) -> None:
@@ -89,6 +90,15 @@ class Reading:
         self.plain: list[int] = []
         self.claims: dict[str, int] = {}
         self.is_mended = False
+        self.secrets: dict[int, int] = {}
+
+    @property
+    def shown(self) -> tuple[str, ...]:
+        """The words as they may be repeated: without what is secret."""
+        if not self.secrets:
+            return self.words
+        hidden = self.secrets
+        return tuple([word[: hidden[at]] + "***" if at in hidden else word for at, word in enumerate(self.words)])
 
 
 #: When to ask: not at all, for what is missing and has no default, for everything that no word gave.
@@ -160,6 +170,10 @@ def read_words(
     if command:
         reading.plain = [place for place in reading.plain if place not in command]
     _place(reading, slots)
+    if any(slot.secret for slot in slots.values()):
+        from wesperon.sources.faults import find_secrets
+
+        find_secrets(reading, slots)
     _repeated(reading, slots)
     return reading
 
@@ -291,7 +305,7 @@ def _repeated(reading: Reading, slots: Mapping[str, Slot[Any]]) -> None:
         if len(given) > 1 and not (slot.several or slot.kind.unites):
             from wesperon.sources.faults import repeated
 
-            reading.problems.append(repeated(name, given))
+            reading.problems.append(repeated(slot, given))
 
 
 def convert(slots: Mapping[str, Slot[Any]], reading: Reading) -> dict[str, Any]:
@@ -302,6 +316,11 @@ def convert(slots: Mapping[str, Slot[Any]], reading: Reading) -> dict[str, Any]:
     values = {}
     for name, all_given in reading.given.items():
         slot = slots[name]
+        if slot.secret is True:
+            from wesperon.sources.faults import secret_word
+
+            reading.problems.append(secret_word(slot, all_given))
+            continue
         if slot.piped and len(all_given) == 1 and all_given[0].text == "-":
             reading.claims[name] = all_given[0].word
             continue

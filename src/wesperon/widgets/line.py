@@ -113,9 +113,12 @@ class Line:
 
     def _foot(self, columns: int) -> Row:
         """What the keys do, and what is wanted."""
-        foot = "   ".join(part for part in (self.FOOT, self.prompt.hint) if part)
+        foot = "   ".join(part for part in (self._foot_text(), self.prompt.hint) if part)
         margin = " " * MARGIN if columns > len(foot) + MARGIN else ""
         return ((cut(margin + foot, columns - 1), "foot"),)
+
+    def _foot_text(self) -> str:
+        return self.FOOT
 
     def _record(self, columns: int) -> Frame:
         text = self.draft.text

@@ -1,0 +1,76 @@
+"""A line whose text is not shown: a mark stands for each character while it is typed, and none stays behind."""
+
+from __future__ import annotations
+
+from wesperon.core.lean import Complaint
+from wesperon.editing.clusters import clusters
+from wesperon.editing.edits import Draft
+from wesperon.screen.frame import Frame
+from wesperon.screen.layout import field
+from wesperon.widgets.line import Line
+from wesperon.widgets.widget import Answered
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable
+    from typing import Any
+
+    from wesperon.widgets.widget import Prompt
+
+#: What is shown for each character while it is typed, and for a whole secret afterwards.
+MARK, HIDDEN = "*", "***"
+
+
+class Secret(Line):
+    """Asks for a text that nobody may read over the shoulder; ``twice`` has it typed again to confirm it."""
+
+    def __init__(
+        self,
+        prompt: Prompt,
+        accept: Callable[[str], Any],
+        *,
+        default: str | None = None,
+        complaint: Complaint | None = None,
+        twice: bool = False,
+    ) -> None:
+        super().__init__(prompt, accept, default=default, complaint=complaint)
+        self.twice = twice
+        self.first: str | None = None
+
+    def enter(self) -> None:
+        """Accept the text, the second time that it is typed where it is wanted twice."""
+        typed = self.draft.text
+        if self.first is None:
+            super().enter()
+            if self.twice and isinstance(self.outcome, Answered):
+                self.outcome = None
+                self.first = typed
+                self._become(Draft())
+        elif typed == self.first:
+            self.outcome = Answered(self.accept(typed))
+        else:
+            self.first = None
+            self._become(Draft())
+            self._complain(Complaint("the two are not the same: type it anew, then once more"))
+
+    def view(self, columns: int, rows: int) -> Frame:
+        """The label, a mark for each character, what is wrong, and what the keys do."""
+        shown = self.draft
+        before = len(list(clusters(shown.text[: shown.cursor])))
+        self.draft = Draft(MARK * len(list(clusters(shown.text))), before)
+        try:
+            return super().view(columns, rows)
+        finally:
+            self.draft = shown
+
+    def _foot_text(self) -> str:
+        return self.FOOT if self.first is None else "Once more, to be sure   " + self.FOOT
+
+    def _fault(self) -> tuple[int, int]:
+        return (0, 0)
+
+    def _record(self, columns: int) -> Frame:
+        text = HIDDEN if isinstance(self.outcome, Answered) else ""
+        return Frame(tuple(field(self.prompt.label, text, self.prompt.gutter, columns)))
+
+    KEYS: dict[str, Callable[[Any], None]] = {**Line.KEYS, "enter": enter, "ctrl-j": enter}
