@@ -6,7 +6,7 @@ A question converts and checks what is typed by the same methods of the slot as 
 from __future__ import annotations
 
 from wesperon.core.choices import AnyOf, OneOf
-from wesperon.core.lean import Complaint
+from wesperon.core.lean import Complaint, DeclarationError
 from wesperon.core.quoting import join, split_line
 from wesperon.core.slots import MISSING
 from wesperon.core.visible import visible
@@ -68,29 +68,43 @@ def _widget(slot: Slot[Any], prompt: Prompt, default: Any, text: str | None, com
         return Checkboxes(
             prompt, kind.choices, accept, marked=[at for at in marked if at is not None], complaint=complaint
         )
-    from wesperon.widgets.line import Line
-    from wesperon.widgets.yes_no import YesNo
-
+    stands_for_itself = True
     if text is None and default not in (MISSING, None):
-        text = join([slot.text(value) for value in default]) if slot.several else slot.text(default)
+        try:
+            text = join([slot.text(value) for value in default]) if slot.several else slot.text(default)
+        except DeclarationError:  # a kind of the program's own that cannot be written
+            stands_for_itself = False
+
+    def read(typed: str) -> Any:
+        return accept_text(slot, typed, default, empty_is_default=not stands_for_itself)
+
     if slot.secret:
         from wesperon.widgets.secret import Secret
 
-        accept_secret: Callable[[str], Any] = lambda typed: accept_text(slot, typed, default)  # noqa: E731
-        return Secret(prompt, accept_secret, default=text, complaint=complaint, twice=slot.twice)
-    asks = YesNo if kind.is_switch else Line
-    return asks(prompt, lambda typed: accept_text(slot, typed, default), default=text, complaint=complaint)
+        return Secret(prompt, read, default=text, complaint=complaint, twice=slot.twice)
+    if kind.is_switch:
+        from wesperon.widgets.yes_no import YesNo
+
+        return YesNo(prompt, read, default=text, complaint=complaint)
+    from wesperon.widgets.line import Line
+
+    return Line(prompt, read, default=text, complaint=complaint)
 
 
-def accept_text(slot: Slot[Any], text: str, default: Any = MISSING) -> Any:
-    """The value of a text typed at a question; raises Complaint. An empty text is a missing value."""
+def accept_text(slot: Slot[Any], text: str, default: Any = MISSING, *, empty_is_default: bool = False) -> Any:
+    """The value of a text typed at a question; raises Complaint. An empty text is a missing value.
+
+    ``empty_is_default``: the default could not be put into the line, so that an empty text takes it.
+    """
     if slot.is_blank(text):
-        if default is None or (slot.several and not slot.least):
-            return () if slot.several else None
+        if default is None or empty_is_default:
+            return default
+        if slot.several and not slot.least:
+            return slot.streamed(())
         such = f", such as {slot.kind.example}" if slot.kind.example else ""
         raise Complaint(f"an answer is needed: {slot.kind.wanted}{such}")
     if not slot.several:
-        return slot.read(text)
+        return slot.gather([text])
     values = []
     for word, start in split_line(text):
         try:
