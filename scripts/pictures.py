@@ -46,7 +46,14 @@ PICTURES: dict[str, list[str]] = {
         "<Tab>",
     ],
     "split": ["python arrived.py --frames 12 HR-051 Lantern Nebula seconds=90 -5 2.5<Return>"],
-    "help": ["wesperon demo --help<Return>"],
+    "help": ["wesperon demo expose --help<Return>"],
+    "commands": [
+        "wesperon demo queue<Return>",
+        "printf '90s\\n2m30s\\n1h\\n' | wesperon demo sum<Return>",
+        "wesperon demo targets show HR-051<Return>",
+        "wesperon demo instruments cameras --as json<Return>",
+    ],
+    "quotes": ["python nightplan.py HR-051 Lantern Nebula 4 90 5 21:30<Return>"],
 }
 
 SHELL = """

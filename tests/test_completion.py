@@ -131,7 +131,9 @@ def test_a_real_shell_completes_the_line_and_the_program_gets_the_value(
         shell.type("\t")
         shell.wait(lambda: not shell.read(0.35), "the completion")
     shell.type("\r")
-    shell.see("GOT")
+    shell.wait(
+        lambda: any(line.startswith("GOT") and line.endswith("]") for line in shell.lines()), "what the program got"
+    )
     line = next(line for line in shell.lines() if line.startswith("GOT"))
     assert json.loads(line[4:]) == got
 
