@@ -93,6 +93,40 @@ def test_a_default_may_be_made_from_the_answers_so_far() -> None:
         Series.fill(["0"], asking="never")
 
 
+class Guided(Form):
+    guided = slot(bool, default=True)
+    star = slot(applies=lambda answers: answers.guided)
+    limit = slot(float, default=2.0, applies=lambda answers: answers.star == "Old Ember")
+
+
+@pytest.mark.parametrize(
+    ("words", "values"),
+    [
+        (["--no-guided"], [False, None, 2.0]),
+        (["--star=x"], [True, "x", 2.0]),
+        (["--star", "Old Ember", "--limit=1"], [True, "Old Ember", 1.0]),
+        ([], [True, "asked", 2.0]),
+    ],
+)
+def test_a_slot_that_does_not_apply_is_skipped(words: list[str], values: list[object]) -> None:
+    driver = Scripted(["asked", Press("enter")])
+    record = Guided.fill(words, driver=driver)
+    assert list(record) == values
+    assert Guided.fill(record.words(), asking="never") == record
+    assert (
+        Guided(**{name: value for name, value in zip(Guided._slots, values, strict=True)}) == record or values[2] == 2.0
+    )
+
+
+def test_a_value_for_a_slot_that_does_not_apply_is_a_problem() -> None:
+    with pytest.raises(Problems, match="star: does not apply"):
+        Guided.fill(["--no-guided", "--star=x"])
+    with pytest.raises(Problems, match="star: does not apply"):
+        Guided(guided=False, star="x")
+    with pytest.raises(Problems, match="1 word too many"):
+        Guided.fill(["x"], asking="never")
+
+
 def test_a_form_inherits_slots_and_may_replace_them() -> None:
     class Long(Exposure):
         frames = slot(int, default=100)

@@ -19,6 +19,9 @@ WORDS, ENV, ANSWERS, SETTINGS, PIPE, ASKED, DEFAULT, GIVEN = (
     "words", "env", "answers", "settings", "pipe", "asked", "default", "given",
 )  # fmt: skip
 
+#: What is wrong with a value that was given for a slot that is skipped.
+NOT_HERE = "does not apply, as the values before it are"
+
 #: The long names that every program has of its own.
 RESERVED = ("help", "version", "asking", "answers")
 
@@ -54,12 +57,21 @@ class Record:
         for name, slot in self._slots.items():
             value = values.get(name, MISSING)
             try:
+                if slot.is_skipped(self):
+                    self.__dict__[name], origins[name] = slot.skipped(self), DEFAULT
+                    if value not in (MISSING, None, self.__dict__[name]):
+                        faults.append((NOT_HERE, name, None, None, False))
+                    continue
                 if value is MISSING or (isinstance(value, str) and slot.is_blank(value) and value != slot.default):
                     value = slot.fallback(self)
                     origins[name] = DEFAULT
                 else:
                     value = slot.admit(value)
                     origins[name] = GIVEN
+            except AttributeError:
+                if not faults:
+                    raise
+                continue  # it depends on a value that is missing, which has been told
             except Complaint as complaint:
                 got = values.get(name)
                 text = got if isinstance(got, str) and not slot.secret else None

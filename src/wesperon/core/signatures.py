@@ -24,6 +24,7 @@ class Settings(TypedDict, total=False):
     pattern: Any
     check: Callable[[Any], object] | None
     env: str | None
+    applies: Callable[[Any], object] | None
     secret: bool | Literal["anywhere"]
     twice: bool
     suggest: Iterable[str] | Callable[[], Iterable[str]] | None

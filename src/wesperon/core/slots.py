@@ -50,6 +50,7 @@ class Slot(Generic[T]):
         self.env: str | None = settings["env"]
         self.piped: bool | str = settings["piped"]
         self.suggest: Any = settings["suggest"]
+        self.applies: Callable[[Any], object] | None = settings["applies"]
         self.secret: bool | str = settings["secret"]
         self.twice: bool = settings["twice"]
         self.exists: str | None = settings["exists"]
@@ -58,6 +59,8 @@ class Slot(Generic[T]):
         self.least: int = settings["least"]
         self.most: int | None = settings["most"]
         self.named_only: bool = settings["named_only"] or kind.is_switch or self.secret is True
+        if self.applies is not None:
+            self.named_only = True
         self.help: str = settings["help"]
         if kind is REAL and any(bound in (INFINITY, -INFINITY) for bound in (self.low, self.high)):
             self.kind = Real(infinite=True)
@@ -200,6 +203,10 @@ class Slot(Generic[T]):
             raise Complaint(f"{len(values)} given, at most {self.most} wanted")
         return self.streamed(values)
 
+    def is_skipped(self, answers: object) -> bool:
+        """Whether the slot does not apply, with the answers so far."""
+        return self.applies is not None and not self.applies(answers)
+
     def fallback(self, answers: object) -> Any:
         """The default, asked of its function if it is one; MISSING where there is none.
 
@@ -211,6 +218,11 @@ class Slot(Generic[T]):
         if self.default is MISSING and self.several and not self.least:
             return self.streamed(())
         return self.default
+
+    def skipped(self, answers: object) -> Any:
+        """The value of a slot that is skipped: the default, else ``None``, or nothing of several."""
+        value = self.fallback(answers)
+        return None if value is MISSING else value
 
     def text(self, value: Any) -> str:
         """The text that stands for the value (of ``several``: of one item)."""
@@ -347,6 +359,7 @@ KEYWORDS: dict[str, object] = {
     "piped": False,
     "exists": None,
     "suggest": None,
+    "applies": None,
     "secret": False,
     "twice": False,
     "text": None,
@@ -378,6 +391,8 @@ else:
             check: called with the value; raises ``ValueError`` with the complaint
             exists: what a path must lead to: ``"file"``, ``"folder"``, ``"either"`` or ``"nothing"``
             suggest: texts that the value may well be, or a function that gives them; any other text will do too
+            applies: a function of the answers so far; where it says no, the slot is skipped: its value is the default
+                or ``None``
             secret: never shown, logged or repeated, and refused as a word, unless it is ``"anywhere"``
             twice: a secret that is typed is typed again to confirm it
             env: the environment variable that may hold the value

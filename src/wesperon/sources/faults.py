@@ -77,7 +77,7 @@ def too_many(reading: Reading, places: Sequence[int], slots: Sequence[Slot[Any]]
     line, joined = mended(reading, slots)
     if line:
         reading.is_mended, places = True, joined
-        reason = f"{counted(len(reading.plain), 'word')}, and {can} can stand here; with quotes it is: {line}"
+        reason = f"{counted(len(reading.plain), 'word')} where {wanted} can stand; with quotes it is: {line}"
     return Problem(reason, None, WORDS, reading.words[places[0]], words=tuple(places))
 
 

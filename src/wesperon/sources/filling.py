@@ -14,7 +14,7 @@ import os
 
 from wesperon.core.lean import Complaint
 from wesperon.core.problems import Problem, Problems
-from wesperon.core.records import ANSWERS, ASKED, DEFAULT, PIPE, SETTINGS, WORDS
+from wesperon.core.records import ANSWERS, ASKED, DEFAULT, NOT_HERE, PIPE, SETTINGS, WORDS
 from wesperon.core.slots import MISSING
 from wesperon.pages.wording import in_words, secret_places
 from wesperon.sources.found import Found, is_blank, problem_of, value_of
@@ -65,10 +65,6 @@ class _Filling:
         asked = {name for name, slot in self.slots.items() if self._is_asked(slot)}
         driver = self._driver(asked)
         if driver is None:
-            faulty = {problem.slot for problem in self.problems}
-            missing = [self.slots[name] for name in self.slots if name in asked - faulty - set(self.values)]
-            self.problems += [_missing(slot) for slot in missing if not slot.has_fallback]
-            self._refuse()
             self._fill(None, set())
         else:
             faulty_slots = {problem.slot: problem for problem in self.problems if problem.slot}
@@ -195,21 +191,36 @@ class _Filling:
             from wesperon.sources.asking import gutter
 
             width = gutter(slot for slot in self.slots.values() if slot.name in asked)
+        faulty = {problem.slot for problem in self.problems}
         for name, slot in self.slots.items():
-            if name in self.values:
-                default, origin = self.values[name], self.sources[name]
-            else:
-                try:
+            try:
+                skipped = slot.is_skipped(self.record)
+                if name in self.values and not skipped:
+                    default, origin = self.values[name], self.sources[name]
+                else:
                     default, origin = slot.fallback(self.record), DEFAULT
-                except Complaint as complaint:
-                    self.problems.append(Problem(complaint.reason, name, DEFAULT, None, complaint.position))
-                    continue
-            if driver is not None and name in asked and not self.ended and self._ask(slot, driver, width, default):
+            except Complaint as complaint:
+                self.problems.append(Problem(complaint.reason, name, DEFAULT, None, complaint.position))
                 continue
-            if default is MISSING:
-                self.problems.append(_missing(slot))
-            else:
+            except AttributeError:
+                if not self.problems:
+                    raise
+                continue  # it depends on a value that is missing, which has been told
+            if skipped:
+                self._skip(slot, None if default is MISSING else default)
+            elif driver is not None and name in asked and not self.ended and self._ask(slot, driver, width, default):
+                continue
+            elif default is not MISSING:
                 self._settle(name, default, origin)
+            elif name not in faulty:
+                self.problems.append(_missing(slot))
+
+    def _skip(self, slot: Slot[Any], value: Any) -> None:
+        """Leave out a slot that does not apply; that it was given another value is a problem."""
+        if self.sources.get(slot.name) == WORDS and self.values[slot.name] != value:
+            given = tuple(one.word for one in self.reading.given[slot.name])
+            self.problems.append(Problem(NOT_HERE, slot.name, WORDS, None, words=given))
+        self._settle(slot.name, value, DEFAULT)
 
     def _settle(self, name: str, value: Any, origin: str) -> None:
         self.record.__dict__[name] = value

@@ -163,6 +163,8 @@ class Form(Record):
         origins = dict.fromkeys(values, WORDS)
         if not reading.problems and mode != ALL and "answers" not in reading.own and not reading.claims:
             for name, slot in cls._slots.items():
+                if slot.applies is not None:
+                    break
                 if name in values:
                     continue
                 if slot.default is MISSING or callable(slot.default) or slot.env or slot.piped or terms.settings:
