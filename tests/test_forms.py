@@ -131,7 +131,8 @@ def test_what_depends_on_a_missing_value_is_not_told_beside_it() -> None:
         pauses = slot(int, default=lambda answers: answers.frames - 1)
         wait = slot(int, applies=lambda answers: answers.pauses > 3)
 
-    for problems in (lambda: Series.fill([], asking="never"), lambda: Series()):
+    ways: list[Any] = [lambda: Series.fill([], asking="never"), Series]
+    for problems in ways:
         with pytest.raises(Problems) as caught:
             problems()
         assert [problem.slot for problem in caught.value] == ["frames"]

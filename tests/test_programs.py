@@ -145,6 +145,15 @@ def test_settings_and_answers_stand_in_tables_by_command_path(tmp_path: Path, mo
         program.call(["targets", "add", f"--answers={tmp_path / 'answers.json'}", "--asking=never"])
 
 
+def test_a_branch_that_stands_for_a_command_has_its_values_in_its_own_table(tmp_path: Path) -> None:
+    said.clear()
+    (tmp_path / "a.toml").write_text("[deep]\nheight = 7\n[deep.add]\nheight = 8\n")
+    program = Program("desk", members=[Branch("deep", members=[Add], bare=Add)], shared=Options)
+    for words in (["deep", "--target=x"], ["deep", "add", "x"]):
+        assert program.call([*words, f"--answers={tmp_path / 'a.toml'}", "--asking=never"]) == 0
+    assert [height for _, height, _, _ in said] == [7, 8]
+
+
 def test_the_line_of_a_command_holds_its_path_and_the_shared_values() -> None:
     lines = []
 

@@ -108,6 +108,12 @@ class Branch:
         """The slots that the branch shares with its commands."""
         return dict(self.shared._slots) if self.shared else {}
 
+    @property
+    def keys(self) -> list[str]:
+        """The keys that the branch's table in a file may have beside its own slots: members, and values of ``bare``."""
+        bare = self.bare._slots.values() if isinstance(self.bare, type) else ()
+        return [*self.members, *(key for slot in bare for key in (slot.name, slot.word))]
+
     def summaries(self) -> dict[str, str]:
         """The members with a line about each."""
         return {name: member.summary for name, member in self.members.items()}

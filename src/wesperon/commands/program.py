@@ -54,6 +54,21 @@ class Call:
         if self.command is None and isinstance(bare, type) and not {"--help", "--help=all"} & set(words):
             self.command = bare
 
+    @property
+    def levels(self) -> list[tuple[tuple[str, ...], Iterable[Slot[Any]], Iterable[str]]]:
+        """The tables of a file that may hold values for this call: path, slots, and the keys that others use."""
+        names = self.names
+        levels: list[tuple[tuple[str, ...], list[Slot[Any]], Iterable[str]]] = [
+            (tuple(names[:depth]), list(branch.slots.values()), branch.keys)
+            for depth, branch in enumerate(self.branches)
+        ]
+        own = list(self.command._slots.values()) if self.command else []
+        if len(names) < len(levels):  # a branch stands for its command
+            levels[-1][1].extend(own)
+        else:
+            levels.append((tuple(names), own, ()))
+        return list(levels)
+
     def step(self, name: str, place: int | None = None) -> None:
         """Go on to a member of the last branch."""
         found = self.branches[-1].members[name].loaded
@@ -204,12 +219,7 @@ class Program(Branch):
             self._say(call, reading)
             return 0
         terms.settings = self.settings
-        terms.path = tuple(call.names)
-        terms.levels = [
-            (tuple(call.names[:depth]), branch.slots.values(), branch.members)
-            for depth, branch in enumerate(call.branches)
-        ]
-        terms.own = command._slots
+        terms.levels = call.levels
         filled = form._filled(reading, terms)
         record = filled if form is command else _part(filled, command)
         record.__dict__["_shared"] = Shared(_part(filled, branch.shared) for branch in call.branches if branch.shared)

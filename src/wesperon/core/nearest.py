@@ -21,7 +21,7 @@ def nearest(got: str, candidates: Iterable[str], most: int = 3) -> list[str]:
     wanted = got.casefold().strip()
     if not wanted or len(wanted) > LONGEST:
         return []
-    allowed = max(1, len(wanted) // 3)
+    allowed = max(len(wanted) // 3, int(len(wanted) > 2))
     found: list[tuple[int, int, str]] = []
     for at, candidate in enumerate(candidates):
         if at >= MOST_CANDIDATES:

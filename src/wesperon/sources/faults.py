@@ -38,7 +38,7 @@ def unknown(names: Names, at: int, word: str, name: str, candidates: list[str], 
 def unknown_letter(names: Names, at: int, word: str, offset: int) -> Problem:
     """A letter in a word with one hyphen that means no slot."""
     shown = quoted("-" + word[offset])[1:-1]
-    long = names.candidates(word[1:]) if len(word) > 2 else []
+    long = names.candidates(word[1:]) if len(word) > 2 or word[1:] in names.long else []
     hint = f"; with two hyphens, --{long[0]} is" if len(long) == 1 else ""
     where = "" if offset == 1 else " in it"
     return Problem(f"{shown}{where} is not known here{hint}", None, WORDS, word, offset, (at,))

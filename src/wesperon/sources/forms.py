@@ -25,9 +25,8 @@ class Terms:
     """On which terms a record is filled.
 
     ``asking``, ``driver``, ``settings`` and ``patience`` are those of :meth:`Form.fill`. ``ends_process``: the caller
-    ends the process where the user stops the questions. ``levels`` are the slots that stand in the tables of a file
-    above those of the command, each with the path of its table and the names of the tables in it; ``own`` are those of
-    the command itself.
+    ends the process where the user stops the questions. ``levels`` are the tables of a file that may hold values: the
+    path of each, its slots, and further keys that it may have; ``None`` means one, of the form's own slots.
     """
 
     def __init__(
@@ -38,17 +37,13 @@ class Terms:
         ends_process: bool = False,
         settings: str | None = None,
         patience: float | None = None,
-        path: tuple[str, ...] = (),
-        levels: Sequence[tuple[tuple[str, ...], Iterable[Slot[Any]], Iterable[str]]] = (),
     ) -> None:
         self.asking = asking
         self.driver = driver
         self.ends_process = ends_process
         self.settings = settings
         self.seconds = patience
-        self.path = path
-        self.levels = levels
-        self.own: Mapping[str, Slot[Any]] | None = None
+        self.levels: Sequence[tuple[tuple[str, ...], Iterable[Slot[Any]], Iterable[str]]] | None = None
 
     @property
     def patience(self) -> float | None:
@@ -69,10 +64,8 @@ class Terms:
 
     def open(self, file: Answers, slots: Iterable[Slot[Any]]) -> list[Problem]:
         """Take from a file what stands there for these slots; the problems with keys that nobody knows."""
-        problems = []
-        for path, own, tables in self.levels:
-            problems += file.open_level(path, own, tables)
-        return problems + file.open_level(self.path, slots if self.own is None else self.own.values())
+        levels = [((), slots, ())] if self.levels is None else self.levels
+        return [problem for path, own, tables in levels for problem in file.open_level(path, own, tables)]
 
 
 class Form(Record):
