@@ -17,6 +17,7 @@ from wesperon.sources.completion import SCRIPTS, script
 
 DESK = '''#!{python}
 import json
+from pathlib import Path
 from wesperon import *
 
 NAMES = ["HR-051 Lantern Nebula", "HR:064", "it's \\"so\\"", "Übersee 日本", "plain"]
@@ -29,7 +30,7 @@ class Add(Command):
     target = slot(one_of(NAMES, note=lambda name: "a target", barred=lambda name: "no" if name == "plain" else ""))
     filters = slot(any_of(["Red", "Blue", "H,a"]), default=())
     file = slot(default="", suggest=lambda: ["one two", "three"])
-    path = slot(default="")
+    path = slot(Path, default=None, exists="folder")
     guided = slot(bool, default=False)
     def run(self):
         print("GOT", json.dumps([self.target, list(self.filters), self.file, self.shared.site, self.guided]))
@@ -47,6 +48,8 @@ def folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
     made = tmp_path_factory.mktemp("desk")
     (made / "desk").write_text(DESK.format(python=sys.executable))
     (made / "desk").chmod(0o755)
+    (made / "plans" / "old").mkdir(parents=True)
+    (made / "plans" / "to night.toml").write_text("")
     for shell in SCRIPTS:
         (made / f"complete.{shell}").write_text(script(shell, "desk") + "\n")
     return made
@@ -54,7 +57,9 @@ def folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
 
 def offered(folder: Path, *words: str) -> list[str]:
     env = {**os.environ, "WESPERON_COMPLETE": "zsh", "PYTHONPATH": str(ROOT / "src")}
-    done = subprocess.run([folder / "desk", "--", *words], capture_output=True, text=True, env=env, check=True)
+    done = subprocess.run(
+        [folder / "desk", "--", *words], capture_output=True, text=True, env=env, check=True, cwd=folder
+    )
     return [line.partition("\t")[0] for line in done.stdout.splitlines()]
 
 
@@ -77,6 +82,9 @@ def offered(folder: Path, *words: str) -> list[str]:
         (["targets", "add", "x", "Red", "t"], ["three"]),
         (["targets", "add", "--", "HR:"], ["HR:064"]),
         (["--asking", "n"], ["never"]),
+        (["targets", "add", "--path", "pl"], ["plans/"]),
+        (["targets", "add", "--path=plans/"], ["--path=plans/old/"]),
+        (["--answers", "plans/"], ["plans/old/", "plans/to night.toml"]),
         (["targets", "add", "--vers"], ["--version"]),
         (["nothing", "x"], []),
     ],
@@ -115,6 +123,7 @@ CASES = [
     ("desk targets add Ü\t", ["Übersee 日本", [], "", "ridge", False]),
     ("desk targets add 'HR-\t", ["HR-051 Lantern Nebula", [], "", "ridge", False]),
     ("desk targets add HR:064 Red,B\t one\t", ["HR:064", ["Red", "Blue"], "one two", "ridge", False]),
+    ("desk --answers pl\tto\ttargets add HR:064", ["HR:064", [], "", "ridge", False]),
     ("desk --site v\ttar\tadd HR:064", ["HR:064", [], "", "valley", False]),
 ]
 

@@ -195,6 +195,13 @@ def test_pages_show_the_tree_and_the_examples_parse(columns: int) -> None:
         assert said[0][0] in ("HR-051", "HR 051")
 
 
+def test_the_pages_of_the_whole_tree_come_at_once(capsys: pytest.CaptureFixture[str]) -> None:
+    assert PROGRAM.call(["--help=all"]) == 0
+    out = capsys.readouterr().out
+    for line in ("desk COMMAND ...", "desk targets COMMAND ...", "desk targets old add TARGET HEIGHT", "desk lazy"):
+        assert line in out.splitlines()
+
+
 class Frame(NamedTuple):
     target: str
     seconds: float

@@ -5,7 +5,7 @@ its declaration instead of running. So the script never changes, and a ``suggest
 
     shell   the words behind the program              the answer, a line for each candidate
     bash    the line up to the cursor, and its word   what is to stand in place of the word, quoted, a blank at its end
-    zsh     the words up to the cursor, unquoted      the text, a tab, what is said beside it; "..." where it goes on
+    zsh     the words up to the cursor, unquoted      the text, "..." where it goes on, what is said beside it
     fish    the words up to the cursor, unquoted      the text, a tab, what is said beside it
 """
 
@@ -40,7 +40,7 @@ _complete_FUNCTION() {
     local rest text note word=$PREFIX
     local -a texts notes open open_notes
     [[ -z $compstate[quote] ]] && word=${(Q)word}
-    while IFS=$'\\t' read -r text note rest; do
+    while IFS=$'\\t' read -r text rest note; do
         if [[ $rest == ... ]]; then
             open+=("$text"); open_notes+=("$text${note:+  $note}")
         else
@@ -88,9 +88,8 @@ def answer(shell: str, words: Sequence[str], complete: Complete) -> None:
     else:
         *before, word = words or [""]
         found = complete(before, word)
-        lines = [f"{_line(one.text)}\t{_line(one.note)}" + ("\t..." if one.goes_on else "\t") for one in found]
-        if shell == "fish":
-            lines = [line.rpartition("\t")[0] for line in lines]
+        how = ("", "") if shell == "fish" else (".\t", "...\t")
+        lines = [f"{_line(one.text)}\t{how[one.goes_on]}{_line(one.note)}" for one in found]
     sys.stdout.write("".join(line + "\n" for line in lines))
     sys.stdout.flush()
 
