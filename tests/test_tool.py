@@ -176,6 +176,17 @@ def test_a_help_page_fits_and_tells_everything(columns: int) -> None:
         assert "-t --target=CHOICE" in page
 
 
+@pytest.mark.parametrize(("variable", "widest"), [("30", 29), ("64", 63), ("", 79), ("x", 79), ("100000", 100)])
+def test_a_page_is_as_wide_as_the_environment_says(
+    variable: str, widest: int, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    monkeypatch.setenv("COLUMNS", variable)
+    with pytest.raises(SystemExit):
+        Many.fill(["--help"])
+    widths = [width(line) for line in capsys.readouterr().out.splitlines()]
+    assert widest - 20 < max(widths) <= widest
+
+
 LINES = [
     ["HR-001", "Grene", "5x", "--guided=2", "日本"],
     ["w" * 500, *["Red"] * 40],

@@ -33,12 +33,13 @@ OWN = [
 
 
 def page_columns() -> int:
-    """The columns of a page on standard output."""
+    """The columns of a page on standard output: those of COLUMNS (POSIX, 8.3), else of the terminal, else 80."""
+    wanted = os.environ.get("COLUMNS", "")
     try:
-        columns = os.get_terminal_size(sys.stdout.fileno()).columns or 80
+        columns = int(wanted) if wanted.isdecimal() else os.get_terminal_size(sys.stdout.fileno()).columns
     except (OSError, ValueError, AttributeError):
-        columns = 80
-    return max(min(columns - 1, WIDEST), NARROWEST)
+        columns = 0
+    return max(min((columns or 80) - 1, WIDEST), NARROWEST)
 
 
 def help_page(
