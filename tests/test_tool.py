@@ -226,6 +226,7 @@ def test_every_example_runs_and_says_what_it_is(path: object) -> None:
     if "fill(" in Path(str(path)).read_text():
         page = subprocess.run([*argv, "--help"], capture_output=True, text=True, timeout=60, check=True)
         assert "In every program:" in page.stdout
+        assert Path(str(path)).read_text().partition("\n")[0].strip('"') in page.stdout
 
 
 def programs(page: Path) -> list[str]:

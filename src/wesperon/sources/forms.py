@@ -177,7 +177,8 @@ class Form(Record):
         from wesperon.sources.replay import program_name
 
         if "help" in reading.own:
-            about = cls.__doc__ if "__doc__" in cls.__dict__ else None
+            main = sys.modules.get("__main__")
+            about = cls.__dict__.get("__doc__") or (main.__doc__ if main and issubclass(cls, Filled) else None)
             print(help_page([program_name()], about, cls._slots))
         else:
             print(script_version(program_name()))
