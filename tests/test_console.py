@@ -122,6 +122,14 @@ def test_a_console_runs_lines_until_it_is_left(capsys: pytest.CaptureFixture[str
     assert opened.history == ["expose 5", "nothing", "exspose 5", "stow", "break", "exit"]
 
 
+def test_what_was_cut_in_one_line_comes_back_in_the_next(capsys: pytest.CaptureFixture[str]) -> None:
+    enter = Press("enter")
+    console("expose 42", Press("ctrl-w"), Press("ctrl-u"), enter, "expose ", Press("ctrl-y"), enter, "exit", enter)
+    assert '"expose" is not a whole number' in capsys.readouterr().err
+    console("expose 42", Press("ctrl-w"), Press("ctrl-c"), "expose ", Press("ctrl-y"), enter, "exit", enter)
+    assert capsys.readouterr().out == "exposed for 42 s\n"
+
+
 def test_a_console_points_at_the_word_under_the_line(capsys: pytest.CaptureFixture[str]) -> None:
     console("expose 'a b' --note x", Press("enter"), Press("ctrl-d"))
     lines = capsys.readouterr().err.splitlines()

@@ -6,7 +6,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.harness import ROOT
 from wesperon.editing.clusters import after, before, clusters, settled
+from wesperon.editing.editor import OWN, Editor
 from wesperon.editing.edits import EDITS, Draft, insert, whole
 from wesperon.editing.keymap import MODELESS
 
@@ -46,7 +48,7 @@ class Model:
         self.set("".join(left), "".join(right))
 
 
-SIMPLE = [edit for edit in EDITS if edit.split("-")[1] in ("char", "line")]
+SIMPLE = [edit for edit in EDITS if edit.split("-")[0] in ("move", "delete") and edit.split("-")[1] in ("char", "line")]
 
 
 @given(st.lists(st.sampled_from(SIMPLE) | TEXTS))
@@ -90,6 +92,13 @@ def test_steps_over_clusters_agree_with_the_list_of_clusters(text: str) -> None:
         ("exchange-chars", "a|bc", "ba|c"),
         ("exchange-chars", "|ab", "|ab"),
         ("exchange-chars", "a|", "a|"),
+        ("exchange-words", "ab| cd.", "cd ab|."),
+        ("exchange-words", "ab - cd|", "cd - ab|"),
+        ("exchange-words", "x ab c|d", "x cd ab|"),
+        ("exchange-words", "ab|", "ab|"),
+        ("raise-word-forward", "a|b-cd", "aB|-cd"),
+        ("lower-word-forward", "| ÄB", " äb|"),
+        ("capitalise-word-forward", "| äB cd", " Äb| cd"),
         ("move-word-right", "|na\u0301ve x", "na\u0301ve| x"),
         ("delete-char-back", "x\U0001f469\u200d\U0001f680|", "x|"),
     ],
@@ -99,6 +108,65 @@ def test_an_edit_changes_the_text_and_moves_the_cursor(edit: str, text: str, res
     assert draft.text[: draft.cursor] + "|" + draft.text[draft.cursor :] == result
 
 
+@given(st.lists(st.sampled_from([*EDITS, "undo"]) | st.text("ab é日\n", min_size=1, max_size=3)))
+def test_every_step_can_be_undone_and_done_again(steps: list[str]) -> None:
+    editor = Editor("start here")
+    seen = [editor.draft.text]
+    for step in steps:
+        if step in EDITS or step == "undo":
+            editor.apply(step)
+        else:
+            editor.type(step)
+        seen.append(editor.draft.text)
+    last = editor.draft
+    for _ in range(len(steps) + 1):
+        editor.apply("undo")
+        assert editor.draft.text in seen
+    assert editor.draft.text == "start here"
+    for _ in range(len(steps) + 1):
+        editor.apply("redo")
+    assert editor.draft.text == last.text
+
+
+def edited(*steps: str, text: str = "") -> str:
+    editor = Editor(text)
+    for step in steps:
+        if step in EDITS or step in OWN:
+            editor.apply(step)
+        else:
+            for char in step:
+                editor.type(char)
+    return editor.draft.text
+
+
+@pytest.mark.parametrize(
+    ("steps", "result"),
+    [
+        (["two words", "undo"], "two"),
+        (["two words", "undo", "undo"], ""),
+        (["abc", "delete-char-back", "delete-char-back", "undo"], "abc"),
+        (["abc", "move-char-left", "d", "undo"], "abc"),
+        (["abc", "undo", "redo"], "abc"),
+        (["abc", "undo", "x", "redo"], "x"),
+        (["one two three", "delete-word-back", "delete-word-back", "paste-cut"], "one two three"),
+        (["one two", "move-line-start", "delete-word-forward", "delete-line-end", "paste-cut", "paste-cut"],
+         "one twoone two"),
+        (["ab cd", "delete-word-back", "x", "delete-line-start", "paste-cut", "paste-older-cut"], "cd"),
+        (["ab cd", "delete-word-back", "x", "delete-line-start", "paste-cut", "paste-older-cut", "paste-older-cut"],
+         "ab x"),
+        (["ab", "delete-line-start", "x", "paste-older-cut"], "x"),
+        (["paste-cut"], ""),
+    ],
+)  # fmt: skip
+def test_cuts_come_back_and_steps_are_undone(steps: list[str], result: str) -> None:
+    assert edited(*steps) == result
+
+
 def test_every_key_is_bound_to_an_edit_that_exists() -> None:
-    assert set(MODELESS.values()) <= set(EDITS)
+    assert set(MODELESS.values()) <= set(EDITS) | set(OWN)
+    assert set(EDITS) | set(OWN) <= set(MODELESS.values())
+    page = (ROOT / "docs" / "guide-asking.md").read_text()
+    for key in MODELESS:
+        shown = "-".join(part if len(part) < 2 else part.capitalize() for part in key.split("-"))
+        assert shown.replace("Alt-", "Alt-").split("-")[-1].upper() in page.upper(), key
     assert whole("ab") == Draft("ab", 2)

@@ -39,6 +39,7 @@ class Console:
         self.program = program
         self.driver = driver
         self.history: list[str] = []
+        self.ring: list[str] = []
 
     def run(self) -> int:
         """Read and run lines until ``exit`` or the end of input; the exit status, 0.
@@ -79,9 +80,8 @@ class Console:
 
     def _line(self) -> Line:
         label = visible(self.program.name)
-        return ConsoleLine(
-            Prompt(label, gutter_for([label])), self._accept, history=self.history, complete=self._candidates
-        )
+        prompt = Prompt(label, gutter_for([label]))
+        return ConsoleLine(prompt, self._accept, history=self.history, complete=self._candidates, ring=self.ring)
 
     def _accept(self, text: str) -> str:
         """The line, which joins the history; raises Complaint where a quote is not closed."""

@@ -100,6 +100,39 @@ def exchange_chars(draft: Draft) -> Draft:
     return Draft(text[:first] + text[middle:last] + text[first:middle] + text[last:], last)
 
 
+def exchange_words(draft: Draft) -> Draft:
+    """Exchange the word before the cursor with the word at or behind it; at the end, the last two."""
+    text = draft.text
+    end = word_end(text, draft.cursor)
+    if not any(_in_word(char) for char in text[draft.cursor : end]):
+        end = word_end(text, word_start(text, draft.cursor))
+    start = word_start(text, end)
+    first = word_start(text, start)
+    first_end = word_end(text, first)
+    if first_end > start or first == start:
+        return draft
+    swapped = text[start:end] + text[first_end:start] + text[first:first_end]
+    return Draft(text[:first] + swapped + text[end:], first + len(swapped))
+
+
+def _recase(change: Callable[[str], str]) -> Callable[[Draft], Draft]:
+    """An edit that changes the letters from the cursor to the end of the word, and steps behind them."""
+
+    def edit(draft: Draft) -> Draft:
+        end = word_end(draft.text, draft.cursor)
+        changed = draft.text[: draft.cursor] + change(draft.text[draft.cursor : end])
+        text = changed + draft.text[end:]
+        return Draft(text, settled(text, len(changed)))
+
+    return edit
+
+
+def _capitalised(text: str) -> str:
+    """The text with the first letter of its word in upper case, the others in lower case."""
+    first = next((at for at, char in enumerate(text) if _in_word(char)), len(text))
+    return text[:first] + text[first : first + 1].title() + text[first + 1 :].lower()
+
+
 #: Every edit by its name.
 EDITS: dict[str, Callable[[Draft], Draft]] = {
     "move-char-left": _move(before),
@@ -116,4 +149,8 @@ EDITS: dict[str, Callable[[Draft], Draft]] = {
     "delete-line-start": _delete(_start),
     "delete-line-end": _delete(_end),
     "exchange-chars": exchange_chars,
+    "exchange-words": exchange_words,
+    "raise-word-forward": _recase(str.upper),
+    "lower-word-forward": _recase(str.lower),
+    "capitalise-word-forward": _recase(_capitalised),
 }

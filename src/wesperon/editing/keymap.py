@@ -30,4 +30,12 @@ MODELESS: dict[str, str] = {
     "ctrl-u": "delete-line-start",
     "ctrl-k": "delete-line-end",
     "ctrl-t": "exchange-chars",
+    "alt-t": "exchange-words",
+    "alt-u": "raise-word-forward",
+    "alt-l": "lower-word-forward",
+    "alt-c": "capitalise-word-forward",
+    "ctrl-_": "undo",
+    "ctrl-^": "redo",
+    "ctrl-y": "paste-cut",
+    "alt-y": "paste-older-cut",
 }

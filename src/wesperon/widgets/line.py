@@ -10,7 +10,8 @@ from __future__ import annotations
 from wesperon.core.lean import Complaint
 from wesperon.core.visible import visible
 from wesperon.editing.clusters import after
-from wesperon.editing.edits import EDITS, Draft, insert, whole
+from wesperon.editing.editor import Editor
+from wesperon.editing.edits import Draft, insert, whole
 from wesperon.editing.events import Closed, Key, Paste
 from wesperon.editing.keymap import MODELESS
 from wesperon.screen.frame import Frame
@@ -39,7 +40,7 @@ class Line:
     ``accept`` turns the text into the value and raises Complaint where it cannot; ``default`` is the text that
     stands in the line at first; ``complaint`` one that stands under it from the start. ``history`` are texts to
     recall with Up and Down, the oldest first. ``complete`` gives the offset at which the text to complete begins, and
-    its candidates.
+    its candidates. ``ring`` holds what was cut in earlier lines.
     """
 
     FOOT = "Enter: accept   Ctrl-C: stop"
@@ -53,11 +54,12 @@ class Line:
         complaint: Complaint | None = None,
         history: Sequence[str] = (),
         complete: Callable[[str, int], tuple[int, list[str]]] | None = None,
+        ring: list[str] | None = None,
     ) -> None:
         self.prompt = prompt
         self.accept = accept
         self.default = default
-        self.draft = whole(default or "")
+        self.editor = Editor(default or "", ring)
         self.selected = bool(default)
         self.complaint: Complaint | None = None
         self.outcome: Outcome | None = None
@@ -80,7 +82,7 @@ class Line:
             elif event.text:
                 self._type(event.text)
         elif isinstance(event, Paste):
-            self._type(event.text)
+            self._put(event.text)
         elif isinstance(event, Closed):
             self.outcome = Ended()
 
@@ -90,7 +92,7 @@ class Line:
             return self._record(columns)
         where = place(self.prompt.gutter, columns)
         role = "selected" if self.selected else ""
-        text, cursor = spread(self.draft.text, self.draft.cursor, where.width, role, self._fault())
+        text, cursor = spread(self.shown.text, self.shown.cursor, where.width, role, self._fault())
         above: list[Row] = [((row, "question"),) for row in bounded(self.prompt.question, where.width)]
         named = bool(where.stacked and rows > 1)  # whether the label has a row of its own
         if rows < named + len(above) + len(text):
@@ -134,21 +136,44 @@ class Line:
             return (0, len(self.draft.text))
         return (at, max(after(self.draft.text, at), at + 1))
 
+    @property
+    def draft(self) -> Draft:
+        """The text and the cursor."""
+        return self.editor.draft
+
+    @property
+    def shown(self) -> Draft:
+        """What is shown of it."""
+        return self.draft
+
     def _type(self, text: str) -> None:
-        draft = Draft() if self.selected else self.draft
-        self._become(insert(draft, text))
+        self._replace_selected()
+        self.editor.type(text)
+        self._changed()
+
+    def _put(self, text: str) -> None:
+        self._replace_selected()
+        self.editor.put(text)
+        self._changed()
+
+    def _replace_selected(self) -> None:
+        if self.selected:
+            self.editor.replace(Draft())
 
     def _edit(self, name: str) -> None:
-        draft = EDITS[name](self.draft)
-        if draft.text == self.draft.text:
-            self.draft = draft
-            self.selected = False
-        else:
-            self._become(draft)
+        before = self.draft.text
+        self.editor.apply(name)
+        self.selected = False
+        if self.draft.text != before:
+            self._changed()
 
     def _become(self, draft: Draft) -> None:
         """Take another text, of which nothing is known yet."""
-        self.draft = draft
+        self.editor.replace(draft)
+        self._changed()
+
+    def _changed(self) -> None:
+        """Forget what was said about the text before."""
         self.selected = False
         self.complaint = None
         self.candidates = []
@@ -159,7 +184,7 @@ class Line:
         self.candidates = []
         self.selected = False
         if complaint.position is not None:
-            self.draft = Draft(self.draft.text, min(complaint.position, len(self.draft.text)))
+            self.editor.move(min(complaint.position, len(self.draft.text)))
 
     def enter(self) -> None:
         """Accept the text, or say what is wrong with it."""

@@ -53,15 +53,11 @@ class Secret(Line):
             self._become(Draft())
             self._complain(Complaint("the two are not the same: type it anew, then once more"))
 
-    def view(self, columns: int, rows: int) -> Frame:
-        """The label, a mark for each character, what is wrong, and what the keys do."""
-        shown = self.draft
-        before = len(list(clusters(shown.text[: shown.cursor])))
-        self.draft = Draft(MARK * len(list(clusters(shown.text))), before)
-        try:
-            return super().view(columns, rows)
-        finally:
-            self.draft = shown
+    @property
+    def shown(self) -> Draft:
+        """A mark for each character."""
+        text, cursor = self.draft.text, self.draft.cursor
+        return Draft(MARK * len(list(clusters(text))), len(list(clusters(text[:cursor]))))
 
     def _foot_text(self) -> str:
         return self.FOOT if self.first is None else "Once more, to be sure   " + self.FOOT
