@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from wesperon import DeclarationError, Form, Problems, slot
+from wesperon import Branch, Command, DeclarationError, Form, Problems, Program, slot
 from wesperon.pages.report import report
 from wesperon.terminal.scripted import Press, Scripted
 
@@ -59,6 +59,18 @@ def test_no_message_about_a_secret_holds_it(form: Any, words: list[str]) -> None
         form.fill([*words, "--asking=never"])
     for part in ("hunter", "10997"):
         assert part not in told(caught.value)
+
+
+def test_a_secret_before_the_command_is_not_repeated_either() -> None:
+    class Enter(Command):
+        password = slot(secret=True)
+
+    program = Program("desk", members=[Branch("deep", members=[Enter])])
+    for words in (["--password", KEY, "deep", "enter"], ["deep", "--password", KEY, "enter"]):
+        with pytest.raises(Problems) as caught:
+            program.call(words)
+        assert "hunter" not in told(caught.value)
+        assert "is no command of" in told(caught.value)
 
 
 def test_a_secret_as_a_word_is_refused_with_the_places_it_may_come_from() -> None:

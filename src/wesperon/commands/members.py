@@ -109,6 +109,16 @@ class Branch:
         return dict(self.shared._slots) if self.shared else {}
 
     @property
+    def has_secrets(self) -> bool:
+        """Whether a slot of the branch, or below it, is a secret, as far as members are loaded."""
+        loaded = [member.loaded for member in self.members.values() if member.is_loaded]
+        slots = [
+            *self.slots.values(),
+            *(slot for one in loaded if isinstance(one, type) for slot in one._slots.values()),
+        ]
+        return any(slot.secret for slot in slots) or any(one.has_secrets for one in loaded if isinstance(one, Branch))
+
+    @property
     def keys(self) -> list[str]:
         """The keys that the branch's table in a file may have beside its own slots: members, and values of ``bare``."""
         bare = self.bare._slots.values() if isinstance(self.bare, type) else ()

@@ -164,6 +164,11 @@ class Program(Branch):
             return meant[0]
         from wesperon.core.problems import Problem, Problems
 
+        text: str | None = word
+        if at and self.has_secrets and not is_plain_word(words[at - 1]):
+            # The word may be a secret, given by its name before the command.
+            hidden = [*words[:at], "***", *words[at + 1 :]]
+            text, words, word = None, hidden, "this word"
         if meant:
             reason = f"{quoted(word)} may mean {' or '.join(meant)}: write more of it"
         else:
@@ -172,7 +177,7 @@ class Program(Branch):
             near = nearest(word, members)
             hint = f"nearest: {', '.join(near)}" if near else f"there are: {', '.join(list(members)[:6])}"
             reason = f"{quoted(word)} is no command of {(branch or self).name}; {hint}"
-        raise Problems([Problem(reason, None, WORDS, word, words=(at,))], words or (word,))
+        raise Problems([Problem(reason, None, WORDS, text, words=(at,))], words or (word,))
 
     def walk(self, words: Sequence[str]) -> Call:
         """Follow the words to the command that they name, as far as they do; raises Problems at one that names none."""
