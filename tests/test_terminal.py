@@ -94,6 +94,16 @@ def test_a_wrong_answer_stays_in_the_line_with_its_reason() -> None:
         assert terminal.lines()[0].endswith("Frames  5")
 
 
+def test_a_wrong_word_is_told_before_anything_is_asked() -> None:
+    with Terminal(example("nightplan.py", "x", "4x5")) as terminal:
+        assert terminal.end() == 2
+        assert terminal.text().splitlines() == [
+            "nightplan.py x 4x5",
+            "               ^^^",
+            '  --frames  "4x5" is not a whole number, such as 12',
+        ]
+
+
 def test_an_empty_answer_is_asked_again_and_end_of_input_counts_as_missing() -> None:
     with Terminal(example("nightplan.py", *WORDS[:3])) as terminal:
         terminal.answer("Pause between", "")

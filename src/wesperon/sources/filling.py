@@ -58,31 +58,37 @@ class _Filling:
         self.record: Any = object.__new__(form)
         self.origins: dict[str, str] = {}
         self.ended = False
+        self.faulty: Mapping[str, Problem] = {}
 
     def run(self) -> Any:
         """The record; raises Problems and KeyboardInterrupt."""
         self._look_around()
         asked = {name for name, slot in self.slots.items() if self._is_asked(slot)}
-        driver = self._driver(asked)
-        if driver is None:
-            self._fill(None, set())
-        else:
-            faulty_slots = {problem.slot: problem for problem in self.problems if problem.slot}
-            self.problems = [problem for problem in self.problems if not problem.slot]
-            self._refuse()
-            self.faulty: Mapping[str, Problem] = faulty_slots
-            try:
-                with driver:
-                    self._fill(driver, asked)
-            finally:
-                if self.terms.driver is None:
-                    driver.close()
+        driver = self._reach() if asked else None
+        try:
+            if driver is None:
+                self._fill(None, set())
+            else:
+                self._ask_all(driver, asked)
+        finally:
+            if driver is not None and self.terms.driver is None:
+                driver.close()
         self._refuse()
         if "WESPERON_LOG" in os.environ:
             from wesperon.terminal.diagnostics import area
 
             area("sources").debug("%s filled: %s", self.form.__name__, self.origins)
         return self.form.of({name: self.record.__dict__[name] for name in self.slots}, self.origins)
+
+    def _ask_all(self, driver: Driver, asked: set[str]) -> None:
+        """Ask, unless something that was given is wrong; under ``all`` it stands in its line, ready to mend."""
+        if self.mode == ALL:
+            self.faulty = {problem.slot: problem for problem in self.problems if problem.slot}
+            self.problems = [problem for problem in self.problems if not problem.slot]
+        self._refuse()
+        driver.patience = self.terms.patience
+        with driver:
+            self._fill(driver, asked)
 
     def _is_asked(self, slot: Slot[Any]) -> bool:
         """Whether the slot is one to ask for, should somebody be there."""
@@ -169,19 +175,17 @@ class _Filling:
             elif not is_blank(slot, found):
                 self._take(slot, found, PIPE)
 
-    def _driver(self, asked: set[str]) -> Driver | None:
-        """The driver for the questions; None where there are none to ask, or nobody to answer them."""
-        if not asked or self.mode == NEVER or (self.problems and self.mode != ALL):
+    def _reach(self) -> Driver | None:
+        """The driver for the questions; None where nobody is to be asked, or there to answer."""
+        if self.mode == NEVER:
             return None
-        driver = self.terms.driver
-        if driver is None:
-            from wesperon.terminal.blocking import reach
+        if self.terms.driver is not None:
+            return self.terms.driver
+        from wesperon.terminal.blocking import reach
 
-            driver = reach()
-            if driver is not None:
-                driver.ends_process = self.terms.ends_process
+        driver = reach()
         if driver is not None:
-            driver.patience = self.terms.patience
+            driver.ends_process = self.terms.ends_process
         return driver
 
     def _fill(self, driver: Driver | None, asked: set[str]) -> None:
