@@ -13,7 +13,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from wesperon import DeclarationError, Form, Problems, any_of, one_of, slot
-from wesperon.core.lean import Complaint
+from wesperon.core import Complaint
 from wesperon.editing.events import Paste
 from wesperon.terminal.scripted import Press, Scripted
 

@@ -12,8 +12,8 @@ if TYPE_CHECKING:
     from wesperon.commands.members import Branch, Command
     from wesperon.commands.program import Program
     from wesperon.console.console import Console
+    from wesperon.core import DeclarationError
     from wesperon.core.choices import any_of, one_of
-    from wesperon.core.lean import DeclarationError
     from wesperon.core.problems import Problem, Problems, Refusal
     from wesperon.core.slots import Slot, slot
     from wesperon.pages.emphasis import paint
@@ -25,7 +25,7 @@ _HOMES = {
     "Branch": "commands.members",
     "Command": "commands.members",
     "Console": "console.console",
-    "DeclarationError": "core.lean",
+    "DeclarationError": "core",
     "Form": "sources.forms",
     "Problem": "core.problems",
     "Problems": "core.problems",

@@ -6,7 +6,7 @@ own page is shown, so that a program of a hundred commands starts like a program
 
 from __future__ import annotations
 
-from wesperon.core.lean import DeclarationError
+from wesperon.core import DeclarationError
 from wesperon.sources.forms import Form
 
 TYPE_CHECKING = False

@@ -11,7 +11,7 @@ import os
 import sys
 
 from wesperon.commands.members import Branch, Command, Shared, examples_of, running, together
-from wesperon.core.lean import quoted
+from wesperon.core import quoted
 from wesperon.core.records import WORDS
 from wesperon.sources.forms import Form, Terms, end_interrupted, mode_of
 from wesperon.sources.words import NEVER, OWN_VALUES, Names, is_plain_word, read_words

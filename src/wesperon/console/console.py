@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import sys
 
-from wesperon.core.lean import Complaint
+from wesperon.core import Complaint
 from wesperon.core.problems import Problems, Refusal
 from wesperon.core.quoting import split_line
 from wesperon.core.visible import is_plain, visible

@@ -11,8 +11,8 @@ words. Operations and their costs, for ``n`` choices:
 
 from __future__ import annotations
 
+from wesperon.core import Complaint, DeclarationError, Generic, T, overload, quoted
 from wesperon.core.kinds import Kind
-from wesperon.core.lean import Complaint, DeclarationError, Generic, T, overload, quoted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

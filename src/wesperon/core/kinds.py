@@ -12,7 +12,7 @@ through it, so a text means the same wherever it comes from:
 
 from __future__ import annotations
 
-from wesperon.core.lean import Complaint, DeclarationError, Generic, T, quoted
+from wesperon.core import Complaint, DeclarationError, Generic, T, quoted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -204,9 +204,15 @@ def kind_of(given: object, back: Callable[[Any], str] | None = None, exists: str
     if isinstance(given, Kind):
         return given
     if isinstance(given, type):
-        from wesperon.core.rarer import kind_of_type
+        # Types are told by their names, so that no module is loaded only to compare them.
+        if given.__module__ == "datetime":
+            from wesperon.core.moments import MOMENTS
 
-        kind = kind_of_type(given, exists)
+            kind = MOMENTS.get(given)
+        else:
+            from wesperon.core.rarer import kind_of_type
+
+            kind = kind_of_type(given, exists)
         if kind is not None:
             return kind
     if callable(given):

@@ -8,8 +8,8 @@ from __future__ import annotations
 
 from datetime import date, datetime, time, timedelta
 
+from wesperon.core import Complaint, Generic, T, quoted
 from wesperon.core.kinds import Kind
-from wesperon.core.lean import Complaint, Generic, T, quoted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

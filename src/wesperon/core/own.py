@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from wesperon.core import Complaint, DeclarationError, T, quoted
 from wesperon.core.kinds import Kind
-from wesperon.core.lean import Complaint, DeclarationError, T, quoted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

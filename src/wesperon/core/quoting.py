@@ -7,7 +7,7 @@ double quotes, and nothing else of a shell: no expansion, no operators.
 
 from __future__ import annotations
 
-from wesperon.core.lean import Complaint
+from wesperon.core import Complaint
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

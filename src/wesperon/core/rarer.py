@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from wesperon.core import Complaint, Generic, T, quoted
 from wesperon.core.kinds import Kind, number_fault
-from wesperon.core.lean import Complaint, Generic, T, quoted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -88,15 +88,11 @@ class PathText(Kind[T], Generic[T]):
 
 
 def kind_of_type(given: type, exists: str | None = None) -> Kind[Any] | None:
-    """The kind that a type of another module names, told by its name, so that no module is loaded to compare."""
+    """The kind that a type of another module names; None where it names none."""
     if hasattr(given, "__members__"):
         from wesperon.core.choices import Choices, OneOf
 
         return OneOf(Choices(list(given)))  # type: ignore[call-overload]
-    if given.__module__ == "datetime":
-        from wesperon.core.moments import MOMENTS
-
-        return MOMENTS.get(given)
     if given.__name__ == "Decimal" and given.__module__ in ("decimal", "_decimal", "_pydecimal"):
         return Exact(given)
     if given.__module__.partition(".")[0] == "pathlib":

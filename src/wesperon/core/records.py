@@ -6,7 +6,7 @@ Everything here is pure; how values are found is the business of ``sources``.
 
 from __future__ import annotations
 
-from wesperon.core.lean import Complaint, DeclarationError
+from wesperon.core import Complaint, DeclarationError
 from wesperon.core.slots import MISSING, Slot
 
 TYPE_CHECKING = False

@@ -7,8 +7,8 @@ back to (:meth:`Slot.fallback`). Both ways in lead through the same bounds and t
 
 from __future__ import annotations
 
+from wesperon.core import Complaint, DeclarationError, Generic, T, quoted
 from wesperon.core.kinds import REAL, Real, kind_of
-from wesperon.core.lean import Complaint, DeclarationError, Generic, T, quoted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

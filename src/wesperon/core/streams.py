@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.core.lean import Generic, T
+from wesperon.core import Generic, T
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from wesperon.core import DeclarationError
 from wesperon.core.choices import AnyOf
-from wesperon.core.lean import DeclarationError
 from wesperon.core.visible import visible
 from wesperon.screen.frame import row_text
 from wesperon.screen.layout import field, gutter_for

@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 import sys
 
-from wesperon.core.lean import DeclarationError
+from wesperon.core import DeclarationError
 from wesperon.screen.ecma48 import SGR_RESET, sgr
 
 TYPE_CHECKING = False

@@ -5,8 +5,8 @@ A question converts and checks what is typed by the same methods of the slot as 
 
 from __future__ import annotations
 
+from wesperon.core import Complaint, DeclarationError
 from wesperon.core.choices import AnyOf, OneOf
-from wesperon.core.lean import Complaint, DeclarationError
 from wesperon.core.quoting import join, split_line
 from wesperon.core.slots import MISSING
 from wesperon.core.visible import visible

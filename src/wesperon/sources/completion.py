@@ -13,7 +13,7 @@ from __future__ import annotations
 
 import sys
 
-from wesperon.core.lean import Complaint
+from wesperon.core import Complaint
 from wesperon.core.quoting import split_line
 from wesperon.core.visible import visible
 from wesperon.sources.candidates import Candidate

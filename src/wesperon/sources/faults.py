@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from itertools import pairwise
 
+from wesperon.core import Complaint, quoted
 from wesperon.core.cutting import counted
-from wesperon.core.lean import Complaint, quoted
 from wesperon.core.nearest import nearest
 from wesperon.core.problems import Problem
 from wesperon.core.quoting import join

@@ -10,7 +10,7 @@ from __future__ import annotations
 import os
 import sys
 
-from wesperon.core.lean import quoted
+from wesperon.core import quoted
 from wesperon.core.nearest import suggestion
 from wesperon.core.problems import Problem, Problems
 from wesperon.sources.found import Found

@@ -12,7 +12,7 @@ from __future__ import annotations
 
 import os
 
-from wesperon.core.lean import Complaint
+from wesperon.core import Complaint
 from wesperon.core.problems import Problem, Problems
 from wesperon.core.records import ANSWERS, ASKED, DEFAULT, NOT_HERE, PIPE, SETTINGS, WORDS
 from wesperon.core.slots import MISSING

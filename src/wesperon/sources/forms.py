@@ -51,8 +51,8 @@ class Terms:
         text = os.environ.get("WESPERON_PATIENCE")
         if not text:
             return self.seconds
+        from wesperon.core import Complaint
         from wesperon.core.kinds import REAL
-        from wesperon.core.lean import Complaint
 
         try:
             return REAL.read(text.strip())
@@ -238,7 +238,7 @@ def mode_of(asking: str | None, reading: Reading, environment: Mapping[str, str]
         return reading.own["asking"]
     mode = environment.get("WESPERON_ASKING") or asking or IF_MISSING
     if mode not in MODES:
-        from wesperon.core.lean import DeclarationError, quoted
+        from wesperon.core import DeclarationError, quoted
         from wesperon.core.problems import Problem, Problems
 
         if mode == asking:

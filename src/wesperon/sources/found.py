@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from wesperon.core import Complaint, quoted
 from wesperon.core.frozen import frozen
-from wesperon.core.lean import Complaint, quoted
 from wesperon.core.problems import Problem
 from wesperon.core.quoting import split_line
 from wesperon.core.streams import Stream

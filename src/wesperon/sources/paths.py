@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.core.lean import Complaint, quoted
+from wesperon.core import Complaint, quoted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

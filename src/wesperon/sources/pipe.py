@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import sys
 
-from wesperon.core.lean import Complaint
+from wesperon.core import Complaint
 from wesperon.core.problems import Problem, Problems
 from wesperon.core.streams import Stream
 from wesperon.sources.found import Found

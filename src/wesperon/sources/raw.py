@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import sys
 
+from wesperon.core import Complaint
 from wesperon.core.cutting import counted
 from wesperon.core.frozen import frozen
 from wesperon.core.kinds import REAL, SWITCH, WHOLE
-from wesperon.core.lean import Complaint
 from wesperon.core.quoting import join
 from wesperon.core.visible import visible
 from wesperon.sources.words import is_plain_word

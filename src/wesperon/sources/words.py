@@ -26,7 +26,7 @@ The reference for what is silent here are the POSIX Utility Syntax Guidelines (B
 
 from __future__ import annotations
 
-from wesperon.core.lean import Complaint
+from wesperon.core import Complaint
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

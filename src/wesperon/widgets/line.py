@@ -7,7 +7,7 @@ editing key keeps it. A complaint about the text stays under it, the cursor at t
 
 from __future__ import annotations
 
-from wesperon.core.lean import Complaint
+from wesperon.core import Complaint
 from wesperon.core.visible import visible
 from wesperon.editing.clusters import after
 from wesperon.editing.editor import Editor

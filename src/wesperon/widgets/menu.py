@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.core.lean import Complaint
+from wesperon.core import Complaint
 from wesperon.editing.events import Closed, Key
 from wesperon.screen.frame import Frame
 from wesperon.screen.layout import field, labelled, place

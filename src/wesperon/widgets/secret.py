@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.core.lean import Complaint
+from wesperon.core import Complaint
 from wesperon.editing.clusters import clusters
 from wesperon.editing.edits import Draft
 from wesperon.screen.frame import Frame
