@@ -6,8 +6,9 @@ import os
 import shutil
 import subprocess
 import sys
-from datetime import date, time, timedelta
+from datetime import date, datetime, time, timedelta
 from decimal import Decimal
+from enum import Enum
 from pathlib import Path
 from typing import Any, assert_type
 
@@ -23,6 +24,11 @@ from wesperon.terminal.scripted import Press, Scripted
 FILTERS = ["Red", "Blue", "H,a"]
 
 
+class Wheel(Enum):
+    FIRST = "the first"
+    SECOND = 2
+
+
 class Exposure(Form):
     target = slot(low=0)
     frames = slot(int, default=1)
@@ -33,6 +39,9 @@ class Exposure(Form):
     filters = slot(any_of(FILTERS))
     notes = slot(many=True)
     night = slot(date, default=None)
+    at = slot(datetime, default=None)
+    wheel = slot(Wheel, default=Wheel.SECOND)
+    mirror = slot(lambda text: text[::-1], default="", text=lambda value: value[::-1])
     wait = slot(timedelta, default=timedelta(0))
     gain = slot(Decimal, default=Decimal("1.0"))
     folder = slot(Path, default=Path("plans"))
@@ -58,6 +67,7 @@ def test_origins_tell_where_each_value_came_from() -> None:
     assert dict(record.origins) == {
         "target": "words", "frames": "words", "seconds": "asked", "first": "default", "guided": "default",
         "bin": "default", "filters": "asked", "notes": "default", "night": "default", "wait": "default",
+        "at": "default", "wheel": "default", "mirror": "default",
         "gain": "default", "folder": "default",
     }  # fmt: skip
 
@@ -181,6 +191,9 @@ EXPOSURES = st.fixed_dictionaries(
         "bin": st.sampled_from([1, 2, 4]),
         "notes": st.lists(st.text(min_size=1, max_size=6)),
         "night": st.dates(),
+        "at": st.datetimes().map(lambda moment: moment.replace(fold=0)),
+        "wheel": st.sampled_from(Wheel),
+        "mirror": st.text(min_size=1).filter(lambda text: text == text.strip()),
         "wait": st.timedeltas(),
         "gain": st.decimals(allow_nan=False, allow_infinity=False),
         "folder": st.text(st.characters(exclude_characters="\0"), min_size=1).map(Path),

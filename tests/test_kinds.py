@@ -103,7 +103,7 @@ def test_a_text_has_a_value(name: str, text: str, value: object) -> None:
         ("instant", "2031-04-17T21:30Z", None, "has a time zone, unlike its bounds"),
         ("length", "90", 2, "a unit is missing"),
         ("length", "5 parsecs", 1, "such as 1h30m"),
-        ("length", "1x", 1, '"x" is no unit: use w, d, h, m, s'),
+        ("length", "1x", 1, '"x" is no unit; units are w, d, h, m, s'),
         ("length", "3d", None, "at most 2d wanted"),
         ("length", "9999999999w", 0, "longer than a duration can be"),
         ("exact", "1,5", 1, "not a decimal number"),

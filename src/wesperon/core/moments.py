@@ -116,8 +116,9 @@ class Duration(Kind[timedelta]):
 
     def _fault(self, text: str, at: int, unit: str = "") -> Complaint:
         missing = at >= len(text) and text[:1].strip("-+")
-        hint = f"{quoted(unit)} is no unit" if unit else "a unit is missing" if missing else f"such as {self.example}"
-        return Complaint(f"{quoted(text)} is not {self.wanted}, {hint}: use {', '.join(UNITS)}", at)
+        hint = f": {quoted(unit)} is no unit" if unit else ": a unit is missing" if missing else ""
+        units = f"; units are {', '.join(UNITS)}"
+        return Complaint(f"{quoted(text)} is not {self.wanted}, such as {self.example}{hint}{units}", at)
 
 
 def _part(text: str, at: int) -> tuple[str, str, int]:

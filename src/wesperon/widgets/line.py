@@ -22,7 +22,7 @@ from wesperon.widgets.widget import Answered, Ended, Interrupted
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Sequence
-    from typing import Any
+    from typing import Any, ClassVar
 
     from wesperon.editing.events import Event
     from wesperon.screen.frame import Row
@@ -76,7 +76,7 @@ class Line:
         if isinstance(event, Key):
             act = self.KEYS.get(event.name)
             if act is not None:
-                act(self)
+                getattr(self, act)()
             elif event.name in MODELESS:
                 self._edit(MODELESS[event.name])
             elif event.text:
@@ -244,16 +244,17 @@ class Line:
         if len(candidates) > 1:
             self.candidates = candidates[:LISTED]
 
-    KEYS: dict[str, Callable[[Any], None]] = {
-        "enter": enter,
-        "ctrl-j": enter,
-        "ctrl-c": interrupt,
-        "ctrl-d": end,
-        "up": older,
-        "down": newer,
-        "ctrl-p": older,
-        "ctrl-n": newer,
-        "tab": finish_word,
+    #: Key to the name of the method that it calls, so that a kind of line of its own may have another.
+    KEYS: ClassVar[dict[str, str]] = {
+        "enter": "enter",
+        "ctrl-j": "enter",
+        "ctrl-c": "interrupt",
+        "ctrl-d": "end",
+        "up": "older",
+        "down": "newer",
+        "ctrl-p": "older",
+        "ctrl-n": "newer",
+        "tab": "finish_word",
     }
 
 

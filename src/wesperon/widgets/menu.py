@@ -13,7 +13,7 @@ from wesperon.widgets.widget import Answered, Ended, Interrupted
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterable
-    from typing import Any
+    from typing import Any, ClassVar
 
     from wesperon.core.choices import Choices
     from wesperon.editing.events import Event
@@ -57,7 +57,7 @@ class Menu:
             act = self.KEYS.get(event.name)
             if act is not None:
                 self.complaint = None
-                act(self)
+                getattr(self, act)()
         elif isinstance(event, Closed):
             self.outcome = Ended()
 
@@ -139,19 +139,44 @@ class Menu:
         """End of input."""
         self.outcome = Ended()
 
-    KEYS: dict[str, Callable[[Any], None]] = {
-        "up": lambda menu: menu.go(menu.current - 1),
-        "down": lambda menu: menu.go(menu.current + 1),
-        "ctrl-p": lambda menu: menu.go(menu.current - 1),
-        "ctrl-n": lambda menu: menu.go(menu.current + 1),
-        "page-up": lambda menu: menu.go(menu.current - menu.page),
-        "page-down": lambda menu: menu.go(menu.current + menu.page),
-        "home": lambda menu: menu.go(0),
-        "end": lambda menu: menu.go(len(menu.choices) - 1),
-        "enter": enter,
-        "ctrl-j": enter,
-        "ctrl-c": interrupt,
-        "ctrl-d": end,
+    def up(self) -> None:
+        """To the choice above."""
+        self.go(self.current - 1)
+
+    def down(self) -> None:
+        """To the choice below."""
+        self.go(self.current + 1)
+
+    def page_up(self) -> None:
+        """Up by as many choices as are in sight."""
+        self.go(self.current - self.page)
+
+    def page_down(self) -> None:
+        """Down by as many choices as are in sight."""
+        self.go(self.current + self.page)
+
+    def first(self) -> None:
+        """To the first choice."""
+        self.go(0)
+
+    def last(self) -> None:
+        """To the last choice."""
+        self.go(len(self.choices) - 1)
+
+    #: Key to the name of the method that it calls.
+    KEYS: ClassVar[dict[str, str]] = {
+        "up": "up",
+        "down": "down",
+        "ctrl-p": "up",
+        "ctrl-n": "down",
+        "page-up": "page_up",
+        "page-down": "page_down",
+        "home": "first",
+        "end": "last",
+        "enter": "enter",
+        "ctrl-j": "enter",
+        "ctrl-c": "interrupt",
+        "ctrl-d": "end",
     }
 
 
@@ -196,9 +221,4 @@ class Checkboxes(Menu):
         """Accept what is marked, or say what is wrong with it."""
         self._try(set(self.marked))
 
-    KEYS: dict[str, Callable[[Any], None]] = {
-        **Menu.KEYS,
-        "space": change,
-        "enter": enter,
-        "ctrl-j": enter,
-    }
+    KEYS: ClassVar[dict[str, str]] = {**Menu.KEYS, "space": "change"}

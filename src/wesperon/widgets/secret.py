@@ -24,16 +24,8 @@ MARK, HIDDEN = "*", "***"
 class Secret(Line):
     """Asks for a text that nobody may read over the shoulder; ``twice`` has it typed again to confirm it."""
 
-    def __init__(
-        self,
-        prompt: Prompt,
-        accept: Callable[[str], Any],
-        *,
-        default: str | None = None,
-        complaint: Complaint | None = None,
-        twice: bool = False,
-    ) -> None:
-        super().__init__(prompt, accept, default=default, complaint=complaint)
+    def __init__(self, prompt: Prompt, accept: Callable[[str], Any], *, twice: bool = False, **settings: Any) -> None:
+        super().__init__(prompt, accept, **settings)
         self.twice = twice
         self.first: str | None = None
 
@@ -68,5 +60,3 @@ class Secret(Line):
     def _record(self, columns: int) -> Frame:
         text = HIDDEN if isinstance(self.outcome, Answered) else ""
         return Frame(tuple(field(self.prompt.label, text, self.prompt.gutter, columns)))
-
-    KEYS: dict[str, Callable[[Any], None]] = {**Line.KEYS, "enter": enter, "ctrl-j": enter}

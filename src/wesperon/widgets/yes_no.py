@@ -7,8 +7,7 @@ from wesperon.widgets.line import Line
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable
-    from typing import Any
+    from typing import ClassVar
 
 
 class YesNo(Line):
@@ -22,7 +21,7 @@ class YesNo(Line):
         self._become(whole("no" if says_yes else "yes"))
         self.selected = True
 
-    KEYS: dict[str, Callable[[Any], None]] = {
+    KEYS: ClassVar[dict[str, str]] = {
         **Line.KEYS,
-        **dict.fromkeys(("up", "down", "left", "right", "space", "tab", "ctrl-p", "ctrl-n"), change),
+        **dict.fromkeys(("up", "down", "left", "right", "space", "tab", "ctrl-p", "ctrl-n"), "change"),
     }
