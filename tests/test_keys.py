@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from wesperon.editing.events import Event, Key, Paste, Position
+from wesperon.editing.events import Event, Focus, Key, Mouse, Paste, Position
 from wesperon.terminal.keys import Decoder
 
 
@@ -32,7 +32,29 @@ def names(events: list[Event]) -> list[str]:
         # junk: unknown sequences, strings, mouse reports, a sequence cut off by a control character
         (b"\x1b[?1;2c\x1b[99~\x1b[1;5Xx", ["x"]),
         (b"\x1b]0;title\x07\x1bPq\x1b\\x", ["x"]),
-        (b"\x1b[M !!x\x1b[<0;1;1Mx", ["x", "x"]),
+        (b"\x1b[M !!x\x1b[<3;1;1Mx\x1b[<0;0;1M\x1b[<0;1M", ["x", "x"]),
+        # other spellings: consoles, number pads, modifiers told in full
+        (b"\x1b[[A\x1b[[Ex\x1b[[\x03", ["f1", "f5", "x", "ctrl-c"]),
+        (
+            b"\x1b[3^\x1b[3$\x1b[5@\x1b[a\x1bOd",
+            ["ctrl-delete", "shift-delete", "ctrl-shift-page-up", "shift-up", "ctrl-left"],
+        ),
+        (b"\x1bOp\x1bOk\x1bOM\x1b[25~\x1b[34~", ["0", "+", "enter", "f13", "f20"]),
+        (
+            b"\x1b[97;5u\x1b[97u\x1b[97;2u\x1b[13;2u\x1b[27;6;9~\x1b[57441u",
+            ["ctrl-a", "a", "A", "shift-enter", "ctrl-shift-tab"],
+        ),
+        # the window's focus, and the mouse
+        (b"\x1b[I\x1b[O", ["Focus(gained=True)", "Focus(gained=False)"]),
+        (
+            b"\x1b[<0;5;3M\x1b[<16;1;1m\x1b[<65;9;9M\x1b[<34;2;2M",
+            [
+                "Mouse(name='left', action='press', row=2, column=4)",
+                "Mouse(name='ctrl-left', action='release', row=0, column=0)",
+                "Mouse(name='wheel-down', action='press', row=8, column=8)",
+                "Mouse(name='right', action='drag', row=1, column=1)",
+            ],
+        ),
         (b"\x1b[12\x03", ["ctrl-c"]),
         # bytes that are no UTF-8
         (b"\xff\xc3(\xe6\x97", ["\ufffd", "\ufffd", "(", "\ufffd"]),
@@ -61,7 +83,20 @@ def test_what_is_pending_is_decided_by_time(data: bytes, expected: list[str]) ->
 
 
 PIECES = st.sampled_from(
-    [b"a", b"\xe6\x97\xa5", b"\x1b[A", b"\x1bOP", b"\x1b[1;5C", b"\x1b[200~x\x1b[201~", b"\x1b]t\x07", b"\x1b", b"\xff"]
+    [
+        b"a",
+        b"\xe6\x97\xa5",
+        b"\x1b[A",
+        b"\x1bOP",
+        b"\x1b[1;5C",
+        b"\x1b[200~x\x1b[201~",
+        b"\x1b]t\x07",
+        b"\x1b",
+        b"\xff",
+        b"\x1b[[A",
+        b"\x1b[3$",
+        b"\x1b[<0;1;2M",
+    ]
 )
 
 
@@ -89,4 +124,4 @@ def test_random_bytes_never_crash_the_decoder() -> None:
     decoder = Decoder()
     events = [event for at in range(0, len(noise), 97) for event in decoder.feed(noise[at : at + 97])]
     assert len(events) > 10_000
-    assert all(isinstance(event, (Key, Paste)) for event in events)
+    assert all(isinstance(event, (Focus, Key, Mouse, Paste)) for event in events)

@@ -10,10 +10,12 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from wesperon.core.visible import quoted, visible
+from wesperon.editing.clusters import clusters
 from wesperon.screen.frame import Frame, Row, cells, row_text
-from wesperon.screen.layout import field, place, spread
+from wesperon.screen.layout import field, place
 from wesperon.screen.look import COLOURED, UNCOLOURED, look_for
 from wesperon.screen.painter import Painter
+from wesperon.screen.sheet import Sheet
 from wesperon.screen.width import cut, width, wrap
 
 # What the emulator can hold: ASCII, accented and wide characters, and a letter with a combining mark.
@@ -168,13 +170,28 @@ def test_cutting_and_wrapping_keep_to_the_columns(text: str, columns: int) -> No
     assert "".join(wrap(text, columns)).replace(" ", "") == text.replace(" ", "")
 
 
-@given(HOSTILE, st.integers(2, 30), st.data())
-def test_a_spread_text_fits_and_has_its_cursor_inside(text: str, columns: int, data: st.DataObject) -> None:
-    cursor = data.draw(st.integers(0, len(text)))
-    rows, (row, column) = spread(text, cursor, columns)
-    assert all(width(row_text(row)) <= columns for row in rows)
-    assert 0 <= row < len(rows)
-    assert 0 <= column <= columns
+@given(st.lists(HOSTILE, min_size=1), st.integers(2, 30), st.integers(1, 9), st.booleans(), st.data())
+def test_the_part_of_a_text_in_sight_fits_and_has_its_cursor_inside(
+    lines: list[str], columns: int, room: int, tabs: bool, data: st.DataObject
+) -> None:
+    sheet = Sheet(tabs=tabs)
+    for _ in range(3):
+        line = data.draw(st.integers(0, len(lines) - 1))
+        ends = [0]
+        for cluster in clusters(lines[line]):
+            ends.append(ends[-1] + len(cluster))
+        at = data.draw(st.sampled_from(ends))
+        rows, (row, column) = sheet.view(lines, (line, at), columns, room, lambda number: ())
+        assert 1 <= len(rows) <= room
+        assert all(width(row_text(row)) <= columns for row in rows)
+        assert 0 <= row < len(rows)
+        assert 0 <= column <= columns
+        place = sheet.locate(row, column)
+        assert place is not None
+        assert place[0] == line
+        assert place[1] == at or column == columns
+        if len(rows) < room:  # nothing is left out while there is room
+            assert sheet.top == (0, 0)
 
 
 def test_a_long_text_is_quoted_within_bounds() -> None:

@@ -8,6 +8,8 @@ from wesperon.core import Complaint
 from wesperon.core.problems import Problems, Refusal
 from wesperon.core.quoting import split_line
 from wesperon.core.visible import is_plain, visible
+from wesperon.editing.editor import Memory
+from wesperon.editing.past import Listed
 from wesperon.screen.layout import BETWEEN, gutter_for, place
 from wesperon.widgets.line import Line
 from wesperon.widgets.widget import Answered, Interrupted, Prompt
@@ -39,7 +41,7 @@ class Console:
         self.program = program
         self.driver = driver
         self.history: list[str] = []
-        self.ring: list[str] = []
+        self.memory = Memory()
 
     def run(self) -> int:
         """Read and run lines until ``exit`` or the end of input; the exit status, 0.
@@ -81,7 +83,8 @@ class Console:
     def _line(self) -> Line:
         label = visible(self.program.name)
         prompt = Prompt(label, gutter_for([label]))
-        return ConsoleLine(prompt, self._accept, history=self.history, complete=self._candidates, ring=self.ring)
+        past = Listed(self.history)
+        return ConsoleLine(prompt, self._accept, past=past, complete=self._candidates, memory=self.memory)
 
     def _accept(self, text: str) -> str:
         """The line, which joins the history; raises Complaint where a quote is not closed."""

@@ -46,3 +46,12 @@ def settled(text: str, at: int) -> int:
     # The last boundary before the next character is ``at`` itself, unless it lies inside a cluster.
     start = int(grapheme_boundary_before(text, at + 1))
     return at if start == at else after(text, start)
+
+
+def columns_of(text: str) -> int:
+    """The columns that a text takes; it holds no control characters (see ``core.visible``)."""
+    if text.isascii():
+        return len(text)
+    from wcwidth import wcswidth
+
+    return max(int(wcswidth(text)), 0)

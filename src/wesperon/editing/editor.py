@@ -1,4 +1,4 @@
-"""The editor: a draft with its past, and the ring of what was cut.
+"""The editor: a draft with its past, a mark, and what was cut.
 
 Whatever remembers lives here; ``edits`` holds the pure functions. The rules:
 
@@ -9,132 +9,396 @@ Whatever remembers lives here; ``edits`` holds the pure functions. The rules:
   to one, each on the side on which it was cut.
 - ``paste-cut`` brings back the newest cut. Right after it, ``paste-older-cut`` puts the one before in its place, and so
   on round the ring.
+- The mark is a place in the text that moves with it. The region lies between it and the cursor. It is active, and
+  shown, from the setting of the mark until the text changes. A region that was drawn with Shift is a selection: typing
+  and deleting replace it, and any other movement ends it.
+- Up and down keep the column that the first of several such movements started from.
+- A count repeats an edit, and a negative one turns its direction round.
 """
 
 from __future__ import annotations
 
-from wesperon.editing.edits import EDITS, Draft, insert, whole
+from wesperon.editing.clusters import clusters, columns_of, settled
+from wesperon.editing.edits import (
+    CHANGES,
+    DELETIONS,
+    MOVES,
+    Draft,
+    insert,
+    line_end,
+    line_start,
+    opposite,
+    reach,
+    whole,
+    without,
+)
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
     from typing import Any
 
-#: How many cuts the ring holds, and how many steps can be undone.
-RING, STEPS = 60, 1_000
+    from wesperon.editing.events import Key
+
+#: How many cuts the ring holds; how many steps can be undone, and how many characters their texts may have in all.
+RING, STEPS, STEP_CHARS = 60, 1_000, 8_000_000
+#: The most that a count may repeat an edit that is no movement or deletion.
+REPEATED = 1_000
 
 #: What the edit before was, where it matters to the next one.
-TYPED, ERASED, CUT, PASTED, OTHER = "typed", "erased", "cut", "pasted", ""
+TYPED, ERASED, CUT, PASTED, VERTICAL, OTHER = "typed", "erased", "cut", "pasted", "vertical", ""
+
+
+class Memory:
+    """What one line leaves to the next: the ring of cuts, the keys that were recorded, what was searched for."""
+
+    def __init__(self) -> None:
+        self.ring: list[str] = []
+        self.keys: list[Key] = []
+        self.recording: list[Key] | None = None
+        self.needle = ""
+        self.is_playing = False
+        #: The text that the next line begins with.
+        self.following = ""
+        #: Where a word of an earlier entry was put: the entry's place, start and end, the number of the word.
+        self.word_at: tuple[int, int, int, int] | None = None
 
 
 class Editor:
-    """A text being edited, what can be undone, and what was cut."""
+    """A text being edited, what can be undone, the mark, and what was cut."""
 
-    def __init__(self, text: str = "", ring: list[str] | None = None) -> None:
+    def __init__(self, text: str = "", memory: Memory | None = None) -> None:
         self.draft = whole(text)
-        self.ring: list[str] = [] if ring is None else ring
+        self.memory = Memory() if memory is None else memory
         self.past: list[Draft] = []
+        self.past_chars = 0
         self.future: list[Draft] = []
         self.before = OTHER
         self.pasted = (0, 0)
         self.turn = 0
+        self.mark: int | None = None
+        self.is_active = False
+        self.is_selection = False
+        self.goal = 0
+        self.overwrites = False
 
-    def type(self, text: str) -> None:
-        """Put a typed text at the cursor."""
+    @property
+    def region(self) -> tuple[int, int]:
+        """The offsets between which the active region lies; equal ones where there is none."""
+        if not self.is_active or self.mark is None:
+            return (0, 0)
+        return (min(self.mark, self.draft.cursor), max(self.mark, self.draft.cursor))
+
+    def type(self, text: str, times: int = 1) -> None:
+        """Put a typed text at the cursor, in place of a selection; where it overwrites, in place of as many chars."""
         joins = self.before == TYPED and not (text[:1].isspace() and not self._left().isspace())
-        self._change(insert(self.draft, text), TYPED, joins=joins)
+        draft = self._unselected()
+        if self.overwrites:
+            over = draft
+            for _ in range(times * len(list(clusters(text)))):
+                over = Draft(over.text, min(reach("move-char-right", over), line_end(over.text, over.cursor)))
+            draft = without(draft, draft.cursor, over.cursor)
+        self._change(insert(draft, text * times), TYPED, joins=joins)
 
     def put(self, text: str) -> None:
         """Put a text at the cursor that came in one piece; a step of its own."""
-        self._change(insert(self.draft, text), OTHER)
+        self._change(insert(self._unselected(), text), OTHER)
 
     def replace(self, draft: Draft) -> None:
         """Take another text altogether; a step of its own."""
         self._change(draft, OTHER)
 
     def move(self, cursor: int) -> None:
-        """Put the cursor at an offset between two clusters."""
-        self.draft = Draft(self.draft.text, cursor)
+        """Put the cursor at an offset, or behind the cluster around it."""
+        self.draft = Draft(self.draft.text, settled(self.draft.text, cursor))
         self.before = OTHER
 
-    def apply(self, name: str) -> None:
-        """Do the edit of this name, from ``EDITS`` or from ``OWN``."""
+    def apply(self, name: str, count: int | None = None) -> None:
+        """Do the edit of this name, as often as the count says."""
+        times = 1 if count is None else count
         own = OWN.get(name)
         if own is not None:
-            own(self)
-            return
-        draft = EDITS[name](self.draft)
-        if draft.text == self.draft.text:
-            self.draft, self.before = draft, OTHER
-        elif name in ("delete-char-back", "delete-char-forward"):
-            self._change(draft, ERASED, joins=self.before == ERASED)
-        elif name.startswith("delete-"):
-            self._cut(draft)
+            own(self, times)
+        elif name.startswith("select-"):
+            self._select("move-" + name.removeprefix("select-"), times)
+        elif name in MOVES:
+            self._end_selection()
+            self._go(name, times)
+        elif name in DELETIONS:
+            self._delete(name, times, is_cut=count is not None or not name.startswith("delete-char-"))
         else:
-            self._change(draft, OTHER)
+            draft = self.draft
+            for _ in range(min(abs(times), REPEATED)):
+                draft = CHANGES[name](draft)
+            if draft.text == self.draft.text:
+                self.draft, self.before = draft, OTHER
+            else:
+                self._change(draft, OTHER)
 
-    def undo(self) -> None:
-        """Take the last step back."""
-        if self.past:
+    def undo(self, times: int = 1) -> None:
+        """Take the last steps back."""
+        for _ in range(min(times, len(self.past))):
             self.future.append(self.draft)
-            self.draft = self.past.pop()
+            self._become(self.past.pop())
+            self.past_chars -= len(self.draft.text)
         self.before = OTHER
 
-    def redo(self) -> None:
-        """Do again the step that was taken back last."""
-        if self.future:
-            self.past.append(self.draft)
-            self.draft = self.future.pop()
+    def undo_all(self, times: int = 1) -> None:
+        """Take every step back."""
+        self.undo(len(self.past))
+
+    def redo(self, times: int = 1) -> None:
+        """Do again the steps that were taken back last."""
+        for _ in range(min(times, len(self.future))):
+            self._remember(self.draft)
+            self._become(self.future.pop())
         self.before = OTHER
 
-    def paste_cut(self) -> None:
+    def paste_cut(self, times: int = 1) -> None:
         """Bring back what was cut last."""
         self.turn = 0
-        if self.ring:
-            start = self.draft.cursor
-            self._change(insert(self.draft, self.ring[-1]), PASTED)
-            self.pasted = (start, self.draft.cursor)
+        if self.memory.ring:
+            draft = self._unselected()
+            self._change(insert(draft, self.memory.ring[-1]), PASTED)
+            self.pasted = (draft.cursor, self.draft.cursor)
 
-    def paste_older_cut(self) -> None:
+    def paste_older_cut(self, times: int = 1) -> None:
         """Right after a cut was brought back, put the one before it in its place."""
-        if self.before != PASTED or not self.ring:
+        ring = self.memory.ring
+        if self.before != PASTED or not ring:
             return
-        self.turn = (self.turn + 1) % len(self.ring)
-        start, end = self.pasted
-        without = Draft(self.draft.text[:start] + self.draft.text[end:], start)
-        self._change(insert(without, self.ring[-1 - self.turn]), PASTED, joins=True)
-        self.pasted = (start, self.draft.cursor)
+        self.turn = (self.turn + times) % len(ring)
+        bare = without(self.draft, *self.pasted)
+        self._change(insert(bare, ring[-1 - self.turn]), PASTED, joins=True)
+        self.pasted = (bare.cursor, self.draft.cursor)
+
+    def set_mark(self, times: int = 1) -> None:
+        """Put the mark at the cursor."""
+        self.mark, self.is_active, self.is_selection, self.before = self.draft.cursor, True, False, OTHER
+
+    def exchange_mark(self, times: int = 1) -> None:
+        """Exchange the mark and the cursor."""
+        if self.mark is not None:
+            self.mark, cursor = self.draft.cursor, self.mark
+            self.is_active = True
+            self.move(cursor)
+
+    def drop_region(self, times: int = 1) -> None:
+        """Have no active region any more; the mark stays."""
+        self.is_active = self.is_selection = False
+        self.before = OTHER
+
+    def delete_region(self, times: int = 1) -> None:
+        """Cut what lies between the mark and the cursor."""
+        if self.mark is not None:
+            start, end = sorted((self.mark, self.draft.cursor))
+            self._cut(start, end, back=self.mark < self.draft.cursor)
+
+    def copy_region(self, times: int = 1) -> None:
+        """Put what lies between the mark and the cursor into the ring."""
+        if self.mark is not None:
+            start, end = sorted((self.mark, self.draft.cursor))
+            self._keep(self.draft.text[start:end])
+            self.drop_region()
+
+    def delete_region_or_word(self, times: int = 1) -> None:
+        """Cut the region where it is active, else back to a blank."""
+        start, end = self.region
+        if start < end:
+            self.delete_region()
+        else:
+            self._delete("delete-blank-word-back", times, is_cut=True)
+
+    def delete_line_whole(self, times: int = 1) -> None:
+        """Cut the line, with the line end before or behind it."""
+        text, cursor = self.draft.text, self.draft.cursor
+        start, end = line_start(text, cursor), line_end(text, cursor)
+        if end < len(text):
+            end += 1
+        elif start > 0:
+            start -= 1
+        self._cut(start, end, back=False)
+
+    def delete_text_whole(self, times: int = 1) -> None:
+        """Cut the whole text."""
+        self._cut(0, len(self.draft.text), back=False)
+
+    def move_up(self, times: int = 1) -> None:
+        """Go to the line above, in the same column."""
+        self.move_lines(-times)
+
+    def move_down(self, times: int = 1) -> None:
+        """Go to the line below, in the same column."""
+        self.move_lines(times)
+
+    def move_lines(self, down: int) -> None:
+        """Go down by so many lines, or as many as there are; up where the number is negative."""
+        self._end_selection()
+        text, cursor = self.draft.text, self.draft.cursor
+        start = line_start(text, cursor)
+        if self.before != VERTICAL:
+            self.goal = columns_of(text[start:cursor])
+        there = start
+        for _ in range(abs(down)):
+            following = line_end(text, there) + 1 if down > 0 else line_start(text, max(there - 1, 0))
+            if following > len(text) or (down < 0 and there == 0):
+                break
+            there = following
+        if there != start:
+            self.move(_in_column(text, there, self.goal))
+        self.before = VERTICAL
+
+    def overwrite(self, times: int = 1) -> None:
+        """Have typed characters replace those at the cursor, or no longer."""
+        self.overwrites = not self.overwrites
+        self.before = OTHER
+
+    def jump(self, char: str, times: int = 1) -> None:
+        """Go to the next place where the character stands, or before where the number is negative; if there is one."""
+        self._end_selection()
+        text, at = self.draft.text, self.draft.cursor
+        for _ in range(abs(times)):
+            there = text.find(char, at + 1) if times > 0 else text.rfind(char, 0, at)
+            if there < 0:
+                return
+            at = there
+        self.move(at)
+
+    def _go(self, name: str, times: int) -> None:
+        if times < 0:
+            name, times = opposite(name), -times
+        self.draft = Draft(self.draft.text, reach(name, self.draft, times))
+        self.before = OTHER
+
+    def _select(self, name: str, times: int) -> None:
+        """Draw a selection from where the cursor is along a movement."""
+        if not self.is_selection:
+            self.set_mark()
+        self.is_selection = False  # the movement does not end it
+        if name in MOVES:
+            self._go(name, times)
+        else:
+            OWN[name](self, times)
+        self.is_active = self.is_selection = True
+
+    def _end_selection(self) -> None:
+        if self.is_selection:
+            self.drop_region()
+
+    def _unselected(self) -> Draft:
+        """The draft without the selection, if there is one."""
+        return without(self.draft, *self.region) if self.is_selection else self.draft
 
     def _left(self) -> str:
         return self.draft.text[self.draft.cursor - 1 : self.draft.cursor] or " "
 
-    def _cut(self, draft: Draft) -> None:
-        """Take over a draft from which something was cut."""
-        old = self.draft
-        size = len(old.text) - len(draft.text)
-        back = draft.cursor < old.cursor
-        taken = old.text[old.cursor - size : old.cursor] if back else old.text[old.cursor : old.cursor + size]
-        if self.before == CUT and self.ring:
-            self.ring[-1] = taken + self.ring[-1] if back else self.ring[-1] + taken
+    def _delete(self, name: str, times: int, *, is_cut: bool) -> None:
+        if self.is_selection:
+            self.delete_region()
+            return
+        if times < 0:
+            name, times = opposite(name), -times
+        here, there = self.draft.cursor, reach(name, self.draft, times)
+        start, end = min(here, there), max(here, there)
+        if is_cut:
+            self._cut(start, end, back=there < here)
+        elif start < end:
+            self._change(without(self.draft, start, end), ERASED, joins=self.before == ERASED)
         else:
-            self.ring.append(taken)
-            del self.ring[:-RING]
-        self._change(draft, CUT)
+            self.before = OTHER
+
+    def _cut(self, start: int, end: int, *, back: bool) -> None:
+        """Take away what stands between two offsets, and keep it in the ring."""
+        if start == end:
+            self.before = OTHER
+            return
+        ring, taken = self.memory.ring, self.draft.text[start:end]
+        if self.before == CUT and ring:
+            ring[-1] = taken + ring[-1] if back else ring[-1] + taken
+        else:
+            self._keep(taken)
+        self._change(without(self.draft, start, end), CUT)
+
+    def _keep(self, text: str) -> None:
+        self.memory.ring.append(text)
+        del self.memory.ring[:-RING]
 
     def _change(self, draft: Draft, kind: str, *, joins: bool = False) -> None:
         """Take over a draft with another text; ``joins``: the step before goes on."""
         if not joins:
-            self.past.append(self.draft)
-            del self.past[:-STEPS]
+            self._remember(self.draft)
         self.future.clear()
-        self.draft = draft
+        self._become(draft)
+        self.is_active = self.is_selection = False
         self.before = kind
 
+    def _remember(self, draft: Draft) -> None:
+        self.past.append(draft)
+        self.past_chars += len(draft.text)
+        while len(self.past) > STEPS or (self.past_chars > STEP_CHARS and len(self.past) > 1):
+            self.past_chars -= len(self.past.pop(0).text)
 
-#: The edits that need to remember, by name.
-OWN: dict[str, Callable[[Any], None]] = {
+    def _become(self, draft: Draft) -> None:
+        """Show another text; the mark stays with the characters around it."""
+        if self.mark is not None:
+            self.mark = settled(draft.text, _carried(self.mark, self.draft.text, draft.text))
+        self.draft = draft
+
+
+def _in_column(text: str, start: int, goal: int) -> int:
+    """The offset in the line that begins at ``start`` that is nearest to a column, and not behind it."""
+    line = text[start : line_end(text, start)]
+    if line.isascii():
+        return start + min(goal, len(line))
+    used, at = 0, start
+    for cluster in clusters(line):
+        used += columns_of(cluster)
+        if used > goal:
+            break
+        at += len(cluster)
+    return at
+
+
+def _carried(at: int, old: str, new: str) -> int:
+    """Where an offset of the old text is in the new one."""
+    same = shared_start(old, new)
+    if at <= same:
+        return at
+    behind = shared_start(old[same:][::-1], new[same:][::-1])
+    return max(same, at + len(new) - len(old)) if at >= len(old) - behind else min(same, len(new))
+
+
+def shared_start(one: str, other: str) -> int:
+    """How many characters two texts have in common at their beginning; found by halving, so it costs no loop."""
+    low, high = 0, min(len(one), len(other))
+    while low < high:
+        middle = (low + high + 1) // 2
+        if one[low:middle] == other[low:middle]:
+            low = middle
+        else:
+            high = middle - 1
+    return low
+
+
+#: The edits that need to remember, by name; each is called with a count.
+OWN: dict[str, Callable[[Any, int], None]] = {
+    "move-line-up": Editor.move_up,
+    "move-line-down": Editor.move_down,
     "undo": Editor.undo,
+    "undo-all": Editor.undo_all,
     "redo": Editor.redo,
     "paste-cut": Editor.paste_cut,
     "paste-older-cut": Editor.paste_older_cut,
+    "set-mark": Editor.set_mark,
+    "exchange-mark": Editor.exchange_mark,
+    "drop-region": Editor.drop_region,
+    "copy-region": Editor.copy_region,
+    "delete-region": Editor.delete_region,
+    "delete-region-or-word-back": Editor.delete_region_or_word,
+    "delete-line-whole": Editor.delete_line_whole,
+    "delete-text-whole": Editor.delete_text_whole,
+    "toggle-overwrite": Editor.overwrite,
 }
+
+#: The movements that Shift makes a selection of.
+SELECTING = tuple(f"select-{name.removeprefix('move-')}" for name in (*MOVES, "move-line-up", "move-line-down"))

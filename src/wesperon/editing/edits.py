@@ -1,7 +1,9 @@
-"""Edits: pure functions from one state of a text to the next.
+r"""Edits: pure functions from one state of a text to the next.
 
-A state is the text and the cursor, an offset in characters that always stands between two clusters. Every edit is
-named verb, unit, direction; ``EDITS`` is the table of all of them, which key tables and documentation read.
+A state is the text and the cursor, an offset in characters that always stands between two clusters. A text may have
+several lines, with ``\n`` between them. Every edit is named verb, unit, direction. Three tables hold all of them, and
+key tables and documentation read these: ``MOVES`` leads from an offset to another, ``DELETIONS`` takes away what such a
+move would step over, ``CHANGES`` rewrites something at the cursor. What needs to remember is in ``editor``.
 """
 
 from __future__ import annotations
@@ -28,6 +30,12 @@ def insert(draft: Draft, text: str) -> Draft:
     return Draft(joined, settled(joined, draft.cursor + len(text)))
 
 
+def without(draft: Draft, start: int, end: int) -> Draft:
+    """The draft without what stands between two offsets, the cursor in its place."""
+    left = draft.text[:start] + draft.text[end:]
+    return Draft(left, settled(left, start))  # what stood apart may have become one cluster
+
+
 def whole(text: str) -> Draft:
     """A text with the cursor at its end."""
     return Draft(text, len(text))
@@ -35,23 +43,24 @@ def whole(text: str) -> Draft:
 
 def word_end(text: str, at: int) -> int:
     """The offset of the end of the word at or behind ``at``: letters, digits and ``_``."""
-    while at < len(text) and not _in_word(text[at]):
+    while at < len(text) and not in_word(text[at]):
         at += 1
-    while at < len(text) and _in_word(text[at]):
+    while at < len(text) and in_word(text[at]):
         at += 1
     return settled(text, at)
 
 
 def word_start(text: str, at: int) -> int:
     """The offset of the beginning of the word at or before ``at``."""
-    while at > 0 and not _in_word(text[at - 1]):
+    while at > 0 and not in_word(text[at - 1]):
         at -= 1
-    while at > 0 and _in_word(text[at - 1]):
+    while at > 0 and in_word(text[at - 1]):
         at -= 1
     return at
 
 
-def _in_word(char: str) -> bool:
+def in_word(char: str) -> bool:
+    """Whether a character belongs to a word."""
     if char.isascii():
         return char.isalnum() or char == "_"
     import unicodedata
@@ -60,34 +69,48 @@ def _in_word(char: str) -> bool:
     return char.isalnum() or unicodedata.combining(char) > 0
 
 
-def _move(target: Callable[[str, int], int]) -> Callable[[Draft], Draft]:
-    return lambda draft: Draft(draft.text, target(draft.text, draft.cursor))
+def line_start(text: str, at: int) -> int:
+    """The offset of the beginning of the line."""
+    return text.rfind("\n", 0, at) + 1
 
 
-def _delete(target: Callable[[str, int], int]) -> Callable[[Draft], Draft]:
-    def edit(draft: Draft) -> Draft:
-        here, there = sorted((draft.cursor, target(draft.text, draft.cursor)))
-        left = draft.text[:here] + draft.text[there:]
-        return Draft(left, settled(left, here))  # what stood apart may have become one cluster
-
-    return edit
-
-
-def _start(text: str, at: int) -> int:
-    return 0
+def line_end(text: str, at: int) -> int:
+    """The offset of the end of the line, before its line end."""
+    end = text.find("\n", at)
+    if end < 0:
+        return len(text)
+    return end - 1 if end > at and text[end - 1] == "\r" else end  # both together are one cluster
 
 
-def _end(text: str, at: int) -> int:
-    return len(text)
-
-
-def _blank_word_start(text: str, at: int) -> int:
+def blank_word_start(text: str, at: int) -> int:
     """The beginning of the run of non-blanks before ``at``."""
     while at > 0 and text[at - 1].isspace():
         at -= 1
     while at > 0 and not text[at - 1].isspace():
         at -= 1
     return at
+
+
+def _to_line_start(text: str, at: int) -> int:
+    """The start of the line; where the cursor is there already, the end of the line above."""
+    start = line_start(text, at)
+    return before(text, at) if start == at else start
+
+
+def _to_line_end(text: str, at: int) -> int:
+    """The end of the line; where the cursor is there already, the start of the line below."""
+    end = line_end(text, at)
+    return after(text, at) if end == at else end
+
+
+def text_start(text: str, at: int) -> int:
+    """The beginning of the text."""
+    return 0
+
+
+def text_end(text: str, at: int) -> int:
+    """The end of the text."""
+    return len(text)
 
 
 def exchange_chars(draft: Draft) -> Draft:
@@ -104,7 +127,7 @@ def exchange_words(draft: Draft) -> Draft:
     """Exchange the word before the cursor with the word at or behind it; at the end, the last two."""
     text = draft.text
     end = word_end(text, draft.cursor)
-    if not any(_in_word(char) for char in text[draft.cursor : end]):
+    if not any(in_word(char) for char in text[draft.cursor : end]):
         end = word_end(text, word_start(text, draft.cursor))
     start = word_start(text, end)
     first = word_start(text, start)
@@ -115,7 +138,7 @@ def exchange_words(draft: Draft) -> Draft:
     return Draft(text[:first] + swapped + text[end:], first + len(swapped))
 
 
-def _recase(change: Callable[[str], str]) -> Callable[[Draft], Draft]:
+def recase(change: Callable[[str], str]) -> Callable[[Draft], Draft]:
     """An edit that changes the letters from the cursor to the end of the word, and steps behind them."""
 
     def edit(draft: Draft) -> Draft:
@@ -127,30 +150,93 @@ def _recase(change: Callable[[str], str]) -> Callable[[Draft], Draft]:
     return edit
 
 
-def _capitalised(text: str) -> str:
+def capitalised(text: str) -> str:
     """The text with the first letter of its word in upper case, the others in lower case."""
-    first = next((at for at, char in enumerate(text) if _in_word(char)), len(text))
+    first = next((at for at, char in enumerate(text) if in_word(char)), len(text))
     return text[:first] + text[first : first + 1].title() + text[first + 1 :].lower()
 
 
-#: Every edit by its name.
-EDITS: dict[str, Callable[[Draft], Draft]] = {
-    "move-char-left": _move(before),
-    "move-char-right": _move(after),
-    "move-word-left": _move(word_start),
-    "move-word-right": _move(word_end),
-    "move-line-start": _move(_start),
-    "move-line-end": _move(_end),
-    "delete-char-back": _delete(before),
-    "delete-char-forward": _delete(after),
-    "delete-word-back": _delete(word_start),
-    "delete-word-forward": _delete(word_end),
-    "delete-blank-word-back": _delete(_blank_word_start),
-    "delete-line-start": _delete(_start),
-    "delete-line-end": _delete(_end),
+def around(keep: str) -> Callable[[Draft], Draft]:
+    """An edit that puts ``keep`` in place of the blanks and tabs around the cursor."""
+
+    def edit(draft: Draft) -> Draft:
+        start = end = draft.cursor
+        while start > 0 and draft.text[start - 1] in " \t":
+            start -= 1
+        while end < len(draft.text) and draft.text[end] in " \t":
+            end += 1
+        return insert(without(draft, start, end), keep)
+
+    return edit
+
+
+#: Where each movement leads.
+MOVES: dict[str, Callable[[str, int], int]] = {
+    "move-char-left": before,
+    "move-char-right": after,
+    "move-word-left": word_start,
+    "move-word-right": word_end,
+    "move-line-start": line_start,
+    "move-line-end": line_end,
+    "move-text-start": text_start,
+    "move-text-end": text_end,
+}
+
+#: How far each deletion reaches. Those of more than a character are cuts: what they take away can be brought back.
+DELETIONS: dict[str, Callable[[str, int], int]] = {
+    "delete-char-back": before,
+    "delete-char-forward": after,
+    "delete-word-back": word_start,
+    "delete-word-forward": word_end,
+    "delete-blank-word-back": blank_word_start,
+    "delete-line-start": _to_line_start,
+    "delete-line-end": _to_line_end,
+    "delete-text-start": text_start,
+    "delete-text-end": text_end,
+}
+
+#: Everything else that is a function of the draft alone.
+CHANGES: dict[str, Callable[[Draft], Draft]] = {
     "exchange-chars": exchange_chars,
     "exchange-words": exchange_words,
-    "raise-word-forward": _recase(str.upper),
-    "lower-word-forward": _recase(str.lower),
-    "capitalise-word-forward": _recase(_capitalised),
+    "raise-word-forward": recase(str.upper),
+    "lower-word-forward": recase(str.lower),
+    "capitalise-word-forward": recase(capitalised),
+    "delete-blanks-around": around(""),
+    "leave-blank-around": around(" "),
+    "insert-line": lambda draft: insert(draft, "\n"),
+    "insert-tab": lambda draft: insert(draft, "\t"),
 }
+
+#: What a negative count makes of a direction.
+_OPPOSITE = {"left": "right", "start": "end", "back": "forward", "up": "down"}
+_OPPOSITE.update({there: here for here, there in _OPPOSITE.items()})
+
+
+def opposite(name: str) -> str:
+    """The edit in the other direction; the same one where it has none."""
+    stem, _, direction = name.rpartition("-")
+    turned = f"{stem}-{_OPPOSITE.get(direction, direction)}"
+    return turned if turned in MOVES or turned in DELETIONS else name
+
+
+def reach(name: str, draft: Draft, times: int = 1) -> int:
+    """Where a movement, or the end of a deletion, is after so many steps."""
+    step = MOVES.get(name) or DELETIONS[name]
+    at = draft.cursor
+    for _ in range(times):
+        there = step(draft.text, at)
+        if there == at:
+            break
+        at = there
+    return at
+
+
+def edited(draft: Draft, name: str) -> Draft:
+    """The draft after one edit."""
+    if name in CHANGES:
+        return CHANGES[name](draft)
+    at = reach(name, draft)
+    if name in MOVES:
+        return Draft(draft.text, at)
+    return without(draft, min(at, draft.cursor), max(at, draft.cursor))

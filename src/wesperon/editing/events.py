@@ -42,11 +42,33 @@ class Position:
 
 
 @frozen
+class Focus:
+    """The terminal's window has come to the front (``True``), or something else has."""
+
+    gained: bool
+
+
+@frozen
+class Mouse:
+    """The mouse did something.
+
+    ``name`` is ``left``, ``middle``, ``right``, ``wheel-up`` or ``wheel-down``, with ``ctrl-``, ``alt-``, ``shift-``
+    before it; ``action`` is ``press``, ``release`` or ``drag``. The place is counted from 0: on the screen as the
+    decoder gives it, in the frame as a widget gets it.
+    """
+
+    name: str
+    action: str
+    row: int
+    column: int
+
+
+@frozen
 class Closed:
     """Nothing will come any more: the terminal is gone."""
 
 
-Event = Key | Paste | Resize | Position | Closed
+Event = Key | Paste | Resize | Position | Focus | Mouse | Closed
 
 
 def typed(char: str) -> Key:

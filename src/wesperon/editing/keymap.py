@@ -1,8 +1,13 @@
-"""Which key does which edit, in the modeless family of keys."""
+"""Which key does what, in the modeless family of keys.
+
+Keys are named as in ``events``; a sequence of keys is written with blanks between them. What a key does is the name of
+an act: an edit of ``edits`` or ``editor``, or something that the line itself does. ``acts`` says what each of them is
+for. The page of keys in the documentation is made from both.
+"""
 
 from __future__ import annotations
 
-#: Key name to the name of an edit.
+#: Key, or sequence of keys, to the name of an act.
 MODELESS: dict[str, str] = {
     "left": "move-char-left",
     "right": "move-char-right",
@@ -18,24 +23,98 @@ MODELESS: dict[str, str] = {
     "end": "move-line-end",
     "ctrl-a": "move-line-start",
     "ctrl-e": "move-line-end",
+    "ctrl-home": "move-text-start",
+    "ctrl-end": "move-text-end",
+    "ctrl-up": "move-line-up",
+    "ctrl-down": "move-line-down",
+    "page-up": "move-page-up",
+    "page-down": "move-page-down",
+    "ctrl-]": "jump-char-forward",
+    "ctrl-alt-]": "jump-char-back",
+    "alt-m": "move-bracket-match",
     "backspace": "delete-char-back",
     "ctrl-h": "delete-char-back",
+    "shift-backspace": "delete-char-back",
     "delete": "delete-char-forward",
-    "ctrl-d": "delete-char-forward",
+    "ctrl-d": "delete-char-forward-or-end",
     "alt-backspace": "delete-word-back",
     "ctrl-backspace": "delete-word-back",
-    "ctrl-w": "delete-blank-word-back",
+    "ctrl-alt-h": "delete-word-back",
     "alt-d": "delete-word-forward",
     "ctrl-delete": "delete-word-forward",
+    "alt-delete": "delete-word-forward",
+    "ctrl-w": "delete-region-or-word-back",
     "ctrl-u": "delete-line-start",
+    "ctrl-x backspace": "delete-line-start",
     "ctrl-k": "delete-line-end",
+    "ctrl-x ctrl-k": "delete-line-whole",
+    "alt-\\": "delete-blanks-around",
+    "alt-space": "leave-blank-around",
+    "ctrl-y": "paste-cut",
+    "alt-y": "paste-older-cut",
     "ctrl-t": "exchange-chars",
     "alt-t": "exchange-words",
     "alt-u": "raise-word-forward",
     "alt-l": "lower-word-forward",
     "alt-c": "capitalise-word-forward",
     "ctrl-_": "undo",
+    "ctrl-x ctrl-u": "undo",
     "ctrl-^": "redo",
-    "ctrl-y": "paste-cut",
-    "alt-y": "paste-older-cut",
+    "ctrl-x ctrl-y": "redo",
+    "alt-r": "undo-all",
+    "ctrl-space": "set-mark",
+    "ctrl-x ctrl-x": "exchange-mark",
+    "alt-w": "copy-region",
+    "shift-left": "select-char-left",
+    "shift-right": "select-char-right",
+    "ctrl-shift-left": "select-word-left",
+    "ctrl-shift-right": "select-word-right",
+    "shift-home": "select-line-start",
+    "shift-end": "select-line-end",
+    "shift-up": "select-line-up",
+    "shift-down": "select-line-down",
+    "ctrl-shift-home": "select-text-start",
+    "ctrl-shift-end": "select-text-end",
+    "shift-delete": "delete-region",
+    "insert": "toggle-overwrite",
+    "ctrl-v": "insert-literal",
+    "ctrl-q": "insert-literal",
+    "up": "recall-older",
+    "down": "recall-newer",
+    "ctrl-p": "recall-older",
+    "ctrl-n": "recall-newer",
+    "alt-p": "recall-older",
+    "alt-n": "recall-newer",
+    "alt-<": "recall-oldest",
+    "alt->": "recall-newest",
+    "ctrl-r": "search-back",
+    "ctrl-s": "search-forward",
+    "alt-.": "insert-last-word",
+    "alt-_": "insert-last-word",
+    "ctrl-alt-y": "insert-first-word",
+    "ctrl-x ctrl-h": "load-entries",
+    "ctrl-x (": "record-keys",
+    "ctrl-x )": "record-keys-end",
+    "ctrl-x e": "play-keys",
+    "ctrl-x ctrl-e": "edit-outside",
+    "alt-enter": "accept-or-line",
+    "shift-enter": "accept-or-line",
+    "enter": "accept",
+    "ctrl-j": "accept",
+    "ctrl-o": "accept-and-recall",
+    "tab": "complete-word",
+    "ctrl-l": "draw-anew",
+    "ctrl-g": "give-up",
+    "ctrl-c": "stop",
 }
+
+
+def prefixes(keymap: dict[str, str]) -> dict[str, str]:
+    """The beginnings of all sequences, each with one of the sequences that it begins."""
+    begun: dict[str, str] = {}
+    for keys in keymap:
+        if " " in keys:
+            parts = keys.split(" ")
+            for count in range(1, len(parts)):
+                begun.setdefault(" ".join(parts[:count]), keys)
+    return begun

@@ -24,6 +24,13 @@ DSR_POSITION = CSI + "6n"
 #: DECTCEM: the cursor is shown, or hidden.
 SHOW_CURSOR = CSI + "?25h"
 HIDE_CURSOR = CSI + "?25l"
+#: DECSCUSR, set cursor style: none is the terminal's own.
+CURSOR_SHAPES = {"": CSI + "0 q", "block": CSI + "2 q", "underline": CSI + "4 q", "bar": CSI + "6 q"}
+#: Cursor to the first row and column; with ED behind it, the screen is empty.
+CUP_HOME = CSI + "H"
+#: The mouse is reported, presses and releases, in the form that has no upper bound (SGR).
+MOUSE_ON = CSI + "?1000h" + CSI + "?1006h"
+MOUSE_OFF = CSI + "?1006l" + CSI + "?1000l"
 #: Bracketed paste: pasted text arrives between two marks.
 PASTE_ON = CSI + "?2004h"
 PASTE_OFF = CSI + "?2004l"

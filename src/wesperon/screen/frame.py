@@ -20,10 +20,14 @@ Cell = tuple[str, str]
 
 @frozen
 class Frame:
-    """What is shown: rows from the top, and the cursor as row and column from 0, or ``None`` to hide it."""
+    """What is shown: rows from the top, and the cursor as row and column from 0, or ``None`` to hide it.
+
+    ``shape`` is how the cursor looks: ``block``, ``underline`` or ``bar``; empty for the terminal's own.
+    """
 
     rows: tuple[Row, ...]
     cursor: tuple[int, int] | None = None
+    shape: str = ""
 
     def text(self) -> str:
         """The frame as plain text, blanks at the ends of rows taken off."""

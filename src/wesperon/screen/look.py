@@ -19,6 +19,8 @@ COLOURED: dict[str, str] = {
     "current": "7",
     "selected": "7",
     "marked": "1",
+    "hint": "2",
+    "match": "1;4",
     "fault": "4;31",
     "reason": "31",
     "title": "1",

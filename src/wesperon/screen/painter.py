@@ -20,6 +20,8 @@ from __future__ import annotations
 
 from wesperon.screen.ecma48 import (
     CR,
+    CUP_HOME,
+    CURSOR_SHAPES,
     ED,
     EL,
     HIDE_CURSOR,
@@ -60,6 +62,7 @@ class Painter:
         self.at_column: int | None = 0
         self.depth = 1
         self.shown = True
+        self.shape = ""
         self.role_on = ""
         self.out: list[str] = []
 
@@ -75,6 +78,7 @@ class Painter:
         """The text that turns the last frame into this one, on a terminal of this size."""
         changed = self._rows(frame.rows[: max(height, 1)], columns)
         self._place_cursor(frame.cursor)
+        self._shape(frame.shape)
         text = self._taken()
         return SYNC_ON + text + SYNC_OFF if changed > 1 and text else text
 
@@ -90,14 +94,32 @@ class Painter:
         else:
             self._move(0, 0)
         self._show(True)
+        self._shape("")
         text = self._taken()
         self.forget(columns)
         return text
+
+    def above(self, rows: tuple[Row, ...], columns: int) -> str:
+        """The text that puts finished rows above the frame, for good; the next ``paint`` draws the frame below them."""
+        self._restart(columns)
+        self._rows(rows, columns)
+        if rows:
+            self._move(len(rows) - 1, 0)
+            self.out.append(NEXT_ROW)
+        text = self._taken()
+        self.forget(columns)
+        return text
+
+    def clear(self, columns: int) -> str:
+        """The text that empties the screen; the next ``paint`` draws the frame at its top."""
+        self.forget(columns)
+        return CUP_HOME + ED
 
     def abandon(self) -> str:
         """The text that leaves everything as it stands, with the cursor in the first column below it."""
         self.out.append(NEXT_ROW * max(len(self.rows) - self.at_row, 1) if self.rows else CR)
         self._show(True)
+        self._shape("")
         text = self._taken()
         self.forget(self.columns)
         return text
@@ -253,6 +275,11 @@ class Painter:
         if shown != self.shown:
             self.out.append(SHOW_CURSOR if shown else HIDE_CURSOR)
             self.shown = shown
+
+    def _shape(self, shape: str) -> None:
+        if shape != self.shape:
+            self.out.append(CURSOR_SHAPES[shape])
+            self.shape = shape
 
 
 def _difference(old: list[Cell], new: list[Cell], column: int) -> int:

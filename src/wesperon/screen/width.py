@@ -4,18 +4,12 @@ from __future__ import annotations
 
 from wesperon.core.visible import is_plain, visible
 from wesperon.editing.clusters import clusters
+from wesperon.editing.clusters import columns_of as width
 
 #: Asks for the form of a character that is drawn as a picture; terminals differ on its width.
 VARIATION_16 = "\ufe0f"
 
-
-def width(text: str) -> int:
-    """The columns that a text takes; it holds no control characters (see ``visible``)."""
-    if text.isascii():
-        return len(text)
-    from wcwidth import wcswidth
-
-    return max(int(wcswidth(text)), 0)
+__all__ = ["cut", "head", "is_certain", "width", "wrap"]
 
 
 def is_certain(cluster: str) -> bool:

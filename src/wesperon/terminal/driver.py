@@ -13,12 +13,16 @@ from wesperon.widgets.widget import Interrupted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Mapping
+    from collections import deque
+    from collections.abc import Callable, Mapping
     from types import TracebackType
     from typing import Self
 
+    from wesperon.core import Complaint
+    from wesperon.editing.bindings import Bindings
+    from wesperon.editing.edits import Draft
     from wesperon.editing.events import Event
-    from wesperon.screen.frame import Frame
+    from wesperon.screen.frame import Frame, Row
     from wesperon.widgets.widget import Outcome, Widget
 
 
@@ -33,6 +37,13 @@ class Driver:
         self.ends_process = False
         #: The seconds after which a question that nobody answers ends, as if the terminal were gone; None: never.
         self.patience: float | None = None
+        #: The name of the program, and the bindings and acts that it has of its own (see ``editing.bindings``).
+        self.program = ""
+        self.own_keys: Mapping[str, object] = {}
+        self.own_acts: Mapping[str, Callable[[Draft], Draft]] = {}
+        self.bindings: Bindings | None = None
+        self.is_bound = False
+        self.told: deque[tuple[Row, ...]] = deque()
 
     def size(self) -> tuple[int, int]:
         """The columns and rows of the terminal, at least 1 each."""

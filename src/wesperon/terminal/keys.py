@@ -9,7 +9,8 @@ pieces makes no difference. Its states, after ECMA-48 (5.3, 5.4) and the practic
     ESCAPE    ESC                 [ to CSI; O to SS3; ] P X ^ _ to STRING; ESC is one Escape and a new start;
                                   else the key that follows, with Alt
     CSI       ESC [               a final byte, 4/0 to 7/14; parameters and intermediates are kept; a byte that cannot
-                                  stand in a sequence ends it unread
+                                  stand in a sequence ends it unread. ESC [ [ and one more byte is a function key of a
+                                  console, and $ behind a number alone ends a sequence too, with Shift
     SS3       ESC O               the next byte, parameters aside
     STRING    ESC ] P X ^ _       BEL or ESC \ (ST): the string is junk here
     PASTE     CSI 200 ~           CSI 201 ~: everything between is text
@@ -21,7 +22,8 @@ Whether an ESC with nothing behind it is the Escape key only time can tell: the 
 
 from __future__ import annotations
 
-from wesperon.editing.events import Key, Paste, Position, typed
+from wesperon.editing.chords import with_alt
+from wesperon.editing.events import Focus, Key, Mouse, Paste, Position, typed
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -45,8 +47,23 @@ FINALS = {
 NUMBERED = {
     1: "home", 2: "insert", 3: "delete", 4: "end", 5: "page-up", 6: "page-down", 7: "home", 8: "end",
     11: "f1", 12: "f2", 13: "f3", 14: "f4", 15: "f5", 17: "f6", 18: "f7", 19: "f8", 20: "f9", 21: "f10",
-    23: "f11", 24: "f12",
+    23: "f11", 24: "f12", 25: "f13", 26: "f14", 28: "f15", 29: "f16", 31: "f17", 32: "f18", 33: "f19", 34: "f20",
 }  # fmt: skip
+
+#: Other final bytes behind a number from that table, with the modifiers that they stand for.
+FINALS_WITH_MODIFIERS = {"^": "ctrl-", "$": "shift-", "@": "ctrl-shift-"}
+#: Small letters as final bytes are cursor keys too: with Shift behind CSI, with Ctrl behind SS3.
+SMALL = {"a": "up", "b": "down", "c": "right", "d": "left"}
+#: The final byte of ``CSI [`` to the key.
+CONSOLE = {"A": "f1", "B": "f2", "C": "f3", "D": "f4", "E": "f5"}
+#: The final byte of SS3 to the character of the number pad.
+PAD = {"j": "*", "k": "+", "l": ",", "m": "-", "n": ".", "o": "/", "X": "="}
+for _code in range(10):
+    PAD[chr(0x70 + _code)] = str(_code)
+
+#: The low bits of a mouse report to the button, those from 64 on to the wheel, and the bits of its modifiers.
+BUTTONS = {0: "left", 1: "middle", 2: "right", 64: "wheel-up", 65: "wheel-down"}
+MOUSE_MODIFIERS = ((16, "ctrl-"), (8, "alt-"), (4, "shift-"))
 
 #: The bits of the second parameter, less one, that name a modifier.
 MODIFIERS = ((4, "ctrl-"), (2, "alt-"), (1, "shift-"))
@@ -160,17 +177,19 @@ class Decoder:
             return at + 1
         inner: list[Event] = []
         following = self._one(data, at + 1, inner)
-        events.extend(_with_alt(event) for event in inner if isinstance(event, Key))
+        events.extend(with_alt(event) for event in inner if isinstance(event, Key))
         return following
 
     def _control_sequence(self, data: bytes, at: int, events: list[Event]) -> int:
         end = at + 2
         while end < len(data) and 0x20 <= data[end] < 0x40 and end - at < LONGEST:
+            if data[end] == 0x24 and data[at + 2 : end].isdigit():
+                break
             end += 1
         if end >= len(data):
             return -1
         final = data[end]
-        if not 0x40 <= final < 0x7F:
+        if not 0x40 <= final < 0x7F and final != 0x24:
             return end if final < 0x20 or final >= 0x7F else end + 1
         inside = data[at + 2 : end]
         if inside == b"200" and final == 0x7E:
@@ -181,22 +200,73 @@ class Decoder:
             self.reports -= 1
             row, column = (int(part[:6]) if part.isdigit() else 1 for part in inside.split(b";")[:2])
             events.append(Position(row - 1, column - 1))
+        elif final == 0x5B and not inside:
+            if end + 1 >= len(data):
+                return -1
+            name = CONSOLE.get(chr(data[end + 1]))
+            events.extend([Key(name)] if name else [])
+            return end + 2 if 0x20 <= data[end + 1] < 0x7F else end + 1
+        elif inside[:1] == b"<" and final in b"Mm":
+            _mouse(inside[1:], final == 0x4D, events)
+        elif final in b"IO" and not inside:
+            events.append(Focus(final == 0x49))
         elif inside in (b"", b"?") or inside[:1].isdigit() or inside[:1] == b";":
             _key(inside, chr(final), events)
-        elif inside == b"[":
-            pass
         return end + 1
 
 
 def _key(inside: bytes, final: str, events: list[Event]) -> None:
     """Add the key that a control sequence with these parameters and final byte means, if there is one."""
     numbers = [int(part[:6]) if part.isdigit() else 0 for part in inside.split(b";")]
-    name = NUMBERED.get(numbers[0]) if final == "~" else FINALS.get(final) if numbers[0] in (0, 1) else None
-    if name is None or (final in "MI" and inside):
+    if final == "u" or (final == "~" and numbers[0] == 27 and len(numbers) == 3):
+        code, mask = (numbers[0], (*numbers, 1)[1]) if final == "u" else (numbers[2], numbers[1])
+        if inside:
+            events.extend(_with_modifiers(code, max(mask - 1, 0)))
         return
-    mask = max(numbers[1] - 1, 0) if len(numbers) > 1 else 0
-    prefix = "".join(word for bit, word in MODIFIERS if mask & bit)
-    events.append(Key(prefix + name))
+    if final in FINALS_WITH_MODIFIERS:
+        name, prefix = NUMBERED.get(numbers[0]), FINALS_WITH_MODIFIERS[final]
+    elif final in SMALL and not inside:
+        name, prefix = SMALL[final], "shift-"
+    else:
+        name = NUMBERED.get(numbers[0]) if final == "~" else FINALS.get(final) if numbers[0] in (0, 1) else None
+        mask = max(numbers[1] - 1, 0) if len(numbers) > 1 else 0
+        prefix = "".join(word for bit, word in MODIFIERS if mask & bit)
+    if name is not None and not (final in "MI" and inside):
+        events.append(Key(prefix + name))
+
+
+def _with_modifiers(code: int, mask: int) -> list[Event]:
+    """The key of a character's code with modifiers, as terminals send it that are asked to tell all of them."""
+    if code < 0x20 or code == 0x7F or code > 0x10FFFF or 0xD800 <= code < 0xF900:
+        name = "escape" if code == ESC else CONTROLS.get(code, "")
+        plain = name if name in ("escape", "tab", "enter", "backspace") else ""
+    else:
+        plain = typed(chr(code)).name
+    if not plain:
+        return []
+    shifted = mask & 1 and len(plain) == 1
+    if shifted and not mask & 6:
+        return [typed(plain.upper())]
+    prefix = "".join(word for bit, word in MODIFIERS if mask & bit and not (shifted and bit == 1))
+    if not prefix:
+        return [typed(chr(code)) if code >= 0x20 and code != 0x7F else Key(plain)]
+    if shifted and not mask & 4:
+        plain = plain.upper()
+    return [Key(prefix + plain)]
+
+
+def _mouse(inside: bytes, pressed: bool, events: list[Event]) -> None:
+    """Add what a mouse report says: its button and modifiers, column and row."""
+    numbers = [int(part[:6]) for part in inside.split(b";") if part.isdigit()]
+    if len(numbers) != 3:
+        return
+    code, column, row = numbers
+    button = BUTTONS.get(code & 0b11000011)
+    if button is None or column < 1 or row < 1:
+        return
+    prefix = "".join(word for bit, word in MOUSE_MODIFIERS if code & bit)
+    action = "drag" if code & 32 else "press" if pressed else "release"
+    events.append(Mouse(prefix + button, action, row - 1, column - 1))
 
 
 def _single_shift(data: bytes, at: int, events: list[Event]) -> int:
@@ -208,6 +278,12 @@ def _single_shift(data: bytes, at: int, events: list[Event]) -> int:
         end += 1
     if end >= len(data):
         return -1
+    if end == at + 2 and chr(data[end]) in PAD:
+        events.append(typed(PAD[chr(data[end])]))
+        return end + 1
+    if end == at + 2 and chr(data[end]) in SMALL:
+        events.append(Key("ctrl-" + SMALL[chr(data[end])]))
+        return end + 1
     if 0x40 <= data[end] < 0x7F:
         _key(b"1;" + data[at + 2 : end] if end > at + 2 else b"", chr(data[end]), events)
         return end + 1
@@ -231,14 +307,6 @@ def _character(data: bytes, at: int, events: list[Event]) -> int:
         else:
             return at + size
     return at + 1
-
-
-def _with_alt(key: Key) -> Key:
-    """The key pressed together with Alt; the modifiers keep their order."""
-    rest = key.name.removeprefix("ctrl-")
-    if rest.startswith("alt-"):
-        return key
-    return Key(("ctrl-" if rest != key.name else "") + "alt-" + rest)
 
 
 def _partial(data: bytes, start: int, mark: bytes) -> int:

@@ -1,35 +1,43 @@
 """The line: a text typed and edited in place.
 
-``press`` tries three tables in turn: keys of the widget itself (``KEYS``), edits (the key family), and the text that a
-key types. A default stands in the line as if selected: Enter takes it, the first character typed replaces it, an
-editing key keeps it. A complaint about the text stays under it, the cursor at the fault, until the text changes.
+A key becomes an act (``editing.chords``), and an act is a method of the line (``ACTS``), an edit of its text, a
+function that the program or the user has bound, or one of the rarer acts, which are loaded with the first of them. A
+default stands in the line as if selected: Enter takes it, the first character typed replaces it, an editing key keeps
+it. A complaint about the text stays under it, the cursor at the fault, until the text changes.
 """
 
 from __future__ import annotations
 
 from wesperon.core import Complaint
-from wesperon.core.visible import visible
+from wesperon.editing.chords import TYPE, Act, Chords
 from wesperon.editing.clusters import after
-from wesperon.editing.editor import Editor
-from wesperon.editing.edits import Draft, insert, whole
-from wesperon.editing.events import Closed, Key, Paste
+from wesperon.editing.editor import OWN, SELECTING, Editor, Memory
+from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, Draft, insert, whole
+from wesperon.editing.events import Closed, Key, Mouse, Paste
 from wesperon.editing.keymap import MODELESS
-from wesperon.screen.frame import Frame
-from wesperon.screen.layout import MARGIN, field, labelled, place, spread
-from wesperon.screen.width import cut, width, wrap
+from wesperon.screen.frame import Frame, row_text
+from wesperon.screen.layout import MARGIN, field, labelled, place
+from wesperon.screen.sheet import Sheet, overlay
+from wesperon.screen.width import cut, width
+from wesperon.widgets.said import bounded, in_columns, shared_beginning
 from wesperon.widgets.widget import Answered, Ended, Interrupted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Sequence
+    from collections.abc import Callable, Mapping
     from typing import Any, ClassVar
 
+    from wesperon.editing.bindings import Bindings
     from wesperon.editing.events import Event
+    from wesperon.editing.past import Past, Recall
     from wesperon.screen.frame import Row
+    from wesperon.screen.layout import Place
+    from wesperon.screen.sheet import Marks
+    from wesperon.widgets.finder import Finder
     from wesperon.widgets.widget import Outcome, Prompt
 
-#: The most rows of a text that are shown at a time, and of what is said about it.
-MOST_ROWS, MOST_SAID = 8, 4
+#: The most rows of a text that are shown at a time.
+MOST_ROWS = 8
 #: The most candidates of a completion that are listed.
 LISTED = 60
 
@@ -38,12 +46,14 @@ class Line:
     """Asks for a text in one line.
 
     ``accept`` turns the text into the value and raises Complaint where it cannot; ``default`` is the text that
-    stands in the line at first; ``complaint`` one that stands under it from the start. ``history`` are texts to
-    recall with Up and Down, the oldest first. ``complete`` gives the offset at which the text to complete begins, and
-    its candidates. ``ring`` holds what was cut in earlier lines.
+    stands in the line at first; ``complaint`` one that stands under it from the start. ``eager`` has the text checked
+    while it is typed. ``past`` holds the entries to recall and to search. ``complete`` gives the offset at which the
+    text to complete begins, and its candidates. ``memory`` is what earlier lines have left.
     """
 
     FOOT = "Enter: accept   Ctrl-C: stop"
+    #: Whether the text may have several lines.
+    has_lines = False
 
     def __init__(
         self,
@@ -52,60 +62,129 @@ class Line:
         *,
         default: str | None = None,
         complaint: Complaint | None = None,
-        history: Sequence[str] = (),
+        eager: bool = False,
+        past: Past | None = None,
         complete: Callable[[str, int], tuple[int, list[str]]] | None = None,
-        ring: list[str] | None = None,
+        memory: Memory | None = None,
     ) -> None:
         self.prompt = prompt
         self.accept = accept
         self.default = default
-        self.editor = Editor(default or "", ring)
+        self.memory = Memory() if memory is None else memory
+        self.editor = Editor(default or self.memory.following, self.memory)
+        self.memory.following = ""
+        self.chords = Chords(self._keymap({}), self.memory)
+        self.functions: Mapping[str, Callable[[Draft], Draft]] = {}
         self.selected = bool(default)
+        self.eager = eager
         self.complaint: Complaint | None = None
         self.outcome: Outcome | None = None
-        self.history = history
-        self.recalled = len(history)
-        self.kept = ""
+        self.past = past
+        self.recall: Recall | None = None
+        self.finder: Finder | None = None
+        self.hint = ""
         self.complete = complete
         self.candidates: list[str] = []
+        self.sheet = Sheet(tabs=self.has_lines)
+        self.corner = (0, 0)
+        #: What the driver is to do for the line: ``edit-outside`` or ``draw-anew``.
+        self.wish = ""
+        self.act = Act("")
+        self.act_before = ""
         if complaint:
             self._complain(complaint)
+
+    def bind(self, bindings: Bindings) -> None:
+        """Take the user's own bindings, on top of those of the family."""
+        self.chords = Chords(self._keymap(bindings.keys), self.memory)
+        self.functions = bindings.functions
+
+    def _keymap(self, own: Mapping[str, str]) -> dict[str, str]:
+        return {**MODELESS, **own, **self.KEYS} if own or self.KEYS else MODELESS
 
     def press(self, event: Event) -> None:
         """Take one event."""
         if isinstance(event, Key):
-            act = self.KEYS.get(event.name)
+            act = self.chords.press(event)
             if act is not None:
-                getattr(self, act)()
-            elif event.name in MODELESS:
-                self._edit(MODELESS[event.name])
-            elif event.text:
-                self._type(event.text)
+                self.do(act)
         elif isinstance(event, Paste):
+            self._leave_finder()
             self._put(event.text)
+        elif isinstance(event, Mouse):
+            self._click(event)
         elif isinstance(event, Closed):
             self.outcome = Ended()
+
+    def do(self, act: Act) -> None:
+        """Do what a key stands for."""
+        if self.finder is not None and self.finder.do(act):
+            return
+        self.act = act
+        name = act.name
+        if name == TYPE:
+            self.type(act.text, 1 if act.count is None else act.count)
+        elif name in self.ACTS:
+            getattr(self, self.ACTS[name])()
+        elif name in self.functions:
+            self.become(self.functions[name](self.draft))
+        elif name in MOVES or name in DELETIONS or name in CHANGES or name in OWN or name in SELECTING:
+            self._edit(name, act.count)
+        elif name:
+            from wesperon.widgets.rarer import RARER
+
+            RARER[name](self)
+        self.act_before = name
 
     def view(self, columns: int, rows: int) -> Frame:
         """The label, the text, what is wrong with it, and what the keys do."""
         if self.outcome is not None:
             return self._record(columns)
         where = place(self.prompt.gutter, columns)
-        role = "selected" if self.selected else ""
-        text, cursor = spread(self.shown.text, self.shown.cursor, where.width, role, self._fault())
         above: list[Row] = [((row, "question"),) for row in bounded(self.prompt.question, where.width)]
         named = bool(where.stacked and rows > 1)  # whether the label has a row of its own
-        if rows < named + len(above) + len(text):
+        finding = self.finder.rows(where, columns) if self.finder else []
+        room = self._room(rows - named - len(finding))
+        text, cursor = self._text(where, room)
+        if rows < named + len(above) + len(text) + len(finding):
             above = []
-        shown = max(min(len(text), rows - named - len(above), MOST_ROWS), 1)
-        top = min(max(cursor[0] - shown + 1, 0), len(text) - shown)
-        body = labelled(self.prompt.label, self.prompt.gutter, [*above, *text[top : top + shown]], columns)
+        if self.prompt.note and not where.stacked:
+            text = [self._noted(text[0], where.width), *text[1:]]
+        body = labelled(self.prompt.label, self.prompt.gutter, [*above, *text], columns)
         if where.stacked and not named:
             del body[0]
-        below = [((" " * where.left, ""), *row) for row in self._below(where.width)]
-        below.append(self._foot(columns))
+        self.corner = (named + len(above), where.left)
+        at = (named + len(above) + cursor[0], where.left + cursor[1])
+        if self.finder:
+            at = (len(body), self.finder.column(where, columns))
+        below = [*finding, *(((" " * where.left, ""), *row) for row in self._below(where.width)), self._foot(columns)]
         del below[max(rows - len(body), 0) :]
-        return Frame((*body, *below), (named + len(above) + cursor[0] - top, where.left + cursor[1]))
+        return Frame((*body, *below), (min(at[0], rows - 1), at[1]), "underline" if self.editor.overwrites else "")
+
+    def _room(self, rows: int) -> int:
+        """The most rows that the text may have."""
+        return max(min(rows, MOST_ROWS), 1)
+
+    def _text(self, where: Place, room: int) -> tuple[list[Row], tuple[int, int]]:
+        """The rows of the text in sight, and the cursor in them."""
+        shown = self.shown
+        marks: Marks = ((0, len(shown.text), "selected"),) if self.selected else ()
+        marks = overlay(marks, *self.editor.region, "selected")
+        start, end = self._fault()
+        text = shown.text + " " if start >= len(shown.text) and end > start else shown.text
+        marks = overlay(marks, start, end, "fault")
+        if self.finder:
+            marks = overlay(marks, *self.finder.match, "match")
+        if self.hint:
+            marks = overlay(marks, len(text), len(text) + len(self.hint), "hint")
+            text += self.hint
+        return self.sheet.view([text], (0, shown.cursor), where.width, room, lambda line: marks)
+
+    def _noted(self, row: Row, columns: int) -> Row:
+        """The first row with the note at the right edge, where there is room for it."""
+        note = self.prompt.note
+        gap = columns - width(row_text(row)) - width(note)
+        return (*row, (" " * gap, ""), (note, "note")) if gap > 1 else row
 
     def _below(self, columns: int) -> list[Row]:
         """The rows under the text: what is wrong with it, or what it may become."""
@@ -114,8 +193,11 @@ class Line:
         return [*[((row, "reason"),) for row in reasons], *[((row, "note"),) for row in candidates]]
 
     def _foot(self, columns: int) -> Row:
-        """What the keys do, and what is wanted."""
+        """What the keys do, and what is wanted; or the keys that wait for another."""
         foot = "   ".join(part for part in (self._foot_text(), self.prompt.hint) if part)
+        if self.finder:
+            foot = self.finder.FOOT
+        foot = self.chords.shown or foot
         margin = " " * MARGIN if columns > len(foot) + MARGIN else ""
         return ((cut(margin + foot, columns - 1), "foot"),)
 
@@ -144,11 +226,12 @@ class Line:
     @property
     def shown(self) -> Draft:
         """What is shown of it."""
-        return self.draft
+        return self.finder.shown if self.finder else self.draft
 
-    def _type(self, text: str) -> None:
+    def type(self, text: str, times: int = 1) -> None:
+        """Put in a text that a key types."""
         self._replace_selected()
-        self.editor.type(text)
+        self.editor.type(text, max(times, 0))
         self._changed()
 
     def _put(self, text: str) -> None:
@@ -160,31 +243,84 @@ class Line:
         if self.selected:
             self.editor.replace(Draft())
 
-    def _edit(self, name: str) -> None:
-        before = self.draft.text
-        self.editor.apply(name)
+    def _edit(self, name: str, count: int | None = None) -> None:
+        if self.hint and name in ("move-char-right", "move-line-end", "move-word-right", "move-text-end"):
+            self._take_hint(name)
+            return
+        before = self.draft
+        self.editor.apply(name, count)
         self.selected = False
-        if self.draft.text != before:
+        if self.draft.text != before.text:
             self._changed()
+        elif self.draft.cursor != before.cursor:
+            self.hint = ""
 
-    def _become(self, draft: Draft) -> None:
+    def _take_hint(self, name: str) -> None:
+        """Make the rest that is hinted at part of the text, or one word of it."""
+        draft = insert(self.draft, self.hint)
+        if name == "move-word-right":
+            end = MOVES[name](draft.text, self.draft.cursor)
+            draft = whole(draft.text[:end])
+        self.become(draft)
+
+    def become(self, draft: Draft) -> None:
         """Take another text, of which nothing is known yet."""
         self.editor.replace(draft)
         self._changed()
 
     def _changed(self) -> None:
-        """Forget what was said about the text before."""
+        """Forget what was said about the text before, and say what may be said while it is typed."""
         self.selected = False
         self.complaint = None
         self.candidates = []
+        self.recall = None
+        text, self.hint = self.draft.text, ""
+        if self.past is not None and text and self.draft.cursor == len(text) and "\n" not in text:
+            self.hint = self.past.hint(text)[len(text) :].partition("\n")[0]
+        if self.eager and text:
+            try:
+                self.accept(text)
+            except Complaint as complaint:
+                self.complaint = complaint
 
     def _complain(self, complaint: Complaint) -> None:
         """Show what is wrong, with the cursor at the fault."""
         self.complaint = complaint
         self.candidates = []
         self.selected = False
+        self.hint = ""
         if complaint.position is not None:
             self.editor.move(min(complaint.position, len(self.draft.text)))
+
+    def _click(self, event: Mouse) -> None:
+        """Put the cursor where the mouse was pressed."""
+        if event.name != "left" or event.action != "press":
+            return
+        self._leave_finder()
+        found = self.sheet.locate(event.row - self.corner[0], event.column - self.corner[1])
+        if found is not None:
+            self.editor.drop_region()
+            self.editor.move(min(self._offset(*found), len(self.draft.text)))
+            self.moved()
+
+    def _offset(self, line: int, offset: int) -> int:
+        """The place in the text of an offset in one of the lines that are shown."""
+        return offset
+
+    def moved(self) -> None:
+        """Know that the cursor has moved, and the text stays."""
+        self.selected, self.hint = False, ""
+
+    def _leave_finder(self) -> None:
+        if self.finder is not None:
+            self.finder.take()
+
+    def returned(self, text: str | Complaint) -> None:
+        """Take what became of the text outside, or why nothing did."""
+        if isinstance(text, Complaint):
+            self._complain(text)
+        elif text != self.draft.text:
+            self.become(whole(text))
 
     def enter(self) -> None:
         """Accept the text, or say what is wrong with it."""
@@ -192,7 +328,7 @@ class Line:
             value = self.accept(self.draft.text)
         except Complaint as complaint:
             if not self.draft.text and self.default:
-                self._become(whole(self.default))
+                self.become(whole(self.default))
                 self._complain(Complaint(f"{complaint.reason}; Enter takes this one"))
                 self.selected = True
             else:
@@ -205,27 +341,17 @@ class Line:
         self.outcome = Interrupted()
 
     def end(self) -> None:
-        """End of input on an empty line; else the edit that the key stands for."""
+        """End of input on an empty line; else delete the character at the cursor."""
         if self.draft.text:
-            self._edit(MODELESS["ctrl-d"])
+            self._edit("delete-char-forward", self.act.count)
         else:
             self.outcome = Ended()
 
-    def older(self) -> None:
-        """Recall the entry before."""
-        self._recall(self.recalled - 1)
-
-    def newer(self) -> None:
-        """Recall the entry after, at last what was being typed."""
-        self._recall(self.recalled + 1)
-
-    def _recall(self, place: int) -> None:
-        if not 0 <= place <= len(self.history):
-            return
-        if self.recalled == len(self.history):
-            self.kept = self.draft.text
-        self.recalled = place
-        self._become(whole(self.kept if place == len(self.history) else self.history[place]))
+    def give_up(self) -> None:
+        """Leave what is under way: a region, a list of candidates, a complaint."""
+        self.editor.drop_region()
+        self.candidates = []
+        self.complaint = None
 
     def finish_word(self) -> None:
         """Complete the text before the cursor as far as all candidates agree; list them where there are several."""
@@ -240,50 +366,19 @@ class Line:
             behind = draft.text[draft.cursor :]
             if len(candidates) == 1 and behind.startswith(" "):
                 agreed = agreed[:-1]
-            self._become(insert(Draft(draft.text[:start] + behind, start), agreed))
+            self.become(insert(Draft(draft.text[:start] + behind, start), agreed))
         if len(candidates) > 1:
             self.candidates = candidates[:LISTED]
 
-    #: Key to the name of the method that it calls, so that a kind of line of its own may have another.
-    KEYS: ClassVar[dict[str, str]] = {
-        "enter": "enter",
-        "ctrl-j": "enter",
-        "ctrl-c": "interrupt",
-        "ctrl-d": "end",
-        "up": "older",
-        "down": "newer",
-        "ctrl-p": "older",
-        "ctrl-n": "newer",
-        "tab": "finish_word",
+    #: The keys that have another act here than in their family.
+    KEYS: ClassVar[dict[str, str]] = {}
+
+    #: The name of an act to the name of the method that does it, so that a kind of line of its own may do another.
+    ACTS: ClassVar[dict[str, str]] = {
+        "accept": "enter",
+        "accept-or-line": "enter",
+        "stop": "interrupt",
+        "delete-char-forward-or-end": "end",
+        "complete-word": "finish_word",
+        "give-up": "give_up",
     }
-
-
-def bounded(text: str, columns: int) -> list[str]:
-    """A sentence in rows, in no more than so many; none where it is empty."""
-    if not text:
-        return []
-    rows = wrap(text[: MOST_SAID * columns + 1], columns)
-    return rows if len(rows) <= MOST_SAID else [*rows[: MOST_SAID - 1], cut(rows[MOST_SAID - 1] + "....", columns)]
-
-
-def shared_beginning(texts: list[str]) -> str:
-    """The longest text that all of these begin with, in the letter case of the first."""
-    first, last = min(texts, key=str.casefold), max(texts, key=str.casefold)
-    at = 0
-    while at < min(len(first), len(last)) and first[at].casefold() == last[at].casefold():
-        at += 1
-    return texts[0][:at]
-
-
-def in_columns(texts: list[str], columns: int) -> list[str]:
-    """The texts in rows, aligned in as many columns as fit, to be read downwards."""
-    texts = [visible(text) for text in texts]
-    cell = max(width(text) for text in texts) + 2
-    across = max((columns + 2) // cell, 1)
-    down = -(-len(texts) // across)
-    rows = []
-    for row in range(down):
-        parts = [cut(text, columns) for text in texts[row::down]]
-        padded = [part + " " * (cell - width(part)) for part in parts[:-1]] + parts[-1:]
-        rows.append("".join(padded))
-    return rows

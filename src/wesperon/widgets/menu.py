@@ -7,7 +7,7 @@ from wesperon.editing.events import Closed, Key
 from wesperon.screen.frame import Frame
 from wesperon.screen.layout import field, labelled, place
 from wesperon.screen.width import cut, width
-from wesperon.widgets.line import bounded
+from wesperon.widgets.said import bounded
 from wesperon.widgets.widget import Answered, Ended, Interrupted
 
 TYPE_CHECKING = False
@@ -50,6 +50,7 @@ class Menu:
         self.page = IN_SIGHT
         self.complaint = complaint
         self.outcome: Outcome | None = None
+        self.wish = ""
 
     def press(self, event: Event) -> None:
         """Take one event."""

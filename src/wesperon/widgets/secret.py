@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from wesperon.core import Complaint
 from wesperon.editing.clusters import clusters
+from wesperon.editing.editor import Editor, Memory
 from wesperon.editing.edits import Draft
 from wesperon.screen.frame import Frame
 from wesperon.screen.layout import field
@@ -15,44 +16,74 @@ if TYPE_CHECKING:
     from collections.abc import Callable
     from typing import Any
 
+    from wesperon.editing.chords import Act
     from wesperon.widgets.widget import Prompt
 
 #: What is shown for each character while it is typed, and for a whole secret afterwards.
 MARK, HIDDEN = "*", "***"
+#: Acts that would take the text elsewhere.
+OUTWARD = ("edit-outside", "record-keys")
 
 
 class Secret(Line):
-    """Asks for a text that nobody may read over the shoulder; ``twice`` has it typed again to confirm it."""
+    """Asks for a text that nobody may read over the shoulder; ``twice`` has it typed again to confirm it.
 
-    def __init__(self, prompt: Prompt, accept: Callable[[str], Any], *, twice: bool = False, **settings: Any) -> None:
+    ``mask`` is what is shown for each character; with an empty one nothing is. What was deleted can be brought back
+    within the line, and is forgotten with it.
+    """
+
+    def __init__(
+        self, prompt: Prompt, accept: Callable[[str], Any], *, twice: bool = False, mask: str = MARK, **settings: Any
+    ) -> None:
         super().__init__(prompt, accept, **settings)
         self.twice = twice
+        self.mask = mask
         self.first: str | None = None
+
+    def do(self, act: Act) -> None:
+        """Do what a key stands for, unless it would let the text out."""
+        if act.name not in OUTWARD:
+            super().do(act)
+
+    def _put(self, text: str) -> None:
+        """Put in what was pasted, without the line end that often comes with it."""
+        super()._put(text.rstrip("\n"))
 
     def enter(self) -> None:
         """Accept the text, the second time that it is typed where it is wanted twice."""
         typed = self.draft.text
         if self.first is None:
             super().enter()
-            if self.twice and isinstance(self.outcome, Answered):
+            if not isinstance(self.outcome, Answered):
+                return
+            self._forget()
+            if self.twice:
                 self.outcome = None
                 self.first = typed
-                self._become(Draft())
         elif typed == self.first:
             self.outcome = Answered(self.accept(typed))
+            self._forget()
         else:
             self.first = None
-            self._become(Draft())
+            self.become(Draft())
             self._complain(Complaint("the two are not the same: type it anew, then once more"))
+
+    def _forget(self) -> None:
+        """Keep nothing of what was typed, nor of what it was before."""
+        self.memory = Memory()
+        self.editor = Editor("", self.memory)
+        self.selected = False
 
     @property
     def shown(self) -> Draft:
         """A mark for each character."""
         text, cursor = self.draft.text, self.draft.cursor
-        return Draft(MARK * len(list(clusters(text))), len(list(clusters(text[:cursor]))))
+        left = self.mask * len(list(clusters(text[:cursor])))
+        return Draft(left + self.mask * len(list(clusters(text[cursor:]))), len(left))
 
     def _foot_text(self) -> str:
-        return self.FOOT if self.first is None else "Once more, to be sure   " + self.FOOT
+        unseen = "" if self.mask else "Nothing is shown while you type   "
+        return unseen + (self.FOOT if self.first is None else "Once more, to be sure   " + self.FOOT)
 
     def _fault(self) -> tuple[int, int]:
         return (0, 0)

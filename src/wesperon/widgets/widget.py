@@ -15,6 +15,8 @@ if TYPE_CHECKING:
         """A state machine that a driver runs."""
 
         outcome: Outcome | None
+        #: What the driver is to do for the widget next; empty for nothing.
+        wish: str
 
         def press(self, event: Event) -> None:
             """Take one event."""
@@ -48,7 +50,7 @@ class Prompt:
     """What stands around a value that is asked for.
 
     ``label`` stands in a gutter ``gutter`` columns wide; ``question`` beside it where the label alone does not say
-    enough; ``hint`` in the foot line, what is wanted; ``unit`` behind the answer.
+    enough; ``hint`` in the foot line, what is wanted; ``unit`` behind the answer; ``note`` at the right edge.
     """
 
     label: str
@@ -56,3 +58,4 @@ class Prompt:
     question: str = ""
     hint: str = ""
     unit: str = ""
+    note: str = ""

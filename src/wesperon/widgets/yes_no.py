@@ -18,10 +18,10 @@ class YesNo(Line):
     def change(self) -> None:
         """Make the answer the other one; yes where there was none."""
         says_yes = self.draft.text.strip().lower() in ("y", "yes", "true", "on", "1")
-        self._become(whole("no" if says_yes else "yes"))
+        self.become(whole("no" if says_yes else "yes"))
         self.selected = True
 
-    KEYS: ClassVar[dict[str, str]] = {
-        **Line.KEYS,
-        **dict.fromkeys(("up", "down", "left", "right", "space", "tab", "ctrl-p", "ctrl-n"), "change"),
-    }
+    KEYS: ClassVar[dict[str, str]] = dict.fromkeys(
+        ("up", "down", "left", "right", "space", "tab", "ctrl-p", "ctrl-n"), "change-answer"
+    )
+    ACTS: ClassVar[dict[str, str]] = {**Line.ACTS, "change-answer": "change"}
