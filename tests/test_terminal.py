@@ -285,7 +285,7 @@ def test_a_terminal_that_breaks_long_rows_shows_one_question_after_a_resize() ->
 
 def test_random_bytes_never_leave_the_terminal_changed() -> None:
     noise = random.Random(4).randbytes(100_000).translate(None, b"\x03\x04\x1a")
-    with Terminal(example("nightplan.py", "x"), columns=60, rows=10) as terminal:
+    with Terminal(example("nightplan.py", "x"), columns=60, rows=10, env={"VISUAL": "true"}) as terminal:
         modes = terminal.initial
         terminal.see("Frames")
         terminal.quiet()

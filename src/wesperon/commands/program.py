@@ -22,7 +22,9 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.core.slots import Slot
+    from wesperon.editing.edits import Draft
     from wesperon.sources.candidates import Candidate
+    from wesperon.sources.steps import Steps
     from wesperon.sources.words import Reading
     from wesperon.terminal.driver import Driver
 
@@ -87,7 +89,9 @@ class Program(Branch):
     ``members``, ``shared`` and ``bare`` are those of :class:`Branch`. ``gate`` is called with every filled command
     before it runs and may raise Refusal. ``prefixes=False`` wants every name in full. ``settings=True`` reads a
     settings file; ``results=True`` adds ``--as json``. ``patience`` are the seconds after which a question that nobody
-    answers ends.
+    answers ends. ``mouse=True`` lets the mouse place the cursor and pick choices; ``style`` is the name
+    of a style of Pygments for texts with a language. ``bindings`` maps keys to what they
+    do, and ``acts`` names functions from draft to draft that users may bind keys to; see the guide on keys.
     """
 
     def __init__(
@@ -104,6 +108,10 @@ class Program(Branch):
         settings: bool | str = False,
         results: bool = False,
         patience: float | None = None,
+        mouse: bool = False,
+        style: str = "",
+        bindings: Mapping[str, object] | None = None,
+        acts: Mapping[str, Callable[[Draft], Draft]] | None = None,
     ) -> None:
         if results:
             shared = _with_results(shared)
@@ -114,7 +122,14 @@ class Program(Branch):
         self.prefixes = prefixes
         self.settings = (name if settings is True else settings) or None
         self.results = results
-        self.patience = patience
+        self.manners: dict[str, Any] = {
+            "program": name,
+            "patience": patience,
+            "mouse": mouse,
+            "style": style,
+            "keys": bindings,
+            "acts": acts,
+        }
 
     def main(self, words: Sequence[str] | None = None) -> int:
         """Run the command that the words name; the exit status.
@@ -149,6 +164,12 @@ class Program(Branch):
         Raises Problems, Refusal and KeyboardInterrupt instead of printing; ``driver`` as in :meth:`Form.fill`.
         """
         return self._call(words, driver)
+
+    async def call_async(self, words: Sequence[str], driver: Driver | None = None) -> int:
+        """The same inside an event loop, whose other tasks go on while a question is open."""
+        from wesperon.sources.steps import play_async
+
+        return await play_async(self._steps(words, Terms(None, driver, is_async=True, **self.manners)))
 
     def find(self, word: str, branch: Branch | None = None, at: int = 0, words: Sequence[str] = ()) -> str:
         """The name of the member that a word means: in any letter case, or cut to a beginning that no other has.
@@ -192,6 +213,12 @@ class Program(Branch):
         return call
 
     def _call(self, words: Sequence[str], driver: Driver | None, *, ends_process: bool = False) -> int:
+        from wesperon.sources.steps import play
+
+        return play(self._steps(words, Terms(None, driver, ends_process=ends_process, **self.manners)))
+
+    def _steps(self, words: Sequence[str], terms: Terms) -> Steps[int]:
+        """Run the command that the words name, in steps; the exit status."""
         call = self.walk(words)
         call.go_bare(words)
         if call.command is None:
@@ -206,15 +233,15 @@ class Program(Branch):
             if call.branches[-1].bare == "console":
                 from wesperon import Console
 
-                return Console(self, driver=driver).run()
+                return Console(self, driver=terms.driver).run()
             if call.branches[-1].bare == "help":
                 print(self._page(call))
                 return 0
             while call.command is None:
-                self._ask_member(call, reading, driver)
-        return self._run(call, Terms(None, driver, ends_process=ends_process, patience=self.patience))
+                yield from self._ask_member(call, reading, terms)
+        return (yield from self._run(call, terms))
 
-    def _run(self, call: Call, terms: Terms) -> int:
+    def _run(self, call: Call, terms: Terms) -> Steps[int]:
         """Fill the command, open the gate, run it, and print its result."""
         command: Any = call.command
         shared = call.shared
@@ -225,7 +252,7 @@ class Program(Branch):
             return 0
         terms.settings = self.settings
         terms.levels = call.levels
-        filled = form._filled(reading, terms)
+        filled = yield from form._filling(reading, terms)
         record = filled if form is command else _part(filled, command)
         record.__dict__["_shared"] = Shared(_part(filled, branch.shared) for branch in call.branches if branch.shared)
         record.__dict__["_prefix"] = call.names
@@ -236,6 +263,8 @@ class Program(Branch):
         running.append(record.shared)
         try:
             result = record.run()
+            if hasattr(result, "__await__"):
+                result = yield result
         finally:
             running.pop()
         if "WESPERON_LOG" in os.environ:
@@ -251,7 +280,7 @@ class Program(Branch):
         show(result, as_json=self.results and record.shared.as_ == "json")
         return 0
 
-    def _ask_member(self, call: Call, reading: Reading, driver: Driver | None) -> None:
+    def _ask_member(self, call: Call, reading: Reading, terms: Terms) -> Steps[None]:
         """Ask which member is wanted, as for any value that is missing; raises Problems where nobody can be asked."""
         from wesperon.core.choices import one_of
         from wesperon.core.problems import Problem, Problems
@@ -262,9 +291,11 @@ class Program(Branch):
         choice: Any = type("Choice", (Form,), {"command": slot(one_of(list(summaries), note=summaries.get))})
         mode = mode_of(None, reading, os.environ)
         try:
-            call.step(choice.fill([f"--asking={mode}"], driver=driver, patience=self.patience).command)
+            asked = Terms(mode, terms.driver, is_async=terms.is_async, **self.manners)
+            filled = yield from choice._filling(choice._read([f"--asking={mode}"]), asked)
+            call.step(filled.command)
         except Problems:
-            if mode != NEVER and driver is not None:
+            if mode != NEVER and terms.driver is not None:
                 raise
             from wesperon.pages.help import listing
 

@@ -27,6 +27,10 @@ class Settings(TypedDict, total=False):
     applies: Callable[[Any], object] | None
     secret: bool | Literal["anywhere"]
     twice: bool
+    mask: str
+    lines: bool | Callable[[str], object]
+    language: Any
+    eager: bool
     suggest: Iterable[str] | Callable[[], Iterable[str]] | None
     exists: Literal["file", "folder", "either", "nothing"] | None
     text: Callable[[Any], str] | None

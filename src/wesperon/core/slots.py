@@ -53,6 +53,10 @@ class Slot(Generic[T]):
         self.applies: Callable[[Any], object] | None = settings["applies"]
         self.secret: bool | str = settings["secret"]
         self.twice: bool = settings["twice"]
+        self.mask: str = settings["mask"]
+        self.lines: Any = settings["lines"]
+        self.language: Any = settings["language"]
+        self.eager: bool = settings["eager"]
         self.exists: str | None = settings["exists"]
         self.rest: bool = settings["rest"]
         self.many: bool = settings["many"]
@@ -306,6 +310,10 @@ def _examine(slot: Slot[Any]) -> None:
             raise DeclarationError(f"exists says nothing about {kind.wanted}")
     if slot.secret not in (True, False, "anywhere") or (slot.twice and not slot.secret):
         raise DeclarationError("secret is True, False or 'anywhere', and twice goes with a secret")
+    if slot.lines and (slot.secret or slot.several or kind.is_switch or hasattr(kind, "choices")):
+        raise DeclarationError("lines goes with one text, and not with a secret")
+    if len(slot.mask) > 1 or not slot.mask.isprintable():
+        raise DeclarationError(f"mask={slot.mask!r}: one character, or none")
     if slot.secret and (kind.is_switch or hasattr(kind, "choices")):
         raise DeclarationError(f"{kind.wanted} cannot be a secret")
     if slot.piped not in (True, False, "stream"):
@@ -362,6 +370,10 @@ KEYWORDS: dict[str, object] = {
     "applies": None,
     "secret": False,
     "twice": False,
+    "mask": "*",
+    "lines": False,
+    "language": None,
+    "eager": False,
     "text": None,
     "many": False,
     "rest": False,
@@ -395,6 +407,12 @@ else:
                 or ``None``
             secret: never shown, logged or repeated, and refused as a word, unless it is ``"anywhere"``
             twice: a secret that is typed is typed again to confirm it
+            mask: what is shown for each character of a secret while it is typed; empty for nothing
+            lines: the text may have several lines; a function of the text says whether Enter accepts it, ``True`` that
+                Enter always adds a line
+            language: colours while typing: the name of a lexer of Pygments, such a lexer, or a function from a text to
+                spans ``(start, end, role)``
+            eager: the text is checked while it is typed, not only when it is accepted
             env: the environment variable that may hold the value
             piped: standard input may hold the value; with ``"stream"`` an iterator of values, a line each
             text: from value to text, for a kind of the program's own

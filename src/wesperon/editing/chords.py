@@ -23,7 +23,7 @@ if TYPE_CHECKING:
     from wesperon.editing.editor import Memory
 
 #: The most that a count can be.
-MOST = 99_999
+MOST = 9_999
 #: Acts that take the key behind them.
 WANTING = ("insert-literal", "jump-char-forward", "jump-char-back")
 #: The act of a key that types something.

@@ -237,7 +237,7 @@ class Editor:
         text, cursor = self.draft.text, self.draft.cursor
         start = line_start(text, cursor)
         if self.before != VERTICAL:
-            self.goal = columns_of(text[start:cursor])
+            self.goal = sum(map(columns_of, clusters(text[start:cursor])))
         there = start
         for _ in range(abs(down)):
             following = line_end(text, there) + 1 if down > 0 else line_start(text, max(there - 1, 0))

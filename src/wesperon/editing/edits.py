@@ -44,29 +44,30 @@ def whole(text: str) -> Draft:
 def word_end(text: str, at: int) -> int:
     """The offset of the end of the word at or behind ``at``: letters, digits and ``_``."""
     while at < len(text) and not in_word(text[at]):
-        at += 1
+        at = after(text, at)
     while at < len(text) and in_word(text[at]):
-        at += 1
-    return settled(text, at)
+        at = after(text, at)
+    return at
 
 
 def word_start(text: str, at: int) -> int:
     """The offset of the beginning of the word at or before ``at``."""
-    while at > 0 and not in_word(text[at - 1]):
-        at -= 1
-    while at > 0 and in_word(text[at - 1]):
-        at -= 1
-    return at
+    return _before_run(text, _before_run(text, at, lambda char: not in_word(char)), in_word)
 
 
 def in_word(char: str) -> bool:
-    """Whether a character belongs to a word."""
-    if char.isascii():
-        return char.isalnum() or char == "_"
-    import unicodedata
+    """Whether a cluster that begins so belongs to a word."""
+    return char.isalnum() or char == "_"
 
-    # A combining mark belongs to the letter before it.
-    return char.isalnum() or unicodedata.combining(char) > 0
+
+def _before_run(text: str, at: int, belongs: Callable[[str], bool]) -> int:
+    """The offset where the run of clusters begins that ends at ``at``, each of which begins as ``belongs`` says."""
+    while at > 0:
+        start = before(text, at)
+        if not belongs(text[start]):
+            break
+        at = start
+    return at
 
 
 def line_start(text: str, at: int) -> int:
@@ -84,11 +85,7 @@ def line_end(text: str, at: int) -> int:
 
 def blank_word_start(text: str, at: int) -> int:
     """The beginning of the run of non-blanks before ``at``."""
-    while at > 0 and text[at - 1].isspace():
-        at -= 1
-    while at > 0 and not text[at - 1].isspace():
-        at -= 1
-    return at
+    return _before_run(text, _before_run(text, at, str.isspace), lambda char: not char.isspace())
 
 
 def _to_line_start(text: str, at: int) -> int:

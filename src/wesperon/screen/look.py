@@ -21,13 +21,40 @@ COLOURED: dict[str, str] = {
     "marked": "1",
     "hint": "2",
     "match": "1;4",
+    "keyword": "1",
+    "name": "34",
+    "string": "32",
+    "constant": "36",
+    "comment": "2;3",
     "fault": "4;31",
     "reason": "31",
     "title": "1",
 }
 
 #: The same without colours, as NO_COLOR asks for: weight, underline and reverse stay.
-UNCOLOURED: dict[str, str] = {**COLOURED, "label": "", "fault": "4", "reason": "1"}
+UNCOLOURED: dict[str, str] = {
+    **COLOURED,
+    **dict.fromkeys(("label", "name", "string", "constant"), ""),
+    "fault": "4",
+    "reason": "1",
+}
+
+
+def colours_of(environment: Mapping[str, str]) -> int:
+    """How many colours the terminal shows, as far as the environment says; 0 where NO_COLOR is set to anything.
+
+    COLORTERM says 16 million, the ending of TERM 256; the names of consoles that have eight are told by themselves.
+    """
+    if environment.get("NO_COLOR"):
+        return 0
+    if environment.get("COLORTERM", "").lower() in ("truecolor", "24bit"):
+        return 1 << 24
+    term = environment.get("TERM", "")
+    if term.endswith(("-direct", "-truecolor")):
+        return 1 << 24
+    if "256" in term:
+        return 256
+    return 8 if term in ("linux", "vt220", "ansi", "cons25", "xterm-color") else 16
 
 
 def look_for(environment: Mapping[str, str]) -> dict[str, str]:

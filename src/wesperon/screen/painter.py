@@ -42,8 +42,6 @@ from wesperon.screen.width import is_certain
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Mapping
-
     from wesperon.screen.frame import Cell, Row
 
 #: Equal columns between two differences that are written again rather than stepped over.
@@ -53,7 +51,7 @@ GAP = 4
 class Painter:
     """Draws frames on a terminal of which only this inline part is known."""
 
-    def __init__(self, look: Mapping[str, str]) -> None:
+    def __init__(self, look: dict[str, str]) -> None:
         self.look = look
         self.columns = 0
         self.rows: list[Row] = []
@@ -99,16 +97,13 @@ class Painter:
         self.forget(columns)
         return text
 
-    def above(self, rows: tuple[Row, ...], columns: int) -> str:
-        """The text that puts finished rows above the frame, for good; the next ``paint`` draws the frame below them."""
+    def above(self, lines: list[str], columns: int) -> str:
+        """The text that puts finished lines above the frame, for good; the next ``paint`` draws the frame below them.
+
+        The lines are safe to show; the terminal itself breaks those that are too long.
+        """
         self._restart(columns)
-        self._rows(rows, columns)
-        if rows:
-            self._move(len(rows) - 1, 0)
-            self.out.append(NEXT_ROW)
-        text = self._taken()
-        self.forget(columns)
-        return text
+        return self._taken() + "".join([line + NEXT_ROW for line in lines])
 
     def clear(self, columns: int) -> str:
         """The text that empties the screen; the next ``paint`` draws the frame at its top."""

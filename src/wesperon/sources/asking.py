@@ -20,8 +20,7 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.core.slots import Slot
-    from wesperon.terminal.driver import Driver
-    from wesperon.widgets.widget import Outcome, Widget
+    from wesperon.widgets.widget import Widget
 
 
 def gutter(slots: Iterable[Slot[Any]]) -> int:
@@ -29,15 +28,14 @@ def gutter(slots: Iterable[Slot[Any]]) -> int:
     return gutter_for(visible(slot.label) for slot in slots)
 
 
-def ask(
+def question(
     slot: Slot[Any],
-    driver: Driver,
     width: int,
     default: Any = MISSING,
     text: str | None = None,
     complaint: Complaint | None = None,
-) -> Outcome:
-    """Ask for the value of a slot; the outcome tells it, or why there is none.
+) -> Widget:
+    """The widget that asks for the value of a slot; its outcome tells the value, or why there is none.
 
     ``default`` is the value that stands there at first; ``text`` one that was given already but cannot be read, with
     the ``complaint`` about it.
@@ -49,7 +47,7 @@ def ask(
         hint(slot),
         slot.unit,
     )
-    return driver.run(_widget(slot, prompt, default, text, complaint))
+    return _widget(slot, prompt, default, text, complaint)
 
 
 def _widget(slot: Slot[Any], prompt: Prompt, default: Any, text: str | None, complaint: Complaint | None) -> Widget:
@@ -81,14 +79,23 @@ def _widget(slot: Slot[Any], prompt: Prompt, default: Any, text: str | None, com
     if slot.secret:
         from wesperon.widgets.secret import Secret
 
-        return Secret(prompt, read, default=text, complaint=complaint, twice=slot.twice)
+        return Secret(
+            prompt, read, default=text, complaint=complaint, eager=slot.eager, twice=slot.twice, mask=slot.mask
+        )
     if kind.is_switch:
         from wesperon.widgets.yes_no import YesNo
 
         return YesNo(prompt, read, default=text, complaint=complaint)
+    if slot.lines:
+        from wesperon.widgets.lines import Lines
+
+        whole = slot.lines if callable(slot.lines) else None
+        return Lines(
+            prompt, read, is_whole=whole, default=text, complaint=complaint, eager=slot.eager, language=slot.language
+        )
     from wesperon.widgets.line import Line
 
-    return Line(prompt, read, default=text, complaint=complaint)
+    return Line(prompt, read, default=text, complaint=complaint, eager=slot.eager, language=slot.language)
 
 
 def accept_text(slot: Slot[Any], text: str, default: Any = MISSING, *, empty_is_default: bool = False) -> Any:

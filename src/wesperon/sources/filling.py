@@ -29,18 +29,20 @@ if TYPE_CHECKING:
     from wesperon.core.slots import Slot
     from wesperon.sources.forms import Terms
     from wesperon.sources.found import Source
+    from wesperon.sources.steps import Steps
     from wesperon.sources.words import Reading
     from wesperon.terminal.driver import Driver
 
     R = TypeVar("R", bound=Record)
 
 
-def complete(form: type[R], reading: Reading, values: dict[str, Any], mode: str, terms: Terms) -> R:
+def complete(form: type[R], reading: Reading, values: dict[str, Any], mode: str, terms: Terms) -> Steps[R]:
     """A record with the ``values`` that the words gave, those of the other sources, of the user, and the defaults.
 
-    Raises Problems that hold everything wrong, and KeyboardInterrupt where the user stops the questions.
+    The work is done in steps (``steps``). Raises Problems that hold everything wrong, and KeyboardInterrupt where the
+    user stops the questions.
     """
-    return _Filling(form, reading, values, mode, terms).run()  # type: ignore[no-any-return]
+    return _Filling(form, reading, values, mode, terms).run()
 
 
 class _Filling:
@@ -60,16 +62,16 @@ class _Filling:
         self.ended = False
         self.faulty: Mapping[str, Problem] = {}
 
-    def run(self) -> Any:
+    def run(self) -> Steps[Any]:
         """The record; raises Problems and KeyboardInterrupt."""
         self._look_around()
         asked = {name for name, slot in self.slots.items() if self._is_asked(slot)}
         driver = self._reach() if asked else None
         try:
             if driver is None:
-                self._fill(None, set())
+                yield from self._fill(None, set())
             else:
-                self._ask_all(driver, asked)
+                yield from self._ask_all(driver, asked)
         finally:
             if driver is not None and self.terms.driver is None:
                 driver.close()
@@ -80,15 +82,15 @@ class _Filling:
             area("sources").debug("%s filled: %s", self.form.__name__, self.origins)
         return self.form.of({name: self.record.__dict__[name] for name in self.slots}, self.origins)
 
-    def _ask_all(self, driver: Driver, asked: set[str]) -> None:
+    def _ask_all(self, driver: Driver, asked: set[str]) -> Steps[None]:
         """Ask, unless something that was given is wrong; under ``all`` it stands in its line, ready to mend."""
         if self.mode == ALL:
             self.faulty = {problem.slot: problem for problem in self.problems if problem.slot}
             self.problems = [problem for problem in self.problems if not problem.slot]
         self._refuse()
-        driver.patience = self.terms.patience
+        driver.manners = self.terms.manners()
         with driver:
-            self._fill(driver, asked)
+            yield from self._fill(driver, asked)
 
     def _is_asked(self, slot: Slot[Any]) -> bool:
         """Whether the slot is one to ask for, should somebody be there."""
@@ -181,14 +183,12 @@ class _Filling:
             return None
         if self.terms.driver is not None:
             return self.terms.driver
-        from wesperon.terminal.blocking import reach
-
-        driver = reach()
+        driver = self.terms.reach()
         if driver is not None:
             driver.ends_process = self.terms.ends_process
         return driver
 
-    def _fill(self, driver: Driver | None, asked: set[str]) -> None:
+    def _fill(self, driver: Driver | None, asked: set[str]) -> Steps[None]:
         """Fill every slot; what cannot be filled joins the problems."""
         width = 0
         if driver is not None:
@@ -212,7 +212,12 @@ class _Filling:
                 continue  # it depends on a value that is missing, which has been told
             if skipped:
                 self._skip(slot, None if default is MISSING else default)
-            elif driver is not None and name in asked and not self.ended and self._ask(slot, driver, width, default):
+            elif (
+                driver is not None
+                and name in asked
+                and not self.ended
+                and (yield from self._ask(slot, driver, width, default))
+            ):
                 continue
             elif default is not MISSING:
                 self._settle(name, default, origin)
@@ -230,9 +235,10 @@ class _Filling:
         self.record.__dict__[name] = value
         self.origins[name] = origin
 
-    def _ask(self, slot: Slot[Any], driver: Driver, width: int, default: Any) -> bool:
+    def _ask(self, slot: Slot[Any], driver: Driver, width: int, default: Any) -> Steps[bool]:
         """Ask for the value; whether one was given."""
-        from wesperon.sources.asking import ask
+        from wesperon.sources.asking import question
+        from wesperon.sources.steps import Asked
         from wesperon.widgets.widget import Answered, Interrupted
 
         text = complaint = None
@@ -241,7 +247,7 @@ class _Filling:
             given = self.reading.given.get(slot.name, [])
             text = given[0].text if len(given) == 1 else problem.text if not given else None
             complaint = Complaint(problem.reason, problem.position if text is not None else None)
-        outcome = ask(slot, driver, width, default, text, complaint)
+        outcome = yield Asked(driver, question(slot, width, default, text, complaint))
         if isinstance(outcome, Interrupted):
             raise KeyboardInterrupt
         if not isinstance(outcome, Answered):

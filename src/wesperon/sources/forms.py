@@ -17,16 +17,18 @@ if TYPE_CHECKING:
     from wesperon.core.problems import Problem
     from wesperon.core.slots import Slot
     from wesperon.sources.files import Answers
+    from wesperon.sources.steps import Steps
     from wesperon.sources.words import Reading
-    from wesperon.terminal.driver import Driver
+    from wesperon.terminal.driver import Driver, Manners
 
 
 class Terms:
     """On which terms a record is filled.
 
-    ``asking``, ``driver``, ``settings`` and ``patience`` are those of :meth:`Form.fill`. ``ends_process``: the caller
-    ends the process where the user stops the questions. ``levels`` are the tables of a file that may hold values: the
-    path of each, its slots, and further keys that it may have; ``None`` means one, of the form's own slots.
+    ``asking``, ``driver`` and ``settings`` are those of :meth:`Form.fill`; ``manners`` the keywords of
+    ``terminal.driver.Manners``. ``ends_process``: the caller ends the process where the user stops the questions.
+    ``is_async``: the questions are awaited inside an event loop. ``levels`` are the tables of a file that may hold
+    values: the path of each, its slots, and further keys that it may have; ``None`` means one, of the form's own slots.
     """
 
     def __init__(
@@ -35,22 +37,48 @@ class Terms:
         driver: Driver | None = None,
         *,
         ends_process: bool = False,
+        is_async: bool = False,
         settings: str | None = None,
-        patience: float | None = None,
+        **manners: Any,
     ) -> None:
         self.asking = asking
         self.driver = driver
         self.ends_process = ends_process
+        self.is_async = is_async
         self.settings = settings
-        self.seconds = patience
+        self.manner = manners
         self.levels: Sequence[tuple[tuple[str, ...], Iterable[Slot[Any]], Iterable[str]]] | None = None
 
-    @property
-    def patience(self) -> float | None:
-        """The seconds after which a question ends; raises Problems where the environment says no number."""
+    def reach(self) -> Driver | None:
+        """A driver on the controlling terminal; None where there is none, or nobody at it."""
+        if self.is_async:
+            from wesperon.terminal import concurrent
+
+            return concurrent.reach()
+        from wesperon.terminal.blocking import reach
+
+        return reach()
+
+    def manners(self) -> Manners:
+        """How the questions are run; raises Problems where the environment says no number of seconds."""
+        from wesperon.terminal.driver import Manners
+
+        manner = {**self.manner, "patience": self._patience()}
+        mouse = os.environ.get("WESPERON_MOUSE")
+        if mouse:
+            manner["mouse"] = mouse != "0"
+        if not manner.get("program"):
+            from wesperon.sources.replay import program_name
+
+            manner["program"] = os.path.splitext(program_name())[0]
+        return Manners(**manner)
+
+    def _patience(self) -> float | None:
+        """The seconds after which a question ends."""
         text = os.environ.get("WESPERON_PATIENCE")
         if not text:
-            return self.seconds
+            seconds: float | None = self.manner.get("patience")
+            return seconds
         from wesperon.core import Complaint
         from wesperon.core.kinds import REAL
 
@@ -76,7 +104,9 @@ class Form(Record):
     one of what the command line says and the user answers. Both check alike, and raise Problems.
     """
 
-    _methods: ClassVar[frozenset[str]] = frozenset({"origins", "fill", "words", "replay", "blank_answers"})
+    _methods: ClassVar[frozenset[str]] = frozenset(
+        {"origins", "fill", "fill_async", "words", "replay", "blank_answers"}
+    )
 
     @classmethod
     def fill(
@@ -86,6 +116,8 @@ class Form(Record):
         asking: str | None = None,
         settings: str | None = None,
         patience: float | None = None,
+        mouse: bool = False,
+        bindings: Mapping[str, object] | None = None,
         driver: Driver | None = None,
     ) -> Self:
         """Fill a record.
@@ -94,13 +126,29 @@ class Form(Record):
         ``asking`` is ``missing`` (ask for what has no value and no default; what ``None`` means), ``all`` or ``never``,
         unless the words or the environment (``WESPERON_ASKING``) say otherwise. ``settings`` is the name under which
         the program has a settings file. ``patience`` (or ``WESPERON_PATIENCE``) are the seconds after which a question
-        that nobody answers ends, as if nobody were there. ``driver`` runs the questions; ``None`` means the controlling
-        terminal.
+        that nobody answers ends, as if nobody were there. ``mouse`` lets the mouse place the cursor and pick choices,
+        which takes the terminal's own selection away. ``bindings`` maps keys to what they do, see the guide on keys.
+        ``driver`` runs the questions; ``None`` means the controlling terminal.
 
         Raises Problems with everything that is wrong or, where nobody can be asked, missing; KeyboardInterrupt where
         the user stops the questions; SystemExit after ``--help`` and ``--version``.
         """
-        return cls._filled(cls._read(words), Terms(asking, driver, settings=settings, patience=patience))
+        terms = Terms(asking, driver, settings=settings, patience=patience, mouse=mouse, keys=bindings)
+        return cls._filled(cls._read(words), terms)
+
+    @classmethod
+    async def fill_async(
+        cls, words: Sequence[str] | None = None, *, driver: Driver | None = None, **settings: Any
+    ) -> Self:
+        """Fill a record inside an event loop, whose other tasks go on while a question is open.
+
+        Keywords, result and errors are those of :meth:`fill`. A task that is cancelled gives the terminal back.
+        """
+        from wesperon.sources.steps import play_async
+
+        bindings = settings.pop("bindings", None)
+        terms = Terms(settings.pop("asking", None), driver, is_async=True, keys=bindings, **settings)
+        return await play_async(cls._filling(cls._read(words), terms))
 
     @classmethod
     def blank_answers(cls) -> str:
@@ -142,6 +190,27 @@ class Form(Record):
     @classmethod
     def _filled(cls, reading: Reading, terms: Terms) -> Self:
         """A record of what the words said; whatever else it takes is loaded only where something is left to do."""
+        made, values, mode = cls._made_of_words(reading, terms)
+        if made is not None:
+            return made
+        from wesperon.sources.filling import complete
+        from wesperon.sources.steps import play
+
+        return play(complete(cls, reading, values, mode, terms))
+
+    @classmethod
+    def _filling(cls, reading: Reading, terms: Terms) -> Steps[Self]:
+        """The same in steps."""
+        made, values, mode = cls._made_of_words(reading, terms)
+        if made is not None:
+            return made
+        from wesperon.sources.filling import complete
+
+        return (yield from complete(cls, reading, values, mode, terms))
+
+    @classmethod
+    def _made_of_words(cls, reading: Reading, terms: Terms) -> tuple[Self | None, dict[str, Any], str]:
+        """The record where the words say all that it takes; the values that they give, and when to ask."""
         mode = mode_of(terms.asking, reading, os.environ)
         if reading.is_mended:  # what the words would say without their quotes is beside the point
             from wesperon.core.problems import Problems
@@ -164,11 +233,8 @@ class Form(Record):
                     break
                 values[name], origins[name] = slot.default, DEFAULT
             else:
-                return cls.of(values, origins)
-        from wesperon.sources.filling import complete
-
-        given = {name: value for name, value in values.items() if origins[name] == WORDS}
-        return complete(cls, reading, given, mode, terms)
+                return cls.of(values, origins), values, mode
+        return None, {name: value for name, value in values.items() if origins[name] == WORDS}, mode
 
     @classmethod
     def _say(cls, reading: Reading) -> None:

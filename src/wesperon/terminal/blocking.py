@@ -1,20 +1,28 @@
 """The blocking driver: runs widgets on the controlling terminal of the process.
 
-The terminal is opened by its own name, so that standard input and output may lead elsewhere. It comes back as it was on
-every way out: return, exception, a signal that ends the process, a stop and what follows it.
+The terminal comes back as it was on every way out: return, exception, a signal that ends the process, a stop and what
+follows it. What differs from system to system stands behind a port (``port``).
 """
 
 from __future__ import annotations
 
 import os
-import select
 import signal
-import termios
+import sys
 import time
 
-from wesperon.editing.events import Closed, Key, Position, Resize
-from wesperon.screen.ecma48 import DSR_POSITION, PASTE_OFF, PASTE_ON, SGR_RESET, SHOW_CURSOR
-from wesperon.screen.look import look_for
+from wesperon.editing.events import Closed, Key, Mouse, Position, Resize
+from wesperon.screen.ecma48 import (
+    CURSOR_SHAPES,
+    DSR_POSITION,
+    MOUSE_OFF,
+    MOUSE_ON,
+    PASTE_OFF,
+    PASTE_ON,
+    SGR_RESET,
+    SHOW_CURSOR,
+)
+from wesperon.screen.look import colours_of, look_for
 from wesperon.terminal.driver import Driver
 from wesperon.terminal.keys import Decoder
 
@@ -25,43 +33,34 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.editing.events import Event
+    from wesperon.terminal.port import Port
 
-#: The name of the controlling terminal (POSIX, Base Definitions, 10.1).
-PATH = "/dev/tty"
 #: How long an ESC may wait for the rest of a sequence, in seconds.
 ESCAPE_WAIT = 0.05
 #: How long the answer to a question to the terminal itself may take, in seconds, and how many may stay away before no
 #: more are asked.
 REPORT_WAIT, MOST_UNANSWERED = 0.15, 2
 #: Signals that end the process, on which the terminal is given back first.
-ENDING = (signal.SIGTERM, signal.SIGHUP, signal.SIGQUIT)
+ENDING = tuple(getattr(signal, name) for name in ("SIGTERM", "SIGHUP", "SIGQUIT") if hasattr(signal, name))
 #: The key that stops the process until it is told to go on.
 SUSPEND = Key("ctrl-z")
-#: The most bytes read at a time.
-CHUNK = 1 << 16
 
 
 def reach() -> Blocking | None:
-    """A driver on the controlling terminal; ``None`` where there is none, or nobody at it.
+    """A driver on the controlling terminal; ``None`` where there is none, or nobody at it."""
+    port = reach_port()
+    return None if port is None else Blocking(port)
 
-    A process in the background has no right to ask: with job control it would be stopped for it, and without, which
-    shells show by ignoring the signals of the keyboard (POSIX, Shell Command Language, 2.11), nobody would expect it.
-    """
-    if signal.getsignal(signal.SIGINT) is signal.SIG_IGN and signal.getsignal(signal.SIGQUIT) is signal.SIG_IGN:
-        return None
-    try:
-        handle = os.open(PATH, os.O_RDWR | os.O_NOCTTY | os.O_CLOEXEC)
-    except OSError:
-        return None
-    try:
-        termios.tcgetattr(handle)
-        in_front = os.tcgetpgrp(handle) == os.getpgrp()
-    except (OSError, termios.error):
-        in_front = False
-    if not in_front:
-        os.close(handle)
-        return None
-    return Blocking(handle)
+
+def reach_port() -> Port | None:
+    """The terminal of this system."""
+    if sys.platform == "win32":
+        from wesperon.terminal import windows
+
+        return windows.reach()
+    from wesperon.terminal import posix
+
+    return posix.reach()
 
 
 def breaks_rows(environment: Mapping[str, str]) -> bool:
@@ -72,38 +71,33 @@ def breaks_rows(environment: Mapping[str, str]) -> bool:
 
 
 class Blocking(Driver):
-    """Runs widgets on a terminal that is open for reading and writing; the driver closes it."""
+    """Runs widgets on a terminal; the driver closes it."""
 
-    def __init__(self, handle: int) -> None:
-        super().__init__(look_for(os.environ))
-        self.handle = handle
+    def __init__(self, port: Port) -> None:
+        super().__init__(look_for(os.environ), colours_of(os.environ))
+        self.port = port
         self.decoder = Decoder()
-        self.modes: list[Any] = []
         self.handlers: dict[int, Any] = {}
-        self.wake: tuple[int, int] | None = None
+        self.is_resized = False
         self.is_gone = False
         self.is_left = False
         self.unanswered = 0
 
     def close(self) -> None:
         """Close the terminal; the driver runs nothing any more."""
-        os.close(self.handle)
+        self.port.close()
 
     def size(self) -> tuple[int, int]:
         """The size that the terminal says; 80 by 24 where it says none."""
-        try:
-            columns, rows = os.get_terminal_size(self.handle)
-        except OSError:
-            columns, rows = 0, 0
+        columns, rows = self.port.size()
         return columns or 80, rows or 24
 
     def enter(self) -> None:
         """Take the terminal: keys come one by one, and nothing is echoed."""
-        self.modes = termios.tcgetattr(self.handle)
         self._listen()
         try:
-            self._set_modes()
-            self.send(PASTE_ON)
+            self.port.take()
+            self.send(self._modes_on())
             self._tell("taken, %d columns by %d rows", *self.size())
         except BaseException:
             self.leave()
@@ -117,10 +111,6 @@ class Blocking(Driver):
             if not (self.ends_process and number == signal.SIGINT):
                 signal.signal(number, handler)
         self.handlers.clear()
-        if self.wake:
-            for end in self.wake:
-                os.close(end)
-            self.wake = None
 
     def hush(self) -> None:
         """Ignore the signal of the keyboard until the terminal is given back, or for good."""
@@ -129,68 +119,111 @@ class Blocking(Driver):
         except ValueError:  # not in the main thread, where no such signal arrives
             pass
 
+    def wake(self) -> None:
+        """Have ``wait`` return soon."""
+        self.port.wake()
+
     def send(self, text: str) -> None:
         """Write a text to the terminal, all of it."""
-        data = text.encode("utf-8", "replace")
-        while data and not self.is_gone:
+        if text and not self.is_gone:
             try:
-                data = data[os.write(self.handle, data) :]
-            except BlockingIOError:
-                select.select([], [self.handle], [])
+                self.port.write(text.encode("utf-8", "replace"))
             except OSError:
                 self.is_gone = True
 
     def wait(self) -> list[Event]:
-        """The events that come next; a lone ESC is the Escape key when nothing follows it soon."""
+        """The events that come next; none where something was told meanwhile."""
         events: list[Event] = []
-        while not events:
+        while not events and not self.told:
             if self.is_gone or self.is_left:
                 return [Closed()]
-            watched = [self.handle, self.wake[0]] if self.wake else [self.handle]
-            waited = ESCAPE_WAIT if self.decoder.is_pending else self.patience
-            ready, _, _ = select.select(watched, [], [], waited)
-            if self.wake and self.wake[0] in ready:
-                os.read(self.wake[0], CHUNK)
-                events.extend(self._resize())
-            if self.handle in ready:
-                events.extend(self._read())
-            elif not ready and self.decoder.is_pending:
-                events.extend(self.decoder.flush())
-            elif not ready:  # patience is at its end, for this question and for all that follow
-                self.is_left = True
+            events = self.collect(*self.port.wait(self.waits))
         return events
+
+    @property
+    def waits(self) -> float | None:
+        """The seconds to wait for events: a lone ESC is the Escape key when nothing follows it soon."""
+        return ESCAPE_WAIT if self.decoder.is_pending else self.manners.patience
+
+    def collect(self, has_keys: bool, is_woken: bool) -> list[Event]:
+        """The events that are there after a wait."""
+        events: list[Event] = []
+        if self.is_resized:
+            self.is_resized = False
+            events.extend(self._resize())
+        if has_keys:
+            events.extend(self._read())
+        elif not is_woken and self.decoder.is_pending:
+            events.extend(self.decoder.flush())
+        elif not is_woken and not events:  # patience is at its end, for this question and for all that follow
+            self.is_left = True
+        if any(isinstance(event, Mouse) for event in events):
+            events = self._in_frame(events)
+        return events
+
+    def key_files(self) -> list[str]:
+        """The files that may hold bindings of the user's own."""
+        from wesperon.terminal.bindings import key_files
+
+        return key_files(self.manners.program)
+
+    def edit_outside(self, text: str, language: object) -> str:
+        """The text as the user's own editor leaves it; it has the whole terminal meanwhile."""
+        from wesperon.terminal.outside import edited
+
+        self._give_back()
+        try:
+            return edited(text, language, self.port.handles)
+        finally:
+            self._take_again()
 
     def _resize(self) -> list[Event]:
         """Find out where the cursor is after a change of size; the events that came meanwhile, and the resize."""
         events: list[Event] = []
         columns, rows = self.size()
-        if columns < self.painter.columns and self.unanswered < MOST_UNANSWERED:
-            self.decoder.reports += 1
-            self.send(DSR_POSITION)
-            end = time.monotonic() + REPORT_WAIT
-            found: int | None = None
-            while found is None and not self.is_gone and (left := end - time.monotonic()) > 0:
-                if select.select([self.handle], [], [], left)[0]:
-                    events.extend(self._read())
-                    found = next((event.column for event in events if isinstance(event, Position)), None)
-            self.unanswered = self.unanswered + 1 if found is None else 0
-            self._tell("narrowed to %d columns; the cursor is found in column %s", columns, found)
-            self.painter.resized(columns, found, breaks_rows(os.environ))
+        if columns < self.painter.columns:
+            events, found = self._find_cursor()
+            column = found.column if found else None
+            self._tell("narrowed to %d columns; the cursor is found in column %s", columns, column)
+            self.painter.resized(columns, column, breaks_rows(os.environ))
         return [*events, Resize(columns, rows)]
+
+    def _find_cursor(self) -> tuple[list[Event], Position | None]:
+        """Ask the terminal where its cursor is; the events that came meanwhile, and the answer if there is one."""
+        events: list[Event] = []
+        if self.unanswered >= MOST_UNANSWERED:
+            return events, None
+        self.decoder.reports += 1
+        self.send(DSR_POSITION)
+        end = time.monotonic() + REPORT_WAIT
+        found: Position | None = None
+        while found is None and not self.is_gone and (left := end - time.monotonic()) > 0:
+            if self.port.wait(left)[0]:
+                events.extend(self._read())
+                found = next((event for event in events if isinstance(event, Position)), None)
+        self.unanswered = self.unanswered + 1 if found is None else 0
+        return events, found
+
+    def _in_frame(self, events: list[Event]) -> list[Event]:
+        """The events with the places of the mouse counted from the first row of the frame."""
+        more, found = self._find_cursor()
+        placed: list[Event] = []
+        for event in [*events, *more]:
+            if not isinstance(event, Mouse):
+                placed.append(event)
+            elif found is not None:
+                row = event.row - found.row + self.painter.at_row
+                placed.append(Mouse(event.name, event.action, row, event.column))
+        return placed
 
     def _read(self) -> list[Event]:
         """The events of the bytes that are there; the key that suspends is obeyed here, as a terminal does."""
-        try:
-            data = os.read(self.handle, CHUNK)
-        except BlockingIOError:
-            return []
-        except OSError:
-            data = b""
+        data = self.port.read()
         if not data:
             self.is_gone = True
         events: list[Event] = []
         for event in self.decoder.feed(data):
-            if event == SUSPEND:
+            if event == SUSPEND and hasattr(signal, "SIGTSTP"):
                 self._suspend()
                 event = Resize(*self.size())
             events.append(event)
@@ -203,30 +236,30 @@ class Blocking(Driver):
 
             area("terminal").debug(message, *values)
 
-    def _set_modes(self) -> None:
-        """Modes in which every key arrives at once and as it is (POSIX, Base Definitions, 11.2)."""
-        modes = termios.tcgetattr(self.handle)
-        modes[0] &= ~(termios.BRKINT | termios.ICRNL | termios.INLCR | termios.IGNCR | termios.ISTRIP | termios.IXON)
-        modes[3] &= ~(termios.ECHO | termios.ICANON | termios.IEXTEN | termios.ISIG)
-        modes[6] = list(modes[6])
-        modes[6][termios.VMIN], modes[6][termios.VTIME] = 1, 0
-        termios.tcsetattr(self.handle, termios.TCSADRAIN, modes)
+    def _modes_on(self) -> str:
+        return PASTE_ON + MOUSE_ON if self.manners.mouse else PASTE_ON
 
     def _give_back(self) -> None:
-        self.send(SGR_RESET + SHOW_CURSOR + PASTE_OFF)
+        shape = CURSOR_SHAPES[""] if self.painter.shape else ""
+        mouse = MOUSE_OFF if self.manners.mouse else ""
+        self.send(SGR_RESET + SHOW_CURSOR + shape + mouse + PASTE_OFF)
         try:
-            termios.tcsetattr(self.handle, termios.TCSADRAIN, self.modes)
-        except (OSError, termios.error):
+            self.port.give_back()
+        except OSError:
             self.is_gone = True
+
+    def _take_again(self) -> None:
+        try:
+            self.port.take()
+        except OSError:
+            self.is_gone = True
+        self.send(self._modes_on())
 
     def _listen(self) -> None:
         """Have signals noticed while the terminal is taken, where this is allowed and nobody else listens."""
-        read_end, write_end = os.pipe()
-        os.set_blocking(write_end, False)
-        os.set_blocking(read_end, False)
-        self.wake = (read_end, write_end)
         try:
-            self._handle(signal.SIGWINCH, self._resized)
+            if hasattr(signal, "SIGWINCH"):
+                self._handle(signal.SIGWINCH, self._resized)
             for number in ENDING:
                 if signal.getsignal(number) is signal.SIG_DFL:
                     self._handle(number, self._end)
@@ -237,11 +270,8 @@ class Blocking(Driver):
         self.handlers[number] = signal.signal(number, handler)
 
     def _resized(self, number: int, frame: FrameType | None) -> None:
-        if self.wake:
-            try:
-                os.write(self.wake[1], b"r")
-            except BlockingIOError:
-                pass  # the pipe is full of the same news
+        self.is_resized = True
+        self.port.wake()
         before = self.handlers.get(number)
         if callable(before):
             before(number, frame)
@@ -261,5 +291,5 @@ class Blocking(Driver):
         signal.signal(signal.SIGTSTP, signal.SIG_DFL)
         os.killpg(0, signal.SIGTSTP)
         signal.signal(signal.SIGTSTP, before)
-        self._set_modes()
-        self.send(PASTE_ON + self.painter.start(self.size()[0]))
+        self._take_again()
+        self.send(self.painter.start(self.size()[0]))

@@ -7,50 +7,83 @@ nothing where they are nested.
 
 from __future__ import annotations
 
+from wesperon.core import Complaint
 from wesperon.editing.events import Position, Resize
 from wesperon.screen.painter import Painter
 from wesperon.widgets.widget import Interrupted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections import deque
-    from collections.abc import Callable, Mapping
+    from collections.abc import Callable, Generator, Mapping
     from types import TracebackType
     from typing import Self
 
-    from wesperon.core import Complaint
     from wesperon.editing.bindings import Bindings
     from wesperon.editing.edits import Draft
     from wesperon.editing.events import Event
-    from wesperon.screen.frame import Frame, Row
+    from wesperon.screen.frame import Frame
     from wesperon.widgets.widget import Outcome, Widget
+
+
+class Manners:
+    """How a program wants its questions run.
+
+    ``patience`` are the seconds after which a question that nobody answers ends as if the terminal were gone; ``mouse``
+    whether the mouse is the program's; ``style`` names a style of Pygments for the colours of languages, which else are
+    of the terminal's own palette. ``keys`` are bindings of its own, ``acts`` functions that bindings may name (see
+    ``editing.bindings``), and ``program`` is the name under which the user may have some.
+    """
+
+    def __init__(
+        self,
+        program: str = "",
+        *,
+        patience: float | None = None,
+        mouse: bool = False,
+        style: str = "",
+        keys: Mapping[str, object] | None = None,
+        acts: Mapping[str, Callable[[Draft], Draft]] | None = None,
+    ) -> None:
+        self.program = program
+        self.patience = patience
+        self.mouse = mouse
+        self.style = style
+        self.keys = keys or {}
+        self.acts = acts or {}
+
+
+class _Unlocked:
+    """Stands in for a lock where there is one thread."""
+
+    def __enter__(self) -> None: ...
+
+    def __exit__(self, *error: object) -> None: ...
 
 
 class Driver:
     """Runs widgets one after the other on one terminal."""
 
-    def __init__(self, look: Mapping[str, str]) -> None:
-        self.painter = Painter(look)
+    def __init__(self, look: Mapping[str, str], colours: int = 16) -> None:
+        self.painter = Painter(dict(look))
+        #: How many colours the terminal shows; 0 where none are wanted.
+        self.colours = colours
         self.queue: list[Event] = []
         self.depth = 0
+        self.manners = Manners()
         #: Whether the process ends once the user stops the questions, so that no interrupt matters any more then.
         self.ends_process = False
-        #: The seconds after which a question that nobody answers ends, as if the terminal were gone; None: never.
-        self.patience: float | None = None
-        #: The name of the program, and the bindings and acts that it has of its own (see ``editing.bindings``).
-        self.program = ""
-        self.own_keys: Mapping[str, object] = {}
-        self.own_acts: Mapping[str, Callable[[Draft], Draft]] = {}
         self.bindings: Bindings | None = None
         self.is_bound = False
-        self.told: deque[tuple[Row, ...]] = deque()
+        #: What is to be shown above the widget, in order; a lock of :mod:`threading` where others say something.
+        self.told: list[str] = []
+        self.lock: _Unlocked = _Unlocked()
 
     def size(self) -> tuple[int, int]:
         """The columns and rows of the terminal, at least 1 each."""
         raise NotImplementedError
 
     def wait(self) -> list[Event]:
-        """The next events; at least one."""
+        """The next events; none where only something was told meanwhile."""
         raise NotImplementedError
 
     def send(self, text: str) -> None:
@@ -69,54 +102,139 @@ class Driver:
     def close(self) -> None:
         """Let go of the terminal for good."""
 
+    def wake(self) -> None:
+        """Have ``wait`` return soon; may be called from any thread."""
+
+    def key_files(self) -> list[str]:
+        """The files that may hold bindings of the user's own."""
+        return []
+
+    def edit_outside(self, text: str, language: object) -> str:
+        """The text as the user's own editor leaves it; raises Complaint where there is none."""
+        raise Complaint("there is no editor here")
+
     def __enter__(self) -> Self:
-        if not self.depth:
-            self.enter()
-            try:
-                self.send(self.painter.start(self.size()[0]))
-            except BaseException:
-                self.leave()
-                raise
-        self.depth += 1
+        with self.lock:
+            if not self.depth:
+                self.enter()
+                try:
+                    self.send(self.painter.start(self.size()[0]))
+                except BaseException:
+                    self.leave()
+                    raise
+            self.depth += 1
         return self
 
     def __exit__(
         self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
     ) -> None:
-        self.depth -= 1
-        if not self.depth:
-            if self.painter.rows:  # an exception came while a widget was open
-                self.send(self.painter.abandon())
-            self.leave()
+        with self.lock:
+            self.depth -= 1
+            if not self.depth:
+                if self.painter.rows:  # an exception came while a widget was open
+                    self.send(self.painter.abandon())
+                self._tell_all()
+                self.leave()
 
     def look_at(self, frame: Frame) -> None:
         """Called with each frame before it is drawn."""
 
+    def say(self, text: str) -> None:
+        """Show finished lines above the widget that is open, or at once where none is; from any thread.
+
+        Each line of the text is safe to show; needs ``lock`` where there are several threads.
+        """
+        with self.lock:
+            self.told.append(text)
+            if self.depth:
+                self.wake()
+            else:
+                self._tell_all()
+
     def run(self, widget: Widget) -> Outcome:
         """Show the widget and give it events until it has an outcome; its record stays on the screen."""
+        for _ in self.turns(widget):
+            self.queue = self.wait()
+        assert widget.outcome is not None
+        return widget.outcome
+
+    async def answer(self, widget: Widget) -> Outcome:
+        """Run the widget inside an event loop; a driver that cannot wait there blocks."""
+        return self.run(widget)
+
+    def turns(self, widget: Widget) -> Generator[None]:
+        """Run the widget; each turn comes where events are wanted, to be put into the queue by then."""
+        is_bound = False
+        dress = getattr(widget, "dress", None)
+        if dress is not None:
+            dress(self.painter.look, self.colours, self.manners.style)
         with self:
             while widget.outcome is None:
                 columns, rows = self.size()
+                self._tell_all()
                 frame = widget.view(columns, rows)
                 self.look_at(frame)
                 self.send(self.painter.paint(frame, columns, rows))
+                if not is_bound:
+                    is_bound = True
+                    self._bind(widget)
                 if not self.queue:
-                    self.queue = self.wait()
+                    yield
                 self._press(widget)
+                if widget.wish:
+                    self._grant(widget)
             if isinstance(widget.outcome, Interrupted):
                 self.hush()
             columns, rows = self.size()
+            self._tell_all()
             frame = widget.view(columns, rows)
             self.look_at(frame)
             self.send(self.painter.finish(frame, columns))
-            return widget.outcome
 
     def _press(self, widget: Widget) -> None:
-        """Give the widget the events that are there; those behind its outcome wait for the next widget."""
+        """Give the widget the events that are there; those behind its outcome or a wish wait."""
         for taken, event in enumerate(self.queue, 1):
             if not isinstance(event, (Resize, Position)):
                 widget.press(event)
-            if widget.outcome is not None:
+            if widget.outcome is not None or widget.wish:
                 del self.queue[:taken]
                 return
         self.queue.clear()
+
+    def _tell_all(self) -> None:
+        """Show what was told, above the widget."""
+        if self.told:
+            with self.lock:
+                told, self.told = self.told, []
+            self.send(self.painter.above("\n".join(told).split("\n"), self.size()[0]))
+
+    def _bind(self, widget: Widget) -> None:
+        """Give the widget the bindings of the program and of the user, which are looked for once."""
+        if not self.is_bound:
+            self.is_bound = True
+            files = self.key_files()
+            if files or self.manners.keys or self.manners.acts:
+                from wesperon.terminal.bindings import load
+
+                self.bindings, faults = load(self.manners.keys, self.manners.acts, files)
+                for fault in faults:
+                    self.say(fault)
+        bind = getattr(widget, "bind", None)
+        if bind is not None and self.bindings is not None:
+            bind(self.bindings)
+
+    def _grant(self, widget: Widget) -> None:
+        """Do what the widget cannot do itself."""
+        wish, widget.wish = widget.wish, ""
+        columns, _ = self.size()
+        if wish == "draw-anew":
+            self.send(self.painter.clear(columns))
+            return
+        text: str | Complaint
+        self.send(self.painter.above([], columns))
+        try:
+            text = self.edit_outside(widget.text, widget.language or "")  # type: ignore[attr-defined]
+        except Complaint as complaint:
+            text = complaint
+        self.send(self.painter.start(columns))
+        widget.returned(text)  # type: ignore[attr-defined]

@@ -35,7 +35,7 @@ class Scripted(Driver):
     def __init__(
         self, script: Iterable[str | Press | Paste | Resize] = (), *, columns: int = 80, rows: int = 24
     ) -> None:
-        super().__init__(UNCOLOURED)
+        super().__init__(UNCOLOURED, 0)
         self.columns, self.rows = columns, rows
         self.script = [_events(step) for step in script]
         self.frames: list[str] = []

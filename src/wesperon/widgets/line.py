@@ -28,6 +28,7 @@ if TYPE_CHECKING:
     from typing import Any, ClassVar
 
     from wesperon.editing.bindings import Bindings
+    from wesperon.editing.colours import Colours
     from wesperon.editing.events import Event
     from wesperon.editing.past import Past, Recall
     from wesperon.screen.frame import Row
@@ -47,8 +48,9 @@ class Line:
 
     ``accept`` turns the text into the value and raises Complaint where it cannot; ``default`` is the text that
     stands in the line at first; ``complaint`` one that stands under it from the start. ``eager`` has the text checked
-    while it is typed. ``past`` holds the entries to recall and to search. ``complete`` gives the offset at which the
-    text to complete begins, and its candidates. ``memory`` is what earlier lines have left.
+    while it is typed, and ``language`` coloured (see ``editing.colours``). ``past`` holds the entries to recall and to
+    search. ``complete`` gives the offset at which the text to complete begins, and its candidates. ``memory`` is what
+    earlier lines have left.
     """
 
     FOOT = "Enter: accept   Ctrl-C: stop"
@@ -63,6 +65,7 @@ class Line:
         default: str | None = None,
         complaint: Complaint | None = None,
         eager: bool = False,
+        language: Any = None,
         past: Past | None = None,
         complete: Callable[[str, int], tuple[int, list[str]]] | None = None,
         memory: Memory | None = None,
@@ -77,6 +80,9 @@ class Line:
         self.functions: Mapping[str, Callable[[Draft], Draft]] = {}
         self.selected = bool(default)
         self.eager = eager
+        self.language = language
+        self.colours: Colours | None = None
+        self.dressing: tuple[dict[str, str], int, str] = ({}, 0, "")
         self.complaint: Complaint | None = None
         self.outcome: Outcome | None = None
         self.past = past
@@ -98,6 +104,10 @@ class Line:
         """Take the user's own bindings, on top of those of the family."""
         self.chords = Chords(self._keymap(bindings.keys), self.memory)
         self.functions = bindings.functions
+
+    def dress(self, look: dict[str, str], colours: int, style: str) -> None:
+        """Learn how languages are to be shown: the look, to which a style adds its roles, and how many colours."""
+        self.dressing = (look, colours, style)
 
     def _keymap(self, own: Mapping[str, str]) -> dict[str, str]:
         return {**MODELESS, **own, **self.KEYS} if own or self.KEYS else MODELESS
@@ -168,7 +178,11 @@ class Line:
     def _text(self, where: Place, room: int) -> tuple[list[Row], tuple[int, int]]:
         """The rows of the text in sight, and the cursor in them."""
         shown = self.shown
-        marks: Marks = ((0, len(shown.text), "selected"),) if self.selected else ()
+        marks = self._colours(0)
+        if self.selected:
+            marks = ((0, len(shown.text), "selected"),)
+        for start, end, role in self._brackets():
+            marks = overlay(marks, start, end, role)
         marks = overlay(marks, *self.editor.region, "selected")
         start, end = self._fault()
         text = shown.text + " " if start >= len(shown.text) and end > start else shown.text
@@ -179,6 +193,26 @@ class Line:
             marks = overlay(marks, len(text), len(text) + len(self.hint), "hint")
             text += self.hint
         return self.sheet.view([text], (0, shown.cursor), where.width, room, lambda line: marks)
+
+    def _colours(self, number: int) -> Marks:
+        """What the language says about a line."""
+        if self.language is None or not self.shown.text or not self.dressing[1]:
+            return ()
+        if self.colours is None:
+            from wesperon.editing.colours import colours_for
+            from wesperon.editing.styles import roles_of
+
+            self.colours = colours_for(self.language, roles_of(*self.dressing))
+        return self.colours.marks(self.shown.text, number)
+
+    def _brackets(self) -> list[tuple[int, int, str]]:
+        """The brackets at the cursor that belong together, where the text has a language."""
+        if self.language is None:
+            return []
+        from wesperon.editing.brackets import matching
+
+        pair = matching(self.shown.text, self.shown.cursor)
+        return [(at, at + 1, "match") for at in sorted(pair)] if pair else []
 
     def _noted(self, row: Row, columns: int) -> Row:
         """The first row with the note at the right edge, where there is room for it."""
@@ -222,6 +256,11 @@ class Line:
     def draft(self) -> Draft:
         """The text and the cursor."""
         return self.editor.draft
+
+    @property
+    def text(self) -> str:
+        """The text as it stands."""
+        return self.draft.text
 
     @property
     def shown(self) -> Draft:

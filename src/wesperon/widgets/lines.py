@@ -137,14 +137,6 @@ class Lines(Line):
 
         return self.sheet.view(lines, at, where.width, room, marks)
 
-    def _colours(self, number: int) -> Marks:
-        """What the language says about a line."""
-        return ()
-
-    def _brackets(self) -> list[tuple[int, int, str]]:
-        """The brackets at the cursor that belong together."""
-        return []
-
     def _line_of(self, at: int) -> tuple[int, int]:
         """The line of an offset, from 0, and the offset in it."""
         text = self.shown.text

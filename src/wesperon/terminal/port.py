@@ -1,0 +1,40 @@
+"""What a system's terminal must be able to do: the small interface between the drivers and the system.
+
+``posix`` and ``windows`` hold one each. Nothing of this module exists at run time but its name.
+"""
+
+from __future__ import annotations
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Protocol
+
+    class Port(Protocol):
+        """A terminal that is open for reading and writing."""
+
+        #: What an event loop can watch: the keys, then what ``wake`` rings; empty where there is no such thing.
+        handles: tuple[int, ...]
+
+        def size(self) -> tuple[int, int]:
+            """The columns and rows; 0 where the terminal says none."""
+
+        def take(self) -> None:
+            """Set modes in which every key arrives at once and nothing is echoed; raises OSError."""
+
+        def give_back(self) -> None:
+            """Set the modes that ``take`` found; raises OSError where the terminal is gone."""
+
+        def wait(self, seconds: float | None) -> tuple[bool, bool]:
+            """Wait for keys or for ``wake``; whether each has come. ``None`` waits for ever."""
+
+        def read(self) -> bytes:
+            """The bytes of the keys that are there; nothing where the terminal is gone."""
+
+        def write(self, data: bytes) -> None:
+            """Write all of this; raises OSError where the terminal is gone."""
+
+        def wake(self) -> None:
+            """Have ``wait`` return; from any thread, and from a signal handler."""
+
+        def close(self) -> None:
+            """Close the terminal."""
