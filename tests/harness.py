@@ -12,6 +12,7 @@ import select
 import signal
 import struct
 import sys
+import tempfile
 import termios
 import time
 from collections.abc import Callable, Mapping, Sequence
@@ -25,6 +26,10 @@ import pyte
 ROOT = Path(__file__).parent.parent
 EXAMPLES = ROOT / "examples"
 DEADLINE = 20.0
+
+#: Folders of the user's own that no test shares with anybody.
+_home = tempfile.TemporaryDirectory(prefix="wesperon-")
+HOMES = {"XDG_CONFIG_HOME": f"{_home.name}/config", "XDG_STATE_HOME": f"{_home.name}/state"}
 
 UP, DOWN, RIGHT, LEFT = "\x1b[A", "\x1b[B", "\x1b[C", "\x1b[D"
 ENTER, CTRL_C, CTRL_D, BACKSPACE = "\r", "\x03", "\x04", "\x7f"
@@ -44,7 +49,7 @@ class Terminal:
     ) -> None:
         # The emulator cuts rows that become too long, as the terminal does that sets this variable.
         kept = {name: value for name, value in os.environ.items() if name not in ("TMUX", "STY", "NO_COLOR")}
-        terminal = {"TERM": "xterm-256color", "XTERM_VERSION": "XTerm(390)", "PYTHONPATH": str(ROOT)}
+        terminal = {"TERM": "xterm-256color", "XTERM_VERSION": "XTerm(390)", "PYTHONPATH": str(ROOT), **HOMES}
         environment = {**kept, **terminal, **(env or {})}
         self.process = ptyprocess.PtyProcess.spawn(
             list(argv), dimensions=(rows, columns), env=environment, preexec_fn=_plain_signals

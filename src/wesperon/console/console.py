@@ -3,30 +3,44 @@
 from __future__ import annotations
 
 import sys
+from threading import RLock
 
 from wesperon.core import Complaint
 from wesperon.core.problems import Problems, Refusal
 from wesperon.core.quoting import split_line
 from wesperon.core.visible import is_plain, visible
 from wesperon.editing.editor import Memory
-from wesperon.editing.past import Listed
+from wesperon.history.store import History, state_file
 from wesperon.screen.layout import BETWEEN, gutter_for, place
-from wesperon.widgets.line import Line
+from wesperon.sources.forms import Terms
+from wesperon.widgets.lines import Lines
 from wesperon.widgets.widget import Answered, Interrupted, Prompt
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    from collections.abc import Callable
+    from logging import Handler
+
     from wesperon.commands.program import Program
+    from wesperon.sources.steps import Steps
     from wesperon.terminal.driver import Driver
+    from wesperon.widgets.line import Line
 
 #: What the console itself knows, unless the program has a command of that name.
 OWN = {"help": "list the commands", "exit": "leave the console"}
 
 
-class ConsoleLine(Line):
-    """The line of a console."""
+class ConsoleLine(Lines):
+    """The line of a console: Enter runs it, or adds a line where a quote is open."""
 
-    FOOT = "Enter: run   Tab: complete   Up: earlier lines   Ctrl-D: leave"
+    FOOT = "Enter: run   Tab: complete   Up: earlier lines   Ctrl-R: search   Ctrl-D: leave"
+
+    def _foot_text(self) -> str:
+        try:
+            split_line(self.draft.text)
+        except Complaint as complaint:
+            return f"{complaint.reason}: Enter adds a line, Alt-Enter runs it all the same"
+        return self.FOOT
 
 
 class Console:
@@ -34,65 +48,153 @@ class Console:
 
     Lines are split into words by the quoting rules of the POSIX shell; a command whose values are missing asks for
     them.
-    ``driver`` runs the prompt and the questions; ``None`` means the controlling terminal.
+
+    ``history`` is the file in which lines are kept between runs: ``True`` is one of the program's own in the user's
+    state folder, ``False`` none. Lines that begin with a blank, that name a command with secrets and more, or of which
+    ``private`` says so are not kept. ``prompt`` is what stands above the line, ``note`` what stands at its right edge:
+    texts, or functions that give them anew for each line. ``driver`` runs the prompt and the questions; ``None`` means
+    the controlling terminal. With a driver of the caller's own, ``history`` is off unless it is given.
     """
 
-    def __init__(self, program: Program, *, driver: Driver | None = None) -> None:
+    def __init__(
+        self,
+        program: Program,
+        *,
+        history: bool | str | None = None,
+        private: Callable[[str], object] | None = None,
+        prompt: str | Callable[[], str] = "",
+        note: str | Callable[[], str] = "",
+        driver: Driver | None = None,
+    ) -> None:
         self.program = program
         self.driver = driver
-        self.history: list[str] = []
+        self.private = private
+        self.prompt = prompt
+        self.note = note
         self.memory = Memory()
+        self.lock = RLock()
+        self._wanted = driver is None if history is None else history
+        self._history: History | None = None
+        self._open: Driver | None = None
+        self._mark: tuple[int, int, int] | None = None
+
+    @property
+    def history(self) -> History:
+        """The lines that were entered, in this run and before."""
+        if self._history is None:
+            wanted = self._wanted
+            path = wanted if isinstance(wanted, str) else state_file(self.program.name) if wanted else None
+            self._history = History(path)
+        return self._history
 
     def run(self) -> int:
         """Read and run lines until ``exit`` or the end of input; the exit status, 0.
 
         Where there is no terminal, or nobody at it, this is said on standard error, and the status is 2.
         """
-        driver = self.driver
-        if driver is None:
-            from wesperon.terminal.blocking import reach
+        from wesperon.sources.steps import play
 
-            driver = reach()
+        return play(self._steps(is_async=False))
+
+    async def run_async(self) -> int:
+        """The same inside an event loop, whose other tasks go on meanwhile; a command may be a coroutine."""
+        from wesperon.sources.steps import play_async
+
+        return await play_async(self._steps(is_async=True))
+
+    def say(self, text: str) -> None:
+        """Show lines above the one that is being typed, which stays as it is; from any thread, at any time.
+
+        Characters that would act on the terminal appear in their visible form. Where the console is not open, the text
+        goes to standard output.
+        """
+        lines = "\n".join([visible(line) for line in text.split("\n")])
+        with self.lock:
+            if self._open is not None:
+                self._open.say(lines)
+                return
+        print(lines)
+
+    def handler(self) -> Handler:
+        """A handler for :mod:`logging` that shows each record with :meth:`say`."""
+        from wesperon.console.messages import Above
+
+        return Above(self)
+
+    def _steps(self, *, is_async: bool) -> Steps[int]:
+        terms = Terms(None, self.driver, is_async=is_async, **{**self.program.manners, "patience": None})
+        driver = self.driver or terms.reach()
         if driver is None:
             print(f"{self.program.name}: the console needs a terminal with somebody at it", file=sys.stderr)
             return 2
+        driver.lock = self.lock
+        with self.lock:
+            self._open = driver
         left = interrupted = False
+        told = ""
         try:
             while not left:
                 try:
                     if interrupted:  # said here, where another interrupt does no harm
                         print("Interrupted.", file=sys.stderr)
                         interrupted = False
-                    left = self._turn(driver)
+                    if self.history.fault != told:
+                        told = self.history.fault
+                        print(visible(told), file=sys.stderr)
+                    driver.manners = terms.manners()
+                    left = yield from self._turn(driver)
                 except KeyboardInterrupt:
                     interrupted = True
         finally:
+            with self.lock:
+                self._open = None
             if self.driver is None:
                 driver.close()
         return 0
 
-    def _turn(self, driver: Driver) -> bool:
+    def _turn(self, driver: Driver) -> Steps[bool]:
         """Read one line and run it; whether the user leaves."""
-        outcome = driver.run(self._line())
+        from wesperon.sources.steps import Asked
+
+        outcome = yield Asked(driver, self._line())
         if isinstance(outcome, Interrupted):
             return False
         if not isinstance(outcome, Answered):
             return True
-        return bool(outcome.value.strip()) and self._run(outcome.value, driver)
+        return bool(outcome.value.strip()) and (yield from self._run(outcome.value, driver))
 
     def _line(self) -> Line:
         label = visible(self.program.name)
-        prompt = Prompt(label, gutter_for([label]))
-        past = Listed(self.history)
-        return ConsoleLine(prompt, self._accept, past=past, complete=self._candidates, memory=self.memory)
+        above, note = (text() if callable(text) else text for text in (self.prompt, self.note))
+        question = "\n".join([visible(line) for line in above.split("\n")])
+        prompt = Prompt(label, gutter_for([label]), question, note=visible(note))
+        return ConsoleLine(
+            prompt,
+            self._accept,
+            is_whole=_is_whole,
+            past=self.history,
+            complete=self._candidates,
+            memory=self.memory,
+        )
 
     def _accept(self, text: str) -> str:
         """The line, which joins the history; raises Complaint where a quote is not closed."""
-        split_line(text)
-        line = text.strip()
-        if line and self.history[-1:] != [line]:
-            self.history.append(line)
+        words = [word for word, _ in split_line(text)]
+        self._mark = None
+        if words and not self._is_private(text, words):
+            self._mark = self.history.add(text.rstrip())
         return text
+
+    def _is_private(self, text: str, words: list[str]) -> bool:
+        """Whether a line is to be forgotten: a secret may stand in it, or the program says so."""
+        if self.private is not None and self.private(text):
+            return True
+        try:
+            call = self.program.walk(words)
+        except Problems:
+            return self.program.has_secrets and len(words) > 1
+        slots = {**call.shared, **(call.command._slots if call.command else {})}
+        return len(words) > len(call.names) and any(slot.secret for slot in slots.values())
 
     def _candidates(self, text: str, cursor: int) -> tuple[int, list[str]]:
         """The names that the word before the cursor may become, and where it begins."""
@@ -112,23 +214,30 @@ class Console:
             known = []
         return start, [name for name in known if name.startswith(word.lower())]
 
-    def _run(self, text: str, driver: Driver) -> bool:
+    def _run(self, text: str, driver: Driver) -> Steps[bool]:
         """Run one line; whether it leaves the console."""
         words = [word for word, _ in split_line(text)]
         own = words[0].lower() if words[0].lower() not in self.program.members else ""
         if own == "exit":
+            self.history.finish(self._mark, 0)
             return True
         if own == "help":
             self._help()
+            self.history.finish(self._mark, 0)
             return False
+        mark, status = self._mark, 1
         try:
-            self.program.call(words, driver)
+            status = yield from self.program._steps(words, Terms(None, driver, **self.program.manners))
         except Problems as problems:
+            status = 2
             print(self._report(problems, text, driver.size()[0]), file=sys.stderr)
         except Refusal as refusal:
+            status = refusal.status
             print(visible(refusal.message), file=sys.stderr)
         except Exception as error:
             print(visible(f"{type(error).__name__}: {error}"), file=sys.stderr)
+        finally:
+            self.history.finish(mark, status)
         sys.stdout.flush()
         return False
 
@@ -155,3 +264,12 @@ class Console:
         from wesperon.pages.help import page_columns, table
 
         print("\n".join(table(list({**OWN, **self.program.summaries()}.items()), page_columns())))
+
+
+def _is_whole(text: str) -> bool:
+    """Whether every quote in a line is closed."""
+    try:
+        split_line(text)
+    except Complaint:
+        return False
+    return True

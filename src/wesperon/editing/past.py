@@ -19,7 +19,8 @@ if TYPE_CHECKING:
         def older(self, place: int | None, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
             """The newest entry before a place (``None``: of all) that has the needle, or begins with it.
 
-            Entries whose text is in ``seen`` do not count.
+            Entries whose text is in ``seen`` do not count. An entry with no text says how far the search has come where
+            it has gone through as many repeated ones as one step may; the next step goes on from that place.
             """
 
         def newer(self, place: int, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
@@ -85,11 +86,12 @@ class Recall:
         self.past = past
         self.beginning = ""
         self.way: list[Entry] = []
+        self.reached: int | None = None
 
     @property
     def place(self) -> int | None:
         """Where the walk is; ``None`` where it has not begun."""
-        return self.way[-1].place if self.way else None
+        return self.reached if self.reached is not None else self.way[-1].place if self.way else None
 
     def older(self, typed: str) -> str | None:
         """The text of the entry before, or ``None`` where there is none; ``typed`` is what the line holds at first."""
@@ -99,6 +101,10 @@ class Recall:
         found = self.past.older(self.place, self.beginning, begins=True, seen=seen)
         if found is None:
             return None
+        if not found.text:
+            self.reached = found.place
+            return None
+        self.reached = None
         self.way.append(found)
         return found.text
 
@@ -106,6 +112,7 @@ class Recall:
         """The text of the entry after, at last what was typed; ``None`` where the walk has not begun."""
         if not self.way:
             return None
+        self.reached = None
         self.way.pop()
         return self.way[-1].text if self.way else self.beginning
 
@@ -140,6 +147,8 @@ class Search:
         self.back = back
         self.needle = ""
         self.fails = False
+        #: How far the search has come where it found repeated entries only.
+        self.reached: int | None = None
         #: The entries found with this needle, each further back than the one before it.
         self.way: tuple[Entry, ...] = ()
         self.before: list[tuple[str, bool, tuple[Entry, ...]]] = []
@@ -171,7 +180,8 @@ class Search:
         """Look for the next entry, in this direction; ``last`` is a needle to take where there is none yet."""
         self.back = back
         if self.needle:
-            self._look(self.found.place if self.found else self.start)
+            place = self.found.place if self.found else self.start
+            self._look(self.reached if self.reached is not None and back else place)
         elif last:
             self.type(last)
 
@@ -181,6 +191,8 @@ class Search:
         if self.back:
             seen = frozenset(entry.text for entry in self.way)
             found = self.past.older(place, self.needle, begins=False, seen=seen)
+            self.reached = found.place if found and not found.text else None
+            found = found if found and found.text else None
             self.way = (*self.way, found) if found else self.way
         elif len(self.way) > 1:
             self.way = self.way[:-1]

@@ -39,6 +39,8 @@ _DOWN = {ord(digit): str(value) for value, digit in enumerate(DIGITS)} | {ord("â
 CHUNK = 1 << 20
 #: So many entries in a row that have been shown already are looked at one by one; then whole stretches are.
 PATIENT, STRETCH = 200, 1 << 16
+#: The most bytes of repeated entries that one step of a search goes through; the next step goes on from there.
+MOST_REPEATED = 1 << 20
 
 
 @frozen
@@ -155,7 +157,10 @@ def is_first(data: Buffer, start: int) -> bool:
 
 
 def search_back(data: Buffer, end: int, needle: str, *, begins: bool, seen: Collection[str]) -> tuple[int, str] | None:
-    """The last entry before an offset that has the needle, or begins with it, and whose text is not in ``seen``."""
+    """The last entry before an offset that has the needle, or begins with it, and whose text is not in ``seen``.
+
+    Where very many entries in a row are in ``seen``, an offset with an empty text says how far the search has come.
+    """
     wanted = needle.encode("utf-8", "surrogatepass").replace(b"\n", b"\n\t")
     pattern = b"\n" + wanted if begins else wanted
     if not wanted:
@@ -163,7 +168,7 @@ def search_back(data: Buffer, end: int, needle: str, *, begins: bool, seen: Coll
         while found is not None and found[1] in seen:
             found = entry_before(data, found[0])
         return found
-    refused = 0
+    refused = skipped = 0
     high = end
     while (at := _rfind(data, pattern, high)) >= 0:
         found = entry_around(data, at + begins, end)
@@ -177,8 +182,11 @@ def search_back(data: Buffer, end: int, needle: str, *, begins: bool, seen: Coll
         high = min(start, at) + begins * (start > at)
         refused += 1
         if refused > PATIENT and seen:
-            high = _skip(data, high, wanted, begins, seen)
-            refused = 0
+            low = _skip(data, high, max(high - MOST_REPEATED + skipped, 0), wanted, begins, seen)
+            skipped += high - low
+            high, refused = low, 0
+            if skipped >= MOST_REPEATED:
+                return high, ""
     return None
 
 
@@ -219,10 +227,13 @@ def _rfind(data: Buffer, pattern: bytes, end: int) -> int:
     return -1
 
 
-def _skip(data: Buffer, high: int, wanted: bytes, begins: bool, seen: Collection[str]) -> int:
-    """An offset behind which, up to ``high``, no line has these bytes but those of entries in ``seen``."""
+def _skip(data: Buffer, high: int, least: int, wanted: bytes, begins: bool, seen: Collection[str]) -> int:
+    """An offset behind which, up to ``high``, no line has these bytes but those of entries in ``seen``.
+
+    Looks no further than one stretch before ``least``.
+    """
     known = {text.encode("utf-8", "surrogatepass") for text in seen}
-    while high > len(HEADER):
+    while high > max(len(HEADER), least):
         low = line_before(data, max(high - STRETCH, 1))
         fresh = set(data[low:high].split(b"\n")) - known
         if any(

@@ -16,7 +16,7 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Generator, Mapping
     from types import TracebackType
-    from typing import Self
+    from typing import Any, Self
 
     from wesperon.editing.bindings import Bindings
     from wesperon.editing.edits import Draft
@@ -76,7 +76,7 @@ class Driver:
         self.is_bound = False
         #: What is to be shown above the widget, in order; a lock of :mod:`threading` where others say something.
         self.told: list[str] = []
-        self.lock: _Unlocked = _Unlocked()
+        self.lock: Any = _Unlocked()
 
     def size(self) -> tuple[int, int]:
         """The columns and rows of the terminal, at least 1 each."""

@@ -17,6 +17,7 @@ PROGRAM = Program(
         "tour": ("wesperon.demo.tour:Tour", "Play the demo by itself and print each screen on the way."),
         "split": ("wesperon.tool.commands:Split", "Show which words arrived, and what each looks like."),
         "completion": ("wesperon.tool.commands:Completion", "Print the script that completes a program's lines."),
+        "keys": ("wesperon.tool.keys:Keys", "Show what each key sends, what it is called, and what it does."),
         "answers": ("wesperon.tool.commands:Answers", "Print a blank answers file for a form or a program."),
     },
     results=True,

@@ -85,6 +85,8 @@ class Finder:
         return where.left + min(width(visible(self.search.needle)), where.width)
 
     def _reason(self) -> str:
+        if self.search.reached is not None:
+            return "   only repeated ones so far: Ctrl-R looks further"
         return "   nothing older has it" if self.search.back else "   nothing newer has it"
 
     def _label(self) -> str:

@@ -151,7 +151,8 @@ class Line:
         if self.outcome is not None:
             return self._record(columns)
         where = place(self.prompt.gutter, columns)
-        above: list[Row] = [((row, "question"),) for row in bounded(self.prompt.question, where.width)]
+        parts = self.prompt.question.split("\n") if self.prompt.question else []
+        above: list[Row] = [((row, "question"),) for part in parts for row in bounded(part, where.width) or [""]]
         named = bool(where.stacked and rows > 1)  # whether the label has a row of its own
         finding = self.finder.rows(where, columns) if self.finder else []
         room = self._room(rows - named - len(finding))

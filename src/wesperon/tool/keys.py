@@ -1,0 +1,110 @@
+"""``wesperon keys``: what each key of a terminal sends, what it is called, and what it does."""
+
+from __future__ import annotations
+
+from wesperon import Command, Refusal, slot
+from wesperon.core.cutting import counted
+from wesperon.core.visible import visible
+from wesperon.editing.acts import ACTS, GROUPS
+from wesperon.editing.bindings import Bindings
+from wesperon.editing.chords import spoken
+from wesperon.editing.events import Key, Paste
+from wesperon.editing.keymap import MODELESS, prefixes
+from wesperon.terminal.bindings import key_files, load
+from wesperon.terminal.blocking import ESCAPE_WAIT, Blocking, reach
+from wesperon.terminal.keys import Decoder
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from wesperon.editing.events import Event
+
+#: Columns for what a key sends and for its name.
+SENT, NAMED = 18, 20
+HEADING = f"  {'sends':{SENT}}  {'key':{NAMED}}  does"
+
+
+class Keys(Command):
+    """Show what each key sends, what it is called, and what it does; Ctrl-C twice ends it.
+
+    With --list, or with nobody at a terminal, print all keys that do something, bindings of your own included.
+    """
+
+    examples = ("keys", "keys --list", "keys --list --program 'night desk'")
+    list_ = slot(bool, default=False, help="print all keys that do something")
+    program = slot(default="", named_only=True, help="with the bindings for this program")
+
+    def run(self) -> str | None:
+        """The list, or None after the keys have been shown."""
+        bindings, faults = load({}, {}, key_files(self.program))
+        keymap = {**MODELESS, **bindings.keys}
+        driver = None if self.list_ else reach()
+        if driver is None:
+            return "\n".join([*listed(keymap, bindings), *faults])
+        try:
+            with driver:
+                _show(driver, keymap, faults)
+        finally:
+            driver.close()
+        return None
+
+
+def listed(keymap: dict[str, str], bindings: Bindings) -> list[str]:
+    """All keys by what they do, in the groups of the page of keys; then what stands in the way of others."""
+    rows: list[str] = []
+    for group, acts in GROUPS.items():
+        rows += [*([""] if rows else []), group]
+        for act, does in acts.items():
+            keys = ", ".join(spoken(key) for key, name in keymap.items() if name == act) or "no key"
+            rows.append(f"  {act:{26}}  {keys}" + (f"\n  {'':26}  {does}"))
+    own = {key: name for key, name in bindings.keys.items() if name not in ACTS}
+    if own:
+        rows += ["", "Of your own"]
+        rows += [f"  {spoken(key):{26}}  {visible(name) or 'nothing'}" for key, name in own.items()]
+    rows += [
+        f"  {spoken(sequence)} cannot be typed: {spoken(key)} is bound" for sequence, key in bindings.hidden().items()
+    ]
+    return rows
+
+
+def _show(driver: Blocking, keymap: dict[str, str], faults: list[str]) -> None:
+    """Show each key that is pressed, until Ctrl-C comes twice in a row."""
+    decoder = Decoder()
+    begun = prefixes(keymap)
+    driver.send("".join(f"{line}\r\n" for line in [*faults, "Press keys; Ctrl-C twice ends it.", "", HEADING]))
+    sent, interrupts = b"", 0
+    while interrupts < 2:
+        has_keys, _ = driver.port.wait(ESCAPE_WAIT if decoder.is_pending else driver.manners.patience)
+        if not has_keys and not decoder.is_pending:
+            return
+        data = driver.port.read() if has_keys else b""
+        if has_keys and not data:
+            raise Refusal("the terminal is gone")
+        for byte in data:
+            sent += bytes((byte,))
+            events = decoder.feed(sent[-1:])
+            if events:
+                driver.send("".join(f"{_row(sent, event, keymap, begun)}\r\n" for event in events))
+                interrupts = interrupts + 1 if events == [Key("ctrl-c")] else 0
+                sent = b""
+        if not has_keys:
+            late: list[Event | None] = [*decoder.flush()]
+            driver.send("".join(f"{_row(sent, event, keymap, begun)}\r\n" for event in late or [None]))
+            sent = b""
+
+
+def _row(sent: bytes, event: Event | None, keymap: dict[str, str], begun: dict[str, str]) -> str:
+    """What stands in the table for a key."""
+    shown = visible(sent.decode("utf-8", "replace")).replace(" ", "space")
+    shown = shown if len(shown) <= SENT else shown[: SENT - 3] + "..."
+    if isinstance(event, Paste):
+        return f"  {shown:{SENT}}  {'a paste':{NAMED}}  puts in {counted(len(event.text), 'character')}"
+    if not isinstance(event, Key):
+        return f"  {shown:{SENT}}  {'no key':{NAMED}}  nothing"
+    act = keymap.get(event.name)
+    if act is None and event.name in begun:
+        does = "begins " + ", ".join(spoken(keys) for keys in keymap if keys.startswith(event.name + " "))[:60]
+    elif act is None:
+        does = f'types "{event.text}"' if event.text else "nothing"
+    else:
+        does = f"{act}: {ACTS[act]}" if act in ACTS else visible(act) or "nothing"
+    return f"  {shown:{SENT}}  {spoken(event.name):{NAMED}}  {does}"
