@@ -33,13 +33,13 @@ OWN = {"help": "list the commands", "exit": "leave the console"}
 class ConsoleLine(Lines):
     """The line of a console: Enter runs it, or adds a line where a quote is open."""
 
-    FOOT = "Enter: run   Tab: complete   Up: earlier lines   Ctrl-R: search   Ctrl-D: leave"
+    FOOT = "Enter: run   Tab: complete   Up: earlier   Ctrl-R: find   Ctrl-D: leave"
 
     def _foot_text(self) -> str:
         try:
             split_line(self.draft.text)
         except Complaint as complaint:
-            return f"{complaint.reason}: Enter adds a line, Alt-Enter runs it all the same"
+            return f"{complaint.reason.partition(':')[0]}   Enter: add a line   Ctrl-C: drop it"
         return self.FOOT
 
 

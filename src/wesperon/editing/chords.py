@@ -148,7 +148,7 @@ def with_alt(key: Key) -> Key:
 
 
 def spoken(keys: str) -> str:
-    """A key or a sequence as people write it: ``ctrl-x e`` is ``Ctrl-X E``."""
+    """A key or a sequence as people write it: ``ctrl-x e`` is ``Ctrl-X e``."""
     return " ".join(_spoken_one(key) for key in keys.split(" "))
 
 
@@ -157,5 +157,6 @@ def _spoken_one(key: str) -> str:
     while (name := next((one for one in ("ctrl-", "alt-", "shift-") if key.startswith(one) and key != one), "")) != "":
         modifiers.append(name.capitalize())
         key = key[len(name) :]
-    words = "-".join(part.capitalize() for part in key.split("-")) if len(key) > 1 else key.upper()
-    return "".join(modifiers) + (" ".join(words.split("-")) if len(key) > 1 else words)
+    if len(key) > 1:
+        key = " ".join(part.capitalize() for part in key.split("-"))
+    return "".join(modifiers) + (key.upper() if modifiers and len(key) == 1 else key)

@@ -160,8 +160,18 @@ class Search:
 
     @property
     def at(self) -> int:
-        """The offset of the needle in the entry that is shown."""
-        return max(self.found.text.find(self.needle), 0) if self.found else 0
+        """The offset of the needle in the entry that is shown, or of as much of its beginning as stands there."""
+        return self.match[0]
+
+    @property
+    def match(self) -> tuple[int, int]:
+        """The offsets between which it stands."""
+        text = self.found.text if self.found else ""
+        part = self.needle
+        while part and part not in text:
+            part = part[:-1]
+        at = text.find(part) if part else 0
+        return (at, at + len(part))
 
     def type(self, text: str) -> None:
         """Make the needle longer, and look on from here."""

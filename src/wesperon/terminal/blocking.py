@@ -78,7 +78,6 @@ class Blocking(Driver):
         self.port = port
         self.decoder = Decoder()
         self.handlers: dict[int, Any] = {}
-        self.is_resized = False
         self.is_gone = False
         self.is_left = False
         self.unanswered = 0
@@ -147,15 +146,17 @@ class Blocking(Driver):
 
     def collect(self, has_keys: bool, is_woken: bool) -> list[Event]:
         """The events that are there after a wait."""
+        keys = self._read() if has_keys else []
         events: list[Event] = []
-        if self.is_resized:
-            self.is_resized = False
+        if self.port.is_resized:
+            self.port.is_resized = False
             events.extend(self._resize())
-        if has_keys:
-            events.extend(self._read())
-        elif not is_woken and self.decoder.is_pending:
+        events.extend(keys)
+        if not has_keys and not is_woken and self.decoder.is_pending:
             events.extend(self.decoder.flush())
-        elif not is_woken and not events:  # patience is at its end, for this question and for all that follow
+        elif (
+            not has_keys and not is_woken and not events
+        ):  # patience is at its end, for this question and for all that follow
             self.is_left = True
         if any(isinstance(event, Mouse) for event in events):
             events = self._in_frame(events)
@@ -218,9 +219,10 @@ class Blocking(Driver):
 
     def _read(self) -> list[Event]:
         """The events of the bytes that are there; the key that suspends is obeyed here, as a terminal does."""
-        data = self.port.read()
-        if not data:
-            self.is_gone = True
+        try:
+            data = self.port.read()
+        except OSError:
+            data, self.is_gone = b"", True
         events: list[Event] = []
         for event in self.decoder.feed(data):
             if event == SUSPEND and hasattr(signal, "SIGTSTP"):
@@ -270,7 +272,7 @@ class Blocking(Driver):
         self.handlers[number] = signal.signal(number, handler)
 
     def _resized(self, number: int, frame: FrameType | None) -> None:
-        self.is_resized = True
+        self.port.is_resized = True
         self.port.wake()
         before = self.handlers.get(number)
         if callable(before):

@@ -88,6 +88,11 @@ class Decoder:
         """Whether the bytes so far end inside a sequence, so that time may have to decide."""
         return bool(self._rest) and not self._pasting
 
+    @property
+    def is_inside(self) -> bool:
+        """Whether the bytes so far end inside anything at all."""
+        return bool(self._rest) or self._pasting or self._in_string
+
     def feed(self, data: bytes) -> list[Event]:
         """The events that the bytes complete."""
         events: list[Event] = []

@@ -14,6 +14,8 @@ if TYPE_CHECKING:
 
         #: What an event loop can watch: the keys, then what ``wake`` rings; empty where there is no such thing.
         handles: tuple[int, ...]
+        #: Whether the size has changed; set here or by whoever is told, and taken back by whoever looks.
+        is_resized: bool
 
         def size(self) -> tuple[int, int]:
             """The columns and rows; 0 where the terminal says none."""
@@ -28,7 +30,7 @@ if TYPE_CHECKING:
             """Wait for keys or for ``wake``; whether each has come. ``None`` waits for ever."""
 
         def read(self) -> bytes:
-            """The bytes of the keys that are there; nothing where the terminal is gone."""
+            """The bytes of the keys that are there, if any; raises OSError where the terminal is gone."""
 
         def write(self, data: bytes) -> None:
             """Write all of this; raises OSError where the terminal is gone."""

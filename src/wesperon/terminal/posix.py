@@ -49,6 +49,7 @@ class PosixPort:
         os.set_blocking(self._bell, False)
         os.set_blocking(read_end, False)
         self.handles: tuple[int, ...] = (handle, read_end)
+        self.is_resized = False
         self._modes: list[Any] = []
 
     def size(self) -> tuple[int, int]:
@@ -91,11 +92,14 @@ class PosixPort:
         return self.handle in ready, woken
 
     def read(self) -> bytes:
-        """The bytes of the keys that are there; nothing where the terminal is gone."""
+        """The bytes of the keys that are there; raises OSError where the terminal is gone."""
         try:
-            return os.read(self.handle, CHUNK)
-        except OSError:
+            data = os.read(self.handle, CHUNK)
+        except BlockingIOError:
             return b""
+        if not data:
+            raise OSError("the terminal is gone")
+        return data
 
     def write(self, data: bytes) -> None:
         """Write all of this; raises OSError where the terminal is gone."""

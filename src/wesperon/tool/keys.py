@@ -10,6 +10,7 @@ from wesperon.editing.bindings import Bindings
 from wesperon.editing.chords import spoken
 from wesperon.editing.events import Key, Paste
 from wesperon.editing.keymap import MODELESS, prefixes
+from wesperon.screen.width import cut
 from wesperon.terminal.bindings import key_files, load
 from wesperon.terminal.blocking import ESCAPE_WAIT, Blocking, reach
 from wesperon.terminal.keys import Decoder
@@ -76,19 +77,29 @@ def _show(driver: Blocking, keymap: dict[str, str], faults: list[str]) -> None:
         has_keys, _ = driver.port.wait(ESCAPE_WAIT if decoder.is_pending else driver.manners.patience)
         if not has_keys and not decoder.is_pending:
             return
-        data = driver.port.read() if has_keys else b""
-        if has_keys and not data:
-            raise Refusal("the terminal is gone")
+        try:
+            data = driver.port.read() if has_keys else b""
+        except OSError as error:
+            raise Refusal(str(error)) from None
         for byte in data:
             sent += bytes((byte,))
             events = decoder.feed(sent[-1:])
             if events:
-                driver.send("".join(f"{_row(sent, event, keymap, begun)}\r\n" for event in events))
+                driver.send(
+                    "".join(f"{cut(_row(sent, event, keymap, begun), driver.size()[0] - 1)}\r\n" for event in events)
+                )
                 interrupts = interrupts + 1 if events == [Key("ctrl-c")] else 0
+                sent = b""
+            elif not decoder.is_inside:
+                driver.send(f"{cut(_row(sent, None, keymap, begun), driver.size()[0] - 1)}\r\n")
                 sent = b""
         if not has_keys:
             late: list[Event | None] = [*decoder.flush()]
-            driver.send("".join(f"{_row(sent, event, keymap, begun)}\r\n" for event in late or [None]))
+            driver.send(
+                "".join(
+                    f"{cut(_row(sent, event, keymap, begun), driver.size()[0] - 1)}\r\n" for event in late or [None]
+                )
+            )
             sent = b""
 
 
@@ -102,7 +113,7 @@ def _row(sent: bytes, event: Event | None, keymap: dict[str, str], begun: dict[s
         return f"  {shown:{SENT}}  {'no key':{NAMED}}  nothing"
     act = keymap.get(event.name)
     if act is None and event.name in begun:
-        does = "begins " + ", ".join(spoken(keys) for keys in keymap if keys.startswith(event.name + " "))[:60]
+        does = "begins " + ", ".join(spoken(keys) for keys in keymap if keys.startswith(event.name + " "))
     elif act is None:
         does = f'types "{event.text}"' if event.text else "nothing"
     else:

@@ -24,7 +24,7 @@ SHORTER = ("delete-char-back", "delete-word-back", "delete-region-or-word-back")
 class Finder:
     """The search of one line."""
 
-    FOOT = "Enter: accept   Ctrl-R Ctrl-S: older, newer   Right: edit   Ctrl-G: back to what was typed"
+    FOOT = "Enter: accept   Ctrl-R: older   Ctrl-S: newer   Right: edit   Ctrl-G: back"
 
     def __init__(self, line: Line, past: Past, *, back: bool) -> None:
         self.line = line
@@ -40,7 +40,7 @@ class Finder:
     @property
     def match(self) -> tuple[int, int]:
         """Where the needle stands in what is shown."""
-        return (self.search.at, self.search.at + len(self.search.needle)) if self.search.found else (0, 0)
+        return self.search.match
 
     def do(self, act: Act) -> bool:
         """Do what belongs to the search; whether that is all.

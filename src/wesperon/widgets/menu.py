@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from wesperon.core import Complaint
-from wesperon.editing.events import Closed, Key
+from wesperon.editing.events import Closed, Key, Mouse
 from wesperon.screen.frame import Frame
 from wesperon.screen.layout import field, labelled, place
 from wesperon.screen.width import cut, width
@@ -48,6 +48,7 @@ class Menu:
         self.current = current
         self.top = 0
         self.page = IN_SIGHT
+        self.heading = 0
         self.complaint = complaint
         self.outcome: Outcome | None = None
         self.wish = ""
@@ -59,8 +60,25 @@ class Menu:
             if act is not None:
                 self.complaint = None
                 getattr(self, act)()
+        elif isinstance(event, Mouse):
+            self._click(event)
         elif isinstance(event, Closed):
             self.outcome = Ended()
+
+    def _click(self, event: Mouse) -> None:
+        """Pick the choice under the mouse; the wheel moves."""
+        if event.action != "press":
+            return
+        if event.name in ("wheel-up", "wheel-down"):
+            self.go(self.current + (1 if event.name == "wheel-down" else -1))
+        elif event.name == "left" and 0 <= event.row - self.heading < self.page:
+            self.complaint = None
+            self.go(self.top + event.row - self.heading)
+            self.pick()
+
+    def pick(self) -> None:
+        """Do what a click on the current choice does."""
+        self.enter()
 
     def view(self, columns: int, rows: int) -> Frame:
         """The label, the choices in sight below it, what is wrong, and what the keys do."""
@@ -73,6 +91,7 @@ class Menu:
         heading = labelled(self.prompt.label, self.prompt.gutter, beside, columns)
         if rows < 3:
             heading = []
+        self.heading = len(heading)
         room = rows - len(heading) - len(reasons)
         with_foot = room > 1
         self.page = max(min(room - with_foot, IN_SIGHT, len(self.choices)), 1)
@@ -217,6 +236,10 @@ class Checkboxes(Menu):
             self.complaint = Complaint(f"this one cannot be chosen: {reason}")
             return
         self.marked ^= {self.current}
+
+    def pick(self) -> None:
+        """Mark it, or take its mark away."""
+        self.change()
 
     def enter(self) -> None:
         """Accept what is marked, or say what is wrong with it."""

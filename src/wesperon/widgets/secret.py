@@ -35,7 +35,7 @@ class Secret(Line):
     def __init__(
         self, prompt: Prompt, accept: Callable[[str], Any], *, twice: bool = False, mask: str = MARK, **settings: Any
     ) -> None:
-        super().__init__(prompt, accept, **settings)
+        super().__init__(prompt, accept, **{**settings, "memory": None})  # what is deleted here goes nowhere else
         self.twice = twice
         self.mask = mask
         self.first: str | None = None
