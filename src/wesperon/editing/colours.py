@@ -51,6 +51,10 @@ ROLES = {
 WHOLE = 50_000
 #: How many lines are read beyond the one that is asked for, since the next ones will be asked for too.
 AHEAD = 40
+#: How many lines above a change are read again because something in them could not be read.
+DOUBTED = 20
+#: How many lines above a change are read again in any case: some languages look a line or two ahead.
+BEFORE = 2
 
 
 def colours_for(language: object, roles: Callable[[Any], str] | None = None) -> Colours:
@@ -121,7 +125,9 @@ class Whole:
                 stop = min(end, len(text)) if stop < 0 else stop
                 if role and start < stop:
                     self.lines.setdefault(line, []).append((start - start_of_line, stop - start_of_line, role))
-                start = reached = stop + 1
+                start = reached = stop + (text[stop : stop + 1] == "\n")
+                if stop == end:
+                    break
 
 
 class Lexed:
@@ -144,6 +150,7 @@ class Lexed:
         self.stacks: list[tuple[str, ...] | None] = [("root",)]
         self.spans: list[Marks | None] = [None]
         self.heads: list[tuple[tuple[int, tuple[str, ...]], ...]] = [()]
+        self.faults = [False]
 
     def marks(self, text: str, number: int) -> Marks:
         """See ``Colours``."""
@@ -171,8 +178,8 @@ class Lexed:
             begin = text.rfind("\n", 0, same) + 1
             if self._patch(first, begin, same - begin, len(text) - behind - begin, len(text) - len(old)):
                 self.offset += len(text) - len(old) if self.offset >= 0 else 0
-                return
-        start = first if first <= self.known else self.known
+                return  # letters and digits complete nothing
+        start = min(max(first - BEFORE, 0), self.known)
         while start > 0 and (start == len(self.stacks) or self.stacks[start] is None):
             start -= 1
         self.offset = self._offset(start) if start < first else text.rfind("\n", 0, same) + 1
@@ -181,7 +188,21 @@ class Lexed:
         self.stacks[start:tail] = [self.stacks[start], *[None] * (lines - 1)]
         self.spans[start:tail] = [None] * lines
         self.heads[start:tail] = [()] * lines
+        self.faults[start:tail] = [False] * lines
+        self._doubt(start)
+
+    def _doubt(self, start: int) -> None:
+        """Know the lines up to this one, but for those that could not be read: what changed may have completed them."""
         self.known = start
+        for _ in range(DOUBTED):
+            try:
+                line = len(self.faults) - 1 - self.faults[::-1].index(True, len(self.faults) - self.known)
+            except ValueError:
+                return
+            while line > 0 and self.stacks[line] is None:
+                line -= 1
+            self.spans[line], self.faults[line] = None, False
+            self.known, self.offset = line, -1
 
     def _patch(self, line: int, begin: int, start: int, end: int, longer: int) -> bool:
         """Read anew what changed in a line that begins at an offset, between two columns; False where that is not all.
@@ -193,7 +214,10 @@ class Lexed:
         heads, spans = self.heads[line], self.spans[line]
         if spans is None or not heads or any(mark[2] == "fault" for mark in spans):
             return False
-        first = max(next((n for n in range(len(heads) - 1, -1, -1) if heads[n][0] <= start), 0) - 2, 0)
+        here = next((n for n in range(len(heads) - 1, -1, -1) if heads[n][0] <= start), -1)
+        if here < 0 or (here < 2 and self.stacks[line] is None):
+            return False  # it belongs to a token that began in a line above
+        first = max(here - 2, 0)
         column, begun = heads[first]
         stop = self.text.find("\n", begin)
         stop = len(self.text) if stop < 0 else stop
@@ -225,12 +249,13 @@ class Lexed:
 
     def _read(self, number: int) -> None:
         """Read on until this line is known."""
-        begun = line = self.known
+        line, is_new = self.known, False
         offset = self.offset if self.offset >= 0 else self._offset(line)
         made: list[tuple[int, int, str]] = []
         heads: list[tuple[int, tuple[str, ...]]] = []
         for at, is_head, role, value, stack in self._tokens(offset, self.stacks[line] or ("root",)):
-            if at == offset and line > begun:
+            if is_new and at == offset:  # a token of no length may come before another at the same place
+                is_new = False
                 if is_head and stack == self.stacks[line] and self.spans[line] is not None:
                     self.known = self.spans.index(None, line) if None in self.spans else len(self.spans)
                     self.offset = -1
@@ -248,8 +273,9 @@ class Lexed:
                     made.append((at - offset, at - offset + len(piece), role))
                 self.spans[line], made = tuple(made), []
                 self.heads[line], heads = tuple(heads), []
+                self.faults[line] = any(mark[2] == "fault" for mark in self.spans[line] or ())
                 line, at = line + 1, at + len(piece) + 1
-                offset = at
+                offset, is_new = at, True
                 if piece is not ended[-1] or rest:
                     self.stacks[line] = None
             if role and rest:
@@ -263,12 +289,14 @@ class Lexed:
         context: Any = LexerContext(self.text + "\n", offset, list(stack), len(self.text) + 1)
         tokens: Any = ExtendedRegexLexer.get_tokens_unprocessed(self.lexer, context=context)
         roles = self.roles
+        live = context.stack
         for at, kind, value in tokens:
             role = roles.get(kind)
             if role is None:
                 role = roles[kind] = self.role(kind)
             is_head = context.pos == at
-            now = tuple(context.stack)
+            # At a line end that no rule takes, the lexer begins with a new stack before it tells the token.
+            now, live = tuple(live), context.stack
             stack = stack if stack == now else now  # the same one for many tokens
             yield at, is_head, role, value, stack
 
