@@ -161,9 +161,8 @@ def search_back(data: Buffer, end: int, needle: str, *, begins: bool, seen: Coll
 
     Where very many entries in a row are in ``seen``, an offset with an empty text says how far the search has come.
     """
-    wanted = needle.encode("utf-8", "surrogatepass").replace(b"\n", b"\n\t")
-    pattern = b"\n" + wanted if begins else wanted
-    if not wanted:
+    pattern = _pattern(needle, begins)
+    if not needle:
         found = entry_before(data, end)
         while found is not None and found[1] in seen:
             found = entry_before(data, found[0])
@@ -182,7 +181,7 @@ def search_back(data: Buffer, end: int, needle: str, *, begins: bool, seen: Coll
         high = min(start, at) + begins * (start > at)
         refused += 1
         if refused > PATIENT and seen:
-            low = _skip(data, high, max(high - MOST_REPEATED + skipped, 0), wanted, begins, seen)
+            low = _skip(data, high, max(high - MOST_REPEATED + skipped, 0), pattern[begins:], begins, seen)
             skipped += high - low
             high, refused = low, 0
             if skipped >= MOST_REPEATED:
@@ -194,7 +193,7 @@ def search_on(
     data: Buffer, start: int, end: int, needle: str, *, begins: bool, seen: Collection[str]
 ) -> tuple[int, str] | None:
     """The first entry behind the one at ``start`` that has the needle, or begins with it, likewise."""
-    pattern = (b"\n" if begins else b"") + needle.encode("utf-8", "surrogatepass").replace(b"\n", b"\n\t")
+    pattern = _pattern(needle, begins)
     if not needle:
         found = entry_behind(data, start, end)
         while found is not None and found[1] in seen:
@@ -209,6 +208,14 @@ def search_on(
                 return found
         at = line_behind(data, at + begins) - begins
     return None
+
+
+def _pattern(needle: str, begins: bool) -> bytes:
+    """The bytes that stand in the file where an entry has the needle, or begins with it."""
+    wanted = needle.encode("utf-8", "surrogatepass").replace(b"\n", b"\n\t")
+    if not begins:
+        return wanted
+    return b"\n\t" + wanted if wanted.startswith(SIGNS) else b"\n" + wanted
 
 
 def _rfind(data: Buffer, pattern: bytes, end: int) -> int:
