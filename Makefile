@@ -7,7 +7,7 @@ READY := $(VENV)/.ready
 READY_DEV := $(VENV)/.ready-dev
 INSTALL := $(BIN)/python -m pip install --quiet --disable-pip-version-check
 
-.PHONY: demo test check bench pictures clean
+.PHONY: demo test check bench fuzz pictures clean
 
 # Plan one exposure; where nobody is at a terminal, the demo plays by itself.
 demo: $(READY)
@@ -33,6 +33,12 @@ bench: $(READY_DEV)
 	$(BIN)/python benchmarks/first_question.py
 	$(BIN)/python benchmarks/key.py
 	$(BIN)/python benchmarks/menu.py
+	$(BIN)/python benchmarks/editing.py
+	$(BIN)/python benchmarks/history.py
+
+# Ten million random bytes through decoder, editor and painter.
+fuzz: $(READY_DEV)
+	$(BIN)/python benchmarks/fuzz.py
 
 # Needs Xvfb, xterm, xdotool and ImageMagick.
 pictures: $(READY_DEV)

@@ -1,9 +1,9 @@
 """A search in a history of 1,000,000 entries, and opening it.
 
-Each search is one step of the search as the needle is typed, in its worst case: the needle stands nowhere, or only where
-no entry is, or every entry that has it has been shown already. The baseline is one pass of ``mmap.find`` for the same
-bytes over the same file, or for bytes that stand nowhere. The budget is 2; opening may cost no more than opening an
-empty history, which is given as a ratio too.
+Each search is one step of the search as the needle is typed, in its worst case: the needle stands nowhere, or only
+where no entry is, or every entry that has it has been shown already. The baseline is one pass of ``mmap.find`` over the
+same file for bytes that stand nowhere. The budget is 2. Opening may cost no more than opening an empty history, which
+is given as a ratio too.
 """
 
 from __future__ import annotations

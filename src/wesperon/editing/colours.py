@@ -10,7 +10,7 @@ that nobody has seen yet cost nothing.
 from __future__ import annotations
 
 from wesperon.core import DeclarationError
-from wesperon.editing.editor import shared_start
+from wesperon.editing.split import Split
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -57,10 +57,11 @@ DOUBTED = 20
 BEFORE = 2
 
 
-def colours_for(language: object, roles: Callable[[Any], str] | None = None) -> Colours:
+def colours_for(language: object, roles: Callable[[Any], str] | None = None, split: Split | None = None) -> Colours:
     """What knows the roles in a text of a language; raises DeclarationError where there is no such language.
 
-    ``roles`` gives the role of a type of token; ``None`` means those of ``ROLES``.
+    ``roles`` gives the role of a type of token; ``None`` means those of ``ROLES``. ``split`` holds the lines of the
+    text, where somebody keeps them already.
     """
     from pygments.lexer import ExtendedRegexLexer, Lexer, RegexLexer
 
@@ -75,7 +76,7 @@ def colours_for(language: object, roles: Callable[[Any], str] | None = None) -> 
     elif isinstance(language, type) and issubclass(language, Lexer):
         language = language()
     if isinstance(language, RegexLexer) and not isinstance(language, ExtendedRegexLexer):
-        return Lexed(language, roles or role_of)
+        return Lexed(language, roles or role_of, split or Split())
     if isinstance(language, Lexer):
         lexer, role = language, roles or role_of
         return Whole(
@@ -140,8 +141,10 @@ class Lexed:
     line begins that is not known; -1 where that would have to be counted.
     """
 
-    def __init__(self, lexer: Any, role: Callable[[Any], str]) -> None:
+    def __init__(self, lexer: Any, role: Callable[[Any], str], split: Split) -> None:
         self.lexer = lexer
+        self.split = split
+        self.version = -1
         self.role = role
         self.roles: dict[Any, str] = {}
         self.whole: Whole | None = None
@@ -156,8 +159,9 @@ class Lexed:
         """See ``Colours``."""
         if self.whole is not None:
             return self.whole.marks(text, number)
-        if text is not self.text and text != self.text:
-            self._change(text)
+        self.split.take(text)
+        if self.split.version != self.version:
+            self._follow()
         if number >= self.known:
             try:
                 self._read(number)
@@ -166,25 +170,32 @@ class Lexed:
                 return self.whole.marks(text, number)
         return self.spans[number] or ()
 
-    def _change(self, text: str) -> None:
-        """Take another text; the lines that did not change keep what is known of them."""
-        old, self.text = self.text, text
-        same = shared_start(old, text)
-        behind = shared_start(old[same:][::-1], text[same:][::-1])
-        first = text.count("\n", 0, same)
-        kept = text.count("\n", len(text) - behind)
-        changed = old[same : len(old) - behind] + text[same : len(text) - behind]
-        if first < self.known and first + kept + 1 == len(self.stacks) and changed.isalnum():
-            begin = text.rfind("\n", 0, same) + 1
-            if self._patch(first, begin, same - begin, len(text) - behind - begin, len(text) - len(old)):
-                self.offset += len(text) - len(old) if self.offset >= 0 else 0
+    def _follow(self) -> None:
+        """Take over the text as it is now; the lines that did not change keep what is known of them."""
+        old, split = self.text, self.split
+        text, change = split.text, split.change
+        is_next = split.version == self.version + 1
+        self.text, self.version = text, split.version
+        if not is_next:
+            count = len(split.lines)
+            self.stacks, self.spans = [("root",), *[None] * (count - 1)], [None] * count
+            self.heads, self.faults = [()] * count, [False] * count
+            self.known = self.offset = 0
+            return
+        end, longer = len(text) - change.behind, len(text) - len(old)
+        changed = old[change.start : len(old) - change.behind] + text[change.start : end]
+        if change.line < self.known and changed.isalnum():
+            column = change.start - change.begin
+            if self._patch(change.line, change.begin, column, end - change.begin, longer):
+                self.offset += longer if self.offset >= 0 else 0
                 return  # letters and digits complete nothing
-        start = min(max(first - BEFORE, 0), self.known)
+        start = min(max(change.line - BEFORE, 0), self.known)
         while start > 0 and (start == len(self.stacks) or self.stacks[start] is None):
             start -= 1
-        self.offset = self._offset(start) if start < first else text.rfind("\n", 0, same) + 1
-        lines = text.count("\n") + 1 - kept - start
-        tail = len(self.stacks) - kept
+        self.offset = change.begin
+        for _ in range(change.line - start):
+            self.offset = text.rfind("\n", 0, self.offset - 1) + 1
+        tail, lines = change.line + change.old, change.line + change.new - start
         self.stacks[start:tail] = [self.stacks[start], *[None] * (lines - 1)]
         self.spans[start:tail] = [None] * lines
         self.heads[start:tail] = [()] * lines
@@ -208,8 +219,8 @@ class Lexed:
         """Read anew what changed in a line that begins at an offset, between two columns; False where that is not all.
 
         For letters and digits only: other characters may pair up with some far before them. Two tokens before the
-        change are read again, since they may depend on what follows them, and two behind it must begin as they did
-        before. Where something in the line could not be read, it may have become readable.
+        change are read again, since they may depend on what follows them, and two behind it, or the end of the line,
+        must begin as they did before. Where something in the line could not be read, it may have become readable.
         """
         heads, spans = self.heads[line], self.spans[line]
         if spans is None or not heads or any(mark[2] == "fault" for mark in spans):
@@ -228,7 +239,7 @@ class Lexed:
             column = at - begin
             if is_head:
                 met = met + 1 if (column, stack) in behind else 0
-                if met > 1:
+                if met > 1 or (met and at == stop):
                     made += [(a + longer, b + longer, role) for a, b, role in spans if a + longer >= column]
                     new += [(at + longer, stack) for at, stack in heads if at + longer >= column]
                     self.spans[line], self.heads[line] = tuple(made), (*heads[:first], *new)
@@ -251,6 +262,7 @@ class Lexed:
         """Read on until this line is known."""
         line, is_new = self.known, False
         offset = self.offset if self.offset >= 0 else self._offset(line)
+        is_faulty = False
         made: list[tuple[int, int, str]] = []
         heads: list[tuple[int, tuple[str, ...]]] = []
         for at, is_head, role, value, stack in self._tokens(offset, self.stacks[line] or ("root",)):
@@ -267,13 +279,19 @@ class Lexed:
                     return
             if is_head:
                 heads.append((at - offset, stack))
+            if role == "fault":
+                is_faulty = True
+            if "\n" not in value:
+                if role and value:
+                    made.append((at - offset, at - offset + len(value), role))
+                continue
             *ended, rest = value.split("\n")
             for piece in ended:
                 if role and piece:
                     made.append((at - offset, at - offset + len(piece), role))
                 self.spans[line], made = tuple(made), []
                 self.heads[line], heads = tuple(heads), []
-                self.faults[line] = any(mark[2] == "fault" for mark in self.spans[line] or ())
+                self.faults[line], is_faulty = is_faulty, False
                 line, at = line + 1, at + len(piece) + 1
                 offset, is_new = at, True
                 if piece is not ended[-1] or rest:

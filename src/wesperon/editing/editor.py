@@ -32,6 +32,7 @@ from wesperon.editing.edits import (
     whole,
     without,
 )
+from wesperon.editing.split import shared_end, shared_start
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -364,20 +365,8 @@ def _carried(at: int, old: str, new: str) -> int:
     same = shared_start(old, new)
     if at <= same:
         return at
-    behind = shared_start(old[same:][::-1], new[same:][::-1])
+    behind = shared_end(old, new, same)
     return max(same, at + len(new) - len(old)) if at >= len(old) - behind else min(same, len(new))
-
-
-def shared_start(one: str, other: str) -> int:
-    """How many characters two texts have in common at their beginning; found by halving, so it costs no loop."""
-    low, high = 0, min(len(one), len(other))
-    while low < high:
-        middle = (low + high + 1) // 2
-        if one[low:middle] == other[low:middle]:
-            low = middle
-        else:
-            high = middle - 1
-    return low
 
 
 #: The edits that need to remember, by name; each is called with a count.

@@ -59,6 +59,16 @@ def cub(columns: int) -> str:
     return f"{CSI}{columns}D" if columns > 3 else "\b" * columns
 
 
+def ich(columns: int) -> str:
+    """ICH, insert character: blanks at the cursor, what stands behind it moves to the right."""
+    return f"{CSI}{columns}@" if columns != 1 else CSI + "@"
+
+
+def dch(columns: int) -> str:
+    """DCH, delete character: what stands behind moves to the left."""
+    return f"{CSI}{columns}P" if columns != 1 else CSI + "P"
+
+
 def cha(column: int) -> str:
     """CHA, cursor character absolute: to a column, counted from 0 here and from 1 on the wire."""
     return f"{CSI}{column + 1}G" if column else CR

@@ -5,7 +5,8 @@ counted from the first row of the frame, since where that row stands on the scre
 
 - A frame is drawn below what stands on the screen already and touches nothing above its first row.
 - Rows that are equal to those of the last frame are skipped; of the others the columns from the first to the last
-  difference are written, then the rest of the row is erased if it was longer.
+  difference are written, then the rest of the row is erased if it was longer. Where the rest of a row has only moved,
+  the terminal moves it.
 - The cursor moves by the shortest of the sequences that lead there. A new row at the bottom is entered by a line
   feed, which scrolls where needed; no other movement scrolls.
 - After a character in the last column the terminal may or may not have wrapped; behind a cluster on whose width
@@ -35,6 +36,8 @@ from wesperon.screen.ecma48 import (
     cud,
     cuf,
     cuu,
+    dch,
+    ich,
     sgr,
 )
 from wesperon.screen.frame import Frame, cells
@@ -46,6 +49,8 @@ if TYPE_CHECKING:
 
 #: Equal columns between two differences that are written again rather than stepped over.
 GAP = 4
+#: Columns behind a change from which on it is cheaper to have the terminal move them than to write them again.
+SHIFTED = 5
 
 
 class Painter:
@@ -184,6 +189,8 @@ class Painter:
             self.rows.append(row)
             self.cells.append(new)
         self._move(place, None)
+        if old and self._shift(old, new):
+            return
         column, end = 0, len(new)
         while column < end:
             column = _difference(old, new, column)
@@ -195,6 +202,26 @@ class Painter:
             self._move(place, end)
             self._plain()
             self.out.append(EL)
+
+    def _shift(self, old: list[Cell], new: list[Cell]) -> bool:
+        """Have the terminal move the rest of the cursor's row, where that is all that changed and saves bytes."""
+        longer = len(new) - len(old)
+        column = _difference(old, new, 0)
+        rest = min(len(old), len(new)) - column - SHIFTED
+        if not longer or rest < 0 or len(new) >= self.columns or len(old) >= self.columns:
+            return False
+        if (new[column + longer :] != old[column:]) if longer > 0 else (old[column - longer :] != new[column:]):
+            return False
+        if any(not cluster.isascii() for cluster, _ in [*old[column:], *new[column:]]):
+            return False  # terminals may disagree on the columns that these take
+        self._move(self.at_row, column)
+        if longer > 0:
+            self.out.append(ich(longer))
+            self._write(new[column : column + longer], column)
+        else:
+            self._plain()
+            self.out.append(dch(-longer))
+        return True
 
     def _write(self, run: list[Cell], column: int) -> None:
         """Write a run of columns in the cursor's row."""

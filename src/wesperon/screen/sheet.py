@@ -148,9 +148,13 @@ class Sheet:
 
         ``at`` is the cursor's line and its offset there; ``marks`` gives those of the line of a number.
         """
+        made: dict[int, tuple[list[Row], list[int]]] = {}
 
         def laid(number: int) -> tuple[list[Row], list[int]]:
-            return self._laid(lines[number], marks(number), columns)
+            found = made.get(number)
+            if found is None:
+                found = made[number] = self._laid(lines[number], marks(number), columns)
+            return found
 
         line, offset = at
         starts = laid(line)[1]

@@ -15,6 +15,7 @@ from wesperon.editing.editor import OWN, SELECTING, Editor, Memory
 from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, Draft, insert, whole
 from wesperon.editing.events import Closed, Key, Mouse, Paste
 from wesperon.editing.keymap import MODELESS
+from wesperon.editing.split import Split
 from wesperon.screen.frame import Frame, row_text
 from wesperon.screen.layout import MARGIN, field, labelled, place
 from wesperon.screen.sheet import Sheet, overlay
@@ -92,6 +93,7 @@ class Line:
         self.complete = complete
         self.candidates: list[str] = []
         self.sheet = Sheet(tabs=self.has_lines)
+        self.split = Split()
         self.corner = (0, 0)
         #: What the driver is to do for the line: ``edit-outside`` or ``draw-anew``.
         self.wish = ""
@@ -203,7 +205,7 @@ class Line:
             from wesperon.editing.colours import colours_for
             from wesperon.editing.styles import roles_of
 
-            self.colours = colours_for(self.language, roles_of(*self.dressing))
+            self.colours = colours_for(self.language, roles_of(*self.dressing), self.split)
         return self.colours.marks(self.shown.text, number)
 
     def _brackets(self) -> list[tuple[int, int, str]]:

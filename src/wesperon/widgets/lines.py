@@ -43,15 +43,12 @@ class Lines(Line):
     ) -> None:
         super().__init__(prompt, accept, **settings)
         self.is_whole = is_whole
-        self.split_text, self.split = "", [""]
 
     @property
     def lines(self) -> list[str]:
         """The lines of what is shown."""
-        text = self.shown.text
-        if text is not self.split_text:
-            self.split_text, self.split = text, text.split("\n")
-        return self.split
+        self.split.take(self.shown.text)
+        return self.split.lines
 
     def enter_or_line(self) -> None:
         """Accept the text if it is whole, else add a line."""
@@ -110,7 +107,7 @@ class Lines(Line):
         return max(rows - 2, 1)
 
     def _text(self, where: Place, room: int) -> tuple[list[Row], tuple[int, int]]:
-        lines, shown = list(self.lines), self.shown
+        lines, shown = self.lines, self.shown
         layers = [(*self.editor.region, "selected"), (*self._fault(), "fault"), *self._brackets()]
         if self.selected:
             layers.insert(0, (0, len(shown.text), "selected"))
@@ -121,9 +118,9 @@ class Lines(Line):
         last = len(lines) - 1
         if self.complaint and self._fault()[0] >= len(shown.text):  # a fault behind the end is shown as one blank
             placed.append(((last, len(lines[last])), (last, len(lines[last]) + 1), "fault"))
-            lines[last] += " "
+            lines = [*lines[:last], lines[last] + " "]
         if self.hint:
-            lines[last] += self.hint
+            lines = [*lines[:last], lines[last] + self.hint]
 
         def marks(number: int) -> Marks:
             found = self._colours(number)
@@ -138,9 +135,8 @@ class Lines(Line):
         return self.sheet.view(lines, at, where.width, room, marks)
 
     def _line_of(self, at: int) -> tuple[int, int]:
-        """The line of an offset, from 0, and the offset in it."""
-        text = self.shown.text
-        return text.count("\n", 0, at), min(at, len(text)) - line_start(text, at)
+        """The line of an offset in what is shown, from 0, and the offset in it."""
+        return self.split.line_of(min(at, len(self.split.text)))
 
     def _offset(self, line: int, offset: int) -> int:
         return sum(len(one) + 1 for one in self.lines[:line]) + min(offset, len(self.lines[line]))

@@ -1,0 +1,109 @@
+"""What typical edits send to the terminal, and what an hour of typing leaves in memory.
+
+Bytes: the keys are pressed on a line or a text that is on the screen already, and what the painter sends is counted.
+The baseline for memory is what is held after a third of the hour, since the steps that can be undone fill up first; the
+budget is 1.1 times that. An hour is 18,000 keys, five a second, in a text of several lines with colours, a few of which
+are kept, deleted and begun again.
+"""
+
+from __future__ import annotations
+
+import gc
+import random
+import tracemalloc
+
+from wesperon.editing.events import Key, Paste, typed
+from wesperon.screen.look import COLOURED
+from wesperon.screen.painter import Painter
+from wesperon.widgets.line import Line
+from wesperon.widgets.lines import Lines
+from wesperon.widgets.widget import Prompt
+
+HOUR = 18_000
+BUDGET = 1.1
+TEXT = "expose HR-051 Lantern Nebula 90"
+#: Name, the text, the keys that are pressed before, the key that is counted.
+EDITS: list[tuple[str, str, list[str], str]] = [
+    ("a character at the end", TEXT, [], "x"),
+    ("a wide character at the end", TEXT, [], "日"),
+    ("a character in the middle", TEXT, ["alt-b", "alt-b"], "x"),
+    ("a character at the start", TEXT, ["home"], "x"),
+    ("Left", TEXT, [], "left"),
+    ("Home", TEXT, [], "home"),
+    ("End", TEXT, ["home"], "end"),
+    ("Alt-B, a word back", TEXT, [], "alt-b"),
+    ("Backspace at the end", TEXT, [], "backspace"),
+    ("Backspace in the middle", TEXT, ["alt-b", "alt-b"], "backspace"),
+    ("Ctrl-W, a word deleted", TEXT, [], "ctrl-w"),
+    ("Ctrl-U, all deleted", TEXT, [], "ctrl-u"),
+    ("Ctrl-Y, all brought back", TEXT, ["ctrl-u"], "ctrl-y"),
+    ("Ctrl-T, two characters exchanged", TEXT, [], "ctrl-t"),
+    ("Ctrl-_, undone", TEXT, ["ctrl-w"], "ctrl-_"),
+    ("Enter in several lines, at the end", "one\ntwo", [], "enter"),
+    ("Enter in several lines, in the middle", "one\ntwo\nthree\nfour", ["ctrl-home", "end"], "enter"),
+    ("Up in several lines", "one\ntwo\nthree", [], "up"),
+]
+
+
+def key(name: str) -> Key:
+    """The key of this name, or the one that types the character."""
+    return typed(name) if len(name) == 1 else Key(name)
+
+
+def sent(text: str, before: list[str], last: str) -> int:
+    """The bytes that the last key sends."""
+    line: Line = (Lines if "\n" in text else Line)(Prompt("desk", 4), str, default=text)
+    painter = Painter(dict(COLOURED))
+    painter.start(80)
+    line.press(key("end"))
+    for name in before:
+        line.press(key(name))
+    painter.paint(line.view(80, 24), 80, 24)
+    line.press(key(last))
+    return len(painter.paint(line.view(80, 24), 80, 24).encode())
+
+
+def held(keys: int) -> tuple[int, int]:
+    """The bytes in use after a third of the keys, and after all of them."""
+    rolled = random.Random(5)
+    text = Lines(Prompt("note", 4), str, language="python")
+    text.dress(dict(COLOURED), 16, "")
+    painter = Painter(dict(COLOURED))
+    painter.start(80)
+    tracemalloc.start()
+    early = 0
+    for number in range(keys):
+        if number % 600 == 599:
+            text.press(Key("ctrl-end"))
+            for _ in range(20):
+                text.press(Key("ctrl-u"))
+        text.press(rolled.choice([typed(rolled.choice("abc de(1)")), Key("enter"), Key("left"), Key("ctrl-y")]))
+        if number % 50 == 0:
+            text.press(Paste("frames = 12\n"))
+        if number % 5 == 0:
+            painter.paint(text.view(80, 24), 80, 24)
+        if len(text.text) > 4_000:
+            text.press(Key("ctrl-end"))
+            text.editor.apply("delete-text-whole")
+        if number == keys // 3:
+            gc.collect()
+            early = tracemalloc.get_traced_memory()[0]
+    gc.collect()
+    late = tracemalloc.get_traced_memory()[0]
+    tracemalloc.stop()
+    return early, late
+
+
+def main() -> int:
+    """Measure and print; the status is 1 where a figure is over its budget."""
+    for name, text, before, last in EDITS:
+        print(f"{sent(text, before, last):5} bytes  {name}")
+    early, late = held(HOUR)
+    ratio = late / early
+    verdict = "within" if ratio <= BUDGET else "OVER"
+    print(f"memory after an hour: {late / 1e6:.1f} MB, {ratio:.2f} times that after twenty minutes; {verdict} {BUDGET}")
+    return 0 if ratio <= BUDGET else 1
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())
