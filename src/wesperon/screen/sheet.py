@@ -25,7 +25,7 @@ if TYPE_CHECKING:
 #: Columns between two tab stops, where tabs are blanks; elsewhere a tab is shown as a control character.
 TAB = 8
 #: The most lines whose rows are kept.
-KEPT = 2_000
+KEPT = 500
 
 
 def spread(text: str, columns: int, marks: Marks = (), tabs: bool = False) -> tuple[list[Row], list[int]]:

@@ -139,7 +139,10 @@ class Lines(Line):
         return self.split.line_of(min(at, len(self.split.text)))
 
     def _offset(self, line: int, offset: int) -> int:
-        return sum(len(one) + 1 for one in self.lines[:line]) + min(offset, len(self.lines[line]))
+        lines = self.lines
+        if line >= len(lines):  # the text has changed since it was shown
+            return len(self.text)
+        return sum(len(one) + 1 for one in lines[:line]) + min(offset, len(lines[line]))
 
     def _record(self, columns: int) -> Frame:
         where = place(self.prompt.gutter, columns)
