@@ -63,9 +63,10 @@ def test_the_screen_equals_the_frame_after_any_sequence(
 ) -> None:
     emulated = Emulated(columns, rows, stood)
     for frame in frames:
-        emulated.paint(frame)
         drawn = frame.rows[:rows]
-        assert emulated.shown(len(drawn)) == [expected(row, columns) for row in drawn]
+        wanted = [expected(row, columns) for row in drawn]
+        emulated.paint(frame)
+        assert emulated.shown(len(drawn)) == wanted
         assert all(not line for line in emulated.shown(rows)[len(drawn) :])
         cursor = emulated.screen.cursor
         assert cursor.hidden == (frame.cursor is None)
@@ -80,9 +81,10 @@ def test_another_width_leaves_nothing_of_the_old_frame(steps: list[tuple[Frame, 
     emulated = Emulated(20, 12)
     for frame, columns in steps:
         emulated.columns = columns
+        wanted = [expected(row, columns) for row in frame.rows]
         emulated.screen.resize(12, columns)
         emulated.paint(frame)
-        assert emulated.shown(12)[: len(frame.rows)] == [expected(row, columns) for row in frame.rows]
+        assert emulated.shown(12)[: len(frame.rows)] == wanted
         assert not any(emulated.shown(12)[len(frame.rows) :])
 
 

@@ -32,7 +32,6 @@ from wesperon.editing.edits import (
     whole,
     without,
 )
-from wesperon.editing.split import shared_end, shared_start
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -362,6 +361,8 @@ def _in_column(text: str, start: int, goal: int) -> int:
 
 def _carried(at: int, old: str, new: str) -> int:
     """Where an offset of the old text is in the new one."""
+    from wesperon.editing.split import shared_end, shared_start
+
     same = shared_start(old, new)
     if at <= same:
         return at

@@ -5,15 +5,11 @@ from __future__ import annotations
 import os
 import sys
 
-from wesperon.core import DeclarationError
-from wesperon.core.located import line_of
-from wesperon.core.visible import visible
-from wesperon.editing.bindings import Bindings
-
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping
 
+    from wesperon.editing.bindings import Bindings
     from wesperon.editing.edits import Draft
 
 #: The name of the file, the table in it, and the folder of the file that all programs read.
@@ -40,6 +36,9 @@ def load(
 
     Raises DeclarationError where the program's own are wrong.
     """
+    from wesperon.core import DeclarationError
+    from wesperon.editing.bindings import Bindings
+
     bindings = Bindings()
     for key, reason in bindings.add(keys, acts).items():
         raise DeclarationError(f"bindings: {key}: {reason}")
@@ -52,6 +51,13 @@ def load(
 def _read(file: str, bindings: Bindings, acts: Mapping[str, Callable[[Draft], Draft]]) -> list[str]:
     """Take what one file says; what is wrong in it."""
     import tomllib
+
+    from wesperon.core.located import line_of
+    from wesperon.core.visible import visible
+
+    def told(where: tuple[str, ...], reason: str) -> str:
+        line = line_of(text, where)
+        return visible(f"{file}, line {line}: {reason}" if line else f"{file}: {reason}")
 
     try:
         with open(file, encoding="utf-8") as opened:
@@ -67,8 +73,4 @@ def _read(file: str, bindings: Bindings, acts: Mapping[str, Callable[[Draft], Dr
         faults |= {(TABLE, key): f"{key}: {reason}" for key, reason in bindings.add(table, acts).items()}
     else:
         faults[(TABLE,)] = f"[{TABLE}] is a table of keys"
-    return [_told(file, line_of(text, where), reason) for where, reason in faults.items()]
-
-
-def _told(file: str, line: int | None, reason: str) -> str:
-    return visible(f"{file}, line {line}: {reason}" if line else f"{file}: {reason}")
+    return [told(where, reason) for where, reason in faults.items()]

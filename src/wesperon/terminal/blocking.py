@@ -7,7 +7,6 @@ follows it. What differs from system to system stands behind a port (``port``).
 from __future__ import annotations
 
 import os
-import signal
 import sys
 import time
 
@@ -25,6 +24,7 @@ from wesperon.screen.ecma48 import (
 from wesperon.screen.look import colours_of, look_for
 from wesperon.terminal.driver import Driver
 from wesperon.terminal.keys import Decoder
+from wesperon.terminal.signals import signals
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -41,7 +41,7 @@ ESCAPE_WAIT = 0.05
 #: more are asked.
 REPORT_WAIT, MOST_UNANSWERED = 0.15, 2
 #: Signals that end the process, on which the terminal is given back first.
-ENDING = tuple(getattr(signal, name) for name in ("SIGTERM", "SIGHUP", "SIGQUIT") if hasattr(signal, name))
+ENDING = tuple(getattr(signals, name) for name in ("SIGTERM", "SIGHUP", "SIGQUIT") if hasattr(signals, name))
 #: The key that stops the process until it is told to go on.
 SUSPEND = Key("ctrl-z")
 
@@ -107,14 +107,14 @@ class Blocking(Driver):
         self._give_back()
         self._tell("given back")
         for number, handler in self.handlers.items():
-            if not (self.ends_process and number == signal.SIGINT):
-                signal.signal(number, handler)
+            if handler is not None and not (self.ends_process and number == signals.SIGINT):
+                signals.signal(number, handler)
         self.handlers.clear()
 
     def hush(self) -> None:
         """Ignore the signal of the keyboard until the terminal is given back, or for good."""
         try:
-            self._handle(signal.SIGINT, signal.SIG_IGN)
+            self._handle(signals.SIGINT, signals.SIG_IGN)
         except ValueError:  # not in the main thread, where no such signal arrives
             pass
 
@@ -225,7 +225,7 @@ class Blocking(Driver):
             data, self.is_gone = b"", True
         events: list[Event] = []
         for event in self.decoder.feed(data):
-            if event == SUSPEND and hasattr(signal, "SIGTSTP"):
+            if event == SUSPEND and hasattr(signals, "SIGTSTP"):
                 self._suspend()
                 event = Resize(*self.size())
             events.append(event)
@@ -260,16 +260,16 @@ class Blocking(Driver):
     def _listen(self) -> None:
         """Have signals noticed while the terminal is taken, where this is allowed and nobody else listens."""
         try:
-            if hasattr(signal, "SIGWINCH"):
-                self._handle(signal.SIGWINCH, self._resized)
+            if hasattr(signals, "SIGWINCH"):
+                self._handle(signals.SIGWINCH, self._resized)
             for number in ENDING:
-                if signal.getsignal(number) is signal.SIG_DFL:
+                if signals.getsignal(number) == signals.SIG_DFL:
                     self._handle(number, self._end)
         except ValueError:  # not in the main thread: only that one may handle signals
             pass
 
     def _handle(self, number: int, handler: Any) -> None:
-        self.handlers[number] = signal.signal(number, handler)
+        self.handlers[number] = signals.signal(number, handler)
 
     def _resized(self, number: int, frame: FrameType | None) -> None:
         self.port.is_resized = True
@@ -282,16 +282,16 @@ class Blocking(Driver):
         """Give the terminal back and end by the same signal."""
         self.send(self.painter.abandon())
         self._give_back()
-        signal.signal(number, signal.SIG_DFL)
+        signals.signal(number, signals.SIG_DFL)
         os.kill(os.getpid(), number)
 
     def _suspend(self) -> None:
         """Stop the process as the terminal would have, and take the terminal again when it goes on."""
         self.send(self.painter.abandon())
         self._give_back()
-        before = signal.getsignal(signal.SIGTSTP)
-        signal.signal(signal.SIGTSTP, signal.SIG_DFL)
-        os.killpg(0, signal.SIGTSTP)
-        signal.signal(signal.SIGTSTP, before)
+        before = signals.getsignal(signals.SIGTSTP)
+        signals.signal(signals.SIGTSTP, signals.SIG_DFL)
+        os.killpg(0, signals.SIGTSTP)
+        signals.signal(signals.SIGTSTP, before)
         self._take_again()
         self.send(self.painter.start(self.size()[0]))

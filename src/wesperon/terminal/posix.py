@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import os
 import select
-import signal
 import termios
+
+from wesperon.terminal.signals import signals
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -23,7 +24,7 @@ def reach() -> PosixPort | None:
     A process in the background has no right to ask: with job control it would be stopped for it, and without, which
     shells show by ignoring the signals of the keyboard (POSIX, Shell Command Language, 2.11), nobody would expect it.
     """
-    if signal.getsignal(signal.SIGINT) is signal.SIG_IGN and signal.getsignal(signal.SIGQUIT) is signal.SIG_IGN:
+    if signals.getsignal(signals.SIGINT) == signals.SIG_IGN and signals.getsignal(signals.SIGQUIT) == signals.SIG_IGN:
         return None
     try:
         handle = os.open(PATH, os.O_RDWR | os.O_NOCTTY | os.O_CLOEXEC)

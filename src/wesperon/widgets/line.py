@@ -15,7 +15,6 @@ from wesperon.editing.editor import OWN, SELECTING, Editor, Memory
 from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, Draft, insert, whole
 from wesperon.editing.events import Closed, Key, Mouse, Paste
 from wesperon.editing.keymap import MODELESS
-from wesperon.editing.split import Split
 from wesperon.screen.frame import Frame, row_text
 from wesperon.screen.layout import MARGIN, field, labelled, place
 from wesperon.screen.sheet import Sheet, overlay
@@ -32,6 +31,7 @@ if TYPE_CHECKING:
     from wesperon.editing.colours import Colours
     from wesperon.editing.events import Event
     from wesperon.editing.past import Past, Recall
+    from wesperon.editing.split import Split
     from wesperon.screen.frame import Row
     from wesperon.screen.layout import Place
     from wesperon.screen.sheet import Marks
@@ -93,7 +93,6 @@ class Line:
         self.complete = complete
         self.candidates: list[str] = []
         self.sheet = Sheet(tabs=self.has_lines)
-        self.split = Split()
         self.corner = (0, 0)
         #: What the driver is to do for the line: ``edit-outside`` or ``draw-anew``.
         self.wish = ""
@@ -205,8 +204,12 @@ class Line:
             from wesperon.editing.colours import colours_for
             from wesperon.editing.styles import roles_of
 
-            self.colours = colours_for(self.language, roles_of(*self.dressing), self.split)
+            self.colours = colours_for(self.language, roles_of(*self.dressing), self._split())
         return self.colours.marks(self.shown.text, number)
+
+    def _split(self) -> Split | None:
+        """What holds the lines of the text, where anything does."""
+        return None
 
     def _brackets(self) -> list[tuple[int, int, str]]:
         """The brackets at the cursor that belong together, where the text has a language."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from wesperon.editing.edits import line_end, line_start
+from wesperon.editing.split import Split
 from wesperon.screen.frame import Frame
 from wesperon.screen.layout import labelled, place
 from wesperon.screen.sheet import overlay, spread
@@ -43,6 +44,7 @@ class Lines(Line):
     ) -> None:
         super().__init__(prompt, accept, **settings)
         self.is_whole = is_whole
+        self.split = Split()
 
     @property
     def lines(self) -> list[str]:
@@ -102,6 +104,9 @@ class Lines(Line):
         else:
             column = self.draft.cursor - line_start(self.draft.text, self.draft.cursor)
             self._put(" " * (INDENT - column % INDENT))
+
+    def _split(self) -> Split:
+        return self.split
 
     def _room(self, rows: int) -> int:
         return max(rows - 2, 1)
