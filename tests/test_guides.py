@@ -7,7 +7,10 @@ import subprocess
 import sys
 from pathlib import Path
 
-from tests.harness import ROOT
+import pytest
+
+from scripts.key_page import PAGE, page
+from tests.harness import HOMES, ROOT
 
 GUIDE = ROOT / "docs" / "guide-raw-words.md"
 
@@ -45,6 +48,25 @@ def test_every_step_of_the_guide_gives_what_it_shows(tmp_path: Path) -> None:
             assert done.stdout.rstrip("\n") == output, line
             count += 1
     assert count > 15
+
+
+def test_the_page_of_keys_is_that_of_the_tables() -> None:
+    assert PAGE.read_text() == page()
+
+
+@pytest.mark.parametrize("name", ["guide-editing.md", "guide-asking.md", "guide-commands.md"])
+def test_the_programs_of_a_guide_run(name: str, tmp_path: Path) -> None:
+    programs = [text for language, text in blocks(ROOT / "docs" / name) if language == "python" and "import" in text]
+    assert programs
+    for number, text in enumerate(programs):
+        program = tmp_path / f"{number}.py"
+        program.write_text(text)
+        environment = {**os.environ, **HOMES, "PYTHONPATH": str(ROOT)}
+        done = subprocess.run(
+            [sys.executable, "-c", f"import os; os.setsid(); exec(open({str(program)!r}).read())", "--help"],
+            capture_output=True, text=True, env=environment, stdin=subprocess.DEVNULL,
+        )  # fmt: skip
+        assert done.returncode == 0, done.stderr
 
 
 def test_every_test_that_the_page_on_posix_names_exists() -> None:

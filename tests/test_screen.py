@@ -17,6 +17,11 @@ from wesperon.screen.look import COLOURED, UNCOLOURED, look_for
 from wesperon.screen.painter import Painter
 from wesperon.screen.sheet import Sheet
 from wesperon.screen.width import cut, width, wrap
+from wesperon.terminal.keys import Decoder
+from wesperon.widgets.line import Line
+from wesperon.widgets.lines import Lines
+from wesperon.widgets.secret import Secret
+from wesperon.widgets.widget import Prompt
 
 # What the emulator can hold: ASCII, accented and wide characters, and a letter with a combining mark.
 TEXTS = st.lists(st.sampled_from([*"abc xyz_é日本", "e\u0301"]), max_size=14).map("".join)
@@ -211,3 +216,32 @@ def test_colours_follow_the_environment() -> None:
     assert "31" in look_for({})["reason"]
     for parameters in look_for({"NO_COLOR": "1"}).values():
         assert not any(30 <= int(number) < 50 for number in parameters.split(";") if number)
+
+
+TYPED = st.sampled_from(
+    [b"a", b"word ", "é".encode(), "日本".encode(), b"\r", b"\x1b[A", b"\x1b[B", b"\x1b[D", b"\x1bb", b"\x17", b"\x19",
+     b"\x7f", b"\x01", b"\x05", b"\x0b", b"\x00", b"\x1b[1;2D", b"\x14", b"\x1f", b"\x1b[2~",
+     b"\x1b[200~x\r\ty\x1b[201~", b"("]
+)  # fmt: skip
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.lists(TYPED, max_size=40), st.integers(12, 40), st.integers(2, 9), st.sampled_from([Line, Lines, Secret]))
+def test_whatever_is_typed_the_screen_shows_the_frame(
+    pieces: list[bytes], columns: int, rows: int, kind: type[Line]
+) -> None:
+    emulated, decoder = Emulated(columns, rows), Decoder()
+    line = kind(Prompt("desk", 4), str, language="python", eager=True)
+    line.dress(emulated.painter.look, 16, "")
+    for piece in pieces:
+        for event in decoder.feed(piece):
+            line.press(event)
+        if line.outcome is not None:
+            break
+        frame = line.view(columns, rows)
+        wanted = [expected(row, columns) for row in frame.rows]
+        emulated.paint(frame)
+        assert emulated.shown(len(wanted)) == wanted
+        assert frame.cursor is not None
+        cursor = emulated.screen.cursor
+        assert (cursor.y - emulated.top, cursor.x) == frame.cursor

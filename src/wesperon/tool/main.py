@@ -18,6 +18,7 @@ PROGRAM = Program(
         "split": ("wesperon.tool.commands:Split", "Show which words arrived, and what each looks like."),
         "completion": ("wesperon.tool.commands:Completion", "Print the script that completes a program's lines."),
         "keys": ("wesperon.tool.keys:Keys", "Show what each key sends, what it is called, and what it does."),
+        "history": ("wesperon.tool.history:HISTORY", "What was entered in the console of a program."),
         "answers": ("wesperon.tool.commands:Answers", "Print a blank answers file for a form or a program."),
     },
     results=True,

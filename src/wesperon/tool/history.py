@@ -1,0 +1,58 @@
+"""``wesperon history``: what was entered in the console of a program, and lines from elsewhere put into it."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from wesperon import Branch, Command, Refusal, slot
+from wesperon.core.cutting import counted
+from wesperon.core.visible import visible
+from wesperon.history.store import History, state_file
+
+
+def opened(program: str) -> History:
+    """The history of a program."""
+    return History(state_file(program))
+
+
+class Show(Command):
+    """Show what was entered in the console of a program, the oldest first, with time (UTC) and status."""
+
+    examples = ("history show 'night desk'", "history show 'night desk' --find HR-051 --last 20")
+    program = slot(ask="Program", help="the name of the program")
+    find = slot(default="", named_only=True, help="only entries that hold this text")
+    last = slot(int, default=None, low=1, named_only=True, help="only so many of them, the newest")
+
+    def run(self) -> str:
+        """A line for each entry; further lines of one stand below its first."""
+        history = opened(self.program)
+        found = [entry for entry in history.entries() if self.find in entry.text]
+        if history.fault and "No such file" not in history.fault:
+            raise Refusal(history.fault)
+        rows = []
+        for entry in found[-self.last :] if self.last else found:
+            time = "{}-{:02}-{:02} {:02}:{:02}:{:02}".format(*entry.time) if entry.time else " " * 19
+            first, *more = entry.text.split("\n")
+            status = "" if entry.status is None else str(entry.status)
+            rows += [f"{time}  {status:>3}  {visible(first)}", *[f"{'':24}  {visible(line)}" for line in more]]
+        return "\n".join(rows) or "nothing was entered"
+
+
+class Import(Command):
+    """Put lines from a file into the history of a program, an entry each, in their order."""
+
+    examples = ("history import 'night desk' lines.txt",)
+    program = slot(ask="Program", help="the name of the program")
+    file = slot(Path, "File", exists="file", help="a text file")
+
+    def run(self) -> str:
+        """How many there were."""
+        history = opened(self.program)
+        with self.file.open(encoding="utf-8", errors="replace", newline="\n") as lines:
+            count = history.take(lines)
+        if history.fault:
+            raise Refusal(history.fault)
+        return f"{counted(count, 'entry', 'entries')} added to {history.path}"
+
+
+HISTORY = Branch("history", "What was entered in the console of a program.", [Show, Import])
