@@ -1,0 +1,1 @@
+"""What renews the pictures and the page of keys."""

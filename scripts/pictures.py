@@ -40,10 +40,27 @@ PICTURES: dict[str, list[str]] = {
     ],
     "console": [
         "python nightdesk.py<Return>",
-        "expose hr-051 90<Return>",
+        "expose HR-051 90<Return>",
         "4<Return>",
         "qeue<Return>",
         "<Tab>",
+    ],
+    "search": [
+        "python nightdesk.py<Return>",
+        "expose HR-051 90 4<Return>",
+        "expose HR-038 300 2<Return>",
+        "queue<Return>",
+        "<ctrl+r>HR<ctrl+r>",
+    ],
+    "lines": [
+        "python nightscript.py<Return>",
+        "# the lantern first, while it is high<Return>[HR-051]<Return>seconds = 90<Return>frames = 4<Return><Return>",
+        "[HR-038]<Return>seconds = 5m<Return>guided = true<ctrl+d>",
+    ],
+    "keys": [
+        "wesperon keys<Return>",
+        "<ctrl+Left><Home><ctrl+x><F5><Escape>",
+        "e<ctrl+w><ctrl+r>",
     ],
     "split": ["python arrived.py --frames 12 HR-051 Lantern Nebula seconds=90 -5 2.5<Return>"],
     "help": ["wesperon demo expose --help<Return>"],
@@ -59,6 +76,7 @@ PICTURES: dict[str, list[str]] = {
 SHELL = """
 PS1='$ '
 PATH={bin}:$PATH
+export XDG_STATE_HOME={folder}/state XDG_CONFIG_HOME={folder}/config
 cd {examples}
 unset PROMPT_COMMAND HISTFILE
 """
@@ -70,7 +88,7 @@ class Window:
     def __init__(self) -> None:
         self.folder = tempfile.mkdtemp()
         start = Path(self.folder) / "start"
-        start.write_text(SHELL.format(bin=Path(sys.executable).parent, examples=ROOT / "examples"))
+        start.write_text(SHELL.format(folder=self.folder, bin=Path(sys.executable).parent, examples=ROOT / "examples"))
         read_end, write_end = os.pipe()
         screen = f"{WIDTH}x{HEIGHT}x24"
         self.server = subprocess.Popen(

@@ -283,6 +283,23 @@ def test_a_terminal_that_breaks_long_rows_shows_one_question_after_a_resize() ->
         tmux("kill-server")
 
 
+def test_a_fault_in_several_lines_has_the_cursor_at_it() -> None:
+    with Terminal(example("nightscript.py")) as terminal:
+        modes = terminal.initial
+        terminal.see("Tonight")
+        terminal.quiet()
+        terminal.type("[HR-051]\rseconds = 5m\rframes = 4" + CTRL_D)
+        terminal.see("not TOML yet")
+        terminal.quiet()
+        row = next(at for at, line in enumerate(terminal.lines()) if "seconds" in line)
+        assert (terminal.screen.cursor.y, terminal.screen.cursor.x) == (row, terminal.lines()[row].index("m"))
+        assert terminal.screen.buffer[row][terminal.screen.cursor.x - 1].fg == "cyan"
+        terminal.type("\x1b[3~0\x1b\r")
+        terminal.see("HR-051: {'seconds': 50, 'frames': 4}")
+        assert terminal.end() == 0
+        assert terminal.modes() == modes
+
+
 def test_random_bytes_never_leave_the_terminal_changed() -> None:
     noise = random.Random(4).randbytes(100_000).translate(None, b"\x03\x04\x1a")
     with Terminal(example("nightplan.py", "x"), columns=60, rows=10, env={"VISUAL": "true"}) as terminal:

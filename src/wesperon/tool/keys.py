@@ -20,7 +20,7 @@ if TYPE_CHECKING:
     from wesperon.editing.events import Event
 
 #: Columns for what a key sends and for its name.
-SENT, NAMED = 18, 20
+SENT, NAMED = 16, 16
 HEADING = f"  {'sends':{SENT}}  {'key':{NAMED}}  does"
 
 
@@ -114,6 +114,8 @@ def _row(sent: bytes, event: Event | None, keymap: dict[str, str], begun: dict[s
     act = keymap.get(event.name)
     if act is None and event.name in begun:
         does = "begins " + ", ".join(spoken(keys) for keys in keymap if keys.startswith(event.name + " "))
+    elif event.name == "escape":
+        does = "makes of the next key the same with Alt"
     elif act is None:
         does = f'types "{event.text}"' if event.text else "nothing"
     else:
