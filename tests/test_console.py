@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import signal
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -176,3 +177,92 @@ def test_a_console_is_left_by_a_word_and_an_interrupted_question_goes_back_to_it
         terminal.quiet()
         terminal.process.kill(signal.SIGTERM)
         assert terminal.end() == -signal.SIGTERM
+
+
+def test_lines_are_kept_between_runs_and_shared_on_demand(tmp_path: Path) -> None:
+    env = {"XDG_STATE_HOME": str(tmp_path)}
+    with Terminal(example("nightdesk.py"), env=env) as terminal:
+        terminal.answer("leave", "expose HR-051 90 4")
+        terminal.answer("queued as number 1", " queue")
+        terminal.answer("1  HR-051", "expose HR-064 60 'x")
+        terminal.see("Enter: add a line")
+        terminal.type("y'" + ENTER)
+        terminal.see("whole number")
+        terminal.process.kill(signal.SIGKILL)
+    with Terminal(example("nightdesk.py"), env=env) as one, Terminal(example("nightdesk.py"), env=env) as other:
+        one.see("leave")
+        one.quiet()
+        one.type("expose HR-0" + UP)
+        one.see("night desk  expose HR-064 60 'x\n              y'")
+        one.type("\x1b[1;5A\x1b[F" + UP)
+        one.see("night desk  expose HR-051 90 4")
+        one.type(ENTER)
+        one.see("queued as number 1")
+        other.see("leave")
+        other.quiet()
+        other.type("\x12HR")
+        other.see("find  HR")
+        other.type("\x07\x18\x08" + UP)
+        other.see("night desk  expose HR-051 90 4")
+        other.type("\x15qu")
+        other.quiet()
+        assert "night desk  qu\n" in other.text() + "\n"  # what begins with a blank is not kept, nor hinted at
+        for terminal in (one, other):
+            terminal.type("\x15" + CTRL_D)
+            assert terminal.end() == 0
+    kept = (tmp_path / "night desk" / "history.txt").read_text().splitlines()
+    assert [line for line in kept if line[:1] not in "·⁼#"] == [
+        "expose HR-051 90 4", "expose HR-064 60 'x", "\ty'", "expose HR-051 90 4",
+    ]  # fmt: skip
+    assert kept.count("⁼⁰") == 2
+    assert kept.count("⁼²") == 1
+
+
+class Login(Command):
+    token = slot(secret="anywhere")
+    host = slot(default="")
+
+    def run(self) -> None:
+        pass
+
+
+def test_lines_with_secrets_and_private_ones_are_not_kept() -> None:
+    """Promise 6."""
+    program = Program("desk", members=[Login, Expose])
+    lines = ["login --token moonstone", "login", "lgoin --token moonstone", "expose 5", "expose 7", "help"]
+    script: list[Any] = [part for line in lines for part in (line, Press("enter"))]
+    script.insert(4, "moonstone")
+    script.insert(5, Press("enter"))
+    opened = Console(program, private=lambda line: "7" in line, driver=Scripted(script))
+    assert opened.run() == 0
+    assert opened.history.own == ["login", "expose 5", "help"]
+
+
+def test_a_history_that_cannot_be_used_is_told_once_and_the_console_goes_on(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    path = tmp_path / "notes.txt"
+    path.write_text("dear diary\n")
+    script: list[Any] = ["expose 5", Press("enter"), "expose 6", Press("enter"), Press("up"), Press("enter")]
+    opened = Console(PROGRAM, history=str(path), driver=Scripted(script))
+    assert opened.run() == 0
+    printed = capsys.readouterr()
+    assert printed.out.count("exposed for 6 s") == 2
+    assert printed.err.count("it is not a history file") == 1
+    assert path.read_text() == "dear diary\n"
+
+
+def test_a_prompt_and_a_note_are_made_anew_for_each_line() -> None:
+    driver = Scripted(["expose 5", Press("enter")], columns=60)
+    console = Console(PROGRAM, prompt=lambda: f"{len(done)} done", note=lambda: "dome open", driver=driver)
+    before = len(done)
+    assert console.run() == 0
+    assert driver.frames[0].splitlines()[0] == f"  desk  {before} done"
+    assert driver.frames[0].splitlines()[1].endswith("dome open")
+    assert f"{before + 1} done" in driver.frames[-2]
+    console.say("closed")
+
+
+def test_what_is_said_while_the_console_is_not_open_is_printed(capsys: pytest.CaptureFixture[str]) -> None:
+    Console(PROGRAM).say("the mast\x1b is up")
+    assert capsys.readouterr().out == "the mast^[ is up\n"

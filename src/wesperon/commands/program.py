@@ -233,7 +233,7 @@ class Program(Branch):
             if call.branches[-1].bare == "console":
                 from wesperon import Console
 
-                return Console(self, driver=terms.driver).run()
+                return (yield from Console(self, driver=terms.driver)._steps(is_async=terms.is_async))
             if call.branches[-1].bare == "help":
                 print(self._page(call))
                 return 0

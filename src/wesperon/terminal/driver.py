@@ -181,7 +181,7 @@ class Driver:
                 if not self.queue:
                     yield
                 self._press(widget)
-                if widget.wish:
+                if getattr(widget, "wish", None):
                     self._grant(widget)
             if isinstance(widget.outcome, Interrupted):
                 self.hush()
@@ -196,7 +196,7 @@ class Driver:
         for taken, event in enumerate(self.queue, 1):
             if not isinstance(event, (Resize, Position)):
                 widget.press(event)
-            if widget.outcome is not None or widget.wish:
+            if widget.outcome is not None or getattr(widget, "wish", None):
                 del self.queue[:taken]
                 return
         self.queue.clear()
@@ -225,7 +225,8 @@ class Driver:
 
     def _grant(self, widget: Widget) -> None:
         """Do what the widget cannot do itself."""
-        wish, widget.wish = widget.wish, ""
+        line: Any = widget
+        wish, line.wish = line.wish, ""
         columns, _ = self.size()
         if wish == "draw-anew":
             self.send(self.painter.clear(columns))
@@ -233,8 +234,8 @@ class Driver:
         text: str | Complaint
         self.send(self.painter.above([], columns))
         try:
-            text = self.edit_outside(widget.text, widget.language or "")  # type: ignore[attr-defined]
+            text = self.edit_outside(line.text, line.language or "")
         except Complaint as complaint:
             text = complaint
         self.send(self.painter.start(columns))
-        widget.returned(text)  # type: ignore[attr-defined]
+        line.returned(text)

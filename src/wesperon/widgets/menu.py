@@ -51,7 +51,6 @@ class Menu:
         self.heading = 0
         self.complaint = complaint
         self.outcome: Outcome | None = None
-        self.wish = ""
 
     def press(self, event: Event) -> None:
         """Take one event."""

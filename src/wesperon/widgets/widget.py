@@ -12,11 +12,13 @@ if TYPE_CHECKING:
     from wesperon.screen.frame import Frame
 
     class Widget(Protocol):
-        """A state machine that a driver runs."""
+        """A state machine that a driver runs.
+
+        Four things more may be there, and are used if they are: ``wish``, what the driver is to do for it next, with
+        ``returned`` for what came of it; ``bind``, which takes the user's bindings; ``dress``, which takes the look.
+        """
 
         outcome: Outcome | None
-        #: What the driver is to do for the widget next; empty for nothing.
-        wish: str
 
         def press(self, event: Event) -> None:
             """Take one event."""
