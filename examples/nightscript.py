@@ -1,4 +1,4 @@
-"""Write tonight's script: several lines of TOML, coloured while they are typed, the cursor put where a fault is."""
+"""Write tonight's script: lines of TOML, coloured as they are typed."""
 
 import re
 import tomllib

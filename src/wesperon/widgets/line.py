@@ -19,7 +19,7 @@ from wesperon.screen.frame import Frame, row_text
 from wesperon.screen.layout import MARGIN, field, labelled, place
 from wesperon.screen.sheet import Sheet, overlay
 from wesperon.screen.width import cut, width
-from wesperon.widgets.said import bounded, in_columns, shared_beginning
+from wesperon.widgets.said import bounded, in_columns
 from wesperon.widgets.widget import Answered, Ended, Interrupted
 
 TYPE_CHECKING = False
@@ -40,8 +40,6 @@ if TYPE_CHECKING:
 
 #: The most rows of a text that are shown at a time.
 MOST_ROWS = 8
-#: The most candidates of a completion that are listed.
-LISTED = 60
 
 
 class Line:
@@ -120,10 +118,12 @@ class Line:
             if act is not None:
                 self.do(act)
         elif isinstance(event, Paste):
-            self._leave_finder()
+            self.leave_finder()
             self._put(event.text)
         elif isinstance(event, Mouse):
-            self._click(event)
+            from wesperon.widgets.rarer import click
+
+            click(self, event)
         elif isinstance(event, Closed):
             self.outcome = Ended()
 
@@ -337,18 +337,7 @@ class Line:
         if complaint.position is not None:
             self.editor.move(min(complaint.position, len(self.draft.text)))
 
-    def _click(self, event: Mouse) -> None:
-        """Put the cursor where the mouse was pressed."""
-        if event.name != "left" or event.action != "press":
-            return
-        self._leave_finder()
-        found = self.sheet.locate(event.row - self.corner[0], event.column - self.corner[1])
-        if found is not None:
-            self.editor.drop_region()
-            self.editor.move(min(self._offset(*found), len(self.draft.text)))
-            self.moved()
-
-    def _offset(self, line: int, offset: int) -> int:
+    def offset(self, line: int, offset: int) -> int:
         """The place in the text of an offset in one of the lines that are shown."""
         return offset
 
@@ -356,7 +345,8 @@ class Line:
         """Know that the cursor has moved, and the text stays."""
         self.selected, self.hint = False, ""
 
-    def _leave_finder(self) -> None:
+    def leave_finder(self) -> None:
+        """Have what a search has found in the line, if one is open."""
         if self.finder is not None:
             self.finder.take()
 
@@ -398,23 +388,6 @@ class Line:
         self.candidates = []
         self.complaint = None
 
-    def finish_word(self) -> None:
-        """Complete the text before the cursor as far as all candidates agree; list them where there are several."""
-        if self.complete is None:
-            return
-        draft = self.draft
-        start, candidates = self.complete(draft.text, draft.cursor)
-        if not candidates:
-            return
-        agreed = candidates[0] + " " if len(candidates) == 1 else shared_beginning(candidates)
-        if len(agreed) >= draft.cursor - start:
-            behind = draft.text[draft.cursor :]
-            if len(candidates) == 1 and behind.startswith(" "):
-                agreed = agreed[:-1]
-            self.become(insert(Draft(draft.text[:start] + behind, start), agreed))
-        if len(candidates) > 1:
-            self.candidates = candidates[:LISTED]
-
     #: The keys that have another act here than in their family.
     KEYS: ClassVar[dict[str, str]] = {}
 
@@ -424,6 +397,5 @@ class Line:
         "accept-or-line": "enter",
         "stop": "interrupt",
         "delete-char-forward-or-end": "end",
-        "complete-word": "finish_word",
         "give-up": "give_up",
     }

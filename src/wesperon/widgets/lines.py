@@ -97,10 +97,12 @@ class Lines(Line):
 
             RARER[recall](self)
 
-    def finish_word(self) -> None:
+    def complete_or_indent(self) -> None:
         """Complete, or indent where there is nothing to complete."""
         if self.complete is not None:
-            super().finish_word()
+            from wesperon.widgets.rarer import complete_word
+
+            complete_word(self)
         else:
             column = self.draft.cursor - line_start(self.draft.text, self.draft.cursor)
             self._put(" " * (INDENT - column % INDENT))
@@ -143,7 +145,8 @@ class Lines(Line):
         """The line of an offset in what is shown, from 0, and the offset in it."""
         return self.split.line_of(min(at, len(self.split.text)))
 
-    def _offset(self, line: int, offset: int) -> int:
+    def offset(self, line: int, offset: int) -> int:
+        """The place in the text of an offset in one of the lines that are shown."""
         lines = self.lines
         if line >= len(lines):  # the text has changed since it was shown
             return len(self.text)
@@ -166,6 +169,7 @@ class Lines(Line):
         **Line.ACTS,
         "accept": "enter_or_line",
         "accept-or-line": "other_than_enter",
+        "complete-word": "complete_or_indent",
         "recall-older": "up",
         "recall-newer": "down",
     }

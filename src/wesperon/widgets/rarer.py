@@ -8,13 +8,18 @@ from wesperon.editing.brackets import matching
 from wesperon.editing.edits import Draft, insert, whole
 from wesperon.editing.past import Recall
 from wesperon.widgets.finder import Finder
+from wesperon.widgets.said import shared_beginning
 from wesperon.widgets.widget import Answered
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
 
+    from wesperon.editing.events import Mouse
     from wesperon.widgets.line import Line
+
+#: The most candidates of a completion that are listed.
+LISTED = 60
 
 
 def recall_older(line: Line) -> None:
@@ -185,6 +190,36 @@ def play_keys(line: Line) -> None:
     line.memory.is_playing = False
 
 
+def complete_word(line: Line) -> None:
+    """Complete the text before the cursor as far as all candidates agree; list them where there are several."""
+    if line.complete is None:
+        return
+    draft = line.draft
+    start, candidates = line.complete(draft.text, draft.cursor)
+    if not candidates:
+        return
+    agreed = candidates[0] + " " if len(candidates) == 1 else shared_beginning(candidates)
+    if len(agreed) >= draft.cursor - start:
+        behind = draft.text[draft.cursor :]
+        if len(candidates) == 1 and behind.startswith(" "):
+            agreed = agreed[:-1]
+        line.become(insert(Draft(draft.text[:start] + behind, start), agreed))
+    if len(candidates) > 1:
+        line.candidates = candidates[:LISTED]
+
+
+def click(line: Line, event: Mouse) -> None:
+    """Put the cursor where the mouse was pressed."""
+    if event.name != "left" or event.action != "press":
+        return
+    line.leave_finder()
+    found = line.sheet.locate(event.row - line.corner[0], event.column - line.corner[1])
+    if found is not None:
+        line.editor.drop_region()
+        line.editor.move(min(line.offset(*found), len(line.text)))
+        line.moved()
+
+
 def edit_outside(line: Line) -> None:
     """Have the text edited by the user's own editor."""
     line.wish = "edit-outside"
@@ -216,6 +251,7 @@ RARER: dict[str, Callable[[Line], None]] = {
     "record-keys": record_keys,
     "record-keys-end": record_keys_end,
     "play-keys": play_keys,
+    "complete-word": complete_word,
     "edit-outside": edit_outside,
     "draw-anew": draw_anew,
 }
