@@ -3,12 +3,17 @@
 from __future__ import annotations
 
 import pytest
-from hypothesis import assume, given
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
+from wesperon.editing.chords import Act
 from wesperon.editing.clusters import after, before, clusters, columns_of, settled
 from wesperon.editing.editor import OWN, Editor
 from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, Draft, edited, in_word, opposite
+from wesperon.editing.events import Key, Paste
+from wesperon.editing.keymap import MODELESS
+from wesperon.widgets.lines import Lines
+from wesperon.widgets.widget import Prompt
 
 EDITS = [*MOVES, *DELETIONS, *CHANGES]
 TEXTS = st.text(st.sampled_from("ab_1 .-é\u0301日\U0001f469\u200d\U0001f680\U0001f1e9\U0001f1ea\ufe0f\n"), max_size=14)
@@ -112,6 +117,97 @@ def test_edits_do_what_a_naive_model_does(steps: list[tuple[str, int] | str]) ->
             model.apply(*step)
         draft = editor.draft
         assert (draft.text[: draft.cursor], draft.text[draft.cursor :]) == ("".join(model.left), "".join(model.right))
+
+
+class Marked(Model):
+    """The naive one with a mark, counted in characters from the start, and what was cut last."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.mark: int | None = None
+        self.cut: str | None = None
+
+    @property
+    def at(self) -> int:
+        return len("".join(self.left))
+
+    def take(self, start: int, end: int) -> None:
+        """Cut what stands between two places."""
+        text = "".join(self.left + self.right)
+        if start < end:
+            self.cut = text[start:end]
+            self.remove(start, end)
+
+    def remove(self, start: int, end: int) -> None:
+        text = "".join(self.left + self.right)
+        self.set(text[:start], text[end:])
+        if self.mark is not None and self.mark > start:
+            self.mark = max(start, self.mark - (end - start))
+        self.settle()
+
+    def insert(self, text: str) -> None:
+        at = self.at
+        super().insert(text)
+        if self.mark is not None and self.mark > at:
+            self.mark += len(text)
+        self.settle()
+
+    def settle(self) -> None:
+        """Let the mark stand behind a cluster, not in it."""
+        ends = [0]
+        for cluster in [*self.left, *self.right]:
+            ends.append(ends[-1] + len(cluster))
+        self.mark = None if self.mark is None else next(end for end in ends if end >= self.mark)
+
+    def press(self, name: str) -> None:
+        region = sorted((self.at if self.mark is None else self.mark, self.at))
+        if name == "set-mark":
+            self.mark = self.at
+        elif name == "exchange-mark" and self.mark is not None:
+            self.mark, there = self.at, self.mark
+            text = "".join(self.left + self.right)
+            self.set(text[:there], text[there:])
+        elif name == "copy-region" and self.mark is not None:
+            self.cut = "".join(self.left + self.right)[region[0] : region[1]]
+        elif name == "delete-region":
+            self.take(*region)
+        elif name == "delete-text-whole":
+            self.take(0, len("".join(self.left + self.right)))
+        elif name == "paste-cut" and self.cut:
+            self.insert(self.cut)
+        elif name.startswith("move-"):
+            self.apply(name, 1)
+        elif name.startswith("delete-char"):
+            here = self.at
+            self.apply("move-char-" + ("left" if name.endswith("back") else "right"), 1)
+            self.remove(*sorted((here, self.at)))
+
+
+PRESSED = ["set-mark", "exchange-mark", "copy-region", "delete-region", "delete-text-whole", "paste-cut", *MODELLED[:8],
+           "delete-char-back", "delete-char-forward"]  # fmt: skip
+
+
+@settings(max_examples=300)
+@given(st.lists(st.sampled_from(PRESSED) | st.sampled_from([*MODELESS]) | TEXTS, max_size=20))
+def test_keys_do_what_a_naive_model_does(steps: list[str]) -> None:
+    line, model = Lines(Prompt("desk", 4), str), Marked()
+    acts = {act: key for key, act in MODELESS.items()}
+    for step in steps:
+        act = MODELESS.get(step, step)
+        if act in PRESSED:
+            keys = [Key(name) for name in acts[act].split(" ")] if act in acts else []
+            for key in keys:
+                line.press(key)
+            if not keys:
+                line.do(Act(act))
+            model.press(act)
+        elif step not in MODELESS:
+            line.press(Paste(step))
+            model.insert(step)
+        line.editor.before = ""  # cuts in a row are joined, which another test is about
+        assert line.text == "".join(model.left + model.right)
+        assert line.draft.cursor == model.at
+        assert line.editor.mark == model.mark
 
 
 @given(TEXTS)

@@ -98,11 +98,12 @@ class Editor:
             for _ in range(times * len(list(clusters(text)))):
                 over = Draft(over.text, min(reach("move-char-right", over), line_end(over.text, over.cursor)))
             draft = without(draft, draft.cursor, over.cursor)
-        self._change(insert(draft, text * times), TYPED, joins=joins)
+        self._change(insert(draft, text * times), TYPED, joins=joins, at=draft.cursor)
 
     def put(self, text: str) -> None:
         """Put a text at the cursor that came in one piece; a step of its own."""
-        self._change(insert(self._unselected(), text), OTHER)
+        draft = self._unselected()
+        self._change(insert(draft, text), OTHER, at=draft.cursor)
 
     def replace(self, draft: Draft) -> None:
         """Take another text altogether; a step of its own."""
@@ -159,7 +160,7 @@ class Editor:
         self.turn = 0
         if self.memory.ring:
             draft = self._unselected()
-            self._change(insert(draft, self.memory.ring[-1]), PASTED)
+            self._change(insert(draft, self.memory.ring[-1]), PASTED, at=draft.cursor)
             self.pasted = (draft.cursor, self.draft.cursor)
 
     def paste_older_cut(self, times: int = 1) -> None:
@@ -169,7 +170,7 @@ class Editor:
             return
         self.turn = (self.turn + times) % len(ring)
         bare = without(self.draft, *self.pasted)
-        self._change(insert(bare, ring[-1 - self.turn]), PASTED, joins=True)
+        self._change(insert(bare, ring[-1 - self.turn]), PASTED, joins=True, at=bare.cursor)
         self.pasted = (bare.cursor, self.draft.cursor)
 
     def set_mark(self, times: int = 1) -> None:
@@ -303,7 +304,7 @@ class Editor:
         if is_cut:
             self._cut(start, end, back=there < here)
         elif start < end:
-            self._change(without(self.draft, start, end), ERASED, joins=self.before == ERASED)
+            self._change(without(self.draft, start, end), ERASED, joins=self.before == ERASED, at=start)
         else:
             self.before = OTHER
 
@@ -317,18 +318,18 @@ class Editor:
             ring[-1] = taken + ring[-1] if back else ring[-1] + taken
         else:
             self._keep(taken)
-        self._change(without(self.draft, start, end), CUT)
+        self._change(without(self.draft, start, end), CUT, at=start)
 
     def _keep(self, text: str) -> None:
         self.memory.ring.append(text)
         del self.memory.ring[:-RING]
 
-    def _change(self, draft: Draft, kind: str, *, joins: bool = False) -> None:
-        """Take over a draft with another text; ``joins``: the step before goes on."""
+    def _change(self, draft: Draft, kind: str, *, joins: bool = False, at: int | None = None) -> None:
+        """Take over a draft with another text; ``joins``: the step before goes on; ``at``: where it differs first."""
         if not joins:
             self._remember(self.draft)
         self.future.clear()
-        self._become(draft)
+        self._become(draft, at)
         self.is_active = self.is_selection = False
         self.before = kind
 
@@ -338,10 +339,10 @@ class Editor:
         while len(self.past) > STEPS or (self.past_chars > STEP_CHARS and len(self.past) > 1):
             self.past_chars -= len(self.past.pop(0).text)
 
-    def _become(self, draft: Draft) -> None:
+    def _become(self, draft: Draft, at: int | None = None) -> None:
         """Show another text; the mark stays with the characters around it."""
         if self.mark is not None:
-            self.mark = settled(draft.text, _carried(self.mark, self.draft.text, draft.text))
+            self.mark = settled(draft.text, _carried(self.mark, self.draft.text, draft.text, at))
         self.draft = draft
 
 
@@ -359,11 +360,11 @@ def _in_column(text: str, start: int, goal: int) -> int:
     return at
 
 
-def _carried(at: int, old: str, new: str) -> int:
-    """Where an offset of the old text is in the new one."""
+def _carried(at: int, old: str, new: str, differs: int | None) -> int:
+    """Where an offset of the old text is in the new one; ``differs`` is where they differ first, if that is known."""
     from wesperon.editing.split import shared_end, shared_start
 
-    same = shared_start(old, new)
+    same = shared_start(old, new) if differs is None else differs
     if at <= same:
         return at
     behind = shared_end(old, new, same)
