@@ -80,7 +80,7 @@ class Finder:
         text = visible(self.search.needle) + (self._reason() if self.search.fails else "")
         return labelled(self._label(), self.line.prompt.gutter, [((cut(text, where.width), role),)], columns)
 
-    def column(self, where: Place, columns: int) -> int:
+    def column(self, where: Place) -> int:
         """The column of the cursor in that row."""
         return where.left + min(width(visible(self.search.needle)), where.width)
 

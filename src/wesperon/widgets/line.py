@@ -168,7 +168,7 @@ class Line:
         self.corner = (named + len(above), where.left)
         at = (named + len(above) + cursor[0], where.left + cursor[1])
         if self.finder:
-            at = (len(body), self.finder.column(where, columns))
+            at = (len(body), self.finder.column(where))
         below = [*finding, *(((" " * where.left, ""), *row) for row in self._below(where.width)), self._foot(columns)]
         del below[max(rows - len(body), 0) :]
         return Frame((*body, *below), (min(at[0], rows - 1), at[1]), "underline" if self.editor.overwrites else "")
@@ -179,22 +179,41 @@ class Line:
 
     def _text(self, where: Place, room: int) -> tuple[list[Row], tuple[int, int]]:
         """The rows of the text in sight, and the cursor in them."""
-        shown = self.shown
-        marks = self._colours(0)
+        lines, shown = self.lines, self.shown
+        layers = [(*self.editor.region, "selected"), (*self._fault(), "fault"), *self._brackets()]
         if self.selected:
-            marks = ((0, len(shown.text), "selected"),)
-        for start, end, role in self._brackets():
-            marks = overlay(marks, start, end, role)
-        marks = overlay(marks, *self.editor.region, "selected")
-        start, end = self._fault()
-        text = shown.text + " " if start >= len(shown.text) and end > start else shown.text
-        marks = overlay(marks, start, end, "fault")
+            layers.insert(0, (0, len(shown.text), "selected"))
         if self.finder:
-            marks = overlay(marks, *self.finder.match, "match")
+            layers.append((*self.finder.match, "match"))
+        at = self._line_of(shown.cursor)
+        placed = [(self._line_of(start), self._line_of(end), role) for start, end, role in layers if start < end]
+        last = len(lines) - 1
+        if self.complaint and self._fault()[0] >= len(shown.text):  # a fault behind the end is shown as one blank
+            placed.append(((last, len(lines[last])), (last, len(lines[last]) + 1), "fault"))
+            lines = [*lines[:last], lines[last] + " "]
         if self.hint:
-            marks = overlay(marks, len(text), len(text) + len(self.hint), "hint")
-            text += self.hint
-        return self.sheet.view([text], (0, shown.cursor), where.width, room, lambda line: marks)
+            lines = [*lines[:last], lines[last] + self.hint]
+
+        def marks(number: int) -> Marks:
+            found = self._colours(number)
+            for (first, start), (final, end), role in placed:
+                if first <= number <= final:
+                    upto = end if number == final else len(lines[number])
+                    found = overlay(found, start if number == first else 0, upto, role)
+            if self.hint and number == last:
+                found = overlay(found, len(lines[last]) - len(self.hint), len(lines[last]), "hint")
+            return found
+
+        return self.sheet.view(lines, at, where.width, room, marks)
+
+    @property
+    def lines(self) -> list[str]:
+        """The lines of what is shown: here a line end is a character like others."""
+        return [self.shown.text]
+
+    def _line_of(self, at: int) -> tuple[int, int]:
+        """The line of an offset in what is shown, from 0, and the offset in it."""
+        return 0, at
 
     def _colours(self, number: int) -> Marks:
         """What the language says about a line."""

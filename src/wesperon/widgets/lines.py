@@ -6,7 +6,7 @@ from wesperon.editing.edits import line_end, line_start
 from wesperon.editing.split import Split
 from wesperon.screen.frame import Frame
 from wesperon.screen.layout import labelled, place
-from wesperon.screen.sheet import overlay, spread
+from wesperon.screen.sheet import spread
 from wesperon.screen.width import cut
 from wesperon.widgets.line import Line
 
@@ -16,8 +16,6 @@ if TYPE_CHECKING:
     from typing import Any, ClassVar
 
     from wesperon.screen.frame import Row
-    from wesperon.screen.layout import Place
-    from wesperon.screen.sheet import Marks
     from wesperon.widgets.widget import Prompt
 
 #: Columns between two stops of the Tab key, and the most rows that stay on the screen of an accepted text.
@@ -112,34 +110,6 @@ class Lines(Line):
 
     def _room(self, rows: int) -> int:
         return max(rows - 2, 1)
-
-    def _text(self, where: Place, room: int) -> tuple[list[Row], tuple[int, int]]:
-        lines, shown = self.lines, self.shown
-        layers = [(*self.editor.region, "selected"), (*self._fault(), "fault"), *self._brackets()]
-        if self.selected:
-            layers.insert(0, (0, len(shown.text), "selected"))
-        if self.finder:
-            layers.append((*self.finder.match, "match"))
-        at = self._line_of(shown.cursor)
-        placed = [(self._line_of(start), self._line_of(end), role) for start, end, role in layers if start < end]
-        last = len(lines) - 1
-        if self.complaint and self._fault()[0] >= len(shown.text):  # a fault behind the end is shown as one blank
-            placed.append(((last, len(lines[last])), (last, len(lines[last]) + 1), "fault"))
-            lines = [*lines[:last], lines[last] + " "]
-        if self.hint:
-            lines = [*lines[:last], lines[last] + self.hint]
-
-        def marks(number: int) -> Marks:
-            found = self._colours(number)
-            for (first, start), (final, end), role in placed:
-                if first <= number <= final:
-                    upto = end if number == final else len(lines[number])
-                    found = overlay(found, start if number == first else 0, upto, role)
-            if self.hint and number == last:
-                found = overlay(found, len(lines[last]) - len(self.hint), len(lines[last]), "hint")
-            return found
-
-        return self.sheet.view(lines, at, where.width, room, marks)
 
     def _line_of(self, at: int) -> tuple[int, int]:
         """The line of an offset in what is shown, from 0, and the offset in it."""
