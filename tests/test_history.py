@@ -208,11 +208,37 @@ def test_a_file_that_cannot_be_used_is_left_alone_and_entries_last_for_the_run(
     assert (path.read_bytes() if path.is_file() else b"") == before
 
 
-def test_a_file_that_may_only_be_read_is_read() -> None:
+def test_a_file_that_may_only_be_read_is_read(file: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    History(file).add("before")
+
+    def refused(path: str, flags: int, *rest: object) -> int:
+        raise PermissionError(13, "Permission denied")
+
+    monkeypatch.setattr(os, "open", refused)
+    history = History(file)
+    assert history.add("now") is None
+    assert "Permission denied" in history.fault
+    assert [history.older(place, "", begins=True, seen=()).text for place in (None, 1 << 60)] == ["now", "before"]  # type: ignore[union-attr]
+    assert [entry.text for entry in history.entries()] == ["before"]
+
+
+def test_the_file_is_read_as_people_would() -> None:
     data = HEADER + "one\n·²⁰²⁶⁻¹¹⁻²³·⁰⁹·¹⁵·⁰²\n⁼⁰\n".encode()
     assert [(entry.text, entry.time, entry.status) for entry in entries(data)] == [("one", (2026, 11, 23, 9, 15, 2), 0)]
     assert entry_before(data, len(data)) == (len(HEADER), "one")
     assert raised("2026-11") == "²⁰²⁶⁻¹¹"
+
+
+def test_a_file_that_cannot_be_written_anew_goes_on_as_it_is(file: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    def refused(*paths: object) -> None:
+        raise OSError(28, "No space left")
+
+    monkeypatch.setattr(os, "replace", refused)
+    history = History(file, limit=500)
+    for number in range(30):
+        history.add(f"entry {number}")
+    assert not history.fault
+    assert len(list(history.entries())) == 30
 
 
 def test_a_search_goes_on_letter_by_letter_and_back() -> None:

@@ -33,6 +33,8 @@ if TYPE_CHECKING:
 
 #: The bytes that a history file may have before it is written anew, with half as many.
 LIMIT = 128 << 20
+#: How files are opened on systems where it matters: not for other programs, and with line ends as they are.
+PLAIN = getattr(os, "O_CLOEXEC", 0) | getattr(os, "O_BINARY", 0)
 #: How far back a hint is looked for, in bytes.
 NEAR = 1 << 18
 #: The place of the first entry of this run: behind everything that a file can hold.
@@ -175,7 +177,10 @@ class History:
                 if size > self.limit // 2:
                     break
                 kept.append(lines)
-            writing.replace(HEADER + b"".join(reversed(kept)))
+            try:
+                writing.replace(HEADER + b"".join(reversed(kept)))
+            except OSError:
+                pass  # no room, or another process holds it: the file stays as it is, and the next entry tries again
 
     def _append(self, data: bytes) -> tuple[int, int, int] | None:
         """Write at the end of the file: the file's number, and the offsets where this begins and ends."""
@@ -197,7 +202,7 @@ class History:
         """The file as it is in memory; nothing where there is none that can be used."""
         if self.data is None:
             self.data = b""
-            if self.path is not None and self.end and not self.fault:
+            if self.path is not None and self.end:
                 import mmap
 
                 try:
@@ -211,7 +216,7 @@ class History:
 
     def _refuse(self, error: OSError | ValueError) -> None:
         why = error.strerror if isinstance(error, OSError) else str(error)
-        self.fault = f"{self.path}: {why}; what is entered is kept for this run only"
+        self.fault = self.fault or f"{self.path}: {why}; what is entered is kept for this run only"
 
 
 class _Writing:
@@ -239,7 +244,7 @@ class _Writing:
     def _open(self, path: str) -> None:
         os.makedirs(os.path.dirname(path), mode=0o700, exist_ok=True)
         while True:
-            self.handle = os.open(path, os.O_RDWR | os.O_CREAT | os.O_APPEND | getattr(os, "O_CLOEXEC", 0), 0o600)
+            self.handle = os.open(path, os.O_RDWR | os.O_CREAT | os.O_APPEND | PLAIN, 0o600)
             _lock(self.handle)
             opened = os.fstat(self.handle)
             try:
@@ -275,7 +280,7 @@ class _Writing:
         path = self.history.path or os.devnull
         new = f"{path}.{os.getpid()}.new"
         try:
-            handle = os.open(new, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
+            handle = os.open(new, os.O_WRONLY | os.O_CREAT | os.O_TRUNC | PLAIN, 0o600)
             try:
                 rest = memoryview(data)
                 while rest:
