@@ -43,7 +43,16 @@ async def tick():
             console.say("the mast reports wind")
 async def main():
     ticking = asyncio.create_task(tick())
-    if "cancel" in sys.argv:
+    if "both" in sys.argv:
+        class Target(Form):
+            target = slot(ask="Target")
+            async def ask(self):
+                return (await Other.fill_async([])).other
+        class Other(Form):
+            other = slot(ask="Other")
+        first, second = await asyncio.gather(Target.fill_async([]), Other.fill_async([]))
+        print(first.target, second.other, await first.ask())
+    elif "cancel" in sys.argv:
         asking = asyncio.create_task(Plan.fill_async([]))
         while len(ticks) < 20:
             await asyncio.sleep(0.005)
@@ -73,6 +82,31 @@ def test_a_question_is_awaited_while_other_tasks_go_on() -> None:
         terminal.see("2 ['one', 'two'] True")
         assert terminal.end() == 0
         assert terminal.modes() == modes
+
+
+def test_tasks_that_ask_at_once_take_turns() -> None:
+    with Terminal(python("-c", LOOP, "both")) as terminal:
+        modes = terminal.initial
+        terminal.answer("Target", "Lantern")
+        terminal.answer("Other", "one")
+        terminal.wait(lambda: terminal.text().count("Other") == 2)
+        terminal.quiet()
+        terminal.type("two" + ENTER)
+        terminal.see("Lantern one two")
+        assert terminal.end() == 0
+        assert terminal.modes() == modes
+
+
+def test_a_paste_whose_end_is_lost_can_be_broken_off() -> None:
+    with Terminal(example("nightplan.py", "x")) as terminal:
+        terminal.see("Frames")
+        terminal.quiet()
+        terminal.type("\x1b[200~12\x03")
+        terminal.wait(lambda: not terminal.read(1.2))
+        assert terminal.process.isalive()
+        terminal.type(CTRL_C)
+        assert terminal.end() == -signal.SIGINT
+        assert "Frames  12^C" in terminal.text()
 
 
 def test_a_task_that_is_cancelled_gives_the_terminal_back() -> None:

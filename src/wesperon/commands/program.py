@@ -113,9 +113,9 @@ class Program(Branch):
 
     async def call_async(self, words: Sequence[str], driver: Driver | None = None) -> int:
         """The same inside an event loop, whose other tasks go on while a question is open."""
-        from wesperon.sources.steps import play_async
+        from wesperon.sources.steps import play_in_turn
 
-        return await play_async(self._steps(words, Terms(None, driver, is_async=True, **self.manners)))
+        return await play_in_turn(self._steps(words, Terms(None, driver, is_async=True, **self.manners)))
 
     def find(self, word: str, branch: Branch | None = None, at: int = 0, words: Sequence[str] = ()) -> str:
         """The name of the member that a word means: in any letter case, or cut to a beginning that no other has.

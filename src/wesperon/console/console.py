@@ -98,9 +98,9 @@ class Console:
 
     async def run_async(self) -> int:
         """The same inside an event loop, whose other tasks go on meanwhile; a command may be a coroutine."""
-        from wesperon.sources.steps import play_async
+        from wesperon.sources.steps import play_in_turn
 
-        return await play_async(self._steps(is_async=True))
+        return await play_in_turn(self._steps(is_async=True))
 
     def say(self, text: str) -> None:
         """Show lines above the one that is being typed, which stays as it is; from any thread, at any time.

@@ -144,11 +144,11 @@ class Form(Record):
 
         Keywords, result and errors are those of :meth:`fill`. A task that is cancelled gives the terminal back.
         """
-        from wesperon.sources.steps import play_async
+        from wesperon.sources.steps import play_in_turn
 
         bindings = settings.pop("bindings", None)
         terms = Terms(settings.pop("asking", None), driver, is_async=True, keys=bindings, **settings)
-        return await play_async(cls._filling(cls._read(words), terms))
+        return await play_in_turn(cls._filling(cls._read(words), terms))
 
     @classmethod
     def blank_answers(cls) -> str:

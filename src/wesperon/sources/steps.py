@@ -20,6 +20,10 @@ if TYPE_CHECKING:
     Steps = Generator["Asked | Awaitable[Any]", Any, R]
 
 
+#: The event loop that runs: what keeps its tasks apart, and the task that has the terminal.
+_turns: dict[Any, tuple[Any, list[Any]]] = {}
+
+
 @frozen
 class Asked:
     """A widget to be run by a driver."""
@@ -42,6 +46,25 @@ def play(steps: Steps[R]) -> R:
     except StopIteration as end:
         result: R = end.value
         return result
+
+
+async def play_in_turn(steps: Steps[R]) -> R:
+    """Run the work once no other task of the loop has the terminal; a task may ask while it has it."""
+    import asyncio
+
+    loop, task = asyncio.get_running_loop(), asyncio.current_task()
+    if loop not in _turns:
+        _turns.clear()  # of loops that have ended
+        _turns[loop] = (asyncio.Lock(), [])
+    lock, holders = _turns[loop]
+    if task in holders:
+        return await play_async(steps)
+    async with lock:
+        holders.append(task)
+        try:
+            return await play_async(steps)
+        finally:
+            holders.remove(task)
 
 
 async def play_async(steps: Steps[R]) -> R:

@@ -40,6 +40,8 @@ ESCAPE_WAIT = 0.05
 #: How long the answer to a question to the terminal itself may take, in seconds, and how many may stay away before no
 #: more are asked.
 REPORT_WAIT, MOST_UNANSWERED = 0.15, 2
+#: Ctrl-C that comes by itself, so many seconds after anything else, ends a paste whose end has got lost.
+INTERRUPT, PASTE_PAUSE = b"\x03", 1.0
 #: Signals that end the process, on which the terminal is given back first.
 ENDING = tuple(getattr(signals, name) for name in ("SIGTERM", "SIGHUP", "SIGQUIT") if hasattr(signals, name))
 #: The key that stops the process until it is told to go on.
@@ -81,6 +83,7 @@ class Blocking(Driver):
         self.is_gone = False
         self.is_left = False
         self.unanswered = 0
+        self.read_at = 0.0
 
     def close(self) -> None:
         """Close the terminal; the driver runs nothing any more."""
@@ -224,6 +227,10 @@ class Blocking(Driver):
         except OSError:
             data, self.is_gone = b"", True
         events: list[Event] = []
+        now = time.monotonic()
+        if self.decoder.is_pasting and data == INTERRUPT and now - self.read_at > PASTE_PAUSE:
+            events += self.decoder.break_off()
+        self.read_at = now
         for event in self.decoder.feed(data):
             if event == SUSPEND and hasattr(signals, "SIGTSTP"):
                 self._suspend()

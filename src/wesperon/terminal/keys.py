@@ -138,6 +138,17 @@ class Decoder:
             return [Key("escape"), Key("escape")]
         return []
 
+    @property
+    def is_pasting(self) -> bool:
+        """Whether the end of a paste has not come yet."""
+        return self._pasting
+
+    def break_off(self) -> list[Event]:
+        """End a paste whose end does not come; what came of it."""
+        self._pasted.append(self._rest)
+        self._rest = b""
+        return [self._paste()] if self._pasting else []
+
     def _paste(self) -> Paste:
         self._pasting = False
         text = b"".join(self._pasted).decode("utf-8", "replace")
