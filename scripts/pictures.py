@@ -62,6 +62,10 @@ PICTURES: dict[str, list[str]] = {
         "<ctrl+Left><Home><ctrl+x><F5><Escape>",
         "e<ctrl+w><ctrl+r>",
     ],
+    "plain": [
+        "WESPERON_PLAIN=1 wesperon demo --target HR-051<Return>",
+        "1,4-5<Return>5m<Return>300<Return>first light<Return>",
+    ],
     "split": ["python arrived.py --frames 12 HR-051 Lantern Nebula seconds=90 -5 2.5<Return>"],
     "help": ["wesperon demo expose --help<Return>"],
     "commands": [

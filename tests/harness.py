@@ -151,6 +151,10 @@ class Terminal:
         flags = termios.tcgetattr(self.process.fd)[3]
         return not flags & (termios.ICANON | termios.ECHO)
 
+    def is_echoing(self) -> bool:
+        """Whether the terminal shows what is typed."""
+        return bool(termios.tcgetattr(self.process.fd)[3] & termios.ECHO)
+
     def end(self) -> int:
         """Wait for the end of the program: its exit status, or minus the signal that ended it."""
         end = time.monotonic() + DEADLINE

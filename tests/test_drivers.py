@@ -283,7 +283,7 @@ def test_the_mouse_is_the_terminal_s_own_unless_it_is_wanted() -> None:
         assert b"\x1b[?1000h" not in terminal.received
 
 
-@pytest.mark.parametrize("term", ["", "dumb", "nonesuch", None])
+@pytest.mark.parametrize("term", ["", "nonesuch", None])
 def test_a_strange_terminal_still_asks(term: str | None) -> None:
     argv = ["env", "-u", "TERM", *example("nightplan.py", "x", "2", "90", "5")] if term is None else example(
         "nightplan.py", "x", "2", "90", "5"

@@ -57,7 +57,7 @@ def _widget(slot: Slot[Any], prompt: Prompt, default: Any, text: str | None, com
 
         place = None if default in (MISSING, None) else kind.choices.place(default)
         take: Callable[[int], Any] = lambda at: slot.admit(kind.choices.check(at))  # noqa: E731
-        return Menu(prompt, kind.choices, take, current=place or 0, complaint=complaint)
+        return Menu(prompt, kind.choices, take, current=place, complaint=complaint)
     if isinstance(kind, AnyOf):
         from wesperon.widgets.menu import Checkboxes
 

@@ -51,7 +51,18 @@ SUSPEND = Key("ctrl-z")
 def reach() -> Blocking | None:
     """A driver on the controlling terminal; ``None`` where there is none, or nobody at it."""
     port = reach_port()
+    if port is not None and wants_plain(os.environ):
+        from wesperon.terminal.plain import Plain
+
+        return Plain(port)
     return None if port is None else Blocking(port)
+
+
+def wants_plain(environment: Mapping[str, str]) -> bool:
+    """Whether questions are to be plain lines: on a terminal that cannot move its cursor, or where that is wished."""
+    if sys.platform == "win32":
+        return False
+    return environment.get("TERM") == "dumb" or environment.get("WESPERON_PLAIN", "0") not in ("", "0")
 
 
 def reach_port() -> Port | None:

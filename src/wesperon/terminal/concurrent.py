@@ -7,8 +7,10 @@ waits in a thread. A task that is cancelled gives the terminal back.
 from __future__ import annotations
 
 import asyncio
+import os
 
-from wesperon.terminal.blocking import Blocking, reach_port
+from wesperon.terminal import blocking
+from wesperon.terminal.blocking import Blocking, reach_port, wants_plain
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -16,8 +18,13 @@ if TYPE_CHECKING:
     from wesperon.widgets.widget import Outcome, Widget
 
 
-def reach() -> Concurrent | None:
-    """A driver on the controlling terminal; ``None`` where there is none, or nobody at it."""
+def reach() -> Blocking | None:
+    """A driver on the controlling terminal; ``None`` where there is none, or nobody at it.
+
+    In plain lines, questions block.
+    """
+    if wants_plain(os.environ):
+        return blocking.reach()
     port = reach_port()
     return None if port is None else Concurrent(port)
 

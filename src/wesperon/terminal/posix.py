@@ -60,6 +60,16 @@ class PosixPort:
         except OSError:
             return 0, 0
 
+    def keep(self) -> None:
+        """Remember the modes as they are, for ``give_back``."""
+        self._modes = termios.tcgetattr(self.handle)
+
+    def echo(self, shown: bool) -> None:
+        """Have the terminal show what is typed, or not."""
+        modes = termios.tcgetattr(self.handle)
+        modes[3] = modes[3] | termios.ECHO if shown else modes[3] & ~termios.ECHO
+        termios.tcsetattr(self.handle, termios.TCSADRAIN, modes)
+
     def take(self) -> None:
         """Set modes in which every key arrives at once and as it is (POSIX, Base Definitions, 11.2)."""
         try:

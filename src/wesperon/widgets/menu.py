@@ -28,7 +28,7 @@ class Menu:
     """Asks for one of several choices.
 
     ``accept`` turns the place of the choice into the value, and raises Complaint where it cannot be taken; ``current``
-    is the place that is current at first.
+    is the place of the default, which is current at first.
     """
 
     FOOT = "Up Down: move   Enter: take   Ctrl-C: stop"
@@ -39,13 +39,14 @@ class Menu:
         choices: Choices[Any],
         accept: Callable[[Any], Any],
         *,
-        current: int = 0,
+        current: int | None = None,
         complaint: Complaint | None = None,
     ) -> None:
         self.prompt = prompt
         self.choices = choices
         self.accept = accept
-        self.current = current
+        self.default = current
+        self.current = current or 0
         self.top = 0
         self.page = IN_SIGHT
         self.heading = 0

@@ -1,0 +1,218 @@
+"""Widgets in plain lines: what is printed before an answer, and what an answer that is one line of text does.
+
+For terminals that cannot move their cursor, for screen readers and slow lines. Values and complaints are those of the
+widgets themselves; only the way in is another.
+"""
+
+from __future__ import annotations
+
+from wesperon.core import Complaint, quoted
+from wesperon.core.visible import visible
+from wesperon.editing.edits import whole
+from wesperon.screen.width import width
+from wesperon.widgets.line import Line
+from wesperon.widgets.lines import Lines
+from wesperon.widgets.menu import Checkboxes, Menu
+from wesperon.widgets.secret import Secret
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from wesperon.widgets.widget import Widget
+
+#: The most choices that are listed.
+LISTED = 60
+#: The line that ends a text of several lines.
+END = "."
+
+
+class PlainLine:
+    """A line, or yes or no: the answer is its text."""
+
+    hides = False
+
+    def __init__(self, widget: Line) -> None:
+        self.widget: Line = widget
+
+    def rows(self) -> list[str]:
+        """What stands above the prompt: the question, and what is wrong with the last answer."""
+        complaint = self.widget.complaint
+        rows = [row for row in self.widget.prompt.question.split("\n") if row]
+        return [*rows, *([f"  {complaint.reason}"] if complaint else [])]
+
+    def prompt(self) -> str:
+        """The label, what is wanted, and what an empty answer stands for."""
+        prompt, default = self.widget.prompt, self.widget.default
+        wanted = f" ({prompt.hint})" if prompt.hint else ""
+        return f"{prompt.label}{wanted}{f' [{visible(default)}]' if default else ''}: "
+
+    def is_whole(self, lines: list[str]) -> bool:
+        """Whether the answer is complete with these lines."""
+        return True
+
+    def answer(self, lines: list[str]) -> None:
+        """Take the answer; where it will not do, the widget has a complaint."""
+        text = "\n".join(lines)
+        self.widget.complaint = None
+        self.widget.editor.replace(whole(text or self.widget.default or ""))
+        self.widget.enter()
+
+
+class PlainLines(PlainLine):
+    """A text of several lines: up to one that says so, or until the program has enough."""
+
+    widget: Lines
+
+    def rows(self) -> list[str]:
+        """The same, and how the text is ended."""
+        how = [] if self.widget.is_whole else [f"Several lines; one with {END} alone ends them."]
+        return [*super().rows(), *how]
+
+    def is_whole(self, lines: list[str]) -> bool:
+        """See ``PlainLine``."""
+        if self.widget.is_whole is not None:
+            return bool(self.widget.is_whole("\n".join(lines)))
+        if lines[-1] == END:
+            lines.pop()
+            return True
+        return lines == [""] and bool(self.widget.default)
+
+
+class PlainSecret(PlainLine):
+    """A secret: typed unseen."""
+
+    hides = True
+    widget: Secret
+
+    def prompt(self) -> str:
+        """See ``PlainLine``; the default is not shown."""
+        again = "once more" if self.widget.first is not None else "not shown while you type"
+        return f"{self.widget.prompt.label} ({again}): "
+
+
+class PlainMenu:
+    """One of several choices, by number or by text."""
+
+    hides = False
+    HOW = "number or text"
+
+    def __init__(self, widget: Menu) -> None:
+        self.widget = widget
+        self.has_listed = False
+
+    def rows(self) -> list[str]:
+        """The choices with their numbers, once; what is wrong with the last answer."""
+        rows = [] if self.has_listed else self._list()
+        self.has_listed = True
+        complaint = self.widget.complaint
+        return [*rows, *([f"  {complaint.reason}"] if complaint else [])]
+
+    def prompt(self) -> str:
+        """The label, how to answer, and what an empty answer stands for."""
+        default = self.default()
+        return f"{self.widget.prompt.label} ({self.HOW}){f' [{visible(default)}]' if default else ''}: "
+
+    def default(self) -> str:
+        """The text that an empty answer stands for."""
+        at = self.widget.default
+        return "" if at is None else self.widget.choices.label(at)
+
+    def is_whole(self, lines: list[str]) -> bool:
+        """See ``PlainLine``."""
+        return True
+
+    def answer(self, lines: list[str]) -> None:
+        """See ``PlainLine``."""
+        widget, text = self.widget, lines[0].strip()
+        widget.complaint = None
+        try:
+            if text or widget.default is not None:
+                widget.current = self.place(text) if text else widget.default or 0
+                widget.enter()
+            else:
+                widget.complaint = Complaint("an answer is needed: the number of a choice, or its text")
+        except Complaint as complaint:
+            widget.complaint = complaint
+
+    def place(self, text: str) -> int:
+        """The place of a choice by its text, else by its number; raises Complaint."""
+        choices = self.widget.choices
+        at = choices.find(text)
+        if at is None and text.isdecimal():
+            if not 1 <= int(text[:9]) <= len(choices):
+                raise Complaint(f"{quoted(text)} is no number of a choice: they go from 1 to {len(choices):,}")
+            at = int(text) - 1
+        if at is None:
+            raise choices.unknown(text)
+        return at
+
+    def _list(self) -> list[str]:
+        """The choices, as many as are listed, with notes in a column behind them."""
+        choices, question = self.widget.choices, self.widget.prompt.question
+        shown = range(min(len(choices), LISTED))
+        labels = [visible(choices.label(at)) for at in shown]
+        widest = max(map(width, labels), default=0)
+        rows = [question] if question else []
+        for at, label in zip(shown, labels, strict=True):
+            barred = choices.barred(at)
+            note = f"not now: {barred}" if barred else choices.note(at)
+            padded = label + " " * (widest - width(label)) if note else label
+            rows.append(f"{at + 1:>4}  {padded}{f'  {visible(note)}' if note else ''}")
+        more = len(choices) - len(labels)
+        return [*rows, *([f"      and {more:,} more, by number or text"] if more else [])]
+
+
+class PlainCheckboxes(PlainMenu):
+    """Some of several choices, by numbers, ranges and texts with commas between them."""
+
+    HOW = "numbers such as 1,3-5, or texts"
+    widget: Checkboxes
+
+    def default(self) -> str:
+        """See ``PlainMenu``."""
+        return ", ".join(self.widget.choices.label(at) for at in sorted(self.widget.marked))
+
+    def answer(self, lines: list[str]) -> None:
+        """See ``PlainLine``."""
+        widget, text = self.widget, lines[0].strip()
+        widget.complaint = None
+        try:
+            if text.lower() == "none" and widget.choices.find(text) is None:
+                widget.marked = set()
+            elif text:
+                widget.marked = self.places(text)
+            widget.enter()
+        except Complaint as complaint:
+            widget.complaint = complaint
+
+    def places(self, text: str) -> set[int]:
+        """The places that the answer names; raises Complaint."""
+        at = self.widget.choices.find(text)
+        if at is not None:
+            return {at}
+        found: set[int] = set()
+        for part in text.split(","):
+            first, mark, last = part.strip().partition("-")
+            if mark and first.strip().isdecimal() and last.strip().isdecimal():
+                found |= set(range(self.place(first.strip()), self.place(last.strip()) + 1))
+            elif part.strip():
+                found.add(self.place(part.strip()))
+        return found
+
+
+#: What puts each kind of widget into plain lines; the first that fits.
+PLAIN: tuple[tuple[type, type], ...] = (
+    (Checkboxes, PlainCheckboxes),
+    (Menu, PlainMenu),
+    (Secret, PlainSecret),
+    (Lines, PlainLines),
+    (Line, PlainLine),
+)
+
+
+def plainly(widget: Widget) -> PlainLine | PlainMenu:
+    """The widget in plain lines; raises TypeError for one that is of none of these kinds."""
+    for kind, plain in PLAIN:
+        if isinstance(widget, kind):
+            made: PlainLine | PlainMenu = plain(widget)
+            return made
+    raise TypeError(f"{type(widget).__name__} cannot be asked in plain lines")
