@@ -13,6 +13,7 @@ from wesperon.editing.past import Listed
 from wesperon.terminal.keys import Decoder
 from wesperon.terminal.scripted import Press, Scripted
 from wesperon.widgets.line import Line
+from wesperon.widgets.lines import Lines
 from wesperon.widgets.said import in_columns, shared_beginning
 from wesperon.widgets.widget import Answered, Ended, Interrupted, Prompt
 
@@ -188,6 +189,16 @@ def test_a_million_characters_are_pasted_in_one_frame() -> None:
     assert len(line.view(80, 24).rows) <= 24
     line.press(Key("enter"))
     assert line.outcome == Answered("x" * 1_000_000)
+
+
+def test_a_million_characters_of_code_are_pasted_in_one_frame() -> None:
+    text = Lines(Prompt("Note", 4), str, language="python")
+    text.dress({}, 16, "")
+    text.press(Paste("frames = [1, 2]\n" * 60_000))
+    assert len(text.view(80, 24).rows) <= 24
+    text.press(Key("left"))
+    text.press(Key("x", "x"))
+    assert text.view(80, 24).cursor == (20, 24)
 
 
 @pytest.mark.parametrize("seed", range(5))

@@ -40,6 +40,8 @@ if TYPE_CHECKING:
 
 #: The most rows of a text that are shown at a time.
 MOST_ROWS = 8
+#: Longer texts are not coloured: what was pasted in one piece has to be read in one piece.
+COLOURED = 200_000
 
 
 class Line:
@@ -217,14 +219,15 @@ class Line:
 
     def _colours(self, number: int) -> Marks:
         """What the language says about a line."""
-        if self.language is None or not self.shown.text or not self.dressing[1]:
+        text = self.shown.text
+        if self.language is None or not text or not self.dressing[1] or len(text) > COLOURED:
             return ()
         if self.colours is None:
             from wesperon.editing.colours import colours_for
             from wesperon.editing.styles import roles_of
 
             self.colours = colours_for(self.language, roles_of(*self.dressing), self._split())
-        return self.colours.marks(self.shown.text, number)
+        return self.colours.marks(text, number)
 
     def _split(self) -> Split | None:
         """What holds the lines of the text, where anything does."""
