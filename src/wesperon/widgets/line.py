@@ -41,7 +41,7 @@ if TYPE_CHECKING:
 #: The most rows of a text that are shown at a time.
 MOST_ROWS = 8
 #: Longer texts are not coloured: what was pasted in one piece has to be read in one piece.
-COLOURED = 200_000
+COLOURED = 80_000
 
 
 class Line:
