@@ -12,7 +12,7 @@ from wesperon.editing.events import Key, Paste
 from wesperon.editing.keymap import MODELESS, prefixes
 from wesperon.screen.width import cut
 from wesperon.terminal.bindings import key_files, load
-from wesperon.terminal.blocking import ESCAPE_WAIT, Blocking, reach
+from wesperon.terminal.blocking import ESCAPE_WAIT, Blocking, reach_port
 from wesperon.terminal.keys import Decoder
 
 TYPE_CHECKING = False
@@ -38,9 +38,10 @@ class Keys(Command):
         """The list, or None after the keys have been shown."""
         bindings, faults = load({}, {}, key_files(self.program))
         keymap = {**MODELESS, **bindings.keys}
-        driver = None if self.list_ else reach()
-        if driver is None:
+        port = None if self.list_ else reach_port()
+        if port is None:
             return "\n".join([*listed(keymap, bindings), *faults])
+        driver = Blocking(port)
         try:
             with driver:
                 _show(driver, keymap, faults)
