@@ -26,6 +26,8 @@ import pyte
 ROOT = Path(__file__).parent.parent
 EXAMPLES = ROOT / "examples"
 DEADLINE = 20.0
+#: Bytes that a pseudo-terminal takes at once while it takes any.
+PIECE = 64
 
 #: Folders of the user's own that no test shares with anybody.
 _home = tempfile.TemporaryDirectory(prefix="wesperon-")
@@ -127,7 +129,16 @@ class Terminal:
 
     def type(self, text: str) -> None:
         """Type a text, or the bytes of keys."""
-        self.process.write(text.encode())
+        self.send(text.encode())
+
+    def send(self, data: bytes) -> None:
+        """Send bytes, and take in what the program sends meanwhile: a program that cannot write does not read."""
+        end = time.monotonic() + DEADLINE
+        while data and not self.is_closed:
+            assert time.monotonic() < end, f"the program reads nothing; its screen:\n{self.everything()}"
+            self.read(0)
+            if select.select([], [self.process.fd], [], 0.05)[1]:
+                data = data[os.write(self.process.fd, data[:PIECE]) :]
 
     def answer(self, label: str, text: str) -> None:
         """Wait for a question, type a text, and press Enter."""
