@@ -177,7 +177,7 @@ def test_many_choices_are_not_all_listed_and_a_default_is_taken_by_an_empty_answ
     menu: Menu = Menu(PROMPT, kind.choices, kind.choices.check, current=7)
     plain = plainly(menu)
     assert isinstance(plain, PlainMenu)
-    assert len(plain.rows()) == 61
+    assert len(plain.rows()) == 62
     assert "[HR-007]" in plain.prompt()
     assert answered(menu, "") == 7
     assert isinstance(plainly(Checkboxes(PROMPT, kind.choices, set)), PlainCheckboxes)

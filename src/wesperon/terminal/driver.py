@@ -118,7 +118,7 @@ class Driver:
             if not self.depth:
                 self.enter()
                 try:
-                    self.send(self.painter.start(self.size()[0]))
+                    self.send(self.beginning())
                 except BaseException:
                     self.leave()
                     raise
@@ -135,6 +135,10 @@ class Driver:
                     self.send(self.painter.abandon())
                 self._tell_all()
                 self.leave()
+
+    def beginning(self) -> str:
+        """What is sent once the terminal is taken, before the first frame."""
+        return self.painter.start(self.size()[0])
 
     def look_at(self, frame: Frame) -> None:
         """Called with each frame before it is drawn."""

@@ -18,8 +18,7 @@ from wesperon.widgets.widget import Ended, Interrupted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from types import FrameType, TracebackType
-    from typing import Self
+    from types import FrameType
 
     from wesperon.terminal.posix import PosixPort
     from wesperon.widgets.widget import Outcome, Widget
@@ -30,22 +29,14 @@ class Plain(Blocking):
 
     port: PosixPort
 
-    def __enter__(self) -> Self:
-        with self.lock:
-            if not self.depth:
-                self.port.keep()
-                self._listen()
-            self.depth += 1
-        return self
+    def enter(self) -> None:
+        """Remember the modes of the terminal, which stay as they are."""
+        self.port.keep()
+        self._listen()
 
-    def __exit__(
-        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
-    ) -> None:
-        with self.lock:
-            self.depth -= 1
-            if not self.depth:
-                self._tell_all()
-                self.leave()
+    def beginning(self) -> str:
+        """Nothing: a terminal in plain lines is at the start of one already."""
+        return ""
 
     def run(self, widget: Widget) -> Outcome:
         """Print the question and read lines until one is an answer."""

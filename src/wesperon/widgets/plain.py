@@ -146,12 +146,12 @@ class PlainMenu:
         return at
 
     def _list(self) -> list[str]:
-        """The choices, as many as are listed, with notes in a column behind them."""
+        """What is asked, and the choices, as many as are listed, with notes in a column behind them."""
         choices, question = self.widget.choices, self.widget.prompt.question
         shown = range(min(len(choices), LISTED))
         labels = [visible(choices.label(at)) for at in shown]
         widest = max(map(width, labels), default=0)
-        rows = [question] if question else []
+        rows = [question or self.widget.prompt.label]
         for at, label in zip(shown, labels, strict=True):
             barred = choices.barred(at)
             note = f"not now: {barred}" if barred else choices.note(at)
