@@ -20,7 +20,8 @@ from wesperon.screen.painter import Painter
 from wesperon.terminal.keys import Decoder
 from wesperon.widgets.line import Line
 from wesperon.widgets.lines import Lines
-from wesperon.widgets.menu import Checkboxes, Menu
+from wesperon.widgets.checkboxes import Checkboxes
+from wesperon.widgets.menu import Menu
 from wesperon.widgets.secret import Secret
 from wesperon.widgets.widget import Prompt
 from wesperon.widgets.yes_no import YesNo

@@ -33,6 +33,12 @@ PIECE = 64
 _home = tempfile.TemporaryDirectory(prefix="wesperon-")
 HOMES = {"XDG_CONFIG_HOME": f"{_home.name}/config", "XDG_STATE_HOME": f"{_home.name}/state"}
 
+
+def _state() -> dict[str, str]:
+    """A state folder that no other run has left anything in."""
+    return {"XDG_STATE_HOME": tempfile.mkdtemp(dir=_home.name)}
+
+
 UP, DOWN, RIGHT, LEFT = "\x1b[A", "\x1b[B", "\x1b[C", "\x1b[D"
 ENTER, CTRL_C, CTRL_D, BACKSPACE = "\r", "\x03", "\x04", "\x7f"
 
@@ -51,7 +57,13 @@ class Terminal:
     ) -> None:
         # The emulator cuts rows that become too long, as the terminal does that sets this variable.
         kept = {name: value for name, value in os.environ.items() if name not in ("TMUX", "STY", "NO_COLOR")}
-        terminal = {"TERM": "xterm-256color", "XTERM_VERSION": "XTerm(390)", "PYTHONPATH": str(ROOT), **HOMES}
+        terminal = {
+            "TERM": "xterm-256color",
+            "XTERM_VERSION": "XTerm(390)",
+            "PYTHONPATH": str(ROOT),
+            **HOMES,
+            **_state(),
+        }
         environment = {**kept, **terminal, **(env or {})}
         self.process = ptyprocess.PtyProcess.spawn(
             list(argv), dimensions=(rows, columns), env=environment, preexec_fn=_plain_signals

@@ -85,13 +85,13 @@ def test_a_wrong_answer_stays_in_the_line_with_its_reason() -> None:
     with Terminal(example("nightplan.py", "--target=x")) as terminal:
         terminal.answer("Frames", "4x5")
         terminal.see('"4x5" is not a whole number')
-        assert terminal.lines()[0].endswith("Frames  4x5")
+        assert "Frames  4x5 " in terminal.lines()[0]
         assert terminal.screen.cursor.x == terminal.lines()[0].index("x5")
         fault = terminal.screen.buffer[0][terminal.screen.cursor.x]
         assert fault.underscore
         terminal.type(ENTER + BACKSPACE + "\x1b[3~" + ENTER)
         terminal.see("Seconds each")
-        assert terminal.lines()[0].endswith("Frames  5")
+        assert "Frames  5" in terminal.lines()[0]
 
 
 def test_a_wrong_word_is_told_before_anything_is_asked() -> None:
@@ -278,7 +278,7 @@ def test_a_terminal_that_breaks_long_rows_shows_one_question_after_a_resize() ->
             tmux("resize-window", "-x", columns)
             screen_with("Frames")
             shown = screen_with("1" * 50)
-            assert shown.count("stop") == 1, shown
+            assert shown.count("a whole number") == 1, shown
     finally:
         tmux("kill-server")
 

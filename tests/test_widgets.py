@@ -54,7 +54,7 @@ def ask(declared: Any, *script: Any, asking: str = "missing", words: tuple[str, 
         (slot(str, rest=True, least=1), ["'a b' c", ENTER], ("a b", "c")),
         (slot(), [Paste("a\nb"), ENTER], "a\nb"),
         (slot(one_of("abc")), [Press("down"), ENTER], "b"),
-        (slot(one_of("abc")), [Press("down", 9), Press("up"), ENTER], "b"),
+        (slot(one_of("abc")), [Press("down", 9), Press("up"), ENTER], "c"),
         (slot(one_of("abc")), [Press("end"), ENTER], "c"),
         (slot(one_of("abc"), default="b"), [ENTER], "b"),
         (slot(any_of("abc")), [ENTER], ()),
@@ -115,7 +115,7 @@ def test_a_menu_shows_what_is_in_sight_with_notes_and_reasons() -> None:
         "          HR-003  far",
         "          HR-004",
         "          HR-005  far",
-        "  Up Down: move   Enter: take   Ctrl-C: stop   1 of 1,000",
+        "  Enter: take   Up Down: move   Type: narrow   Ctrl-C: stop   1 of 1,000",
     ]
     assert driver.frames[1].splitlines()[6].endswith("HR-020")
     assert driver.frames[-1] == "  Target  HR-020"

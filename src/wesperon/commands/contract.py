@@ -59,6 +59,7 @@ def _kind(slot: Slot[Any]) -> list[str]:
     kind = slot.kind
     parts = [kind.wanted]
     if isinstance(kind, (OneOf, AnyOf)):
+        kind.choices.draw_all(LISTED + 1)
         many = len(kind.choices)
         labels = ", ".join(kind.choices.labels()) if many <= LISTED else counted(many, "choice")
         parts = [f"{'one' if isinstance(kind, OneOf) else 'any'} of {labels}"]

@@ -1,138 +1,23 @@
 """Kinds whose values are picked from a list: ``one_of`` and ``any_of``.
 
-The program's own objects go in and come out. The word for a choice is its label; ``also`` may give it further
-words. Operations and their costs, for ``n`` choices:
-
-    declare                 n steps for up to 1,000 choices (labels are compared), one step for more
-    label, note, barred     one call of the program's function, when asked for
-    text to choice          one look-up; the table of labels is built at the first, in n steps
-    object to choice        one look-up by identity, else n comparisons
+The program's own objects go in and come out. The word for a choice is its label; ``also`` may give it further words.
 """
 
 from __future__ import annotations
 
-from wesperon.core import Complaint, DeclarationError, Generic, T, overload, quoted
+from wesperon.core import Complaint, DeclarationError, T, overload, quoted
 from wesperon.core.kinds import Kind
+from wesperon.core.messages import tell
+from wesperon.core.objects import Choices, Later
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterable, Mapping
     from typing import Any
 
-    #: From an object to a text about it: a function, or the name of an attribute.
-    About = Callable[[T], str | None] | str | None
-    Also = Callable[[T], str | Iterable[str] | None] | str | None
-    Label = Callable[[T], str] | str | None
+    from wesperon.core.objects import About, Also, Label
 
-#: Up to here the labels are compared when the choices are declared, beyond when the first text is looked up.
-EAGER = 1_000
-#: Up to here a complaint lists the choices.
-LISTED = 6
-
-
-class Choices(Generic[T]):
-    """A list of objects with a label, and perhaps a note, further words, a reason why not, for each."""
-
-    def __init__(
-        self,
-        choices: Iterable[T] | Mapping[str, T],
-        label: Label[T] = None,
-        note: About[T] = None,
-        also: Also[T] = None,
-        barred: About[T] = None,
-    ) -> None:
-        self._labels: list[str] | None = None
-        if hasattr(choices, "keys"):
-            mapping: Any = choices
-            self._labels = [str(key) for key in mapping]
-            self.objects: list[T] = [mapping[key] for key in mapping]
-        else:
-            self.objects = list(choices)
-        self._label = _getter(label) or _plain_label
-        self._note = _getter(note)
-        self._also = _getter(also)
-        self._barred = _getter(barred)
-        self._by_text: dict[str, int] | None = None
-        self._by_identity: dict[int, int] | None = None
-        if not self.objects:
-            raise DeclarationError("there is nothing to choose from: the list of choices is empty")
-        if len(self.objects) <= EAGER:
-            self._table()
-
-    def __len__(self) -> int:
-        return len(self.objects)
-
-    def label(self, at: int) -> str:
-        """The label of the choice at a place."""
-        return str(self._label(self.objects[at])) if self._labels is None else self._labels[at]
-
-    def note(self, at: int) -> str:
-        """What is said beside the label; may be empty."""
-        return str(self._note(self.objects[at]) or "") if self._note else ""
-
-    def barred(self, at: int) -> str:
-        """Why the choice cannot be taken; empty where it can."""
-        return str(self._barred(self.objects[at]) or "") if self._barred else ""
-
-    def labels(self) -> Iterable[str]:
-        """Every label, in order, made when asked for."""
-        return (self.label(at) for at in range(len(self)))
-
-    def find(self, text: str) -> int | None:
-        """The place of the choice with this label or word: exactly, else with the blanks around it taken off."""
-        table = self._table()
-        at = table.get(text)
-        return table.get(text.strip()) if at is None else at
-
-    def place(self, value: Any) -> int | None:
-        """The place of an object among the choices: the same object first, else an equal one."""
-        if self._by_identity is None:
-            self._by_identity = {id(value): at for at, value in enumerate(self.objects)}
-        at = self._by_identity.get(id(value))
-        if at is None:
-            at = next((at for at, own in enumerate(self.objects) if own == value), None)
-        return at
-
-    def check(self, at: int) -> T:
-        """The object at a place; raises Complaint where it is barred."""
-        reason = self.barred(at)
-        if reason:
-            raise Complaint(f"{quoted(self.label(at))} cannot be chosen: {reason}", 0)
-        return self.objects[at]
-
-    def unknown(self, text: str, position: int | None = None) -> Complaint:
-        """The complaint about a text that names no choice."""
-        from wesperon.core.nearest import suggestion
-
-        if len(self) <= LISTED:
-            hint = "; choose from: " + ", ".join(quoted(label)[1:-1] for label in self.labels())
-        else:
-            hint = suggestion(text, self.labels())
-        return Complaint(f"{quoted(text)} is none of the {len(self):,} choices{hint}", position)
-
-    def _table(self) -> dict[str, int]:
-        if self._by_text is None:
-            table: dict[str, int] = {}
-            for at, label in enumerate(self.labels()):
-                self._enter(table, label, at)
-            if self._also:
-                for at, value in enumerate(self.objects):
-                    words = self._also(value) or ()
-                    for word in (words,) if isinstance(words, str) else words:
-                        if table.get(word) != at:
-                            self._enter(table, word, at)
-            self._by_text = table
-        return self._by_text
-
-    def _enter(self, table: dict[str, int], text: str, at: int) -> None:
-        if not text.strip():
-            raise DeclarationError(f"choice {at + 1} ({quoted(repr(self.objects[at]))}) has an empty label")
-        if text in table:
-            raise DeclarationError(
-                f"choices {table[text] + 1} and {at + 1} are both called {quoted(text)}: "
-                "give each a label (or a word of also) of its own"
-            )
-        table[text] = at
+__all__ = ["AnyOf", "Choices", "OneOf", "any_of", "one_of"]
 
 
 class OneOf(Kind[T]):
@@ -143,7 +28,18 @@ class OneOf(Kind[T]):
 
     def __init__(self, choices: Choices[T]) -> None:
         self.choices = choices
-        self.wanted = f"one of the {len(choices):,} choices"
+        self.depends = isinstance(choices, Later)
+
+    @property
+    def wanted(self) -> str:  # type: ignore[override]
+        """How many there are to choose from."""
+        if self.depends or self.choices.is_growing:
+            return tell("one of the choices")
+        return tell("one of the {count} choices", count=f"{len(self.choices):,}")
+
+    def here(self, answers: object) -> OneOf[T]:
+        """The same with the choices that there are with these answers; raises Complaint."""
+        return OneOf(self.choices.here(answers)) if isinstance(self.choices, Later) else self
 
     def read(self, text: str) -> T:
         """The object with this label or word; raises Complaint."""
@@ -182,10 +78,32 @@ class AnyOf(Kind["tuple[T, ...]"]):
     def __init__(self, choices: Choices[T], least: int = 0, most: int | None = None) -> None:
         self.choices = choices
         self.least = least
-        self.most = len(choices) if most is None else most
-        if not 0 <= least <= self.most:
-            raise DeclarationError(f"least={least} and most={most} leave nothing that could be chosen")
-        self.wanted = f"any of the {len(choices):,} choices"
+        self._most = most
+        self.depends = isinstance(choices, Later)
+        if least < 0 or not (least <= self.most or (most is None and (self.depends or choices.is_growing))):
+            raise DeclarationError(
+                tell("least={least} and most={most} leave nothing that could be chosen", least=least, most=most)
+            )
+
+    @property
+    def most(self) -> int:
+        """The most that may be chosen."""
+        return len(self.choices) if self._most is None else self._most
+
+    @property
+    def wanted(self) -> str:  # type: ignore[override]
+        """How many there are to choose from."""
+        if self.depends or self.choices.is_growing:
+            return tell("any of the choices")
+        return tell("any of the {count} choices", count=f"{len(self.choices):,}")
+
+    def here(self, answers: object) -> AnyOf[T]:
+        """The same with the choices that there are with these answers; raises Complaint."""
+        if not isinstance(self.choices, Later):
+            return self
+        choices = self.choices.here(answers)
+        least = self.least if choices.is_growing else min(self.least, len(choices))
+        return AnyOf(choices, least, self._most)
 
     def read(self, text: str) -> tuple[T, ...]:
         """The objects that the text names; raises Complaint at the first label that is none."""
@@ -214,9 +132,9 @@ class AnyOf(Kind["tuple[T, ...]"]):
     def gather(self, places: set[int]) -> tuple[T, ...]:
         """The objects at the places, in the order of the choices; raises Complaint for too few or too many."""
         if len(places) < self.least:
-            raise Complaint(f"{len(places)} chosen, at least {self.least} wanted")
+            raise Complaint(tell("{count} chosen, at least {least} wanted", count=len(places), least=self.least))
         if len(places) > self.most:
-            raise Complaint(f"{len(places)} chosen, at most {self.most} wanted")
+            raise Complaint(tell("{count} chosen, at most {most} wanted", count=len(places), most=self.most))
         return tuple([self.choices.objects[at] for at in sorted(places)])
 
     def text(self, value: tuple[T, ...]) -> str:
@@ -258,31 +176,37 @@ def one_of(
     note: About[T] = ...,
     also: Also[T] = ...,
     barred: About[T] = ...,
+    group: About[T] = ...,
 ) -> OneOf[T]: ...
 @overload
 def one_of(
-    choices: Iterable[T],
+    choices: Iterable[T] | Callable[..., Iterable[T]],
     label: Label[T] = ...,
     *,
     note: About[T] = ...,
     also: Also[T] = ...,
     barred: About[T] = ...,
+    group: About[T] = ...,
 ) -> OneOf[T]: ...
 def one_of(
-    choices: Iterable[T] | Mapping[str, T],
+    choices: Iterable[T] | Mapping[str, T] | Callable[..., Any],
     label: Label[T] = None,
     *,
     note: About[T] = None,
     also: Also[T] = None,
     barred: About[T] = None,
+    group: About[T] = None,
 ) -> OneOf[T]:
     """A kind: one of the program's own objects, picked from a menu or named by its label.
 
-    ``choices`` are the objects, or a mapping from label to object. ``label``, ``note`` (said beside the label),
-    ``also`` (further words for the same choice) and ``barred`` (why it cannot be chosen now) are functions of the
-    object, or names of its attributes. Raises DeclarationError where two choices have one label.
+    ``choices`` are the objects: a list, an ``Enum`` class, a mapping from label to object, a generator (whose objects
+    are taken as they come, while the menu is open), or a function of the answers so far that gives one of these.
+    ``label``, ``note`` (said beside the label), ``also`` (further words for the same choice), ``barred`` (why it cannot
+    be chosen now) and ``group`` (the heading under which it stands, with its neighbours of the same group) are
+    functions of the object, names of its attributes, or mappings from object to text. Raises DeclarationError where two
+    choices have one label.
     """
-    return OneOf(Choices(choices, label, note, also, barred))
+    return OneOf(_choices(choices, label=label, note=note, also=also, barred=barred, group=group))
 
 
 @overload
@@ -293,27 +217,30 @@ def any_of(
     note: About[T] = ...,
     also: Also[T] = ...,
     barred: About[T] = ...,
+    group: About[T] = ...,
     least: int = ...,
     most: int | None = ...,
 ) -> AnyOf[T]: ...
 @overload
 def any_of(
-    choices: Iterable[T],
+    choices: Iterable[T] | Callable[..., Iterable[T]],
     label: Label[T] = ...,
     *,
     note: About[T] = ...,
     also: Also[T] = ...,
     barred: About[T] = ...,
+    group: About[T] = ...,
     least: int = ...,
     most: int | None = ...,
 ) -> AnyOf[T]: ...
 def any_of(
-    choices: Iterable[T] | Mapping[str, T],
+    choices: Iterable[T] | Mapping[str, T] | Callable[..., Any],
     label: Label[T] = None,
     *,
     note: About[T] = None,
     also: Also[T] = None,
     barred: About[T] = None,
+    group: About[T] = None,
     least: int = 0,
     most: int | None = None,
 ) -> AnyOf[T]:
@@ -322,20 +249,14 @@ def any_of(
     On a terminal a list of checkboxes, as a word the labels with commas between them. The other arguments are those
     of :func:`one_of`.
     """
-    return AnyOf(Choices(choices, label, note, also, barred), least, most)
+    return AnyOf(_choices(choices, label=label, note=note, also=also, barred=barred, group=group), least, most)
 
 
-def _getter(given: Callable[[T], Any] | str | None) -> Callable[[T], Any] | None:
-    """A function of the object, from a function or from the name of an attribute."""
-    if isinstance(given, str):
-        name = given
-        return lambda value: getattr(value, name)
-    return given
-
-
-def _plain_label(value: object) -> str:
-    """The label of an object that was given none: the value of an ``Enum`` member, else ``str``."""
-    return str(value.value) if hasattr(type(value), "__members__") else str(value)  # type: ignore[attr-defined]
+def _choices(given: Any, **about: Any) -> Choices[Any]:
+    """The choices of a list, a mapping, an ``Enum``, a generator, or a function of the answers before."""
+    if callable(given) and not hasattr(type(given), "__iter__"):
+        return Later(given, **about)
+    return Choices(given, **about)
 
 
 def _pieces(text: str) -> list[tuple[str, int]]:

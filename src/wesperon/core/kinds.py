@@ -41,6 +41,10 @@ class Kind(Generic[T]):
     bounded = ""
     #: A quick way from a right text to its value, which raises ValueError for every other text.
     quick: Callable[[str], T] | None = None
+    #: Whether what is right depends on the answers before (see ``here``).
+    depends = False
+    #: Whether a value has a next one, a unit further (see ``stepped``).
+    has_steps = False
     #: Whether giving the name again adds to the value instead of being a mistake.
     unites = False
 
@@ -55,6 +59,14 @@ class Kind(Generic[T]):
     def admit(self, value: Any) -> T:
         """The value itself if it is of this kind; raises Complaint."""
         raise NotImplementedError
+
+    def stepped(self, value: T, units: int, unit: Any = None) -> T:
+        """The value so many units further; ``unit`` is one of the kind's own where it is ``None``."""
+        raise NotImplementedError
+
+    def here(self, answers: object) -> Kind[T]:
+        """The kind as it is with the answers so far; raises Complaint where no value is possible with them."""
+        return self
 
     def refused(self, value: object) -> Complaint:
         """The complaint about a value of another type."""
@@ -90,8 +102,13 @@ class Whole(Kind[int]):
     example = "12"
     placeholder = "NUMBER"
     bounded = "value"
+    has_steps = True
     fraction = False
     quick = int
+
+    def stepped(self, value: int, units: int, unit: Any = None) -> int:
+        """See ``Kind``; the unit is 1."""
+        return value + units * (1 if unit is None else int(unit))
 
     def read(self, text: str) -> int:
         """The number; raises Complaint at the first character that cannot stand in a whole number."""
@@ -118,7 +135,12 @@ class Real(Kind[float]):
     example = "2.5"
     placeholder = "NUMBER"
     bounded = "value"
+    has_steps = True
     fraction = True
+
+    def stepped(self, value: float, units: int, unit: Any = None) -> float:
+        """See ``Kind``; the unit is 1."""
+        return float(round(value + units * (1 if unit is None else unit), 12))
 
     def __init__(self, *, infinite: bool = False) -> None:
         self.infinite = infinite

@@ -21,6 +21,15 @@ class Moment(Kind[T], Generic[T]):
     """A point in time, in ISO 8601."""
 
     bounded = "value"
+    has_steps = True
+
+    def stepped(self, value: T, units: int, unit: Any = None) -> T:
+        """See ``Kind``; the unit is a day, of a time of day a minute."""
+        moment: Any = value
+        if isinstance(value, time):
+            away = (timedelta(minutes=1) if unit is None else unit) * units
+            return (datetime.combine(date(2000, 1, 2), value) + away).timetz()  # type: ignore[return-value]
+        return moment + (timedelta(days=1) if unit is None else unit) * units  # type: ignore[no-any-return]
 
     def __init__(
         self, made: type[T], parse: Callable[[str], T], wanted: str, example: str, placeholder: str, letters: str
@@ -71,6 +80,13 @@ class Duration(Kind[timedelta]):
     example = "1h30m"
     placeholder = "DURATION"
     bounded = "value"
+    has_steps = True
+
+    def stepped(self, value: timedelta, units: int, unit: Any = None) -> timedelta:
+        """See ``Kind``; the unit is a minute, of a duration that has seconds a second."""
+        if unit is None:
+            unit = timedelta(seconds=1) if value.seconds % 60 or value.microseconds else timedelta(minutes=1)
+        return value + unit * units  # type: ignore[no-any-return]
 
     def read(self, text: str) -> timedelta:
         """The duration; raises Complaint at the first character that does not fit."""

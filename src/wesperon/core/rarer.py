@@ -17,6 +17,13 @@ class Exact(Kind[T], Generic[T]):
     example = "2.50"
     placeholder = "NUMBER"
     bounded = "value"
+    has_steps = True
+
+    def stepped(self, value: T, units: int, unit: Any = None) -> T:
+        """See ``Kind``; the unit is 1."""
+        number: Any = value
+        make: Any = self.made
+        return number + units * make(str(1 if unit is None else unit))  # type: ignore[no-any-return]
 
     def __init__(self, made: type[T]) -> None:
         self.made = made

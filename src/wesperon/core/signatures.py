@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from typing import Any, Literal, TypedDict, TypeVar, Unpack, overload
 
 from wesperon.core.choices import AnyOf
@@ -31,7 +31,9 @@ class Settings(TypedDict, total=False):
     lines: bool | Callable[[str], object]
     language: Any
     eager: bool
-    suggest: Iterable[str] | Callable[[], Iterable[str]] | None
+    suggest: Iterable[str | tuple[str, str]] | Mapping[str, str] | Callable[..., Any] | None
+    suggest_as: Literal["", "column", "columns", "inline"]
+    step: Any
     exists: Literal["file", "folder", "either", "nothing"] | None
     text: Callable[[Any], str] | None
     least: int

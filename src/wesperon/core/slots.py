@@ -50,6 +50,8 @@ class Slot(Generic[T]):
         self.env: str | None = settings["env"]
         self.piped: bool | str = settings["piped"]
         self.suggest: Any = settings["suggest"]
+        self.suggest_as: str = settings["suggest_as"]
+        self.step: Any = settings["step"]
         self.applies: Callable[[Any], object] | None = settings["applies"]
         self.secret: bool | str = settings["secret"]
         self.twice: bool = settings["twice"]
@@ -207,6 +209,15 @@ class Slot(Generic[T]):
             raise Complaint(f"{len(values)} given, at most {self.most} wanted")
         return self.streamed(values)
 
+    def here(self, answers: object) -> Slot[T]:
+        """The slot as it is with the answers so far; raises Complaint where no value is possible with them."""
+        if not self.kind.depends:
+            return self
+        made: Slot[T] = object.__new__(type(self))
+        made.__dict__.update(self.__dict__)
+        made.kind = self.kind.here(answers)
+        return made
+
     def is_skipped(self, answers: object) -> bool:
         """Whether the slot does not apply, with the answers so far."""
         return self.applies is not None and not self.applies(answers)
@@ -218,7 +229,9 @@ class Slot(Generic[T]):
         gives a value that the slot does not take.
         """
         if callable(self.default):
-            return self.admit(self.default(answers))
+            return self.here(answers).admit(self.default(answers))
+        if self.kind.depends and self.default is not MISSING and self.default is not None:
+            return self.here(answers).admit(self.default)
         if self.default is MISSING and self.several and not self.least:
             return self.streamed(())
         return self.default
@@ -316,6 +329,10 @@ def _examine(slot: Slot[Any]) -> None:
         raise DeclarationError(f"mask={slot.mask!r}: one character, or none")
     if slot.secret and (kind.is_switch or hasattr(kind, "choices")):
         raise DeclarationError(f"{kind.wanted} cannot be a secret")
+    if slot.suggest_as not in ("", "column", "columns", "inline"):
+        raise DeclarationError(f"suggest_as={slot.suggest_as!r} is none of 'column', 'columns', 'inline'")
+    if slot.step is not None and not kind.has_steps:
+        raise DeclarationError(f"step says nothing about {kind.wanted}")
     if slot.piped not in (True, False, "stream"):
         raise DeclarationError(f"piped={slot.piped!r} is none of True, False, 'stream'")
     if not kind.bounded and (slot.low is not None or slot.high is not None):
@@ -327,7 +344,7 @@ def _examine(slot: Slot[Any]) -> None:
     for bound in (slot.low, slot.high):
         if bound is not None:
             _examine_value(bound, int if kind.bounded == "length" else None, kind)
-    if slot.default is MISSING or slot.default is None or callable(slot.default):
+    if slot.default is MISSING or slot.default is None or callable(slot.default) or kind.depends:
         return
     try:
         slot.default = slot.admit(slot.default)
@@ -367,6 +384,8 @@ KEYWORDS: dict[str, object] = {
     "piped": False,
     "exists": None,
     "suggest": None,
+    "suggest_as": "",
+    "step": None,
     "applies": None,
     "secret": False,
     "twice": False,
@@ -402,7 +421,10 @@ else:
             pattern: a regular expression that the whole of a text must match
             check: called with the value; raises ``ValueError`` with the complaint
             exists: what a path must lead to: ``"file"``, ``"folder"``, ``"either"`` or ``"nothing"``
-            suggest: texts that the value may well be, or a function that gives them; any other text will do too
+            suggest: texts that the value may well be, or pairs of a text and a note, a mapping from text to note, a
+                generator, or a function (of the answers so far, or of nothing) that gives these; any other text will do
+            suggest_as: how they stand under the line: ``"column"`` (with their notes), ``"columns"`` or ``"inline"``
+            step: by how much the arrow keys change a number, a date, a time or a duration
             applies: a function of the answers so far; where it says no, the slot is skipped: its value is the default
                 or ``None``
             secret: never shown, logged or repeated, and refused as a word, unless it is ``"anywhere"``

@@ -95,6 +95,8 @@ GROUPS: dict[str, dict[str, str]] = {
         "play-keys": "press the recorded keys again",
         "draw-anew": "empty the screen and draw the line at its top",
         "give-up": "leave a search, a region, a list",
+        "go-back": "back to the question before",
+        "show-help": "show what is said about the question",
         "stop": "stop asking",
     },
 }

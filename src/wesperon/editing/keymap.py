@@ -105,6 +105,9 @@ MODELESS: dict[str, str] = {
     "tab": "complete-word",
     "ctrl-l": "draw-anew",
     "ctrl-g": "give-up",
+    "shift-tab": "go-back",
+    "alt-up": "go-back",
+    "f1": "show-help",
     "ctrl-c": "stop",
 }
 

@@ -19,7 +19,8 @@ if TYPE_CHECKING:
 
 def card(record: Record, columns: int = 80) -> str:
     """The labels and values of a record, a row for each."""
-    return rows([(slot.label, shown(slot, record.__dict__[name])) for name, slot in record._slots.items()], columns)
+    pairs = [(slot.label, shown(slot.here(record), record.__dict__[name])) for name, slot in record._slots.items()]
+    return rows(pairs, columns)
 
 
 def rows(pairs: Sequence[tuple[str, str]], columns: int = 80) -> str:

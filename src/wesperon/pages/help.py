@@ -114,8 +114,12 @@ def described(slot: Slot[Any]) -> str:
     parts = [about, hint(slot)]
     kind = slot.kind
     if isinstance(kind, (OneOf, AnyOf)):
+        kind.choices.draw_all(LISTED + 1)
         labels = [cut(kind.choices.label(at), 40) for at in range(min(len(kind.choices), LISTED))]
-        more = f" and {len(kind.choices) - LISTED:,} more" if len(kind.choices) > LISTED else ""
+        count = "" if kind.choices.is_growing else f"{len(kind.choices) - LISTED:,} "
+        more = f" and {count}more" if len(kind.choices) > LISTED else ""
+        if kind.depends:
+            labels, more = ["what there is with the values before it"], ""
         parts[1:] = [f"{'one' if isinstance(kind, OneOf) else 'any'} of {', '.join(labels)}{more}"]
     if slot.secret is True:
         parts.append("secret, so never as a word")

@@ -17,6 +17,7 @@ COLOURED: dict[str, str] = {
     "note": "2",
     "foot": "2",
     "current": "7",
+    "current-match": "7;1;4",
     "selected": "7",
     "marked": "1",
     "hint": "2",

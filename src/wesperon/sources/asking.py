@@ -34,11 +34,15 @@ def question(
     default: Any = MISSING,
     text: str | None = None,
     complaint: Complaint | None = None,
+    answers: object = None,
+    note: str = "",
+    keys: str = "",
 ) -> Widget:
     """The widget that asks for the value of a slot; its outcome tells the value, or why there is none.
 
     ``default`` is the value that stands there at first; ``text`` one that was given already but cannot be read, with
-    the ``complaint`` about it.
+    the ``complaint`` about it; ``answers`` are those so far, ``note`` stands at the right edge,
+    ``keys`` in the foot.
     """
     prompt = Prompt(
         visible(slot.label),
@@ -46,11 +50,16 @@ def question(
         visible(slot.ask) if slot.ask and slot.ask != slot.label else "",
         hint(slot),
         slot.unit,
+        note,
+        visible(slot.help),
+        keys,
     )
-    return _widget(slot, prompt, default, text, complaint)
+    return _widget(slot, prompt, default, text, complaint, answers)
 
 
-def _widget(slot: Slot[Any], prompt: Prompt, default: Any, text: str | None, complaint: Complaint | None) -> Widget:
+def _widget(
+    slot: Slot[Any], prompt: Prompt, default: Any, text: str | None, complaint: Complaint | None, answers: object
+) -> Widget:
     kind = slot.kind
     if not slot.several and isinstance(kind, OneOf):
         from wesperon.widgets.menu import Menu
@@ -59,7 +68,7 @@ def _widget(slot: Slot[Any], prompt: Prompt, default: Any, text: str | None, com
         take: Callable[[int], Any] = lambda at: slot.admit(kind.choices.check(at))  # noqa: E731
         return Menu(prompt, kind.choices, take, current=place, complaint=complaint)
     if isinstance(kind, AnyOf):
-        from wesperon.widgets.menu import Checkboxes
+        from wesperon.widgets.checkboxes import Checkboxes
 
         marked = () if default in (MISSING, None) else [kind.choices.place(value) for value in default]
         accept: Callable[[set[int]], Any] = lambda places: slot.admit(kind.gather(places))  # noqa: E731
@@ -93,9 +102,78 @@ def _widget(slot: Slot[Any], prompt: Prompt, default: Any, text: str | None, com
         return Lines(
             prompt, read, is_whole=whole, default=text, complaint=complaint, eager=slot.eager, language=slot.language
         )
+    given = {"default": text, "complaint": complaint, "eager": slot.eager, "language": slot.language}
+    suggest = slot.suggest
+    if isinstance(kind, OneOf) and suggest is None:  # several of them
+        choices = kind.choices
+        choices.draw_all()
+        suggest = [
+            (join([choices.label(at)]), choices.note(at)) for at in range(len(choices)) if not choices.barred(at)
+        ]
+    if suggest is not None:
+        from wesperon.core.supply import Supply
+        from wesperon.widgets.suggested import Suggested
+
+        supply = Supply(suggest, answers)
+        return Suggested(prompt, read, supply=supply, style=slot.suggest_as, by_word=slot.several, **given)
+    if kind.has_steps and not slot.several:
+        from wesperon.widgets.stepped import Stepped
+
+        return Stepped(prompt, read, step=lambda typed, units: stepped(slot, typed, units), **given)
     from wesperon.widgets.line import Line
 
-    return Line(prompt, read, default=text, complaint=complaint, eager=slot.eager, language=slot.language)
+    if kind.placeholder != "PATH":
+        return Line(prompt, read, **given)
+    line = Line(prompt, read, complete=_paths(slot), **given)
+    line.ending = ""
+    return line
+
+
+def stepped(slot: Slot[Any], text: str, units: int) -> str:
+    """The text of the value that is so many units further, within the bounds; the same where it is no value."""
+    low, high = slot.low, slot.high
+    if text.strip():
+        try:
+            value = slot.kind.read(text.strip())
+            value = slot.kind.stepped(value, units, slot.step)
+        except (Complaint, ArithmeticError):
+            return text
+    else:
+        value = _start(slot)
+    try:
+        value = low if low is not None and value < low else high if high is not None and value > high else value
+    except TypeError:  # one of two times has a time zone
+        return text
+    return slot.text(value)
+
+
+def _start(slot: Slot[Any]) -> Any:
+    """The value from which the keys step where nothing stands in the line: today, else the lowest, or nought."""
+    made: Any = getattr(slot.kind, "made", None)
+    if hasattr(made, "today"):
+        today = made.today()
+        return today.replace(hour=0, minute=0, second=0, microsecond=0) if hasattr(today, "hour") else today
+    if slot.low is not None:
+        return slot.low
+    return slot.kind.read(
+        "00:00" if made is not None and hasattr(made, "hour") else "0s" if _is_duration(slot) else "0"
+    )
+
+
+def _is_duration(slot: Slot[Any]) -> bool:
+    return slot.kind.placeholder == "DURATION"
+
+
+def _paths(slot: Slot[Any]) -> Callable[[str, int], tuple[int, list[str]]]:
+    """The completion of a path, or of the last of several."""
+    from wesperon.sources.candidates import begun, paths
+
+    def complete(text: str, cursor: int) -> tuple[int, list[str]]:
+        start = text.rfind(" ", 0, cursor) + 1 if slot.several else 0
+        word = text[start:cursor]
+        return start, [one.text for one in begun(paths(word, folders=slot.exists == "folder"), word)]
+
+    return complete
 
 
 def accept_text(slot: Slot[Any], text: str, default: Any = MISSING, *, empty_is_default: bool = False) -> Any:

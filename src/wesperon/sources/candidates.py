@@ -45,9 +45,9 @@ def candidates(
     if before and not ended:
         slot = _wants(names, before, command)
         if slot is not None:
-            return _begun(_values(slot, word), word)
+            return begun(_values(slot, word), word)
         if before[-1] in ("--asking", "--answers"):
-            return _begun(_own(before[-1][2:], word), word)
+            return begun(_own(before[-1][2:], word), word)
     if word.startswith("--") and "=" in word and not ended:
         name, _, text = word[2:].partition("=")
         head = f"--{name}="
@@ -56,13 +56,13 @@ def candidates(
         else:
             meant = names.candidates(name)
             found = _values(names.long[meant[0]][0], text) if len(meant) == 1 else []
-        return _begun([Candidate(head + one.text, one.note, one.goes_on) for one in found], word)
+        return begun([Candidate(head + one.text, one.note, one.goes_on) for one in found], word)
     if word.startswith("-") and not ended:
-        return _begun(_names(names, slots, before, command), word)
-    return _begun(_plain(slots, before, word, command), word)
+        return begun(_names(names, slots, before, command), word)
+    return begun(_plain(slots, before, word, command), word)
 
 
-def _begun(found: Iterable[Candidate], word: str) -> list[Candidate]:
+def begun(found: Iterable[Candidate], word: str) -> list[Candidate]:
     """Those that begin with the word; where none does, those that do in another letter case."""
     every = list(found)
     exact = [one for one in every if one.text.startswith(word)]
@@ -121,6 +121,7 @@ def _values(slot: Slot[Any], word: str) -> list[Candidate]:
     kind = slot.kind
     if isinstance(kind, OneOf):
         choices = kind.choices
+        choices.draw_all()
         return [
             Candidate(choices.label(at), visible(choices.note(at)))
             for at in range(min(len(choices), 50 * MOST))
@@ -131,10 +132,13 @@ def _values(slot: Slot[Any], word: str) -> list[Candidate]:
     if kind.is_switch:
         return [Candidate("yes"), Candidate("no")]
     if kind.placeholder == "PATH":
-        return _paths(word, folders=slot.exists == "folder")
+        return paths(word, folders=slot.exists == "folder")
     if slot.suggest is not None:
-        given = slot.suggest() if callable(slot.suggest) else slot.suggest
-        return [Candidate(str(text)) for text in given]
+        from wesperon.core.supply import Supply, note_of, text_of
+
+        supply = Supply(slot.suggest)
+        supply.draw_all()
+        return [Candidate(text_of(item), visible(note_of(item))) for item in supply.items]
     return []
 
 
@@ -143,13 +147,14 @@ def _sets(kind: AnyOf[Any], word: str) -> list[Candidate]:
     head, comma, _ = word.rpartition(",")
     taken = set(head.split(",")) if comma else set()
     choices = kind.choices
+    choices.draw_all()
     labels = [(choices.label(at), choices.note(at)) for at in range(len(choices)) if not choices.barred(at)]
     if comma:
         labels = [(label.replace("\\", "\\\\").replace(",", "\\,"), note) for label, note in labels]
     return [Candidate(head + comma + label, visible(note)) for label, note in labels if label not in taken]
 
 
-def _paths(word: str, *, folders: bool) -> list[Candidate]:
+def paths(word: str, *, folders: bool) -> list[Candidate]:
     """The files and folders that begin so; a folder's name ends in a slash, behind which the word goes on."""
     head, slash, tail = word.rpartition("/")
     try:
@@ -170,4 +175,4 @@ def _paths(word: str, *, folders: bool) -> list[Candidate]:
 def _own(name: str, word: str) -> list[Candidate]:
     """The values of one of the names that every program has."""
     allowed = OWN_VALUES[name]
-    return _paths(word, folders=False) if allowed is None else [Candidate(text) for text in allowed]
+    return paths(word, folders=False) if allowed is None else [Candidate(text) for text in allowed]

@@ -14,9 +14,8 @@ import os
 
 from wesperon.core import Complaint
 from wesperon.core.problems import Problem, Problems
-from wesperon.core.records import ANSWERS, ASKED, DEFAULT, NOT_HERE, PIPE, SETTINGS, WORDS
-from wesperon.core.slots import MISSING
-from wesperon.pages.wording import in_words, secret_places
+from wesperon.core.records import ANSWERS, PIPE, SETTINGS, WORDS
+from wesperon.sources.course import Course
 from wesperon.sources.found import Found, is_blank, problem_of, value_of
 from wesperon.sources.words import ALL, NEVER
 
@@ -46,7 +45,7 @@ def complete(form: type[R], reading: Reading, values: dict[str, Any], mode: str,
 
 
 class _Filling:
-    """One record being filled, slot by slot, so that each default can be made of the answers before it."""
+    """One record being filled: what there is for its slots, and the course that settles them."""
 
     def __init__(self, form: type[Any], reading: Reading, values: dict[str, Any], mode: str, terms: Terms) -> None:
         self.form = form
@@ -57,21 +56,20 @@ class _Filling:
         self.values = values
         self.sources = dict.fromkeys(values, WORDS)
         self.problems: list[Problem] = list(reading.problems)
-        self.record: Any = object.__new__(form)
-        self.origins: dict[str, str] = {}
-        self.ended = False
+        self.waiting: dict[str, tuple[Found, str]] = {}
         self.faulty: Mapping[str, Problem] = {}
 
     def run(self) -> Steps[Any]:
         """The record; raises Problems and KeyboardInterrupt."""
         self._look_around()
-        asked = {name for name, slot in self.slots.items() if self._is_asked(slot)}
+        asked = frozenset(name for name, slot in self.slots.items() if self._is_asked(slot))
         driver = self._reach() if asked else None
         try:
             if driver is None:
-                yield from self._fill(None, set())
+                course = self._course(asked)
+                course.start()
             else:
-                yield from self._ask_all(driver, asked)
+                course = yield from self._ask_all(driver, asked)
         finally:
             if driver is not None and self.terms.driver is None:
                 driver.close()
@@ -79,23 +77,69 @@ class _Filling:
         if "WESPERON_LOG" in os.environ:
             from wesperon.terminal.diagnostics import area
 
-            area("sources").debug("%s filled: %s", self.form.__name__, self.origins)
-        return self.form.of({name: self.record.__dict__[name] for name in self.slots}, self.origins)
+            area("sources").debug("%s filled: %s", self.form.__name__, course.origins)
+        return self.form.of({name: course.record.__dict__[name] for name in self.slots}, course.origins)
 
-    def _ask_all(self, driver: Driver, asked: set[str]) -> Steps[None]:
+    def _course(self, asked: frozenset[str]) -> Course:
+        return Course(
+            self.form,
+            self.reading,
+            self.values,
+            self.sources,
+            self.problems,
+            asked=asked,
+            waiting=self.waiting,
+            faulty=self.faulty,
+        )
+
+    def _ask_all(self, driver: Driver, asked: frozenset[str]) -> Steps[Course]:
         """Ask, unless something that was given is wrong; under ``all`` it stands in its line, ready to mend."""
+        from wesperon.sources.steps import Asked
+        from wesperon.widgets.widget import Interrupted
+
         if self.mode == ALL:
             self.faulty = {problem.slot: problem for problem in self.problems if problem.slot}
             self.problems = [problem for problem in self.problems if not problem.slot]
         self._refuse()
         driver.manners = self.terms.manners()
+        course = self._course(asked)
+        course.confirms = self.terms.confirm
+        unfinished = None
+        if self.terms.resume and driver.is_terminal and len(asked) > 1:
+            from wesperon.sources.unfinished import Unfinished
+
+            unfinished = Unfinished(driver.manners.program, self.form)
+            course.keep = unfinished.keep
+            course.left = unfinished.offer(asked)
         with driver:
-            yield from self._fill(driver, asked)
+            question = course.start(driver)
+            if question is not None:
+                from wesperon.widgets.card import Card
+
+                outcome = yield Asked(driver, Card(course, question))
+                if isinstance(outcome, Interrupted):
+                    course.work()
+                    raise KeyboardInterrupt
+            if unfinished is not None and not self.problems:
+                unfinished.forget()
+            if self.terms.replay and course.steps and not self.problems:
+                self._show_replay(driver, course)
+        return course
+
+    def _show_replay(self, driver: Driver, course: Course) -> None:
+        """Say below the card how to have the same again without a question."""
+        from wesperon.core.messages import tell
+        from wesperon.core.visible import visible
+
+        record = self.form.of({name: course.record.__dict__[name] for name in self.slots}, course.origins)
+        driver.say("\n" + tell("The same again:") + "\n  " + visible(record.replay()))
 
     def _is_asked(self, slot: Slot[Any]) -> bool:
         """Whether the slot is one to ask for, should somebody be there."""
         if self.mode == ALL:
             return self.sources.get(slot.name) != WORDS
+        if slot.name in self.waiting or (slot.kind.depends and slot.name in self.reading.given):
+            return False
         return slot.name not in self.values and not slot.has_fallback
 
     def _look_around(self) -> None:
@@ -105,10 +149,15 @@ class _Filling:
         for name, slot in self.slots.items():
             if name in self.values or name in faulty or name in self.reading.claims:
                 continue
+            if slot.kind.depends and name in self.reading.given:
+                continue
             for source in sources:
                 found = source.find(slot)
                 if found is not None and not is_blank(slot, found):
-                    self._take(slot, found, source.origin)
+                    if slot.kind.depends:
+                        self.waiting[name] = (found, source.origin)
+                    else:
+                        self._take(slot, found, source.origin)
                     break
         self._read_pipe({problem.slot for problem in self.problems})
 
@@ -188,85 +237,9 @@ class _Filling:
             driver.ends_process = self.terms.ends_process
         return driver
 
-    def _fill(self, driver: Driver | None, asked: set[str]) -> Steps[None]:
-        """Fill every slot; what cannot be filled joins the problems."""
-        width = 0
-        if driver is not None:
-            from wesperon.sources.asking import gutter
-
-            width = gutter(slot for slot in self.slots.values() if slot.name in asked)
-        faulty = {problem.slot for problem in self.problems}
-        for name, slot in self.slots.items():
-            try:
-                skipped = slot.is_skipped(self.record)
-                if name in self.values and not skipped:
-                    default, origin = self.values[name], self.sources[name]
-                else:
-                    default, origin = slot.fallback(self.record), DEFAULT
-            except Complaint as complaint:
-                self.problems.append(Problem(complaint.reason, name, DEFAULT, None, complaint.position))
-                continue
-            except AttributeError:
-                if not self.problems:
-                    raise
-                continue  # it depends on a value that is missing, which has been told
-            if skipped:
-                self._skip(slot, None if default is MISSING else default)
-            elif (
-                driver is not None
-                and name in asked
-                and not self.ended
-                and (yield from self._ask(slot, driver, width, default))
-            ):
-                continue
-            elif default is not MISSING:
-                self._settle(name, default, origin)
-            elif name not in faulty:
-                self.problems.append(_missing(slot))
-
-    def _skip(self, slot: Slot[Any], value: Any) -> None:
-        """Leave out a slot that does not apply; that it was given another value is a problem."""
-        if self.sources.get(slot.name) == WORDS and self.values[slot.name] != value:
-            given = tuple(one.word for one in self.reading.given[slot.name])
-            self.problems.append(Problem(NOT_HERE, slot.name, WORDS, None, words=given))
-        self._settle(slot.name, value, DEFAULT)
-
-    def _settle(self, name: str, value: Any, origin: str) -> None:
-        self.record.__dict__[name] = value
-        self.origins[name] = origin
-
-    def _ask(self, slot: Slot[Any], driver: Driver, width: int, default: Any) -> Steps[bool]:
-        """Ask for the value; whether one was given."""
-        from wesperon.sources.asking import question
-        from wesperon.sources.steps import Asked
-        from wesperon.widgets.widget import Answered, Interrupted
-
-        text = complaint = None
-        problem = self.faulty.get(slot.name)
-        if problem is not None:
-            given = self.reading.given.get(slot.name, [])
-            text = given[0].text if len(given) == 1 else problem.text if not given else None
-            complaint = Complaint(problem.reason, problem.position if text is not None else None)
-        outcome = yield Asked(driver, question(slot, width, default, text, complaint))
-        if isinstance(outcome, Interrupted):
-            raise KeyboardInterrupt
-        if not isinstance(outcome, Answered):
-            self.ended = default is MISSING
-            return False
-        self._settle(slot.name, outcome.value, ASKED)
-        return True
-
     def _refuse(self) -> None:
         """Raise what is wrong, if anything is, in the order of the words."""
         if self.problems:
             last = len(self.reading.words)
             ordered = sorted(self.problems, key=lambda problem: (*problem.words, last)[0])
             raise Problems(ordered, self.reading.shown)
-
-
-def _missing(slot: Slot[Any]) -> Problem:
-    """The problem that a slot has no value."""
-    if slot.secret is True:
-        return Problem(f"is missing: {slot.kind.wanted}; {secret_places(slot)}", slot.name, None, missing=True)
-    also = f", or in {slot.env} of the environment" if slot.env else ""
-    return Problem(f"is missing: {slot.kind.wanted}, as {in_words(slot)}{also}", slot.name, None, missing=True)

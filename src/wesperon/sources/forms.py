@@ -25,10 +25,11 @@ if TYPE_CHECKING:
 class Terms:
     """On which terms a record is filled.
 
-    ``asking``, ``driver`` and ``settings`` are those of :meth:`Form.fill`; ``manners`` the keywords of
-    ``terminal.driver.Manners``. ``ends_process``: the caller ends the process where the user stops the questions.
-    ``is_async``: the questions are awaited inside an event loop. ``levels`` are the tables of a file that may hold
-    values: the path of each, its slots, and further keys that it may have; ``None`` means one, of the form's own slots.
+    ``asking``, ``driver``, ``settings``, ``confirm``, ``resume`` and ``replay`` are those of :meth:`Form.fill`;
+    ``manners`` the keywords of ``terminal.driver.Manners``. ``ends_process``: the caller ends the process where the
+    user stops the questions. ``is_async``: the questions are awaited inside an event loop. ``levels`` are the tables of
+    a file that may hold values: the path of each, its slots, and further keys that it may have; ``None`` means one, of
+    the form's own slots.
     """
 
     def __init__(
@@ -39,6 +40,9 @@ class Terms:
         ends_process: bool = False,
         is_async: bool = False,
         settings: str | None = None,
+        confirm: bool = False,
+        resume: bool = True,
+        replay: bool = False,
         **manners: Any,
     ) -> None:
         self.asking = asking
@@ -46,6 +50,9 @@ class Terms:
         self.ends_process = ends_process
         self.is_async = is_async
         self.settings = settings
+        self.confirm = confirm
+        self.resume = resume
+        self.replay = replay
         self.manner = manners
         self.levels: Sequence[tuple[tuple[str, ...], Iterable[Slot[Any]], Iterable[str]]] | None = None
 
@@ -118,6 +125,9 @@ class Form(Record):
         patience: float | None = None,
         mouse: bool = False,
         bindings: Mapping[str, object] | None = None,
+        confirm: bool = False,
+        resume: bool = True,
+        replay: bool = False,
         driver: Driver | None = None,
     ) -> Self:
         """Fill a record.
@@ -128,12 +138,25 @@ class Form(Record):
         the program has a settings file. ``patience`` (or ``WESPERON_PATIENCE``) are the seconds after which a question
         that nobody answers ends, as if nobody were there. ``mouse`` lets the mouse place the cursor and pick choices,
         which takes the terminal's own selection away. ``bindings`` maps keys to what they do, see the guide on keys.
+        ``confirm`` shows all values once more when the questions are answered, to go on or to change one.
+        ``resume`` keeps the answers of a run that was broken off for a day, secrets aside, and has the next one on a
+        terminal offer to go on from there; ``replay`` says below the questions how to have the same again without.
         ``driver`` runs the questions; ``None`` means the controlling terminal.
 
         Raises Problems with everything that is wrong or, where nobody can be asked, missing; KeyboardInterrupt where
         the user stops the questions; SystemExit after ``--help`` and ``--version``.
         """
-        terms = Terms(asking, driver, settings=settings, patience=patience, mouse=mouse, keys=bindings)
+        terms = Terms(
+            asking,
+            driver,
+            settings=settings,
+            confirm=confirm,
+            resume=resume,
+            replay=replay,
+            patience=patience,
+            mouse=mouse,
+            keys=bindings,
+        )
         return cls._filled(cls._read(words), terms)
 
     @classmethod
@@ -225,7 +248,7 @@ class Form(Record):
         origins = dict.fromkeys(values, WORDS)
         if not reading.problems and mode != ALL and "answers" not in reading.own and not reading.claims:
             for name, slot in cls._slots.items():
-                if slot.applies is not None:
+                if slot.applies is not None or slot.kind.depends:
                     break
                 if name in values:
                     continue

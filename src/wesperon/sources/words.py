@@ -321,6 +321,8 @@ def convert(slots: Mapping[str, Slot[Any]], reading: Reading) -> dict[str, Any]:
 
             reading.problems.append(secret_word(slot, all_given))
             continue
+        if slot.kind.depends:  # read once the answers before it are there
+            continue
         if slot.piped and len(all_given) == 1 and all_given[0].text == "-":
             reading.claims[name] = all_given[0].word
             continue

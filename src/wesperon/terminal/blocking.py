@@ -33,7 +33,9 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.editing.events import Event
+    from wesperon.terminal.driver import Supply
     from wesperon.terminal.port import Port
+    from wesperon.widgets.widget import Widget
 
 #: How long an ESC may wait for the rest of a sequence, in seconds.
 ESCAPE_WAIT = 0.05
@@ -42,6 +44,8 @@ ESCAPE_WAIT = 0.05
 REPORT_WAIT, MOST_UNANSWERED = 0.15, 2
 #: Ctrl-C that comes by itself, so many seconds after anything else, ends a paste whose end has got lost.
 INTERRUPT, PASTE_PAUSE = b"\x03", 1.0
+#: How often the screen shows that more has come, in seconds.
+GROWS_EVERY = 0.05
 #: Signals that end the process, on which the terminal is given back first.
 ENDING = tuple(getattr(signals, name) for name in ("SIGTERM", "SIGHUP", "SIGQUIT") if hasattr(signals, name))
 #: The key that stops the process until it is told to go on.
@@ -85,6 +89,8 @@ def breaks_rows(environment: Mapping[str, str]) -> bool:
 
 class Blocking(Driver):
     """Runs widgets on a terminal; the driver closes it."""
+
+    is_terminal = True
 
     def __init__(self, port: Port) -> None:
         super().__init__(look_for(os.environ), colours_of(os.environ))
@@ -147,7 +153,7 @@ class Blocking(Driver):
     def wait(self) -> list[Event]:
         """The events that come next; none where something was told meanwhile."""
         events: list[Event] = []
-        while not events and not self.told:
+        while not events and not self.told and not self.has_grown:
             if self.is_gone or self.is_left:
                 return [Closed()]
             events = self.collect(*self.port.wait(self.waits))
@@ -175,6 +181,38 @@ class Blocking(Driver):
         if any(isinstance(event, Mouse) for event in events):
             events = self._in_frame(events)
         return events
+
+    def has_input(self) -> bool:
+        """Whether the terminal has something to read, or is gone."""
+        has_keys, is_woken = self.port.wait(0)
+        if is_woken:
+            self.wake()  # for the one who waits
+        return self.is_gone or has_keys or is_woken
+
+    def draw(self, supply: Supply, widget: Widget) -> None:
+        """Take from the supply in a thread, for as long as the widget is open."""
+        import threading
+
+        supply.lock = threading.Lock()
+
+        def draw() -> None:
+            shown = 0.0
+            try:
+                while widget.outcome is None and supply.draw():
+                    if time.monotonic() - shown > GROWS_EVERY:
+                        shown = time.monotonic()
+                        self._grow()
+            except Exception as error:
+                self.failed.append(error)
+            self.drawn = [one for one in self.drawn if one is not supply]
+            self._grow()
+
+        threading.Thread(target=draw, daemon=True).start()
+
+    def _grow(self) -> None:
+        self.has_grown = True
+        if self.depth:
+            self.wake()
 
     def key_files(self) -> list[str]:
         """The files that may hold bindings of the user's own."""

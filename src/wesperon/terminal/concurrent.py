@@ -45,7 +45,7 @@ class Concurrent(Blocking):
 
     async def events(self) -> list[Event]:
         """The events that come next, as ``wait`` gives them."""
-        while not (self.is_gone or self.is_left or self.told):
+        while not (self.is_gone or self.is_left or self.told or self.has_grown):
             if not await self._ready(self.waits):
                 return self.collect(False, False) or self.wait()
             events = self.collect(*self.port.wait(0))

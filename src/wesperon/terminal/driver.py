@@ -16,13 +16,21 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Generator, Mapping
     from types import TracebackType
-    from typing import Any, Self
+    from typing import Any, Protocol, Self
 
     from wesperon.editing.bindings import Bindings
     from wesperon.editing.edits import Draft
     from wesperon.editing.events import Event
     from wesperon.screen.frame import Frame
     from wesperon.widgets.widget import Outcome, Widget
+
+    class Supply(Protocol):
+        """Where more comes from; ``lock`` may be made one of :mod:`threading`."""
+
+        lock: Any
+
+        def draw(self) -> bool:
+            """Take more, which may take its time; whether there may be still more."""
 
 
 class Manners:
@@ -76,7 +84,14 @@ class Driver:
         self.is_bound = False
         #: What is to be shown above the widget, in order; a lock of :mod:`threading` where others say something.
         self.told: list[str] = []
+        #: Whether there is more to show than when the widget was shown last, and what failed while it was drawn.
+        self.has_grown = False
+        self.failed: list[BaseException] = []
+        self.drawn: list[Any] = []
         self.lock: Any = _Unlocked()
+
+    #: Whether a user sits at it, whose answers are worth keeping.
+    is_terminal = False
 
     def size(self) -> tuple[int, int]:
         """The columns and rows of the terminal, at least 1 each."""
@@ -104,6 +119,15 @@ class Driver:
 
     def wake(self) -> None:
         """Have ``wait`` return soon; may be called from any thread."""
+
+    def has_input(self) -> bool:
+        """Whether events are there already."""
+        return False
+
+    def draw(self, supply: Supply, widget: Widget) -> None:
+        """Take from a supply all that it gives; a driver that can goes on meanwhile."""
+        while supply.draw():
+            pass
 
     def key_files(self) -> list[str]:
         """The files that may hold bindings of the user's own."""
@@ -176,13 +200,14 @@ class Driver:
             while widget.outcome is None:
                 columns, rows = self.size()
                 self._tell_all()
+                self._draw_all(widget)
                 frame = widget.view(columns, rows)
                 self.look_at(frame)
                 self.send(self.painter.paint(frame, columns, rows))
                 if not is_bound:
                     is_bound = True
                     self._bind(widget)
-                if not self.queue:
+                if not self.queue and not self._work(widget):
                     yield
                 self._press(widget)
                 if getattr(widget, "wish", None):
@@ -194,6 +219,26 @@ class Driver:
             frame = widget.view(columns, rows)
             self.look_at(frame)
             self.send(self.painter.finish(frame, columns))
+
+    def _draw_all(self, widget: Widget) -> None:
+        """Begin to draw from what the widget wants drawn from; raises what has failed there."""
+        self.has_grown = False
+        if self.failed:
+            raise self.failed.pop()
+        for supply in getattr(widget, "supplies", ()):
+            if not any(supply is one for one in self.drawn):
+                self.drawn.append(supply)
+                self.draw(supply, widget)
+
+    def _work(self, widget: Widget) -> bool:
+        """Do what no key is to wait for, until there are keys; whether all is done, and there is something to show."""
+        work = getattr(widget, "work", None)
+        if work is None or not work():
+            return False
+        while not self.has_input():
+            if not work():
+                return True
+        return False
 
     def _press(self, widget: Widget) -> None:
         """Give the widget the events that are there; those behind its outcome or a wish wait."""

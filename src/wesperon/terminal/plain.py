@@ -14,12 +14,13 @@ from wesperon.editing.events import Closed
 from wesperon.terminal.blocking import Blocking
 from wesperon.terminal.signals import signals
 from wesperon.widgets.plain import plainly
-from wesperon.widgets.widget import Ended, Interrupted
+from wesperon.widgets.widget import Interrupted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from types import FrameType
 
+    from wesperon.terminal.driver import Supply
     from wesperon.terminal.posix import PosixPort
     from wesperon.widgets.widget import Outcome, Widget
 
@@ -43,6 +44,7 @@ class Plain(Blocking):
         plain = plainly(widget)
         with self:
             while widget.outcome is None:
+                self._draw_all(widget)
                 self._print([visible(row) for row in plain.rows()])
                 lines: list[str] = []
                 prompt = visible(plain.prompt())
@@ -59,13 +61,17 @@ class Plain(Blocking):
                 else:
                     if line is not None:
                         plain.answer(lines)
+                        self._work(widget)
                     elif self.is_gone or self.is_left:
                         widget.press(Closed())
                     else:
                         self.send("\n")
-                        widget.outcome = Ended()
+                        plain.end()
         assert widget.outcome is not None
         return widget.outcome
+
+    def draw(self, supply: Supply, widget: Widget) -> None:
+        """Nothing: what is listed is drawn when it is listed."""
 
     def _line(self, prompt: str, hides: bool) -> str | None:
         """The next line that is typed; None at the end of input, or where nobody answers."""

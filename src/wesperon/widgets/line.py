@@ -9,6 +9,7 @@ it. A complaint about the text stays under it, the cursor at the fault, until th
 from __future__ import annotations
 
 from wesperon.core import Complaint
+from wesperon.core.messages import tell
 from wesperon.editing.chords import TYPE, Act, Chords
 from wesperon.editing.clusters import after
 from wesperon.editing.editor import OWN, SELECTING, Editor, Memory
@@ -16,10 +17,10 @@ from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, Draft, insert, who
 from wesperon.editing.events import Closed, Key, Mouse, Paste
 from wesperon.editing.keymap import MODELESS
 from wesperon.screen.frame import Frame, row_text
-from wesperon.screen.layout import MARGIN, field, labelled, place
+from wesperon.screen.layout import field, labelled, place
 from wesperon.screen.sheet import Sheet, overlay
-from wesperon.screen.width import cut, width
-from wesperon.widgets.said import bounded, in_columns
+from wesperon.screen.width import width
+from wesperon.widgets.said import bounded, foot_row, in_columns
 from wesperon.widgets.widget import Answered, Ended, Interrupted
 
 TYPE_CHECKING = False
@@ -57,6 +58,8 @@ class Line:
     FOOT = "Enter: accept   Ctrl-C: stop"
     #: Whether the text may have several lines.
     has_lines = False
+    #: What stands behind a word that has been completed.
+    ending = " "
 
     def __init__(
         self,
@@ -96,6 +99,8 @@ class Line:
         self.corner = (0, 0)
         #: What the driver is to do for the line: ``edit-outside`` or ``draw-anew``.
         self.wish = ""
+        #: What is wanted of the card: ``back`` or ``help``.
+        self.request = ""
         self.act = Act("")
         self.act_before = ""
         if complaint:
@@ -252,16 +257,17 @@ class Line:
         """The rows under the text: what is wrong with it, or what it may become."""
         reasons = bounded(self.complaint.reason, columns) if self.complaint else []
         candidates = in_columns(self.candidates, columns) if self.candidates else []
+        if len(candidates) > MOST_ROWS:
+            candidates[MOST_ROWS - 1 :] = [tell("and more: type on")]
         return [*[((row, "reason"),) for row in reasons], *[((row, "note"),) for row in candidates]]
 
     def _foot(self, columns: int) -> Row:
         """What the keys do, and what is wanted; or the keys that wait for another."""
-        foot = "   ".join(part for part in (self._foot_text(), self.prompt.hint) if part)
+        if self.chords.shown:
+            return foot_row(self.chords.shown, columns)
         if self.finder:
-            foot = self.finder.FOOT
-        foot = self.chords.shown or foot
-        margin = " " * MARGIN if columns > len(foot) + MARGIN else ""
-        return ((cut(margin + foot, columns - 1), "foot"),)
+            return foot_row(tell(self.finder.FOOT), columns)
+        return foot_row(tell(self._foot_text()), columns, self.prompt.hint, self.prompt.keys)
 
     def _foot_text(self) -> str:
         return self.FOOT
@@ -397,6 +403,14 @@ class Line:
         """Stop asking altogether."""
         self.outcome = Interrupted()
 
+    def back(self) -> None:
+        """Back to the question before."""
+        self.request = "back"
+
+    def help(self) -> None:
+        """Show what is said about the question, and its keys."""
+        self.request = "help"
+
     def end(self) -> None:
         """End of input on an empty line; else delete the character at the cursor."""
         if self.draft.text:
@@ -420,4 +434,6 @@ class Line:
         "stop": "interrupt",
         "delete-char-forward-or-end": "end",
         "give-up": "give_up",
+        "go-back": "back",
+        "show-help": "help",
     }

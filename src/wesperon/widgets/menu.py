@@ -1,26 +1,33 @@
-"""Menus and checkboxes: choices below their label, of which only those in sight are asked for their labels."""
+"""Menus: choices below their label, of which only those in sight are asked for their labels.
+
+What is typed narrows the list to the choices that hold its parts, in any order; the one that begins with it becomes
+current. The list may grow while it is open.
+"""
 
 from __future__ import annotations
 
 from wesperon.core import Complaint
-from wesperon.editing.events import Closed, Key, Mouse
+from wesperon.core.messages import tell
+from wesperon.core.visible import visible
+from wesperon.editing.events import Closed, Key, Mouse, Paste
 from wesperon.screen.frame import Frame
 from wesperon.screen.layout import field, labelled, place
 from wesperon.screen.width import cut, width
-from wesperon.widgets.said import bounded
+from wesperon.widgets.said import bounded, foot_row
 from wesperon.widgets.widget import Answered, Ended, Interrupted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Iterable
+    from collections.abc import Callable, Sequence
     from typing import Any, ClassVar
 
-    from wesperon.core.choices import Choices
+    from wesperon.core.objects import Choices
     from wesperon.editing.events import Event
     from wesperon.screen.frame import Row
+    from wesperon.screen.layout import Place
     from wesperon.widgets.widget import Outcome, Prompt
 
-#: The most choices shown at a time.
+#: The most rows of choices shown at a time.
 IN_SIGHT = 12
 
 
@@ -28,10 +35,18 @@ class Menu:
     """Asks for one of several choices.
 
     ``accept`` turns the place of the choice into the value, and raises Complaint where it cannot be taken; ``current``
-    is the place of the default, which is current at first.
+    is the place of the default, which is current at first; ``needle`` what is typed already.
     """
 
-    FOOT = "Up Down: move   Enter: take   Ctrl-C: stop"
+    #: What the keys do, the most needed first.
+    FOOT = "Enter: take   Up Down: move   Type: narrow   Ctrl-C: stop"
+    #: Further keys, for the page of help.
+    MORE: ClassVar[tuple[tuple[str, str], ...]] = (
+        ("Page-Up Page-Down Home End", "move further"),
+        ("letters, Backspace, Ctrl-U", "narrow the list, widen it again"),
+    )
+    #: Whether a comma separates the parts of what is typed, because a blank does something else.
+    comma = False
 
     def __init__(
         self,
@@ -41,17 +56,57 @@ class Menu:
         *,
         current: int | None = None,
         complaint: Complaint | None = None,
+        needle: str = "",
     ) -> None:
         self.prompt = prompt
         self.choices = choices
         self.accept = accept
         self.default = current
-        self.current = current or 0
+        self.needle = ""
+        self.parts: list[str] = []
+        self.narrowed: list[int] | None = None
+        #: How many of the choices the narrowing has seen.
+        self.seen = 0
+        self.at = current or 0
         self.top = 0
         self.page = IN_SIGHT
-        self.heading = 0
+        #: Which of those listed stands in each row that is shown.
+        self.rows: Sequence[int | None] = []
         self.complaint = complaint
+        #: What is wanted of the card: ``back`` or ``help``.
+        self.request = ""
         self.outcome: Outcome | None = None
+        if needle:
+            self._narrow(needle)
+
+    @property
+    def supplies(self) -> tuple[Choices[Any], ...]:
+        """What the driver is to draw from while the menu is open."""
+        return (self.choices,) if self.choices.is_growing else ()
+
+    @property
+    def listed(self) -> Sequence[int]:
+        """The places of the choices that are listed."""
+        if self.narrowed is None:
+            return range(len(self.choices))
+        if self.seen < len(self.choices):
+            from wesperon.widgets.narrowing import matching
+
+            texts = self.choices.folded()
+            self.narrowed += matching(texts, self.parts, first=self.seen)
+            self.seen = len(texts)
+        return self.narrowed
+
+    @property
+    def current(self) -> int:
+        """The place of the current choice; -1 where there is none."""
+        listed = self.listed
+        return listed[min(self.at, len(listed) - 1)] if listed else -1
+
+    @current.setter
+    def current(self, place: int) -> None:
+        self.needle, self.parts, self.narrowed = "", [], None
+        self.at = place
 
     def press(self, event: Event) -> None:
         """Take one event."""
@@ -60,6 +115,10 @@ class Menu:
             if act is not None:
                 self.complaint = None
                 getattr(self, act)()
+            elif event.text and event.text.isprintable():
+                self.type(event.text)
+        elif isinstance(event, Paste):
+            self.type(" ".join(event.text.split()))
         elif isinstance(event, Mouse):
             self._click(event)
         elif isinstance(event, Closed):
@@ -70,66 +129,207 @@ class Menu:
         if event.action != "press":
             return
         if event.name in ("wheel-up", "wheel-down"):
-            self.go(self.current + (1 if event.name == "wheel-down" else -1))
-        elif event.name == "left" and 0 <= event.row - self.heading < self.page:
-            self.complaint = None
-            self.go(self.top + event.row - self.heading)
-            self.pick()
+            self.go(self.at + (1 if event.name == "wheel-down" else -1))
+        elif event.name == "left" and 0 <= event.row < len(self.rows):
+            at = self.rows[event.row]
+            if at is not None:
+                self.complaint = None
+                self.go(at)
+                self.pick()
 
     def pick(self) -> None:
         """Do what a click on the current choice does."""
         self.enter()
+
+    def type(self, text: str) -> None:
+        """Narrow the list further."""
+        self.complaint = None
+        if self.needle or text.strip():
+            self._narrow(self.needle + text)
+
+    def take_back(self) -> None:
+        """Widen the list by one letter."""
+        self._narrow(self.needle[:-1])
+
+    def widen(self) -> None:
+        """List everything again."""
+        self._narrow("")
+
+    def space(self) -> None:
+        """Begin another part of what is typed."""
+        self.type(" ")
+
+    def _narrow(self, needle: str) -> None:
+        """List the choices that hold what was typed."""
+        from wesperon.widgets.narrowing import best, matching, parts_of
+
+        before = self.current
+        parts = parts_of(needle, self.comma)
+        if not parts:
+            self.needle, self.parts, self.narrowed = needle.lstrip(), [], None
+            self.at = max(before, 0)
+            return
+        texts = self.choices.folded()
+        grows = self.narrowed is not None and needle.startswith(self.needle) and self.seen == len(texts)
+        self.narrowed = matching(texts, parts, self.narrowed if grows else None)
+        self.needle, self.parts, self.seen = needle, parts, len(texts)
+        self.at, self.top = best(texts, self.narrowed, needle), 0
 
     def view(self, columns: int, rows: int) -> Frame:
         """The label, the choices in sight below it, what is wrong, and what the keys do."""
         if self.outcome is not None:
             return Frame(tuple(field(self.prompt.label, self.summary(), self.prompt.gutter, columns)))
         where = place(self.prompt.gutter, columns)
-        reasons = bounded(self.complaint.reason, where.width) if self.complaint else []
-        question = cut(self.prompt.question, where.width)
-        beside: list[Row] = [((question, "question"),)] if question or not where.stacked else []
-        heading = labelled(self.prompt.label, self.prompt.gutter, beside, columns)
+        heading, cursor = self._heading(where, columns)
         if rows < 3:
-            heading = []
-        self.heading = len(heading)
-        room = rows - len(heading) - len(reasons)
-        with_foot = room > 1
-        self.page = max(min(room - with_foot, IN_SIGHT, len(self.choices)), 1)
-        self.top = min(max(self.top, self.current - self.page + 1), self.current, len(self.choices) - self.page)
+            heading, cursor = [], None
+        below = self._below(where)
+        room = max(rows - len(heading), 1)
+        below = below[: max(room - 2, 0)]
+        with_foot = room - len(below) > 1
+        listed = self._listed(where, min(room - len(below) - with_foot, IN_SIGHT))
+        self.rows = [*([None] * len(heading)), *self.rows]
+        foot = [self._foot(columns)] if with_foot else []
+        return Frame((*heading, *listed, *below, *foot), cursor)
+
+    def _heading(self, where: Place, columns: int) -> tuple[list[Row], tuple[int, int] | None]:
+        """The label, with the question beside it or what was typed; and the cursor, where something was."""
+        cursor = None
+        beside: list[Row] = []
+        if self.needle:
+            text = cut(visible(self.needle), max(where.width - 1, 1))
+            beside = [((text, ""),)]
+            cursor = (1 if where.stacked else 0, where.left + width(text))
+        elif self.prompt.question or not where.stacked:
+            beside = [((cut(self.prompt.question, where.width), "question"),)]
+        if beside and self.prompt.note and not where.stacked:
+            said = width(beside[0][0][0])
+            gap = where.width - said - width(self.prompt.note)
+            if gap > 1:
+                beside = [(*beside[0], (" " * gap, ""), (self.prompt.note, "note"))]
+        return labelled(self.prompt.label, self.prompt.gutter, beside, columns), cursor
+
+    def _below(self, where: Place) -> list[Row]:
+        """What is wrong, or that there is nothing to list."""
+        reason = self.complaint.reason if self.complaint else ""
+        if not reason and not self.listed:
+            reason = self._nothing()
         indent = (" " * where.left, "")
-        listed = [(indent, *row) for row in self._listed(where.width)]
-        below: list[Row] = [(indent, (line, "reason")) for line in reasons]
-        if with_foot:
-            below.append(((cut(self._foot(columns), columns - 1), "foot"),))
-        return Frame((*heading, *listed, *below))
+        return [(indent, (line, "reason")) for line in bounded(reason, where.width)]
+
+    def _nothing(self) -> str:
+        """Why nothing is listed."""
+        if self.needle:
+            return tell(
+                "none of the {count} has {text}; Backspace widens", count=f"{len(self.choices):,}", text=self.needle
+            )
+        if self.choices.is_growing:
+            return tell("the choices are still to come")
+        return tell("there is nothing to choose from")
 
     def summary(self) -> str:
         """The label of what was chosen, for the record."""
         return self.choices.label(self.current) if isinstance(self.outcome, Answered) else ""
 
-    def _foot(self, columns: int) -> str:
-        position = f"{self.current + 1:,} of {len(self.choices):,}"
-        foot = f"{self.FOOT}   {position}"
-        return "  " + foot if columns > len(foot) + 2 else foot if columns > len(foot) else position
+    def _foot(self, columns: int) -> Row:
+        listed, count = len(self.listed), len(self.choices)
+        position = tell("{at} of {count}", at=f"{min(self.at + 1, listed):,}", count=f"{listed:,}")
+        if listed < count:
+            position += tell(" (of {count})", count=f"{count:,}")
+        if self.choices.is_growing:
+            position += tell(", more to come")
+        return foot_row(tell(self.FOOT), columns, "   ".join([*self._counts(), position]), self.prompt.keys)
 
-    def _listed(self, columns: int) -> list[Row]:
+    def _counts(self) -> list[str]:
+        """What is said in the foot beside the position."""
+        return []
+
+    def _listed(self, where: Place, room: int) -> list[Row]:
         """The choices in sight: their marks, their labels, and in a column behind these their notes."""
-        sight = range(self.top, self.top + self.page)
-        room = columns - len(self._mark(self.top))
-        labels = [cut(self.choices.label(at), room) for at in sight]
-        widest = min(max(map(width, labels)), 2 * room // 3)
-        return [self._row(at, label, widest, room) for at, label in zip(sight, labels, strict=True)]
+        sight = self._sight(max(room, 1))
+        listed = self.listed
+        places = [listed[at] for at, _ in sight if at is not None]
+        if not places:
+            self.rows = []
+            return []
+        inner = 2 if self.choices.has_groups else 0
+        columns = where.width - inner - len(self._mark(places[0]))
+        labels = {at: cut(self.choices.label(at), max(columns, 1)) for at in places}
+        widest = min(max(map(width, labels.values())), 2 * columns // 3)
+        rows: list[Row] = []
+        for at, heading in sight:
+            if at is None:
+                rows.append(((" " * where.left, ""), (cut(heading, where.width), "title")))
+            else:
+                row = self._row(listed[at], labels[listed[at]], widest, columns)
+                rows.append(((" " * (where.left + inner), ""), *row))
+        self.rows = [at for at, _ in sight]
+        return rows
+
+    def _sight(self, room: int) -> list[tuple[int | None, str]]:
+        """What stands in the rows: the index of a choice among those listed, or the heading of a group."""
+        count = len(self.listed)
+        self.at = min(max(self.at, 0), max(count - 1, 0))
+        self.top = max(min(self.top, self.at, count - 1), self.at - room + 1, 0)
+        if not self.choices.has_groups:
+            self.page = max(min(room, count), 1)
+            self.top = max(min(self.top, count - self.page), 0)
+            return [(at, "") for at in range(self.top, min(self.top + room, count))]
+        sight = self._grouped(room)
+        while (self.at, "") not in sight and self.top < self.at:
+            self.top += 1
+            sight = self._grouped(room)
+        while self.top and len(sight) < room:
+            self.top -= 1
+            more = self._grouped(room)
+            if (count - 1, "") not in more:
+                self.top += 1
+                break
+            sight = more
+        self.page = max(sum(at is not None for at, _ in sight), 1)
+        return sight
+
+    def _grouped(self, room: int) -> list[tuple[int | None, str]]:
+        """The rows from the top on, with a heading wherever the group changes."""
+        listed = self.listed
+        sight: list[tuple[int | None, str]] = []
+        before = ""
+        for at in range(self.top, len(listed)):
+            heading = visible(self.choices.group(listed[at]))
+            if heading and heading != before and room > 1:
+                sight.append((None, heading))
+            before = heading
+            sight.append((at, ""))
+            if len(sight) >= room:
+                break
+        return sight[:room]
 
     def _row(self, at: int, label: str, widest: int, room: int) -> Row:
         """One choice: its mark, its label, its note or the reason why it cannot be chosen."""
         barred = self.choices.barred(at)
-        role = "current" if at == self.current else "note" if barred else self._role(at)
-        row: Row = ((self._mark(at) + label, role),)
-        note = f"not now: {barred}" if barred else self.choices.note(at)
+        is_current = at == self.current
+        role = "current" if is_current else "note" if barred else self._role(at)
+        row: Row = ((self._mark(at), role),) if self._mark(at) else ()
+        if self.parts:
+            from wesperon.widgets.narrowing import marked
+
+            row = (*row, *marked(label, self.parts, role, "current-match" if is_current else "match"))
+        else:
+            row = ((self._mark(at) + label, role),)
         taken = max(widest, width(label)) + 2
+        note = self._note(at, barred)
         if not note or room - taken < 4:
             return row
         return (*row, (" " * (taken - width(label)), ""), (cut(note, room - taken), "note"))
+
+    def _note(self, at: int, barred: str) -> str:
+        """What is said beside a choice."""
+        if barred:
+            return tell("not now: {reason}", reason=barred)
+        note = self.choices.note(at)
+        if at != self.default:
+            return note
+        return tell("default") + (f"   {note}" if note else "")
 
     def _mark(self, at: int) -> str:
         return ""
@@ -137,19 +337,28 @@ class Menu:
     def _role(self, at: int) -> str:
         return ""
 
-    def go(self, place: int) -> None:
-        """Make another choice the current one."""
-        self.current = min(max(place, 0), len(self.choices) - 1)
+    def go(self, at: int) -> None:
+        """Make another one of those listed the current one."""
+        self.at = min(max(at, 0), max(len(self.listed) - 1, 0))
 
     def enter(self) -> None:
         """Take the current choice, or say why not."""
-        self._try(self.current)
+        if self.listed:
+            self._try(self.current)
 
     def _try(self, chosen: Any) -> None:
         try:
             self.outcome = Answered(self.accept(chosen))
         except Complaint as complaint:
             self.complaint = complaint
+
+    def back(self) -> None:
+        """Back to the question before."""
+        self.request = "back"
+
+    def help(self) -> None:
+        """Show what is said about the question, and its keys."""
+        self.request = "help"
 
     def interrupt(self) -> None:
         """Stop asking altogether."""
@@ -160,20 +369,20 @@ class Menu:
         self.outcome = Ended()
 
     def up(self) -> None:
-        """To the choice above."""
-        self.go(self.current - 1)
+        """To the choice above; from the first to the last."""
+        self.go(self.at - 1 if self.at else len(self.listed) - 1)
 
     def down(self) -> None:
-        """To the choice below."""
-        self.go(self.current + 1)
+        """To the choice below; from the last to the first, unless more are to come."""
+        self.go(self.at + 1 if self.at + 1 < len(self.listed) or self.choices.is_growing else 0)
 
     def page_up(self) -> None:
         """Up by as many choices as are in sight."""
-        self.go(self.current - self.page)
+        self.go(self.at - self.page)
 
     def page_down(self) -> None:
         """Down by as many choices as are in sight."""
-        self.go(self.current + self.page)
+        self.go(self.at + self.page)
 
     def first(self) -> None:
         """To the first choice."""
@@ -181,7 +390,7 @@ class Menu:
 
     def last(self) -> None:
         """To the last choice."""
-        self.go(len(self.choices) - 1)
+        self.go(len(self.listed) - 1)
 
     #: Key to the name of the method that it calls.
     KEYS: ClassVar[dict[str, str]] = {
@@ -195,54 +404,14 @@ class Menu:
         "end": "last",
         "enter": "enter",
         "ctrl-j": "enter",
+        "space": "space",
+        "backspace": "take_back",
+        "ctrl-u": "widen",
+        "escape": "widen",
+        "ctrl-g": "widen",
+        "shift-tab": "back",
+        "alt-up": "back",
+        "f1": "help",
         "ctrl-c": "interrupt",
         "ctrl-d": "end",
     }
-
-
-class Checkboxes(Menu):
-    """Asks for some of several choices; ``accept`` takes the set of their places."""
-
-    FOOT = "Up Down: move   Space: mark   Enter: accept   Ctrl-C: stop"
-
-    def __init__(
-        self,
-        prompt: Prompt,
-        choices: Choices[Any],
-        accept: Callable[[Any], Any],
-        *,
-        marked: Iterable[int] = (),
-        complaint: Complaint | None = None,
-    ) -> None:
-        super().__init__(prompt, choices, accept, complaint=complaint)
-        self.marked = set(marked)
-
-    def summary(self) -> str:
-        """The labels of what was chosen, for the record."""
-        if not isinstance(self.outcome, Answered):
-            return ""
-        return ", ".join([self.choices.label(at) for at in sorted(self.marked)]) or "none"
-
-    def _mark(self, at: int) -> str:
-        return "[x] " if at in self.marked else "[ ] "
-
-    def _role(self, at: int) -> str:
-        return "marked" if at in self.marked else ""
-
-    def change(self) -> None:
-        """Mark the current choice, or take its mark away."""
-        reason = self.choices.barred(self.current)
-        if reason and self.current not in self.marked:
-            self.complaint = Complaint(f"this one cannot be chosen: {reason}")
-            return
-        self.marked ^= {self.current}
-
-    def pick(self) -> None:
-        """Mark it, or take its mark away."""
-        self.change()
-
-    def enter(self) -> None:
-        """Accept what is marked, or say what is wrong with it."""
-        self._try(set(self.marked))
-
-    KEYS: ClassVar[dict[str, str]] = {**Menu.KEYS, "space": "change"}

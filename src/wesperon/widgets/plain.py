@@ -7,20 +7,55 @@ widgets themselves; only the way in is another.
 from __future__ import annotations
 
 from wesperon.core import Complaint, quoted
+from wesperon.core.messages import tell
+from wesperon.core.supply import text_of
 from wesperon.core.visible import visible
 from wesperon.editing.edits import whole
 from wesperon.screen.width import width
+from wesperon.widgets.card import Card
+from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.line import Line
 from wesperon.widgets.lines import Lines
-from wesperon.widgets.menu import Checkboxes, Menu
+from wesperon.widgets.menu import Menu
+from wesperon.widgets.review import Review
 from wesperon.widgets.secret import Secret
+from wesperon.widgets.shown import Shown
+from wesperon.widgets.suggested import Suggested
+from wesperon.widgets.widget import Answered, Ended
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    from typing import Any, Protocol
+
     from wesperon.widgets.widget import Widget
+
+    class Plain(Protocol):
+        """A widget in plain lines."""
+
+        @property
+        def hides(self) -> bool:
+            """Whether the answer is typed unseen."""
+
+        def rows(self) -> list[str]:
+            """What is printed above the prompt."""
+
+        def prompt(self) -> str:
+            """What stands before the answer."""
+
+        def is_whole(self, lines: list[str]) -> bool:
+            """Whether the answer is complete with these lines."""
+
+        def answer(self, lines: list[str]) -> None:
+            """Take the answer."""
+
+        def end(self) -> None:
+            """Take the end of input."""
+
 
 #: The most choices that are listed.
 LISTED = 60
+#: The most suggestions that are told.
+TOLD = 10
 #: The line that ends a text of several lines.
 END = "."
 
@@ -48,6 +83,14 @@ class PlainLine:
     def is_whole(self, lines: list[str]) -> bool:
         """Whether the answer is complete with these lines."""
         return True
+
+    def has_own(self, word: str) -> bool:
+        """Whether a word that goes back or helps elsewhere is an answer here."""
+        return self.hides
+
+    def end(self) -> None:
+        """Take the end of input."""
+        self.widget.outcome = Ended()
 
     def answer(self, lines: list[str]) -> None:
         """Take the answer; where it will not do, the widget has a complaint."""
@@ -120,6 +163,14 @@ class PlainMenu:
         """See ``PlainLine``."""
         return True
 
+    def has_own(self, word: str) -> bool:
+        """See ``PlainLine``."""
+        return self.widget.choices.find(word) is not None
+
+    def end(self) -> None:
+        """See ``PlainLine``."""
+        self.widget.outcome = Ended()
+
     def answer(self, lines: list[str]) -> None:
         """See ``PlainLine``."""
         widget, text = self.widget, lines[0].strip()
@@ -148,17 +199,24 @@ class PlainMenu:
     def _list(self) -> list[str]:
         """What is asked, and the choices, as many as are listed, with notes in a column behind them."""
         choices, question = self.widget.choices, self.widget.prompt.question
+        choices.draw_all(LISTED + 1)
         shown = range(min(len(choices), LISTED))
         labels = [visible(choices.label(at)) for at in shown]
         widest = max(map(width, labels), default=0)
         rows = [question or self.widget.prompt.label]
+        heading = ""
         for at, label in zip(shown, labels, strict=True):
+            if choices.group(at) != heading:
+                heading = choices.group(at)
+                rows.append(f"  {visible(heading)}")
             barred = choices.barred(at)
             note = f"not now: {barred}" if barred else choices.note(at)
             padded = label + " " * (widest - width(label)) if note else label
             rows.append(f"{at + 1:>4}  {padded}{f'  {visible(note)}' if note else ''}")
         more = len(choices) - len(labels)
-        return [*rows, *([f"      and {more:,} more, by number or text"] if more else [])]
+        many = tell("and more, by number or text") if choices.is_growing else ""
+        many = many or tell("and {count} more, by number or text", count=f"{more:,}")
+        return [*rows, *([f"      {many}"] if more else [])]
 
 
 class PlainCheckboxes(PlainMenu):
@@ -199,20 +257,174 @@ class PlainCheckboxes(PlainMenu):
         return found
 
 
+class PlainSuggested(PlainLine):
+    """A text of which some are known: the first of them are told."""
+
+    widget: Suggested
+    has_told = False
+
+    def rows(self) -> list[str]:
+        """See ``PlainLine``."""
+        if self.has_told:
+            return super().rows()
+        self.has_told = True
+        supply = self.widget.offers.supply
+        while len(supply.items) <= TOLD and supply.draw():
+            pass
+        texts = [text_of(item) for item in supply.items[:TOLD]]
+        more = ", ..." if len(supply.items) > TOLD else ""
+        return [*super().rows(), *([tell("such as {texts}", texts=", ".join(texts) + more)] if texts else [])]
+
+
+class PlainReview:
+    """The last look: the values with their numbers."""
+
+    hides = False
+
+    def __init__(self, widget: Review) -> None:
+        self.widget = widget
+        self.fault = ""
+
+    def rows(self) -> list[str]:
+        """The values."""
+        entries = self.widget.entries
+        gutter = max((width(label) for label, _ in entries), default=0)
+        rows = [
+            f"{number:>4}  {' ' * (gutter - width(label))}{label}  {value}".rstrip()
+            for number, (label, value) in enumerate(entries, 1)
+        ]
+        return [*rows, *([f"  {self.fault}"] if self.fault else [])]
+
+    def prompt(self) -> str:
+        """How to go on."""
+        return tell("Enter goes on, a number changes a value: ")
+
+    def is_whole(self, lines: list[str]) -> bool:
+        """See ``PlainLine``."""
+        return True
+
+    def has_own(self, word: str) -> bool:
+        """See ``PlainLine``."""
+        return False
+
+    def end(self) -> None:
+        """See ``PlainLine``."""
+        self.widget.outcome = Ended()
+
+    def answer(self, lines: list[str]) -> None:
+        """See ``PlainLine``."""
+        text, last = lines[0].strip(), len(self.widget.entries)
+        if not text:
+            self.widget.outcome = Answered(None)
+        elif text.isdecimal() and 1 <= int(text[:9]) <= last:
+            self.widget.outcome = Answered(int(text[:9]) - 1)
+        else:
+            self.fault = tell("{text} is no number of a value: they go from 1 to {last}", text=quoted(text), last=last)
+
+
+class PlainCard:
+    """The questions of a card, one after the other; two words go back and help."""
+
+    def __init__(self, widget: Card) -> None:
+        self.widget = widget
+        self.opened = 0
+        self.plain: Any = None
+        self.told = 0
+        self.said = ""
+        self.has_begun = False
+
+    @property
+    def open(self) -> Any:
+        """The open question in plain lines."""
+        if self.opened != self.widget.opened:
+            self.opened = self.widget.opened
+            self.plain = plainly(self.widget.open)
+        return self.plain
+
+    @property
+    def hides(self) -> bool:
+        """Whether the answer is typed unseen."""
+        return bool(self.open.hides)
+
+    def rows(self) -> list[str]:
+        """What stands above the prompt; at the first one of several, which words go back and help."""
+        passed = self.widget.course.passed
+        known = [one.widget for one in passed[self.told :] if isinstance(one.widget, Shown)]
+        rows = [f"{one.label}: {one.value}" for one in known]
+        self.told = len(passed)
+        if not self.has_begun and self.widget.open.prompt.note:
+            self.has_begun = True
+            word = tell("back"), tell("help")
+            rows.append(
+                tell(
+                    "A line with {back} alone returns to the question before, with {help} says more.",
+                    back=word[0],
+                    help=word[1],
+                )
+            )
+        rows += self.said.split("\n") if self.said else []
+        self.said = ""
+        return [*rows, *self.open.rows()]
+
+    def prompt(self) -> str:
+        """The prompt of the open question."""
+        return str(self.open.prompt())
+
+    def is_whole(self, lines: list[str]) -> bool:
+        """See ``PlainLine``."""
+        return bool(self._word(lines)) or bool(self.open.is_whole(lines))
+
+    def _word(self, lines: list[str]) -> str:
+        """``back`` or ``help``, where the answer is that word and no value."""
+        if len(lines) == 1:
+            text = lines[0].strip()
+            for word in ("back", "help"):
+                if text == tell(word) and not self.open.has_own(text):
+                    return word
+        return ""
+
+    def answer(self, lines: list[str]) -> None:
+        """Take an answer, or one of the words; a backslash before one makes it an answer."""
+        word = self._word(lines)
+        if word == "back":
+            if not self.widget.back():
+                self.said = "  " + tell("this is the first question")
+            return
+        if word == "help":
+            self.said = self.widget.open.prompt.help or "  " + tell("there is no more to say about this one")
+            return
+        if lines[0] in ("\\" + tell("back"), "\\" + tell("help")):
+            lines = [lines[0][1:], *lines[1:]]
+        self.open.answer(lines)
+        self._go_on()
+
+    def end(self) -> None:
+        """See ``PlainLine``."""
+        self.open.end()
+        self._go_on()
+
+    def _go_on(self) -> None:
+        if self.widget.open.outcome is not None:
+            self.widget.go_on()
+
+
 #: What puts each kind of widget into plain lines; the first that fits.
 PLAIN: tuple[tuple[type, type], ...] = (
+    (Card, PlainCard),
+    (Review, PlainReview),
     (Checkboxes, PlainCheckboxes),
     (Menu, PlainMenu),
     (Secret, PlainSecret),
+    (Suggested, PlainSuggested),
     (Lines, PlainLines),
     (Line, PlainLine),
 )
 
 
-def plainly(widget: Widget) -> PlainLine | PlainMenu:
+def plainly(widget: Widget) -> Plain:
     """The widget in plain lines; raises TypeError for one that is of none of these kinds."""
     for kind, plain in PLAIN:
         if isinstance(widget, kind):
-            made: PlainLine | PlainMenu = plain(widget)
+            made: Plain = plain(widget)
             return made
     raise TypeError(f"{type(widget).__name__} cannot be asked in plain lines")

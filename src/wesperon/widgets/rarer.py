@@ -198,11 +198,11 @@ def complete_word(line: Line) -> None:
     start, candidates = line.complete(draft.text, draft.cursor)
     if not candidates:
         return
-    agreed = candidates[0] + " " if len(candidates) == 1 else shared_beginning(candidates)
+    agreed = candidates[0] + line.ending if len(candidates) == 1 else shared_beginning(candidates)
     if len(agreed) >= draft.cursor - start:
         behind = draft.text[draft.cursor :]
-        if len(candidates) == 1 and behind.startswith(" "):
-            agreed = agreed[:-1]
+        if len(candidates) == 1 and line.ending and behind.startswith(line.ending):
+            agreed = agreed.removesuffix(line.ending)
         line.become(insert(Draft(draft.text[:start] + behind, start), agreed))
     if len(candidates) > 1:
         line.candidates = candidates[:LISTED]

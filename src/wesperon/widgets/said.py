@@ -3,7 +3,12 @@
 from __future__ import annotations
 
 from wesperon.core.visible import visible
+from wesperon.screen.layout import MARGIN
 from wesperon.screen.width import cut, width, wrap
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from wesperon.screen.frame import Row
 
 #: The most rows of what is said about a text.
 MOST_SAID = 4
@@ -38,3 +43,36 @@ def in_columns(texts: list[str], columns: int) -> list[str]:
         padded = [part + " " * (cell - width(part)) for part in parts[:-1]] + parts[-1:]
         rows.append("".join(padded))
     return rows
+
+
+def foot_row(keys: str, columns: int, said: str = "", more: str = "") -> Row:
+    """What the keys do, further keys, and behind them what is always said.
+
+    The parts of ``keys`` and ``more`` stand three blanks apart, the most needed ones of ``keys`` first and last: where
+    there is no room for all, those in the middle are left out.
+    """
+    made = _feet.get((keys, columns, said, more))
+    if made is None:
+        if len(_feet) > MOST_FEET:
+            _feet.clear()
+        made = _feet[keys, columns, said, more] = _foot_row(keys, columns, said, more)
+    return made
+
+
+#: What was made of the last feet: the same one is wanted at every key.
+_feet: dict[tuple[str, int, str, str], Row] = {}
+MOST_FEET = 64
+
+
+def _foot_row(keys: str, columns: int, said: str, more: str) -> Row:
+    parts, room = keys.split("   "), columns - 1
+    behind = [said] if said else []
+    if more:
+        parts[-1:-1] = more.split("   ")
+    while len(parts) > 1 and width("   ".join([*parts, *behind])) > room:
+        del parts[-2 if len(parts) > 2 else -1]
+    if behind and width("   ".join([*parts, *behind])) > room:
+        parts = []
+    text = "   ".join([*parts, *behind])
+    margin = " " * MARGIN if width(text) + MARGIN <= room else ""
+    return ((cut(margin + text, room), "foot"),)

@@ -14,8 +14,10 @@ if TYPE_CHECKING:
     class Widget(Protocol):
         """A state machine that a driver runs.
 
-        Four things more may be there, and are used if they are: ``wish``, what the driver is to do for it next, with
-        ``returned`` for what came of it; ``bind``, which takes the user's bindings; ``dress``, which takes the look.
+        More may be there, and is used if it is: ``wish``, what the driver is to do for it next, with ``returned`` for
+        what came of it; ``bind``, which takes the user's bindings; ``dress``, which takes the look; ``supplies``, what
+        is to be drawn from while it is open; ``work``, which does a piece of what no key is to wait for, and says
+        whether there was any.
         """
 
         outcome: Outcome | None
@@ -52,7 +54,8 @@ class Prompt:
     """What stands around a value that is asked for.
 
     ``label`` stands in a gutter ``gutter`` columns wide; ``question`` beside it where the label alone does not say
-    enough; ``hint`` in the foot line, what is wanted; ``unit`` behind the answer; ``note`` at the right edge.
+    enough; ``hint`` in the foot line, what is wanted; ``unit`` behind the answer; ``note`` at the right edge; ``help``
+    is said where it is asked for; ``keys`` are further ones for the foot.
     """
 
     label: str
@@ -61,3 +64,5 @@ class Prompt:
     hint: str = ""
     unit: str = ""
     note: str = ""
+    help: str = ""
+    keys: str = ""

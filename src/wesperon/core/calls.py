@@ -1,0 +1,19 @@
+"""Calling the functions that a program hands over."""
+
+from __future__ import annotations
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable
+    from typing import Any
+
+
+def with_answers(function: Callable[..., Any], answers: object) -> Any:
+    """What a function gives that may take the answers so far, and need not."""
+    code = getattr(getattr(function, "__func__", function), "__code__", None)
+    if code is None:
+        wants = 0 if isinstance(function, type) else 1
+    else:
+        defaults = getattr(getattr(function, "__func__", function), "__defaults__", None) or ()
+        wants = code.co_argcount - len(defaults) - (hasattr(function, "__self__"))
+    return function(answers) if wants > 0 else function()

@@ -1,0 +1,129 @@
+"""Checkboxes: a menu in which several choices are marked."""
+
+from __future__ import annotations
+
+from wesperon.core import Complaint
+from wesperon.core.messages import tell
+from wesperon.widgets.menu import Menu
+from wesperon.widgets.widget import Answered
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Iterable
+    from typing import Any, ClassVar
+
+    from wesperon.core.objects import Choices
+    from wesperon.widgets.widget import Prompt
+
+
+class Checkboxes(Menu):
+    """Asks for some of several choices; ``accept`` takes the set of their places."""
+
+    FOOT = "Enter: accept   Space: mark   Up Down: move   Type: narrow   Ctrl-A: all or none   Ctrl-C: stop"
+    MORE = (
+        *Menu.MORE,
+        ("Ctrl-A", "mark all that are listed, or none"),
+        ("Ctrl-T", "turn every mark that is listed over"),
+        ("Ctrl-R", "mark everything from the last mark made to here"),
+        ("Shift-Up Shift-Down", "go on with the mark, or without"),
+    )
+    comma = True
+
+    def __init__(
+        self,
+        prompt: Prompt,
+        choices: Choices[Any],
+        accept: Callable[[Any], Any],
+        *,
+        marked: Iterable[int] = (),
+        complaint: Complaint | None = None,
+    ) -> None:
+        super().__init__(prompt, choices, accept, complaint=complaint)
+        self.marked = set(marked)
+        #: The choice whose mark was changed last.
+        self.changed: int | None = None
+
+    def summary(self) -> str:
+        """The labels of what was chosen, for the record."""
+        if not isinstance(self.outcome, Answered):
+            return ""
+        return ", ".join([self.choices.label(at) for at in sorted(self.marked)]) or tell("none")
+
+    def _counts(self) -> list[str]:
+        return [tell("{count} marked", count=f"{len(self.marked):,}")]
+
+    def _mark(self, at: int) -> str:
+        return "[x] " if at in self.marked else "[ ] "
+
+    def _role(self, at: int) -> str:
+        return "marked" if at in self.marked else ""
+
+    def change(self) -> None:
+        """Mark the current choice, or take its mark away."""
+        at = self.current
+        if at < 0:
+            return
+        reason = self.choices.barred(at)
+        if reason and at not in self.marked:
+            self.complaint = Complaint(tell("this one cannot be chosen: {reason}", reason=reason))
+            return
+        self.marked ^= {at}
+        self.changed = at
+
+    def change_all(self) -> None:
+        """Mark all that are listed; where they are, take the marks away."""
+        free = {at for at in self.listed if not self.choices.barred(at)}
+        self.marked = self.marked - free if free <= self.marked else self.marked | free
+
+    def turn_over(self) -> None:
+        """Mark those listed that are not, and only them."""
+        self.marked ^= {at for at in self.listed if at in self.marked or not self.choices.barred(at)}
+
+    def change_range(self) -> None:
+        """Give all from the last changed one to here the mark that it has, or has not."""
+        listed = self.listed
+        if self.changed is None or self.changed not in listed or not listed:
+            self.change()
+            return
+        ends = sorted((listed.index(self.changed), min(self.at, len(listed) - 1)))
+        self._become(self.changed in self.marked, listed[ends[0] : ends[1] + 1])
+
+    def change_up(self) -> None:
+        """Go up, with the mark of this one."""
+        self._go_on(self.up)
+
+    def change_down(self) -> None:
+        """Go down, with the mark of this one."""
+        self._go_on(self.down)
+
+    def _go_on(self, move: Callable[[], None]) -> None:
+        if self.listed:
+            if self.changed is None:
+                self.change()
+            is_marked = self.current in self.marked
+            move()
+            self._become(is_marked, [self.current])
+
+    def _become(self, is_marked: bool, places: Iterable[int]) -> None:
+        if is_marked:
+            self.marked |= {at for at in places if not self.choices.barred(at)}
+        else:
+            self.marked -= set(places)
+
+    def pick(self) -> None:
+        """Mark it, or take its mark away."""
+        self.change()
+
+    def enter(self) -> None:
+        """Accept what is marked, or say what is wrong with it."""
+        self._try(set(self.marked))
+
+    KEYS: ClassVar[dict[str, str]] = {
+        **Menu.KEYS,
+        "space": "change",
+        "ctrl-a": "change_all",
+        "ctrl-t": "turn_over",
+        "ctrl-r": "change_range",
+        "shift-up": "change_up",
+        "shift-down": "change_down",
+    }

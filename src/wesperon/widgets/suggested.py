@@ -1,0 +1,203 @@
+"""A line under which stands what it may well become: a list that follows what is typed.
+
+Up and Down go through the list, and the line has what is current there; Tab completes as far as all that begin so
+agree. Any other text will do as well: Enter takes what stands in the line.
+"""
+
+from __future__ import annotations
+
+from wesperon.core.messages import tell
+from wesperon.core.visible import visible
+from wesperon.editing.edits import Draft, insert
+from wesperon.screen.width import cut, width
+from wesperon.widgets.line import Line
+from wesperon.widgets.narrowing import marked
+from wesperon.widgets.offers import Offers
+from wesperon.widgets.said import shared_beginning
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Any, ClassVar
+
+    from wesperon.core.supply import Supply
+    from wesperon.screen.frame import Row
+
+#: The most rows of the list, and the most candidates in it.
+ROWS, LISTED = 8, 400
+#: How the list stands: a candidate in each row with its note, as many in a row as fit, or one behind the cursor.
+COLUMN, COLUMNS, INLINE = STYLES = ("column", "columns", "inline")
+
+
+class Suggested(Line):
+    """Asks for a text of which some are known; ``style`` is how these are shown, ``by_word``: each word is one."""
+
+    def __init__(self, *given: Any, supply: Supply, style: str = "", by_word: bool = False, **settings: Any) -> None:
+        self.offers = Offers(supply)
+        self.style = style
+        self.by_word = by_word
+        #: What was typed before the list was gone into, and the place in the list; None outside it.
+        self.typed: Draft | None = None
+        self.walked = -1
+        super().__init__(*given, **settings)
+
+    @property
+    def supplies(self) -> tuple[Supply, ...]:
+        """What the driver is to draw from while the line is open."""
+        return (self.offers.supply,) if self.offers.supply.is_growing else ()
+
+    def work(self) -> bool:
+        """Go on with the search; whether there was something to do."""
+        if not self.offers.work():
+            return False
+        if self.style == INLINE and self.typed is None:
+            self._hint()
+        return True
+
+    def _word_start(self, draft: Draft) -> int:
+        """Where the text begins that the candidates are for."""
+        return draft.text.rfind(" ", 0, draft.cursor) + 1 if self.by_word else 0
+
+    def _changed(self) -> None:
+        super()._changed()
+        self.typed, self.walked = None, -1
+        draft = self.draft
+        word = draft.text[self._word_start(draft) : draft.cursor if self.by_word else None]
+        self.offers.seek(word or None)
+        self.hint = ""
+
+    def _hint(self) -> None:
+        """Show the rest of the first candidate behind the cursor."""
+        draft = self.draft
+        self.hint = ""
+        if draft.cursor == len(draft.text) and self.offers.beginning:
+            word = draft.text[self._word_start(draft) :]
+            self.hint = visible(self.offers.text(self.offers.beginning[0]))[len(word) :]
+
+    def newer(self) -> None:
+        """Down in the list; from the last back to what was typed."""
+        self._walk(1)
+
+    def older(self) -> None:
+        """Up in the list."""
+        self._walk(-1)
+
+    def _walk(self, step: int) -> None:
+        if self.offers.needle is None:
+            self.offers.seek("")
+        while self.offers.work():
+            pass
+        found = self.offers.found(LISTED)
+        if not found:
+            return
+        before = self.typed or self.draft
+        self.walked = (self.walked + 1 + step) % (len(found) + 1) - 1
+        start = self._word_start(before)
+        if self.walked < 0:
+            draft = before
+        else:
+            behind = before.text[before.cursor :] if self.by_word else ""
+            draft = insert(Draft(before.text[:start] + behind, start), self.offers.text(found[self.walked]))
+        self.editor.replace(draft)
+        self.selected, self.complaint, self.hint = False, None, ""
+        self.typed = before
+
+    def finish(self) -> None:
+        """Complete as far as all candidates that begin so agree; else go into the list."""
+        if self.offers.needle is None:
+            self.offers.seek("")
+        while self.offers.work():
+            pass
+        offers, draft = self.offers, self.draft
+        beginning = offers.beginning
+        start = self._word_start(draft)
+        agreed = shared_beginning([offers.text(at) for at in beginning]) if beginning else ""
+        if self.typed is None and len(agreed) > (draft.cursor if self.by_word else len(draft.text)) - start:
+            behind = draft.text[draft.cursor :] if self.by_word else ""
+            self.become(insert(Draft(draft.text[:start] + behind, start), agreed))
+        elif offers.count > 1 or not beginning:
+            self.newer()
+
+    def give_up(self) -> None:
+        """Back to what was typed; then without the list."""
+        if self.typed is not None:
+            self.editor.replace(self.typed)
+            self.typed, self.walked = None, -1
+        else:
+            self.offers.seek(None)
+        super().give_up()
+
+    def _below(self, columns: int) -> list[Row]:
+        rows = super()._below(columns)
+        if self.style == INLINE and self.typed is None:
+            return rows
+        found = self.offers.found(LISTED)
+        draft = self.typed or self.draft
+        if not found or (self.walked < 0 and [self.offers.text(at) for at in found] == [draft.text]):
+            return rows
+        return [*rows, *self._list(found, columns)]
+
+    def _list(self, found: list[int], columns: int) -> list[Row]:
+        """The candidates that are in sight, and how many there are beyond the list."""
+        style = self.style
+        if not style or style == INLINE:
+            style = COLUMN if any(self.offers.note(at) for at in found[:ROWS]) else COLUMNS
+        labels = [visible(self.offers.text(at)) for at in found]
+        rows = self._column(found, labels, columns) if style == COLUMN else self._columns(labels, columns)
+        more = self.offers.count - len(found)
+        if more > 0:
+            rows.append(((cut(tell("and {count} more", count=f"{more:,}"), columns), "note"),))
+        return rows
+
+    def _column(self, found: list[int], labels: list[str], columns: int) -> list[Row]:
+        top = max(min(self.walked - ROWS // 2, len(found) - ROWS), 0)
+        sight = range(top, min(top + ROWS, len(found)))
+        widest = min(max(width(labels[at]) for at in sight), 2 * columns // 3)
+        rows: list[Row] = []
+        for at in sight:
+            label = cut(labels[at], columns)
+            note = visible(self.offers.note(found[at]))
+            gap = max(widest - width(label), 0) + 2
+            room = columns - width(label) - gap
+            behind = ((" " * gap, ""), (cut(note, room), "note")) if note and room > 3 else ()
+            rows.append((*self._marked(at, label), *behind))
+        return self._beyond(rows, top, len(found) - len(sight) - top, columns)
+
+    def _columns(self, labels: list[str], columns: int) -> list[Row]:
+        """As many beside each other as fit, to be read downwards."""
+        cell = min(max(map(width, labels)) + 2, columns + 2)
+        across = max((columns + 2) // cell, 1)
+        down = min(-(-len(labels) // across), ROWS)
+        page = across * down
+        top = max(self.walked, 0) // page * page
+        sight = labels[top : top + page]
+        down = min(-(-len(sight) // across), ROWS)
+        rows: list[Row] = []
+        for line in range(down):
+            row: Row = ()
+            for at in range(line, len(sight), down):
+                label = cut(sight[at], columns)
+                gap = " " * (cell - width(label)) if at + down < len(sight) else ""
+                row = (*row, *self._marked(top + at, label), *(((gap, ""),) if gap else ()))
+            rows.append(row)
+        return self._beyond(rows, top, len(labels) - top - len(sight), columns)
+
+    def _beyond(self, rows: list[Row], above: int, below: int, columns: int) -> list[Row]:
+        """The rows, with how many of the list are out of sight, unless the last row says so anyway."""
+        if (above or below) and self.offers.count <= LISTED:
+            said = tell("{at} of {count}", at=f"{max(self.walked + 1, 1):,}", count=f"{self.offers.count:,}")
+            rows.append(((cut(said, columns), "note"),))
+        return rows
+
+    def _marked(self, at: int, label: str) -> Row:
+        """A candidate, with what matched in it."""
+        if at == self.walked:
+            return marked(label, self.offers.parts, "current", "current-match")
+        return marked(label, self.offers.parts, "", "match")
+
+    FOOT = "Enter: accept   Down: list   Tab: complete   Ctrl-C: stop"
+    ACTS: ClassVar[dict[str, str]] = {
+        **Line.ACTS,
+        "recall-newer": "newer",
+        "recall-older": "older",
+        "complete-word": "finish",
+    }
