@@ -18,9 +18,9 @@ from wesperon.editing.past import Listed
 from wesperon.screen.look import COLOURED
 from wesperon.screen.painter import Painter
 from wesperon.terminal.keys import Decoder
+from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.line import Line
 from wesperon.widgets.lines import Lines
-from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.menu import Menu
 from wesperon.widgets.secret import Secret
 from wesperon.widgets.widget import Prompt

@@ -10,9 +10,9 @@ import pytest
 from tests.harness import CTRL_C, CTRL_D, Terminal, example, python
 from wesperon import any_of, one_of
 from wesperon.core import Complaint
+from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.line import Line
 from wesperon.widgets.lines import Lines
-from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.menu import Menu
 from wesperon.widgets.plain import PlainCheckboxes, PlainMenu, plainly
 from wesperon.widgets.widget import Answered, Prompt

@@ -3,19 +3,36 @@
 from __future__ import annotations
 
 import random
+from datetime import date, datetime, timedelta
+from datetime import time as clock
+from decimal import Decimal
+from enum import Enum
 from typing import Any
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
-from wesperon import Form, any_of, one_of, slot
+from wesperon import DeclarationError, Form, any_of, one_of, slot
+from wesperon.core.supply import Supply
 from wesperon.editing.events import Key, Paste, Resize
 from wesperon.editing.past import Listed
 from wesperon.terminal.keys import Decoder
 from wesperon.terminal.scripted import Press, Scripted
 from wesperon.widgets.line import Line
 from wesperon.widgets.lines import Lines
+from wesperon.widgets.narrowing import SLICE
+from wesperon.widgets.offers import Offers
 from wesperon.widgets.said import in_columns, shared_beginning
 from wesperon.widgets.widget import Answered, Ended, Interrupted, Prompt
+
+NAMES = ["Ada", "Bea", "Cleo Low"]
+
+
+class Hue(Enum):
+    RED = "red"
+    GREEN = "green"
+
 
 ENTER, CTRL_C, CTRL_D = Press("enter"), Press("ctrl-c"), Press("ctrl-d")
 
@@ -62,6 +79,55 @@ def ask(declared: Any, *script: Any, asking: str = "missing", words: tuple[str, 
         (slot(any_of("abc"), default=("a", "b")), [Press("space"), ENTER], ("b",)),
         (slot(any_of("abc", least=1)), [ENTER, Press("space"), ENTER], ("a",)),
         (slot(one_of("ab", barred=lambda c: "no" * (c == "a"))), [ENTER, Press("down"), ENTER], "b"),
+        (slot(one_of("abc")), [Press("up"), ENTER], "c"),
+        (slot(one_of("abc")), [Press("up"), Press("down"), ENTER], "a"),
+        (slot(one_of(["Lantern Nebula", "Sickle Group", "Wicker Nebula"])), ["neb w", ENTER], "Wicker Nebula"),
+        (
+            slot(one_of(["Lantern Nebula", "Sickle Group"])),
+            ["zz", ENTER, Press("backspace", 2), "G", ENTER],
+            "Sickle Group",
+        ),
+        (slot(one_of(["a bee", "bay", "cab"])), ["b", ENTER], "bay"),
+        (slot(one_of(range(9), str, also=lambda n: f"no{n}")), ["o7", ENTER], 7),
+        (slot(one_of(n for n in range(9))), [Press("end"), ENTER], 8),
+        (slot(one_of({"low": 1, "high": 2})), [Press("down"), ENTER], 2),
+        (slot(one_of(Hue)), ["GREEN"[:2].lower(), ENTER], Hue.GREEN),
+        (slot(one_of([1, 2], label={1: "one"})), ["one", ENTER], 1),
+        (slot(any_of("abc")), [Press("ctrl-a"), ENTER], ("a", "b", "c")),
+        (slot(any_of("abc")), [Press("ctrl-a"), Press("ctrl-a"), ENTER], ()),
+        (slot(any_of("abc")), [Press("space"), Press("ctrl-t"), ENTER], ("b", "c")),
+        (
+            slot(any_of("abcdef")),
+            [Press("down"), Press("space"), Press("down", 3), Press("ctrl-r"), ENTER],
+            tuple("bcde"),
+        ),
+        (slot(any_of("abcdef")), [Press("shift-down", 2), ENTER], ("a", "b", "c")),
+        (slot(any_of(["ab", "bc", "cd"])), ["b", Press("ctrl-a"), Press("backspace"), ENTER], ("ab", "bc")),
+        (slot(any_of("abc", barred=lambda c: "no" * (c == "b"))), [Press("ctrl-a"), ENTER], ("a", "c")),
+        (slot(any_of("abc", most=1)), [Press("ctrl-a"), ENTER, Press("ctrl-a"), Press("space"), ENTER], ("a",)),
+        (slot(int), [Press("up", 3), Press("down"), ENTER], 1),
+        (slot(int, low=1, high=3), [Press("up", 9), ENTER], 3),
+        (slot(int, default=5, step=5), [Press("up"), Press("page-down"), ENTER], -40),
+        (slot(int), ["4x", Press("up"), Press("backspace"), ENTER], 4),
+        (slot(float, low=0.5), ["0.7", Press("down"), ENTER], 0.5),
+        (slot(float, step=0.1), ["0.7", Press("up", 3), ENTER], 1.0),
+        (slot(Decimal), ["2.50", Press("up"), ENTER], Decimal("3.50")),
+        (slot(date), ["2031-02-28", Press("up"), ENTER], date(2031, 3, 1)),
+        (slot(date), ["9999-12-31", Press("up"), ENTER], date(9999, 12, 31)),
+        (slot(datetime), ["2031-02-28T12:00", Press("down"), ENTER], datetime(2031, 2, 27, 12)),
+        (slot(clock), ["23:59", Press("up"), ENTER], clock(0, 0)),
+        (slot(timedelta), ["1h", Press("up", 2), Press("down"), ENTER], timedelta(minutes=61)),
+        (slot(date, low=date(2031, 1, 1)), [Press("up"), ENTER], date(2031, 1, 1)),
+        (slot(suggest=NAMES), ["b", Press("down"), ENTER], "Bea"),
+        (slot(suggest=NAMES), ["b", Press("tab"), ENTER], "Bea"),
+        (slot(suggest=NAMES), ["LE", Press("down", 2), ENTER], "LE"),
+        (slot(suggest=NAMES), ["LE", Press("down"), Press("ctrl-g"), ENTER], "LE"),
+        (slot(suggest=NAMES), [Press("up"), ENTER], "Cleo Low"),
+        (slot(suggest=NAMES), ["other", ENTER], "other"),
+        (slot(suggest=lambda: iter(NAMES)), ["low c", Press("down"), ENTER], "Cleo Low"),
+        (slot(suggest=NAMES, suggest_as="inline"), ["be", Press("end"), ENTER], "bea"),
+        (slot(many=True, suggest=["red", "green"]), ["g", Press("tab"), " r", Press("tab"), ENTER], ("green", "red")),
+        (slot(one_of(["a b", "c"]), many=True), ["a", Press("tab"), " c", ENTER], ("a b", "c")),
         (slot(), ["x", CTRL_C], KeyboardInterrupt),
         (slot(one_of("abc")), [CTRL_C], KeyboardInterrupt),
     ],
@@ -209,3 +275,80 @@ def test_random_bytes_leave_every_widget_whole(seed: int) -> None:
         value, driver = ask(declared, *events, CTRL_C, columns=20, rows=5)
         assert value is KeyboardInterrupt or declared.admit(value) == value
         assert driver.painter.role_on == ""
+
+
+def test_a_menu_shows_groups_what_matched_and_how_many_are_left() -> None:
+    targets = one_of(
+        {"Lantern Nebula": 1, "Wicker Nebula": 2, "Sickle Group": 3}, group={1: "nebulae", 2: "nebulae", 3: "clusters"}
+    )
+    _, driver = ask(slot(targets, "Target", default=2), "ick", ENTER, asking="all")
+    assert [row.rstrip() for row in driver.frames[0].splitlines()[1:-1]] == [
+        "          nebulae",
+        "            Lantern Nebula",
+        "            Wicker Nebula   default",
+        "          clusters",
+        "            Sickle Group",
+    ]
+    assert "  Target  ick" in driver.frames[1]
+    assert "1 of 2 (of 3)" in driver.frames[1]
+    assert ("ick", "current-match") in driver.views[1].rows[2]
+    assert ("ick", "match") in driver.views[1].rows[4]
+
+
+def test_headings_keep_the_current_choice_in_sight() -> None:
+    numbers = one_of(range(60), str, group=lambda n: f"tens {n // 3}")
+    for presses in (1, 7, 30, 59, 61):
+        value, driver = ask(slot(numbers), Press("down", presses), ENTER, rows=9)
+        assert value == presses % 60
+        current = [text for row in driver.views[-2].rows for text, role in row if role == "current"]
+        assert current == [str(value)]
+        assert len(driver.frames[-2].splitlines()) == 9
+
+
+def test_a_label_function_that_fails_says_for_which_choice() -> None:
+    with pytest.raises(DeclarationError, match=r"label of choice 3 \(\"0\"\) cannot be made: ZeroDivisionError"):
+        one_of([2, 1, 0], lambda n: str(1 // n))
+    late = one_of(range(2_000), lambda n: str(1 // (n - 5)))
+    with pytest.raises(DeclarationError, match="label of choice 6"):
+        ask(slot(late), ENTER)
+
+
+def test_suggestions_stand_in_one_column_with_notes_or_in_several() -> None:
+    _, driver = ask(slot(ask="Name", suggest={"Ada": "first desk", "Adele": "dome"}), "a", Press("down"), ENTER)
+    assert driver.frames[2].splitlines()[1:3] == ["        Ada    first desk", "        Adele  dome"]
+    _, driver = ask(slot(ask="Name", suggest=[f"a{n:02}" for n in range(40)]), "a", ENTER, columns=40)
+    assert driver.frames[2].splitlines()[1].split() == ["a00", "a07", "a14", "a21", "a28", "a35"]
+    _, driver = ask(slot(ask="Name", suggest=["Adele"], suggest_as="inline"), "a", ENTER)
+    assert ("dele", "hint") in driver.views[2].rows[0]
+
+
+def test_a_million_candidates_are_searched_in_slices_between_keys() -> None:
+    offers = Offers(Supply([f"HR-{n:06} target" for n in range(100_000)]))
+    offers.seek("hr-0999")
+    slices = 0
+    while offers.work():
+        slices += 1
+    assert slices == 100_000 // SLICE
+    assert (offers.text(offers.found(1)[0]), offers.count) == ("HR-099900 target", 100)
+    offers.seek("099")
+    while offers.work():
+        pass
+    assert offers.text(offers.found(1)[0]) == "HR-000099 target"
+    offers.seek("0999")
+    assert offers.work()
+    assert not offers.work()
+    assert offers.count == len([n for n in range(100_000) if "0999" in f"hr-{n:06} target"])
+
+
+@given(st.lists(st.text("abAB ", max_size=6)), st.text("abAB ", max_size=3), st.text("abAB ", max_size=2))
+def test_a_search_finds_what_a_plain_look_finds(texts: list[str], needle: str, more: str) -> None:
+    offers = Offers(Supply(texts))
+    for wanted in (needle, needle + more):
+        offers.seek(wanted)
+        while offers.work():
+            pass
+        folded = wanted.casefold()
+        hits = [text for text in texts if all(part in text.casefold() for part in folded.split())]
+        begins = [text for text in hits if text.casefold().startswith(folded)]
+        others = [text for text in hits if not text.casefold().startswith(folded)]
+        assert [offers.text(at) for at in offers.found(99)] == begins + others

@@ -7,7 +7,7 @@ their costs, for ``n`` choices:
     label, note, barred     one call of the program's function, when asked for
     text to choice          one look-up; the table of labels is built at the first, in n steps
     object to choice        one look-up by identity, else n comparisons
-    all labels              n calls, at the first; kept
+    all labels              n calls
 """
 
 from __future__ import annotations
@@ -53,7 +53,6 @@ class Choices(Generic[T]):
         group: About[T] = None,
     ) -> None:
         self._labels: list[str] | None = None
-        self._folded: list[str] = []
         #: What gives further choices; None once it has given all.
         self._source: Iterator[T] | None = None
         #: To be a lock of :mod:`threading` where a thread of its own waits for further choices.
@@ -170,24 +169,17 @@ class Choices(Generic[T]):
         """Every label, in order, made when asked for."""
         return (self.label(at) for at in range(len(self)))
 
-    def folded(self) -> list[str]:
-        """For each choice the text in which parts are looked for: label and further words, without letter case."""
-        done, count = len(self._folded), len(self.objects)
-        if done < count:
-            texts = self._texts(done, count)
-            if self._about["also"] is not None:
-                texts = ["\0".join((text, *self.further(done + at))) for at, text in enumerate(texts)]
-            self._folded += _folded(texts)
-        return self._folded
-
-    def _texts(self, first: int, last: int) -> list[str]:
-        """The labels from one place to another, without a call for each where that can be."""
+    def texts(self, first: int, last: int) -> list[str]:
+        """What is looked through for a part of it: each label, with further words behind it."""
         if self._labels is not None:
-            return self._labels[first:last]
-        objects = self.objects[first:last]
-        if not self._own_labels and all(type(value) is str for value in objects):
-            return objects  # type: ignore[return-value]
-        return [self.label(at) for at in range(first, last)]
+            texts = self._labels[first:last]
+        else:
+            objects: list[Any] = self.objects[first:last]
+            plain = not self._own_labels and set(map(type, objects)) <= {str}
+            texts = objects if plain else [self.label(at) for at in range(first, last)]
+        if self._about["also"] is None:
+            return texts
+        return ["\0".join((text, *self.further(at))) for at, text in enumerate(texts, first)]
 
     def find(self, text: str) -> int | None:
         """The place of the choice with this label or word: exactly, else with the blanks around it taken off."""
@@ -302,10 +294,3 @@ def _getter(given: Any, missing: Callable[[T], Any] | None = None) -> Callable[[
 def plain_label(value: object) -> str:
     """The label of an object that was given none: the value of an ``Enum`` member, else ``str``."""
     return str(value.value) if hasattr(type(value), "__members__") else str(value)  # type: ignore[attr-defined]
-
-
-def _folded(texts: list[str]) -> list[str]:
-    """The texts without letter case; all at once where that is possible, which is much faster."""
-    joined = "\n".join(texts)
-    pieces = joined.casefold().split("\n")
-    return pieces if len(pieces) == len(texts) else [text.casefold() for text in texts]

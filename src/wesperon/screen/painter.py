@@ -167,7 +167,7 @@ class Painter:
             self._restart(columns)
         changed = 0
         for place, row in enumerate(rows):
-            if place >= len(self.rows) or self.rows[place] != row:
+            if place >= len(self.rows) or (self.rows[place] is not row and self.rows[place] != row):
                 self._row(place, row)
                 changed += 1
         if len(self.rows) > len(rows):

@@ -66,6 +66,7 @@ class Course:
         self.drafts: dict[str, str] = {}
         #: The answered slots: the place of each, how many problems there were before it, and its record on the card.
         self.steps: list[tuple[int, int, Passed]] = []
+        self._passed: list[Passed] = []
         self.at = 0
         self.ended = False
         #: Whether answers that were given before are taken without a look at them.
@@ -100,7 +101,9 @@ class Course:
     @property
     def passed(self) -> list[Passed]:
         """The records of what was answered."""
-        return [one for _, _, one in self.steps]
+        if len(self._passed) != len(self.steps) or (self.steps and self._passed[-1] is not self.steps[-1][2]):
+            self._passed = [one for _, _, one in self.steps]
+        return self._passed
 
     @property
     def stands_alone(self) -> bool:

@@ -73,6 +73,8 @@ class Card:
         self.outcome: Outcome | None = None
         self.shows_help = False
         self.above = 0
+        self._last_key: tuple[object, ...] = ()
+        self._last_rows: tuple[Row, ...] = ()
         self.open: Any = first
         #: How many questions have been opened, so that a driver can tell one from the next.
         self.opened = 1
@@ -147,6 +149,12 @@ class Card:
 
     def _last(self, passed: Sequence[Passed], columns: int, room: int) -> tuple[Row, ...]:
         """The last of the answers, as many as there is room for; and how many more there are."""
+        key = (len(passed), passed[-1] if passed else None, columns, room)
+        if key != self._last_key:
+            self._last_key, self._last_rows = key, self._fitting(passed, columns, room)
+        return self._last_rows
+
+    def _fitting(self, passed: Sequence[Passed], columns: int, room: int) -> tuple[Row, ...]:
         shown: tuple[Row, ...] = ()
         for count, one in enumerate(reversed(passed)):
             rows = one.rows(columns)

@@ -25,6 +25,7 @@ if TYPE_CHECKING:
     from wesperon.editing.events import Event
     from wesperon.screen.frame import Row
     from wesperon.screen.layout import Place
+    from wesperon.widgets.narrowing import Search
     from wesperon.widgets.widget import Outcome, Prompt
 
 #: The most rows of choices shown at a time.
@@ -63,10 +64,8 @@ class Menu:
         self.accept = accept
         self.default = current
         self.needle = ""
-        self.parts: list[str] = []
-        self.narrowed: list[int] | None = None
-        #: How many of the choices the narrowing has seen.
-        self.seen = 0
+        #: The search for what was typed; None where nothing was.
+        self.search: Search | None = None
         self.at = current or 0
         self.top = 0
         self.page = IN_SIGHT
@@ -86,27 +85,30 @@ class Menu:
 
     @property
     def listed(self) -> Sequence[int]:
-        """The places of the choices that are listed."""
-        if self.narrowed is None:
-            return range(len(self.choices))
-        if self.seen < len(self.choices):
-            from wesperon.widgets.narrowing import matching
+        """The places of all choices that are listed."""
+        return range(len(self.choices)) if self.search is None else self.search.all()
 
-            texts = self.choices.folded()
-            self.narrowed += matching(texts, self.parts, first=self.seen)
-            self.seen = len(texts)
-        return self.narrowed
+    def work(self) -> bool:
+        """Go on with the search for what was typed; whether there was something to do."""
+        if self.search is None or self.search.is_done:
+            return False
+        self.search.work()
+        return True
 
     @property
     def current(self) -> int:
         """The place of the current choice; -1 where there is none."""
-        listed = self.listed
+        listed = self._upto(self.at)
         return listed[min(self.at, len(listed) - 1)] if listed else -1
 
     @current.setter
     def current(self, place: int) -> None:
-        self.needle, self.parts, self.narrowed = "", [], None
+        self.needle, self.search = "", None
         self.at = place
+
+    def _upto(self, at: int) -> Sequence[int]:
+        """The places of those listed, down to one of them at least."""
+        return range(len(self.choices)) if self.search is None else self.search.upto(at + 1)
 
     def press(self, event: Event) -> None:
         """Take one event."""
@@ -161,19 +163,19 @@ class Menu:
 
     def _narrow(self, needle: str) -> None:
         """List the choices that hold what was typed."""
-        from wesperon.widgets.narrowing import best, matching, parts_of
+        from wesperon.widgets.narrowing import Search
 
         before = self.current
-        parts = parts_of(needle, self.comma)
-        if not parts:
-            self.needle, self.parts, self.narrowed = needle.lstrip(), [], None
+        self.needle = needle if needle.strip() else ""
+        if not self.needle:
+            self.search = None
             self.at = max(before, 0)
             return
-        texts = self.choices.folded()
-        grows = self.narrowed is not None and needle.startswith(self.needle) and self.seen == len(texts)
-        self.narrowed = matching(texts, parts, self.narrowed if grows else None)
-        self.needle, self.parts, self.seen = needle, parts, len(texts)
-        self.at, self.top = best(texts, self.narrowed, needle), 0
+        if self.search is None:
+            choices = self.choices
+            self.search = Search(lambda: len(choices), choices.texts, comma=self.comma)
+        self.search.seek(needle)
+        self.at, self.top = self.search.best(), 0
 
     def view(self, columns: int, rows: int) -> Frame:
         """The label, the choices in sight below it, what is wrong, and what the keys do."""
@@ -212,7 +214,7 @@ class Menu:
     def _below(self, where: Place) -> list[Row]:
         """What is wrong, or that there is nothing to list."""
         reason = self.complaint.reason if self.complaint else ""
-        if not reason and not self.listed:
+        if not reason and not self._upto(0):
             reason = self._nothing()
         indent = (" " * where.left, "")
         return [(indent, (line, "reason")) for line in bounded(reason, where.width)]
@@ -232,7 +234,8 @@ class Menu:
         return self.choices.label(self.current) if isinstance(self.outcome, Answered) else ""
 
     def _foot(self, columns: int) -> Row:
-        listed, count = len(self.listed), len(self.choices)
+        count = len(self.choices)
+        listed = count if self.search is None else len(self.search.hits)
         position = tell("{at} of {count}", at=f"{min(self.at + 1, listed):,}", count=f"{listed:,}")
         if listed < count:
             position += tell(" (of {count})", count=f"{count:,}")
@@ -246,8 +249,8 @@ class Menu:
 
     def _listed(self, where: Place, room: int) -> list[Row]:
         """The choices in sight: their marks, their labels, and in a column behind these their notes."""
-        sight = self._sight(max(room, 1))
-        listed = self.listed
+        listed = self._upto(self.at + room)
+        sight = self._sight(listed, max(room, 1))
         places = [listed[at] for at, _ in sight if at is not None]
         if not places:
             self.rows = []
@@ -266,22 +269,22 @@ class Menu:
         self.rows = [at for at, _ in sight]
         return rows
 
-    def _sight(self, room: int) -> list[tuple[int | None, str]]:
+    def _sight(self, listed: Sequence[int], room: int) -> list[tuple[int | None, str]]:
         """What stands in the rows: the index of a choice among those listed, or the heading of a group."""
-        count = len(self.listed)
+        count = len(listed)
         self.at = min(max(self.at, 0), max(count - 1, 0))
         self.top = max(min(self.top, self.at, count - 1), self.at - room + 1, 0)
         if not self.choices.has_groups:
             self.page = max(min(room, count), 1)
             self.top = max(min(self.top, count - self.page), 0)
             return [(at, "") for at in range(self.top, min(self.top + room, count))]
-        sight = self._grouped(room)
+        sight = self._grouped(listed, room)
         while (self.at, "") not in sight and self.top < self.at:
             self.top += 1
-            sight = self._grouped(room)
+            sight = self._grouped(listed, room)
         while self.top and len(sight) < room:
             self.top -= 1
-            more = self._grouped(room)
+            more = self._grouped(listed, room)
             if (count - 1, "") not in more:
                 self.top += 1
                 break
@@ -289,9 +292,8 @@ class Menu:
         self.page = max(sum(at is not None for at, _ in sight), 1)
         return sight
 
-    def _grouped(self, room: int) -> list[tuple[int | None, str]]:
+    def _grouped(self, listed: Sequence[int], room: int) -> list[tuple[int | None, str]]:
         """The rows from the top on, with a heading wherever the group changes."""
-        listed = self.listed
         sight: list[tuple[int | None, str]] = []
         before = ""
         for at in range(self.top, len(listed)):
@@ -310,10 +312,10 @@ class Menu:
         is_current = at == self.current
         role = "current" if is_current else "note" if barred else self._role(at)
         row: Row = ((self._mark(at), role),) if self._mark(at) else ()
-        if self.parts:
+        if self.search is not None:
             from wesperon.widgets.narrowing import marked
 
-            row = (*row, *marked(label, self.parts, role, "current-match" if is_current else "match"))
+            row = (*row, *marked(label, self.search.parts, role, "current-match" if is_current else "match"))
         else:
             row = ((self._mark(at) + label, role),)
         taken = max(widest, width(label)) + 2
@@ -339,11 +341,11 @@ class Menu:
 
     def go(self, at: int) -> None:
         """Make another one of those listed the current one."""
-        self.at = min(max(at, 0), max(len(self.listed) - 1, 0))
+        self.at = min(max(at, 0), max(len(self._upto(at)) - 1, 0))
 
     def enter(self) -> None:
         """Take the current choice, or say why not."""
-        if self.listed:
+        if self._upto(0):
             self._try(self.current)
 
     def _try(self, chosen: Any) -> None:
@@ -374,7 +376,7 @@ class Menu:
 
     def down(self) -> None:
         """To the choice below; from the last to the first, unless more are to come."""
-        self.go(self.at + 1 if self.at + 1 < len(self.listed) or self.choices.is_growing else 0)
+        self.go(self.at + 1 if self.at + 1 < len(self._upto(self.at + 1)) or self.choices.is_growing else 0)
 
     def page_up(self) -> None:
         """Up by as many choices as are in sight."""

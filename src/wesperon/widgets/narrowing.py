@@ -1,51 +1,161 @@
-"""Which texts hold what was typed: all its parts, in any order, whatever their letter case.
+"""Which of many texts hold what was typed: all its parts, in any order, whatever their letter case.
 
-Cost: one pass of ``in`` over the texts for each part, over those that are left of the last letter where the needle has
-only grown.
+The search goes on in slices, so that whoever has it can show what is found so far and take the next key. Costs, for
+``n`` texts:
+
+    a letter          one pass of ``in`` over the texts; a slice that has none costs one search in all of it at once;
+                      over the last hits alone, where the letter makes the needle longer
+    the first letter  the same, and every text once: it is made, and its letter case taken off
+    memory            the texts without letter case twice, singly and by slices
 """
 
 from __future__ import annotations
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Iterable, Sequence
+    from collections.abc import Callable, Iterable
 
     from wesperon.screen.frame import Row
 
+#: How many texts a slice holds.
+SLICE = 10_000
 #: How many matches are looked through for one that begins with the needle.
 LOOKED_AT = 1_000
 
 
-def parts_of(needle: str, comma: bool = False) -> list[str]:
-    """What is looked for, the longest first: the parts between blanks, with ``comma`` between commas too."""
-    folded = needle.casefold()
-    return sorted((folded.replace(",", " ") if comma else folded).split(), key=len, reverse=True)
+class Search:
+    """The search in texts of which more may come; ``count`` says how many there are by now, ``texts`` gives some.
 
+    ``comma``: a comma separates parts of the needle as a blank does.
+    """
 
-def matching(
-    texts: Sequence[str], parts: Sequence[str], among: Iterable[int] | None = None, first: int = 0
-) -> list[int]:
-    """The places of the texts that hold all the parts: of all from ``first`` on, or of some."""
-    found: Iterable[int] | None = among
-    for part in parts:
-        if found is None:
-            found = [at for at, text in enumerate(texts[first:] if first else texts, first) if part in text]
+    def __init__(
+        self, count: Callable[[], int], texts: Callable[[int, int], list[str]], *, comma: bool = False
+    ) -> None:
+        self.count = count
+        self.texts = texts
+        self.comma = comma
+        self.needle = ""
+        self.parts: list[str] = []
+        #: The places of the texts that have been found so far, in order.
+        self.hits: list[int] = []
+        self._slices: list[tuple[str, list[str]]] = []
+        self._pool: list[int] | None = None
+        self._next = 0
+
+    def seek(self, needle: str) -> None:
+        """Begin another search, in what the last one has found where the needle has only grown."""
+        folded = needle.casefold()
+        grows = bool(self.parts) and folded.startswith(self.needle) and self.is_done
+        self._pool = self.hits if grows and len(self.hits) < self.count() // 4 else None
+        self.needle = folded
+        self.parts = sorted((folded.replace(",", " ") if self.comma else folded).split(), key=len, reverse=True)
+        self.hits, self._next = [], 0
+
+    @property
+    def is_done(self) -> bool:
+        """Whether the search has gone through everything that is there."""
+        return self._next >= (self.count() if self._pool is None else len(self._pool))
+
+    def work(self) -> list[int]:
+        """Go through one slice; the places found in it."""
+        if self._pool is not None:
+            found = self._in_pool()
+            if self._next >= len(self._pool):  # texts that have come since are behind all others
+                self._pool, self._next = None, self._seen
         else:
-            found = [at for at in found if part in texts[at]]
-    return list(range(first, len(texts)) if found is None else found)
+            found = self._in_slice(self._next // SLICE)
+        self.hits += found
+        return found
 
+    def upto(self, hits: int) -> list[int]:
+        """The places found, at least so many if there are so many."""
+        while len(self.hits) < hits and not self.is_done:
+            self.work()
+        return self.hits
 
-def best(texts: Sequence[str], found: Sequence[int], needle: str) -> int:
-    """Which of the matches is meant most likely: one that begins with the needle, else with a word that does."""
-    needle = needle.casefold().strip()
-    looked = found[:LOOKED_AT]
-    for at, place in enumerate(looked):
-        if texts[place].startswith(needle):
-            return at
-    for at, place in enumerate(looked):
-        if " " + needle in texts[place]:
-            return at
-    return 0
+    def all(self) -> list[int]:
+        """The places of all that hold the needle."""
+        while not self.is_done:
+            self.work()
+        return self.hits
+
+    def folded(self, place: int) -> str:
+        """The text at a place without letter case."""
+        return self._slices[place // SLICE][1][place % SLICE]
+
+    def best(self) -> int:
+        """Which of the hits is meant most likely: one that begins with the needle, else with a word that does."""
+        needle = self.needle.strip()
+        looked = self.upto(LOOKED_AT)[:LOOKED_AT]
+        for wanted in (str.startswith, lambda text, start: " " + start in text):
+            for at, place in enumerate(looked):
+                if wanted(self.folded(place), needle):
+                    return at
+        return 0
+
+    def begins(self, found: list[int]) -> tuple[list[int], list[int]]:
+        """Of the places found in one slice, those whose texts begin with the needle, and the others."""
+        needle, folded = self.needle, self.folded
+        if not needle:
+            return found, []
+        if found and self._pool is None:
+            joined, texts = self._slices[found[0] // SLICE]
+            if "\n" + needle not in joined:
+                return [], found
+            first = found[0] // SLICE * SLICE
+            begin = [at for at in found if texts[at - first].startswith(needle)]
+        else:
+            begin = [at for at in found if folded(at).startswith(needle)]
+        if len(begin) == len(found):
+            return begin, []
+        known = set(begin)
+        return begin, [at for at in found if at not in known]
+
+    def _in_pool(self) -> list[int]:
+        assert self._pool is not None
+        if not self._next:
+            self._seen = self.count()
+        found = self._pool[self._next : self._next + SLICE]
+        self._next += SLICE
+        slices, size = self._slices, SLICE
+        for part in self.parts:
+            found = [at for at in found if part in slices[at // size][1][at % size]]
+        return found
+
+    def _in_slice(self, number: int) -> list[int]:
+        first = number * SLICE
+        joined, texts = self._slice(number)
+        start, self._next = self._next, first + len(texts)
+        if any(part not in joined for part in self.parts):
+            return []
+        if not self.parts:
+            return list(range(start, self._next))
+        part = self.parts[0]
+        if start == first:
+            found = [at for at, text in enumerate(texts, first) if part in text]
+        else:
+            found = [at for at, text in enumerate(texts[start - first :], start) if part in text]
+        for part in self.parts[1:]:
+            found = [at for at in found if part in texts[at - first]]
+        return found
+
+    def _slice(self, number: int) -> tuple[str, list[str]]:
+        """The texts of a slice without letter case, joined and singly; made anew where more have come."""
+        first = number * SLICE
+        last = min(first + SLICE, self.count())
+        if number < len(self._slices):
+            made = self._slices[number]
+            if len(made[1]) == last - first:
+                return made
+            del self._slices[number:]
+        texts = self.texts(first, last)
+        joined = "\n".join(texts).casefold()
+        pieces = joined.split("\n")
+        if len(pieces) != len(texts):
+            pieces = [text.casefold() for text in texts]
+        self._slices.append(("\n" + joined, pieces))
+        return self._slices[number]
 
 
 def marked(text: str, parts: Iterable[str], role: str, found: str) -> Row:

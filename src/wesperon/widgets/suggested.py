@@ -82,7 +82,7 @@ class Suggested(Line):
         self._walk(-1)
 
     def _walk(self, step: int) -> None:
-        if self.offers.needle is None:
+        if not self.offers.is_open:
             self.offers.seek("")
         while self.offers.work():
             pass
@@ -103,7 +103,7 @@ class Suggested(Line):
 
     def finish(self) -> None:
         """Complete as far as all candidates that begin so agree; else go into the list."""
-        if self.offers.needle is None:
+        if not self.offers.is_open:
             self.offers.seek("")
         while self.offers.work():
             pass

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from wesperon.editing.edits import whole
 from wesperon.widgets.line import Line
+from wesperon.widgets.widget import Answered
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -20,6 +21,12 @@ class YesNo(Line):
         says_yes = self.draft.text.strip().lower() in ("y", "yes", "true", "on", "1")
         self.become(whole("no" if says_yes else "yes"))
         self.selected = True
+
+    def enter(self) -> None:
+        """Accept the answer, which the record then says in full."""
+        super().enter()
+        if isinstance(self.outcome, Answered) and isinstance(self.outcome.value, bool):
+            self.editor.replace(whole("yes" if self.outcome.value else "no"))
 
     KEYS: ClassVar[dict[str, str]] = dict.fromkeys(
         ("up", "down", "left", "right", "space", "tab", "ctrl-p", "ctrl-n"), "change-answer"
