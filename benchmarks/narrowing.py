@@ -1,8 +1,9 @@
 """Typing to narrow: 100,000 choices of a menu and 1,000,000 candidates of a line, against one pass of ``in``.
 
 In one process, in pairs, with no terminal: from the key to the frame, the search done. The baseline is one pass of
-``in`` over the same labels, made into a list of those that hold the text. The first letter asks for all labels:
-its first frame counts, the rest of its search, which waits for no key, is told apart. Then a key on a card of 200 questions, all but the last answered, against one on a card of two.
+``in`` over the same labels, made into a list of those that hold the text. The first letter asks for all labels: its
+first frame counts, the rest of its search, which waits for no key, is told apart. Then a key on a card of 200
+questions, all but the last answered, against one on a card of two.
 """
 
 from __future__ import annotations

@@ -2,7 +2,7 @@
 
 from datetime import datetime, time, timedelta
 
-from wesperon import fill, slot
+from wesperon import fill, slot, terminal_size
 
 target, frames, seconds, pause, first = fill(
     target=slot(ask="Target"),
@@ -13,9 +13,13 @@ target, frames, seconds, pause, first = fill(
 )
 
 print(f"{target}: {frames} frame{'s' * (frames > 1)} of {seconds:g} s")
+columns = terminal_size().columns
+if columns < 29:
+    print(f"The table needs 29 columns, and there are {columns}: {'only the starts' if columns > 14 else 'no table'}.")
 start = datetime.combine(datetime(2000, 1, 1), first)
 for number in range(1, frames + 1):
     end = start + timedelta(seconds=seconds)
-    print(f"{number:5}  {start:%H:%M:%S}  to  {end:%H:%M:%S}")
+    if columns > 14:
+        print(f"{number:5}  {start:%H:%M:%S}" + f"  to  {end:%H:%M:%S}" * (columns > 28))
     start = end + timedelta(seconds=pause)
 print(f"The last one ends at {end:%H:%M:%S}.")

@@ -17,6 +17,7 @@ if TYPE_CHECKING:
     from wesperon.core.problems import Problem, Problems, Refusal
     from wesperon.core.slots import Slot, slot
     from wesperon.pages.emphasis import paint
+    from wesperon.pages.width import terminal_size
     from wesperon.sources.forms import Form, fill
     from wesperon.sources.raw import split
 
@@ -38,6 +39,7 @@ _HOMES = {
     "paint": "pages.emphasis",
     "slot": "core.slots",
     "split": "sources.raw",
+    "terminal_size": "pages.width",
 }
 
 __all__ = [
@@ -57,6 +59,7 @@ __all__ = [
     "paint",
     "slot",
     "split",
+    "terminal_size",
 ]
 
 

@@ -10,6 +10,7 @@ import os
 import sys
 import time
 
+from wesperon.core.messages import tell_many
 from wesperon.editing.events import Closed, Key, Mouse, Position, Resize
 from wesperon.screen.ecma48 import (
     CURSOR_SHAPES,
@@ -44,6 +45,8 @@ ESCAPE_WAIT = 0.05
 REPORT_WAIT, MOST_UNANSWERED = 0.15, 2
 #: Ctrl-C that comes by itself, so many seconds after anything else, ends a paste whose end has got lost.
 INTERRUPT, PASTE_PAUSE = b"\x03", 1.0
+#: How many seconds before its end the patience of a question is told to end.
+NOTICE = 10.0
 #: How often the screen shows that more has come, in seconds.
 GROWS_EVERY = 0.05
 #: Signals that end the process, on which the terminal is given back first.
@@ -101,6 +104,7 @@ class Blocking(Driver):
         self.is_left = False
         self.unanswered = 0
         self.read_at = 0.0
+        self.since = 0.0
 
     def close(self) -> None:
         """Close the terminal; the driver runs nothing any more."""
@@ -162,7 +166,41 @@ class Blocking(Driver):
     @property
     def waits(self) -> float | None:
         """The seconds to wait for events: a lone ESC is the Escape key when nothing follows it soon."""
-        return ESCAPE_WAIT if self.decoder.is_pending else self.manners.patience
+        if self.decoder.is_pending:
+            return ESCAPE_WAIT
+        left = self.left
+        if left is None:
+            return None
+        # Near the end the time that is left is shown, a second at a time.
+        return left - self.notice_at if left > self.notice_at else left % 1 or 1
+
+    @property
+    def left(self) -> float | None:
+        """The seconds of patience that are left; None where there is no end to it."""
+        patience = self.manners.patience
+        return None if patience is None else max(self.since + patience - time.monotonic(), 0)
+
+    @property
+    def notice_at(self) -> float:
+        """With so many seconds left the user is told."""
+        return min(NOTICE, (self.manners.patience or 0) / 2)
+
+    def begin(self) -> None:
+        """Count the time from here on."""
+        self.since = time.monotonic()
+        self.notice = ""
+
+    def count_down(self) -> bool:
+        """Say how much time is left, where that is near its end; whether there is any."""
+        left = self.left
+        if left is None or left <= 0:
+            return False
+        self.notice = tell_many(
+            "  Nobody answers? This ends in {count} second.",
+            "  Nobody answers? This ends in {count} seconds.",
+            max(round(left), 1),
+        )
+        return True
 
     def collect(self, has_keys: bool, is_woken: bool) -> list[Event]:
         """The events that are there after a wait."""
@@ -174,10 +212,11 @@ class Blocking(Driver):
         events.extend(keys)
         if not has_keys and not is_woken and self.decoder.is_pending:
             events.extend(self.decoder.flush())
-        elif (
-            not has_keys and not is_woken and not events
-        ):  # patience is at its end, for this question and for all that follow
-            self.is_left = True
+        elif not (has_keys or is_woken or events):
+            if self.count_down():
+                self.has_grown = True
+            else:  # patience is at its end, for this question and for all that follow
+                self.is_left = True
         if any(isinstance(event, Mouse) for event in events):
             events = self._in_frame(events)
         return events
@@ -277,6 +316,7 @@ class Blocking(Driver):
             data, self.is_gone = b"", True
         events: list[Event] = []
         now = time.monotonic()
+        self.begin()
         if self.decoder.is_pasting and data == INTERRUPT and now - self.read_at > PASTE_PAUSE:
             events += self.decoder.break_off()
         self.read_at = now

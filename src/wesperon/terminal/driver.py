@@ -86,6 +86,8 @@ class Driver:
         self.told: list[str] = []
         #: Whether there is more to show than when the widget was shown last, and what failed while it was drawn.
         self.has_grown = False
+        #: What is to be said below the widget about the time that is left.
+        self.notice = ""
         self.failed: list[BaseException] = []
         self.drawn: list[Any] = []
         self.lock: Any = _Unlocked()
@@ -119,6 +121,9 @@ class Driver:
 
     def wake(self) -> None:
         """Have ``wait`` return soon; may be called from any thread."""
+
+    def begin(self) -> None:
+        """Called when a widget is opened."""
 
     def has_input(self) -> bool:
         """Whether events are there already."""
@@ -193,6 +198,7 @@ class Driver:
     def turns(self, widget: Widget) -> Generator[None]:
         """Run the widget; each turn comes where events are wanted, to be put into the queue by then."""
         is_bound = False
+        self.begin()
         dress = getattr(widget, "dress", None)
         if dress is not None:
             dress(self.painter.look, self.colours, self.manners.style)
@@ -202,6 +208,8 @@ class Driver:
                 self._tell_all()
                 self._draw_all(widget)
                 frame = widget.view(columns, rows)
+                if self.notice:
+                    frame = self._noticed(frame, columns, rows)
                 self.look_at(frame)
                 self.send(self.painter.paint(frame, columns, rows))
                 if not is_bound:
@@ -219,6 +227,14 @@ class Driver:
             frame = widget.view(columns, rows)
             self.look_at(frame)
             self.send(self.painter.finish(frame, columns))
+
+    def _noticed(self, frame: Frame, columns: int, rows: int) -> Frame:
+        """The frame with the notice in a last row, which takes the place of another where there is no room."""
+        from wesperon.screen.frame import Frame as Made
+        from wesperon.screen.width import cut
+
+        kept = frame.rows[: max(rows - 1, 1)] if rows > 1 else ()
+        return Made((*kept, ((cut(self.notice, columns - 1), "reason"),)), frame.cursor, frame.shape)
 
     def _draw_all(self, widget: Widget) -> None:
         """Begin to draw from what the widget wants drawn from; raises what has failed there."""

@@ -76,12 +76,13 @@ class Plain(Blocking):
     def _line(self, prompt: str, hides: bool) -> str | None:
         """The next line that is typed; None at the end of input, or where nobody answers."""
         self.send(prompt)
+        self.begin()
         if hides:
             self.port.echo(False)
         data = b""
         try:
             while not data.endswith(b"\n"):
-                has_keys, is_woken = self.port.wait(self.manners.patience)
+                has_keys, is_woken = self.port.wait(self.waits)
                 if self.told:
                     self.send("\n")
                     self._tell_all()
@@ -91,9 +92,14 @@ class Plain(Blocking):
                         data += self.port.read()
                     except OSError:  # the end of input, or of the terminal
                         return None
+                    self.begin()
                 elif not is_woken:
-                    self.is_left = True
-                    return None
+                    has_told = bool(self.notice)
+                    if not self.count_down():
+                        self.is_left = True
+                        return None
+                    if not has_told:
+                        self.send(f"\n{self.notice.strip()}\n{prompt}")
         finally:
             if hides:
                 self.port.echo(True)
