@@ -58,6 +58,10 @@ class Terms:
 
     def reach(self) -> Driver | None:
         """A driver on the controlling terminal; None where there is none, or nobody at it."""
+        from wesperon.terminal.driver import standing
+
+        if standing:
+            return standing[-1]
         if self.is_async:
             from wesperon.terminal import concurrent
 

@@ -33,6 +33,10 @@ if TYPE_CHECKING:
             """Take more, which may take its time; whether there may be still more."""
 
 
+#: Drivers that stand in for the controlling terminal, the last one first; for tests.
+standing: list[Driver] = []
+
+
 class Manners:
     """How a program wants its questions run.
 

@@ -97,6 +97,7 @@ class Plain(Blocking):
                     has_told = bool(self.notice)
                     if not self.count_down():
                         self.is_left = True
+                        self.send("\n")
                         return None
                     if not has_told:
                         self.send(f"\n{self.notice.strip()}\n{prompt}")

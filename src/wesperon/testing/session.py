@@ -1,0 +1,250 @@
+"""A session: a program that runs while a test types into it and reads its screen."""
+
+from __future__ import annotations
+
+import contextlib
+import difflib
+import io
+import os
+import runpy
+import sys
+import tempfile
+import threading
+from pathlib import Path
+
+from wesperon.editing.events import Key, Paste, Resize, typed
+from wesperon.sources.forms import Form
+from wesperon.terminal.driver import standing
+from wesperon.testing.stage import Stage
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Mapping, Sequence
+    from types import TracebackType
+    from typing import Any, Self
+
+#: How long the program may take until it asks or ends, in seconds.
+PATIENCE = 10.0
+
+
+class Session:
+    """Runs a program with no terminal, for a test that types and reads.
+
+    ``program`` is a function without arguments, a form (which is filled), an object with a method ``main`` or ``run``
+    (a ``Program``, a ``Console``), or the path of a script. ``words`` are those of its command line, ``name`` the name
+    it is called by. ``environment`` holds variables for the run; the folders for configuration and state are empty
+    ones of its own. ``patience`` are the seconds that the program may take until it asks or ends.
+
+    Use it as a context, at whose end a program that still asks finds its terminal gone. One session runs at a time.
+    """
+
+    def __init__(
+        self,
+        program: Callable[[], Any] | type[Form] | str | Path | Any,
+        words: Sequence[str] = (),
+        *,
+        name: str = "program",
+        columns: int = 80,
+        rows: int = 24,
+        environment: Mapping[str, str] | None = None,
+        patience: float = PATIENCE,
+    ) -> None:
+        self.program = program
+        self.words = list(words)
+        self.name = str(program) if isinstance(program, (str, Path)) else name
+        self.environment = dict(environment or {})
+        self.patience = patience
+        self.stage = Stage(columns, rows)
+        #: What the program gave back, and the exception that ended it, if one did.
+        self.result: Any = None
+        self.error: BaseException | None = None
+        self._out, self._err = io.StringIO(), io.StringIO()
+        self._thread = threading.Thread(target=self._run, daemon=True)
+        self._undo = contextlib.ExitStack()
+
+    def __enter__(self) -> Self:
+        if standing:
+            raise AssertionError("another session is open: close it first")
+        standing.append(self.stage)
+        self._undo.callback(standing.clear)
+        home = self._undo.enter_context(tempfile.TemporaryDirectory(prefix="wesperon-"))
+        self._undo.enter_context(_environment({**_homes(home), **self._sizes(), **self.environment}))
+        self._undo.enter_context(_argv([self.name, *self.words]))
+        self._undo.enter_context(contextlib.redirect_stdout(_Both(self._out, self.stage)))
+        self._undo.enter_context(contextlib.redirect_stderr(_Both(self._err, self.stage)))
+        self._thread.start()
+        try:
+            self.stage.settle(self.patience)
+        except AssertionError:
+            self._undo.close()
+            raise
+        return self
+
+    def __exit__(
+        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
+    ) -> None:
+        try:
+            self.close()
+        finally:
+            self._undo.close()
+
+    def type(self, text: str) -> Self:
+        """Type a text, key by key."""
+        return self._put([typed(char) for char in text])
+
+    def press(self, *names: str, times: int = 1) -> Self:
+        """Press keys by their names: ``enter``, ``ctrl-c``, ``shift-tab``."""
+        return self._put([Key(name) for name in names] * times)
+
+    def paste(self, text: str) -> Self:
+        """Paste a text in one piece."""
+        return self._put([Paste(text)])
+
+    def resize(self, columns: int, rows: int) -> Self:
+        """Give the terminal another size."""
+        return self._put([Resize(columns, rows)])
+
+    def close(self) -> None:
+        """Take the terminal away, and wait for the program to end."""
+        with self.stage.turn:
+            self.stage.is_closed = True
+            self.stage.turn.notify_all()
+        self._thread.join(self.patience)
+        if self._thread.is_alive():
+            raise AssertionError(f"the program does not end within {self.patience:g} s, with its terminal gone")
+
+    @property
+    def screen(self) -> str:
+        """What is on the screen, row by row, blanks at the ends taken off."""
+        self.stage.settle(self.patience)
+        return self.stage.shown()
+
+    @property
+    def cursor(self) -> tuple[int, int] | None:
+        """The row and the column of the cursor on the screen, from 0; None where none is shown."""
+        self.stage.settle(self.patience)
+        frame = self.stage.frame
+        if frame is None or frame.cursor is None:
+            return None
+        return len(self.stage.screen()) - len(frame.rows) + frame.cursor[0], frame.cursor[1]
+
+    @property
+    def is_open(self) -> bool:
+        """Whether the program still asks."""
+        self.stage.settle(self.patience)
+        return not self.stage.has_ended
+
+    @property
+    def output(self) -> str:
+        """What the program has written to standard output."""
+        return self._out.getvalue()
+
+    @property
+    def errors(self) -> str:
+        """What it has written to standard error."""
+        return self._err.getvalue()
+
+    @property
+    def status(self) -> int | None:
+        """The exit status of a program that has ended; None where it still asks.
+
+        130 stands for the end by SIGINT that a program makes of its own where the user stops it, 1 for an error.
+        """
+        if self.is_open:
+            return None
+        if isinstance(self.error, SystemExit):
+            code = self.error.code
+            return code if isinstance(code, int) else 0 if code is None else 1
+        if self.error is not None:
+            return 130 if isinstance(self.error, KeyboardInterrupt) else 1
+        return self.result if isinstance(self.result, int) and not isinstance(self.result, bool) else 0
+
+    def compare(self, path: str | Path) -> None:
+        """Compare the screen with the one kept in a file; raises AssertionError with the difference.
+
+        With ``WESPERON_KEEP=1`` in the environment the screen is kept in the file instead.
+        """
+        kept, screen = Path(path), self.screen + "\n"
+        if os.environ.get("WESPERON_KEEP") == "1":
+            kept.parent.mkdir(parents=True, exist_ok=True)
+            kept.write_text(screen, encoding="utf-8")
+            return
+        how = "WESPERON_KEEP=1 keeps the screen as it is now"
+        if not kept.exists():
+            raise AssertionError(f"no screen is kept in {kept}; {how}:\n{screen}")
+        before = kept.read_text(encoding="utf-8")
+        if before != screen:
+            lines = difflib.unified_diff(before.splitlines(), screen.splitlines(), str(kept), "the screen", lineterm="")
+            raise AssertionError("\n".join([f"the screen is another one; {how}:", *lines]))
+
+    def _put(self, events: list[Any]) -> Self:
+        self.stage.put(events, self.patience)
+        return self
+
+    def _run(self) -> None:
+        try:
+            self.result = self._call()
+        except BaseException as error:
+            self.error = error
+        finally:
+            with self.stage.turn:
+                self.stage.has_ended = True
+                self.stage.turn.notify_all()
+
+    def _call(self) -> Any:
+        program: Any = self.program
+        if isinstance(program, (str, Path)):
+            return runpy.run_path(str(program), run_name="__main__") and None
+        if isinstance(program, type) and issubclass(program, Form):
+            return program.fill()
+        for name in ("main", "run"):
+            if not isinstance(program, type) and hasattr(program, name):
+                return getattr(program, name)()
+        return program()
+
+    def _sizes(self) -> dict[str, str]:
+        return {"COLUMNS": str(self.stage.columns), "LINES": str(self.stage.rows)}
+
+
+class _Both(io.TextIOBase):
+    """Text that goes to the screen, and is kept by itself."""
+
+    encoding = "utf-8"
+
+    def __init__(self, kept: io.StringIO, stage: Stage) -> None:
+        self.kept, self.stage = kept, stage
+
+    def write(self, text: str) -> int:
+        """Keep the text and show it."""
+        self.kept.write(text)
+        self.stage.write(text)
+        return len(text)
+
+
+def _homes(home: str) -> dict[str, str]:
+    """Folders of the user's own that hold nothing yet."""
+    names = ("CONFIG", "STATE", "DATA", "CACHE")
+    return {f"XDG_{name}_HOME": os.path.join(home, name.lower()) for name in names}
+
+
+@contextlib.contextmanager
+def _environment(values: Mapping[str, str]):  # type: ignore[no-untyped-def]
+    before = dict(os.environ)
+    os.environ.update(values)
+    for name in ("WESPERON_ASKING", "WESPERON_PATIENCE", "WESPERON_PLAIN"):
+        if name not in values:
+            os.environ.pop(name, None)
+    try:
+        yield
+    finally:
+        os.environ.clear()
+        os.environ.update(before)
+
+
+@contextlib.contextmanager
+def _argv(words: list[str]):  # type: ignore[no-untyped-def]
+    before, sys.argv = sys.argv, words
+    try:
+        yield
+    finally:
+        sys.argv = before

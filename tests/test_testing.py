@@ -1,0 +1,141 @@
+"""The testing kit: programs run in sessions, step by step, as their developers would."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from tests.harness import ROOT
+from wesperon import Command, Console, Form, Program, Refusal, fill, one_of, paint, slot, terminal_size
+from wesperon.testing import Press, Scripted, Session
+
+TARGETS = ["Lantern Nebula", "Wicker Nebula", "Sickle Group"]
+
+
+class Expose(Command):
+    """Put an exposure into the queue."""
+
+    target = slot(one_of(TARGETS), "Target")
+    frames = slot(int, "Frames", low=1, high=200)
+
+    def run(self) -> str:
+        """Queue it."""
+        if self.frames == 13:
+            raise Refusal("the dome is closed", 4)
+        return f"queued: {self.target}, {self.frames}"
+
+
+DESK = Program("desk", members=[Expose])
+
+
+def test_a_program_is_typed_into_and_read_step_by_step() -> None:
+    with Session(DESK, ["expose"], columns=60) as session:
+        assert session.screen.splitlines()[0] == "  Target" + " " * 45 + "1 more"
+        session.type("wick").press("enter")
+        assert "  Target  Wicker Nebula\n  Frames" in session.screen
+        assert session.cursor == (1, 10)
+        session.type("4x").press("enter")
+        assert "is not a whole number" in session.screen
+        assert session.is_open
+        session.press("delete").paste("0").press("enter")
+        assert (session.status, session.output) == (0, "queued: Wicker Nebula, 40\n")
+        assert session.screen.splitlines() == ["  Target  Wicker Nebula", "  Frames  40", "queued: Wicker Nebula, 40"]
+        with pytest.raises(AssertionError, match="has ended"):
+            session.type("more")
+
+
+def test_a_session_tells_how_a_program_has_ended() -> None:
+    with Session(DESK, ["expose", "Wicker Nebula", "13"]) as session:
+        assert (session.status, session.errors) == (4, "the dome is closed\n")
+    with Session(DESK, ["expose"]) as session:
+        assert session.press("ctrl-c").status == 130
+    with Session(DESK, ["expose"]) as session:
+        pass
+    assert (session.status, "2 values are missing" in session.errors) == (2, True)
+    with Session(Expose, ["--target=Sickle Group"]) as session:
+        session.type("7").press("enter")
+        assert session.result == Expose(target="Sickle Group", frames=7)
+    with Session(lambda: 1 // 0) as session:
+        assert isinstance(session.error, ZeroDivisionError)
+        assert session.status == 1
+    with Session(ROOT / "examples" / "nightplan.py", ["M", "2", "2", "3"]) as session:
+        session.type("21:30").press("enter")
+        assert session.output.endswith("The last one ends at 21:30:07.\n")
+
+
+def test_a_console_runs_in_a_session_and_keeps_nothing_of_the_user() -> None:
+    with Session(Console(DESK)) as session:
+        session.type("expose 'Sickle Group' 3").press("enter")
+        assert "queued: Sickle Group, 3" in session.screen
+        session.press("up")
+        assert session.screen.splitlines()[-2].strip() == "desk  expose 'Sickle Group' 3"
+        session.press("ctrl-u", "ctrl-d")
+        assert session.status == 0
+
+
+def test_a_resize_and_the_width_that_a_program_sees() -> None:
+    with Session(lambda: print(terminal_size(), paint("dim", "red")), columns=50, rows=9) as session:
+        assert session.output == "TerminalSize(columns=50, rows=9) dim\n"
+    with Session(DESK, ["expose"]) as session:
+        session.resize(30, 5)
+        assert all(len(line) <= 30 for line in session.screen.splitlines())
+
+
+def test_a_program_that_neither_asks_nor_ends_is_told_of() -> None:
+    import threading
+
+    stop = threading.Event()
+    with pytest.raises(AssertionError, match="neither asks nor ends"):
+        Session(lambda: stop.wait(20), patience=0.2).__enter__()
+    stop.set()
+
+
+def test_a_screen_is_compared_with_a_kept_one(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    kept = tmp_path / "screens" / "frames.txt"
+
+    def frames(value: str) -> None:
+        with Session(lambda: fill(frames=slot(int))) as session:
+            session.type(value)
+            session.compare(kept)
+
+    with pytest.raises(AssertionError, match="no screen is kept"):
+        frames("12")
+    monkeypatch.setenv("WESPERON_KEEP", "1")
+    frames("12")
+    monkeypatch.delenv("WESPERON_KEEP")
+    frames("12")
+    with pytest.raises(AssertionError, match=r"-  frames  12\n\+  frames  13"):
+        frames("13")
+
+
+def test_the_fixture_is_there_for_every_test(pytester: Any, monkeypatch: pytest.MonkeyPatch) -> None:
+    pytester.makepyfile(
+        """
+        from wesperon import fill, slot
+
+        def test_frames(wesperon_session):
+            session = wesperon_session(lambda: fill(frames=slot(int)))
+            session.type("12")
+            session.keep()
+            session.press("enter")
+            assert tuple(session.result) == (12,)
+            assert wesperon_session(lambda: fill(seconds=slot(int))).screen.startswith("  seconds")
+        """
+    )
+    monkeypatch.setenv("WESPERON_KEEP", "1")
+    pytester.runpytest_inprocess().assert_outcomes(passed=1)
+    assert "frames  12" in (pytester.path / "screens" / "test_frames.txt").read_text()
+    monkeypatch.delenv("WESPERON_KEEP")
+    pytester.runpytest_inprocess().assert_outcomes(passed=1)
+
+
+def test_a_list_of_events_is_played_in_one_go() -> None:
+    driver = Scripted([Press("down"), Press("enter"), "5", Press("enter")])
+
+    class Plan(Form):
+        target = slot(one_of(TARGETS))
+        frames = slot(int)
+
+    assert tuple(Plan.fill([], driver=driver)) == ("Wicker Nebula", 5)
