@@ -16,6 +16,7 @@ if TYPE_CHECKING:
     from wesperon.core.choices import any_of, one_of
     from wesperon.core.problems import Problem, Problems, Refusal
     from wesperon.core.slots import Slot, slot
+    from wesperon.guides.guide import Guide
     from wesperon.pages.emphasis import paint
     from wesperon.pages.width import terminal_size
     from wesperon.sources.forms import Form, fill
@@ -28,6 +29,7 @@ _HOMES = {
     "Console": "console.console",
     "DeclarationError": "core",
     "Form": "sources.forms",
+    "Guide": "guides.guide",
     "Problem": "core.problems",
     "Problems": "core.problems",
     "Program": "commands.program",
@@ -48,6 +50,7 @@ __all__ = [
     "Console",
     "DeclarationError",
     "Form",
+    "Guide",
     "Problem",
     "Problems",
     "Program",

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import os
 from datetime import timedelta
 
-from wesperon import Branch, Command, any_of, one_of, slot
+from wesperon import Branch, Command, Guide, any_of, one_of, slot
 from wesperon.core.cutting import counted
 from wesperon.core.moments import MOMENTS
 from wesperon.core.visible import visible
@@ -13,6 +14,8 @@ from wesperon.demo.observatory import FILTERS, TARGETS, load, target_called, too
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from typing import Any
+
+    from wesperon.guides.guide import Walk
 
 DURATION = MOMENTS[timedelta]
 
@@ -115,11 +118,31 @@ class ListCameras(Command):
         return list(load("instruments")["cameras"])
 
 
+class Dome(Command):
+    """Find out why the dome will not open, step by step.
+
+    Answers may be given beforehand, by the names of the steps or in a file: wesperon demo dome --answers dome.toml
+    """
+
+    words_given = slot(str, "Words", rest=True, low=0, help="answers, as --lamp=no")
+
+    def run(self) -> str:
+        """What was found out."""
+        return told(Guide(os.path.join(os.path.dirname(__file__), "data", "dome.toml")).walk(self.words_given))
+
+
+def told(walk: Walk) -> str:
+    """What a way through a guide came to: what it said last, and what was learned."""
+    learned = "".join(f"\n  - {fact}" for fact in walk.learned)
+    return f"{walk.says}" + (f"\n\nFound on the way:{learned}" if learned else "")
+
+
 DEMO = Branch(
     "demo",
     "The night desk of an invented observatory; with no command, it plans one exposure.",
     [
         Expose,
+        Dome,
         Queue,
         Sum,
         Branch("targets", "The catalogue of targets.", [ListTargets, ShowTarget]),

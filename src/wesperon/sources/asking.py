@@ -37,17 +37,18 @@ def question(
     answers: object = None,
     note: str = "",
     keys: str = "",
+    says: str = "",
 ) -> Widget:
     """The widget that asks for the value of a slot; its outcome tells the value, or why there is none.
 
     ``default`` is the value that stands there at first; ``text`` one that was given already but cannot be read, with
     the ``complaint`` about it; ``answers`` are those so far, ``note`` stands at the right edge,
-    ``keys`` in the foot.
+    ``keys`` in the foot, ``says`` above the question.
     """
     prompt = Prompt(
         visible(slot.label),
         width,
-        visible(slot.ask) if slot.ask and slot.ask != slot.label else "",
+        "\n".join(part for part in (says, visible(slot.ask) if slot.ask and slot.ask != slot.label else "") if part),
         hint(slot),
         slot.unit,
         note,

@@ -87,7 +87,7 @@ def read_file(name: str, origin: str) -> Answers:
         why = getattr(error, "strerror", None) or undecodable
         raise Problems([Problem(f"cannot be read: {why}", None, origin, name, place=shown)]) from None
     try:
-        tables = _parsed(name, text)
+        tables = parsed(name, text)
     except ValueError as error:
         raise Problems([Problem(f"cannot be understood: {error}", None, origin, name, place=shown)]) from None
     if not isinstance(tables, dict):
@@ -102,7 +102,7 @@ def settings_path(name: str) -> str:
     return os.path.join(user_config_dir(name, appauthor=False), "settings.toml")
 
 
-def _parsed(name: str, text: str) -> Any:
+def parsed(name: str, text: str) -> Any:
     """What the text says; raises ValueError. Standard input is JSON where it begins with a brace, else TOML."""
     ending = os.path.splitext(name)[1].lower()
     if ending in (".yaml", ".yml"):

@@ -116,7 +116,7 @@ class Form(Record):
     """
 
     _methods: ClassVar[frozenset[str]] = frozenset(
-        {"origins", "fill", "fill_async", "words", "replay", "blank_answers"}
+        {"origins", "fill", "fill_async", "from_file", "words", "replay", "blank_answers"}
     )
 
     @classmethod
@@ -176,6 +176,25 @@ class Form(Record):
         bindings = settings.pop("bindings", None)
         terms = Terms(settings.pop("asking", None), driver, is_async=True, keys=bindings, **settings)
         return await play_in_turn(cls._filling(cls._read(words), terms))
+
+    @classmethod
+    def from_file(cls, path: str | os.PathLike[str], command: str = "") -> type[Form]:
+        """The form that a file declares, in TOML, JSON or YAML: see the guide on sets of questions.
+
+        ``command`` names one of the set's commands, with blanks between its names. The values of choices are the
+        entries of the file: texts, or tables with a label. Raises Problems with everything that is wrong with the file.
+        """
+        from wesperon.sources.sets import read_set
+
+        declared = read_set(os.fspath(path))
+        for name in command.split():
+            if name not in declared.commands:
+                from wesperon.core import DeclarationError
+                from wesperon.core.nearest import suggestion
+
+                raise DeclarationError(f"{path} has no command {name!r}{suggestion(name, declared.commands)}")
+            declared = declared.commands[name]
+        return declared.form
 
     @classmethod
     def blank_answers(cls) -> str:

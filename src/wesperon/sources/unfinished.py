@@ -39,10 +39,17 @@ class Unfinished:
 
     def offer(self, asked: Collection[str]) -> Left | None:
         """The question whether to go on with what is left, for a gutter, and the texts; None where nothing is."""
+        return self._offered(lambda name: name if name in asked else "")
+
+    def left(self) -> Left | None:
+        """The same for a guide, whose steps stand in their order, a number before each name."""
+        return self._offered(lambda name: name.partition(" ")[2])
+
+    def _offered(self, named: Callable[[str], str]) -> Left | None:
         if not self._may_be_left():
             return None
         texts, saved = self._read()
-        texts = {name: text for name, text in texts.items() if name in asked}
+        texts = {name: text for name, text in texts.items() if named(name)}
         if not texts:
             return None
 
@@ -54,7 +61,8 @@ class Unfinished:
             from wesperon.widgets.yes_no import YesNo
 
             label = tell("go on")
-            labels = ", ".join([self.form._slots[name].label for name in texts])
+            slots = self.form._slots
+            labels = ", ".join([slots[named(name)].label for name in texts if named(name) in slots])
             said = tell_many(
                 "An answer of {time} is still here: {labels}",
                 "{count} answers of {time} are still here: {labels}",

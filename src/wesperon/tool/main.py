@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import os
+import sys
+
 from wesperon import Program, __version__
 
 TYPE_CHECKING = False
@@ -15,6 +18,9 @@ PROGRAM = Program(
     members={
         "demo": ("wesperon.demo.commands:DEMO", "The night desk of an invented observatory."),
         "tour": ("wesperon.demo.tour:Tour", "Play the demo by itself and print each screen on the way."),
+        "fill": ("wesperon.tool.fill:Fill", "Fill the values that a file declares, and print them for a script."),
+        "guide": ("wesperon.tool.guide:Walk", "Go through a guide in a file, step by step."),
+        "lint": ("wesperon.tool.guide:Lint", "Find what is wrong with guides and sets of questions in files."),
         "split": ("wesperon.tool.commands:Split", "Show which words arrived, and what each looks like."),
         "completion": ("wesperon.tool.commands:Completion", "Print the script that completes a program's lines."),
         "keys": ("wesperon.tool.keys:Keys", "Show what each key sends, what it is called, and what it does."),
@@ -27,4 +33,11 @@ PROGRAM = Program(
 
 def main(words: Sequence[str] | None = None) -> int:
     """Run the command line; the exit status."""
+    given = sys.argv[1:] if words is None else list(words)
+    if given[:1] in (["fill"], ["guide"]) and "WESPERON_COMPLETE" not in os.environ:
+        from wesperon.core.cutting import behind_first
+
+        words = behind_first(given)
+    elif given[:2] == ["demo", "dome"]:
+        words = [*given[:2], "--", *given[2:]]
     return PROGRAM.main(words)

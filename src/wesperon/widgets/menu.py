@@ -185,6 +185,8 @@ class Menu:
         heading, cursor = self._heading(where, columns)
         if rows < 3:
             heading, cursor = [], None
+        elif len(heading) > rows - 2:  # what is said gives way to the choices
+            heading, cursor = [heading[0], *heading[len(heading) - rows + 3 :]], None
         below = self._below(where)
         room = max(rows - len(heading), 1)
         below = below[: max(room - 2, 0)]
@@ -197,13 +199,17 @@ class Menu:
     def _heading(self, where: Place, columns: int) -> tuple[list[Row], tuple[int, int] | None]:
         """The label, with the question beside it or what was typed; and the cursor, where something was."""
         cursor = None
-        beside: list[Row] = []
+        parts = self.prompt.question.split("\n") if self.prompt.question else []
+        beside: list[Row] = [((row, "question"),) for part in parts for row in bounded(part, where.width) or [""]]
         if self.needle:
             text = cut(visible(self.needle), max(where.width - 1, 1))
-            beside = [((text, ""),)]
-            cursor = (1 if where.stacked else 0, where.left + width(text))
-        elif self.prompt.question or not where.stacked:
-            beside = [((cut(self.prompt.question, where.width), "question"),)]
+            if len(beside) > 1:
+                beside.append(((text, ""),))
+            else:
+                beside = [((text, ""),)]
+            cursor = (len(beside) - (0 if where.stacked else 1), where.left + width(text))
+        elif not beside and not where.stacked:
+            beside = [(("", "question"),)]
         if beside and self.prompt.note and not where.stacked:
             said = width(beside[0][0][0])
             gap = where.width - said - width(self.prompt.note)

@@ -17,6 +17,7 @@ from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.line import Line
 from wesperon.widgets.lines import Lines
 from wesperon.widgets.menu import Menu
+from wesperon.widgets.notice import Notice
 from wesperon.widgets.review import Review
 from wesperon.widgets.secret import Secret
 from wesperon.widgets.shown import Shown
@@ -203,7 +204,7 @@ class PlainMenu:
         shown = range(min(len(choices), LISTED))
         labels = [visible(choices.label(at)) for at in shown]
         widest = max(map(width, labels), default=0)
-        rows = [question or self.widget.prompt.label]
+        rows = question.split("\n") if question else [self.widget.prompt.label]
         heading = ""
         for at, label in zip(shown, labels, strict=True):
             if choices.group(at) != heading:
@@ -274,6 +275,39 @@ class PlainSuggested(PlainLine):
         texts = [text_of(item) for item in supply.items[:TOLD]]
         more = ", ..." if len(supply.items) > TOLD else ""
         return [*super().rows(), *([tell("such as {texts}", texts=", ".join(texts) + more)] if texts else [])]
+
+
+class PlainNotice:
+    """Something that is said: an empty line goes on."""
+
+    hides = False
+
+    def __init__(self, widget: Notice) -> None:
+        self.widget = widget
+
+    def rows(self) -> list[str]:
+        """The text."""
+        return self.widget.prompt.question.split("\n")
+
+    def prompt(self) -> str:
+        """How to go on."""
+        return tell("Enter goes on: ")
+
+    def is_whole(self, lines: list[str]) -> bool:
+        """See ``PlainLine``."""
+        return True
+
+    def has_own(self, word: str) -> bool:
+        """See ``PlainLine``."""
+        return False
+
+    def end(self) -> None:
+        """See ``PlainLine``."""
+        self.widget.outcome = Ended()
+
+    def answer(self, lines: list[str]) -> None:
+        """See ``PlainLine``."""
+        self.widget.outcome = Answered(None)
 
 
 class PlainReview:
@@ -352,7 +386,7 @@ class PlainCard:
         known = [one.widget for one in passed[self.told :] if isinstance(one.widget, Shown)]
         rows = [f"{one.label}: {one.value}" for one in known]
         self.told = len(passed)
-        if not self.has_begun and self.widget.open.prompt.note:
+        if not self.has_begun and (self.widget.open.prompt.note or passed):
             self.has_begun = True
             word = tell("back"), tell("help")
             rows.append(
@@ -412,6 +446,7 @@ class PlainCard:
 PLAIN: tuple[tuple[type, type], ...] = (
     (Card, PlainCard),
     (Review, PlainReview),
+    (Notice, PlainNotice),
     (Checkboxes, PlainCheckboxes),
     (Menu, PlainMenu),
     (Secret, PlainSecret),

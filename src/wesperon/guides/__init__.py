@@ -1,0 +1,1 @@
+"""Guides: sets of questions that branch, from step to step."""

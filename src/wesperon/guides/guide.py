@@ -1,0 +1,201 @@
+"""Guides: run from a file, on a terminal or by answers that were given beforehand."""
+
+from __future__ import annotations
+
+import os
+import sys
+
+from wesperon.core import Complaint
+from wesperon.core.problems import Problem, Problems
+from wesperon.guides.course import Walking
+from wesperon.guides.reader import Steps, read_guide
+from wesperon.sources.forms import Form, Terms, mode_of
+from wesperon.sources.found import Found, problem_of, value_of
+from wesperon.sources.words import ALL, NEVER, read_words
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Mapping, Sequence
+    from typing import Any
+
+    from wesperon.sources.steps import Steps as Work
+    from wesperon.sources.words import Reading
+    from wesperon.terminal.driver import Driver
+
+
+class Walk:
+    """A way gone through a guide.
+
+    ``trail`` are the steps passed, in order, each with its answer (None where it asked nothing); ``answers`` the last
+    answer to each step that asked; ``learned`` what was learned on the way; ``end`` the step at which the guide ended,
+    and ``says`` what it said there.
+    """
+
+    def __init__(self, walking: Walking) -> None:
+        known = walking.known
+        self.trail: tuple[tuple[str, Any], ...] = tuple((one.step, one.answer) for one in walking.trail)
+        self.answers: dict[str, Any] = {
+            name: answer for name, answer in known.answers.items() if walking.steps[name].slot is not None
+        }
+        self.learned: tuple[str, ...] = known.learned
+        self.end: str = walking.trail[-1].step
+        step = walking.steps[self.end]
+        self.says: str = walking.says(step)
+        self.outcome: str = step.ends or self.end
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Walk) and self.__dict__ == other.__dict__
+
+    __hash__ = None  # type: ignore[assignment]
+
+    def __repr__(self) -> str:
+        return f"Walk(end={self.end!r}, trail={self.trail!r}, learned={self.learned!r})"
+
+
+class Guide:
+    """A guide in a file (TOML, JSON or YAML): steps that say and ask something, and lead on by the answers.
+
+    Raises Problems with everything that is wrong with the file.
+    """
+
+    def __init__(self, path: str | os.PathLike[str]) -> None:
+        self.path = os.fspath(path)
+        self._steps: Steps = read_guide(self.path)
+        slots = {name: step.slot for name, step in self._steps.steps.items() if step.slot is not None}
+        self.name, self.about, self.version = self._steps.name, self._steps.about, self._steps.version
+        for slot in slots.values():
+            slot.named_only = True
+        form: Any = type("Answers", (Form,), {"__doc__": self.about, "__module__": f"guide:{self.name}"})
+        form._slots = slots
+        self._form = form
+
+    def walk(
+        self,
+        words: Sequence[str] | None = (),
+        *,
+        asking: str | None = None,
+        resume: bool = True,
+        driver: Driver | None = None,
+        **manners: Any,
+    ) -> Walk:
+        """Go through the guide.
+
+        ``words`` may give answers by the names of their steps, ``--power=yes``, and a file with ``--answers``, where a
+        list holds the answers for a step that is reached more than once; ``None`` means the words of the process. A
+        step that has no answer is asked on the terminal. ``asking``, ``resume``, ``driver`` and the further keywords
+        are those of :meth:`Form.fill`.
+
+        Raises Problems where something is wrong with what was given, or is missing where nobody can be asked, and
+        KeyboardInterrupt where the user stops.
+        """
+        from wesperon.sources.steps import play
+
+        reading = read_words(self._form._slots, sys.argv[1:] if words is None else list(words))
+        if "help" in reading.own or "version" in reading.own:
+            self._say(reading)
+        terms = Terms(asking, driver, resume=resume, **manners)
+        return play(self._work(reading, terms))
+
+    def _say(self, reading: Reading) -> None:
+        """Print what ``--help`` or ``--version`` asks for, and end."""
+        from wesperon.pages.help import help_page
+
+        if "help" in reading.own:
+            print(help_page([self.name], self.about, self._form._slots))
+        else:
+            print(f"{self.name} {self.version}" if self.version else f"{self.name} has no version")
+        raise SystemExit(0)
+
+    def _work(self, reading: Reading, terms: Terms) -> Work[Walk]:
+        from wesperon.sources.steps import Asked
+        from wesperon.widgets.widget import Interrupted
+
+        given = self._given(reading, terms)
+        mode = mode_of(terms.asking, reading, os.environ)
+        if mode == ALL:
+            given = {}
+        driver = None if mode == NEVER else terms.driver or terms.reach()
+        walking = Walking(self._steps, given, driver=driver is not None)
+        if driver is None:
+            walking.start()
+            return Walk(walking)
+        try:
+            driver.manners = terms.manners()
+            unfinished = None
+            if terms.resume and driver.is_terminal:
+                from wesperon.sources.unfinished import Unfinished
+
+                unfinished = Unfinished(driver.manners.program, self._form)
+                walking.keep = unfinished.keep
+                walking.left = unfinished.left()
+            with driver:
+                question = walking.start()
+                if question is not None:
+                    from wesperon.widgets.card import Card
+
+                    outcome = yield Asked(driver, Card(walking, question))
+                    if isinstance(outcome, Interrupted):
+                        walking.work()
+                        raise KeyboardInterrupt
+                if not walking.trail or self._steps.steps[walking.trail[-1].step].ends is None:
+                    walking.asks = False
+                    walking._advance()
+                if unfinished is not None:
+                    unfinished.forget()
+            return Walk(walking)
+        finally:
+            if terms.driver is None:
+                driver.close()
+
+    def _given(self, reading: Reading, terms: Terms) -> Mapping[str, list[Any]]:
+        """The answers given beforehand, by step; raises Problems."""
+        from wesperon.sources.faults import unreadable
+
+        slots = self._form._slots
+        problems = list(reading.problems)
+        found: dict[str, list[Any]] = {}
+        for name, texts in reading.given.items():
+            try:
+                found[name] = [slots[name].gather([one.text for one in texts])]
+            except Complaint as complaint:
+                problems += unreadable(slots[name], list(texts), complaint)
+        if "answers" in reading.own:
+            from wesperon.sources.files import read_file
+
+            file = read_file(reading.own["answers"], "answers")
+            problems += file.open_level((), slots.values())
+            for name, slot in slots.items():
+                one = None if name in found else file.find(slot)
+                if one is None:
+                    continue
+                several = isinstance(one.value, list) and not (
+                    slot.kind.unites and not any(isinstance(item, list) for item in one.value)
+                )
+                try:
+                    found[name] = [
+                        value_of(slot, Found(item, one.place)) for item in (one.value if several else [one.value])
+                    ]
+                except Complaint as complaint:
+                    problems.append(problem_of(slot, one, "answers", complaint))
+        if problems:
+            raise Problems(problems, reading.shown)
+        return found
+
+
+def lint(path: str | os.PathLike[str]) -> list[Problem]:
+    """What is wrong with a file that holds a guide or a set of questions; empty where nothing is."""
+    from wesperon.sources.documents import Document, Faults
+    from wesperon.sources.sets import SetReader
+
+    try:
+        document = Document(os.fspath(path))
+    except Problems as problems:
+        return list(problems)
+    faults = Faults(document)
+    if isinstance(document.top, dict) and "steps" in document.top:
+        from wesperon.guides.reader import GuideReader
+
+        GuideReader(faults).guide()
+    else:
+        SetReader(faults).read()
+    return faults.told

@@ -1,0 +1,285 @@
+"""Guides in files: steps that say something, ask something, and lead on.
+
+    name, about, version, start    of the guide; it starts at its first step where nothing is said
+    choices                        lists to choose from, by name
+    steps                          a table for each step; what one may say is in ``STEP``
+
+``next`` is the name of a step; or a table from answer to step, in which ``otherwise`` stands for every other answer; or
+a list of tables ``{ when = condition, to = step }``, of which the first that holds counts, and the last may go without
+``when``. A condition is one of a set of questions, which asks about the answers to steps; ``{ learned = "..." }`` asks
+about what was learned. A step that ``ends`` the guide has no next one.
+
+Beside what is wrong with each step, the reader finds what is wrong with the way through them.
+"""
+
+from __future__ import annotations
+
+from wesperon.core.frozen import frozen
+from wesperon.core.messages import tell
+from wesperon.sources.documents import Document, Faults
+from wesperon.sources.sets import CONDITIONS, KEYS, SetReader, text_of
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Mapping
+    from typing import Any
+
+    from wesperon.core.slots import Slot
+    from wesperon.sources.documents import Path
+
+TOP = ("name", "about", "version", "start", "choices", "steps")
+#: What a step may say beside what a slot may, and what it means.
+STEP: dict[str, tuple[tuple[type, ...], str]] = {
+    "says": ((str,), "what is said before the question; {step} stands for the answer to another step"),
+    "next": ((str, dict, list), "the step that comes next, by the answer or by conditions"),
+    "learns": ((str, list), "what is known once the step has been answered"),
+    "ends": ((bool, str), "the guide ends here; a text says how"),
+}
+#: What a slot may say that means nothing in a guide.
+ELSEWHERE = ("applies", "default", "env", "many", "named_only", "piped", "rest", "short")
+QUESTION = tuple(key for key in KEYS if key not in ELSEWHERE)
+OTHERWISE = "otherwise"
+
+
+@frozen
+class Step:
+    """One step: what it says, its question (None: it only says something), and where it leads.
+
+    ``ways`` are the conditions in their order, each with the step that it leads to; ``by_answer`` leads on by the text
+    of the answer.
+    """
+
+    name: str
+    says: str
+    slot: Any
+    by_answer: Any
+    ways: tuple[tuple[Any, str], ...]
+    learns: tuple[str, ...]
+    ends: str | None
+
+    def following(self, answer: Any, known: Any) -> str | None:
+        """The step that comes next; None where none does."""
+        if self.by_answer:
+            ways: dict[str, str] = self.by_answer
+            return next((ways[text] for text in self.texts(answer) if text in ways), ways.get(OTHERWISE))
+        return next((to for holds, to in self.ways if holds is None or holds(known)), None)
+
+    def texts(self, answer: Any) -> list[str]:
+        """The texts of an answer; of several, of each."""
+        if self.slot is None or answer is None:
+            return []
+        if self.slot.kind.unites:
+            return [text_of(self.slot, (one,)) for one in answer]
+        return [self.slot.text(answer)]
+
+    @property
+    def leads_to(self) -> tuple[str, ...]:
+        """Every step that may come next."""
+        return (*(self.by_answer or {}).values(), *(to for _, to in self.ways))
+
+
+class Steps:
+    """All that a guide's file says."""
+
+    def __init__(self, name: str, about: str, version: str, start: str, steps: Mapping[str, Step]) -> None:
+        self.name, self.about, self.version = name, about, version
+        self.start = start
+        self.steps = steps
+
+
+def read_guide(name: str) -> Steps:
+    """The guide that a file holds; raises Problems with everything that is wrong with it."""
+    document = Document(name)
+    faults = Faults(document)
+    made = GuideReader(faults).guide()
+    faults.refuse()
+    return made
+
+
+class GuideReader(SetReader):
+    """Reads one guide; what is wrong joins the faults."""
+
+    conditions = (*CONDITIONS, "learned")
+
+    def guide(self) -> Steps:
+        """The guide, as far as it can be read."""
+        top = self.faults.document.top
+        declared = self.read(
+            {key: value for key, value in top.items() if key not in ("start", "steps")}
+            if isinstance(top, dict)
+            else top,
+            tuple(key for key in TOP if key not in ("start", "steps")),
+        )
+        if not isinstance(top, dict):
+            return Steps("", "", "", "", {})
+        tables = top.get("steps", {})
+        if not self.faults.is_a(("steps",), tables, dict) or not tables:
+            if not tables:
+                self.faults.add(("steps",), tell("no steps are declared"))
+            return Steps("", "", "", "", {})
+        self.tables: dict[str, Any] = tables
+        self.questions = self._questions()
+        self.facts = {
+            fact for table in tables.values() if isinstance(table, dict) for fact in _facts(table.get("learns"))
+        }
+        count = len(self.faults.problems)
+        steps = {name: self._step(name) for name in tables}
+        start = top.get("start", next(iter(tables)))
+        if self.faults.is_a(("start",), start, str) and start not in steps:
+            self.faults.unknown(("start",), start, steps, tell("step"))
+        elif len(self.faults.problems) == count:
+            self._way_through(steps, str(start))
+        for key in self.choices:
+            if key not in self.used:
+                self._kind((), {"choices": key})
+        return Steps(declared.name, declared.about, declared.version, str(start), steps)
+
+    def _questions(self) -> dict[str, Slot[Any]]:
+        """The slots of all steps that ask something."""
+        made = {}
+        for name, table in self.tables.items():
+            path = ("steps", name)
+            if not (name.isidentifier() and name.isascii() and not name.startswith("_")):
+                reason = tell("a name is letters, digits and _, and begins with a letter")
+                self.faults.add(path, reason, name)
+            own = self.faults.table(path, table, (*STEP, *QUESTION))
+            for key, (types, _) in STEP.items():
+                if key in own:
+                    self.faults.is_a((*path, key), own[key], *types)
+            asked = {key: own[key] for key in own if key in QUESTION}
+            if asked:
+                slot = self.slot(path, asked, {}, set())
+                if slot is not None:
+                    slot.name = name
+                    made[name] = slot
+        return made
+
+    def _step(self, name: str) -> Step:
+        table = self.tables[name] if isinstance(self.tables[name], dict) else {}
+        path = ("steps", name)
+        slot = self.questions.get(name)
+        by_answer, ways = self._next((*path, "next"), table, slot)
+        ends = table.get("ends")
+        ended = None if ends in (None, False) else "" if ends is True else str(ends)
+        if ended is None and not by_answer and not ways and "next" not in table:
+            self.faults.add(path, tell("it leads nowhere: it has neither next nor ends"))
+        if ended is not None and "next" in table:
+            self.faults.add((*path, "next"), tell("a step that ends the guide has no next one"))
+        says = table.get("says", "")
+        if not says and slot is None and "next" in table:
+            self.faults.add(path, tell("it neither says nor asks anything"))
+        return Step(name, str(says), slot, by_answer, tuple(ways), tuple(_facts(table.get("learns"))), ended)
+
+    def _next(
+        self, path: Path, table: Mapping[str, Any], slot: Slot[Any] | None
+    ) -> tuple[dict[str, str], list[tuple[Any, str]]]:
+        given = table.get("next")
+        if isinstance(given, str):
+            return {}, [(None, given)] if self._is_step(path, given) else []
+        if isinstance(given, dict):
+            return self._by_answer(path, given, slot, asks=any(key in QUESTION for key in table)), []
+        ways: list[tuple[Any, str]] = []
+        for at, entry in enumerate(given if isinstance(given, list) else ()):
+            where = (*path, at)
+            own = self.faults.table(where, entry, ("when", "to"))
+            holds = (
+                self.condition((*where, "when"), own["when"], self.questions, set(self.tables))
+                if "when" in own
+                else None
+            )
+            if "to" not in own:
+                self.faults.add(where, tell("to is missing: the step that comes next"))
+            elif self.faults.is_a((*where, "to"), own["to"], str) and self._is_step((*where, "to"), own["to"]):
+                ways.append((holds, own["to"]))
+        if isinstance(given, list) and (not given or (isinstance(given[-1], dict) and "when" in given[-1])):
+            self.faults.add(path, tell("no step comes next where no condition holds: let the last one go without when"))
+        return {}, ways
+
+    def _by_answer(self, path: Path, given: Mapping[str, Any], slot: Slot[Any] | None, *, asks: bool) -> dict[str, str]:
+        """A table from answer to step."""
+        if slot is None:
+            if not asks:
+                self.faults.add(path, tell("the step asks nothing, so that no answer can lead on"))
+            return {}
+        labels = self._answers(slot)
+        made = {}
+        for answer, to in given.items():
+            where = (*path, answer)
+            if not self.faults.is_a(where, to, str) or not self._is_step(where, to):
+                continue
+            if answer == OTHERWISE:
+                made[OTHERWISE] = to
+                continue
+            if labels is not None and answer not in labels:
+                self.faults.unknown(where, answer, [*labels, OTHERWISE], tell("answer to this step"))
+                continue
+            made[answer] = to
+        if OTHERWISE not in given:
+            left = [label for label in labels or () if label not in given]
+            if labels is None:
+                self.faults.add(path, tell("any other answer has no next step: add otherwise"))
+            elif left:
+                self.faults.add(path, tell("no step comes next for {answers}", answers=", ".join(left[:5])))
+        return made
+
+    def _answers(self, slot: Slot[Any]) -> list[str] | None:
+        """The texts of all answers to a slot; None where anything may be one."""
+        kind: Any = slot.kind
+        if kind.is_switch:
+            return ["yes", "no"]
+        return list(kind.choices.labels()) if hasattr(kind, "choices") else None
+
+    def _is_step(self, path: Path, name: str) -> bool:
+        if name not in self.tables:
+            self.faults.unknown(path, name, self.tables, tell("step"))
+            return False
+        return True
+
+    def condition(
+        self, path: Path, given: Any, before: Mapping[str, Slot[Any]], names: set[str]
+    ) -> Callable[[Any], bool] | None:
+        """A condition, which may ask about what was learned as well."""
+        if isinstance(given, dict) and "learned" in given:
+            fact = given["learned"]
+            if not self.faults.is_a((*path, "learned"), fact, str):
+                return None
+            if fact not in self.facts:
+                self.faults.unknown((*path, "learned"), fact, self.facts, tell("fact that a step learns"))
+                return None
+            return lambda known: fact in known.learned
+        return super().condition(path, given, before, set() if before is self.questions else names)
+
+    def _way_through(self, steps: Mapping[str, Step], start: str) -> None:
+        """Find steps that nobody reaches, and loops that nobody leaves."""
+        reached = _reached(steps, start)
+        for name in steps:
+            if name not in reached:
+                self.faults.add(("steps", name), tell("nobody reaches it: no step before it leads there"))
+        leaving = {name for name in reached if steps[name].ends is not None}
+        while True:
+            more = {name for name in reached - leaving if leaving & set(steps[name].leads_to)}
+            if not more:
+                break
+            leaving |= more
+        told: set[str] = set()
+        for name in steps:
+            if name in reached and name not in leaving and name not in told:
+                loop = _reached(steps, name)
+                told |= loop
+                inside = ", ".join(step for step in steps if step in loop)
+                self.faults.add(("steps", name), tell("no way leads out of here to an end: {steps}", steps=inside))
+
+
+def _reached(steps: Mapping[str, Step], start: str) -> set[str]:
+    """The steps that may come behind one, and that one."""
+    reached, left = {start}, [start]
+    while left:
+        for name in steps[left.pop()].leads_to:
+            if name not in reached:
+                reached.add(name)
+                left.append(name)
+    return reached
+
+
+def _facts(given: Any) -> list[str]:
+    return [given] if isinstance(given, str) else [str(fact) for fact in given] if isinstance(given, list) else []

@@ -1,0 +1,172 @@
+"""``wesperon fill``: a set of questions from a file, filled as a program would, and printed for a shell script."""
+
+from __future__ import annotations
+
+import json
+import sys
+
+from wesperon import Branch, Command, Program, Refusal, one_of, slot
+from wesperon.core.quoting import quote
+from wesperon.sources.sets import Declared, read_set, value_of_choice
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Mapping, Sequence
+    from typing import Any
+
+    from wesperon.core.slots import Slot
+    from wesperon.sources.forms import Form
+
+FORMS = {
+    "json": "one JSON object",
+    "shell": "assignments for eval in a POSIX shell",
+    "env": "lines NAME=value, names in capitals",
+}
+#: Names that one common shell ties to variables of its own.
+TIED = frozenset(
+    ("argv", "cdpath", "fignore", "fpath", "mailpath", "manpath", "path", "pipestatus", "prompt", "psvar", "status")
+)
+#: Characters that stand in an environment line without quotes.
+BARE = frozenset("ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789_@%+:,./-")
+
+
+class Fill(Command):
+    """Fill the values that a file declares, as a program would, and print them.
+
+    What stands behind the file are the words of the set itself: wesperon fill plan.toml --help shows its help.
+    In a shell script: eval "$(wesperon fill --to=shell plan.toml "$@")" or exit
+    """
+
+    examples = ("fill plan.toml --frames 12", "fill --to=shell --prefix=plan_ plan.toml")
+    to = slot(one_of(list(FORMS), note=FORMS.get), default="json", named_only=True, help="the form of the result")
+    prefix = slot(default="", pattern=r"([A-Za-z_]\w*)?", named_only=True, help="stands before each name, for a shell")
+    file = slot(ask="File", help="the set, in TOML, JSON or YAML")
+    words_given = slot(str, "Words", rest=True, low=0, help="the words of the set")
+
+    def run(self) -> int:
+        """Fill and print; the exit status."""
+        return fill_set(self.file, self.words_given, self.to, self.prefix)
+
+
+def fill_set(file: str, words: Sequence[str], how: str, prefix: str = "") -> int:
+    """Fill the set of a file with words, and print the result; the exit status."""
+    declared = read_set(file)
+    found: list[tuple[str, Form]] = []
+    program = _program(declared, found)
+    before, sys.argv = sys.argv, [declared.name, *words]
+    try:
+        status = program.main(words) if declared.commands else _fill_one(declared, words, found)
+    finally:
+        sys.argv = before
+    if not status and found:
+        command, record = found[0]
+        print(printed(record, command if declared.commands else "", how, prefix))
+    return status
+
+
+def _fill_one(declared: Declared, words: Sequence[str], found: list[tuple[str, Form]]) -> int:
+    """Fill a set without commands."""
+    from wesperon.pages.ending import status_of
+    from wesperon.sources.forms import Terms, end_interrupted
+
+    if "--version" in words and declared.version:
+        print(f"{declared.name} {declared.version}")
+        return 0
+    try:
+        reading = declared.form._read(words)
+        found.append(("", declared.form._filled(reading, Terms(ends_process=True, program=declared.name))))
+    except KeyboardInterrupt:
+        return end_interrupted()
+    except SystemExit:
+        return 0
+    except Exception as error:
+        return status_of(error, [declared.name])
+    return 0
+
+
+def _program(declared: Declared, found: list[tuple[str, Form]]) -> Program:
+    """The commands of a set as a program, each of which puts its record into ``found``."""
+    shared = declared.form if declared.form._slots else None
+    members = [_member(one, (), found) for one in declared.commands.values()]
+    return Program(declared.name, declared.version, declared.about, members, shared=shared)
+
+
+def _member(declared: Declared, path: tuple[str, ...], found: list[tuple[str, Form]]) -> Any:
+    path = (*path, declared.name)
+    if declared.commands:
+        shared = declared.form if declared.form._slots else None
+        members = [_member(one, path, found) for one in declared.commands.values()]
+        return Branch(declared.name, declared.about, members, shared=shared)
+
+    def run(record: Any) -> None:
+        found.append((" ".join(path), record))
+
+    body = {"__doc__": declared.about, "name": declared.name, "run": run}
+    return type(declared.form.__name__, (Command,), {**declared.form._slots, **body})
+
+
+def printed(record: Any, command: str, how: str, prefix: str = "") -> str:
+    """The values of a record in one of the forms."""
+    everything = record.__dict__.get("_all", record)
+    slots: dict[str, Slot[Any]] = everything._slots
+    values = {name: everything.__dict__[name] for name in slots}
+    if how == "json":
+        given = {name: json_of(slots[name], value) for name, value in values.items()}
+        return json.dumps({"command": command, "values": given} if command else given, ensure_ascii=False)
+    texts = {name: _text(slots[name], value) for name, value in values.items()}
+    if command:
+        texts = {"command": command, **texts}
+    return "\n".join(_shell(texts, prefix) if how == "shell" else _environment(texts, prefix))
+
+
+def json_of(slot: Slot[Any], value: Any) -> Any:
+    """A value as JSON has it: choices by their value or label, what JSON has no type for as its text."""
+    if value is None or isinstance(value, (bool, int)):
+        return value
+    if slot.several or slot.kind.unites:
+        return [json_of_one(slot, one) for one in value]
+    return json_of_one(slot, value)
+
+
+def json_of_one(slot: Slot[Any], value: Any) -> Any:
+    """One value, or one of several."""
+    if hasattr(slot.kind, "choices"):
+        value = value_of_choice(value)
+        return value if isinstance(value, (str, int, float, bool, list, dict, type(None))) else str(value)
+    return value if isinstance(value, (str, bool, int, float)) else slot.text(value)
+
+
+def _text(slot: Slot[Any], value: Any) -> str:
+    """A value as a text; several on a line each."""
+    if value is None:
+        return ""
+    if slot.several or slot.kind.unites:
+        return "\n".join(str(_plain(slot, one)) for one in value)
+    return str(_plain(slot, value))
+
+
+def _plain(slot: Slot[Any], value: Any) -> Any:
+    return value_of_choice(value) if hasattr(slot.kind, "choices") else slot.text(value)
+
+
+def _shell(texts: Mapping[str, str], prefix: str) -> list[str]:
+    lines = []
+    for name, text in texts.items():
+        if not prefix and name in TIED:
+            raise Refusal(f"{name} is tied to a variable of the shell's own: --prefix=set_ makes it set_{name}", 2)
+        if "\0" in text:
+            raise Refusal(f"{name} holds a null character, which no variable of a shell can hold")
+        lines.append(f"{prefix}{name}={quote(text)}")
+    return lines
+
+
+def _environment(texts: Mapping[str, str], prefix: str) -> list[str]:
+    return [f"{prefix}{name}".upper() + "=" + _in_quotes(text) for name, text in texts.items()]
+
+
+def _in_quotes(text: str) -> str:
+    """The text, in double quotes with backslashes where anything in it could be taken for more than itself."""
+    if BARE.issuperset(text):
+        return text
+    escaped = text.replace("\\", "\\\\").replace('"', '\\"').replace("$", "\\$").replace("`", "\\`")
+    return '"' + escaped.replace("\n", "\\n") + '"'

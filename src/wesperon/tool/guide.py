@@ -1,0 +1,61 @@
+"""``wesperon guide`` and ``wesperon lint``: guides and sets of questions in files, gone through and checked."""
+
+from __future__ import annotations
+
+import json
+
+from wesperon import Command, Guide, slot
+from wesperon.core.cutting import counted
+from wesperon.core.visible import visible
+from wesperon.guides.guide import lint
+from wesperon.tool.fill import json_of
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Any
+
+
+class Walk(Command):
+    """Go through the guide in a file, and say what it came to.
+
+    What stands behind the file are answers to its steps, by their names: wesperon guide dome.toml --lamp=no. With
+    --answers FILE behind it, the answers stand in a file. With --as json before it, everything found is printed.
+    """
+
+    examples = ("guide dome.toml", "guide --as json dome.toml --answers answers.toml")
+    file = slot(ask="File", help="the guide, in TOML, JSON or YAML")
+    words_given = slot(str, "Words", rest=True, low=0, help="answers, as --lamp=no")
+
+    def run(self) -> str | None:
+        """What the guide says at its end."""
+        guide = Guide(self.file)
+        walk = guide.walk(self.words_given)
+        if self.shared.as_ == "text":
+            return "\n".join(visible(line) for line in walk.says.split("\n")) or walk.outcome
+        slots: Any = guide._form._slots
+        answers = {name: json_of(slots[name], answer) for name, answer in walk.answers.items()}
+        trail = [[name, json_of(slots[name], answer) if name in slots else None] for name, answer in walk.trail]
+        found = {"end": walk.end, "outcome": walk.outcome, "answers": answers, "learned": walk.learned, "trail": trail}
+        print(json.dumps(found, ensure_ascii=False))
+        return None
+
+
+class Lint(Command):
+    """Find what is wrong with guides and sets of questions in files; the status is 1 where anything is.
+
+    Steps that lead nowhere, that nobody reaches, loops without a way out, answers without a next step, unknown kinds
+    and keys: each with its line, where the format tells.
+    """
+
+    examples = ("lint dome.toml plan.yaml",)
+    files = slot(str, "Files", rest=True, least=1, help="guides and sets of questions")
+
+    def run(self) -> int:
+        """Print a line for each fault."""
+        count = 0
+        for file in self.files:
+            for problem in lint(file):
+                count += 1
+                print(visible(problem.sentence))
+        print(f"{counted(count, 'fault')} in {counted(len(self.files), 'file')}")
+        return 1 if count else 0
