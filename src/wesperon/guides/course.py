@@ -116,8 +116,10 @@ class Walking:
         at = next((at for at in range(len(self.trail) - 1, -1, -1) if not self.trail[at].given), None)
         if at is None:
             return None
+        from wesperon.widgets.yes_no import YesNo
+
         text = getattr(self.open, "text", "")
-        if text and text != self.open.default:
+        if text and text != self.open.default and not isinstance(self.open, YesNo):
             self.drafts[self.at] = text
         self.at = self.trail[at].step
         del self.trail[at:]
@@ -237,6 +239,7 @@ class Walking:
                 answers=self.known,
                 keys=keys,
                 says=says,
+                label=_label(step),
             )
             if draft is not None and hasattr(self.open, "selected"):
                 self.open.selected = False
@@ -252,5 +255,4 @@ class Walking:
 
 
 def _label(step: Step) -> str:
-    label: str = step.slot.label if step.slot is not None else step.name.replace("_", " ")
-    return label
+    return step.name.replace("_", " ")

@@ -205,15 +205,10 @@ class GuideReader(SetReader):
         made = {}
         for answer, to in given.items():
             where = (*path, answer)
-            if not self.faults.is_a(where, to, str) or not self._is_step(where, to):
-                continue
-            if answer == OTHERWISE:
-                made[OTHERWISE] = to
-                continue
-            if labels is not None and answer not in labels:
+            if labels is not None and answer not in (*labels, OTHERWISE):
                 self.faults.unknown(where, answer, [*labels, OTHERWISE], tell("answer to this step"))
-                continue
-            made[answer] = to
+            if self.faults.is_a(where, to, str) and self._is_step(where, to):
+                made[answer] = to
         if OTHERWISE not in given:
             left = [label for label in labels or () if label not in given]
             if labels is None:

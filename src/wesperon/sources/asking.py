@@ -38,17 +38,21 @@ def question(
     note: str = "",
     keys: str = "",
     says: str = "",
+    label: str = "",
 ) -> Widget:
     """The widget that asks for the value of a slot; its outcome tells the value, or why there is none.
 
     ``default`` is the value that stands there at first; ``text`` one that was given already but cannot be read, with
     the ``complaint`` about it; ``answers`` are those so far, ``note`` stands at the right edge,
-    ``keys`` in the foot, ``says`` above the question.
+    ``keys`` in the foot, ``says`` above the question; ``label``
+    stands in the gutter in place of the slot's own.
     """
     prompt = Prompt(
-        visible(slot.label),
+        visible(label or slot.label),
         width,
-        "\n".join(part for part in (says, visible(slot.ask) if slot.ask and slot.ask != slot.label else "") if part),
+        "\n".join(
+            part for part in (says, visible(slot.ask) if slot.ask and slot.ask != (label or slot.label) else "") if part
+        ),
         hint(slot),
         slot.unit,
         note,

@@ -147,7 +147,7 @@ class Course:
             return None
         if self.reviews:
             self.reviews = False
-        elif self.slot is not None and not self.slot.secret:
+        elif self.slot is not None and not self.slot.secret and not self.slot.kind.is_switch:
             text = getattr(self.open, "text", "")
             if text and text != self.open.default:
                 self.drafts[self.slot.name] = text

@@ -1,0 +1,14 @@
+"""Write the JSON Schemas of sets of questions and of guides into ``docs``."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+from wesperon.guides.schema import guide_schema
+from wesperon.sources.schema import set_schema
+
+DOCS = Path(__file__).parent.parent / "docs"
+
+for name, schema in (("set", set_schema()), ("guide", guide_schema())):
+    (DOCS / f"{name}.schema.json").write_text(json.dumps(schema, indent=2) + "\n")
