@@ -38,6 +38,7 @@ class Program(Branch):
     answers ends. ``mouse=True`` lets the mouse place the cursor and pick choices; ``style`` is the name
     of a style of Pygments for texts with a language. ``bindings`` maps keys to what they
     do, and ``acts`` names functions from draft to draft that users may bind keys to; see the guide on keys.
+    ``confirm``, ``resume`` and ``replay`` are those of :meth:`Form.fill`, for every command.
     """
 
     def __init__(
@@ -58,6 +59,9 @@ class Program(Branch):
         style: str = "",
         bindings: Mapping[str, object] | None = None,
         acts: Mapping[str, Callable[[Draft], Draft]] | None = None,
+        confirm: bool = False,
+        resume: bool = True,
+        replay: bool = False,
     ) -> None:
         if results:
             shared = _with_results(shared)
@@ -75,6 +79,9 @@ class Program(Branch):
             "style": style,
             "keys": bindings,
             "acts": acts,
+            "confirm": confirm,
+            "resume": resume,
+            "replay": replay,
         }
 
     def main(self, words: Sequence[str] | None = None) -> int:
@@ -265,10 +272,11 @@ class Program(Branch):
         from wesperon.pages.help import help_page, listing
 
         prefix = [self.name, *call.names]
-        if call.command is None:
-            branch = call.branches[-1]
+        branch, command = call.branches[-1], call.command
+        if command is None and not branch.members and isinstance(branch.bare, type):
+            command = branch.bare  # a program of one command, that has no name of its own
+        if command is None:
             return listing(prefix, branch.about, branch.summaries(), branch.slots, columns)
-        command = call.command
         about = command.__dict__.get("__doc__")
         return help_page(prefix, about, command._slots, columns, shared=call.shared, examples=examples_of(command))
 

@@ -23,7 +23,8 @@ if TYPE_CHECKING:
 class Review:
     """Shows labels with their values; the outcome is the place of one that is to be changed, or None to go on."""
 
-    FOOT = "Enter: go on, or change the current value   Up Down: move   Ctrl-C: stop"
+    FOOT = "Enter: go on   Up Down: to a value   Ctrl-C: stop"
+    FOOT_AT_VALUE = "Enter: change this value   Up Down: move   Ctrl-C: stop"
 
     def __init__(self, prompt: Prompt, entries: Sequence[tuple[str, str]]) -> None:
         self.prompt = prompt
@@ -69,7 +70,7 @@ class Review:
         bottom = len(made) - self.places[::-1].index(self.at)
         top = max(min(bottom - room, len(made) - room), 0)
         self.places = self.places[top : top + room]
-        foot = [foot_row(tell(self.FOOT), columns)] if rows > 1 else []
+        foot = [foot_row(tell(self.FOOT if last else self.FOOT_AT_VALUE), columns)] if rows > 1 else []
         return Frame((*made[top : top + room], *foot))
 
     def go(self, at: int) -> None:
