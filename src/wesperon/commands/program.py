@@ -12,7 +12,7 @@ import sys
 
 from wesperon.commands.call import Call
 from wesperon.commands.members import Branch, Command, Shared, examples_of, running, together
-from wesperon.core import quoted
+from wesperon.core import quoted, tell
 from wesperon.core.records import WORDS
 from wesperon.sources.forms import Form, Terms, end_interrupted, mode_of
 from wesperon.sources.words import NEVER, OWN_VALUES, Names, is_plain_word, read_words
@@ -144,13 +144,19 @@ class Program(Branch):
             hidden = [*words[:at], "***", *words[at + 1 :]]
             text, words, word = None, hidden, "this word"
         if meant:
-            reason = f"{quoted(word)} may mean {' or '.join(meant)}: write more of it"
+            reason = tell("{word} may mean {list}: write more of it", word=quoted(word), list=tell(" or ").join(meant))
         else:
             from wesperon.core.nearest import nearest
 
             near = nearest(word, members)
-            hint = f"nearest: {', '.join(near)}" if near else f"there are: {', '.join(list(members)[:6])}"
-            reason = f"{quoted(word)} is no command of {(branch or self).name}; {hint}"
+            hint = (
+                tell("nearest: {list}", list=", ".join(near))
+                if near
+                else tell("there are: {list}", list=", ".join(list(members)[:6]))
+            )
+            reason = tell(
+                "{word} is no command of {name}; {hint}", word=quoted(word), name=(branch or self).name, hint=hint
+            )
         raise Problems([Problem(reason, None, WORDS, text, words=(at,))], words or (word,))
 
     def walk(self, words: Sequence[str]) -> Call:
@@ -253,7 +259,7 @@ class Program(Branch):
             from wesperon.pages.help import listing
 
             print(listing([self.name, *call.names], None, summaries), file=sys.stderr)
-            raise Problems([Problem("a command is missing", missing=True)], call.words) from None
+            raise Problems([Problem(tell("a command is missing"), missing=True)], call.words) from None
 
     def _say(self, call: Call, reading: Reading) -> None:
         """Print what ``--help`` or ``--version`` asks for."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 import sys
 from threading import RLock
 
-from wesperon.core import Complaint
+from wesperon.core import Complaint, tell
 from wesperon.core.problems import Problems, Refusal
 from wesperon.core.quoting import split_line
 from wesperon.core.visible import is_plain, visible
@@ -39,8 +39,8 @@ class ConsoleLine(Lines):
         try:
             split_line(self.draft.text)
         except Complaint as complaint:
-            return f"{complaint.reason.partition(':')[0]}   Enter: add a line   Ctrl-C: drop it"
-        return self.FOOT
+            return complaint.reason.partition(":")[0] + "   " + tell("Enter: add a line   Ctrl-C: drop it")
+        return tell(self.FOOT)
 
 
 class Console:

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from typing import Generic, TypeVar, overload
+    from typing import Any, Generic, TypeVar, overload
 
     T = TypeVar("T")
 else:
@@ -50,8 +50,19 @@ def quoted(text: str, limit: int = 40) -> str:
     return quoted(text, limit)
 
 
+def tell(message: str, /, **parts: object) -> str:
+    """A message in the user's language; see ``messages.tell``, which is loaded when there is something to say."""
+    from wesperon.core.messages import tell
+
+    return tell(message, **parts)
+
+
+#: Gives the catalogue of the user's language, None for English; filled by the folders that may look.
+FIND: list[Any] = []
+
+
 class DeclarationError(TypeError):
     """A program declared something that cannot work: a clash of names, two choices with one label."""
 
 
-__all__ = ["Complaint", "DeclarationError", "Generic", "T", "overload", "quoted"]
+__all__ = ["Complaint", "DeclarationError", "Generic", "T", "overload", "quoted", "tell"]

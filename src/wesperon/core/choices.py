@@ -23,6 +23,7 @@ __all__ = ["AnyOf", "Choices", "OneOf", "any_of", "one_of"]
 class OneOf(Kind[T]):
     """One of several objects: a menu."""
 
+    wanted = "one of the choices"
     placeholder = "CHOICE"
     trims = False
 
@@ -31,10 +32,10 @@ class OneOf(Kind[T]):
         self.depends = isinstance(choices, Later)
 
     @property
-    def wanted(self) -> str:  # type: ignore[override]
+    def wants(self) -> str:
         """How many there are to choose from."""
         if self.depends or self.choices.is_growing:
-            return tell("one of the choices")
+            return tell(self.wanted)
         return tell("one of the {count} choices", count=f"{len(self.choices):,}")
 
     def here(self, answers: object) -> OneOf[T]:
@@ -59,7 +60,7 @@ class OneOf(Kind[T]):
         """The program's own object that is, or equals, the value; raises Complaint."""
         at = self.choices.place(value)
         if at is None:
-            raise Complaint(f"{quoted(repr(value))} is not {self.wanted}")
+            raise Complaint(tell("{value} is not {wanted}", value=quoted(repr(value)), wanted=self.wants))
         return self.choices.check(at)
 
 
@@ -70,6 +71,7 @@ class AnyOf(Kind["tuple[T, ...]"]):
     backslash of a label. A comma at the very end is no further label. The empty text is the empty set.
     """
 
+    wanted = "any of the choices"
     placeholder = "CHOICE,..."
     trims = False
     takes_empty = True
@@ -91,10 +93,10 @@ class AnyOf(Kind["tuple[T, ...]"]):
         return len(self.choices) if self._most is None else self._most
 
     @property
-    def wanted(self) -> str:  # type: ignore[override]
+    def wants(self) -> str:
         """How many there are to choose from."""
         if self.depends or self.choices.is_growing:
-            return tell("any of the choices")
+            return tell(self.wanted)
         return tell("any of the {count} choices", count=f"{len(self.choices):,}")
 
     def here(self, answers: object) -> AnyOf[T]:
@@ -163,7 +165,9 @@ class AnyOf(Kind["tuple[T, ...]"]):
         for value in values:
             at = self.choices.place(value)
             if at is None:
-                raise Complaint(f"{quoted(repr(value))} is none of the {len(self.choices):,} choices")
+                raise Complaint(
+                    tell("{value} is none of the {count:,} choices", value=quoted(repr(value)), count=len(self.choices))
+                )
             places.add(at)
         return places
 

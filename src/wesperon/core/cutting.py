@@ -14,7 +14,9 @@ def cut_middle(text: str, limit: int) -> str:
 
 def counted(number: int, noun: str, nouns: str = "") -> str:
     """``1 word``, ``3 words``: the noun in the form that the number wants."""
-    return f"{number:,} {noun if number == 1 else nouns or noun + 's'}"
+    from wesperon.core.messages import tell_many
+
+    return tell_many("{count} " + noun, "{count} " + (nouns or noun + "s"), number)
 
 
 def ordinal(number: int) -> str:

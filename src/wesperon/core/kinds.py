@@ -12,7 +12,7 @@ through it, so a text means the same wherever it comes from:
 
 from __future__ import annotations
 
-from wesperon.core import Complaint, DeclarationError, Generic, T, quoted
+from wesperon.core import Complaint, DeclarationError, Generic, T, quoted, tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -48,6 +48,11 @@ class Kind(Generic[T]):
     #: Whether giving the name again adds to the value instead of being a mistake.
     unites = False
 
+    @property
+    def wants(self) -> str:
+        """What is wanted, in the user's language."""
+        return tell(self.wanted)
+
     def read(self, text: str) -> T:
         """The value that the text stands for; raises Complaint."""
         raise NotImplementedError
@@ -70,7 +75,14 @@ class Kind(Generic[T]):
 
     def refused(self, value: object) -> Complaint:
         """The complaint about a value of another type."""
-        return Complaint(f"{quoted(repr(value))} is not {self.wanted}: it is of type {type(value).__name__}")
+        return Complaint(
+            tell(
+                "{value} is not {wanted}: it is of type {name}",
+                value=quoted(repr(value)),
+                wanted=self.wants,
+                name=type(value).__name__,
+            )
+        )
 
 
 class Text(Kind[str]):
@@ -165,14 +177,18 @@ class Real(Kind[float]):
             try:
                 return float(value)
             except OverflowError:
-                raise Complaint(f"{quoted(hex(value))} is too large for a number with a fraction") from None
+                raise Complaint(
+                    tell("{value} is too large for a number with a fraction", value=quoted(hex(value)))
+                ) from None
         raise self.refused(value)
 
     def _finite(self, value: float, text: str) -> float:
         # An infinity minus itself is "not a number", which equals nothing.
         if value - value == 0 or (self.infinite and value == value):
             return value
-        raise Complaint(f"{quoted(text)} is not a finite number, such as {self.example}", 0)
+        raise Complaint(
+            tell("{text} is not a finite number, such as {example}", text=quoted(text), example=self.example), 0
+        )
 
 
 class Switch(Kind[bool]):
@@ -192,7 +208,7 @@ class Switch(Kind[bool]):
         """Yes or no from any of the accepted texts, in any letter case; raises Complaint."""
         value = self.MEANINGS.get(text.lower())
         if value is None:
-            raise Complaint(f"{quoted(text)} is neither yes nor no (nor true, false, on, off, 1, 0)", 0)
+            raise Complaint(tell("{text} is neither yes nor no (nor true, false, on, off, 1, 0)", text=quoted(text)), 0)
         return value
 
     def text(self, value: bool) -> str:
@@ -249,12 +265,19 @@ def kind_of(given: object, back: Callable[[Any], str] | None = None, exists: str
 def number_fault(kind: Kind[Any], text: str, detail: str = "", *, fraction: bool) -> Complaint:
     """What is wrong with a text that is no number, and at which character."""
     if "digits" in detail and "limit" in detail:
-        return Complaint(f"{quoted(text)} has {len(text):,} digits, more than a whole number may have here", 0)
+        return Complaint(
+            tell(
+                "{text} has {count:,} digits, more than a whole number may have here",
+                text=quoted(text),
+                count=len(text),
+            ),
+            0,
+        )
     position = _first_misfit(text, fraction)
-    hint = f"such as {kind.example}"
+    hint = tell("such as {example}", example=kind.example)
     if not fraction and text[position : position + 1] in ".,":
-        hint = f"{hint}, with no fraction"
-    return Complaint(f"{quoted(text)} is not {kind.wanted}, {hint}", position)
+        hint = tell("{hint}, with no fraction", hint=hint)
+    return Complaint(tell("{text} is not {wanted}, {hint}", text=quoted(text), wanted=kind.wants, hint=hint), position)
 
 
 def _first_misfit(text: str, fraction: bool) -> int:

@@ -2,14 +2,15 @@
 
 Every message stands in the source in English, with the names of its parts in braces, and is its own key in the
 catalogue (GNU gettext) that holds it in another language. This folder knows no files: a folder above puts the way to
-find a catalogue into ``FIND``, which is gone once, at the first message.
+find a catalogue into ``core.FIND``; it is gone once, at the first message.
 """
 
 from __future__ import annotations
 
+from wesperon.core import FIND
+
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable
     from typing import Protocol
 
     class Catalogue(Protocol):
@@ -21,9 +22,6 @@ if TYPE_CHECKING:
         def ngettext(self, one: str, many: str, count: int, /) -> str:
             """The form of the message that goes with a number."""
 
-
-#: Gives the catalogue of the user's language, None for English; filled by the folders that may look.
-FIND: list[Callable[[], Catalogue | None]] = []
 
 _found: list[Catalogue | None] = []
 

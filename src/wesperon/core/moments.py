@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from datetime import date, datetime, time, timedelta
 
-from wesperon.core import Complaint, Generic, T, quoted
+from wesperon.core import Complaint, Generic, T, quoted, tell
 from wesperon.core.kinds import Kind
 
 TYPE_CHECKING = False
@@ -46,7 +46,12 @@ class Moment(Kind[T], Generic[T]):
             return self.parse(text)
         except ValueError as error:
             position = next((at for at, char in enumerate(text) if not (char.isdigit() or char in self.letters)), 0)
-            reason = f"{quoted(text)} is not {self.wanted}, such as {self.example}"
+            reason = tell(
+                "{text} is not {wanted}, such as {example}",
+                text=quoted(text),
+                wanted=self.wants,
+                example=self.example,
+            )
             if "range" in str(error):
                 reason += f" ({error})"
             raise Complaint(reason, position) from None
@@ -102,7 +107,7 @@ class Duration(Kind[timedelta]):
                 raise self._fault(text, following - len(unit), unit)
             whole, _, fraction = number.partition(".")
             if len(whole) > 18 or len(fraction) > 18:
-                raise Complaint(f"{quoted(text)} is longer, or finer, than a duration can be", at)
+                raise Complaint(tell("{text} is longer, or finer, than a duration can be", text=quoted(text)), at)
             total += int(whole or "0") * UNITS[unit]
             total += (int(fraction or "0") * UNITS[unit] + 10 ** len(fraction) // 2) // 10 ** len(fraction)
             at = following
@@ -111,7 +116,7 @@ class Duration(Kind[timedelta]):
         try:
             return timedelta(microseconds=-total if text[0] == "-" else total)
         except OverflowError:
-            raise Complaint(f"{quoted(text)} is longer than a duration can be", 0) from None
+            raise Complaint(tell("{text} is longer than a duration can be", text=quoted(text)), 0) from None
 
     def text(self, value: timedelta) -> str:
         """The duration in units from days down, without those that are nought."""
@@ -132,9 +137,21 @@ class Duration(Kind[timedelta]):
 
     def _fault(self, text: str, at: int, unit: str = "") -> Complaint:
         missing = at >= len(text) and text[:1].strip("-+")
-        hint = f": {quoted(unit)} is no unit" if unit else ": a unit is missing" if missing else ""
+        hint = (
+            tell(": {unit} is no unit", unit=quoted(unit)) if unit else tell(": a unit is missing") if missing else ""
+        )
         units = f"; units are {', '.join(UNITS)}"
-        return Complaint(f"{quoted(text)} is not {self.wanted}, such as {self.example}{hint}{units}", at)
+        return Complaint(
+            tell(
+                "{text} is not {wanted}, such as {example}{hint}{units}",
+                text=quoted(text),
+                wanted=self.wants,
+                example=self.example,
+                hint=hint,
+                units=units,
+            ),
+            at,
+        )
 
 
 def _part(text: str, at: int) -> tuple[str, str, int]:

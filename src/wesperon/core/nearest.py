@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from wesperon.core import tell
+
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Iterable
@@ -43,7 +45,7 @@ def suggestion(got: str, candidates: Iterable[str]) -> str:
     from wesperon.core.visible import quoted
 
     names = nearest(got, candidates)
-    return f"; nearest: {', '.join(quoted(name)[1:-1] for name in names)}" if names else ""
+    return tell("; nearest: {list}", list=", ".join(quoted(name)[1:-1] for name in names)) if names else ""
 
 
 def _edits(a: str, b: str) -> int:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.core import Complaint, DeclarationError, T, quoted
+from wesperon.core import Complaint, DeclarationError, T, quoted, tell
 from wesperon.core.kinds import Kind
 
 TYPE_CHECKING = False
@@ -28,7 +28,9 @@ class Own(Kind[T]):
         except Complaint:
             raise
         except ValueError as error:
-            reason = str(error) or f"{quoted(text)} is not a right value for {self.wanted}"
+            reason = str(error) or tell(
+                "{text} is not a right value for {wanted}", text=quoted(text), wanted=self.wanted
+            )
             raise Complaint(reason, getattr(error, "position", None)) from error
 
     def text(self, value: T) -> str:

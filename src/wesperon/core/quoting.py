@@ -7,7 +7,7 @@ double quotes, and nothing else of a shell: no expansion, no operators.
 
 from __future__ import annotations
 
-from wesperon.core import Complaint
+from wesperon.core import Complaint, tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -81,4 +81,6 @@ def _quoted(line: str, opening: int, piece: list[str]) -> int:
         else:
             piece.append(char)
         at += 1
-    raise Complaint(f"the quote {mark} is never closed: close it, or write \\{mark} for the character", opening)
+    raise Complaint(
+        tell("the quote {mark} is never closed: close it, or write \\{mark} for the character", mark=mark), opening
+    )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.core import Complaint, Generic, T, quoted
+from wesperon.core import Complaint, Generic, T, quoted, tell
 from wesperon.core.kinds import Kind, number_fault
 
 TYPE_CHECKING = False
@@ -36,7 +36,9 @@ class Exact(Kind[T], Generic[T]):
         except ArithmeticError:
             raise number_fault(self, text, fraction=True) from None
         if not value.is_finite():
-            raise Complaint(f"{quoted(text)} is not a finite number, such as {self.example}", 0)
+            raise Complaint(
+                tell("{text} is not a finite number, such as {example}", text=quoted(text), example=self.example), 0
+            )
         return value  # type: ignore[no-any-return]
 
     def text(self, value: T) -> str:
@@ -79,7 +81,9 @@ class PathText(Kind[T], Generic[T]):
     def read(self, text: str) -> T:
         """The path; raises Complaint for a text that no path can be."""
         if "\0" in text:
-            raise Complaint(f"{quoted(text)} is not a path: it holds a null character", text.index("\0"))
+            raise Complaint(
+                tell("{text} is not a path: it holds a null character", text=quoted(text)), text.index("\0")
+            )
         make: Any = self.made
         return make(text)  # type: ignore[no-any-return]
 

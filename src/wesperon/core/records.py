@@ -6,7 +6,7 @@ Everything here is pure; how values are found is the business of ``sources``.
 
 from __future__ import annotations
 
-from wesperon.core import Complaint, DeclarationError
+from wesperon.core import Complaint, DeclarationError, tell
 from wesperon.core.slots import MISSING, Slot
 
 TYPE_CHECKING = False
@@ -78,7 +78,7 @@ class Record:
                 faults.append((complaint.reason, name, text, complaint.position, False))
                 continue
             if value is MISSING:
-                faults.append((f"is missing: {slot.kind.wanted} is wanted", name, None, None, True))
+                faults.append((tell("is missing: {wanted} is wanted", wanted=slot.kind.wants), name, None, None, True))
                 continue
             self.__dict__[name] = value
         if faults:

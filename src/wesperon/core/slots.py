@@ -7,7 +7,7 @@ back to (:meth:`Slot.fallback`). Both ways in lead through the same bounds and t
 
 from __future__ import annotations
 
-from wesperon.core import Complaint, DeclarationError, Generic, T, quoted
+from wesperon.core import Complaint, DeclarationError, Generic, T, quoted, tell
 from wesperon.core.kinds import REAL, Real, kind_of
 
 TYPE_CHECKING = False
@@ -147,7 +147,7 @@ class Slot(Generic[T]):
         """The complaint about a secret, without a trace of its text."""
         reason = complaint.reason.replace(quoted(text), "what was given")
         if text and text in reason:
-            reason = f"what was given is not {self.kind.wanted}, as it is wanted here"
+            reason = tell("what was given is not {wanted}, as it is wanted here", wanted=self.kind.wants)
         return Complaint(reason)
 
     def read_part(self, text: str) -> Any:
@@ -194,7 +194,7 @@ class Slot(Generic[T]):
         """The value of the program's own, checked like one that was read; raises Complaint."""
         if self.several:
             if isinstance(value, str) or not hasattr(value, "__iter__"):
-                raise Complaint(f"{quoted(repr(value))} is not a series of values")
+                raise Complaint(tell("{value} is not a series of values", value=quoted(repr(value))))
             return self.counted(tuple([self.admit_one(item) for item in value]))
         if value is None and self.default is None:
             return None
@@ -204,9 +204,9 @@ class Slot(Generic[T]):
     def counted(self, values: tuple[Any, ...]) -> Any:
         """The values, if there are neither too few nor too many of them; raises Complaint."""
         if len(values) < self.least:
-            raise Complaint(f"{len(values)} given, at least {self.least} wanted")
+            raise Complaint(tell("{count} given, at least {least} wanted", count=len(values), least=self.least))
         if self.most is not None and len(values) > self.most:
-            raise Complaint(f"{len(values)} given, at most {self.most} wanted")
+            raise Complaint(tell("{count} given, at most {most} wanted", count=len(values), most=self.most))
         return self.streamed(values)
 
     def here(self, answers: object) -> Slot[T]:
@@ -268,35 +268,45 @@ class Slot(Generic[T]):
             except Complaint:
                 raise
             except ValueError as error:
-                reason = str(error) or f"{self._shown(value, text)} did not pass the check"
+                reason = str(error) or tell("{value} did not pass the check", value=self._shown(value, text))
                 raise Complaint(reason, getattr(error, "position", None)) from error
         return value
 
     def _within(self, value: Any, text: str | None) -> None:
         length = self.kind.bounded == "length"
         measure = len(value) if length else value
-        unit = " characters" if length else f" {self.unit}" if self.unit else ""
+        unit = tell(" characters") if length else f" {self.unit}" if self.unit else ""
         for bound, over in ((self.low, False), (self.high, True)):
             try:
                 if bound is None or (measure <= bound if over else measure >= bound):
                     continue
             except TypeError:  # one of two times has a time zone
-                says = "no" if getattr(value, "tzinfo", None) is None else "a"
-                raise Complaint(f"{self._shown(value, text)} has {says} time zone, unlike its bounds") from None
-            how = ("long" if over else "short") if length else "high" if over else "low"
-            if self.low is None or self.high is None:
-                allowed = f"at {'most' if over else 'least'} {self.kind_text(bound)}{unit}"
+                shown = self._shown(value, text)
+                if getattr(value, "tzinfo", None) is None:
+                    raise Complaint(tell("{value} has no time zone, unlike its bounds", value=shown)) from None
+                raise Complaint(tell("{value} has a time zone, unlike its bounds", value=shown)) from None
+            if length:
+                how = tell("too long") if over else tell("too short")
             else:
-                allowed = f"from {self.kind_text(self.low)} to {self.kind_text(self.high)}{unit}"
-            shown = self._shown(value, text)
-            raise Complaint(f"{shown} is too {how}: {allowed} wanted", self.high if over and length else None)
+                how = tell("too high") if over else tell("too low")
+            if self.low is not None and self.high is not None:
+                ends = {"low": self.kind_text(self.low), "high": self.kind_text(self.high)}
+                allowed = tell("from {low} to {high}{unit} wanted", **ends, unit=unit)
+            elif over:
+                allowed = tell("at most {value}{unit} wanted", value=self.kind_text(bound), unit=unit)
+            else:
+                allowed = tell("at least {value}{unit} wanted", value=self.kind_text(bound), unit=unit)
+            reason = tell("{value} is {how}: {allowed}", value=self._shown(value, text), how=how, allowed=allowed)
+            raise Complaint(reason, self.high if over and length else None)
 
     def _matched(self, value: str) -> None:
         import re
 
         if re.fullmatch(self.pattern, value) is None:
             form = getattr(self.pattern, "pattern", self.pattern)
-            raise Complaint(f"{quoted(value)} does not have the form that is wanted, {form}")
+            raise Complaint(
+                tell("{value} does not have the form that is wanted, {form}", value=quoted(value), form=form)
+            )
 
     def _shown(self, value: Any, text: str | None) -> str:
         """The value as a complaint quotes it: the text that was given for it, else the value's own."""

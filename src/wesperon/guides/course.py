@@ -250,7 +250,7 @@ class Walking:
         if used:
             reason = tell("is reached again, and there is no further answer: give a list of them")
         else:
-            reason = tell("is missing: {wanted}", wanted=step.slot.kind.wanted)
+            reason = tell("is missing: {wanted}", wanted=step.slot.kind.wants)
         return Problem(reason, step.name, None, missing=True)
 
 

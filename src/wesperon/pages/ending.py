@@ -8,6 +8,7 @@ from __future__ import annotations
 import os
 import sys
 
+from wesperon.core.messages import tell
 from wesperon.core.problems import Problems, Refusal
 from wesperon.core.visible import visible
 
@@ -47,10 +48,10 @@ def interrupted() -> int:
     from wesperon.terminal.driver import standing
 
     if standing:  # a test has the program, and is to go on
-        _say("Interrupted.")
+        _say(tell("Interrupted."))
         return 130
     signal.signal(signal.SIGINT, signal.SIG_DFL)  # from here on, the key itself ends the process at once
-    _say("Interrupted.")
+    _say(tell("Interrupted."))
     try:
         sys.stdout.flush()
     except (OSError, ValueError, AttributeError):
@@ -64,7 +65,7 @@ def unexpected(error: Exception, program: str) -> int:
     if os.environ.get("WESPERON_TRACE") == "1":
         raise error
     what = f"{type(error).__name__}: {error}" if str(error) else type(error).__name__
-    _say(visible(f"{program}: {what}") + "\nWESPERON_TRACE=1 in the environment shows the whole trace.")
+    _say(visible(f"{program}: {what}") + "\n" + tell("WESPERON_TRACE=1 in the environment shows the whole trace."))
     return 1
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import sys
 
+from wesperon.core import tell
 from wesperon.core.choices import AnyOf, OneOf
 from wesperon.core.slots import MISSING
 from wesperon.core.visible import visible
@@ -61,10 +62,12 @@ def help_page(
     lines = wrap(visible(" ".join([*program, *by_position])), columns)
     lines += ["", *_paragraphs(about, columns)] if about else []
     if entries:
-        note = "Values: by position in this order, or by name anywhere." if by_position else "Values, by name:"
+        note = (
+            tell("Values: by position in this order, or by name anywhere.") if by_position else tell("Values, by name:")
+        )
         lines += ["", *wrap(note, columns), *table(entries, columns)]
     if examples:
-        lines += ["", "For example:"]
+        lines += ["", tell("For example:")]
         for example in examples:
             lines += [f"  {line}" for line in wrap(visible(f"{program[0]} {example}"), columns - 2)]
     return "\n".join([*lines, *_common(shared, columns)])
@@ -81,7 +84,7 @@ def listing(
     columns = columns or page_columns()
     lines = wrap(visible(f"{' '.join(program)} COMMAND ..."), columns)
     lines += ["", *_paragraphs(about, columns)] if about else []
-    lines += ["", "Commands:", *table([(name, visible(text)) for name, text in commands.items()], columns)]
+    lines += ["", tell("Commands:"), *table([(name, visible(text)) for name, text in commands.items()], columns)]
     return "\n".join([*lines, *_common(shared, columns)])
 
 
@@ -90,8 +93,13 @@ def _common(shared: Mapping[str, Slot[Any]] | None, columns: int) -> list[str]:
     lines: list[str] = []
     if shared:
         entries = [(_name(slot), described(slot)) for slot in shared.values()]
-        lines += ["", *wrap("With every command here:", columns), *table(entries, columns)]
-    return [*lines, "", *wrap("In every program:", columns), *table(OWN, columns)]
+        lines += ["", *wrap(tell("With every command here:"), columns), *table(entries, columns)]
+    return [
+        *lines,
+        "",
+        *wrap(tell("In every program:"), columns),
+        *table([(name, tell(text)) for name, text in OWN], columns),
+    ]
 
 
 def table(entries: Sequence[tuple[str, str]], columns: int) -> list[str]:
@@ -116,27 +124,35 @@ def described(slot: Slot[Any]) -> str:
     if isinstance(kind, (OneOf, AnyOf)):
         kind.choices.draw_all(LISTED + 1)
         labels = [cut(kind.choices.label(at), 40) for at in range(min(len(kind.choices), LISTED))]
-        count = "" if kind.choices.is_growing else f"{len(kind.choices) - LISTED:,} "
-        more = f" and {count}more" if len(kind.choices) > LISTED else ""
+        more = ""
+        if len(kind.choices) > LISTED:
+            more = (
+                tell(" and more")
+                if kind.choices.is_growing
+                else tell(" and {count:,} more", count=len(kind.choices) - LISTED)
+            )
         if kind.depends:
-            labels, more = ["what there is with the values before it"], ""
-        parts[1:] = [f"{'one' if isinstance(kind, OneOf) else 'any'} of {', '.join(labels)}{more}"]
+            labels = [tell("what there is with the values before it")]
+        listed = ", ".join(labels) + more
+        parts[1:] = [
+            tell("one of {list}", list=listed) if isinstance(kind, OneOf) else tell("any of {list}", list=listed)
+        ]
     if slot.secret is True:
-        parts.append("secret, so never as a word")
+        parts.append(tell("secret, so never as a word"))
     if slot.env:
-        parts.append(f"or in {slot.env} of the environment")
+        parts.append(tell("or in {env} of the environment", env=slot.env))
     if slot.piped:
-        parts.append("or from standard input")
+        parts.append(tell("or from standard input"))
     if slot.default is not MISSING and slot.default is not None:
-        value = "made from the other values" if callable(slot.default) else _default(slot)
-        parts.append(f"default {value}" if value else "")
+        value = tell("made from the other values") if callable(slot.default) else _default(slot)
+        parts.append(tell("default {value}", value=value) if value else "")
     return visible("; ".join(part for part in parts if part))
 
 
 def script_version(name: str) -> str:
     """The version of the script that runs: its ``__version__``."""
     version = getattr(sys.modules.get("__main__"), "__version__", None)
-    return f"{name} {version}" if version else f"{name} has no version"
+    return f"{name} {version}" if version else tell("{name} has no version", name=name)
 
 
 def _default(slot: Slot[Any]) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from wesperon.core.cutting import counted, cut_middle
+from wesperon.core.messages import tell, tell_many
 from wesperon.core.quoting import quote
 from wesperon.core.slots import spelled
 from wesperon.core.visible import visible
@@ -38,10 +39,9 @@ def report(problems: Problems, program: Sequence[str], columns: int | None) -> s
         return "\n".join(wrap(visible(f"{' '.join(program)}: {listed[0].sentence}".removeprefix(": ")), limit))
     if not lines:
         missing = sum(problem.missing for problem in problems)
-        several = "is missing" if missing == 1 else "are missing"
-        what = (
-            f"{counted(missing, 'value')} {several}" if missing == len(problems) else counted(len(problems), "problem")
-        )
+        what = counted(len(problems), "problem")
+        if missing == len(problems):
+            what = tell_many("{count} value is missing", "{count} values are missing", missing)
         lines = wrap(visible(f"{' '.join(program)}: {what}".removeprefix(": ")), limit)
     return "\n".join([*lines, *reasons(problems, limit)])
 
@@ -57,7 +57,9 @@ def reasons(problems: Problems, columns: int, gutter: int = 0) -> list[str]:
     for name, problem in zip(names, listed, strict=True):
         lines += _reason(name, visible(problem.sentence), gutter, columns)
     if len(problems) > MOST_PROBLEMS:
-        lines += _reason("", f"and {len(problems) - MOST_PROBLEMS:,} more like these", gutter, columns)
+        lines += _reason(
+            "", tell("and {count:,} more like these", count=len(problems) - MOST_PROBLEMS), gutter, columns
+        )
     return lines
 
 

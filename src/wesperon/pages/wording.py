@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from wesperon.core import tell
+
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from typing import Any
@@ -13,16 +15,22 @@ def hint(slot: Slot[Any]) -> str:
     """What is wanted, in a few words: the kind and its bounds."""
     unit = f" {slot.unit}" if slot.unit else ""
     low, high = slot.low, slot.high
-    wanted = slot.kind.wanted
+    wanted = slot.kind.wants
     if slot.several:
-        return f"{wanted}; several with blanks between"
+        return tell("{wanted}; several with blanks between", wanted=wanted)
     if slot.kind.bounded == "length" or (low is None and high is None):
-        return "" if wanted == "text" else wanted + unit
+        return "" if slot.kind.wanted == "text" else wanted + unit
     if high is None:
-        return f"{wanted}, {slot.kind_text(low)}{unit} or more"
+        return tell("{wanted}, {low}{unit} or more", wanted=wanted, low=slot.kind_text(low), unit=unit)
     if low is None:
-        return f"{wanted}, {slot.kind_text(high)}{unit} or less"
-    return f"{wanted} from {slot.kind_text(low)} to {slot.kind_text(high)}{unit}"
+        return tell("{wanted}, {high}{unit} or less", wanted=wanted, high=slot.kind_text(high), unit=unit)
+    return tell(
+        "{wanted} from {low} to {high}{unit}",
+        wanted=wanted,
+        low=slot.kind_text(low),
+        high=slot.kind_text(high),
+        unit=unit,
+    )
 
 
 def in_words(slot: Slot[Any]) -> str:
@@ -32,9 +40,9 @@ def in_words(slot: Slot[Any]) -> str:
 
 def secret_places(slot: Slot[Any]) -> str:
     """Where a secret may come from instead of the command line."""
-    places = ["an answers file (--answers)", "an answer at the terminal"]
+    places = [tell("an answers file (--answers)"), tell("an answer at the terminal")]
     if slot.piped:
-        places.insert(0, "standard input")
+        places.insert(0, tell("standard input"))
     if slot.env:
-        places.insert(0, f"{slot.env} in the environment")
-    return "it may come from " + ", ".join(places[:-1]) + " or " + places[-1]
+        places.insert(0, tell("{env} in the environment", env=slot.env))
+    return tell("it may come from ") + ", ".join(places[:-1]) + tell(" or ") + places[-1]

@@ -5,7 +5,7 @@ A question converts and checks what is typed by the same methods of the slot as 
 
 from __future__ import annotations
 
-from wesperon.core import Complaint, DeclarationError
+from wesperon.core import Complaint, DeclarationError, tell
 from wesperon.core.choices import AnyOf, OneOf
 from wesperon.core.quoting import join, split_line
 from wesperon.core.slots import MISSING
@@ -191,8 +191,8 @@ def accept_text(slot: Slot[Any], text: str, default: Any = MISSING, *, empty_is_
             return default
         if slot.several and not slot.least:
             return slot.streamed(())
-        such = f", such as {slot.kind.example}" if slot.kind.example else ""
-        raise Complaint(f"an answer is needed: {slot.kind.wanted}{such}")
+        such = tell(", such as {example}", example=slot.kind.example) if slot.kind.example else ""
+        raise Complaint(tell("an answer is needed: {wanted}{such}", wanted=slot.kind.wants, such=such))
     if not slot.several:
         return slot.gather([text])
     values = []

@@ -390,8 +390,10 @@ class Course:
     def _missing(self, slot: Slot[Any]) -> None:
         """Know that a slot has no value."""
         if slot.secret is True:
-            reason = f"is missing: {slot.kind.wanted}; {secret_places(slot)}"
+            reason = tell("is missing: {wanted}; {slot}", wanted=slot.kind.wants, slot=secret_places(slot))
         else:
-            also = f", or in {slot.env} of the environment" if slot.env else ""
-            reason = f"is missing: {slot.kind.wanted}, as {in_words(slot)}{also}"
+            also = tell(", or in {env} of the environment", env=slot.env) if slot.env else ""
+            reason = tell(
+                "is missing: {wanted}, as {slot}{also}", wanted=slot.kind.wants, slot=in_words(slot), also=also
+            )
         self.problems.append(Problem(reason, slot.name, None, missing=True))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from itertools import pairwise
 
-from wesperon.core import Complaint, quoted
+from wesperon.core import Complaint, quoted, tell
 from wesperon.core.cutting import counted
 from wesperon.core.nearest import nearest
 from wesperon.core.problems import Problem
@@ -26,12 +26,12 @@ def unknown(names: Names, at: int, word: str, name: str, candidates: list[str], 
     """A long name that means no slot, or more than one; ``hinted``: with the nearest right ones."""
     shown = quoted("--" + name)[1:-1]
     if candidates:
-        among = " or ".join(f"--{candidate}" for candidate in candidates)
-        reason = f"{shown} may mean {among}: write more of it"
+        among = tell(" or ").join(f"--{candidate}" for candidate in candidates)
+        reason = tell("{shown} may mean {among}: write more of it", shown=shown, among=among)
     else:
         near = nearest(name, [*names.long, *OWN_SWITCHES, *OWN_VALUES]) if hinted else []
-        hint = f"; nearest: {', '.join('--' + long for long in near)}" if near else ""
-        reason = f"{shown} is not known here{hint}"
+        hint = tell("; nearest: {list}", list=", ".join("--" + long for long in near)) if near else ""
+        reason = tell("{shown} is not known here{hint}", shown=shown, hint=hint)
     return Problem(reason, None, WORDS, word, words=(at,))
 
 
@@ -39,45 +39,79 @@ def unknown_letter(names: Names, at: int, word: str, offset: int) -> Problem:
     """A letter in a word with one hyphen that means no slot."""
     shown = quoted("-" + word[offset])[1:-1]
     long = names.candidates(word[1:]) if len(word) > 2 or word[1:] in names.long else []
-    hint = f"; with two hyphens, --{long[0]} is" if len(long) == 1 else ""
+    hint = tell("; with two hyphens, --{long} is", long=long[0]) if len(long) == 1 else ""
     where = "" if offset == 1 else " in it"
-    return Problem(f"{shown}{where} is not known here{hint}", None, WORDS, word, offset, (at,))
+    return Problem(
+        tell("{shown}{where} is not known here{hint}", shown=shown, where=where, hint=hint),
+        None,
+        WORDS,
+        word,
+        offset,
+        (at,),
+    )
 
 
 def value_of_no(slot: Slot[Any], at: int, word: str, text: str) -> Problem:
     """A switch that was denied by its name and by a value."""
-    reason = f"--no-{slot.word} takes no value: write --{slot.word}={quoted(text or 'no')[1:-1]}"
+    reason = tell("--no-{word} takes no value: write --{word}={part}", word=slot.word, part=quoted(text or "no")[1:-1])
     return Problem(reason, slot.name, WORDS, word, words=(at,))
 
 
 def no_value(reading: Reading, slot: Slot[Any], at: int, name: str) -> Problem:
     """A name whose value does not follow."""
     words = reading.words
-    behind = f"{quoted(words[at + 1])} stands there" if at + 1 < len(words) else "the line ends there"
-    reason = f"{name} wants {slot.kind.wanted} behind it, and {behind}: write {name} {slot.kind.placeholder}"
+    behind = (
+        tell("{words} stands there", words=quoted(words[at + 1]))
+        if at + 1 < len(words)
+        else tell("the line ends there")
+    )
+    reason = tell(
+        "{name} wants {wanted} behind it, and {behind}: write {name} {placeholder}",
+        name=name,
+        wanted=slot.kind.wants,
+        behind=behind,
+        placeholder=slot.kind.placeholder,
+    )
     return Problem(reason, slot.name, WORDS, words[at], words=(at,))
 
 
 def not_allowed(name: str, text: str | None, allowed: Sequence[str] | None, at: int) -> Problem:
     """One of the names that every program has, with a value that it does not take."""
-    got = quoted(text) if text else "nothing"
-    wanted = f"is one of {', '.join(allowed)}" if allowed else "wants the name of a file, or - for standard input"
-    return Problem(f"--{name} {wanted}, and got {got}", None, WORDS, text, words=(at,))
+    got = quoted(text) if text else tell("nothing")
+    wanted = (
+        tell("is one of {list}", list=", ".join(allowed))
+        if allowed
+        else tell("wants the name of a file, or - for standard input")
+    )
+    return Problem(
+        tell("--{name} {wanted}, and got {got}", name=name, wanted=wanted, got=got), None, WORDS, text, words=(at,)
+    )
 
 
 def too_many(reading: Reading, places: Sequence[int], slots: Sequence[Slot[Any]]) -> Problem:
     """Plain words for which there is no slot; ``slots`` are those that plain words can fill."""
     wanted = len(slots)
     if reading.secrets or any(slot.secret for slot in slots):
-        reason = f"{counted(len(places), 'word')} too many: {counted(wanted, 'word')} can stand here"
+        reason = tell(
+            "{count} too many: {wanted} can stand here",
+            count=counted(len(places), "word"),
+            wanted=counted(wanted, "word"),
+        )
         return Problem(reason, None, WORDS, None, words=tuple(places))
     texts = " ".join(quoted(reading.words[at]) for at in places[:3]) + (" ..." if len(places) > 3 else "")
-    can = counted(wanted, "word") if wanted else "none"
-    reason = f"{counted(len(places), 'word')} too many: {texts}; {can} can stand here"
+    can = counted(wanted, "word") if wanted else tell("none")
+    reason = tell(
+        "{count} too many: {texts}; {can} can stand here", count=counted(len(places), "word"), texts=texts, can=can
+    )
     line, joined = mended(reading, slots)
     if line:
         reading.is_mended, places = True, joined
-        reason = f"{counted(len(reading.plain), 'word')} where {wanted} can stand; with quotes it is: {line}"
+        reason = tell(
+            "{count} where {wanted} can stand; with quotes it is: {line}",
+            count=counted(len(reading.plain), "word"),
+            wanted=wanted,
+            line=line,
+        )
     return Problem(reason, None, WORDS, reading.words[places[0]], words=tuple(places))
 
 
@@ -116,7 +150,7 @@ def repeated(slot: Slot[Any], given: Sequence[Given] | Run) -> Problem:
     if slot.secret:
         return secret_word(slot, given)
     texts = " and ".join(quoted(one.text, 20) for one in [*given][:3])
-    reason = f"is given {len(given)} times, {texts}: once is wanted"
+    reason = tell("is given {count} times, {texts}: once is wanted", count=len(given), texts=texts)
     return Problem(reason, slot.name, WORDS, given[-1].text, words=tuple(one.word for one in given))
 
 
@@ -137,7 +171,9 @@ def unreadable(slot: Slot[Any], given: Sequence[Given] | Run, joint: Complaint) 
 
 def secret_word(slot: Slot[Any], given: Sequence[Given] | Run) -> Problem:
     """A secret on the command line, where everybody who lists the processes can read it."""
-    reason = f"is secret, and not taken from the command line, where others can read it: {secret_places(slot)}"
+    reason = tell(
+        "is secret, and not taken from the command line, where others can read it: {slot}", slot=secret_places(slot)
+    )
     words = tuple(one.word for one in given)
     return Problem(reason, slot.name, WORDS, None, words=words, offset=given[0].offset)
 

@@ -10,7 +10,7 @@ from __future__ import annotations
 import os
 import sys
 
-from wesperon.core import quoted
+from wesperon.core import quoted, tell
 from wesperon.core.located import line_of
 from wesperon.core.nearest import suggestion
 from wesperon.core.problems import Problem, Problems
@@ -46,7 +46,9 @@ class Answers:
         for name in path:
             table = table.get(name, {}) if isinstance(table, dict) else {}
         if not isinstance(table, dict):
-            reason = f"a table is wanted for {' '.join(path)}, and {quoted(repr(table))} is given"
+            reason = tell(
+                "a table is wanted for {list}, and {table} is given", list=" ".join(path), table=quoted(repr(table))
+            )
             return [Problem(reason, None, self.origin, place=self.place(tuple(path)))]
         keys = {key: slot.name for slot in slots for key in (slot.name, slot.word)}
         problems = []
@@ -56,7 +58,7 @@ class Answers:
             if key in keys:
                 self.values[keys[key]] = (value, where)
             elif key not in tables:
-                reason = f"{quoted(key)} is not known here{suggestion(key, [*keys, *tables])}"
+                reason = tell("{key} is not known here{key2}", key=quoted(key), key2=suggestion(key, [*keys, *tables]))
                 problems.append(Problem(reason, None, self.origin, key, place=self.place(where)))
         return problems
 
@@ -83,15 +85,19 @@ def read_file(name: str, origin: str) -> Answers:
             with open(name, encoding="utf-8") as file:
                 text = file.read()
     except (OSError, ValueError) as error:  # ValueError: not UTF-8, or a name that no file can have
-        undecodable = "it is not UTF-8" if isinstance(error, UnicodeDecodeError) else "no file can be called so"
+        undecodable = (
+            tell("it is not UTF-8") if isinstance(error, UnicodeDecodeError) else tell("no file can be called so")
+        )
         why = getattr(error, "strerror", None) or undecodable
-        raise Problems([Problem(f"cannot be read: {why}", None, origin, name, place=shown)]) from None
+        raise Problems([Problem(tell("cannot be read: {why}", why=why), None, origin, name, place=shown)]) from None
     try:
         tables = parsed(name, text)
     except ValueError as error:
-        raise Problems([Problem(f"cannot be understood: {error}", None, origin, name, place=shown)]) from None
+        raise Problems(
+            [Problem(tell("cannot be understood: {error}", error=error), None, origin, name, place=shown)]
+        ) from None
     if not isinstance(tables, dict):
-        raise Problems([Problem("a table of values is wanted at its top", None, origin, name, place=shown)])
+        raise Problems([Problem(tell("a table of values is wanted at its top"), None, origin, name, place=shown)])
     return Answers(origin, shown, text, tables)
 
 

@@ -12,7 +12,7 @@ from __future__ import annotations
 
 import os
 
-from wesperon.core import Complaint
+from wesperon.core import Complaint, tell
 from wesperon.core.problems import Problem, Problems
 from wesperon.core.records import ANSWERS, PIPE, SETTINGS, WORDS
 from wesperon.sources.course import Course
@@ -201,11 +201,11 @@ class _Filling:
         claims = dict(self.reading.claims)
         if self.reading.own.get("answers") == "-":
             if claims:
-                reason = "standard input is wanted twice, by a word - and by --answers -"
+                reason = tell("standard input is wanted twice, by a word - and by --answers -")
                 self.problems.append(Problem(reason, None, WORDS, "-", words=tuple(claims.values())))
             return
         if len(claims) > 1:
-            reason = f"standard input is wanted {len(claims)} times: once is possible"
+            reason = tell("standard input is wanted {count} times: once is possible", count=len(claims))
             self.problems.append(Problem(reason, None, WORDS, "-", words=tuple(claims.values())))
             return
         missing = [slot for slot in piped if slot.name not in self.values and slot.name not in faulty]

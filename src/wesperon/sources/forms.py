@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import sys
 
+from wesperon.core import FIND, tell
 from wesperon.core.records import DEFAULT, WORDS, Record
 from wesperon.core.slots import LOOKS, MISSING
 from wesperon.sources.words import ALL, IF_MISSING, MODES, convert, read_words
@@ -355,7 +356,7 @@ def mode_of(asking: str | None, reading: Reading, environment: Mapping[str, str]
 
         if mode == asking:
             raise DeclarationError(f"asking={asking!r} is none of {', '.join(MODES)}")
-        reason = f"WESPERON_ASKING is one of {', '.join(MODES)}, and got {quoted(mode)}"
+        reason = tell("WESPERON_ASKING is one of {list}, and got {mode}", list=", ".join(MODES), mode=quoted(mode))
         raise Problems([Problem(reason, None, "env", mode)], reading.shown)
     return mode
 
@@ -367,4 +368,15 @@ def _look(path: Any, wanted: str) -> None:
     look(path, wanted)
 
 
+def _catalogue() -> Any:
+    """The messages in the user's language; None where that is English, or none of those there are."""
+    said = next((value for name in ("LC_ALL", "LC_MESSAGES", "LANG") if (value := os.environ.get(name))), "")
+    if said.partition(".")[0] in ("", "C", "POSIX"):
+        return None
+    from wesperon.sources.language import catalogue
+
+    return catalogue([*os.environ.get("LANGUAGE", "").split(":"), said])
+
+
 LOOKS["exists"] = _look
+FIND.append(_catalogue)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.core import Complaint, quoted
+from wesperon.core import Complaint, quoted, tell
 from wesperon.core.frozen import frozen
 from wesperon.core.problems import Problem
 from wesperon.core.quoting import split_line
@@ -50,12 +50,12 @@ def value_of(slot: Slot[Any], found: Found) -> Any:
         if slot.kind.unites:
             return slot.gather_places({place for item in value for place in _places(slot, item)})
         if not slot.several:
-            raise Complaint(f"a list is given, where {slot.kind.wanted} is wanted")
+            raise Complaint(tell("a list is given, where {wanted} is wanted", wanted=slot.kind.wants))
         return slot.counted(
             tuple([slot.read(item) if isinstance(item, str) else slot.admit_one(item) for item in value])
         )
     if isinstance(value, dict):
-        raise Complaint(f"a table is given, where {slot.kind.wanted} is wanted")
+        raise Complaint(tell("a table is given, where {wanted} is wanted", wanted=slot.kind.wants))
     return slot.admit([value] if slot.several or slot.kind.unites else value)
 
 
@@ -83,6 +83,8 @@ def _places(slot: Slot[Any], item: Any) -> set[int]:
     else:
         at = kind.choices.place(item)
         if at is None:
-            raise Complaint(f"{quoted(repr(item))} is none of the {len(kind.choices):,} choices")
+            raise Complaint(
+                tell("{item} is none of the {count:,} choices", item=quoted(repr(item)), count=len(kind.choices))
+            )
     kind.choices.check(at)
     return {at}

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.core import Complaint, quoted
+from wesperon.core import Complaint, quoted, tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -16,15 +16,18 @@ def look(path: Path, wanted: str) -> None:
         is_folder, exists = path.is_dir(), path.exists() or path.is_symlink()
         is_file = path.is_file() or (exists and not is_folder)
     except (OSError, ValueError) as error:
-        why = getattr(error, "strerror", None) or "no file can be called so"
-        raise Complaint(f"{shown} cannot be looked at: {why}") from None
+        why = getattr(error, "strerror", None) or tell("no file can be called so")
+        raise Complaint(tell("{shown} cannot be looked at: {why}", shown=shown, why=why)) from None
     if wanted == "nothing":
         if exists:
-            raise Complaint(f"{shown} exists already: a path where nothing is yet is wanted")
+            raise Complaint(tell("{shown} exists already: a path where nothing is yet is wanted", shown=shown))
     elif not exists:
-        what = {"file": "file", "folder": "folder", "either": "file or folder"}[wanted]
-        raise Complaint(f"there is no {what} {shown}")
+        if wanted == "either":
+            raise Complaint(tell("there is no file or folder {shown}", shown=shown))
+        raise Complaint(
+            tell("there is no file {shown}" if wanted == "file" else "there is no folder {shown}", shown=shown)
+        )
     elif wanted == "file" and not is_file:
-        raise Complaint(f"{shown} is a folder: a file is wanted")
+        raise Complaint(tell("{shown} is a folder: a file is wanted", shown=shown))
     elif wanted == "folder" and not is_folder:
-        raise Complaint(f"{shown} is a file: a folder is wanted")
+        raise Complaint(tell("{shown} is a file: a folder is wanted", shown=shown))

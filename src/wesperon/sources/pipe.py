@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import sys
 
-from wesperon.core import Complaint
+from wesperon.core import Complaint, tell
 from wesperon.core.problems import Problem, Problems
 from wesperon.core.streams import Stream
 from wesperon.sources.found import Found
@@ -40,7 +40,7 @@ def read_pipe(slot: Slot[Any]) -> Found | None:
     try:
         text = sys.stdin.read()
     except UnicodeDecodeError as error:
-        reason = f"cannot be read as text: {error.reason} at byte {error.start:,}"
+        reason = tell("cannot be read as text: {reason} at byte {start:,}", reason=error.reason, start=error.start)
         raise Problems([Problem(reason, slot.name, ORIGIN, place="standard input")]) from None
     text = text.removesuffix("\n").removesuffix("\r")
     if slot.several:

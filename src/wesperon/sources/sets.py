@@ -384,7 +384,7 @@ class SetReader:
         """A condition that compares an answer with a bound; None where something is wrong with that."""
         name = slot.name
         if slot.kind.bounded != "value":
-            self.faults.add(path, tell("{kind} has no order", kind=slot.kind.wanted))
+            self.faults.add(path, tell("{kind} has no order", kind=slot.kind.wants))
             return None
         bound = self._value(path, slot, "low", given)
         if bound is MISSING:

@@ -71,7 +71,7 @@ class Unfinished:
                 labels=labels,
             )
             switch: Any = slot(bool)
-            prompt = Prompt(label, max(gutter, width(label)), said, switch.kind.wanted)
+            prompt = Prompt(label, max(gutter, width(label)), said, switch.kind.wants)
             return YesNo(prompt, lambda text: accept_text(switch, text), default=switch.text(True))
 
         return question, texts

@@ -7,7 +7,7 @@ nothing where they are nested.
 
 from __future__ import annotations
 
-from wesperon.core import Complaint
+from wesperon.core import Complaint, tell
 from wesperon.editing.events import Position, Resize
 from wesperon.screen.painter import Painter
 from wesperon.widgets.widget import Interrupted
@@ -144,7 +144,7 @@ class Driver:
 
     def edit_outside(self, text: str, language: object) -> str:
         """The text as the user's own editor leaves it; raises Complaint where there is none."""
-        raise Complaint("there is no editor here")
+        raise Complaint(tell("there is no editor here"))
 
     def __enter__(self) -> Self:
         with self.lock:

@@ -8,7 +8,7 @@ import signal
 import subprocess
 import tempfile
 
-from wesperon.core import Complaint, quoted
+from wesperon.core import Complaint, quoted, tell
 from wesperon.core.quoting import split_line
 
 #: What is taken where neither VISUAL nor EDITOR says anything: the one editor that POSIX requires.
@@ -26,7 +26,7 @@ def edited(text: str, language: object, handles: tuple[int, ...]) -> str:
     line = os.environ.get("VISUAL") or os.environ.get("EDITOR") or STANDARD
     words = [word for word, _ in split_line(line)]
     if not words or shutil.which(words[0]) is None:
-        raise Complaint(f"there is no program {quoted(line)}: set VISUAL or EDITOR to an editor")
+        raise Complaint(tell("there is no program {line}: set VISUAL or EDITOR to an editor", line=quoted(line)))
     ending = ENDINGS.get(language, f".{language}") if isinstance(language, str) and language.isalnum() else ".txt"
     handle, path = tempfile.mkstemp(suffix=ending, prefix="wesperon-")
     try:
@@ -34,11 +34,15 @@ def edited(text: str, language: object, handles: tuple[int, ...]) -> str:
             file.write(text + "\n" if text and not text.endswith("\n") else text)
         status = _run([*words, path], handles[0] if handles else None)
         if status:
-            raise Complaint(f"{quoted(line)} ended with status {status}: the text is as it was")
+            raise Complaint(
+                tell("{line} ended with status {status}: the text is as it was", line=quoted(line), status=status)
+            )
         with open(path, encoding="utf-8", errors="replace", newline="") as file:
             became = file.read().replace("\r\n", "\n")
     except OSError as error:
-        raise Complaint(f"{quoted(line)} could not edit the text: {error.strerror}") from None
+        raise Complaint(
+            tell("{line} could not edit the text: {strerror}", line=quoted(line), strerror=error.strerror)
+        ) from None
     finally:
         for left in (path, path + "~"):
             if os.path.exists(left):

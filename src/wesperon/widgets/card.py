@@ -172,7 +172,7 @@ class Card:
         where = place(self.open.prompt.gutter, columns)
         indent = (" " * where.left, "")
         said = [(line, "") for line in bounded(self.open.prompt.help, where.width)]
-        keys = [*getattr(self.open, "MORE", ()), ("Shift-Tab", "back to the question before")]
+        keys = [*getattr(self.open, "MORE", ()), ("Shift-Tab", tell("back to the question before"))]
         said += [(line, "note") for keys, what in keys for line in bounded(f"{tell(keys)}: {tell(what)}", where.width)]
         return [(indent, one) for one in said]
 

@@ -267,10 +267,10 @@ class Line:
             return foot_row(self.chords.shown, columns)
         if self.finder:
             return foot_row(tell(self.finder.FOOT), columns)
-        return foot_row(tell(self._foot_text()), columns, self.prompt.hint, self.prompt.keys)
+        return foot_row(self._foot_text(), columns, self.prompt.hint, self.prompt.keys)
 
     def _foot_text(self) -> str:
-        return self.FOOT
+        return tell(self.FOOT)
 
     def _record(self, columns: int) -> Frame:
         text = self.draft.text
@@ -392,7 +392,7 @@ class Line:
         except Complaint as complaint:
             if not self.draft.text and self.default:
                 self.become(whole(self.default))
-                self._complain(Complaint(f"{complaint.reason}; Enter takes this one"))
+                self._complain(Complaint(tell("{reason}; Enter takes this one", reason=complaint.reason)))
                 self.selected = True
             else:
                 self._complain(complaint)

@@ -108,7 +108,7 @@ class PlainLines(PlainLine):
 
     def rows(self) -> list[str]:
         """The same, and how the text is ended."""
-        how = [] if self.widget.is_whole else [f"Several lines; one with {END} alone ends them."]
+        how = [] if self.widget.is_whole else [tell("Several lines; one with {end} alone ends them.", end=END)]
         return [*super().rows(), *how]
 
     def is_whole(self, lines: list[str]) -> bool:
@@ -129,7 +129,7 @@ class PlainSecret(PlainLine):
 
     def prompt(self) -> str:
         """See ``PlainLine``; the default is not shown."""
-        again = "once more" if self.widget.first is not None else "not shown while you type"
+        again = tell("once more") if self.widget.first is not None else tell("not shown while you type")
         return f"{self.widget.prompt.label} ({again}): "
 
 
@@ -153,7 +153,7 @@ class PlainMenu:
     def prompt(self) -> str:
         """The label, how to answer, and what an empty answer stands for."""
         default = self.default()
-        return f"{self.widget.prompt.label} ({self.HOW}){f' [{visible(default)}]' if default else ''}: "
+        return f"{self.widget.prompt.label} ({tell(self.HOW)}){f' [{visible(default)}]' if default else ''}: "
 
     def default(self) -> str:
         """The text that an empty answer stands for."""
@@ -181,7 +181,7 @@ class PlainMenu:
                 widget.current = self.place(text) if text else widget.default or 0
                 widget.enter()
             else:
-                widget.complaint = Complaint("an answer is needed: the number of a choice, or its text")
+                widget.complaint = Complaint(tell("an answer is needed: the number of a choice, or its text"))
         except Complaint as complaint:
             widget.complaint = complaint
 
@@ -191,7 +191,13 @@ class PlainMenu:
         at = choices.find(text)
         if at is None and text.isdecimal():
             if not 1 <= int(text[:9]) <= len(choices):
-                raise Complaint(f"{quoted(text)} is no number of a choice: they go from 1 to {len(choices):,}")
+                raise Complaint(
+                    tell(
+                        "{text} is no number of a choice: they go from 1 to {count:,}",
+                        text=quoted(text),
+                        count=len(choices),
+                    )
+                )
             at = int(text) - 1
         if at is None:
             raise choices.unknown(text)
@@ -211,7 +217,7 @@ class PlainMenu:
                 heading = choices.group(at)
                 rows.append(f"  {visible(heading)}")
             barred = choices.barred(at)
-            note = f"not now: {barred}" if barred else choices.note(at)
+            note = tell("not now: {reason}", reason=barred) if barred else choices.note(at)
             padded = label + " " * (widest - width(label)) if note else label
             rows.append(f"{at + 1:>4}  {padded}{f'  {visible(note)}' if note else ''}")
         more = len(choices) - len(labels)
@@ -235,7 +241,7 @@ class PlainCheckboxes(PlainMenu):
         widget, text = self.widget, lines[0].strip()
         widget.complaint = None
         try:
-            if text.lower() == "none" and widget.choices.find(text) is None:
+            if text.lower() in ("none", tell("none")) and widget.choices.find(text) is None:
                 widget.marked = set()
             elif text:
                 widget.marked = self.places(text)

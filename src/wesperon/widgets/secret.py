@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.core import Complaint
+from wesperon.core import Complaint, tell
 from wesperon.editing.clusters import clusters
 from wesperon.editing.editor import Editor, Memory
 from wesperon.editing.edits import Draft
@@ -66,7 +66,7 @@ class Secret(Line):
         else:
             self.first = None
             self.become(Draft())
-            self._complain(Complaint("the two are not the same: type it anew, then once more"))
+            self._complain(Complaint(tell("the two are not the same: type it anew, then once more")))
 
     def _forget(self) -> None:
         """Keep nothing of what was typed, nor of what it was before."""
@@ -82,8 +82,8 @@ class Secret(Line):
         return Draft(left + self.mask * len(list(clusters(text[cursor:]))), len(left))
 
     def _foot_text(self) -> str:
-        unseen = "" if self.mask else "Nothing is shown while you type   "
-        return unseen + (self.FOOT if self.first is None else "Once more, to be sure   " + self.FOOT)
+        unseen = "" if self.mask else tell("Nothing is shown while you type") + "   "
+        return unseen + ("" if self.first is None else tell("Once more, to be sure") + "   ") + tell(self.FOOT)
 
     def _fault(self) -> tuple[int, int]:
         return (0, 0)
