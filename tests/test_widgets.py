@@ -21,7 +21,7 @@ from wesperon.terminal.keys import Decoder
 from wesperon.terminal.scripted import Press, Scripted
 from wesperon.widgets.line import Line
 from wesperon.widgets.lines import Lines
-from wesperon.widgets.narrowing import SLICE
+from wesperon.widgets.narrowing import SLICE, Search
 from wesperon.widgets.offers import Offers
 from wesperon.widgets.said import in_columns, shared_beginning
 from wesperon.widgets.widget import Answered, Ended, Interrupted, Prompt
@@ -352,3 +352,17 @@ def test_a_search_finds_what_a_plain_look_finds(texts: list[str], needle: str, m
         begins = [text for text in hits if text.casefold().startswith(folded)]
         others = [text for text in hits if not text.casefold().startswith(folded)]
         assert [offers.text(at) for at in offers.found(99)] == begins + others
+
+
+@given(st.lists(st.sampled_from(["ab", "abc", "b", "xabc"]), max_size=30), st.lists(st.integers(0, 3), max_size=9))
+def test_a_search_finds_what_comes_while_it_goes_on(texts: list[str], events: list[int]) -> None:
+    there: list[str] = []
+    search = Search(lambda: len(there), lambda first, last: there[first:last])
+    coming, needle = iter(texts), ""
+    for event in events:
+        if event < 2:
+            there.extend(text for text, _ in zip(coming, range(3 + event), strict=False))
+        elif event == 2:
+            needle = {"": "a", "a": "ab", "ab": "abc", "abc": "b", "b": ""}[needle]
+            search.seek(needle)
+        assert search.all() == [at for at, text in enumerate(there) if needle in text]

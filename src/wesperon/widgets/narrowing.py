@@ -42,6 +42,8 @@ class Search:
         self._slices: list[tuple[str, list[str]]] = []
         self._pool: list[int] | None = None
         self._next = 0
+        #: How many texts there were when the search began.
+        self._seen = 0
 
     def seek(self, needle: str) -> None:
         """Begin another search, in what the last one has found where the needle has only grown."""
@@ -50,12 +52,14 @@ class Search:
         self._pool = self.hits if grows and len(self.hits) < self.count() // 4 else None
         self.needle = folded
         self.parts = sorted((folded.replace(",", " ") if self.comma else folded).split(), key=len, reverse=True)
-        self.hits, self._next = [], 0
+        self.hits, self._next, self._seen = [], 0, self.count()
 
     @property
     def is_done(self) -> bool:
         """Whether the search has gone through everything that is there."""
-        return self._next >= (self.count() if self._pool is None else len(self._pool))
+        if self._pool is None:
+            return self._next >= self.count()
+        return self._next >= len(self._pool) and self._seen >= self.count()
 
     def work(self) -> list[int]:
         """Go through one slice; the places found in it."""
@@ -114,8 +118,6 @@ class Search:
 
     def _in_pool(self) -> list[int]:
         assert self._pool is not None
-        if not self._next:
-            self._seen = self.count()
         found = self._pool[self._next : self._next + SLICE]
         self._next += SLICE
         slices, size = self._slices, SLICE
