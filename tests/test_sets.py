@@ -393,3 +393,12 @@ def test_the_demo_goes_through_its_guide() -> None:
         assert "put the belt back" in session.screen
         session.press("enter")
         assert session.output == "The dome opens.\n\nFound on the way:\n  - the belt had come off\n"
+
+
+@pytest.mark.parametrize("name", ["guide-files.md", "guide-branching.md"])
+def test_the_files_in_the_documentation_are_right(tmp_path: Path, name: str) -> None:
+    shutil.copytree(PLAN.parent / "data", tmp_path / "data")
+    blocks = (ROOT / "docs" / name).read_text().split("```toml\n")[1:]
+    assert blocks
+    for block in blocks:
+        assert told(written(tmp_path, block.partition("```")[0])) == []
