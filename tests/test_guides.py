@@ -54,7 +54,7 @@ def test_the_page_of_keys_is_that_of_the_tables() -> None:
     assert PAGE.read_text() == page()
 
 
-@pytest.mark.parametrize("name", ["guide-editing.md", "guide-asking.md", "guide-commands.md"])
+@pytest.mark.parametrize("name", ["guide-editing.md", "guide-asking.md", "guide-commands.md", "guide-testing.md"])
 def test_the_programs_of_a_guide_run(name: str, tmp_path: Path) -> None:
     programs = [text for language, text in blocks(ROOT / "docs" / name) if language == "python" and "import" in text]
     assert programs
