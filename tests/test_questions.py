@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import random
 import sys
 import time
 from datetime import date
@@ -9,7 +10,7 @@ from typing import Any
 
 import pytest
 
-from tests.harness import BACKSPACE, CTRL_C, DOWN, ENTER, Terminal, python
+from tests.harness import BACKSPACE, CTRL_C, DOWN, ENTER, UP, Terminal, example, python
 from wesperon import Form, Problems, any_of, one_of, slot, terminal_size
 from wesperon.terminal.scripted import Press, Scripted
 from wesperon.widgets.plain import plainly
@@ -230,3 +231,43 @@ def test_a_plain_form_that_was_left_is_taken_up_again(tmp_path: Any) -> None:
         terminal.see("note:")
         terminal.type("dim\n")
         terminal.see("clear dim")
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_random_keys_leave_the_terminal_as_it_was(seed: int) -> None:
+    keys = [
+        "\r",
+        "\r",
+        "\r",
+        "\t",
+        "\x1b[Z",
+        UP,
+        DOWN,
+        " ",
+        "n",
+        "y",
+        "3",
+        "2031-04-17",
+        "90s",
+        "\x15",
+        "\x7f",
+        "\x1bOP",
+        "漢",
+    ]
+    chosen = random.Random(seed)
+    with Terminal(example("nightcard.py"), columns=chosen.randrange(20, 100), rows=chosen.randrange(3, 24)) as terminal:
+        modes = terminal.initial
+        terminal.wait(terminal.is_raw)
+        for _ in range(150):
+            if terminal.is_closed:
+                break
+            terminal.type(chosen.choice(keys))
+            if chosen.random() < 0.05:
+                terminal.resize(chosen.randrange(20, 100), chosen.randrange(3, 24))
+        for _ in range(3):
+            terminal.read(0.3)
+            if not terminal.is_closed and terminal.process.isalive():
+                terminal.type(CTRL_C)
+        assert terminal.end() in (0, -2)
+        assert terminal.modes() == modes
+        assert not terminal.screen.cursor.hidden

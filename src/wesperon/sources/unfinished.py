@@ -95,8 +95,11 @@ class Unfinished:
     def forget(self) -> None:
         """Take away what is left: the form is filled."""
         if self._may_be_left():
+            folder = self._folder()
             try:
-                os.unlink(os.path.join(self._folder(), self.name))
+                os.unlink(os.path.join(folder, self.name))
+                os.rmdir(folder)  # where nothing else is left in it
+                os.rmdir(os.path.dirname(folder))
             except OSError:
                 pass
 
