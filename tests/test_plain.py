@@ -14,7 +14,8 @@ from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.line import Line
 from wesperon.widgets.lines import Lines
 from wesperon.widgets.menu import Menu
-from wesperon.widgets.plain import PlainCheckboxes, PlainMenu, plainly
+from wesperon.widgets.plain import plainly
+from wesperon.widgets.plain_answers import PlainCheckboxes, PlainMenu
 from wesperon.widgets.widget import Answered, Prompt
 
 PROMPT = Prompt("Target", 6)

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from wesperon.sources.sets import CHOICE, CHOICES_FILE, KEYS, KINDS, TESTS
+from wesperon.sources.listed import CHOICE, CHOICES_FILE
+from wesperon.sources.sets import KEYS, KINDS, TESTS
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -18,6 +18,7 @@ from wesperon.core.messages import tell
 from wesperon.core.slots import MISSING
 from wesperon.sources.documents import Document, Faults
 from wesperon.sources.forms import Form
+from wesperon.sources.listed import CHOICE, ListReader, column, label_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -67,10 +68,6 @@ KEYS: dict[str, tuple[tuple[type, ...], str]] = {
     "piped": ((bool,), "standard input may hold it"),
     "applies": ((dict,), "a condition on the answers before; where it does not hold, the slot is skipped"),
 }
-#: What a choice that is a table may say.
-CHOICE = ("label", "value", "note", "also", "barred", "group")
-#: What the table of choices in a file may say: the file, and which of its columns are what.
-CHOICES_FILE = ("file", "under", *CHOICE)
 #: What a condition may say of a slot.
 CONDITIONS = ("slot", "is", "is_not", "one_of", "holds", "at_least", "at_most", "all", "any", "not")
 TESTS = CONDITIONS[1:7]
@@ -98,13 +95,13 @@ def read_set(name: str) -> Declared:
     return made
 
 
-class SetReader:
+class SetReader(ListReader):
     """Reads one document; what is wrong joins the faults."""
 
     conditions: tuple[str, ...] = CONDITIONS
 
     def __init__(self, faults: Faults) -> None:
-        self.faults = faults
+        super().__init__(faults)
         self.used: set[str] = set()
         self.choices: dict[str, tuple[Path, Any]] = {}
 
@@ -187,7 +184,7 @@ class SetReader:
         if "applies" in table:
             settings["applies"] = self.condition((*path, "applies"), table["applies"], before, names)
         if isinstance(settings.get("suggest"), dict) and "file" in settings["suggest"]:
-            settings["suggest"] = self._suggested((*path, "suggest"), settings["suggest"])
+            settings["suggest"] = self.suggested((*path, "suggest"), settings["suggest"])
         if getattr(kind, "unites", False):
             settings.pop("least", None), settings.pop("most", None)
         if kind is None or len(self.faults.problems) > count:
@@ -249,12 +246,12 @@ class SetReader:
                 return None
             self.used.add(given)
             at, given = self.choices[given]
-        objects = self._choices(at, given, {})
+        objects = self.choices_of(at, given)
         if objects is None:
             return None
         from wesperon.core.choices import any_of, one_of
 
-        about: Any = {key: _column(key) for key in CHOICE[2:]}
+        about: Any = {key: column(key) for key in CHOICE[2:]}
         try:
             if name == "one-of":
                 return one_of(objects, label_of, **about)
@@ -263,82 +260,6 @@ class SetReader:
         except DeclarationError as error:
             self.faults.add(at, str(error))
             return None
-
-    def _choices(self, path: Path, given: Any, columns: Mapping[str, str]) -> list[Any] | None:
-        """The objects of a list of choices: texts, or tables with a label; None where something is wrong."""
-        count = len(self.faults.problems)
-        if isinstance(given, dict):
-            table = self.faults.table(path, given, CHOICES_FILE)
-            for key, value in table.items():
-                self.faults.is_a((*path, key), value, str)
-            if "file" not in table:
-                self.faults.add(path, tell("file is missing: the file that holds the choices"))
-            if len(self.faults.problems) > count:
-                return None
-            rows = self._rows(path, table["file"], table.get("under", ""))
-            names = {key: table[key] for key in CHOICE if key in table}
-            return None if rows is None else self._renamed(path, rows, names)
-        if not self.faults.is_a(path, given, list):
-            return None
-        if not given:
-            self.faults.add(path, tell("there is nothing to choose from: the list of choices is empty"))
-            return None
-        for at, entry in enumerate(given):
-            self._choice((*path, at), entry)
-        return given if len(self.faults.problems) == count else None
-
-    def _choice(self, path: Path, entry: Any) -> None:
-        if isinstance(entry, dict):
-            table = self.faults.table(path, entry, CHOICE)
-            if "label" not in table:
-                self.faults.add(path, tell("label is missing: the text of the choice"))
-            for key in table:
-                if key == "also":
-                    if self.faults.is_a((*path, key), table[key], str, list) and isinstance(table[key], list):
-                        for at, word in enumerate(table[key]):
-                            self.faults.is_a((*path, key, at), word, str)
-                elif key != "value":
-                    self.faults.is_a((*path, key), table[key], str)
-        elif not isinstance(entry, (str, int, float)) or isinstance(entry, bool):
-            self.faults.wrong(path, entry, tell("a text, a number or a table with a label"))
-
-    def _rows(self, path: Path, name: str, under: str) -> list[Any] | None:
-        """The rows of a data file, which stands beside the set."""
-        from wesperon.core.problems import Problems
-        from wesperon.sources.rows import read_rows
-
-        try:
-            return read_rows(os.path.join(self.faults.document.folder, name), under)
-        except Problems as problems:
-            for problem in problems:
-                self.faults.add((*path, "file"), f"{problem.place}: {problem.reason}", name)
-            return None
-
-    def _renamed(self, path: Path, rows: list[Any], columns: Mapping[str, str]) -> list[Any] | None:
-        """The rows with what their columns mean; what else they hold stays in them."""
-        made = []
-        for at, row in enumerate(rows):
-            if not isinstance(row, dict):
-                made.append(row)
-                continue
-            entry = {
-                **row,
-                **{key: row[column] for key, column in columns.items() if row.get(column) not in (None, "")},
-            }
-            if not entry.get("label"):
-                column = columns.get("label", "label")
-                self.faults.add(
-                    (*path, "file"), tell("row {at} has no {column}, which is its label", at=at + 1, column=column)
-                )
-                return None
-            made.append(entry)
-        return made
-
-    def _suggested(self, path: Path, given: dict[str, Any]) -> Any:
-        table = self.faults.table(path, given, CHOICES_FILE)
-        rows = self._rows(path, str(table["file"]), str(table.get("under", "")))
-        rows = self._renamed(path, rows or [], {key: str(table[key]) for key in CHOICE if key in table})
-        return [(label_of(row), _column("note")(row) or "") for row in rows or []]
 
     def condition(
         self, path: Path, given: Any, before: Mapping[str, Slot[Any]], names: set[str]
@@ -427,20 +348,6 @@ def text_of(slot: Slot[Any], value: Any) -> str:
     if slot.several:
         return slot.text(value[0])
     return slot.text(value)
-
-
-def label_of(entry: Any) -> str:
-    """The label of a choice in a file."""
-    return str(entry["label"]) if isinstance(entry, dict) else str(entry)
-
-
-def value_of_choice(entry: Any) -> Any:
-    """What a choice in a file stands for: its value, else its label."""
-    return entry.get("value", entry["label"]) if isinstance(entry, dict) else entry
-
-
-def _column(key: str) -> Callable[[Any], Any]:
-    return lambda entry: entry.get(key) if isinstance(entry, dict) else None
 
 
 def _is_name(text: str) -> bool:

@@ -19,7 +19,7 @@ from wesperon.testing.stage import Stage
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Mapping, Sequence
+    from collections.abc import Callable, Generator, Mapping, Sequence
     from types import TracebackType
     from typing import Any, Self
 
@@ -228,7 +228,8 @@ def _homes(home: str) -> dict[str, str]:
 
 
 @contextlib.contextmanager
-def _environment(values: Mapping[str, str]):  # type: ignore[no-untyped-def]
+def _environment(values: Mapping[str, str]) -> Generator[None]:
+    """The environment with these variables, and without those that say how to ask."""
     before = dict(os.environ)
     os.environ.update(values)
     for name in ("WESPERON_ASKING", "WESPERON_PATIENCE", "WESPERON_PLAIN"):
@@ -242,7 +243,8 @@ def _environment(values: Mapping[str, str]):  # type: ignore[no-untyped-def]
 
 
 @contextlib.contextmanager
-def _argv(words: list[str]):  # type: ignore[no-untyped-def]
+def _argv(words: list[str]) -> Generator[None]:
+    """The words of the process."""
     before, sys.argv = sys.argv, words
     try:
         yield

@@ -15,6 +15,8 @@ from wesperon.terminal.driver import Driver
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    from collections.abc import Generator
+
     from wesperon.editing.events import Event
     from wesperon.screen.frame import Frame
     from wesperon.widgets.widget import Widget
@@ -61,7 +63,7 @@ class Stage(Driver):
         """Keep the frame; the last one of a question stays."""
         self.frame = frame
 
-    def turns(self, widget: Widget):  # type: ignore[no-untyped-def]
+    def turns(self, widget: Widget) -> Generator[None]:
         """Run the widget; what it leaves on the screen stands above the next."""
         yield from super().turns(widget)
         if self.frame is not None:

@@ -7,7 +7,8 @@ import sys
 
 from wesperon import Branch, Command, Program, Refusal, one_of, slot
 from wesperon.core.quoting import quote
-from wesperon.sources.sets import Declared, read_set, value_of_choice
+from wesperon.sources.listed import value_of_choice
+from wesperon.sources.sets import Declared, read_set
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
