@@ -33,6 +33,7 @@ bench: $(READY_DEV)
 	$(BIN)/python benchmarks/first_question.py
 	$(BIN)/python benchmarks/key.py
 	$(BIN)/python benchmarks/menu.py
+	$(BIN)/python benchmarks/narrowing.py
 	$(BIN)/python benchmarks/editing.py
 	$(BIN)/python benchmarks/history.py
 

@@ -18,9 +18,9 @@ if TYPE_CHECKING:
     from wesperon.core.slots import Slot, slot
     from wesperon.guides.guide import Guide
     from wesperon.pages.emphasis import paint
-    from wesperon.pages.width import terminal_size
     from wesperon.sources.forms import Form, fill
     from wesperon.sources.raw import split
+    from wesperon.sources.width import terminal_size
 
 #: Where each public name lives.
 _HOMES = {
@@ -41,7 +41,7 @@ _HOMES = {
     "paint": "pages.emphasis",
     "slot": "core.slots",
     "split": "sources.raw",
-    "terminal_size": "pages.width",
+    "terminal_size": "sources.width",
 }
 
 __all__ = [
