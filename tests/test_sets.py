@@ -288,6 +288,11 @@ def test_a_large_file_is_read_in_reasonable_time_and_tells_its_first_faults(tmp_
     lines = "\n".join(f'[slots.n{at}]\nkind = "hole"' for at in range(2_000))
     found = lint(written(tmp_path, lines))
     assert "line 2" in found[0].sentence
+    steps = "\n".join(f'[steps.s{at}]\nsays = "x"\nnext = "s{at + 1}"' for at in range(5_000))
+    chain = written(tmp_path, steps + "\n[steps.s5000]\nends = true", "chain.toml")
+    assert Guide(chain).walk(asking="never").end == "s5000"
+    for text in ("slots:\n  a:\n    applies: &x\n      all: [*x]", "slots: &x\n  a: *x", "steps: &x\n  a: {next: *x}"):
+        assert told(written(tmp_path, text, "cycle.yaml"))
     padded = written(tmp_path, "# " + "x" * 10_000_000 + "\n" + SET, "large.toml")
     assert lint(padded) == []
     assert told(written(tmp_path, "[" * 100_000, "deep.json"))

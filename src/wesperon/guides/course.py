@@ -22,7 +22,7 @@ if TYPE_CHECKING:
     from wesperon.widgets.widget import Widget
 
 #: Without a user, a way of more steps than this is one that never ends.
-LONGEST = 100_000
+LONGEST = 10_000
 
 
 @frozen
@@ -57,6 +57,10 @@ class Walking:
         self.given = given
         self.asks = driver
         self.trail: list[Passing] = []
+        #: The last answers, what was learned and how often each step was passed, as the trail has it.
+        self.answers: dict[str, Any] = {}
+        self.learned: dict[str, None] = {}
+        self.times: dict[str, int] = {}
         self.at = steps.start
         self.ended = False
         self.drafts: dict[str, str] = {}
@@ -87,9 +91,13 @@ class Walking:
     @property
     def known(self) -> Known:
         """What is known by now."""
-        answers = {one.step: one.answer for one in self.trail}
-        learned = dict.fromkeys(fact for one in self.trail for fact in self.steps[one.step].learns)
-        return Known(answers, tuple(learned))
+        return Known(self.answers, tuple(self.learned))
+
+    def _note(self, one: Passing) -> None:
+        """Know what a step that was passed adds."""
+        self.answers[one.step] = one.answer
+        self.learned.update(dict.fromkeys(self.steps[one.step].learns))
+        self.times[one.step] = self.times.get(one.step, 0) + 1
 
     def take(self, value: Any) -> Widget | None:
         """Take the answer to the open step; the question of the next one that asks."""
@@ -123,6 +131,9 @@ class Walking:
             self.drafts[self.at] = text
         self.at = self.trail[at].step
         del self.trail[at:]
+        self.answers, self.learned, self.times = {}, {}, {}
+        for one in self.trail:
+            self._note(one)
         return self._question()
 
     def work(self) -> bool:
@@ -167,7 +178,7 @@ class Walking:
         while True:
             step = self.steps[self.at]
             answers = self.given.get(self.at)
-            used = sum(one.step == self.at for one in self.trail)
+            used = self.times.get(self.at, 0)
             if step.slot is None and (step.ends is not None or not self.asks):
                 self._pass_unseen(None, given=True)
             elif answers is not None and used < len(answers):
@@ -178,7 +189,7 @@ class Walking:
                 return True
             if self.steps[self.trail[-1].step].ends is not None:
                 return False
-            if len(self.trail) > LONGEST:
+            if len(self.trail) > LONGEST + len(self.steps):
                 raise Problems([Problem(tell("the way goes round and round, and never ends"), self.at, "answers")])
 
     def _pass(self, answer: Any, widget: Any, *, given: bool = False) -> None:
@@ -188,8 +199,9 @@ class Walking:
         step = self.steps[self.at]
         self.drafts.pop(self.at, None)
         self.trail.append(Passing(self.at, answer, given, Passed(widget)))
+        self._note(self.trail[-1])
         if step.ends is None:
-            following = step.following(answer, self.known)
+            following = step.following(answer, self.known if step.ways else None)
             if following is None:
                 raise Problems([Problem(tell("no step comes next for this answer"), self.at, "answers")])
             self.at = following
@@ -209,10 +221,10 @@ class Walking:
         from wesperon.pages.card import shown
 
         text = step.says
-        for one in self.trail:
-            slot = self.steps[one.step].slot
-            if slot is not None and "{" + one.step + "}" in text:
-                text = text.replace("{" + one.step + "}", shown(slot, one.answer))
+        for name, answer in self.answers.items() if "{" in text else ():
+            slot = self.steps[name].slot
+            if slot is not None:
+                text = text.replace("{" + name + "}", shown(slot, answer))
         return text.strip("\n")
 
     def _question(self) -> Widget:

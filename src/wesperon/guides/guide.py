@@ -195,7 +195,7 @@ def lint(path: str | os.PathLike[str]) -> list[Problem]:
     if isinstance(document.top, dict) and "steps" in document.top:
         from wesperon.guides.reader import GuideReader
 
-        GuideReader(faults).guide()
+        faults.within(GuideReader(faults).guide)
     else:
-        SetReader(faults).read()
+        faults.within(SetReader(faults).read)
     return faults.told

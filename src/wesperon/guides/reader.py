@@ -91,8 +91,9 @@ def read_guide(name: str) -> Steps:
     """The guide that a file holds; raises Problems with everything that is wrong with it."""
     document = Document(name)
     faults = Faults(document)
-    made = GuideReader(faults).guide()
+    made = faults.within(GuideReader(faults).guide)
     faults.refuse()
+    assert made is not None
     return made
 
 
@@ -250,12 +251,17 @@ class GuideReader(SetReader):
         for name in steps:
             if name not in reached:
                 self.faults.add(("steps", name), tell("nobody reaches it: no step before it leads there"))
+        before: dict[str, list[str]] = {}
+        for name in reached:
+            for to in steps[name].leads_to:
+                before.setdefault(to, []).append(name)
         leaving = {name for name in reached if steps[name].ends is not None}
-        while True:
-            more = {name for name in reached - leaving if leaving & set(steps[name].leads_to)}
-            if not more:
-                break
-            leaving |= more
+        left = list(leaving)
+        while left:
+            for name in before.get(left.pop(), ()):
+                if name not in leaving:
+                    leaving.add(name)
+                    left.append(name)
         told: set[str] = set()
         for name in steps:
             if name in reached and name not in leaving and name not in told:

@@ -16,9 +16,10 @@ from wesperon.sources.files import parsed
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Collection, Mapping
-    from typing import Any
+    from collections.abc import Callable, Collection, Mapping
+    from typing import Any, TypeVar
 
+    R = TypeVar("R")
     Path = tuple[str | int, ...]
 
 #: The most faults of one file that are told.
@@ -81,6 +82,14 @@ class Faults:
     def __init__(self, document: Document) -> None:
         self.document = document
         self.problems: list[tuple[int, Problem]] = []
+
+    def within(self, read: Callable[[], R]) -> R | None:
+        """What a reader gives; that the document leads back into itself, as YAML can, is a fault too."""
+        try:
+            return read()
+        except RecursionError:
+            self.add((), tell("cannot be understood: it goes too deep"))
+            return None
 
     def add(self, path: Path, reason: str, text: str | None = None) -> None:
         """Something that is wrong at a place."""
@@ -146,16 +155,22 @@ def read_text(name: str) -> str:
         raise Problems([Problem(tell("cannot be read: {why}", why=why), None, "file", name, place=name)]) from None
 
 
-def _yaml_lines(node: Any, path: Path = (), found: dict[Path, int] | None = None) -> dict[Path, int]:
-    """The lines of a YAML document by path."""
+def _yaml_lines(
+    node: Any, path: Path = (), found: dict[Path, int] | None = None, seen: set[int] | None = None
+) -> dict[Path, int]:
+    """The lines of a YAML document by path; what stands in several places is told in the first."""
     found = {} if found is None else found
+    seen = set() if seen is None else seen
+    if id(node) in seen:
+        return found
+    seen.add(id(node))
     value = getattr(node, "value", None)
     if getattr(node, "id", "") == "mapping":
         for key, entry in node.value:
             found[(*path, str(key.value))] = key.start_mark.line + 1
-            _yaml_lines(entry, (*path, str(key.value)), found)
+            _yaml_lines(entry, (*path, str(key.value)), found, seen)
     elif getattr(node, "id", "") == "sequence" and value is not None:
         for at, entry in enumerate(value):
             found[(*path, at)] = entry.start_mark.line + 1
-            _yaml_lines(entry, (*path, at), found)
+            _yaml_lines(entry, (*path, at), found, seen)
     return found

@@ -90,8 +90,9 @@ def read_set(name: str) -> Declared:
     """The set that a file declares; raises Problems with everything that is wrong with it."""
     document = Document(name)
     faults = Faults(document)
-    made = SetReader(faults).read()
+    made = faults.within(SetReader(faults).read)
     faults.refuse()
+    assert made is not None
     return made
 
 
@@ -146,13 +147,14 @@ class SetReader(ListReader):
         made: dict[str, Slot[Any]] = {}
         if not self.faults.is_a(path, table, dict):
             return made
+        names = set(table)
         for name, entry in table.items():
             where = (*path, name)
             if not (name.isidentifier() and name.isascii() and not name.startswith("_")):
                 reason = tell("a name is letters, digits and _, and begins with a letter")
                 self.faults.add(where, reason, name)
                 continue
-            slot = self.slot(where, self.faults.table(where, entry, KEYS), made, set(table))
+            slot = self.slot(where, self.faults.table(where, entry, KEYS), made, names)
             if slot is not None:
                 slot.name = name
                 made[name] = slot
