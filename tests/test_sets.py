@@ -49,7 +49,7 @@ def test_a_set_gives_the_form_that_a_program_would_declare() -> None:
     assert (record.seconds, record.guided, record.star, record.night) == (30.0, False, None, date(2031, 4, 17))
     assert form.fill(record.words(), asking="never") == record
     driver = Scripted(["wick", ENTER, Press("space"), ENTER, "9", ENTER, "2031-05-01", ENTER])
-    assert form.fill([], driver=driver).seconds == 9.0  # type: ignore[attr-defined]
+    assert form.fill([], driver=driver).seconds == 9.0
     with pytest.raises(Problems, match="star: does not apply"):
         form.fill([*WORDS, "--star=x"], asking="never")
 

@@ -179,7 +179,7 @@ class Form(Record):
         return await play_in_turn(cls._filling(cls._read(words), terms))
 
     @classmethod
-    def from_file(cls, path: str | os.PathLike[str], command: str = "") -> type[Form]:
+    def from_file(cls, path: str | os.PathLike[str], command: str = "") -> type[Untyped]:
         """The form that a file declares, in TOML, JSON or YAML: see the guide on sets of questions.
 
         ``command`` names one of the set's commands, with blanks between its names. The values of choices are the
@@ -298,13 +298,17 @@ class Form(Record):
         raise SystemExit(0)
 
 
-class Filled(Form):
-    """The record of :func:`fill`, whose slots no class names."""
+class Untyped(Form):
+    """A form whose slots no class body names, so that a type checker does not know them."""
 
     if TYPE_CHECKING:
 
         def __getattr__(self, name: str) -> Any:
             """The value of a slot."""
+
+
+class Filled(Untyped):
+    """The record of :func:`fill`."""
 
 
 def fill(words: Sequence[str] | None = None, /, **slots: Any) -> Filled:

@@ -17,7 +17,7 @@ from wesperon.core import Complaint, DeclarationError
 from wesperon.core.messages import tell
 from wesperon.core.slots import MISSING
 from wesperon.sources.documents import Document, Faults
-from wesperon.sources.forms import Form
+from wesperon.sources.forms import Untyped
 from wesperon.sources.listed import CHOICE, ListReader, column, label_of
 
 TYPE_CHECKING = False
@@ -78,7 +78,7 @@ COMMAND = ("about", "slots", "commands")
 class Declared:
     """One level of a set: the form of its slots, and the commands below."""
 
-    def __init__(self, name: str, about: str, form: type[Form], commands: Mapping[str, Declared]) -> None:
+    def __init__(self, name: str, about: str, form: type[Untyped], commands: Mapping[str, Declared]) -> None:
         self.name = name
         self.about = about
         self.form = form
@@ -160,13 +160,13 @@ class SetReader(ListReader):
                 made[name] = slot
         return made
 
-    def _form(self, path: Path, name: str, about: str, slots: Mapping[str, Slot[Any]]) -> type[Form]:
+    def _form(self, path: Path, name: str, about: str, slots: Mapping[str, Slot[Any]]) -> type[Untyped]:
         title = "".join(part.capitalize() for part in name.replace("-", "_").split("_")) or "Set"
         try:
-            return type(title, (Form,), {"__doc__": about, "__module__": f"set:{name}", **slots})
+            return type(title, (Untyped,), {"__doc__": about, "__module__": f"set:{name}", **slots})
         except DeclarationError as error:
             self.faults.add((*path, "slots"), str(error).removeprefix(f"{title}: "))
-            return Form
+            return Untyped
 
     def slot(
         self, path: Path, table: dict[str, Any], before: Mapping[str, Slot[Any]], names: set[str]
