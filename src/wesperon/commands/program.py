@@ -14,7 +14,8 @@ from wesperon.commands.call import Call
 from wesperon.commands.members import Branch, Command, Shared, examples_of, running, together
 from wesperon.core import quoted, tell
 from wesperon.core.records import WORDS
-from wesperon.sources.forms import Form, Terms, end_interrupted, mode_of
+from wesperon.sources.forms import Form, end_interrupted, mode_of
+from wesperon.sources.terms import Terms
 from wesperon.sources.words import NEVER, OWN_VALUES, Names, is_plain_word, read_words
 
 TYPE_CHECKING = False

@@ -12,7 +12,7 @@ from wesperon.core.visible import is_plain, visible
 from wesperon.editing.editor import Memory
 from wesperon.history.store import History, state_file
 from wesperon.screen.layout import BETWEEN, gutter_for, place
-from wesperon.sources.forms import Terms
+from wesperon.sources.terms import Terms
 from wesperon.widgets.lines import Lines
 from wesperon.widgets.widget import Answered, Interrupted, Prompt
 

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from wesperon.core import Complaint, Generic, T, quoted, tell
-from wesperon.core.kinds import Kind, number_fault
+from wesperon.core.kinds import Kind
+from wesperon.core.misfits import number_fault
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

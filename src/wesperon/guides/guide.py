@@ -9,8 +9,9 @@ from wesperon.core import Complaint
 from wesperon.core.problems import Problem, Problems
 from wesperon.guides.course import Walking
 from wesperon.guides.reader import Steps, read_guide
-from wesperon.sources.forms import Form, Terms, mode_of
+from wesperon.sources.forms import Form, mode_of
 from wesperon.sources.found import Found, problem_of, value_of
+from wesperon.sources.terms import Terms
 from wesperon.sources.words import ALL, NEVER, read_words
 
 TYPE_CHECKING = False

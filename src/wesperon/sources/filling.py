@@ -26,9 +26,9 @@ if TYPE_CHECKING:
 
     from wesperon.core.records import Record
     from wesperon.core.slots import Slot
-    from wesperon.sources.forms import Terms
     from wesperon.sources.found import Source
     from wesperon.sources.steps import Steps
+    from wesperon.sources.terms import Terms
     from wesperon.sources.words import Reading
     from wesperon.terminal.driver import Driver
 

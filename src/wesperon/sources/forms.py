@@ -12,100 +12,13 @@ from wesperon.sources.words import ALL, IF_MISSING, MODES, convert, read_words
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Iterable, Mapping, Sequence
+    from collections.abc import Mapping, Sequence
     from typing import Any, ClassVar, Self
 
-    from wesperon.core.problems import Problem
-    from wesperon.core.slots import Slot
-    from wesperon.sources.files import Answers
     from wesperon.sources.steps import Steps
+    from wesperon.sources.terms import Terms
     from wesperon.sources.words import Reading
-    from wesperon.terminal.driver import Driver, Manners
-
-
-class Terms:
-    """On which terms a record is filled.
-
-    ``asking``, ``driver``, ``settings``, ``confirm``, ``resume`` and ``replay`` are those of :meth:`Form.fill`;
-    ``manners`` the keywords of ``terminal.driver.Manners``. ``ends_process``: the caller ends the process where the
-    user stops the questions. ``is_async``: the questions are awaited inside an event loop. ``levels`` are the tables of
-    a file that may hold values: the path of each, its slots, and further keys that it may have; ``None`` means one, of
-    the form's own slots.
-    """
-
-    def __init__(
-        self,
-        asking: str | None = None,
-        driver: Driver | None = None,
-        *,
-        ends_process: bool = False,
-        is_async: bool = False,
-        settings: str | None = None,
-        confirm: bool = False,
-        resume: bool = True,
-        replay: bool = False,
-        **manners: Any,
-    ) -> None:
-        self.asking = asking
-        self.driver = driver
-        self.ends_process = ends_process
-        self.is_async = is_async
-        self.settings = settings
-        self.confirm = confirm
-        self.resume = resume
-        self.replay = replay
-        self.manner = manners
-        self.levels: Sequence[tuple[tuple[str, ...], Iterable[Slot[Any]], Iterable[str]]] | None = None
-
-    def reach(self) -> Driver | None:
-        """A driver on the controlling terminal; None where there is none, or nobody at it."""
-        from wesperon.terminal.driver import standing
-
-        if standing:
-            return standing[-1]
-        if self.is_async:
-            from wesperon.terminal import concurrent
-
-            return concurrent.reach()
-        from wesperon.terminal.blocking import reach
-
-        return reach()
-
-    def manners(self) -> Manners:
-        """How the questions are run; raises Problems where the environment says no number of seconds."""
-        from wesperon.terminal.driver import Manners
-
-        manner = {**self.manner, "patience": self._patience()}
-        mouse = os.environ.get("WESPERON_MOUSE")
-        if mouse:
-            manner["mouse"] = mouse != "0"
-        if not manner.get("program"):
-            from wesperon.sources.replay import program_name
-
-            manner["program"] = os.path.splitext(program_name())[0]
-        return Manners(**manner)
-
-    def _patience(self) -> float | None:
-        """The seconds after which a question ends."""
-        text = os.environ.get("WESPERON_PATIENCE")
-        if not text:
-            seconds: float | None = self.manner.get("patience")
-            return seconds
-        from wesperon.core import Complaint
-        from wesperon.core.kinds import REAL
-
-        try:
-            return REAL.read(text.strip())
-        except Complaint as complaint:
-            from wesperon.core.problems import Problem, Problems
-
-            place = "WESPERON_PATIENCE in the environment"
-            raise Problems([Problem(complaint.reason, None, "env", text, place=place)]) from None
-
-    def open(self, file: Answers, slots: Iterable[Slot[Any]]) -> list[Problem]:
-        """Take from a file what stands there for these slots; the problems with keys that nobody knows."""
-        levels = [((), slots, ())] if self.levels is None else self.levels
-        return [problem for path, own, tables in levels for problem in file.open_level(path, own, tables)]
+    from wesperon.terminal.driver import Driver
 
 
 class Form(Record):
@@ -151,10 +64,11 @@ class Form(Record):
         Raises Problems with everything that is wrong or, where nobody can be asked, missing; KeyboardInterrupt where
         the user stops the questions; SystemExit after ``--help`` and ``--version``.
         """
-        terms = Terms(
+        return cls._filled(
+            cls._read(words),
             asking,
-            driver,
-            settings=settings,
+            settings,
+            driver=driver,
             confirm=confirm,
             resume=resume,
             replay=replay,
@@ -162,7 +76,6 @@ class Form(Record):
             mouse=mouse,
             keys=bindings,
         )
-        return cls._filled(cls._read(words), terms)
 
     @classmethod
     async def fill_async(
@@ -173,6 +86,7 @@ class Form(Record):
         Keywords, result and errors are those of :meth:`fill`. A task that is cancelled gives the terminal back.
         """
         from wesperon.sources.steps import play_in_turn
+        from wesperon.sources.terms import Terms
 
         bindings = settings.pop("bindings", None)
         terms = Terms(settings.pop("asking", None), driver, is_async=True, keys=bindings, **settings)
@@ -235,20 +149,24 @@ class Form(Record):
         return reading
 
     @classmethod
-    def _filled(cls, reading: Reading, terms: Terms) -> Self:
-        """A record of what the words said; whatever else it takes is loaded only where something is left to do."""
-        made, values, mode = cls._made_of_words(reading, terms)
+    def _filled(cls, reading: Reading, asking: str | None = None, settings: str | None = None, **keywords: Any) -> Self:
+        """A record of what the words said; whatever else it takes is loaded only where something is left to do.
+
+        The keywords are those of ``terms.Terms``.
+        """
+        made, values, mode = cls._made_of_words(reading, asking, settings)
         if made is not None:
             return made
         from wesperon.sources.filling import complete
         from wesperon.sources.steps import play
+        from wesperon.sources.terms import Terms
 
-        return play(complete(cls, reading, values, mode, terms))
+        return play(complete(cls, reading, values, mode, Terms(asking, settings=settings, **keywords)))
 
     @classmethod
     def _filling(cls, reading: Reading, terms: Terms) -> Steps[Self]:
         """The same in steps."""
-        made, values, mode = cls._made_of_words(reading, terms)
+        made, values, mode = cls._made_of_words(reading, terms.asking, terms.settings)
         if made is not None:
             return made
         from wesperon.sources.filling import complete
@@ -256,9 +174,11 @@ class Form(Record):
         return (yield from complete(cls, reading, values, mode, terms))
 
     @classmethod
-    def _made_of_words(cls, reading: Reading, terms: Terms) -> tuple[Self | None, dict[str, Any], str]:
+    def _made_of_words(
+        cls, reading: Reading, asking: str | None, settings: str | None
+    ) -> tuple[Self | None, dict[str, Any], str]:
         """The record where the words say all that it takes; the values that they give, and when to ask."""
-        mode = mode_of(terms.asking, reading, os.environ)
+        mode = mode_of(asking, reading, os.environ)
         if reading.is_mended:  # what the words would say without their quotes is beside the point
             from wesperon.core.problems import Problems
 
@@ -276,7 +196,7 @@ class Form(Record):
                     break
                 if name in values:
                     continue
-                if slot.default is MISSING or callable(slot.default) or slot.env or slot.piped or terms.settings:
+                if slot.default is MISSING or callable(slot.default) or slot.env or slot.piped or settings:
                     break
                 values[name], origins[name] = slot.default, DEFAULT
             else:
@@ -328,7 +248,7 @@ def fill(words: Sequence[str] | None = None, /, **slots: Any) -> Filled:
         answer(shell, sys.argv[1:], lambda before, word: candidates(made._slots, before, word))
         raise SystemExit(0)
     try:
-        return made._filled(made._read(words), Terms(ends_process=True))
+        return made._filled(made._read(words), ends_process=True)
     except Exception as error:
         from wesperon.pages.ending import status_of
         from wesperon.sources.replay import program_name

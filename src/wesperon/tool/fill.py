@@ -68,14 +68,14 @@ def fill_set(file: str, words: Sequence[str], how: str, prefix: str = "") -> int
 def _fill_one(declared: Declared, words: Sequence[str], found: list[tuple[str, Form]]) -> int:
     """Fill a set without commands."""
     from wesperon.pages.ending import status_of
-    from wesperon.sources.forms import Terms, end_interrupted
+    from wesperon.sources.forms import end_interrupted
 
     if "--version" in words and declared.version:
         print(f"{declared.name} {declared.version}")
         return 0
     try:
         reading = declared.form._read(words)
-        found.append(("", declared.form._filled(reading, Terms(ends_process=True, program=declared.name))))
+        found.append(("", declared.form._filled(reading, ends_process=True, program=declared.name)))
     except KeyboardInterrupt:
         return end_interrupted()
     except SystemExit:
