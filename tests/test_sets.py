@@ -213,6 +213,8 @@ GUIDE_FAULTS: list[tuple[str, list[str]]] = [
      ['"q" is no slot', '"too" is no key', "to is missing"]),
     (GUIDE + "[steps.c]\nends=true\nnext='b'", ["has no next one"]),
     (GUIDE + "[steps.c]\nnext={yes='b'}\nsays='y'", ["asks nothing, so that no answer"]),
+    (GUIDE + "[steps.cc]\nkidn='text'\nnext='a'\nsays='x'\n[steps.d]\nends=true",
+     ["kidn", '"c" is no step; nearest: cc', "steps.d: nobody"]),
     ("steps = 3", ["steps: a table is wanted"]),
     ("[steps]", ["no steps are declared"]),
 ]  # fmt: skip

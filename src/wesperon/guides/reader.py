@@ -16,12 +16,13 @@ from __future__ import annotations
 
 from wesperon.core.frozen import frozen
 from wesperon.core.messages import tell
+from wesperon.core.nearest import nearest
 from wesperon.sources.documents import Document, Faults
 from wesperon.sources.sets import CONDITIONS, KEYS, SetReader, text_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Mapping
+    from collections.abc import Callable, Mapping, Sequence
     from typing import Any
 
     from wesperon.core.slots import Slot
@@ -123,12 +124,13 @@ class GuideReader(SetReader):
         self.facts = {
             fact for table in tables.values() if isinstance(table, dict) for fact in _facts(table.get("learns"))
         }
-        count = len(self.faults.problems)
+        #: Steps from which a way leads nobody knows where, each with the steps that may be meant.
+        self.lost: dict[str, list[str]] = {}
         steps = {name: self._step(name) for name in tables}
         start = top.get("start", next(iter(tables)))
         if self.faults.is_a(("start",), start, str) and start not in steps:
             self.faults.unknown(("start",), start, steps, tell("step"))
-        elif len(self.faults.problems) == count:
+        elif start in steps:
             self._way_through(steps, str(start))
         for key in self.choices:
             if key not in self.used:
@@ -228,6 +230,7 @@ class GuideReader(SetReader):
     def _is_step(self, path: Path, name: str) -> bool:
         if name not in self.tables:
             self.faults.unknown(path, name, self.tables, tell("step"))
+            self.lost.setdefault(str(path[1]), []).extend(nearest(name, self.tables))
             return False
         return True
 
@@ -247,15 +250,16 @@ class GuideReader(SetReader):
 
     def _way_through(self, steps: Mapping[str, Step], start: str) -> None:
         """Find steps that nobody reaches, and loops that nobody leaves."""
-        reached = _reached(steps, start)
+        leads = {name: (*step.leads_to, *self.lost.get(name, ())) for name, step in steps.items()}
+        reached = _reached(leads, start)
         for name in steps:
             if name not in reached:
                 self.faults.add(("steps", name), tell("nobody reaches it: no step before it leads there"))
         before: dict[str, list[str]] = {}
         for name in reached:
-            for to in steps[name].leads_to:
+            for to in leads[name]:
                 before.setdefault(to, []).append(name)
-        leaving = {name for name in reached if steps[name].ends is not None}
+        leaving = {name for name in reached if steps[name].ends is not None or name in self.lost or not leads[name]}
         left = list(leaving)
         while left:
             for name in before.get(left.pop(), ()):
@@ -265,17 +269,17 @@ class GuideReader(SetReader):
         told: set[str] = set()
         for name in steps:
             if name in reached and name not in leaving and name not in told:
-                loop = _reached(steps, name)
+                loop = _reached(leads, name)
                 told |= loop
                 inside = ", ".join(step for step in steps if step in loop)
                 self.faults.add(("steps", name), tell("no way leads out of here to an end: {steps}", steps=inside))
 
 
-def _reached(steps: Mapping[str, Step], start: str) -> set[str]:
-    """The steps that may come behind one, and that one."""
+def _reached(leads: Mapping[str, Sequence[str]], start: str) -> set[str]:
+    """The steps that may come behind one, and that one; ``leads`` says where each leads to."""
     reached, left = {start}, [start]
     while left:
-        for name in steps[left.pop()].leads_to:
+        for name in leads[left.pop()]:
             if name not in reached:
                 reached.add(name)
                 left.append(name)
