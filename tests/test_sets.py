@@ -409,3 +409,15 @@ def test_the_files_in_the_documentation_are_right(tmp_path: Path, name: str) -> 
     assert blocks
     for block in blocks:
         assert told(written(tmp_path, block.partition("```")[0])) == []
+
+
+def test_the_shell_script_of_the_examples_gets_its_values_or_ends() -> None:
+    path = {**os.environ, "PATH": f"{Path(sys.executable).parent}:{os.environ['PATH']}"}
+
+    def plan(*words: str) -> tuple[int, str]:
+        argv = ["sh", str(ROOT / "examples" / "nightplan.sh"), *words]
+        done = subprocess.run(argv, env=path, capture_output=True, text=True, start_new_session=True)
+        return done.returncode, done.stdout
+
+    assert plan(*WORDS) == (0, "HR-051 through 2 filters, 30 s each, on 2031-04-17\n")
+    assert plan("--asking=never") == (2, "")

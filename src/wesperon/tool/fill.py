@@ -35,7 +35,7 @@ class Fill(Command):
     """Fill the values that a file declares, as a program would, and print them.
 
     What stands behind the file are the words of the set itself: wesperon fill plan.toml --help shows its help.
-    In a shell script: eval "$(wesperon fill --to=shell plan.toml "$@")" or exit
+    In a shell script: plan=$(wesperon fill --to=shell plan.toml "$@") || exit; eval "$plan"
     """
 
     examples = ("fill plan.toml --frames 12", "fill --to=shell --prefix=plan_ plan.toml")
