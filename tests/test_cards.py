@@ -104,6 +104,13 @@ def test_a_value_that_nobody_asked_for_can_be_changed_at_the_last_look() -> None
     assert (record.seconds, record.origins["seconds"]) == (90.0, "asked")
 
 
+def test_values_that_nobody_confirmed_are_not_taken() -> None:
+    with pytest.raises(Problems, match="the last look at the values was not answered"):
+        fill(*ANSWERS, confirm=True)
+    with pytest.raises(KeyboardInterrupt):
+        fill(*ANSWERS, Press("ctrl-c"), confirm=True)
+
+
 def test_the_line_that_repeats_the_run_is_said_where_it_is_wanted() -> None:
     _, driver = fill(*ANSWERS, replay=True)
     assert "'--target=Lantern Nebula' --guided=yes '--star=Sickle Group' --frames=12" in "".join(driver.sent)

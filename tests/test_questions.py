@@ -271,3 +271,12 @@ def test_random_keys_leave_the_terminal_as_it_was(seed: int) -> None:
         assert terminal.end() in (0, -2)
         assert terminal.modes() == modes
         assert not terminal.screen.cursor.hidden
+
+
+def test_a_help_page_does_not_wait_for_choices_that_are_still_to_come() -> None:
+    program = SLOW.replace("FIRST", "60")
+    begin = time.monotonic()
+    with Terminal(python("-c", program, "--help")) as terminal:
+        terminal.see("one of HR-007 Harrow Cluster")
+        assert terminal.end() == 0
+    assert time.monotonic() - begin < 20

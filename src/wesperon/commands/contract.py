@@ -11,6 +11,7 @@ from wesperon.core.choices import AnyOf, OneOf
 from wesperon.core.cutting import counted
 from wesperon.core.slots import MISSING
 from wesperon.core.visible import visible
+from wesperon.pages.drawing import draw
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -59,7 +60,7 @@ def _kind(slot: Slot[Any]) -> list[str]:
     kind = slot.kind
     parts = [kind.wanted]
     if isinstance(kind, (OneOf, AnyOf)):
-        kind.choices.draw_all(LISTED + 1)
+        draw(kind.choices, LISTED + 1)
         many = len(kind.choices)
         labels = ", ".join(kind.choices.labels()) if many <= LISTED else counted(many, "choice")
         parts = [f"{'one' if isinstance(kind, OneOf) else 'any'} of {labels}"]

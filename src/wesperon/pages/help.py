@@ -9,6 +9,7 @@ from wesperon.core import tell
 from wesperon.core.choices import AnyOf, OneOf
 from wesperon.core.slots import MISSING
 from wesperon.core.visible import visible
+from wesperon.pages.drawing import draw
 from wesperon.pages.wording import hint, in_words
 from wesperon.screen.width import cut, width, wrap
 
@@ -122,7 +123,7 @@ def described(slot: Slot[Any]) -> str:
     parts = [about, hint(slot)]
     kind = slot.kind
     if isinstance(kind, (OneOf, AnyOf)):
-        kind.choices.draw_all(LISTED + 1)
+        draw(kind.choices, LISTED + 1)
         labels = [cut(kind.choices.label(at), 40) for at in range(min(len(kind.choices), LISTED))]
         more = ""
         if len(kind.choices) > LISTED:

@@ -10,6 +10,7 @@ import os
 from wesperon.core.choices import AnyOf, OneOf
 from wesperon.core.frozen import frozen
 from wesperon.core.visible import visible
+from wesperon.pages.drawing import draw
 from wesperon.pages.wording import hint
 from wesperon.sources.words import OWN_SWITCHES, OWN_VALUES, Names, is_plain_word, read_words
 
@@ -121,7 +122,7 @@ def _values(slot: Slot[Any], word: str) -> list[Candidate]:
     kind = slot.kind
     if isinstance(kind, OneOf):
         choices = kind.choices
-        choices.draw_all()
+        draw(choices, 50 * MOST)
         return [
             Candidate(choices.label(at), visible(choices.note(at)))
             for at in range(min(len(choices), 50 * MOST))
@@ -147,7 +148,7 @@ def _sets(kind: AnyOf[Any], word: str) -> list[Candidate]:
     head, comma, _ = word.rpartition(",")
     taken = set(head.split(",")) if comma else set()
     choices = kind.choices
-    choices.draw_all()
+    draw(choices, 50 * MOST)
     labels = [(choices.label(at), choices.note(at)) for at in range(len(choices)) if not choices.barred(at)]
     if comma:
         labels = [(label.replace("\\", "\\\\").replace(",", "\\,"), note) for label, note in labels]

@@ -126,9 +126,11 @@ class Course:
 
     def end(self) -> Widget | None:
         """Go on without an answer: with the default, where there is one; else nothing more is asked."""
-        if self.at < 0 or self.reviews:
-            self.ended = self.reviews
-            return None if self.reviews else self._advance(0)
+        if self.reviews:
+            self.problems.append(Problem(tell("the last look at the values was not answered"), missing=True))
+            return None
+        if self.at < 0:
+            return self._advance(0)
         try:
             default, origin = self._fallback(self.slots[self.at])
         except Complaint as complaint:
