@@ -19,7 +19,7 @@ from tests.harness import CTRL_C, Terminal
 from wesperon import Form, Problems, any_of, one_of, slot
 from wesperon.editing.events import Key, Paste, Resize, typed
 from wesperon.screen.frame import cells
-from wesperon.terminal.scripted import Press, Scripted
+from wesperon.testing import Press, Scripted
 from wesperon.widgets.card import Card
 from wesperon.widgets.widget import Answered, Ended, Interrupted
 

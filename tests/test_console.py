@@ -11,7 +11,7 @@ import pytest
 from tests.harness import CTRL_C, CTRL_D, ENTER, UP, Terminal, example
 from wesperon import Command, Console, DeclarationError, Problems, Program, Refusal, slot
 from wesperon.commands.members import kebab
-from wesperon.terminal.scripted import Press, Scripted
+from wesperon.testing import Press, Scripted
 
 done: list[Any] = []
 

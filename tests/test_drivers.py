@@ -19,7 +19,7 @@ from wesperon import Form, one_of, slot
 from wesperon.editing.events import Closed
 from wesperon.terminal import windows
 from wesperon.terminal.blocking import Blocking
-from wesperon.terminal.scripted import Press, Scripted
+from wesperon.testing import Press, Scripted
 from wesperon.widgets.line import Line
 from wesperon.widgets.menu import Menu
 from wesperon.widgets.widget import Answered, Ended, Interrupted, Prompt

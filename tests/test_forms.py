@@ -19,7 +19,7 @@ from hypothesis import strategies as st
 from tests.harness import ROOT
 from wesperon import DeclarationError, Form, Problems, any_of, fill, one_of, slot
 from wesperon.core.quoting import join, split_line
-from wesperon.terminal.scripted import Press, Scripted
+from wesperon.testing import Press, Scripted
 
 FILTERS = ["Red", "Blue", "H,a"]
 

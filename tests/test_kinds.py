@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 from wesperon import DeclarationError, Form, Problems, any_of, one_of, slot
 from wesperon.core import Complaint
 from wesperon.editing.events import Paste
-from wesperon.terminal.scripted import Press, Scripted
+from wesperon.testing import Press, Scripted
 
 
 def even(text: str) -> int:

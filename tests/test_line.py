@@ -18,7 +18,7 @@ from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, Draft
 from wesperon.editing.events import Event, Key, Mouse, Paste, typed
 from wesperon.editing.keymap import MODELESS
 from wesperon.editing.past import Listed
-from wesperon.terminal.scripted import Press, Scripted
+from wesperon.testing import Press, Scripted
 from wesperon.widgets.line import Line
 from wesperon.widgets.lines import Lines
 from wesperon.widgets.rarer import RARER

@@ -15,7 +15,7 @@ import pytest
 from tests.harness import ROOT, Terminal, python
 from wesperon import Branch, Command, DeclarationError, Form, Problems, Program, Refusal, one_of, paint, slot
 from wesperon.screen.width import width
-from wesperon.terminal.scripted import Press, Scripted
+from wesperon.testing import Press, Scripted
 
 said: list[Any] = []
 

@@ -12,7 +12,7 @@ import pytest
 
 from tests.harness import BACKSPACE, CTRL_C, DOWN, ENTER, UP, Terminal, example, python
 from wesperon import Form, Problems, any_of, one_of, slot, terminal_size
-from wesperon.terminal.scripted import Press, Scripted
+from wesperon.testing import Press, Scripted
 from wesperon.widgets.plain import plainly
 
 SLOW = """

@@ -9,7 +9,7 @@ import pytest
 
 from wesperon import Branch, Command, DeclarationError, Form, Problems, Program, slot
 from wesperon.pages.report import report
-from wesperon.terminal.scripted import Press, Scripted
+from wesperon.testing import Press, Scripted
 
 KEY = "hunter\x1b7"
 

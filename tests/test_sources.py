@@ -15,7 +15,7 @@ import pytest
 
 from tests.harness import ROOT, Terminal, python
 from wesperon import Form, Problems, any_of, one_of, slot
-from wesperon.terminal.scripted import Press, Scripted
+from wesperon.testing import Press, Scripted
 
 
 class Plan(Form):

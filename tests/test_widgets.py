@@ -18,7 +18,7 @@ from wesperon.core.supply import Supply
 from wesperon.editing.events import Key, Paste, Resize
 from wesperon.editing.past import Listed
 from wesperon.terminal.keys import Decoder
-from wesperon.terminal.scripted import Press, Scripted
+from wesperon.testing import Press, Scripted
 from wesperon.widgets.line import Line
 from wesperon.widgets.lines import Lines
 from wesperon.widgets.narrowing import SLICE, Search
