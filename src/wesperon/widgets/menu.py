@@ -14,6 +14,7 @@ from wesperon.screen.frame import Frame
 from wesperon.screen.layout import field, labelled, place
 from wesperon.screen.width import cut, width
 from wesperon.widgets.said import bounded, foot_row
+from wesperon.widgets.sight import IN_SIGHT, Sight
 from wesperon.widgets.widget import Answered, Ended, Interrupted
 
 TYPE_CHECKING = False
@@ -27,9 +28,6 @@ if TYPE_CHECKING:
     from wesperon.screen.layout import Place
     from wesperon.widgets.narrowing import Search
     from wesperon.widgets.widget import Outcome, Prompt
-
-#: The most rows of choices shown at a time.
-IN_SIGHT = 12
 
 
 class Menu:
@@ -67,8 +65,7 @@ class Menu:
         #: The search for what was typed; None where nothing was.
         self.search: Search | None = None
         self.at = current or 0
-        self.top = 0
-        self.page = IN_SIGHT
+        self.sight = Sight(choices)
         #: Which of those listed stands in each row that is shown.
         self.rows: Sequence[int | None] = []
         self.complaint = complaint
@@ -175,7 +172,7 @@ class Menu:
             choices = self.choices
             self.search = Search(lambda: len(choices), choices.texts, comma=self.comma)
         self.search.seek(needle)
-        self.at, self.top = self.search.best(), 0
+        self.at, self.sight.top = self.search.best(), 0
 
     def view(self, columns: int, rows: int) -> Frame:
         """The label, the choices in sight below it, what is wrong, and what the keys do."""
@@ -256,7 +253,8 @@ class Menu:
     def _listed(self, where: Place, room: int) -> list[Row]:
         """The choices in sight: their marks, their labels, and in a column behind these their notes."""
         listed = self._upto(self.at + room)
-        sight = self._sight(listed, max(room, 1))
+        self.at = min(max(self.at, 0), max(len(listed) - 1, 0))
+        sight = self.sight.rows(listed, self.at, max(room, 1))
         places = [listed[at] for at, _ in sight if at is not None]
         if not places:
             self.rows = []
@@ -274,43 +272,6 @@ class Menu:
                 rows.append(((" " * (where.left + inner), ""), *row))
         self.rows = [at for at, _ in sight]
         return rows
-
-    def _sight(self, listed: Sequence[int], room: int) -> list[tuple[int | None, str]]:
-        """What stands in the rows: the index of a choice among those listed, or the heading of a group."""
-        count = len(listed)
-        self.at = min(max(self.at, 0), max(count - 1, 0))
-        self.top = max(min(self.top, self.at, count - 1), self.at - room + 1, 0)
-        if not self.choices.has_groups:
-            self.page = max(min(room, count), 1)
-            self.top = max(min(self.top, count - self.page), 0)
-            return [(at, "") for at in range(self.top, min(self.top + room, count))]
-        sight = self._grouped(listed, room)
-        while (self.at, "") not in sight and self.top < self.at:
-            self.top += 1
-            sight = self._grouped(listed, room)
-        while self.top and len(sight) < room:
-            self.top -= 1
-            more = self._grouped(listed, room)
-            if (count - 1, "") not in more:
-                self.top += 1
-                break
-            sight = more
-        self.page = max(sum(at is not None for at, _ in sight), 1)
-        return sight
-
-    def _grouped(self, listed: Sequence[int], room: int) -> list[tuple[int | None, str]]:
-        """The rows from the top on, with a heading wherever the group changes."""
-        sight: list[tuple[int | None, str]] = []
-        before = ""
-        for at in range(self.top, len(listed)):
-            heading = visible(self.choices.group(listed[at]))
-            if heading and heading != before and room > 1:
-                sight.append((None, heading))
-            before = heading
-            sight.append((at, ""))
-            if len(sight) >= room:
-                break
-        return sight[:room]
 
     def _row(self, at: int, label: str, widest: int, room: int) -> Row:
         """One choice: its mark, its label, its note or the reason why it cannot be chosen."""
@@ -386,11 +347,11 @@ class Menu:
 
     def page_up(self) -> None:
         """Up by as many choices as are in sight."""
-        self.go(self.at - self.page)
+        self.go(self.at - self.sight.page)
 
     def page_down(self) -> None:
         """Down by as many choices as are in sight."""
-        self.go(self.at + self.page)
+        self.go(self.at + self.sight.page)
 
     def first(self) -> None:
         """To the first choice."""
