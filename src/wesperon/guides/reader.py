@@ -17,7 +17,7 @@ from __future__ import annotations
 from wesperon.core.frozen import frozen
 from wesperon.core.messages import tell
 from wesperon.core.nearest import nearest
-from wesperon.sources.documents import Document, Faults
+from wesperon.sources.documents import read_whole
 from wesperon.sources.sets import CONDITIONS, KEYS, SetReader, text_of
 
 TYPE_CHECKING = False
@@ -90,12 +90,7 @@ class Steps:
 
 def read_guide(name: str) -> Steps:
     """The guide that a file holds; raises Problems with everything that is wrong with it."""
-    document = Document(name)
-    faults = Faults(document)
-    made = faults.within(GuideReader(faults).guide)
-    faults.refuse()
-    assert made is not None
-    return made
+    return read_whole(name, lambda faults: GuideReader(faults).guide())
 
 
 class GuideReader(SetReader):

@@ -142,6 +142,15 @@ class Faults:
             raise Problems(told)
 
 
+def read_whole(name: str, read: Callable[[Faults], R]) -> R:
+    """What a reader makes of a file; raises Problems with everything that is wrong with it."""
+    faults = Faults(Document(name))
+    made = faults.within(lambda: read(faults))
+    faults.refuse()
+    assert made is not None
+    return made
+
+
 def read_text(name: str) -> str:
     """The text of a file; raises Problems where it cannot be read."""
     try:

@@ -16,7 +16,7 @@ import os
 from wesperon.core import Complaint, DeclarationError
 from wesperon.core.messages import tell
 from wesperon.core.slots import MISSING
-from wesperon.sources.documents import Document, Faults
+from wesperon.sources.documents import Faults, read_whole
 from wesperon.sources.forms import Untyped
 from wesperon.sources.listed import CHOICE, ListReader, column, label_of
 
@@ -88,12 +88,7 @@ class Declared:
 
 def read_set(name: str) -> Declared:
     """The set that a file declares; raises Problems with everything that is wrong with it."""
-    document = Document(name)
-    faults = Faults(document)
-    made = faults.within(SetReader(faults).read)
-    faults.refuse()
-    assert made is not None
-    return made
+    return read_whole(name, lambda faults: SetReader(faults).read())
 
 
 class SetReader(ListReader):
