@@ -289,3 +289,47 @@ untyped: Any = slot
 def test_a_declaration_that_cannot_work_is_refused(declare: Any) -> None:
     with pytest.raises(DeclarationError):
         declare()
+
+
+def test_choices_of_a_generator_are_taken_as_they_are_wanted() -> None:
+    taken: list[int] = []
+
+    def numbers() -> Any:
+        for number in range(9):
+            taken.append(number)
+            yield number
+
+    kind: Any = slot(one_of(numbers(), lambda n: f"n{n}")).kind
+    assert (taken, kind.wants) == ([], "one of the choices")
+    assert (kind.read("n2"), taken) == (2, [0, 1, 2])
+    assert (kind.admit(4), taken) == (4, [0, 1, 2, 3, 4])
+    with pytest.raises(Complaint, match="none of the 9 choices"):
+        kind.read("n9")
+    assert kind.wants == "one of the 9 choices"
+    with pytest.raises(DeclarationError, match="both called"):
+        slot(one_of(iter("aba"))).read("c")
+
+
+@pytest.mark.parametrize("about", ["note", "barred", "group"])
+@pytest.mark.parametrize("given", [{"a": "said"}, lambda value: "said" * (value == "a")])
+def test_what_is_said_of_choices_comes_from_functions_and_mappings(about: str, given: Any) -> None:
+    choices = one_of("ab", **{about: given}).choices
+    assert [getattr(choices, about)(at) for at in range(2)] == ["said", ""]
+
+
+def letters() -> Any:
+    return {"x": 1, "y": 2}
+
+
+def test_choices_by_the_answers_take_functions_with_and_without_them() -> None:
+    class Two(Form):
+        first = slot(int)
+        second = slot(any_of(lambda so_far: range(so_far.first), least=1))
+        third = slot(one_of(letters), default=2)
+
+    assert tuple(Two.fill(["3", "0,2"], asking="never")) == (3, (0, 2), 2)
+    assert Two(first=3, second=(1,)).words() == ["--first=3", "--second=1"]
+    assert Two.fill(["3", "0", "x"], asking="never").third == 1
+    for words, reason in ((["2", "2"], "none of the 2"), (["0", "1"], "nothing to choose from, as the values before")):
+        with pytest.raises(Problems, match=reason):
+            Two.fill(words, asking="never")

@@ -185,16 +185,6 @@ FAULTS: list[tuple[str, list[str]]] = [
 ]  # fmt: skip
 
 
-@pytest.mark.parametrize(("text", "expected"), FAULTS)
-def test_everything_that_is_wrong_with_a_set_is_told(tmp_path: Path, text: str, expected: list[str]) -> None:
-    path = written(tmp_path, text)
-    found = told(path)
-    for one in expected:
-        assert any(one in sentence for sentence in found), found
-    with pytest.raises(Problems):
-        Form.from_file(path)
-
-
 GUIDE = '[steps.a]\nask = "Lit?"\nkind = "yes-no"\nnext = { yes = "b", no = "c" }\n[steps.b]\nends = true\n'
 GUIDE_FAULTS: list[tuple[str, list[str]]] = [
     (GUIDE, ['line 4: steps.a.next.no: "c" is no step']),
@@ -220,14 +210,36 @@ GUIDE_FAULTS: list[tuple[str, list[str]]] = [
 ]  # fmt: skip
 
 
-@pytest.mark.parametrize(("text", "expected"), GUIDE_FAULTS)
-def test_everything_that_is_wrong_with_a_guide_is_told(tmp_path: Path, text: str, expected: list[str]) -> None:
+@pytest.mark.parametrize(
+    ("opened", "text", "expected"),
+    [*((Form.from_file, *case) for case in FAULTS), *((Guide, *case) for case in GUIDE_FAULTS)],
+)
+def test_everything_that_is_wrong_with_a_file_is_told(
+    tmp_path: Path, opened: Any, text: str, expected: list[str]
+) -> None:
     path = written(tmp_path, text)
     found = told(path)
     for one in expected:
         assert any(one in sentence for sentence in found), found
     with pytest.raises(Problems):
-        Guide(path)
+        opened(path)
+
+
+@pytest.mark.parametrize(
+    ("name", "text"),
+    [
+        ("a.yaml", "slots:\n  n:\n    kind: whole\n    low: x\n    step: [1]\n"),
+        ("a.json", '{\n"slots": {"n": {\n"kind": "whole",\n"low": "x",\n"step": [1]}}}'),
+        ("a.toml", '[slots.n]\n"kind" = "whole"\n\nlow = "x"\n step=[1]\n'),
+        ("b.toml", "x.y = '''\n[slots.n]\nlow = 3\n'''\n"),
+    ],
+)
+def test_faults_have_their_lines_in_every_format(tmp_path: Path, name: str, text: str) -> None:
+    found = told(written(tmp_path, text, name))
+    if name == "b.toml":
+        assert any(one.startswith("b.toml, line 1: x") for one in found)
+    else:
+        assert found[0].startswith(f"{name}, line 4: slots.n.low")
 
 
 def test_lint_says_how_many_and_the_demo_has_none(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:

@@ -41,11 +41,14 @@ def lines_of(text: str) -> dict[tuple[str | int, ...], int]:
         if bare.startswith("["):
             is_array = bare.startswith("[[")
             inside = _counted(_keys(bare.strip("[").partition("]")[0]), counts, is_array)
-            found.setdefault(inside, number)
+            for end in range(1, len(inside) + 1):
+                found.setdefault(inside[:end], number)
             continue
         name, mark, value = bare.partition("=")
         if mark and not bare.startswith("#"):
-            found.setdefault((*inside, *_keys(name)), number)
+            keys = _keys(name)
+            for end in range(1, len(keys) + 1):
+                found.setdefault((*inside, *keys[:end]), number)
             for quotes in ('"""', "'''"):
                 if value.count(quotes) == 1:
                     closing = quotes

@@ -21,7 +21,7 @@ from wesperon.screen.layout import field, labelled, place
 from wesperon.screen.sheet import Sheet, overlay
 from wesperon.screen.width import width
 from wesperon.widgets.said import bounded, foot_row, in_columns
-from wesperon.widgets.widget import Answered, Ended, Interrupted
+from wesperon.widgets.widget import Answered, Ended, Requests
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -45,7 +45,7 @@ MOST_ROWS = 8
 COLOURED = 80_000
 
 
-class Line:
+class Line(Requests):
     """Asks for a text in one line.
 
     ``accept`` turns the text into the value and raises Complaint where it cannot; ``default`` is the text that
@@ -99,8 +99,6 @@ class Line:
         self.corner = (0, 0)
         #: What the driver is to do for the line: ``edit-outside`` or ``draw-anew``.
         self.wish = ""
-        #: What is wanted of the card: ``back`` or ``help``.
-        self.request = ""
         self.act = Act("")
         self.act_before = ""
         if complaint:
@@ -398,18 +396,6 @@ class Line:
                 self._complain(complaint)
         else:
             self.outcome = Answered(value)
-
-    def interrupt(self) -> None:
-        """Stop asking altogether."""
-        self.outcome = Interrupted()
-
-    def back(self) -> None:
-        """Back to the question before."""
-        self.request = "back"
-
-    def help(self) -> None:
-        """Show what is said about the question, and its keys."""
-        self.request = "help"
 
     def end(self) -> None:
         """End of input on an empty line; else delete the character at the cursor."""

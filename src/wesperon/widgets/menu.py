@@ -15,7 +15,7 @@ from wesperon.screen.layout import field, labelled, place
 from wesperon.screen.width import cut, width
 from wesperon.widgets.said import bounded, foot_row
 from wesperon.widgets.sight import IN_SIGHT, Sight
-from wesperon.widgets.widget import Answered, Ended, Interrupted
+from wesperon.widgets.widget import Answered, Ended, Requests
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -30,7 +30,7 @@ if TYPE_CHECKING:
     from wesperon.widgets.widget import Outcome, Prompt
 
 
-class Menu:
+class Menu(Requests):
     """Asks for one of several choices.
 
     ``accept`` turns the place of the choice into the value, and raises Complaint where it cannot be taken; ``current``
@@ -69,8 +69,6 @@ class Menu:
         #: Which of those listed stands in each row that is shown.
         self.rows: Sequence[int | None] = []
         self.complaint = complaint
-        #: What is wanted of the card: ``back`` or ``help``.
-        self.request = ""
         self.outcome: Outcome | None = None
         if needle:
             self._narrow(needle)
@@ -320,18 +318,6 @@ class Menu:
             self.outcome = Answered(self.accept(chosen))
         except Complaint as complaint:
             self.complaint = complaint
-
-    def back(self) -> None:
-        """Back to the question before."""
-        self.request = "back"
-
-    def help(self) -> None:
-        """Show what is said about the question, and its keys."""
-        self.request = "help"
-
-    def interrupt(self) -> None:
-        """Stop asking altogether."""
-        self.outcome = Interrupted()
 
     def end(self) -> None:
         """End of input."""

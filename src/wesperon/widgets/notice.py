@@ -8,7 +8,7 @@ from wesperon.screen.frame import Frame
 from wesperon.screen.layout import labelled, place
 from wesperon.screen.width import cut, wrap
 from wesperon.widgets.said import foot_row
-from wesperon.widgets.widget import Answered, Ended, Interrupted
+from wesperon.widgets.widget import Answered, Ended, Requests
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -19,14 +19,13 @@ if TYPE_CHECKING:
     from wesperon.widgets.widget import Outcome, Prompt
 
 
-class Notice:
+class Notice(Requests):
     """Shows the question of its prompt as a text; Enter goes on."""
 
     FOOT = "Enter: go on   Ctrl-C: stop"
 
     def __init__(self, prompt: Prompt) -> None:
         self.prompt = prompt
-        self.request = ""
         self.outcome: Outcome | None = None
 
     def press(self, event: Event) -> None:
@@ -35,7 +34,7 @@ class Notice:
             if event.name in ("enter", "ctrl-j", "space"):
                 self.outcome = Answered(None)
             elif event.name == "ctrl-c":
-                self.outcome = Interrupted()
+                self.interrupt()
             elif event.name == "ctrl-d":
                 self.outcome = Ended()
             else:

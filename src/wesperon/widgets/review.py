@@ -8,7 +8,7 @@ from wesperon.screen.frame import Frame
 from wesperon.screen.layout import BETWEEN, MARGIN, field, place
 from wesperon.screen.width import cut
 from wesperon.widgets.said import foot_row
-from wesperon.widgets.widget import Answered, Ended, Interrupted
+from wesperon.widgets.widget import Answered, Ended, Requests
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -20,7 +20,7 @@ if TYPE_CHECKING:
     from wesperon.widgets.widget import Outcome, Prompt
 
 
-class Review:
+class Review(Requests):
     """Shows labels with their values; the outcome is the place of one that is to be changed, or None to go on."""
 
     FOOT = "Enter: go on   Up Down: to a value   Ctrl-C: stop"
@@ -32,7 +32,6 @@ class Review:
         #: The current entry; the row behind the last one goes on.
         self.at = len(entries)
         self.places: list[int] = []
-        self.request = ""
         self.outcome: Outcome | None = None
 
     def press(self, event: Event) -> None:
@@ -96,18 +95,6 @@ class Review:
     def enter(self) -> None:
         """Go on, or change the value."""
         self.outcome = Answered(None if self.at == len(self.entries) else self.at)
-
-    def back(self) -> None:
-        """Back to the question before."""
-        self.request = "back"
-
-    def help(self) -> None:
-        """Show what the keys do."""
-        self.request = "help"
-
-    def interrupt(self) -> None:
-        """Stop altogether."""
-        self.outcome = Interrupted()
 
     KEYS: ClassVar[dict[str, str]] = {
         "up": "up",

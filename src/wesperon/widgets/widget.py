@@ -49,6 +49,25 @@ class Ended:
 Outcome = Answered | Interrupted | Ended
 
 
+class Requests:
+    """What the user may want of any question beside answering it; ``request`` is for the card."""
+
+    request = ""
+    outcome: Outcome | None
+
+    def back(self) -> None:
+        """Back to the question before."""
+        self.request = "back"
+
+    def help(self) -> None:
+        """Show what is said about the question, and its keys."""
+        self.request = "help"
+
+    def interrupt(self) -> None:
+        """Stop asking altogether."""
+        self.outcome = Interrupted()
+
+
 @frozen
 class Prompt:
     """What stands around a value that is asked for.
