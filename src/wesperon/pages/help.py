@@ -147,7 +147,8 @@ def described(slot: Slot[Any]) -> str:
     if slot.default is not MISSING and slot.default is not None:
         value = tell("made from the other values") if callable(slot.default) else _default(slot)
         parts.append(tell("default {value}", value=value) if value else "")
-    return visible("; ".join(part for part in parts if part))
+    said = [part for part in parts if part]
+    return visible("; ".join([*(part.removesuffix(".") for part in said[:-1]), *said[-1:]]))
 
 
 def script_version(name: str) -> str:

@@ -48,8 +48,8 @@ def in_columns(texts: list[str], columns: int) -> list[str]:
 def foot_row(keys: str, columns: int, said: str = "", more: str = "") -> Row:
     """What the keys do, further keys, and behind them what is always said.
 
-    The parts of ``keys`` and ``more`` stand three blanks apart, the most needed ones of ``keys`` first and last: where
-    there is no room for all, those in the middle are left out.
+    The parts of ``keys`` and ``more`` stand three blanks apart, the most needed ones of ``keys`` first: where there is no
+    room for all, its first two are kept, then ``more``, then its last, then the others.
     """
     made = _feet.get((keys, columns, said, more))
     if made is None:
@@ -65,14 +65,14 @@ MOST_FEET = 64
 
 
 def _foot_row(keys: str, columns: int, said: str, more: str) -> Row:
-    parts, room = keys.split("   "), columns - 1
+    own, further, room = keys.split("   "), more.split("   ") if more else [], columns - 1
+    parts = [*own[:-1], *further, own[-1]] if len(own) > 1 else [*own, *further]
     behind = [said] if said else []
-    if more:
-        parts[-1:-1] = more.split("   ")
-    while len(parts) > 1 and width("   ".join([*parts, *behind])) > room:
-        del parts[-2 if len(parts) > 2 else -1]
-    if behind and width("   ".join([*parts, *behind])) > room:
-        parts = []
-    text = "   ".join([*parts, *behind])
+    kept: list[str] = []
+    for part in dict.fromkeys([*own[:2], *further, own[-1], *own[2:-1]]):
+        if width("   ".join([*kept, part, *behind])) <= room:
+            kept.append(part)
+    shown = [part for part in parts if part in kept]
+    text = "   ".join([*shown, *behind]) if shown or behind else own[0]
     margin = " " * MARGIN if width(text) + MARGIN <= room else ""
     return ((cut(margin + text, room), "foot"),)
