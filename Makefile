@@ -16,13 +16,13 @@ demo: $(READY)
 	else PATH="$(CURDIR)/$(BIN):$$PATH" wesperon tour; fi
 
 test: $(READY_DEV)
-	$(BIN)/python -m pytest
+	$(BIN)/python -m pytest --numprocesses=auto
 
 check: $(READY_DEV)
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
-	PATH="$(CURDIR)/$(BIN):$$PATH" lint-imports
+	$(BIN)/python scripts/layers.py
 
 # Start-up is measured on compiled modules, as an installed package has them.
 bench: $(READY_DEV)
@@ -46,7 +46,7 @@ pictures: $(READY_DEV)
 	$(BIN)/python scripts/pictures.py
 
 clean:
-	rm -rf $(VENV) build dist .mypy_cache .pytest_cache .ruff_cache .hypothesis .import_linter_cache
+	rm -rf $(VENV) build dist .mypy_cache .pytest_cache .ruff_cache .hypothesis
 
 $(VENV)/bin/python:
 	$(PYTHON) -m venv $(VENV)

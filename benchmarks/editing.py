@@ -12,11 +12,11 @@ import gc
 import random
 import tracemalloc
 
-from wesperon.editing.events import Key, Paste, typed
-from wesperon.screen.look import COLOURED
+from wesperon.editing.keys.events import Key, Paste, typed
 from wesperon.screen.painter import Painter
+from wesperon.screen.theme import COLOURED
 from wesperon.widgets.line import Line
-from wesperon.widgets.lines import Lines
+from wesperon.widgets.several_lines import Lines
 from wesperon.widgets.widget import Prompt
 
 HOUR = 18_000

@@ -14,15 +14,15 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 from wesperon import any_of, one_of
-from wesperon.editing.past import Listed
-from wesperon.screen.look import COLOURED
+from wesperon.editing.history_view import Listed
 from wesperon.screen.painter import Painter
-from wesperon.terminal.keys import Decoder
+from wesperon.screen.theme import COLOURED
+from wesperon.terminal.decoder import Decoder
 from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.line import Line
-from wesperon.widgets.lines import Lines
 from wesperon.widgets.menu import Menu
 from wesperon.widgets.secret import Secret
+from wesperon.widgets.several_lines import Lines
 from wesperon.widgets.widget import Prompt
 from wesperon.widgets.yes_no import YesNo
 

@@ -15,8 +15,8 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-from wesperon.history.journal import HEADER, encoded, status_line, time_line
-from wesperon.history.store import History
+from wesperon.history.file_format import HEADER, encoded, status_line, time_line
+from wesperon.history.history_file import History
 
 ENTRIES = 1_000_000
 ROUNDS = 9

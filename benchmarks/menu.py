@@ -10,9 +10,9 @@ import statistics
 import time
 
 from wesperon import one_of
-from wesperon.core.choices import OneOf
-from wesperon.editing.events import Paste
+from wesperon.editing.keys.events import Paste
 from wesperon.terminal.scripted import Scripted
+from wesperon.values.kinds.choices import OneOf
 from wesperon.widgets.line import Line
 from wesperon.widgets.menu import Menu
 from wesperon.widgets.widget import Prompt

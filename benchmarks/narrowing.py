@@ -12,9 +12,9 @@ import statistics
 import time
 
 from wesperon import Form, one_of, slot
-from wesperon.core.supply import Supply
-from wesperon.editing.events import Key
+from wesperon.editing.keys.events import Key
 from wesperon.terminal.scripted import Press, Scripted
+from wesperon.values.suggestions import Supply
 from wesperon.widgets.menu import Menu
 from wesperon.widgets.suggested import Suggested
 from wesperon.widgets.widget import Prompt

@@ -24,7 +24,7 @@ SAID = ("FOOT", "FOOT_AT_VALUE", "HOW", "MORE", "wanted", "EXISTS", "OWN", "TYPE
 #: The folders whose texts are a program's own rather than Wesperon's.
 OWN = ("demo", "tool")
 #: Files that write for programs.
-NOT_SAID = ("sources/schema.py",)
+NOT_SAID = ("documents/set_schema.py",)
 
 
 def messages() -> dict[str | tuple[str, str], list[tuple[str, int]]]:

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from wesperon.editing.acts import GROUPS
-from wesperon.editing.bindings import MODIFIERS, NAMED
-from wesperon.editing.chords import spoken
-from wesperon.editing.keymap import MODELESS
+from wesperon.editing.keys.action_help import GROUPS
+from wesperon.editing.keys.bindings import MODIFIERS, NAMED
+from wesperon.editing.keys.modeless import MODELESS
+from wesperon.editing.keys.resolver import spoken
 
 PAGE = Path(__file__).parent.parent / "docs" / "keys.md"
 HEAD = """# Keys

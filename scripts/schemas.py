@@ -5,8 +5,8 @@ from __future__ import annotations
 import json
 from pathlib import Path
 
+from wesperon.documents.set_schema import set_schema
 from wesperon.guides.schema import guide_schema
-from wesperon.sources.schema import set_schema
 
 DOCS = Path(__file__).parent.parent / "docs"
 

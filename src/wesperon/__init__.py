@@ -9,39 +9,39 @@ __version__ = "0.1.0"
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from wesperon.commands.members import Branch, Command
+    from wesperon.argv.arguments import split
+    from wesperon.commands.command_tree import Branch, Command
     from wesperon.commands.program import Program
     from wesperon.console.console import Console
-    from wesperon.core import DeclarationError
-    from wesperon.core.choices import any_of, one_of
-    from wesperon.core.problems import Problem, Problems, Refusal
-    from wesperon.core.slots import Slot, slot
+    from wesperon.forms.form import Form, fill
+    from wesperon.ground import DeclarationError
     from wesperon.guides.guide import Guide
-    from wesperon.pages.emphasis import paint
-    from wesperon.sources.forms import Form, fill
-    from wesperon.sources.raw import split
-    from wesperon.sources.width import terminal_size
+    from wesperon.output.style import paint
+    from wesperon.output.terminal_size import terminal_size
+    from wesperon.values.kinds.choices import any_of, one_of
+    from wesperon.values.problems import Problem, Problems, Refusal
+    from wesperon.values.slots import Slot, slot
 
 #: Where each public name lives.
 _HOMES = {
-    "Branch": "commands.members",
-    "Command": "commands.members",
+    "Branch": "commands.command_tree",
+    "Command": "commands.command_tree",
     "Console": "console.console",
-    "DeclarationError": "core",
-    "Form": "sources.forms",
+    "DeclarationError": "ground",
+    "Form": "forms.form",
     "Guide": "guides.guide",
-    "Problem": "core.problems",
-    "Problems": "core.problems",
+    "Problem": "values.problems",
+    "Problems": "values.problems",
     "Program": "commands.program",
-    "Refusal": "core.problems",
-    "Slot": "core.slots",
-    "any_of": "core.choices",
-    "fill": "sources.forms",
-    "one_of": "core.choices",
-    "paint": "pages.emphasis",
-    "slot": "core.slots",
-    "split": "sources.raw",
-    "terminal_size": "sources.width",
+    "Refusal": "values.problems",
+    "Slot": "values.slots",
+    "any_of": "values.kinds.choices",
+    "fill": "forms.form",
+    "one_of": "values.kinds.choices",
+    "paint": "output.style",
+    "slot": "values.slots",
+    "split": "argv.arguments",
+    "terminal_size": "output.terminal_size",
 }
 
 __all__ = [

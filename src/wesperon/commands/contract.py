@@ -6,19 +6,19 @@ put in the middle moves the positions behind it, and a changed line says so.
 
 from __future__ import annotations
 
-from wesperon.commands.members import Branch
-from wesperon.core.choices import AnyOf, OneOf
-from wesperon.core.cutting import counted
-from wesperon.core.slots import MISSING
-from wesperon.core.visible import visible
-from wesperon.pages.drawing import draw
+from wesperon.commands.command_tree import Branch
+from wesperon.output.timed_pull import draw
+from wesperon.text.escape import visible
+from wesperon.text.truncate import counted
+from wesperon.values.kinds.choices import AnyOf, OneOf
+from wesperon.values.slots import MISSING
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Iterable, Sequence
     from typing import Any
 
-    from wesperon.core.slots import Slot
+    from wesperon.values.slots import Slot
 
 #: Up to here the choices of a slot are part of the contract one by one, beyond by their number.
 LISTED = 50
@@ -86,6 +86,6 @@ def _default(slot: Slot[Any]) -> list[str]:
         return [] if slot.has_fallback else ["needed"]
     if callable(slot.default):
         return ["default from the answers"]
-    from wesperon.pages.card import shown
+    from wesperon.output.card import shown
 
     return [f"default {shown(slot, slot.default) if slot.default is not None else 'none'}"]

@@ -10,23 +10,23 @@ from __future__ import annotations
 import os
 import sys
 
-from wesperon.commands.call import Call
-from wesperon.commands.members import Branch, Command, Shared, examples_of, running, together
-from wesperon.core import quoted, tell
-from wesperon.core.records import WORDS
-from wesperon.sources.forms import Form, end_interrupted, mode_of
-from wesperon.sources.terms import Terms
-from wesperon.sources.words import NEVER, OWN_VALUES, Names, is_plain_word, read_words
+from wesperon.argv.grammar import NEVER, OWN_VALUES, Names, is_plain_word, read_words
+from wesperon.commands.command_tree import Branch, Command, Shared, examples_of, running, together
+from wesperon.commands.invocation import Call
+from wesperon.forms.form import Form, end_interrupted, mode_of
+from wesperon.forms.options import Terms
+from wesperon.ground import quoted, tell
+from wesperon.values.records import WORDS
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
     from typing import Any
 
+    from wesperon.argv.grammar import Reading
+    from wesperon.completion.candidates import Candidate
     from wesperon.editing.edits import Draft
-    from wesperon.sources.candidates import Candidate
-    from wesperon.sources.steps import Steps
-    from wesperon.sources.words import Reading
+    from wesperon.forms.interaction import Steps
     from wesperon.terminal.driver import Driver
 
 
@@ -94,7 +94,7 @@ class Program(Branch):
         """
         try:
             if words is None and (shell := os.environ.get("WESPERON_COMPLETE")):
-                from wesperon.sources.completion import answer
+                from wesperon.completion.shells import answer
 
                 answer(shell, sys.argv[1:], self.candidates)
                 return 0
@@ -103,7 +103,7 @@ class Program(Branch):
                 sys.stdout.flush()
             return status
         except Exception as error:
-            from wesperon.pages.ending import status_of, unexpected
+            from wesperon.output.exit_status import status_of, unexpected
 
             try:
                 return status_of(error, [self.name])
@@ -121,7 +121,7 @@ class Program(Branch):
 
     async def call_async(self, words: Sequence[str], driver: Driver | None = None) -> int:
         """The same inside an event loop, whose other tasks go on while a question is open."""
-        from wesperon.sources.steps import play_in_turn
+        from wesperon.forms.interaction import play_in_turn
 
         return await play_in_turn(self._steps(words, Terms(None, driver, is_async=True, **self.manners)))
 
@@ -137,7 +137,7 @@ class Program(Branch):
         meant = [name for name in members if name.startswith(folded)] if self.prefixes and folded else []
         if len(meant) == 1:
             return meant[0]
-        from wesperon.core.problems import Problem, Problems
+        from wesperon.values.problems import Problem, Problems
 
         text: str | None = word
         if at and self.has_secrets and not is_plain_word(words[at - 1]):
@@ -147,7 +147,7 @@ class Program(Branch):
         if meant:
             reason = tell("{word} may mean {list}: write more of it", word=quoted(word), list=tell(" or ").join(meant))
         else:
-            from wesperon.core.nearest import nearest
+            from wesperon.text.spelling import nearest
 
             near = nearest(word, members)
             hint = (
@@ -173,7 +173,7 @@ class Program(Branch):
         return call
 
     def _call(self, words: Sequence[str], driver: Driver | None, *, ends_process: bool = False) -> int:
-        from wesperon.sources.steps import play
+        from wesperon.forms.interaction import play
 
         return play(self._steps(words, Terms(None, driver, ends_process=ends_process, **self.manners)))
 
@@ -187,7 +187,7 @@ class Program(Branch):
                 self._say(call, reading)
                 return 0
             if reading.problems:
-                from wesperon.core.problems import Problems
+                from wesperon.values.problems import Problems
 
                 raise Problems(reading.problems, reading.shown)
             if call.branches[-1].bare == "console":
@@ -235,16 +235,16 @@ class Program(Branch):
             return 0
         if isinstance(result, int) and not isinstance(result, bool):
             return result
-        from wesperon.commands.results import show
+        from wesperon.output.results import show
 
         show(result, as_json=self.results and record.shared.as_ == "json")
         return 0
 
     def _ask_member(self, call: Call, reading: Reading, terms: Terms) -> Steps[None]:
         """Ask which member is wanted, as for any value that is missing; raises Problems where nobody can be asked."""
-        from wesperon.core.choices import one_of
-        from wesperon.core.problems import Problem, Problems
-        from wesperon.core.slots import slot
+        from wesperon.values.kinds.choices import one_of
+        from wesperon.values.problems import Problem, Problems
+        from wesperon.values.slots import slot
 
         branch = call.branches[-1]
         summaries = branch.summaries()
@@ -257,7 +257,7 @@ class Program(Branch):
         except Problems:
             if mode != NEVER and terms.driver is not None:
                 raise
-            from wesperon.pages.help import listing
+            from wesperon.output.help import listing
 
             print(listing([self.name, *call.names], None, summaries), file=sys.stderr)
             raise Problems([Problem(tell("a command is missing"), missing=True)], call.words) from None
@@ -276,7 +276,7 @@ class Program(Branch):
         return self._page(Call(self, ()))
 
     def _page(self, call: Call, columns: int = 0) -> str:
-        from wesperon.pages.help import help_page, listing
+        from wesperon.output.help import help_page, listing
 
         prefix = [self.name, *call.names]
         branch, command = call.branches[-1], call.command
@@ -289,8 +289,8 @@ class Program(Branch):
 
     def candidates(self, before: Sequence[str], word: str) -> list[Candidate]:
         """What may stand in place of a word that has been begun, behind the words before it."""
-        from wesperon.core.problems import Problems
-        from wesperon.sources.candidates import Candidate, candidates
+        from wesperon.completion.candidates import Candidate, candidates
+        from wesperon.values.problems import Problems
 
         try:
             call = self.walk(before)
@@ -316,7 +316,7 @@ class Program(Branch):
 
     def blank_answers(self) -> str:
         """A blank answers file in TOML with a table for each command."""
-        from wesperon.sources.blank import blank_answers
+        from wesperon.forms.blank_answers import blank_answers
 
         tables = [blank_answers(self.slots.values())] if self.shared else []
         for call in self._calls():
@@ -372,8 +372,8 @@ def _part(filled: Form, form: type[Any]) -> Any:
 
 def _with_results(shared: type[Form] | None) -> type[Form]:
     """The shared slots with ``--as``, the form in which a result is printed."""
-    from wesperon.core.choices import one_of
-    from wesperon.core.slots import slot
+    from wesperon.values.kinds.choices import one_of
+    from wesperon.values.slots import slot
 
     form = slot(one_of(["text", "json"]), default="text", help="the form in which the result is printed")
     made: type[Form] = type("Shared", (shared or Form,), {"as_": form})

@@ -5,15 +5,15 @@ from __future__ import annotations
 import sys
 from threading import RLock
 
-from wesperon.core import Complaint, tell
-from wesperon.core.problems import Problems, Refusal
-from wesperon.core.quoting import split_line
-from wesperon.core.visible import is_plain, visible
 from wesperon.editing.editor import Memory
-from wesperon.history.store import History, state_file
+from wesperon.forms.options import Terms
+from wesperon.ground import Complaint, tell
+from wesperon.history.history_file import History, state_file
 from wesperon.screen.layout import BETWEEN, gutter_for, place
-from wesperon.sources.terms import Terms
-from wesperon.widgets.lines import Lines
+from wesperon.text.escape import is_plain, visible
+from wesperon.text.quoting import split_line
+from wesperon.values.problems import Problems, Refusal
+from wesperon.widgets.several_lines import Lines
 from wesperon.widgets.widget import Answered, Interrupted, Prompt
 
 TYPE_CHECKING = False
@@ -22,7 +22,7 @@ if TYPE_CHECKING:
     from logging import Handler
 
     from wesperon.commands.program import Program
-    from wesperon.sources.steps import Steps
+    from wesperon.forms.interaction import Steps
     from wesperon.terminal.driver import Driver
     from wesperon.widgets.line import Line
 
@@ -92,13 +92,13 @@ class Console:
 
         Where there is no terminal, or nobody at it, this is said on standard error, and the status is 2.
         """
-        from wesperon.sources.steps import play
+        from wesperon.forms.interaction import play
 
         return play(self._steps(is_async=False))
 
     async def run_async(self) -> int:
         """The same inside an event loop, whose other tasks go on meanwhile; a command may be a coroutine."""
-        from wesperon.sources.steps import play_in_turn
+        from wesperon.forms.interaction import play_in_turn
 
         return await play_in_turn(self._steps(is_async=True))
 
@@ -117,7 +117,7 @@ class Console:
 
     def handler(self) -> Handler:
         """A handler for :mod:`logging` that shows each record with :meth:`say`."""
-        from wesperon.console.messages import Above
+        from wesperon.console.log_handler import Above
 
         return Above(self)
 
@@ -154,7 +154,7 @@ class Console:
 
     def _turn(self, driver: Driver) -> Steps[bool]:
         """Read one line and run it; whether the user leaves."""
-        from wesperon.sources.steps import Asked
+        from wesperon.forms.interaction import Asked
 
         outcome = yield Asked(driver, self._line())
         if isinstance(outcome, Interrupted):
@@ -243,7 +243,7 @@ class Console:
 
     def _report(self, problems: Problems, text: str, columns: int) -> str:
         """What is wrong with a line: carets under its words where it stands in one row, and the reasons."""
-        from wesperon.pages.report import reasons, report
+        from wesperon.output.report import reasons, report
 
         label = visible(self.program.name)
         where = place(gutter_for([label]), columns)
@@ -261,7 +261,7 @@ class Console:
         return "\n".join([*([marks] if marks.strip() else []), *reasons(problems, columns - 1, gutter)])
 
     def _help(self) -> None:
-        from wesperon.pages.help import page_columns, table
+        from wesperon.output.help import page_columns, table
 
         print("\n".join(table(list({**OWN, **self.program.summaries()}.items()), page_columns())))
 

@@ -6,10 +6,10 @@ import os
 from datetime import timedelta
 
 from wesperon import Branch, Command, Guide, any_of, one_of, slot
-from wesperon.core.cutting import counted
-from wesperon.core.moments import MOMENTS
-from wesperon.core.visible import visible
 from wesperon.demo.observatory import FILTERS, TARGETS, load, target_called, too_low
+from wesperon.text.escape import visible
+from wesperon.text.truncate import counted
+from wesperon.values.kinds.dates import MOMENTS
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

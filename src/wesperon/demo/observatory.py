@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 import tomllib
 
-from wesperon.core.frozen import frozen
+from wesperon.frozen import frozen
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from wesperon import Command, Program
 from wesperon.demo.commands import DEMO
-from wesperon.editing.events import Paste, Resize
+from wesperon.editing.keys.events import Paste, Resize
 from wesperon.screen.frame import row_text
 from wesperon.terminal.scripted import Press, Scripted
 

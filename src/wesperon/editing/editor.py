@@ -18,7 +18,6 @@ Whatever remembers lives here; ``edits`` holds the pure functions. The rules:
 
 from __future__ import annotations
 
-from wesperon.editing.clusters import clusters, columns_of, settled
 from wesperon.editing.edits import (
     CHANGES,
     DELETIONS,
@@ -32,13 +31,14 @@ from wesperon.editing.edits import (
     whole,
     without,
 )
+from wesperon.editing.graphemes import clusters, columns_of, settled
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
     from typing import Any
 
-    from wesperon.editing.events import Key
+    from wesperon.editing.keys.events import Key
 
 #: How many cuts the ring holds; how many steps can be undone, and how many characters their texts may have in all.
 RING, STEPS, STEP_CHARS = 60, 1_000, 8_000_000
@@ -362,7 +362,7 @@ def _in_column(text: str, start: int, goal: int) -> int:
 
 def _carried(at: int, old: str, new: str, differs: int | None) -> int:
     """Where an offset of the old text is in the new one; ``differs`` is where they differ first, if that is known."""
-    from wesperon.editing.split import shared_end, shared_start
+    from wesperon.editing.line_index import shared_end, shared_start
 
     same = shared_start(old, new) if differs is None else differs
     if at <= same:

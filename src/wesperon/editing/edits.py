@@ -8,8 +8,8 @@ move would step over, ``CHANGES`` rewrites something at the cursor. What needs t
 
 from __future__ import annotations
 
-from wesperon.core.frozen import frozen
-from wesperon.editing.clusters import after, before, settled
+from wesperon.editing.graphemes import after, before, settled
+from wesperon.frozen import frozen
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -1,1 +1,1 @@
-"""Guides: sets of questions that branch, from step to step."""
+"""Guides: sets of questions that branch, from files. Imports forms, documents and below."""

@@ -5,22 +5,22 @@ from __future__ import annotations
 import os
 import sys
 
-from wesperon.core import Complaint
-from wesperon.core.problems import Problem, Problems
-from wesperon.guides.course import Walking
+from wesperon.argv.grammar import ALL, NEVER, read_words
+from wesperon.forms.form import Form, Untyped, mode_of
+from wesperon.forms.options import Terms
+from wesperon.ground import Complaint
+from wesperon.guides.flow import Walking
 from wesperon.guides.reader import Steps, read_guide
-from wesperon.sources.forms import Form, mode_of
-from wesperon.sources.found import Found, problem_of, value_of
-from wesperon.sources.terms import Terms
-from wesperon.sources.words import ALL, NEVER, read_words
+from wesperon.sources.source import Found, problem_of, value_of
+from wesperon.values.problems import Problem, Problems
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
     from typing import Any
 
-    from wesperon.sources.steps import Steps as Work
-    from wesperon.sources.words import Reading
+    from wesperon.argv.grammar import Reading
+    from wesperon.forms.interaction import Steps as Work
     from wesperon.terminal.driver import Driver
 
 
@@ -89,7 +89,7 @@ class Guide:
         Raises Problems where something is wrong with what was given, or is missing where nobody can be asked, and
         KeyboardInterrupt where the user stops.
         """
-        from wesperon.sources.steps import play
+        from wesperon.forms.interaction import play
 
         reading = read_words(self._form._slots, sys.argv[1:] if words is None else list(words))
         if "help" in reading.own or "version" in reading.own:
@@ -99,7 +99,7 @@ class Guide:
 
     def _say(self, reading: Reading) -> None:
         """Print what ``--help`` or ``--version`` asks for, and end."""
-        from wesperon.pages.help import help_page
+        from wesperon.output.help import help_page
 
         if "help" in reading.own:
             print(help_page([self.name], self.about, self._form._slots))
@@ -108,7 +108,7 @@ class Guide:
         raise SystemExit(0)
 
     def _work(self, reading: Reading, terms: Terms) -> Work[Walk]:
-        from wesperon.sources.steps import Asked
+        from wesperon.forms.interaction import Asked
         from wesperon.widgets.widget import Interrupted
 
         given = self._given(reading, terms)
@@ -124,7 +124,7 @@ class Guide:
             driver.manners = terms.manners()
             unfinished = None
             if terms.resume and driver.is_terminal:
-                from wesperon.sources.unfinished import Unfinished
+                from wesperon.forms.saved_answers import Unfinished
 
                 unfinished = Unfinished(driver.manners.program, self._form)
                 walking.keep = unfinished.keep
@@ -150,7 +150,7 @@ class Guide:
 
     def _given(self, reading: Reading, terms: Terms) -> Mapping[str, list[Any]]:
         """The answers given beforehand, by step; raises Problems."""
-        from wesperon.sources.faults import unreadable
+        from wesperon.argv.errors import unreadable
 
         slots = self._form._slots
         problems = list(reading.problems)
@@ -185,8 +185,8 @@ class Guide:
 
 def lint(path: str | os.PathLike[str]) -> list[Problem]:
     """What is wrong with a file that holds a guide or a set of questions; empty where nothing is."""
-    from wesperon.sources.documents import Document, Faults
-    from wesperon.sources.sets import SetReader
+    from wesperon.documents.documents import Document, Faults
+    from wesperon.documents.question_set import SetReader
 
     try:
         document = Document(os.fspath(path))
@@ -196,7 +196,7 @@ def lint(path: str | os.PathLike[str]) -> list[Problem]:
     if isinstance(document.top, dict) and "steps" in document.top:
         from wesperon.guides.reader import GuideReader
 
-        faults.within(GuideReader(faults).guide)
+        faults.within(GuideReader(faults, Untyped).guide)
     else:
-        faults.within(SetReader(faults).read)
+        faults.within(SetReader(faults, Untyped).read)
     return faults.told

@@ -14,19 +14,20 @@ Beside what is wrong with each step, the reader finds what is wrong with the way
 
 from __future__ import annotations
 
-from wesperon.core.frozen import frozen
-from wesperon.core.messages import tell
-from wesperon.core.nearest import nearest
-from wesperon.sources.documents import read_whole
-from wesperon.sources.sets import CONDITIONS, KEYS, SetReader, text_of
+from wesperon.documents.documents import read_whole
+from wesperon.documents.question_set import CONDITIONS, KEYS, SetReader, text_of
+from wesperon.forms.form import Untyped
+from wesperon.frozen import frozen
+from wesperon.text.messages import tell
+from wesperon.text.spelling import nearest
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping, Sequence
     from typing import Any
 
-    from wesperon.core.slots import Slot
-    from wesperon.sources.documents import Path
+    from wesperon.documents.documents import Path
+    from wesperon.values.slots import Slot
 
 TOP = ("name", "about", "version", "start", "choices", "steps")
 #: What a step may say beside what a slot may, and what it means.
@@ -90,7 +91,7 @@ class Steps:
 
 def read_guide(name: str) -> Steps:
     """The guide that a file holds; raises Problems with everything that is wrong with it."""
-    return read_whole(name, lambda faults: GuideReader(faults).guide())
+    return read_whole(name, lambda faults: GuideReader(faults, Untyped).guide())
 
 
 class GuideReader(SetReader):

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from wesperon.documents.question_set import KEYS
+from wesperon.documents.set_schema import DRAFT, SLOT_NAME, definitions, key, said, table
 from wesperon.guides.reader import QUESTION, STEP
-from wesperon.sources.schema import DRAFT, SLOT_NAME, definitions, key, said, table
-from wesperon.sources.sets import KEYS
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -6,10 +6,10 @@ rows that did not change cost one comparison.
 
 from __future__ import annotations
 
-from wesperon.core.frozen import frozen
-from wesperon.core.visible import visible
-from wesperon.editing.clusters import clusters
+from wesperon.editing.graphemes import clusters
+from wesperon.frozen import frozen
 from wesperon.screen.width import width
+from wesperon.text.escape import visible
 
 #: A text without control characters, and the role that it has in the look.
 Span = tuple[str, str]

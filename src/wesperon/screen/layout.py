@@ -5,9 +5,9 @@ On a narrow terminal there is no room for a gutter: the label then stands in a r
 
 from __future__ import annotations
 
-from wesperon.core.frozen import frozen
+from wesperon.frozen import frozen
 from wesperon.screen.frame import row_text
-from wesperon.screen.sheet import spread
+from wesperon.screen.line_wrap import spread
 from wesperon.screen.width import cut, width
 
 TYPE_CHECKING = False

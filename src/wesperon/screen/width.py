@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from wesperon.core.visible import is_plain, visible
-from wesperon.editing.clusters import clusters
-from wesperon.editing.clusters import columns_of as width
+from wesperon.editing.graphemes import clusters
+from wesperon.editing.graphemes import columns_of as width
+from wesperon.text.escape import is_plain, visible
 
 #: Asks for the form of a character that is drawn as a picture; terminals differ on its width.
 VARIATION_16 = "\ufe0f"

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import os
 
-from wesperon.sources.found import Found
+from wesperon.sources.source import Found
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Mapping
     from typing import Any
 
-    from wesperon.core.slots import Slot
+    from wesperon.values.slots import Slot
 
 
 class Environment:

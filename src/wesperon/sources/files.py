@@ -10,18 +10,18 @@ from __future__ import annotations
 import os
 import sys
 
-from wesperon.core import quoted, tell
-from wesperon.core.located import line_of
-from wesperon.core.nearest import suggestion
-from wesperon.core.problems import Problem, Problems
-from wesperon.sources.found import Found
+from wesperon.ground import quoted, tell
+from wesperon.sources.source import Found
+from wesperon.text.spelling import suggestion
+from wesperon.text.toml_lines import line_of
+from wesperon.values.problems import Problem, Problems
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Iterable, Mapping, Sequence
     from typing import Any
 
-    from wesperon.core.slots import Slot
+    from wesperon.values.slots import Slot
 
 STANDARD_INPUT = "-"
 

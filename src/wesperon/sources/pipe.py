@@ -4,17 +4,17 @@ from __future__ import annotations
 
 import sys
 
-from wesperon.core import Complaint, tell
-from wesperon.core.problems import Problem, Problems
-from wesperon.core.streams import Stream
-from wesperon.sources.found import Found
+from wesperon.ground import Complaint, tell
+from wesperon.sources.source import Found
+from wesperon.values.problems import Problem, Problems
+from wesperon.values.streams import Stream
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Iterator
     from typing import Any
 
-    from wesperon.core.slots import Slot
+    from wesperon.values.slots import Slot
 
 ORIGIN = "pipe"
 

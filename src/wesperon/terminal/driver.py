@@ -7,8 +7,8 @@ nothing where they are nested.
 
 from __future__ import annotations
 
-from wesperon.core import Complaint, tell
-from wesperon.editing.events import Position, Resize
+from wesperon.editing.keys.events import Position, Resize
+from wesperon.ground import Complaint, tell
 from wesperon.screen.painter import Painter
 from wesperon.widgets.widget import Interrupted
 
@@ -18,9 +18,9 @@ if TYPE_CHECKING:
     from types import TracebackType
     from typing import Any, Protocol, Self
 
-    from wesperon.editing.bindings import Bindings
     from wesperon.editing.edits import Draft
-    from wesperon.editing.events import Event
+    from wesperon.editing.keys.bindings import Bindings
+    from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Frame
     from wesperon.widgets.widget import Outcome, Widget
 
@@ -283,7 +283,7 @@ class Driver:
             self.is_bound = True
             files = self.key_files()
             if files or self.manners.keys or self.manners.acts:
-                from wesperon.terminal.bindings import load
+                from wesperon.terminal.preferences import load
 
                 self.bindings, faults = load(self.manners.keys, self.manners.acts, files)
                 for fault in faults:

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from wesperon.core.frozen import frozen
-from wesperon.editing.events import Closed, Key, Paste, Resize, typed
-from wesperon.screen.look import UNCOLOURED
+from wesperon.editing.keys.events import Closed, Key, Paste, Resize, typed
+from wesperon.frozen import frozen
+from wesperon.screen.theme import UNCOLOURED
 from wesperon.terminal.driver import Driver
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Iterable
 
-    from wesperon.editing.events import Event
+    from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Frame
 
 

@@ -7,7 +7,7 @@ kept ones.
 
 from __future__ import annotations
 
-from wesperon.editing.events import Paste, Resize
+from wesperon.editing.keys.events import Paste, Resize
 from wesperon.terminal.scripted import Press, Scripted
 from wesperon.testing.session import Session
 

@@ -12,10 +12,10 @@ import tempfile
 import threading
 from pathlib import Path
 
-from wesperon.editing.events import Key, Paste, Resize, typed
-from wesperon.sources.forms import Form
+from wesperon.editing.keys.events import Key, Paste, Resize, typed
+from wesperon.forms.form import Form
 from wesperon.terminal.driver import standing
-from wesperon.testing.stage import Stage
+from wesperon.testing.session_driver import Stage
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

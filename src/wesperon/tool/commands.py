@@ -31,7 +31,7 @@ class Completion(Command):
 
     def run(self) -> str:
         """The script."""
-        from wesperon.sources.completion import script
+        from wesperon.completion.shells import script
 
         return script(self.shell, self.program)
 

@@ -6,17 +6,18 @@ import json
 import sys
 
 from wesperon import Branch, Command, Program, Refusal, one_of, slot
-from wesperon.core.quoting import quote
-from wesperon.sources.listed import value_of_choice
-from wesperon.sources.sets import Declared, read_set
+from wesperon.documents.choice_lists import value_of_choice
+from wesperon.documents.question_set import Declared, read_set
+from wesperon.forms.form import Untyped
+from wesperon.text.quoting import quote
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
     from typing import Any
 
-    from wesperon.core.slots import Slot
-    from wesperon.sources.forms import Form
+    from wesperon.forms.form import Form
+    from wesperon.values.slots import Slot
 
 FORMS = {
     "json": "one JSON object",
@@ -51,7 +52,7 @@ class Fill(Command):
 
 def fill_set(file: str, words: Sequence[str], how: str, prefix: str = "") -> int:
     """Fill the set of a file with words, and print the result; the exit status."""
-    declared = read_set(file)
+    declared = read_set(file, Untyped)
     found: list[tuple[str, Form]] = []
     program = _program(declared, found)
     before, sys.argv = sys.argv, [declared.name, *words]
@@ -67,8 +68,8 @@ def fill_set(file: str, words: Sequence[str], how: str, prefix: str = "") -> int
 
 def _fill_one(declared: Declared, words: Sequence[str], found: list[tuple[str, Form]]) -> int:
     """Fill a set without commands."""
-    from wesperon.pages.ending import status_of
-    from wesperon.sources.forms import end_interrupted
+    from wesperon.forms.form import end_interrupted
+    from wesperon.output.exit_status import status_of
 
     if "--version" in words and declared.version:
         print(f"{declared.name} {declared.version}")

@@ -5,9 +5,9 @@ from __future__ import annotations
 import json
 
 from wesperon import Command, Guide, slot
-from wesperon.core.cutting import counted
-from wesperon.core.visible import visible
 from wesperon.guides.guide import lint
+from wesperon.text.escape import visible
+from wesperon.text.truncate import counted
 from wesperon.tool.fill import json_of
 
 TYPE_CHECKING = False

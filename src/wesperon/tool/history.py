@@ -5,9 +5,9 @@ from __future__ import annotations
 from pathlib import Path
 
 from wesperon import Branch, Command, Refusal, slot
-from wesperon.core.cutting import counted
-from wesperon.core.visible import visible
-from wesperon.history.store import History, state_file
+from wesperon.history.history_file import History, state_file
+from wesperon.text.escape import visible
+from wesperon.text.truncate import counted
 
 
 def opened(program: str) -> History:

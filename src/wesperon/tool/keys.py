@@ -3,21 +3,21 @@
 from __future__ import annotations
 
 from wesperon import Command, Refusal, slot
-from wesperon.core.cutting import counted
-from wesperon.core.visible import visible
-from wesperon.editing.acts import ACTS, GROUPS
-from wesperon.editing.bindings import Bindings
-from wesperon.editing.chords import spoken
-from wesperon.editing.events import Key, Paste
-from wesperon.editing.keymap import MODELESS, prefixes
+from wesperon.editing.keys.action_help import ACTS, GROUPS
+from wesperon.editing.keys.bindings import Bindings
+from wesperon.editing.keys.events import Key, Paste
+from wesperon.editing.keys.modeless import MODELESS, prefixes
+from wesperon.editing.keys.resolver import spoken
 from wesperon.screen.width import cut
-from wesperon.terminal.bindings import key_files, load
-from wesperon.terminal.blocking import ESCAPE_WAIT, Blocking, reach_port
-from wesperon.terminal.keys import Decoder
+from wesperon.terminal.decoder import Decoder
+from wesperon.terminal.preferences import key_files, load
+from wesperon.terminal.tty_driver import ESCAPE_WAIT, Blocking, reach_port
+from wesperon.text.escape import visible
+from wesperon.text.truncate import counted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from wesperon.editing.events import Event
+    from wesperon.editing.keys.events import Event
 
 #: Columns for what a key sends and for its name.
 SENT, NAMED = 16, 16

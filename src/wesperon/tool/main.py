@@ -35,7 +35,7 @@ def main(words: Sequence[str] | None = None) -> int:
     """Run the command line; the exit status."""
     given = sys.argv[1:] if words is None else list(words)
     if given[:1] in (["fill"], ["guide"]) and "WESPERON_COMPLETE" not in os.environ:
-        from wesperon.core.cutting import behind_first
+        from wesperon.text.truncate import behind_first
 
         words = behind_first(given)
     elif given[:2] == ["demo", "dome"]:

@@ -6,11 +6,11 @@ The cost of a key is that of the open question; the rows above it are kept as th
 
 from __future__ import annotations
 
-from wesperon.core.messages import tell
-from wesperon.editing.events import Key, Mouse
+from wesperon.editing.keys.events import Key, Mouse
 from wesperon.screen.frame import Frame
 from wesperon.screen.layout import place
-from wesperon.widgets.said import bounded
+from wesperon.text.messages import tell
+from wesperon.widgets.footer import bounded
 from wesperon.widgets.widget import Answered, Ended, Interrupted
 
 TYPE_CHECKING = False
@@ -18,8 +18,8 @@ if TYPE_CHECKING:
     from collections.abc import Sequence
     from typing import Any, Protocol
 
-    from wesperon.editing.bindings import Bindings
-    from wesperon.editing.events import Event
+    from wesperon.editing.keys.bindings import Bindings
+    from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Row
     from wesperon.widgets.widget import Outcome, Widget
 

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from wesperon.core import Complaint
-from wesperon.core.messages import tell
+from wesperon.ground import Complaint
+from wesperon.text.messages import tell
 from wesperon.widgets.menu import Menu
 from wesperon.widgets.widget import Answered
 
@@ -12,7 +12,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Iterable
     from typing import Any, ClassVar
 
-    from wesperon.core.objects import Choices
+    from wesperon.values.kinds.choice_list import Choices
     from wesperon.widgets.widget import Prompt
 
 

@@ -8,19 +8,19 @@ it. A complaint about the text stays under it, the cursor at the fault, until th
 
 from __future__ import annotations
 
-from wesperon.core import Complaint
-from wesperon.core.messages import tell
-from wesperon.editing.chords import TYPE, Act, Chords
-from wesperon.editing.clusters import after
 from wesperon.editing.editor import OWN, SELECTING, Editor, Memory
 from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, Draft, insert, whole
-from wesperon.editing.events import Closed, Key, Mouse, Paste
-from wesperon.editing.keymap import MODELESS
+from wesperon.editing.graphemes import after
+from wesperon.editing.keys.events import Closed, Key, Mouse, Paste
+from wesperon.editing.keys.modeless import MODELESS
+from wesperon.editing.keys.resolver import TYPE, Act, Chords
+from wesperon.ground import Complaint
 from wesperon.screen.frame import Frame, row_text
 from wesperon.screen.layout import field, labelled, place
-from wesperon.screen.sheet import Sheet, overlay
+from wesperon.screen.line_wrap import Sheet, overlay
 from wesperon.screen.width import width
-from wesperon.widgets.said import bounded, foot_row, in_columns
+from wesperon.text.messages import tell
+from wesperon.widgets.footer import bounded, foot_row, in_columns
 from wesperon.widgets.widget import Answered, Ended, Requests
 
 TYPE_CHECKING = False
@@ -28,15 +28,15 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Mapping
     from typing import Any, ClassVar
 
-    from wesperon.editing.bindings import Bindings
-    from wesperon.editing.colours import Colours
-    from wesperon.editing.events import Event
-    from wesperon.editing.past import Past, Recall
-    from wesperon.editing.split import Split
+    from wesperon.editing.history_view import Past, Recall
+    from wesperon.editing.keys.bindings import Bindings
+    from wesperon.editing.keys.events import Event
+    from wesperon.editing.line_index import Split
+    from wesperon.highlight.highlighting import Colours
     from wesperon.screen.frame import Row
     from wesperon.screen.layout import Place
-    from wesperon.screen.sheet import Marks
-    from wesperon.widgets.finder import Finder
+    from wesperon.screen.line_wrap import Marks
+    from wesperon.widgets.incremental_search import Finder
     from wesperon.widgets.widget import Outcome, Prompt
 
 #: The most rows of a text that are shown at a time.
@@ -126,7 +126,7 @@ class Line(Requests):
             self.leave_finder()
             self._put(event.text)
         elif isinstance(event, Mouse):
-            from wesperon.widgets.rarer import click
+            from wesperon.widgets.line_actions import click
 
             click(self, event)
         elif isinstance(event, Closed):
@@ -147,7 +147,7 @@ class Line(Requests):
         elif name in MOVES or name in DELETIONS or name in CHANGES or name in OWN or name in SELECTING:
             self._edit(name, act.count)
         elif name:
-            from wesperon.widgets.rarer import RARER
+            from wesperon.widgets.line_actions import RARER
 
             RARER[name](self)
         self.act_before = name
@@ -226,8 +226,8 @@ class Line(Requests):
         if self.language is None or not text or not self.dressing[1] or len(text) > COLOURED:
             return ()
         if self.colours is None:
-            from wesperon.editing.colours import colours_for
-            from wesperon.editing.styles import roles_of
+            from wesperon.highlight.highlighting import colours_for
+            from wesperon.highlight.sgr_colours import roles_of
 
             self.colours = colours_for(self.language, roles_of(*self.dressing), self._split())
         return self.colours.marks(text, number)

@@ -6,15 +6,15 @@ current. The list may grow while it is open.
 
 from __future__ import annotations
 
-from wesperon.core import Complaint
-from wesperon.core.messages import tell
-from wesperon.core.visible import visible
-from wesperon.editing.events import Closed, Key, Mouse, Paste
+from wesperon.editing.keys.events import Closed, Key, Mouse, Paste
+from wesperon.ground import Complaint
 from wesperon.screen.frame import Frame
 from wesperon.screen.layout import field, labelled, place
 from wesperon.screen.width import cut, width
-from wesperon.widgets.said import bounded, foot_row
-from wesperon.widgets.sight import IN_SIGHT, Sight
+from wesperon.text.escape import visible
+from wesperon.text.messages import tell
+from wesperon.widgets.footer import bounded, foot_row
+from wesperon.widgets.viewport import IN_SIGHT, Sight
 from wesperon.widgets.widget import Answered, Ended, Requests
 
 TYPE_CHECKING = False
@@ -22,11 +22,11 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Sequence
     from typing import Any, ClassVar
 
-    from wesperon.core.objects import Choices
-    from wesperon.editing.events import Event
+    from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Row
     from wesperon.screen.layout import Place
-    from wesperon.widgets.narrowing import Search
+    from wesperon.values.kinds.choice_list import Choices
+    from wesperon.widgets.filtering import Search
     from wesperon.widgets.widget import Outcome, Prompt
 
 
@@ -158,7 +158,7 @@ class Menu(Requests):
 
     def _narrow(self, needle: str) -> None:
         """List the choices that hold what was typed."""
-        from wesperon.widgets.narrowing import Search
+        from wesperon.widgets.filtering import Search
 
         before = self.current
         self.needle = needle if needle.strip() else ""
@@ -278,7 +278,7 @@ class Menu(Requests):
         role = "current" if is_current else "note" if barred else self._role(at)
         row: Row = ((self._mark(at), role),) if self._mark(at) else ()
         if self.search is not None:
-            from wesperon.widgets.narrowing import marked
+            from wesperon.widgets.filtering import marked
 
             row = (*row, *marked(label, self.search.parts, role, "current-match" if is_current else "match"))
         else:

@@ -2,19 +2,19 @@
 
 from __future__ import annotations
 
-from wesperon.core.messages import tell
-from wesperon.editing.events import Closed, Key
+from wesperon.editing.keys.events import Closed, Key
 from wesperon.screen.frame import Frame
 from wesperon.screen.layout import labelled, place
 from wesperon.screen.width import cut, wrap
-from wesperon.widgets.said import foot_row
+from wesperon.text.messages import tell
+from wesperon.widgets.footer import foot_row
 from wesperon.widgets.widget import Answered, Ended, Requests
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from typing import ClassVar
 
-    from wesperon.editing.events import Event
+    from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Row
     from wesperon.widgets.widget import Outcome, Prompt
 

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from wesperon.core import Complaint, tell
-from wesperon.editing.clusters import clusters
 from wesperon.editing.editor import Editor, Memory
 from wesperon.editing.edits import Draft
+from wesperon.editing.graphemes import clusters
+from wesperon.ground import Complaint, tell
 from wesperon.screen.frame import Frame
 from wesperon.screen.layout import field
 from wesperon.widgets.line import Line
@@ -16,7 +16,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable
     from typing import Any
 
-    from wesperon.editing.chords import Act
+    from wesperon.editing.keys.resolver import Act
     from wesperon.widgets.widget import Prompt
 
 #: What is shown for each character while it is typed, and for a whole secret afterwards.

@@ -6,21 +6,21 @@ agree. Any other text will do as well: Enter takes what stands in the line.
 
 from __future__ import annotations
 
-from wesperon.core.messages import tell
-from wesperon.core.visible import visible
 from wesperon.editing.edits import Draft, insert
 from wesperon.screen.width import cut, width
+from wesperon.text.escape import visible
+from wesperon.text.messages import tell
+from wesperon.widgets.filtering import marked
+from wesperon.widgets.footer import shared_beginning
 from wesperon.widgets.line import Line
-from wesperon.widgets.narrowing import marked
-from wesperon.widgets.offers import Offers
-from wesperon.widgets.said import shared_beginning
+from wesperon.widgets.suggestion_filter import Offers
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from typing import Any, ClassVar
 
-    from wesperon.core.supply import Supply
     from wesperon.screen.frame import Row
+    from wesperon.values.suggestions import Supply
 
 #: The most rows of the list, and the most candidates in it.
 ROWS, LISTED = 8, 400

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from wesperon.core.frozen import frozen
+from wesperon.frozen import frozen
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from typing import Any, Protocol
 
-    from wesperon.editing.events import Event
+    from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Frame
 
     class Widget(Protocol):

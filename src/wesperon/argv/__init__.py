@@ -1,0 +1,1 @@
+"""The command line: its grammar, its errors, replay, undeclared arguments. Imports output and below."""

@@ -1,0 +1,169 @@
+"""Arguments that nobody declared: what arrived, word by word."""
+
+from __future__ import annotations
+
+import sys
+
+from wesperon.argv.grammar import is_plain_word
+from wesperon.frozen import frozen
+from wesperon.ground import Complaint
+from wesperon.text.escape import visible
+from wesperon.text.quoting import join
+from wesperon.text.truncate import counted
+from wesperon.values.kinds.builtin import REAL, SWITCH, WHOLE
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Iterator, Sequence
+
+
+@frozen
+class Word:
+    """One word: its position, counted from 1 without the program, and what it seems to be.
+
+    ``name`` is empty for a plain word; ``value`` is the text that the name has, or the word itself; ``looks`` the type
+    that the value looks like.
+    """
+
+    position: int
+    text: str
+    name: str
+    value: str
+    looks: str
+
+
+class Split:
+    """The words that a program was given; made by :func:`split`.
+
+    ``program`` is the program itself, ``line`` the line as the interpreter was started, ``words`` all words behind the
+    program, ``named`` those that have a name (``--name value``, ``--name=value``, ``name=value``; a name without a
+    value is ``yes``), ``plain`` those that have none. ``len`` counts the words, ``str`` is a table.
+    """
+
+    def __init__(self, words: Sequence[str]) -> None:
+        self.program = sys.argv[0] if sys.argv else ""
+        self.line = join(sys.orig_argv)
+        self.words = list(words)
+        self.named: dict[str, str] = {}
+        self.plain: list[str] = []
+        self.parts = self._parts()
+
+    def __len__(self) -> int:
+        return len(self.words)
+
+    def __iter__(self) -> Iterator[Word]:
+        return iter(self.parts)
+
+    def _parts(self) -> list[Word]:
+        parts: list[Word] = []
+        at = 0
+        named = True
+        while at < len(self.words):
+            word = self.words[at]
+            following = self.words[at + 1] if at + 1 < len(self.words) else None
+            name, value = _name_in(word) if named else ("", word)
+            at += 1
+            if named and word == "--":
+                named = False
+                parts.append(Word(at, word, "", "", "the end of the names"))
+                continue
+            if name and value is None and following is not None and is_plain_word(following):
+                value = following
+                parts.append(Word(at, word, name, "", "a name, its value follows"))
+                parts.append(Word(at + 1, following, name, value, looks_like(value)))
+                at += 1
+            else:
+                value = "yes" if value is None else value
+                parts.append(Word(at, word, name, value, looks_like(value)))
+            if name:
+                self.named[name] = value
+            else:
+                self.plain.append(value)
+        return parts
+
+    def together(self) -> list[tuple[int, list[str]]]:
+        """Runs of neighbouring plain words of text, each with the position of its first.
+
+        These look like one value that lost its quotes.
+        """
+        runs: list[tuple[int, list[str]]] = []
+        last = 0
+        for part in self.parts:
+            if part.looks != "text" or (part.name and part.text == part.value):
+                continue
+            if runs and last == part.position - 1 and not part.name:
+                runs[-1][1].append(part.value)
+            else:
+                runs.append((part.position, [part.value]))
+            last = part.position
+        return [run for run in runs if len(run[1]) > 1]
+
+    def __str__(self) -> str:
+        lines = [
+            f"program  {visible(self.program)}",
+            f"   line  {visible(self.line)}",
+            f"  words  {len(self)}",
+        ]
+        if self.parts:
+            rows = [
+                (str(part.position), visible(part.text), visible(part.name), visible(part.value), part.looks)
+                for part in self.parts
+            ]
+            lines += ["", *_aligned([("", "word", "name", "value", "looks like"), *rows])]
+        for position, words in self.together():
+            last = position + len(words) - 1
+            these = f"{position} and {last} are both" if len(words) == 2 else f"{position} to {last} are all"
+            lines += ["", f"Words {these} text. If they are one value, quote it:"]
+            lines.append(f"  {visible(join([' '.join(words)]))}")
+        return "\n".join(lines)
+
+    def __repr__(self) -> str:
+        return f"<{counted(len(self), 'word')}: {self.words!r}>"
+
+
+def split(words: Sequence[str] | None = None) -> Split:
+    """What arrived, with no declaration: ``.program``, ``.line``, ``.words``, ``.named``, and a table to print.
+
+    ``words`` are those behind the program; ``None`` means those of the process. Nothing is converted and nothing is
+    refused.
+    """
+    return Split(sys.argv[1:] if words is None else words)
+
+
+def looks_like(text: str) -> str:
+    """The type that a text looks like."""
+    if not text.strip():
+        return "nothing" if not text else "blanks"
+    for kind in (WHOLE, REAL, SWITCH):
+        try:
+            kind.read(text.strip())
+        except Complaint:
+            continue
+        return kind.wanted
+    return "text"
+
+
+def _name_in(word: str) -> tuple[str, str | None]:
+    """The name that a word carries and the value behind it; an empty name where it is a plain word."""
+    if not is_plain_word(word) and word != "--":
+        name, equals, value = word.lstrip("-").partition("=")
+        return (name, value if equals else None) if name else ("", word)
+    name, equals, value = word.partition("=")
+    if equals and name.replace("-", "_").isidentifier():
+        return name, value
+    return "", word
+
+
+def _aligned(rows: list[tuple[str, ...]]) -> list[str]:
+    """The rows as a table with two blanks between columns; the first column is right-aligned."""
+    from wesperon.screen.width import width
+    from wesperon.text.truncate import cut_middle
+
+    rows = [tuple(cut_middle(text, 40) for text in row) for row in rows]
+    widths = [max(width(row[at]) for row in rows) for at in range(len(rows[0]))]
+    lines = []
+    for row in rows:
+        padded = [text + " " * (widths[at] - width(text)) for at, text in enumerate(row)]
+        padded[0] = padded[0].strip().rjust(widths[0])
+        lines.append("  ".join(padded).rstrip())
+    return lines

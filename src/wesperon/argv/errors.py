@@ -1,0 +1,197 @@
+"""What can be wrong with the words of a command line, as problems. Loaded only where something is."""
+
+from __future__ import annotations
+
+from itertools import pairwise
+
+from wesperon.argv.grammar import OWN_SWITCHES, OWN_VALUES, is_plain_word
+from wesperon.ground import Complaint, quoted, tell
+from wesperon.output.slot_phrases import secret_places
+from wesperon.text.quoting import join
+from wesperon.text.spelling import nearest
+from wesperon.text.truncate import counted
+from wesperon.values.problems import Problem
+from wesperon.values.records import WORDS
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Mapping, Sequence
+    from typing import Any
+
+    from wesperon.argv.grammar import Given, Names, Reading, Run
+    from wesperon.values.slots import Slot
+
+
+def unknown(names: Names, at: int, word: str, name: str, candidates: list[str], *, hinted: bool = True) -> Problem:
+    """A long name that means no slot, or more than one; ``hinted``: with the nearest right ones."""
+    shown = quoted("--" + name)[1:-1]
+    if candidates:
+        among = tell(" or ").join(f"--{candidate}" for candidate in candidates)
+        reason = tell("{shown} may mean {among}: write more of it", shown=shown, among=among)
+    else:
+        near = nearest(name, [*names.long, *OWN_SWITCHES, *OWN_VALUES]) if hinted else []
+        hint = tell("; nearest: {list}", list=", ".join("--" + long for long in near)) if near else ""
+        reason = tell("{shown} is not known here{hint}", shown=shown, hint=hint)
+    return Problem(reason, None, WORDS, word, words=(at,))
+
+
+def unknown_letter(names: Names, at: int, word: str, offset: int) -> Problem:
+    """A letter in a word with one hyphen that means no slot."""
+    shown = quoted("-" + word[offset])[1:-1]
+    long = names.candidates(word[1:]) if len(word) > 2 or word[1:] in names.long else []
+    hint = tell("; with two hyphens, --{long} is", long=long[0]) if len(long) == 1 else ""
+    where = "" if offset == 1 else " in it"
+    return Problem(
+        tell("{shown}{where} is not known here{hint}", shown=shown, where=where, hint=hint),
+        None,
+        WORDS,
+        word,
+        offset,
+        (at,),
+    )
+
+
+def value_of_no(slot: Slot[Any], at: int, word: str, text: str) -> Problem:
+    """A switch that was denied by its name and by a value."""
+    reason = tell("--no-{word} takes no value: write --{word}={part}", word=slot.word, part=quoted(text or "no")[1:-1])
+    return Problem(reason, slot.name, WORDS, word, words=(at,))
+
+
+def no_value(reading: Reading, slot: Slot[Any], at: int, name: str) -> Problem:
+    """A name whose value does not follow."""
+    words = reading.words
+    behind = (
+        tell("{words} stands there", words=quoted(words[at + 1]))
+        if at + 1 < len(words)
+        else tell("the line ends there")
+    )
+    reason = tell(
+        "{name} wants {wanted} behind it, and {behind}: write {name} {placeholder}",
+        name=name,
+        wanted=slot.kind.wants,
+        behind=behind,
+        placeholder=slot.kind.placeholder,
+    )
+    return Problem(reason, slot.name, WORDS, words[at], words=(at,))
+
+
+def not_allowed(name: str, text: str | None, allowed: Sequence[str] | None, at: int) -> Problem:
+    """One of the names that every program has, with a value that it does not take."""
+    got = quoted(text) if text else tell("nothing")
+    wanted = (
+        tell("is one of {list}", list=", ".join(allowed))
+        if allowed
+        else tell("wants the name of a file, or - for standard input")
+    )
+    return Problem(
+        tell("--{name} {wanted}, and got {got}", name=name, wanted=wanted, got=got), None, WORDS, text, words=(at,)
+    )
+
+
+def too_many(reading: Reading, places: Sequence[int], slots: Sequence[Slot[Any]]) -> Problem:
+    """Plain words for which there is no slot; ``slots`` are those that plain words can fill."""
+    wanted = len(slots)
+    if reading.secrets or any(slot.secret for slot in slots):
+        reason = tell(
+            "{count} too many: {wanted} can stand here",
+            count=counted(len(places), "word"),
+            wanted=counted(wanted, "word"),
+        )
+        return Problem(reason, None, WORDS, None, words=tuple(places))
+    texts = " ".join(quoted(reading.words[at]) for at in places[:3]) + (" ..." if len(places) > 3 else "")
+    can = counted(wanted, "word") if wanted else tell("none")
+    reason = tell(
+        "{count} too many: {texts}; {can} can stand here", count=counted(len(places), "word"), texts=texts, can=can
+    )
+    line, joined = mended(reading, slots)
+    if line:
+        reading.is_mended, places = True, joined
+        reason = tell(
+            "{count} where {wanted} can stand; with quotes it is: {line}",
+            count=counted(len(reading.plain), "word"),
+            wanted=wanted,
+            line=line,
+        )
+    return Problem(reason, None, WORDS, reading.words[places[0]], words=tuple(places))
+
+
+def mended(reading: Reading, slots: Sequence[Slot[Any]]) -> tuple[str, list[int]]:
+    """The line as it should have been typed, where quoting neighbouring words would leave none over, and these words.
+
+    ``slots`` are those that plain words can fill, in order. One run of neighbours is joined, as long as there are words
+    too many; the first such run that the slots can all read is the one.
+    """
+    plain = reading.plain
+    surplus = len(plain) - len(slots)
+    apart = any(following - at != 1 for at, following in pairwise(plain))
+    if not 0 < surplus < 30 or len(plain) > 40 or apart:
+        return "", []
+    texts = [reading.words[at] for at in plain]
+    for start, slot in enumerate(slots):
+        if not slot.kind.keeps_blanks and not hasattr(slot.kind, "choices"):
+            continue
+        joined = [*texts[:start], " ".join(texts[start : start + surplus + 1]), *texts[start + surplus + 1 :]]
+        if all(_fits(one, text) for one, text in zip(slots, joined, strict=True)):
+            before, behind = reading.words[: plain[0]], reading.words[plain[-1] + 1 :]
+            return join([*before, *joined, *behind]), plain[start : start + surplus + 1]
+    return "", []
+
+
+def _fits(slot: Slot[Any], text: str) -> bool:
+    try:
+        slot.read_part(text)
+    except Complaint:
+        return False
+    return True
+
+
+def repeated(slot: Slot[Any], given: Sequence[Given] | Run) -> Problem:
+    """A slot of one value that was given several."""
+    if slot.secret:
+        return secret_word(slot, given)
+    texts = " and ".join(quoted(one.text, 20) for one in [*given][:3])
+    reason = tell("is given {count} times, {texts}: once is wanted", count=len(given), texts=texts)
+    return Problem(reason, slot.name, WORDS, given[-1].text, words=tuple(one.word for one in given))
+
+
+def unreadable(slot: Slot[Any], given: Sequence[Given] | Run, joint: Complaint) -> list[Problem]:
+    """Each of the texts that cannot be read; ``joint`` is what is wrong where they are right one by one."""
+    faults = []
+    for one in given:
+        try:
+            slot.read_part(one.text)
+        except Complaint as complaint:
+            at, text = complaint.position, None if slot.secret else one.text
+            faults.append(Problem(complaint.reason, slot.name, WORDS, text, at, (one.word,), one.offset))
+    if not faults:
+        places = tuple(one.word for one in given)
+        faults.append(Problem(joint.reason, slot.name, WORDS, given[0].text, None, places, given[0].offset))
+    return faults
+
+
+def secret_word(slot: Slot[Any], given: Sequence[Given] | Run) -> Problem:
+    """A secret on the command line, where everybody who lists the processes can read it."""
+    reason = tell(
+        "is secret, and not taken from the command line, where others can read it: {slot}", slot=secret_places(slot)
+    )
+    words = tuple(one.word for one in given)
+    return Problem(reason, slot.name, WORDS, None, words=words, offset=given[0].offset)
+
+
+def find_secrets(reading: Reading, slots: Mapping[str, Slot[Any]]) -> None:
+    """Note the words that hold secrets, and those that may: values of names that nobody knows."""
+    for name, given in reading.given.items():
+        if slots[name].secret:
+            reading.secrets.update({one.word: one.offset for one in given})
+    for place, problem in enumerate(reading.problems):
+        if problem.slot is not None:
+            continue
+        reading.problems[place] = Problem(problem.reason, None, WORDS, None, None, problem.words)
+        for at in problem.words:
+            word = reading.words[at]
+            if is_plain_word(word):
+                reading.secrets[at] = 0
+            elif "=" in word:
+                reading.secrets[at] = word.index("=") + 1
+            elif at + 1 < len(reading.words) and is_plain_word(reading.words[at + 1]):
+                reading.secrets[at + 1] = 0

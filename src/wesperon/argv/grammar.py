@@ -1,0 +1,344 @@
+"""The grammar of the command line: which word belongs to which slot.
+
+Names come first, wherever they stand; the words that are left fill the slots that were not named, in the order of
+declaration. No word is converted here, so what a word belongs to never depends on what it says, but for its
+beginning:
+
+    word            is
+    --              the end of the names: every word behind it is a plain word
+    --name          a switch: yes; otherwise the next word is the value, whatever it looks like, unless it is --
+                    or itself a declared name
+    --no-name       a switch: no
+    --name=text     the value, for switches too; the text may be empty
+    -x              the same by its letter
+    -xtext          the value behind the letter; behind switches further letters may follow: -qvm30
+    -5  -.5         a plain word: a negative number
+    -               a plain word; standard input, where its slot is piped
+    anything else   a plain word
+
+A name may be cut to a beginning that no other has; an exact name wins. The names that every program has (``help``,
+``version``, ``asking``, ``answers``) are never cut. An unknown name swallows nothing. A name stands once, unless its
+slot takes several. A ``rest`` slot takes every plain word that is left; slots declared behind it take theirs from the
+end.
+
+The reference for what is silent here are the POSIX Utility Syntax Guidelines (Base Definitions, 12.2).
+"""
+
+from __future__ import annotations
+
+from wesperon.ground import Complaint
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Iterator, Mapping, Sequence
+    from typing import Any
+
+    from wesperon.values.problems import Problem
+    from wesperon.values.slots import Slot
+
+
+class Given:
+    """A text that a word gave to a slot: which word, and where in it the text begins."""
+
+    __slots__ = ("offset", "text", "word")
+
+    def __init__(self, text: str, word: int, offset: int = 0) -> None:
+        self.text = text
+        self.word = word
+        self.offset = offset
+
+
+class Run:
+    """The words of a ``rest`` slot, as a series of ``Given`` that are made when somebody looks at them."""
+
+    def __init__(self, words: Sequence[str], places: Sequence[int]) -> None:
+        self.words = words
+        self.places = places
+
+    def __len__(self) -> int:
+        return len(self.places)
+
+    def __getitem__(self, at: int) -> Given:
+        place = self.places[at]
+        return Given(self.words[place], place)
+
+    def __iter__(self) -> Iterator[Given]:
+        return (Given(self.words[place], place) for place in self.places)
+
+    @property
+    def texts(self) -> list[str]:
+        """The texts alone."""
+        words = self.words
+        return [words[place] for place in self.places]
+
+
+class Reading:
+    """What the words said, before anything is converted.
+
+    ``given`` holds the texts for each slot by name, ``own`` those for the names that every program has; ``command``
+    are the places of words that named the command and belong to no slot; ``claims`` the slots for which a word ``-``
+    stands, and its place; ``is_mended`` whether the one thing wrong is quotes that were lost;
+    ``secrets`` the words that hold a secret, and where in each it begins.
+    """
+
+    def __init__(self, words: Sequence[str], command: frozenset[int] = frozenset()) -> None:
+        self.words = tuple(words)
+        self.command = command
+        self.given: dict[str, list[Given] | Run] = {}
+        self.own: dict[str, str] = {}
+        self.problems: list[Problem] = []
+        self.plain: list[int] = []
+        self.claims: dict[str, int] = {}
+        self.is_mended = False
+        self.secrets: dict[int, int] = {}
+
+    @property
+    def shown(self) -> tuple[str, ...]:
+        """The words as they may be repeated: without what is secret."""
+        if not self.secrets:
+            return self.words
+        hidden = self.secrets
+        return tuple([word[: hidden[at]] + "***" if at in hidden else word for at, word in enumerate(self.words)])
+
+
+#: When to ask: not at all, for what is missing and has no default, for everything that no word gave.
+NEVER, IF_MISSING, ALL = MODES = ("never", "missing", "all")
+
+#: How many unknown names are compared with the right ones; nobody reads more.
+MOST_HINTS = 20
+
+#: The names that every program has, and whether a value follows.
+OWN_SWITCHES = ("help", "version")
+OWN_VALUES: dict[str, tuple[str, ...] | None] = {"asking": MODES, "answers": None}
+
+
+class Names:
+    """The declared names, and the one slot that each means."""
+
+    def __init__(self, slots: Mapping[str, Slot[Any]], prefixes: bool = True) -> None:
+        self.prefixes = prefixes
+        self.long: dict[str, tuple[Slot[Any], bool]] = {}
+        self.short: dict[str, Slot[Any]] = {}
+        for slot in slots.values():
+            self.long[slot.word] = (slot, True)
+            if slot.kind.is_switch:
+                self.long["no-" + slot.word] = (slot, False)
+            if slot.short:
+                self.short[slot.short] = slot
+
+    def candidates(self, name: str) -> list[str]:
+        """The long names that ``name`` may stand for: itself, else those that begin with it."""
+        if name in self.long:
+            return [name]
+        return [long for long in self.long if long.startswith(name)] if self.prefixes and name else []
+
+    def is_declared(self, word: str) -> bool:
+        """Whether the word is a declared name, so that it cannot be the value of the name before it."""
+        if word.startswith("--"):
+            name = word[2:].partition("=")[0]
+            return name in OWN_SWITCHES or name in OWN_VALUES or bool(self.candidates(name))
+        return word[:1] == "-" and word[1:2] in self.short
+
+
+def read_words(
+    slots: Mapping[str, Slot[Any]],
+    words: Sequence[str],
+    *,
+    prefixes: bool = True,
+    command: frozenset[int] = frozenset(),
+) -> Reading:
+    """Give each word to its slot. Problems are collected in the reading, none is raised."""
+    reading = Reading(words, command)
+    names = Names(slots, prefixes)
+    at = 0
+    # Only words with a hyphen in front need a look; the plain ones between them are taken in runs.
+    for place in [place for place, word in enumerate(words) if word[:1] == "-"]:
+        if place < at:  # the value of the name before
+            continue
+        reading.plain.extend(range(at, place))
+        word = words[place]
+        at = place + 1
+        if word == "--":
+            break
+        if word.startswith("--"):
+            at = _long(reading, names, place)
+        elif is_plain_word(word):
+            reading.plain.append(place)
+        else:
+            at = _letters(reading, names, place)
+    reading.plain.extend(range(at, len(words)))
+    if command:
+        reading.plain = [place for place in reading.plain if place not in command]
+    _place(reading, slots)
+    if any(slot.secret for slot in slots.values()):
+        from wesperon.argv.errors import find_secrets
+
+        find_secrets(reading, slots)
+    _repeated(reading, slots)
+    return reading
+
+
+def is_plain_word(word: str) -> bool:
+    """Whether a word is no name: it has no hyphen in front, is one alone, or is a negative number."""
+    return word[:1] != "-" or word == "-" or word[1].isdigit() or (word[1] == "." and word[2:3].isdigit())
+
+
+def _long(reading: Reading, names: Names, at: int) -> int:
+    """Read ``--name`` at a place; the place of the next word."""
+    word = reading.words[at]
+    name, equals, text = word[2:].partition("=")
+    offset = len(word) - len(text)
+    if name in OWN_SWITCHES and (not equals or (name, text) == ("help", "all")):
+        reading.own[name] = text or "yes"
+        return at + 1
+    if name in OWN_VALUES:
+        return _own_value(reading, names, at, name, text if equals else None)
+    candidates = names.candidates(name)
+    if len(candidates) != 1:
+        from wesperon.argv.errors import unknown
+
+        hinted = len(reading.problems) < MOST_HINTS
+        reading.problems.append(unknown(names, at, word, name, candidates, hinted=hinted))
+        return at + 1
+    slot, positive = names.long[candidates[0]]
+    if not positive and equals:
+        from wesperon.argv.errors import value_of_no
+
+        reading.problems.append(value_of_no(slot, at, word, text))
+        return at + 1
+    if equals:
+        return _give(reading, slot, Given(text, at, offset), at + 1)
+    if slot.kind.is_switch:
+        return _give(reading, slot, Given("yes" if positive else "no", at), at + 1)
+    return _next_word(reading, names, slot, at, f"--{slot.word}")
+
+
+def _letters(reading: Reading, names: Names, at: int) -> int:
+    """Read ``-x``, ``-xtext`` or a cluster of switches at a place; the place of the next word."""
+    word = reading.words[at]
+    for offset in range(1, len(word)):
+        slot = names.short.get(word[offset])
+        if slot is None:
+            from wesperon.argv.errors import unknown_letter
+
+            reading.problems.append(unknown_letter(names, at, word, offset))
+            return at + 1
+        if not slot.kind.is_switch:
+            if offset + 1 < len(word):
+                return _give(reading, slot, Given(word[offset + 1 :], at, offset + 1), at + 1)
+            return _next_word(reading, names, slot, at, f"-{slot.short}")
+        _give(reading, slot, Given("yes", at), at + 1)
+    return at + 1
+
+
+def _next_word(reading: Reading, names: Names, slot: Slot[Any], at: int, name: str) -> int:
+    """Give the word behind a name to its slot; the place of the next word."""
+    words = reading.words
+    if _is_value(reading, names, at + 1):
+        return _give(reading, slot, Given(words[at + 1], at + 1), at + 2)
+    from wesperon.argv.errors import no_value
+
+    reading.problems.append(no_value(reading, slot, at, name))
+    return at + 1
+
+
+def _is_value(reading: Reading, names: Names, at: int) -> bool:
+    """Whether there is a word at a place that the name before it may take as its value."""
+    words = reading.words
+    return at < len(words) and at not in reading.command and words[at] != "--" and not names.is_declared(words[at])
+
+
+def _own_value(reading: Reading, names: Names, at: int, name: str, text: str | None) -> int:
+    """Read one of the program's own names that has a value; the place of the next word."""
+    words = reading.words
+    places: tuple[int, ...] = (at,)
+    if text is None and _is_value(reading, names, at + 1):
+        text = words[at + 1]
+        places = (at, at + 1)
+    allowed = OWN_VALUES[name]
+    if text and (allowed is None or text in allowed):
+        reading.own[name] = text
+    else:
+        from wesperon.argv.errors import not_allowed
+
+        reading.problems.append(not_allowed(name, text, allowed, places[-1]))
+    return places[-1] + 1
+
+
+def _give(reading: Reading, slot: Slot[Any], given: Given, following: int) -> int:
+    """Note a text for a slot; ``following`` is passed through, the place of the next word."""
+    series: Any = reading.given.setdefault(slot.name, [])
+    series.append(given)
+    return following
+
+
+def _place(reading: Reading, slots: Mapping[str, Slot[Any]]) -> None:
+    """Give the plain words to the slots that were not named."""
+    open_slots = [slot for slot in slots.values() if not slot.named_only and slot.name not in reading.given]
+    plain = reading.plain
+    split = next((at for at, slot in enumerate(open_slots) if slot.rest), None)
+    if split is None:
+        front, back = open_slots, []
+    else:
+        front, back = open_slots[:split], open_slots[split + 1 :]
+    for slot, at in zip(front, plain, strict=False):
+        _give(reading, slot, Given(reading.words[at], at), 0)
+    left = plain[len(front) :]
+    behind = left[max(len(left) - len(back), 0) :] if back else []
+    for slot, at in zip(back, behind, strict=False):
+        _give(reading, slot, Given(reading.words[at], at), 0)
+    left = left[: len(left) - len(behind)]
+    if split is not None:
+        if left:
+            reading.given[open_slots[split].name] = Run(reading.words, left)
+    elif left:
+        from wesperon.argv.errors import too_many
+
+        problem = too_many(reading, left, front)
+        reading.problems[:] = [problem] if reading.is_mended else [*reading.problems, problem]
+
+
+def _repeated(reading: Reading, slots: Mapping[str, Slot[Any]]) -> None:
+    """Find the slots that were given more than once and take one value only."""
+    for name, given in reading.given.items():
+        slot = slots[name]
+        if len(given) > 1 and not (slot.several or slot.kind.unites):
+            from wesperon.argv.errors import repeated
+
+            reading.problems.append(repeated(slot, given))
+
+
+def convert(slots: Mapping[str, Slot[Any]], reading: Reading) -> dict[str, Any]:
+    """The values of the texts that the words gave, by slot; what cannot be read joins the reading's problems.
+
+    A slot all of whose texts are blank is left out: its value is missing.
+    """
+    values = {}
+    for name, all_given in reading.given.items():
+        slot = slots[name]
+        if slot.secret is True:
+            from wesperon.argv.errors import secret_word
+
+            reading.problems.append(secret_word(slot, all_given))
+            continue
+        if slot.kind.depends:  # read once the answers before it are there
+            continue
+        if slot.piped and len(all_given) == 1 and all_given[0].text == "-":
+            reading.claims[name] = all_given[0].word
+            continue
+        if isinstance(all_given, Run) and (many := slot.read_all(all_given.texts)) is not None:
+            try:
+                values[name] = slot.counted(many)
+                continue
+            except Complaint:
+                pass  # told below, with its words
+        given = [one for one in all_given if not slot.is_blank(one.text)]
+        if not given or (len(all_given) > 1 and not (slot.several or slot.kind.unites)):
+            continue
+        try:
+            values[name] = slot.gather([one.text for one in given])
+        except Complaint as complaint:
+            from wesperon.argv.errors import unreadable
+
+            reading.problems.extend(unreadable(slot, given, complaint))
+    return values

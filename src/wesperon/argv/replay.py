@@ -1,0 +1,71 @@
+"""The words that give a record's values again, and the whole command line."""
+
+from __future__ import annotations
+
+import os
+import sys
+
+from wesperon.text.quoting import join
+from wesperon.values.slots import MISSING
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Any
+
+    from wesperon.values.records import Record
+    from wesperon.values.slots import Slot
+
+
+def words_of(record: Record) -> list[str]:
+    """The words that fill an equal record: ``--name=value`` for each slot in turn.
+
+    Left out is ``None``, and a default that nothing else could take the place of. Raises DeclarationError for a value
+    of a kind of the program's own without ``text=``.
+    """
+    everything = os.environ.get("WESPERON_ASKING") == "all"
+    made: list[str] = []
+    before = type(record).__new__(type(record))
+    for name, slot in record._slots.items():
+        value = record.__dict__[name]
+        if value is not None and not slot.secret and (everything or not _same(slot, value, slot.fallback(before))):
+            items = value if slot.several else (value,)
+            if slot.piped == "stream":
+                if value.items is None:
+                    continue  # what came through a pipe is not there any more
+                items = value.items
+            here = slot.here(before)
+            made += [f"--{slot.word}={here.text(item)}" for item in items]
+        before.__dict__[name] = value
+    return made
+
+
+def _same(slot: Slot[Any], value: Any, default: Any) -> bool:
+    """Whether the default stands for the value, down to what equality does not see (``1`` and ``1.0``)."""
+    return default is not MISSING and type(value) is type(default) and value == default and repr(value) == repr(default)
+
+
+def replay_of(record: Record) -> str:
+    """The command line that fills an equal record, quoted for a POSIX shell."""
+    everything = record.__dict__.get("_all", record)
+    return join([*started(), *record.__dict__.get("_prefix", ()), *words_of(everything)])
+
+
+def started() -> list[str]:
+    """How the program was started, as words, without the words that were given to it."""
+    program = sys.argv[0] if sys.argv else ""
+    name = os.path.basename(program)
+    if name and os.path.isfile(program):
+        for folder in os.get_exec_path():
+            found = os.path.join(folder, name)
+            if os.access(found, os.X_OK) and os.path.samefile(found, program):
+                return [name]
+    given = len(sys.argv) - 1
+    return sys.orig_argv[: len(sys.orig_argv) - given] or [program]
+
+
+def program_name() -> str:
+    """The name of the program, as its users know it."""
+    name = os.path.basename(sys.argv[0]) if sys.argv else ""
+    if name == "__main__.py":
+        return os.path.basename(os.path.dirname(sys.argv[0]))
+    return name or "program"

@@ -1,0 +1,206 @@
+"""What a program is made of: commands, and branches of them to any depth.
+
+A member may be given as the text ``"module:Name"`` with a summary: it is imported only when it is called, or when its
+own page is shown, so that a program of a hundred commands starts like a program of one.
+"""
+
+from __future__ import annotations
+
+from wesperon.forms.form import Form
+from wesperon.ground import DeclarationError
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Iterable, Mapping, Sequence
+    from typing import Any, ClassVar
+
+    from wesperon.values.slots import Slot
+
+#: The shared values of the commands that are running, the innermost last.
+running: list[Shared] = []
+
+
+class Shared:
+    """The values of the slots that a program and its branches share with a command, as attributes."""
+
+    def __init__(self, records: Iterable[Form]) -> None:
+        self._records = tuple(records)
+
+    def __getattr__(self, name: str) -> Any:
+        for record in reversed(self.__dict__.get("_records", ())):
+            if name in record._slots:
+                return getattr(record, name)
+        raise AttributeError(f"no slot {name} is shared with this command")
+
+
+class Command(Form):
+    """A form that does something once it is filled; its docstring is its help.
+
+    Its name is the class's in kebab-case (``QueueTarget`` is ``queue-target``), unless ``name = "..."`` stands in the
+    body. ``examples`` in the body are command lines, without the program's name, for its page.
+    """
+
+    _methods: ClassVar[frozenset[str]] = Form._methods | {"run", "shared"}
+    examples: ClassVar[Any] = ()
+
+    def run(self) -> Any:
+        """Do it. ``None`` is status 0, a whole number the exit status; anything else is printed."""
+        raise NotImplementedError(f"{type(self).__name__} does nothing: give it a method run(self)")
+
+    @property
+    def shared(self) -> Shared:
+        """The values of the slots of the program and its branches, as attributes.
+
+        For a command made by another one these are the values of the command that is running.
+        """
+        own: Shared | None = self.__dict__.get("_shared")
+        return own or (running[-1] if running else Shared(()))
+
+
+class Branch:
+    """A named set of commands and branches.
+
+    ``members`` are command classes, branches, and pairs ``("module:Name", "summary")`` for those that are imported only
+    when called; or a mapping from names to any of these. ``shared`` is a form whose slots, by name only, all commands
+    below have too. ``bare`` is what a call does that names no member: a command, or ``"menu"``, ``"console"``,
+    ``"help"``; without it the menu is shown where somebody is there, else a listing, status 2.
+    """
+
+    def __init__(
+        self,
+        name: str,
+        about: str = "",
+        members: Iterable[Any] | Mapping[str, Any] = (),
+        *,
+        shared: type[Form] | None = None,
+        bare: type[Command] | str | None = None,
+    ) -> None:
+        if isinstance(bare, str) and bare not in ("menu", "console", "help"):
+            raise DeclarationError(f"bare={bare!r} is no command, nor one of menu, console, help")
+        self.name = name
+        self.about = about
+        self.shared = shared
+        self.bare = bare
+        for slot in shared._slots.values() if shared else ():
+            slot.named_only = True
+        self.members: dict[str, Member] = {}
+        pairs: Any = members.items() if hasattr(members, "items") else ((None, member) for member in members)
+        for own, given in pairs:
+            member = Member(given, own)
+            if member.name.lower() in self.members:
+                raise DeclarationError(f"{name}: two members are called {member.name}")
+            self.members[member.name.lower()] = member
+
+    def examine(self, above: Mapping[str, Slot[Any]]) -> None:
+        """Raise DeclarationError where a slot above would clash with one below, as far as members are loaded."""
+        shared = {**above, **self.slots}
+        for member in self.members.values():
+            if not shared or not member.is_loaded:
+                continue
+            found = member.loaded
+            if isinstance(found, Branch):
+                found.examine(shared)
+            else:
+                together(found, shared)
+
+    @property
+    def slots(self) -> dict[str, Any]:
+        """The slots that the branch shares with its commands."""
+        return dict(self.shared._slots) if self.shared else {}
+
+    @property
+    def has_secrets(self) -> bool:
+        """Whether a slot of the branch, or below it, is a secret, as far as members are loaded."""
+        loaded = [member.loaded for member in self.members.values() if member.is_loaded]
+        slots = [
+            *self.slots.values(),
+            *(slot for one in loaded if isinstance(one, type) for slot in one._slots.values()),
+        ]
+        return any(slot.secret for slot in slots) or any(one.has_secrets for one in loaded if isinstance(one, Branch))
+
+    @property
+    def keys(self) -> list[str]:
+        """The keys that the branch's table in a file may have beside its own slots: members, and values of ``bare``."""
+        bare = self.bare._slots.values() if isinstance(self.bare, type) else ()
+        return [*self.members, *(key for slot in bare for key in (slot.name, slot.word))]
+
+    def summaries(self) -> dict[str, str]:
+        """The members with a line about each."""
+        return {name: member.summary for name, member in self.members.items()}
+
+
+class Member:
+    """One member of a branch: loaded already, or where to find it."""
+
+    def __init__(self, given: Any, name: str | None = None) -> None:
+        self.where = ""
+        self._loaded: type[Command] | Branch | None = None
+        if isinstance(given, str):
+            given = (given, "")
+        if isinstance(given, tuple):
+            self.where, self.summary = given
+            module, colon, attribute = self.where.partition(":")
+            if not (colon and module and attribute):
+                raise DeclarationError(f"{self.where!r} is no place of a command: write it as 'module:Name'")
+            self.name = name or kebab(attribute)
+        elif isinstance(given, Branch):
+            self._loaded, self.name, self.summary = given, name or given.name, first_line(given.about)
+        elif isinstance(given, type) and issubclass(given, Command):
+            self._loaded, self.name, self.summary = given, name or name_of(given), summary_of(given)
+        else:
+            raise DeclarationError(f"{given!r} is no member: commands, branches and ('module:Name', 'summary') are")
+
+    @property
+    def is_loaded(self) -> bool:
+        """Whether the member has been imported."""
+        return self._loaded is not None
+
+    @property
+    def loaded(self) -> type[Command] | Branch:
+        """The command or branch itself, imported now if it was not; raises DeclarationError where it is not there."""
+        if self._loaded is None:
+            module, _, attribute = self.where.partition(":")
+            found: Any = getattr(__import__(module, fromlist=[attribute]), attribute, None)
+            if not (isinstance(found, Branch) or (isinstance(found, type) and issubclass(found, Command))):
+                raise DeclarationError(f"there is no command or branch at {self.where}")
+            self._loaded = found
+        return self._loaded
+
+
+def together(command: type[Command], shared: Mapping[str, Slot[Any]]) -> type[Form]:
+    """A form of the slots of a command and those that are shared with it; raises DeclarationError for a clash."""
+    for name in shared:
+        if name in command._slots:
+            raise DeclarationError(f"{command.__name__}: a slot {name} is shared with the command already")
+    return type(command.__name__, (Form,), {**shared, **command._slots})
+
+
+def examples_of(command: type[Command]) -> Sequence[str]:
+    """The examples that a command gives."""
+    given = command.examples
+    return given if isinstance(given, (tuple, list)) else ()
+
+
+def name_of(command: type[Command]) -> str:
+    """The name of a command."""
+    own = getattr(command, "name", None)
+    return own if isinstance(own, str) else kebab(command.__name__)
+
+
+def kebab(name: str) -> str:
+    """A class name in kebab-case: ``QueueTarget`` is ``queue-target``."""
+    made = []
+    for at, char in enumerate(name.strip("_")):
+        begins = char.isupper() and at > 0 and (not name[at - 1].isupper() or name[at + 1 : at + 2].islower())
+        made.append("-" + char.lower() if begins and name[at - 1] != "_" else char.lower())
+    return "".join(made).replace("_", "-")
+
+
+def first_line(text: str | None) -> str:
+    """The first line of a text."""
+    return (text or "").strip().partition("\n")[0]
+
+
+def summary_of(command: type[Command]) -> str:
+    """The first line of a command's own docstring."""
+    return first_line(command.__dict__.get("__doc__"))

@@ -1,0 +1,67 @@
+"""What a line of words calls, and the way there."""
+
+from __future__ import annotations
+
+from wesperon.commands.command_tree import Branch, Command
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Iterable, Sequence
+    from typing import Any
+
+    from wesperon.commands.program import Program
+    from wesperon.values.slots import Slot
+
+
+class Call:
+    """What a line of words calls: a command or, where words are missing, a branch; and the way there."""
+
+    def __init__(self, program: Program, words: Sequence[str]) -> None:
+        self.words = tuple(words)
+        self.branches: list[Branch] = [program]
+        self.names: list[str] = []
+        self.places: set[int] = set()
+        self.command: type[Command] | None = None
+
+    @property
+    def shared(self) -> dict[str, Slot[Any]]:
+        """The slots of the program and the branches on the way."""
+        return {name: slot for branch in self.branches for name, slot in branch.slots.items()}
+
+    @property
+    def bare_slots(self) -> dict[str, Slot[Any]]:
+        """The slots of the command that is meant where none is named."""
+        bare = self.branches[-1].bare
+        return dict(bare._slots) if isinstance(bare, type) else {}
+
+    def go_bare(self, words: Sequence[str]) -> None:
+        """Take the command that is meant where none is named; a page is one of the branch, though."""
+        bare = self.branches[-1].bare
+        if self.command is None and isinstance(bare, type) and not {"--help", "--help=all"} & set(words):
+            self.command = bare
+
+    @property
+    def levels(self) -> list[tuple[tuple[str, ...], Iterable[Slot[Any]], Iterable[str]]]:
+        """The tables of a file that may hold values for this call: path, slots, and the keys that others use."""
+        names = self.names
+        levels: list[tuple[tuple[str, ...], list[Slot[Any]], Iterable[str]]] = [
+            (tuple(names[:depth]), list(branch.slots.values()), branch.keys)
+            for depth, branch in enumerate(self.branches)
+        ]
+        own = list(self.command._slots.values()) if self.command else []
+        if len(names) < len(levels):  # a branch stands for its command
+            levels[-1][1].extend(own)
+        else:
+            levels.append((tuple(names), own, ()))
+        return list(levels)
+
+    def step(self, name: str, place: int | None = None) -> None:
+        """Go on to a member of the last branch."""
+        found = self.branches[-1].members[name].loaded
+        self.names.append(name)
+        if place is not None:
+            self.places.add(place)
+        if isinstance(found, Branch):
+            self.branches.append(found)
+        else:
+            self.command = found

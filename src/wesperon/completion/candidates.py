@@ -1,0 +1,179 @@
+"""What may stand at a place of the command line: the candidates of completion in a shell.
+
+Everything is taken from the declaration and from the words before; nothing is offered that cannot be given any more.
+"""
+
+from __future__ import annotations
+
+import os
+
+from wesperon.argv.grammar import OWN_SWITCHES, OWN_VALUES, Names, is_plain_word, read_words
+from wesperon.frozen import frozen
+from wesperon.output.slot_phrases import hint
+from wesperon.output.timed_pull import draw
+from wesperon.text.escape import visible
+from wesperon.values.kinds.choices import AnyOf, OneOf
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Iterable, Mapping, Sequence
+    from typing import Any
+
+    from wesperon.values.slots import Slot
+
+#: The most candidates for one place.
+MOST = 2_000
+
+
+@frozen
+class Candidate:
+    """A text for the whole word, what is said beside it, and whether the word may go on behind it."""
+
+    text: str
+    note: str = ""
+    goes_on: bool = False
+
+
+def candidates(
+    slots: Mapping[str, Slot[Any]], before: Sequence[str], word: str, command: frozenset[int] = frozenset()
+) -> list[Candidate]:
+    """The candidates for a word that has been begun, behind the words before it.
+
+    ``command`` are the places of words before it that name the command.
+    """
+    names = Names(slots)
+    ended = "--" in before
+    if before and not ended:
+        slot = _wants(names, before, command)
+        if slot is not None:
+            return begun(_values(slot, word), word)
+        if before[-1] in ("--asking", "--answers"):
+            return begun(_own(before[-1][2:], word), word)
+    if word.startswith("--") and "=" in word and not ended:
+        name, _, text = word[2:].partition("=")
+        head = f"--{name}="
+        if name in OWN_VALUES:
+            found = _own(name, text)
+        else:
+            meant = names.candidates(name)
+            found = _values(names.long[meant[0]][0], text) if len(meant) == 1 else []
+        return begun([Candidate(head + one.text, one.note, one.goes_on) for one in found], word)
+    if word.startswith("-") and not ended:
+        return begun(_names(names, slots, before, command), word)
+    return begun(_plain(slots, before, word, command), word)
+
+
+def begun(found: Iterable[Candidate], word: str) -> list[Candidate]:
+    """Those that begin with the word; where none does, those that do in another letter case."""
+    every = list(found)
+    exact = [one for one in every if one.text.startswith(word)]
+    folded = word.casefold()
+    return (exact or [one for one in every if one.text.casefold().startswith(folded)])[:MOST]
+
+
+def _wants(names: Names, before: Sequence[str], command: frozenset[int]) -> Slot[Any] | None:
+    """The slot whose name is the last of the words before and wants its value now."""
+    last = before[-1]
+    if len(before) - 1 in command or is_plain_word(last) or "=" in last:
+        return None
+    if last.startswith("--"):
+        meant = names.candidates(last[2:])
+        slot = names.long[meant[0]][0] if len(meant) == 1 else None
+    else:
+        letters = [names.short.get(letter) for letter in last[1:]]
+        slot = letters[-1] if all(one is not None and one.kind.is_switch for one in letters[:-1]) else None
+    return None if slot is None or slot.kind.is_switch else slot
+
+
+def _names(
+    names: Names, slots: Mapping[str, Slot[Any]], before: Sequence[str], command: frozenset[int]
+) -> list[Candidate]:
+    """The names that can still be given."""
+    reading = read_words(slots, before, command=command)
+    found = []
+    for long, (slot, _) in names.long.items():
+        if slot.secret is True:
+            continue
+        if slot.name in reading.given and not (slot.several or slot.kind.unites):
+            continue
+        if slot.kind.is_switch:
+            found.append(Candidate(f"--{long}", visible(slot.help)))
+        else:
+            found.append(Candidate(f"--{long}=", visible(slot.help or slot.ask or hint(slot)), goes_on=True))
+    own = [Candidate(f"--{name}") for name in OWN_SWITCHES]
+    own += [Candidate(f"--{name}=", goes_on=True) for name in OWN_VALUES if name not in reading.own]
+    return found + own
+
+
+def _plain(
+    slots: Mapping[str, Slot[Any]], before: Sequence[str], word: str, command: frozenset[int]
+) -> list[Candidate]:
+    """The values of the slot that a plain word at this place would fill."""
+    reading = read_words(slots, [*before, word], command=command)
+    place = len(before)
+    for name, given in reading.given.items():
+        if any(one.word == place for one in given):
+            return _values(slots[name], word)
+    return []
+
+
+def _values(slot: Slot[Any], word: str) -> list[Candidate]:
+    """The values that a slot may have, as texts."""
+    kind = slot.kind
+    if isinstance(kind, OneOf):
+        choices = kind.choices
+        draw(choices, 50 * MOST)
+        return [
+            Candidate(choices.label(at), visible(choices.note(at)))
+            for at in range(min(len(choices), 50 * MOST))
+            if not choices.barred(at)
+        ]
+    if isinstance(kind, AnyOf):
+        return _sets(kind, word)
+    if kind.is_switch:
+        return [Candidate("yes"), Candidate("no")]
+    if kind.placeholder == "PATH":
+        return paths(word, folders=slot.exists == "folder")
+    if slot.suggest is not None:
+        from wesperon.values.suggestions import Supply, note_of, text_of
+
+        supply = Supply(slot.suggest)
+        supply.draw_all()
+        return [Candidate(text_of(item), visible(note_of(item))) for item in supply.items]
+    return []
+
+
+def _sets(kind: AnyOf[Any], word: str) -> list[Candidate]:
+    """The labels that may follow in a list with commas, those that stand in it already left out."""
+    head, comma, _ = word.rpartition(",")
+    taken = set(head.split(",")) if comma else set()
+    choices = kind.choices
+    draw(choices, 50 * MOST)
+    labels = [(choices.label(at), choices.note(at)) for at in range(len(choices)) if not choices.barred(at)]
+    if comma:
+        labels = [(label.replace("\\", "\\\\").replace(",", "\\,"), note) for label, note in labels]
+    return [Candidate(head + comma + label, visible(note)) for label, note in labels if label not in taken]
+
+
+def paths(word: str, *, folders: bool) -> list[Candidate]:
+    """The files and folders that begin so; a folder's name ends in a slash, behind which the word goes on."""
+    head, slash, tail = word.rpartition("/")
+    try:
+        entries = sorted(os.scandir(os.path.expanduser(head + slash) or "."), key=lambda entry: entry.name)
+    except OSError:
+        return []
+    found = []
+    for entry in entries:
+        if entry.name.startswith(".") and not tail.startswith("."):
+            continue
+        if entry.is_dir():
+            found.append(Candidate(f"{head}{slash}{entry.name}/", goes_on=True))
+        elif not folders:
+            found.append(Candidate(head + slash + entry.name))
+    return found
+
+
+def _own(name: str, word: str) -> list[Candidate]:
+    """The values of one of the names that every program has."""
+    allowed = OWN_VALUES[name]
+    return paths(word, folders=False) if allowed is None else [Candidate(text) for text in allowed]

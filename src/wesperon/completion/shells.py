@@ -1,0 +1,156 @@
+"""Completion in the user's own shell: the scripts, and the answers that they ask the program for.
+
+A script calls the program itself with ``WESPERON_COMPLETE`` set to the name of the shell, and the program answers from
+its declaration instead of running. So the script never changes, and a ``suggest`` function is asked at that moment.
+
+    shell   the words behind the program              the answer, a line for each candidate
+    bash    the line up to the cursor, and its word   what is to stand in place of the word, quoted, a blank at its end
+    zsh     the words up to the cursor, unquoted      the text, "..." where it goes on, what is said beside it
+    fish    the words up to the cursor, unquoted      the text, a tab, what is said beside it
+"""
+
+from __future__ import annotations
+
+import sys
+
+from wesperon.completion.candidates import Candidate
+from wesperon.ground import Complaint
+from wesperon.text.escape import visible
+from wesperon.text.quoting import split_line
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Sequence
+
+    Complete = Callable[[list[str], str], list[Candidate]]
+
+VARIABLE = "WESPERON_COMPLETE"
+
+BASH = """\
+_complete_FUNCTION() {
+    local IFS=$'\\n'
+    COMPREPLY=($(WESPERON_COMPLETE=bash "$1" -- "${COMP_LINE:0:COMP_POINT}" "$2" 2> /dev/null))
+}
+complete -o nospace -F _complete_FUNCTION PROGRAM
+"""
+
+ZSH = """\
+#compdef PROGRAM
+_complete_FUNCTION() {
+    local rest text note word=$PREFIX
+    local -a texts notes open open_notes
+    [[ -z $compstate[quote] ]] && word=${(Q)word}
+    while IFS=$'\\t' read -r text rest note; do
+        if [[ $rest == ... ]]; then
+            open+=("$text"); open_notes+=("$text${note:+  $note}")
+        else
+            texts+=("$text"); notes+=("$text${note:+  $note}")
+        fi
+    done < <(WESPERON_COMPLETE=zsh "${(Q)words[1]}" -- "${(@Q)words[2,CURRENT-1]}" "$word" 2> /dev/null)
+    (( $#texts )) && compadd -l -d notes -- "${texts[@]}"
+    (( $#open )) && compadd -S '' -l -d open_notes -- "${open[@]}"
+}
+compdef _complete_FUNCTION PROGRAM
+"""
+
+FISH = """\
+function __complete_FUNCTION
+    set -l words (commandline -opc)
+    WESPERON_COMPLETE=fish $words[1] -- $words[2..-1] (commandline -ct | string unescape) 2> /dev/null
+end
+complete -c PROGRAM -f -k -a '(__complete_FUNCTION)'
+"""
+
+#: Shell to its script, and where the script goes.
+SCRIPTS = {
+    "bash": (BASH, "~/.local/share/bash-completion/completions/PROGRAM"),
+    "zsh": (ZSH, "a file called _PROGRAM in a folder of $fpath, or source it in ~/.zshrc behind compinit"),
+    "fish": (FISH, "~/.config/fish/completions/PROGRAM.fish"),
+}
+
+
+def script(shell: str, program: str) -> str:
+    """The script that completes a program's command lines in a shell."""
+    text, place = SCRIPTS[shell]
+    function = "".join(char if char.isalnum() else "_" for char in program)
+    filled = text.replace("FUNCTION", function).replace("PROGRAM", program)
+    lines = filled.splitlines()
+    at = 1 if lines[0].startswith("#compdef") else 0
+    lines.insert(at, f"# Completion of {program} for {shell}; goes to {place.replace('PROGRAM', program)}")
+    return "\n".join(lines)
+
+
+def answer(shell: str, words: Sequence[str], complete: Complete) -> None:
+    """Print the candidates that a script asks for."""
+    words = words[1:] if words[:1] == ["--"] else words
+    if shell == "bash" and len(words) == 2:
+        lines = _for_bash(words[0], words[1], complete)
+    else:
+        *before, word = words or [""]
+        found = complete(before, word)
+        how = ("", "") if shell == "fish" else (".\t", "...\t")
+        lines = [f"{_line(one.text)}\t{how[one.goes_on]}{_line(one.note)}" for one in found]
+    sys.stdout.write("".join(line + "\n" for line in lines))
+    sys.stdout.flush()
+
+
+def _line(text: str) -> str:
+    """A text as part of a line of the answer."""
+    return visible(text)
+
+
+def _for_bash(line: str, current: str, complete: Complete) -> list[str]:
+    """The answer for bash, which leaves the reading of the line to us.
+
+    ``current`` is what bash takes for the word: it begins anew behind each ``=`` and ``:``, and behind an opening
+    quote. What stands before it in the real word must be left out of the answer.
+    """
+    mark = ""
+    for closing in ("", "'", '"'):
+        try:
+            parts = split_line(line + closing)
+        except Complaint:
+            continue
+        mark = closing
+        break
+    else:
+        return []
+    begins = not line or (line[-1] in " \t" and not mark and not line.endswith("\\ "))
+    if begins:
+        parts.append(("", len(line)))
+    *before, (word, start) = parts
+    raw = line[start:]
+    found = complete([text for text, _ in before[1:]], word)
+    answers = []
+    for one in found:
+        text = _line(one.text)
+        if mark:
+            # Within an open quote the answer replaces what stands behind the quote, and bash closes it.
+            opened = raw.index(mark)
+            head, _ = split_line(raw[:opened])[0] if raw[:opened] else ("", 0)
+            inner = text[len(head) :]
+            answers.append(_inside(inner, mark))
+            continue
+        answers.append(_behind(_escaped(text), raw, current) + ("" if one.goes_on else " "))
+    return answers
+
+
+def _behind(quoted: str, raw: str, current: str) -> str:
+    """What is left of an escaped text behind the part of the word that bash keeps."""
+    alone = bool(current) and set(current) <= {"=", ":"}
+    head = raw if alone or not raw.endswith(current) else raw[: len(raw) - len(current)]
+    if not quoted.startswith(head):  # the user has quoted in another way: count what it stands for
+        head = _escaped("".join(text for text, _ in split_line(head)))
+    return quoted[len(head) :]
+
+
+def _escaped(text: str) -> str:
+    """The text with a backslash before everything that bash would act on."""
+    return "".join("\\" + char if char in " \t\\'\"`$&|;<>()*?[]{}~#!^" else char for char in text)
+
+
+def _inside(text: str, mark: str) -> str:
+    """The text as it stands inside a quote that has been opened."""
+    if mark == "'":
+        return text.replace("'", "'\\''")
+    return "".join("\\" + char if char in '\\"$`' else char for char in text)

@@ -1,0 +1,369 @@
+"""Sets of questions in files: slots, choices and the forms of commands, declared in TOML, JSON or YAML.
+
+    name, about, version    of the whole set
+    choices                 lists to choose from, by name, for any slot
+    slots                   a table for each slot, in the order in which they are asked for
+    commands                a table for each command: about, slots, commands of its own
+
+What a slot may say is in ``KEYS``, its kinds are in ``KINDS``; both are what the JSON Schema is made of. Everything
+that is wrong with a file is found in one go, and raised as Problems with places.
+"""
+
+from __future__ import annotations
+
+import os
+
+from wesperon.documents.choice_lists import CHOICE, ListReader, column, label_of
+from wesperon.documents.documents import Faults, read_whole
+from wesperon.ground import Complaint, DeclarationError
+from wesperon.text.messages import tell
+from wesperon.values.slots import MISSING
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Mapping
+    from typing import Any
+
+    from wesperon.documents.documents import Path
+    from wesperon.values.records import Record
+    from wesperon.values.slots import Slot
+
+#: The kinds by their names, and what each is called as a kind of ``slot``.
+KINDS = {
+    "text": "str", "whole": "int", "number": "float", "decimal": "Decimal", "yes-no": "bool", "date": "date",
+    "date-and-time": "datetime", "time": "time", "duration": "timedelta", "path": "Path", "one-of": "one_of",
+    "any-of": "any_of",
+}  # fmt: skip
+
+SCALAR = ("a text, a number, true or false, a date or a time", "scalar")
+
+#: What a slot may say: the key, the types of its value (as ``documents.TYPES`` has them), and what it means.
+KEYS: dict[str, tuple[tuple[type, ...], str]] = {
+    "kind": ((str,), "what kind of value it is; text where nothing is said, one-of where there are choices"),
+    "ask": ((str,), "the question, and up to 24 characters of it the label"),
+    "help": ((str,), "a sentence for the help page"),
+    "default": ((), "the value where none is given; a list for several"),
+    "low": ((), "the lowest value, the least length of a text"),
+    "high": ((), "the highest value, the greatest length of a text"),
+    "step": ((), "by how much the arrow keys change it"),
+    "unit": ((str,), "what is said beside the value"),
+    "short": ((str,), "one letter for the command line"),
+    "env": ((str,), "the environment variable that may hold it"),
+    "pattern": ((str,), "a regular expression that the whole text matches"),
+    "exists": ((str,), "what a path leads to: file, folder, either or nothing"),
+    "suggest": ((list, dict), "texts that it may well be; or a table with notes, or with the file that holds them"),
+    "suggest_as": ((str,), "how these stand: column, columns or inline"),
+    "choices": ((list, str, dict), "what there is to choose from: a list, the name of one, or a table with its file"),
+    "least": ((int,), "how many at least"),
+    "most": ((int,), "how many at most"),
+    "secret": ((bool, str), 'never shown; "anywhere": taken as a word nevertheless'),
+    "twice": ((bool,), "a secret that is typed again to confirm it"),
+    "mask": ((str,), "what is shown for each character of a secret"),
+    "lines": ((bool,), "a text of several lines"),
+    "language": ((str,), "the language that colours it"),
+    "eager": ((bool,), "checked while it is typed"),
+    "many": ((bool,), "the name may be repeated"),
+    "rest": ((bool,), "takes all words that are left"),
+    "named_only": ((bool,), "never filled by position"),
+    "piped": ((bool,), "standard input may hold it"),
+    "applies": ((dict,), "a condition on the answers before; where it does not hold, the slot is skipped"),
+}
+#: What a condition may say of a slot.
+CONDITIONS = ("slot", "is", "is_not", "one_of", "holds", "at_least", "at_most", "all", "any", "not")
+TESTS = CONDITIONS[1:7]
+TOP = ("name", "about", "version", "choices", "slots", "commands")
+COMMAND = ("about", "slots", "commands")
+
+
+class Declared:
+    """One level of a set: the form of its slots, and the commands below."""
+
+    def __init__(self, name: str, about: str, form: type[Any], commands: Mapping[str, Declared]) -> None:
+        self.name = name
+        self.about = about
+        self.form = form
+        self.commands = commands
+        self.version = ""
+
+
+def read_set(name: str, base: type[Record]) -> Declared:
+    """The set that a file declares, its forms derived from `base`; raises Problems with all faults of the file."""
+    return read_whole(name, lambda faults: SetReader(faults, base).read())
+
+
+class SetReader(ListReader):
+    """Reads one document; what is wrong joins the faults."""
+
+    conditions: tuple[str, ...] = CONDITIONS
+
+    def __init__(self, faults: Faults, base: type[Record]) -> None:
+        super().__init__(faults)
+        self.base = base
+        self.used: set[str] = set()
+        self.choices: dict[str, tuple[Path, Any]] = {}
+
+    def read(self, top: Any = None, names: tuple[str, ...] = TOP) -> Declared:
+        """The set; ``names`` are the keys that may stand at its top."""
+        table = self.faults.table((), self.faults.document.top if top is None else top, names)
+        stem = os.path.splitext(os.path.basename(self.faults.document.name))[0]
+        said = {key: table.get(key, "") for key in ("name", "about", "version")}
+        for key, value in said.items():
+            if not self.faults.is_a((key,), value, str):
+                said[key] = ""
+        choices = table.get("choices", {})
+        if self.faults.is_a(("choices",), choices, dict):
+            self.choices = {str(key): (("choices", key), value) for key, value in choices.items()}
+        made = self._level((), said["name"] or stem, said["about"], table)
+        made.version = said["version"]
+        for key in self.choices:
+            if key not in self.used:
+                self._kind((), {"choices": key})
+        if not table.get("slots") and not table.get("commands") and names is TOP:
+            self.faults.add((), tell("neither slots nor commands are declared"))
+        return made
+
+    def _level(self, path: Path, name: str, about: str, table: Mapping[str, Any]) -> Declared:
+        slots = self.slots((*path, "slots"), table.get("slots", {}))
+        form = self._form(path, name, about, slots)
+        commands = {}
+        tables = table.get("commands", {})
+        if self.faults.is_a((*path, "commands"), tables, dict):
+            for key, entry in tables.items():
+                where = (*path, "commands", key)
+                if not _is_name(key):
+                    self.faults.add(where, tell("a name is letters, digits and hyphens, and begins with a letter"), key)
+                own = self.faults.table(where, entry, COMMAND)
+                said = own.get("about", "")
+                said = said if self.faults.is_a((*where, "about"), said, str) else ""
+                commands[str(key)] = self._level(where, str(key), said, own)
+        return Declared(name, about, form, commands)
+
+    def slots(self, path: Path, table: Any) -> dict[str, Slot[Any]]:
+        """The slots of a table, in their order."""
+        made: dict[str, Slot[Any]] = {}
+        if not self.faults.is_a(path, table, dict):
+            return made
+        names = set(table)
+        for name, entry in table.items():
+            where = (*path, name)
+            if not (name.isidentifier() and name.isascii() and not name.startswith("_")):
+                reason = tell("a name is letters, digits and _, and begins with a letter")
+                self.faults.add(where, reason, name)
+                continue
+            slot = self.slot(where, self.faults.table(where, entry, KEYS), made, names)
+            if slot is not None:
+                slot.name = name
+                made[name] = slot
+        return made
+
+    def _form(self, path: Path, name: str, about: str, slots: Mapping[str, Slot[Any]]) -> type[Any]:
+        title = "".join(part.capitalize() for part in name.replace("-", "_").split("_")) or "Set"
+        try:
+            return type(title, (self.base,), {"__doc__": about, "__module__": f"set:{name}", **slots})
+        except DeclarationError as error:
+            self.faults.add((*path, "slots"), str(error).removeprefix(f"{title}: "))
+            return self.base
+
+    def slot(
+        self, path: Path, table: dict[str, Any], before: Mapping[str, Slot[Any]], names: set[str]
+    ) -> Slot[Any] | None:
+        """One slot; None where something is wrong with it."""
+        from wesperon.values.slots import slot
+
+        count = len(self.faults.problems)
+        for key, value in table.items():
+            types = KEYS[key][0]
+            if types:
+                self.faults.is_a((*path, key), value, *types)
+        if len(self.faults.problems) > count:
+            return None
+        kind = self._kind(path, table)
+        settings = {key: value for key, value in table.items() if key not in ("kind", "choices", "applies", "ask")}
+        if "applies" in table:
+            settings["applies"] = self.condition((*path, "applies"), table["applies"], before, names)
+        if isinstance(settings.get("suggest"), dict) and "file" in settings["suggest"]:
+            settings["suggest"] = self.suggested((*path, "suggest"), settings["suggest"])
+        if getattr(kind, "unites", False):
+            settings.pop("least", None), settings.pop("most", None)
+        if kind is None or len(self.faults.problems) > count:
+            return None
+        try:
+            bare: Any = slot(kind, table.get("ask"), **{**settings, **dict.fromkeys(("low", "high", "default"))})
+            for key in ("low", "high", "step", "default"):
+                if key in table:
+                    settings[key] = self._value((*path, key), bare, key, table[key])
+            if len(self.faults.problems) > count:
+                return None
+            made: Slot[Any] = slot(kind, table.get("ask"), **settings)
+        except DeclarationError as error:
+            self.faults.add(path, str(error))
+            return None
+        return made
+
+    def _value(self, path: Path, slot: Slot[Any], key: str, value: Any) -> Any:
+        """A bound or a default: a text is read like a word, anything else is of the slot's kind."""
+        from wesperon.sources.source import Found, value_of
+
+        try:
+            if key == "step" and slot.kind.placeholder in ("YYYY-MM-DD", "HH:MM", "DATETIME"):
+                from datetime import timedelta
+
+                from wesperon.values.kinds.dates import MOMENTS
+
+                return MOMENTS[timedelta].read(str(value))
+            if key == "default":
+                return value_of(slot, Found(value, ""))
+            if slot.kind.bounded == "length":
+                return slot.kind.admit(value) if not isinstance(value, int) else value
+            return slot.kind.read(value) if isinstance(value, str) else slot.kind.admit(value)
+        except Complaint as complaint:
+            self.faults.add(path, complaint.reason, str(value))
+            return MISSING
+
+    def _kind(self, path: Path, table: Mapping[str, Any]) -> Any:
+        """The kind that a slot names; None where something is wrong with it."""
+        name = table.get("kind", "one-of" if "choices" in table else "text")
+        if name not in KINDS:
+            self.faults.unknown((*path, "kind"), name, KINDS, tell("kind"))
+            return None
+        if name not in ("one-of", "any-of"):
+            if "choices" in table:
+                self.faults.add(
+                    (*path, "choices"), tell("choices go with one-of and any-of, and this is {name}", name=name)
+                )
+                return None
+            return _type(KINDS[name])
+        if "choices" not in table:
+            self.faults.add(path, tell("choices are missing: there is nothing to choose from"))
+            return None
+        given = table["choices"]
+        at = (*path, "choices")
+        if isinstance(given, str):
+            if given not in self.choices:
+                self.faults.unknown(at, given, self.choices, tell("list of choices"))
+                return None
+            self.used.add(given)
+            at, given = self.choices[given]
+        objects = self.choices_of(at, given)
+        if objects is None:
+            return None
+        from wesperon.values.kinds.choices import any_of, one_of
+
+        about: Any = {key: column(key) for key in CHOICE[2:]}
+        try:
+            if name == "one-of":
+                return one_of(objects, label_of, **about)
+            counts = {key: table[key] for key in ("least", "most") if key in table}
+            return any_of(objects, label_of, **about, **counts)
+        except DeclarationError as error:
+            self.faults.add(at, str(error))
+            return None
+
+    def condition(
+        self, path: Path, given: Any, before: Mapping[str, Slot[Any]], names: set[str]
+    ) -> Callable[[Any], bool] | None:
+        """A condition as a function of the answers; None where something is wrong with it."""
+        table = self.faults.table(path, given, self.conditions)
+        for key in ("all", "any"):
+            if key in table:
+                if not self.faults.is_a((*path, key), table[key], list):
+                    return None
+                inner = [self.condition((*path, key, at), one, before, names) for at, one in enumerate(table[key])]
+                if None in inner:
+                    return None
+                every = all if key == "all" else any
+                return lambda answers, inner=inner, every=every: every(one(answers) for one in inner)  # type: ignore[misc]
+        if "not" in table:
+            one = self.condition((*path, "not"), table["not"], before, names)
+            return None if one is None else lambda answers: not one(answers)
+        name, tests = table.get("slot"), [key for key in table if key in TESTS]
+        if not isinstance(name, str) or len(tests) > 1:
+            self.faults.add(
+                path, tell("a condition names one slot, and says one thing of it: {tests}", tests=", ".join(TESTS))
+            )
+            return None
+        if name not in before:
+            if name in names:
+                self.faults.add(
+                    path, tell("{name} stands after this one: only the answers before it are known", name=name), name
+                )
+            else:
+                self.faults.unknown((*path, "slot"), name, before, tell("slot that stands before this one"))
+            return None
+        test = tests[0] if tests else "is"
+        wanted = table.get(test, True)
+        if test in ("at_least", "at_most"):
+            return self._bound((*path, test), before[name], wanted, least=test == "at_least")
+        texts = self._texts((*path, test), before[name], wanted if test == "one_of" else [wanted])
+        if texts is None:
+            return None
+        return lambda answers: (_said(before[name], getattr(answers, name), texts)) != (test == "is_not")
+
+    def _bound(self, path: Path, slot: Slot[Any], given: Any, *, least: bool) -> Callable[[Any], bool] | None:
+        """A condition that compares an answer with a bound; None where something is wrong with that."""
+        name = slot.name
+        if slot.kind.bounded != "value":
+            self.faults.add(path, tell("{kind} has no order", kind=slot.kind.wants))
+            return None
+        bound = self._value(path, slot, "low", given)
+        if bound is MISSING:
+            return None
+
+        def holds(answers: Any) -> bool:
+            value = getattr(answers, name)
+            return value is not None and bool(value >= bound if least else value <= bound)
+
+        return holds
+
+    def _texts(self, path: Path, slot: Slot[Any], values: Any) -> list[str] | None:
+        """The texts of the values with which a slot is compared."""
+        from wesperon.sources.source import Found, value_of
+
+        if not self.faults.is_a(path, values, list):
+            return None
+        texts = []
+        for value in values:
+            try:
+                read = value_of(slot, Found([value] if slot.several or slot.kind.unites else value, ""))
+                texts.append(text_of(slot, read))
+            except Complaint as complaint:
+                self.faults.add(path, complaint.reason, str(value))
+                return None
+        return texts
+
+
+def _said(slot: Slot[Any], value: Any, texts: list[str]) -> bool:
+    """Whether a value is one of some, or, of several, holds one of them."""
+    if value is None:
+        return False
+    if slot.several or slot.kind.unites:
+        return any(text_of(slot, (one,)) in texts for one in value)
+    return text_of(slot, value) in texts
+
+
+def text_of(slot: Slot[Any], value: Any) -> str:
+    """The text of a value; of several the first."""
+    if slot.several:
+        return slot.text(value[0])
+    return slot.text(value)
+
+
+def _is_name(text: str) -> bool:
+    return text.replace("-", "").isalnum() and text[:1].isalpha() and text.isascii()
+
+
+def _type(name: str) -> Any:
+    """The type of that name."""
+    if name in ("date", "datetime", "time", "timedelta"):
+        import datetime
+
+        return getattr(datetime, name)
+    if name == "Decimal":
+        from decimal import Decimal
+
+        return Decimal
+    if name == "Path":
+        import pathlib
+
+        return pathlib.Path
+    return {"str": str, "int": int, "float": float, "bool": bool}[name]

@@ -1,0 +1,1 @@
+"""Keys: events, the resolver, families, bindings, actions. Pure; imports editing."""

@@ -1,0 +1,76 @@
+"""What can happen to a widget. Small records, made by whoever reads the terminal, or by a script."""
+
+from __future__ import annotations
+
+from wesperon.frozen import frozen
+
+
+@frozen
+class Key:
+    """A key that was pressed.
+
+    ``name`` is what key tables are written in: the character itself for keys that type one, else a word such as
+    ``enter``, ``left``, ``f5``, with ``ctrl-``, ``alt-``, ``shift-`` before it, in this order. ``text`` is what the
+    key types; empty where it types nothing.
+    """
+
+    name: str
+    text: str = ""
+
+
+@frozen
+class Paste:
+    """Text that was pasted in one piece: it is text throughout, whatever it holds."""
+
+    text: str
+
+
+@frozen
+class Resize:
+    """The terminal has another size now."""
+
+    columns: int
+    rows: int
+
+
+@frozen
+class Position:
+    """Where the terminal says that its cursor stands, counted from 0; an answer to a question of the driver's own."""
+
+    row: int
+    column: int
+
+
+@frozen
+class Focus:
+    """The terminal's window has come to the front (``True``), or something else has."""
+
+    gained: bool
+
+
+@frozen
+class Mouse:
+    """The mouse did something.
+
+    ``name`` is ``left``, ``middle``, ``right``, ``wheel-up`` or ``wheel-down``, with ``ctrl-``, ``alt-``, ``shift-``
+    before it; ``action`` is ``press``, ``release`` or ``drag``. The place is counted from 0: on the screen as the
+    decoder gives it, in the frame as a widget gets it.
+    """
+
+    name: str
+    action: str
+    row: int
+    column: int
+
+
+@frozen
+class Closed:
+    """Nothing will come any more: the terminal is gone."""
+
+
+Event = Key | Paste | Resize | Position | Focus | Mouse | Closed
+
+
+def typed(char: str) -> Key:
+    """The key that types a character."""
+    return Key("space" if char == " " else char, char)

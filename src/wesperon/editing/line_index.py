@@ -1,0 +1,87 @@
+"""A text in lines, kept while the text changes: what a change costs depends on the change, not on the text.
+
+operation            goal
+take a new text      comparisons of whole stretches, and work for each line that changed
+the line of a place  work for the lines between that place and the one asked for before
+"""
+
+from __future__ import annotations
+
+from wesperon.frozen import frozen
+
+TYPE_CHECKING = False
+
+
+@frozen
+class Change:
+    """What became another between two texts: the first ``start`` characters and the last ``behind`` are the same.
+
+    ``line`` is the line, from 0, where it begins, ``begin`` the offset of that line; ``old`` lines became ``new`` ones.
+    """
+
+    start: int
+    behind: int
+    line: int
+    begin: int
+    old: int
+    new: int
+
+
+class Split:
+    """The lines of a text, without their ends."""
+
+    def __init__(self) -> None:
+        self.text = ""
+        self.lines = [""]
+        self.change = Change(0, 0, 0, 0, 1, 1)
+        #: How many texts have been taken.
+        self.version = 0
+        self._near = (0, 0)
+
+    def take(self, text: str) -> None:
+        """Become another text."""
+        old = self.text
+        if text is old or text == old:
+            return
+        start = shared_start(old, text)
+        behind = shared_end(old, text, start)
+        line, begin = self.line_of(start)[0], old.rfind("\n", 0, start) + 1
+        gone = old.count("\n", begin, len(old) - behind) + 1
+        end = text.find("\n", len(text) - behind)
+        new = text[begin : len(text) if end < 0 else end].split("\n")
+        self.lines[line : line + gone] = new
+        self.change = Change(start, behind, line, begin, gone, len(new))
+        self.text = text
+        self.version += 1
+        self._near = (begin, line)
+
+    def line_of(self, at: int) -> tuple[int, int]:
+        """The line of an offset, from 0, and the offset in it."""
+        near, line = self._near
+        line += self.text.count("\n", near, at) if at >= near else -self.text.count("\n", at, near)
+        self._near = (at, line)
+        return line, at - self.text.rfind("\n", 0, at) - 1
+
+
+def shared_start(one: str, other: str) -> int:
+    """How many characters two texts have in common at their beginning; found by halving, so it costs no loop."""
+    low, high = 0, min(len(one), len(other))
+    while low < high:
+        middle = (low + high + 1) // 2
+        if one[low:middle] == other[low:middle]:
+            low = middle
+        else:
+            high = middle - 1
+    return low
+
+
+def shared_end(one: str, other: str, start: int) -> int:
+    """How many characters they have in common at their end, behind the first ``start`` of them."""
+    low, high = 0, min(len(one), len(other)) - start
+    while low < high:
+        middle = (low + high + 1) // 2
+        if one[len(one) - middle : len(one) - low] == other[len(other) - middle : len(other) - low]:
+            low = middle
+        else:
+            high = middle - 1
+    return low

@@ -1,0 +1,306 @@
+"""Forms: records that fill themselves from the words and from the user."""
+
+from __future__ import annotations
+
+import os
+import sys
+
+from wesperon.argv.grammar import ALL, IF_MISSING, MODES, convert, read_words
+from wesperon.ground import FIND, tell
+from wesperon.values.records import DEFAULT, WORDS, Record
+from wesperon.values.slots import LOOKS, MISSING
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Mapping, Sequence
+    from typing import Any, ClassVar, Self
+
+    from wesperon.argv.grammar import Reading
+    from wesperon.forms.interaction import Steps
+    from wesperon.forms.options import Terms
+    from wesperon.terminal.driver import Driver
+
+
+class Form(Record):
+    """A set of values that a program needs, declared as slots in the body of a subclass.
+
+    An instance is the filled record: its attributes are the values, it iterates over them in the order of
+    declaration, and it does not change. ``Form(**values)`` makes one of values of the program's own; :meth:`fill` makes
+    one of what the command line says and the user answers. Both check alike, and raise Problems.
+    """
+
+    _methods: ClassVar[frozenset[str]] = frozenset(
+        {"origins", "fill", "fill_async", "from_file", "words", "replay", "blank_answers"}
+    )
+
+    @classmethod
+    def fill(
+        cls,
+        words: Sequence[str] | None = None,
+        *,
+        asking: str | None = None,
+        settings: str | None = None,
+        patience: float | None = None,
+        mouse: bool = False,
+        bindings: Mapping[str, object] | None = None,
+        confirm: bool = False,
+        resume: bool = True,
+        replay: bool = False,
+        driver: Driver | None = None,
+    ) -> Self:
+        """Fill a record.
+
+        ``words`` are those of the command line without the program's name; ``None`` means those of the process.
+        ``asking`` is ``missing`` (ask for what has no value and no default; what ``None`` means), ``all`` or ``never``,
+        unless the words or the environment (``WESPERON_ASKING``) say otherwise. ``settings`` is the name under which
+        the program has a settings file. ``patience`` (or ``WESPERON_PATIENCE``) are the seconds after which a question
+        that nobody answers ends, as if nobody were there. ``mouse`` lets the mouse place the cursor and pick choices,
+        which takes the terminal's own selection away. ``bindings`` maps keys to what they do, see the guide on keys.
+        ``confirm`` shows all values once more when the questions are answered, to go on or to change one.
+        ``resume`` keeps the answers of a run that was broken off for a day, secrets aside, and has the next one on a
+        terminal offer to go on from there; ``replay`` says below the questions how to have the same again without.
+        ``driver`` runs the questions; ``None`` means the controlling terminal.
+
+        Raises Problems with everything that is wrong or, where nobody can be asked, missing; KeyboardInterrupt where
+        the user stops the questions; SystemExit after ``--help`` and ``--version``.
+        """
+        return cls._filled(
+            cls._read(words),
+            asking,
+            settings,
+            driver=driver,
+            confirm=confirm,
+            resume=resume,
+            replay=replay,
+            patience=patience,
+            mouse=mouse,
+            keys=bindings,
+        )
+
+    @classmethod
+    async def fill_async(
+        cls, words: Sequence[str] | None = None, *, driver: Driver | None = None, **settings: Any
+    ) -> Self:
+        """Fill a record inside an event loop, whose other tasks go on while a question is open.
+
+        Keywords, result and errors are those of :meth:`fill`. A task that is cancelled gives the terminal back.
+        """
+        from wesperon.forms.interaction import play_in_turn
+        from wesperon.forms.options import Terms
+
+        bindings = settings.pop("bindings", None)
+        terms = Terms(settings.pop("asking", None), driver, is_async=True, keys=bindings, **settings)
+        return await play_in_turn(cls._filling(cls._read(words), terms))
+
+    @classmethod
+    def from_file(cls, path: str | os.PathLike[str], command: str = "") -> type[Untyped]:
+        """The form that a file declares, in TOML, JSON or YAML: see the guide on sets of questions.
+
+        ``command`` names one of the set's commands, with blanks between its names. The values of choices are the
+        entries of the file: texts, or tables with a label. Raises Problems with everything that is wrong with the file.
+        """
+        from wesperon.documents.question_set import read_set
+
+        declared = read_set(os.fspath(path), Untyped)
+        for name in command.split():
+            if name not in declared.commands:
+                from wesperon.ground import DeclarationError
+                from wesperon.text.spelling import suggestion
+
+                raise DeclarationError(f"{path} has no command {name!r}{suggestion(name, declared.commands)}")
+            declared = declared.commands[name]
+        return declared.form
+
+    @classmethod
+    def blank_answers(cls) -> str:
+        """A blank answers file in TOML, for ``--answers``: a line for each value, with its question as a comment."""
+        from wesperon.forms.blank_answers import blank_answers
+
+        return blank_answers(cls._slots.values())
+
+    def words(self) -> list[str]:
+        """The words that give the same values again, ``--name=value`` for each.
+
+        A default is left out where nothing else could fill the slot, and so is ``None``. Raises DeclarationError for
+        a value of a kind of the program's own without ``text=``.
+        """
+        from wesperon.argv.replay import words_of
+
+        return words_of(self)
+
+    def replay(self) -> str:
+        """The whole command line that gives the same values again, quoted for a POSIX shell; see :meth:`words`."""
+        from wesperon.argv.replay import replay_of
+
+        return replay_of(self)
+
+    def __str__(self) -> str:
+        """The record as a card: labels in a gutter, values beside them."""
+        from wesperon.output.card import card
+
+        return card(self)
+
+    @classmethod
+    def _read(cls, words: Sequence[str] | None) -> Reading:
+        """What the words say; where they ask for a page, it is printed, and the program ends."""
+        reading = read_words(cls._slots, sys.argv[1:] if words is None else list(words))
+        if "help" in reading.own or "version" in reading.own:
+            cls._say(reading)
+        return reading
+
+    @classmethod
+    def _filled(cls, reading: Reading, asking: str | None = None, settings: str | None = None, **keywords: Any) -> Self:
+        """A record of what the words said; whatever else it takes is loaded only where something is left to do.
+
+        The keywords are those of ``terms.Terms``.
+        """
+        made, values, mode = cls._made_of_words(reading, asking, settings)
+        if made is not None:
+            return made
+        from wesperon.forms.interaction import play
+        from wesperon.forms.options import Terms
+        from wesperon.forms.precedence import complete
+
+        return play(complete(cls, reading, values, mode, Terms(asking, settings=settings, **keywords)))
+
+    @classmethod
+    def _filling(cls, reading: Reading, terms: Terms) -> Steps[Self]:
+        """The same in steps."""
+        made, values, mode = cls._made_of_words(reading, terms.asking, terms.settings)
+        if made is not None:
+            return made
+        from wesperon.forms.precedence import complete
+
+        return (yield from complete(cls, reading, values, mode, terms))
+
+    @classmethod
+    def _made_of_words(
+        cls, reading: Reading, asking: str | None, settings: str | None
+    ) -> tuple[Self | None, dict[str, Any], str]:
+        """The record where the words say all that it takes; the values that they give, and when to ask."""
+        mode = mode_of(asking, reading, os.environ)
+        if reading.is_mended:  # what the words would say without their quotes is beside the point
+            from wesperon.values.problems import Problems
+
+            raise Problems(reading.problems, reading.shown)
+        if "WESPERON_LOG" in os.environ:
+            from wesperon.terminal.diagnostics import area
+
+            places = {name: [one.word + 1 for one in given] for name, given in reading.given.items()}
+            area("argv").debug("%d words; by slot: %s; own names: %s", len(reading.words), places, sorted(reading.own))
+        values = convert(cls._slots, reading)
+        origins = dict.fromkeys(values, WORDS)
+        if not reading.problems and mode != ALL and "answers" not in reading.own and not reading.claims:
+            for name, slot in cls._slots.items():
+                if slot.applies is not None or slot.kind.depends:
+                    break
+                if name in values:
+                    continue
+                if slot.default is MISSING or callable(slot.default) or slot.env or slot.piped or settings:
+                    break
+                values[name], origins[name] = slot.default, DEFAULT
+            else:
+                return cls.of(values, origins), values, mode
+        return None, {name: value for name, value in values.items() if origins[name] == WORDS}, mode
+
+    @classmethod
+    def _say(cls, reading: Reading) -> None:
+        """Print what ``--help`` or ``--version`` asks for, and end."""
+        from wesperon.argv.replay import program_name
+        from wesperon.output.help import help_page, script_version
+
+        if "help" in reading.own:
+            main = sys.modules.get("__main__")
+            about = cls.__dict__.get("__doc__") or (main.__doc__ if main and issubclass(cls, Filled) else None)
+            print(help_page([program_name()], about, cls._slots))
+        else:
+            print(script_version(program_name()))
+        raise SystemExit(0)
+
+
+class Untyped(Form):
+    """A form whose slots no class body names, so that a type checker does not know them."""
+
+    if TYPE_CHECKING:
+
+        def __getattr__(self, name: str) -> Any:
+            """The value of a slot."""
+
+
+class Filled(Untyped):
+    """The record of :func:`fill`."""
+
+
+def fill(words: Sequence[str] | None = None, /, **slots: Any) -> Filled:
+    """Fill values for a script: ``frames, seconds = fill(frames=slot(int), seconds=slot(float))``.
+
+    ``words`` are as in :meth:`Form.fill`; each keyword is a slot. Returns a record with the values as attributes, which
+    iterates over them in the order in which they were declared.
+
+    What is wrong is printed on standard error, and the program ends with status 2; where the user stops the questions
+    it ends as by SIGINT.
+    """
+    made: type[Filled] = type("Filled", (Filled,), {"__module__": __name__, **slots})
+    if words is None and (shell := os.environ.get("WESPERON_COMPLETE")):
+        from wesperon.completion.candidates import candidates
+        from wesperon.completion.shells import answer
+
+        answer(shell, sys.argv[1:], lambda before, word: candidates(made._slots, before, word))
+        raise SystemExit(0)
+    try:
+        return made._filled(made._read(words), ends_process=True)
+    except Exception as error:
+        from wesperon.argv.replay import program_name
+        from wesperon.output.exit_status import status_of
+
+        raise SystemExit(status_of(error, [program_name()])) from None
+    except KeyboardInterrupt:
+        raise SystemExit(end_interrupted()) from None
+
+
+def end_interrupted() -> int:
+    """End the process as an interrupt does, however often the key is pressed meanwhile."""
+    while True:
+        try:
+            from wesperon.output.exit_status import interrupted
+
+            return interrupted()
+        except KeyboardInterrupt:
+            continue
+
+
+def mode_of(asking: str | None, reading: Reading, environment: Mapping[str, str]) -> str:
+    """When to ask: as the words say, else the environment, else the program; raises Problems."""
+    if "asking" in reading.own:
+        return reading.own["asking"]
+    mode = environment.get("WESPERON_ASKING") or asking or IF_MISSING
+    if mode not in MODES:
+        from wesperon.ground import DeclarationError, quoted
+        from wesperon.values.problems import Problem, Problems
+
+        if mode == asking:
+            raise DeclarationError(f"asking={asking!r} is none of {', '.join(MODES)}")
+        reason = tell("WESPERON_ASKING is one of {list}, and got {mode}", list=", ".join(MODES), mode=quoted(mode))
+        raise Problems([Problem(reason, None, "env", mode)], reading.shown)
+    return mode
+
+
+def _look(path: Any, wanted: str) -> None:
+    """Check what a path leads to; the check itself is loaded when there is a path."""
+    from wesperon.sources.path_checks import look
+
+    look(path, wanted)
+
+
+def _catalogue() -> Any:
+    """The messages in the user's language; None where that is English, or none of those there are."""
+    said = next((value for name in ("LC_ALL", "LC_MESSAGES", "LANG") if (value := os.environ.get(name))), "")
+    if said.partition(".")[0] in ("", "C", "POSIX"):
+        return None
+    from wesperon.locale.catalogue import catalogue
+
+    return catalogue([*os.environ.get("LANGUAGE", "").split(":"), said])
+
+
+LOOKS["exists"] = _look
+FIND.append(_catalogue)

@@ -1,0 +1,401 @@
+"""The course of a form: from slot to slot, asking for what is to be asked, back and forth.
+
+A slot is *settled* once the record has its value. The course settles slots in the order of declaration: with what a
+source gave, with a default, or with an answer; going back unsettles everything from a slot on. What was answered is
+kept meanwhile: when the course comes by again, it stands in its question, as long as it is still a value.
+
+Without a driver nothing is asked, and everything that cannot be settled becomes a problem.
+"""
+
+from __future__ import annotations
+
+from wesperon.ground import Complaint
+from wesperon.output.slot_phrases import in_words, secret_places
+from wesperon.text.messages import tell
+from wesperon.values.problems import Problem
+from wesperon.values.records import ASKED, DEFAULT, NOT_HERE, WORDS
+from wesperon.values.slots import MISSING
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Mapping
+    from typing import Any
+
+    from wesperon.argv.grammar import Reading
+    from wesperon.forms.saved_answers import Left
+    from wesperon.sources.source import Found
+    from wesperon.values.slots import Slot
+    from wesperon.widgets.card import Passed
+    from wesperon.widgets.widget import Widget
+
+
+class Course:
+    """One record on its way to be filled.
+
+    ``values`` and ``sources`` are what was found and where, ``waiting`` what was found for slots that depend on the
+    answers before them, ``asked`` the names of the slots to ask for, ``faulty`` the problems with texts that stand in
+    their question, ready to mend. Further problems join ``problems``.
+    """
+
+    def __init__(
+        self,
+        form: type[Any],
+        reading: Reading,
+        values: Mapping[str, Any],
+        sources: Mapping[str, str],
+        problems: list[Problem],
+        *,
+        asked: frozenset[str] = frozenset(),
+        waiting: Mapping[str, tuple[Found, str]] | None = None,
+        faulty: Mapping[str, Problem] | None = None,
+    ) -> None:
+        self.form = form
+        self.slots: list[Slot[Any]] = list(form._slots.values())
+        self.reading = reading
+        self.values = dict(values)
+        self.sources = dict(sources)
+        self.problems = problems
+        self.asked = set(asked)
+        self.waiting = waiting or {}
+        self.faulty = dict(faulty or {})
+        self.record: Any = object.__new__(form)
+        self.origins: dict[str, str] = {}
+        #: What the user has answered, also where the course has gone back behind it.
+        self.kept: dict[str, Any] = {}
+        #: What stood in a question when the course went back from it.
+        self.drafts: dict[str, str] = {}
+        #: The answered slots: the place of each, how many problems there were before it, and its record on the card.
+        self.steps: list[tuple[int, int, Passed]] = []
+        self._passed: list[Passed] = []
+        self.at = 0
+        self.ended = False
+        #: Whether answers that were given before are taken without a look at them.
+        self.hurries = False
+        self.confirms = False
+        self.reviews = False
+        self.gutter = 0
+        self.open: Any = None
+        self.slot: Slot[Any] | None = None
+        #: Called with the answers when there is a new one.
+        self.keep: Callable[[dict[str, str]], None] | None = None
+        self.is_kept = True
+        #: A question whether to go on with what an earlier run has left, and what that is.
+        self.left: Left | None = None
+        self.faulty_names = {problem.slot for problem in problems}
+
+    def start(self, driver: Any = None) -> Widget | None:
+        """Settle what can be; the first question, where there is one and a driver to ask it."""
+        if driver is None:
+            self.asked.clear()
+            return self._advance(0)
+        from wesperon.forms.questions import gutter
+
+        self.gutter = gutter(slot for slot in self.slots if slot.name in self.asked or self.confirms)
+        if self.left is not None:
+            self.at = -1
+            self.open = self.left[0](self.gutter)
+            widget: Widget = self.open
+            return widget
+        return self._advance(0)
+
+    @property
+    def passed(self) -> list[Passed]:
+        """The records of what was answered."""
+        if len(self._passed) != len(self.steps) or (self.steps and self._passed[-1] is not self.steps[-1][2]):
+            self._passed = [one for _, _, one in self.steps]
+        return self._passed
+
+    @property
+    def stands_alone(self) -> bool:
+        """Whether the last look is open, which shows everything."""
+        return self.reviews
+
+    def take(self, value: Any) -> Widget | None:
+        """Take the answer to the open question; the next one, if there is one."""
+        if self.reviews:
+            return None if value is None else self._change(value)
+        if self.at < 0:
+            if value:
+                self._restore()
+            return self._advance(0)
+        slot = self.slots[self.at]
+        self.drafts.pop(slot.name, None)
+        self._answered(self.at, value, self.open)
+        self.is_kept = False
+        return self._advance(self.at + 1)
+
+    def end(self) -> Widget | None:
+        """Go on without an answer: with the default, where there is one; else nothing more is asked."""
+        if self.reviews:
+            self.problems.append(Problem(tell("the last look at the values was not answered"), missing=True))
+            return None
+        if self.at < 0:
+            return self._advance(0)
+        try:
+            default, origin = self._fallback(self.slots[self.at])
+        except Complaint as complaint:
+            default, origin = MISSING, DEFAULT
+            self.problems.append(Problem(complaint.reason, self.slots[self.at].name, DEFAULT))
+        if default is MISSING:
+            self.ended = True
+            self._missing(self.slots[self.at])
+        else:
+            self._settle(self.slots[self.at].name, default, origin)
+        return self._advance(self.at + 1)
+
+    def back(self) -> Widget | None:
+        """The question before, with its answer in it; None where there is none."""
+        if not self.steps:
+            return None
+        if self.reviews:
+            self.reviews = False
+        elif self.slot is not None and not self.slot.secret and not self.slot.kind.is_switch:
+            text = getattr(self.open, "text", "")
+            if text and text != self.open.default:
+                self.drafts[self.slot.name] = text
+        self.hurries = False
+        return self._return_to(self.steps[-1][0])
+
+    def work(self) -> bool:
+        """Keep the answers, if there are new ones; nothing more is to be shown for that."""
+        if self.keep is not None and not self.is_kept:
+            self.is_kept = True
+            self.keep(self.answers())
+        return False
+
+    def answers(self) -> dict[str, str]:
+        """The answers as texts, those left out that are secret, or cannot be written."""
+        from wesperon.ground import DeclarationError
+        from wesperon.text.quoting import join
+
+        texts = {}
+        for slot in self.slots:
+            if slot.name in self.kept and not slot.secret and self.kept[slot.name] is not None:
+                value = self.kept[slot.name]
+                try:
+                    here = slot.here(self.record)
+                    texts[slot.name] = join([here.text(one) for one in value]) if slot.several else here.text(value)
+                except (Complaint, DeclarationError, AttributeError):
+                    continue
+        return texts
+
+    def _restore(self) -> None:
+        """Take up the answers of an earlier run, which are read when the course comes by."""
+        assert self.left is not None
+        self.hurries = True
+        texts = self.left[1]
+        self.drafts = {name: text for name, text in texts.items() if name in self.asked}
+
+    def _change(self, place: int) -> Widget | None:
+        """Open the question of a value that the last look has shown."""
+        self.reviews = False
+        self.hurries = True
+        at = self.reviewed[place]
+        self.asked.add(self.slots[at].name)
+        return self._return_to(at)
+
+    def _return_to(self, at: int) -> Widget | None:
+        """Unsettle everything from a slot on, and ask for it."""
+        while self.steps and self.steps[-1][0] >= at:
+            _, count, _ = self.steps.pop()
+            del self.problems[count:]
+        settled = self.record.__dict__.copy()
+        for slot in self.slots[at:]:
+            self.record.__dict__.pop(slot.name, None)
+            self.origins.pop(slot.name, None)
+        name = self.slots[at].name
+        if name not in self.kept and name in settled:
+            self.kept[name] = settled[name]
+        hurries, self.hurries = self.hurries, False
+        question = self._visit(at)
+        self.hurries = hurries
+        return question if question is not None else self._advance(at + 1)
+
+    def _advance(self, first: int) -> Widget | None:
+        """Settle the slots from a place on, up to the next question."""
+        for at in range(first, len(self.slots)):
+            question = self._visit(at)
+            if question is not None:
+                return question
+        if self.confirms and self.asked and not self.ended and not self.problems:
+            return self._review()
+        return None
+
+    def _visit(self, at: int) -> Widget | None:
+        """Settle the slot at a place; its question where it is to be asked for."""
+        slot = self.slots[at]
+        name = slot.name
+        try:
+            skipped = slot.is_skipped(self.record)
+            here = slot if skipped else slot.here(self.record)
+            if not skipped:
+                self._read_waiting(here)
+            default, origin = slot.fallback(self.record), DEFAULT
+            if skipped:
+                self._skip(slot, None if default is MISSING else default)
+                return None
+            if name in self.values:
+                default, origin = self.values[name], self.sources[name]
+        except Complaint as complaint:
+            self.problems.append(Problem(complaint.reason, name, DEFAULT, None, complaint.position))
+            return None
+        except AttributeError:
+            if not self.problems:
+                raise
+            return None  # it depends on a value that is missing, which has been told
+        if name in self.asked and not self.ended:
+            return self._question(at, here, default)
+        if default is not MISSING:
+            self._settle(name, default, origin)
+        elif name not in self.faulty_names and name not in self.faulty:
+            self._missing(slot)
+        return None
+
+    def _fallback(self, slot: Slot[Any]) -> tuple[Any, str]:
+        if slot.name in self.values:
+            return self.values[slot.name], self.sources[slot.name]
+        return slot.fallback(self.record), DEFAULT
+
+    def _read_waiting(self, slot: Slot[Any]) -> None:
+        """Read what was given for a slot that depends on the answers before it, now that they are there."""
+        name = slot.name
+        given = self.reading.given.get(name) if slot.kind.depends or slot is not self.form._slots[name] else None
+        if given is None and name not in self.waiting:
+            return
+        try:
+            if given is not None:
+                self.values[name], self.sources[name] = slot.gather([one.text for one in given]), WORDS
+            else:
+                from wesperon.sources.source import value_of
+
+                found, origin = self.waiting[name]
+                self.values[name], self.sources[name] = value_of(slot, found), origin
+        except Complaint as complaint:
+            self.values.pop(name, None)
+            self._refuse_waiting(slot, complaint)
+
+    def _refuse_waiting(self, slot: Slot[Any], complaint: Complaint) -> None:
+        """Have what cannot be read mended at its question, where there is somebody to ask; else it is a problem."""
+        name = slot.name
+        given = self.reading.given.get(name)
+        if given is not None:
+            from wesperon.argv.errors import unreadable
+
+            problems = unreadable(slot, list(given), complaint)
+        else:
+            from wesperon.sources.source import problem_of
+
+            found, origin = self.waiting[name]
+            problems = [problem_of(slot, found, origin, complaint)]
+        if self.gutter:
+            self.faulty[name] = problems[0]
+            self.asked.add(name)
+        else:
+            self.problems += problems
+            self.faulty_names.add(name)
+
+    def _question(self, at: int, slot: Slot[Any], default: Any) -> Widget | None:
+        """Ask for a slot, unless an earlier answer is to be taken as it is."""
+        from wesperon.forms.questions import accept_text, question
+
+        name = slot.name
+        draft = self.drafts.get(name)
+        if name in self.kept:
+            try:
+                value = slot.admit(self.kept[name]) if self.kept[name] is not None else default
+                if self.hurries:
+                    self._take_again(at, slot, value)
+                    return None
+                default = value
+            except Complaint:
+                pass  # it was right with other answers before it
+        elif self.hurries and draft is not None:
+            try:
+                self.kept[name] = accept_text(slot, draft, default)
+                self.drafts.pop(name)
+                self._take_again(at, slot, self.kept[name])
+                return None
+            except Complaint:
+                pass
+        complaint = None
+        problem = self.faulty.get(name)
+        if problem is not None and name not in self.kept:
+            given = self.reading.given.get(name, [])
+            draft = given[0].text if len(given) == 1 else problem.text if not given else None
+            complaint = Complaint(problem.reason, problem.position if draft is not None else None)
+        self.at, self.slot = at, slot
+        keys = "   ".join([tell("Shift-Tab: back")] * bool(self.steps) + [tell("F1: help")] * bool(slot.help))
+        self.open = question(slot, self.gutter, default, draft, complaint, self.record, self._left_behind(at), keys)
+        if draft is not None and hasattr(self.open, "selected"):
+            self.open.selected = False  # it was typed, and is to be gone on with
+        widget: Widget = self.open
+        return widget
+
+    def _take_again(self, at: int, slot: Slot[Any], value: Any) -> None:
+        """Take an answer that was given before."""
+        from wesperon.output.card import shown
+        from wesperon.widgets.static_field import Shown
+
+        self._answered(at, value, Shown(slot.label, shown(slot, value), self.gutter))
+
+    def _answered(self, at: int, value: Any, widget: Widget) -> None:
+        from wesperon.widgets.card import Passed
+
+        name = self.slots[at].name
+        self.steps.append((at, len(self.problems), Passed(widget)))
+        self.kept[name] = value
+        self._settle(name, value, ASKED)
+
+    def _left_behind(self, at: int) -> str:
+        """How many questions are left behind this one, as far as can be told."""
+        count = 0
+        for slot in self.slots[at + 1 :]:
+            if slot.name in self.asked:
+                try:
+                    count += not slot.is_skipped(self.record)
+                except Exception:  # it depends on an answer that is not there yet
+                    count += 1
+        return tell("{count} more", count=count) if count else ""
+
+    def _review(self) -> Widget:
+        """The last look at all values."""
+        from wesperon.output.card import shown
+        from wesperon.text.escape import visible
+        from wesperon.widgets.summary import Review
+        from wesperon.widgets.widget import Prompt
+
+        self.reviewed = [
+            at for at, slot in enumerate(self.slots) if not slot.is_skipped(self.record) and slot.piped != "stream"
+        ]
+        entries = []
+        for at in self.reviewed:
+            slot, value = self.slots[at], self.record.__dict__[self.slots[at].name]
+            entries.append((visible(slot.label), shown(slot if value is None else slot.here(self.record), value)))
+        self.reviews = True
+        self.slot = None
+        self.open = Review(Prompt("", self.gutter), entries)
+        widget: Widget = self.open
+        return widget
+
+    def _skip(self, slot: Slot[Any], value: Any) -> None:
+        """Leave out a slot that does not apply; that it was given another value is a problem."""
+        name = slot.name
+        if self.sources.get(name) == WORDS and self.values[name] != value:
+            given = tuple(one.word for one in self.reading.given[name])
+            self.problems.append(Problem(NOT_HERE, name, WORDS, None, words=given))
+        self._settle(name, value, DEFAULT)
+
+    def _settle(self, name: str, value: Any, origin: str) -> None:
+        self.record.__dict__[name] = value
+        self.origins[name] = origin
+
+    def _missing(self, slot: Slot[Any]) -> None:
+        """Know that a slot has no value."""
+        if slot.secret is True:
+            reason = tell("is missing: {wanted}; {slot}", wanted=slot.kind.wants, slot=secret_places(slot))
+        else:
+            also = tell(", or in {env} of the environment", env=slot.env) if slot.env else ""
+            reason = tell(
+                "is missing: {wanted}, as {slot}{also}", wanted=slot.kind.wants, slot=in_words(slot), also=also
+            )
+        self.problems.append(Problem(reason, slot.name, None, missing=True))

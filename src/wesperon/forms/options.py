@@ -1,0 +1,100 @@
+"""On which terms a record is filled; loaded where the words alone do not fill it."""
+
+from __future__ import annotations
+
+import os
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Iterable, Sequence
+    from typing import Any
+
+    from wesperon.sources.files import Answers
+    from wesperon.terminal.driver import Driver, Manners
+    from wesperon.values.problems import Problem
+    from wesperon.values.slots import Slot
+
+
+class Terms:
+    """On which terms a record is filled.
+
+    ``asking``, ``driver``, ``settings``, ``confirm``, ``resume`` and ``replay`` are those of :meth:`Form.fill`;
+    ``manners`` the keywords of ``terminal.driver.Manners``. ``ends_process``: the caller ends the process where the
+    user stops the questions. ``is_async``: the questions are awaited inside an event loop. ``levels`` are the tables of
+    a file that may hold values: the path of each, its slots, and further keys that it may have; ``None`` means one, of
+    the form's own slots.
+    """
+
+    def __init__(
+        self,
+        asking: str | None = None,
+        driver: Driver | None = None,
+        *,
+        ends_process: bool = False,
+        is_async: bool = False,
+        settings: str | None = None,
+        confirm: bool = False,
+        resume: bool = True,
+        replay: bool = False,
+        **manners: Any,
+    ) -> None:
+        self.asking = asking
+        self.driver = driver
+        self.ends_process = ends_process
+        self.is_async = is_async
+        self.settings = settings
+        self.confirm = confirm
+        self.resume = resume
+        self.replay = replay
+        self.manner = manners
+        self.levels: Sequence[tuple[tuple[str, ...], Iterable[Slot[Any]], Iterable[str]]] | None = None
+
+    def reach(self) -> Driver | None:
+        """A driver on the controlling terminal; None where there is none, or nobody at it."""
+        from wesperon.terminal.driver import standing
+
+        if standing:
+            return standing[-1]
+        if self.is_async:
+            from wesperon.terminal import asyncio_driver
+
+            return asyncio_driver.reach()
+        from wesperon.terminal.tty_driver import reach
+
+        return reach()
+
+    def manners(self) -> Manners:
+        """How the questions are run; raises Problems where the environment says no number of seconds."""
+        from wesperon.terminal.driver import Manners
+
+        manner = {**self.manner, "patience": self._patience()}
+        mouse = os.environ.get("WESPERON_MOUSE")
+        if mouse:
+            manner["mouse"] = mouse != "0"
+        if not manner.get("program"):
+            from wesperon.argv.replay import program_name
+
+            manner["program"] = os.path.splitext(program_name())[0]
+        return Manners(**manner)
+
+    def _patience(self) -> float | None:
+        """The seconds after which a question ends."""
+        text = os.environ.get("WESPERON_PATIENCE")
+        if not text:
+            seconds: float | None = self.manner.get("patience")
+            return seconds
+        from wesperon.ground import Complaint
+        from wesperon.values.kinds.builtin import REAL
+
+        try:
+            return REAL.read(text.strip())
+        except Complaint as complaint:
+            from wesperon.values.problems import Problem, Problems
+
+            place = "WESPERON_PATIENCE in the environment"
+            raise Problems([Problem(complaint.reason, None, "env", text, place=place)]) from None
+
+    def open(self, file: Answers, slots: Iterable[Slot[Any]]) -> list[Problem]:
+        """Take from a file what stands there for these slots; the problems with keys that nobody knows."""
+        levels = [((), slots, ())] if self.levels is None else self.levels
+        return [problem for path, own, tables in levels for problem in file.open_level(path, own, tables)]

@@ -1,0 +1,245 @@
+"""The order of the sources: how a record gets its values.
+
+    words, environment, answers file, settings file, pipe, a question, the default
+
+The first source that has something for a slot gives its value; an empty text counts as nothing. A slot that has a value
+or a default is not asked for, unless everything is to be asked (``all``): then all that no word gave stands in the line
+as a default. Nothing is asked where nobody is there to answer. What is wrong with what was given is reported before the
+first question, all of it; where nobody can be asked, all that is missing is reported with it, in one message.
+"""
+
+from __future__ import annotations
+
+import os
+
+from wesperon.argv.grammar import ALL, NEVER
+from wesperon.forms.form_flow import Course
+from wesperon.ground import Complaint, tell
+from wesperon.sources.source import Found, is_blank, problem_of, value_of
+from wesperon.values.problems import Problem, Problems
+from wesperon.values.records import ANSWERS, PIPE, SETTINGS, WORDS
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+    from typing import Any, TypeVar
+
+    from wesperon.argv.grammar import Reading
+    from wesperon.forms.interaction import Steps
+    from wesperon.forms.options import Terms
+    from wesperon.sources.source import Source
+    from wesperon.terminal.driver import Driver
+    from wesperon.values.records import Record
+    from wesperon.values.slots import Slot
+
+    R = TypeVar("R", bound=Record)
+
+
+def complete(form: type[R], reading: Reading, values: dict[str, Any], mode: str, terms: Terms) -> Steps[R]:
+    """A record with the ``values`` that the words gave, those of the other sources, of the user, and the defaults.
+
+    The work is done in steps (``steps``). Raises Problems that hold everything wrong, and KeyboardInterrupt where the
+    user stops the questions.
+    """
+    return _Filling(form, reading, values, mode, terms).run()
+
+
+class _Filling:
+    """One record being filled: what there is for its slots, and the course that settles them."""
+
+    def __init__(self, form: type[Any], reading: Reading, values: dict[str, Any], mode: str, terms: Terms) -> None:
+        self.form = form
+        self.slots: Mapping[str, Slot[Any]] = form._slots
+        self.reading = reading
+        self.mode = mode
+        self.terms = terms
+        self.values = values
+        self.sources = dict.fromkeys(values, WORDS)
+        self.problems: list[Problem] = list(reading.problems)
+        self.waiting: dict[str, tuple[Found, str]] = {}
+        self.faulty: Mapping[str, Problem] = {}
+
+    def run(self) -> Steps[Any]:
+        """The record; raises Problems and KeyboardInterrupt."""
+        self._look_around()
+        asked = frozenset(name for name, slot in self.slots.items() if self._is_asked(slot))
+        driver = self._reach() if asked else None
+        try:
+            if driver is None:
+                course = self._course(asked)
+                course.start()
+            else:
+                course = yield from self._ask_all(driver, asked)
+        finally:
+            if driver is not None and self.terms.driver is None:
+                driver.close()
+        self._refuse()
+        if "WESPERON_LOG" in os.environ:
+            from wesperon.terminal.diagnostics import area
+
+            area("sources").debug("%s filled: %s", self.form.__name__, course.origins)
+        return self.form.of({name: course.record.__dict__[name] for name in self.slots}, course.origins)
+
+    def _course(self, asked: frozenset[str]) -> Course:
+        return Course(
+            self.form,
+            self.reading,
+            self.values,
+            self.sources,
+            self.problems,
+            asked=asked,
+            waiting=self.waiting,
+            faulty=self.faulty,
+        )
+
+    def _ask_all(self, driver: Driver, asked: frozenset[str]) -> Steps[Course]:
+        """Ask, unless something that was given is wrong; under ``all`` it stands in its line, ready to mend."""
+        from wesperon.forms.interaction import Asked
+        from wesperon.widgets.widget import Interrupted
+
+        if self.mode == ALL:
+            self.faulty = {problem.slot: problem for problem in self.problems if problem.slot}
+            self.problems = [problem for problem in self.problems if not problem.slot]
+        self._refuse()
+        driver.manners = self.terms.manners()
+        course = self._course(asked)
+        course.confirms = self.terms.confirm
+        unfinished = None
+        if self.terms.resume and driver.is_terminal and len(asked) > 1:
+            from wesperon.forms.saved_answers import Unfinished
+
+            unfinished = Unfinished(driver.manners.program, self.form)
+            course.keep = unfinished.keep
+            course.left = unfinished.offer(asked)
+        with driver:
+            question = course.start(driver)
+            if question is not None:
+                from wesperon.widgets.card import Card
+
+                outcome = yield Asked(driver, Card(course, question))
+                if isinstance(outcome, Interrupted):
+                    course.work()
+                    raise KeyboardInterrupt
+            if unfinished is not None and not self.problems:
+                unfinished.forget()
+            if self.terms.replay and course.steps and not self.problems:
+                self._show_replay(driver, course)
+        return course
+
+    def _show_replay(self, driver: Driver, course: Course) -> None:
+        """Say below the card how to have the same again without a question."""
+        from wesperon.text.escape import visible
+        from wesperon.text.messages import tell
+
+        record = self.form.of({name: course.record.__dict__[name] for name in self.slots}, course.origins)
+        driver.say("\n" + tell("The same again:") + "\n  " + visible(record.replay()))
+
+    def _is_asked(self, slot: Slot[Any]) -> bool:
+        """Whether the slot is one to ask for, should somebody be there."""
+        if self.mode == ALL:
+            return self.sources.get(slot.name) != WORDS
+        if slot.name in self.waiting or (slot.kind.depends and slot.name in self.reading.given):
+            return False
+        return slot.name not in self.values and not slot.has_fallback
+
+    def _look_around(self) -> None:
+        """Find values in the sources between the words and the question."""
+        faulty = {problem.slot for problem in self.problems}
+        sources = self._between()
+        for name, slot in self.slots.items():
+            if name in self.values or name in faulty or name in self.reading.claims:
+                continue
+            if slot.kind.depends and name in self.reading.given:
+                continue
+            for source in sources:
+                found = source.find(slot)
+                if found is not None and not is_blank(slot, found):
+                    if slot.kind.depends:
+                        self.waiting[name] = (found, source.origin)
+                    else:
+                        self._take(slot, found, source.origin)
+                    break
+        self._read_pipe({problem.slot for problem in self.problems})
+
+    def _between(self) -> list[Source]:
+        """The sources that there are beside the words and the pipe; unknown keys in files join the problems."""
+        sources: list[Source] = []
+        if any(slot.env for slot in self.slots.values()):
+            from wesperon.sources.environment import Environment
+
+            sources.append(Environment())
+        named = [(ANSWERS, self.reading.own["answers"])] if "answers" in self.reading.own else []
+        if self.terms.settings:
+            from wesperon.sources.files import settings_path
+
+            path = settings_path(self.terms.settings)
+            if os.path.exists(path):
+                named.append((SETTINGS, path))
+        for origin, name in named:
+            from wesperon.sources.files import read_file
+
+            file = read_file(name, origin)
+            self.problems += self.terms.open(file, self.slots.values())
+            sources.append(file)
+        return sources
+
+    def _take(self, slot: Slot[Any], found: Found, origin: str) -> None:
+        """Make what a source has the value of a slot, or a problem."""
+        try:
+            self.values[slot.name] = value_of(slot, found)
+            self.sources[slot.name] = origin
+        except Complaint as complaint:
+            self.problems.append(problem_of(slot, found, origin, complaint))
+
+    def _read_pipe(self, faulty: set[str | None]) -> None:
+        """Read standard input for the slot that claims it, or for the first piped one that is still missing."""
+        piped = [slot for slot in self.slots.values() if slot.piped]
+        if not piped:
+            return
+        from wesperon.sources.pipe import is_piped, read_lines, read_pipe
+
+        claims = dict(self.reading.claims)
+        if self.reading.own.get("answers") == "-":
+            if claims:
+                reason = tell("standard input is wanted twice, by a word - and by --answers -")
+                self.problems.append(Problem(reason, None, WORDS, "-", words=tuple(claims.values())))
+            return
+        if len(claims) > 1:
+            reason = tell("standard input is wanted {count} times: once is possible", count=len(claims))
+            self.problems.append(Problem(reason, None, WORDS, "-", words=tuple(claims.values())))
+            return
+        missing = [slot for slot in piped if slot.name not in self.values and slot.name not in faulty]
+        wanting = [self.slots[name] for name in claims] or (missing[:1] if is_piped() else [])
+        for slot in wanting:
+            found = read_pipe(slot)
+            if found is None:
+                continue
+            if isinstance(found.value, list) and slot.several:
+                values, problems = read_lines(slot, found.value)
+                self.problems += problems
+                if problems:
+                    continue
+                try:
+                    self.values[slot.name], self.sources[slot.name] = slot.counted(values), PIPE
+                except Complaint as complaint:
+                    self.problems.append(problem_of(slot, found, PIPE, complaint))
+            elif not is_blank(slot, found):
+                self._take(slot, found, PIPE)
+
+    def _reach(self) -> Driver | None:
+        """The driver for the questions; None where nobody is to be asked, or there to answer."""
+        if self.mode == NEVER:
+            return None
+        if self.terms.driver is not None:
+            return self.terms.driver
+        driver = self.terms.reach()
+        if driver is not None:
+            driver.ends_process = self.terms.ends_process
+        return driver
+
+    def _refuse(self) -> None:
+        """Raise what is wrong, if anything is, in the order of the words."""
+        if self.problems:
+            last = len(self.reading.words)
+            ordered = sorted(self.problems, key=lambda problem: (*problem.words, last)[0])
+            raise Problems(ordered, self.reading.shown)

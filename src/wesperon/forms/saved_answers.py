@@ -1,0 +1,136 @@
+"""Answers of a run that was broken off, kept for a day in the user's state folder.
+
+They are written after each answer, so that not even a kill loses them, and taken away when the form is filled. Secrets
+are not among them, nor values that cannot be written as texts. Two forms are the same where their program, their name
+and the names of their slots are.
+"""
+
+from __future__ import annotations
+
+import os
+import sys
+import time
+
+from wesperon.text.messages import tell, tell_many
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Collection, Mapping
+    from typing import Any
+
+    from wesperon.widgets.widget import Widget
+
+    Left = tuple[Callable[[int], Widget], Mapping[str, str]]
+
+#: How long answers are kept, in seconds.
+KEPT = 24 * 60 * 60
+
+
+class Unfinished:
+    """What is left of the last run of one form of one program."""
+
+    def __init__(self, program: str, form: type[Any]) -> None:
+        import zlib
+
+        self.program = program.replace(os.sep, "-").strip(".") or "program"
+        self.form = form
+        named = ":".join((form.__module__, form.__qualname__, *form._slots))
+        self.name = f"{zlib.crc32(named.encode()):08x}.json"
+
+    def offer(self, asked: Collection[str]) -> Left | None:
+        """The question whether to go on with what is left, for a gutter, and the texts; None where nothing is."""
+        return self._offered(lambda name: name if name in asked else "")
+
+    def left(self) -> Left | None:
+        """The same for a guide, whose steps stand in their order, a number before each name."""
+        return self._offered(lambda name: name.partition(" ")[2])
+
+    def _offered(self, named: Callable[[str], str]) -> Left | None:
+        if not self._may_be_left():
+            return None
+        texts, saved = self._read()
+        texts = {name: text for name, text in texts.items() if named(name)}
+        if not texts:
+            return None
+
+        def question(gutter: int) -> Widget:
+            from wesperon.forms.questions import accept_text
+            from wesperon.screen.width import width
+            from wesperon.values.slots import slot
+            from wesperon.widgets.widget import Prompt
+            from wesperon.widgets.yes_no import YesNo
+
+            label = tell("go on")
+            slots = self.form._slots
+            labels = ", ".join([slots[named(name)].label for name in texts if named(name) in slots])
+            said = tell_many(
+                "An answer of {time} is still here: {labels}",
+                "{count} answers of {time} are still here: {labels}",
+                len(texts),
+                time=time.strftime("%H:%M", time.localtime(saved)),
+                labels=labels,
+            )
+            switch: Any = slot(bool)
+            prompt = Prompt(label, max(gutter, width(label)), said, switch.kind.wants)
+            return YesNo(prompt, lambda text: accept_text(switch, text), default=switch.text(True))
+
+        return question, texts
+
+    def keep(self, answers: Mapping[str, str]) -> None:
+        """Write the answers; where that is not possible, they are not kept."""
+        import json
+
+        folder = self._folder()
+        path = os.path.join(folder, self.name)
+        try:
+            os.makedirs(folder, 0o700, exist_ok=True)
+            self._sweep(folder)
+            handle = os.open(path + ".new", os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
+            with open(handle, "w", encoding="utf-8") as file:
+                json.dump({"saved": time.time(), "answers": dict(answers)}, file)
+            os.replace(path + ".new", path)
+        except OSError:
+            pass
+
+    def forget(self) -> None:
+        """Take away what is left: the form is filled."""
+        if self._may_be_left():
+            folder = self._folder()
+            try:
+                os.unlink(os.path.join(folder, self.name))
+                os.rmdir(folder)  # where nothing else is left in it
+                os.rmdir(os.path.dirname(folder))
+            except OSError:
+                pass
+
+    def _read(self) -> tuple[dict[str, str], float]:
+        """The texts by name, and when they were written; none where they are too old, or not readable."""
+        import json
+
+        try:
+            with open(os.path.join(self._folder(), self.name), encoding="utf-8") as file:
+                found = json.load(file)
+            saved, answers = float(found["saved"]), dict(found["answers"])
+        except (OSError, ValueError, TypeError, KeyError):
+            return {}, 0.0
+        if not 0 <= time.time() - saved < KEPT:
+            return {}, 0.0
+        return {name: text for name, text in answers.items() if isinstance(text, str)}, saved
+
+    def _sweep(self, folder: str) -> None:
+        """Take away what other forms have left too long ago."""
+        for entry in os.scandir(folder):
+            if time.time() - entry.stat().st_mtime > KEPT:
+                os.unlink(entry.path)
+
+    def _may_be_left(self) -> bool:
+        """Whether there may be something, found out without loading more where the XDG base directories hold."""
+        if sys.platform in ("win32", "darwin"):
+            return os.path.exists(os.path.join(self._folder(), self.name))
+        base = os.environ.get("XDG_STATE_HOME") or os.path.expanduser("~/.local/state")
+        return os.path.exists(os.path.join(base, self.program, "unfinished", self.name))
+
+    def _folder(self) -> str:
+        from platformdirs import user_state_dir
+
+        return os.path.join(user_state_dir(self.program, appauthor=False), "unfinished")

@@ -1,0 +1,68 @@
+"""Values: slots, kinds, choices, records, checks, problems and origins. Pure: no input, no output, no clock.
+
+Here stands what all modules share and every program loads, and so nothing that costs start-up time: ``Complaint`` and
+``DeclarationError``, which kinds, checks and declarations raise; ``Generic``, ``T`` and ``overload``, which are those
+of :mod:`typing` for a type checker, while at run time ``Generic[T]`` is only a base class that accepts the brackets,
+and ``overload`` does nothing.
+"""
+
+from __future__ import annotations
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Any, Generic, TypeVar, overload
+
+    T = TypeVar("T")
+else:
+    T = None
+
+    def overload(signature):
+        """Mark a signature that only a type checker reads."""
+        return signature
+
+    class Generic:
+        """Stands in for :class:`typing.Generic`: ``Name[int]`` is ``Name``."""
+
+        __slots__ = ()
+
+        def __class_getitem__(cls, item):
+            """Give the class itself back, whatever stands in the brackets."""
+            return cls
+
+
+class Complaint(ValueError):
+    """Raised by a kind or a check: this text or value will not do.
+
+    ``reason`` says what was got, what was wanted and what to do. ``position`` is the offset of the fault in the
+    text, in characters from 0, or ``None`` where the whole text is at fault.
+    """
+
+    def __init__(self, reason: str, position: int | None = None) -> None:
+        super().__init__(reason)
+        self.reason = reason
+        self.position = position
+
+
+def quoted(text: str, limit: int = 40) -> str:
+    """The text as a complaint quotes it; see ``visible.quoted``, which is loaded when there is something to say."""
+    from wesperon.text.escape import quoted
+
+    return quoted(text, limit)
+
+
+def tell(message: str, /, **parts: object) -> str:
+    """A message in the user's language; see ``messages.tell``, which is loaded when there is something to say."""
+    from wesperon.text.messages import tell
+
+    return tell(message, **parts)
+
+
+#: Gives the catalogue of the user's language, None for English; filled by the folders that may look.
+FIND: list[Any] = []
+
+
+class DeclarationError(TypeError):
+    """A program declared something that cannot work: a clash of names, two choices with one label."""
+
+
+__all__ = ["Complaint", "DeclarationError", "Generic", "T", "overload", "quoted", "tell"]

@@ -1,0 +1,270 @@
+"""The way through a guide: which step is open, which were passed, what is known by now.
+
+It is a course as a card wants one (``widgets.card``): an answer leads to the next step, and back leads along the trail.
+"""
+
+from __future__ import annotations
+
+from wesperon.frozen import frozen
+from wesperon.ground import Complaint
+from wesperon.text.messages import tell
+from wesperon.values.problems import Problem, Problems
+from wesperon.values.slots import MISSING
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Mapping
+    from typing import Any
+
+    from wesperon.forms.saved_answers import Left
+    from wesperon.guides.reader import Step, Steps
+    from wesperon.widgets.card import Passed
+    from wesperon.widgets.widget import Widget
+
+#: Without a user, a way of more steps than this is one that never ends.
+LONGEST = 10_000
+
+
+@frozen
+class Passing:
+    """A step that was passed: its name, the answer, whether it was given beforehand, and its record on the card."""
+
+    step: str
+    answer: Any
+    given: bool
+    shown: Any
+
+
+class Known:
+    """What later steps may ask about: the answers as attributes, None where there is none, and what was learned."""
+
+    def __init__(self, answers: Mapping[str, Any], learned: tuple[str, ...]) -> None:
+        self.__dict__.update(answers)
+        self.answers = answers
+        self.learned = learned
+
+    def __getattr__(self, name: str) -> None:
+        return None
+
+
+class Walking:
+    """One way through a guide, with the answers that were ``given`` for steps, the first for the first time."""
+
+    stands_alone = False
+
+    def __init__(self, steps: Steps, given: Mapping[str, list[Any]], *, driver: bool) -> None:
+        self.steps = steps.steps
+        self.given = given
+        self.asks = driver
+        self.trail: list[Passing] = []
+        #: The last answers, what was learned and how often each step was passed, as the trail has it.
+        self.answers: dict[str, Any] = {}
+        self.learned: dict[str, None] = {}
+        self.times: dict[str, int] = {}
+        self.at = steps.start
+        self.ended = False
+        self.drafts: dict[str, str] = {}
+        self.kept: dict[str, Any] = {}
+        self.open: Any = None
+        self.keep: Callable[[dict[str, str]], None] | None = None
+        self.is_kept = True
+        self.left: Left | None = None
+        self.offers = False
+        from wesperon.screen.layout import gutter_for
+
+        self.gutter = gutter_for(_label(step) for step in self.steps.values())
+
+    def start(self) -> Widget | None:
+        """The first question; None where the guide ends without one."""
+        if self.left is not None and self.asks:
+            self.offers = True
+            self.open = self.left[0](self.gutter)
+            widget: Widget = self.open
+            return widget
+        return self._advance()
+
+    @property
+    def passed(self) -> list[Passed]:
+        """The records of the steps passed."""
+        return [one.shown for one in self.trail]
+
+    @property
+    def known(self) -> Known:
+        """What is known by now."""
+        return Known(self.answers, tuple(self.learned))
+
+    def _note(self, one: Passing) -> None:
+        """Know what a step that was passed adds."""
+        self.answers[one.step] = one.answer
+        self.learned.update(dict.fromkeys(self.steps[one.step].learns))
+        self.times[one.step] = self.times.get(one.step, 0) + 1
+
+    def take(self, value: Any) -> Widget | None:
+        """Take the answer to the open step; the question of the next one that asks."""
+        if self.offers:
+            self.offers = False
+            if value:
+                self._restore()
+            return self._advance()
+        self.kept[self.at] = value
+        self.is_kept = False
+        self._pass(value, self.open)
+        return self._advance()
+
+    def end(self) -> Widget | None:
+        """Know that the user gives no answer: the way ends here, unfinished."""
+        if self.offers:
+            self.offers = False
+            return self._advance()
+        self.ended = True
+        return None
+
+    def back(self) -> Widget | None:
+        """The step before, with its answer; None where there is none that was asked."""
+        at = next((at for at in range(len(self.trail) - 1, -1, -1) if not self.trail[at].given), None)
+        if at is None:
+            return None
+        from wesperon.widgets.yes_no import YesNo
+
+        text = getattr(self.open, "text", "")
+        if text and text != self.open.default and not isinstance(self.open, YesNo):
+            self.drafts[self.at] = text
+        self.at = self.trail[at].step
+        del self.trail[at:]
+        self.answers, self.learned, self.times = {}, {}, {}
+        for one in self.trail:
+            self._note(one)
+        return self._question()
+
+    def work(self) -> bool:
+        """Keep the way, if it has gone on; nothing more is to be shown for that."""
+        if self.keep is not None and not self.is_kept:
+            self.is_kept = True
+            self.keep(self.texts())
+        return False
+
+    def texts(self) -> dict[str, str]:
+        """The answers in their order, as texts by the number and name of the step; secrets end them."""
+        texts = {}
+        for number, one in enumerate(self.trail):
+            slot = self.steps[one.step].slot
+            if one.given:
+                continue
+            if slot is not None and slot.secret:
+                break
+            texts[f"{number} {one.step}"] = "" if slot is None or one.answer is None else slot.text(one.answer)
+        return texts
+
+    def _restore(self) -> None:
+        """Go the way again that an earlier run has gone, as far as it is still one."""
+        assert self.left is not None
+        for key, text in self.left[1].items():
+            name = key.partition(" ")[2]
+            if not self._pass_on() or self.at != name:
+                return
+            slot = self.steps[name].slot
+            try:
+                answer = None if slot is None else slot.gather([text])
+            except Complaint:
+                return
+            self._pass_unseen(answer, given=False)
+
+    def _advance(self) -> Widget | None:
+        """Pass every step that needs no user, up to the first that does; its question."""
+        return self._question() if self._pass_on() else None
+
+    def _pass_on(self) -> bool:
+        """Pass every step that needs no user; whether one that does is reached, and the guide has not ended."""
+        while True:
+            step = self.steps[self.at]
+            answers = self.given.get(self.at)
+            used = self.times.get(self.at, 0)
+            if step.slot is None and (step.ends is not None or not self.asks):
+                self._pass_unseen(None, given=True)
+            elif answers is not None and used < len(answers):
+                self._pass_unseen(answers[used], given=True)
+            elif not self.asks:
+                raise Problems([self._missing(step, used)])
+            else:
+                return True
+            if self.steps[self.trail[-1].step].ends is not None:
+                return False
+            if len(self.trail) > LONGEST + len(self.steps):
+                raise Problems([Problem(tell("the way goes round and round, and never ends"), self.at, "answers")])
+
+    def _pass(self, answer: Any, widget: Any, *, given: bool = False) -> None:
+        """Leave the step at which the way is for the next one."""
+        from wesperon.widgets.card import Passed
+
+        step = self.steps[self.at]
+        self.drafts.pop(self.at, None)
+        self.trail.append(Passing(self.at, answer, given, Passed(widget)))
+        self._note(self.trail[-1])
+        if step.ends is None:
+            following = step.following(answer, self.known if step.ways else None)
+            if following is None:
+                raise Problems([Problem(tell("no step comes next for this answer"), self.at, "answers")])
+            self.at = following
+        else:
+            self.ended = True
+
+    def _pass_unseen(self, answer: Any, *, given: bool) -> None:
+        from wesperon.output.card import shown
+        from wesperon.widgets.static_field import Shown
+
+        step = self.steps[self.at]
+        text = self.says(step).split("\n")[0] if step.slot is None else shown(step.slot, answer)
+        self._pass(answer, Shown(_label(step), text, self.gutter), given=given)
+
+    def says(self, step: Step) -> str:
+        """What a step says, with the answers that it speaks of put in."""
+        from wesperon.output.card import shown
+
+        text = step.says
+        for name, answer in self.answers.items() if "{" in text else ():
+            slot = self.steps[name].slot
+            if slot is not None:
+                text = text.replace("{" + name + "}", shown(slot, answer))
+        return text.strip("\n")
+
+    def _question(self) -> Widget:
+        """The question of the step at which the way is."""
+        from wesperon.forms.questions import question
+        from wesperon.text.escape import visible
+        from wesperon.widgets.notice import Notice
+        from wesperon.widgets.widget import Prompt
+
+        step = self.steps[self.at]
+        says = "\n".join(visible(line) for line in self.says(step).split("\n"))
+        has_back = any(not one.given for one in self.trail)
+        keys = "   ".join([tell("Shift-Tab: back")] * has_back)
+        if step.slot is None:
+            self.open = Notice(Prompt(visible(_label(step)), self.gutter, says, keys=keys))
+        else:
+            default = self.kept.get(self.at, MISSING)
+            draft = self.drafts.get(self.at)
+            self.open = question(
+                step.slot,
+                self.gutter,
+                MISSING if default is None else default,
+                draft,
+                answers=self.known,
+                keys=keys,
+                says=says,
+                label=_label(step),
+            )
+            if draft is not None and hasattr(self.open, "selected"):
+                self.open.selected = False
+        widget: Widget = self.open
+        return widget
+
+    def _missing(self, step: Step, used: int) -> Problem:
+        if used:
+            reason = tell("is reached again, and there is no further answer: give a list of them")
+        else:
+            reason = tell("is missing: {wanted}", wanted=step.slot.kind.wants)
+        return Problem(reason, step.name, None, missing=True)
+
+
+def _label(step: Step) -> str:
+    return step.name.replace("_", " ")

@@ -1,0 +1,1 @@
+"""Colours while typing. Pure; imports text and editing."""

@@ -1,0 +1,323 @@
+"""Colours while typing: which stretches of a text have which role, by the language that is typed.
+
+A language is the name of a lexer of Pygments, such a lexer, or a function from a text to spans ``(start, end, role)``.
+A lexer of regular expressions is a stack machine: where a token begins at the beginning of a line, the stack says all
+that the rest depends on. ``Lexed`` keeps that stack for each line, so that after a change it starts at the line before
+it, and stops where a line begins with the stack that it had before: a key costs the lines that it changes, and lines
+that nobody has seen yet cost nothing.
+"""
+
+from __future__ import annotations
+
+from wesperon.editing.line_index import Split
+from wesperon.ground import DeclarationError
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Iterable, Iterator
+    from typing import Any, Protocol
+
+    Marks = tuple[tuple[int, int, str], ...]
+    Painted = Callable[[str], Iterable[tuple[int, int, str]]]
+
+    class Colours(Protocol):
+        """What knows the roles in a text."""
+
+        def marks(self, text: str, number: int) -> Marks:
+            """Those of one line, from 0; offsets count in the line."""
+
+
+#: The roles of the look for the types of tokens; a type that is not here has that of the type above it.
+ROLES = {
+    "Keyword": "keyword",
+    "Keyword.Constant": "constant",
+    "Keyword.Type": "name",
+    "Name.Function": "name",
+    "Name.Class": "name",
+    "Name.Decorator": "name",
+    "Name.Builtin": "name",
+    "Name.Tag": "keyword",
+    "Name.Attribute": "name",
+    "Literal": "constant",
+    "Literal.String": "string",
+    "Literal.Number": "constant",
+    "Operator.Word": "keyword",
+    "Comment": "comment",
+    "Generic.Heading": "title",
+    "Generic.Strong": "title",
+    "Error": "fault",
+}
+#: Longer texts are not coloured by lexers that can only read a text as a whole, nor by functions.
+WHOLE = 50_000
+#: How many lines are read beyond the one that is asked for, since the next ones will be asked for too.
+AHEAD = 40
+#: How many lines above a change are read again because something in them could not be read.
+DOUBTED = 20
+#: How many lines above a change are read again in any case: some languages look a line or two ahead.
+BEFORE = 2
+
+
+def colours_for(language: object, roles: Callable[[Any], str] | None = None, split: Split | None = None) -> Colours:
+    """What knows the roles in a text of a language; raises DeclarationError where there is no such language.
+
+    ``roles`` gives the role of a type of token; ``None`` means those of ``ROLES``. ``split`` holds the lines of the
+    text, where somebody keeps them already.
+    """
+    from pygments.lexer import ExtendedRegexLexer, Lexer, RegexLexer
+
+    if isinstance(language, str):
+        from pygments.lexers import get_lexer_by_name
+        from pygments.util import ClassNotFound
+
+        try:
+            language = get_lexer_by_name(language)
+        except ClassNotFound:
+            raise DeclarationError(f"language={language!r} is no language that Pygments knows") from None
+    elif isinstance(language, type) and issubclass(language, Lexer):
+        language = language()
+    if isinstance(language, RegexLexer) and not isinstance(language, ExtendedRegexLexer):
+        return Lexed(language, roles or role_of, split or Split())
+    if isinstance(language, Lexer):
+        lexer, role = language, roles or role_of
+        return Whole(
+            lambda text: (
+                (start, start + len(part), role(kind)) for start, kind, part in lexer.get_tokens_unprocessed(text)
+            )
+        )
+    if callable(language):
+        return Whole(language)
+    raise DeclarationError(f"language={language!r} is no name, no lexer of Pygments and no function")
+
+
+def role_of(kind: Any) -> str:
+    """The role of a type of token."""
+    while kind.parent is not None:
+        name = ".".join(kind)
+        if name in ROLES:
+            return ROLES[name]
+        kind = kind.parent
+    return ""
+
+
+class Whole:
+    """The colours of something that reads a text as a whole."""
+
+    def __init__(self, spans: Painted) -> None:
+        self.spans = spans
+        self.text: str | None = None
+        self.lines: dict[int, list[tuple[int, int, str]]] = {}
+
+    def marks(self, text: str, number: int) -> Marks:
+        """See ``Colours``."""
+        if text != self.text:
+            self.text, self.lines = text, {}
+            if len(text) <= WHOLE:
+                self._read(text)
+        return tuple(self.lines.get(number, ()))
+
+    def _read(self, text: str) -> None:
+        line = start_of_line = reached = 0
+        for start, end, role in sorted(self.spans(text)):
+            start = max(start, reached)
+            while start < min(end, len(text)):
+                line += text.count("\n", start_of_line, start)
+                start_of_line = text.rfind("\n", 0, start) + 1
+                stop = text.find("\n", start, end)
+                stop = min(end, len(text)) if stop < 0 else stop
+                if role and start < stop:
+                    self.lines.setdefault(line, []).append((start - start_of_line, stop - start_of_line, role))
+                start = reached = stop + (text[stop : stop + 1] == "\n")
+                if stop == end:
+                    break
+
+
+class Lexed:
+    """The colours of a lexer with states, line by line.
+
+    For each line: the stack with which it begins, None where it begins inside a token; its marks, None where they are
+    not known; and its heads, the columns where the lexer could start again, each with the stack it has there. The first
+    ``known`` lines are right. Marks behind them are of an earlier text; they are right again, up to the next line that
+    is not known, once the lexer comes to a line of them with the stack that stands there. ``offset`` is where the first
+    line begins that is not known; -1 where that would have to be counted.
+    """
+
+    def __init__(self, lexer: Any, role: Callable[[Any], str], split: Split) -> None:
+        self.lexer = lexer
+        self.split = split
+        self.version = -1
+        self.role = role
+        self.roles: dict[Any, str] = {}
+        self.whole: Whole | None = None
+        self.text = ""
+        self.known = self.offset = 0
+        self.stacks: list[tuple[str, ...] | None] = [("root",)]
+        self.spans: list[Marks | None] = [None]
+        self.heads: list[tuple[tuple[int, tuple[str, ...]], ...]] = [()]
+        self.faults = [False]
+
+    def marks(self, text: str, number: int) -> Marks:
+        """See ``Colours``."""
+        if self.whole is not None:
+            return self.whole.marks(text, number)
+        self.split.take(text)
+        if self.split.version != self.version:
+            self._follow()
+        if number >= self.known:
+            try:
+                self._read(number)
+            except TypeError:  # a lexer with functions of its own that cannot start in the middle
+                self.whole = Whole(self._read_whole)
+                return self.whole.marks(text, number)
+        return self.spans[number] or ()
+
+    def _follow(self) -> None:
+        """Take over the text as it is now; the lines that did not change keep what is known of them."""
+        old, split = self.text, self.split
+        text, change = split.text, split.change
+        is_next = split.version == self.version + 1
+        self.text, self.version = text, split.version
+        if not is_next:
+            count = len(split.lines)
+            self.stacks, self.spans = [("root",), *[None] * (count - 1)], [None] * count
+            self.heads, self.faults = [()] * count, [False] * count
+            self.known = self.offset = 0
+            return
+        end, longer = len(text) - change.behind, len(text) - len(old)
+        changed = old[change.start : len(old) - change.behind] + text[change.start : end]
+        if change.line < self.known and changed.isalnum():
+            column = change.start - change.begin
+            if self._patch(change.line, change.begin, column, end - change.begin, longer):
+                self.offset += longer if self.offset >= 0 else 0
+                return  # letters and digits complete nothing
+        start = min(max(change.line - BEFORE, 0), self.known)
+        while start > 0 and (start == len(self.stacks) or self.stacks[start] is None):
+            start -= 1
+        self.offset = change.begin
+        for _ in range(change.line - start):
+            self.offset = text.rfind("\n", 0, self.offset - 1) + 1
+        tail, lines = change.line + change.old, change.line + change.new - start
+        self.stacks[start:tail] = [self.stacks[start], *[None] * (lines - 1)]
+        self.spans[start:tail] = [None] * lines
+        self.heads[start:tail] = [()] * lines
+        self.faults[start:tail] = [False] * lines
+        self._doubt(start)
+
+    def _doubt(self, start: int) -> None:
+        """Know the lines up to this one, but for those that could not be read: what changed may have completed them."""
+        self.known = start
+        for _ in range(DOUBTED):
+            try:
+                line = len(self.faults) - 1 - self.faults[::-1].index(True, len(self.faults) - self.known)
+            except ValueError:
+                return
+            while line > 0 and self.stacks[line] is None:
+                line -= 1
+            self.spans[line], self.faults[line] = None, False
+            self.known, self.offset = line, -1
+
+    def _patch(self, line: int, begin: int, start: int, end: int, longer: int) -> bool:
+        """Read anew what changed in a line that begins at an offset, between two columns; False where that is not all.
+
+        For letters and digits only: other characters may pair up with some far before them. Two tokens before the
+        change are read again, since they may depend on what follows them, and two behind it, or the end of the line,
+        must begin as they did before. Where something in the line could not be read, it may have become readable.
+        """
+        heads, spans = self.heads[line], self.spans[line]
+        if spans is None or not heads or any(mark[2] == "fault" for mark in spans):
+            return False
+        here = next((n for n in range(len(heads) - 1, -1, -1) if heads[n][0] <= start), -1)
+        if here < 0 or (here < 2 and self.stacks[line] is None):
+            return False  # it belongs to a token that began in a line above
+        first = max(here - 2, 0)
+        column, begun = heads[first]
+        stop = self.text.find("\n", begin)
+        stop = len(self.text) if stop < 0 else stop
+        met, behind = 0, {(at + longer, stack) for at, stack in heads if at + longer >= end}
+        made = [mark for mark in spans if mark[1] <= column]
+        new: list[tuple[int, tuple[str, ...]]] = []
+        for at, is_head, role, value, stack in self._tokens(begin + column, begun):
+            column = at - begin
+            if is_head:
+                met = met + 1 if (column, stack) in behind else 0
+                if met > 1 or (met and at == stop):
+                    made += [(a + longer, b + longer, role) for a, b, role in spans if a + longer >= column]
+                    new += [(at + longer, stack) for at, stack in heads if at + longer >= column]
+                    self.spans[line], self.heads[line] = tuple(made), (*heads[:first], *new)
+                    return True
+                new.append((column, stack))
+            if at + len(value) > stop:
+                return False
+            if role:
+                made.append((column, column + len(value), role))
+        return False
+
+    def _offset(self, line: int) -> int:
+        """Where a line begins."""
+        offset = 0
+        for _ in range(line):
+            offset = self.text.index("\n", offset) + 1
+        return offset
+
+    def _read(self, number: int) -> None:
+        """Read on until this line is known."""
+        line, is_new = self.known, False
+        offset = self.offset if self.offset >= 0 else self._offset(line)
+        is_faulty = False
+        made: list[tuple[int, int, str]] = []
+        heads: list[tuple[int, tuple[str, ...]]] = []
+        for at, is_head, role, value, stack in self._tokens(offset, self.stacks[line] or ("root",)):
+            if is_new and at == offset:  # a token of no length may come before another at the same place
+                is_new = False
+                if is_head and stack == self.stacks[line] and self.spans[line] is not None:
+                    self.known = self.spans.index(None, line) if None in self.spans else len(self.spans)
+                    self.offset = -1
+                    return
+                self.stacks[line] = stack if is_head else None
+                if is_head and line > number + AHEAD:
+                    self.spans[line] = None
+                    self.known, self.offset = line, offset
+                    return
+            if is_head:
+                heads.append((at - offset, stack))
+            if role == "fault":
+                is_faulty = True
+            if "\n" not in value:
+                if role and value:
+                    made.append((at - offset, at - offset + len(value), role))
+                continue
+            *ended, rest = value.split("\n")
+            for piece in ended:
+                if role and piece:
+                    made.append((at - offset, at - offset + len(piece), role))
+                self.spans[line], made = tuple(made), []
+                self.heads[line], heads = tuple(heads), []
+                self.faults[line], is_faulty = is_faulty, False
+                line, at = line + 1, at + len(piece) + 1
+                offset, is_new = at, True
+                if piece is not ended[-1] or rest:
+                    self.stacks[line] = None
+            if role and rest:
+                made.append((at - offset, at - offset + len(rest), role))
+        self.known = len(self.spans)
+
+    def _tokens(self, offset: int, stack: tuple[str, ...]) -> Iterator[tuple[int, bool, str, str, tuple[str, ...]]]:
+        """The tokens from an offset on: where, whether the lexer could start there and with which stack, role, text."""
+        from pygments.lexer import ExtendedRegexLexer, LexerContext
+
+        context: Any = LexerContext(self.text + "\n", offset, list(stack), len(self.text) + 1)
+        tokens: Any = ExtendedRegexLexer.get_tokens_unprocessed(self.lexer, context=context)
+        roles = self.roles
+        live = context.stack
+        for at, kind, value in tokens:
+            role = roles.get(kind)
+            if role is None:
+                role = roles[kind] = self.role(kind)
+            is_head = context.pos == at
+            # At a line end that no rule takes, the lexer begins with a new stack before it tells the token.
+            now, live = tuple(live), context.stack
+            stack = stack if stack == now else now  # the same one for many tokens
+            yield at, is_head, role, value, stack
+
+    def _read_whole(self, text: str) -> Iterable[tuple[int, int, str]]:
+        for at, kind, value in self.lexer.get_tokens_unprocessed(text):
+            yield at, at + len(value), self.role(kind)

@@ -1,0 +1,284 @@
+r"""The history file: a text that people can read, that is only ever appended to, and that is searched in one pass.
+
+    # wesperon history 1                  the first line, which says whose the file is, and its version
+    expose HR-051 90                      an entry as it was typed
+    ·²⁰²⁶⁻¹¹⁻²³·⁰⁹·¹⁵·⁰²                  when it was entered: year, month, day, hour, minute, second, in UTC
+    ⁼⁰                                    how it ended; ⁼²·¹⁴⁰ is that of the entry at byte 140, if others came between
+    note "first                           an entry of several lines:
+    →light"                               all but the first begin with a tab
+
+Numbers that are not part of an entry are written in superscript digits. So no text that anybody looks for is found
+where no entry is, and a search is one pass over the memory of the file, whatever it looks for. A line that begins with
+neither a tab nor one of the two signs begins an entry, so that a list of plain lines is a history too, without times. A
+first line of an entry that would look like something else has a tab before it.
+
+Everything here works on bytes, mapped or read: ``Buffer`` is what both have.
+"""
+
+from __future__ import annotations
+
+from wesperon.frozen import frozen
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Collection, Iterator
+    from mmap import mmap
+
+    Buffer = bytes | mmap
+
+#: What every history file begins with, and the first line of this version.
+OURS = b"# wesperon history "
+HEADER = OURS + b"1\n"
+#: The signs before a time and before a status.
+TIME, STATUS = "·", "⁼"
+SIGNS = (TIME.encode(), STATUS.encode())
+DIGITS = "⁰¹²³⁴⁵⁶⁷⁸⁹"
+_UP = {ord(str(value)): digit for value, digit in enumerate(DIGITS)} | {ord("-"): "⁻"}
+_DOWN = {ord(digit): str(value) for value, digit in enumerate(DIGITS)} | {ord("⁻"): "-"}
+#: How much of a file is searched at a time.
+CHUNK = 1 << 20
+#: So many entries in a row that have been shown already are looked at one by one; then whole stretches are.
+PATIENT, STRETCH = 200, 1 << 16
+#: The most bytes of repeated entries that one step of a search goes through; the next step goes on from there.
+MOST_REPEATED = 1 << 20
+
+
+@frozen
+class Kept:
+    """An entry of a history file: its text; when it was entered, as year to second, and its status, if these are told.
+
+    ``start`` and ``end`` are the offsets of its lines in the file.
+    """
+
+    text: str
+    time: tuple[int, ...] | None
+    status: int | None
+    start: int
+    end: int
+
+
+def raised(number: int | str) -> str:
+    """A number in superscript digits."""
+    return str(number).translate(_UP)
+
+
+def lowered(text: str) -> str:
+    """The digits of a text as they usually are."""
+    return text.translate(_DOWN)
+
+
+def encoded(text: str) -> bytes:
+    """The lines of an entry."""
+    data = text.encode("utf-8", "surrogatepass").replace(b"\n", b"\n\t")
+    return b"\t" + data + b"\n" if data.startswith((b"\t", *SIGNS)) else data + b"\n"
+
+
+def time_line(time: tuple[int, ...]) -> bytes:
+    """The line that says when an entry was made."""
+    year, month, day, *clock = time[:6]
+    parts = [f"{year:04}-{month:02}-{day:02}", *(f"{part:02}" for part in clock)]
+    return (TIME + TIME.join(raised(part) for part in parts) + "\n").encode()
+
+
+def status_line(status: int, start: int | None = None) -> bytes:
+    """The line that says how an entry ended; ``start`` where it begins, if others stand between."""
+    return (STATUS + raised(status) + (TIME + raised(start) if start is not None else "") + "\n").encode()
+
+
+def line_before(data: Buffer, end: int) -> int:
+    """Where the line begins that ends at an offset, its line end included."""
+    return data.rfind(b"\n", 0, max(end - 1, 0)) + 1
+
+
+def line_behind(data: Buffer, start: int) -> int:
+    """Where the line ends that begins at an offset, its line end included."""
+    end = data.find(b"\n", start)
+    return len(data) if end < 0 else end + 1
+
+
+def is_sign(data: Buffer, start: int) -> bool:
+    """Whether the line at an offset is none of an entry."""
+    return data[start : start + 2] == SIGNS[0] or data[start : start + 3] == SIGNS[1]
+
+
+def entry_around(data: Buffer, at: int, end: int) -> tuple[int, str] | None:
+    """The offset and the text of the entry that has a line at ``at``, no further than ``end``; None where none has."""
+    start = data.rfind(b"\n", 0, at) + 1
+    if is_sign(data, start) or start < len(HEADER):
+        return None
+    while data[start : start + 1] == b"\t" and start > len(HEADER):
+        above = line_before(data, start)
+        if is_sign(data, above) or above < len(HEADER):
+            break
+        start = above
+    stop = line_behind(data, start)
+    while stop < end and data[stop : stop + 1] == b"\t":
+        stop = line_behind(data, stop)
+    return start, decoded(data[start : min(stop, end)])
+
+
+def decoded(lines: bytes) -> str:
+    """The text of an entry."""
+    lines = lines.removesuffix(b"\n").removeprefix(b"\t").replace(b"\n\t", b"\n")
+    try:
+        return lines.decode("utf-8", "surrogatepass")
+    except UnicodeDecodeError:
+        return lines.decode("utf-8", "replace")
+
+
+def entry_before(data: Buffer, end: int) -> tuple[int, str] | None:
+    """The last entry before an offset where one begins or the text ends."""
+    while end > len(HEADER):
+        start = line_before(data, end)
+        found = entry_around(data, start, end)
+        if found is not None:
+            return found
+        end = start
+    return None
+
+
+def entry_behind(data: Buffer, start: int, end: int) -> tuple[int, str] | None:
+    """The first entry behind the one that begins at an offset."""
+    start = line_behind(data, start)
+    while start < end:
+        found = (
+            None if data[start : start + 1] == b"\t" and not is_first(data, start) else entry_around(data, start, end)
+        )
+        if found is not None:
+            return found
+        start = line_behind(data, start)
+    return None
+
+
+def is_first(data: Buffer, start: int) -> bool:
+    """Whether a line that begins with a tab is the first of its entry."""
+    above = line_before(data, start)
+    return above < len(HEADER) or is_sign(data, above)
+
+
+def search_back(data: Buffer, end: int, needle: str, *, begins: bool, seen: Collection[str]) -> tuple[int, str] | None:
+    """The last entry before an offset that has the needle, or begins with it, and whose text is not in ``seen``.
+
+    Where very many entries in a row are in ``seen``, an offset with an empty text says how far the search has come.
+    """
+    pattern = _pattern(needle, begins)
+    if not needle:
+        found = entry_before(data, end)
+        while found is not None and found[1] in seen:
+            found = entry_before(data, found[0])
+        return found
+    refused = skipped = 0
+    high = end
+    while (at := _rfind(data, pattern, high)) >= 0:
+        found = entry_around(data, at + begins, end)
+        if found is None:
+            high = line_before(data, at + 1)
+            continue
+        start, text = found
+        matches = text.startswith(needle) if begins else needle in text
+        if matches and text not in seen:
+            return found
+        high = min(start, at) + begins * (start > at)
+        refused += 1
+        if refused > PATIENT and seen:
+            low = _skip(data, high, max(high - MOST_REPEATED + skipped, 0), pattern[begins:], begins, seen)
+            skipped += high - low
+            high, refused = low, 0
+            if skipped >= MOST_REPEATED:
+                return high, ""
+    return None
+
+
+def search_on(
+    data: Buffer, start: int, end: int, needle: str, *, begins: bool, seen: Collection[str]
+) -> tuple[int, str] | None:
+    """The first entry behind the one at ``start`` that has the needle, or begins with it, likewise."""
+    pattern = _pattern(needle, begins)
+    if not needle:
+        found = entry_behind(data, start, end)
+        while found is not None and found[1] in seen:
+            found = entry_behind(data, found[0], end)
+        return found
+    at = line_behind(data, start) - begins
+    while (at := data.find(pattern, at, end)) >= 0:
+        found = entry_around(data, at + begins, end)
+        if found is not None and found[0] > start and found[1] not in seen:
+            text = found[1]
+            if text.startswith(needle) if begins else needle in text:
+                return found
+        at = line_behind(data, at + begins) - begins
+    return None
+
+
+def _pattern(needle: str, begins: bool) -> bytes:
+    """The bytes that stand in the file where an entry has the needle, or begins with it."""
+    wanted = needle.encode("utf-8", "surrogatepass").replace(b"\n", b"\n\t")
+    if not begins:
+        return wanted
+    return b"\n\t" + wanted if wanted.startswith(SIGNS) else b"\n" + wanted
+
+
+def _rfind(data: Buffer, pattern: bytes, end: int) -> int:
+    """The last place of a pattern before an offset, or -1; in pieces, since bytes are searched faster than maps."""
+    if isinstance(data, bytes):
+        return data.rfind(pattern, 0, end)
+    high = end
+    while high > 0:
+        low = max(high - CHUNK, 0)
+        at = data[low:high].rfind(pattern)
+        if at >= 0:
+            return low + at
+        if not low:
+            return -1
+        high = low + len(pattern) - 1
+    return -1
+
+
+def _skip(data: Buffer, high: int, least: int, wanted: bytes, begins: bool, seen: Collection[str]) -> int:
+    """An offset behind which, up to ``high``, no line has these bytes but those of entries in ``seen``.
+
+    Looks no further than one stretch before ``least``.
+    """
+    known = {text.encode("utf-8", "surrogatepass") for text in seen}
+    while high > max(len(HEADER), least):
+        low = line_before(data, max(high - STRETCH, 1))
+        fresh = set(data[low:high].split(b"\n")) - known
+        if any(
+            (line.startswith(wanted) if begins else wanted in line) and not line.startswith(SIGNS) for line in fresh
+        ):
+            return high
+        high = low
+    return high
+
+
+def entries(data: bytes) -> Iterator[Kept]:
+    """All entries, the oldest first, each with its time and its status."""
+    found: dict[int, Kept] = {}
+    start = len(HEADER) if data.startswith(HEADER) else 0
+    last: int | None = None
+    at = start
+    while at < len(data):
+        end = line_behind(data, at)
+        line = data[at:end].decode("utf-8", "replace").rstrip("\n")
+        if line.startswith(TIME) and last is not None:
+            kept = found[last]
+            time = _numbers(line[1:].replace("⁻", TIME))
+            found[last] = Kept(kept.text, time if len(time) == 6 else None, kept.status, last, end)
+        elif line.startswith(STATUS):
+            numbers = _numbers(line[1:])
+            of = numbers[1] if len(numbers) > 1 else last
+            if of in found and numbers:
+                kept = found[of]
+                found[of] = Kept(kept.text, kept.time, numbers[0], kept.start, kept.end)
+        else:
+            while end < len(data) and data[end : end + 1] == b"\t":
+                end = line_behind(data, end)
+            last = at
+            found[at] = Kept(decoded(data[at:end]), None, None, at, end)
+        at = end
+    yield from found.values()
+
+
+def _numbers(text: str) -> tuple[int, ...]:
+    parts = [lowered(part) for part in text.split(TIME)]
+    return tuple(int(part) for part in parts) if all(part.lstrip("-").isdecimal() for part in parts) else ()

@@ -1,0 +1,330 @@
+"""The history of one program: its file, and what this run of the program has added.
+
+Nothing is opened before something is looked for or added. What others add meanwhile is seen after ``load``. An entry is
+in the file, whole, once ``add`` has returned: it is written in one piece, at the end, while no other process writes. A
+file that has grown too large is written anew, without what is repeated and without the oldest entries, and then takes
+the place of the old one; who waits to write finds the new one. Where the file cannot be used, entries are kept for this
+run only, and ``fault`` says why.
+"""
+
+from __future__ import annotations
+
+import os
+import time
+
+from wesperon.editing.history_view import Entry
+from wesperon.history.file_format import (
+    HEADER,
+    OURS,
+    encoded,
+    entries,
+    entry_behind,
+    search_back,
+    search_on,
+    status_line,
+    time_line,
+)
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Collection, Iterable, Iterator
+
+    from wesperon.history.file_format import Buffer, Kept
+
+#: The bytes that a history file may have before it is written anew, with half as many.
+LIMIT = 128 << 20
+#: How files are opened on systems where it matters: not for other programs, and with line ends as they are.
+PLAIN = getattr(os, "O_CLOEXEC", 0) | getattr(os, "O_BINARY", 0)
+#: How far back a hint is looked for, in bytes.
+NEAR = 1 << 18
+#: The place of the first entry of this run: behind everything that a file can hold.
+OWN = 1 << 60
+
+
+def state_file(program: str) -> str:
+    """Where the history of a program stands, in the user's state folder."""
+    from platformdirs import user_state_dir
+
+    name = program.replace(os.sep, "-").strip(".") or "program"
+    return os.path.join(user_state_dir(name, appauthor=False), "history.txt")
+
+
+class History:
+    """The entries of a program, as a line recalls and searches them; see ``editing.past.Past``.
+
+    ``path`` is the file, ``None`` for none; ``limit`` the bytes that it may have.
+    """
+
+    def __init__(self, path: str | None = None, *, limit: int = LIMIT) -> None:
+        self.path = path
+        self.limit = limit
+        self.fault = ""
+        self.own: list[str] = []
+        self.data: Buffer | None = None
+        self.end = self._size()
+        self.missed = ""
+
+    def add(self, text: str) -> tuple[int, int, int] | None:
+        """Keep an entry; a mark by which ``finish`` knows it, or None where it is in no file.
+
+        What begins with a blank is not kept at all.
+        """
+        if not text.strip() or text[0].isspace():
+            return None
+        self.own.append(text)
+        self.missed = ""
+        if self.path is None or self.fault:
+            return None
+        mark = self._append(encoded(text) + time_line(tuple(time.gmtime())))
+        if mark is not None and mark[2] > self.limit:
+            self.compact()
+        return mark
+
+    def finish(self, mark: tuple[int, int, int] | None, status: int) -> None:
+        """Say how the entry with this mark ended."""
+        if mark is None or self.fault:
+            return
+        file, start, end = mark
+        with _Writing(self) as writing:
+            if writing.file == file:  # else the file has been written anew meanwhile
+                writing.write(status_line(status, None if writing.end == end else start))
+
+    def take(self, lines: Iterable[str]) -> int:
+        """Add entries, without times, from plain lines; how many there were. Blank lines do not count."""
+        texts = [line for line in (line.rstrip("\r\n") for line in lines) if line.strip()]
+        self._append(b"".join(encoded(text) for text in texts))
+        self.load()
+        return len(texts)
+
+    def load(self) -> None:
+        """Take in what others have added."""
+        if self.path is not None and not self.fault:
+            self.data, self.own = None, []
+            self.end = self._size()
+            self.missed = ""
+
+    def entries(self) -> Iterator[Kept]:
+        """Everything in the file, the oldest first."""
+        try:
+            with open(self.path or os.devnull, "rb") as file:
+                yield from entries(file.read())
+        except OSError as error:
+            self._refuse(error)
+
+    def older(self, place: int | None, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
+        """See ``editing.past.Past``."""
+        newest = len(self.own) if place is None else place - OWN if place >= OWN else 0
+        for number in range(newest - 1, -1, -1):
+            text = self.own[number]
+            if (text.startswith(needle) if begins else needle in text) and text not in seen:
+                return Entry(OWN + number, text)
+        end = place if place is not None and place < OWN else self.end
+        data = self._mapped()
+        found = search_back(data, min(end, len(data)), needle, begins=begins, seen=seen)
+        return Entry(*found) if found else None
+
+    def newer(self, place: int, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
+        """See ``editing.past.Past``."""
+        if place < OWN:
+            data = self._mapped()
+            found = search_on(data, place, min(self.end, len(data)), needle, begins=begins, seen=seen)
+            if found is not None:
+                return Entry(*found)
+            place = OWN - 1
+        for number in range(place - OWN + 1, len(self.own)):
+            text = self.own[number]
+            if (text.startswith(needle) if begins else needle in text) and text not in seen:
+                return Entry(OWN + number, text)
+        return None
+
+    def oldest(self) -> Entry | None:
+        """See ``editing.past.Past``."""
+        data = self._mapped()
+        found = entry_behind(data, 0, min(self.end, len(data)))
+        if found is not None:
+            return Entry(*found)
+        return Entry(OWN, self.own[0]) if self.own else None
+
+    def hint(self, beginning: str) -> str:
+        """See ``editing.past.Past``; only the newest part of the file is looked at."""
+        if self.missed and beginning.startswith(self.missed):
+            return ""
+        for text in reversed(self.own[-1000:]):
+            if text.startswith(beginning) and text != beginning:
+                return text
+        data = self._mapped()
+        end = min(self.end, len(data))
+        near = data[max(end - NEAR, 0) : end]
+        found = search_back(bytes(near), len(near), beginning, begins=True, seen=(beginning,))
+        if found is None:
+            self.missed = beginning
+        return found[1] if found else ""
+
+    def compact(self) -> None:
+        """Write the file anew with its newest entries, each once, in half of the bytes that it may have."""
+        with _Writing(self) as writing:
+            if writing.handle < 0 or writing.end <= self.limit:  # somebody else was faster
+                return
+            kept: list[bytes] = []
+            size, seen = len(HEADER), set()
+            for entry in reversed(list(entries(_all_of(writing.handle)))):
+                if entry.text in seen:
+                    continue
+                seen.add(entry.text)
+                lines = encoded(entry.text) + (time_line(entry.time) if entry.time else b"")
+                lines += status_line(entry.status) if entry.status is not None else b""
+                size += len(lines)
+                if size > self.limit // 2:
+                    break
+                kept.append(lines)
+            try:
+                writing.replace(HEADER + b"".join(reversed(kept)))
+            except OSError:
+                pass  # no room, or another process holds it: the file stays as it is, and the next entry tries again
+
+    def _append(self, data: bytes) -> tuple[int, int, int] | None:
+        """Write at the end of the file: the file's number, and the offsets where this begins and ends."""
+        with _Writing(self) as writing:
+            if writing.handle < 0:
+                return None
+            start = writing.end
+            writing.write(data)
+            return (writing.file, start, writing.end)
+        return None
+
+    def _size(self) -> int:
+        try:
+            return os.stat(self.path).st_size if self.path else 0
+        except OSError:
+            return 0
+
+    def _mapped(self) -> Buffer:
+        """The file as it is in memory; nothing where there is none that can be used."""
+        if self.data is None:
+            self.data = b""
+            if self.path is not None and self.end:
+                import mmap
+
+                try:
+                    with open(self.path, "rb") as file:
+                        self.data = mmap.mmap(file.fileno(), 0, access=mmap.ACCESS_READ)
+                    _examine(self.data[: len(HEADER)])
+                except (OSError, ValueError) as error:
+                    self.data = b""
+                    self._refuse(error)
+        return self.data
+
+    def _refuse(self, error: OSError | ValueError) -> None:
+        why = error.strerror if isinstance(error, OSError) else str(error)
+        self.fault = self.fault or f"{self.path}: {why}; what is entered is kept for this run only"
+
+
+class _Writing:
+    """The end of the file, while nobody else writes; where that cannot be had, the history knows why."""
+
+    def __init__(self, history: History) -> None:
+        self.history = history
+        self.handle = -1
+        self.file = self.end = 0
+
+    def __enter__(self) -> _Writing:
+        try:
+            self._open(self.history.path or os.devnull)
+        except (OSError, ValueError) as error:
+            self._close()
+            self.history._refuse(error)
+        return self
+
+    def __exit__(self, kind: object, error: BaseException | None, trace: object) -> bool:
+        self._close()
+        if isinstance(error, OSError):
+            self.history._refuse(error)
+        return isinstance(error, OSError)
+
+    def _open(self, path: str) -> None:
+        os.makedirs(os.path.dirname(path), mode=0o700, exist_ok=True)
+        while True:
+            self.handle = os.open(path, os.O_RDWR | os.O_CREAT | os.O_APPEND | PLAIN, 0o600)
+            _lock(self.handle)
+            opened = os.fstat(self.handle)
+            try:
+                if os.stat(path).st_ino == opened.st_ino:
+                    break
+            except FileNotFoundError:
+                pass
+            self._close()  # another process has put a new file in its place
+        self.file, self.end = opened.st_ino, opened.st_size
+        head = os.pread(self.handle, len(HEADER), 0) if hasattr(os, "pread") else _all_of(self.handle)[: len(HEADER)]
+        if not self.end:
+            self.write(HEADER)
+        else:
+            _examine(head)
+            if _all_of(self.handle, self.end - 1) != b"\n":  # what was being written was cut off
+                self.write(b"\n")
+
+    def write(self, data: bytes) -> None:
+        """Add this, all or nothing; raises OSError."""
+        if self.handle < 0:
+            return
+        try:
+            rest = memoryview(data)
+            while rest:
+                rest = rest[os.write(self.handle, rest) :]
+        except OSError:
+            os.ftruncate(self.handle, self.end)
+            raise
+        self.end += len(data)
+
+    def replace(self, data: bytes) -> None:
+        """Put another file in the place of this one; raises OSError."""
+        path = self.history.path or os.devnull
+        new = f"{path}.{os.getpid()}.new"
+        try:
+            handle = os.open(new, os.O_WRONLY | os.O_CREAT | os.O_TRUNC | PLAIN, 0o600)
+            try:
+                rest = memoryview(data)
+                while rest:
+                    rest = rest[os.write(handle, rest) :]
+                os.fsync(handle)
+            finally:
+                os.close(handle)
+            os.replace(new, path)
+        finally:
+            if os.path.exists(new):
+                os.unlink(new)
+
+    def _close(self) -> None:
+        if self.handle >= 0:
+            os.close(self.handle)
+            self.handle = -1
+
+
+def _examine(head: bytes) -> None:
+    """Raise ValueError for a file that is no history of this version."""
+    if not head or HEADER.startswith(head):
+        return
+    if head.startswith(OURS):
+        raise ValueError("it was written by another version")
+    raise ValueError("it is not a history file")
+
+
+def _all_of(handle: int, start: int = 0) -> bytes:
+    """The file from an offset on."""
+    os.lseek(handle, start, os.SEEK_SET)
+    parts = []
+    while part := os.read(handle, 1 << 20):
+        parts.append(part)
+    return b"".join(parts)
+
+
+def _lock(handle: int) -> None:
+    """Wait until no other process writes; closing the file lets go."""
+    try:
+        import fcntl
+    except ImportError:  # on Windows
+        import msvcrt
+
+        os.lseek(handle, 0, os.SEEK_SET)
+        msvcrt.locking(handle, msvcrt.LK_LOCK, 1)  # type: ignore[attr-defined]
+        return
+    fcntl.flock(handle, fcntl.LOCK_EX)

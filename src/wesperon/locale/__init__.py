@@ -1,0 +1,1 @@
+"""The messages in other languages, and the code that finds them."""

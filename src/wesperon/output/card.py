@@ -1,0 +1,52 @@
+"""A record as a card, in plain text."""
+
+from __future__ import annotations
+
+from wesperon.ground import DeclarationError
+from wesperon.screen.frame import row_text
+from wesperon.screen.layout import field, gutter_for
+from wesperon.text.escape import visible
+from wesperon.values.kinds.choices import AnyOf
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+    from typing import Any
+
+    from wesperon.values.records import Record
+    from wesperon.values.slots import Slot
+
+
+def card(record: Record, columns: int = 80) -> str:
+    """The labels and values of a record, a row for each."""
+    pairs = [(slot.label, shown(slot.here(record), record.__dict__[name])) for name, slot in record._slots.items()]
+    return rows(pairs, columns)
+
+
+def rows(pairs: Sequence[tuple[str, str]], columns: int = 80) -> str:
+    """Labels right-aligned in a gutter, the values beside them."""
+    gutter = gutter_for(visible(label) for label, _ in pairs)
+    lines = [row for label, value in pairs for row in field(visible(label), value, gutter, columns, most=8)]
+    return "\n".join(row_text(line).rstrip() for line in lines)
+
+
+def shown(slot: Slot[Any], value: Any) -> str:
+    """A value as people read it."""
+    if value is None:
+        return ""
+    if slot.secret:
+        return "***"
+    if slot.several:
+        return ", ".join([shown_one(slot, item) for item in value])
+    if isinstance(slot.kind, AnyOf):
+        return ", ".join([slot.kind.choices.label(slot.kind.choices.place(item) or 0) for item in value]) or "none"
+    return shown_one(slot, value)
+
+
+def shown_one(slot: Slot[Any], value: Any) -> str:
+    """One value with its unit."""
+    try:
+        text = slot.text(value)
+    except DeclarationError:
+        text = str(value)
+    return f"{text} {slot.unit}" if slot.unit and text else text

@@ -1,0 +1,98 @@
+"""How a program ends when something is wrong: a message on standard error, and the exit status.
+
+0 done   1 refused or failed   2 wrong use   by SIGINT: interrupted (a shell shows 130)
+"""
+
+from __future__ import annotations
+
+import os
+import sys
+
+from wesperon.text.escape import visible
+from wesperon.text.messages import tell
+from wesperon.values.problems import Problems, Refusal
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+WRONG_USE = 2
+
+
+def status_of(error: BaseException, program: Sequence[str]) -> int:
+    """Print what is wrong, for a command line that begins with the words of ``program``; the exit status.
+
+    Errors that are neither Problems nor Refusal are raised again; a pipe that
+    nobody reads ends the process.
+    """
+    if isinstance(error, Problems):
+        from wesperon.output.report import report
+
+        if os.environ.get("WESPERON_PROBLEMS") == "json":
+            _say(error.json())
+        else:
+            _say(report(error, program, error_columns()))
+        return WRONG_USE
+    if isinstance(error, Refusal):
+        _say("\n".join(visible(line) for line in error.message.split("\n")))
+        return error.status
+    if isinstance(error, BrokenPipeError):
+        return broken_pipe()
+    raise error
+
+
+def interrupted() -> int:
+    """End the process as an interrupt does, so that a shell sees it; the status, should the signal be blocked."""
+    import signal
+
+    from wesperon.terminal.driver import standing
+
+    if standing:  # a test has the program, and is to go on
+        _say(tell("Interrupted."))
+        return 130
+    signal.signal(signal.SIGINT, signal.SIG_DFL)  # from here on, the key itself ends the process at once
+    _say(tell("Interrupted."))
+    try:
+        sys.stdout.flush()
+    except (OSError, ValueError, AttributeError):
+        pass
+    os.kill(os.getpid(), signal.SIGINT)
+    return 130
+
+
+def unexpected(error: Exception, program: str) -> int:
+    """Print an error that nobody foresaw, in one line, or raise it again where the whole trace is wanted."""
+    if os.environ.get("WESPERON_TRACE") == "1":
+        raise error
+    what = f"{type(error).__name__}: {error}" if str(error) else type(error).__name__
+    _say(visible(f"{program}: {what}") + "\n" + tell("WESPERON_TRACE=1 in the environment shows the whole trace."))
+    return 1
+
+
+def broken_pipe() -> int:
+    """End the process as a write to a pipe that nobody reads does; the status, should the signal be blocked."""
+    import signal
+
+    os.dup2(os.open(os.devnull, os.O_WRONLY), 1)  # what is left to be flushed at the end goes nowhere
+    signal.signal(signal.SIGPIPE, signal.SIG_DFL)
+    os.kill(os.getpid(), signal.SIGPIPE)
+    return 141
+
+
+def error_columns() -> int | None:
+    """The width of the terminal that shows standard error; ``None`` where that is no terminal."""
+    try:
+        return os.get_terminal_size(sys.stderr.fileno()).columns or 80
+    except (OSError, ValueError, AttributeError):
+        return None
+
+
+def _say(text: str) -> None:
+    """Print on standard error, which may be closed."""
+    if sys.stderr is None:
+        return
+    data = text.encode(sys.stderr.encoding or "utf-8", "backslashreplace")
+    try:
+        print(data.decode(sys.stderr.encoding or "utf-8"), file=sys.stderr, flush=True)
+    except (OSError, ValueError):
+        pass

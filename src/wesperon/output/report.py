@@ -1,0 +1,118 @@
+"""The message about problems: the command line once more with carets under what is wrong, then each reason."""
+
+from __future__ import annotations
+
+from wesperon.screen.width import cut, width, wrap
+from wesperon.text.escape import visible
+from wesperon.text.messages import tell, tell_many
+from wesperon.text.quoting import quote
+from wesperon.text.truncate import counted, cut_middle
+from wesperon.values.slots import spelled
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+    from wesperon.values.problems import Problem, Problems
+
+#: The most columns that one word takes in the repeated line.
+WORD_COLUMNS = 60
+#: The most words that are repeated.
+MOST_WORDS = 60
+#: The most problems that are told one by one.
+MOST_PROBLEMS = 50
+#: The width of a message that no terminal shows.
+NO_LIMIT = 100_000
+BETWEEN = "  "
+
+
+def report(problems: Problems, program: Sequence[str], columns: int | None) -> str:
+    """The problems as a message for people: the line, carets under the words at fault, and a reason for each problem.
+
+    ``program`` are the words with which the command line begins; ``columns`` the width of the terminal that shows the
+    message, ``None`` where none does: then no line is broken.
+    """
+    listed = problems.problems[:MOST_PROBLEMS]
+    limit = max(columns - 1, 10) if columns else NO_LIMIT
+    lines = _marked_line(listed, program, problems.words or (), limit)
+    if not lines and len(listed) == 1 and listed[0].slot is None:
+        return "\n".join(wrap(visible(f"{' '.join(program)}: {listed[0].sentence}".removeprefix(": ")), limit))
+    if not lines:
+        missing = sum(problem.missing for problem in problems)
+        what = counted(len(problems), "problem")
+        if missing == len(problems):
+            what = tell_many("{count} value is missing", "{count} values are missing", missing)
+        lines = wrap(visible(f"{' '.join(program)}: {what}".removeprefix(": ")), limit)
+    return "\n".join([*lines, *reasons(problems, limit)])
+
+
+def reasons(problems: Problems, columns: int, gutter: int = 0) -> list[str]:
+    """A row for each problem: the name of its slot, right-aligned in a gutter, and the reason beside it."""
+    listed = problems.problems[:MOST_PROBLEMS]
+    names = [f"--{spelled(problem.slot)}" if problem.slot else "" for problem in listed]
+    gutter = max(max(map(width, names)) + 2, 4, gutter)
+    if gutter > columns // 2:
+        gutter = 4
+    lines = []
+    for name, problem in zip(names, listed, strict=True):
+        lines += _reason(name, visible(problem.sentence), gutter, columns)
+    if len(problems) > MOST_PROBLEMS:
+        lines += _reason(
+            "", tell("and {count:,} more like these", count=len(problems) - MOST_PROBLEMS), gutter, columns
+        )
+    return lines
+
+
+def _reason(name: str, reason: str, gutter: int, limit: int) -> list[str]:
+    """A name in the gutter and the reason beside it, wrapped."""
+    if width(name) > gutter - 2:
+        reason, name = f"{name} {reason}", ""
+    first, *others = wrap(reason, limit - gutter - len(BETWEEN))
+    blank = " " * (gutter + len(BETWEEN))
+    return [" " * (gutter - width(name)) + name + BETWEEN + first, *[blank + line for line in others]]
+
+
+def _marked_line(problems: Sequence[Problem], program: Sequence[str], words: Sequence[str], limit: int) -> list[str]:
+    """The command line and a line of carets under it; nothing where no word is at fault."""
+    at_fault = {place: problem for problem in reversed(problems) for place in problem.words}
+    if not at_fault:
+        return []
+    parts = [(visible(quote(word)), 0) for word in program]
+    kept = _kept(words, at_fault, limit - sum(len(text) + 1 for text, _ in parts))
+    skipped = False
+    for place, word in enumerate(words):
+        if place in kept:
+            parts.append(_part(word, at_fault.get(place), place))
+        elif not skipped:
+            parts.append(("...", 0))
+        skipped = place not in kept
+    line, carets = [], []
+    for text, marked in parts:
+        columns = width(text)
+        line.append(text)
+        carets.append(" " * (columns - marked) + "^" * marked)
+    shown = " ".join(line)
+    if width(shown) > limit:
+        return [cut(shown, limit), " ".join(carets)[:limit].rstrip()]
+    return [shown, " ".join(carets).rstrip()]
+
+
+def _part(word: str, problem: Problem | None, place: int) -> tuple[str, int]:
+    """A word as it is shown, and how many of its last columns are marked."""
+    shown = cut_middle(visible(quote(word)), WORD_COLUMNS)
+    if problem is None:
+        return shown, 0
+    plain = shown == word and place == problem.words[0] and 0 < problem.offset < len(word)
+    return shown, max(len(word) - problem.offset if plain else width(shown), 1)
+
+
+def _kept(words: Sequence[str], at_fault: dict[int, Problem], limit: int) -> set[int]:
+    """The places of the words to repeat: all, or where these are too many, those at fault and their neighbours."""
+    shown = sum(min(len(word) + 3, WORD_COLUMNS + 1) for word in words[: MOST_WORDS + 1])
+    if len(words) <= MOST_WORDS and shown <= limit:
+        return set(range(len(words)))
+    faults = sorted(at_fault)[:MOST_WORDS]
+    near = {place + step for place in faults for step in (-1, 0, 1)} if len(faults) < 4 else set(faults)
+    return (
+        near if sum(min(len(words[at]), WORD_COLUMNS) for at in near if 0 <= at < len(words)) < limit else set(faults)
+    )

@@ -1,0 +1,48 @@
+"""How the values that a program wants are put into words."""
+
+from __future__ import annotations
+
+from wesperon.ground import tell
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Any
+
+    from wesperon.values.slots import Slot
+
+
+def hint(slot: Slot[Any]) -> str:
+    """What is wanted, in a few words: the kind and its bounds."""
+    unit = f" {slot.unit}" if slot.unit else ""
+    low, high = slot.low, slot.high
+    wanted = slot.kind.wants
+    if slot.several:
+        return tell("{wanted}; several with blanks between", wanted=wanted)
+    if slot.kind.bounded == "length" or (low is None and high is None):
+        return "" if slot.kind.wanted == "text" else wanted + unit
+    if high is None:
+        return tell("{wanted}, {low}{unit} or more", wanted=wanted, low=slot.kind_text(low), unit=unit)
+    if low is None:
+        return tell("{wanted}, {high}{unit} or less", wanted=wanted, high=slot.kind_text(high), unit=unit)
+    return tell(
+        "{wanted} from {low} to {high}{unit}",
+        wanted=wanted,
+        low=slot.kind_text(low),
+        high=slot.kind_text(high),
+        unit=unit,
+    )
+
+
+def in_words(slot: Slot[Any]) -> str:
+    """How the slot is given on the command line, with a placeholder for the value."""
+    return f"--{slot.word}" if slot.kind.is_switch else f"--{slot.word}={slot.kind.placeholder}"
+
+
+def secret_places(slot: Slot[Any]) -> str:
+    """Where a secret may come from instead of the command line."""
+    places = [tell("an answers file (--answers)"), tell("an answer at the terminal")]
+    if slot.piped:
+        places.insert(0, tell("standard input"))
+    if slot.env:
+        places.insert(0, tell("{env} in the environment", env=slot.env))
+    return tell("it may come from ") + ", ".join(places[:-1]) + tell(" or ") + places[-1]

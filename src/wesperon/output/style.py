@@ -1,0 +1,55 @@
+"""Emphasis and colour for a program's own messages, where the stream can show them."""
+
+from __future__ import annotations
+
+import os
+import sys
+
+from wesperon.ground import DeclarationError
+from wesperon.screen.ecma48 import SGR_RESET, sgr
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import TextIO
+
+#: The words of a style and their parameters of SGR (ECMA-48, 8.3.117).
+WORDS = {"bold": "1", "dim": "2", "italic": "3", "underline": "4", "reverse": "7"}
+COLOURS = ("black", "red", "green", "yellow", "blue", "magenta", "cyan", "white")
+
+
+def paint(text: str, style: str, stream: TextIO | None = None) -> str:
+    """The text with emphasis or colour for a terminal, or as it is where the stream cannot show them.
+
+    ``style`` is words with blanks between: ``bold``, ``dim``, ``italic``, ``underline``, ``reverse``, and a colour of
+    the sixteen (``red``, ``bright-red``), behind ``on-`` for the background. ``stream`` is where the text will be
+    printed; ``None`` means standard output. Colours are left out where NO_COLOR is set, and everything where the stream
+    is no terminal, or ``TERM`` is ``dumb``. Raises DeclarationError for a word that is no style.
+    """
+    parameters = [_parameter(word) for word in style.split()]
+    if not shows_styles(sys.stdout if stream is None else stream):
+        return text
+    if os.environ.get("NO_COLOR"):
+        parameters = [number for number in parameters if len(number) == 1]
+    return f"{sgr(';'.join(parameters))}{text}{SGR_RESET}" if parameters else text
+
+
+def shows_styles(stream: TextIO | None) -> bool:
+    """Whether a stream leads to a terminal that shows emphasis."""
+    try:
+        return stream is not None and stream.isatty() and os.environ.get("TERM", "dumb") != "dumb"
+    except ValueError:  # closed
+        return False
+
+
+def _parameter(word: str) -> str:
+    if word in WORDS:
+        return WORDS[word]
+    name = word.removeprefix("on-")
+    behind = name != word
+    bright = name.startswith("bright-")
+    name = name.removeprefix("bright-")
+    if name not in COLOURS:
+        from wesperon.text.spelling import suggestion
+
+        raise DeclarationError(f"{word!r} is no style{suggestion(word, [*WORDS, *COLOURS])}")
+    return str(30 + COLOURS.index(name) + 10 * behind + 60 * bright)

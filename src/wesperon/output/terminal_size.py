@@ -1,0 +1,71 @@
+"""How wide the terminal is, and what it can show, for a program's own output."""
+
+from __future__ import annotations
+
+import os
+import sys
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+
+#: What is said where there is no terminal: the size that most texts are made for.
+COLUMNS, ROWS = 80, 24
+
+
+class TerminalSize(tuple[int, int]):
+    """Columns and rows."""
+
+    @property
+    def columns(self) -> int:
+        """How many characters of one column stand in a row."""
+        return self[0]
+
+    @property
+    def rows(self) -> int:
+        """How many rows there are."""
+        return self[1]
+
+    @property
+    def colours(self) -> int:
+        """How many colours standard output shows; 0 where it shows none, or NO_COLOR is set."""
+        from wesperon.output.style import shows_styles
+        from wesperon.screen.theme import colours_of
+
+        return colours_of(os.environ) if shows_styles(sys.stdout) else 0
+
+    def __repr__(self) -> str:
+        return f"TerminalSize(columns={self.columns}, rows={self.rows})"
+
+
+def terminal_size(low: int = 1, high: int | None = None) -> TerminalSize:
+    """The size of the terminal that standard output leads to; it says how many colours are shown there, too.
+
+    Where standard output leads elsewhere, the terminal of standard error or standard input counts, so that what goes
+    through a pager fits as well; where there is none, 80 columns by 24 rows. ``COLUMNS`` and ``LINES`` of the
+    environment come first, as POSIX has it (Base Definitions, 8.3). ``low`` and ``high`` bound the columns that are
+    told, for a layout that cannot do with less, or that nobody could read if it were wider.
+    """
+    columns, rows = _stated(os.environ, "COLUMNS"), _stated(os.environ, "LINES")
+    if not (columns and rows):
+        found = _found()
+        columns, rows = columns or found[0], rows or found[1]
+    columns = max(columns, low)
+    return TerminalSize((columns if high is None else min(columns, max(high, low)), rows))
+
+
+def _stated(environment: Mapping[str, str], name: str) -> int:
+    text = environment.get(name, "")
+    return int(text) if text.isascii() and text.isdigit() and len(text) < 7 else 0
+
+
+def _found() -> tuple[int, int]:
+    """The size of the first of the standard streams that leads to a terminal which knows its size."""
+    for stream in (sys.stdout, sys.stderr, sys.stdin):
+        try:
+            size = os.get_terminal_size(stream.fileno())
+        except (AttributeError, OSError, ValueError):  # no stream, no terminal, or closed
+            continue
+        if size.columns and size.lines:
+            return size.columns, size.lines
+    return COLUMNS, ROWS

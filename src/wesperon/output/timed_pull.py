@@ -1,0 +1,31 @@
+"""Choices that a generator still gives, for a page that cannot wait for them."""
+
+from __future__ import annotations
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Any
+
+    from wesperon.values.kinds.choice_list import Choices
+
+#: How long a page waits for choices that are still to come, in seconds.
+PATIENCE = 0.3
+
+
+def draw(choices: Choices[Any], most: int | None = None) -> None:
+    """Take what comes within a moment, up to so many; the rest is left to whoever has the time."""
+    if not choices.is_growing:
+        return
+    import threading
+
+    choices.lock = threading.Lock()
+    thread = threading.Thread(target=_draw, args=(choices, most), daemon=True)
+    thread.start()
+    thread.join(PATIENCE)
+
+
+def _draw(choices: Choices[Any], most: int | None) -> None:
+    try:
+        choices.draw_all(most)
+    except Exception:  # it is told where the choices are asked for
+        pass

@@ -1,0 +1,90 @@
+"""What a source other than the words has for a slot, and how it becomes the slot's value."""
+
+from __future__ import annotations
+
+from wesperon.frozen import frozen
+from wesperon.ground import Complaint, quoted, tell
+from wesperon.text.quoting import split_line
+from wesperon.values.problems import Problem
+from wesperon.values.streams import Stream
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Any, Protocol
+
+    from wesperon.values.slots import Slot
+
+    class Source(Protocol):
+        """Where values come from: an origin, and what there is for a slot."""
+
+        origin: str
+
+        def find(self, slot: Slot[Any]) -> Found | None:
+            """What there is for a slot; None where there is nothing."""
+
+
+@frozen
+class Found:
+    """Something that a source has: a text, a value of the source's own, or a list of both.
+
+    ``place`` says where, for people: ``TARGET in the environment``, ``tonight.toml, line 3``.
+    """
+
+    value: Any
+    place: str
+
+
+def value_of(slot: Slot[Any], found: Found) -> Any:
+    """The value: a text is read like a word, anything else must be of the slot's kind. Raises Complaint.
+
+    A text for a slot of several values is split into words as a POSIX shell splits a line.
+    """
+    value = found.value
+    if isinstance(value, Stream):
+        return value
+    if isinstance(value, str):
+        if slot.several:
+            return slot.gather([word for word, _ in split_line(value)])
+        return slot.gather([value])
+    if isinstance(value, list):
+        if slot.kind.unites:
+            return slot.gather_places({place for item in value for place in _places(slot, item)})
+        if not slot.several:
+            raise Complaint(tell("a list is given, where {wanted} is wanted", wanted=slot.kind.wants))
+        return slot.counted(
+            tuple([slot.read(item) if isinstance(item, str) else slot.admit_one(item) for item in value])
+        )
+    if isinstance(value, dict):
+        raise Complaint(tell("a table is given, where {wanted} is wanted", wanted=slot.kind.wants))
+    return slot.admit([value] if slot.several or slot.kind.unites else value)
+
+
+def problem_of(slot: Slot[Any], found: Found, origin: str, complaint: Complaint) -> Problem:
+    """The problem with what was found."""
+    text = found.value if isinstance(found.value, str) and not slot.secret else None
+    return Problem(complaint.reason, slot.name, origin, text, complaint.position, place=found.place)
+
+
+def is_blank(slot: Slot[Any], found: Found) -> bool:
+    """Whether what was found counts as missing."""
+    if found.value is None:
+        return True
+    if not isinstance(found.value, str):
+        return False
+    return not found.value.strip() if slot.several else slot.is_blank(found.value)
+
+
+def _places(slot: Slot[Any], item: Any) -> set[int]:
+    kind: Any = slot.kind
+    if isinstance(item, str):
+        at = kind.choices.find(item)
+        if at is None:
+            raise kind.choices.unknown(item)
+    else:
+        at = kind.choices.place(item)
+        if at is None:
+            raise Complaint(
+                tell("{item} is none of the {count:,} choices", item=quoted(repr(item)), count=len(kind.choices))
+            )
+    kind.choices.check(at)
+    return {at}

@@ -1,0 +1,333 @@
+r"""From bytes to events: the decoder of keys.
+
+A terminal sends the text that a key types, or a control character, or a sequence that begins with ESC. The decoder is
+a state machine that takes any piece of that stream and gives the events that are complete; how the stream is cut into
+pieces makes no difference. Its states, after ECMA-48 (5.3, 5.4) and the practice of terminals:
+
+    state     entered by          left by
+    GROUND    -                   a byte: a control character, the first of a character in UTF-8, or ESC
+    ESCAPE    ESC                 [ to CSI; O to SS3; ] P X ^ _ to STRING; ESC is one Escape and a new start;
+                                  else the key that follows, with Alt
+    CSI       ESC [               a final byte, 4/0 to 7/14; parameters and intermediates are kept; a byte that cannot
+                                  stand in a sequence ends it unread. ESC [ [ and one more byte is a function key of a
+                                  console, and $ behind a number alone ends a sequence too, with Shift
+    SS3       ESC O               the next byte, parameters aside
+    STRING    ESC ] P X ^ _       BEL or ESC \ (ST): the string is junk here
+    PASTE     CSI 200 ~           CSI 201 ~: everything between is text
+
+Sequences that mean no key are junk and give no event. Bytes that are no UTF-8 give U+FFFD, one for each faulty part.
+Whether an ESC with nothing behind it is the Escape key only time can tell: the driver waits a moment and then calls
+:meth:`Decoder.flush`.
+"""
+
+from __future__ import annotations
+
+from wesperon.editing.keys.events import Focus, Key, Mouse, Paste, Position, typed
+from wesperon.editing.keys.resolver import with_alt
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from wesperon.editing.keys.events import Event
+
+ESC = 0x1B
+PASTE_END = b"\x1b[201~"
+
+#: Control characters with a key of their own name; the others are Ctrl and a letter.
+CONTROLS = {0x09: "tab", 0x0D: "enter", 0x7F: "backspace", 0x00: "ctrl-space"}
+for _code in range(1, 0x20):
+    CONTROLS.setdefault(_code, "ctrl-" + chr(_code | 0x60) if _code < 0x1B else "ctrl-" + chr(_code | 0x40))
+
+#: The final byte of CSI and SS3 sequences to the key.
+FINALS = {
+    "A": "up", "B": "down", "C": "right", "D": "left", "H": "home", "F": "end", "E": "middle",
+    "P": "f1", "Q": "f2", "R": "f3", "S": "f4", "Z": "shift-tab", "M": "enter", "I": "tab",
+}  # fmt: skip
+
+#: The first parameter of CSI sequences with the final byte ``~`` to the key.
+NUMBERED = {
+    1: "home", 2: "insert", 3: "delete", 4: "end", 5: "page-up", 6: "page-down", 7: "home", 8: "end",
+    11: "f1", 12: "f2", 13: "f3", 14: "f4", 15: "f5", 17: "f6", 18: "f7", 19: "f8", 20: "f9", 21: "f10",
+    23: "f11", 24: "f12", 25: "f13", 26: "f14", 28: "f15", 29: "f16", 31: "f17", 32: "f18", 33: "f19", 34: "f20",
+}  # fmt: skip
+
+#: Other final bytes behind a number from that table, with the modifiers that they stand for.
+FINALS_WITH_MODIFIERS = {"^": "ctrl-", "$": "shift-", "@": "ctrl-shift-"}
+#: Small letters as final bytes are cursor keys too: with Shift behind CSI, with Ctrl behind SS3.
+SMALL = {"a": "up", "b": "down", "c": "right", "d": "left"}
+#: The final byte of ``CSI [`` to the key.
+CONSOLE = {"A": "f1", "B": "f2", "C": "f3", "D": "f4", "E": "f5"}
+#: The final byte of SS3 to the character of the number pad.
+PAD = {"j": "*", "k": "+", "l": ",", "m": "-", "n": ".", "o": "/", "X": "="}
+for _code in range(10):
+    PAD[chr(0x70 + _code)] = str(_code)
+
+#: The low bits of a mouse report to the button, those from 64 on to the wheel, and the bits of its modifiers.
+BUTTONS = {0: "left", 1: "middle", 2: "right", 64: "wheel-up", 65: "wheel-down"}
+MOUSE_MODIFIERS = ((16, "ctrl-"), (8, "alt-"), (4, "shift-"))
+
+#: The bits of the second parameter, less one, that name a modifier.
+MODIFIERS = ((4, "ctrl-"), (2, "alt-"), (1, "shift-"))
+
+#: A sequence longer than this is junk, whatever it ends with.
+LONGEST = 64
+
+
+class Decoder:
+    """Turns the bytes that a terminal sends into events."""
+
+    def __init__(self) -> None:
+        self._rest = b""
+        self._pasting = False
+        self._pasted: list[bytes] = []
+        self._in_string = False
+        #: How many position reports are still to come; until then ``CSI row ; column R`` is one, and no key.
+        self.reports = 0
+
+    @property
+    def is_pending(self) -> bool:
+        """Whether the bytes so far end inside a sequence, so that time may have to decide."""
+        return bool(self._rest) and not self._pasting
+
+    @property
+    def is_inside(self) -> bool:
+        """Whether the bytes so far end inside anything at all."""
+        return bool(self._rest) or self._pasting or self._in_string
+
+    def feed(self, data: bytes) -> list[Event]:
+        """The events that the bytes complete."""
+        events: list[Event] = []
+        data = self._rest + data
+        self._rest = b""
+        at = 0
+        while at < len(data):
+            if self._pasting:
+                end = data.find(PASTE_END, at)
+                if end < 0:
+                    kept = _partial(data, at, PASTE_END)
+                    self._pasted.append(data[at : len(data) - kept])
+                    self._rest = data[len(data) - kept :]
+                    return events
+                self._pasted.append(data[at:end])
+                events.append(self._paste())
+                at = end + len(PASTE_END)
+            elif self._in_string:
+                at = self._string(data, at)
+                if at < 0:
+                    return events
+            else:
+                following = self._one(data, at, events)
+                if following < 0:
+                    self._rest = data[at:]
+                    return events
+                at = following
+        return events
+
+    def flush(self) -> list[Event]:
+        """The events for what is pending, now that nothing follows: Escape, or a cut-off sequence as it stands."""
+        rest, self._rest = self._rest, b""
+        if not rest or self._pasting:
+            self._rest = rest
+            return []
+        if rest[0] != ESC:
+            return [typed("\ufffd")]
+        if len(rest) == 1:
+            return [Key("escape")]
+        if rest in (b"\x1b[", b"\x1bO"):
+            return [Key("alt-" + chr(rest[1]))]
+        if rest == b"\x1b\x1b":
+            return [Key("escape"), Key("escape")]
+        return []
+
+    @property
+    def is_pasting(self) -> bool:
+        """Whether the end of a paste has not come yet."""
+        return self._pasting
+
+    def break_off(self) -> list[Event]:
+        """End a paste whose end does not come; what came of it."""
+        self._pasted.append(self._rest)
+        self._rest = b""
+        return [self._paste()] if self._pasting else []
+
+    def _paste(self) -> Paste:
+        self._pasting = False
+        text = b"".join(self._pasted).decode("utf-8", "replace")
+        self._pasted.clear()
+        # Terminals send a carriage return for each end of line that is pasted.
+        return Paste(text.replace("\r\n", "\n").replace("\r", "\n"))
+
+    def _string(self, data: bytes, at: int) -> int:
+        """Skip a control string; the place behind it, or -1 where its end has not come."""
+        for place in range(at, len(data)):
+            if data[place] == 0x07 or (data[place] == ESC and data[place + 1 : place + 2] == b"\\"):
+                self._in_string = False
+                return place + (1 if data[place] == 0x07 else 2)
+            if data[place] in (0x18, 0x1A) or (data[place] == ESC and place + 1 < len(data)):
+                self._in_string = False  # cancelled, or cut off by another sequence
+                return place + (data[place] != ESC)
+        self._rest = b"\x1b" if data[-1] == ESC else b""
+        return -1
+
+    def _one(self, data: bytes, at: int, events: list[Event]) -> int:
+        """Decode what begins at a place; the place behind it, or -1 where more is needed."""
+        byte = data[at]
+        if byte >= 0x80:
+            return _character(data, at, events)
+        if byte != ESC:
+            events.append(Key(CONTROLS[byte]) if byte < 0x20 or byte == 0x7F else typed(chr(byte)))
+            return at + 1
+        if at + 1 >= len(data):
+            return -1
+        follower = data[at + 1]
+        if follower == 0x5B:  # [
+            return self._control_sequence(data, at, events)
+        if follower == 0x4F:  # O
+            return _single_shift(data, at, events)
+        if follower in b"]PX^_":
+            self._in_string = True
+            return at + 2
+        if follower == ESC:
+            if at + 2 >= len(data):
+                return -1
+            events.append(Key("escape"))
+            return at + 1
+        inner: list[Event] = []
+        following = self._one(data, at + 1, inner)
+        events.extend(with_alt(event) for event in inner if isinstance(event, Key))
+        return following
+
+    def _control_sequence(self, data: bytes, at: int, events: list[Event]) -> int:
+        end = at + 2
+        while end < len(data) and 0x20 <= data[end] < 0x40 and end - at < LONGEST:
+            if data[end] == 0x24 and data[at + 2 : end].isdigit():
+                break
+            end += 1
+        if end >= len(data):
+            return -1
+        final = data[end]
+        if not 0x40 <= final < 0x7F and final != 0x24:
+            return end if final < 0x20 or final >= 0x7F else end + 1
+        inside = data[at + 2 : end]
+        if inside == b"200" and final == 0x7E:
+            self._pasting = True
+        elif final == 0x4D and not inside:  # the first form of mouse reports: three bytes follow
+            return end + 4 if end + 3 < len(data) else -1
+        elif final == 0x52 and self.reports and b";" in inside:
+            self.reports -= 1
+            row, column = (int(part[:6]) if part.isdigit() else 1 for part in inside.split(b";")[:2])
+            events.append(Position(row - 1, column - 1))
+        elif final == 0x5B and not inside:
+            if end + 1 >= len(data):
+                return -1
+            name = CONSOLE.get(chr(data[end + 1]))
+            events.extend([Key(name)] if name else [])
+            return end + 2 if 0x20 <= data[end + 1] < 0x7F else end + 1
+        elif inside[:1] == b"<" and final in b"Mm":
+            _mouse(inside[1:], final == 0x4D, events)
+        elif final in b"IO" and not inside:
+            events.append(Focus(final == 0x49))
+        elif inside in (b"", b"?") or inside[:1].isdigit() or inside[:1] == b";":
+            _key(inside, chr(final), events)
+        return end + 1
+
+
+def _key(inside: bytes, final: str, events: list[Event]) -> None:
+    """Add the key that a control sequence with these parameters and final byte means, if there is one."""
+    numbers = [int(part[:6]) if part.isdigit() else 0 for part in inside.split(b";")]
+    if final == "u" or (final == "~" and numbers[0] == 27 and len(numbers) == 3):
+        code, mask = (numbers[0], (*numbers, 1)[1]) if final == "u" else (numbers[2], numbers[1])
+        if inside:
+            events.extend(_with_modifiers(code, max(mask - 1, 0)))
+        return
+    if final in FINALS_WITH_MODIFIERS:
+        name, prefix = NUMBERED.get(numbers[0]), FINALS_WITH_MODIFIERS[final]
+    elif final in SMALL and not inside:
+        name, prefix = SMALL[final], "shift-"
+    else:
+        name = NUMBERED.get(numbers[0]) if final == "~" else FINALS.get(final) if numbers[0] in (0, 1) else None
+        mask = max(numbers[1] - 1, 0) if len(numbers) > 1 else 0
+        prefix = "".join(word for bit, word in MODIFIERS if mask & bit)
+    if name is not None and not (final in "MI" and inside):
+        events.append(Key(prefix + name))
+
+
+def _with_modifiers(code: int, mask: int) -> list[Event]:
+    """The key of a character's code with modifiers, as terminals send it that are asked to tell all of them."""
+    if code < 0x20 or code == 0x7F or code > 0x10FFFF or 0xD800 <= code < 0xF900:
+        name = "escape" if code == ESC else CONTROLS.get(code, "")
+        plain = name if name in ("escape", "tab", "enter", "backspace") else ""
+    else:
+        plain = typed(chr(code)).name
+    if not plain:
+        return []
+    shifted = mask & 1 and len(plain) == 1
+    if shifted and not mask & 6:
+        return [typed(plain.upper())]
+    prefix = "".join(word for bit, word in MODIFIERS if mask & bit and not (shifted and bit == 1))
+    if not prefix:
+        return [typed(chr(code)) if code >= 0x20 and code != 0x7F else Key(plain)]
+    if shifted and not mask & 4:
+        plain = plain.upper()
+    return [Key(prefix + plain)]
+
+
+def _mouse(inside: bytes, pressed: bool, events: list[Event]) -> None:
+    """Add what a mouse report says: its button and modifiers, column and row."""
+    numbers = [int(part[:6]) for part in inside.split(b";") if part.isdigit()]
+    if len(numbers) != 3:
+        return
+    code, column, row = numbers
+    button = BUTTONS.get(code & 0b11000011)
+    if button is None or column < 1 or row < 1:
+        return
+    prefix = "".join(word for bit, word in MOUSE_MODIFIERS if code & bit)
+    action = "drag" if code & 32 else "press" if pressed else "release"
+    events.append(Mouse(prefix + button, action, row - 1, column - 1))
+
+
+def _single_shift(data: bytes, at: int, events: list[Event]) -> int:
+    """Decode ESC O and what follows: cursor and function keys in application mode."""
+    if at + 2 >= len(data):
+        return -1
+    end = at + 2
+    while end < len(data) and data[end] in b"0123456789;" and end - at < LONGEST:
+        end += 1
+    if end >= len(data):
+        return -1
+    if end == at + 2 and chr(data[end]) in PAD:
+        events.append(typed(PAD[chr(data[end])]))
+        return end + 1
+    if end == at + 2 and chr(data[end]) in SMALL:
+        events.append(Key("ctrl-" + SMALL[chr(data[end])]))
+        return end + 1
+    if 0x40 <= data[end] < 0x7F:
+        _key(b"1;" + data[at + 2 : end] if end > at + 2 else b"", chr(data[end]), events)
+        return end + 1
+    return end
+
+
+def _character(data: bytes, at: int, events: list[Event]) -> int:
+    """Decode one character of UTF-8 (RFC 3629); the place behind it, or -1 where more is needed."""
+    first = data[at]
+    length = 2 if 0xC2 <= first < 0xE0 else 3 if first & 0xF0 == 0xE0 else 4 if 0xF0 <= first < 0xF5 else 1
+    for size in range(length, 0, -1):
+        piece = data[at : at + size]
+        try:
+            events.append(typed(piece.decode("utf-8")))
+        except UnicodeDecodeError as error:
+            if error.reason == "unexpected end of data" and at + length > len(data) and size == length:
+                return -1
+            if size == length:
+                events.append(typed("\ufffd"))
+                return at + max(error.end - error.start, 1)
+        else:
+            return at + size
+    return at + 1
+
+
+def _partial(data: bytes, start: int, mark: bytes) -> int:
+    """How many bytes at the end of the data, from ``start`` on, may be the beginning of the mark."""
+    for size in range(min(len(mark) - 1, len(data) - start), 0, -1):
+        if data.endswith(mark[:size]):
+            return size
+    return 0

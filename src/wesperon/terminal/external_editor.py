@@ -1,0 +1,65 @@
+"""Another program on the terminal in between: the user's own editor."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import signal
+import subprocess
+import tempfile
+
+from wesperon.ground import Complaint, quoted, tell
+from wesperon.text.quoting import split_line
+
+#: What is taken where neither VISUAL nor EDITOR says anything: the one editor that POSIX requires.
+STANDARD = "vi"
+#: Endings of files that are not called like their language.
+ENDINGS = {"python": ".py", "bash": ".sh", "markdown": ".md", "javascript": ".js", "yaml": ".yml"}
+
+
+def edited(text: str, language: object, handles: tuple[int, ...]) -> str:
+    """The text as the editor leaves it that VISUAL or EDITOR names, which has the terminal to itself.
+
+    ``language`` gives the file its ending. Raises Complaint where there is no such program or it fails; the text is as
+    it was then.
+    """
+    line = os.environ.get("VISUAL") or os.environ.get("EDITOR") or STANDARD
+    words = [word for word, _ in split_line(line)]
+    if not words or shutil.which(words[0]) is None:
+        raise Complaint(tell("there is no program {line}: set VISUAL or EDITOR to an editor", line=quoted(line)))
+    ending = ENDINGS.get(language, f".{language}") if isinstance(language, str) and language.isalnum() else ".txt"
+    handle, path = tempfile.mkstemp(suffix=ending, prefix="wesperon-")
+    try:
+        with os.fdopen(handle, "w", encoding="utf-8", errors="surrogatepass", newline="") as file:
+            file.write(text + "\n" if text and not text.endswith("\n") else text)
+        status = _run([*words, path], handles[0] if handles else None)
+        if status:
+            raise Complaint(
+                tell("{line} ended with status {status}: the text is as it was", line=quoted(line), status=status)
+            )
+        with open(path, encoding="utf-8", errors="replace", newline="") as file:
+            became = file.read().replace("\r\n", "\n")
+    except OSError as error:
+        raise Complaint(
+            tell("{line} could not edit the text: {strerror}", line=quoted(line), strerror=error.strerror)
+        ) from None
+    finally:
+        for left in (path, path + "~"):
+            if os.path.exists(left):
+                os.unlink(left)
+    return became.removesuffix("\n")
+
+
+def _run(words: list[str], terminal: int | None) -> int:
+    """Run a program to its end, on this terminal; signals of the keyboard are its own meanwhile."""
+    before = {}
+    try:
+        for number in (signal.SIGINT, getattr(signal, "SIGQUIT", signal.SIGINT)):
+            before[number] = signal.signal(number, lambda number, frame: None)
+    except ValueError:  # not in the main thread, where no signal arrives
+        pass
+    try:
+        return subprocess.call(words, stdin=terminal, stdout=terminal, stderr=terminal)
+    finally:
+        for number, handler in before.items():
+            signal.signal(number, handler)

@@ -1,0 +1,129 @@
+"""The driver in plain lines, where ``TERM`` is ``dumb`` or ``WESPERON_PLAIN`` is set.
+
+For terminals that cannot move their cursor, for screen readers and slow lines. The terminal keeps its own modes, and
+its own editing of a line; nothing is sent but text. Only a secret has the echo turned off, which comes back on every
+way out.
+"""
+
+from __future__ import annotations
+
+import os
+
+from wesperon.editing.keys.events import Closed
+from wesperon.terminal.ports.signals import signals
+from wesperon.terminal.tty_driver import Blocking
+from wesperon.text.escape import visible
+from wesperon.widgets.plain.widgets import plainly
+from wesperon.widgets.widget import Interrupted
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from types import FrameType
+
+    from wesperon.terminal.driver import Supply
+    from wesperon.terminal.ports.posix import PosixPort
+    from wesperon.widgets.widget import Outcome, Widget
+
+
+class Plain(Blocking):
+    """Asks in plain lines on a terminal that keeps its modes."""
+
+    port: PosixPort
+
+    def enter(self) -> None:
+        """Remember the modes of the terminal, which stay as they are."""
+        self.port.keep()
+        self._listen()
+
+    def beginning(self) -> str:
+        """Nothing: a terminal in plain lines is at the start of one already."""
+        return ""
+
+    def run(self, widget: Widget) -> Outcome:
+        """Print the question and read lines until one is an answer."""
+        plain = plainly(widget)
+        with self:
+            while widget.outcome is None:
+                self._draw_all(widget)
+                self._print([visible(row) for row in plain.rows()])
+                lines: list[str] = []
+                prompt = visible(plain.prompt())
+                try:
+                    while not lines or not plain.is_whole(lines):
+                        line = self._line(prompt if not lines else "> ", plain.hides)
+                        if line is None:
+                            break
+                        lines.append(line)
+                except KeyboardInterrupt:
+                    self.hush()
+                    self.send("\n")
+                    widget.outcome = Interrupted()
+                else:
+                    if line is not None:
+                        plain.answer(lines)
+                        self._work(widget)
+                    elif self.is_gone or self.is_left:
+                        widget.press(Closed())
+                    else:
+                        self.send("\n")
+                        plain.end()
+        assert widget.outcome is not None
+        return widget.outcome
+
+    def draw(self, supply: Supply, widget: Widget) -> None:
+        """Nothing: what is listed is drawn when it is listed."""
+
+    def _line(self, prompt: str, hides: bool) -> str | None:
+        """The next line that is typed; None at the end of input, or where nobody answers."""
+        self.send(prompt)
+        self.begin()
+        if hides:
+            self.port.echo(False)
+        data = b""
+        try:
+            while not data.endswith(b"\n"):
+                has_keys, is_woken = self.port.wait(self.waits)
+                if self.told:
+                    self.send("\n")
+                    self._tell_all()
+                    self.send(prompt)
+                if has_keys:
+                    try:
+                        data += self.port.read()
+                    except OSError:  # the end of input, or of the terminal
+                        return None
+                    self.begin()
+                elif not is_woken:
+                    has_told = bool(self.notice)
+                    if not self.count_down():
+                        self.is_left = True
+                        self.send("\n")
+                        return None
+                    if not has_told:
+                        self.send(f"\n{self.notice.strip()}\n{prompt}")
+        finally:
+            if hides:
+                self.port.echo(True)
+                self.send("\n")
+        return data.decode("utf-8", "replace").rstrip("\r\n")
+
+    def _print(self, rows: list[str]) -> None:
+        self.send("".join(f"{row}\n" for row in rows))
+
+    def _tell_all(self) -> None:
+        if self.told:
+            with self.lock:
+                told, self.told = self.told, []
+            self._print(told)
+
+    def _give_back(self) -> None:
+        try:
+            self.port.give_back()
+        except OSError:
+            self.is_gone = True
+
+    def _end(self, number: int, frame: FrameType | None) -> None:
+        """Give the terminal back and end by the same signal."""
+        self._give_back()
+        signals.signal(number, signals.SIG_DFL)
+        os.kill(os.getpid(), number)

@@ -1,0 +1,1 @@
+"""The systems: what a terminal of each can do, behind one interface."""

@@ -1,0 +1,133 @@
+"""The terminal of POSIX systems: opened by its own name, so that standard input and output may lead elsewhere."""
+
+from __future__ import annotations
+
+import os
+import select
+import termios
+
+from wesperon.terminal.ports.signals import signals
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Any
+
+#: The name of the controlling terminal (POSIX, Base Definitions, 10.1).
+PATH = "/dev/tty"
+#: The most bytes read at a time.
+CHUNK = 1 << 16
+
+
+def reach() -> PosixPort | None:
+    """The controlling terminal; ``None`` where there is none, or nobody at it.
+
+    A process in the background has no right to ask: with job control it would be stopped for it, and without, which
+    shells show by ignoring the signals of the keyboard (POSIX, Shell Command Language, 2.11), nobody would expect it.
+    """
+    if signals.getsignal(signals.SIGINT) == signals.SIG_IGN and signals.getsignal(signals.SIGQUIT) == signals.SIG_IGN:
+        return None
+    try:
+        handle = os.open(PATH, os.O_RDWR | os.O_NOCTTY | os.O_CLOEXEC)
+    except OSError:
+        return None
+    try:
+        termios.tcgetattr(handle)
+        in_front = os.tcgetpgrp(handle) == os.getpgrp()
+    except (OSError, termios.error):
+        in_front = False
+    if not in_front:
+        os.close(handle)
+        return None
+    return PosixPort(handle)
+
+
+class PosixPort:
+    """A terminal by its file descriptor; see ``port.Port``."""
+
+    def __init__(self, handle: int) -> None:
+        self.handle = handle
+        read_end, self._bell = os.pipe()
+        os.set_blocking(self._bell, False)
+        os.set_blocking(read_end, False)
+        self.handles: tuple[int, ...] = (handle, read_end)
+        self.is_resized = False
+        self._modes: list[Any] = []
+
+    def size(self) -> tuple[int, int]:
+        """The columns and rows; 0 where the terminal says none."""
+        try:
+            return os.get_terminal_size(self.handle)
+        except OSError:
+            return 0, 0
+
+    def keep(self) -> None:
+        """Remember the modes as they are, for ``give_back``."""
+        self._modes = termios.tcgetattr(self.handle)
+
+    def echo(self, shown: bool) -> None:
+        """Have the terminal show what is typed, or not."""
+        modes = termios.tcgetattr(self.handle)
+        modes[3] = modes[3] | termios.ECHO if shown else modes[3] & ~termios.ECHO
+        termios.tcsetattr(self.handle, termios.TCSADRAIN, modes)
+
+    def take(self) -> None:
+        """Set modes in which every key arrives at once and as it is (POSIX, Base Definitions, 11.2)."""
+        try:
+            self._modes = termios.tcgetattr(self.handle)
+            modes = [*self._modes[:6], list(self._modes[6])]
+            modes[0] &= ~(
+                termios.BRKINT | termios.ICRNL | termios.INLCR | termios.IGNCR | termios.ISTRIP | termios.IXON
+            )
+            modes[3] &= ~(termios.ECHO | termios.ICANON | termios.IEXTEN | termios.ISIG)
+            modes[6][termios.VMIN], modes[6][termios.VTIME] = 1, 0
+            termios.tcsetattr(self.handle, termios.TCSADRAIN, modes)
+        except termios.error as error:
+            raise OSError(*error.args) from None
+
+    def give_back(self) -> None:
+        """Set the modes that ``take`` found; raises OSError where the terminal is gone."""
+        try:
+            termios.tcsetattr(self.handle, termios.TCSADRAIN, self._modes)
+        except termios.error as error:
+            raise OSError(*error.args) from None
+
+    def wait(self, seconds: float | None) -> tuple[bool, bool]:
+        """Wait for keys or for ``wake``; whether each has come."""
+        ready, _, _ = select.select(self.handles, [], [], seconds)
+        woken = self.handles[1] in ready
+        if woken:
+            try:
+                os.read(self.handles[1], CHUNK)
+            except BlockingIOError:
+                pass
+        return self.handle in ready, woken
+
+    def read(self) -> bytes:
+        """The bytes of the keys that are there; raises OSError where the terminal is gone."""
+        try:
+            data = os.read(self.handle, CHUNK)
+        except BlockingIOError:
+            return b""
+        if not data:
+            raise OSError("the terminal is gone")
+        return data
+
+    def write(self, data: bytes) -> None:
+        """Write all of this; raises OSError where the terminal is gone."""
+        while data:
+            try:
+                data = data[os.write(self.handle, data) :]
+            except BlockingIOError:
+                select.select([], [self.handle], [])
+
+    def wake(self) -> None:
+        """Have ``wait`` return."""
+        try:
+            os.write(self._bell, b"!")
+        except (BlockingIOError, OSError):
+            pass  # the pipe is full of the same news, or closed
+
+    def close(self) -> None:
+        """Close the terminal."""
+        for handle in (*self.handles, self._bell):
+            os.close(handle)

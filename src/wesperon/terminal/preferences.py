@@ -1,0 +1,76 @@
+"""Bindings of the user's own, from files: ``keys.toml`` in the configuration folder, for all programs and for one."""
+
+from __future__ import annotations
+
+import os
+import sys
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Mapping
+
+    from wesperon.editing.edits import Draft
+    from wesperon.editing.keys.bindings import Bindings
+
+#: The name of the file, the table in it, and the folder of the file that all programs read.
+FILE, TABLE, SHARED = "keys.toml", "keys", "wesperon"
+
+
+def key_files(program: str) -> list[str]:
+    """The files that there are, for all programs first."""
+    names = [SHARED, program] if program and program != SHARED else [SHARED]
+    if sys.platform.startswith("linux"):  # a look at the folders of the XDG standard is cheaper than asking for them
+        base = os.environ.get("XDG_CONFIG_HOME") or os.path.expanduser("~/.config")
+        if not any(os.path.exists(os.path.join(base, name, FILE)) for name in names):
+            return []
+    from platformdirs import user_config_dir
+
+    files = [os.path.join(user_config_dir(name, appauthor=False), FILE) for name in names]
+    return [file for file in files if os.path.exists(file)]
+
+
+def load(
+    keys: Mapping[str, object], acts: Mapping[str, Callable[[Draft], Draft]], files: list[str]
+) -> tuple[Bindings, list[str]]:
+    """The bindings of a program and of these files, the later ones on top; and what is wrong in the files, in lines.
+
+    Raises DeclarationError where the program's own are wrong.
+    """
+    from wesperon.editing.keys.bindings import Bindings
+    from wesperon.ground import DeclarationError
+
+    bindings = Bindings()
+    for key, reason in bindings.add(keys, acts).items():
+        raise DeclarationError(f"bindings: {key}: {reason}")
+    faults = []
+    for file in files:
+        faults += _read(file, bindings, acts)
+    return bindings, faults
+
+
+def _read(file: str, bindings: Bindings, acts: Mapping[str, Callable[[Draft], Draft]]) -> list[str]:
+    """Take what one file says; what is wrong in it."""
+    import tomllib
+
+    from wesperon.text.escape import visible
+    from wesperon.text.toml_lines import line_of
+
+    def told(where: tuple[str, ...], reason: str) -> str:
+        line = line_of(text, where)
+        return visible(f"{file}, line {line}: {reason}" if line else f"{file}: {reason}")
+
+    try:
+        with open(file, encoding="utf-8") as opened:
+            text = opened.read()
+        tables = tomllib.loads(text)
+    except OSError as error:
+        return [f"{visible(file)}: cannot be read: {error.strerror}"]
+    except ValueError as error:  # not UTF-8, or not TOML
+        return [f"{visible(file)}: cannot be understood: {visible(str(error))}"]
+    table = tables.pop(TABLE, {})
+    faults: dict[tuple[str, ...], str] = {(name,): f"there is nothing but the table [{TABLE}] here" for name in tables}
+    if isinstance(table, dict):
+        faults |= {(TABLE, key): f"{key}: {reason}" for key, reason in bindings.add(table, acts).items()}
+    else:
+        faults[(TABLE,)] = f"[{TABLE}] is a table of keys"
+    return [told(where, reason) for where, reason in faults.items()]

@@ -1,0 +1,393 @@
+"""The blocking driver: runs widgets on the controlling terminal of the process.
+
+The terminal comes back as it was on every way out: return, exception, a signal that ends the process, a stop and what
+follows it. What differs from system to system stands behind a port (``port``).
+"""
+
+from __future__ import annotations
+
+import os
+import sys
+import time
+
+from wesperon.editing.keys.events import Closed, Key, Mouse, Position, Resize
+from wesperon.screen.ecma48 import (
+    CURSOR_SHAPES,
+    DSR_POSITION,
+    MOUSE_OFF,
+    MOUSE_ON,
+    PASTE_OFF,
+    PASTE_ON,
+    SGR_RESET,
+    SHOW_CURSOR,
+)
+from wesperon.screen.theme import colours_of, look_for
+from wesperon.terminal.decoder import Decoder
+from wesperon.terminal.driver import Driver
+from wesperon.terminal.ports.signals import signals
+from wesperon.text.messages import tell_many
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+    from types import FrameType
+    from typing import Any
+
+    from wesperon.editing.keys.events import Event
+    from wesperon.terminal.driver import Supply
+    from wesperon.terminal.ports.base import Port
+    from wesperon.widgets.widget import Widget
+
+#: How long an ESC may wait for the rest of a sequence, in seconds.
+ESCAPE_WAIT = 0.05
+#: How long the answer to a question to the terminal itself may take, in seconds, and how many may stay away before no
+#: more are asked.
+REPORT_WAIT, MOST_UNANSWERED = 0.15, 2
+#: Ctrl-C that comes by itself, so many seconds after anything else, ends a paste whose end has got lost.
+INTERRUPT, PASTE_PAUSE = b"\x03", 1.0
+#: How many seconds before its end the patience of a question is told to end.
+NOTICE = 10.0
+#: How often the screen shows that more has come, in seconds.
+GROWS_EVERY = 0.05
+#: Signals that end the process, on which the terminal is given back first.
+ENDING = tuple(getattr(signals, name) for name in ("SIGTERM", "SIGHUP", "SIGQUIT") if hasattr(signals, name))
+#: The key that stops the process until it is told to go on.
+SUSPEND = Key("ctrl-z")
+
+
+def reach() -> Blocking | None:
+    """A driver on the controlling terminal; ``None`` where there is none, or nobody at it."""
+    port = reach_port()
+    if port is not None and wants_plain(os.environ):
+        from wesperon.terminal.plain_driver import Plain
+
+        return Plain(port)
+    return None if port is None else Blocking(port)
+
+
+def wants_plain(environment: Mapping[str, str]) -> bool:
+    """Whether questions are to be plain lines: on a terminal that cannot move its cursor, or where that is wished."""
+    if sys.platform == "win32":
+        return False
+    return environment.get("TERM") == "dumb" or environment.get("WESPERON_PLAIN", "0") not in ("", "0")
+
+
+def reach_port() -> Port | None:
+    """The terminal of this system."""
+    if sys.platform == "win32":
+        from wesperon.terminal.ports import windows
+
+        return windows.reach()
+    from wesperon.terminal.ports import posix
+
+    return posix.reach()
+
+
+def breaks_rows(environment: Mapping[str, str]) -> bool:
+    """Whether the terminal is one that breaks rows which have become too long for it, as most do."""
+    if "TMUX" in environment:
+        return True
+    return "XTERM_VERSION" not in environment and "STY" not in environment
+
+
+class Blocking(Driver):
+    """Runs widgets on a terminal; the driver closes it."""
+
+    is_terminal = True
+
+    def __init__(self, port: Port) -> None:
+        super().__init__(look_for(os.environ), colours_of(os.environ))
+        self.port = port
+        self.decoder = Decoder()
+        self.handlers: dict[int, Any] = {}
+        self.is_gone = False
+        self.is_left = False
+        self.unanswered = 0
+        self.read_at = 0.0
+        self.since = 0.0
+
+    def close(self) -> None:
+        """Close the terminal; the driver runs nothing any more."""
+        self.port.close()
+
+    def size(self) -> tuple[int, int]:
+        """The size that the terminal says; 80 by 24 where it says none."""
+        columns, rows = self.port.size()
+        return columns or 80, rows or 24
+
+    def enter(self) -> None:
+        """Take the terminal: keys come one by one, and nothing is echoed."""
+        self._listen()
+        try:
+            self.port.take()
+            self.send(self._modes_on())
+            self._tell("taken, %d columns by %d rows", *self.size())
+        except BaseException:
+            self.leave()
+            raise
+
+    def leave(self) -> None:
+        """Give the terminal back."""
+        self._give_back()
+        self._tell("given back")
+        for number, handler in self.handlers.items():
+            if handler is not None and not (self.ends_process and number == signals.SIGINT):
+                signals.signal(number, handler)
+        self.handlers.clear()
+
+    def hush(self) -> None:
+        """Ignore the signal of the keyboard until the terminal is given back, or for good."""
+        try:
+            self._handle(signals.SIGINT, signals.SIG_IGN)
+        except ValueError:  # not in the main thread, where no such signal arrives
+            pass
+
+    def wake(self) -> None:
+        """Have ``wait`` return soon."""
+        self.port.wake()
+
+    def send(self, text: str) -> None:
+        """Write a text to the terminal, all of it."""
+        if text and not self.is_gone:
+            try:
+                self.port.write(text.encode("utf-8", "replace"))
+            except OSError:
+                self.is_gone = True
+
+    def wait(self) -> list[Event]:
+        """The events that come next; none where something was told meanwhile."""
+        events: list[Event] = []
+        while not events and not self.told and not self.has_grown:
+            if self.is_gone or self.is_left:
+                return [Closed()]
+            events = self.collect(*self.port.wait(self.waits))
+        return events
+
+    @property
+    def waits(self) -> float | None:
+        """The seconds to wait for events: a lone ESC is the Escape key when nothing follows it soon."""
+        if self.decoder.is_pending:
+            return ESCAPE_WAIT
+        left = self.left
+        if left is None:
+            return None
+        # Near the end the time that is left is shown, a second at a time.
+        return left - self.notice_at if left > self.notice_at else left % 1 or 1
+
+    @property
+    def left(self) -> float | None:
+        """The seconds of patience that are left; None where there is no end to it."""
+        patience = self.manners.patience
+        return None if patience is None else max(self.since + patience - time.monotonic(), 0)
+
+    @property
+    def notice_at(self) -> float:
+        """With so many seconds left the user is told."""
+        return min(NOTICE, (self.manners.patience or 0) / 2)
+
+    def begin(self) -> None:
+        """Count the time from here on."""
+        self.since = time.monotonic()
+        self.notice = ""
+
+    def count_down(self) -> bool:
+        """Say how much time is left, where that is near its end; whether there is any."""
+        left = self.left
+        if left is None or left <= 0:
+            return False
+        self.notice = tell_many(
+            "  Nobody answers? This ends in {count} second.",
+            "  Nobody answers? This ends in {count} seconds.",
+            max(round(left), 1),
+        )
+        return True
+
+    def collect(self, has_keys: bool, is_woken: bool) -> list[Event]:
+        """The events that are there after a wait."""
+        keys = self._read() if has_keys else []
+        events: list[Event] = []
+        if self.port.is_resized:
+            self.port.is_resized = False
+            events.extend(self._resize())
+        events.extend(keys)
+        if not has_keys and not is_woken and self.decoder.is_pending:
+            events.extend(self.decoder.flush())
+        elif not (has_keys or is_woken or events):
+            if self.count_down():
+                self.has_grown = True
+            else:  # patience is at its end, for this question and for all that follow
+                self.is_left = True
+        if any(isinstance(event, Mouse) for event in events):
+            events = self._in_frame(events)
+        return events
+
+    def has_input(self) -> bool:
+        """Whether the terminal has something to read, or is gone."""
+        has_keys, is_woken = self.port.wait(0)
+        if is_woken:
+            self.wake()  # for the one who waits
+        return self.is_gone or has_keys or is_woken
+
+    def draw(self, supply: Supply, widget: Widget) -> None:
+        """Take from the supply in a thread, for as long as the widget is open."""
+        import threading
+
+        supply.lock = threading.Lock()
+
+        def draw() -> None:
+            shown = 0.0
+            try:
+                while widget.outcome is None and supply.draw():
+                    if time.monotonic() - shown > GROWS_EVERY:
+                        shown = time.monotonic()
+                        self._grow()
+            except Exception as error:
+                self.failed.append(error)
+            self.drawn = [one for one in self.drawn if one is not supply]
+            self._grow()
+
+        threading.Thread(target=draw, daemon=True).start()
+
+    def _grow(self) -> None:
+        self.has_grown = True
+        if self.depth:
+            self.wake()
+
+    def key_files(self) -> list[str]:
+        """The files that may hold bindings of the user's own."""
+        from wesperon.terminal.preferences import key_files
+
+        return key_files(self.manners.program)
+
+    def edit_outside(self, text: str, language: object) -> str:
+        """The text as the user's own editor leaves it; it has the whole terminal meanwhile."""
+        from wesperon.terminal.external_editor import edited
+
+        self._give_back()
+        try:
+            return edited(text, language, self.port.handles)
+        finally:
+            self._take_again()
+
+    def _resize(self) -> list[Event]:
+        """Find out where the cursor is after a change of size; the events that came meanwhile, and the resize."""
+        events: list[Event] = []
+        columns, rows = self.size()
+        if columns < self.painter.columns:
+            events, found = self._find_cursor()
+            column = found.column if found else None
+            self._tell("narrowed to %d columns; the cursor is found in column %s", columns, column)
+            self.painter.resized(columns, column, breaks_rows(os.environ))
+        return [*events, Resize(columns, rows)]
+
+    def _find_cursor(self) -> tuple[list[Event], Position | None]:
+        """Ask the terminal where its cursor is; the events that came meanwhile, and the answer if there is one."""
+        events: list[Event] = []
+        if self.unanswered >= MOST_UNANSWERED:
+            return events, None
+        self.decoder.reports += 1
+        self.send(DSR_POSITION)
+        end = time.monotonic() + REPORT_WAIT
+        found: Position | None = None
+        while found is None and not self.is_gone and (left := end - time.monotonic()) > 0:
+            if self.port.wait(left)[0]:
+                events.extend(self._read())
+                found = next((event for event in events if isinstance(event, Position)), None)
+        self.unanswered = self.unanswered + 1 if found is None else 0
+        return events, found
+
+    def _in_frame(self, events: list[Event]) -> list[Event]:
+        """The events with the places of the mouse counted from the first row of the frame."""
+        more, found = self._find_cursor()
+        placed: list[Event] = []
+        for event in [*events, *more]:
+            if not isinstance(event, Mouse):
+                placed.append(event)
+            elif found is not None:
+                row = event.row - found.row + self.painter.at_row
+                placed.append(Mouse(event.name, event.action, row, event.column))
+        return placed
+
+    def _read(self) -> list[Event]:
+        """The events of the bytes that are there; the key that suspends is obeyed here, as a terminal does."""
+        try:
+            data = self.port.read()
+        except OSError:
+            data, self.is_gone = b"", True
+        events: list[Event] = []
+        now = time.monotonic()
+        self.begin()
+        if self.decoder.is_pasting and data == INTERRUPT and now - self.read_at > PASTE_PAUSE:
+            events += self.decoder.break_off()
+        self.read_at = now
+        for event in self.decoder.feed(data):
+            if event == SUSPEND and hasattr(signals, "SIGTSTP"):
+                self._suspend()
+                event = Resize(*self.size())
+            events.append(event)
+        return events
+
+    def _tell(self, message: str, *values: object) -> None:
+        """Tell what happens to the terminal, where somebody wants to know."""
+        if "WESPERON_LOG" in os.environ:
+            from wesperon.terminal.diagnostics import area
+
+            area("terminal").debug(message, *values)
+
+    def _modes_on(self) -> str:
+        return PASTE_ON + MOUSE_ON if self.manners.mouse else PASTE_ON
+
+    def _give_back(self) -> None:
+        shape = CURSOR_SHAPES[""] if self.painter.shape else ""
+        mouse = MOUSE_OFF if self.manners.mouse else ""
+        self.send(SGR_RESET + SHOW_CURSOR + shape + mouse + PASTE_OFF)
+        try:
+            self.port.give_back()
+        except OSError:
+            self.is_gone = True
+
+    def _take_again(self) -> None:
+        try:
+            self.port.take()
+        except OSError:
+            self.is_gone = True
+        self.send(self._modes_on())
+
+    def _listen(self) -> None:
+        """Have signals noticed while the terminal is taken, where this is allowed and nobody else listens."""
+        try:
+            if hasattr(signals, "SIGWINCH"):
+                self._handle(signals.SIGWINCH, self._resized)
+            for number in ENDING:
+                if signals.getsignal(number) == signals.SIG_DFL:
+                    self._handle(number, self._end)
+        except ValueError:  # not in the main thread: only that one may handle signals
+            pass
+
+    def _handle(self, number: int, handler: Any) -> None:
+        self.handlers[number] = signals.signal(number, handler)
+
+    def _resized(self, number: int, frame: FrameType | None) -> None:
+        self.port.is_resized = True
+        self.port.wake()
+        before = self.handlers.get(number)
+        if callable(before):
+            before(number, frame)
+
+    def _end(self, number: int, frame: FrameType | None) -> None:
+        """Give the terminal back and end by the same signal."""
+        self.send(self.painter.abandon())
+        self._give_back()
+        signals.signal(number, signals.SIG_DFL)
+        os.kill(os.getpid(), number)
+
+    def _suspend(self) -> None:
+        """Stop the process as the terminal would have, and take the terminal again when it goes on."""
+        self.send(self.painter.abandon())
+        self._give_back()
+        before = signals.getsignal(signals.SIGTSTP)
+        signals.signal(signals.SIGTSTP, signals.SIG_DFL)
+        os.killpg(0, signals.SIGTSTP)
+        signals.signal(signals.SIGTSTP, before)
+        self._take_again()
+        self.send(self.painter.start(self.size()[0]))

@@ -1,0 +1,124 @@
+"""The driver of a session: a program in one thread, a test in another, and one of them at work at a time.
+
+What the program prints, what its questions leave behind and the question that is open make up the screen, as they
+would on a terminal; no escape sequence has to be read back for that.
+"""
+
+from __future__ import annotations
+
+import threading
+
+from wesperon.editing.keys.events import Closed, Resize
+from wesperon.screen.frame import row_text
+from wesperon.screen.theme import UNCOLOURED
+from wesperon.terminal.driver import Driver
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Generator
+
+    from wesperon.editing.keys.events import Event
+    from wesperon.screen.frame import Frame
+    from wesperon.widgets.widget import Widget
+
+
+class Stage(Driver):
+    """Runs the widgets of a program on the events that a test puts in."""
+
+    def __init__(self, columns: int, rows: int) -> None:
+        super().__init__(UNCOLOURED, 0)
+        self.lock = threading.RLock()
+        self.columns, self.rows = columns, rows
+        self.turn = threading.Condition()
+        #: Whether the program waits for an event, has ended, and whether the terminal is gone.
+        self.is_waiting = False
+        self.has_ended = False
+        self.is_closed = False
+        self.coming: list[Event] = []
+        #: What stands above the open question for good, and that question.
+        self.text = ""
+        self.frame: Frame | None = None
+        self.is_over = False
+
+    def size(self) -> tuple[int, int]:
+        """The size that the test has set."""
+        return self.columns, self.rows
+
+    def wait(self) -> list[Event]:
+        """The events that the test puts in next."""
+        with self.turn:
+            self.is_waiting = True
+            self.turn.notify_all()
+            self.turn.wait_for(lambda: self.coming or self.is_closed or self.told)
+            self.is_waiting = False
+            events, self.coming = self.coming, []
+            return events or ([Closed()] if self.is_closed and not self.told else [])
+
+    def wake(self) -> None:
+        """Have the program go on, since something was told."""
+        with self.turn:
+            self.turn.notify_all()
+
+    def look_at(self, frame: Frame) -> None:
+        """Keep the frame; the last one of a question stays."""
+        self.frame = frame
+
+    def turns(self, widget: Widget) -> Generator[None]:
+        """Run the widget; what it leaves on the screen stands above the next."""
+        yield from super().turns(widget)
+        if self.frame is not None:
+            self.write("".join(row_text(row).rstrip() + "\n" for row in self.frame.rows))
+            self.frame = None
+
+    def send(self, text: str) -> None:
+        """Nothing: the screen is made of frames."""
+
+    def _tell_all(self) -> None:
+        if self.told:
+            with self.lock:
+                told, self.told = self.told, []
+            self.write("".join(f"{line}\n" for line in told))
+
+    def write(self, text: str) -> None:
+        """Have a text stand above the open question."""
+        self.text += text
+
+    def screen(self) -> list[str]:
+        """The last rows, as many as the terminal has, blanks at their ends taken off."""
+        lines: list[str] = []
+        for line in self.text.split("\n"):
+            line = line.expandtabs().rstrip()
+            lines += [line[at : at + self.columns] for at in range(0, max(len(line), 1), self.columns)]
+        if self.frame is not None:
+            lines[-1:] = [lines[-1], *self.frame.text().split("\n")] if lines[-1] else self.frame.text().split("\n")
+        elif not lines[-1]:
+            del lines[-1]
+        return lines[-self.rows :]
+
+    # For the test's thread ---------------------------------------------------------------------------------------
+
+    def put(self, events: list[Event], seconds: float) -> None:
+        """Put events in, once the program waits for some, and wait until it waits again or has ended."""
+        self.settle(seconds)
+        with self.turn:
+            if self.has_ended:
+                raise AssertionError("the program has ended, and takes no more keys; its screen:\n" + self.shown())
+            for event in events:
+                if isinstance(event, Resize):
+                    self.columns, self.rows = event.columns, event.rows
+            self.coming += events
+            self.is_waiting = False
+            self.turn.notify_all()
+        self.settle(seconds)
+
+    def settle(self, seconds: float) -> None:
+        """Wait until the program waits for an event, or has ended; raises AssertionError where it does neither."""
+        with self.turn:
+            if not self.turn.wait_for(lambda: self.has_ended or (self.is_waiting and not self.coming), seconds):
+                raise AssertionError(
+                    f"the program neither asks nor ends within {seconds:g} s; its screen:\n{self.shown()}"
+                )
+
+    def shown(self) -> str:
+        """The screen as one text."""
+        return "\n".join(self.screen())

@@ -1,0 +1,51 @@
+"""What Wesperon says to people, in their own language.
+
+Every message stands in the source in English, with the names of its parts in braces, and is its own key in the
+catalogue (GNU gettext) that holds it in another language. This folder knows no files: a folder above puts the way to
+find a catalogue into ``core.FIND``; it is gone once, at the first message.
+"""
+
+from __future__ import annotations
+
+from wesperon.ground import FIND
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Protocol
+
+    class Catalogue(Protocol):
+        """The messages of one language."""
+
+        def gettext(self, message: str, /) -> str:
+            """The message in that language; itself where there is none."""
+
+        def ngettext(self, one: str, many: str, count: int, /) -> str:
+            """The form of the message that goes with a number."""
+
+
+_found: list[Catalogue | None] = []
+
+
+def tell(message: str, /, **parts: object) -> str:
+    """A message in the user's language, with its parts put in."""
+    catalogue = _catalogue()
+    text = message if catalogue is None or not message else catalogue.gettext(message)
+    return text.format(**parts) if parts else text
+
+
+def tell_many(one: str, many: str, count: int, /, **parts: object) -> str:
+    """The message that goes with a number, which stands in it as ``{count}``."""
+    catalogue = _catalogue()
+    text = (one if count == 1 else many) if catalogue is None else catalogue.ngettext(one, many, count)
+    return text.format(count=f"{count:,}", **parts)
+
+
+def speak(catalogue: Catalogue | None) -> None:
+    """Say everything from here on in the language of a catalogue; None is English."""
+    _found[:] = [catalogue]
+
+
+def _catalogue() -> Catalogue | None:
+    if not _found:
+        _found.append(FIND[-1]() if FIND else None)
+    return _found[0]

@@ -1,0 +1,62 @@
+"""Which of the right names somebody probably meant."""
+
+from __future__ import annotations
+
+from wesperon.ground import tell
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Iterable
+
+#: Longer texts are not compared: nobody mistypes a name of this length, and time grows with its square.
+LONGEST = 64
+#: Nor more candidates than this.
+MOST_CANDIDATES = 20_000
+
+
+def nearest(got: str, candidates: Iterable[str], most: int = 3) -> list[str]:
+    """The candidates that ``got`` may have been meant for, the nearest first; at most ``most``.
+
+    Letter case is set aside. A candidate that begins with ``got`` or holds it comes first; then those within a
+    third of its length in edits (a character added, dropped, changed, or exchanged with its neighbour).
+    """
+    wanted = got.casefold().strip()
+    if not wanted or len(wanted) > LONGEST:
+        return []
+    allowed = max(len(wanted) // 3, int(len(wanted) > 2))
+    found: list[tuple[int, int, str]] = []
+    for at, candidate in enumerate(candidates):
+        if at >= MOST_CANDIDATES:
+            break
+        folded = candidate[: 4 * LONGEST].casefold()
+        if folded.startswith(wanted):
+            found.append((0, at, candidate))
+        elif len(wanted) > 2 and wanted in folded:
+            found.append((1, at, candidate))
+        elif abs(len(folded) - len(wanted)) <= allowed:
+            edits = _edits(wanted, folded)
+            if edits <= allowed:
+                found.append((1 + edits, at, candidate))
+    return [candidate for _, _, candidate in sorted(found)[:most]]
+
+
+def suggestion(got: str, candidates: Iterable[str]) -> str:
+    """`` (nearest: a, b)`` for the end of a complaint, or an empty text."""
+    from wesperon.text.escape import quoted
+
+    names = nearest(got, candidates)
+    return tell("; nearest: {list}", list=", ".join(quoted(name)[1:-1] for name in names)) if names else ""
+
+
+def _edits(a: str, b: str) -> int:
+    """The number of single edits between two texts, neighbouring exchanges included."""
+    before = previous = list(range(len(b) + 1))
+    for i, char in enumerate(a, 1):
+        row = [i]
+        for j, other in enumerate(b, 1):
+            cost = min(previous[j] + 1, row[j - 1] + 1, previous[j - 1] + (char != other))
+            if i > 1 and j > 1 and char == b[j - 2] and a[i - 2] == other:
+                cost = min(cost, before[j - 2] + 1)
+            row.append(cost)
+        before, previous = previous, row
+    return previous[-1]

@@ -1,0 +1,38 @@
+"""Long text made short, and counted nouns."""
+
+from __future__ import annotations
+
+
+def cut_middle(text: str, limit: int) -> str:
+    """The text, or its two ends around ``...`` where it is longer than ``limit`` characters."""
+    if len(text) <= limit:
+        return text
+    kept = max(limit - 3, 0)
+    head = kept - kept // 3
+    return text[:head] + "..." + text[len(text) - (kept - head) :]
+
+
+def counted(number: int, noun: str, nouns: str = "") -> str:
+    """``1 word``, ``3 words``: the noun in the form that the number wants."""
+    from wesperon.text.messages import tell_many
+
+    return tell_many("{count} " + noun, "{count} " + (nouns or noun + "s"), number)
+
+
+def ordinal(number: int) -> str:
+    """``1st``, ``2nd``, ``11th``."""
+    ending = "th" if number % 100 in (11, 12, 13) else {1: "st", 2: "nd", 3: "rd"}.get(number % 10, "th")
+    return f"{number:,}{ending}"
+
+
+def behind_first(words: list[str], valued: tuple[str, ...] = ("as", "to", "prefix", "asking", "answers")) -> list[str]:
+    """The words of a command with ``--`` behind its first plain one, so that what follows is left to that.
+
+    ``valued`` are the names of the command itself that take the next word.
+    """
+    at = 1
+    while at < len(words) and words[at].startswith("-") and words[at] != "-":
+        if words[at] == "--":
+            return words
+        at += 2 if words[at].removeprefix("--") in valued else 1
+    return [*words[: at + 1], "--", *words[at + 1 :]] if at + 1 < len(words) else words

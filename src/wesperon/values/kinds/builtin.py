@@ -1,0 +1,266 @@
+"""Kinds: how a text becomes a value, and a value a text.
+
+One object of this module (or of ``choices``, ``moments``) stands for each kind, and every source of values goes
+through it, so a text means the same wherever it comes from:
+
+    read(text)    the value, or a Complaint that says what was got, what was wanted, and where the fault is
+    text(value)   the text that ``read`` turns into an equal value
+    admit(value)  a value made by the program itself, checked to be of the kind
+
+``TABLE`` lists the kinds that are named by a built-in type.
+"""
+
+from __future__ import annotations
+
+from wesperon.ground import Complaint, DeclarationError, Generic, T, quoted, tell
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable
+    from typing import Any
+
+
+class Kind(Generic[T]):
+    """What kind of value a slot holds."""
+
+    #: What is wanted, with its article, as a complaint names it.
+    wanted = "text"
+    #: A right value, for complaints and help.
+    example = ""
+    #: What stands for the value in a line of help.
+    placeholder = "TEXT"
+    #: Whether blanks around the text are taken off before it is read.
+    trims = True
+    #: Whether a text of blanks alone is a value rather than a missing one.
+    keeps_blanks = False
+    #: Whether an empty text is a value of this kind rather than a missing one.
+    takes_empty = False
+    #: A switch is given by its name alone.
+    is_switch = False
+    #: What ``low`` and ``high`` bound: ``""`` nothing, ``"value"`` the value, ``"length"`` its length.
+    bounded = ""
+    #: A quick way from a right text to its value, which raises ValueError for every other text.
+    quick: Callable[[str], T] | None = None
+    #: Whether what is right depends on the answers before (see ``here``).
+    depends = False
+    #: Whether a value has a next one, a unit further (see ``stepped``).
+    has_steps = False
+    #: Whether giving the name again adds to the value instead of being a mistake.
+    unites = False
+
+    @property
+    def wants(self) -> str:
+        """What is wanted, in the user's language."""
+        return tell(self.wanted)
+
+    def read(self, text: str) -> T:
+        """The value that the text stands for; raises Complaint."""
+        raise NotImplementedError
+
+    def text(self, value: T) -> str:
+        """The text that stands for the value."""
+        raise NotImplementedError
+
+    def admit(self, value: Any) -> T:
+        """The value itself if it is of this kind; raises Complaint."""
+        raise NotImplementedError
+
+    def stepped(self, value: T, units: int, unit: Any = None) -> T:
+        """The value so many units further; ``unit`` is one of the kind's own where it is ``None``."""
+        raise NotImplementedError
+
+    def here(self, answers: object) -> Kind[T]:
+        """The kind as it is with the answers so far; raises Complaint where no value is possible with them."""
+        return self
+
+    def refused(self, value: object) -> Complaint:
+        """The complaint about a value of another type."""
+        return Complaint(
+            tell(
+                "{value} is not {wanted}: it is of type {name}",
+                value=quoted(repr(value)),
+                wanted=self.wants,
+                name=type(value).__name__,
+            )
+        )
+
+
+class Text(Kind[str]):
+    """Text, kept as given."""
+
+    trims = False
+    keeps_blanks = True
+    bounded = "length"
+
+    def read(self, text: str) -> str:
+        """The text itself."""
+        return text
+
+    def text(self, value: str) -> str:
+        """The text itself."""
+        return value
+
+    def admit(self, value: Any) -> str:
+        """The text itself; raises Complaint for anything but a ``str``."""
+        if isinstance(value, str):
+            return value
+        raise self.refused(value)
+
+
+class Whole(Kind[int]):
+    """Whole numbers, written as in Python: a sign, digits, ``_`` between digits."""
+
+    wanted = "a whole number"
+    example = "12"
+    placeholder = "NUMBER"
+    bounded = "value"
+    has_steps = True
+    fraction = False
+    quick = int
+
+    def stepped(self, value: int, units: int, unit: Any = None) -> int:
+        """See ``Kind``; the unit is 1."""
+        return value + units * (1 if unit is None else int(unit))
+
+    def read(self, text: str) -> int:
+        """The number; raises Complaint at the first character that cannot stand in a whole number."""
+        try:
+            return int(text)
+        except ValueError as error:
+            from wesperon.values.kinds.number_errors import number_fault
+
+            raise number_fault(self, text, str(error), fraction=self.fraction) from None
+
+    def text(self, value: int) -> str:
+        """The digits."""
+        return str(int(value))
+
+    def admit(self, value: Any) -> int:
+        """The number itself; a ``bool`` is not one."""
+        if isinstance(value, int) and not isinstance(value, bool):
+            return value
+        raise self.refused(value)
+
+
+class Real(Kind[float]):
+    """Numbers with a fraction or an exponent; finite ones, unless a bound asks for more."""
+
+    wanted = "a number"
+    example = "2.5"
+    placeholder = "NUMBER"
+    bounded = "value"
+    has_steps = True
+    fraction = True
+
+    def stepped(self, value: float, units: int, unit: Any = None) -> float:
+        """See ``Kind``; the unit is 1."""
+        return float(round(value + units * (1 if unit is None else unit), 12))
+
+    def __init__(self, *, infinite: bool = False) -> None:
+        self.infinite = infinite
+
+    def read(self, text: str) -> float:
+        """The number; raises Complaint, also for what is not finite."""
+        try:
+            value = float(text)
+        except ValueError as error:
+            from wesperon.values.kinds.number_errors import number_fault
+
+            raise number_fault(self, text, str(error), fraction=self.fraction) from None
+        return self._finite(value, text)
+
+    def text(self, value: float) -> str:
+        """The shortest digits that give the same number."""
+        return repr(float(value)).removesuffix(".0")
+
+    def admit(self, value: Any) -> float:
+        """The number as a ``float``; whole numbers are numbers, a ``bool`` is not."""
+        if isinstance(value, float):
+            return self._finite(value, repr(value))
+        if isinstance(value, int) and not isinstance(value, bool):
+            try:
+                return float(value)
+            except OverflowError:
+                raise Complaint(
+                    tell("{value} is too large for a number with a fraction", value=quoted(hex(value)))
+                ) from None
+        raise self.refused(value)
+
+    def _finite(self, value: float, text: str) -> float:
+        # An infinity minus itself is "not a number", which equals nothing.
+        if value - value == 0 or (self.infinite and value == value):
+            return value
+        raise Complaint(
+            tell("{text} is not a finite number, such as {example}", text=quoted(text), example=self.example), 0
+        )
+
+
+class Switch(Kind[bool]):
+    """Yes or no; on the command line a name alone."""
+
+    wanted = "yes or no"
+    example = "yes"
+    placeholder = "yes|no"
+    is_switch = True
+
+    MEANINGS = {
+        "yes": True, "true": True, "on": True, "1": True, "y": True,
+        "no": False, "false": False, "off": False, "0": False, "n": False,
+    }  # fmt: skip
+
+    def read(self, text: str) -> bool:
+        """Yes or no from any of the accepted texts, in any letter case; raises Complaint."""
+        value = self.MEANINGS.get(text.lower())
+        if value is None:
+            raise Complaint(tell("{text} is neither yes nor no (nor true, false, on, off, 1, 0)", text=quoted(text)), 0)
+        return value
+
+    def text(self, value: bool) -> str:
+        """``yes`` or ``no``."""
+        return "yes" if value else "no"
+
+    def admit(self, value: Any) -> bool:
+        """The value itself; raises Complaint for anything but a ``bool``."""
+        if isinstance(value, bool):
+            return value
+        raise self.refused(value)
+
+
+TEXT, WHOLE, REAL, SWITCH = Text(), Whole(), Real(), Switch()
+
+#: The kinds that a built-in type names.
+TABLE: dict[object, Kind[Any]] = {str: TEXT, int: WHOLE, float: REAL, bool: SWITCH}
+
+
+def kind_of(given: object, back: Callable[[Any], str] | None = None, exists: str | None = None) -> Kind[Any]:
+    """The kind that a slot's first argument names; raises DeclarationError where it names none.
+
+    ``back`` turns a value of the program's own kind into text; ``exists`` is what a path must lead to.
+    """
+    try:
+        kind = TABLE.get(given)
+    except TypeError:
+        kind = None
+    if kind is not None:
+        return kind
+    if isinstance(given, Kind):
+        return given
+    if isinstance(given, type):
+        # Types are told by their names, so that no module is loaded only to compare them.
+        if given.__module__ == "datetime":
+            from wesperon.values.kinds.dates import MOMENTS
+
+            kind = MOMENTS.get(given)
+        else:
+            from wesperon.values.kinds.rarer import kind_of_type
+
+            kind = kind_of_type(given, exists)
+        if kind is not None:
+            return kind
+    if callable(given):
+        from wesperon.values.kinds.custom import Own
+
+        return Own(given, back)
+    raise DeclarationError(
+        f"{given!r} is no kind: a type such as int, one_of(...), any_of(...) or a callable from text to value is"
+    )

@@ -1,0 +1,296 @@
+"""The objects to choose from: the program's own, each with a label.
+
+They may be more than are there yet: what a generator gives is taken from it when somebody wants it. Operations and
+their costs, for ``n`` choices:
+
+    declare                 n steps for up to 1,000 choices (labels are compared), one step for more
+    label, note, barred     one call of the program's function, when asked for
+    text to choice          one look-up; the table of labels is built at the first, in n steps
+    object to choice        one look-up by identity, else n comparisons
+    all labels              n calls
+"""
+
+from __future__ import annotations
+
+from wesperon.ground import Complaint, DeclarationError, Generic, T, quoted
+from wesperon.text.messages import tell
+from wesperon.values.calls import with_answers
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Iterable, Iterator, Mapping
+    from typing import Any
+
+    #: From an object to a text about it: a function, the name of an attribute, or a mapping.
+    About = Callable[[T], str | None] | Mapping[Any, str] | str | None
+    Also = Callable[[T], str | Iterable[str] | None] | Mapping[Any, str | Iterable[str]] | str | None
+    Label = Callable[[T], str] | Mapping[Any, str] | str | None
+
+#: Up to here the labels are compared when the choices are declared, beyond when the first text is looked up.
+EAGER = 1_000
+#: Up to here a complaint lists the choices.
+LISTED = 6
+
+
+class _Alone:
+    """Stands in for a lock where one thread alone takes choices from a generator."""
+
+    def __enter__(self) -> None: ...
+
+    def __exit__(self, *error: object) -> None: ...
+
+
+class Choices(Generic[T]):
+    """Objects with a label, and perhaps a note, further words, a group, a reason why not, for each."""
+
+    def __init__(
+        self,
+        choices: Iterable[T] | Mapping[str, T],
+        label: Label[T] = None,
+        note: About[T] = None,
+        also: Also[T] = None,
+        barred: About[T] = None,
+        group: About[T] = None,
+    ) -> None:
+        self._labels: list[str] | None = None
+        #: What gives further choices; None once it has given all.
+        self._source: Iterator[T] | None = None
+        #: To be a lock of :mod:`threading` where a thread of its own waits for further choices.
+        self.lock: Any = _Alone()
+        self.objects: list[T] = []
+        self._own_labels = label is not None
+        self._about: dict[str, Callable[[T], Any] | None] = {
+            "label": _getter(label, plain_label) or plain_label,
+            "note": _getter(note),
+            "also": _getter(also),
+            "barred": _getter(barred),
+            "group": _getter(group),
+        }
+        self._by_text: dict[str, int] = {}
+        self._entered = 0
+        self._by_identity: dict[int, int] = {}
+        self._identified = 0
+        self._take(choices)
+
+    def _take(self, choices: Any) -> None:
+        """Take in the objects; of a generator as they are wanted."""
+        if hasattr(type(choices), "keys"):
+            self._labels = [str(key) for key in choices]
+            self.objects = [choices[key] for key in choices]
+        elif hasattr(choices, "__next__"):
+            self._source = choices
+            return
+        else:
+            self.objects = list(choices)
+        if not self.objects:
+            raise DeclarationError(tell("there is nothing to choose from: the list of choices is empty"))
+        if len(self.objects) <= EAGER:
+            self._enter_all()
+
+    def __len__(self) -> int:
+        """How many there are by now."""
+        return len(self.objects)
+
+    @property
+    def is_growing(self) -> bool:
+        """Whether more may come."""
+        return self._source is not None
+
+    @property
+    def has_groups(self) -> bool:
+        """Whether the choices stand in groups."""
+        return self._about["group"] is not None
+
+    def draw(self) -> bool:
+        """Take one more from where they come from, which may take its time; whether there was one."""
+        with self.lock:
+            if self._source is None:
+                return False
+            try:
+                self.objects.append(next(self._source))
+            except StopIteration:
+                self._source = None
+                return False
+            return True
+
+    def draw_all(self, most: int | None = None) -> None:
+        """Take all that come, or so many that there are ``most``."""
+        while self._source is not None and (most is None or len(self.objects) < most):
+            self.draw()
+
+    def label(self, at: int) -> str:
+        """The label of the choice at a place; raises DeclarationError where the program's function fails."""
+        return str(self._said("label", at)) if self._labels is None else self._labels[at]
+
+    def note(self, at: int) -> str:
+        """What is said beside the label; may be empty."""
+        return str(self._said("note", at) or "")
+
+    def barred(self, at: int) -> str:
+        """Why the choice cannot be taken; empty where it can."""
+        return str(self._said("barred", at) or "")
+
+    def group(self, at: int) -> str:
+        """The heading under which the choice stands; may be empty."""
+        return str(self._said("group", at) or "")
+
+    def further(self, at: int) -> tuple[str, ...]:
+        """The further words for the choice."""
+        words = self._said("also", at) or ()
+        return (words,) if isinstance(words, str) else tuple(words)
+
+    def _said(self, what: str, at: int) -> Any:
+        function = self._about[what]
+        if function is None:
+            return None
+        try:
+            return function(self.objects[at])
+        except Exception as error:
+            raise self._failed(what, at, error) from error
+
+    def _failed(self, what: str, at: int, error: Exception) -> DeclarationError:
+        """The error that a function of the program's own has failed, and for which choice."""
+        try:
+            which = quoted(repr(self.objects[at]))
+        except Exception:
+            which = type(self.objects[at]).__name__
+        reason = f"{type(error).__name__}: {error}".rstrip(": ")
+        return DeclarationError(
+            tell(
+                "{what} of choice {at} ({which}) cannot be made: {reason}",
+                what=what,
+                at=at + 1,
+                which=which,
+                reason=reason,
+            )
+        )
+
+    def labels(self) -> Iterable[str]:
+        """Every label, in order, made when asked for."""
+        return (self.label(at) for at in range(len(self)))
+
+    def texts(self, first: int, last: int) -> list[str]:
+        """What is looked through for a part of it: each label, with further words behind it."""
+        if self._labels is not None:
+            texts = self._labels[first:last]
+        else:
+            objects: list[Any] = self.objects[first:last]
+            plain = not self._own_labels and set(map(type, objects)) <= {str}
+            texts = objects if plain else [self.label(at) for at in range(first, last)]
+        if self._about["also"] is None:
+            return texts
+        return ["\0".join((text, *self.further(at))) for at, text in enumerate(texts, first)]
+
+    def find(self, text: str) -> int | None:
+        """The place of the choice with this label or word: exactly, else with the blanks around it taken off."""
+        for wanted in dict.fromkeys((text, text.strip())):
+            self._enter_all()
+            while wanted not in self._by_text and self.draw():
+                self._enter_all()
+            if wanted in self._by_text:
+                return self._by_text[wanted]
+        return None
+
+    def place(self, value: Any) -> int | None:
+        """The place of an object among the choices: the same object first, else an equal one."""
+        at = self._place(value, 0)
+        while at is None and self.draw():
+            at = self._place(value, len(self.objects) - 1)
+        return at
+
+    def _place(self, value: Any, first: int) -> int | None:
+        objects = self.objects
+        for at in range(self._identified, len(objects)):
+            self._by_identity.setdefault(id(objects[at]), at)
+        self._identified = len(objects)
+        found = self._by_identity.get(id(value))
+        if found is None:
+            found = next((at for at in range(first, len(objects)) if objects[at] == value), None)
+        return found
+
+    def check(self, at: int) -> T:
+        """The object at a place; raises Complaint where it is barred."""
+        reason = self.barred(at)
+        if reason:
+            raise Complaint(tell("{label} cannot be chosen: {reason}", label=quoted(self.label(at)), reason=reason), 0)
+        return self.objects[at]
+
+    def unknown(self, text: str, position: int | None = None) -> Complaint:
+        """The complaint about a text that names no choice."""
+        from wesperon.text.spelling import suggestion
+
+        if len(self) <= LISTED:
+            listed = ", ".join(quoted(label)[1:-1] for label in self.labels())
+            hint = tell("; choose from: {choices}", choices=listed)
+        else:
+            hint = suggestion(text, self.labels())
+        reason = tell("{text} is none of the {count} choices", text=quoted(text), count=f"{len(self):,}")
+        return Complaint(reason + hint, position)
+
+    def _enter_all(self) -> None:
+        """Bring the table of labels and words up to what is there."""
+        first, count = self._entered, len(self.objects)
+        if first == count:
+            return
+        self._entered = count
+        for at in range(first, count):
+            self._enter(self.label(at), at)
+        if self._about["also"] is not None:
+            for at in range(first, count):
+                for word in self.further(at):
+                    if self._by_text.get(word) != at:
+                        self._enter(word, at)
+
+    def _enter(self, text: str, at: int) -> None:
+        if not text.strip():
+            shown = quoted(repr(self.objects[at]))
+            raise DeclarationError(tell("choice {at} ({which}) has an empty label", at=at + 1, which=shown))
+        if text in self._by_text:
+            raise DeclarationError(
+                tell(
+                    "choices {first} and {second} are both called {text}: "
+                    "give each a label (or a word of also) of its own",
+                    first=self._by_text[text] + 1,
+                    second=at + 1,
+                    text=quoted(text),
+                )
+            )
+        self._by_text[text] = at
+
+
+class Later(Choices[T]):
+    """Choices that depend on the answers before; until these are there, there are none."""
+
+    def __init__(self, function: Callable[..., Any], **about: Any) -> None:
+        super().__init__(iter(()), **about)
+        self.function = function
+        self.about = about
+        self.draw()
+
+    def here(self, answers: object) -> Choices[T]:
+        """The choices with these answers; raises Complaint where there are none."""
+        given = with_answers(self.function, answers)
+        if not hasattr(given, "__next__") and not hasattr(type(given), "keys"):
+            given = list(given)
+        if not hasattr(given, "__next__") and not len(given):
+            raise Complaint(tell("there is nothing to choose from, as the values before it are"))
+        return Choices(given, **self.about)
+
+
+def _getter(given: Any, missing: Callable[[T], Any] | None = None) -> Callable[[T], Any] | None:
+    """A function of the object, from a function, the name of an attribute, or a mapping.
+
+    ``missing`` is asked about an object that the mapping does not have.
+    """
+    if isinstance(given, str):
+        name = given
+        return lambda value: getattr(value, name)
+    if given is not None and hasattr(type(given), "__getitem__") and not callable(given):
+        mapping = given
+        return lambda value: mapping[value] if value in mapping else missing(value) if missing else None
+    return given  # type: ignore[no-any-return]
+
+
+def plain_label(value: object) -> str:
+    """The label of an object that was given none: the value of an ``Enum`` member, else ``str``."""
+    return str(value.value) if hasattr(type(value), "__members__") else str(value)  # type: ignore[attr-defined]

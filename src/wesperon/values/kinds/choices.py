@@ -1,0 +1,284 @@
+"""Kinds whose values are picked from a list: ``one_of`` and ``any_of``.
+
+The program's own objects go in and come out. The word for a choice is its label; ``also`` may give it further words.
+"""
+
+from __future__ import annotations
+
+from wesperon.ground import Complaint, DeclarationError, T, overload, quoted
+from wesperon.text.messages import tell
+from wesperon.values.kinds.builtin import Kind
+from wesperon.values.kinds.choice_list import Choices, Later
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Iterable, Mapping
+    from typing import Any
+
+    from wesperon.values.kinds.choice_list import About, Also, Label
+
+__all__ = ["AnyOf", "Choices", "OneOf", "any_of", "one_of"]
+
+
+class OneOf(Kind[T]):
+    """One of several objects: a menu."""
+
+    wanted = "one of the choices"
+    placeholder = "CHOICE"
+    trims = False
+
+    def __init__(self, choices: Choices[T]) -> None:
+        self.choices = choices
+        self.depends = isinstance(choices, Later)
+
+    @property
+    def wants(self) -> str:
+        """How many there are to choose from."""
+        if self.depends or self.choices.is_growing:
+            return tell(self.wanted)
+        return tell("one of the {count} choices", count=f"{len(self.choices):,}")
+
+    def here(self, answers: object) -> OneOf[T]:
+        """The same with the choices that there are with these answers; raises Complaint."""
+        return OneOf(self.choices.here(answers)) if isinstance(self.choices, Later) else self
+
+    def read(self, text: str) -> T:
+        """The object with this label or word; raises Complaint."""
+        at = self.choices.find(text)
+        if at is None:
+            raise self.choices.unknown(text)
+        return self.choices.check(at)
+
+    def text(self, value: T) -> str:
+        """The label of the object."""
+        at = self.choices.place(value)
+        if at is None:
+            raise self.refused(value)
+        return self.choices.label(at)
+
+    def admit(self, value: Any) -> T:
+        """The program's own object that is, or equals, the value; raises Complaint."""
+        at = self.choices.place(value)
+        if at is None:
+            raise Complaint(tell("{value} is not {wanted}", value=quoted(repr(value)), wanted=self.wants))
+        return self.choices.check(at)
+
+
+class AnyOf(Kind["tuple[T, ...]"]):
+    r"""Some of several objects: checkboxes. A tuple in the order of the choices.
+
+    As text: a word equal to a label, else labels with commas between them, in which ``\,`` is a comma and ``\\`` a
+    backslash of a label. A comma at the very end is no further label. The empty text is the empty set.
+    """
+
+    wanted = "any of the choices"
+    placeholder = "CHOICE,..."
+    trims = False
+    takes_empty = True
+    unites = True
+
+    def __init__(self, choices: Choices[T], least: int = 0, most: int | None = None) -> None:
+        self.choices = choices
+        self.least = least
+        self._most = most
+        self.depends = isinstance(choices, Later)
+        if least < 0 or not (least <= self.most or (most is None and (self.depends or choices.is_growing))):
+            raise DeclarationError(
+                tell("least={least} and most={most} leave nothing that could be chosen", least=least, most=most)
+            )
+
+    @property
+    def most(self) -> int:
+        """The most that may be chosen."""
+        return len(self.choices) if self._most is None else self._most
+
+    @property
+    def wants(self) -> str:
+        """How many there are to choose from."""
+        if self.depends or self.choices.is_growing:
+            return tell(self.wanted)
+        return tell("any of the {count} choices", count=f"{len(self.choices):,}")
+
+    def here(self, answers: object) -> AnyOf[T]:
+        """The same with the choices that there are with these answers; raises Complaint."""
+        if not isinstance(self.choices, Later):
+            return self
+        choices = self.choices.here(answers)
+        least = self.least if choices.is_growing else min(self.least, len(choices))
+        return AnyOf(choices, least, self._most)
+
+    def read(self, text: str) -> tuple[T, ...]:
+        """The objects that the text names; raises Complaint at the first label that is none."""
+        return self.gather(self.places(text))
+
+    def places(self, text: str) -> set[int]:
+        """The places of the choices that the text names; raises Complaint."""
+        if not text.strip():
+            return set()
+        at = self.choices.find(text)
+        if at is not None:
+            self.choices.check(at)
+            return {at}
+        found = set()
+        for piece, start in _pieces(text):
+            at = self.choices.find(piece)
+            if at is None:
+                raise self.choices.unknown(piece.strip(), start + len(piece) - len(piece.lstrip()))
+            try:
+                self.choices.check(at)
+            except Complaint as complaint:
+                raise Complaint(complaint.reason, start) from None
+            found.add(at)
+        return found
+
+    def gather(self, places: set[int]) -> tuple[T, ...]:
+        """The objects at the places, in the order of the choices; raises Complaint for too few or too many."""
+        if len(places) < self.least:
+            raise Complaint(tell("{count} chosen, at least {least} wanted", count=len(places), least=self.least))
+        if len(places) > self.most:
+            raise Complaint(tell("{count} chosen, at most {most} wanted", count=len(places), most=self.most))
+        return tuple([self.choices.objects[at] for at in sorted(places)])
+
+    def text(self, value: tuple[T, ...]) -> str:
+        """The labels of the objects, with commas between them."""
+        labels = [self.choices.label(at) for at in sorted(self._places(value))]
+        if len(labels) == 1:
+            return labels[0]
+        text = ",".join([label.replace("\\", "\\\\").replace(",", "\\,") for label in labels])
+        while text and self.choices.find(text) is not None:
+            text += ","
+        return text
+
+    def admit(self, value: Any) -> tuple[T, ...]:
+        """The program's own objects that are, or equal, those of the value; raises Complaint."""
+        try:
+            values = tuple(value)
+        except TypeError:
+            raise self.refused(value) from None
+        places = self._places(values)
+        for at in places:
+            self.choices.check(at)
+        return self.gather(places)
+
+    def _places(self, values: tuple[Any, ...]) -> set[int]:
+        places = set()
+        for value in values:
+            at = self.choices.place(value)
+            if at is None:
+                raise Complaint(
+                    tell("{value} is none of the {count:,} choices", value=quoted(repr(value)), count=len(self.choices))
+                )
+            places.add(at)
+        return places
+
+
+@overload
+def one_of(
+    choices: Mapping[str, T],
+    label: Label[T] = ...,
+    *,
+    note: About[T] = ...,
+    also: Also[T] = ...,
+    barred: About[T] = ...,
+    group: About[T] = ...,
+) -> OneOf[T]: ...
+@overload
+def one_of(
+    choices: Iterable[T] | Callable[..., Iterable[T]],
+    label: Label[T] = ...,
+    *,
+    note: About[T] = ...,
+    also: Also[T] = ...,
+    barred: About[T] = ...,
+    group: About[T] = ...,
+) -> OneOf[T]: ...
+def one_of(
+    choices: Iterable[T] | Mapping[str, T] | Callable[..., Any],
+    label: Label[T] = None,
+    *,
+    note: About[T] = None,
+    also: Also[T] = None,
+    barred: About[T] = None,
+    group: About[T] = None,
+) -> OneOf[T]:
+    """A kind: one of the program's own objects, picked from a menu or named by its label.
+
+    ``choices`` are the objects: a list, an ``Enum`` class, a mapping from label to object, a generator (whose objects
+    are taken as they come, while the menu is open), or a function of the answers so far that gives one of these.
+    ``label``, ``note`` (said beside the label), ``also`` (further words for the same choice), ``barred`` (why it cannot
+    be chosen now) and ``group`` (the heading under which it stands, with its neighbours of the same group) are
+    functions of the object, names of its attributes, or mappings from object to text. Raises DeclarationError where two
+    choices have one label.
+    """
+    return OneOf(_choices(choices, label=label, note=note, also=also, barred=barred, group=group))
+
+
+@overload
+def any_of(
+    choices: Mapping[str, T],
+    label: Label[T] = ...,
+    *,
+    note: About[T] = ...,
+    also: Also[T] = ...,
+    barred: About[T] = ...,
+    group: About[T] = ...,
+    least: int = ...,
+    most: int | None = ...,
+) -> AnyOf[T]: ...
+@overload
+def any_of(
+    choices: Iterable[T] | Callable[..., Iterable[T]],
+    label: Label[T] = ...,
+    *,
+    note: About[T] = ...,
+    also: Also[T] = ...,
+    barred: About[T] = ...,
+    group: About[T] = ...,
+    least: int = ...,
+    most: int | None = ...,
+) -> AnyOf[T]: ...
+def any_of(
+    choices: Iterable[T] | Mapping[str, T] | Callable[..., Any],
+    label: Label[T] = None,
+    *,
+    note: About[T] = None,
+    also: Also[T] = None,
+    barred: About[T] = None,
+    group: About[T] = None,
+    least: int = 0,
+    most: int | None = None,
+) -> AnyOf[T]:
+    """A kind: a tuple of the program's own objects, in the order of the choices, from ``least`` to ``most`` of them.
+
+    On a terminal a list of checkboxes, as a word the labels with commas between them. The other arguments are those
+    of :func:`one_of`.
+    """
+    return AnyOf(_choices(choices, label=label, note=note, also=also, barred=barred, group=group), least, most)
+
+
+def _choices(given: Any, **about: Any) -> Choices[Any]:
+    """The choices of a list, a mapping, an ``Enum``, a generator, or a function of the answers before."""
+    if callable(given) and not hasattr(type(given), "__iter__"):
+        return Later(given, **about)
+    return Choices(given, **about)
+
+
+def _pieces(text: str) -> list[tuple[str, int]]:
+    """The labels between the commas, unescaped, each with the offset at which it begins."""
+    pieces: list[tuple[str, int]] = []
+    start = at = 0
+    piece: list[str] = []
+    while at < len(text):
+        char = text[at]
+        if char == "\\" and text[at + 1 : at + 2] in ("\\", ","):
+            at += 1
+            piece.append(text[at])
+        elif char == ",":
+            pieces.append(("".join(piece), start))
+            piece, start = [], at + 1
+        else:
+            piece.append(char)
+        at += 1
+    if piece or not pieces:
+        pieces.append(("".join(piece), start))
+    return pieces

@@ -1,0 +1,47 @@
+"""Kinds of a program's own. Loaded only where a slot has one."""
+
+from __future__ import annotations
+
+from wesperon.ground import Complaint, DeclarationError, T, quoted, tell
+from wesperon.values.kinds.builtin import Kind
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable
+    from typing import Any
+
+
+class Own(Kind[T]):
+    """A kind of the program's own: any callable from text to value that raises ``ValueError``."""
+
+    placeholder = "VALUE"
+
+    def __init__(self, convert: Callable[[str], T], back: Callable[[T], str] | None = None) -> None:
+        self.convert = convert
+        self.back = back
+        self.wanted = str(getattr(convert, "__name__", type(convert).__name__)).strip("<>").replace("_", " ")
+
+    def read(self, text: str) -> T:
+        """What the callable makes of the text; its ``ValueError`` becomes a Complaint."""
+        try:
+            return self.convert(text)
+        except Complaint:
+            raise
+        except ValueError as error:
+            reason = str(error) or tell(
+                "{text} is not a right value for {wanted}", text=quoted(text), wanted=self.wanted
+            )
+            raise Complaint(reason, getattr(error, "position", None)) from error
+
+    def text(self, value: T) -> str:
+        """What ``text=`` makes of the value; raises DeclarationError where the slot has none."""
+        if self.back is None:
+            raise DeclarationError(
+                f"a value of the kind {self.wanted!r} cannot be written as a word: "
+                "give its slot text=, a function from the value to its text"
+            )
+        return self.back(value)
+
+    def admit(self, value: Any) -> T:
+        """The value as it is: only the callable knows what is right, and it takes texts."""
+        return value  # type: ignore[no-any-return]

@@ -1,0 +1,58 @@
+"""What is wrong with a text that is no number, and where; loaded with the first such text."""
+
+from __future__ import annotations
+
+from wesperon.ground import Complaint, quoted, tell
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Any
+
+    from wesperon.values.kinds.builtin import Kind
+
+
+def number_fault(kind: Kind[Any], text: str, detail: str = "", *, fraction: bool) -> Complaint:
+    """What is wrong with a text that is no number, and at which character."""
+    if "digits" in detail and "limit" in detail:
+        return Complaint(
+            tell(
+                "{text} has {count:,} digits, more than a whole number may have here",
+                text=quoted(text),
+                count=len(text),
+            ),
+            0,
+        )
+    position = _first_misfit(text, fraction)
+    hint = tell("such as {example}", example=kind.example)
+    if not fraction and text[position : position + 1] in ".,":
+        hint = tell("{hint}, with no fraction", hint=hint)
+    return Complaint(tell("{text} is not {wanted}, {hint}", text=quoted(text), wanted=kind.wants, hint=hint), position)
+
+
+def _first_misfit(text: str, fraction: bool) -> int:
+    """The offset of the first character with which the text stops being the beginning of a number.
+
+    The grammar is that of Python's literals: sign, digits with single ``_`` between them and, for numbers with a
+    fraction, a point and an exponent.
+    """
+    at = 1 if text[:1] in ("+", "-") else 0
+    point = exponent = False
+    digit_before = False
+    while at < len(text):
+        char = text[at]
+        if char.isdecimal():
+            digit_before = True
+        elif char == "_" and digit_before and text[at + 1 : at + 2].isdecimal():
+            digit_before = False
+        elif fraction and char == "." and not point and not exponent:
+            point = True
+            digit_before = digit_before or text[at + 1 : at + 2].isdecimal()
+        elif fraction and char in "eE" and not exponent and digit_before:
+            exponent = True
+            digit_before = False
+            if text[at + 1 : at + 2] in ("+", "-"):
+                at += 1
+        else:
+            return at
+        at += 1
+    return at

@@ -1,0 +1,86 @@
+"""What is wrong with what a program was given. Loaded only where something is."""
+
+from __future__ import annotations
+
+from wesperon.frozen import frozen
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Iterable, Iterator
+
+
+class Refusal(Exception):
+    """Raised by a command, a check or the gate to stop with a message and an exit status."""
+
+    def __init__(self, message: str, status: int = 1) -> None:
+        super().__init__(message)
+        self.message = message
+        self.status = status
+
+
+@frozen
+class Problem:
+    """One thing that is wrong with what a program was given.
+
+    ``slot`` is the name of the slot (``None`` where no slot is concerned, as for an unknown name), ``source``
+    one of the origins (``words``, ``env``, ``asked``, ``given``...), ``text`` what was got (``None`` where nothing
+    was), ``position`` the offset of the fault in ``text`` (``None``: all of it), ``reason`` the sentence for
+    people. ``words`` are the places, from 0, of the words at fault in the words of the command line; ``offset`` is
+    where ``text`` begins in the first of them. ``place`` is where a source other than the words had it, for people: a
+    file and a line, a variable.
+    """
+
+    reason: str
+    slot: str | None = None
+    source: str | None = None
+    text: str | None = None
+    position: int | None = None
+    words: tuple[int, ...] = ()
+    offset: int = 0
+    missing: bool = False
+    place: str | None = None
+
+    @property
+    def sentence(self) -> str:
+        """The reason, with the place before it where there is one."""
+        return f"{self.place}: {self.reason}" if self.place else self.reason
+
+
+class Problems(Exception):
+    """Everything that is wrong, found in one go.
+
+    Iterate over it for each :class:`Problem`; ``str`` gives one line for each; :meth:`json` the same for programs.
+    """
+
+    def __init__(self, problems: Iterable[Problem], words: Iterable[str] | None = None) -> None:
+        self.problems = tuple(problems)
+        self.words = None if words is None else tuple(words)
+        super().__init__(self.problems)
+
+    def __iter__(self) -> Iterator[Problem]:
+        return iter(self.problems)
+
+    def __len__(self) -> int:
+        return len(self.problems)
+
+    def __str__(self) -> str:
+        return "\n".join(f"{p.slot}: {p.sentence}" if p.slot else p.sentence for p in self.problems)
+
+    def json(self) -> str:
+        """The problems as a JSON array of objects with slot, source, text, position, words and reason."""
+        import json
+
+        return json.dumps(
+            [
+                {
+                    "slot": p.slot,
+                    "source": p.source,
+                    "text": p.text,
+                    "position": p.position,
+                    "words": list(p.words),
+                    "place": p.place,
+                    "reason": p.reason,
+                }
+                for p in self.problems
+            ]
+        )

@@ -1,0 +1,148 @@
+"""Records: a class whose body declares slots, and its filled instances.
+
+A record is filled once, by whoever made it, and stays as it is. ``origins`` tells where each value came from.
+Everything here is pure; how values are found is the business of ``sources``.
+"""
+
+from __future__ import annotations
+
+from wesperon.ground import Complaint, DeclarationError, tell
+from wesperon.values.slots import MISSING, Slot
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Iterator, Mapping
+    from typing import Any, ClassVar, Self
+
+#: Where a value can come from.
+WORDS, ENV, ANSWERS, SETTINGS, PIPE, ASKED, DEFAULT, GIVEN = (
+    "words", "env", "answers", "settings", "pipe", "asked", "default", "given",
+)  # fmt: skip
+
+#: What is wrong with a value that was given for a slot that is skipped.
+NOT_HERE = "does not apply, as the values before it are"
+
+#: The long names that every program has of its own.
+RESERVED = ("help", "version", "asking", "answers")
+
+
+class Record:
+    """A set of values, declared as slots in the body of a subclass."""
+
+    _slots: ClassVar[dict[str, Slot[Any]]] = {}
+    _methods: ClassVar[frozenset[str]] = frozenset({"origins"})
+
+    def __init_subclass__(cls, **keywords: Any) -> None:
+        super().__init_subclass__(**keywords)
+        own = {name: value for name, value in cls.__dict__.items() if isinstance(value, Slot)}
+        slots: dict[str, Slot[Any]] = {}
+        for base in reversed(cls.__mro__[1:]):
+            slots.update(base.__dict__.get("_slots", {}))
+        slots.update(own)
+        cls._slots = {name: slot for name, slot in slots.items() if isinstance(getattr(cls, name), Slot)}
+        if own:
+            _check_names(cls)
+
+    def __init__(self, **values: Any) -> None:
+        """Make a record of values; raises Problems that hold everything wrong with them.
+
+        Values are of the slots' own kinds, not texts, and are checked like values that were read.
+        """
+        faults: list[tuple[str, str, str | None, int | None, bool]] = [
+            (f"there is no value of this name{_near(name, self._slots)}", name, None, None, False)
+            for name in values
+            if name not in self._slots
+        ]
+        origins = {}
+        for name, slot in self._slots.items():
+            value = values.get(name, MISSING)
+            try:
+                if slot.is_skipped(self):
+                    self.__dict__[name], origins[name] = slot.skipped(self), DEFAULT
+                    if value not in (MISSING, None, self.__dict__[name]):
+                        faults.append((NOT_HERE, name, None, None, False))
+                    continue
+                if value is MISSING or (isinstance(value, str) and slot.is_blank(value) and value != slot.default):
+                    value = slot.fallback(self)
+                    origins[name] = DEFAULT
+                else:
+                    value = slot.here(self).admit(value)
+                    origins[name] = GIVEN
+            except AttributeError:
+                if not faults:
+                    raise
+                continue  # it depends on a value that is missing, which has been told
+            except Complaint as complaint:
+                got = values.get(name)
+                text = got if isinstance(got, str) and not slot.secret else None
+                faults.append((complaint.reason, name, text, complaint.position, False))
+                continue
+            if value is MISSING:
+                faults.append((tell("is missing: {wanted} is wanted", wanted=slot.kind.wants), name, None, None, True))
+                continue
+            self.__dict__[name] = value
+        if faults:
+            from wesperon.values.problems import Problem, Problems
+
+            raise Problems(
+                Problem(reason, name, GIVEN, text, position, missing=missing)
+                for reason, name, text, position, missing in faults
+            )
+        self.__dict__["_origins"] = origins
+
+    @classmethod
+    def of(cls, values: Mapping[str, Any], origins: Mapping[str, str]) -> Self:
+        """A record of values that have been checked already."""
+        record = cls.__new__(cls)
+        record.__dict__.update(values)
+        record.__dict__["_origins"] = dict(origins)
+        return record
+
+    @property
+    def origins(self) -> Mapping[str, str]:
+        """Where each value came from.
+
+        ``words``, ``env``, ``answers``, ``settings``, ``pipe``, ``asked``, ``default``, or ``given`` by the program.
+        """
+        return dict(self.__dict__["_origins"])
+
+    def __iter__(self) -> Iterator[Any]:
+        return (self.__dict__[name] for name in self._slots)
+
+    def __eq__(self, other: object) -> bool:
+        if type(other) is not type(self):
+            return NotImplemented
+        return tuple(self) == tuple(other)
+
+    def __hash__(self) -> int:
+        return hash((type(self), *self))
+
+    def __repr__(self) -> str:
+        inside = ", ".join(
+            f"{name}={'<secret>' if slot.secret else repr(self.__dict__.get(name, MISSING))}"
+            for name, slot in self._slots.items()
+        )
+        return f"{type(self).__name__}({inside})"
+
+
+def _check_names(cls: type[Record]) -> None:
+    """Raise DeclarationError for names that would clash on the command line or with the record's own."""
+    taken: dict[str, str] = dict.fromkeys(RESERVED, "one of the four names that every program has")
+    rest = [name for name, slot in cls._slots.items() if slot.rest]
+    if len(rest) > 1:
+        raise DeclarationError(f"{cls.__name__}: {rest[0]} and {rest[1]} both want the rest of the words; one can")
+    for name, slot in cls._slots.items():
+        if name in cls._methods or name.startswith("_"):
+            raise DeclarationError(f"{cls.__name__}: a slot cannot be called {name}, which has a meaning of its own")
+        words = [slot.word, f"no-{slot.word}"] if slot.kind.is_switch else [slot.word]
+        for word in [*words, slot.short] if slot.short else words:
+            if word in taken:
+                dashes = "-" if word == slot.short else "--"
+                raise DeclarationError(f"{cls.__name__}: {dashes}{word} of {name} is also {taken[word]}")
+            taken[word] = f"that of {name}"
+
+
+def _near(name: str, names: Mapping[str, Any]) -> str:
+    from wesperon.text.spelling import suggestion
+
+    return suggestion(name, names)

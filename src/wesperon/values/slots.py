@@ -1,0 +1,465 @@
+"""Slots: one value that a program needs, declared once.
+
+A slot is a typed descriptor in the body of a form. It holds what is common to all sources: how a text is read
+(:meth:`Slot.read`), how a value of the program's own is checked (:meth:`Slot.admit`), and what a missing value falls
+back to (:meth:`Slot.fallback`). Both ways in lead through the same bounds and the same check.
+"""
+
+from __future__ import annotations
+
+from wesperon.ground import Complaint, DeclarationError, Generic, T, quoted, tell
+from wesperon.values.kinds.builtin import REAL, Real, kind_of
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable
+    from typing import Any, Never, Self, overload
+
+    from wesperon.values.kinds.builtin import Kind
+
+
+#: Checks that look outside the program, by the keyword that asks for them; filled by the folders that may look.
+LOOKS: dict[str, Callable[[Any, str], None]] = {}
+
+
+class Missing:
+    """The type of ``MISSING``, which stands where no value was given."""
+
+    def __repr__(self) -> str:
+        return "MISSING"
+
+
+MISSING = Missing()
+INFINITY = float("inf")
+
+
+class Slot(Generic[T]):
+    """One value that a program needs; made by :func:`slot`."""
+
+    def __init__(self, kind: Kind[Any], ask: str | None, settings: dict[str, Any]) -> None:
+        self.name = ""
+        self.kind = kind
+        self.ask = ask
+        self.default: Any = settings["default"]
+        self.short: str | None = settings["short"]
+        self.low: Any = settings["low"]
+        self.high: Any = settings["high"]
+        self.unit: str = settings["unit"]
+        self.pattern: Any = settings["pattern"]
+        self.check: Callable[[Any], object] | None = settings["check"]
+        self.env: str | None = settings["env"]
+        self.piped: bool | str = settings["piped"]
+        self.suggest: Any = settings["suggest"]
+        self.suggest_as: str = settings["suggest_as"]
+        self.step: Any = settings["step"]
+        self.applies: Callable[[Any], object] | None = settings["applies"]
+        self.secret: bool | str = settings["secret"]
+        self.twice: bool = settings["twice"]
+        self.mask: str = settings["mask"]
+        self.lines: Any = settings["lines"]
+        self.language: Any = settings["language"]
+        self.eager: bool = settings["eager"]
+        self.exists: str | None = settings["exists"]
+        self.rest: bool = settings["rest"]
+        self.many: bool = settings["many"]
+        self.least: int = settings["least"]
+        self.most: int | None = settings["most"]
+        self.named_only: bool = settings["named_only"] or kind.is_switch or self.secret is True
+        if self.applies is not None:
+            self.named_only = True
+        self.help: str = settings["help"]
+        if kind is REAL and any(bound in (INFINITY, -INFINITY) for bound in (self.low, self.high)):
+            self.kind = Real(infinite=True)
+        _examine(self)
+
+    def __set_name__(self, owner: type, name: str) -> None:
+        self.name = name
+
+    if TYPE_CHECKING:
+
+        @overload
+        def __get__(self, record: None, owner: type) -> Self: ...
+        @overload
+        def __get__(self, record: object, owner: type) -> T: ...
+
+    def __get__(self, record: object | None, owner: type) -> Any:
+        if record is None:
+            return self
+        try:
+            return record.__dict__[self.name]
+        except KeyError:
+            raise AttributeError(f"{self.name} has no value yet") from None
+
+    def __set__(self, record: object, value: Never) -> None:
+        raise AttributeError(f"{self.name} is read-only: a filled record stays as it is")
+
+    def __repr__(self) -> str:
+        return f"<slot {self.name or '?'}: {self.kind.wanted}>"
+
+    @property
+    def word(self) -> str:
+        """The long name on the command line, without its hyphens: ``low_light`` is ``low-light``."""
+        return spelled(self.name)
+
+    @property
+    def label(self) -> str:
+        """What stands beside the value on a card: the question if it is short, else the name."""
+        return self.ask if self.ask and len(self.ask) <= LONGEST_LABEL else self.name.strip("_").replace("_", " ")
+
+    @property
+    def several(self) -> bool:
+        """Whether the value is a tuple, one item for each text."""
+        return self.many or self.rest
+
+    @property
+    def has_fallback(self) -> bool:
+        """Whether there is a value where none is given."""
+        return self.default is not MISSING or (self.several and not self.least)
+
+    @property
+    def can_be_empty(self) -> bool:
+        """Whether an empty text is a value here."""
+        return self.kind.takes_empty or (self.kind.bounded == "length" and self.low == 0 and self.low is not None)
+
+    def is_blank(self, text: str) -> bool:
+        """Whether the text counts as missing."""
+        if self.can_be_empty:
+            return False
+        return not (text if self.kind.keeps_blanks else text.strip())
+
+    def read(self, text: str) -> Any:
+        """The value (of ``several``: the one item) that the text stands for.
+
+        Raises Complaint; its position counts in the text as given, blanks included.
+        """
+        trimmed = text.strip() if self.kind.trims else text
+        try:
+            return self._bounded(self.kind.read(trimmed), trimmed)
+        except Complaint as complaint:
+            if self.secret:
+                raise self._hushed(complaint, trimmed) from None
+            if complaint.position is None or trimmed is text:
+                raise
+            position = complaint.position + len(text) - len(text.lstrip())
+            raise Complaint(complaint.reason, position) from complaint.__cause__
+
+    def _hushed(self, complaint: Complaint, text: str) -> Complaint:
+        """The complaint about a secret, without a trace of its text."""
+        reason = complaint.reason.replace(quoted(text), "what was given")
+        if text and text in reason:
+            reason = tell("what was given is not {wanted}, as it is wanted here", wanted=self.kind.wants)
+        return Complaint(reason)
+
+    def read_part(self, text: str) -> Any:
+        """What one of several texts for the slot adds to its value; raises Complaint."""
+        kind: Any = self.kind
+        return kind.places(text) if kind.unites else self.read(text)
+
+    def gather(self, texts: list[str]) -> Any:
+        """The value that all the texts given to the slot make together; raises Complaint."""
+        if self.several:
+            return self.counted(tuple([self.read(text) for text in texts]))
+        kind: Any = self.kind
+        if kind.unites:
+            return self.gather_places({place for text in texts for place in kind.places(text)})
+        value = self.read(texts[0])
+        return self.streamed((value,)) if self.piped == "stream" else value
+
+    def read_all(self, texts: list[str]) -> tuple[Any, ...] | None:
+        """The values of many texts at once, where the kind has a quick way and nothing is wrong; else None."""
+        if self.kind.quick is None or not (self.check is None and self.pattern is None and self.exists is None):
+            return None
+        try:
+            values = tuple(map(self.kind.quick, texts))
+        except ValueError:
+            return None
+        low, high = (self.low, self.high) if values else (None, None)
+        within = (low is None or min(values) >= low) and (high is None or max(values) <= high)
+        return values if within else None
+
+    def gather_places(self, places: set[int]) -> Any:
+        """The value of a slot of several choices, at these places; raises Complaint."""
+        kind: Any = self.kind
+        return self._bounded(kind.gather(places), None)
+
+    def streamed(self, values: tuple[Any, ...]) -> Any:
+        """The values, as a stream where the slot holds one."""
+        if self.piped != "stream":
+            return values
+        from wesperon.values.streams import stream_of
+
+        return stream_of(values)
+
+    def admit(self, value: Any) -> Any:
+        """The value of the program's own, checked like one that was read; raises Complaint."""
+        if self.several:
+            if isinstance(value, str) or not hasattr(value, "__iter__"):
+                raise Complaint(tell("{value} is not a series of values", value=quoted(repr(value))))
+            return self.counted(tuple([self.admit_one(item) for item in value]))
+        if value is None and self.default is None:
+            return None
+        value = self.admit_one(value)
+        return self.streamed((value,)) if self.piped == "stream" else value
+
+    def counted(self, values: tuple[Any, ...]) -> Any:
+        """The values, if there are neither too few nor too many of them; raises Complaint."""
+        if len(values) < self.least:
+            raise Complaint(tell("{count} given, at least {least} wanted", count=len(values), least=self.least))
+        if self.most is not None and len(values) > self.most:
+            raise Complaint(tell("{count} given, at most {most} wanted", count=len(values), most=self.most))
+        return self.streamed(values)
+
+    def here(self, answers: object) -> Slot[T]:
+        """The slot as it is with the answers so far; raises Complaint where no value is possible with them."""
+        if not self.kind.depends:
+            return self
+        made: Slot[T] = object.__new__(type(self))
+        made.__dict__.update(self.__dict__)
+        made.kind = self.kind.here(answers)
+        return made
+
+    def is_skipped(self, answers: object) -> bool:
+        """Whether the slot does not apply, with the answers so far."""
+        return self.applies is not None and not self.applies(answers)
+
+    def fallback(self, answers: object) -> Any:
+        """The default, asked of its function if it is one; MISSING where there is none.
+
+        ``answers`` has the values of the slots before this one as attributes. Raises Complaint where the function
+        gives a value that the slot does not take.
+        """
+        if callable(self.default):
+            return self.here(answers).admit(self.default(answers))
+        if self.kind.depends and self.default is not MISSING and self.default is not None:
+            return self.here(answers).admit(self.default)
+        if self.default is MISSING and self.several and not self.least:
+            return self.streamed(())
+        return self.default
+
+    def skipped(self, answers: object) -> Any:
+        """The value of a slot that is skipped: the default, else ``None``, or nothing of several."""
+        value = self.fallback(answers)
+        return None if value is MISSING else value
+
+    def text(self, value: Any) -> str:
+        """The text that stands for the value (of ``several``: of one item)."""
+        return self.kind.text(value)
+
+    def admit_one(self, value: Any) -> Any:
+        """The one value (of ``several``: the one item), checked; raises Complaint."""
+        try:
+            value = self.kind.admit(value)
+            return self._bounded(value, None)
+        except Complaint as complaint:
+            if self.secret:
+                raise self._hushed(complaint, str(value)) from None
+            raise
+
+    def _bounded(self, value: Any, text: str | None) -> Any:
+        if self.low is not None or self.high is not None:
+            self._within(value, text)
+        if self.pattern is not None:
+            self._matched(value)
+        if self.exists is not None:
+            LOOKS["exists"](value, self.exists)
+        if self.check is not None:
+            try:
+                self.check(value)
+            except Complaint:
+                raise
+            except ValueError as error:
+                reason = str(error) or tell("{value} did not pass the check", value=self._shown(value, text))
+                raise Complaint(reason, getattr(error, "position", None)) from error
+        return value
+
+    def _within(self, value: Any, text: str | None) -> None:
+        length = self.kind.bounded == "length"
+        measure = len(value) if length else value
+        unit = tell(" characters") if length else f" {self.unit}" if self.unit else ""
+        for bound, over in ((self.low, False), (self.high, True)):
+            try:
+                if bound is None or (measure <= bound if over else measure >= bound):
+                    continue
+            except TypeError:  # one of two times has a time zone
+                shown = self._shown(value, text)
+                if getattr(value, "tzinfo", None) is None:
+                    raise Complaint(tell("{value} has no time zone, unlike its bounds", value=shown)) from None
+                raise Complaint(tell("{value} has a time zone, unlike its bounds", value=shown)) from None
+            if length:
+                how = tell("too long") if over else tell("too short")
+            else:
+                how = tell("too high") if over else tell("too low")
+            if self.low is not None and self.high is not None:
+                ends = {"low": self.kind_text(self.low), "high": self.kind_text(self.high)}
+                allowed = tell("from {low} to {high}{unit} wanted", **ends, unit=unit)
+            elif over:
+                allowed = tell("at most {value}{unit} wanted", value=self.kind_text(bound), unit=unit)
+            else:
+                allowed = tell("at least {value}{unit} wanted", value=self.kind_text(bound), unit=unit)
+            reason = tell("{value} is {how}: {allowed}", value=self._shown(value, text), how=how, allowed=allowed)
+            raise Complaint(reason, self.high if over and length else None)
+
+    def _matched(self, value: str) -> None:
+        import re
+
+        if re.fullmatch(self.pattern, value) is None:
+            form = getattr(self.pattern, "pattern", self.pattern)
+            raise Complaint(
+                tell("{value} does not have the form that is wanted, {form}", value=quoted(value), form=form)
+            )
+
+    def _shown(self, value: Any, text: str | None) -> str:
+        """The value as a complaint quotes it: the text that was given for it, else the value's own."""
+        return quoted(str(value) if text is None else text)
+
+    def kind_text(self, bound: Any) -> str:
+        """A bound as people read it."""
+        if isinstance(bound, (int, float)):
+            return f"{bound:,}" if isinstance(bound, int) else f"{bound:g}"
+        return self.kind.text(bound)
+
+
+def _examine(slot: Slot[Any]) -> None:
+    """Raise DeclarationError for a slot that could not work as declared."""
+    kind = slot.kind
+    if slot.short is not None and not (len(slot.short) == 1 and slot.short.isalpha()):
+        raise DeclarationError(f"short={slot.short!r}: a short name is one letter")
+    if slot.pattern is not None and kind.bounded != "length":
+        raise DeclarationError(f"pattern says nothing about {kind.wanted}")
+    if slot.exists is not None:
+        if slot.exists not in ("file", "folder", "either", "nothing"):
+            raise DeclarationError(f"exists={slot.exists!r} is none of file, folder, either, nothing")
+        if kind.placeholder != "PATH":
+            raise DeclarationError(f"exists says nothing about {kind.wanted}")
+    if slot.secret not in (True, False, "anywhere") or (slot.twice and not slot.secret):
+        raise DeclarationError("secret is True, False or 'anywhere', and twice goes with a secret")
+    if slot.lines and (slot.secret or slot.several or kind.is_switch or hasattr(kind, "choices")):
+        raise DeclarationError("lines goes with one text, and not with a secret")
+    if len(slot.mask) > 1 or not slot.mask.isprintable():
+        raise DeclarationError(f"mask={slot.mask!r}: one character, or none")
+    if slot.secret and (kind.is_switch or hasattr(kind, "choices")):
+        raise DeclarationError(f"{kind.wanted} cannot be a secret")
+    if slot.suggest_as not in ("", "column", "columns", "inline"):
+        raise DeclarationError(f"suggest_as={slot.suggest_as!r} is none of 'column', 'columns', 'inline'")
+    if slot.step is not None and not kind.has_steps:
+        raise DeclarationError(f"step says nothing about {kind.wanted}")
+    if slot.piped not in (True, False, "stream"):
+        raise DeclarationError(f"piped={slot.piped!r} is none of True, False, 'stream'")
+    if not kind.bounded and (slot.low is not None or slot.high is not None):
+        raise DeclarationError(f"low and high say nothing about {kind.wanted}")
+    if slot.several and (kind.is_switch or kind.unites or (slot.many and slot.rest)):
+        raise DeclarationError("many or rest goes with a kind of one value, and not both together")
+    if not slot.several and (slot.least or slot.most is not None):
+        raise DeclarationError("least and most go with many, rest, or inside any_of(...)")
+    for bound in (slot.low, slot.high):
+        if bound is not None:
+            _examine_value(bound, int if kind.bounded == "length" else None, kind)
+    if slot.default is MISSING or slot.default is None or callable(slot.default) or kind.depends:
+        return
+    try:
+        slot.default = slot.admit(slot.default)
+    except Complaint as complaint:
+        raise DeclarationError(f"default={slot.default!r}: {complaint.reason}") from None
+
+
+def _examine_value(bound: Any, wanted: type | None, kind: Kind[Any]) -> None:
+    """Raise DeclarationError for a bound that is not of the kind that it bounds."""
+    try:
+        right = isinstance(bound, wanted) if wanted else kind.admit(bound) == bound
+    except Complaint:
+        right = False
+    if not right:
+        raise DeclarationError(f"{bound!r} is no bound for {kind.wanted}")
+
+
+def spelled(name: str) -> str:
+    """A Python name as it is typed: ``class_`` is ``class``, ``low_light`` is ``low-light``."""
+    return name.rstrip("_").replace("_", "-")
+
+
+#: A question up to this length is its own label on a card; for a longer one the name stands there.
+LONGEST_LABEL = 24
+
+
+#: The keywords of ``slot`` with what each is when not given.
+KEYWORDS: dict[str, object] = {
+    "default": MISSING,
+    "short": None,
+    "low": None,
+    "high": None,
+    "unit": "",
+    "pattern": None,
+    "check": None,
+    "env": None,
+    "piped": False,
+    "exists": None,
+    "suggest": None,
+    "suggest_as": "",
+    "step": None,
+    "applies": None,
+    "secret": False,
+    "twice": False,
+    "mask": "*",
+    "lines": False,
+    "language": None,
+    "eager": False,
+    "text": None,
+    "many": False,
+    "rest": False,
+    "least": 0,
+    "most": None,
+    "named_only": False,
+    "help": "",
+}
+
+if TYPE_CHECKING:
+    from wesperon.values.signatures import slot as slot
+else:
+
+    def slot(kind=str, ask=None, **given):
+        """Declare one value that a program needs.
+
+        ``kind`` is ``str``, ``int``, ``float``, ``bool``, ``datetime.time``, ``one_of(...)``, ``any_of(...)`` or any
+        callable from text to value that raises ``ValueError``. ``ask`` is the question on the terminal, and up to 24
+        characters of it the label of the value; without it the name serves.
+
+        Keywords:
+            default: the value where none is given, or a function of the answers so far; then nobody is asked
+            short: one letter, for ``-m``
+            low, high: bounds of the value (of a text: of its length), both allowed themselves
+            unit: said beside the value, such as ``"s"``
+            pattern: a regular expression that the whole of a text must match
+            check: called with the value; raises ``ValueError`` with the complaint
+            exists: what a path must lead to: ``"file"``, ``"folder"``, ``"either"`` or ``"nothing"``
+            suggest: texts that the value may well be, or pairs of a text and a note, a mapping from text to note, a
+                generator, or a function (of the answers so far, or of nothing) that gives these; any other text will do
+            suggest_as: how they stand under the line: ``"column"`` (with their notes), ``"columns"`` or ``"inline"``
+            step: by how much the arrow keys change a number, a date, a time or a duration
+            applies: a function of the answers so far; where it says no, the slot is skipped: its value is the default
+                or ``None``
+            secret: never shown, logged or repeated, and refused as a word, unless it is ``"anywhere"``
+            twice: a secret that is typed is typed again to confirm it
+            mask: what is shown for each character of a secret while it is typed; empty for nothing
+            lines: the text may have several lines; a function of the text says whether Enter accepts it, ``True`` that
+                Enter always adds a line
+            language: colours while typing: the name of a lexer of Pygments, such a lexer, or a function from a text to
+                spans ``(start, end, role)``
+            eager: the text is checked while it is typed, not only when it is accepted
+            env: the environment variable that may hold the value
+            piped: standard input may hold the value; with ``"stream"`` an iterator of values, a line each
+            text: from value to text, for a kind of the program's own
+            many: the name may be repeated, the value is a tuple
+            rest: takes all remaining words, the value is a tuple
+            least, most: how many, for ``many`` and ``rest``
+            named_only: never filled by position
+            help: a sentence for the help page
+
+        Returns a :class:`Slot`. Raises DeclarationError for what cannot work, such as a default out of bounds.
+        """
+        settings = {**KEYWORDS, **given}
+        if len(settings) > len(KEYWORDS):
+            from wesperon.text.spelling import suggestion
+
+            unknown = next(name for name in given if name not in KEYWORDS)
+            raise DeclarationError(f"slot() has no keyword {unknown!r}{suggestion(unknown, KEYWORDS)}")
+        return Slot(kind_of(kind, settings.pop("text"), settings["exists"]), ask, settings)

@@ -1,0 +1,37 @@
+"""Streams of values: what a slot with ``piped="stream"`` holds."""
+
+from __future__ import annotations
+
+from wesperon.ground import Generic, T
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Iterable, Iterator
+
+
+class Stream(Generic[T]):
+    """An iterator of converted values; ``items`` are all of them where they are known beforehand, else None."""
+
+    def __init__(self, values: Iterable[T], items: tuple[T, ...] | None = None) -> None:
+        self._values = iter(values)
+        self.items = items
+
+    def __iter__(self) -> Iterator[T]:
+        return self
+
+    def __next__(self) -> T:
+        return next(self._values)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Stream) and self.items is not None and self.items == other.items
+
+    def __hash__(self) -> int:
+        return hash(self.items)
+
+    def __repr__(self) -> str:
+        return "<a stream of values>" if self.items is None else f"<a stream of {self.items!r}>"
+
+
+def stream_of(values: tuple[T, ...]) -> Stream[T]:
+    """The stream of values that are all known."""
+    return Stream(values, values)

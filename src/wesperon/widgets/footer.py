@@ -1,0 +1,78 @@
+"""What stands under a value that is asked for: sentences in rows, candidates in columns."""
+
+from __future__ import annotations
+
+from wesperon.screen.layout import MARGIN
+from wesperon.screen.width import cut, width, wrap
+from wesperon.text.escape import visible
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from wesperon.screen.frame import Row
+
+#: The most rows of what is said about a text.
+MOST_SAID = 4
+
+
+def bounded(text: str, columns: int) -> list[str]:
+    """A sentence in rows, in no more than so many; none where it is empty."""
+    if not text:
+        return []
+    rows = wrap(text[: MOST_SAID * columns + 1], columns)
+    return rows if len(rows) <= MOST_SAID else [*rows[: MOST_SAID - 1], cut(rows[MOST_SAID - 1] + "....", columns)]
+
+
+def shared_beginning(texts: list[str]) -> str:
+    """The longest text that all of these begin with, in the letter case of the first."""
+    first, last = min(texts, key=str.casefold), max(texts, key=str.casefold)
+    at = 0
+    while at < min(len(first), len(last)) and first[at].casefold() == last[at].casefold():
+        at += 1
+    return texts[0][:at]
+
+
+def in_columns(texts: list[str], columns: int) -> list[str]:
+    """The texts in rows, aligned in as many columns as fit, to be read downwards."""
+    texts = [visible(text) for text in texts]
+    cell = max(width(text) for text in texts) + 2
+    across = max((columns + 2) // cell, 1)
+    down = -(-len(texts) // across)
+    rows = []
+    for row in range(down):
+        parts = [cut(text, columns) for text in texts[row::down]]
+        padded = [part + " " * (cell - width(part)) for part in parts[:-1]] + parts[-1:]
+        rows.append("".join(padded))
+    return rows
+
+
+def foot_row(keys: str, columns: int, said: str = "", more: str = "") -> Row:
+    """What the keys do, further keys, and behind them what is always said.
+
+    The parts of ``keys`` and ``more`` stand three blanks apart, the most needed ones of ``keys`` first: where there is
+    no room for all, its first two are kept, then ``more``, then its last, then the others.
+    """
+    made = _feet.get((keys, columns, said, more))
+    if made is None:
+        if len(_feet) > MOST_FEET:
+            _feet.clear()
+        made = _feet[keys, columns, said, more] = _foot_row(keys, columns, said, more)
+    return made
+
+
+#: What was made of the last feet: the same one is wanted at every key.
+_feet: dict[tuple[str, int, str, str], Row] = {}
+MOST_FEET = 64
+
+
+def _foot_row(keys: str, columns: int, said: str, more: str) -> Row:
+    own, further, room = keys.split("   "), more.split("   ") if more else [], columns - 1
+    parts = [*own[:-1], *further, own[-1]] if len(own) > 1 else [*own, *further]
+    behind = [said] if said else []
+    kept: list[str] = []
+    for part in dict.fromkeys([*own[:2], *further, own[-1], *own[2:-1]]):
+        if width("   ".join([*kept, part, *behind])) <= room:
+            kept.append(part)
+    shown = [part for part in parts if part in kept]
+    text = "   ".join([*shown, *behind]) if shown or behind else own[0]
+    margin = " " * MARGIN if width(text) + MARGIN <= room else ""
+    return ((cut(margin + text, room), "foot"),)

@@ -1,0 +1,97 @@
+"""The search in a line: a needle typed in a row of its own, under the entry that it finds."""
+
+from __future__ import annotations
+
+from wesperon.editing.edits import Draft
+from wesperon.editing.history_view import Search
+from wesperon.editing.keys.resolver import TYPE
+from wesperon.screen.layout import labelled
+from wesperon.screen.width import cut, width
+from wesperon.text.escape import visible
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from wesperon.editing.history_view import Past
+    from wesperon.editing.keys.resolver import Act
+    from wesperon.screen.frame import Row
+    from wesperon.screen.layout import Place
+    from wesperon.widgets.line import Line
+
+#: Acts that make the needle shorter, and those that leave the search and everything as it was.
+SHORTER = ("delete-char-back", "delete-word-back", "delete-region-or-word-back")
+
+
+class Finder:
+    """The search of one line."""
+
+    FOOT = "Enter: accept   Ctrl-R: older   Ctrl-S: newer   Right: edit   Ctrl-G: back"
+
+    def __init__(self, line: Line, past: Past, *, back: bool) -> None:
+        self.line = line
+        self.kept = line.draft
+        self.search = Search(past, line.recall.place if line.recall else None, back=back)
+
+    @property
+    def shown(self) -> Draft:
+        """The entry that is found, or what was typed before; the cursor at the needle in it."""
+        found = self.search.found
+        return Draft(found.text, self.search.at) if found else self.kept
+
+    @property
+    def match(self) -> tuple[int, int]:
+        """Where the needle stands in what is shown."""
+        return self.search.match
+
+    def do(self, act: Act) -> bool:
+        """Do what belongs to the search; whether that is all.
+
+        If not, the search is over, the line has what was found, and the act is for the line.
+        """
+        if act.name == TYPE:
+            self.search.type(act.text)
+        elif act.name in SHORTER:
+            self.search.take_back()
+        elif act.name in ("search-back", "search-forward"):
+            self.search.further(back=act.name == "search-back", last=self.line.memory.needle)
+        elif act.name == "give-up":
+            self.line.finder = None
+            self._remember()
+        elif act.name:
+            self.take()
+            return act.name in ("move-char-right", "move-char-left", "move-line-end") and self.search.found is not None
+        return True
+
+    def take(self) -> None:
+        """Leave the search, and have what it found in the line."""
+        from wesperon.editing.history_view import Recall
+
+        line = self.line
+        line.finder = None
+        self._remember()
+        found = self.search.found
+        if found is not None:
+            line.become(self.shown)
+            line.recall = Recall(self.search.past)
+            line.recall.start(found, self.kept.text)
+
+    def rows(self, where: Place, columns: int) -> list[Row]:
+        """The needle in a row of its own, or two where labels stand above values."""
+        role = "reason" if self.search.fails else ""
+        text = visible(self.search.needle) + (self._reason() if self.search.fails else "")
+        return labelled(self._label(), self.line.prompt.gutter, [((cut(text, where.width), role),)], columns)
+
+    def column(self, where: Place) -> int:
+        """The column of the cursor in that row."""
+        return where.left + min(width(visible(self.search.needle)), where.width)
+
+    def _reason(self) -> str:
+        if self.search.reached is not None:
+            return "   only repeated ones so far: Ctrl-R looks further"
+        return "   nothing older has it" if self.search.back else "   nothing newer has it"
+
+    def _label(self) -> str:
+        return "find" if self.line.prompt.gutter >= 4 else "?"
+
+    def _remember(self) -> None:
+        if self.search.needle:
+            self.line.memory.needle = self.search.needle

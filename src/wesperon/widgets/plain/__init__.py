@@ -1,0 +1,1 @@
+"""Widgets for terminals that cannot move their cursor. Pure; imports widgets."""

@@ -1,0 +1,251 @@
+"""Widgets in plain lines: what is printed before an answer, and what an answer that is one line of text does.
+
+For terminals that cannot move their cursor, for screen readers and slow lines. Values and complaints are those of the
+widgets themselves; only the way in is another.
+"""
+
+from __future__ import annotations
+
+from wesperon.editing.edits import whole
+from wesperon.ground import Complaint, quoted
+from wesperon.screen.width import width
+from wesperon.text.escape import visible
+from wesperon.text.messages import tell
+from wesperon.values.suggestions import text_of
+from wesperon.widgets.checkboxes import Checkboxes
+from wesperon.widgets.line import Line
+from wesperon.widgets.menu import Menu
+from wesperon.widgets.secret import Secret
+from wesperon.widgets.several_lines import Lines
+from wesperon.widgets.suggested import Suggested
+from wesperon.widgets.widget import Ended
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Any
+
+#: The most choices that are listed.
+LISTED = 60
+#: The most suggestions that are told.
+TOLD = 10
+#: The line that ends a text of several lines.
+END = "."
+
+
+class Answers:
+    """What most widgets in plain lines share: one line is an answer, and all there is."""
+
+    #: Whether the answer is typed unseen.
+    hides = False
+    widget: Any
+
+    def is_whole(self, lines: list[str]) -> bool:
+        """Whether the answer is complete with these lines."""
+        return True
+
+    def has_own(self, word: str) -> bool:
+        """Whether a word that goes back or helps elsewhere is an answer here."""
+        return self.hides
+
+    def end(self) -> None:
+        """Take the end of input."""
+        self.widget.outcome = Ended()
+
+
+class PlainLine(Answers):
+    """A line, or yes or no: the answer is its text."""
+
+    def __init__(self, widget: Line) -> None:
+        self.widget: Line = widget
+
+    def rows(self) -> list[str]:
+        """What stands above the prompt: the question, and what is wrong with the last answer."""
+        complaint = self.widget.complaint
+        rows = [row for row in self.widget.prompt.question.split("\n") if row]
+        return [*rows, *([f"  {complaint.reason}"] if complaint else [])]
+
+    def prompt(self) -> str:
+        """The label, what is wanted, and what an empty answer stands for."""
+        prompt, default = self.widget.prompt, self.widget.default
+        wanted = f" ({prompt.hint})" if prompt.hint else ""
+        return f"{prompt.label}{wanted}{f' [{visible(default)}]' if default else ''}: "
+
+    def answer(self, lines: list[str]) -> None:
+        """Take the answer; where it will not do, the widget has a complaint."""
+        text = "\n".join(lines)
+        self.widget.complaint = None
+        self.widget.editor.replace(whole(text or self.widget.default or ""))
+        self.widget.enter()
+
+
+class PlainLines(PlainLine):
+    """A text of several lines: up to one that says so, or until the program has enough."""
+
+    widget: Lines
+
+    def rows(self) -> list[str]:
+        """The same, and how the text is ended."""
+        how = [] if self.widget.is_whole else [tell("Several lines; one with {end} alone ends them.", end=END)]
+        return [*super().rows(), *how]
+
+    def is_whole(self, lines: list[str]) -> bool:
+        """See ``PlainLine``."""
+        if self.widget.is_whole is not None:
+            return bool(self.widget.is_whole("\n".join(lines)))
+        if lines[-1] == END:
+            lines.pop()
+            return True
+        return lines == [""] and bool(self.widget.default)
+
+
+class PlainSecret(PlainLine):
+    """A secret: typed unseen."""
+
+    hides = True
+    widget: Secret
+
+    def prompt(self) -> str:
+        """See ``PlainLine``; the default is not shown."""
+        again = tell("once more") if self.widget.first is not None else tell("not shown while you type")
+        return f"{self.widget.prompt.label} ({again}): "
+
+
+class PlainMenu(Answers):
+    """One of several choices, by number or by text."""
+
+    HOW = "number or text"
+
+    def __init__(self, widget: Menu) -> None:
+        self.widget: Menu = widget
+        self.has_listed = False
+
+    def rows(self) -> list[str]:
+        """The choices with their numbers, once; what is wrong with the last answer."""
+        rows = [] if self.has_listed else self._list()
+        self.has_listed = True
+        complaint = self.widget.complaint
+        return [*rows, *([f"  {complaint.reason}"] if complaint else [])]
+
+    def prompt(self) -> str:
+        """The label, how to answer, and what an empty answer stands for."""
+        default = self.default()
+        return f"{self.widget.prompt.label} ({tell(self.HOW)}){f' [{visible(default)}]' if default else ''}: "
+
+    def default(self) -> str:
+        """The text that an empty answer stands for."""
+        at = self.widget.default
+        return "" if at is None else self.widget.choices.label(at)
+
+    def has_own(self, word: str) -> bool:
+        """See ``PlainLine``."""
+        return self.widget.choices.find(word) is not None
+
+    def answer(self, lines: list[str]) -> None:
+        """See ``PlainLine``."""
+        widget, text = self.widget, lines[0].strip()
+        widget.complaint = None
+        try:
+            if text or widget.default is not None:
+                widget.current = self.place(text) if text else widget.default or 0
+                widget.enter()
+            else:
+                widget.complaint = Complaint(tell("an answer is needed: the number of a choice, or its text"))
+        except Complaint as complaint:
+            widget.complaint = complaint
+
+    def place(self, text: str) -> int:
+        """The place of a choice by its text, else by its number; raises Complaint."""
+        choices = self.widget.choices
+        at = choices.find(text)
+        if at is None and text.isdecimal():
+            if not 1 <= int(text[:9]) <= len(choices):
+                raise Complaint(
+                    tell(
+                        "{text} is no number of a choice: they go from 1 to {count:,}",
+                        text=quoted(text),
+                        count=len(choices),
+                    )
+                )
+            at = int(text) - 1
+        if at is None:
+            raise choices.unknown(text)
+        return at
+
+    def _list(self) -> list[str]:
+        """What is asked, and the choices, as many as are listed, with notes in a column behind them."""
+        choices, question = self.widget.choices, self.widget.prompt.question
+        choices.draw_all(LISTED + 1)
+        shown = range(min(len(choices), LISTED))
+        labels = [visible(choices.label(at)) for at in shown]
+        widest = max(map(width, labels), default=0)
+        rows = question.split("\n") if question else [self.widget.prompt.label]
+        heading = ""
+        for at, label in zip(shown, labels, strict=True):
+            if choices.group(at) != heading:
+                heading = choices.group(at)
+                rows.append(f"  {visible(heading)}")
+            barred = choices.barred(at)
+            note = tell("not now: {reason}", reason=barred) if barred else choices.note(at)
+            padded = label + " " * (widest - width(label)) if note else label
+            rows.append(f"{at + 1:>4}  {padded}{f'  {visible(note)}' if note else ''}")
+        more = len(choices) - len(labels)
+        many = tell("and more, by number or text") if choices.is_growing else ""
+        many = many or tell("and {count} more, by number or text", count=f"{more:,}")
+        return [*rows, *([f"      {many}"] if more else [])]
+
+
+class PlainCheckboxes(PlainMenu):
+    """Some of several choices, by numbers, ranges and texts with commas between them."""
+
+    HOW = "numbers such as 1,3-5, or texts"
+    widget: Checkboxes
+
+    def default(self) -> str:
+        """See ``PlainMenu``."""
+        return ", ".join(self.widget.choices.label(at) for at in sorted(self.widget.marked))
+
+    def answer(self, lines: list[str]) -> None:
+        """See ``PlainLine``."""
+        widget, text = self.widget, lines[0].strip()
+        widget.complaint = None
+        try:
+            if text.lower() in ("none", tell("none")) and widget.choices.find(text) is None:
+                widget.marked = set()
+            elif text:
+                widget.marked = self.places(text)
+            widget.enter()
+        except Complaint as complaint:
+            widget.complaint = complaint
+
+    def places(self, text: str) -> set[int]:
+        """The places that the answer names; raises Complaint."""
+        at = self.widget.choices.find(text)
+        if at is not None:
+            return {at}
+        found: set[int] = set()
+        for part in text.split(","):
+            first, mark, last = part.strip().partition("-")
+            if mark and first.strip().isdecimal() and last.strip().isdecimal():
+                found |= set(range(self.place(first.strip()), self.place(last.strip()) + 1))
+            elif part.strip():
+                found.add(self.place(part.strip()))
+        return found
+
+
+class PlainSuggested(PlainLine):
+    """A text of which some are known: the first of them are told."""
+
+    widget: Suggested
+    has_told = False
+
+    def rows(self) -> list[str]:
+        """See ``PlainLine``."""
+        if self.has_told:
+            return super().rows()
+        self.has_told = True
+        supply = self.widget.offers.supply
+        while len(supply.items) <= TOLD and supply.draw():
+            pass
+        texts = [text_of(item) for item in supply.items[:TOLD]]
+        more = ", ..." if len(supply.items) > TOLD else ""
+        return [*super().rows(), *([tell("such as {texts}", texts=", ".join(texts) + more)] if texts else [])]

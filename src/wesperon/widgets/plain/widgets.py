@@ -1,0 +1,218 @@
+"""Widgets in plain lines: cards and what stands on them; and which class puts which widget into plain lines.
+
+For terminals that cannot move their cursor, for screen readers and slow lines; see ``plain_answers``.
+"""
+
+from __future__ import annotations
+
+from wesperon.ground import quoted
+from wesperon.screen.width import width
+from wesperon.text.messages import tell
+from wesperon.widgets.card import Card
+from wesperon.widgets.checkboxes import Checkboxes
+from wesperon.widgets.line import Line
+from wesperon.widgets.menu import Menu
+from wesperon.widgets.notice import Notice
+from wesperon.widgets.plain.answers import (
+    Answers,
+    PlainCheckboxes,
+    PlainLine,
+    PlainLines,
+    PlainMenu,
+    PlainSecret,
+    PlainSuggested,
+)
+from wesperon.widgets.secret import Secret
+from wesperon.widgets.several_lines import Lines
+from wesperon.widgets.static_field import Shown
+from wesperon.widgets.suggested import Suggested
+from wesperon.widgets.summary import Review
+from wesperon.widgets.widget import Answered
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Any, Protocol
+
+    from wesperon.widgets.widget import Widget
+
+    class Plain(Protocol):
+        """A widget in plain lines."""
+
+        @property
+        def hides(self) -> bool:
+            """Whether the answer is typed unseen."""
+
+        def rows(self) -> list[str]:
+            """What is printed above the prompt."""
+
+        def prompt(self) -> str:
+            """What stands before the answer."""
+
+        def is_whole(self, lines: list[str]) -> bool:
+            """Whether the answer is complete with these lines."""
+
+        def answer(self, lines: list[str]) -> None:
+            """Take the answer."""
+
+        def end(self) -> None:
+            """Take the end of input."""
+
+
+class PlainNotice(Answers):
+    """Something that is said: an empty line goes on."""
+
+    def __init__(self, widget: Notice) -> None:
+        self.widget: Notice = widget
+
+    def rows(self) -> list[str]:
+        """The text."""
+        return self.widget.prompt.question.split("\n")
+
+    def prompt(self) -> str:
+        """How to go on."""
+        return tell("Enter goes on: ")
+
+    def answer(self, lines: list[str]) -> None:
+        """See ``Answers``."""
+        self.widget.outcome = Answered(None)
+
+
+class PlainReview(Answers):
+    """The last look: the values with their numbers."""
+
+    def __init__(self, widget: Review) -> None:
+        self.widget: Review = widget
+        self.fault = ""
+
+    def rows(self) -> list[str]:
+        """The values."""
+        entries = self.widget.entries
+        gutter = max((width(label) for label, _ in entries), default=0)
+        rows = [
+            f"{number:>4}  {' ' * (gutter - width(label))}{label}  {value}".rstrip()
+            for number, (label, value) in enumerate(entries, 1)
+        ]
+        return [*rows, *([f"  {self.fault}"] if self.fault else [])]
+
+    def prompt(self) -> str:
+        """How to go on."""
+        return tell("Enter goes on, a number changes a value: ")
+
+    def answer(self, lines: list[str]) -> None:
+        """See ``Answers``."""
+        text, last = lines[0].strip(), len(self.widget.entries)
+        if not text:
+            self.widget.outcome = Answered(None)
+        elif text.isdecimal() and 1 <= int(text[:9]) <= last:
+            self.widget.outcome = Answered(int(text[:9]) - 1)
+        else:
+            self.fault = tell("{text} is no number of a value: they go from 1 to {last}", text=quoted(text), last=last)
+
+
+class PlainCard:
+    """The questions of a card, one after the other; two words go back and help."""
+
+    def __init__(self, widget: Card) -> None:
+        self.widget: Card = widget
+        self.opened = 0
+        self.plain: Any = None
+        self.told = 0
+        self.said = ""
+        self.has_begun = False
+
+    @property
+    def open(self) -> Any:
+        """The open question in plain lines."""
+        if self.opened != self.widget.opened:
+            self.opened = self.widget.opened
+            self.plain = plainly(self.widget.open)
+        return self.plain
+
+    @property
+    def hides(self) -> bool:
+        """Whether the answer is typed unseen."""
+        return bool(self.open.hides)
+
+    def rows(self) -> list[str]:
+        """What stands above the prompt; at the first one of several, which words go back and help."""
+        passed = self.widget.course.passed
+        known = [one.widget for one in passed[self.told :] if isinstance(one.widget, Shown)]
+        rows = [f"{one.label}: {one.value}" for one in known]
+        self.told = len(passed)
+        if not self.has_begun and (self.widget.open.prompt.note or passed):
+            self.has_begun = True
+            word = tell("back"), tell("help")
+            rows.append(
+                tell(
+                    "A line with {back} alone returns to the question before, with {help} says more.",
+                    back=word[0],
+                    help=word[1],
+                )
+            )
+        rows += self.said.split("\n") if self.said else []
+        self.said = ""
+        return [*rows, *self.open.rows()]
+
+    def prompt(self) -> str:
+        """The prompt of the open question."""
+        return str(self.open.prompt())
+
+    def is_whole(self, lines: list[str]) -> bool:
+        """See ``Answers``."""
+        return bool(self._word(lines)) or bool(self.open.is_whole(lines))
+
+    def _word(self, lines: list[str]) -> str:
+        """``back`` or ``help``, where the answer is that word and no value."""
+        if len(lines) == 1:
+            text = lines[0].strip()
+            for word in ("back", "help"):
+                if text == tell(word) and not self.open.has_own(text):
+                    return word
+        return ""
+
+    def answer(self, lines: list[str]) -> None:
+        """Take an answer, or one of the words; a backslash before one makes it an answer."""
+        word = self._word(lines)
+        if word == "back":
+            if not self.widget.back():
+                self.said = "  " + tell("this is the first question")
+            return
+        if word == "help":
+            self.said = self.widget.open.prompt.help or "  " + tell("there is no more to say about this one")
+            return
+        if lines[0] in ("\\" + tell("back"), "\\" + tell("help")):
+            lines = [lines[0][1:], *lines[1:]]
+        self.open.answer(lines)
+        self._go_on()
+
+    def end(self) -> None:
+        """See ``Answers``."""
+        self.open.end()
+        self._go_on()
+
+    def _go_on(self) -> None:
+        if self.widget.open.outcome is not None:
+            self.widget.go_on()
+
+
+#: What puts each kind of widget into plain lines; the first that fits.
+PLAIN: tuple[tuple[type, type], ...] = (
+    (Card, PlainCard),
+    (Review, PlainReview),
+    (Notice, PlainNotice),
+    (Checkboxes, PlainCheckboxes),
+    (Menu, PlainMenu),
+    (Secret, PlainSecret),
+    (Suggested, PlainSuggested),
+    (Lines, PlainLines),
+    (Line, PlainLine),
+)
+
+
+def plainly(widget: Widget) -> Plain:
+    """The widget in plain lines; raises TypeError for one that is of none of these kinds."""
+    for kind, plain in PLAIN:
+        if isinstance(widget, kind):
+            made: Plain = plain(widget)
+            return made
+    raise TypeError(f"{type(widget).__name__} cannot be asked in plain lines")

@@ -1,0 +1,145 @@
+"""A text of several lines: Enter adds one or accepts, the cursor goes anywhere, what is too high scrolls."""
+
+from __future__ import annotations
+
+from wesperon.editing.edits import line_end, line_start
+from wesperon.editing.line_index import Split
+from wesperon.screen.frame import Frame
+from wesperon.screen.layout import labelled, place
+from wesperon.screen.line_wrap import spread
+from wesperon.screen.width import cut
+from wesperon.widgets.line import Line
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable
+    from typing import Any, ClassVar
+
+    from wesperon.screen.frame import Row
+    from wesperon.widgets.widget import Prompt
+
+#: Columns between two stops of the Tab key, and the most rows that stay on the screen of an accepted text.
+INDENT, RECORDED = 4, 8
+
+
+class Lines(Line):
+    """Asks for a text of several lines.
+
+    ``is_whole`` says of a text whether Enter accepts it; where it does not, Enter adds a line. ``None``: Enter always
+    adds one. Alt-Enter does what Enter would not.
+    """
+
+    FOOT = "Enter: new line   Alt-Enter or Ctrl-D: accept   Ctrl-C: stop"
+    has_lines = True
+
+    def __init__(
+        self,
+        prompt: Prompt,
+        accept: Callable[[str], Any],
+        *,
+        is_whole: Callable[[str], object] | None = None,
+        **settings: Any,
+    ) -> None:
+        super().__init__(prompt, accept, **settings)
+        self.is_whole = is_whole
+        self.split = Split()
+
+    @property
+    def lines(self) -> list[str]:
+        """The lines of what is shown."""
+        self.split.take(self.shown.text)
+        return self.split.lines
+
+    def enter_or_line(self) -> None:
+        """Accept the text if it is whole, else add a line."""
+        if self.selected or (self.is_whole is not None and self.is_whole(self.draft.text)):
+            self.enter()
+        else:
+            self.new_line()
+
+    def other_than_enter(self) -> None:
+        """Do what Enter would not."""
+        if self.is_whole is not None and self.is_whole(self.draft.text):
+            self.new_line()
+        else:
+            self.enter()
+
+    def new_line(self) -> None:
+        """Add a line, indented like the one before it."""
+        text, cursor = self.draft.text, self.draft.cursor
+        start = line_start(text, cursor)
+        blanks = len(text[start:cursor]) - len(text[start:cursor].lstrip(" \t"))
+        self._put("\n" + text[start : start + blanks])
+
+    def end(self) -> None:
+        """Accept behind the end of a text; else as in any line."""
+        if self.draft.text and self.draft.cursor == len(self.draft.text):
+            self.enter()
+        else:
+            super().end()
+
+    def up(self) -> None:
+        """Go to the line above; from the first, to the entry before."""
+        self._up_or_down("recall-older", "move-line-up", line_start(self.draft.text, self.draft.cursor) > 0)
+
+    def down(self) -> None:
+        """Go to the line below; from the last, to the entry after."""
+        text, cursor = self.draft.text, self.draft.cursor
+        self._up_or_down("recall-newer", "move-line-down", line_end(text, cursor) < len(text))
+
+    def _up_or_down(self, recall: str, move: str, moves: bool) -> None:
+        if moves:
+            self._edit(move, self.act.count)
+        else:
+            from wesperon.widgets.line_actions import RARER
+
+            RARER[recall](self)
+
+    def complete_or_indent(self) -> None:
+        """Complete, or indent where there is nothing to complete."""
+        if self.complete is not None:
+            from wesperon.widgets.line_actions import complete_word
+
+            complete_word(self)
+        else:
+            column = self.draft.cursor - line_start(self.draft.text, self.draft.cursor)
+            self._put(" " * (INDENT - column % INDENT))
+
+    def _split(self) -> Split:
+        return self.split
+
+    def _room(self, rows: int) -> int:
+        return max(rows - 2, 1)
+
+    def _line_of(self, at: int) -> tuple[int, int]:
+        """The line of an offset in what is shown, from 0, and the offset in it."""
+        return self.split.line_of(min(at, len(self.split.text)))
+
+    def offset(self, line: int, offset: int) -> int:
+        """The place in the text of an offset in one of the lines that are shown."""
+        lines = self.lines
+        if line >= len(lines):  # the text has changed since it was shown
+            return len(self.text)
+        return sum(len(one) + 1 for one in lines[:line]) + min(offset, len(lines[line]))
+
+    def _record(self, columns: int) -> Frame:
+        where = place(self.prompt.gutter, columns)
+        rows: list[Row] = []
+        lines = self.draft.text.rstrip("\n").split("\n")
+        for number, line in enumerate(lines):
+            rows.extend(spread(line[: RECORDED * where.width], where.width, self._colours(number), tabs=True)[0])
+            if len(rows) > RECORDED or (len(rows) == RECORDED and number + 1 < len(lines)):
+                more = len(lines) - number
+                rest = f"... {more} lines more" if more > 1 else "..."
+                rows = [*rows[: RECORDED - 1], ((cut(rest, where.width), "note"),)]
+                break
+        return Frame(tuple(labelled(self.prompt.label, self.prompt.gutter, rows, columns)))
+
+    ACTS: ClassVar[dict[str, str]] = {
+        **Line.ACTS,
+        "accept": "enter_or_line",
+        "accept-or-line": "other_than_enter",
+        "complete-word": "complete_or_indent",
+        "recall-older": "up",
+        "recall-newer": "down",
+    }

@@ -1,0 +1,71 @@
+"""What a line may become: the candidates that begin with its text first, then those that hold its parts elsewhere.
+
+The search goes on between two keys, so that no key waits for it; see ``narrowing`` for its costs.
+"""
+
+from __future__ import annotations
+
+from wesperon.values.suggestions import note_of, text_of
+from wesperon.widgets.filtering import Search
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from wesperon.values.suggestions import Supply
+
+#: The most candidates of each sort that are listed.
+KEPT = 2_000
+
+
+class Offers:
+    """One search at a time through the candidates of a supply."""
+
+    def __init__(self, supply: Supply) -> None:
+        self.supply = supply
+        self.search = Search(lambda: len(supply.items), self._texts)
+        self.is_open = False
+        #: The places of the first candidates that begin with the needle, and of others that hold its parts elsewhere.
+        self.beginning: list[int] = []
+        self.within: list[int] = []
+
+    def seek(self, needle: str | None) -> None:
+        """Begin a search; ``None`` ends any."""
+        self.is_open = needle is not None
+        self.search.seek(needle or "")
+        self.beginning, self.within = [], []
+
+    @property
+    def parts(self) -> list[str]:
+        """What is looked for."""
+        return self.search.parts
+
+    @property
+    def count(self) -> int:
+        """How many have been found so far."""
+        return len(self.search.hits) if self.is_open else 0
+
+    def work(self) -> bool:
+        """Go through one slice; whether there was one to go through."""
+        if not self.is_open or self.search.is_done:
+            return False
+        found = self.search.work()
+        if found and len(self.beginning) < KEPT:
+            begin, others = self.search.begins(found)
+            self.beginning += begin
+            if len(self.within) < KEPT:
+                self.within += others
+        return True
+
+    def found(self, most: int) -> list[int]:
+        """The first hits: those that begin so, then the others."""
+        return [*self.beginning[:most], *self.within[: max(most - len(self.beginning), 0)]]
+
+    def text(self, at: int) -> str:
+        """The candidate at a place."""
+        return text_of(self.supply.items[at])
+
+    def note(self, at: int) -> str:
+        """What is said beside it."""
+        return note_of(self.supply.items[at])
+
+    def _texts(self, first: int, last: int) -> list[str]:
+        return [item if type(item) is str else text_of(item) for item in self.supply.items[first:last]]

@@ -1,0 +1,63 @@
+"""Which of the choices of a menu are in sight: a window that moves as little as it can, with headings above groups."""
+
+from __future__ import annotations
+
+from wesperon.text.escape import visible
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+    from typing import Any
+
+    from wesperon.values.kinds.choice_list import Choices
+
+    #: What stands in a row: the index of a choice among those listed, or the heading of a group.
+    SightRow = tuple[int | None, str]
+
+#: The most rows of choices shown at a time.
+IN_SIGHT = 12
+
+
+class Sight:
+    """The window on a list of choices; ``top`` is the first one in it, ``page`` how many it holds."""
+
+    def __init__(self, choices: Choices[Any]) -> None:
+        self.choices = choices
+        self.top = 0
+        self.page = IN_SIGHT
+
+    def rows(self, listed: Sequence[int], current: int, room: int) -> list[SightRow]:
+        """What stands in at most so many rows, the current choice among them; ``listed`` are the places of choices."""
+        count = len(listed)
+        self.top = max(min(self.top, current, count - 1), current - room + 1, 0)
+        if not self.choices.has_groups:
+            self.page = max(min(room, count), 1)
+            self.top = max(min(self.top, count - self.page), 0)
+            return [(at, "") for at in range(self.top, min(self.top + room, count))]
+        sight = self._grouped(listed, room)
+        while (current, "") not in sight and self.top < current:
+            self.top += 1
+            sight = self._grouped(listed, room)
+        while self.top and len(sight) < room:
+            self.top -= 1
+            more = self._grouped(listed, room)
+            if (count - 1, "") not in more:
+                self.top += 1
+                break
+            sight = more
+        self.page = max(sum(at is not None for at, _ in sight), 1)
+        return sight
+
+    def _grouped(self, listed: Sequence[int], room: int) -> list[SightRow]:
+        """The rows from the top on, with a heading wherever the group changes."""
+        sight: list[SightRow] = []
+        before = ""
+        for at in range(self.top, len(listed)):
+            heading = visible(self.choices.group(listed[at]))
+            if heading and heading != before and room > 1:
+                sight.append((None, heading))
+            before = heading
+            sight.append((at, ""))
+            if len(sight) >= room:
+                break
+        return sight[:room]

@@ -1,0 +1,234 @@
+"""The grammar of the command line, rule by rule: which words give which values, and what is wrong with the others."""
+
+from __future__ import annotations
+
+from datetime import date, datetime, time, timedelta
+from decimal import Decimal
+from enum import Enum
+from pathlib import Path
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from wesperon import DeclarationError, Form, Problems, any_of, one_of, slot
+from wesperon.output.report import report
+from wesperon.text.escape import visible
+
+
+class Plan(Form):
+    target = slot(ask="Target")
+    minutes = slot(int, short="m", default=30)
+    offset = slot(float, default=0.0)
+    quiet = slot(bool, short="q", default=False)
+    verbose = slot(bool, short="v", default=False)
+    filters = slot(any_of(["Red", "Blue", "H,a", "a\\b"]), default=())
+    low_light = slot(bool, default=True)
+
+
+class Wheel(Enum):
+    FIRST = 1
+    SECOND = 2
+
+
+class Sum(Form):
+    label = slot()
+    numbers = slot(int, rest=True)
+    unit = slot()
+
+
+class Repeats(Form):
+    tags = slot(many=True, short="t")
+    level = slot(one_of([1, 2, 3], label=lambda n: f"level {n}"), default=1)
+
+
+def values(form: type[Form], *words: str) -> dict[str, object]:
+    record = form.fill(words, asking="never")
+    return {name: getattr(record, name) for name, origin in record.origins.items() if origin == "words"}
+
+
+@pytest.mark.parametrize(
+    ("words", "expected"),
+    [
+        # names anywhere, with = or as two words; the words that are left fill what is not named, in order
+        (["Lantern"], {"target": "Lantern"}),
+        (["Lantern", "5"], {"target": "Lantern", "minutes": 5}),
+        (["--minutes", "5", "Lantern"], {"minutes": 5, "target": "Lantern"}),
+        (["Lantern", "--minutes=5", "2.5"], {"minutes": 5, "target": "Lantern", "offset": 2.5}),
+        (["5", "--target", "Lantern"], {"target": "Lantern", "minutes": 5}),
+        # short names, attached, and clusters of switches
+        (["x", "-m", "5"], {"target": "x", "minutes": 5}),
+        (["x", "-m5"], {"target": "x", "minutes": 5}),
+        (["x", "-qv"], {"target": "x", "quiet": True, "verbose": True}),
+        (["x", "-qvm5"], {"target": "x", "quiet": True, "verbose": True, "minutes": 5}),
+        (["-q", "x"], {"target": "x", "quiet": True}),
+        # switches: by name only, never taking the next word
+        (["--quiet", "x"], {"target": "x", "quiet": True}),
+        (["x", "--no-quiet"], {"target": "x", "quiet": False}),
+        (["x", "--quiet=no"], {"target": "x", "quiet": False}),
+        (["x", "--no-low-light"], {"target": "x", "low_light": False}),
+        # -- ends the names; a negative number, a single hyphen and a=b are plain words
+        (["--", "--minutes"], {"target": "--minutes"}),
+        (["x", "-5"], {"target": "x", "minutes": -5}),
+        (["x", "5", "-.5"], {"target": "x", "minutes": 5, "offset": -0.5}),
+        (["-"], {"target": "-"}),
+        (["a=b"], {"target": "a=b"}),
+        # a name takes the next word whatever it looks like
+        (["--target", "-x-"], {"target": "-x-"}),
+        (["--target", "--nonesuch"], {"target": "--nonesuch"}),
+        (["x", "--offset", "-1.5"], {"target": "x", "offset": -1.5}),
+        # unique beginnings of names
+        (["x", "--min", "5"], {"target": "x", "minutes": 5}),
+        (["x", "--no-q"], {"target": "x", "quiet": False}),
+        # choices: labels with commas between, escapes, repeats unite, the empty set
+        (["x", "--filters", "Blue,Red"], {"target": "x", "filters": ("Red", "Blue")}),
+        (["x", "--filters=Blue", "--filters=Red"], {"target": "x", "filters": ("Red", "Blue")}),
+        (["x", "--filters=H,a"], {"target": "x", "filters": ("H,a",)}),
+        (["x", r"--filters=Red,H\,a"], {"target": "x", "filters": ("Red", "H,a")}),
+        (["x", r"--filters=Red,a\b"], {"target": "x", "filters": ("Red", "a\\b")}),
+        (["x", "--filters="], {"target": "x", "filters": ()}),
+        # an empty text is missing; text is kept as given, other kinds are trimmed
+        (["x", ""], {"target": "x"}),
+        ([" x ", " 5 "], {"target": " x ", "minutes": 5}),
+    ],
+)
+def test_words_give_values(words: list[str], expected: dict[str, object]) -> None:
+    assert values(Plan, *words) == expected
+
+
+@pytest.mark.parametrize(
+    ("form", "words", "expected"),
+    [
+        (Sum, ["total", "1", "2", "3", "s"], {"label": "total", "numbers": (1, 2, 3), "unit": "s"}),
+        (Sum, ["total", "s"], {"label": "total", "unit": "s"}),
+        (Sum, ["1", "-2", "s", "--label", "x"], {"label": "x", "numbers": (1, -2), "unit": "s"}),
+        (Sum, ["total", "s", "--numbers=1", "--numbers", "2"], {"label": "total", "numbers": (1, 2), "unit": "s"}),
+        (Repeats, ["-t", "a", "--tags=b", "level 2"], {"tags": ("a", "b"), "level": 2}),
+        (Repeats, ["a", "level 3"], {"tags": ("a",), "level": 3}),
+    ],
+)
+def test_several_words_make_one_value(form: type[Form], words: list[str], expected: dict[str, object]) -> None:
+    assert values(form, *words) == expected
+
+
+@pytest.mark.parametrize(
+    ("words", "slot_name", "places", "said"),
+    [
+        (["x", "--minuets", "5"], None, (1,), "nearest: --minutes"),
+        (["x", "-z"], None, (1,), "-z is not known"),
+        (["x", "-minutes"], "minutes", (1,), '"inutes" is not a whole number'),
+        (["x", "-verbose"], None, (1,), "--verbose is"),
+        (["x", "--minutes"], "minutes", (1,), "the line ends there"),
+        (["x", "--minutes", "--quiet"], "minutes", (1,), '"--quiet" stands there'),
+        (["x", "--minutes", "--", "5"], "minutes", (1,), '"--" stands there'),
+        (["x", "--minutes=4x5"], "minutes", (1,), '"4x5" is not a whole number'),
+        (["x", "2.5"], "minutes", (1,), "with no fraction"),
+        (["x", "--offset=nan"], "offset", (1,), "not a finite number"),
+        (["x", "--quiet=perhaps"], "quiet", (1,), "neither yes nor no"),
+        (["x", "--no-quiet=yes"], "quiet", (1,), "takes no value"),
+        (["x", "--minutes=5", "-m", "6"], "minutes", (1, 3), "given 2 times"),
+        (["x", "1", "2", "Red", "a", "b"], None, (4, 5), "2 words too many"),
+        (["x", "--filters=Red,Grene"], "filters", (1,), "none of the 4 choices"),
+        (["x", "--asking", "often"], None, (2,), "one of never, missing, all"),
+        (["x", "--ask", "never"], None, (1,), "nearest: --asking"),
+        (["x", "--no-"], None, (1,), "may mean --no-quiet or --no-verbose or --no-low-light"),
+    ],
+)
+def test_a_word_that_does_not_fit_is_named(
+    words: list[str], slot_name: str | None, places: tuple[int, ...], said: str
+) -> None:
+    with pytest.raises(Problems) as caught:
+        Plan.fill(words, asking="never")
+    problem = caught.value.problems[0]
+    assert (problem.slot, problem.words, problem.source) == (slot_name, places, "words")
+    assert said in problem.reason
+
+
+def test_all_problems_come_at_once_with_what_is_missing() -> None:
+    with pytest.raises(Problems) as caught:
+        Plan.fill(["--minutes=4x5", "--nonesuch", "--quiet=2"], asking="never")
+    assert [problem.slot for problem in caught.value] == ["minutes", None, "quiet", "target"]
+    assert caught.value.problems[0].position == 1
+    assert '"slot": "minutes"' in caught.value.json()
+
+
+@pytest.mark.parametrize(
+    "body",
+    [
+        {"help": slot()},
+        {"fill": slot()},
+        {"low_light": slot(), "low_light_": slot()},
+        {"light": slot(bool), "no_light": slot()},
+        {"a": slot(short="x"), "b": slot(short="x")},
+        {"a": slot(rest=True), "b": slot(rest=True)},
+    ],
+)
+def test_a_clash_of_names_is_an_error_at_declaration(body: dict[str, object]) -> None:
+    with pytest.raises(DeclarationError):
+        type("Clash", (Form,), body)
+
+
+def test_a_reserved_word_of_the_language_serves_as_a_name() -> None:
+    class Observation(Form):
+        class_ = slot()
+
+    assert Observation.fill(["--class", "nebula"]).class_ == "nebula"
+
+
+class Everything(Form):
+    """A slot of every kind."""
+
+    text = slot(pattern=r"[^q]*", short="t")
+    whole = slot(int, default=1, low=-9)
+    real = slot(float, default=1.0)
+    switch = slot(bool, default=False, short="s")
+    day = slot(date, default=None)
+    instant = slot(datetime, default=None)
+    clock = slot(time, default=None)
+    length = slot(timedelta, default=None, high=timedelta(days=9))
+    exact = slot(Decimal, default=None)
+    path = slot(Path, default=None, exists="folder")
+    wheel = slot(Wheel, default=None)
+    one = slot(one_of(["a", "b c"]), default="a")
+    some = slot(any_of(["a", "b,c"]), default=())
+    own = slot(str.upper, default="", check=lambda text: None)
+    tags = slot(str, many=True)
+    numbers = slot(int, rest=True)
+
+
+NAMES = [f"--{name}" for name in Everything._slots]
+WORDS = st.one_of(
+    st.text(max_size=8),
+    st.text(st.characters(categories=["Cc", "Cs", "Cf"]), max_size=6),
+    st.sampled_from([*NAMES, "-t", "-s", "-st", "--", "-", "--some=", "-5", "--no-switch", "--answers", "--asking"]),
+    st.builds("{}={}".format, st.sampled_from(NAMES), st.text(max_size=8)),
+)
+
+
+@settings(max_examples=300)
+@given(st.lists(WORDS, max_size=30))
+def test_any_words_give_a_record_or_problems_that_can_be_shown(words: list[str]) -> None:
+    try:
+        record = Everything.fill(words, asking="never")
+    except Problems as problems:
+        shown = report(problems, ["plan"], 80)
+        assert len(problems) > 0  # noqa: PT017
+        assert visible(shown.replace("\n", "")) == shown.replace("\n", "")
+        assert problems.json().isascii()  # noqa: PT017
+    except SystemExit:
+        assert any(word in ("--help", "--version", "--help=all") for word in words)
+    else:
+        assert set(record.origins) == set(Everything._slots)
+
+
+@pytest.mark.parametrize(
+    "words",
+    [["x" * 1_000_000], ["5"] * 100_000, ["--nonesuch"] * 100_000, ["--tags=x"] * 100_000, ["--whole"] * 20_000,
+     ["--real=" + "9" * 1_000_000], ["--exact=" + "1_" * 500_000], ["-" + "s" * 100_000], ["--some=" + "a," * 200_000]],
+    ids=lambda words: f"{len(words)} times {words[0][:12]}",
+)  # fmt: skip
+def test_very_many_and_very_long_words_are_met_at_once(words: list[str]) -> None:
+    try:
+        Everything.fill(["--asking=never", *words])
+    except Problems as problems:
+        assert len(report(problems, ["plan"], 80)) < 100_000  # noqa: PT017

@@ -1,0 +1,268 @@
+"""Programs of several commands, and the console over them."""
+
+from __future__ import annotations
+
+import signal
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from tests.harness import CTRL_C, CTRL_D, ENTER, UP, Terminal, example
+from wesperon import Command, Console, DeclarationError, Problems, Program, Refusal, slot
+from wesperon.commands.command_tree import kebab
+from wesperon.testing import Press, Scripted
+
+done: list[Any] = []
+
+
+class Expose(Command):
+    """Expose a frame."""
+
+    seconds = slot(int, "Seconds", low=1)
+    note = slot(default="")
+
+    def run(self) -> str:
+        done.append(self.seconds)
+        return f"exposed for {self.seconds} s"
+
+
+class QueueTarget(Command):
+    """Put a target into the queue."""
+
+    def run(self) -> int:
+        return 3
+
+
+class Park(Command):
+    name = "stow"
+
+    def run(self) -> None:
+        raise Refusal("the dome is open", status=4)
+
+
+class Break(Command):
+    def run(self) -> None:
+        raise ZeroDivisionError("no flats")
+
+
+PROGRAM = Program("desk", version="1.2", about="The night desk.", members=[Expose, QueueTarget, Park, Break])
+
+
+@pytest.mark.parametrize(
+    ("words", "status", "out", "err"),
+    [
+        (["expose", "30"], 0, "exposed for 30 s\n", ""),
+        (["EXP", "--seconds", "30"], 0, "exposed for 30 s\n", ""),
+        (["--asking", "never", "expose", "30"], 0, "exposed for 30 s\n", ""),
+        (["queue-target"], 3, "", ""),
+        (["stow"], 4, "", "the dome is open\n"),
+        (["exposé"], 2, "", '      "exposé" is no command of desk; nearest: expose\n'),
+        (["expose", "x", "--asking=never"], 2, "", '  --seconds  "x" is not a whole number, such as 12\n'),
+        (["--nonesuch", "expose", "5"], 2, "", "--nonesuch is not known here"),
+        (["--asking=never"], 2, "", "a command is missing"),
+        (["--version"], 0, "desk 1.2\n", ""),
+        (["expose", "--version"], 0, "desk 1.2\n", ""),
+    ],
+)
+def test_words_name_a_command_and_its_values(
+    words: list[str], status: int, out: str, err: str, capsys: pytest.CaptureFixture[str]
+) -> None:
+    assert PROGRAM.main(words) == status
+    printed = capsys.readouterr()
+    assert printed.out == out
+    assert err in printed.err
+
+
+def test_help_lists_the_commands_and_their_values(capsys: pytest.CaptureFixture[str]) -> None:
+    assert PROGRAM.main(["--help"]) == 0
+    assert "  queue-target  Put a target into the queue." in capsys.readouterr().out
+    assert PROGRAM.main(["expose", "--help"]) == 0
+    assert "  --seconds=NUMBER  Seconds; a whole number, 1 or more" in capsys.readouterr().out
+
+
+def test_a_missing_command_is_asked_for_where_somebody_is_there() -> None:
+    driver = Scripted([Press("enter"), "7", Press("enter")])
+    assert PROGRAM.call([], driver) == 0
+    assert done[-1] == 7
+    assert "expose        Expose a frame." in driver.frames[0]
+
+
+def test_one_command_calls_another_and_names_come_from_classes() -> None:
+    assert Expose(seconds=9).run() == "exposed for 9 s"
+    assert [kebab(name) for name in ("QueueTarget", "HTTPProxy", "A1B", "_Park")] == [
+        "queue-target", "http-proxy", "a1-b", "park",
+    ]  # fmt: skip
+    with pytest.raises(DeclarationError, match="two members"):
+        Program("desk", members=[Expose, type("Expose", (Command,), {})])
+    with pytest.raises(Problems, match="may mean queue-target or queue"):
+        Program("desk", members=[QueueTarget, type("Queue", (Command,), {})]).find("que")
+
+
+def console(*script: Any) -> tuple[int, Console, Scripted]:
+    driver = Scripted(script)
+    opened = Console(PROGRAM, driver=driver)
+    return opened.run(), opened, driver
+
+
+def test_a_console_runs_lines_until_it_is_left(capsys: pytest.CaptureFixture[str]) -> None:
+    enter = Press("enter")
+    lines = ["", " expose 5 ", "nothing", "exspose 5", "expose 'x", "stow", "break", "exit"]
+    script: list[Any] = [part for line in lines[:5] for part in (line, enter)]
+    script += [Press("ctrl-c"), *(part for line in lines[5:] for part in (line, enter))]
+    status, opened, driver = console(*script)
+    printed = capsys.readouterr()
+    assert status == 0
+    assert printed.out == "exposed for 5 s\n"
+    for said in (
+        '"nothing" is no command of desk; there are: expose,', "nearest: expose", "the dome is open",
+        "ZeroDivisionError: no flats",
+    ):  # fmt: skip
+        assert said in printed.err
+    assert any("the quote ' is never closed" in frame for frame in driver.frames)
+    assert opened.history.own == ["nothing", "exspose 5", "stow", "break", "exit"]
+
+
+def test_what_was_cut_in_one_line_comes_back_in_the_next(capsys: pytest.CaptureFixture[str]) -> None:
+    enter = Press("enter")
+    console("expose 42", Press("ctrl-w"), Press("ctrl-u"), enter, "expose ", Press("ctrl-y"), enter, "exit", enter)
+    assert '"expose" is not a whole number' in capsys.readouterr().err
+    console("expose 42", Press("ctrl-w"), Press("ctrl-c"), "expose ", Press("ctrl-y"), enter, "exit", enter)
+    assert capsys.readouterr().out == "exposed for 42 s\n"
+
+
+def test_a_console_points_at_the_word_under_the_line(capsys: pytest.CaptureFixture[str]) -> None:
+    console("expose 'a b' --note x", Press("enter"), Press("ctrl-d"))
+    lines = capsys.readouterr().err.splitlines()
+    assert lines[0] == "               ^^^^^"
+    assert lines[1].startswith('  --seconds  "a b" is not a whole number')
+
+
+def test_a_console_in_a_terminal() -> None:
+    with Terminal(example("nightdesk.py")) as terminal:
+        modes = terminal.initial
+        terminal.see("Ctrl-D: leave")
+        terminal.quiet()
+        terminal.type("ex\t")
+        terminal.see("exit    expose")
+        terminal.type("p\tHR-051 90" + ENTER)
+        terminal.answer("Frames", "4")
+        terminal.see("queued as number 1")
+        terminal.answer("queued as number 1", UP)
+        terminal.answer("Frames", "2")
+        terminal.see("queued as number 2")
+        terminal.quiet()
+        terminal.type("expose" + CTRL_C)
+        terminal.answer("night desk  expose", "qeue")
+        terminal.see("nearest: queue")
+        terminal.answer("nearest: queue", "QUEUE")
+        terminal.see("2  HR-051: 2 x 90 s")
+        terminal.quiet()
+        terminal.type(CTRL_D)
+        assert terminal.end() == 0
+        assert terminal.modes() == modes
+
+
+def test_a_console_is_left_by_a_word_and_an_interrupted_question_goes_back_to_it() -> None:
+    with Terminal(example("nightdesk.py")) as terminal:
+        terminal.answer("leave", "expose HR-051")
+        terminal.see("Seconds each")
+        terminal.quiet()
+        terminal.type("9" + CTRL_C)
+        terminal.see("Interrupted.")
+        terminal.answer("leave", "EXIT")
+        assert terminal.end() == 0
+    with Terminal(example("nightdesk.py")) as terminal:
+        terminal.see("leave")
+        terminal.quiet()
+        terminal.process.kill(signal.SIGTERM)
+        assert terminal.end() == -signal.SIGTERM
+
+
+def test_lines_are_kept_between_runs_and_shared_on_demand(tmp_path: Path) -> None:
+    env = {"XDG_STATE_HOME": str(tmp_path)}
+    with Terminal(example("nightdesk.py"), env=env) as terminal:
+        terminal.answer("leave", "expose HR-051 90 4")
+        terminal.answer("queued as number 1", " queue")
+        terminal.answer("1  HR-051", "expose HR-064 60 'x")
+        terminal.see("Enter: add a line")
+        terminal.type("y'" + ENTER)
+        terminal.see("whole number")
+        terminal.process.kill(signal.SIGKILL)
+    with Terminal(example("nightdesk.py"), env=env) as one, Terminal(example("nightdesk.py"), env=env) as other:
+        one.see("leave")
+        one.quiet()
+        one.type("expose HR-0" + UP)
+        one.see("night desk  expose HR-064 60 'x\n              y'")
+        one.type("\x1b[1;5A\x1b[F" + UP)
+        one.see("night desk  expose HR-051 90 4")
+        one.type(ENTER)
+        one.see("queued as number 1")
+        other.see("leave")
+        other.quiet()
+        other.type("\x12HR")
+        other.see("find  HR")
+        other.type("\x07\x18\x08" + UP)
+        other.see("night desk  expose HR-051 90 4")
+        other.type("\x15qu")
+        other.quiet()
+        assert "night desk  qu\n" in other.text() + "\n"  # what begins with a blank is not kept, nor hinted at
+        for terminal in (one, other):
+            terminal.type("\x15" + CTRL_D)
+            assert terminal.end() == 0
+    kept = (tmp_path / "night desk" / "history.txt").read_text().splitlines()
+    assert [line for line in kept if line[:1] not in "·⁼#"] == [
+        "expose HR-051 90 4", "expose HR-064 60 'x", "\ty'", "expose HR-051 90 4",
+    ]  # fmt: skip
+    assert kept.count("⁼⁰") == 2
+    assert kept.count("⁼²") == 1
+
+
+class Login(Command):
+    token = slot(secret="anywhere")
+    host = slot(default="")
+
+    def run(self) -> None:
+        pass
+
+
+def test_lines_with_secrets_and_private_ones_are_not_kept() -> None:
+    """Promise 6."""
+    program = Program("desk", members=[Login, Expose])
+    lines = ["login --token moonstone", "login", "lgoin --token moonstone", "expose 5", "expose 7", "help"]
+    script: list[Any] = [part for line in lines for part in (line, Press("enter"))]
+    script.insert(4, "moonstone")
+    script.insert(5, Press("enter"))
+    opened = Console(program, private=lambda line: "7" in line, driver=Scripted(script))
+    assert opened.run() == 0
+    assert opened.history.own == ["login", "expose 5", "help"]
+
+
+def test_a_history_that_cannot_be_used_is_told_once_and_the_console_goes_on(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    path = tmp_path / "notes.txt"
+    path.write_text("dear diary\n")
+    script: list[Any] = ["expose 5", Press("enter"), "expose 6", Press("enter"), Press("up"), Press("enter")]
+    opened = Console(PROGRAM, history=str(path), driver=Scripted(script))
+    assert opened.run() == 0
+    printed = capsys.readouterr()
+    assert printed.out.count("exposed for 6 s") == 2
+    assert printed.err.count("it is not a history file") == 1
+    assert path.read_text() == "dear diary\n"
+
+
+def test_a_prompt_and_a_note_are_made_anew_for_each_line() -> None:
+    driver = Scripted(["expose 5", Press("enter")], columns=60)
+    console = Console(PROGRAM, prompt=lambda: f"{len(done)} done", note=lambda: "dome open", driver=driver)
+    before = len(done)
+    assert console.run() == 0
+    assert driver.frames[0].splitlines()[0] == f"  desk  {before} done"
+    assert driver.frames[0].splitlines()[1].endswith("dome open")
+    assert f"{before + 1} done" in driver.frames[-2]
+    console.say("closed")
+
+
+def test_what_is_said_while_the_console_is_not_open_is_printed(capsys: pytest.CaptureFixture[str]) -> None:
+    Console(PROGRAM).say("the mast\x1b is up")
+    assert capsys.readouterr().out == "the mast^[ is up\n"

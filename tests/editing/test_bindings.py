@@ -1,0 +1,129 @@
+"""Bindings of the user's own, and of the program's."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+
+from tests.harness import ENTER, Terminal, example, python
+from wesperon import DeclarationError
+from wesperon.editing.keys.bindings import Bindings, read_keys
+from wesperon.terminal.preferences import load
+
+
+@pytest.mark.parametrize(
+    ("written", "read"),
+    [
+        ("ctrl-t", "ctrl-t"), ("Ctrl-X Ctrl-E", "ctrl-x ctrl-e"), ("Alt-T", "alt-T"), ("alt-t", "alt-t"),
+        ("alt-ctrl-f5", "ctrl-alt-f5"), ("Shift-Page-Up", "shift-page-up"), ("ctrl-i", "tab"), ("ctrl-x (", "ctrl-x ("),
+        ("alt--", "alt--"), ("ctrl-@", "ctrl-space"),
+    ],
+)  # fmt: skip
+def test_keys_are_written_in_any_order_and_case(written: str, read: str) -> None:
+    assert read_keys(written) == (read, "")
+
+
+@pytest.mark.parametrize(
+    ("table", "faults"),
+    [
+        ({"ctrl-t": "exchange-words"}, {}),
+        ({"ctrl-t": ""}, {}),
+        ({"f5": {"text": "frames"}}, {}),
+        ({"f5": "tonight"}, {}),
+        ({"ctrl-t": "exchange-wrods"}, {"ctrl-t": '"exchange-wrods" is no act; nearest: exchange-words'}),
+        ({"ctrl-t": 5}, {"ctrl-t": '"5" is none of'}),
+        ({"contrl-t": "undo"}, {"contrl-t": '"contrl-t" is no key'}),
+        ({"pageup": "undo"}, {"pageup": '"pageup" is no key; nearest: page-up'}),
+        ({"x": "undo"}, {"x": "x types a character"}),
+        ({"": "undo"}, {"": "a key is wanted"}),
+        (
+            {"ctrl-x": "undo", "ctrl-x u": "redo"},
+            {"ctrl-x u": "ctrl-x u can never be typed, since ctrl-x alone is bound"},
+        ),
+        ({"ctrl-x u": "undo", "ctrl-x": "redo"}, {"ctrl-x": "ctrl-x begins ctrl-x u, which is bound too"}),
+    ],
+)
+def test_a_table_of_bindings_is_checked(table: dict[str, object], faults: dict[str, str]) -> None:
+    found = Bindings().add(table, {"tonight": lambda draft: draft})
+    assert list(found) == list(faults)
+    for key, reason in faults.items():
+        assert reason in found[key]
+
+
+def test_a_key_hides_the_sequences_that_begin_with_it() -> None:
+    bindings = Bindings()
+    assert bindings.add({"ctrl-x": "undo"}, {}) == {}
+    assert bindings.hidden()["ctrl-x ctrl-e"] == "ctrl-x"
+
+
+@pytest.mark.parametrize(
+    ("text", "told"),
+    [
+        ('[keys]\n"ctrl-t" = "undo"\n"ctrl-u" = "delete-line-stat"\n',
+         ['line 3: ctrl-u: "delete-line-stat" is no act; nearest: delete-line-start']),
+        ('[keys]\nctrl-t = "undo"\n\n[colours]\n', ["line 4: there is nothing but the table [keys] here"]),
+        ('[keys]\n"ctrl-t = "undo"\n', ["cannot be understood: "]),
+        ("keys = 5\n", ["line 1: [keys] is a table of keys"]),
+        (b"\xff", ["cannot be understood: "]),
+    ],
+)  # fmt: skip
+def test_faults_of_a_file_name_line_key_and_the_nearest_right_name(
+    text: str | bytes, told: list[str], tmp_path: Path
+) -> None:
+    path = tmp_path / "keys.toml"
+    path.write_bytes(text if isinstance(text, bytes) else text.encode())
+    bindings, faults = load({}, {}, [str(path)])
+    assert len(faults) == len(told)
+    assert all(part in fault and str(path) in fault for part, fault in zip(told, faults, strict=True))
+    assert (bindings.keys.get("ctrl-t") == "undo") == ("ctrl-t" in str(text) and "understood" not in told[0])
+
+
+def test_a_program_s_own_bindings_are_right_from_the_start() -> None:
+    with pytest.raises(DeclarationError, match="ctrl-t: "):
+        load({"ctrl-t": "undoo"}, {}, [])
+
+
+def test_a_file_of_the_user_s_own_is_obeyed_and_its_faults_are_told_once(tmp_path: Path) -> None:
+    for name, text in [
+        ("wesperon", '[keys]\n"f5" = { text = "Lantern" }\n"ctrl-x l" = "nonesuch"\n"f6" = "delete-text-whole"\n'),
+        ("nightplan", '[keys]\n"f6" = { text = " Nebula" }\n"ctrl-t" = "raise-word-forward"\n'),
+    ]:
+        (tmp_path / name).mkdir()
+        (tmp_path / name / "keys.toml").write_text(text)
+    with Terminal(example("nightplan.py"), env={"XDG_CONFIG_HOME": str(tmp_path)}, columns=160) as terminal:
+        terminal.see("Target")
+        terminal.quiet()
+        terminal.see('line 3: ctrl-x l: "nonesuch" is no act')
+        terminal.type("\x1b[15~\x1b[17~\x1bb\x14" + ENTER)
+        terminal.see("Frames")
+        assert "Target  Lantern NEBULA" in terminal.text()
+        assert terminal.text().count("no act") == 1
+
+
+def test_the_list_of_keys_has_the_user_s_own(tmp_path: Path) -> None:
+    (tmp_path / "wesperon").mkdir()
+    (tmp_path / "wesperon" / "keys.toml").write_text('[keys]\n"f5" = "undo"\n"ctrl-x" = "redo"\n')
+    env = {"XDG_CONFIG_HOME": str(tmp_path)}
+    with Terminal(python("-m", "wesperon", "keys", "--list"), env=env, rows=200, columns=100) as terminal:
+        assert terminal.end() == 0
+        assert "Ctrl-_, Ctrl-X Ctrl-U, F5" in terminal.text()
+        assert "Ctrl-X Ctrl-E cannot be typed: Ctrl-X is bound" in terminal.text()
+
+
+def test_keys_are_shown_as_they_are_pressed() -> None:
+    with Terminal(python("-m", "wesperon", "keys"), columns=100) as terminal:
+        modes = terminal.initial
+        terminal.see("does")
+        for sent, row in [
+            ("\x1b[1;5C", "^[[1;5C           Ctrl-Right        move-word-right: to the end of the word behind"),
+            ("x", 'x                 x                 types "x"'),
+            ("\x1b", "^[                Escape            makes of the next key the same with Alt"),
+            ("\x1b[99~", "^[[99~            no key            nothing"),
+            ("\x18", "^X                Ctrl-X            begins Ctrl-X Backspace"),
+        ]:
+            terminal.type(sent)
+            terminal.see(row)
+        terminal.type("\x03\x03")
+        assert terminal.end() == 0
+        assert terminal.modes() == modes

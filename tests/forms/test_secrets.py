@@ -1,0 +1,135 @@
+"""Promise 6: secrets stay secret, wherever they come from and whatever is wrong with them."""
+
+from __future__ import annotations
+
+import pickle
+from typing import Any
+
+import pytest
+
+from wesperon import Branch, Command, DeclarationError, Form, Problems, Program, slot
+from wesperon.output.report import report
+from wesperon.testing import Press, Scripted
+
+KEY = "hunter\x1b7"
+
+
+def long_enough(text: str) -> None:
+    if len(text) < 9:
+        raise ValueError(f"{text} is too weak")
+
+
+class Login(Form):
+    user = slot()
+    password = slot(secret=True, env="DESK_PASSWORD", short="p")
+    pin = slot(int, secret="anywhere", default=None)
+
+
+class Weak(Form):
+    password = slot(secret="anywhere", check=long_enough, default=None)
+    pin = slot(int, secret="anywhere", high=999, default=None)
+
+
+def told(problems: Problems) -> str:
+    return "\n".join(
+        [str(problems), repr(problems), problems.json(), report(problems, ["desk"], None), repr(problems.args)]
+    )
+
+
+@pytest.mark.parametrize(
+    ("form", "words"),
+    [
+        (Login, ["ann", "--password", KEY]),
+        (Login, ["ann", f"--password={KEY}"]),
+        (Login, ["ann", f"-p{KEY}"]),
+        (Login, ["ann", f"--passwrod={KEY}"]),
+        (Login, ["ann", "--passwrod", KEY]),
+        (Login, ["ann", "-p", KEY, "--password", KEY]),
+        (Login, ["ann", f"--pin={KEY}"]),
+        (Login, ["ann", "5", KEY, KEY, KEY]),
+        (Weak, [f"--password={KEY}"]),
+        (Weak, [KEY, KEY]),
+        (Weak, [f"--password={KEY}", f"--password={KEY}"]),
+        (Weak, ["--pin", f"7{KEY}"]),
+        (Weak, ["--pin", "10997"]),
+    ],
+)
+def test_no_message_about_a_secret_holds_it(form: Any, words: list[str]) -> None:
+    with pytest.raises(Problems) as caught:
+        form.fill([*words, "--asking=never"])
+    for part in ("hunter", "10997"):
+        assert part not in told(caught.value)
+
+
+def test_a_secret_before_the_command_is_not_repeated_either() -> None:
+    class Enter(Command):
+        password = slot(secret=True)
+
+    program = Program("desk", members=[Branch("deep", members=[Enter])])
+    for words in (["--password", KEY, "deep", "enter"], ["deep", "--password", KEY, "enter"]):
+        with pytest.raises(Problems) as caught:
+            program.call(words)
+        assert "hunter" not in told(caught.value)
+        assert "is no command of" in told(caught.value)
+
+
+def test_a_secret_as_a_word_is_refused_with_the_places_it_may_come_from() -> None:
+    with pytest.raises(Problems) as caught:
+        Login.fill(["ann", "--password", KEY])
+    problem = caught.value.problems[0]
+    assert problem.slot == "password"
+    assert (
+        "DESK_PASSWORD in the environment, an answers file (--answers) or an answer at the terminal" in problem.reason
+    )
+    assert report(caught.value, ["desk"], None).splitlines()[:2] == [
+        "desk ann --password '***'", "                    ^^^^^",
+    ]  # fmt: skip
+
+
+def test_a_secret_is_nowhere_in_a_record(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("DESK_PASSWORD", KEY)
+    record = Login.fill(["ann", "--pin=4711"])
+    assert (record.password, record.pin, record.origins["password"]) == (KEY, 4711, "env")
+    for shown in (repr(record), str(record), record.replay(), str(record.words())):
+        assert "hunter" not in shown
+        assert "4711" not in shown
+    assert str(record).splitlines()[1] == "  password  ***"
+    for wrong in (5, b"hunter"):
+        with pytest.raises(Problems) as caught:
+            Login(user="ann", password=wrong)
+        assert "hunter" not in told(caught.value)
+    assert pickle.dumps(record.origins)
+
+
+def test_a_secret_is_typed_unseen() -> None:
+    driver = Scripted(["ann", Press("enter"), KEY, Press("left"), "x", Press("enter")])
+    record = Login.fill([], asking="missing", driver=driver)
+    assert record.password == KEY[:-1] + "x" + KEY[-1]
+    everything = "\n".join([*driver.frames, *driver.sent])
+    assert "hunter" not in everything
+    assert "  password  ********" in driver.frames[4]
+    assert driver.frames[-1].splitlines()[-1] == "  password  ***"
+
+
+def test_a_secret_may_be_wanted_twice() -> None:
+    class New(Form):
+        password = slot(secret=True, twice=True, low=3)
+
+    enter = Press("enter")
+    script: list[Any] = ["ab", enter, "c", enter, "abd", enter, "abcd", enter, "abcd", enter]
+    driver = Scripted(script)
+    assert New.fill([], driver=driver).password == "abcd"
+    shown = "\n".join(driver.frames)
+    for said in ("what was given is too short: at least 3 characters", "Once more", "the two are not the same"):
+        assert said in shown
+
+
+def test_a_secret_comes_from_a_file(tmp_path: Any) -> None:
+    (tmp_path / "a.json").write_text('{"password": "abc", "user": "ann"}')
+    assert Login.fill([f"--answers={tmp_path / 'a.json'}"]).password == "abc"
+
+
+@pytest.mark.parametrize("settings", [{"kind": bool, "secret": True}, {"secret": "often"}, {"twice": True}])
+def test_what_cannot_be_secret_is_refused(settings: Any) -> None:
+    with pytest.raises(DeclarationError):
+        slot(**settings)

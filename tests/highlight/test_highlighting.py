@@ -1,0 +1,114 @@
+"""Colours while typing."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from pygments.lexers import get_lexer_by_name
+
+from wesperon import DeclarationError
+from wesperon.highlight.highlighting import Lexed, colours_for, role_of
+from wesperon.highlight.sgr_colours import colour, roles_of
+from wesperon.screen.theme import COLOURED, colours_of
+from wesperon.widgets.line import Line
+from wesperon.widgets.several_lines import Lines
+from wesperon.widgets.widget import Prompt
+
+PIECES = st.sampled_from(
+    ['"', '"""', "'", "\n", "def f(", "/*", "*/", "# ", "{", "}", "(", ")", " ", "12", "<b>", "</b>", "x = 1\n", "`",
+     "class", "\n\n", "a", "e", "\\\n", "'''", "<!--", "-->"]
+)  # fmt: skip
+CHANGES = st.lists(st.tuples(st.integers(0, 200), st.integers(0, 6), PIECES, st.integers(0, 40)), max_size=12)
+
+
+def marks_of(text: str, language: str) -> list[tuple[tuple[int, int, str], ...]]:
+    """The marks of each line, from one pass over the whole text by the lexer itself."""
+    spans: list[list[tuple[int, int, str]]] = [[] for _ in range(text.count("\n") + 2)]
+    line = column = 0
+    for _, kind, value in get_lexer_by_name(language).get_tokens_unprocessed(text + "\n"):
+        role = role_of(kind)
+        for number, piece in enumerate(value.split("\n")):
+            line, column = (line + 1, 0) if number else (line, column)
+            if role and piece:
+                spans[line].append((column, column + len(piece), role))
+            column += len(piece)
+    return [tuple(one) for one in spans[: text.count("\n") + 1]]
+
+
+@pytest.mark.parametrize("language", ["python", "c", "html", "bash", "toml"])
+@settings(max_examples=60, deadline=None)
+@given(st.lists(PIECES, max_size=30), CHANGES)
+def test_what_changed_is_coloured_as_the_whole_would_be(
+    language: str, pieces: list[str], changes: list[tuple[int, int, str, int]]
+) -> None:
+    colours = colours_for(language)
+    assert isinstance(colours, Lexed)
+    text = "".join(pieces)
+    for at, size, piece, seen in changes:
+        at = min(at, len(text))
+        text = text[:at] + piece + text[at + size :]
+        colours.marks(text, min(seen, text.count("\n")))
+    assert [colours.marks(text, number) for number in range(text.count("\n") + 1)] == marks_of(text, language)
+
+
+def numbers(text: str) -> Iterator[tuple[int, int, str]]:
+    for at, char in enumerate(text):
+        if char.isdigit():
+            yield at, at + 1, "constant"
+
+
+def test_a_language_may_be_a_lexer_or_a_function() -> None:
+    assert colours_for(numbers).marks("a1\n23", 1) == ((0, 1, "constant"), (1, 2, "constant"))
+    assert colours_for(get_lexer_by_name("json")).marks("[1]", 0) == ((1, 2, "constant"),)
+    assert colours_for(type(get_lexer_by_name("python"))).marks("def", 0)
+    for wrong in ("nonesuch", 5):
+        with pytest.raises(DeclarationError, match="language="):
+            colours_for(wrong)
+
+
+def test_a_line_shows_the_colours_of_its_language_and_its_brackets() -> None:
+    line = Line(Prompt("desk", 4), str, language="python", default="f(12)")
+    line.dress(dict(COLOURED), 16, "")
+    line.end()
+    line.editor.move(5)
+    line.selected = False
+    row = line.view(60, 5).rows[0]
+    assert ("12", "constant") in row
+    assert row.count(("(", "match")) + row.count((")", "match")) == 2
+    line.dress(dict(COLOURED), 0, "")
+    assert all(role != "constant" for _, role in line.view(60, 5).rows[0])
+
+
+def test_a_style_is_shown_in_as_many_colours_as_there_are() -> None:
+    for colours, parameters in [(1 << 24, "38;2;"), (256, "38;5;"), (16, ""), (8, "")]:
+        look = dict(COLOURED)
+        text = Lines(Prompt("desk", 4), str, language="python", default="class")
+        text.selected = False
+        text.dress(look, colours, "monokai")
+        role = text.view(60, 5).rows[0][-1][1]
+        assert parameters in look[role]
+        assert look[role]
+    assert roles_of({}, 0, "monokai") is None
+    with pytest.raises(DeclarationError, match="style="):
+        roles_of({}, 16, "nonesuch")
+
+
+@pytest.mark.parametrize(
+    ("code", "colours", "parameters"),
+    [("ff0000", 1 << 24, "38;2;255;0;0"), ("ff0000", 256, "38;5;196"), ("808080", 256, "38;5;244"),
+     ("ff0000", 16, "91"), ("d00000", 8, "31"), ("ffffff", 8, "37"), ("0000ee", 16, "34")],
+)  # fmt: skip
+def test_colours_become_the_nearest_there_are(code: str, colours: int, parameters: str) -> None:
+    assert colour(code, colours) == parameters
+
+
+@pytest.mark.parametrize(
+    ("environment", "colours"),
+    [({"NO_COLOR": "1", "TERM": "xterm-256color"}, 0), ({"COLORTERM": "truecolor"}, 1 << 24),
+     ({"TERM": "xterm-256color"}, 256), ({"TERM": "xterm"}, 16), ({"TERM": "linux"}, 8), ({}, 16)],
+)  # fmt: skip
+def test_the_environment_says_how_many_colours_there_are(environment: dict[str, str], colours: int) -> None:
+    assert colours_of(environment) == colours

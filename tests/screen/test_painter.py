@@ -1,0 +1,247 @@
+"""What is sent to a terminal makes an independent emulator's screen equal to the frame."""
+
+from __future__ import annotations
+
+import unicodedata
+
+import pyte
+import pytest
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+
+from wesperon.editing.graphemes import clusters
+from wesperon.screen.frame import Frame, Row, cells, row_text
+from wesperon.screen.layout import field, place
+from wesperon.screen.line_wrap import Sheet
+from wesperon.screen.painter import Painter
+from wesperon.screen.theme import COLOURED, UNCOLOURED, look_for
+from wesperon.screen.width import cut, width, wrap
+from wesperon.terminal.decoder import Decoder
+from wesperon.text.escape import quoted, visible
+from wesperon.widgets.line import Line
+from wesperon.widgets.secret import Secret
+from wesperon.widgets.several_lines import Lines
+from wesperon.widgets.widget import Prompt
+
+# What the emulator can hold: ASCII, accented and wide characters, and a letter with a combining mark.
+TEXTS = st.lists(st.sampled_from([*"abc xyz_é日本", "e\u0301"]), max_size=14).map("".join)
+ROWS = st.lists(st.tuples(TEXTS, st.sampled_from(["", "label", "current", "fault"])), max_size=4).map(tuple)
+FRAMES = st.builds(
+    Frame,
+    st.lists(ROWS, min_size=1, max_size=5).map(tuple),
+    st.none() | st.tuples(st.integers(0, 4), st.integers(0, 25)),
+)
+
+
+class Emulated:
+    """A painter whose output an emulator shows, below what stood on its screen before."""
+
+    def __init__(self, columns: int, rows: int, before: str = "") -> None:
+        self.columns, self.rows = columns, rows
+        self.screen = pyte.Screen(columns, rows)
+        self.stream = pyte.Stream(self.screen)
+        self.painter = Painter(COLOURED)
+        self.stream.feed(before + self.painter.start(columns))
+        self.top = self.screen.cursor.y
+
+    def paint(self, frame: Frame) -> None:
+        reached = max(self.painter.depth, min(len(frame.rows), self.rows))
+        self.stream.feed(self.painter.paint(frame, self.columns, self.rows))
+        self.top = min(self.top, self.rows - reached)
+
+    def shown(self, count: int) -> list[str]:
+        return [line.rstrip() for line in self.screen.display[self.top : self.top + count]]
+
+
+def expected(row: Row, columns: int) -> str:
+    """The row as the emulator holds it, which composes letters and marks."""
+    shown = cells(row, columns)
+    # The emulator wraps before a combining mark at the right edge, which no terminal does.
+    assume(len(shown) < columns or len(shown[-1][0]) < 2)
+    return unicodedata.normalize("NFC", "".join(cluster for cluster, _ in shown)).rstrip()
+
+
+@settings(max_examples=300)
+@given(st.integers(1, 24), st.integers(1, 8), st.sampled_from(["", "x", "one\r\ntwo", "w" * 30]), st.lists(FRAMES))
+def test_the_screen_equals_the_frame_after_any_sequence(
+    columns: int, rows: int, stood: str, frames: list[Frame]
+) -> None:
+    emulated = Emulated(columns, rows, stood)
+    for frame in frames:
+        drawn = frame.rows[:rows]
+        wanted = [expected(row, columns) for row in drawn]
+        emulated.paint(frame)
+        assert emulated.shown(len(drawn)) == wanted
+        assert all(not line for line in emulated.shown(rows)[len(drawn) :])
+        cursor = emulated.screen.cursor
+        assert cursor.hidden == (frame.cursor is None)
+        if frame.cursor is not None:
+            row, column = min(frame.cursor[0], len(drawn) - 1), min(frame.cursor[1], columns - 1)
+            assert (cursor.y - emulated.top, min(cursor.x, columns - 1)) == (row, column)
+
+
+@settings(max_examples=100)
+@given(st.lists(st.tuples(FRAMES, st.integers(1, 30)), min_size=1))
+def test_another_width_leaves_nothing_of_the_old_frame(steps: list[tuple[Frame, int]]) -> None:
+    emulated = Emulated(20, 12)
+    for frame, columns in steps:
+        emulated.columns = columns
+        wanted = [expected(row, columns) for row in frame.rows]
+        emulated.screen.resize(12, columns)
+        emulated.paint(frame)
+        assert emulated.shown(12)[: len(frame.rows)] == wanted
+        assert not any(emulated.shown(12)[len(frame.rows) :])
+
+
+@pytest.mark.parametrize(
+    ("found", "breaks", "rows_up"),
+    [(0, False, 3), (19, True, 1), (None, True, 1), (7, True, 3), (7, False, 1)],
+)
+def test_the_column_of_the_cursor_tells_where_the_first_row_went(found: int | None, breaks: bool, rows_up: int) -> None:
+    """Two rows of 30 columns at a width of 20: broken, each takes two rows, and column 20 is column 0 of the second."""
+    painter = Painter(COLOURED)
+    painter.start(40)
+    painter.paint(Frame(((("x" * 30, ""),), (("y" * 30, ""),)), (1, 20)), 40, 10)
+    painter.resized(20, found, breaks)
+    sent = painter.paint(Frame(((("z", ""),),), (0, 1)), 20, 10)
+    assert sent.removeprefix("\x1b[?2026h").startswith(f"\r\x1b[{rows_up}A".replace("[1A", "[A") + "\x1b[J")
+
+
+def test_what_stood_above_stays_and_a_finished_frame_too() -> None:
+    emulated = Emulated(20, 6, "hello")
+    emulated.paint(Frame(((("a", ""),), (("b", ""),)), (0, 1)))
+    emulated.stream.feed(emulated.painter.finish(Frame(((("done", "label"),),)), 20))
+    emulated.stream.feed("next")
+    assert [line.rstrip() for line in emulated.screen.display[:4]] == ["hello", "done", "next", ""]
+
+
+def line(text: str) -> Frame:
+    return Frame(((("  Label  ", "label"), (text, "")), (("foot", "foot"),)), (0, 9 + len(text)))
+
+
+@pytest.mark.parametrize(
+    ("before", "after", "sent"),
+    [("", "a", "a"), ("ab", "abc", "c"), ("abc", "abc", ""), ("abc", "ab", "\b\x1b[K")],
+)
+def test_a_plain_key_costs_as_few_bytes_as_it_takes(before: str, after: str, sent: str) -> None:
+    painter = Painter(COLOURED)
+    painter.start(80)
+    painter.paint(line(before), 80, 24)
+    assert painter.paint(line(after), 80, 24) == sent
+
+
+def test_a_cluster_of_uncertain_width_does_not_shift_the_rest() -> None:
+    painter = Painter(COLOURED)
+    painter.start(20)
+    sent = painter.paint(Frame(((("\U0001f469\u200d\U0001f680x", ""),),), (0, 3)), 20, 5)
+    assert "\U0001f680\x1b[3Gx" in sent
+
+
+HOSTILE = st.text(st.characters() | st.sampled_from("\x1b\n\r\t\x9b\u202e\u2028\ud800\x00"), max_size=30)
+
+
+@given(HOSTILE, HOSTILE)
+def test_no_control_character_of_a_text_reaches_the_terminal(label: str, value: str) -> None:
+    """Promise 5."""
+    painter = Painter(UNCOLOURED)
+    painter.start(80)
+    rows = (*field(visible(label), value, 10, 80), ((value, ""),))
+    sent = painter.paint(Frame(rows), 80, 24)
+    for known in ("\r\n", "\r", "\x1b[K", "\x1b[J", "\x1b[?25l", "\x1b[?2026h", "\x1b[?2026l", "\x1b[A"):
+        sent = sent.replace(known, "")
+    while "\x1b[" in sent:
+        at = sent.index("\x1b[")
+        end = next(place for place in range(at + 2, len(sent)) if "@" <= sent[place] <= "~")
+        assert sent[end] in "mGCDAB"
+        sent = sent[:at] + sent[end + 1 :]
+    sent = sent.replace("\b", "")
+    assert visible(sent) == sent
+
+
+@pytest.mark.parametrize(
+    ("text", "seen"),
+    [("a\x1b[31mb", "a^[[31mb"), ("\x7f\t\n", "^?^I^J"), ("\x9b", "<U+009B>"), ("\u202eab", "<U+202E>ab"),
+     ("\ud800", "<U+D800>"), ("日本 é", "日本 é"), ("a\u3000b", "a\u3000b")],
+)  # fmt: skip
+def test_what_would_act_on_the_terminal_is_shown_visibly(text: str, seen: str) -> None:
+    assert visible(text) == seen
+    assert visible(seen) == seen
+
+
+@given(HOSTILE, st.integers(1, 40))
+def test_cutting_and_wrapping_keep_to_the_columns(text: str, columns: int) -> None:
+    text = visible(text)
+    assert width(cut(text, columns)) <= columns
+    if columns > 1:  # a wide character does not fit into one column
+        assert all(width(row) <= columns for row in wrap(text, columns))
+    assert "".join(wrap(text, columns)).replace(" ", "") == text.replace(" ", "")
+
+
+@given(st.lists(HOSTILE, min_size=1), st.integers(2, 30), st.integers(1, 9), st.booleans(), st.data())
+def test_the_part_of_a_text_in_sight_fits_and_has_its_cursor_inside(
+    lines: list[str], columns: int, room: int, tabs: bool, data: st.DataObject
+) -> None:
+    sheet = Sheet(tabs=tabs)
+    for _ in range(3):
+        line = data.draw(st.integers(0, len(lines) - 1))
+        ends = [0]
+        for cluster in clusters(lines[line]):
+            ends.append(ends[-1] + len(cluster))
+        at = data.draw(st.sampled_from(ends))
+        rows, (row, column) = sheet.view(lines, (line, at), columns, room, lambda number: ())
+        assert 1 <= len(rows) <= room
+        assert all(width(row_text(row)) <= columns for row in rows)
+        assert 0 <= row < len(rows)
+        assert 0 <= column <= columns
+        place = sheet.locate(row, column)
+        assert place is not None
+        assert place[0] == line
+        assert place[1] == at or column == columns
+        if len(rows) < room:  # nothing is left out while there is room
+            assert sheet.top == (0, 0)
+
+
+def test_a_long_text_is_quoted_within_bounds() -> None:
+    assert len(quoted("x\x1b" * 1_000_000)) <= 42
+    assert len(field("label", "y" * 10_000, 5, 80)) == 4
+
+
+def test_a_narrow_terminal_has_labels_above_values() -> None:
+    assert place(8, 80).left == 12
+    assert place(8, 30).stacked
+    assert [row_text(row) for row in field("Target", "Lantern", 6, 20)] == ["Target", "  Lantern"]
+
+
+def test_colours_follow_the_environment() -> None:
+    assert "31" in look_for({})["reason"]
+    for parameters in look_for({"NO_COLOR": "1"}).values():
+        assert not any(30 <= int(number) < 50 for number in parameters.split(";") if number)
+
+
+TYPED = st.sampled_from(
+    [b"a", b"word ", "é".encode(), "日本".encode(), b"\r", b"\x1b[A", b"\x1b[B", b"\x1b[D", b"\x1bb", b"\x17", b"\x19",
+     b"\x7f", b"\x01", b"\x05", b"\x0b", b"\x00", b"\x1b[1;2D", b"\x14", b"\x1f", b"\x1b[2~",
+     b"\x1b[200~x\r\ty\x1b[201~", b"("]
+)  # fmt: skip
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.lists(TYPED, max_size=40), st.integers(12, 40), st.integers(2, 9), st.sampled_from([Line, Lines, Secret]))
+def test_whatever_is_typed_the_screen_shows_the_frame(
+    pieces: list[bytes], columns: int, rows: int, kind: type[Line]
+) -> None:
+    emulated, decoder = Emulated(columns, rows), Decoder()
+    line = kind(Prompt("desk", 4), str, language="python", eager=True)
+    line.dress(emulated.painter.look, 16, "")
+    for piece in pieces:
+        for event in decoder.feed(piece):
+            line.press(event)
+        if line.outcome is not None:
+            break
+        frame = line.view(columns, rows)
+        wanted = [expected(row, columns) for row in frame.rows]
+        emulated.paint(frame)
+        assert emulated.shown(len(wanted)) == wanted
+        assert frame.cursor is not None
+        cursor = emulated.screen.cursor
+        assert (cursor.y - emulated.top, cursor.x) == frame.cursor

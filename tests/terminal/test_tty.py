@@ -1,0 +1,368 @@
+"""Real programs in a real pseudo-terminal, their screens read back by an independent emulator."""
+
+from __future__ import annotations
+
+import os
+import random
+import shutil
+import signal
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+import pytest
+
+from tests.harness import BACKSPACE, CTRL_C, CTRL_D, DEADLINE, DOWN, ENTER, EXAMPLES, LEFT, Terminal, example, python
+
+WORDS = ["Lantern Nebula", "2", "90", "5", "21:30"]
+PLAN = [
+    "Lantern Nebula: 2 frames of 90 s",
+    "    1  21:30:00  to  21:31:30",
+    "    2  21:31:35  to  21:33:05",
+    "The last one ends at 21:33:05.",
+]
+ANSWERS = list(zip(["Target", "Frames", "Seconds each", "Pause between", "First frame at"], WORDS, strict=True))
+
+#: Runs a program without a controlling terminal.
+DETACHED = "import os, sys; os.setsid(); os.execv(sys.executable, [sys.executable, *sys.argv[1:]])"
+
+
+def run(*words: str, detached: bool = True) -> subprocess.CompletedProcess[str]:
+    """The night plan with nobody at a terminal."""
+    argv = [str(EXAMPLES / "nightplan.py"), *words]
+    prefix = [sys.executable, "-c", DETACHED] if detached else [sys.executable]
+    return subprocess.run([*prefix, *argv], stdin=subprocess.DEVNULL, capture_output=True, text=True, timeout=60)
+
+
+@pytest.mark.parametrize(
+    "words",
+    [
+        WORDS,
+        ["--first=21:30", "--pause", "5", "--frames=2", "Lantern Nebula", "90"],
+        ["--first=21:30", "--pause=5", "--seconds=90", "--frames=2", "--target=Lantern Nebula"],
+    ],
+)
+def test_given_by_position_or_by_name_nothing_is_asked(words: list[str]) -> None:
+    done = run(*words)
+    assert (done.returncode, done.stdout.splitlines(), done.stderr) == (0, PLAN, "")
+
+
+def test_with_nobody_to_ask_all_that_is_missing_or_wrong_comes_in_one_message() -> None:
+    done = run("Lantern Nebula", "4x5")
+    assert (done.returncode, done.stdout) == (2, "")
+    assert done.stderr.splitlines() == [
+        "nightplan.py 'Lantern Nebula' 4x5",
+        "                              ^^^",
+        '   --frames  "4x5" is not a whole number, such as 12',
+        "  --seconds  is missing: a number, as --seconds=NUMBER",
+        "    --pause  is missing: a number, as --pause=NUMBER",
+        "    --first  is missing: a time of day, as --first=HH:MM",
+    ]
+    assert run().stderr.splitlines()[0] == "nightplan.py: 5 values are missing"
+
+
+@pytest.mark.parametrize("given", [{}, {"Target": 0, "Pause between": 3}, {"Frames": 1}])
+def test_exactly_what_is_missing_is_asked_for_in_order(given: dict[str, int]) -> None:
+    names = {"Target": "target", "Pause between": "pause", "Frames": "frames"}
+    words = [f"--{names[label]}={WORDS[place]}" for label, place in given.items()]
+    with Terminal(example("nightplan.py", *words), columns=80, rows=30) as terminal:
+        modes = terminal.initial
+        asked = [(label, text) for label, text in ANSWERS if label not in given]
+        for label, text in asked:
+            terminal.answer(label, text)
+        assert terminal.end() == 0
+        lines = terminal.text().splitlines()
+        labels = [label for label, _ in asked]
+        assert [
+            line[: line.index("  ", len(line) - len(line.lstrip()))].strip() for line in lines[: len(asked)]
+        ] == labels
+        assert lines[len(asked) :] == PLAN
+        assert terminal.modes() == modes
+
+
+def test_a_wrong_answer_stays_in_the_line_with_its_reason() -> None:
+    with Terminal(example("nightplan.py", "--target=x")) as terminal:
+        terminal.answer("Frames", "4x5")
+        terminal.see('"4x5" is not a whole number')
+        assert "Frames  4x5 " in terminal.lines()[0]
+        assert terminal.screen.cursor.x == terminal.lines()[0].index("x5")
+        fault = terminal.screen.buffer[0][terminal.screen.cursor.x]
+        assert fault.underscore
+        terminal.type(ENTER + BACKSPACE + "\x1b[3~" + ENTER)
+        terminal.see("Seconds each")
+        assert "Frames  5" in terminal.lines()[0]
+
+
+def test_a_wrong_word_is_told_before_anything_is_asked() -> None:
+    with Terminal(example("nightplan.py", "x", "4x5")) as terminal:
+        assert terminal.end() == 2
+        assert terminal.text().splitlines() == [
+            "nightplan.py x 4x5",
+            "               ^^^",
+            '  --frames  "4x5" is not a whole number, such as 12',
+        ]
+
+
+def test_an_empty_answer_is_asked_again_and_end_of_input_counts_as_missing() -> None:
+    with Terminal(example("nightplan.py", *WORDS[:3])) as terminal:
+        terminal.answer("Pause between", "")
+        terminal.see("an answer is needed: a number")
+        terminal.type(CTRL_D)
+        assert terminal.end() == 2
+        assert "nightplan.py: 2 values are missing" in terminal.text()
+        assert "--first  is missing" in terminal.text()
+
+
+def test_an_interrupt_leaves_one_line_and_ends_by_the_signal() -> None:
+    with Terminal(example("nightplan.py", *WORDS[:4])) as terminal:
+        modes = terminal.initial
+        terminal.see("First frame at")
+        terminal.quiet()
+        terminal.type("21" + CTRL_C)
+        assert terminal.end() == -signal.SIGINT
+        assert terminal.text().splitlines() == ["  First frame at  21", "Interrupted."]
+        assert terminal.modes() == modes
+        assert not terminal.screen.cursor.hidden
+
+
+def test_an_impatient_interrupt_shows_no_trace() -> None:
+    for _ in range(5):
+        with Terminal(example("nightplan.py")) as terminal:
+            terminal.quiet()
+            for _ in range(40):
+                if terminal.process.isalive():
+                    terminal.type(CTRL_C)
+                    terminal.read(0.001)
+            assert terminal.end() == -signal.SIGINT
+            assert "Traceback" not in terminal.text()
+
+
+def test_a_pipe_that_nobody_reads_ends_the_program_quietly() -> None:
+    line = f"{sys.executable} -m wesperon tour | true; echo ${{PIPESTATUS[0]}}"
+    done = subprocess.run(["bash", "-c", line], capture_output=True, text=True)
+    assert (done.stdout.splitlines()[-1], done.stderr) == ("141", "")
+
+
+@pytest.mark.parametrize("line", ["python nightplan.py {words} | cat", 'x=$(python nightplan.py {words}); echo "$x"'])
+def test_questions_go_to_the_terminal_and_never_to_standard_output(line: str) -> None:
+    path = f"{Path(sys.executable).parent}:{os.environ['PATH']}"
+    command = line.format(words="--target='Lantern Nebula' --frames=2 --seconds=90 --pause=5")
+    with Terminal(["bash", "-c", f"cd {EXAMPLES}; {command}; echo status $?"], env={"PATH": path}) as terminal:
+        terminal.answer("First frame at", "21:30")
+        assert terminal.end() == 0
+        assert terminal.text().splitlines() == ["  First frame at  21:30", *PLAN, "status 0"]
+
+
+def test_a_shell_shows_130_after_an_interrupt() -> None:
+    line = f"{sys.executable} {EXAMPLES / 'nightplan.py'} x; echo status $?"
+    with Terminal(["bash", "-ic", line]) as terminal:
+        terminal.see("Frames")
+        terminal.quiet()
+        terminal.type(CTRL_C)
+        terminal.wait(lambda: "130" in terminal.everything() or terminal.is_closed, "the status")
+        assert "Interrupted." in terminal.everything()
+
+
+@pytest.mark.parametrize("shell", ["dash -c", "bash -c", "bash -mc"])
+def test_a_background_job_asks_nobody(shell: str) -> None:
+    line = f"{sys.executable} {EXAMPLES / 'nightplan.py'} x & wait $!; echo status $?"
+    with Terminal([*shell.split(), line]) as terminal:
+        assert terminal.end() == 0
+        assert "nightplan.py: 4 values are missing" in terminal.text()
+        assert "status 2" in terminal.text()
+
+
+@pytest.mark.parametrize("number", [signal.SIGTERM, signal.SIGHUP, signal.SIGINT])
+def test_a_signal_gives_the_terminal_back_and_ends_the_program(number: signal.Signals) -> None:
+    with Terminal(example("nightplan.py")) as terminal:
+        modes = terminal.initial
+        terminal.see("Target")
+        terminal.quiet()
+        assert terminal.modes() != modes
+        terminal.process.kill(number)
+        assert terminal.end() == -number
+        assert terminal.modes() == modes
+        assert terminal.received.count(b"\x1b[?2004l") == terminal.received.count(b"\x1b[?2004h")
+
+
+def test_a_program_that_is_stopped_gives_the_terminal_back_and_takes_it_again() -> None:
+    line = (
+        f"set -m; {sys.executable} {EXAMPLES / 'nightplan.py'} --target=x 3 90 5; echo stopped; stty -a; fg; echo end"
+    )
+    with Terminal(["bash", "-c", line], rows=40) as terminal:
+        terminal.see("First frame at")
+        terminal.quiet()
+        terminal.type("21")
+        terminal.see("First frame at  21")
+        terminal.type("\x1a")
+        terminal.see("stopped")
+        terminal.wait(lambda: terminal.text().count("First frame at  21") == 2, "the question, drawn anew")
+        assert " icanon" in terminal.text()
+        terminal.type(":30" + ENTER)
+        assert terminal.end() == 0
+        assert "The last one ends at 21:34:40." in terminal.everything()
+
+
+def test_a_hang_up_ends_the_program_with_a_status() -> None:
+    terminal = Terminal(example("nightplan.py"))
+    terminal.see("Target")
+    terminal.quiet()
+    terminal.process.fileobj.close()
+    _, status = os.waitpid(terminal.process.pid, 0)
+    assert os.waitstatus_to_exitcode(status) in (-signal.SIGHUP, 2)
+
+
+def test_a_hang_up_that_is_ignored_ends_the_questions() -> None:
+    script = (
+        "import signal; signal.signal(signal.SIGHUP, signal.SIG_IGN); from wesperon import fill, slot; fill(n=slot())"
+    )
+    terminal = Terminal(python("-c", script))
+    terminal.see("accept")
+    terminal.quiet()
+    terminal.process.fileobj.close()
+    _, status = os.waitpid(terminal.process.pid, 0)
+    assert os.waitstatus_to_exitcode(status) == 2
+
+
+@pytest.mark.parametrize(("columns", "rows"), [(1, 1), (2, 3), (20, 5), (20, 24), (200, 60)])
+def test_every_size_of_terminal_serves(columns: int, rows: int) -> None:
+    with Terminal(example("nightplan.py", *WORDS[:4]), columns=columns, rows=rows) as terminal:
+        terminal.quiet()
+        terminal.type("21:3x" + ENTER + "\x1b[3~0" + ENTER)
+        assert terminal.end() == 0
+        if columns >= 20:
+            assert PLAN[-1][:19] in terminal.everything()
+
+
+def test_resizing_an_open_question_keeps_its_text_and_what_stands_above() -> None:
+    with Terminal(example("nightplan.py", "x"), columns=60, rows=12) as terminal:
+        terminal.answer("Frames", "7")
+        terminal.see("Seconds each")
+        terminal.quiet()
+        terminal.type("123456")
+        terminal.see("123456")
+        for columns, rows in [(24, 12), (60, 12), (33, 12), (100, 20)]:
+            terminal.resize(columns, rows)
+            terminal.wait(
+                lambda: terminal.text().count("Seconds each") == 1 and "123456" in terminal.text(), "one question"
+            )
+            terminal.quiet()
+        assert "7" in terminal.lines()[0]
+        terminal.type(LEFT + BACKSPACE + ENTER)
+        terminal.see("too high")
+
+
+def test_a_terminal_that_breaks_long_rows_shows_one_question_after_a_resize() -> None:
+    if shutil.which("tmux") is None:
+        pytest.skip("tmux is not installed")
+    name = f"wesperon-{os.getpid()}"
+
+    def tmux(*words: str) -> str:
+        return subprocess.run(["tmux", "-L", name, *words], capture_output=True, text=True, check=True).stdout
+
+    def screen_with(text: str, count: int = 1) -> str:
+        end = time.monotonic() + DEADLINE
+        while (shown := tmux("capture-pane", "-pJ")).replace("\n", "").replace(" ", "").count(text) != count:
+            assert time.monotonic() < end, shown
+            time.sleep(0.05)
+        return shown
+
+    program = [sys.executable, str(EXAMPLES / "nightplan.py"), "x"]
+    tmux("-f", "/dev/null", "new-session", "-d", "-x", "80", "-y", "20", *program)
+    try:
+        screen_with("Frames")
+        tmux("send-keys", "1" * 50)
+        screen_with("1" * 50)
+        for columns in ("50", "80", "33"):
+            tmux("resize-window", "-x", columns)
+            screen_with("Frames")
+            shown = screen_with("1" * 50)
+            assert shown.count("a whole number") == 1, shown
+    finally:
+        tmux("kill-server")
+
+
+def test_a_fault_in_several_lines_has_the_cursor_at_it() -> None:
+    with Terminal(example("nightscript.py")) as terminal:
+        modes = terminal.initial
+        terminal.see("Tonight")
+        terminal.quiet()
+        terminal.type("[HR-051]\rseconds = 5m\rframes = 4" + CTRL_D)
+        terminal.see("not TOML yet")
+        terminal.quiet()
+        row = next(at for at, line in enumerate(terminal.lines()) if "seconds" in line)
+        assert (terminal.screen.cursor.y, terminal.screen.cursor.x) == (row, terminal.lines()[row].index("m"))
+        assert terminal.screen.buffer[row][terminal.screen.cursor.x - 1].fg == "cyan"
+        terminal.type("\x1b[3~0\x1b\r")
+        terminal.see("HR-051: {'seconds': 50, 'frames': 4}")
+        assert terminal.end() == 0
+        assert terminal.modes() == modes
+
+
+def test_random_bytes_never_leave_the_terminal_changed() -> None:
+    noise = random.Random(4).randbytes(100_000).translate(None, b"\x03\x04\x1a")
+    with Terminal(example("nightplan.py", "x"), columns=60, rows=10, env={"VISUAL": "true"}) as terminal:
+        modes = terminal.initial
+        terminal.see("Frames")
+        terminal.quiet()
+        for at in range(0, len(noise), 500):
+            terminal.send(noise[at : at + 500])
+        terminal.quiet()
+        terminal.type("\x1b[201~\x07" + CTRL_C)
+        terminal.wait(lambda: terminal.is_closed or not terminal.process.isalive(), "the end")
+        assert terminal.modes() == modes
+        assert terminal.end() == -signal.SIGINT
+
+
+def test_what_is_typed_ahead_is_answered_in_order() -> None:
+    with Terminal(example("nightplan.py")) as terminal:
+        terminal.see("Target")
+        terminal.quiet()
+        terminal.type(ENTER.join(WORDS) + ENTER)
+        assert terminal.end() == 0
+        assert terminal.text().splitlines()[-4:] == PLAN
+
+
+def test_no_question_in_the_way_of_a_partial_line() -> None:
+    script = "from wesperon import fill, slot; print(end='working...', flush=True); fill(n=slot(int))"
+    with Terminal(python("-c", script)) as terminal:
+        terminal.answer("n", "5")
+        assert terminal.end() == 0
+        assert terminal.text().splitlines() == ["working...", "  n  5"]
+
+
+FRUGAL = ("wesperon.terminal", "wesperon.widgets", "wesperon.screen", "re", "enum", "dataclasses", "typing", "inspect",
+          "pathlib", "logging", "termios", "wcwidth")  # fmt: skip
+
+
+def test_a_run_with_all_values_given_loads_no_terminal_code() -> None:
+    code = (
+        "sys.argv = sys.argv[1:]\n"
+        "exec(compile(open(sys.argv[0]).read(), sys.argv[0], 'exec'))\n"
+        "print('loaded:', *(name for name in sys.modules))\n"
+    )
+    argv = [sys.executable, "-I", "-S", "-c", f"import sys; sys.path[:0] = {sys.path!r}\n{code}"]
+    done = subprocess.run([*argv, str(EXAMPLES / "nightplan.py"), *WORDS], capture_output=True, text=True, check=True)
+    loaded = done.stdout.splitlines()[-1].split()[1:]
+    assert "wesperon.argv.grammar" in loaded
+    assert [name for name in loaded if name in FRUGAL] == []
+
+
+def test_menus_and_checkboxes_in_a_terminal() -> None:
+    with Terminal(python("-m", "wesperon", "demo"), columns=200) as terminal:
+        terminal.see("HR-077")
+        terminal.quiet()
+        terminal.type(DOWN * 5)
+        terminal.see("6 of 8")
+        row = next(at for at, line in enumerate(terminal.lines()) if "Lantern" in line)
+        assert terminal.screen.buffer[row][terminal.lines()[row].index("HR-051")].reverse
+        terminal.type(ENTER)
+        terminal.see("[ ] Clear")
+        terminal.type(" " + DOWN + " " + ENTER)
+        terminal.answer("Seconds each", "300")
+        terminal.answer("Note", "first light")
+        assert terminal.end() == 0
+        text = terminal.everything()
+        assert text.count("HR-051 Lantern Nebula") == 3
+        assert "--filters=Clear,Blue --seconds=300 '--note=first light'" in text

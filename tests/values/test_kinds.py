@@ -1,0 +1,335 @@
+"""Kinds: what a text means, from every source, and how a complaint tells what was wanted."""
+
+from __future__ import annotations
+
+from datetime import date, datetime, time, timedelta
+from decimal import Decimal
+from enum import Enum
+from pathlib import Path
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from wesperon import DeclarationError, Form, Problems, any_of, one_of, slot
+from wesperon.editing.keys.events import Paste
+from wesperon.ground import Complaint
+from wesperon.testing import Press, Scripted
+
+
+def even(text: str) -> int:
+    number = int(text)
+    if number % 2:
+        raise ValueError(f"{number} is odd")
+    return number
+
+
+class Wheel(Enum):
+    FIRST = "first"
+    SECOND = 2
+
+
+SLOTS: dict[str, Any] = {
+    "text": slot(low=2, high=9),
+    "whole": slot(int, low=-3, high=200),
+    "real": slot(float, high=99.5),
+    "switch": slot(bool),
+    "clock": slot(time),
+    "own": slot(even),
+    "day": slot(date, low=date(2000, 1, 1)),
+    "instant": slot(datetime, high=datetime(2100, 1, 1)),
+    "length": slot(timedelta, high=timedelta(days=2)),
+    "exact": slot(Decimal, low=Decimal(0)),
+    "path": slot(Path),
+    "member": slot(Wheel),
+    "form": slot(pattern=r"HR-\d{3}"),
+    "open": slot(float, high=float("inf")),
+}
+
+
+@pytest.mark.parametrize(
+    ("name", "text", "value"),
+    [
+        ("text", " ab ", " ab "),
+        ("whole", " 1_00 ", 100),
+        ("whole", "+7", 7),
+        ("real", "1e1", 10.0),
+        ("real", "-.5", -0.5),
+        ("switch", "Yes", True),
+        ("switch", "off", False),
+        ("switch", "n", False),
+        ("clock", "21:30", time(21, 30)),
+        ("own", "4", 4),
+        ("day", " 2031-04-17 ", date(2031, 4, 17)),
+        ("instant", "2031-04-17 21:30", datetime(2031, 4, 17, 21, 30)),
+        ("length", "1h30m", timedelta(minutes=90)),
+        ("length", "1.5h 250ms", timedelta(hours=1.5, milliseconds=250)),
+        ("length", "-90s", timedelta(seconds=-90)),
+        ("exact", "2.50", Decimal("2.50")),
+        ("path", "a/ b", Path("a/ b")),
+        ("member", "2", Wheel.SECOND),
+        ("form", "HR-051", "HR-051"),
+        ("open", "inf", float("inf")),
+    ],
+)
+def test_a_text_has_a_value(name: str, text: str, value: object) -> None:
+    got = SLOTS[name].read(text)
+    assert (got, type(got)) == (value, type(value))
+
+
+@pytest.mark.parametrize(
+    ("name", "text", "position", "said"),
+    [
+        ("text", "a", None, "too short: from 2 to 9 characters"),
+        ("text", "a" * 10, 9, "too long"),
+        ("whole", "4x5", 1, '"4x5" is not a whole number, such as 12'),
+        ("whole", "  4x5", 3, '"4x5"'),
+        ("whole", "2.5", 1, "with no fraction"),
+        ("whole", "1__2", 1, "not a whole number"),
+        ("whole", "-", 1, "not a whole number"),
+        ("whole", "201", None, "too high: from -3 to 200"),
+        ("whole", "9" * 5000, 0, "5,000 digits"),
+        ("real", "1e", 2, "not a number"),
+        ("real", "1.2.3", 3, "not a number"),
+        ("real", "inf", 0, "finite"),
+        ("real", "100", None, "at most 99.5"),
+        ("switch", "2", 0, "neither yes nor no"),
+        ("clock", "21h30", 2, "such as 21:30"),
+        ("own", "3", None, "3 is odd"),
+        ("day", "2031-02-30", 0, "such as 2031-04-17 (day is out of range"),
+        ("day", "17th April", 2, "not a date"),
+        ("day", "1999-12-31", None, "too low: at least 2000-01-01 wanted"),
+        ("instant", "2031-04-17T21:30Z", None, "has a time zone, unlike its bounds"),
+        ("length", "90", 2, "a unit is missing"),
+        ("length", "5 parsecs", 1, "such as 1h30m"),
+        ("length", "1x", 1, '"x" is no unit; units are w, d, h, m, s'),
+        ("length", "3d", None, "at most 2d wanted"),
+        ("length", "9999999999w", 0, "longer than a duration can be"),
+        ("exact", "1,5", 1, "not a decimal number"),
+        ("exact", "NaN", 0, "not a finite number"),
+        ("exact", "-0.01", None, "too low: at least 0"),
+        ("path", "a\0b", 1, "holds a null character"),
+        ("member", "3", None, "none of the 2 choices; choose from: first, 2"),
+        ("form", "HR-51", None, r"does not have the form that is wanted, HR-\d{3}"),
+        ("open", "nan", 0, "not a finite number"),
+    ],
+)
+def test_a_complaint_says_what_was_got_and_wanted_and_where(
+    name: str, text: str, position: int | None, said: str
+) -> None:
+    with pytest.raises(Complaint) as caught:
+        SLOTS[name].read(text)
+    assert caught.value.position == position
+    assert said in caught.value.reason
+
+
+LIKELY = st.one_of(
+    st.text(max_size=12),
+    st.integers(-300, 300).map(str),
+    st.floats().map(str),
+    st.sampled_from(
+        [
+            "2031-04-17",
+            "1h30m",
+            "2031-04-17T21:30",
+            "a/b",
+            "first",
+            "HR-051",
+            "yes",
+            " no ",
+            "1_0",
+            "1e2",
+            "21:30",
+            "4x5",
+            "",
+            " ",
+            "٣",
+            "\t5\n",
+            "-0",
+            "nan",
+        ]
+    ),
+)
+
+
+@given(st.sampled_from(sorted(set(SLOTS) - {"member"})), LIKELY)
+def test_a_text_means_the_same_on_the_command_line_and_at_a_question(name: str, text: str) -> None:
+    """Promise 1: the same value, or the same complaint."""
+    declared = SLOTS[name]
+    form: Any = type("OneValue", (Form,), {"value": declared})
+    try:
+        by_word: object = form.fill([f"--value={text}"], asking="never").value
+        complaint = ""
+    except Problems as problems:
+        by_word, complaint = None, problems.problems[0].reason
+    driver = Scripted([Paste(text), Press("enter"), Press("ctrl-c")])
+    try:
+        asked: object = form.fill([], asking="missing", driver=driver).value
+        assert (asked, type(asked)) == (by_word, type(by_word))
+        assert not complaint
+    except KeyboardInterrupt:
+        assert complaint
+        shown = " ".join(" ".join(driver.frames).split())
+        missing = complaint.startswith("is missing")
+        assert "an answer is needed" in shown if missing else complaint.split()[-1] in shown
+
+
+@given(
+    st.sampled_from(
+        ["whole", "real", "switch", "clock", "text", "day", "instant", "length", "exact", "path", "member"]
+    ),
+    st.data(),
+)
+def test_the_text_of_a_value_gives_the_value_again(name: str, data: st.DataObject) -> None:
+    strategies: dict[str, st.SearchStrategy[Any]] = {
+        "whole": st.integers(-3, 200),
+        "real": st.floats(max_value=99.5, allow_nan=False, allow_infinity=False),
+        "switch": st.booleans(),
+        "clock": st.times().map(lambda moment: moment.replace(fold=0)),
+        "text": st.text(min_size=2, max_size=9),
+        "day": st.dates(min_value=date(2000, 1, 1)),
+        "instant": st.datetimes(max_value=datetime(2099, 1, 1)).map(lambda moment: moment.replace(fold=0)),
+        "length": st.timedeltas(max_value=timedelta(days=2)),
+        "exact": st.decimals(min_value=0, allow_nan=False, allow_infinity=False),
+        "path": st.text(st.characters(exclude_characters="\0"), min_size=1).map(Path),
+        "member": st.sampled_from(Wheel),
+    }
+    value = data.draw(strategies[name])
+    declared = SLOTS[name]
+    again = declared.read(declared.text(value))
+    assert (repr(again), type(again)) == (repr(value), type(value))
+
+
+LABELS = st.lists(st.text("ab,\\ é", min_size=1, max_size=5), min_size=1, max_size=6, unique=True)
+
+
+@given(LABELS, st.data())
+def test_the_text_of_some_choices_gives_the_choices_again(labels: list[str], data: st.DataObject) -> None:
+    try:
+        kind = any_of(labels)
+    except DeclarationError:
+        assert any(not label.strip() for label in labels)
+        return
+    chosen = tuple(label for label in labels if data.draw(st.booleans()))
+    assert kind.read(kind.text(chosen)) == chosen
+
+
+class Lamp:
+    def __init__(self, name: str, why: str = "") -> None:
+        self.name, self.why = name, why
+
+
+LAMPS = [Lamp("Arc"), Lamp("Flat", "its bulb is dead"), Lamp("Sky")]
+
+
+def test_choices_give_back_the_programs_own_objects() -> None:
+    menu = one_of(LAMPS, label="name", also=lambda lamp: lamp.name[0], barred="why")
+    assert menu.read("Arc") is LAMPS[0]
+    assert menu.read("S") is LAMPS[2]
+    assert any_of(LAMPS, label="name").read("Sky,Arc") == (LAMPS[0], LAMPS[2])
+    assert one_of({"low": 1, "high": 2}).read("high") == 2
+    with pytest.raises(Complaint, match="bulb is dead"):
+        menu.read("Flat")
+
+
+def test_an_unknown_choice_is_met_with_the_nearest() -> None:
+    many = one_of([f"HR-{number:03}" for number in range(100)])
+    with pytest.raises(Complaint, match="none of the 100 choices; nearest: HR-051"):
+        many.read("HR-O51")
+    with pytest.raises(Complaint, match="choose from: Arc, Flat, Sky"):
+        one_of(LAMPS, label="name").read("Moon")
+
+
+@pytest.mark.parametrize(("least", "most", "text", "said"), [(2, None, "a", "at least 2"), (0, 1, "a,b", "at most 1")])
+def test_too_few_or_too_many_choices_are_refused(least: int, most: int | None, text: str, said: str) -> None:
+    with pytest.raises(Complaint, match=said):
+        any_of(["a", "b", "c"], least=least, most=most).read(text)
+
+
+def test_labels_are_asked_for_only_when_needed() -> None:
+    asked = []
+
+    def label(number: int) -> str:
+        asked.append(number)
+        return str(number)
+
+    kind = one_of(range(100_000), label)
+    assert asked == []
+    assert kind.text(5) == "5"
+    assert asked == [5]
+
+
+untyped: Any = slot
+
+
+@pytest.mark.parametrize(
+    "declare",
+    [
+        lambda: untyped(int, low="x"),
+        lambda: untyped(int, default="5"),
+        lambda: untyped(int, low=1, default=0),
+        lambda: untyped(bool, low=1),
+        lambda: untyped(int, short="no"),
+        lambda: untyped(5),
+        lambda: untyped(int, defualt=5),
+        lambda: untyped(bool, many=True),
+        lambda: untyped(int, least=2),
+        lambda: untyped(int, pattern="x"),
+        lambda: untyped(int, exists="file"),
+        lambda: untyped(Path, exists="maybe"),
+        lambda: untyped(date, low=5),
+        lambda: untyped(int, piped="all"),
+        lambda: one_of([]),
+        lambda: one_of(["a", "a"]),
+        lambda: one_of(["a", "b"], also=lambda _: "c"),
+        lambda: any_of(["a"], least=2, most=1),
+    ],
+)
+def test_a_declaration_that_cannot_work_is_refused(declare: Any) -> None:
+    with pytest.raises(DeclarationError):
+        declare()
+
+
+def test_choices_of_a_generator_are_taken_as_they_are_wanted() -> None:
+    taken: list[int] = []
+
+    def numbers() -> Any:
+        for number in range(9):
+            taken.append(number)
+            yield number
+
+    kind: Any = slot(one_of(numbers(), lambda n: f"n{n}")).kind
+    assert (taken, kind.wants) == ([], "one of the choices")
+    assert (kind.read("n2"), taken) == (2, [0, 1, 2])
+    assert (kind.admit(4), taken) == (4, [0, 1, 2, 3, 4])
+    with pytest.raises(Complaint, match="none of the 9 choices"):
+        kind.read("n9")
+    assert kind.wants == "one of the 9 choices"
+    with pytest.raises(DeclarationError, match="both called"):
+        slot(one_of(iter("aba"))).read("c")
+
+
+@pytest.mark.parametrize("about", ["note", "barred", "group"])
+@pytest.mark.parametrize("given", [{"a": "said"}, lambda value: "said" * (value == "a")])
+def test_what_is_said_of_choices_comes_from_functions_and_mappings(about: str, given: Any) -> None:
+    choices = one_of("ab", **{about: given}).choices
+    assert [getattr(choices, about)(at) for at in range(2)] == ["said", ""]
+
+
+def letters() -> Any:
+    return {"x": 1, "y": 2}
+
+
+def test_choices_by_the_answers_take_functions_with_and_without_them() -> None:
+    class Two(Form):
+        first = slot(int)
+        second = slot(any_of(lambda so_far: range(so_far.first), least=1))
+        third = slot(one_of(letters), default=2)
+
+    assert tuple(Two.fill(["3", "0,2"], asking="never")) == (3, (0, 2), 2)
+    assert Two(first=3, second=(1,)).words() == ["--first=3", "--second=1"]
+    assert Two.fill(["3", "0", "x"], asking="never").third == 1
+    for words, reason in ((["2", "2"], "none of the 2"), (["0", "1"], "nothing to choose from, as the values before")):
+        with pytest.raises(Problems, match=reason):
+            Two.fill(words, asking="never")

@@ -1,0 +1,78 @@
+"""The guides do what they say: every step of the first one is run, and its output compared."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from scripts.key_page import PAGE, page
+from tests.harness import HOMES, ROOT
+
+GUIDE = ROOT / "docs" / "guide-raw-words.md"
+
+
+def blocks(page: Path) -> list[tuple[str, str]]:
+    """The language and the text of each block of code, in order."""
+    parts = page.read_text().split("```")[1::2]
+    return [(part.partition("\n")[0], part.partition("\n")[2]) for part in parts]
+
+
+def steps(text: str) -> list[tuple[str, str]]:
+    """The lines behind a prompt, each with the output below it."""
+    found: list[tuple[str, list[str]]] = []
+    for line in text.rstrip("\n").split("\n"):
+        if line.startswith("$ "):
+            found.append((line[2:], []))
+        else:
+            found[-1][1].append(line)
+    return [(line, "\n".join(output)) for line, output in found]
+
+
+def test_every_step_of_the_guide_gives_what_it_shows(tmp_path: Path) -> None:
+    environment = {**os.environ, "PATH": f"{Path(sys.executable).parent}:{os.environ['PATH']}"}
+    count = 0
+    for language, text in blocks(GUIDE):
+        if language == "python":
+            (tmp_path / text.partition("\n")[0].removeprefix("# ")).write_text(text)
+            continue
+        for line, output in steps(text):
+            shell = f"import os, sys; os.setsid(); os.execvp('bash', ['bash', '-c', {line!r} + ' 2>&1'])"
+            done = subprocess.run(
+                [sys.executable, "-c", shell], capture_output=True, text=True, cwd=tmp_path, env=environment,
+                stdin=subprocess.DEVNULL,
+            )  # fmt: skip
+            assert done.stdout.rstrip("\n") == output, line
+            count += 1
+    assert count > 15
+
+
+def test_the_page_of_keys_is_that_of_the_tables() -> None:
+    assert PAGE.read_text() == page()
+
+
+@pytest.mark.parametrize("name", ["guide-editing.md", "guide-asking.md", "guide-commands.md", "guide-testing.md"])
+def test_the_programs_of_a_guide_run(name: str, tmp_path: Path) -> None:
+    programs = [text for language, text in blocks(ROOT / "docs" / name) if language == "python" and "import" in text]
+    assert programs
+    for number, text in enumerate(programs):
+        program = tmp_path / f"{number}.py"
+        program.write_text(text)
+        environment = {**os.environ, **HOMES, "PYTHONPATH": str(ROOT)}
+        done = subprocess.run(
+            [sys.executable, "-c", f"import os; os.setsid(); exec(open({str(program)!r}).read())", "--help"],
+            capture_output=True, text=True, env=environment, stdin=subprocess.DEVNULL,
+        )  # fmt: skip
+        assert done.returncode == 0, done.stderr
+
+
+def test_every_test_that_the_page_on_posix_names_exists() -> None:
+    page = (ROOT / "docs" / "posix.md").read_text()
+    tests = "\n".join(path.read_text() for path in (ROOT / "tests").rglob("test_*.py"))
+    named = {word.strip("`:") for word in page.replace(",", " ").split() if "test_" in word}
+    assert len(named) > 5
+    for name in named:
+        assert f"def {name}(" in tests or (ROOT / "tests" / name).exists(), name

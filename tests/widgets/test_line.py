@@ -1,0 +1,321 @@
+"""What the keys of a line do, from the key to the text."""
+
+from __future__ import annotations
+
+import random
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from wesperon.editing.brackets import matching
+from wesperon.editing.editor import OWN, SELECTING, Memory
+from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, Draft
+from wesperon.editing.history_view import Listed
+from wesperon.editing.keys.action_help import ACTS
+from wesperon.editing.keys.events import Event, Key, Mouse, Paste, typed
+from wesperon.editing.keys.modeless import MODELESS
+from wesperon.editing.keys.resolver import Chords, spoken
+from wesperon.ground import Complaint
+from wesperon.testing import Press, Scripted
+from wesperon.widgets.line import Line
+from wesperon.widgets.line_actions import RARER
+from wesperon.widgets.secret import Secret
+from wesperon.widgets.several_lines import Lines
+from wesperon.widgets.widget import Answered, Prompt
+
+PROMPT = Prompt("desk", 4)
+PAST = ["expose HR-051 90", "note 'first light'", "queue", "expose HR-007 30"]
+
+
+def keys(text: str) -> list[Key]:
+    """Keys by name, with blanks between; what is no key's name is typed."""
+    made = []
+    for name in text.split(" "):
+        is_named = name in ("space", "enter", "up", "down", "left", "right", "home", "end", "tab", "escape") or (
+            name.startswith(("ctrl-", "alt-", "shift-")) or name in ("backspace", "delete", "insert")
+        )
+        made += [Key(name, " " if name == "space" else "")] if is_named else [typed(char) for char in name]
+    return made
+
+
+def pressed(line: Line, text: str) -> str:
+    for key in keys(text):
+        line.press(key)
+    draft = line.draft
+    return f"{draft.text[: draft.cursor]}|{draft.text[draft.cursor :]}"
+
+
+@pytest.mark.parametrize(
+    ("script", "result"),
+    [
+        # counts
+        ("alt-3 x", "xxx|"),
+        ("abcdef alt-2 left", "abcd|ef"),
+        ("abcdef alt-- alt-2 ctrl-d ctrl-y", "abcdef|"),
+        ("abcdef left alt-1 0 backspace", "|f"),
+        ("one space two space three alt-2 ctrl-w", "one |"),
+        ("ab home alt-- right", "|ab"),
+        ("a alt-9 9 9 9 9 9 9 backspace", "|"),
+        # Escape before a key is Alt
+        ("one space two escape b", "one |two"),
+        ("abc escape 2 left", "a|bc"),
+        # the mark and the region
+        ("abcd left ctrl-space left left ctrl-w", "a|d"),
+        ("abcd ctrl-space left left alt-w end ctrl-y", "abcdcd|"),
+        ("ab ctrl-space home xy ctrl-x ctrl-x", "xyab|"),
+        ("abcd left ctrl-space home ctrl-x ctrl-x", "abc|d"),
+        ("ab space cd ctrl-space left left ctrl-g ctrl-w", "|cd"),
+        ("abcd shift-left shift-left x", "abx|"),
+        ("abcd shift-home backspace", "|"),
+        ("abcd shift-left left x", "abxcd"[:2] + "x|cd"),
+        ("ab space cd ctrl-shift-left ctrl-w ctrl-y", "ab cd|"),
+        # the next key as it is
+        ("a ctrl-v ctrl-a b", "a\x01b|"),
+        ("ctrl-q tab ctrl-q escape", "\t\x1b|"),
+        ("alt-3 ctrl-v ctrl-b", "\x02|"),
+        # jumps
+        ("one space two home ctrl-] t", "one |two"),
+        ("abcabc ctrl-alt-] a", "abc|abc"),
+        ("abcabc home alt-2 ctrl-] c", "abcab|c"),
+        ("abc home ctrl-] x", "|abc"),
+        ("abc home ctrl-] ctrl-g x", "x|abc"),
+        # recorded keys
+        ("ctrl-x ( ab space ctrl-x ) ctrl-x e", "ab ab |"),
+        ("ctrl-x ( x left ctrl-x ) alt-3 ctrl-x e", "|xxxx"),
+        ("ctrl-x e", "|"),
+        # brackets, overwriting, undoing everything, an unknown sequence
+        ("f(a[1]) left alt-m", "f|(a[1])"),
+        ("f(a[1]) alt-m", "f|(a[1])"),
+        ("abc home insert xy", "xy|c"),
+        ("abc left insert xyz insert !", "abxyz!|"),
+        ("one space two ctrl-u three alt-r", "|"),
+        ("ab ctrl-x z c", "abc|"),
+        # blanks
+        ("a space space b left alt-\\", "a|b"),
+        ("a space space b left alt-space", "a |b"),
+    ],
+)
+def test_keys_do_what_hands_expect(script: str, result: str) -> None:
+    assert pressed(Line(PROMPT, str), script) == result
+
+
+@pytest.mark.parametrize(
+    ("script", "result"),
+    [
+        ("up", "expose HR-007 30|"),
+        ("e up up", "expose HR-051 90|"),
+        ("e up up down down", "e|"),
+        ("n up up", "note 'first light'|"),
+        ("alt-<", "expose HR-051 90|"),
+        ("x alt-< alt->", "x|"),
+        # search
+        ("ctrl-r light right", "note 'first |light'"),
+        ("ctrl-r exp ctrl-r home", "|expose HR-051 90"),
+        ("ctrl-r exp ctrl-r ctrl-s right", "|expose HR-007 30"),
+        ("abc ctrl-r qu ctrl-g", "abc|"),
+        ("ctrl-r xyz backspace backspace backspace q right", "|queue"),
+        ("ctrl-r 90 right ctrl-u ctrl-r ctrl-r right", "expose HR-051 |90"),
+        ("ctrl-r HR x", "|"),
+        ("ctrl-r que left up", "note 'first light'|"),
+        # words of earlier entries
+        ("alt-.", "30|"),
+        ("park space alt-. alt-.", "park queue|"),
+        ("park space alt-. alt-. alt-.", "park 'first light'|"),
+        ("ctrl-alt-y", "HR-007|"),
+        ("alt-1 alt-.", "HR-007|"),
+        # the hint
+        ("expose space HR-05 right", "expose HR-051 90|"),
+        ("not alt-f", "note| "[:5]),
+        ("qu end", "queue|"),
+        ("qu left right right", "qu|"),
+    ],
+)
+def test_earlier_entries_come_back(script: str, result: str) -> None:
+    assert pressed(Line(PROMPT, str, past=Listed(PAST)), script) == result
+
+
+def test_the_hint_and_the_search_are_seen() -> None:
+    line = Line(PROMPT, str, past=Listed(PAST))
+    pressed(line, "que")
+    row = line.view(60, 10).rows[0]
+    assert row[-2:] == (("que", ""), ("ue", "hint"))
+    pressed(line, "ctrl-u ctrl-r 05")
+    frame = line.view(60, 10)
+    assert frame.text().splitlines()[:2] == ["  desk  expose HR-051 90", "  find  05"]
+    assert ("05", "match") in frame.rows[0]
+    assert frame.cursor == (1, 10)
+    pressed(line, "zz")
+    assert "nothing older has it" in line.view(60, 10).text()
+    assert pressed(line, "enter") == "expose HR-|051 90"
+    assert line.outcome == Answered("expose HR-051 90")
+
+
+def test_a_line_accepted_to_be_gone_on_from_has_its_successor_ready() -> None:
+    memory = Memory()
+    line = Line(PROMPT, str, past=Listed(PAST), memory=memory)
+    pressed(line, "alt-< ctrl-o")
+    assert line.outcome == Answered("expose HR-051 90")
+    assert Line(PROMPT, str, past=Listed(PAST), memory=memory).draft.text == "note 'first light'"
+
+
+def test_pending_keys_are_shown() -> None:
+    chords = Chords(MODELESS, Memory())
+    shown = []
+    for key in keys("alt-1 2 ctrl-x"):
+        assert chords.press(key) is None
+        shown.append(chords.shown)
+    assert shown == ["count 1", "count 12", "count 12   Ctrl-X ..."]
+    assert spoken("ctrl-alt-page-up") == "Ctrl-Alt-Page Up"
+
+
+@pytest.mark.parametrize(
+    ("script", "result"),
+    [
+        ("one enter two up", "one|\ntwo"),
+        ("a enter bcd enter e up up down down", "a\nbcd\ne|"),
+        ("abcd enter x enter efgh up up", "abcd|\nx\nefgh"),
+        ("abcd enter x ctrl-home down", "abcd\n|x"),
+        ("one enter two ctrl-a backspace", "one|two"),
+        ("space space a enter b", "  a\n  b|"),
+        ("a tab b", "a   b|"),
+        ("one enter two ctrl-k up ctrl-k ctrl-k", "one|"),
+        ("one enter two ctrl-x ctrl-k", "one|"),
+        ("one enter two home shift-up x", "x|two"),
+        ("one enter two enter three ctrl-home alt-2 ctrl-down", "one\ntwo\n|three"),
+    ],
+)
+def test_the_cursor_goes_anywhere_in_several_lines(script: str, result: str) -> None:
+    assert pressed(Lines(PROMPT, str), script) == result
+
+
+def test_enter_adds_a_line_or_accepts_as_the_program_says() -> None:
+    def asked(script: str, **settings: Any) -> Lines:
+        line = Lines(PROMPT, str, **settings)
+        pressed(line, script)
+        return line
+
+    assert asked("a enter b alt-enter").outcome == Answered("a\nb")
+    assert asked("a enter b ctrl-d").outcome == Answered("a\nb")
+    assert asked("a left ctrl-d").outcome is None
+    ends = {"is_whole": lambda text: text.endswith(";")}
+    assert asked("a enter b; enter", **ends).outcome == Answered("a\nb;")
+    assert asked("a; alt-enter b alt-enter", **ends).outcome == Answered("a;\nb")
+    assert asked("enter", default="old\nnote").outcome == Answered("old\nnote")
+
+
+@given(st.lists(st.sampled_from([*MODELESS, "a", "é", "日", "enter", "(", "alt-3"]), max_size=25), st.integers(2, 40),
+       st.integers(1, 9))  # fmt: skip
+def test_a_text_higher_than_the_terminal_scrolls_with_the_cursor_in_sight(
+    names: list[str], columns: int, rows: int
+) -> None:
+    line = Lines(PROMPT, str, default="one\ntwo 日本\nthree\tx\n\nfive" * 3, past=Listed(PAST))
+    for names_of_one in names:
+        for name in names_of_one.split(" "):
+            line.press(typed(name) if len(name) == 1 else Key(name))
+        if line.outcome is not None:
+            break
+        frame = line.view(columns, rows)
+        assert len(frame.rows) <= rows
+        assert frame.cursor is not None
+        assert 0 <= frame.cursor[0] < rows
+        assert 0 <= frame.cursor[1] < columns
+
+
+@pytest.mark.parametrize("kind", [Line, Lines, Secret])
+def test_random_keys_leave_every_line_whole(kind: type[Line]) -> None:
+    rolled = random.Random(7)
+    parts = [part for names in MODELESS for part in names.split(" ")] + list("ab 1(é日")
+    for _ in range(30):
+        line = kind(PROMPT, str, past=Listed(PAST))
+        for _ in range(150):
+            name = rolled.choice(parts)
+            event: Event = typed(name) if len(name) == 1 else Key(name)
+            line.press(Paste("x\ny") if rolled.random() < 0.02 else event)
+            frame = line.view(rolled.choice((1, 20, 80)), rolled.choice((1, 3, 24)))
+            draft = line.draft
+            assert 0 <= draft.cursor <= len(draft.text)
+            assert frame.rows
+            if line.outcome is not None:
+                break
+
+
+def test_a_click_puts_the_cursor_there() -> None:
+    line = Lines(PROMPT, str, default="one\ntwo words\n日本")
+    line.view(40, 10)
+    for row, column, cursor in [(1, 12, 8), (0, 30, 3), (2, 10, 15), (2, 9, 14), (7, 1, 14)]:
+        line.press(Mouse("left", "press", row, column))
+        assert line.draft.cursor == cursor
+        line.view(40, 10)
+
+
+def test_a_note_stands_at_the_right_edge_while_there_is_room() -> None:
+    line = Line(Prompt("desk", 4, note="3 queued"), str)
+    assert line.view(40, 5).rows[0][-1] == ("3 queued", "note")
+    assert len("".join(text for text, _ in line.view(40, 5).rows[0])) == 39
+    pressed(line, "x" * 25)
+    assert line.view(40, 5).rows[0][-1] == ("x" * 25, "")
+
+
+def test_a_prompt_may_have_several_lines_and_the_cursor_a_shape() -> None:
+    line = Line(Prompt("desk", 4, "dome open\n4 degrees"), str)
+    assert line.view(40, 9).text().splitlines()[:3] == ["  desk  dome open", "        4 degrees", ""]
+    pressed(line, "insert")
+    assert line.view(40, 9).shape == "underline"
+
+
+def test_a_text_is_checked_while_it_is_typed_where_that_is_wanted() -> None:
+    def even(text: str) -> str:
+        if len(text) % 2:
+            raise Complaint("an even length is wanted", 0)
+        return text
+
+    line = Line(PROMPT, even, eager=True)
+    pressed(line, "abc")
+    assert "an even length" in line.view(60, 5).text()
+    assert line.draft.cursor == 3
+    pressed(line, "enter")
+    assert line.draft.cursor == 0
+    pressed(line, "x")
+    assert "an even length" not in line.view(60, 5).text()
+
+
+def test_a_secret_shows_nothing_or_a_mask_and_leaves_no_trace() -> None:
+    memory = Memory()
+    shown = Secret(PROMPT, str, memory=memory)
+    hidden = Secret(PROMPT, str, mask="", memory=memory)
+    for line in (shown, hidden):
+        line.press(Paste("moonstone\n"))
+        pressed(line, "alt-backspace ctrl-y ctrl-x ( ctrl-x ctrl-e")
+        assert line.wish == ""
+        assert "moon" not in line.view(60, 5).text()
+    assert shown.view(60, 5).rows[0][-1][0] == "*" * 9
+    assert hidden.view(60, 5).cursor == (0, 8)
+    assert "Nothing is shown" in hidden.view(60, 5).text()
+    pressed(hidden, "enter")
+    assert hidden.outcome == Answered("moonstone")
+    assert "moon" not in repr(vars(hidden.editor)) + repr(vars(hidden.memory)) + repr(vars(memory))
+
+
+def test_every_act_is_described_and_there_and_every_key_has_one() -> None:
+    there = {*MOVES, *DELETIONS, *CHANGES, *OWN, *SELECTING, *RARER, *Line.ACTS}
+    assert set(ACTS) == there
+    assert set(MODELESS.values()) <= there
+
+
+def test_what_a_program_binds_is_done() -> None:
+    driver = Scripted([Press("f5"), Press("ctrl-x"), "t", Press("ctrl-t"), Press("enter")])
+    driver.manners.keys = {
+        "f5": lambda draft: Draft(draft.text + "now", 0),
+        "Ctrl-X t": {"text": "(x)"},
+        "ctrl-t": "move-text-end",
+    }
+    assert driver.run(Line(PROMPT, str)) == Answered("(x)now")
+
+
+@given(st.text(st.sampled_from("()[]a"), max_size=12), st.integers(0, 12))
+def test_brackets_belong_together_both_ways(text: str, cursor: int) -> None:
+    pair = matching(text, min(cursor, len(text)))
+    if pair is not None:
+        assert matching(text, pair[1]) in ((pair[1], pair[0]),)

@@ -1,0 +1,368 @@
+"""Widgets: keys in, frames out, with no terminal."""
+
+from __future__ import annotations
+
+import random
+from datetime import date, datetime, timedelta
+from datetime import time as clock
+from decimal import Decimal
+from enum import Enum
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from wesperon import DeclarationError, Form, any_of, one_of, slot
+from wesperon.editing.history_view import Listed
+from wesperon.editing.keys.events import Key, Paste, Resize
+from wesperon.terminal.decoder import Decoder
+from wesperon.testing import Press, Scripted
+from wesperon.values.suggestions import Supply
+from wesperon.widgets.filtering import SLICE, Search
+from wesperon.widgets.footer import in_columns, shared_beginning
+from wesperon.widgets.line import Line
+from wesperon.widgets.several_lines import Lines
+from wesperon.widgets.suggestion_filter import Offers
+from wesperon.widgets.widget import Answered, Ended, Interrupted, Prompt
+
+NAMES = ["Ada", "Bea", "Cleo Low"]
+
+
+class Hue(Enum):
+    RED = "red"
+    GREEN = "green"
+
+
+ENTER, CTRL_C, CTRL_D = Press("enter"), Press("ctrl-c"), Press("ctrl-d")
+
+
+def ask(declared: Any, *script: Any, asking: str = "missing", words: tuple[str, ...] = (), **size: int) -> Any:
+    """The value of one slot as the script answers it, and the driver."""
+    form: Any = type("OneValue", (Form,), {"value": declared})
+    driver = Scripted(script, **size)
+    try:
+        return form.fill(words, asking=asking, driver=driver).value, driver
+    except KeyboardInterrupt:
+        return KeyboardInterrupt, driver
+
+
+@pytest.mark.parametrize(
+    ("declared", "script", "value"),
+    [
+        (slot(), ["Lantern", ENTER], "Lantern"),
+        (slot(low=0), [ENTER], ""),
+        (slot(), [ENTER, "x", ENTER], "x"),
+        (slot(int), ["4x5", ENTER, Press("delete"), ENTER], 45),
+        (slot(int, default=7), [ENTER], 7),
+        (slot(int, default=7), ["8", ENTER], 8),
+        (slot(int, default=7), [Press("end"), "8", ENTER], 78),
+        (slot(int, default=70), [Press("backspace"), ENTER], 7),
+        (slot(int, default=7), [Paste("8"), ENTER], 8),
+        (slot(int, default=7), [Press("ctrl-u"), ENTER, ENTER], 7),
+        (slot(int, default=7), [Press("ctrl-u"), CTRL_D], 7),
+        (slot(int, default=None), [ENTER], None),
+        (slot(lambda text: text.upper(), default="Z"), [ENTER], "Z"),
+        (slot(lambda text: text.upper(), default="Z"), ["a", ENTER], "A"),
+        (slot(bool), ["y", ENTER], True),
+        (slot(bool), [Press("space"), Press("down"), ENTER], False),
+        (slot(bool, default=True), [Press("right"), ENTER], False),
+        (slot(int, many=True), ["1 2 3", ENTER], (1, 2, 3)),
+        (slot(str, rest=True, least=1), ["'a b' c", ENTER], ("a b", "c")),
+        (slot(), [Paste("a\nb"), ENTER], "a\nb"),
+        (slot(one_of("abc")), [Press("down"), ENTER], "b"),
+        (slot(one_of("abc")), [Press("down", 9), Press("up"), ENTER], "c"),
+        (slot(one_of("abc")), [Press("end"), ENTER], "c"),
+        (slot(one_of("abc"), default="b"), [ENTER], "b"),
+        (slot(any_of("abc")), [ENTER], ()),
+        (slot(any_of("abc")), [Press("end"), Press("space"), Press("home"), Press("space"), ENTER], ("a", "c")),
+        (slot(any_of("abc"), default=("a", "b")), [Press("space"), ENTER], ("b",)),
+        (slot(any_of("abc", least=1)), [ENTER, Press("space"), ENTER], ("a",)),
+        (slot(one_of("ab", barred=lambda c: "no" * (c == "a"))), [ENTER, Press("down"), ENTER], "b"),
+        (slot(one_of("abc")), [Press("up"), ENTER], "c"),
+        (slot(one_of("abc")), [Press("up"), Press("down"), ENTER], "a"),
+        (slot(one_of(["Lantern Nebula", "Sickle Group", "Wicker Nebula"])), ["neb w", ENTER], "Wicker Nebula"),
+        (
+            slot(one_of(["Lantern Nebula", "Sickle Group"])),
+            ["zz", ENTER, Press("backspace", 2), "G", ENTER],
+            "Sickle Group",
+        ),
+        (slot(one_of(["a bee", "bay", "cab"])), ["b", ENTER], "bay"),
+        (slot(one_of(range(9), str, also=lambda n: f"no{n}")), ["o7", ENTER], 7),
+        (slot(one_of(n for n in range(9))), [Press("end"), ENTER], 8),
+        (slot(one_of({"low": 1, "high": 2})), [Press("down"), ENTER], 2),
+        (slot(one_of(Hue)), ["GREEN"[:2].lower(), ENTER], Hue.GREEN),
+        (slot(one_of([1, 2], label={1: "one"})), ["one", ENTER], 1),
+        (slot(any_of("abc")), [Press("ctrl-a"), ENTER], ("a", "b", "c")),
+        (slot(any_of("abc")), [Press("ctrl-a"), Press("ctrl-a"), ENTER], ()),
+        (slot(any_of("abc")), [Press("space"), Press("ctrl-t"), ENTER], ("b", "c")),
+        (
+            slot(any_of("abcdef")),
+            [Press("down"), Press("space"), Press("down", 3), Press("ctrl-r"), ENTER],
+            tuple("bcde"),
+        ),
+        (slot(any_of("abcdef")), [Press("shift-down", 2), ENTER], ("a", "b", "c")),
+        (slot(any_of(["ab", "bc", "cd"])), ["b", Press("ctrl-a"), Press("backspace"), ENTER], ("ab", "bc")),
+        (slot(any_of("abc", barred=lambda c: "no" * (c == "b"))), [Press("ctrl-a"), ENTER], ("a", "c")),
+        (slot(any_of("abc", most=1)), [Press("ctrl-a"), ENTER, Press("ctrl-a"), Press("space"), ENTER], ("a",)),
+        (slot(int), [Press("up", 3), Press("down"), ENTER], 1),
+        (slot(int, low=1, high=3), [Press("up", 9), ENTER], 3),
+        (slot(int, default=5, step=5), [Press("up"), Press("page-down"), ENTER], -40),
+        (slot(int), ["4x", Press("up"), Press("backspace"), ENTER], 4),
+        (slot(float, low=0.5), ["0.7", Press("down"), ENTER], 0.5),
+        (slot(float, step=0.1), ["0.7", Press("up", 3), ENTER], 1.0),
+        (slot(Decimal), ["2.50", Press("up"), ENTER], Decimal("3.50")),
+        (slot(date), ["2031-02-28", Press("up"), ENTER], date(2031, 3, 1)),
+        (slot(date), ["9999-12-31", Press("up"), ENTER], date(9999, 12, 31)),
+        (slot(datetime), ["2031-02-28T12:00", Press("down"), ENTER], datetime(2031, 2, 27, 12)),
+        (slot(clock), ["23:59", Press("up"), ENTER], clock(0, 0)),
+        (slot(timedelta), ["1h", Press("up", 2), Press("down"), ENTER], timedelta(minutes=61)),
+        (slot(date, low=date(2031, 1, 1)), [Press("up"), ENTER], date(2031, 1, 1)),
+        (slot(suggest=NAMES), ["b", Press("down"), ENTER], "Bea"),
+        (slot(suggest=NAMES), ["b", Press("tab"), ENTER], "Bea"),
+        (slot(suggest=NAMES), ["LE", Press("down", 2), ENTER], "LE"),
+        (slot(suggest=NAMES), ["LE", Press("down"), Press("ctrl-g"), ENTER], "LE"),
+        (slot(suggest=NAMES), [Press("up"), ENTER], "Cleo Low"),
+        (slot(suggest=NAMES), ["other", ENTER], "other"),
+        (slot(suggest=lambda: iter(NAMES)), ["low c", Press("down"), ENTER], "Cleo Low"),
+        (slot(suggest=NAMES, suggest_as="inline"), ["be", Press("end"), ENTER], "bea"),
+        (slot(many=True, suggest=["red", "green"]), ["g", Press("tab"), " r", Press("tab"), ENTER], ("green", "red")),
+        (slot(one_of(["a b", "c"]), many=True), ["a", Press("tab"), " c", ENTER], ("a b", "c")),
+        (slot(), ["x", CTRL_C], KeyboardInterrupt),
+        (slot(one_of("abc")), [CTRL_C], KeyboardInterrupt),
+    ],
+)
+def test_a_question_gives_a_value(declared: Any, script: list[Any], value: object) -> None:
+    assert ask(declared, *script, asking="all")[0] == value
+
+
+def test_a_wrong_answer_stays_with_the_reason_and_the_cursor_at_the_fault() -> None:
+    line = Line(Prompt("Frames", 6), slot(int).read)
+    for char in "4x5":
+        line.press(Key(char, char))
+    line.press(Key("enter"))
+    frame = line.view(80, 24)
+    assert frame.text().splitlines()[:2] == [
+        "  Frames  4x5",
+        '          "4x5" is not a whole number, such as 12',
+    ]
+    assert frame.cursor == (0, 11)
+    assert ("x", "fault") in frame.rows[0]
+    line.press(Key("delete"))
+    assert "whole number," not in line.view(80, 24).text()
+    line.press(Key("enter"))
+    assert line.outcome == Answered(45)
+    assert line.view(80, 24).text() == "  Frames  45"
+
+
+def test_an_empty_answer_says_what_is_needed() -> None:
+    _, driver = ask(slot(int, "How many frames shall be taken?"), ENTER, CTRL_C)
+    assert driver.frames[0].splitlines()[:2] == ["  value  How many frames shall be taken?", ""]
+    assert "an answer is needed: a whole number, such as 12" in driver.frames[1]
+
+
+def test_under_all_what_is_wrong_stands_in_the_line_ready_to_mend() -> None:
+    value, driver = ask(slot(int), Press("delete"), ENTER, asking="all", words=("4x5",))
+    assert value == 45
+    assert '"4x5" is not a whole number' in driver.frames[0]
+
+
+def test_a_menu_shows_what_is_in_sight_with_notes_and_reasons() -> None:
+    numbers = one_of(
+        range(1000), lambda n: f"HR-{n:03}", note=lambda n: "far" * (n % 2), barred=lambda n: "old" * (n == 2)
+    )
+    value, driver = ask(slot(numbers, "Target"), Press("down", 20), ENTER, rows=8)
+    assert value == 20
+    assert driver.frames[0].splitlines() == [
+        "  Target",
+        "          HR-000",
+        "          HR-001  far",
+        "          HR-002  not now: old",
+        "          HR-003  far",
+        "          HR-004",
+        "          HR-005  far",
+        "  Enter: take   Up Down: move   Type: narrow   Ctrl-C: stop   1 of 1,000",
+    ]
+    assert driver.frames[1].splitlines()[6].endswith("HR-020")
+    assert driver.frames[-1] == "  Target  HR-020"
+
+
+def test_checkboxes_show_their_marks_and_leave_a_record() -> None:
+    _, driver = ask(slot(any_of(["Red", "Blue"])), Press("space"), ENTER)
+    assert driver.frames[1].splitlines()[1:3] == ["         [x] Red", "         [ ] Blue"]
+    assert driver.frames[-1] == "  value  Red"
+
+
+@pytest.mark.parametrize("columns", [1, 2, 3, 7, 20, 33, 39, 40, 80, 300])
+@pytest.mark.parametrize("rows", [1, 2, 3, 24])
+def test_every_view_fits_its_terminal(columns: int, rows: int) -> None:
+    long = "日本語 " * 2500 + "\x1b[31m\n\u202e"
+    kinds = [slot(default=long), slot(one_of([long, "b"])), slot(any_of([long, "b"], note=lambda _: long))]
+    for declared in [*kinds, slot(int, ask=long)]:
+        _, driver = ask(declared, ENTER, "x", ENTER, Press("down"), CTRL_C, asking="all", columns=columns, rows=rows)
+        for frame in driver.frames[:-1]:
+            assert len(frame.splitlines()) <= rows
+        sent = "".join(driver.sent)
+        assert "\u202e" not in sent
+        assert "\x1b[31m" not in sent
+
+
+def test_a_resize_while_a_question_is_open_shows_it_anew() -> None:
+    value, driver = ask(slot(ask="Target"), "Lantern", Resize(20, 10), " Nebula", ENTER, columns=80)
+    assert value == "Lantern Nebula"
+    assert driver.frames[1].startswith("  Target  Lantern")
+    assert driver.frames[2].splitlines()[:2] == ["Target", "  Lantern"]
+
+
+def test_when_the_terminal_goes_away_the_value_is_missing() -> None:
+    line = Line(Prompt("Target", 6), str)
+    assert Scripted(["Lant"]).run(line) == Ended()
+    assert line.draft.text == "Lant"
+
+
+def test_earlier_lines_come_back_and_what_was_typed_with_them() -> None:
+    line = Line(Prompt("desk", 4), str, past=Listed(["one", "two"]))
+    for key, text in [("t", "t"), ("up", "two"), ("up", "two"), ("down", "t"), ("ctrl-u", ""), ("up", "two"),
+                      ("up", "one"), ("up", "one"), ("down", "two"), ("down", "")]:  # fmt: skip
+        line.press(Key(key, key if key == "t" else ""))
+        assert line.draft.text == text
+
+
+def test_tab_completes_as_far_as_candidates_agree_and_lists_them() -> None:
+    def complete(text: str, cursor: int) -> tuple[int, list[str]]:
+        return 0, [name for name in ("expose", "export", "queue") if name.startswith(text[:cursor])]
+
+    line = Line(Prompt("desk", 4), str, complete=complete)
+    for key in ("e", "tab"):
+        line.press(Key(key, key if key == "e" else ""))
+    assert line.draft.text == "expo"
+    assert "expose  export" in line.view(80, 24).text()
+    for key in ("s", "tab"):
+        line.press(Key(key, key if key == "s" else ""))
+    assert line.draft.text == "expose "
+    line.press(Key("ctrl-c"))
+    assert line.outcome == Interrupted()
+
+
+def test_candidates_stand_in_columns() -> None:
+    assert in_columns(["a", "bb", "ccc", "d", "e"], 13) == ["a    ccc  e", "bb   d"]
+    assert shared_beginning(["Expose", "export"]) == "Expo"
+
+
+def test_a_million_characters_are_pasted_in_one_frame() -> None:
+    line = Line(Prompt("Note", 4), str)
+    line.press(Paste("x" * 1_000_000))
+    assert len(line.view(80, 24).rows) <= 24
+    line.press(Key("enter"))
+    assert line.outcome == Answered("x" * 1_000_000)
+
+
+def test_a_million_characters_of_code_are_pasted_in_one_frame() -> None:
+    text = Lines(Prompt("Note", 4), str, language="python")
+    text.dress({}, 16, "")
+    text.press(Paste("frames = [1, 2]\n" * 60_000))
+    assert len(text.view(80, 24).rows) <= 24
+    text.press(Key("left"))
+    text.press(Key("x", "x"))
+    assert text.view(80, 24).cursor == (20, 24)
+
+
+@pytest.mark.parametrize("seed", range(5))
+def test_random_bytes_leave_every_widget_whole(seed: int) -> None:
+    decoder, noise = Decoder(), random.Random(seed).randbytes(4_000)
+    events = [event for event in decoder.feed(noise) if event not in (Key("ctrl-c"), Key("ctrl-d"))]
+    for declared in (slot(int), slot(bool), slot(one_of("abc")), slot(any_of("abc"))):
+        value, driver = ask(declared, *events, CTRL_C, columns=20, rows=5)
+        assert value is KeyboardInterrupt or declared.admit(value) == value
+        assert driver.painter.role_on == ""
+
+
+def test_a_menu_shows_groups_what_matched_and_how_many_are_left() -> None:
+    targets = one_of(
+        {"Lantern Nebula": 1, "Wicker Nebula": 2, "Sickle Group": 3}, group={1: "nebulae", 2: "nebulae", 3: "clusters"}
+    )
+    _, driver = ask(slot(targets, "Target", default=2), "ick", ENTER, asking="all")
+    assert [row.rstrip() for row in driver.frames[0].splitlines()[1:-1]] == [
+        "          nebulae",
+        "            Lantern Nebula",
+        "            Wicker Nebula   default",
+        "          clusters",
+        "            Sickle Group",
+    ]
+    assert "  Target  ick" in driver.frames[1]
+    assert "1 of 2 (of 3)" in driver.frames[1]
+    assert ("ick", "current-match") in driver.views[1].rows[2]
+    assert ("ick", "match") in driver.views[1].rows[4]
+
+
+def test_headings_keep_the_current_choice_in_sight() -> None:
+    numbers = one_of(range(60), str, group=lambda n: f"tens {n // 3}")
+    for presses in (1, 7, 30, 59, 61):
+        value, driver = ask(slot(numbers), Press("down", presses), ENTER, rows=9)
+        assert value == presses % 60
+        current = [text for row in driver.views[-2].rows for text, role in row if role == "current"]
+        assert current == [str(value)]
+        assert len(driver.frames[-2].splitlines()) == 9
+
+
+def test_a_label_function_that_fails_says_for_which_choice() -> None:
+    with pytest.raises(DeclarationError, match=r"label of choice 3 \(\"0\"\) cannot be made: ZeroDivisionError"):
+        one_of([2, 1, 0], lambda n: str(1 // n))
+    late = one_of(range(2_000), lambda n: str(1 // (n - 5)))
+    with pytest.raises(DeclarationError, match="label of choice 6"):
+        ask(slot(late), ENTER)
+
+
+def test_suggestions_stand_in_one_column_with_notes_or_in_several() -> None:
+    _, driver = ask(slot(ask="Name", suggest={"Ada": "first desk", "Adele": "dome"}), "a", Press("down"), ENTER)
+    assert driver.frames[2].splitlines()[1:3] == ["        Ada    first desk", "        Adele  dome"]
+    _, driver = ask(slot(ask="Name", suggest=[f"a{n:02}" for n in range(40)]), "a", ENTER, columns=40)
+    assert driver.frames[2].splitlines()[1].split() == ["a00", "a07", "a14", "a21", "a28", "a35"]
+    _, driver = ask(slot(ask="Name", suggest=["Adele"], suggest_as="inline"), "a", ENTER)
+    assert ("dele", "hint") in driver.views[2].rows[0]
+
+
+def test_a_million_candidates_are_searched_in_slices_between_keys() -> None:
+    offers = Offers(Supply([f"HR-{n:06} target" for n in range(100_000)]))
+    offers.seek("hr-0999")
+    slices = 0
+    while offers.work():
+        slices += 1
+    assert slices == 100_000 // SLICE
+    assert (offers.text(offers.found(1)[0]), offers.count) == ("HR-099900 target", 100)
+    offers.seek("099")
+    while offers.work():
+        pass
+    assert offers.text(offers.found(1)[0]) == "HR-000099 target"
+    offers.seek("0999")
+    assert offers.work()
+    assert not offers.work()
+    assert offers.count == len([n for n in range(100_000) if "0999" in f"hr-{n:06} target"])
+
+
+@given(st.lists(st.text("abAB ", max_size=6)), st.text("abAB ", max_size=3), st.text("abAB ", max_size=2))
+def test_a_search_finds_what_a_plain_look_finds(texts: list[str], needle: str, more: str) -> None:
+    offers = Offers(Supply(texts))
+    for wanted in (needle, needle + more):
+        offers.seek(wanted)
+        while offers.work():
+            pass
+        folded = wanted.casefold()
+        hits = [text for text in texts if all(part in text.casefold() for part in folded.split())]
+        begins = [text for text in hits if text.casefold().startswith(folded)]
+        others = [text for text in hits if not text.casefold().startswith(folded)]
+        assert [offers.text(at) for at in offers.found(99)] == begins + others
+
+
+@given(st.lists(st.sampled_from(["ab", "abc", "b", "xabc"]), max_size=30), st.lists(st.integers(0, 3), max_size=9))
+def test_a_search_finds_what_comes_while_it_goes_on(texts: list[str], events: list[int]) -> None:
+    there: list[str] = []
+    search = Search(lambda: len(there), lambda first, last: there[first:last])
+    coming, needle = iter(texts), ""
+    for event in events:
+        if event < 2:
+            there.extend(text for text, _ in zip(coming, range(3 + event), strict=False))
+        elif event == 2:
+            needle = {"": "a", "a": "ab", "ab": "abc", "abc": "b", "b": ""}[needle]
+            search.seek(needle)
+        assert search.all() == [at for at, text in enumerate(there) if needle in text]
