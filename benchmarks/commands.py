@@ -65,7 +65,7 @@ def main() -> int:
         called = compare("100 commands in 20 files, against one", [*many, *words], [*one, *words], 1.3)
         bare = [sys.executable, "-c", "pass"]
         asked = [*many, "--", "command7", "--fr"]
-        answered = compare("one completion, against the bare interpreter", asked, bare, 3, WESPERON_COMPLETE="zsh")
+        answered = compare("one completion, against the bare interpreter", asked, bare, 3, WESPERON_CANDIDATES="zsh")
     return 0 if called and answered else 1
 
 

@@ -21,7 +21,7 @@ from wesperon.widgets.widget import Prompt
 
 HOUR = 18_000
 BUDGET = 1.1
-TEXT = "expose HR-051 Lantern Nebula 90"
+TEXT = "expose HOLLIN-051 Lantern Nebula 90"
 #: Name, the text, the keys that are pressed before, the key that is counted.
 EDITS: list[tuple[str, str, list[str], str]] = [
     ("a character at the end", TEXT, [], "x"),
@@ -66,7 +66,7 @@ def sent(text: str, before: list[str], last: str) -> int:
 def held(keys: int) -> tuple[int, int]:
     """The most bytes in use in the second third of the keys, and in the last one."""
     rolled = random.Random(5)
-    text = Lines(Prompt("note", 4), str, language="python")
+    text = Lines(Prompt("note", 4), str, syntax="python")
     text.dress(dict(COLOURED), 16, "")
     painter = Painter(dict(COLOURED))
     painter.start(80)

@@ -59,15 +59,17 @@ def compare(name: str, ours: Callable[[], object], theirs: Callable[[], object],
 def main() -> int:
     """Measure and print; the status is 1 where a figure is over its budget."""
     with tempfile.TemporaryDirectory() as folder:
-        different = written(Path(folder) / "different.txt", lambda n: f"expose HR-{n:06} {n % 900} --note 'frame {n}'")
-        few = written(Path(folder) / "few.txt", lambda n: f"expose HR-{n % 40:03} {90 + n % 7}")
+        different = written(
+            Path(folder) / "different.txt", lambda n: f"expose HOLLIN-{n:06} {n % 900} --note 'frame {n}'"
+        )
+        few = written(Path(folder) / "few.txt", lambda n: f"expose HOLLIN-{n % 40:03} {90 + n % 7}")
         empty = str(Path(folder) / "empty.txt")
         History(empty).take([])
         with open(different, "rb") as file:
             whole = mmap.mmap(file.fileno(), 0, access=mmap.ACCESS_READ)
         print(f"{ENTRIES:,} entries, {len(whole) >> 20} MiB")
         history, repeated = History(different), History(few)
-        shown = frozenset(f"expose HR-{n % 40:03} {90 + n % 7}" for n in range(280))
+        shown = frozenset(f"expose HOLLIN-{n % 40:03} {90 + n % 7}" for n in range(280))
 
         def passed() -> int:
             return whole.find(NOWHERE.encode())
@@ -101,7 +103,7 @@ def main() -> int:
             ),
             compare(
                 "every entry has it and has been shown",
-                lambda: repeated.older(None, "HR", begins=False, seen=shown),
+                lambda: repeated.older(None, "HOLLIN", begins=False, seen=shown),
                 lambda: fewer.find(NOWHERE.encode()),
                 BUDGET,
             ),

@@ -26,7 +26,7 @@ COLOURED = """
 import inspect, json
 from wesperon import fill, slot
 lines = (inspect.getsource(json.decoder) + inspect.getsource(json.encoder)).splitlines()
-fill(["--asking", "all"], note=slot(lines=True, language="python", default="\\n".join((lines * 4)[:1000])))
+fill(["--asking", "all"], note=slot(lines=True, syntax="python", default="\\n".join((lines * 4)[:1000])))
 """
 ECHO = """
 import os, termios, tty

@@ -25,7 +25,7 @@ MANY, FEW = list(range(100_000)), list(range(100))
 def opened(numbers: list[int]) -> float:
     """How long it takes to declare and open a menu."""
     begin = time.perf_counter()
-    kind: OneOf[int] = one_of(numbers, lambda number: f"HR-{number:06}")
+    kind: OneOf[int] = one_of(numbers, lambda number: f"HOLLIN-{number:06}")
     Scripted().run(Menu(Prompt("Target", 6), kind.choices, kind.choices.check))
     return time.perf_counter() - begin
 

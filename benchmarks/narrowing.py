@@ -22,10 +22,10 @@ from wesperon.widgets.widget import Prompt
 PAIRS = 15
 BUDGET, SAME = 3.0, 1.25
 LETTERS = "r-0neb"
-WORDS = ("Lantern", "Wicker", "Sickle", "Ember", "Tallow", "Needle", "Harrow", "Cinder")
+WORDS = ("Lantern", "Wicker", "Thimble", "Ember", "Tallow", "Needle", "Harrow", "Cinder")
 SORTS = ("nebula", "cluster", "double star", "dark cloud")
-CHOICES = [f"HR-{at:06} {WORDS[at % 8]} {SORTS[at % 4]}" for at in range(100_000)]
-CANDIDATES = [f"HR-{at:07} {WORDS[at % 8]} {SORTS[at % 4]}" for at in range(1_000_000)]
+CHOICES = [f"HOLLIN-{at:06} {WORDS[at % 8]} {SORTS[at % 4]}" for at in range(100_000)]
+CANDIDATES = [f"HOLLIN-{at:07} {WORDS[at % 8]} {SORTS[at % 4]}" for at in range(1_000_000)]
 
 
 def passed(labels: list[str], text: str) -> float:

@@ -21,7 +21,7 @@ CASES = {
     "nightplan (str, int, 2 floats, time)": (
         HERE.parent / "examples" / "nightplan.py",
         HERE / "nightplan_raw.py",
-        ["HR-051 Lantern Nebula", "4", "90", "5", "21:30"],
+        ["HOLLIN-051 Lantern Nebula", "4", "90", "5", "21:30"],
     ),
     "three ints": (HERE / "three_ints.py", HERE / "three_ints_raw.py", ["4", "90", "5"]),
 }

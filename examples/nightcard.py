@@ -6,9 +6,9 @@ from pathlib import Path
 from wesperon import Command, Program, any_of, one_of, slot
 
 TARGETS = {
-    "HR-051 Lantern Nebula": "nebulae", "HR-038 Wicker Nebula": "nebulae", "HR-077 Tallow Veil": "nebulae",
-    "HR-007 Harrow Cluster": "clusters", "HR-064 Sickle Group": "clusters",
-    "HR-012 Kestrel Galaxy": "galaxies", "HR-090 Ember Spiral": "galaxies",
+    "HOLLIN-051 Lantern Nebula": "nebulae", "HOLLIN-038 Wicker Nebula": "nebulae", "HOLLIN-077 Tallow Veil": "nebulae",
+    "HOLLIN-007 Harrow Cluster": "clusters", "HOLLIN-064 Thimble Group": "clusters",
+    "HOLLIN-012 Kestrel Galaxy": "galaxies", "HOLLIN-090 Ember Spiral": "galaxies",
 }  # fmt: skip
 OBSERVERS = {"Ida": "first desk", "Ivo": "second desk", "Mara": "dome", "Ravi": "weather mast"}
 FILTERS = ["Clear", "Red", "Green", "Blue", "H-alpha"]
@@ -18,7 +18,7 @@ class Night(Command):
     """Plan a night at Hollin Ridge, an invented observatory."""
 
     target = slot(
-        one_of(list(TARGETS), group=TARGETS, also=lambda name: name[:6]),
+        one_of(list(TARGETS), group=TARGETS, aliases=lambda name: name.partition(" ")[0]),
         "Target",
         help="What the telescope is turned to.",
     )
@@ -42,4 +42,4 @@ class Night(Command):
         return f"{frames} frames for {self.observer}, {frames * self.each} of light"
 
 
-raise SystemExit(Program("nightcard", bare=Night, confirm=True, replay=True).main())
+raise SystemExit(Program("nightcard", default_command=Night, confirm=True, replay=True).main())

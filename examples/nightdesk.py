@@ -2,7 +2,7 @@
 
 from wesperon import Command, Console, Program, one_of, slot
 
-TARGETS = {"HR-038": "Wicker Nebula", "HR-051": "Lantern Nebula", "HR-064": "Sickle Group"}
+TARGETS = {"HOLLIN-038": "Wicker Nebula", "HOLLIN-051": "Lantern Nebula", "HOLLIN-064": "Thimble Group"}
 queued: list[str] = []
 
 

@@ -18,6 +18,6 @@ def script(text: str) -> dict[str, object]:
         raise fault from None
 
 
-(tonight,) = fill(tonight=slot(script, "Tonight", lines=True, language="toml", text=str))
+(tonight,) = fill(tonight=slot(script, "Tonight", lines=True, syntax="toml", text=str))
 for name, table in tonight.items():
     print(f"{name}: {table}")

@@ -24,18 +24,18 @@ DEADLINE = 30.0
 #: Name of the picture to what is typed: texts, and keys by the names of X between angle brackets.
 PICTURES: dict[str, list[str]] = {
     "nightplan": [
-        "python nightplan.py 'HR-051 Lantern Nebula'<Return>",
+        "python nightplan.py 'HOLLIN-051 Lantern Nebula'<Return>",
         "4<Return>90<Return>5<Return>21:30<Return>",
     ],
-    "fault": ["python nightplan.py<Return>", "HR-051 Lantern Nebula<Return>", "4x5<Return>"],
+    "fault": ["python nightplan.py<Return>", "HOLLIN-051 Lantern Nebula<Return>", "4x5<Return>"],
     "report": ["python nightplan.py 'Lantern Nebula' 4x5 90 --puase 5<Return>"],
     "menu": ["wesperon demo<Return>", "<Down><Down><Down><Down><Down>"],
     "checkboxes": [
-        "wesperon demo --target HR-051<Return>",
+        "wesperon demo --target HOLLIN-051<Return>",
         "<Down><Down><Down><space><Down><space>",
     ],
     "demo": [
-        "wesperon demo --target HR-051<Return>",
+        "wesperon demo --target HOLLIN-051<Return>",
         "<Down><Down><Down><space><Down><space><Return>300<Return>first light<Return>",
     ],
     "card": [
@@ -47,7 +47,7 @@ PICTURES: dict[str, list[str]] = {
         "i",
     ],
     "look": [
-        "python nightcard.py --target HR-051 --night 2031-04-17 --frames 12 --each 90s --no-guided<Return>",
+        "python nightcard.py --target HOLLIN-051 --night 2031-04-17 --frames 12 --each 90s --no-guided<Return>",
         "<Down><space><Down><Down><Down><space><Return>",
         "Ida<Return>",
         "Clear until three.<ctrl+d>",
@@ -57,22 +57,23 @@ PICTURES: dict[str, list[str]] = {
     "guide": ["wesperon demo dome<Return>", "y<Return>n<Return>", "<Down>"],
     "console": [
         "python nightdesk.py<Return>",
-        "expose HR-051 90<Return>",
+        "expose HOLLIN-051 90<Return>",
         "4<Return>",
         "qeue<Return>",
         "<Tab>",
     ],
     "search": [
         "python nightdesk.py<Return>",
-        "expose HR-051 90 4<Return>",
-        "expose HR-038 300 2<Return>",
+        "expose HOLLIN-051 90 4<Return>",
+        "expose HOLLIN-038 300 2<Return>",
         "queue<Return>",
-        "<ctrl+r>HR<ctrl+r>",
+        "<ctrl+r>HOLLIN<ctrl+r>",
     ],
     "lines": [
         "python nightscript.py<Return>",
-        "# the lantern first, while it is high<Return>[HR-051]<Return>seconds = 90<Return>frames = 4<Return><Return>",
-        "[HR-038]<Return>seconds = 5m<Return>guided = true<ctrl+d>",
+        "# the lantern first, while it is high<Return>[HOLLIN-051]<Return>seconds = 90<Return>",
+        "frames = 4<Return><Return>",
+        "[HOLLIN-038]<Return>seconds = 5m<Return>guided = true<ctrl+d>",
     ],
     "keys": [
         "wesperon keys<Return>",
@@ -80,21 +81,21 @@ PICTURES: dict[str, list[str]] = {
         "e<ctrl+w><ctrl+r>",
     ],
     "plain": [
-        "WESPERON_PLAIN=1 wesperon demo --target HR-051<Return>",
+        "WESPERON_PLAIN=1 wesperon demo --target HOLLIN-051<Return>",
         "1,4-5<Return>",
         "5m<Return>",
         "300<Return>",
         "first light<Return>",
     ],
-    "split": ["python arrived.py --frames 12 HR-051 Lantern Nebula seconds=90 -5 2.5<Return>"],
+    "split": ["python arrived.py --frames 12 HOLLIN-051 Lantern Nebula seconds=90 -5 2.5<Return>"],
     "help": ["wesperon demo expose --help<Return>"],
     "commands": [
         "wesperon demo queue<Return>",
         "printf '90s\\n2m30s\\n1h\\n' | wesperon demo sum<Return>",
-        "wesperon demo targets show HR-051<Return>",
+        "wesperon demo targets show HOLLIN-051<Return>",
         "wesperon demo instruments cameras --as json<Return>",
     ],
-    "quotes": ["python nightplan.py HR-051 Lantern Nebula 4 90 5 21:30<Return>"],
+    "quotes": ["python nightplan.py HOLLIN-051 Lantern Nebula 4 90 5 21:30<Return>"],
 }
 
 SHELL = """

@@ -56,7 +56,11 @@ class Terminal:
         history: int = 200,
     ) -> None:
         # The emulator cuts rows that become too long, as the terminal does that sets this variable.
-        kept = {name: value for name, value in os.environ.items() if name not in ("TMUX", "STY", "NO_COLOR", "COLUMNS", "LINES")}
+        kept = {
+            name: value
+            for name, value in os.environ.items()
+            if name not in ("TMUX", "STY", "NO_COLOR", "COLUMNS", "LINES")
+        }
         terminal = {
             "TERM": "xterm-256color",
             "XTERM_VERSION": "XTerm(390)",

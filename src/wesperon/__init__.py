@@ -10,13 +10,13 @@ __version__ = "0.1.0"
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from wesperon.argv.arguments import split
-    from wesperon.commands.command_tree import Branch, Command
+    from wesperon.commands.command_tree import Command, CommandGroup
     from wesperon.commands.program import Program
     from wesperon.console.console import Console
     from wesperon.forms.form import Form, fill
-    from wesperon.ground import DeclarationError
+    from wesperon.ground import Complaint, DeclarationError
     from wesperon.guides.guide import Guide
-    from wesperon.output.style import paint
+    from wesperon.output.style import styled
     from wesperon.output.terminal_size import terminal_size
     from wesperon.values.kinds.choices import any_of, one_of
     from wesperon.values.problems import Problem, Problems, Refusal
@@ -24,7 +24,8 @@ if TYPE_CHECKING:
 
 #: Where each public name lives.
 _HOMES = {
-    "Branch": "commands.command_tree",
+    "CommandGroup": "commands.command_tree",
+    "Complaint": "ground",
     "Command": "commands.command_tree",
     "Console": "console.console",
     "DeclarationError": "ground",
@@ -38,15 +39,16 @@ _HOMES = {
     "any_of": "values.kinds.choices",
     "fill": "forms.form",
     "one_of": "values.kinds.choices",
-    "paint": "output.style",
+    "styled": "output.style",
     "slot": "values.slots",
     "split": "argv.arguments",
     "terminal_size": "output.terminal_size",
 }
 
 __all__ = [
-    "Branch",
     "Command",
+    "CommandGroup",
+    "Complaint",
     "Console",
     "DeclarationError",
     "Form",
@@ -59,9 +61,9 @@ __all__ = [
     "any_of",
     "fill",
     "one_of",
-    "paint",
     "slot",
     "split",
+    "styled",
     "terminal_size",
 ]
 

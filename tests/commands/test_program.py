@@ -13,7 +13,7 @@ from typing import Any, NamedTuple
 import pytest
 
 from tests.harness import ROOT, Terminal, python
-from wesperon import Branch, Command, DeclarationError, Form, Problems, Program, Refusal, one_of, paint, slot
+from wesperon import Command, CommandGroup, DeclarationError, Form, Problems, Program, Refusal, one_of, slot, styled
 from wesperon.screen.width import width
 from wesperon.testing import Press, Scripted
 
@@ -28,7 +28,7 @@ class Options(Form):
 class Add(Command):
     """Add a target."""
 
-    examples = ("targets add HR-051", "--site valley targets add 'HR 051' --height 20")
+    examples = ("targets add HOLLIN-051", "--site valley targets add 'HOLLIN 051' --height 20")
     target = slot()
     height = slot(int, default=30, low=0)
 
@@ -54,7 +54,9 @@ def gate(command: Command) -> None:
         raise Refusal("the site is closed", status=3)
 
 
-TARGETS = Branch("targets", "The catalogue of targets.", [Add, Remove, Branch("old", "Old ones.", [Add], shared=Depth)])
+TARGETS = CommandGroup(
+    "targets", "The catalogue of targets.", [Add, Remove, CommandGroup("old", "Old ones.", [Add], shared=Depth)]
+)
 PROGRAM = Program(
     "desk", "1.0", "The night desk.", [TARGETS, ("tests.lazy_member:Lazy", "Loaded late.")], shared=Options, gate=gate
 )
@@ -116,19 +118,22 @@ def test_missing_words_are_asked_for_level_by_level() -> None:
     assert "targets  The catalogue of targets." in driver.frames[0]
 
 
-@pytest.mark.parametrize(("bare", "out"), [("help", "desk COMMAND ..."), (Add, "x")])
+@pytest.mark.parametrize(("default_command", "out"), [("help", "desk COMMAND ..."), (Add, "x")])
 def test_a_call_with_no_words_does_what_the_program_says(
-    bare: Any, out: str, capsys: pytest.CaptureFixture[str]
+    default_command: Any, out: str, capsys: pytest.CaptureFixture[str]
 ) -> None:
     said.clear()
-    program = Program("desk", members=[Add], shared=Options, bare=bare)
+    program = Program("desk", members=[Add], shared=Options, default_command=default_command)
     assert program.call([], Scripted(["x", Press("enter")])) == 0
     assert out in capsys.readouterr().out + str(said)
 
 
 def test_a_bare_call_opens_the_console() -> None:
     assert (
-        Program("desk", members=[Add], shared=Options, bare="console").call([], Scripted(["exit", Press("enter")])) == 0
+        Program("desk", members=[Add], shared=Options, default_command="console").call(
+            [], Scripted(["exit", Press("enter")])
+        )
+        == 0
     )
 
 
@@ -148,7 +153,7 @@ def test_settings_and_answers_stand_in_tables_by_command_path(tmp_path: Path, mo
 def test_a_branch_that_stands_for_a_command_has_its_values_in_its_own_table(tmp_path: Path) -> None:
     said.clear()
     (tmp_path / "a.toml").write_text("[deep]\nheight = 7\n[deep.add]\nheight = 8\n")
-    program = Program("desk", members=[Branch("deep", members=[Add], bare=Add)], shared=Options)
+    program = Program("desk", members=[CommandGroup("deep", members=[Add], default_command=Add)], shared=Options)
     for words in (["deep", "--target=x"], ["deep", "add", "x"]):
         assert program.call([*words, f"--answers={tmp_path / 'a.toml'}", "--asking=never"]) == 0
     assert [height for _, height, _, _ in said] == [7, 8]
@@ -163,7 +168,7 @@ def test_the_line_of_a_command_holds_its_path_and_the_shared_values() -> None:
         def run(self) -> None:
             lines.append(self.replay())
 
-    Program("desk", members=[Branch("deep", members=[Show])], shared=Options).call(["-l", "deep", "show", "a b"])
+    Program("desk", members=[CommandGroup("deep", members=[Show])], shared=Options).call(["-l", "deep", "show", "a b"])
     assert lines[0].endswith("deep show --loud=yes '--target=a b'")
 
 
@@ -172,12 +177,12 @@ def test_names_that_clash_in_the_tree_are_refused() -> None:
         site = slot()
 
     with pytest.raises(DeclarationError, match="site"):
-        Program("desk", members=[Branch("deep", members=[Clash])], shared=Options)
+        Program("desk", members=[CommandGroup("deep", members=[Clash])], shared=Options)
     for wrong in ([5], ["nowhere"], [Add, Add]):
         with pytest.raises(DeclarationError):
             Program("desk", members=wrong)
     with pytest.raises(DeclarationError):
-        Program("desk", bare="nothing")
+        Program("desk", default_command="nothing")
 
 
 @pytest.mark.parametrize("columns", [30, 80])
@@ -192,7 +197,7 @@ def test_pages_show_the_tree_and_the_examples_parse(columns: int) -> None:
         assert PROGRAM.call(subprocess.run(
             ["sh", "-c", f"printf '%s\\n' {example}"], capture_output=True, text=True, check=True
         ).stdout.splitlines()) == 0  # fmt: skip
-        assert said[0][0] in ("HR-051", "HR 051")
+        assert said[0][0] in ("HOLLIN-051", "HOLLIN 051")
 
 
 def test_the_pages_of_the_whole_tree_come_at_once(capsys: pytest.CaptureFixture[str]) -> None:
@@ -220,8 +225,9 @@ def numbers() -> Iterator[int]:
     ("result", "text", "data"),
     [
         ("done", "done\n", "done"),
-        ([Frame("HR-051", 2.5), Frame("日本", 30)], "target  seconds\nHR-051      2.5\n日本         30\n",
-         [{"target": "HR-051", "seconds": 2.5}, {"target": "日本", "seconds": 30}]),
+        ([Frame("HOLLIN-051", 2.5), Frame("日本", 30)],
+         "target      seconds\nHOLLIN-051      2.5\n日本             30\n",
+         [{"target": "HOLLIN-051", "seconds": 2.5}, {"target": "日本", "seconds": 30}]),
         ([{"a": 1}, {"b": "x"}], "a  b\n1\n   x\n", [{"a": 1}, {"b": "x"}]),
         ({"frames": 3, "ok": True}, "  frames  3\n      ok  yes\n", {"frames": 3, "ok": True}),
         (Row(target="x", ok=False), "  target  x\n      ok  no\n", {"target": "x", "ok": False}),
@@ -278,10 +284,10 @@ def test_problems_for_programs_are_json() -> None:
 
 
 def test_emphasis_is_shown_where_it_can_be() -> None:
-    assert paint("x", "bold red") == "x"
+    assert styled("x", "bold red") == "x"
     with pytest.raises(DeclarationError, match="nearest: red"):
-        paint("x", "redd")
-    script = "from wesperon import paint; print(paint('loud', 'bold on-bright-blue') + paint('end', 'red'))"
+        styled("x", "redd")
+    script = "from wesperon import styled; print(styled('loud', 'bold on-bright-blue') + styled('end', 'red'))"
     with Terminal(python("-c", script)) as terminal:
         assert terminal.end() == 0
         assert b"\x1b[1;104mloud\x1b[m\x1b[31mend\x1b[m" in terminal.received

@@ -20,14 +20,14 @@ import json
 from pathlib import Path
 from wesperon import *
 
-NAMES = ["HR-051 Lantern Nebula", "HR:064", "it's \\"so\\"", "Übersee 日本", "plain"]
+NAMES = ["HOLLIN-051 Lantern Nebula", "HOLLIN:064", "it's \\"so\\"", "Übersee 日本", "plain"]
 
 class Options(Form):
     site = slot(one_of(["ridge", "valley"]), default="ridge")
 
 class Add(Command):
     """Add a target."""
-    target = slot(one_of(NAMES, note=lambda name: "a target", barred=lambda name: "no" if name == "plain" else ""))
+    target = slot(one_of(NAMES, note=lambda name: "a target", disabled=lambda name: "no" if name == "plain" else ""))
     filters = slot(any_of(["Red", "Blue", "H,a"]), default=())
     file = slot(default="", suggest=lambda: ["one two", "three"])
     path = slot(Path, default=None, exists="folder")
@@ -38,7 +38,8 @@ class Add(Command):
 class Audit(Command):
     """Look at all."""
 
-raise SystemExit(Program("desk", members=[Branch("targets", "The catalogue.", [Add]), Audit], shared=Options).main())
+TARGETS = CommandGroup("targets", "The catalogue.", [Add])
+raise SystemExit(Program("desk", members=[TARGETS, Audit], shared=Options).main())
 '''
 
 
@@ -56,7 +57,7 @@ def folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
 
 
 def offered(folder: Path, *words: str) -> list[str]:
-    env = {**os.environ, "WESPERON_COMPLETE": "zsh", "PYTHONPATH": str(ROOT / "src")}
+    env = {**os.environ, "WESPERON_CANDIDATES": "zsh", "PYTHONPATH": str(ROOT / "src")}
     done = subprocess.run(
         [folder / "desk", "--", *words], capture_output=True, text=True, env=env, check=True, cwd=folder
     )
@@ -71,16 +72,16 @@ def offered(folder: Path, *words: str) -> list[str]:
         (["targets", ""], ["add"]),
         (["--site", ""], ["ridge", "valley"]),
         (["--site=v"], ["--site=valley"]),
-        (["targets", "add", "HR"], ["HR-051 Lantern Nebula", "HR:064"]),
+        (["targets", "add", "HOLLIN"], ["HOLLIN-051 Lantern Nebula", "HOLLIN:064"]),
         (["targets", "add", "pl"], []),
-        (["targets", "add", "--target", "hr-"], ["HR-051 Lantern Nebula"]),
+        (["targets", "add", "--target", "hollin-"], ["HOLLIN-051 Lantern Nebula"]),
         (["targets", "add", "--g"], ["--guided"]),
         (["targets", "add", "--guided", "--g"], []),
-        (["targets", "add", "--target=HR:064", "--ta"], []),
+        (["targets", "add", "--target=HOLLIN:064", "--ta"], []),
         (["targets", "add", "x", "R"], ["Red"]),
         (["targets", "add", "x", "Red,"], ["Red,Blue", "Red,H\\,a"]),
         (["targets", "add", "x", "Red", "t"], ["three"]),
-        (["targets", "add", "--", "HR:"], ["HR:064"]),
+        (["targets", "add", "--", "HOLLIN:"], ["HOLLIN:064"]),
         (["--asking", "n"], ["never"]),
         (["targets", "add", "--path", "pl"], ["plans/"]),
         (["targets", "add", "--path=plans/"], ["--path=plans/old/"]),
@@ -115,16 +116,16 @@ def shell(request: pytest.FixtureRequest, folder: Path) -> Iterator[Terminal]:
 
 
 CASES = [
-    ("desk tar\tad\tHR-\t--g\t", ["HR-051 Lantern Nebula", [], "", "ridge", True]),
-    ("desk targets add HR:\t", ["HR:064", [], "", "ridge", False]),
-    ("desk targets add --target=HR-\t", ["HR-051 Lantern Nebula", [], "", "ridge", False]),
-    ("desk targets add --target=HR:0\t", ["HR:064", [], "", "ridge", False]),
+    ("desk tar\tad\tHOLLIN-\t--g\t", ["HOLLIN-051 Lantern Nebula", [], "", "ridge", True]),
+    ("desk targets add HOLLIN:\t", ["HOLLIN:064", [], "", "ridge", False]),
+    ("desk targets add --target=HOLLIN-\t", ["HOLLIN-051 Lantern Nebula", [], "", "ridge", False]),
+    ("desk targets add --target=HOLLIN:0\t", ["HOLLIN:064", [], "", "ridge", False]),
     ("desk targets add it\t", ['it\'s "so"', [], "", "ridge", False]),
     ("desk targets add Ü\t", ["Übersee 日本", [], "", "ridge", False]),
-    ("desk targets add 'HR-\t", ["HR-051 Lantern Nebula", [], "", "ridge", False]),
-    ("desk targets add HR:064 Red,B\t one\t", ["HR:064", ["Red", "Blue"], "one two", "ridge", False]),
-    ("desk --answers pl\tto\ttargets add HR:064", ["HR:064", [], "", "ridge", False]),
-    ("desk --site v\ttar\tadd HR:064", ["HR:064", [], "", "valley", False]),
+    ("desk targets add 'HOLLIN-\t", ["HOLLIN-051 Lantern Nebula", [], "", "ridge", False]),
+    ("desk targets add HOLLIN:064 Red,B\t one\t", ["HOLLIN:064", ["Red", "Blue"], "one two", "ridge", False]),
+    ("desk --answers pl\tto\ttargets add HOLLIN:064", ["HOLLIN:064", [], "", "ridge", False]),
+    ("desk --site v\ttar\tadd HOLLIN:064", ["HOLLIN:064", [], "", "valley", False]),
 ]
 
 

@@ -46,7 +46,7 @@ class Break(Command):
         raise ZeroDivisionError("no flats")
 
 
-PROGRAM = Program("desk", version="1.2", about="The night desk.", members=[Expose, QueueTarget, Park, Break])
+PROGRAM = Program("desk", version="1.2", description="The night desk.", members=[Expose, QueueTarget, Park, Break])
 
 
 @pytest.mark.parametrize(
@@ -145,7 +145,7 @@ def test_a_console_in_a_terminal() -> None:
         terminal.quiet()
         terminal.type("ex\t")
         terminal.see("exit    expose")
-        terminal.type("p\tHR-051 90" + ENTER)
+        terminal.type("p\tHOLLIN-051 90" + ENTER)
         terminal.answer("Frames", "4")
         terminal.see("queued as number 1")
         terminal.answer("queued as number 1", UP)
@@ -156,7 +156,7 @@ def test_a_console_in_a_terminal() -> None:
         terminal.answer("night desk  expose", "qeue")
         terminal.see("nearest: queue")
         terminal.answer("nearest: queue", "QUEUE")
-        terminal.see("2  HR-051: 2 x 90 s")
+        terminal.see("2  HOLLIN-051: 2 x 90 s")
         terminal.quiet()
         terminal.type(CTRL_D)
         assert terminal.end() == 0
@@ -165,7 +165,7 @@ def test_a_console_in_a_terminal() -> None:
 
 def test_a_console_is_left_by_a_word_and_an_interrupted_question_goes_back_to_it() -> None:
     with Terminal(example("nightdesk.py")) as terminal:
-        terminal.answer("leave", "expose HR-051")
+        terminal.answer("leave", "expose HOLLIN-051")
         terminal.see("Seconds each")
         terminal.quiet()
         terminal.type("9" + CTRL_C)
@@ -182,9 +182,9 @@ def test_a_console_is_left_by_a_word_and_an_interrupted_question_goes_back_to_it
 def test_lines_are_kept_between_runs_and_shared_on_demand(tmp_path: Path) -> None:
     env = {"XDG_STATE_HOME": str(tmp_path)}
     with Terminal(example("nightdesk.py"), env=env) as terminal:
-        terminal.answer("leave", "expose HR-051 90 4")
+        terminal.answer("leave", "expose HOLLIN-051 90 4")
         terminal.answer("queued as number 1", " queue")
-        terminal.answer("1  HR-051", "expose HR-064 60 'x")
+        terminal.answer("1  HOLLIN-051", "expose HOLLIN-064 60 'x")
         terminal.see("Enter: add a line")
         terminal.type("y'" + ENTER)
         terminal.see("whole number")
@@ -192,18 +192,18 @@ def test_lines_are_kept_between_runs_and_shared_on_demand(tmp_path: Path) -> Non
     with Terminal(example("nightdesk.py"), env=env) as one, Terminal(example("nightdesk.py"), env=env) as other:
         one.see("leave")
         one.quiet()
-        one.type("expose HR-0" + UP)
-        one.see("night desk  expose HR-064 60 'x\n              y'")
+        one.type("expose HOLLIN-0" + UP)
+        one.see("night desk  expose HOLLIN-064 60 'x\n              y'")
         one.type("\x1b[1;5A\x1b[F" + UP)
-        one.see("night desk  expose HR-051 90 4")
+        one.see("night desk  expose HOLLIN-051 90 4")
         one.type(ENTER)
         one.see("queued as number 1")
         other.see("leave")
         other.quiet()
-        other.type("\x12HR")
-        other.see("find  HR")
+        other.type("\x12HOLLIN")
+        other.see("find  HOLLIN")
         other.type("\x07\x18\x08" + UP)
-        other.see("night desk  expose HR-051 90 4")
+        other.see("night desk  expose HOLLIN-051 90 4")
         other.type("\x15qu")
         other.quiet()
         assert "night desk  qu\n" in other.text() + "\n"  # what begins with a blank is not kept, nor hinted at
@@ -212,7 +212,7 @@ def test_lines_are_kept_between_runs_and_shared_on_demand(tmp_path: Path) -> Non
             assert terminal.end() == 0
     kept = (tmp_path / "night desk" / "history.txt").read_text().splitlines()
     assert [line for line in kept if line[:1] not in "·⁼#"] == [
-        "expose HR-051 90 4", "expose HR-064 60 'x", "\ty'", "expose HR-051 90 4",
+        "expose HOLLIN-051 90 4", "expose HOLLIN-064 60 'x", "\ty'", "expose HOLLIN-051 90 4",
     ]  # fmt: skip
     assert kept.count("⁼⁰") == 2
     assert kept.count("⁼²") == 1

@@ -27,7 +27,7 @@ from wesperon.tool.main import main
 
 PLAN = ROOT / "examples" / "nightplan.toml"
 DOME = ROOT / "src" / "wesperon" / "demo" / "data" / "dome.toml"
-WORDS = ["--target=HR-051", "--filters=Red,H-alpha", "--seconds=30", "--night=2031-04-17"]
+WORDS = ["--target=HOLLIN-051", "--filters=Red,H-alpha", "--seconds=30", "--night=2031-04-17"]
 ENTER = Press("enter")
 
 
@@ -44,7 +44,7 @@ def told(path: Path) -> list[str]:
 def test_a_set_gives_the_form_that_a_program_would_declare() -> None:
     form = Form.from_file(PLAN)
     record: Any = form.fill(WORDS, asking="never")
-    assert (record.target["label"], record.target["number"]) == ("Lantern Nebula", "HR-051")
+    assert (record.target["label"], record.target["number"]) == ("Lantern Nebula", "HOLLIN-051")
     assert [entry if isinstance(entry, str) else entry["label"] for entry in record.filters] == ["Red", "H-alpha"]
     assert (record.seconds, record.guided, record.star, record.night) == (30.0, False, None, date(2031, 4, 17))
     assert form.fill(record.words(), asking="never") == record
@@ -82,7 +82,7 @@ def run(*words: str, stdin: str | None = None) -> subprocess.CompletedProcess[st
 def test_the_tool_fills_a_set_and_prints_it_in_three_forms() -> None:
     done = run("fill", str(PLAN), *WORDS)
     assert json.loads(done.stdout) == {
-        "target": "HR-051", "filters": ["Red", "H-alpha"], "seconds": 30.0, "guided": False, "star": None,
+        "target": "HOLLIN-051", "filters": ["Red", "H-alpha"], "seconds": 30.0, "guided": False, "star": None,
         "night": "2031-04-17",
     }  # fmt: skip
     assert run("fill", "--to=env", str(PLAN), *WORDS).stdout.splitlines()[1] == 'FILTERS="Red\\nH-alpha"'
@@ -121,7 +121,7 @@ def test_commands_of_a_set_are_filled_like_those_of_a_program(
         [slots.site]
         default = "ridge"
         [commands.expose.slots.frames]
-        kind = "whole"
+        kind = "integer"
         [commands.dome.commands.open]
     """,
     )
@@ -153,13 +153,13 @@ def test_choices_stand_in_a_data_file_and_edits_are_picked_up(tmp_path: Path, na
     assert list(labels.choices.labels()) == ["Red", "Green"]
 
 
-SET = '[slots.n]\nkind = "whole"\n'
+SET = '[slots.n]\nkind = "integer"\n'
 FAULTS: list[tuple[str, list[str]]] = [
     ("[slots", ["cannot be understood"]),
     ("", ["neither slots nor commands"]),
     ("slots = 3", ["slots: a table is wanted, and a whole number is given"]),
-    ('abut = "x"\n' + SET, ["line 1: abut", "nearest: about"]),
-    ('[slots.n]\nkind = "hole"', ['line 2: slots.n.kind: "hole" is no kind; nearest: whole']),
+    ('descripton = "x"\n' + SET, ["line 1: descripton", "nearest: description"]),
+    ('[slots.n]\nkind = "intger"', ['line 2: slots.n.kind: "intger" is no kind; nearest: integer']),
     ('[slots.n]\nkind = 3\nask = true',
      ["line 2", "line 3: slots.n.ask: a text is wanted, and true or false is given"]),
     (SET + 'low = "x"\nhi = 3', ["line 3: slots.n.low", "line 4: slots.n.hi", "nearest: high"]),
@@ -185,7 +185,7 @@ FAULTS: list[tuple[str, list[str]]] = [
 ]  # fmt: skip
 
 
-GUIDE = '[steps.a]\nask = "Lit?"\nkind = "yes-no"\nnext = { yes = "b", no = "c" }\n[steps.b]\nends = true\n'
+GUIDE = '[steps.a]\nask = "Lit?"\nkind = "boolean"\nnext = { yes = "b", no = "c" }\n[steps.b]\nends = true\n'
 GUIDE_FAULTS: list[tuple[str, list[str]]] = [
     (GUIDE, ['line 4: steps.a.next.no: "c" is no step']),
     (GUIDE + "[steps.c]\nsays = 'x'", ["line 7: steps.c: it leads nowhere"]),
@@ -194,7 +194,7 @@ GUIDE_FAULTS: list[tuple[str, list[str]]] = [
     (GUIDE + "[steps.c]\nends=true\n[steps.dd]\nends=true", ["line 9: steps.dd: nobody reaches it"]),
     (GUIDE.replace(", no = \"c\"", ""), ["line 4: steps.a.next: no step comes next for no"]),
     (GUIDE.replace("no =", "maybe ="), ['"maybe" is no answer to this step', "no step comes next for no"]),
-    (GUIDE.replace("yes-no", "text").replace("yes =", "x =") + "[steps.c]\nends=true", ["add otherwise"]),
+    (GUIDE.replace("boolean", "text").replace("yes =", "x =") + "[steps.c]\nends=true", ["add otherwise"]),
     (GUIDE.replace("kind", "knid") + "[steps.c]\nends=true", ["line 3: steps.a.knid", "nearest: kind"]),
     ("start = 'z'\n" + GUIDE + "[steps.c]\nends=true", ['line 1: start: "z" is no step']),
     (GUIDE + "[steps.c]\nnext=[{when={learned='x'}, to='b'}]\nsays='y'",
@@ -228,9 +228,9 @@ def test_everything_that_is_wrong_with_a_file_is_told(
 @pytest.mark.parametrize(
     ("name", "text"),
     [
-        ("a.yaml", "slots:\n  n:\n    kind: whole\n    low: x\n    step: [1]\n"),
-        ("a.json", '{\n"slots": {"n": {\n"kind": "whole",\n"low": "x",\n"step": [1]}}}'),
-        ("a.toml", '[slots.n]\n"kind" = "whole"\n\nlow = "x"\n step=[1]\n'),
+        ("a.yaml", "slots:\n  n:\n    kind: integer\n    low: x\n    step: [1]\n"),
+        ("a.json", '{\n"slots": {"n": {\n"kind": "integer",\n"low": "x",\n"step": [1]}}}'),
+        ("a.toml", '[slots.n]\n"kind" = "integer"\n\nlow = "x"\n step=[1]\n'),
         ("b.toml", "x.y = '''\n[slots.n]\nlow = 3\n'''\n"),
     ],
 )
@@ -299,7 +299,7 @@ def test_the_examples_are_what_the_schemas_describe() -> None:
 
 
 def test_a_large_file_is_read_in_reasonable_time_and_tells_its_first_faults(tmp_path: Path) -> None:
-    lines = "\n".join(f'[slots.n{at}]\nkind = "hole"' for at in range(2_000))
+    lines = "\n".join(f'[slots.n{at}]\nkind = "intger"' for at in range(2_000))
     found = lint(written(tmp_path, lines))
     assert "line 2" in found[0].sentence
     steps = "\n".join(f'[steps.s{at}]\nsays = "x"\nnext = "s{at + 1}"' for at in range(5_000))
@@ -431,5 +431,5 @@ def test_the_shell_script_of_the_examples_gets_its_values_or_ends() -> None:
         done = subprocess.run(argv, env=path, capture_output=True, text=True, start_new_session=True)
         return done.returncode, done.stdout
 
-    assert plan(*WORDS) == (0, "HR-051 through 2 filters, 30 s each, on 2031-04-17\n")
+    assert plan(*WORDS) == (0, "HOLLIN-051 through 2 filters, 30 s each, on 2031-04-17\n")
     assert plan("--asking=never") == (2, "")

@@ -27,11 +27,11 @@ def test_keys_are_written_in_any_order_and_case(written: str, read: str) -> None
 @pytest.mark.parametrize(
     ("table", "faults"),
     [
-        ({"ctrl-t": "exchange-words"}, {}),
+        ({"ctrl-t": "transpose-words"}, {}),
         ({"ctrl-t": ""}, {}),
         ({"f5": {"text": "frames"}}, {}),
         ({"f5": "tonight"}, {}),
-        ({"ctrl-t": "exchange-wrods"}, {"ctrl-t": '"exchange-wrods" is no act; nearest: exchange-words'}),
+        ({"ctrl-t": "transpose-wrods"}, {"ctrl-t": '"transpose-wrods" is no act; nearest: transpose-words'}),
         ({"ctrl-t": 5}, {"ctrl-t": '"5" is none of'}),
         ({"contrl-t": "undo"}, {"contrl-t": '"contrl-t" is no key'}),
         ({"pageup": "undo"}, {"pageup": '"pageup" is no key; nearest: page-up'}),
@@ -60,18 +60,18 @@ def test_a_key_hides_the_sequences_that_begin_with_it() -> None:
 @pytest.mark.parametrize(
     ("text", "told"),
     [
-        ('[keys]\n"ctrl-t" = "undo"\n"ctrl-u" = "delete-line-stat"\n',
+        ('[bindings]\n"ctrl-t" = "undo"\n"ctrl-u" = "delete-line-stat"\n',
          ['line 3: ctrl-u: "delete-line-stat" is no act; nearest: delete-line-start']),
-        ('[keys]\nctrl-t = "undo"\n\n[colours]\n', ["line 4: there is nothing but the table [keys] here"]),
-        ('[keys]\n"ctrl-t = "undo"\n', ["cannot be understood: "]),
-        ("keys = 5\n", ["line 1: [keys] is a table of keys"]),
+        ('[bindings]\nctrl-t = "undo"\n\n[colours]\n', ["line 4: there is nothing but the table [bindings] here"]),
+        ('[bindings]\n"ctrl-t = "undo"\n', ["cannot be understood: "]),
+        ("bindings = 5\n", ["line 1: [bindings] is a table of keys"]),
         (b"\xff", ["cannot be understood: "]),
     ],
 )  # fmt: skip
 def test_faults_of_a_file_name_line_key_and_the_nearest_right_name(
     text: str | bytes, told: list[str], tmp_path: Path
 ) -> None:
-    path = tmp_path / "keys.toml"
+    path = tmp_path / "preferences.toml"
     path.write_bytes(text if isinstance(text, bytes) else text.encode())
     bindings, faults = load({}, {}, [str(path)])
     assert len(faults) == len(told)
@@ -86,11 +86,11 @@ def test_a_program_s_own_bindings_are_right_from_the_start() -> None:
 
 def test_a_file_of_the_user_s_own_is_obeyed_and_its_faults_are_told_once(tmp_path: Path) -> None:
     for name, text in [
-        ("wesperon", '[keys]\n"f5" = { text = "Lantern" }\n"ctrl-x l" = "nonesuch"\n"f6" = "delete-text-whole"\n'),
-        ("nightplan", '[keys]\n"f6" = { text = " Nebula" }\n"ctrl-t" = "raise-word-forward"\n'),
+        ("wesperon", '[bindings]\n"f5" = { text = "Lantern" }\n"ctrl-x l" = "nonesuch"\n"f6" = "delete-text-whole"\n'),
+        ("nightplan", '[bindings]\n"f6" = { text = " Nebula" }\n"ctrl-t" = "uppercase-word"\n'),
     ]:
         (tmp_path / name).mkdir()
-        (tmp_path / name / "keys.toml").write_text(text)
+        (tmp_path / name / "preferences.toml").write_text(text)
     with Terminal(example("nightplan.py"), env={"XDG_CONFIG_HOME": str(tmp_path)}, columns=160) as terminal:
         terminal.see("Target")
         terminal.quiet()
@@ -103,7 +103,7 @@ def test_a_file_of_the_user_s_own_is_obeyed_and_its_faults_are_told_once(tmp_pat
 
 def test_the_list_of_keys_has_the_user_s_own(tmp_path: Path) -> None:
     (tmp_path / "wesperon").mkdir()
-    (tmp_path / "wesperon" / "keys.toml").write_text('[keys]\n"f5" = "undo"\n"ctrl-x" = "redo"\n')
+    (tmp_path / "wesperon" / "preferences.toml").write_text('[bindings]\n"f5" = "undo"\n"ctrl-x" = "redo"\n')
     env = {"XDG_CONFIG_HOME": str(tmp_path)}
     with Terminal(python("-m", "wesperon", "keys", "--list"), env=env, rows=200, columns=100) as terminal:
         assert terminal.end() == 0
@@ -116,7 +116,7 @@ def test_keys_are_shown_as_they_are_pressed() -> None:
         modes = terminal.initial
         terminal.see("does")
         for sent, row in [
-            ("\x1b[1;5C", "^[[1;5C           Ctrl-Right        move-word-right: to the end of the word behind"),
+            ("\x1b[1;5C", "^[[1;5C           Ctrl-Right        move-word-forward: to the end of the word behind"),
             ("x", 'x                 x                 types "x"'),
             ("\x1b", "^[                Escape            makes of the next key the same with Alt"),
             ("\x1b[99~", "^[[99~            no key            nothing"),

@@ -101,7 +101,7 @@ class Model:
             self.left.append(self.right.pop(0))
 
 
-MODELLED = [*MOVES, *DELETIONS, "move-line-up", "move-line-down"]
+MODELLED = [*MOVES, *DELETIONS, "move-up", "move-down"]
 
 
 @given(st.lists(st.tuples(st.sampled_from(MODELLED), st.sampled_from([1, 1, 1, 2, 3, -1, -2])) | TEXTS))
@@ -173,7 +173,7 @@ class Marked(Model):
             self.take(*region)
         elif name == "delete-text-whole":
             self.take(0, len("".join(self.left + self.right)))
-        elif name == "paste-cut" and self.cut:
+        elif name == "paste" and self.cut:
             self.insert(self.cut)
         elif name.startswith("move-"):
             self.apply(name, 1)
@@ -183,7 +183,7 @@ class Marked(Model):
             self.remove(*sorted((here, self.at)))
 
 
-PRESSED = ["set-mark", "exchange-mark", "copy-region", "delete-region", "delete-text-whole", "paste-cut", *MODELLED[:8],
+PRESSED = ["set-mark", "exchange-mark", "copy-region", "delete-region", "delete-text-whole", "paste", *MODELLED[:8],
            "delete-char-back", "delete-char-forward"]  # fmt: skip
 
 
@@ -225,33 +225,33 @@ def test_steps_over_clusters_agree_with_the_list_of_clusters(text: str) -> None:
 @pytest.mark.parametrize(
     ("edit", "text", "result"),
     [
-        ("move-word-left", "ab cd|", "ab |cd"),
-        ("move-word-left", "ab  |cd", "|ab  cd"),
-        ("move-word-right", "|ab cd", "ab| cd"),
-        ("move-word-right", "ab|.-cd ef", "ab.-cd| ef"),
+        ("move-word-back", "ab cd|", "ab |cd"),
+        ("move-word-back", "ab  |cd", "|ab  cd"),
+        ("move-word-forward", "|ab cd", "ab| cd"),
+        ("move-word-forward", "ab|.-cd ef", "ab.-cd| ef"),
         ("delete-word-back", "ab-cd|x", "ab-|x"),
         ("delete-word-forward", "a|b cd", "a| cd"),
         ("delete-blank-word-back", "ab c-d |x", "ab |x"),
         ("delete-line-start", "ab|cd", "|cd"),
         ("delete-line-end", "ab|cd", "ab|"),
-        ("exchange-chars", "ab|", "ba|"),
-        ("exchange-chars", "a|bc", "ba|c"),
-        ("exchange-chars", "|ab", "|ab"),
-        ("exchange-chars", "a|", "a|"),
-        ("exchange-words", "ab| cd.", "cd ab|."),
-        ("exchange-words", "ab - cd|", "cd - ab|"),
-        ("exchange-words", "x ab c|d", "x cd ab|"),
-        ("exchange-words", "ab|", "ab|"),
-        ("raise-word-forward", "a|b-cd", "aB|-cd"),
-        ("lower-word-forward", "| ÄB", " äb|"),
-        ("capitalise-word-forward", "| äB cd", " Äb| cd"),
+        ("transpose-chars", "ab|", "ba|"),
+        ("transpose-chars", "a|bc", "ba|c"),
+        ("transpose-chars", "|ab", "|ab"),
+        ("transpose-chars", "a|", "a|"),
+        ("transpose-words", "ab| cd.", "cd ab|."),
+        ("transpose-words", "ab - cd|", "cd - ab|"),
+        ("transpose-words", "x ab c|d", "x cd ab|"),
+        ("transpose-words", "ab|", "ab|"),
+        ("uppercase-word", "a|b-cd", "aB|-cd"),
+        ("lowercase-word", "| ÄB", " äb|"),
+        ("capitalize-word", "| äB cd", " Äb| cd"),
         ("delete-line-end", "ab|\ncd", "ab|cd"),
         ("delete-line-start", "ab\n|cd", "ab|cd"),
         ("move-line-start", "ab\nc|d", "ab\n|cd"),
         ("delete-blanks-around", "a  | \tb", "a|b"),
         ("leave-blank-around", "a  |b", "a |b"),
         ("move-line-end", "a|b\r\ncd", "ab|\r\ncd"),
-        ("move-word-right", "|na\u0301ve x", "na\u0301ve| x"),
+        ("move-word-forward", "|na\u0301ve x", "na\u0301ve| x"),
         ("delete-char-back", "x\U0001f469\u200d\U0001f680|", "x|"),
     ],
 )
@@ -297,17 +297,17 @@ def after_steps(*steps: str, text: str = "") -> str:
         (["two words", "undo"], "two"),
         (["two words", "undo", "undo"], ""),
         (["abc", "delete-char-back", "delete-char-back", "undo"], "abc"),
-        (["abc", "move-char-left", "d", "undo"], "abc"),
+        (["abc", "move-char-back", "d", "undo"], "abc"),
         (["abc", "undo", "redo"], "abc"),
         (["abc", "undo", "x", "redo"], "x"),
-        (["one two three", "delete-word-back", "delete-word-back", "paste-cut"], "one two three"),
-        (["one two", "move-line-start", "delete-word-forward", "delete-line-end", "paste-cut", "paste-cut"],
+        (["one two three", "delete-word-back", "delete-word-back", "paste"], "one two three"),
+        (["one two", "move-line-start", "delete-word-forward", "delete-line-end", "paste", "paste"],
          "one twoone two"),
-        (["ab cd", "delete-word-back", "x", "delete-line-start", "paste-cut", "paste-older-cut"], "cd"),
-        (["ab cd", "delete-word-back", "x", "delete-line-start", "paste-cut", "paste-older-cut", "paste-older-cut"],
+        (["ab cd", "delete-word-back", "x", "delete-line-start", "paste", "paste-older"], "cd"),
+        (["ab cd", "delete-word-back", "x", "delete-line-start", "paste", "paste-older", "paste-older"],
          "ab x"),
-        (["ab", "delete-line-start", "x", "paste-older-cut"], "x"),
-        (["paste-cut"], ""),
+        (["ab", "delete-line-start", "x", "paste-older"], "x"),
+        (["paste"], ""),
     ],
 )  # fmt: skip
 def test_cuts_come_back_and_steps_are_undone(steps: list[str], result: str) -> None:

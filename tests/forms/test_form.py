@@ -275,9 +275,9 @@ def test_a_kind_of_ones_own_needs_a_text_to_be_written() -> None:
 
 
 def test_a_record_prints_as_a_card() -> None:
-    made = Exposure(target="HR-051", seconds=30, filters=["Red"], first=time(21, 30))
+    made = Exposure(target="HOLLIN-051", seconds=30, filters=["Red"], first=time(21, 30))
     assert str(made).splitlines()[:4] == [
-        "   target  HR-051",
+        "   target  HOLLIN-051",
         "   frames  1",
         "  seconds  30",
         "    first  21:30",

@@ -7,7 +7,7 @@ from typing import Any
 
 import pytest
 
-from wesperon import Branch, Command, DeclarationError, Form, Problems, Program, slot
+from wesperon import Command, CommandGroup, DeclarationError, Form, Problems, Program, slot
 from wesperon.output.report import report
 from wesperon.testing import Press, Scripted
 
@@ -65,7 +65,7 @@ def test_a_secret_before_the_command_is_not_repeated_either() -> None:
     class Enter(Command):
         password = slot(secret=True)
 
-    program = Program("desk", members=[Branch("deep", members=[Enter])])
+    program = Program("desk", members=[CommandGroup("deep", members=[Enter])])
     for words in (["--password", KEY, "deep", "enter"], ["deep", "--password", KEY, "enter"]):
         with pytest.raises(Problems) as caught:
             program.call(words)

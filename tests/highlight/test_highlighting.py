@@ -38,20 +38,20 @@ def marks_of(text: str, language: str) -> list[tuple[tuple[int, int, str], ...]]
     return [tuple(one) for one in spans[: text.count("\n") + 1]]
 
 
-@pytest.mark.parametrize("language", ["python", "c", "html", "bash", "toml"])
+@pytest.mark.parametrize("syntax", ["python", "c", "html", "bash", "toml"])
 @settings(max_examples=60, deadline=None)
 @given(st.lists(PIECES, max_size=30), CHANGES)
 def test_what_changed_is_coloured_as_the_whole_would_be(
-    language: str, pieces: list[str], changes: list[tuple[int, int, str, int]]
+    syntax: str, pieces: list[str], changes: list[tuple[int, int, str, int]]
 ) -> None:
-    colours = colours_for(language)
+    colours = colours_for(syntax)
     assert isinstance(colours, Lexed)
     text = "".join(pieces)
     for at, size, piece, seen in changes:
         at = min(at, len(text))
         text = text[:at] + piece + text[at + size :]
         colours.marks(text, min(seen, text.count("\n")))
-    assert [colours.marks(text, number) for number in range(text.count("\n") + 1)] == marks_of(text, language)
+    assert [colours.marks(text, number) for number in range(text.count("\n") + 1)] == marks_of(text, syntax)
 
 
 def numbers(text: str) -> Iterator[tuple[int, int, str]]:
@@ -65,12 +65,12 @@ def test_a_language_may_be_a_lexer_or_a_function() -> None:
     assert colours_for(get_lexer_by_name("json")).marks("[1]", 0) == ((1, 2, "constant"),)
     assert colours_for(type(get_lexer_by_name("python"))).marks("def", 0)
     for wrong in ("nonesuch", 5):
-        with pytest.raises(DeclarationError, match="language="):
+        with pytest.raises(DeclarationError, match="syntax="):
             colours_for(wrong)
 
 
 def test_a_line_shows_the_colours_of_its_language_and_its_brackets() -> None:
-    line = Line(Prompt("desk", 4), str, language="python", default="f(12)")
+    line = Line(Prompt("desk", 4), str, syntax="python", default="f(12)")
     line.dress(dict(COLOURED), 16, "")
     line.end()
     line.editor.move(5)
@@ -85,7 +85,7 @@ def test_a_line_shows_the_colours_of_its_language_and_its_brackets() -> None:
 def test_a_style_is_shown_in_as_many_colours_as_there_are() -> None:
     for colours, parameters in [(1 << 24, "38;2;"), (256, "38;5;"), (16, ""), (8, "")]:
         look = dict(COLOURED)
-        text = Lines(Prompt("desk", 4), str, language="python", default="class")
+        text = Lines(Prompt("desk", 4), str, syntax="python", default="class")
         text.selected = False
         text.dress(look, colours, "monokai")
         role = text.view(60, 5).rows[0][-1][1]

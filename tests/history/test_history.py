@@ -73,26 +73,26 @@ def test_a_file_is_searched_as_a_list_is(
 def test_an_entry_has_its_time_and_its_status_whoever_wrote_meanwhile(file: str) -> None:
     one, other = History(file), History(file)
     before = time.gmtime()
-    first = one.add("expose HR-051 90")
+    first = one.add("expose HOLLIN-051 90")
     second = other.add('note "first\nlight"')
     other.finish(second, 0)
     one.finish(first, 2)
     kept = list(one.entries())
-    assert [(entry.text, entry.status) for entry in kept] == [("expose HR-051 90", 2), ('note "first\nlight"', 0)]
+    assert [(entry.text, entry.status) for entry in kept] == [("expose HOLLIN-051 90", 2), ('note "first\nlight"', 0)]
     assert all(tuple(before)[:6] <= (entry.time or ()) <= tuple(time.gmtime())[:6] for entry in kept)
     shown = Path(file).read_text().splitlines()
-    assert shown[:2] == ["# wesperon history 1", "expose HR-051 90"]
+    assert shown[:2] == ["# wesperon history 1", "expose HOLLIN-051 90"]
     assert shown[3:5] == ['note "first', '\tlight"']
 
 
 def test_what_others_enter_is_seen_on_demand(file: str) -> None:
     one, other = History(file), History(file)
     one.add("queue")
-    other.add("expose HR-007")
+    other.add("expose HOLLIN-007")
     assert one.older(None, "", begins=True, seen=()).text == "queue"  # type: ignore[union-attr]
     assert one.older(None, "expose", begins=True, seen=()) is None
     one.load()
-    assert one.older(None, "expose", begins=True, seen=()).text == "expose HR-007"  # type: ignore[union-attr]
+    assert one.older(None, "expose", begins=True, seen=()).text == "expose HOLLIN-007"  # type: ignore[union-attr]
 
 
 WRITER = """
@@ -161,7 +161,7 @@ def test_a_file_grown_too_large_keeps_the_newest_each_once(file: str) -> None:
 
 def test_what_begins_with_a_blank_stays_out_and_plain_lines_come_in(file: str) -> None:
     history = History(file)
-    assert history.add(" expose HR-051") is None
+    assert history.add(" expose HOLLIN-051") is None
     assert history.take(["one\n", "\n", "# two\r\n"]) == 2
     assert [entry.text for entry in history.entries()] == ["one", "# two"]
     assert history.oldest().text == "one"  # type: ignore[union-attr]

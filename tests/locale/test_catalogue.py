@@ -77,7 +77,7 @@ def test_nothing_is_said_without_the_catalogue() -> None:
         class Log(Form):
             frames = slot(int, low=1, high=9, help="how many")
             guided = slot(bool)
-            target = slot(one_of("abc", barred=lambda c: "low" * (c == "b")))
+            target = slot(one_of("abc", disabled=lambda c: "low" * (c == "b")))
             some = slot(any_of("abc", least=1))
             secret = slot(secret=True, twice=True)
 
@@ -96,7 +96,7 @@ def test_nothing_is_said_without_the_catalogue() -> None:
 def test_questions_and_complaints_are_said_in_the_users_language() -> None:
     class Log(Form):
         frames = slot(int, "Bilder", low=1, high=9)
-        target = slot(one_of(["Laterne", "Sichel"], barred=lambda name: "zu tief" * (name == "Sichel")), "Ziel")
+        target = slot(one_of(["Laterne", "Sichel"], disabled=lambda name: "zu tief" * (name == "Sichel")), "Ziel")
 
     driver = Scripted(["4x", ENTER, Press("delete"), ENTER, Press("down"), ENTER, Press("up"), ENTER])
     record: Any = Log.fill([], driver=driver)

@@ -231,7 +231,7 @@ def test_whatever_is_typed_the_screen_shows_the_frame(
     pieces: list[bytes], columns: int, rows: int, kind: type[Line]
 ) -> None:
     emulated, decoder = Emulated(columns, rows), Decoder()
-    line = kind(Prompt("desk", 4), str, language="python", eager=True)
+    line = kind(Prompt("desk", 4), str, syntax="python", live=True)
     line.dress(emulated.painter.look, 16, "")
     for piece in pieces:
         for event in decoder.feed(piece):

@@ -20,7 +20,7 @@ from wesperon.testing import Press, Scripted
 
 class Plan(Form):
     frames = slot(int, env="PLAN_FRAMES", low=1)
-    target = slot(env="PLAN_TARGET", default="HR-007")
+    target = slot(env="PLAN_TARGET", default="HOLLIN-007")
     low_light = slot(bool, default=False)
     bin = slot(one_of([1, 2, 4]), default=1)
     filters = slot(any_of(["Red", "Blue"]), default=(), env="PLAN_FILTERS")
@@ -63,7 +63,7 @@ def test_an_empty_text_is_missing_in_every_source(folder: Path, monkeypatch: pyt
     monkeypatch.setenv("PLAN_TARGET", "")
     (folder / "a.toml").write_text('frames = "7"\ntarget = ""\n')
     record = Plan.fill(["--answers=a.toml", "--frames="])
-    assert (record.frames, record.target, record.origins["target"]) == (7, "HR-007", "default")
+    assert (record.frames, record.target, record.origins["target"]) == (7, "HOLLIN-007", "default")
 
 
 NATIVE = {
@@ -86,7 +86,7 @@ def test_a_file_gives_texts_and_values_of_its_own(ending: str, folder: Path) -> 
     (folder / f"a.{ending}").write_text(NATIVE[ending])
     record = Plan.fill(["--answers", f"a.{ending}"])
     hour, ninety = timedelta(hours=1), timedelta(seconds=90)
-    assert list(record) == [3, "HR-007", True, 2, ("Red", "Blue"), (hour, ninety), date(2031, 4, 17)]
+    assert list(record) == [3, "HOLLIN-007", True, 2, ("Red", "Blue"), (hour, ninety), date(2031, 4, 17)]
     assert record.origins["times"] == "answers"
 
 
@@ -120,7 +120,7 @@ def test_problems_of_all_sources_come_together(folder: Path, monkeypatch: pytest
     (folder / "a.toml").write_text("bin = 3\n")
     with pytest.raises(Problems) as caught:
         Plan.fill(["--answers=a.toml", "--night=tomorrow", "--asking=never"])
-    told = {problem.slot: (problem.source, problem.place) for problem in caught.value}
+    told = {problem.slot: (problem.source, problem.location) for problem in caught.value}
     assert told == {
         "night": ("words", None), "filters": ("env", "PLAN_FILTERS in the environment"),
         "bin": ("answers", "a.toml, line 1"), "frames": (None, None),
@@ -212,12 +212,12 @@ def test_a_piped_program_still_asks_on_the_terminal() -> None:
         assert "data 5 pipe" in terminal.text()
 
 
-@pytest.mark.parametrize("how", ["patience=0.3", "environment"])
+@pytest.mark.parametrize("how", ["timeout=0.3", "environment"])
 def test_a_question_that_nobody_answers_ends(how: str) -> None:
     keyword = how if "=" in how else ""
     body = f"type('F', (Form,), dict(a=slot(), b=slot())).fill({keyword})"
     script = f"from wesperon import *\ntry:\n    {body}\nexcept Problems as p:\n    print(p)"
-    env = {} if keyword else {"WESPERON_PATIENCE": "0.3"}
+    env = {} if keyword else {"WESPERON_TIMEOUT": "0.3"}
     with Terminal(python("-c", script), env=env) as terminal:
         assert terminal.end() == 0
         assert terminal.text().splitlines()[-2:] == [

@@ -64,7 +64,7 @@ async def main():
     elif "console" in sys.argv:
         print(await console.run_async(), len(ticks) > 3)
     else:
-        plan = await Plan.fill_async([], patience=float(sys.argv[1]) if sys.argv[1:] else None)
+        plan = await Plan.fill_async([], timeout=float(sys.argv[1]) if sys.argv[1:] else None)
         print(plan.frames, plan.note.split("\\n"), len(ticks) > 3)
 console = Console(Program("desk", members=[Wait]))
 asyncio.run(main())
@@ -189,7 +189,7 @@ def editor(folder: Path, body: str) -> str:
     return f"{path} --wait"
 
 
-EDITED = "from wesperon import fill, slot; print(repr(fill(log=slot(lines=True, language='python', ask='Log')).log))"
+EDITED = "from wesperon import fill, slot; print(repr(fill(log=slot(lines=True, syntax='python', ask='Log')).log))"
 
 
 def test_the_editor_outside_gets_the_terminal_whole(tmp_path: Path) -> None:
@@ -238,7 +238,7 @@ MOUSE = """
 from wesperon import Form, any_of, one_of, slot
 class Plan(Form):
     note = slot(ask="Note")
-    target = slot(one_of(["Lantern", "Sickle", "Wicker"]), "Target")
+    target = slot(one_of(["Lantern", "Thimble", "Wicker"]), "Target")
     filters = slot(any_of(["Red", "Green", "Blue"]), "Filters")
 print("first line")
 plan = Plan.fill([], mouse=True)
@@ -262,7 +262,7 @@ def test_a_click_moves_the_cursor_and_picks_choices() -> None:
         click(terminal, "ght")
         terminal.quiet()
         terminal.type("X" + ENTER)
-        terminal.see("Sickle")
+        terminal.see("Thimble")
         click(terminal, "Wicker")
         terminal.see("Filters")
         for name in ("Blue", "Red"):
@@ -388,7 +388,7 @@ def test_on_windows_a_line_is_edited_and_the_console_given_back() -> None:
     assert port is not None
     driver = Blocking(port)
     modes = dict(kernel.modes)
-    driver.manners.patience = 5
+    driver.manners.timeout = 5
     kernel.type("Lanter é日\U0001f52d\x1b[D\x1b[1;5D\x7fn \x1b[Fx\r")
     kernel.resize()
     answer = driver.run(Line(Prompt("Target", 6), str))

@@ -288,14 +288,14 @@ def test_a_fault_in_several_lines_has_the_cursor_at_it() -> None:
         modes = terminal.initial
         terminal.see("Tonight")
         terminal.quiet()
-        terminal.type("[HR-051]\rseconds = 5m\rframes = 4" + CTRL_D)
+        terminal.type("[HOLLIN-051]\rseconds = 5m\rframes = 4" + CTRL_D)
         terminal.see("not TOML yet")
         terminal.quiet()
         row = next(at for at, line in enumerate(terminal.lines()) if "seconds" in line)
         assert (terminal.screen.cursor.y, terminal.screen.cursor.x) == (row, terminal.lines()[row].index("m"))
         assert terminal.screen.buffer[row][terminal.screen.cursor.x - 1].fg == "cyan"
         terminal.type("\x1b[3~0\x1b\r")
-        terminal.see("HR-051: {'seconds': 50, 'frames': 4}")
+        terminal.see("HOLLIN-051: {'seconds': 50, 'frames': 4}")
         assert terminal.end() == 0
         assert terminal.modes() == modes
 
@@ -351,12 +351,12 @@ def test_a_run_with_all_values_given_loads_no_terminal_code() -> None:
 
 def test_menus_and_checkboxes_in_a_terminal() -> None:
     with Terminal(python("-m", "wesperon", "demo"), columns=200) as terminal:
-        terminal.see("HR-077")
+        terminal.see("HOLLIN-077")
         terminal.quiet()
         terminal.type(DOWN * 5)
         terminal.see("6 of 8")
         row = next(at for at, line in enumerate(terminal.lines()) if "Lantern" in line)
-        assert terminal.screen.buffer[row][terminal.lines()[row].index("HR-051")].reverse
+        assert terminal.screen.buffer[row][terminal.lines()[row].index("HOLLIN-051")].reverse
         terminal.type(ENTER)
         terminal.see("[ ] Clear")
         terminal.type(" " + DOWN + " " + ENTER)
@@ -364,5 +364,5 @@ def test_menus_and_checkboxes_in_a_terminal() -> None:
         terminal.answer("Note", "first light")
         assert terminal.end() == 0
         text = terminal.everything()
-        assert text.count("HR-051 Lantern Nebula") == 3
+        assert text.count("HOLLIN-051 Lantern Nebula") == 3
         assert "--filters=Clear,Blue --seconds=300 '--note=first light'" in text

@@ -8,10 +8,10 @@ from typing import Any
 import pytest
 
 from tests.harness import ROOT
-from wesperon import Command, Console, Form, Program, Refusal, fill, one_of, paint, slot, terminal_size
+from wesperon import Command, Console, Form, Program, Refusal, fill, one_of, slot, styled, terminal_size
 from wesperon.testing import Press, Scripted, Session
 
-TARGETS = ["Lantern Nebula", "Wicker Nebula", "Sickle Group"]
+TARGETS = ["Lantern Nebula", "Wicker Nebula", "Thimble Group"]
 
 
 class Expose(Command):
@@ -54,9 +54,9 @@ def test_a_session_tells_how_a_program_has_ended() -> None:
     with Session(DESK, ["expose"]) as session:
         pass
     assert (session.status, "2 values are missing" in session.errors) == (2, True)
-    with Session(Expose, ["--target=Sickle Group"]) as session:
+    with Session(Expose, ["--target=Thimble Group"]) as session:
         session.type("7").press("enter")
-        assert session.result == Expose(target="Sickle Group", frames=7)
+        assert session.result == Expose(target="Thimble Group", frames=7)
     with Session(lambda: 1 // 0) as session:
         assert isinstance(session.error, ZeroDivisionError)
         assert session.status == 1
@@ -67,16 +67,16 @@ def test_a_session_tells_how_a_program_has_ended() -> None:
 
 def test_a_console_runs_in_a_session_and_keeps_nothing_of_the_user() -> None:
     with Session(Console(DESK)) as session:
-        session.type("expose 'Sickle Group' 3").press("enter")
-        assert "queued: Sickle Group, 3" in session.screen
+        session.type("expose 'Thimble Group' 3").press("enter")
+        assert "queued: Thimble Group, 3" in session.screen
         session.press("up")
-        assert session.screen.splitlines()[-2].strip() == "desk  expose 'Sickle Group' 3"
+        assert session.screen.splitlines()[-2].strip() == "desk  expose 'Thimble Group' 3"
         session.press("ctrl-u", "ctrl-d")
         assert session.status == 0
 
 
 def test_a_resize_and_the_width_that_a_program_sees() -> None:
-    with Session(lambda: print(terminal_size(), paint("dim", "red")), columns=50, rows=9) as session:
+    with Session(lambda: print(terminal_size(), styled("dim", "red")), columns=50, rows=9) as session:
         assert session.output == "TerminalSize(columns=50, rows=9) dim\n"
     with Session(DESK, ["expose"]) as session:
         session.resize(30, 5)
@@ -88,7 +88,7 @@ def test_a_program_that_neither_asks_nor_ends_is_told_of() -> None:
 
     stop = threading.Event()
     with pytest.raises(AssertionError, match="neither asks nor ends"):
-        Session(lambda: stop.wait(20), patience=0.2).__enter__()
+        Session(lambda: stop.wait(20), timeout=0.2).__enter__()
     stop.set()
 
 

@@ -29,7 +29,7 @@ def wesperon(*words: str) -> subprocess.CompletedProcess[str]:
 
 
 def test_split_shows_what_arrived() -> None:
-    done = wesperon("split", "--", "--frames", "12", "HR-051", "Lantern", "Nebula", "seconds=9.5", "-v", "", "yes")
+    done = wesperon("split", "--", "--frames", "12", "HOLLIN-051", "Lantern", "Nebula", "seconds=9.5", "-v", "", "yes")
     assert done.returncode == 0
     lines = done.stdout.splitlines()
     assert lines[2] == "  words  9"
@@ -37,7 +37,7 @@ def test_split_shows_what_arrived() -> None:
         ["word", "name", "value", "looks", "like"],
         ["1", "--frames", "frames", "a", "name,", "its", "value", "follows"],
         ["2", "12", "frames", "12", "a", "whole", "number"],
-        ["3", "HR-051", "HR-051", "text"],
+        ["3", "HOLLIN-051", "HOLLIN-051", "text"],
         ["4", "Lantern", "Lantern", "text"],
         ["5", "Nebula", "Nebula", "text"],
         ["6", "seconds=9.5", "seconds", "9.5", "a", "number"],
@@ -46,7 +46,7 @@ def test_split_shows_what_arrived() -> None:
         ["9", "yes", "yes", "yes", "or", "no"],
     ]
     assert "Words 3 to 5 are all text" in done.stdout
-    assert "'HR-051 Lantern Nebula'" in done.stdout
+    assert "'HOLLIN-051 Lantern Nebula'" in done.stdout
 
 
 def test_split_without_a_declaration() -> None:
@@ -58,18 +58,18 @@ def test_split_without_a_declaration() -> None:
 
 
 def test_the_demo_without_a_terminal_says_what_is_missing() -> None:
-    done = wesperon("demo", "--target=HR-051")
+    done = wesperon("demo", "--target=HOLLIN-051")
     assert done.returncode == 2
     assert done.stderr.splitlines()[0].endswith("3 values are missing")
 
 
 def test_the_demo_with_all_values_prints_its_card_and_the_line_again() -> None:
-    words = ["demo", "expose", "HR-051", "Red,H-alpha", "300", "first light"]
+    words = ["demo", "expose", "HOLLIN-051", "Red,H-alpha", "300", "first light"]
     done = wesperon(*words)
     assert done.returncode == 0
     line = done.stdout.splitlines()[-1]
     assert line.endswith(
-        "demo expose '--target=HR-051 Lantern Nebula' --filters=Red,H-alpha --seconds=300 '--note=first light'"
+        "demo expose '--target=HOLLIN-051 Lantern Nebula' --filters=Red,H-alpha --seconds=300 '--note=first light'"
     )
     again = subprocess.run(["sh", "-c", line], capture_output=True, text=True, check=True)
     assert again.stdout == done.stdout
@@ -77,21 +77,21 @@ def test_the_demo_with_all_values_prints_its_card_and_the_line_again() -> None:
 
 def test_a_target_that_cannot_be_seen_is_refused_with_the_reason() -> None:
     done = wesperon("demo", "expose", "Old Ember", "Red", "300", "x")
-    assert "none of the 8 choices; nearest: HR-077 Old Ember" in done.stderr
+    assert "none of the 8 choices; nearest: HOLLIN-077 Old Ember" in done.stderr
     assert (
         "cannot be chosen: it rises to 12 degrees only"
-        in wesperon("demo", "expose", "HR-077", "Red", "300", "x").stderr
+        in wesperon("demo", "expose", "HOLLIN-077", "Red", "300", "x").stderr
     )
 
 
 @pytest.mark.parametrize(
     ("words", "data", "out"),
     [
-        (["queue"], "", "21:30  HR-051 Lantern Nebula  Red, H-alpha    5m    10m"),
+        (["queue"], "", "21:30  HOLLIN-051 Lantern Nebula  Red, H-alpha    5m    10m"),
         (["sum", "90s", "2m30s"], "", "2 exposures: 4m"),
         (["sum"], "1h\n\n30m\n", "2 exposures: 1h30m"),
-        (["targets", "list", "--what", "double star"], "", "HR-023  Miller's Pair  double star      70"),
-        (["targets", "show", "HR-019"], "", "    Name  The Anvil"),
+        (["targets", "list", "--what", "double star"], "", "HOLLIN-023  Twin Lamps  double star      70"),
+        (["targets", "show", "HOLLIN-019"], "", "    Name  The Bellows"),
         (["INSTR", "cam", "--as=json"], "", '    "name": "Wide Eye",'),
     ],
 )
@@ -122,10 +122,10 @@ def test_a_blank_answers_file_is_one_that_can_be_filled_in(tmp_path: Path) -> No
     blank = wesperon("answers", "wesperon.demo.commands:Expose").stdout
     assert "# Seconds each; a number from 0.1 to 3,600 s" in blank
     assert tomllib.loads(blank) == {"target": "", "filters": "", "seconds": "", "note": ""}
-    filled = blank.replace('target = ""', 'target = "HR-051"').replace('filters = ""', 'filters = ["Red"]')
+    filled = blank.replace('target = ""', 'target = "HOLLIN-051"').replace('filters = ""', 'filters = ["Red"]')
     (tmp_path / "a.toml").write_text(filled.replace('seconds = ""', "seconds = 30"))
     record = demo.Expose.fill([f"--answers={tmp_path / 'a.toml'}"], asking="never")
-    assert (record.target.number, record.seconds, record.note) == ("HR-051", 30.0, "")
+    assert (record.target.number, record.seconds, record.note) == ("HOLLIN-051", 30.0, "")
     assert "there is no form or program at nowhere:X" in wesperon("answers", "nowhere:X").stderr
 
 
@@ -149,7 +149,7 @@ def test_without_a_command_a_listing_comes_and_status_2() -> None:
 
 
 class Many(Form):
-    target = slot(one_of([f"HR-{number:03}" for number in range(40)]), "Target", short="t")
+    target = slot(one_of([f"HOLLIN-{number:03}" for number in range(40)]), "Target", short="t")
     filters = slot(any_of(["Red", "Blue"]), "Which of the filters of the wheel shall be used?", default=["Red"])
     seconds = slot(float, low=0.1, high=3600, unit="s", help="how long each frame is exposed: 露出時間")
     guided = slot(bool, default=True)
@@ -163,7 +163,7 @@ def test_a_help_page_fits_and_tells_everything(columns: int) -> None:
     flat = " ".join(page.split())
     for told in (
         "Plan a night.",
-        "one of HR-000",
+        "one of HOLLIN-000",
         "35 more",
         "default Red",
         "from 0.1 to 3,600 s",
@@ -188,7 +188,7 @@ def test_a_page_is_as_wide_as_the_environment_says(
 
 
 LINES = [
-    ["HR-001", "Grene", "5x", "--guided=2", "日本"],
+    ["HOLLIN-001", "Grene", "5x", "--guided=2", "日本"],
     ["w" * 500, *["Red"] * 40],
     ["--target=" + "日" * 300, "\x1b[31m\u202e"],
     ["--nonesuch"] * 100,

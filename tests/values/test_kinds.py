@@ -32,7 +32,7 @@ class Wheel(Enum):
 
 SLOTS: dict[str, Any] = {
     "text": slot(low=2, high=9),
-    "whole": slot(int, low=-3, high=200),
+    "integer": slot(int, low=-3, high=200),
     "real": slot(float, high=99.5),
     "switch": slot(bool),
     "clock": slot(time),
@@ -43,7 +43,7 @@ SLOTS: dict[str, Any] = {
     "exact": slot(Decimal, low=Decimal(0)),
     "path": slot(Path),
     "member": slot(Wheel),
-    "form": slot(pattern=r"HR-\d{3}"),
+    "form": slot(pattern=r"HOLLIN-\d{3}"),
     "open": slot(float, high=float("inf")),
 }
 
@@ -52,8 +52,8 @@ SLOTS: dict[str, Any] = {
     ("name", "text", "value"),
     [
         ("text", " ab ", " ab "),
-        ("whole", " 1_00 ", 100),
-        ("whole", "+7", 7),
+        ("integer", " 1_00 ", 100),
+        ("integer", "+7", 7),
         ("real", "1e1", 10.0),
         ("real", "-.5", -0.5),
         ("switch", "Yes", True),
@@ -69,7 +69,7 @@ SLOTS: dict[str, Any] = {
         ("exact", "2.50", Decimal("2.50")),
         ("path", "a/ b", Path("a/ b")),
         ("member", "2", Wheel.SECOND),
-        ("form", "HR-051", "HR-051"),
+        ("form", "HOLLIN-051", "HOLLIN-051"),
         ("open", "inf", float("inf")),
     ],
 )
@@ -83,13 +83,13 @@ def test_a_text_has_a_value(name: str, text: str, value: object) -> None:
     [
         ("text", "a", None, "too short: from 2 to 9 characters"),
         ("text", "a" * 10, 9, "too long"),
-        ("whole", "4x5", 1, '"4x5" is not a whole number, such as 12'),
-        ("whole", "  4x5", 3, '"4x5"'),
-        ("whole", "2.5", 1, "with no fraction"),
-        ("whole", "1__2", 1, "not a whole number"),
-        ("whole", "-", 1, "not a whole number"),
-        ("whole", "201", None, "too high: from -3 to 200"),
-        ("whole", "9" * 5000, 0, "5,000 digits"),
+        ("integer", "4x5", 1, '"4x5" is not a whole number, such as 12'),
+        ("integer", "  4x5", 3, '"4x5"'),
+        ("integer", "2.5", 1, "with no fraction"),
+        ("integer", "1__2", 1, "not a whole number"),
+        ("integer", "-", 1, "not a whole number"),
+        ("integer", "201", None, "too high: from -3 to 200"),
+        ("integer", "9" * 5000, 0, "5,000 digits"),
         ("real", "1e", 2, "not a number"),
         ("real", "1.2.3", 3, "not a number"),
         ("real", "inf", 0, "finite"),
@@ -111,7 +111,7 @@ def test_a_text_has_a_value(name: str, text: str, value: object) -> None:
         ("exact", "-0.01", None, "too low: at least 0"),
         ("path", "a\0b", 1, "holds a null character"),
         ("member", "3", None, "none of the 2 choices; choose from: first, 2"),
-        ("form", "HR-51", None, r"does not have the form that is wanted, HR-\d{3}"),
+        ("form", "HOLLIN-51", None, r"does not have the form that is wanted, HOLLIN-\d{3}"),
         ("open", "nan", 0, "not a finite number"),
     ],
 )
@@ -135,7 +135,7 @@ LIKELY = st.one_of(
             "2031-04-17T21:30",
             "a/b",
             "first",
-            "HR-051",
+            "HOLLIN-051",
             "yes",
             " no ",
             "1_0",
@@ -177,13 +177,13 @@ def test_a_text_means_the_same_on_the_command_line_and_at_a_question(name: str, 
 
 @given(
     st.sampled_from(
-        ["whole", "real", "switch", "clock", "text", "day", "instant", "length", "exact", "path", "member"]
+        ["integer", "real", "switch", "clock", "text", "day", "instant", "length", "exact", "path", "member"]
     ),
     st.data(),
 )
 def test_the_text_of_a_value_gives_the_value_again(name: str, data: st.DataObject) -> None:
     strategies: dict[str, st.SearchStrategy[Any]] = {
-        "whole": st.integers(-3, 200),
+        "integer": st.integers(-3, 200),
         "real": st.floats(max_value=99.5, allow_nan=False, allow_infinity=False),
         "switch": st.booleans(),
         "clock": st.times().map(lambda moment: moment.replace(fold=0)),
@@ -224,7 +224,7 @@ LAMPS = [Lamp("Arc"), Lamp("Flat", "its bulb is dead"), Lamp("Sky")]
 
 
 def test_choices_give_back_the_programs_own_objects() -> None:
-    menu = one_of(LAMPS, label="name", also=lambda lamp: lamp.name[0], barred="why")
+    menu = one_of(LAMPS, label="name", aliases=lambda lamp: lamp.name[0], disabled="why")
     assert menu.read("Arc") is LAMPS[0]
     assert menu.read("S") is LAMPS[2]
     assert any_of(LAMPS, label="name").read("Sky,Arc") == (LAMPS[0], LAMPS[2])
@@ -234,9 +234,9 @@ def test_choices_give_back_the_programs_own_objects() -> None:
 
 
 def test_an_unknown_choice_is_met_with_the_nearest() -> None:
-    many = one_of([f"HR-{number:03}" for number in range(100)])
-    with pytest.raises(Complaint, match="none of the 100 choices; nearest: HR-051"):
-        many.read("HR-O51")
+    many = one_of([f"HOLLIN-{number:03}" for number in range(100)])
+    with pytest.raises(Complaint, match="none of the 100 choices; nearest: HOLLIN-051"):
+        many.read("HOLLIN-O51")
     with pytest.raises(Complaint, match="choose from: Arc, Flat, Sky"):
         one_of(LAMPS, label="name").read("Moon")
 
@@ -282,7 +282,7 @@ untyped: Any = slot
         lambda: untyped(int, piped="all"),
         lambda: one_of([]),
         lambda: one_of(["a", "a"]),
-        lambda: one_of(["a", "b"], also=lambda _: "c"),
+        lambda: one_of(["a", "b"], aliases=lambda _: "c"),
         lambda: any_of(["a"], least=2, most=1),
     ],
 )
@@ -310,7 +310,7 @@ def test_choices_of_a_generator_are_taken_as_they_are_wanted() -> None:
         slot(one_of(iter("aba"))).read("c")
 
 
-@pytest.mark.parametrize("about", ["note", "barred", "group"])
+@pytest.mark.parametrize("about", ["note", "disabled", "group"])
 @pytest.mark.parametrize("given", [{"a": "said"}, lambda value: "said" * (value == "a")])
 def test_what_is_said_of_choices_comes_from_functions_and_mappings(about: str, given: Any) -> None:
     choices = one_of("ab", **{about: given}).choices

@@ -24,7 +24,7 @@ from wesperon.widgets.card import Card
 from wesperon.widgets.widget import Answered, Ended, Interrupted
 
 ENTER, BACK, UP, DOWN = Press("enter"), Press("shift-tab"), Press("up"), Press("down")
-TARGETS = ["Lantern Nebula", "Wicker Nebula", "Sickle Group"]
+TARGETS = ["Lantern Nebula", "Wicker Nebula", "Thimble Group"]
 
 
 class Night(Form):
@@ -48,11 +48,11 @@ ANSWERS: list[Any] = [ENTER, "y", ENTER, DOWN, ENTER, "12", ENTER, "abc", ENTER]
 
 def test_the_answered_questions_stand_above_as_a_record() -> None:
     record, driver = fill(*ANSWERS)
-    assert tuple(record) == ("Lantern Nebula", True, "Sickle Group", 12, 24.0, "abc")
+    assert tuple(record) == ("Lantern Nebula", True, "Thimble Group", 12, 24.0, "abc")
     assert driver.frames[-1].splitlines() == [
         "  Target  Lantern Nebula",
         "  Guided  yes",
-        "    star  Sickle Group",
+        "    star  Thimble Group",
         "  Frames  12",
         "     key  ***",
     ]
@@ -64,13 +64,13 @@ def test_the_answered_questions_stand_above_as_a_record() -> None:
     [
         # back over three questions, another target; the star that is still there is kept
         ([ENTER, "y", ENTER, DOWN, ENTER, BACK, BACK, BACK, DOWN, ENTER, ENTER, ENTER, "5", ENTER, "k", ENTER],
-         ("Wicker Nebula", True, "Sickle Group", 5, 10.0, "k")),
+         ("Wicker Nebula", True, "Thimble Group", 5, 10.0, "k")),
         # the star that is no choice any more is asked for anew
         ([ENTER, "y", ENTER, ENTER, BACK, BACK, BACK, DOWN, ENTER, ENTER, ENTER, "5", ENTER, "k", ENTER],
          ("Wicker Nebula", True, "Lantern Nebula", 5, 10.0, "k")),
         # a question vanishes, and comes back with its answer
         ([ENTER, "y", ENTER, DOWN, ENTER, BACK, BACK, "n", ENTER, BACK, "y", ENTER, ENTER, "7", ENTER, "k", ENTER],
-         ("Lantern Nebula", True, "Sickle Group", 7, 14.0, "k")),
+         ("Lantern Nebula", True, "Thimble Group", 7, 14.0, "k")),
         # what was typed and not yet accepted is still there
         ([ENTER, "n", ENTER, "1", BACK, ENTER, "5", ENTER, "k", ENTER], ("Lantern Nebula", False, None, 15, 30.0, "k")),
         # there is nothing before the first question
@@ -113,7 +113,7 @@ def test_values_that_nobody_confirmed_are_not_taken() -> None:
 
 def test_the_line_that_repeats_the_run_is_said_where_it_is_wanted() -> None:
     _, driver = fill(*ANSWERS, replay=True)
-    assert "'--target=Lantern Nebula' --guided=yes '--star=Sickle Group' --frames=12" in "".join(driver.sent)
+    assert "'--target=Lantern Nebula' --guided=yes '--star=Thimble Group' --frames=12" in "".join(driver.sent)
     assert "The same again" not in "".join(fill(*ANSWERS)[1].sent)
 
 
@@ -134,9 +134,9 @@ def test_choices_that_depend_on_answers_are_read_from_words_too() -> None:
         star("--star=Lantern Nebula")
     with pytest.raises(Problems, match="star: is missing"):
         star()
-    values = {"target": "Lantern Nebula", "guided": True, "star": "Sickle Group", "frames": 1, "key": "k"}
+    values = {"target": "Lantern Nebula", "guided": True, "star": "Thimble Group", "frames": 1, "key": "k"}
     record = Night(**values)
-    assert "--star=Sickle Group" in record.words()
+    assert "--star=Thimble Group" in record.words()
     with pytest.raises(Problems):
         Night(**{**values, "star": "Lantern Nebula"})
 
@@ -152,7 +152,7 @@ def test_a_word_that_does_not_fit_the_answers_is_mended_at_its_question() -> Non
         },
     )
     record = form.fill(["--star=Lantern Nebula"], asking="missing", driver=driver)
-    assert record.star == "Sickle Group"
+    assert record.star == "Thimble Group"
     assert any("is none of the 2 choices" in frame for frame in driver.frames)
 
 
@@ -254,7 +254,7 @@ class Everything(Form):
             TARGETS,
             group=lambda name: name[-6:],
             note=lambda name: str(len(name)),
-            barred=lambda name: "low" * name.startswith("W"),
+            disabled=lambda name: "low" * name.startswith("W"),
         )
     )
     some = slot(any_of((name for name in TARGETS), least=1, most=2))

@@ -26,7 +26,7 @@ from wesperon.widgets.several_lines import Lines
 from wesperon.widgets.widget import Answered, Prompt
 
 PROMPT = Prompt("desk", 4)
-PAST = ["expose HR-051 90", "note 'first light'", "queue", "expose HR-007 30"]
+PAST = ["expose HOLLIN-051 90", "note 'first light'", "queue", "expose HOLLIN-007 30"]
 
 
 def keys(text: str) -> list[Key]:
@@ -104,29 +104,29 @@ def test_keys_do_what_hands_expect(script: str, result: str) -> None:
 @pytest.mark.parametrize(
     ("script", "result"),
     [
-        ("up", "expose HR-007 30|"),
-        ("e up up", "expose HR-051 90|"),
+        ("up", "expose HOLLIN-007 30|"),
+        ("e up up", "expose HOLLIN-051 90|"),
         ("e up up down down", "e|"),
         ("n up up", "note 'first light'|"),
-        ("alt-<", "expose HR-051 90|"),
+        ("alt-<", "expose HOLLIN-051 90|"),
         ("x alt-< alt->", "x|"),
         # search
         ("ctrl-r light right", "note 'first |light'"),
-        ("ctrl-r exp ctrl-r home", "|expose HR-051 90"),
-        ("ctrl-r exp ctrl-r ctrl-s right", "|expose HR-007 30"),
+        ("ctrl-r exp ctrl-r home", "|expose HOLLIN-051 90"),
+        ("ctrl-r exp ctrl-r ctrl-s right", "|expose HOLLIN-007 30"),
         ("abc ctrl-r qu ctrl-g", "abc|"),
         ("ctrl-r xyz backspace backspace backspace q right", "|queue"),
-        ("ctrl-r 90 right ctrl-u ctrl-r ctrl-r right", "expose HR-051 |90"),
-        ("ctrl-r HR x", "|"),
+        ("ctrl-r 90 right ctrl-u ctrl-r ctrl-r right", "expose HOLLIN-051 |90"),
+        ("ctrl-r HOLLIN x", "|"),
         ("ctrl-r que left up", "note 'first light'|"),
         # words of earlier entries
         ("alt-.", "30|"),
         ("park space alt-. alt-.", "park queue|"),
         ("park space alt-. alt-. alt-.", "park 'first light'|"),
-        ("ctrl-alt-y", "HR-007|"),
-        ("alt-1 alt-.", "HR-007|"),
+        ("ctrl-alt-y", "HOLLIN-007|"),
+        ("alt-1 alt-.", "HOLLIN-007|"),
         # the hint
-        ("expose space HR-05 right", "expose HR-051 90|"),
+        ("expose space HOLLIN-05 right", "expose HOLLIN-051 90|"),
         ("not alt-f", "note| "[:5]),
         ("qu end", "queue|"),
         ("qu left right right", "qu|"),
@@ -143,20 +143,20 @@ def test_the_hint_and_the_search_are_seen() -> None:
     assert row[-2:] == (("que", ""), ("ue", "hint"))
     pressed(line, "ctrl-u ctrl-r 05")
     frame = line.view(60, 10)
-    assert frame.text().splitlines()[:2] == ["  desk  expose HR-051 90", "  find  05"]
+    assert frame.text().splitlines()[:2] == ["  desk  expose HOLLIN-051 90", "  find  05"]
     assert ("05", "match") in frame.rows[0]
     assert frame.cursor == (1, 10)
     pressed(line, "zz")
     assert "nothing older has it" in line.view(60, 10).text()
-    assert pressed(line, "enter") == "expose HR-|051 90"
-    assert line.outcome == Answered("expose HR-051 90")
+    assert pressed(line, "enter") == "expose HOLLIN-|051 90"
+    assert line.outcome == Answered("expose HOLLIN-051 90")
 
 
 def test_a_line_accepted_to_be_gone_on_from_has_its_successor_ready() -> None:
     memory = Memory()
     line = Line(PROMPT, str, past=Listed(PAST), memory=memory)
     pressed(line, "alt-< ctrl-o")
-    assert line.outcome == Answered("expose HR-051 90")
+    assert line.outcome == Answered("expose HOLLIN-051 90")
     assert Line(PROMPT, str, past=Listed(PAST), memory=memory).draft.text == "note 'first light'"
 
 
@@ -271,7 +271,7 @@ def test_a_text_is_checked_while_it_is_typed_where_that_is_wanted() -> None:
             raise Complaint("an even length is wanted", 0)
         return text
 
-    line = Line(PROMPT, even, eager=True)
+    line = Line(PROMPT, even, live=True)
     pressed(line, "abc")
     assert "an even length" in line.view(60, 5).text()
     assert line.draft.cursor == 3

@@ -19,7 +19,7 @@ from wesperon.widgets.several_lines import Lines
 from wesperon.widgets.widget import Answered, Prompt
 
 PROMPT = Prompt("Target", 6)
-NAMES = ["Lantern", "Sickle, the", "Wicker", "2"]
+NAMES = ["Lantern", "Thimble, the", "Wicker", "2"]
 
 EVERYTHING = """
 import sys
@@ -28,7 +28,7 @@ from decimal import Decimal
 from pathlib import Path
 from wesperon import Form, any_of, one_of, slot
 class Night(Form):
-    target = slot(one_of(["Lantern", "Sickle", "Wicker"], note=str.upper), "Target")
+    target = slot(one_of(["Lantern", "Thimble", "Wicker"], note=str.upper), "Target")
     filters = slot(any_of(["Red", "Green", "Blue", "Clear"], least=1), "Filters")
     frames = slot(int, "Frames", low=1, high=9)
     gain = slot(Decimal, "Gain")
@@ -95,8 +95,8 @@ def test_every_kind_is_asked_for_in_plain_lines(env: dict[str, str]) -> None:
             seen_again(terminal, then, count)
         assert terminal.end() == 0
         shown = terminal.text()
-        assert "   2  Sickle   SICKLE" in shown
-        words = ["--target=Sickle", "--filters=Red,Blue,Clear", "--frames=4", "--gain=1.50", "--guided=yes",
+        assert "   2  Thimble  THIMBLE" in shown
+        words = ["--target=Thimble", "--filters=Red,Blue,Clear", "--frames=4", "--gain=1.50", "--guided=yes",
                  "--day=2026-11-23", "--first=21:30", "--pause=1m30s", "--folder=/tmp", "--spots=3"]  # fmt: skip
         given = shown[shown.index("[") :].replace("\n", "")
         assert all(repr(word) in given for word in words), given
@@ -113,7 +113,7 @@ def test_an_interrupt_the_end_of_input_and_patience_mean_what_they_do_elsewhere(
         terminal.type("12" + CTRL_C)
         assert terminal.end() == -signal.SIGINT
         assert terminal.modes() == modes
-    for env, typed in [({}, CTRL_D), ({"WESPERON_PATIENCE": "0.2"}, "")]:
+    for env, typed in [({}, CTRL_D), ({"WESPERON_TIMEOUT": "0.2"}, "")]:
         with Terminal(example("nightplan.py", "x"), env={"TERM": "dumb", **env}) as terminal:
             terminal.see("Frames")
             terminal.type(typed)
@@ -134,7 +134,7 @@ def test_a_secret_gives_the_echo_back_when_the_program_is_ended() -> None:
 
 def test_a_console_in_plain_lines_runs_commands() -> None:
     with Terminal(example("nightdesk.py"), env={"TERM": "dumb"}) as terminal:
-        for prompt, line in [("night desk: ", "expose HR-051 'x"), ("> ", "y'"), ("night desk: ", "expose 2 90 4")]:
+        for prompt, line in [("night desk: ", "expose HOLLIN-051 'x"), ("> ", "y'"), ("night desk: ", "expose 2 90 4")]:
             prompted(terminal, prompt)
             terminal.type(line + "\n")
             terminal.see(line)
@@ -155,7 +155,8 @@ def answered(widget: Any, *answers: str) -> Any:
 
 @pytest.mark.parametrize(
     ("answers", "value"),
-    [(["1"], "Lantern"), (["Wicker"], "Wicker"), (["2"], "2"), (["Sickle, the"], "Sickle, the"), (["", "3"], "Wicker"),
+    [(["1"], "Lantern"), (["Wicker"], "Wicker"), (["2"], "2"), (["Thimble, the"], "Thimble, the"),
+     (["", "3"], "Wicker"),
      ([""], "an answer is needed: the number of a choice, or its text")],
 )  # fmt: skip
 def test_one_of_several_is_answered_by_text_or_by_number(answers: list[str], value: str) -> None:
@@ -165,8 +166,8 @@ def test_one_of_several_is_answered_by_text_or_by_number(answers: list[str], val
 
 @pytest.mark.parametrize(
     ("answers", "value"),
-    [(["1,3"], ("Lantern", "Wicker")), (["1-3"], ("Lantern", "Sickle, the", "Wicker")),
-     (["Sickle, the"], ("Sickle, the",)),
+    [(["1,3"], ("Lantern", "Wicker")), (["1-3"], ("Lantern", "Thimble, the", "Wicker")),
+     (["Thimble, the"], ("Thimble, the",)),
      ([""], ("Wicker",)), (["none"], ()), (["3 - 4, Lantern"], ("Lantern", "Wicker", "2")), (["9", "1"], ("Lantern",))],
 )  # fmt: skip
 def test_some_of_several_are_answered_by_numbers_ranges_and_texts(answers: list[str], value: tuple[str, ...]) -> None:
@@ -175,12 +176,12 @@ def test_some_of_several_are_answered_by_numbers_ranges_and_texts(answers: list[
 
 
 def test_many_choices_are_not_all_listed_and_a_default_is_taken_by_an_empty_answer() -> None:
-    kind = one_of(range(1_000), lambda number: f"HR-{number:03}")
+    kind = one_of(range(1_000), lambda number: f"HOLLIN-{number:03}")
     menu: Menu = Menu(PROMPT, kind.choices, kind.choices.check, current=7)
     plain = plainly(menu)
     assert isinstance(plain, PlainMenu)
     assert len(plain.rows()) == 62
-    assert "[HR-007]" in plain.prompt()
+    assert "[HOLLIN-007]" in plain.prompt()
     assert answered(menu, "") == 7
     assert isinstance(plainly(Checkboxes(PROMPT, kind.choices, set)), PlainCheckboxes)
 

@@ -19,24 +19,24 @@ SLOW = """
 import time
 from wesperon import fill, one_of, slot
 def targets():
-    yield "HR-007 Harrow Cluster"
+    yield "HOLLIN-007 Harrow Cluster"
     for number in range(10, 400):
         time.sleep(FIRST if number == 10 else 0.002)
-        yield f"HR-{number:03} target"
+        yield f"HOLLIN-{number:03} target"
 print(fill(target=slot(one_of(targets()), "Target")).target)
 """
 
 
 def test_a_menu_opens_at_once_and_grows_while_it_is_open() -> None:
     with Terminal(python("-c", SLOW.replace("FIRST", "0.3"))) as terminal:
-        terminal.see("HR-007 Harrow Cluster")
+        terminal.see("HOLLIN-007 Harrow Cluster")
         terminal.see("more to come")
         terminal.type(DOWN)
-        terminal.see("HR-011 target")
+        terminal.see("HOLLIN-011 target")
         terminal.type("398")
         terminal.see("1 of 1")
         terminal.type(ENTER)
-        terminal.see("HR-398 target")
+        terminal.see("HOLLIN-398 target")
         assert terminal.end() == 0
 
 
@@ -46,7 +46,7 @@ def test_what_is_there_already_can_be_taken_while_the_rest_takes_its_time() -> N
         terminal.quiet()
         terminal.type(ENTER)
         assert terminal.end() == 0
-        assert terminal.text().endswith("HR-007 Harrow Cluster")
+        assert terminal.text().endswith("HOLLIN-007 Harrow Cluster")
 
 
 def test_a_generator_that_fails_gives_the_terminal_back_and_its_own_error() -> None:
@@ -63,7 +63,7 @@ import time
 from wesperon import fill, slot
 def known():
     time.sleep(0.5)
-    return [f"HR-{n:07} target" for n in range(1_000_000)]
+    return [f"HOLLIN-{n:07} target" for n in range(1_000_000)]
 print(fill(target=slot(ask="Target", suggest=known)).target)
 """
 
@@ -76,12 +76,12 @@ def test_no_key_waits_for_a_million_candidates() -> None:
         begin = time.monotonic()
         terminal.see("Target  0999")
         assert time.monotonic() - begin < 0.45, "the candidates are still to come"
-        terminal.see("HR-0000999 target")
+        terminal.see("HOLLIN-0000999 target")
         terminal.type("99 t")
         terminal.see("Target  099999 t")
-        terminal.see("HR-0099999 target")
+        terminal.see("HOLLIN-0099999 target")
         terminal.type(DOWN)
-        terminal.see("Target  HR-0099999 target")
+        terminal.see("Target  HOLLIN-0099999 target")
         terminal.type(ENTER)
         assert terminal.end() == 0
 
@@ -89,14 +89,14 @@ def test_no_key_waits_for_a_million_candidates() -> None:
 @pytest.mark.parametrize("env", [{}, {"WESPERON_PLAIN": "1"}])
 def test_the_time_that_is_left_is_shown_near_its_end(env: dict[str, str]) -> None:
     program = "from wesperon import fill, slot; fill(frames=slot(int, 'Frames'))"
-    with Terminal(python("-c", program), env={"WESPERON_PATIENCE": "3", **env}) as terminal:
+    with Terminal(python("-c", program), env={"WESPERON_TIMEOUT": "3", **env}) as terminal:
         terminal.see("Frames")
         assert "Nobody" not in terminal.text()
         terminal.see("This ends in 1 second" if not env else "This ends in")
         assert terminal.end() == 2
         assert "--frames  is missing" in terminal.text()
     if not env:
-        with Terminal(python("-c", program), env={"WESPERON_PATIENCE": "3"}) as terminal:
+        with Terminal(python("-c", program), env={"WESPERON_TIMEOUT": "3"}) as terminal:
             terminal.see("This ends in 1 second")
             terminal.type("1")
             terminal.wait(lambda: "Nobody" not in terminal.text(), "a key begins the time anew")
@@ -148,7 +148,7 @@ class Plainly(Scripted):
         return widget.outcome
 
 
-NAMES = ["Lantern", "Sickle", "Wicker"]
+NAMES = ["Lantern", "Thimble", "Wicker"]
 ENTER_KEY, BACK = Press("enter"), Press("shift-tab")
 SAME: list[tuple[Any, list[Any], list[str]]] = [
     (slot(), ["back", ENTER_KEY], ["\\back"]),
@@ -175,7 +175,9 @@ def test_keys_and_lines_give_the_same_value(declared: Any, keys: list[Any], line
 
 
 class Night(Form):
-    target = slot(one_of(NAMES, group=lambda name: "high" * (name != "Sickle")), "Target", help="What it is turned to.")
+    target = slot(
+        one_of(NAMES, group=lambda name: "high" * (name != "Thimble")), "Target", help="What it is turned to."
+    )
     guided = slot(bool, "Guided")
     star = slot(
         one_of(lambda so_far: [n for n in NAMES if n != so_far.target]), "Star", applies=lambda so_far: so_far.guided
@@ -188,7 +190,7 @@ class Night(Form):
     [
         (["1", "yes", "2", "4"], ("Lantern", True, "Wicker", 4)),
         (["back", "1", "no", "back", "back", "3", "", "5"], ("Wicker", False, None, 5)),
-        (["help", "2", "help", "y", "Wicker", "x", "back", "", "5"], ("Sickle", True, "Wicker", 5)),
+        (["help", "2", "help", "y", "Wicker", "x", "back", "", "5"], ("Thimble", True, "Wicker", 5)),
     ],
 )
 def test_words_go_back_and_help_in_plain_lines(lines: list[str], expected: tuple[object, ...]) -> None:
@@ -277,6 +279,6 @@ def test_a_help_page_does_not_wait_for_choices_that_are_still_to_come() -> None:
     program = SLOW.replace("FIRST", "60")
     begin = time.monotonic()
     with Terminal(python("-c", program, "--help")) as terminal:
-        terminal.see("one of HR-007 Harrow Cluster")
+        terminal.see("one of HOLLIN-007 Harrow Cluster")
         assert terminal.end() == 0
     assert time.monotonic() - begin < 20

@@ -78,17 +78,17 @@ def ask(declared: Any, *script: Any, asking: str = "missing", words: tuple[str, 
         (slot(any_of("abc")), [Press("end"), Press("space"), Press("home"), Press("space"), ENTER], ("a", "c")),
         (slot(any_of("abc"), default=("a", "b")), [Press("space"), ENTER], ("b",)),
         (slot(any_of("abc", least=1)), [ENTER, Press("space"), ENTER], ("a",)),
-        (slot(one_of("ab", barred=lambda c: "no" * (c == "a"))), [ENTER, Press("down"), ENTER], "b"),
+        (slot(one_of("ab", disabled=lambda c: "no" * (c == "a"))), [ENTER, Press("down"), ENTER], "b"),
         (slot(one_of("abc")), [Press("up"), ENTER], "c"),
         (slot(one_of("abc")), [Press("up"), Press("down"), ENTER], "a"),
-        (slot(one_of(["Lantern Nebula", "Sickle Group", "Wicker Nebula"])), ["neb w", ENTER], "Wicker Nebula"),
+        (slot(one_of(["Lantern Nebula", "Thimble Group", "Wicker Nebula"])), ["neb w", ENTER], "Wicker Nebula"),
         (
-            slot(one_of(["Lantern Nebula", "Sickle Group"])),
+            slot(one_of(["Lantern Nebula", "Thimble Group"])),
             ["zz", ENTER, Press("backspace", 2), "G", ENTER],
-            "Sickle Group",
+            "Thimble Group",
         ),
         (slot(one_of(["a bee", "bay", "cab"])), ["b", ENTER], "bay"),
-        (slot(one_of(range(9), str, also=lambda n: f"no{n}")), ["o7", ENTER], 7),
+        (slot(one_of(range(9), str, aliases=lambda n: f"no{n}")), ["o7", ENTER], 7),
         (slot(one_of(n for n in range(9))), [Press("end"), ENTER], 8),
         (slot(one_of({"low": 1, "high": 2})), [Press("down"), ENTER], 2),
         (slot(one_of(Hue)), ["GREEN"[:2].lower(), ENTER], Hue.GREEN),
@@ -103,7 +103,7 @@ def ask(declared: Any, *script: Any, asking: str = "missing", words: tuple[str, 
         ),
         (slot(any_of("abcdef")), [Press("shift-down", 2), ENTER], ("a", "b", "c")),
         (slot(any_of(["ab", "bc", "cd"])), ["b", Press("ctrl-a"), Press("backspace"), ENTER], ("ab", "bc")),
-        (slot(any_of("abc", barred=lambda c: "no" * (c == "b"))), [Press("ctrl-a"), ENTER], ("a", "c")),
+        (slot(any_of("abc", disabled=lambda c: "no" * (c == "b"))), [Press("ctrl-a"), ENTER], ("a", "c")),
         (slot(any_of("abc", most=1)), [Press("ctrl-a"), ENTER, Press("ctrl-a"), Press("space"), ENTER], ("a",)),
         (slot(int), [Press("up", 3), Press("down"), ENTER], 1),
         (slot(int, low=1, high=3), [Press("up", 9), ENTER], 3),
@@ -169,22 +169,22 @@ def test_under_all_what_is_wrong_stands_in_the_line_ready_to_mend() -> None:
 
 def test_a_menu_shows_what_is_in_sight_with_notes_and_reasons() -> None:
     numbers = one_of(
-        range(1000), lambda n: f"HR-{n:03}", note=lambda n: "far" * (n % 2), barred=lambda n: "old" * (n == 2)
+        range(1000), lambda n: f"HOLLIN-{n:03}", note=lambda n: "far" * (n % 2), disabled=lambda n: "old" * (n == 2)
     )
     value, driver = ask(slot(numbers, "Target"), Press("down", 20), ENTER, rows=8)
     assert value == 20
     assert driver.frames[0].splitlines() == [
         "  Target",
-        "          HR-000",
-        "          HR-001  far",
-        "          HR-002  not now: old",
-        "          HR-003  far",
-        "          HR-004",
-        "          HR-005  far",
+        "          HOLLIN-000",
+        "          HOLLIN-001  far",
+        "          HOLLIN-002  not now: old",
+        "          HOLLIN-003  far",
+        "          HOLLIN-004",
+        "          HOLLIN-005  far",
         "  Enter: take   Up Down: move   Type: narrow   Ctrl-C: stop   1 of 1,000",
     ]
-    assert driver.frames[1].splitlines()[6].endswith("HR-020")
-    assert driver.frames[-1] == "  Target  HR-020"
+    assert driver.frames[1].splitlines()[6].endswith("HOLLIN-020")
+    assert driver.frames[-1] == "  Target  HOLLIN-020"
 
 
 def test_checkboxes_show_their_marks_and_leave_a_record() -> None:
@@ -258,7 +258,7 @@ def test_a_million_characters_are_pasted_in_one_frame() -> None:
 
 
 def test_a_million_characters_of_code_are_pasted_in_one_frame() -> None:
-    text = Lines(Prompt("Note", 4), str, language="python")
+    text = Lines(Prompt("Note", 4), str, syntax="python")
     text.dress({}, 16, "")
     text.press(Paste("frames = [1, 2]\n" * 60_000))
     assert len(text.view(80, 24).rows) <= 24
@@ -279,20 +279,20 @@ def test_random_bytes_leave_every_widget_whole(seed: int) -> None:
 
 def test_a_menu_shows_groups_what_matched_and_how_many_are_left() -> None:
     targets = one_of(
-        {"Lantern Nebula": 1, "Wicker Nebula": 2, "Sickle Group": 3}, group={1: "nebulae", 2: "nebulae", 3: "clusters"}
+        {"Lantern Nebula": 1, "Wicker Nebula": 2, "Thimble Group": 3}, group={1: "nebulae", 2: "nebulae", 3: "clusters"}
     )
-    _, driver = ask(slot(targets, "Target", default=2), "ick", ENTER, asking="all")
+    _, driver = ask(slot(targets, "Target", default=2), "i", ENTER, asking="all")
     assert [row.rstrip() for row in driver.frames[0].splitlines()[1:-1]] == [
         "          nebulae",
         "            Lantern Nebula",
         "            Wicker Nebula   default",
         "          clusters",
-        "            Sickle Group",
+        "            Thimble Group",
     ]
-    assert "  Target  ick" in driver.frames[1]
+    assert "  Target  i" in driver.frames[1]
     assert "1 of 2 (of 3)" in driver.frames[1]
-    assert ("ick", "current-match") in driver.views[1].rows[2]
-    assert ("ick", "match") in driver.views[1].rows[4]
+    assert ("i", "current-match") in driver.views[1].rows[2]
+    assert ("i", "match") in driver.views[1].rows[4]
 
 
 def test_headings_keep_the_current_choice_in_sight() -> None:
@@ -323,17 +323,17 @@ def test_suggestions_stand_in_one_column_with_notes_or_in_several() -> None:
 
 
 def test_a_million_candidates_are_searched_in_slices_between_keys() -> None:
-    offers = Offers(Supply([f"HR-{n:06} target" for n in range(100_000)]))
-    offers.seek("hr-0999")
+    offers = Offers(Supply([f"HOLLIN-{n:06} target" for n in range(100_000)]))
+    offers.seek("hollin-0999")
     slices = 0
     while offers.work():
         slices += 1
     assert slices == 100_000 // SLICE
-    assert (offers.text(offers.found(1)[0]), offers.count) == ("HR-099900 target", 100)
+    assert (offers.text(offers.found(1)[0]), offers.count) == ("HOLLIN-099900 target", 100)
     offers.seek("099")
     while offers.work():
         pass
-    assert offers.text(offers.found(1)[0]) == "HR-000099 target"
+    assert offers.text(offers.found(1)[0]) == "HOLLIN-000099 target"
     offers.seek("0999")
     assert offers.work()
     assert not offers.work()

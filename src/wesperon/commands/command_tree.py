@@ -57,30 +57,30 @@ class Command(Form):
         return own or (running[-1] if running else Shared(()))
 
 
-class Branch:
+class CommandGroup:
     """A named set of commands and branches.
 
     ``members`` are command classes, branches, and pairs ``("module:Name", "summary")`` for those that are imported only
     when called; or a mapping from names to any of these. ``shared`` is a form whose slots, by name only, all commands
-    below have too. ``bare`` is what a call does that names no member: a command, or ``"menu"``, ``"console"``,
-    ``"help"``; without it the menu is shown where somebody is there, else a listing, status 2.
+    below have too. ``default_command`` is what a call does that names no member: a command, or ``"menu"``,
+    ``"console"``, ``"help"``; without it the menu is shown if somebody is there, else a listing, status 2.
     """
 
     def __init__(
         self,
         name: str,
-        about: str = "",
+        description: str = "",
         members: Iterable[Any] | Mapping[str, Any] = (),
         *,
         shared: type[Form] | None = None,
-        bare: type[Command] | str | None = None,
+        default_command: type[Command] | str | None = None,
     ) -> None:
-        if isinstance(bare, str) and bare not in ("menu", "console", "help"):
-            raise DeclarationError(f"bare={bare!r} is no command, nor one of menu, console, help")
+        if isinstance(default_command, str) and default_command not in ("menu", "console", "help"):
+            raise DeclarationError(f"default_command={default_command!r} is no command, nor one of menu, console, help")
         self.name = name
-        self.about = about
+        self.description = description
         self.shared = shared
-        self.bare = bare
+        self.default_command = default_command
         for slot in shared._slots.values() if shared else ():
             slot.named_only = True
         self.members: dict[str, Member] = {}
@@ -98,7 +98,7 @@ class Branch:
             if not shared or not member.is_loaded:
                 continue
             found = member.loaded
-            if isinstance(found, Branch):
+            if isinstance(found, CommandGroup):
                 found.examine(shared)
             else:
                 together(found, shared)
@@ -116,13 +116,16 @@ class Branch:
             *self.slots.values(),
             *(slot for one in loaded if isinstance(one, type) for slot in one._slots.values()),
         ]
-        return any(slot.secret for slot in slots) or any(one.has_secrets for one in loaded if isinstance(one, Branch))
+        return any(slot.secret for slot in slots) or any(
+            one.has_secrets for one in loaded if isinstance(one, CommandGroup)
+        )
 
     @property
     def keys(self) -> list[str]:
-        """The keys that the branch's table in a file may have beside its own slots: members, and values of ``bare``."""
-        bare = self.bare._slots.values() if isinstance(self.bare, type) else ()
-        return [*self.members, *(key for slot in bare for key in (slot.name, slot.word))]
+        """The keys of the group's table in a file beside its own slots: members, and values of the default command."""
+        default = self.default_command
+        slots = default._slots.values() if isinstance(default, type) else ()
+        return [*self.members, *(key for slot in slots for key in (slot.name, slot.word))]
 
     def summaries(self) -> dict[str, str]:
         """The members with a line about each."""
@@ -134,7 +137,7 @@ class Member:
 
     def __init__(self, given: Any, name: str | None = None) -> None:
         self.where = ""
-        self._loaded: type[Command] | Branch | None = None
+        self._loaded: type[Command] | CommandGroup | None = None
         if isinstance(given, str):
             given = (given, "")
         if isinstance(given, tuple):
@@ -143,8 +146,8 @@ class Member:
             if not (colon and module and attribute):
                 raise DeclarationError(f"{self.where!r} is no place of a command: write it as 'module:Name'")
             self.name = name or kebab(attribute)
-        elif isinstance(given, Branch):
-            self._loaded, self.name, self.summary = given, name or given.name, first_line(given.about)
+        elif isinstance(given, CommandGroup):
+            self._loaded, self.name, self.summary = given, name or given.name, first_line(given.description)
         elif isinstance(given, type) and issubclass(given, Command):
             self._loaded, self.name, self.summary = given, name or name_of(given), summary_of(given)
         else:
@@ -156,12 +159,12 @@ class Member:
         return self._loaded is not None
 
     @property
-    def loaded(self) -> type[Command] | Branch:
+    def loaded(self) -> type[Command] | CommandGroup:
         """The command or branch itself, imported now if it was not; raises DeclarationError where it is not there."""
         if self._loaded is None:
             module, _, attribute = self.where.partition(":")
             found: Any = getattr(__import__(module, fromlist=[attribute]), attribute, None)
-            if not (isinstance(found, Branch) or (isinstance(found, type) and issubclass(found, Command))):
+            if not (isinstance(found, CommandGroup) or (isinstance(found, type) and issubclass(found, Command))):
                 raise DeclarationError(f"there is no command or branch at {self.where}")
             self._loaded = found
         return self._loaded

@@ -6,7 +6,7 @@ put in the middle moves the positions behind it, and a changed line says so.
 
 from __future__ import annotations
 
-from wesperon.commands.command_tree import Branch
+from wesperon.commands.command_tree import CommandGroup
 from wesperon.output.timed_pull import draw
 from wesperon.text.escape import visible
 from wesperon.text.truncate import counted
@@ -24,12 +24,12 @@ if TYPE_CHECKING:
 LISTED = 50
 
 
-def contract_of(branch: Branch, path: Sequence[str]) -> str:
+def contract_of(branch: CommandGroup, path: Sequence[str]) -> str:
     """The commands below a branch, each with its slots in order; those of branches stand behind their names."""
     lines = [" ".join(path), *slot_lines(branch.slots.values())]
     for name, member in branch.members.items():
         found = member.loaded
-        if isinstance(found, Branch):
+        if isinstance(found, CommandGroup):
             lines += ["", contract_of(found, [*path, name])]
         else:
             lines += ["", " ".join([*path, name]), *slot_lines(found._slots.values())]

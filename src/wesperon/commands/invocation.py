@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.commands.command_tree import Branch, Command
+from wesperon.commands.command_tree import Command, CommandGroup
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -18,7 +18,7 @@ class Call:
 
     def __init__(self, program: Program, words: Sequence[str]) -> None:
         self.words = tuple(words)
-        self.branches: list[Branch] = [program]
+        self.branches: list[CommandGroup] = [program]
         self.names: list[str] = []
         self.places: set[int] = set()
         self.command: type[Command] | None = None
@@ -29,16 +29,16 @@ class Call:
         return {name: slot for branch in self.branches for name, slot in branch.slots.items()}
 
     @property
-    def bare_slots(self) -> dict[str, Slot[Any]]:
+    def default_slots(self) -> dict[str, Slot[Any]]:
         """The slots of the command that is meant where none is named."""
-        bare = self.branches[-1].bare
-        return dict(bare._slots) if isinstance(bare, type) else {}
+        default = self.branches[-1].default_command
+        return dict(default._slots) if isinstance(default, type) else {}
 
-    def go_bare(self, words: Sequence[str]) -> None:
+    def use_default_command(self, words: Sequence[str]) -> None:
         """Take the command that is meant where none is named; a page is one of the branch, though."""
-        bare = self.branches[-1].bare
-        if self.command is None and isinstance(bare, type) and not {"--help", "--help=all"} & set(words):
-            self.command = bare
+        default = self.branches[-1].default_command
+        if self.command is None and isinstance(default, type) and not {"--help", "--help=all"} & set(words):
+            self.command = default
 
     @property
     def levels(self) -> list[tuple[tuple[str, ...], Iterable[Slot[Any]], Iterable[str]]]:
@@ -61,7 +61,7 @@ class Call:
         self.names.append(name)
         if place is not None:
             self.places.add(place)
-        if isinstance(found, Branch):
+        if isinstance(found, CommandGroup):
             self.branches.append(found)
         else:
             self.command = found

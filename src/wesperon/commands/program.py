@@ -11,7 +11,7 @@ import os
 import sys
 
 from wesperon.argv.grammar import NEVER, OWN_VALUES, Names, is_plain_word, read_words
-from wesperon.commands.command_tree import Branch, Command, Shared, examples_of, running, together
+from wesperon.commands.command_tree import Command, CommandGroup, Shared, examples_of, running, together
 from wesperon.commands.invocation import Call
 from wesperon.forms.form import Form, end_interrupted, mode_of
 from wesperon.forms.options import Terms
@@ -30,43 +30,43 @@ if TYPE_CHECKING:
     from wesperon.terminal.driver import Driver
 
 
-class Program(Branch):
+class Program(CommandGroup):
     """The root of a program: its name, its version, what it is about, and its commands.
 
-    ``members``, ``shared`` and ``bare`` are those of :class:`Branch`. ``gate`` is called with every filled command
-    before it runs and may raise Refusal. ``prefixes=False`` wants every name in full. ``settings=True`` reads a
-    settings file; ``results=True`` adds ``--as json``. ``patience`` are the seconds after which a question that nobody
-    answers ends. ``mouse=True`` lets the mouse place the cursor and pick choices; ``style`` is the name
-    of a style of Pygments for texts with a language. ``bindings`` maps keys to what they
-    do, and ``acts`` names functions from draft to draft that users may bind keys to; see the guide on keys.
-    ``confirm``, ``resume`` and ``replay`` are those of :meth:`Form.fill`, for every command.
+    ``members``, ``shared`` and ``default_command`` are those of :class:`CommandGroup`. ``gate`` is called with every
+    filled command before it runs and may raise Refusal. ``prefixes=False`` wants every name in full. ``settings=True``
+    reads a settings file; ``results=True`` adds ``--as json``. ``timeout`` is the number of seconds after which a
+    question that nobody answers ends. ``mouse=True`` lets the mouse place the cursor and pick choices; ``style`` is the
+    name of a style of Pygments for texts with a syntax. ``bindings`` maps keys to actions, and ``actions`` names
+    functions from draft to draft that users may bind keys to; see the guide on keys. ``confirm``, ``resume`` and
+    ``replay`` are those of :meth:`Form.fill`, for every command.
     """
 
     def __init__(
         self,
         name: str,
         version: str = "",
-        about: str = "",
+        description: str = "",
         members: Iterable[Any] | Mapping[str, Any] = (),
         *,
         shared: type[Form] | None = None,
         gate: Callable[[Command], object] | None = None,
-        bare: type[Command] | str | None = None,
+        default_command: type[Command] | str | None = None,
         prefixes: bool = True,
         settings: bool | str = False,
         results: bool = False,
-        patience: float | None = None,
+        timeout: float | None = None,
         mouse: bool = False,
         style: str = "",
         bindings: Mapping[str, object] | None = None,
-        acts: Mapping[str, Callable[[Draft], Draft]] | None = None,
+        actions: Mapping[str, Callable[[Draft], Draft]] | None = None,
         confirm: bool = False,
         resume: bool = True,
         replay: bool = False,
     ) -> None:
         if results:
             shared = _with_results(shared)
-        super().__init__(name, about, members, shared=shared, bare=bare)
+        super().__init__(name, description, members, shared=shared, default_command=default_command)
         self.examine({})
         self.version = version
         self.gate = gate
@@ -75,11 +75,11 @@ class Program(Branch):
         self.results = results
         self.manners: dict[str, Any] = {
             "program": name,
-            "patience": patience,
+            "timeout": timeout,
             "mouse": mouse,
             "style": style,
             "keys": bindings,
-            "acts": acts,
+            "actions": actions,
             "confirm": confirm,
             "resume": resume,
             "replay": replay,
@@ -93,7 +93,7 @@ class Program(Branch):
         the questions, the process ends by SIGINT.
         """
         try:
-            if words is None and (shell := os.environ.get("WESPERON_COMPLETE")):
+            if words is None and (shell := os.environ.get("WESPERON_CANDIDATES")):
                 from wesperon.completion.shells import answer
 
                 answer(shell, sys.argv[1:], self.candidates)
@@ -125,7 +125,7 @@ class Program(Branch):
 
         return await play_in_turn(self._steps(words, Terms(None, driver, is_async=True, **self.manners)))
 
-    def find(self, word: str, branch: Branch | None = None, at: int = 0, words: Sequence[str] = ()) -> str:
+    def find(self, word: str, branch: CommandGroup | None = None, at: int = 0, words: Sequence[str] = ()) -> str:
         """The name of the member that a word means: in any letter case, or cut to a beginning that no other has.
 
         Raises Problems, with the nearest names, where there is none.
@@ -169,7 +169,7 @@ class Program(Branch):
                 call.step(self.find(words[at], call.branches[-1], at, words), at)
                 at += 1
             else:
-                at += _length(words, at, Names({**call.shared, **call.bare_slots}, self.prefixes))
+                at += _length(words, at, Names({**call.shared, **call.default_slots}, self.prefixes))
         return call
 
     def _call(self, words: Sequence[str], driver: Driver | None, *, ends_process: bool = False) -> int:
@@ -180,7 +180,7 @@ class Program(Branch):
     def _steps(self, words: Sequence[str], terms: Terms) -> Steps[int]:
         """Run the command that the words name, in steps; the exit status."""
         call = self.walk(words)
-        call.go_bare(words)
+        call.use_default_command(words)
         if call.command is None:
             reading = read_words(call.shared, call.words, prefixes=self.prefixes, command=frozenset(call.places))
             if "help" in reading.own or "version" in reading.own:
@@ -190,11 +190,11 @@ class Program(Branch):
                 from wesperon.values.problems import Problems
 
                 raise Problems(reading.problems, reading.shown)
-            if call.branches[-1].bare == "console":
+            if call.branches[-1].default_command == "console":
                 from wesperon import Console
 
                 return (yield from Console(self, driver=terms.driver)._steps(is_async=terms.is_async))
-            if call.branches[-1].bare == "help":
+            if call.branches[-1].default_command == "help":
                 print(self._page(call))
                 return 0
             while call.command is None:
@@ -280,12 +280,14 @@ class Program(Branch):
 
         prefix = [self.name, *call.names]
         branch, command = call.branches[-1], call.command
-        if command is None and not branch.members and isinstance(branch.bare, type):
-            command = branch.bare  # a program of one command, that has no name of its own
+        if command is None and not branch.members and isinstance(branch.default_command, type):
+            command = branch.default_command  # a program of one command, that has no name of its own
         if command is None:
-            return listing(prefix, branch.about, branch.summaries(), branch.slots, columns)
-        about = command.__dict__.get("__doc__")
-        return help_page(prefix, about, command._slots, columns, shared=call.shared, examples=examples_of(command))
+            return listing(prefix, branch.description, branch.summaries(), branch.slots, columns)
+        description = command.__dict__.get("__doc__")
+        return help_page(
+            prefix, description, command._slots, columns, shared=call.shared, examples=examples_of(command)
+        )
 
     def candidates(self, before: Sequence[str], word: str) -> list[Candidate]:
         """What may stand in place of a word that has been begun, behind the words before it."""
@@ -301,7 +303,7 @@ class Program(Branch):
         if call.command is None and not word.startswith("-") and not found:
             folded = word.lower()
             members = call.branches[-1].summaries()
-            found = [Candidate(name, about) for name, about in members.items() if name.startswith(folded)]
+            found = [Candidate(name, summary) for name, summary in members.items() if name.startswith(folded)]
         return found
 
     def contract(self) -> str:

@@ -126,7 +126,7 @@ def _values(slot: Slot[Any], word: str) -> list[Candidate]:
         return [
             Candidate(choices.label(at), visible(choices.note(at)))
             for at in range(min(len(choices), 50 * MOST))
-            if not choices.barred(at)
+            if not choices.disabled(at)
         ]
     if isinstance(kind, AnyOf):
         return _sets(kind, word)
@@ -149,7 +149,7 @@ def _sets(kind: AnyOf[Any], word: str) -> list[Candidate]:
     taken = set(head.split(",")) if comma else set()
     choices = kind.choices
     draw(choices, 50 * MOST)
-    labels = [(choices.label(at), choices.note(at)) for at in range(len(choices)) if not choices.barred(at)]
+    labels = [(choices.label(at), choices.note(at)) for at in range(len(choices)) if not choices.disabled(at)]
     if comma:
         labels = [(label.replace("\\", "\\\\").replace(",", "\\,"), note) for label, note in labels]
     return [Candidate(head + comma + label, visible(note)) for label, note in labels if label not in taken]

@@ -1,7 +1,8 @@
 """Completion in the user's own shell: the scripts, and the answers that they ask the program for.
 
-A script calls the program itself with ``WESPERON_COMPLETE`` set to the name of the shell, and the program answers from
-its declaration instead of running. So the script never changes, and a ``suggest`` function is asked at that moment.
+A script calls the program itself with ``WESPERON_CANDIDATES`` set to the name of the shell, and the program answers
+from its declaration instead of running. So the script never changes, and a ``suggest`` function is called at that
+moment.
 
     shell   the words behind the program              the answer, a line for each candidate
     bash    the line up to the cursor, and its word   what is to stand in place of the word, quoted, a blank at its end
@@ -24,12 +25,12 @@ if TYPE_CHECKING:
 
     Complete = Callable[[list[str], str], list[Candidate]]
 
-VARIABLE = "WESPERON_COMPLETE"
+VARIABLE = "WESPERON_CANDIDATES"
 
 BASH = """\
 _complete_FUNCTION() {
     local IFS=$'\\n'
-    COMPREPLY=($(WESPERON_COMPLETE=bash "$1" -- "${COMP_LINE:0:COMP_POINT}" "$2" 2> /dev/null))
+    COMPREPLY=($(WESPERON_CANDIDATES=bash "$1" -- "${COMP_LINE:0:COMP_POINT}" "$2" 2> /dev/null))
 }
 complete -o nospace -F _complete_FUNCTION PROGRAM
 """
@@ -46,7 +47,7 @@ _complete_FUNCTION() {
         else
             texts+=("$text"); notes+=("$text${note:+  $note}")
         fi
-    done < <(WESPERON_COMPLETE=zsh "${(Q)words[1]}" -- "${(@Q)words[2,CURRENT-1]}" "$word" 2> /dev/null)
+    done < <(WESPERON_CANDIDATES=zsh "${(Q)words[1]}" -- "${(@Q)words[2,CURRENT-1]}" "$word" 2> /dev/null)
     (( $#texts )) && compadd -l -d notes -- "${texts[@]}"
     (( $#open )) && compadd -S '' -l -d open_notes -- "${open[@]}"
 }
@@ -56,7 +57,7 @@ compdef _complete_FUNCTION PROGRAM
 FISH = """\
 function __complete_FUNCTION
     set -l words (commandline -opc)
-    WESPERON_COMPLETE=fish $words[1] -- $words[2..-1] (commandline -ct | string unescape) 2> /dev/null
+    WESPERON_CANDIDATES=fish $words[1] -- $words[2..-1] (commandline -ct | string unescape) 2> /dev/null
 end
 complete -c PROGRAM -f -k -a '(__complete_FUNCTION)'
 """

@@ -122,7 +122,7 @@ class Console:
         return Above(self)
 
     def _steps(self, *, is_async: bool) -> Steps[int]:
-        terms = Terms(None, self.driver, is_async=is_async, **{**self.program.manners, "patience": None})
+        terms = Terms(None, self.driver, is_async=is_async, **{**self.program.manners, "timeout": None})
         driver = self.driver or terms.reach()
         if driver is None:
             print(f"{self.program.name}: the console needs a terminal with somebody at it", file=sys.stderr)

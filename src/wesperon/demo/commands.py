@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 from datetime import timedelta
 
-from wesperon import Branch, Command, Guide, any_of, one_of, slot
+from wesperon import Command, CommandGroup, Guide, any_of, one_of, slot
 from wesperon.demo.observatory import FILTERS, TARGETS, load, target_called, too_low
 from wesperon.text.escape import visible
 from wesperon.text.truncate import counted
@@ -27,10 +27,10 @@ class Expose(Command):
     """
 
     examples = (
-        "demo expose HR-051 Red,H-alpha 300 'first light'",
-        "demo expose --seconds 90 --target HR-007 --asking never --filters Clear --note=",
+        "demo expose HOLLIN-051 Red,H-alpha 300 'first light'",
+        "demo expose --seconds 90 --target HOLLIN-007 --asking never --filters Clear --note=",
     )
-    target = slot(one_of(TARGETS, note="what", also=lambda target: target.number, barred=too_low), "Target")
+    target = slot(one_of(TARGETS, note="what", aliases=lambda target: target.number, disabled=too_low), "Target")
     filters = slot(any_of(FILTERS, "name", note=lambda glass: f"{glass.band} nm", least=1), "Filters")
     seconds = slot(float, "Seconds each", low=0.1, high=3600, unit="s")
     note = slot(ask="Note", low=0, high=200)
@@ -90,7 +90,7 @@ class ShowTarget(Command):
     """Show one target."""
 
     name = "show"
-    target = slot(one_of(TARGETS, also=lambda target: target.number), "Target")
+    target = slot(one_of(TARGETS, aliases=lambda target: target.number), "Target")
 
     def run(self) -> dict[str, Any]:
         """What is known of it."""
@@ -137,7 +137,7 @@ def told(walk: Walk) -> str:
     return f"{walk.says}" + (f"\n\nFound on the way:{learned}" if learned else "")
 
 
-DEMO = Branch(
+DEMO = CommandGroup(
     "demo",
     "The night desk of an invented observatory; with no command, it plans one exposure.",
     [
@@ -145,8 +145,8 @@ DEMO = Branch(
         Dome,
         Queue,
         Sum,
-        Branch("targets", "The catalogue of targets.", [ListTargets, ShowTarget]),
-        Branch("instruments", "What is at the telescope.", [ListFilters, ListCameras]),
+        CommandGroup("targets", "The catalogue of targets.", [ListTargets, ShowTarget]),
+        CommandGroup("instruments", "What is at the telescope.", [ListFilters, ListCameras]),
     ],
-    bare=Expose,
+    default_command=Expose,
 )

@@ -14,7 +14,7 @@ if TYPE_CHECKING:
     from wesperon.documents.documents import Faults, Path
 
 #: What a choice that is a table may say.
-CHOICE = ("label", "value", "note", "also", "barred", "group")
+CHOICE = ("label", "value", "note", "aliases", "disabled", "group")
 #: What the table of choices in a file may say: the file, and which of its columns are what.
 CHOICES_FILE = ("file", "under", *CHOICE)
 
@@ -54,7 +54,7 @@ class ListReader:
             if "label" not in table:
                 self.faults.add(path, tell("label is missing: the text of the choice"))
             for key in table:
-                if key == "also":
+                if key == "aliases":
                     if self.faults.is_a((*path, key), table[key], str, list) and isinstance(table[key], list):
                         for at, word in enumerate(table[key]):
                             self.faults.is_a((*path, key, at), word, str)
@@ -72,7 +72,7 @@ class ListReader:
             return read_rows(os.path.join(self.faults.document.folder, name), under)
         except Problems as problems:
             for problem in problems:
-                self.faults.add((*path, "file"), f"{problem.place}: {problem.reason}", name)
+                self.faults.add((*path, "file"), f"{problem.location}: {problem.reason}", name)
             return None
 
     def _renamed(self, path: Path, rows: list[Any], columns: Mapping[str, str]) -> list[Any] | None:

@@ -46,10 +46,10 @@ class Document:
             self.top: Any = parsed(name, self.text)
         except ValueError as error:
             reason = tell("cannot be understood: {error}", error=error)
-            raise Problems([Problem(reason, None, "file", name, place=name)]) from None
+            raise Problems([Problem(reason, None, "file", name, location=name)]) from None
         except RecursionError:
             reason = tell("cannot be understood: it goes too deep")
-            raise Problems([Problem(reason, None, "file", name, place=name)]) from None
+            raise Problems([Problem(reason, None, "file", name, location=name)]) from None
         self._lines: Mapping[Path, int] | None = None
 
     def where(self, path: Path) -> tuple[str, int]:
@@ -96,7 +96,7 @@ class Faults:
         if len(self.problems) <= MOST:
             shown = ".".join(str(part + 1 if isinstance(part, int) else part) for part in path)
             place, line = self.document.where(path)
-            problem = Problem(f"{shown}: {reason}" if shown else reason, None, "file", text, place=place)
+            problem = Problem(f"{shown}: {reason}" if shown else reason, None, "file", text, location=place)
             self.problems.append((line, problem))
 
     def unknown(self, path: Path, got: str, names: Collection[str], what: str) -> None:
@@ -138,7 +138,7 @@ class Faults:
             more = problems[MOST:]
             told = problems[:MOST]
             if more:
-                told.append(Problem(tell("and more than that"), None, "file", place=self.document.name))
+                told.append(Problem(tell("and more than that"), None, "file", location=self.document.name))
             raise Problems(told)
 
 
@@ -161,7 +161,7 @@ def read_text(name: str) -> str:
             tell("it is not UTF-8") if isinstance(error, UnicodeDecodeError) else tell("no file can be called so")
         )
         why = getattr(error, "strerror", None) or undecodable
-        raise Problems([Problem(tell("cannot be read: {why}", why=why), None, "file", name, place=name)]) from None
+        raise Problems([Problem(tell("cannot be read: {why}", why=why), None, "file", name, location=name)]) from None
 
 
 def _yaml_lines(

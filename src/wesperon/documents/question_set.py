@@ -1,6 +1,6 @@
 """Sets of questions in files: slots, choices and the forms of commands, declared in TOML, JSON or YAML.
 
-    name, about, version    of the whole set
+    name, description, version    of the whole set
     choices                 lists to choose from, by name, for any slot
     slots                   a table for each slot, in the order in which they are asked for
     commands                a table for each command: about, slots, commands of its own
@@ -30,8 +30,8 @@ if TYPE_CHECKING:
 
 #: The kinds by their names, and what each is called as a kind of ``slot``.
 KINDS = {
-    "text": "str", "whole": "int", "number": "float", "decimal": "Decimal", "yes-no": "bool", "date": "date",
-    "date-and-time": "datetime", "time": "time", "duration": "timedelta", "path": "Path", "one-of": "one_of",
+    "text": "str", "integer": "int", "number": "float", "decimal": "Decimal", "boolean": "bool", "date": "date",
+    "date-time": "datetime", "time": "time", "duration": "timedelta", "path": "Path", "one-of": "one_of",
     "any-of": "any_of",
 }  # fmt: skip
 
@@ -52,7 +52,7 @@ KEYS: dict[str, tuple[tuple[type, ...], str]] = {
     "pattern": ((str,), "a regular expression that the whole text matches"),
     "exists": ((str,), "what a path leads to: file, folder, either or nothing"),
     "suggest": ((list, dict), "texts that it may well be; or a table with notes, or with the file that holds them"),
-    "suggest_as": ((str,), "how these stand: column, columns or inline"),
+    "suggest_as": ((str,), "how these stand: list, grid or inline"),
     "choices": ((list, str, dict), "what there is to choose from: a list, the name of one, or a table with its file"),
     "least": ((int,), "how many at least"),
     "most": ((int,), "how many at most"),
@@ -60,8 +60,8 @@ KEYS: dict[str, tuple[tuple[type, ...], str]] = {
     "twice": ((bool,), "a secret that is typed again to confirm it"),
     "mask": ((str,), "what is shown for each character of a secret"),
     "lines": ((bool,), "a text of several lines"),
-    "language": ((str,), "the language that colours it"),
-    "eager": ((bool,), "checked while it is typed"),
+    "syntax": ((str,), "the language that colours it"),
+    "live": ((bool,), "checked while it is typed"),
     "many": ((bool,), "the name may be repeated"),
     "rest": ((bool,), "takes all words that are left"),
     "named_only": ((bool,), "never filled by position"),
@@ -71,16 +71,16 @@ KEYS: dict[str, tuple[tuple[type, ...], str]] = {
 #: What a condition may say of a slot.
 CONDITIONS = ("slot", "is", "is_not", "one_of", "holds", "at_least", "at_most", "all", "any", "not")
 TESTS = CONDITIONS[1:7]
-TOP = ("name", "about", "version", "choices", "slots", "commands")
-COMMAND = ("about", "slots", "commands")
+TOP = ("name", "description", "version", "choices", "slots", "commands")
+COMMAND = ("description", "slots", "commands")
 
 
 class Declared:
     """One level of a set: the form of its slots, and the commands below."""
 
-    def __init__(self, name: str, about: str, form: type[Any], commands: Mapping[str, Declared]) -> None:
+    def __init__(self, name: str, description: str, form: type[Any], commands: Mapping[str, Declared]) -> None:
         self.name = name
-        self.about = about
+        self.description = description
         self.form = form
         self.commands = commands
         self.version = ""
@@ -106,14 +106,14 @@ class SetReader(ListReader):
         """The set; ``names`` are the keys that may stand at its top."""
         table = self.faults.table((), self.faults.document.top if top is None else top, names)
         stem = os.path.splitext(os.path.basename(self.faults.document.name))[0]
-        said = {key: table.get(key, "") for key in ("name", "about", "version")}
+        said = {key: table.get(key, "") for key in ("name", "description", "version")}
         for key, value in said.items():
             if not self.faults.is_a((key,), value, str):
                 said[key] = ""
         choices = table.get("choices", {})
         if self.faults.is_a(("choices",), choices, dict):
             self.choices = {str(key): (("choices", key), value) for key, value in choices.items()}
-        made = self._level((), said["name"] or stem, said["about"], table)
+        made = self._level((), said["name"] or stem, said["description"], table)
         made.version = said["version"]
         for key in self.choices:
             if key not in self.used:
@@ -122,9 +122,9 @@ class SetReader(ListReader):
             self.faults.add((), tell("neither slots nor commands are declared"))
         return made
 
-    def _level(self, path: Path, name: str, about: str, table: Mapping[str, Any]) -> Declared:
+    def _level(self, path: Path, name: str, description: str, table: Mapping[str, Any]) -> Declared:
         slots = self.slots((*path, "slots"), table.get("slots", {}))
-        form = self._form(path, name, about, slots)
+        form = self._form(path, name, description, slots)
         commands = {}
         tables = table.get("commands", {})
         if self.faults.is_a((*path, "commands"), tables, dict):
@@ -133,10 +133,10 @@ class SetReader(ListReader):
                 if not _is_name(key):
                     self.faults.add(where, tell("a name is letters, digits and hyphens, and begins with a letter"), key)
                 own = self.faults.table(where, entry, COMMAND)
-                said = own.get("about", "")
-                said = said if self.faults.is_a((*where, "about"), said, str) else ""
+                said = own.get("description", "")
+                said = said if self.faults.is_a((*where, "description"), said, str) else ""
                 commands[str(key)] = self._level(where, str(key), said, own)
-        return Declared(name, about, form, commands)
+        return Declared(name, description, form, commands)
 
     def slots(self, path: Path, table: Any) -> dict[str, Slot[Any]]:
         """The slots of a table, in their order."""
@@ -156,10 +156,10 @@ class SetReader(ListReader):
                 made[name] = slot
         return made
 
-    def _form(self, path: Path, name: str, about: str, slots: Mapping[str, Slot[Any]]) -> type[Any]:
+    def _form(self, path: Path, name: str, description: str, slots: Mapping[str, Slot[Any]]) -> type[Any]:
         title = "".join(part.capitalize() for part in name.replace("-", "_").split("_")) or "Set"
         try:
-            return type(title, (self.base,), {"__doc__": about, "__module__": f"set:{name}", **slots})
+            return type(title, (self.base,), {"__doc__": description, "__module__": f"set:{name}", **slots})
         except DeclarationError as error:
             self.faults.add((*path, "slots"), str(error).removeprefix(f"{title}: "))
             return self.base

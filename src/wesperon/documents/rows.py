@@ -55,4 +55,4 @@ def _listed(document: Document, under: str) -> list[Any]:
 
 
 def _unusable(name: str, reason: str) -> Problems:
-    return Problems([Problem(reason, None, "file", name, place=name)])
+    return Problems([Problem(reason, None, "file", name, location=name)])

@@ -18,7 +18,7 @@ SLOT_NAME, COMMAND_NAME = "^[A-Za-z][A-Za-z0-9_]*$", "^[A-Za-z][A-Za-z0-9-]*$"
 def set_schema() -> dict[str, Any]:
     """The schema of a set of questions."""
     properties = {**said(), "slots": slots(KEYS), "commands": {"$ref": "#/$defs/commands"}}
-    level = {"about": {"type": "string"}, "slots": slots(KEYS), "commands": {"$ref": "#/$defs/commands"}}
+    level = {"description": {"type": "string"}, "slots": slots(KEYS), "commands": {"$ref": "#/$defs/commands"}}
     commands = {"type": "object", "propertyNames": {"pattern": COMMAND_NAME}, "additionalProperties": table(level)}
     return {
         "$schema": DRAFT,
@@ -32,7 +32,7 @@ def set_schema() -> dict[str, Any]:
 def said() -> dict[str, Any]:
     """What both sets and guides may say at their top."""
     return {
-        **{key: {"type": "string"} for key in ("name", "about", "version")},
+        **{key: {"type": "string"} for key in ("name", "description", "version")},
         "choices": {"type": "object", "additionalProperties": {"$ref": "#/$defs/choices"}},
     }
 
@@ -61,7 +61,7 @@ def key(name: str, types: tuple[type, ...], says: str) -> dict[str, Any]:
 def definitions(conditions: Mapping[str, Any] | None = None) -> dict[str, Any]:
     """What is referred to; ``conditions`` are further things that a condition may say."""
     choice = table(
-        {**{key: {"type": "string"} for key in CHOICE}, "value": {}, "also": {"type": ["string", "array"]}}, "label"
+        {**{key: {"type": "string"} for key in CHOICE}, "value": {}, "aliases": {"type": ["string", "array"]}}, "label"
     )
     listed = {"type": "array", "minItems": 1, "items": {"anyOf": [{"type": ["string", "number"]}, choice]}}
     several = {"type": "array", "items": {"$ref": "#/$defs/condition"}}

@@ -7,7 +7,7 @@ Whatever remembers lives here; ``edits`` holds the pure functions. The rules:
   movement ends a step. What was undone can be done again until the text changes in another way.
 - Edits that take away more than a character cut: the text goes to the ring. Cuts one right after the other are joined
   to one, each on the side on which it was cut.
-- ``paste-cut`` brings back the newest cut. Right after it, ``paste-older-cut`` puts the one before in its place, and so
+- ``paste`` brings back the newest cut. Right after it, ``paste-older`` puts the one before in its place, and so
   on round the ring.
 - The mark is a place in the text that moves with it. The region lies between it and the cursor. It is active, and
   shown, from the setting of the mark until the text changes. A region that was drawn with Shift is a selection: typing
@@ -96,7 +96,7 @@ class Editor:
         if self.overwrites:
             over = draft
             for _ in range(times * len(list(clusters(text)))):
-                over = Draft(over.text, min(reach("move-char-right", over), line_end(over.text, over.cursor)))
+                over = Draft(over.text, min(reach("move-char-forward", over), line_end(over.text, over.cursor)))
             draft = without(draft, draft.cursor, over.cursor)
         self._change(insert(draft, text * times), TYPED, joins=joins, at=draft.cursor)
 
@@ -373,13 +373,13 @@ def _carried(at: int, old: str, new: str, differs: int | None) -> int:
 
 #: The edits that need to remember, by name; each is called with a count.
 OWN: dict[str, Callable[[Any, int], None]] = {
-    "move-line-up": Editor.move_up,
-    "move-line-down": Editor.move_down,
+    "move-up": Editor.move_up,
+    "move-down": Editor.move_down,
     "undo": Editor.undo,
     "undo-all": Editor.undo_all,
     "redo": Editor.redo,
-    "paste-cut": Editor.paste_cut,
-    "paste-older-cut": Editor.paste_older_cut,
+    "paste": Editor.paste_cut,
+    "paste-older": Editor.paste_older_cut,
     "set-mark": Editor.set_mark,
     "exchange-mark": Editor.exchange_mark,
     "drop-region": Editor.drop_region,
@@ -392,4 +392,4 @@ OWN: dict[str, Callable[[Any, int], None]] = {
 }
 
 #: The movements that Shift makes a selection of.
-SELECTING = tuple(f"select-{name.removeprefix('move-')}" for name in (*MOVES, "move-line-up", "move-line-down"))
+SELECTING = tuple(f"select-{name.removeprefix('move-')}" for name in (*MOVES, "move-up", "move-down"))

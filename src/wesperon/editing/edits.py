@@ -169,10 +169,10 @@ def around(keep: str) -> Callable[[Draft], Draft]:
 
 #: Where each movement leads.
 MOVES: dict[str, Callable[[str, int], int]] = {
-    "move-char-left": before,
-    "move-char-right": after,
-    "move-word-left": word_start,
-    "move-word-right": word_end,
+    "move-char-back": before,
+    "move-char-forward": after,
+    "move-word-back": word_start,
+    "move-word-forward": word_end,
     "move-line-start": line_start,
     "move-line-end": line_end,
     "move-text-start": text_start,
@@ -194,14 +194,14 @@ DELETIONS: dict[str, Callable[[str, int], int]] = {
 
 #: Everything else that is a function of the draft alone.
 CHANGES: dict[str, Callable[[Draft], Draft]] = {
-    "exchange-chars": exchange_chars,
-    "exchange-words": exchange_words,
-    "raise-word-forward": recase(str.upper),
-    "lower-word-forward": recase(str.lower),
-    "capitalise-word-forward": recase(capitalised),
+    "transpose-chars": exchange_chars,
+    "transpose-words": exchange_words,
+    "uppercase-word": recase(str.upper),
+    "lowercase-word": recase(str.lower),
+    "capitalize-word": recase(capitalised),
     "delete-blanks-around": around(""),
     "leave-blank-around": around(" "),
-    "insert-line": lambda draft: insert(draft, "\n"),
+    "insert-newline": lambda draft: insert(draft, "\n"),
     "insert-tab": lambda draft: insert(draft, "\t"),
 }
 

@@ -40,7 +40,7 @@ class Form(Record):
         *,
         asking: str | None = None,
         settings: str | None = None,
-        patience: float | None = None,
+        timeout: float | None = None,
         mouse: bool = False,
         bindings: Mapping[str, object] | None = None,
         confirm: bool = False,
@@ -53,7 +53,7 @@ class Form(Record):
         ``words`` are those of the command line without the program's name; ``None`` means those of the process.
         ``asking`` is ``missing`` (ask for what has no value and no default; what ``None`` means), ``all`` or ``never``,
         unless the words or the environment (``WESPERON_ASKING``) say otherwise. ``settings`` is the name under which
-        the program has a settings file. ``patience`` (or ``WESPERON_PATIENCE``) are the seconds after which a question
+        the program has a settings file. ``timeout`` (or ``WESPERON_TIMEOUT``) are the seconds after which a question
         that nobody answers ends, as if nobody were there. ``mouse`` lets the mouse place the cursor and pick choices,
         which takes the terminal's own selection away. ``bindings`` maps keys to what they do, see the guide on keys.
         ``confirm`` shows all values once more when the questions are answered, to go on or to change one.
@@ -72,7 +72,7 @@ class Form(Record):
             confirm=confirm,
             resume=resume,
             replay=replay,
-            patience=patience,
+            timeout=timeout,
             mouse=mouse,
             keys=bindings,
         )
@@ -241,7 +241,7 @@ def fill(words: Sequence[str] | None = None, /, **slots: Any) -> Filled:
     it ends as by SIGINT.
     """
     made: type[Filled] = type("Filled", (Filled,), {"__module__": __name__, **slots})
-    if words is None and (shell := os.environ.get("WESPERON_COMPLETE")):
+    if words is None and (shell := os.environ.get("WESPERON_CANDIDATES")):
         from wesperon.completion.candidates import candidates
         from wesperon.completion.shells import answer
 

@@ -67,7 +67,7 @@ class Terms:
         """How the questions are run; raises Problems where the environment says no number of seconds."""
         from wesperon.terminal.driver import Manners
 
-        manner = {**self.manner, "patience": self._patience()}
+        manner = {**self.manner, "timeout": self._patience()}
         mouse = os.environ.get("WESPERON_MOUSE")
         if mouse:
             manner["mouse"] = mouse != "0"
@@ -79,9 +79,9 @@ class Terms:
 
     def _patience(self) -> float | None:
         """The seconds after which a question ends."""
-        text = os.environ.get("WESPERON_PATIENCE")
+        text = os.environ.get("WESPERON_TIMEOUT")
         if not text:
-            seconds: float | None = self.manner.get("patience")
+            seconds: float | None = self.manner.get("timeout")
             return seconds
         from wesperon.ground import Complaint
         from wesperon.values.kinds.builtin import REAL
@@ -91,8 +91,8 @@ class Terms:
         except Complaint as complaint:
             from wesperon.values.problems import Problem, Problems
 
-            place = "WESPERON_PATIENCE in the environment"
-            raise Problems([Problem(complaint.reason, None, "env", text, place=place)]) from None
+            place = "WESPERON_TIMEOUT in the environment"
+            raise Problems([Problem(complaint.reason, None, "env", text, location=place)]) from None
 
     def open(self, file: Answers, slots: Iterable[Slot[Any]]) -> list[Problem]:
         """Take from a file what stands there for these slots; the problems with keys that nobody knows."""

@@ -93,9 +93,7 @@ def _widget(
     if slot.secret:
         from wesperon.widgets.secret import Secret
 
-        return Secret(
-            prompt, read, default=text, complaint=complaint, eager=slot.eager, twice=slot.twice, mask=slot.mask
-        )
+        return Secret(prompt, read, default=text, complaint=complaint, live=slot.live, twice=slot.twice, mask=slot.mask)
     if kind.is_switch:
         from wesperon.widgets.yes_no import YesNo
 
@@ -105,15 +103,15 @@ def _widget(
 
         whole = slot.lines if callable(slot.lines) else None
         return Lines(
-            prompt, read, is_whole=whole, default=text, complaint=complaint, eager=slot.eager, language=slot.language
+            prompt, read, is_whole=whole, default=text, complaint=complaint, live=slot.live, syntax=slot.syntax
         )
-    given = {"default": text, "complaint": complaint, "eager": slot.eager, "language": slot.language}
+    given = {"default": text, "complaint": complaint, "live": slot.live, "syntax": slot.syntax}
     suggest = slot.suggest
     if isinstance(kind, OneOf) and suggest is None:  # several of them
         choices = kind.choices
         choices.draw_all()
         suggest = [
-            (join([choices.label(at)]), choices.note(at)) for at in range(len(choices)) if not choices.barred(at)
+            (join([choices.label(at)]), choices.note(at)) for at in range(len(choices)) if not choices.disabled(at)
         ]
     if suggest is not None:
         from wesperon.values.suggestions import Supply

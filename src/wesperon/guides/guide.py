@@ -63,10 +63,10 @@ class Guide:
         self.path = os.fspath(path)
         self._steps: Steps = read_guide(self.path)
         slots = {name: step.slot for name, step in self._steps.steps.items() if step.slot is not None}
-        self.name, self.about, self.version = self._steps.name, self._steps.about, self._steps.version
+        self.name, self.description, self.version = self._steps.name, self._steps.description, self._steps.version
         for slot in slots.values():
             slot.named_only = True
-        form: Any = type("Answers", (Form,), {"__doc__": self.about, "__module__": f"guide:{self.name}"})
+        form: Any = type("Answers", (Form,), {"__doc__": self.description, "__module__": f"guide:{self.name}"})
         form._slots = slots
         self._form = form
 
@@ -102,7 +102,7 @@ class Guide:
         from wesperon.output.help import help_page
 
         if "help" in reading.own:
-            print(help_page([self.name], self.about, self._form._slots))
+            print(help_page([self.name], self.description, self._form._slots))
         else:
             print(f"{self.name} {self.version}" if self.version else f"{self.name} has no version")
         raise SystemExit(0)
@@ -174,7 +174,7 @@ class Guide:
                 )
                 try:
                     found[name] = [
-                        value_of(slot, Found(item, one.place)) for item in (one.value if several else [one.value])
+                        value_of(slot, Found(item, one.location)) for item in (one.value if several else [one.value])
                     ]
                 except Complaint as complaint:
                     problems.append(problem_of(slot, one, "answers", complaint))

@@ -1,6 +1,6 @@
 """Guides in files: steps that say something, ask something, and lead on.
 
-    name, about, version, start    of the guide; it starts at its first step where nothing is said
+    name, description, version, start    of the guide; it starts at its first step where nothing is said
     choices                        lists to choose from, by name
     steps                          a table for each step; what one may say is in ``STEP``
 
@@ -29,7 +29,7 @@ if TYPE_CHECKING:
     from wesperon.documents.documents import Path
     from wesperon.values.slots import Slot
 
-TOP = ("name", "about", "version", "start", "choices", "steps")
+TOP = ("name", "description", "version", "start", "choices", "steps")
 #: What a step may say beside what a slot may, and what it means.
 STEP: dict[str, tuple[tuple[type, ...], str]] = {
     "says": ((str,), "what is said before the question; {step} stands for the answer to another step"),
@@ -83,8 +83,8 @@ class Step:
 class Steps:
     """All that a guide's file says."""
 
-    def __init__(self, name: str, about: str, version: str, start: str, steps: Mapping[str, Step]) -> None:
-        self.name, self.about, self.version = name, about, version
+    def __init__(self, name: str, description: str, version: str, start: str, steps: Mapping[str, Step]) -> None:
+        self.name, self.description, self.version = name, description, version
         self.start = start
         self.steps = steps
 
@@ -131,7 +131,7 @@ class GuideReader(SetReader):
         for key in self.choices:
             if key not in self.used:
                 self._kind((), {"choices": key})
-        return Steps(declared.name, declared.about, declared.version, str(start), steps)
+        return Steps(declared.name, declared.description, declared.version, str(start), steps)
 
     def _questions(self) -> dict[str, Slot[Any]]:
         """The slots of all steps that ask something."""

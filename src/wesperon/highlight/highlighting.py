@@ -1,6 +1,6 @@
-"""Colours while typing: which stretches of a text have which role, by the language that is typed.
+"""Colours while typing: which stretches of a text have which role, by the syntax that is typed.
 
-A language is the name of a lexer of Pygments, such a lexer, or a function from a text to spans ``(start, end, role)``.
+A syntax is the name of a lexer of Pygments, such a lexer, or a function from a text to spans ``(start, end, role)``.
 A lexer of regular expressions is a stack machine: where a token begins at the beginning of a line, the stack says all
 that the rest depends on. ``Lexed`` keeps that stack for each line, so that after a change it starts at the line before
 it, and stops where a line begins with the stack that it had before: a key costs the lines that it changes, and lines
@@ -57,7 +57,7 @@ DOUBTED = 20
 BEFORE = 2
 
 
-def colours_for(language: object, roles: Callable[[Any], str] | None = None, split: Split | None = None) -> Colours:
+def colours_for(syntax: object, roles: Callable[[Any], str] | None = None, split: Split | None = None) -> Colours:
     """What knows the roles in a text of a language; raises DeclarationError where there is no such language.
 
     ``roles`` gives the role of a type of token; ``None`` means those of ``ROLES``. ``split`` holds the lines of the
@@ -65,28 +65,28 @@ def colours_for(language: object, roles: Callable[[Any], str] | None = None, spl
     """
     from pygments.lexer import ExtendedRegexLexer, Lexer, RegexLexer
 
-    if isinstance(language, str):
+    if isinstance(syntax, str):
         from pygments.lexers import get_lexer_by_name
         from pygments.util import ClassNotFound
 
         try:
-            language = get_lexer_by_name(language)
+            syntax = get_lexer_by_name(syntax)
         except ClassNotFound:
-            raise DeclarationError(f"language={language!r} is no language that Pygments knows") from None
-    elif isinstance(language, type) and issubclass(language, Lexer):
-        language = language()
-    if isinstance(language, RegexLexer) and not isinstance(language, ExtendedRegexLexer):
-        return Lexed(language, roles or role_of, split or Split())
-    if isinstance(language, Lexer):
-        lexer, role = language, roles or role_of
+            raise DeclarationError(f"syntax={syntax!r} is no syntax that Pygments knows") from None
+    elif isinstance(syntax, type) and issubclass(syntax, Lexer):
+        syntax = syntax()
+    if isinstance(syntax, RegexLexer) and not isinstance(syntax, ExtendedRegexLexer):
+        return Lexed(syntax, roles or role_of, split or Split())
+    if isinstance(syntax, Lexer):
+        lexer, role = syntax, roles or role_of
         return Whole(
             lambda text: (
                 (start, start + len(part), role(kind)) for start, kind, part in lexer.get_tokens_unprocessed(text)
             )
         )
-    if callable(language):
-        return Whole(language)
-    raise DeclarationError(f"language={language!r} is no name, no lexer of Pygments and no function")
+    if callable(syntax):
+        return Whole(syntax)
+    raise DeclarationError(f"syntax={syntax!r} is no name, no lexer of Pygments and no function")
 
 
 def role_of(kind: Any) -> str:

@@ -1,7 +1,7 @@
 r"""The history file: a text that people can read, that is only ever appended to, and that is searched in one pass.
 
     # wesperon history 1                  the first line, which says whose the file is, and its version
-    expose HR-051 90                      an entry as it was typed
+    expose HOLLIN-051 90                      an entry as it was typed
     ·²⁰²⁶⁻¹¹⁻²³·⁰⁹·¹⁵·⁰²                  when it was entered: year, month, day, hour, minute, second, in UTC
     ⁼⁰                                    how it ended; ⁼²·¹⁴⁰ is that of the entry at byte 140, if others came between
     note "first                           an entry of several lines:

@@ -46,7 +46,7 @@ def page_columns() -> int:
 
 def help_page(
     program: Sequence[str],
-    about: str | None,
+    description: str | None,
     slots: Mapping[str, Slot[Any]],
     columns: int = 0,
     *,
@@ -61,7 +61,7 @@ def help_page(
     entries = [(name, described(slot)) for slot in slots.values() if (name := _name(slot))]
     by_position = [slot.word.upper() for slot in slots.values() if not slot.named_only]
     lines = wrap(visible(" ".join([*program, *by_position])), columns)
-    lines += ["", *_paragraphs(about, columns)] if about else []
+    lines += ["", *_paragraphs(description, columns)] if description else []
     if entries:
         note = (
             tell("Values: by position in this order, or by name anywhere.") if by_position else tell("Values, by name:")
@@ -76,7 +76,7 @@ def help_page(
 
 def listing(
     program: Sequence[str],
-    about: str | None,
+    description: str | None,
     commands: Mapping[str, str],
     shared: Mapping[str, Slot[Any]] | None = None,
     columns: int = 0,
@@ -84,7 +84,7 @@ def listing(
     """The commands of a program or a branch with their summaries."""
     columns = columns or page_columns()
     lines = wrap(visible(f"{' '.join(program)} COMMAND ..."), columns)
-    lines += ["", *_paragraphs(about, columns)] if about else []
+    lines += ["", *_paragraphs(description, columns)] if description else []
     lines += ["", tell("Commands:"), *table([(name, visible(text)) for name, text in commands.items()], columns)]
     return "\n".join([*lines, *_common(shared, columns)])
 

@@ -17,7 +17,7 @@ WORDS = {"bold": "1", "dim": "2", "italic": "3", "underline": "4", "reverse": "7
 COLOURS = ("black", "red", "green", "yellow", "blue", "magenta", "cyan", "white")
 
 
-def paint(text: str, style: str, stream: TextIO | None = None) -> str:
+def styled(text: str, style: str, stream: TextIO | None = None) -> str:
     """The text with emphasis or colour for a terminal, or as it is where the stream cannot show them.
 
     ``style`` is words with blanks between: ``bold``, ``dim``, ``italic``, ``underline``, ``reverse``, and a colour of

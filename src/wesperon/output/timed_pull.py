@@ -9,7 +9,7 @@ if TYPE_CHECKING:
     from wesperon.values.kinds.choice_list import Choices
 
 #: How long a page waits for choices that are still to come, in seconds.
-PATIENCE = 0.3
+TIMEOUT = 0.3
 
 
 def draw(choices: Choices[Any], most: int | None = None) -> None:
@@ -21,7 +21,7 @@ def draw(choices: Choices[Any], most: int | None = None) -> None:
     choices.lock = threading.Lock()
     thread = threading.Thread(target=_draw, args=(choices, most), daemon=True)
     thread.start()
-    thread.join(PATIENCE)
+    thread.join(TIMEOUT)
 
 
 def _draw(choices: Choices[Any], most: int | None) -> None:

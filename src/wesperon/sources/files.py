@@ -49,7 +49,7 @@ class Answers:
             reason = tell(
                 "a table is wanted for {list}, and {table} is given", list=" ".join(path), table=quoted(repr(table))
             )
-            return [Problem(reason, None, self.origin, place=self.place(tuple(path)))]
+            return [Problem(reason, None, self.origin, location=self.place(tuple(path)))]
         keys = {key: slot.name for slot in slots for key in (slot.name, slot.word)}
         problems = []
         tables = set(members)
@@ -59,7 +59,7 @@ class Answers:
                 self.values[keys[key]] = (value, where)
             elif key not in tables:
                 reason = tell("{key} is not known here{key2}", key=quoted(key), key2=suggestion(key, [*keys, *tables]))
-                problems.append(Problem(reason, None, self.origin, key, place=self.place(where)))
+                problems.append(Problem(reason, None, self.origin, key, location=self.place(where)))
         return problems
 
     def find(self, slot: Slot[Any]) -> Found | None:
@@ -89,15 +89,15 @@ def read_file(name: str, origin: str) -> Answers:
             tell("it is not UTF-8") if isinstance(error, UnicodeDecodeError) else tell("no file can be called so")
         )
         why = getattr(error, "strerror", None) or undecodable
-        raise Problems([Problem(tell("cannot be read: {why}", why=why), None, origin, name, place=shown)]) from None
+        raise Problems([Problem(tell("cannot be read: {why}", why=why), None, origin, name, location=shown)]) from None
     try:
         tables = parsed(name, text)
     except ValueError as error:
         raise Problems(
-            [Problem(tell("cannot be understood: {error}", error=error), None, origin, name, place=shown)]
+            [Problem(tell("cannot be understood: {error}", error=error), None, origin, name, location=shown)]
         ) from None
     if not isinstance(tables, dict):
-        raise Problems([Problem(tell("a table of values is wanted at its top"), None, origin, name, place=shown)])
+        raise Problems([Problem(tell("a table of values is wanted at its top"), None, origin, name, location=shown)])
     return Answers(origin, shown, text, tables)
 
 

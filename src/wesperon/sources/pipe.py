@@ -41,7 +41,7 @@ def read_pipe(slot: Slot[Any]) -> Found | None:
         text = sys.stdin.read()
     except UnicodeDecodeError as error:
         reason = tell("cannot be read as text: {reason} at byte {start:,}", reason=error.reason, start=error.start)
-        raise Problems([Problem(reason, slot.name, ORIGIN, place="standard input")]) from None
+        raise Problems([Problem(reason, slot.name, ORIGIN, location="standard input")]) from None
     text = text.removesuffix("\n").removesuffix("\r")
     if slot.several:
         lines = [line for line in text.splitlines() if not slot.is_blank(line)]
@@ -86,4 +86,4 @@ def _chained(slot: Slot[Any], first: tuple[int, str]) -> Iterator[Any]:
 def _problem(slot: Slot[Any], text: str, number: int, complaint: Complaint) -> Problem:
     place = f"standard input, line {number:,}"
     shown = None if slot.secret else text
-    return Problem(complaint.reason, slot.name, ORIGIN, shown, complaint.position, place=place)
+    return Problem(complaint.reason, slot.name, ORIGIN, shown, complaint.position, location=place)

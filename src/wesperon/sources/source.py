@@ -27,11 +27,11 @@ if TYPE_CHECKING:
 class Found:
     """Something that a source has: a text, a value of the source's own, or a list of both.
 
-    ``place`` says where, for people: ``TARGET in the environment``, ``tonight.toml, line 3``.
+    ``location`` says where, for people: ``TARGET in the environment``, ``tonight.toml, line 3``.
     """
 
     value: Any
-    place: str
+    location: str
 
 
 def value_of(slot: Slot[Any], found: Found) -> Any:
@@ -62,7 +62,7 @@ def value_of(slot: Slot[Any], found: Found) -> Any:
 def problem_of(slot: Slot[Any], found: Found, origin: str, complaint: Complaint) -> Problem:
     """The problem with what was found."""
     text = found.value if isinstance(found.value, str) and not slot.secret else None
-    return Problem(complaint.reason, slot.name, origin, text, complaint.position, place=found.place)
+    return Problem(complaint.reason, slot.name, origin, text, complaint.position, location=found.location)
 
 
 def is_blank(slot: Slot[Any], found: Found) -> bool:

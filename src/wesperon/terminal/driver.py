@@ -40,9 +40,9 @@ standing: list[Driver] = []
 class Manners:
     """How a program wants its questions run.
 
-    ``patience`` are the seconds after which a question that nobody answers ends as if the terminal were gone; ``mouse``
+    ``timeout`` are the seconds after which a question that nobody answers ends as if the terminal were gone; ``mouse``
     whether the mouse is the program's; ``style`` names a style of Pygments for the colours of languages, which else are
-    of the terminal's own palette. ``keys`` are bindings of its own, ``acts`` functions that bindings may name (see
+    of the terminal's own palette. ``keys`` are bindings of its own, ``actions`` functions that bindings may name (see
     ``editing.bindings``), and ``program`` is the name under which the user may have some.
     """
 
@@ -50,18 +50,18 @@ class Manners:
         self,
         program: str = "",
         *,
-        patience: float | None = None,
+        timeout: float | None = None,
         mouse: bool = False,
         style: str = "",
         keys: Mapping[str, object] | None = None,
-        acts: Mapping[str, Callable[[Draft], Draft]] | None = None,
+        actions: Mapping[str, Callable[[Draft], Draft]] | None = None,
     ) -> None:
         self.program = program
-        self.patience = patience
+        self.timeout = timeout
         self.mouse = mouse
         self.style = style
         self.keys = keys or {}
-        self.acts = acts or {}
+        self.actions = actions or {}
 
 
 class _Unlocked:
@@ -142,7 +142,7 @@ class Driver:
         """The files that may hold bindings of the user's own."""
         return []
 
-    def edit_outside(self, text: str, language: object) -> str:
+    def edit_outside(self, text: str, syntax: object) -> str:
         """The text as the user's own editor leaves it; raises Complaint where there is none."""
         raise Complaint(tell("there is no editor here"))
 
@@ -282,10 +282,10 @@ class Driver:
         if not self.is_bound:
             self.is_bound = True
             files = self.key_files()
-            if files or self.manners.keys or self.manners.acts:
+            if files or self.manners.keys or self.manners.actions:
                 from wesperon.terminal.preferences import load
 
-                self.bindings, faults = load(self.manners.keys, self.manners.acts, files)
+                self.bindings, faults = load(self.manners.keys, self.manners.actions, files)
                 for fault in faults:
                     self.say(fault)
         bind = getattr(widget, "bind", None)
@@ -297,13 +297,13 @@ class Driver:
         line: Any = widget
         wish, line.wish = line.wish, ""
         columns, _ = self.size()
-        if wish == "draw-anew":
+        if wish == "clear-screen":
             self.send(self.painter.clear(columns))
             return
         text: str | Complaint
         self.send(self.painter.above([], columns))
         try:
-            text = self.edit_outside(line.text, line.language or "")
+            text = self.edit_outside(line.text, line.syntax or "")
         except Complaint as complaint:
             text = complaint
         self.send(self.painter.start(columns))

@@ -17,17 +17,17 @@ STANDARD = "vi"
 ENDINGS = {"python": ".py", "bash": ".sh", "markdown": ".md", "javascript": ".js", "yaml": ".yml"}
 
 
-def edited(text: str, language: object, handles: tuple[int, ...]) -> str:
+def edited(text: str, syntax: object, handles: tuple[int, ...]) -> str:
     """The text as the editor leaves it that VISUAL or EDITOR names, which has the terminal to itself.
 
-    ``language`` gives the file its ending. Raises Complaint where there is no such program or it fails; the text is as
+    ``syntax`` gives the file its ending. Raises Complaint where there is no such program or it fails; the text is as
     it was then.
     """
     line = os.environ.get("VISUAL") or os.environ.get("EDITOR") or STANDARD
     words = [word for word, _ in split_line(line)]
     if not words or shutil.which(words[0]) is None:
         raise Complaint(tell("there is no program {line}: set VISUAL or EDITOR to an editor", line=quoted(line)))
-    ending = ENDINGS.get(language, f".{language}") if isinstance(language, str) and language.isalnum() else ".txt"
+    ending = ENDINGS.get(syntax, f".{syntax}") if isinstance(syntax, str) and syntax.isalnum() else ".txt"
     handle, path = tempfile.mkstemp(suffix=ending, prefix="wesperon-")
     try:
         with os.fdopen(handle, "w", encoding="utf-8", errors="surrogatepass", newline="") as file:

@@ -1,4 +1,4 @@
-"""Bindings of the user's own, from files: ``keys.toml`` in the configuration folder, for all programs and for one."""
+"""A user's preferences: ``preferences.toml`` in the configuration folder, for all programs and for one."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ if TYPE_CHECKING:
     from wesperon.editing.keys.bindings import Bindings
 
 #: The name of the file, the table in it, and the folder of the file that all programs read.
-FILE, TABLE, SHARED = "keys.toml", "keys", "wesperon"
+FILE, TABLE, SHARED = "preferences.toml", "bindings", "wesperon"
 
 
 def key_files(program: str) -> list[str]:
@@ -30,7 +30,7 @@ def key_files(program: str) -> list[str]:
 
 
 def load(
-    keys: Mapping[str, object], acts: Mapping[str, Callable[[Draft], Draft]], files: list[str]
+    keys: Mapping[str, object], actions: Mapping[str, Callable[[Draft], Draft]], files: list[str]
 ) -> tuple[Bindings, list[str]]:
     """The bindings of a program and of these files, the later ones on top; and what is wrong in the files, in lines.
 
@@ -40,15 +40,15 @@ def load(
     from wesperon.ground import DeclarationError
 
     bindings = Bindings()
-    for key, reason in bindings.add(keys, acts).items():
+    for key, reason in bindings.add(keys, actions).items():
         raise DeclarationError(f"bindings: {key}: {reason}")
     faults = []
     for file in files:
-        faults += _read(file, bindings, acts)
+        faults += _read(file, bindings, actions)
     return bindings, faults
 
 
-def _read(file: str, bindings: Bindings, acts: Mapping[str, Callable[[Draft], Draft]]) -> list[str]:
+def _read(file: str, bindings: Bindings, actions: Mapping[str, Callable[[Draft], Draft]]) -> list[str]:
     """Take what one file says; what is wrong in it."""
     import tomllib
 
@@ -70,7 +70,7 @@ def _read(file: str, bindings: Bindings, acts: Mapping[str, Callable[[Draft], Dr
     table = tables.pop(TABLE, {})
     faults: dict[tuple[str, ...], str] = {(name,): f"there is nothing but the table [{TABLE}] here" for name in tables}
     if isinstance(table, dict):
-        faults |= {(TABLE, key): f"{key}: {reason}" for key, reason in bindings.add(table, acts).items()}
+        faults |= {(TABLE, key): f"{key}: {reason}" for key, reason in bindings.add(table, actions).items()}
     else:
         faults[(TABLE,)] = f"[{TABLE}] is a table of keys"
     return [told(where, reason) for where, reason in faults.items()]

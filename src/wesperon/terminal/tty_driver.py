@@ -45,7 +45,7 @@ ESCAPE_WAIT = 0.05
 REPORT_WAIT, MOST_UNANSWERED = 0.15, 2
 #: Ctrl-C that comes by itself, so many seconds after anything else, ends a paste whose end has got lost.
 INTERRUPT, PASTE_PAUSE = b"\x03", 1.0
-#: How many seconds before its end the patience of a question is told to end.
+#: How many seconds before its end the timeout of a question is told to end.
 NOTICE = 10.0
 #: How often the screen shows that more has come, in seconds.
 GROWS_EVERY = 0.05
@@ -176,14 +176,14 @@ class Blocking(Driver):
 
     @property
     def left(self) -> float | None:
-        """The seconds of patience that are left; None where there is no end to it."""
-        patience = self.manners.patience
-        return None if patience is None else max(self.since + patience - time.monotonic(), 0)
+        """The seconds of timeout that are left; None where there is no end to it."""
+        timeout = self.manners.timeout
+        return None if timeout is None else max(self.since + timeout - time.monotonic(), 0)
 
     @property
     def notice_at(self) -> float:
         """With so many seconds left the user is told."""
-        return min(NOTICE, (self.manners.patience or 0) / 2)
+        return min(NOTICE, (self.manners.timeout or 0) / 2)
 
     def begin(self) -> None:
         """Count the time from here on."""
@@ -215,7 +215,7 @@ class Blocking(Driver):
         elif not (has_keys or is_woken or events):
             if self.count_down():
                 self.has_grown = True
-            else:  # patience is at its end, for this question and for all that follow
+            else:  # timeout is at its end, for this question and for all that follow
                 self.is_left = True
         if any(isinstance(event, Mouse) for event in events):
             events = self._in_frame(events)
@@ -259,13 +259,13 @@ class Blocking(Driver):
 
         return key_files(self.manners.program)
 
-    def edit_outside(self, text: str, language: object) -> str:
+    def edit_outside(self, text: str, syntax: object) -> str:
         """The text as the user's own editor leaves it; it has the whole terminal meanwhile."""
         from wesperon.terminal.external_editor import edited
 
         self._give_back()
         try:
-            return edited(text, language, self.port.handles)
+            return edited(text, syntax, self.port.handles)
         finally:
             self._take_again()
 

@@ -24,7 +24,7 @@ if TYPE_CHECKING:
     from typing import Any, Self
 
 #: How long the program may take until it asks or ends, in seconds.
-PATIENCE = 10.0
+TIMEOUT = 10.0
 
 
 class Session:
@@ -33,7 +33,7 @@ class Session:
     ``program`` is a function without arguments, a form (which is filled), an object with a method ``main`` or ``run``
     (a ``Program``, a ``Console``), or the path of a script. ``words`` are those of its command line, ``name`` the name
     it is called by. ``environment`` holds variables for the run; the folders for configuration and state are empty
-    ones of its own. ``patience`` are the seconds that the program may take until it asks or ends.
+    ones of its own. ``timeout`` are the seconds that the program may take until it asks or ends.
 
     Use it as a context, at whose end a program that still asks finds its terminal gone. One session runs at a time.
     """
@@ -47,13 +47,13 @@ class Session:
         columns: int = 80,
         rows: int = 24,
         environment: Mapping[str, str] | None = None,
-        patience: float = PATIENCE,
+        timeout: float = TIMEOUT,
     ) -> None:
         self.program = program
         self.words = list(words)
         self.name = str(program) if isinstance(program, (str, Path)) else name
         self.environment = dict(environment or {})
-        self.patience = patience
+        self.timeout = timeout
         self.stage = Stage(columns, rows)
         #: What the program gave back, and the exception that ended it, if one did.
         self.result: Any = None
@@ -74,7 +74,7 @@ class Session:
         self._undo.enter_context(contextlib.redirect_stderr(_Both(self._err, self.stage)))
         self._thread.start()
         try:
-            self.stage.settle(self.patience)
+            self.stage.settle(self.timeout)
         except AssertionError:
             self._undo.close()
             raise
@@ -109,20 +109,20 @@ class Session:
         with self.stage.turn:
             self.stage.is_closed = True
             self.stage.turn.notify_all()
-        self._thread.join(self.patience)
+        self._thread.join(self.timeout)
         if self._thread.is_alive():
-            raise AssertionError(f"the program does not end within {self.patience:g} s, with its terminal gone")
+            raise AssertionError(f"the program does not end within {self.timeout:g} s, with its terminal gone")
 
     @property
     def screen(self) -> str:
         """What is on the screen, row by row, blanks at the ends taken off."""
-        self.stage.settle(self.patience)
+        self.stage.settle(self.timeout)
         return self.stage.shown()
 
     @property
     def cursor(self) -> tuple[int, int] | None:
         """The row and the column of the cursor on the screen, from 0; None where none is shown."""
-        self.stage.settle(self.patience)
+        self.stage.settle(self.timeout)
         frame = self.stage.frame
         if frame is None or frame.cursor is None:
             return None
@@ -131,7 +131,7 @@ class Session:
     @property
     def is_open(self) -> bool:
         """Whether the program still asks."""
-        self.stage.settle(self.patience)
+        self.stage.settle(self.timeout)
         return not self.stage.has_ended
 
     @property
@@ -178,7 +178,7 @@ class Session:
             raise AssertionError("\n".join([f"the screen is another one; {how}:", *lines]))
 
     def _put(self, events: list[Any]) -> Self:
-        self.stage.put(events, self.patience)
+        self.stage.put(events, self.timeout)
         return self
 
     def _run(self) -> None:
@@ -232,7 +232,7 @@ def _environment(values: Mapping[str, str]) -> Generator[None]:
     """The environment with these variables, and without those that say how to ask."""
     before = dict(os.environ)
     os.environ.update(values)
-    for name in ("WESPERON_ASKING", "WESPERON_PATIENCE", "WESPERON_PLAIN"):
+    for name in ("WESPERON_ASKING", "WESPERON_TIMEOUT", "WESPERON_PLAIN"):
         if name not in values:
             os.environ.pop(name, None)
     try:

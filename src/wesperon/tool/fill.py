@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import sys
 
-from wesperon import Branch, Command, Program, Refusal, one_of, slot
+from wesperon import Command, CommandGroup, Program, Refusal, one_of, slot
 from wesperon.documents.choice_lists import value_of_choice
 from wesperon.documents.question_set import Declared, read_set
 from wesperon.forms.form import Untyped
@@ -90,7 +90,7 @@ def _program(declared: Declared, found: list[tuple[str, Form]]) -> Program:
     """The commands of a set as a program, each of which puts its record into ``found``."""
     shared = declared.form if declared.form._slots else None
     members = [_member(one, (), found) for one in declared.commands.values()]
-    return Program(declared.name, declared.version, declared.about, members, shared=shared)
+    return Program(declared.name, declared.version, declared.description, members, shared=shared)
 
 
 def _member(declared: Declared, path: tuple[str, ...], found: list[tuple[str, Form]]) -> Any:
@@ -98,12 +98,12 @@ def _member(declared: Declared, path: tuple[str, ...], found: list[tuple[str, Fo
     if declared.commands:
         shared = declared.form if declared.form._slots else None
         members = [_member(one, path, found) for one in declared.commands.values()]
-        return Branch(declared.name, declared.about, members, shared=shared)
+        return CommandGroup(declared.name, declared.description, members, shared=shared)
 
     def run(record: Any) -> None:
         found.append((" ".join(path), record))
 
-    body = {"__doc__": declared.about, "name": declared.name, "run": run}
+    body = {"__doc__": declared.description, "name": declared.name, "run": run}
     return type(declared.form.__name__, (Command,), {**declared.form._slots, **body})
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from wesperon import Branch, Command, Refusal, slot
+from wesperon import Command, CommandGroup, Refusal, slot
 from wesperon.history.history_file import History, state_file
 from wesperon.text.escape import visible
 from wesperon.text.truncate import counted
@@ -18,7 +18,7 @@ def opened(program: str) -> History:
 class Show(Command):
     """Show what was entered in the console of a program, the oldest first, with time (UTC) and status."""
 
-    examples = ("history show 'night desk'", "history show 'night desk' --find HR-051 --last 20")
+    examples = ("history show 'night desk'", "history show 'night desk' --find HOLLIN-051 --last 20")
     program = slot(ask="Program", help="the name of the program")
     find = slot(default="", named_only=True, help="only entries that hold this text")
     last = slot(int, default=None, low=1, named_only=True, help="only so many of them, the newest")
@@ -55,4 +55,4 @@ class Import(Command):
         return f"{counted(count, 'entry', 'entries')} added to {history.path}"
 
 
-HISTORY = Branch("history", "What was entered in the console of a program.", [Show, Import])
+HISTORY = CommandGroup("history", "What was entered in the console of a program.", [Show, Import])

@@ -14,7 +14,7 @@ if TYPE_CHECKING:
 PROGRAM = Program(
     "wesperon",
     version=__version__,
-    about="Try out what Wesperon does for console programs.",
+    description="Try out what Wesperon does for console programs.",
     members={
         "demo": ("wesperon.demo.commands:DEMO", "The night desk of an invented observatory."),
         "tour": ("wesperon.demo.tour:Tour", "Play the demo by itself and print each screen on the way."),
@@ -34,7 +34,7 @@ PROGRAM = Program(
 def main(words: Sequence[str] | None = None) -> int:
     """Run the command line; the exit status."""
     given = sys.argv[1:] if words is None else list(words)
-    if given[:1] in (["fill"], ["guide"]) and "WESPERON_COMPLETE" not in os.environ:
+    if given[:1] in (["fill"], ["guide"]) and "WESPERON_CANDIDATES" not in os.environ:
         from wesperon.text.truncate import behind_first
 
         words = behind_first(given)

@@ -26,8 +26,8 @@ class Problem:
     one of the origins (``words``, ``env``, ``asked``, ``given``...), ``text`` what was got (``None`` where nothing
     was), ``position`` the offset of the fault in ``text`` (``None``: all of it), ``reason`` the sentence for
     people. ``words`` are the places, from 0, of the words at fault in the words of the command line; ``offset`` is
-    where ``text`` begins in the first of them. ``place`` is where a source other than the words had it, for people: a
-    file and a line, a variable.
+    where ``text`` begins in the first of them. ``location`` says where a source other than the words has it: a file
+    and a line, a variable.
     """
 
     reason: str
@@ -38,12 +38,12 @@ class Problem:
     words: tuple[int, ...] = ()
     offset: int = 0
     missing: bool = False
-    place: str | None = None
+    location: str | None = None
 
     @property
     def sentence(self) -> str:
         """The reason, with the place before it where there is one."""
-        return f"{self.place}: {self.reason}" if self.place else self.reason
+        return f"{self.location}: {self.reason}" if self.location else self.reason
 
 
 class Problems(Exception):
@@ -78,7 +78,7 @@ class Problems(Exception):
                     "text": p.text,
                     "position": p.position,
                     "words": list(p.words),
-                    "place": p.place,
+                    "location": p.location,
                     "reason": p.reason,
                 }
                 for p in self.problems

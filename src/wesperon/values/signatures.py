@@ -29,10 +29,10 @@ class Settings(TypedDict, total=False):
     twice: bool
     mask: str
     lines: bool | Callable[[str], object]
-    language: Any
-    eager: bool
+    syntax: Any
+    live: bool
     suggest: Iterable[str | tuple[str, str]] | Mapping[str, str] | Callable[..., Any] | None
-    suggest_as: Literal["", "column", "columns", "inline"]
+    suggest_as: Literal["", "list", "grid", "inline"]
     step: Any
     exists: Literal["file", "folder", "either", "nothing"] | None
     text: Callable[[Any], str] | None

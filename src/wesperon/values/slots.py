@@ -57,8 +57,8 @@ class Slot(Generic[T]):
         self.twice: bool = settings["twice"]
         self.mask: str = settings["mask"]
         self.lines: Any = settings["lines"]
-        self.language: Any = settings["language"]
-        self.eager: bool = settings["eager"]
+        self.syntax: Any = settings["syntax"]
+        self.live: bool = settings["live"]
         self.exists: str | None = settings["exists"]
         self.rest: bool = settings["rest"]
         self.many: bool = settings["many"]
@@ -339,8 +339,8 @@ def _examine(slot: Slot[Any]) -> None:
         raise DeclarationError(f"mask={slot.mask!r}: one character, or none")
     if slot.secret and (kind.is_switch or hasattr(kind, "choices")):
         raise DeclarationError(f"{kind.wanted} cannot be a secret")
-    if slot.suggest_as not in ("", "column", "columns", "inline"):
-        raise DeclarationError(f"suggest_as={slot.suggest_as!r} is none of 'column', 'columns', 'inline'")
+    if slot.suggest_as not in ("", "list", "grid", "inline"):
+        raise DeclarationError(f"suggest_as={slot.suggest_as!r} is none of 'list', 'grid', 'inline'")
     if slot.step is not None and not kind.has_steps:
         raise DeclarationError(f"step says nothing about {kind.wanted}")
     if slot.piped not in (True, False, "stream"):
@@ -401,8 +401,8 @@ KEYWORDS: dict[str, object] = {
     "twice": False,
     "mask": "*",
     "lines": False,
-    "language": None,
-    "eager": False,
+    "syntax": None,
+    "live": False,
     "text": None,
     "many": False,
     "rest": False,
@@ -433,7 +433,7 @@ else:
             exists: what a path must lead to: ``"file"``, ``"folder"``, ``"either"`` or ``"nothing"``
             suggest: texts that the value may well be, or pairs of a text and a note, a mapping from text to note, a
                 generator, or a function (of the answers so far, or of nothing) that gives these; any other text will do
-            suggest_as: how they stand under the line: ``"column"`` (with their notes), ``"columns"`` or ``"inline"``
+            suggest_as: how they stand under the line: ``"list"`` (with their notes), ``"grid"`` or ``"inline"``
             step: by how much the arrow keys change a number, a date, a time or a duration
             applies: a function of the answers so far; where it says no, the slot is skipped: its value is the default
                 or ``None``
@@ -442,9 +442,9 @@ else:
             mask: what is shown for each character of a secret while it is typed; empty for nothing
             lines: the text may have several lines; a function of the text says whether Enter accepts it, ``True`` that
                 Enter always adds a line
-            language: colours while typing: the name of a lexer of Pygments, such a lexer, or a function from a text to
+            syntax: colours while typing: the name of a lexer of Pygments, such a lexer, or a function from a text to
                 spans ``(start, end, role)``
-            eager: the text is checked while it is typed, not only when it is accepted
+            live: the text is checked while it is typed, not only when it is accepted
             env: the environment variable that may hold the value
             piped: standard input may hold the value; with ``"stream"`` an iterator of values, a line each
             text: from value to text, for a kind of the program's own

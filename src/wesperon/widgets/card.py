@@ -204,9 +204,9 @@ class Card:
         return text
 
     @property
-    def language(self) -> Any:
+    def syntax(self) -> Any:
         """The language of that text."""
-        return self.open.language
+        return self.open.syntax
 
     def returned(self, text: Any) -> None:
         """Take what became of the text outside."""

@@ -63,7 +63,7 @@ class Checkboxes(Menu):
         at = self.current
         if at < 0:
             return
-        reason = self.choices.barred(at)
+        reason = self.choices.disabled(at)
         if reason and at not in self.marked:
             self.complaint = Complaint(tell("this one cannot be chosen: {reason}", reason=reason))
             return
@@ -72,12 +72,12 @@ class Checkboxes(Menu):
 
     def change_all(self) -> None:
         """Mark all that are listed; where they are, take the marks away."""
-        free = {at for at in self.listed if not self.choices.barred(at)}
+        free = {at for at in self.listed if not self.choices.disabled(at)}
         self.marked = self.marked - free if free <= self.marked else self.marked | free
 
     def turn_over(self) -> None:
         """Mark those listed that are not, and only them."""
-        self.marked ^= {at for at in self.listed if at in self.marked or not self.choices.barred(at)}
+        self.marked ^= {at for at in self.listed if at in self.marked or not self.choices.disabled(at)}
 
     def change_range(self) -> None:
         """Give all from the last changed one to here the mark that it has, or has not."""
@@ -106,7 +106,7 @@ class Checkboxes(Menu):
 
     def _become(self, is_marked: bool, places: Iterable[int]) -> None:
         if is_marked:
-            self.marked |= {at for at in places if not self.choices.barred(at)}
+            self.marked |= {at for at in places if not self.choices.disabled(at)}
         else:
             self.marked -= set(places)
 

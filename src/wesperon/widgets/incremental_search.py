@@ -53,12 +53,14 @@ class Finder:
             self.search.take_back()
         elif act.name in ("search-back", "search-forward"):
             self.search.further(back=act.name == "search-back", last=self.line.memory.needle)
-        elif act.name == "give-up":
+        elif act.name == "cancel":
             self.line.finder = None
             self._remember()
         elif act.name:
             self.take()
-            return act.name in ("move-char-right", "move-char-left", "move-line-end") and self.search.found is not None
+            return (
+                act.name in ("move-char-forward", "move-char-back", "move-line-end") and self.search.found is not None
+            )
         return True
 
     def take(self) -> None:

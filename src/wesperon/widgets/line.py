@@ -49,8 +49,8 @@ class Line(Requests):
     """Asks for a text in one line.
 
     ``accept`` turns the text into the value and raises Complaint where it cannot; ``default`` is the text that
-    stands in the line at first; ``complaint`` one that stands under it from the start. ``eager`` has the text checked
-    while it is typed, and ``language`` coloured (see ``editing.colours``). ``past`` holds the entries to recall and to
+    stands in the line at first; ``complaint`` one that stands under it from the start. ``live`` has the text checked
+    while it is typed, and ``syntax`` coloured (see ``editing.colours``). ``past`` holds the entries to recall and to
     search. ``complete`` gives the offset at which the text to complete begins, and its candidates. ``memory`` is what
     earlier lines have left.
     """
@@ -68,8 +68,8 @@ class Line(Requests):
         *,
         default: str | None = None,
         complaint: Complaint | None = None,
-        eager: bool = False,
-        language: Any = None,
+        live: bool = False,
+        syntax: Any = None,
         past: Past | None = None,
         complete: Callable[[str, int], tuple[int, list[str]]] | None = None,
         memory: Memory | None = None,
@@ -83,8 +83,8 @@ class Line(Requests):
         self.chords = Chords(self._keymap({}), self.memory)
         self.functions: Mapping[str, Callable[[Draft], Draft]] = {}
         self.selected = bool(default)
-        self.eager = eager
-        self.language = language
+        self.live = live
+        self.syntax = syntax
         self.colours: Colours | None = None
         self.dressing: tuple[dict[str, str], int, str] = ({}, 0, "")
         self.complaint: Complaint | None = None
@@ -97,7 +97,7 @@ class Line(Requests):
         self.candidates: list[str] = []
         self.sheet = Sheet(tabs=self.has_lines)
         self.corner = (0, 0)
-        #: What the driver is to do for the line: ``edit-outside`` or ``draw-anew``.
+        #: What the driver is to do for the line: ``edit-outside`` or ``clear-screen``.
         self.wish = ""
         self.act = Act("")
         self.act_before = ""
@@ -223,13 +223,13 @@ class Line(Requests):
     def _colours(self, number: int) -> Marks:
         """What the language says about a line."""
         text = self.shown.text
-        if self.language is None or not text or not self.dressing[1] or len(text) > COLOURED:
+        if self.syntax is None or not text or not self.dressing[1] or len(text) > COLOURED:
             return ()
         if self.colours is None:
             from wesperon.highlight.highlighting import colours_for
             from wesperon.highlight.sgr_colours import roles_of
 
-            self.colours = colours_for(self.language, roles_of(*self.dressing), self._split())
+            self.colours = colours_for(self.syntax, roles_of(*self.dressing), self._split())
         return self.colours.marks(text, number)
 
     def _split(self) -> Split | None:
@@ -238,7 +238,7 @@ class Line(Requests):
 
     def _brackets(self) -> list[tuple[int, int, str]]:
         """The brackets at the cursor that belong together, where the text has a language."""
-        if self.language is None:
+        if self.syntax is None:
             return []
         from wesperon.editing.brackets import matching
 
@@ -315,7 +315,7 @@ class Line(Requests):
             self.editor.replace(Draft())
 
     def _edit(self, name: str, count: int | None = None) -> None:
-        if self.hint and name in ("move-char-right", "move-line-end", "move-word-right", "move-text-end"):
+        if self.hint and name in ("move-char-forward", "move-line-end", "move-word-forward", "move-text-end"):
             self._take_hint(name)
             return
         before = self.draft
@@ -329,7 +329,7 @@ class Line(Requests):
     def _take_hint(self, name: str) -> None:
         """Make the rest that is hinted at part of the text, or one word of it."""
         draft = insert(self.draft, self.hint)
-        if name == "move-word-right":
+        if name == "move-word-forward":
             end = MOVES[name](draft.text, self.draft.cursor)
             draft = whole(draft.text[:end])
         self.become(draft)
@@ -348,7 +348,7 @@ class Line(Requests):
         text, self.hint = self.draft.text, ""
         if self.past is not None and text and self.draft.cursor == len(text) and "\n" not in text:
             self.hint = self.past.hint(text)[len(text) :].partition("\n")[0]
-        if self.eager and text:
+        if self.live and text:
             try:
                 self.accept(text)
             except Complaint as complaint:
@@ -416,10 +416,11 @@ class Line(Requests):
     #: The name of an act to the name of the method that does it, so that a kind of line of its own may do another.
     ACTS: ClassVar[dict[str, str]] = {
         "accept": "enter",
-        "accept-or-line": "enter",
-        "stop": "interrupt",
+        "accept-if-whole": "enter",
+        "accept-unless-whole": "enter",
+        "interrupt": "interrupt",
         "delete-char-forward-or-end": "end",
-        "give-up": "give_up",
+        "cancel": "give_up",
         "go-back": "back",
         "show-help": "help",
     }

@@ -227,7 +227,7 @@ def edit_outside(line: Line) -> None:
 
 def draw_anew(line: Line) -> None:
     """Have the screen emptied, and the line drawn at its top."""
-    line.wish = "draw-anew"
+    line.wish = "clear-screen"
 
 
 #: Each act by its name.
@@ -236,12 +236,12 @@ RARER: dict[str, Callable[[Line], None]] = {
     "recall-newer": recall_newer,
     "recall-oldest": recall_oldest,
     "recall-newest": recall_newest,
-    "load-entries": load_entries,
+    "reload-history": load_entries,
     "search-back": search_back,
     "search-forward": search_forward,
     "accept-and-recall": accept_and_recall,
-    "insert-last-word": insert_last_word,
-    "insert-first-word": insert_first_word,
+    "recall-last-word": insert_last_word,
+    "recall-first-word": insert_first_word,
     "insert-literal": insert_literal,
     "jump-char-forward": jump_forward,
     "jump-char-back": jump_back,
@@ -251,7 +251,7 @@ RARER: dict[str, Callable[[Line], None]] = {
     "record-keys": record_keys,
     "record-keys-end": record_keys_end,
     "play-keys": play_keys,
-    "complete-word": complete_word,
+    "complete": complete_word,
     "edit-outside": edit_outside,
-    "draw-anew": draw_anew,
+    "clear-screen": draw_anew,
 }

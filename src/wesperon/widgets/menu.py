@@ -273,9 +273,9 @@ class Menu(Requests):
 
     def _row(self, at: int, label: str, widest: int, room: int) -> Row:
         """One choice: its mark, its label, its note or the reason why it cannot be chosen."""
-        barred = self.choices.barred(at)
+        disabled = self.choices.disabled(at)
         is_current = at == self.current
-        role = "current" if is_current else "note" if barred else self._role(at)
+        role = "current" if is_current else "note" if disabled else self._role(at)
         row: Row = ((self._mark(at), role),) if self._mark(at) else ()
         if self.search is not None:
             from wesperon.widgets.filtering import marked
@@ -284,15 +284,15 @@ class Menu(Requests):
         else:
             row = ((self._mark(at) + label, role),)
         taken = max(widest, width(label)) + 2
-        note = self._note(at, barred)
+        note = self._note(at, disabled)
         if not note or room - taken < 4:
             return row
         return (*row, (" " * (taken - width(label)), ""), (cut(note, room - taken), "note"))
 
-    def _note(self, at: int, barred: str) -> str:
+    def _note(self, at: int, disabled: str) -> str:
         """What is said beside a choice."""
-        if barred:
-            return tell("not now: {reason}", reason=barred)
+        if disabled:
+            return tell("not now: {reason}", reason=disabled)
         note = self.choices.note(at)
         if at != self.default:
             return note

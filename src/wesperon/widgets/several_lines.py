@@ -80,12 +80,12 @@ class Lines(Line):
 
     def up(self) -> None:
         """Go to the line above; from the first, to the entry before."""
-        self._up_or_down("recall-older", "move-line-up", line_start(self.draft.text, self.draft.cursor) > 0)
+        self._up_or_down("recall-older", "move-up", line_start(self.draft.text, self.draft.cursor) > 0)
 
     def down(self) -> None:
         """Go to the line below; from the last, to the entry after."""
         text, cursor = self.draft.text, self.draft.cursor
-        self._up_or_down("recall-newer", "move-line-down", line_end(text, cursor) < len(text))
+        self._up_or_down("recall-newer", "move-down", line_end(text, cursor) < len(text))
 
     def _up_or_down(self, recall: str, move: str, moves: bool) -> None:
         if moves:
@@ -137,9 +137,9 @@ class Lines(Line):
 
     ACTS: ClassVar[dict[str, str]] = {
         **Line.ACTS,
-        "accept": "enter_or_line",
-        "accept-or-line": "other_than_enter",
-        "complete-word": "complete_or_indent",
+        "accept-if-whole": "enter_or_line",
+        "accept-unless-whole": "other_than_enter",
+        "complete": "complete_or_indent",
         "recall-older": "up",
         "recall-newer": "down",
     }

@@ -25,7 +25,7 @@ if TYPE_CHECKING:
 #: The most rows of the list, and the most candidates in it.
 ROWS, LISTED = 8, 400
 #: How the list stands: a candidate in each row with its note, as many in a row as fit, or one behind the cursor.
-COLUMN, COLUMNS, INLINE = STYLES = ("column", "columns", "inline")
+LIST, GRID, INLINE = STYLES = ("list", "grid", "inline")
 
 
 class Suggested(Line):
@@ -140,9 +140,9 @@ class Suggested(Line):
         """The candidates that are in sight, and how many there are beyond the list."""
         style = self.style
         if not style or style == INLINE:
-            style = COLUMN if any(self.offers.note(at) for at in found[:ROWS]) else COLUMNS
+            style = LIST if any(self.offers.note(at) for at in found[:ROWS]) else GRID
         labels = [visible(self.offers.text(at)) for at in found]
-        rows = self._column(found, labels, columns) if style == COLUMN else self._columns(labels, columns)
+        rows = self._column(found, labels, columns) if style == LIST else self._columns(labels, columns)
         more = self.offers.count - len(found)
         if more > 0:
             rows.append(((cut(tell("and {count} more", count=f"{more:,}"), columns), "note"),))
@@ -199,5 +199,5 @@ class Suggested(Line):
         **Line.ACTS,
         "recall-newer": "newer",
         "recall-older": "older",
-        "complete-word": "finish",
+        "complete": "finish",
     }

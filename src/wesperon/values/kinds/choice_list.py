@@ -4,7 +4,7 @@ They may be more than are there yet: what a generator gives is taken from it whe
 their costs, for ``n`` choices:
 
     declare                 n steps for up to 1,000 choices (labels are compared), one step for more
-    label, note, barred     one call of the program's function, when asked for
+    label, note, disabled     one call of the program's function, when asked for
     text to choice          one look-up; the table of labels is built at the first, in n steps
     object to choice        one look-up by identity, else n comparisons
     all labels              n calls
@@ -23,11 +23,11 @@ if TYPE_CHECKING:
 
     #: From an object to a text about it: a function, the name of an attribute, or a mapping.
     About = Callable[[T], str | None] | Mapping[Any, str] | str | None
-    Also = Callable[[T], str | Iterable[str] | None] | Mapping[Any, str | Iterable[str]] | str | None
+    Aliases = Callable[[T], str | Iterable[str] | None] | Mapping[Any, str | Iterable[str]] | str | None
     Label = Callable[[T], str] | Mapping[Any, str] | str | None
 
 #: Up to here the labels are compared when the choices are declared, beyond when the first text is looked up.
-EAGER = 1_000
+COMPARED_AT_ONCE = 1_000
 #: Up to here a complaint lists the choices.
 LISTED = 6
 
@@ -48,8 +48,8 @@ class Choices(Generic[T]):
         choices: Iterable[T] | Mapping[str, T],
         label: Label[T] = None,
         note: About[T] = None,
-        also: Also[T] = None,
-        barred: About[T] = None,
+        aliases: Aliases[T] = None,
+        disabled: About[T] = None,
         group: About[T] = None,
     ) -> None:
         self._labels: list[str] | None = None
@@ -62,8 +62,8 @@ class Choices(Generic[T]):
         self._about: dict[str, Callable[[T], Any] | None] = {
             "label": _getter(label, plain_label) or plain_label,
             "note": _getter(note),
-            "also": _getter(also),
-            "barred": _getter(barred),
+            "aliases": _getter(aliases),
+            "disabled": _getter(disabled),
             "group": _getter(group),
         }
         self._by_text: dict[str, int] = {}
@@ -84,7 +84,7 @@ class Choices(Generic[T]):
             self.objects = list(choices)
         if not self.objects:
             raise DeclarationError(tell("there is nothing to choose from: the list of choices is empty"))
-        if len(self.objects) <= EAGER:
+        if len(self.objects) <= COMPARED_AT_ONCE:
             self._enter_all()
 
     def __len__(self) -> int:
@@ -126,9 +126,9 @@ class Choices(Generic[T]):
         """What is said beside the label; may be empty."""
         return str(self._said("note", at) or "")
 
-    def barred(self, at: int) -> str:
+    def disabled(self, at: int) -> str:
         """Why the choice cannot be taken; empty where it can."""
-        return str(self._said("barred", at) or "")
+        return str(self._said("disabled", at) or "")
 
     def group(self, at: int) -> str:
         """The heading under which the choice stands; may be empty."""
@@ -136,7 +136,7 @@ class Choices(Generic[T]):
 
     def further(self, at: int) -> tuple[str, ...]:
         """The further words for the choice."""
-        words = self._said("also", at) or ()
+        words = self._said("aliases", at) or ()
         return (words,) if isinstance(words, str) else tuple(words)
 
     def _said(self, what: str, at: int) -> Any:
@@ -177,7 +177,7 @@ class Choices(Generic[T]):
             objects: list[Any] = self.objects[first:last]
             plain = not self._own_labels and set(map(type, objects)) <= {str}
             texts = objects if plain else [self.label(at) for at in range(first, last)]
-        if self._about["also"] is None:
+        if self._about["aliases"] is None:
             return texts
         return ["\0".join((text, *self.further(at))) for at, text in enumerate(texts, first)]
 
@@ -209,8 +209,8 @@ class Choices(Generic[T]):
         return found
 
     def check(self, at: int) -> T:
-        """The object at a place; raises Complaint where it is barred."""
-        reason = self.barred(at)
+        """The object at a place; raises Complaint where it is disabled."""
+        reason = self.disabled(at)
         if reason:
             raise Complaint(tell("{label} cannot be chosen: {reason}", label=quoted(self.label(at)), reason=reason), 0)
         return self.objects[at]
@@ -235,7 +235,7 @@ class Choices(Generic[T]):
         self._entered = count
         for at in range(first, count):
             self._enter(self.label(at), at)
-        if self._about["also"] is not None:
+        if self._about["aliases"] is not None:
             for at in range(first, count):
                 for word in self.further(at):
                     if self._by_text.get(word) != at:
@@ -249,7 +249,7 @@ class Choices(Generic[T]):
             raise DeclarationError(
                 tell(
                     "choices {first} and {second} are both called {text}: "
-                    "give each a label (or a word of also) of its own",
+                    "give each a label (or a word of aliases) of its own",
                     first=self._by_text[text] + 1,
                     second=at + 1,
                     text=quoted(text),

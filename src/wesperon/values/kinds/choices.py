@@ -1,6 +1,6 @@
 """Kinds whose values are picked from a list: ``one_of`` and ``any_of``.
 
-The program's own objects go in and come out. The word for a choice is its label; ``also`` may give it further words.
+The program's own objects go in and come out. The word for a choice is its label; ``aliases`` may give it further words.
 """
 
 from __future__ import annotations
@@ -15,7 +15,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Iterable, Mapping
     from typing import Any
 
-    from wesperon.values.kinds.choice_list import About, Also, Label
+    from wesperon.values.kinds.choice_list import About, Aliases, Label
 
 __all__ = ["AnyOf", "Choices", "OneOf", "any_of", "one_of"]
 
@@ -178,8 +178,8 @@ def one_of(
     label: Label[T] = ...,
     *,
     note: About[T] = ...,
-    also: Also[T] = ...,
-    barred: About[T] = ...,
+    aliases: Aliases[T] = ...,
+    disabled: About[T] = ...,
     group: About[T] = ...,
 ) -> OneOf[T]: ...
 @overload
@@ -188,8 +188,8 @@ def one_of(
     label: Label[T] = ...,
     *,
     note: About[T] = ...,
-    also: Also[T] = ...,
-    barred: About[T] = ...,
+    aliases: Aliases[T] = ...,
+    disabled: About[T] = ...,
     group: About[T] = ...,
 ) -> OneOf[T]: ...
 def one_of(
@@ -197,20 +197,20 @@ def one_of(
     label: Label[T] = None,
     *,
     note: About[T] = None,
-    also: Also[T] = None,
-    barred: About[T] = None,
+    aliases: Aliases[T] = None,
+    disabled: About[T] = None,
     group: About[T] = None,
 ) -> OneOf[T]:
     """A kind: one of the program's own objects, picked from a menu or named by its label.
 
     ``choices`` are the objects: a list, an ``Enum`` class, a mapping from label to object, a generator (whose objects
     are taken as they come, while the menu is open), or a function of the answers so far that gives one of these.
-    ``label``, ``note`` (said beside the label), ``also`` (further words for the same choice), ``barred`` (why it cannot
-    be chosen now) and ``group`` (the heading under which it stands, with its neighbours of the same group) are
+    ``label``, ``note`` (said beside the label), ``aliases`` (further words for the same choice), ``disabled`` (why it
+    cannot be chosen now) and ``group`` (the heading under which it stands, with its neighbours of the same group) are
     functions of the object, names of its attributes, or mappings from object to text. Raises DeclarationError where two
     choices have one label.
     """
-    return OneOf(_choices(choices, label=label, note=note, also=also, barred=barred, group=group))
+    return OneOf(_choices(choices, label=label, note=note, aliases=aliases, disabled=disabled, group=group))
 
 
 @overload
@@ -219,8 +219,8 @@ def any_of(
     label: Label[T] = ...,
     *,
     note: About[T] = ...,
-    also: Also[T] = ...,
-    barred: About[T] = ...,
+    aliases: Aliases[T] = ...,
+    disabled: About[T] = ...,
     group: About[T] = ...,
     least: int = ...,
     most: int | None = ...,
@@ -231,8 +231,8 @@ def any_of(
     label: Label[T] = ...,
     *,
     note: About[T] = ...,
-    also: Also[T] = ...,
-    barred: About[T] = ...,
+    aliases: Aliases[T] = ...,
+    disabled: About[T] = ...,
     group: About[T] = ...,
     least: int = ...,
     most: int | None = ...,
@@ -242,8 +242,8 @@ def any_of(
     label: Label[T] = None,
     *,
     note: About[T] = None,
-    also: Also[T] = None,
-    barred: About[T] = None,
+    aliases: Aliases[T] = None,
+    disabled: About[T] = None,
     group: About[T] = None,
     least: int = 0,
     most: int | None = None,
@@ -253,7 +253,9 @@ def any_of(
     On a terminal a list of checkboxes, as a word the labels with commas between them. The other arguments are those
     of :func:`one_of`.
     """
-    return AnyOf(_choices(choices, label=label, note=note, also=also, barred=barred, group=group), least, most)
+    return AnyOf(
+        _choices(choices, label=label, note=note, aliases=aliases, disabled=disabled, group=group), least, most
+    )
 
 
 def _choices(given: Any, **about: Any) -> Choices[Any]:

@@ -184,8 +184,8 @@ class PlainMenu(Answers):
             if choices.group(at) != heading:
                 heading = choices.group(at)
                 rows.append(f"  {visible(heading)}")
-            barred = choices.barred(at)
-            note = tell("not now: {reason}", reason=barred) if barred else choices.note(at)
+            disabled = choices.disabled(at)
+            note = tell("not now: {reason}", reason=disabled) if disabled else choices.note(at)
             padded = label + " " * (widest - width(label)) if note else label
             rows.append(f"{at + 1:>4}  {padded}{f'  {visible(note)}' if note else ''}")
         more = len(choices) - len(labels)
