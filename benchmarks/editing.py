@@ -16,7 +16,7 @@ from wesperon.editing.keys.events import Key, Paste, typed
 from wesperon.screen.painter import Painter
 from wesperon.screen.theme import COLOURED
 from wesperon.widgets.line import Line
-from wesperon.widgets.several_lines import Lines
+from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.widget import Prompt
 
 HOUR = 18_000
@@ -52,7 +52,7 @@ def key(name: str) -> Key:
 
 def sent(text: str, before: list[str], last: str) -> int:
     """The bytes that the last key sends."""
-    line: Line = (Lines if "\n" in text else Line)(Prompt("desk", 4), str, default=text)
+    line: Line = (SeveralLines if "\n" in text else Line)(Prompt("desk", 4), str, default=text)
     painter = Painter(dict(COLOURED))
     painter.start(80)
     line.press(key("end"))
@@ -66,8 +66,8 @@ def sent(text: str, before: list[str], last: str) -> int:
 def held(keys: int) -> tuple[int, int]:
     """The most bytes in use in the second third of the keys, and in the last one."""
     rolled = random.Random(5)
-    text = Lines(Prompt("note", 4), str, syntax="python")
-    text.dress(dict(COLOURED), 16, "")
+    text = SeveralLines(Prompt("note", 4), str, syntax="python")
+    text.set_theme(dict(COLOURED), 16, "")
     painter = Painter(dict(COLOURED))
     painter.start(80)
     tracemalloc.start()

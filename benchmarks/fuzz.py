@@ -14,7 +14,7 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 from wesperon import any_of, one_of
-from wesperon.editing.history_view import Listed
+from wesperon.editing.history_view import ListHistory
 from wesperon.screen.painter import Painter
 from wesperon.screen.theme import COLOURED
 from wesperon.terminal.decoder import Decoder
@@ -22,7 +22,7 @@ from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.line import Line
 from wesperon.widgets.menu import Menu
 from wesperon.widgets.secret import Secret
-from wesperon.widgets.several_lines import Lines
+from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.widget import Prompt
 from wesperon.widgets.yes_no import YesNo
 
@@ -30,7 +30,7 @@ BYTES, SEED = 10_000_000, 4
 #: A text longer than this is begun anew, so that the run measures keys and not megabytes.
 LONGEST = 20_000
 PROMPT = Prompt("desk", 4, "which one?", "a text", note="3 queued")
-PAST = Listed(["expose HOLLIN-051 90", "note 'first\nlight'", "queue"] * 3)
+PAST = ListHistory(["expose HOLLIN-051 90", "note 'first\nlight'", "queue"] * 3)
 PIECES = [
     *[bytes((code,)) for code in range(0x20)],
     *[b"\x1b[" + end for end in (b"A", b"B", b"C", b"D", b"3~", b"1;5C", b"1;2D", b"200~", b"201~", b"<0;5;2M", b"I")],
@@ -40,7 +40,7 @@ PIECES = [
 ]
 MAKERS: list[Callable[[], Any]] = [
     lambda: Line(PROMPT, str, default="one two", past=PAST, complete=lambda text, at: (0, ["expose", "export"])),
-    lambda: Lines(PROMPT, str, past=PAST, syntax="python"),
+    lambda: SeveralLines(PROMPT, str, past=PAST, syntax="python"),
     lambda: Secret(PROMPT, str, twice=True, mask=""),
     lambda: YesNo(PROMPT, str),
     lambda: Menu(PROMPT, one_of(list("abc")).choices, str),

@@ -14,7 +14,7 @@ import time
 from wesperon import Form, one_of, slot
 from wesperon.editing.keys.events import Key
 from wesperon.terminal.scripted import Press, Scripted
-from wesperon.values.suggestions import Supply
+from wesperon.values.suggestions import Suggestions
 from wesperon.widgets.menu import Menu
 from wesperon.widgets.suggested import Suggested
 from wesperon.widgets.widget import Prompt
@@ -59,7 +59,7 @@ def narrowed() -> list[tuple[float, float, float]]:
 
 def sought() -> list[tuple[float, float, float]]:
     """The letters of a line with candidates."""
-    return letters(Suggested(Prompt("Target", 6), str, supply=Supply(CANDIDATES)), CANDIDATES)
+    return letters(Suggested(Prompt("Target", 6), str, supply=Suggestions(CANDIDATES)), CANDIDATES)
 
 
 class Timed(Scripted):

@@ -46,7 +46,7 @@ def _said(node: ast.AST) -> list[str | tuple[str, str]]:
         name = node.func.id if isinstance(node.func, ast.Name) else ""
         if name == "tell":
             return [text for argument in node.args[:1] for text in _texts(argument)]
-        if name == "Moment":  # a kind whose wording is an argument
+        if name == "DateKind":  # a kind whose wording is an argument
             return [*_texts(node.args[2])]
         given = [text for argument in node.args for text in _texts(argument)]
         if name == "tell_many" and len(given) >= 2:

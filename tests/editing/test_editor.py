@@ -7,12 +7,12 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from wesperon.editing.editor import OWN, Editor
-from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, Draft, edited, in_word, opposite
-from wesperon.editing.graphemes import after, before, clusters, columns_of, settled
+from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, TextState, edited, in_word, opposite
+from wesperon.editing.graphemes import after, before, clusters, columns_of, snap_to_grapheme
 from wesperon.editing.keys.events import Key, Paste
 from wesperon.editing.keys.modeless import MODELESS
-from wesperon.editing.keys.resolver import Act
-from wesperon.widgets.several_lines import Lines
+from wesperon.editing.keys.resolver import Action
+from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.widget import Prompt
 
 EDITS = [*MOVES, *DELETIONS, *CHANGES]
@@ -190,7 +190,7 @@ PRESSED = ["set-mark", "exchange-mark", "copy-region", "delete-region", "delete-
 @settings(max_examples=300)
 @given(st.lists(st.sampled_from(PRESSED) | st.sampled_from([*MODELESS]) | TEXTS, max_size=20))
 def test_keys_do_what_a_naive_model_does(steps: list[str]) -> None:
-    line, model = Lines(Prompt("desk", 4), str), Marked()
+    line, model = SeveralLines(Prompt("desk", 4), str), Marked()
     acts = {act: key for key, act in MODELESS.items()}
     for step in steps:
         act = MODELESS.get(step, step)
@@ -199,7 +199,7 @@ def test_keys_do_what_a_naive_model_does(steps: list[str]) -> None:
             for key in keys:
                 line.press(key)
             if not keys:
-                line.do(Act(act))
+                line.do(Action(act))
             model.press(act)
         elif step not in MODELESS:
             line.press(Paste(step))
@@ -217,7 +217,7 @@ def test_steps_over_clusters_agree_with_the_list_of_clusters(text: str) -> None:
         ends.append(ends[-1] + len(cluster))
     assert [after(text, at) for at in ends[:-1]] == ends[1:]
     assert [before(text, at) for at in ends[1:]] == ends[:-1]
-    assert [settled(text, at) for at in range(len(text) + 1)] == [
+    assert [snap_to_grapheme(text, at) for at in range(len(text) + 1)] == [
         next(end for end in ends if end >= at) for at in range(len(text) + 1)
     ]
 
@@ -256,7 +256,7 @@ def test_steps_over_clusters_agree_with_the_list_of_clusters(text: str) -> None:
     ],
 )
 def test_an_edit_changes_the_text_and_moves_the_cursor(edit: str, text: str, result: str) -> None:
-    draft = edited(Draft(text.replace("|", ""), text.index("|")), edit)
+    draft = edited(TextState(text.replace("|", ""), text.index("|")), edit)
     assert draft.text[: draft.cursor] + "|" + draft.text[draft.cursor :] == result
 
 

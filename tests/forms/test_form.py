@@ -19,7 +19,7 @@ from hypothesis import strategies as st
 from tests.harness import ROOT
 from wesperon import DeclarationError, Form, Problems, any_of, fill, one_of, slot
 from wesperon.testing import Press, Scripted
-from wesperon.text.quoting import join, split_line
+from wesperon.text.quoting import join, split_words
 
 FILTERS = ["Red", "Blue", "H,a"]
 
@@ -228,7 +228,7 @@ def test_a_real_shell_splits_the_quoted_line_into_the_same_words(shell: str, wor
 
 @given(st.lists(st.text(max_size=8)))
 def test_our_own_splitting_reads_our_own_quoting(words: list[str]) -> None:
-    assert [word for word, _ in split_line(join(words))] == words
+    assert [word for word, _ in split_words(join(words))] == words
 
 
 @pytest.mark.parametrize(
@@ -242,7 +242,7 @@ def test_our_own_splitting_reads_our_own_quoting(words: list[str]) -> None:
     ],
 )
 def test_a_line_is_split_by_the_rules_of_the_shell(line: str, words: list[str]) -> None:
-    assert [word for word, _ in split_line(line)] == words
+    assert [word for word, _ in split_words(line)] == words
 
 
 def test_the_whole_line_gives_the_same_values_again() -> None:

@@ -10,11 +10,11 @@ from hypothesis import strategies as st
 from pygments.lexers import get_lexer_by_name
 
 from wesperon import DeclarationError
-from wesperon.highlight.highlighting import Lexed, colours_for, role_of
+from wesperon.highlight.highlighting import LexerHighlighter, colours_for, role_of
 from wesperon.highlight.sgr_colours import colour, roles_of
 from wesperon.screen.theme import COLOURED, colours_of
 from wesperon.widgets.line import Line
-from wesperon.widgets.several_lines import Lines
+from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.widget import Prompt
 
 PIECES = st.sampled_from(
@@ -45,7 +45,7 @@ def test_what_changed_is_coloured_as_the_whole_would_be(
     syntax: str, pieces: list[str], changes: list[tuple[int, int, str, int]]
 ) -> None:
     colours = colours_for(syntax)
-    assert isinstance(colours, Lexed)
+    assert isinstance(colours, LexerHighlighter)
     text = "".join(pieces)
     for at, size, piece, seen in changes:
         at = min(at, len(text))
@@ -71,23 +71,23 @@ def test_a_language_may_be_a_lexer_or_a_function() -> None:
 
 def test_a_line_shows_the_colours_of_its_language_and_its_brackets() -> None:
     line = Line(Prompt("desk", 4), str, syntax="python", default="f(12)")
-    line.dress(dict(COLOURED), 16, "")
+    line.set_theme(dict(COLOURED), 16, "")
     line.end()
     line.editor.move(5)
     line.selected = False
     row = line.view(60, 5).rows[0]
     assert ("12", "constant") in row
     assert row.count(("(", "match")) + row.count((")", "match")) == 2
-    line.dress(dict(COLOURED), 0, "")
+    line.set_theme(dict(COLOURED), 0, "")
     assert all(role != "constant" for _, role in line.view(60, 5).rows[0])
 
 
 def test_a_style_is_shown_in_as_many_colours_as_there_are() -> None:
     for colours, parameters in [(1 << 24, "38;2;"), (256, "38;5;"), (16, ""), (8, "")]:
         look = dict(COLOURED)
-        text = Lines(Prompt("desk", 4), str, syntax="python", default="class")
+        text = SeveralLines(Prompt("desk", 4), str, syntax="python", default="class")
         text.selected = False
-        text.dress(look, colours, "monokai")
+        text.set_theme(look, colours, "monokai")
         role = text.view(60, 5).rows[0][-1][1]
         assert parameters in look[role]
         assert look[role]

@@ -13,7 +13,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from wesperon.editing.history_view import Listed, Search
+from wesperon.editing.history_view import HistorySearch, ListHistory
 from wesperon.history.file_format import HEADER, entries, entry_before, raised
 from wesperon.history.history_file import History
 
@@ -44,9 +44,9 @@ def test_a_file_is_searched_as_a_list_is(
         history.finish(history.add(text), 0)
     if not own:
         history.load()
-    listed = Listed(texts)
+    listed = ListHistory(texts)
 
-    def walk(past: History | Listed, back: bool) -> list[str]:
+    def walk(past: History | ListHistory, back: bool) -> list[str]:
         first = past.oldest()
         found: list[str] = []
         seen: set[str] = set()
@@ -242,7 +242,7 @@ def test_a_file_that_cannot_be_written_anew_goes_on_as_it_is(file: str, monkeypa
 
 
 def test_a_search_goes_on_letter_by_letter_and_back() -> None:
-    search = Search(Listed(["expose one", "queue", "expose two", "park", "expose two"]), None, back=True)
+    search = HistorySearch(ListHistory(["expose one", "queue", "expose two", "park", "expose two"]), None, back=True)
     seen = []
     for step in ["e", "x", "further", "further", "newer", "newer", "z", "back", "back"]:
         if step == "back":

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from wesperon.editing.graphemes import clusters
 from wesperon.screen.frame import Frame, Row, cells, row_text
-from wesperon.screen.layout import field, place
+from wesperon.screen.layout import field, field_area
 from wesperon.screen.line_wrap import Sheet
 from wesperon.screen.painter import Painter
 from wesperon.screen.theme import COLOURED, UNCOLOURED, look_for
@@ -20,7 +20,7 @@ from wesperon.terminal.decoder import Decoder
 from wesperon.text.escape import quoted, visible
 from wesperon.widgets.line import Line
 from wesperon.widgets.secret import Secret
-from wesperon.widgets.several_lines import Lines
+from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.widget import Prompt
 
 # What the emulator can hold: ASCII, accented and wide characters, and a letter with a combining mark.
@@ -151,7 +151,7 @@ def test_no_control_character_of_a_text_reaches_the_terminal(label: str, value: 
         sent = sent.replace(known, "")
     while "\x1b[" in sent:
         at = sent.index("\x1b[")
-        end = next(place for place in range(at + 2, len(sent)) if "@" <= sent[place] <= "~")
+        end = next(field_area for field_area in range(at + 2, len(sent)) if "@" <= sent[field_area] <= "~")
         assert sent[end] in "mGCDAB"
         sent = sent[:at] + sent[end + 1 :]
     sent = sent.replace("\b", "")
@@ -193,10 +193,10 @@ def test_the_part_of_a_text_in_sight_fits_and_has_its_cursor_inside(
         assert all(width(row_text(row)) <= columns for row in rows)
         assert 0 <= row < len(rows)
         assert 0 <= column <= columns
-        place = sheet.locate(row, column)
-        assert place is not None
-        assert place[0] == line
-        assert place[1] == at or column == columns
+        field_area = sheet.locate(row, column)
+        assert field_area is not None
+        assert field_area[0] == line
+        assert field_area[1] == at or column == columns
         if len(rows) < room:  # nothing is left out while there is room
             assert sheet.top == (0, 0)
 
@@ -207,8 +207,8 @@ def test_a_long_text_is_quoted_within_bounds() -> None:
 
 
 def test_a_narrow_terminal_has_labels_above_values() -> None:
-    assert place(8, 80).left == 12
-    assert place(8, 30).stacked
+    assert field_area(8, 80).left == 12
+    assert field_area(8, 30).stacked
     assert [row_text(row) for row in field("Target", "Lantern", 6, 20)] == ["Target", "  Lantern"]
 
 
@@ -226,13 +226,15 @@ TYPED = st.sampled_from(
 
 
 @settings(max_examples=60, deadline=None)
-@given(st.lists(TYPED, max_size=40), st.integers(12, 40), st.integers(2, 9), st.sampled_from([Line, Lines, Secret]))
+@given(
+    st.lists(TYPED, max_size=40), st.integers(12, 40), st.integers(2, 9), st.sampled_from([Line, SeveralLines, Secret])
+)
 def test_whatever_is_typed_the_screen_shows_the_frame(
     pieces: list[bytes], columns: int, rows: int, kind: type[Line]
 ) -> None:
     emulated, decoder = Emulated(columns, rows), Decoder()
     line = kind(Prompt("desk", 4), str, syntax="python", live=True)
-    line.dress(emulated.painter.look, 16, "")
+    line.set_theme(emulated.painter.look, 16, "")
     for piece in pieces:
         for event in decoder.feed(piece):
             line.press(event)

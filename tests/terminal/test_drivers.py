@@ -18,7 +18,7 @@ from tests.harness import BACKSPACE, CTRL_C, CTRL_D, ENTER, LEFT, UP, Terminal, 
 from wesperon import Form, one_of, slot
 from wesperon.editing.keys.events import Closed
 from wesperon.terminal.ports import windows
-from wesperon.terminal.tty_driver import Blocking
+from wesperon.terminal.tty_driver import TtyDriver
 from wesperon.testing import Press, Scripted
 from wesperon.widgets.line import Line
 from wesperon.widgets.menu import Menu
@@ -386,7 +386,7 @@ def test_on_windows_a_line_is_edited_and_the_console_given_back() -> None:
     kernel = Kernel()
     port = windows.open_console(kernel)
     assert port is not None
-    driver = Blocking(port)
+    driver = TtyDriver(port)
     modes = dict(kernel.modes)
     driver.manners.timeout = 5
     kernel.type("Lanter é日\U0001f52d\x1b[D\x1b[1;5D\x7fn \x1b[Fx\r")
@@ -403,7 +403,7 @@ def test_on_windows_ctrl_c_is_a_key_and_a_long_text_is_written_whole() -> None:
     kernel = Kernel()
     port = windows.open_console(kernel)
     assert port is not None
-    driver = Blocking(port)
+    driver = TtyDriver(port)
     taken = {}
     driver.look_at = lambda frame: taken.update(kernel.modes)  # type: ignore[method-assign]
     kernel.type("x" * 3_000 + "\x03")
@@ -421,7 +421,7 @@ def test_a_console_without_control_sequences_is_refused_and_left_as_it_was() -> 
     assert port is not None
     modes = dict(kernel.modes)
     with pytest.raises(OSError, match="Windows 10"):
-        Blocking(port).run(Line(Prompt("Target", 6), str))
+        TtyDriver(port).run(Line(Prompt("Target", 6), str))
     assert kernel.modes == modes
 
 

@@ -19,7 +19,7 @@ from wesperon.demo.commands import DEMO
 from wesperon.output.help import help_page
 from wesperon.output.report import report
 from wesperon.screen.width import width
-from wesperon.text.quoting import split_line
+from wesperon.text.quoting import split_words
 
 
 def wesperon(*words: str) -> subprocess.CompletedProcess[str]:
@@ -110,7 +110,7 @@ def test_callers_of_the_demo_can_rely_on_its_contract() -> None:
 @pytest.mark.parametrize("command", ["Expose", "Sum"])
 def test_the_examples_of_the_demo_parse(command: str) -> None:
     for example in getattr(demo, command).examples:
-        words = [word for word, _ in split_line(example)]
+        words = [word for word, _ in split_words(example)]
         call = Program("wesperon", members=[DEMO]).walk(words)
         assert call.command is not None
         reading = read_words(call.command._slots, words, command=frozenset(call.places))

@@ -74,7 +74,7 @@ SLOTS: dict[str, Any] = {
     ],
 )
 def test_a_text_has_a_value(name: str, text: str, value: object) -> None:
-    got = SLOTS[name].read(text)
+    got = SLOTS[name].parse(text)
     assert (got, type(got)) == (value, type(value))
 
 
@@ -119,7 +119,7 @@ def test_a_complaint_says_what_was_got_and_wanted_and_where(
     name: str, text: str, position: int | None, said: str
 ) -> None:
     with pytest.raises(Complaint) as caught:
-        SLOTS[name].read(text)
+        SLOTS[name].parse(text)
     assert caught.value.position == position
     assert said in caught.value.reason
 
@@ -197,7 +197,7 @@ def test_the_text_of_a_value_gives_the_value_again(name: str, data: st.DataObjec
     }
     value = data.draw(strategies[name])
     declared = SLOTS[name]
-    again = declared.read(declared.text(value))
+    again = declared.parse(declared.format(value))
     assert (repr(again), type(again)) == (repr(value), type(value))
 
 
@@ -212,7 +212,7 @@ def test_the_text_of_some_choices_gives_the_choices_again(labels: list[str], dat
         assert any(not label.strip() for label in labels)
         return
     chosen = tuple(label for label in labels if data.draw(st.booleans()))
-    assert kind.read(kind.text(chosen)) == chosen
+    assert kind.parse(kind.format(chosen)) == chosen
 
 
 class Lamp:
@@ -225,26 +225,26 @@ LAMPS = [Lamp("Arc"), Lamp("Flat", "its bulb is dead"), Lamp("Sky")]
 
 def test_choices_give_back_the_programs_own_objects() -> None:
     menu = one_of(LAMPS, label="name", aliases=lambda lamp: lamp.name[0], disabled="why")
-    assert menu.read("Arc") is LAMPS[0]
-    assert menu.read("S") is LAMPS[2]
-    assert any_of(LAMPS, label="name").read("Sky,Arc") == (LAMPS[0], LAMPS[2])
-    assert one_of({"low": 1, "high": 2}).read("high") == 2
+    assert menu.parse("Arc") is LAMPS[0]
+    assert menu.parse("S") is LAMPS[2]
+    assert any_of(LAMPS, label="name").parse("Sky,Arc") == (LAMPS[0], LAMPS[2])
+    assert one_of({"low": 1, "high": 2}).parse("high") == 2
     with pytest.raises(Complaint, match="bulb is dead"):
-        menu.read("Flat")
+        menu.parse("Flat")
 
 
 def test_an_unknown_choice_is_met_with_the_nearest() -> None:
     many = one_of([f"HOLLIN-{number:03}" for number in range(100)])
     with pytest.raises(Complaint, match="none of the 100 choices; nearest: HOLLIN-051"):
-        many.read("HOLLIN-O51")
+        many.parse("HOLLIN-O51")
     with pytest.raises(Complaint, match="choose from: Arc, Flat, Sky"):
-        one_of(LAMPS, label="name").read("Moon")
+        one_of(LAMPS, label="name").parse("Moon")
 
 
 @pytest.mark.parametrize(("least", "most", "text", "said"), [(2, None, "a", "at least 2"), (0, 1, "a,b", "at most 1")])
 def test_too_few_or_too_many_choices_are_refused(least: int, most: int | None, text: str, said: str) -> None:
     with pytest.raises(Complaint, match=said):
-        any_of(["a", "b", "c"], least=least, most=most).read(text)
+        any_of(["a", "b", "c"], least=least, most=most).parse(text)
 
 
 def test_labels_are_asked_for_only_when_needed() -> None:
@@ -256,7 +256,7 @@ def test_labels_are_asked_for_only_when_needed() -> None:
 
     kind = one_of(range(100_000), label)
     assert asked == []
-    assert kind.text(5) == "5"
+    assert kind.format(5) == "5"
     assert asked == [5]
 
 
@@ -301,13 +301,13 @@ def test_choices_of_a_generator_are_taken_as_they_are_wanted() -> None:
 
     kind: Any = slot(one_of(numbers(), lambda n: f"n{n}")).kind
     assert (taken, kind.wants) == ([], "one of the choices")
-    assert (kind.read("n2"), taken) == (2, [0, 1, 2])
-    assert (kind.admit(4), taken) == (4, [0, 1, 2, 3, 4])
+    assert (kind.parse("n2"), taken) == (2, [0, 1, 2])
+    assert (kind.validate(4), taken) == (4, [0, 1, 2, 3, 4])
     with pytest.raises(Complaint, match="none of the 9 choices"):
-        kind.read("n9")
+        kind.parse("n9")
     assert kind.wants == "one of the 9 choices"
     with pytest.raises(DeclarationError, match="both called"):
-        slot(one_of(iter("aba"))).read("c")
+        slot(one_of(iter("aba"))).parse("c")
 
 
 @pytest.mark.parametrize("about", ["note", "disabled", "group"])

@@ -11,18 +11,18 @@ from hypothesis import strategies as st
 
 from wesperon.editing.brackets import matching
 from wesperon.editing.editor import OWN, SELECTING, Memory
-from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, Draft
-from wesperon.editing.history_view import Listed
-from wesperon.editing.keys.action_help import ACTS
+from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, TextState
+from wesperon.editing.history_view import ListHistory
+from wesperon.editing.keys.action_help import ACTIONS
 from wesperon.editing.keys.events import Event, Key, Mouse, Paste, typed
 from wesperon.editing.keys.modeless import MODELESS
-from wesperon.editing.keys.resolver import Chords, spoken
+from wesperon.editing.keys.resolver import KeyResolver, spoken
 from wesperon.ground import Complaint
 from wesperon.testing import Press, Scripted
 from wesperon.widgets.line import Line
-from wesperon.widgets.line_actions import RARER
+from wesperon.widgets.line_actions import LINE_ACTIONS
 from wesperon.widgets.secret import Secret
-from wesperon.widgets.several_lines import Lines
+from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.widget import Answered, Prompt
 
 PROMPT = Prompt("desk", 4)
@@ -133,11 +133,11 @@ def test_keys_do_what_hands_expect(script: str, result: str) -> None:
     ],
 )
 def test_earlier_entries_come_back(script: str, result: str) -> None:
-    assert pressed(Line(PROMPT, str, past=Listed(PAST)), script) == result
+    assert pressed(Line(PROMPT, str, past=ListHistory(PAST)), script) == result
 
 
 def test_the_hint_and_the_search_are_seen() -> None:
-    line = Line(PROMPT, str, past=Listed(PAST))
+    line = Line(PROMPT, str, past=ListHistory(PAST))
     pressed(line, "que")
     row = line.view(60, 10).rows[0]
     assert row[-2:] == (("que", ""), ("ue", "hint"))
@@ -154,14 +154,14 @@ def test_the_hint_and_the_search_are_seen() -> None:
 
 def test_a_line_accepted_to_be_gone_on_from_has_its_successor_ready() -> None:
     memory = Memory()
-    line = Line(PROMPT, str, past=Listed(PAST), memory=memory)
+    line = Line(PROMPT, str, past=ListHistory(PAST), memory=memory)
     pressed(line, "alt-< ctrl-o")
     assert line.outcome == Answered("expose HOLLIN-051 90")
-    assert Line(PROMPT, str, past=Listed(PAST), memory=memory).draft.text == "note 'first light'"
+    assert Line(PROMPT, str, past=ListHistory(PAST), memory=memory).draft.text == "note 'first light'"
 
 
 def test_pending_keys_are_shown() -> None:
-    chords = Chords(MODELESS, Memory())
+    chords = KeyResolver(MODELESS, Memory())
     shown = []
     for key in keys("alt-1 2 ctrl-x"):
         assert chords.press(key) is None
@@ -187,12 +187,12 @@ def test_pending_keys_are_shown() -> None:
     ],
 )
 def test_the_cursor_goes_anywhere_in_several_lines(script: str, result: str) -> None:
-    assert pressed(Lines(PROMPT, str), script) == result
+    assert pressed(SeveralLines(PROMPT, str), script) == result
 
 
 def test_enter_adds_a_line_or_accepts_as_the_program_says() -> None:
-    def asked(script: str, **settings: Any) -> Lines:
-        line = Lines(PROMPT, str, **settings)
+    def asked(script: str, **settings: Any) -> SeveralLines:
+        line = SeveralLines(PROMPT, str, **settings)
         pressed(line, script)
         return line
 
@@ -210,7 +210,7 @@ def test_enter_adds_a_line_or_accepts_as_the_program_says() -> None:
 def test_a_text_higher_than_the_terminal_scrolls_with_the_cursor_in_sight(
     names: list[str], columns: int, rows: int
 ) -> None:
-    line = Lines(PROMPT, str, default="one\ntwo 日本\nthree\tx\n\nfive" * 3, past=Listed(PAST))
+    line = SeveralLines(PROMPT, str, default="one\ntwo 日本\nthree\tx\n\nfive" * 3, past=ListHistory(PAST))
     for names_of_one in names:
         for name in names_of_one.split(" "):
             line.press(typed(name) if len(name) == 1 else Key(name))
@@ -223,12 +223,12 @@ def test_a_text_higher_than_the_terminal_scrolls_with_the_cursor_in_sight(
         assert 0 <= frame.cursor[1] < columns
 
 
-@pytest.mark.parametrize("kind", [Line, Lines, Secret])
+@pytest.mark.parametrize("kind", [Line, SeveralLines, Secret])
 def test_random_keys_leave_every_line_whole(kind: type[Line]) -> None:
     rolled = random.Random(7)
     parts = [part for names in MODELESS for part in names.split(" ")] + list("ab 1(é日")
     for _ in range(30):
-        line = kind(PROMPT, str, past=Listed(PAST))
+        line = kind(PROMPT, str, past=ListHistory(PAST))
         for _ in range(150):
             name = rolled.choice(parts)
             event: Event = typed(name) if len(name) == 1 else Key(name)
@@ -242,7 +242,7 @@ def test_random_keys_leave_every_line_whole(kind: type[Line]) -> None:
 
 
 def test_a_click_puts_the_cursor_there() -> None:
-    line = Lines(PROMPT, str, default="one\ntwo words\n日本")
+    line = SeveralLines(PROMPT, str, default="one\ntwo words\n日本")
     line.view(40, 10)
     for row, column, cursor in [(1, 12, 8), (0, 30, 3), (2, 10, 15), (2, 9, 14), (7, 1, 14)]:
         line.press(Mouse("left", "press", row, column))
@@ -299,15 +299,15 @@ def test_a_secret_shows_nothing_or_a_mask_and_leaves_no_trace() -> None:
 
 
 def test_every_act_is_described_and_there_and_every_key_has_one() -> None:
-    there = {*MOVES, *DELETIONS, *CHANGES, *OWN, *SELECTING, *RARER, *Line.ACTS}
-    assert set(ACTS) == there
+    there = {*MOVES, *DELETIONS, *CHANGES, *OWN, *SELECTING, *LINE_ACTIONS, *Line.ACTS}
+    assert set(ACTIONS) == there
     assert set(MODELESS.values()) <= there
 
 
 def test_what_a_program_binds_is_done() -> None:
     driver = Scripted([Press("f5"), Press("ctrl-x"), "t", Press("ctrl-t"), Press("enter")])
     driver.manners.keys = {
-        "f5": lambda draft: Draft(draft.text + "now", 0),
+        "f5": lambda draft: TextState(draft.text + "now", 0),
         "Ctrl-X t": {"text": "(x)"},
         "ctrl-t": "move-text-end",
     }

@@ -15,7 +15,7 @@ from wesperon.widgets.line import Line
 from wesperon.widgets.menu import Menu
 from wesperon.widgets.plain.answers import PlainCheckboxes, PlainMenu
 from wesperon.widgets.plain.widgets import plainly
-from wesperon.widgets.several_lines import Lines
+from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.widget import Answered, Prompt
 
 PROMPT = Prompt("Target", 6)
@@ -172,7 +172,7 @@ def test_one_of_several_is_answered_by_text_or_by_number(answers: list[str], val
 )  # fmt: skip
 def test_some_of_several_are_answered_by_numbers_ranges_and_texts(answers: list[str], value: tuple[str, ...]) -> None:
     kind = any_of(NAMES)
-    assert answered(Checkboxes(PROMPT, kind.choices, kind.gather, marked=[2]), *answers) == value
+    assert answered(Checkboxes(PROMPT, kind.choices, kind.combine, marked=[2]), *answers) == value
 
 
 def test_many_choices_are_not_all_listed_and_a_default_is_taken_by_an_empty_answer() -> None:
@@ -195,7 +195,7 @@ def test_a_default_a_complaint_and_several_lines_in_plain_lines() -> None:
     assert answered(Line(PROMPT, even, default="four"), "") == "four"
     assert answered(Line(PROMPT, even, default="four"), "abc") == "an even length is wanted"
     assert answered(Line(PROMPT, even, default="four"), "abc", "ab") == "ab"
-    plain = plainly(Lines(PROMPT, even, is_whole=lambda text: text.endswith(";")))
+    plain = plainly(SeveralLines(PROMPT, even, is_whole=lambda text: text.endswith(";")))
     assert not plain.is_whole(["a"])
     assert plain.is_whole(["a", "b;"])
     with pytest.raises(TypeError, match="plain lines"):

@@ -14,16 +14,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from wesperon import DeclarationError, Form, any_of, one_of, slot
-from wesperon.editing.history_view import Listed
+from wesperon.editing.history_view import ListHistory
 from wesperon.editing.keys.events import Key, Paste, Resize
 from wesperon.terminal.decoder import Decoder
 from wesperon.testing import Press, Scripted
-from wesperon.values.suggestions import Supply
-from wesperon.widgets.filtering import SLICE, Search
+from wesperon.values.suggestions import Suggestions
+from wesperon.widgets.filtering import SLICE, ChoiceFilter
 from wesperon.widgets.footer import in_columns, shared_beginning
 from wesperon.widgets.line import Line
-from wesperon.widgets.several_lines import Lines
-from wesperon.widgets.suggestion_filter import Offers
+from wesperon.widgets.several_lines import SeveralLines
+from wesperon.widgets.suggestion_filter import SuggestionFilter
 from wesperon.widgets.widget import Answered, Ended, Interrupted, Prompt
 
 NAMES = ["Ada", "Bea", "Cleo Low"]
@@ -137,7 +137,7 @@ def test_a_question_gives_a_value(declared: Any, script: list[Any], value: objec
 
 
 def test_a_wrong_answer_stays_with_the_reason_and_the_cursor_at_the_fault() -> None:
-    line = Line(Prompt("Frames", 6), slot(int).read)
+    line = Line(Prompt("Frames", 6), slot(int).parse)
     for char in "4x5":
         line.press(Key(char, char))
     line.press(Key("enter"))
@@ -221,7 +221,7 @@ def test_when_the_terminal_goes_away_the_value_is_missing() -> None:
 
 
 def test_earlier_lines_come_back_and_what_was_typed_with_them() -> None:
-    line = Line(Prompt("desk", 4), str, past=Listed(["one", "two"]))
+    line = Line(Prompt("desk", 4), str, past=ListHistory(["one", "two"]))
     for key, text in [("t", "t"), ("up", "two"), ("up", "two"), ("down", "t"), ("ctrl-u", ""), ("up", "two"),
                       ("up", "one"), ("up", "one"), ("down", "two"), ("down", "")]:  # fmt: skip
         line.press(Key(key, key if key == "t" else ""))
@@ -258,8 +258,8 @@ def test_a_million_characters_are_pasted_in_one_frame() -> None:
 
 
 def test_a_million_characters_of_code_are_pasted_in_one_frame() -> None:
-    text = Lines(Prompt("Note", 4), str, syntax="python")
-    text.dress({}, 16, "")
+    text = SeveralLines(Prompt("Note", 4), str, syntax="python")
+    text.set_theme({}, 16, "")
     text.press(Paste("frames = [1, 2]\n" * 60_000))
     assert len(text.view(80, 24).rows) <= 24
     text.press(Key("left"))
@@ -273,7 +273,7 @@ def test_random_bytes_leave_every_widget_whole(seed: int) -> None:
     events = [event for event in decoder.feed(noise) if event not in (Key("ctrl-c"), Key("ctrl-d"))]
     for declared in (slot(int), slot(bool), slot(one_of("abc")), slot(any_of("abc"))):
         value, driver = ask(declared, *events, CTRL_C, columns=20, rows=5)
-        assert value is KeyboardInterrupt or declared.admit(value) == value
+        assert value is KeyboardInterrupt or declared.validate(value) == value
         assert driver.painter.role_on == ""
 
 
@@ -323,7 +323,7 @@ def test_suggestions_stand_in_one_column_with_notes_or_in_several() -> None:
 
 
 def test_a_million_candidates_are_searched_in_slices_between_keys() -> None:
-    offers = Offers(Supply([f"HOLLIN-{n:06} target" for n in range(100_000)]))
+    offers = SuggestionFilter(Suggestions([f"HOLLIN-{n:06} target" for n in range(100_000)]))
     offers.seek("hollin-0999")
     slices = 0
     while offers.work():
@@ -342,7 +342,7 @@ def test_a_million_candidates_are_searched_in_slices_between_keys() -> None:
 
 @given(st.lists(st.text("abAB ", max_size=6)), st.text("abAB ", max_size=3), st.text("abAB ", max_size=2))
 def test_a_search_finds_what_a_plain_look_finds(texts: list[str], needle: str, more: str) -> None:
-    offers = Offers(Supply(texts))
+    offers = SuggestionFilter(Suggestions(texts))
     for wanted in (needle, needle + more):
         offers.seek(wanted)
         while offers.work():
@@ -357,7 +357,7 @@ def test_a_search_finds_what_a_plain_look_finds(texts: list[str], needle: str, m
 @given(st.lists(st.sampled_from(["ab", "abc", "b", "xabc"]), max_size=30), st.lists(st.integers(0, 3), max_size=9))
 def test_a_search_finds_what_comes_while_it_goes_on(texts: list[str], events: list[int]) -> None:
     there: list[str] = []
-    search = Search(lambda: len(there), lambda first, last: there[first:last])
+    search = ChoiceFilter(lambda: len(there), lambda first, last: there[first:last])
     coming, needle = iter(texts), ""
     for event in events:
         if event < 2:

@@ -10,7 +10,7 @@ from wesperon.ground import Complaint
 from wesperon.text.escape import visible
 from wesperon.text.quoting import join
 from wesperon.text.truncate import counted
-from wesperon.values.kinds.builtin import REAL, SWITCH, WHOLE
+from wesperon.values.kinds.builtin import BOOL, FLOAT, INT
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -32,7 +32,7 @@ class Word:
     looks: str
 
 
-class Split:
+class Arguments:
     """The words that a program was given; made by :func:`split`.
 
     ``program`` is the program itself, ``line`` the line as the interpreter was started, ``words`` all words behind the
@@ -121,22 +121,22 @@ class Split:
         return f"<{counted(len(self), 'word')}: {self.words!r}>"
 
 
-def split(words: Sequence[str] | None = None) -> Split:
+def split(words: Sequence[str] | None = None) -> Arguments:
     """What arrived, with no declaration: ``.program``, ``.line``, ``.words``, ``.named``, and a table to print.
 
     ``words`` are those behind the program; ``None`` means those of the process. Nothing is converted and nothing is
     refused.
     """
-    return Split(sys.argv[1:] if words is None else words)
+    return Arguments(sys.argv[1:] if words is None else words)
 
 
 def looks_like(text: str) -> str:
     """The type that a text looks like."""
     if not text.strip():
         return "nothing" if not text else "blanks"
-    for kind in (WHOLE, REAL, SWITCH):
+    for kind in (INT, FLOAT, BOOL):
         try:
-            kind.read(text.strip())
+            kind.parse(text.strip())
         except Complaint:
             continue
         return kind.wanted

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from itertools import pairwise
 
-from wesperon.argv.grammar import OWN_SWITCHES, OWN_VALUES, is_plain_word
+from wesperon.argv.grammar import BUILTIN_OPTIONS, BUILTIN_SWITCHES, is_plain_word
 from wesperon.ground import Complaint, quoted, tell
 from wesperon.output.slot_phrases import secret_places
 from wesperon.text.quoting import join
@@ -18,24 +18,26 @@ if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
     from typing import Any
 
-    from wesperon.argv.grammar import Given, Names, Reading, Run
+    from wesperon.argv.grammar import OptionNames, ParsedArgs, RestWords, WordValue
     from wesperon.values.slots import Slot
 
 
-def unknown(names: Names, at: int, word: str, name: str, candidates: list[str], *, hinted: bool = True) -> Problem:
+def unknown(
+    names: OptionNames, at: int, word: str, name: str, candidates: list[str], *, hinted: bool = True
+) -> Problem:
     """A long name that means no slot, or more than one; ``hinted``: with the nearest right ones."""
     shown = quoted("--" + name)[1:-1]
     if candidates:
         among = tell(" or ").join(f"--{candidate}" for candidate in candidates)
         reason = tell("{shown} may mean {among}: write more of it", shown=shown, among=among)
     else:
-        near = nearest(name, [*names.long, *OWN_SWITCHES, *OWN_VALUES]) if hinted else []
+        near = nearest(name, [*names.long, *BUILTIN_SWITCHES, *BUILTIN_OPTIONS]) if hinted else []
         hint = tell("; nearest: {list}", list=", ".join("--" + long for long in near)) if near else ""
         reason = tell("{shown} is not known here{hint}", shown=shown, hint=hint)
     return Problem(reason, None, WORDS, word, words=(at,))
 
 
-def unknown_letter(names: Names, at: int, word: str, offset: int) -> Problem:
+def unknown_letter(names: OptionNames, at: int, word: str, offset: int) -> Problem:
     """A letter in a word with one hyphen that means no slot."""
     shown = quoted("-" + word[offset])[1:-1]
     long = names.candidates(word[1:]) if len(word) > 2 or word[1:] in names.long else []
@@ -57,7 +59,7 @@ def value_of_no(slot: Slot[Any], at: int, word: str, text: str) -> Problem:
     return Problem(reason, slot.name, WORDS, word, words=(at,))
 
 
-def no_value(reading: Reading, slot: Slot[Any], at: int, name: str) -> Problem:
+def no_value(reading: ParsedArgs, slot: Slot[Any], at: int, name: str) -> Problem:
     """A name whose value does not follow."""
     words = reading.words
     behind = (
@@ -88,7 +90,7 @@ def not_allowed(name: str, text: str | None, allowed: Sequence[str] | None, at: 
     )
 
 
-def too_many(reading: Reading, places: Sequence[int], slots: Sequence[Slot[Any]]) -> Problem:
+def too_many(reading: ParsedArgs, places: Sequence[int], slots: Sequence[Slot[Any]]) -> Problem:
     """Plain words for which there is no slot; ``slots`` are those that plain words can fill."""
     wanted = len(slots)
     if reading.secrets or any(slot.secret for slot in slots):
@@ -115,7 +117,7 @@ def too_many(reading: Reading, places: Sequence[int], slots: Sequence[Slot[Any]]
     return Problem(reason, None, WORDS, reading.words[places[0]], words=tuple(places))
 
 
-def mended(reading: Reading, slots: Sequence[Slot[Any]]) -> tuple[str, list[int]]:
+def mended(reading: ParsedArgs, slots: Sequence[Slot[Any]]) -> tuple[str, list[int]]:
     """The line as it should have been typed, where quoting neighbouring words would leave none over, and these words.
 
     ``slots`` are those that plain words can fill, in order. One run of neighbours is joined, as long as there are words
@@ -139,13 +141,13 @@ def mended(reading: Reading, slots: Sequence[Slot[Any]]) -> tuple[str, list[int]
 
 def _fits(slot: Slot[Any], text: str) -> bool:
     try:
-        slot.read_part(text)
+        slot.parse_part(text)
     except Complaint:
         return False
     return True
 
 
-def repeated(slot: Slot[Any], given: Sequence[Given] | Run) -> Problem:
+def repeated(slot: Slot[Any], given: Sequence[WordValue] | RestWords) -> Problem:
     """A slot of one value that was given several."""
     if slot.secret:
         return secret_word(slot, given)
@@ -154,12 +156,12 @@ def repeated(slot: Slot[Any], given: Sequence[Given] | Run) -> Problem:
     return Problem(reason, slot.name, WORDS, given[-1].text, words=tuple(one.word for one in given))
 
 
-def unreadable(slot: Slot[Any], given: Sequence[Given] | Run, joint: Complaint) -> list[Problem]:
+def unreadable(slot: Slot[Any], given: Sequence[WordValue] | RestWords, joint: Complaint) -> list[Problem]:
     """Each of the texts that cannot be read; ``joint`` is what is wrong where they are right one by one."""
     faults = []
     for one in given:
         try:
-            slot.read_part(one.text)
+            slot.parse_part(one.text)
         except Complaint as complaint:
             at, text = complaint.position, None if slot.secret else one.text
             faults.append(Problem(complaint.reason, slot.name, WORDS, text, at, (one.word,), one.offset))
@@ -169,7 +171,7 @@ def unreadable(slot: Slot[Any], given: Sequence[Given] | Run, joint: Complaint) 
     return faults
 
 
-def secret_word(slot: Slot[Any], given: Sequence[Given] | Run) -> Problem:
+def secret_word(slot: Slot[Any], given: Sequence[WordValue] | RestWords) -> Problem:
     """A secret on the command line, where everybody who lists the processes can read it."""
     reason = tell(
         "is secret, and not taken from the command line, where others can read it: {slot}", slot=secret_places(slot)
@@ -178,7 +180,7 @@ def secret_word(slot: Slot[Any], given: Sequence[Given] | Run) -> Problem:
     return Problem(reason, slot.name, WORDS, None, words=words, offset=given[0].offset)
 
 
-def find_secrets(reading: Reading, slots: Mapping[str, Slot[Any]]) -> None:
+def mark_secret_words(reading: ParsedArgs, slots: Mapping[str, Slot[Any]]) -> None:
     """Note the words that hold secrets, and those that may: values of names that nobody knows."""
     for name, given in reading.given.items():
         if slots[name].secret:

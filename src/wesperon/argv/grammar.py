@@ -37,7 +37,7 @@ if TYPE_CHECKING:
     from wesperon.values.slots import Slot
 
 
-class Given:
+class WordValue:
     """A text that a word gave to a slot: which word, and where in it the text begins."""
 
     __slots__ = ("offset", "text", "word")
@@ -48,8 +48,8 @@ class Given:
         self.offset = offset
 
 
-class Run:
-    """The words of a ``rest`` slot, as a series of ``Given`` that are made when somebody looks at them."""
+class RestWords:
+    """The words of a ``rest`` slot, as a series of ``WordValue`` that are made when somebody looks at them."""
 
     def __init__(self, words: Sequence[str], places: Sequence[int]) -> None:
         self.words = words
@@ -58,12 +58,12 @@ class Run:
     def __len__(self) -> int:
         return len(self.places)
 
-    def __getitem__(self, at: int) -> Given:
+    def __getitem__(self, at: int) -> WordValue:
         place = self.places[at]
-        return Given(self.words[place], place)
+        return WordValue(self.words[place], place)
 
-    def __iter__(self) -> Iterator[Given]:
-        return (Given(self.words[place], place) for place in self.places)
+    def __iter__(self) -> Iterator[WordValue]:
+        return (WordValue(self.words[place], place) for place in self.places)
 
     @property
     def texts(self) -> list[str]:
@@ -72,7 +72,7 @@ class Run:
         return [words[place] for place in self.places]
 
 
-class Reading:
+class ParsedArgs:
     """What the words said, before anything is converted.
 
     ``given`` holds the texts for each slot by name, ``own`` those for the names that every program has; ``command``
@@ -84,7 +84,7 @@ class Reading:
     def __init__(self, words: Sequence[str], command: frozenset[int] = frozenset()) -> None:
         self.words = tuple(words)
         self.command = command
-        self.given: dict[str, list[Given] | Run] = {}
+        self.given: dict[str, list[WordValue] | RestWords] = {}
         self.own: dict[str, str] = {}
         self.problems: list[Problem] = []
         self.plain: list[int] = []
@@ -108,11 +108,11 @@ NEVER, IF_MISSING, ALL = MODES = ("never", "missing", "all")
 MOST_HINTS = 20
 
 #: The names that every program has, and whether a value follows.
-OWN_SWITCHES = ("help", "version")
-OWN_VALUES: dict[str, tuple[str, ...] | None] = {"asking": MODES, "answers": None}
+BUILTIN_SWITCHES = ("help", "version")
+BUILTIN_OPTIONS: dict[str, tuple[str, ...] | None] = {"asking": MODES, "answers": None}
 
 
-class Names:
+class OptionNames:
     """The declared names, and the one slot that each means."""
 
     def __init__(self, slots: Mapping[str, Slot[Any]], prefixes: bool = True) -> None:
@@ -136,7 +136,7 @@ class Names:
         """Whether the word is a declared name, so that it cannot be the value of the name before it."""
         if word.startswith("--"):
             name = word[2:].partition("=")[0]
-            return name in OWN_SWITCHES or name in OWN_VALUES or bool(self.candidates(name))
+            return name in BUILTIN_SWITCHES or name in BUILTIN_OPTIONS or bool(self.candidates(name))
         return word[:1] == "-" and word[1:2] in self.short
 
 
@@ -146,10 +146,10 @@ def read_words(
     *,
     prefixes: bool = True,
     command: frozenset[int] = frozenset(),
-) -> Reading:
+) -> ParsedArgs:
     """Give each word to its slot. Problems are collected in the reading, none is raised."""
-    reading = Reading(words, command)
-    names = Names(slots, prefixes)
+    reading = ParsedArgs(words, command)
+    names = OptionNames(slots, prefixes)
     at = 0
     # Only words with a hyphen in front need a look; the plain ones between them are taken in runs.
     for place in [place for place, word in enumerate(words) if word[:1] == "-"]:
@@ -171,9 +171,9 @@ def read_words(
         reading.plain = [place for place in reading.plain if place not in command]
     _place(reading, slots)
     if any(slot.secret for slot in slots.values()):
-        from wesperon.argv.errors import find_secrets
+        from wesperon.argv.errors import mark_secret_words
 
-        find_secrets(reading, slots)
+        mark_secret_words(reading, slots)
     _repeated(reading, slots)
     return reading
 
@@ -183,15 +183,15 @@ def is_plain_word(word: str) -> bool:
     return word[:1] != "-" or word == "-" or word[1].isdigit() or (word[1] == "." and word[2:3].isdigit())
 
 
-def _long(reading: Reading, names: Names, at: int) -> int:
+def _long(reading: ParsedArgs, names: OptionNames, at: int) -> int:
     """Read ``--name`` at a place; the place of the next word."""
     word = reading.words[at]
     name, equals, text = word[2:].partition("=")
     offset = len(word) - len(text)
-    if name in OWN_SWITCHES and (not equals or (name, text) == ("help", "all")):
+    if name in BUILTIN_SWITCHES and (not equals or (name, text) == ("help", "all")):
         reading.own[name] = text or "yes"
         return at + 1
-    if name in OWN_VALUES:
+    if name in BUILTIN_OPTIONS:
         return _own_value(reading, names, at, name, text if equals else None)
     candidates = names.candidates(name)
     if len(candidates) != 1:
@@ -207,13 +207,13 @@ def _long(reading: Reading, names: Names, at: int) -> int:
         reading.problems.append(value_of_no(slot, at, word, text))
         return at + 1
     if equals:
-        return _give(reading, slot, Given(text, at, offset), at + 1)
+        return _give(reading, slot, WordValue(text, at, offset), at + 1)
     if slot.kind.is_switch:
-        return _give(reading, slot, Given("yes" if positive else "no", at), at + 1)
+        return _give(reading, slot, WordValue("yes" if positive else "no", at), at + 1)
     return _next_word(reading, names, slot, at, f"--{slot.word}")
 
 
-def _letters(reading: Reading, names: Names, at: int) -> int:
+def _letters(reading: ParsedArgs, names: OptionNames, at: int) -> int:
     """Read ``-x``, ``-xtext`` or a cluster of switches at a place; the place of the next word."""
     word = reading.words[at]
     for offset in range(1, len(word)):
@@ -225,37 +225,37 @@ def _letters(reading: Reading, names: Names, at: int) -> int:
             return at + 1
         if not slot.kind.is_switch:
             if offset + 1 < len(word):
-                return _give(reading, slot, Given(word[offset + 1 :], at, offset + 1), at + 1)
+                return _give(reading, slot, WordValue(word[offset + 1 :], at, offset + 1), at + 1)
             return _next_word(reading, names, slot, at, f"-{slot.short}")
-        _give(reading, slot, Given("yes", at), at + 1)
+        _give(reading, slot, WordValue("yes", at), at + 1)
     return at + 1
 
 
-def _next_word(reading: Reading, names: Names, slot: Slot[Any], at: int, name: str) -> int:
+def _next_word(reading: ParsedArgs, names: OptionNames, slot: Slot[Any], at: int, name: str) -> int:
     """Give the word behind a name to its slot; the place of the next word."""
     words = reading.words
     if _is_value(reading, names, at + 1):
-        return _give(reading, slot, Given(words[at + 1], at + 1), at + 2)
+        return _give(reading, slot, WordValue(words[at + 1], at + 1), at + 2)
     from wesperon.argv.errors import no_value
 
     reading.problems.append(no_value(reading, slot, at, name))
     return at + 1
 
 
-def _is_value(reading: Reading, names: Names, at: int) -> bool:
+def _is_value(reading: ParsedArgs, names: OptionNames, at: int) -> bool:
     """Whether there is a word at a place that the name before it may take as its value."""
     words = reading.words
     return at < len(words) and at not in reading.command and words[at] != "--" and not names.is_declared(words[at])
 
 
-def _own_value(reading: Reading, names: Names, at: int, name: str, text: str | None) -> int:
+def _own_value(reading: ParsedArgs, names: OptionNames, at: int, name: str, text: str | None) -> int:
     """Read one of the program's own names that has a value; the place of the next word."""
     words = reading.words
     places: tuple[int, ...] = (at,)
     if text is None and _is_value(reading, names, at + 1):
         text = words[at + 1]
         places = (at, at + 1)
-    allowed = OWN_VALUES[name]
+    allowed = BUILTIN_OPTIONS[name]
     if text and (allowed is None or text in allowed):
         reading.own[name] = text
     else:
@@ -265,14 +265,14 @@ def _own_value(reading: Reading, names: Names, at: int, name: str, text: str | N
     return places[-1] + 1
 
 
-def _give(reading: Reading, slot: Slot[Any], given: Given, following: int) -> int:
+def _give(reading: ParsedArgs, slot: Slot[Any], given: WordValue, following: int) -> int:
     """Note a text for a slot; ``following`` is passed through, the place of the next word."""
     series: Any = reading.given.setdefault(slot.name, [])
     series.append(given)
     return following
 
 
-def _place(reading: Reading, slots: Mapping[str, Slot[Any]]) -> None:
+def _place(reading: ParsedArgs, slots: Mapping[str, Slot[Any]]) -> None:
     """Give the plain words to the slots that were not named."""
     open_slots = [slot for slot in slots.values() if not slot.named_only and slot.name not in reading.given]
     plain = reading.plain
@@ -282,15 +282,15 @@ def _place(reading: Reading, slots: Mapping[str, Slot[Any]]) -> None:
     else:
         front, back = open_slots[:split], open_slots[split + 1 :]
     for slot, at in zip(front, plain, strict=False):
-        _give(reading, slot, Given(reading.words[at], at), 0)
+        _give(reading, slot, WordValue(reading.words[at], at), 0)
     left = plain[len(front) :]
     behind = left[max(len(left) - len(back), 0) :] if back else []
     for slot, at in zip(back, behind, strict=False):
-        _give(reading, slot, Given(reading.words[at], at), 0)
+        _give(reading, slot, WordValue(reading.words[at], at), 0)
     left = left[: len(left) - len(behind)]
     if split is not None:
         if left:
-            reading.given[open_slots[split].name] = Run(reading.words, left)
+            reading.given[open_slots[split].name] = RestWords(reading.words, left)
     elif left:
         from wesperon.argv.errors import too_many
 
@@ -298,17 +298,17 @@ def _place(reading: Reading, slots: Mapping[str, Slot[Any]]) -> None:
         reading.problems[:] = [problem] if reading.is_mended else [*reading.problems, problem]
 
 
-def _repeated(reading: Reading, slots: Mapping[str, Slot[Any]]) -> None:
+def _repeated(reading: ParsedArgs, slots: Mapping[str, Slot[Any]]) -> None:
     """Find the slots that were given more than once and take one value only."""
     for name, given in reading.given.items():
         slot = slots[name]
-        if len(given) > 1 and not (slot.several or slot.kind.unites):
+        if len(given) > 1 and not (slot.several or slot.kind.is_set):
             from wesperon.argv.errors import repeated
 
             reading.problems.append(repeated(slot, given))
 
 
-def convert(slots: Mapping[str, Slot[Any]], reading: Reading) -> dict[str, Any]:
+def convert(slots: Mapping[str, Slot[Any]], reading: ParsedArgs) -> dict[str, Any]:
     """The values of the texts that the words gave, by slot; what cannot be read joins the reading's problems.
 
     A slot all of whose texts are blank is left out: its value is missing.
@@ -326,17 +326,17 @@ def convert(slots: Mapping[str, Slot[Any]], reading: Reading) -> dict[str, Any]:
         if slot.piped and len(all_given) == 1 and all_given[0].text == "-":
             reading.claims[name] = all_given[0].word
             continue
-        if isinstance(all_given, Run) and (many := slot.read_all(all_given.texts)) is not None:
+        if isinstance(all_given, RestWords) and (many := slot.parse_all(all_given.texts)) is not None:
             try:
                 values[name] = slot.counted(many)
                 continue
             except Complaint:
                 pass  # told below, with its words
         given = [one for one in all_given if not slot.is_blank(one.text)]
-        if not given or (len(all_given) > 1 and not (slot.several or slot.kind.unites)):
+        if not given or (len(all_given) > 1 and not (slot.several or slot.kind.is_set)):
             continue
         try:
-            values[name] = slot.gather([one.text for one in given])
+            values[name] = slot.combine([one.text for one in given])
         except Complaint as complaint:
             from wesperon.argv.errors import unreadable
 

@@ -33,8 +33,8 @@ def words_of(record: Record) -> list[str]:
                 if value.items is None:
                     continue  # what came through a pipe is not there any more
                 items = value.items
-            here = slot.here(before)
-            made += [f"--{slot.word}={here.text(item)}" for item in items]
+            here = slot.resolve(before)
+            made += [f"--{slot.word}={here.format(item)}" for item in items]
         before.__dict__[name] = value
     return made
 

@@ -101,7 +101,7 @@ class CommandGroup:
             if isinstance(found, CommandGroup):
                 found.examine(shared)
             else:
-                together(found, shared)
+                merged_form(found, shared)
 
     @property
     def slots(self) -> dict[str, Any]:
@@ -170,7 +170,7 @@ class Member:
         return self._loaded
 
 
-def together(command: type[Command], shared: Mapping[str, Slot[Any]]) -> type[Form]:
+def merged_form(command: type[Command], shared: Mapping[str, Slot[Any]]) -> type[Form]:
     """A form of the slots of a command and those that are shared with it; raises DeclarationError for a clash."""
     for name in shared:
         if name in command._slots:

@@ -7,7 +7,7 @@ put in the middle moves the positions behind it, and a changed line says so.
 from __future__ import annotations
 
 from wesperon.commands.command_tree import CommandGroup
-from wesperon.output.timed_pull import draw
+from wesperon.output.timed_pull import timed_pull
 from wesperon.text.escape import visible
 from wesperon.text.truncate import counted
 from wesperon.values.kinds.choices import AnyOf, OneOf
@@ -60,7 +60,7 @@ def _kind(slot: Slot[Any]) -> list[str]:
     kind = slot.kind
     parts = [kind.wanted]
     if isinstance(kind, (OneOf, AnyOf)):
-        draw(kind.choices, LISTED + 1)
+        timed_pull(kind.choices, LISTED + 1)
         many = len(kind.choices)
         labels = ", ".join(kind.choices.labels()) if many <= LISTED else counted(many, "choice")
         parts = [f"{'one' if isinstance(kind, OneOf) else 'any'} of {labels}"]
@@ -69,7 +69,7 @@ def _kind(slot: Slot[Any]) -> list[str]:
     for name in ("low", "high", "unit", "env"):
         value = getattr(slot, name)
         if value not in (None, ""):
-            parts.append(f"{name} {slot.kind_text(value) if name in ('low', 'high') else value}")
+            parts.append(f"{name} {slot.format_bound(value) if name in ('low', 'high') else value}")
     if slot.pattern is not None:
         parts.append(f"pattern {getattr(slot.pattern, 'pattern', slot.pattern)}")
     if slot.several:

@@ -13,7 +13,7 @@ if TYPE_CHECKING:
     from wesperon.values.slots import Slot
 
 
-class Call:
+class Invocation:
     """What a line of words calls: a command or, where words are missing, a branch; and the way there."""
 
     def __init__(self, program: Program, words: Sequence[str]) -> None:

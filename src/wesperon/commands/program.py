@@ -10,11 +10,11 @@ from __future__ import annotations
 import os
 import sys
 
-from wesperon.argv.grammar import NEVER, OWN_VALUES, Names, is_plain_word, read_words
-from wesperon.commands.command_tree import Command, CommandGroup, Shared, examples_of, running, together
-from wesperon.commands.invocation import Call
+from wesperon.argv.grammar import BUILTIN_OPTIONS, NEVER, OptionNames, is_plain_word, read_words
+from wesperon.commands.command_tree import Command, CommandGroup, Shared, examples_of, merged_form, running
+from wesperon.commands.invocation import Invocation
 from wesperon.forms.form import Form, end_interrupted, mode_of
-from wesperon.forms.options import Terms
+from wesperon.forms.options import FillOptions
 from wesperon.ground import quoted, tell
 from wesperon.values.records import WORDS
 
@@ -23,10 +23,10 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
     from typing import Any
 
-    from wesperon.argv.grammar import Reading
+    from wesperon.argv.grammar import ParsedArgs
     from wesperon.completion.candidates import Candidate
-    from wesperon.editing.edits import Draft
-    from wesperon.forms.interaction import Steps
+    from wesperon.editing.edits import TextState
+    from wesperon.forms.interaction import Interaction
     from wesperon.terminal.driver import Driver
 
 
@@ -59,7 +59,7 @@ class Program(CommandGroup):
         mouse: bool = False,
         style: str = "",
         bindings: Mapping[str, object] | None = None,
-        actions: Mapping[str, Callable[[Draft], Draft]] | None = None,
+        actions: Mapping[str, Callable[[TextState], TextState]] | None = None,
         confirm: bool = False,
         resume: bool = True,
         replay: bool = False,
@@ -123,7 +123,7 @@ class Program(CommandGroup):
         """The same inside an event loop, whose other tasks go on while a question is open."""
         from wesperon.forms.interaction import play_in_turn
 
-        return await play_in_turn(self._steps(words, Terms(None, driver, is_async=True, **self.manners)))
+        return await play_in_turn(self._steps(words, FillOptions(None, driver, is_async=True, **self.manners)))
 
     def find(self, word: str, branch: CommandGroup | None = None, at: int = 0, words: Sequence[str] = ()) -> str:
         """The name of the member that a word means: in any letter case, or cut to a beginning that no other has.
@@ -160,24 +160,24 @@ class Program(CommandGroup):
             )
         raise Problems([Problem(reason, None, WORDS, text, words=(at,))], words or (word,))
 
-    def walk(self, words: Sequence[str]) -> Call:
+    def walk(self, words: Sequence[str]) -> Invocation:
         """Follow the words to the command that they name, as far as they do; raises Problems at one that names none."""
-        call = Call(self, words)
+        call = Invocation(self, words)
         at = 0
         while call.command is None and at < len(words):
             if is_plain_word(words[at]):
                 call.step(self.find(words[at], call.branches[-1], at, words), at)
                 at += 1
             else:
-                at += _length(words, at, Names({**call.shared, **call.default_slots}, self.prefixes))
+                at += _length(words, at, OptionNames({**call.shared, **call.default_slots}, self.prefixes))
         return call
 
     def _call(self, words: Sequence[str], driver: Driver | None, *, ends_process: bool = False) -> int:
         from wesperon.forms.interaction import play
 
-        return play(self._steps(words, Terms(None, driver, ends_process=ends_process, **self.manners)))
+        return play(self._steps(words, FillOptions(None, driver, ends_process=ends_process, **self.manners)))
 
-    def _steps(self, words: Sequence[str], terms: Terms) -> Steps[int]:
+    def _steps(self, words: Sequence[str], terms: FillOptions) -> Interaction[int]:
         """Run the command that the words name, in steps; the exit status."""
         call = self.walk(words)
         call.use_default_command(words)
@@ -201,11 +201,11 @@ class Program(CommandGroup):
                 yield from self._ask_member(call, reading, terms)
         return (yield from self._run(call, terms))
 
-    def _run(self, call: Call, terms: Terms) -> Steps[int]:
+    def _run(self, call: Invocation, terms: FillOptions) -> Interaction[int]:
         """Fill the command, open the gate, run it, and print its result."""
         command: Any = call.command
         shared = call.shared
-        form: Any = together(command, shared) if shared else command
+        form: Any = merged_form(command, shared) if shared else command
         reading = read_words(form._slots, call.words, prefixes=self.prefixes, command=frozenset(call.places))
         if "help" in reading.own or "version" in reading.own:
             self._say(call, reading)
@@ -240,7 +240,7 @@ class Program(CommandGroup):
         show(result, as_json=self.results and record.shared.as_ == "json")
         return 0
 
-    def _ask_member(self, call: Call, reading: Reading, terms: Terms) -> Steps[None]:
+    def _ask_member(self, call: Invocation, reading: ParsedArgs, terms: FillOptions) -> Interaction[None]:
         """Ask which member is wanted, as for any value that is missing; raises Problems where nobody can be asked."""
         from wesperon.values.kinds.choices import one_of
         from wesperon.values.problems import Problem, Problems
@@ -251,7 +251,7 @@ class Program(CommandGroup):
         choice: Any = type("Choice", (Form,), {"command": slot(one_of(list(summaries), note=summaries.get))})
         mode = mode_of(None, reading, os.environ)
         try:
-            asked = Terms(mode, terms.driver, is_async=terms.is_async, **self.manners)
+            asked = FillOptions(mode, terms.driver, is_async=terms.is_async, **self.manners)
             filled = yield from choice._filling(choice._read([f"--asking={mode}"]), asked)
             call.step(filled.command)
         except Problems:
@@ -262,7 +262,7 @@ class Program(CommandGroup):
             print(listing([self.name, *call.names], None, summaries), file=sys.stderr)
             raise Problems([Problem(tell("a command is missing"), missing=True)], call.words) from None
 
-    def _say(self, call: Call, reading: Reading) -> None:
+    def _say(self, call: Invocation, reading: ParsedArgs) -> None:
         """Print what ``--help`` or ``--version`` asks for."""
         if "version" in reading.own and "help" not in reading.own:
             print(f"{self.name} {self.version}" if self.version else f"{self.name} has no version")
@@ -273,9 +273,9 @@ class Program(CommandGroup):
 
     def page(self) -> str:
         """The help page of the program itself."""
-        return self._page(Call(self, ()))
+        return self._page(Invocation(self, ()))
 
-    def _page(self, call: Call, columns: int = 0) -> str:
+    def _page(self, call: Invocation, columns: int = 0) -> str:
         from wesperon.output.help import help_page, listing
 
         prefix = [self.name, *call.names]
@@ -332,29 +332,29 @@ class Program(CommandGroup):
         """The pages of the whole tree in one: the program, then every branch and command."""
         return "\n\n\n".join(self._page(call, columns) for call in self._calls())
 
-    def _calls(self) -> Iterator[Call]:
+    def _calls(self) -> Iterator[Invocation]:
         """The program, every branch and every command, each with the way there."""
-        calls = [Call(self, ())]
+        calls = [Invocation(self, ())]
         while calls:
             call = calls.pop(0)
             yield call
             below = []
             for name in call.branches[-1].members if call.command is None else ():
-                deeper = Call(self, ())
+                deeper = Invocation(self, ())
                 for step in [*call.names, name]:
                     deeper.step(step)
                 below.append(deeper)
             calls[:0] = below
 
 
-def _length(words: Sequence[str], at: int, names: Names) -> int:
+def _length(words: Sequence[str], at: int, names: OptionNames) -> int:
     """How many words a name takes before the command: itself, and its value if it is a shared one that wants one."""
     word = words[at]
     if word == "--" or "=" in word:
         return 1
     if word.startswith("--"):
         name = word[2:]
-        if name in OWN_VALUES:
+        if name in BUILTIN_OPTIONS:
             return 2
         candidates = names.candidates(name)
         return 2 if len(candidates) == 1 and not names.long[candidates[0]][0].kind.is_switch else 1

@@ -7,10 +7,10 @@ from __future__ import annotations
 
 import os
 
-from wesperon.argv.grammar import OWN_SWITCHES, OWN_VALUES, Names, is_plain_word, read_words
+from wesperon.argv.grammar import BUILTIN_OPTIONS, BUILTIN_SWITCHES, OptionNames, is_plain_word, read_words
 from wesperon.frozen import frozen
 from wesperon.output.slot_phrases import hint
-from wesperon.output.timed_pull import draw
+from wesperon.output.timed_pull import timed_pull
 from wesperon.text.escape import visible
 from wesperon.values.kinds.choices import AnyOf, OneOf
 
@@ -41,29 +41,29 @@ def candidates(
 
     ``command`` are the places of words before it that name the command.
     """
-    names = Names(slots)
+    names = OptionNames(slots)
     ended = "--" in before
     if before and not ended:
         slot = _wants(names, before, command)
         if slot is not None:
-            return begun(_values(slot, word), word)
+            return matching(_values(slot, word), word)
         if before[-1] in ("--asking", "--answers"):
-            return begun(_own(before[-1][2:], word), word)
+            return matching(_own(before[-1][2:], word), word)
     if word.startswith("--") and "=" in word and not ended:
         name, _, text = word[2:].partition("=")
         head = f"--{name}="
-        if name in OWN_VALUES:
+        if name in BUILTIN_OPTIONS:
             found = _own(name, text)
         else:
             meant = names.candidates(name)
             found = _values(names.long[meant[0]][0], text) if len(meant) == 1 else []
-        return begun([Candidate(head + one.text, one.note, one.goes_on) for one in found], word)
+        return matching([Candidate(head + one.text, one.note, one.goes_on) for one in found], word)
     if word.startswith("-") and not ended:
-        return begun(_names(names, slots, before, command), word)
-    return begun(_plain(slots, before, word, command), word)
+        return matching(_names(names, slots, before, command), word)
+    return matching(_plain(slots, before, word, command), word)
 
 
-def begun(found: Iterable[Candidate], word: str) -> list[Candidate]:
+def matching(found: Iterable[Candidate], word: str) -> list[Candidate]:
     """Those that begin with the word; where none does, those that do in another letter case."""
     every = list(found)
     exact = [one for one in every if one.text.startswith(word)]
@@ -71,7 +71,7 @@ def begun(found: Iterable[Candidate], word: str) -> list[Candidate]:
     return (exact or [one for one in every if one.text.casefold().startswith(folded)])[:MOST]
 
 
-def _wants(names: Names, before: Sequence[str], command: frozenset[int]) -> Slot[Any] | None:
+def _wants(names: OptionNames, before: Sequence[str], command: frozenset[int]) -> Slot[Any] | None:
     """The slot whose name is the last of the words before and wants its value now."""
     last = before[-1]
     if len(before) - 1 in command or is_plain_word(last) or "=" in last:
@@ -86,7 +86,7 @@ def _wants(names: Names, before: Sequence[str], command: frozenset[int]) -> Slot
 
 
 def _names(
-    names: Names, slots: Mapping[str, Slot[Any]], before: Sequence[str], command: frozenset[int]
+    names: OptionNames, slots: Mapping[str, Slot[Any]], before: Sequence[str], command: frozenset[int]
 ) -> list[Candidate]:
     """The names that can still be given."""
     reading = read_words(slots, before, command=command)
@@ -94,14 +94,14 @@ def _names(
     for long, (slot, _) in names.long.items():
         if slot.secret is True:
             continue
-        if slot.name in reading.given and not (slot.several or slot.kind.unites):
+        if slot.name in reading.given and not (slot.several or slot.kind.is_set):
             continue
         if slot.kind.is_switch:
             found.append(Candidate(f"--{long}", visible(slot.help)))
         else:
             found.append(Candidate(f"--{long}=", visible(slot.help or slot.ask or hint(slot)), goes_on=True))
-    own = [Candidate(f"--{name}") for name in OWN_SWITCHES]
-    own += [Candidate(f"--{name}=", goes_on=True) for name in OWN_VALUES if name not in reading.own]
+    own = [Candidate(f"--{name}") for name in BUILTIN_SWITCHES]
+    own += [Candidate(f"--{name}=", goes_on=True) for name in BUILTIN_OPTIONS if name not in reading.own]
     return found + own
 
 
@@ -122,7 +122,7 @@ def _values(slot: Slot[Any], word: str) -> list[Candidate]:
     kind = slot.kind
     if isinstance(kind, OneOf):
         choices = kind.choices
-        draw(choices, 50 * MOST)
+        timed_pull(choices, 50 * MOST)
         return [
             Candidate(choices.label(at), visible(choices.note(at)))
             for at in range(min(len(choices), 50 * MOST))
@@ -135,9 +135,9 @@ def _values(slot: Slot[Any], word: str) -> list[Candidate]:
     if kind.placeholder == "PATH":
         return paths(word, folders=slot.exists == "folder")
     if slot.suggest is not None:
-        from wesperon.values.suggestions import Supply, note_of, text_of
+        from wesperon.values.suggestions import Suggestions, note_of, text_of
 
-        supply = Supply(slot.suggest)
+        supply = Suggestions(slot.suggest)
         supply.draw_all()
         return [Candidate(text_of(item), visible(note_of(item))) for item in supply.items]
     return []
@@ -148,7 +148,7 @@ def _sets(kind: AnyOf[Any], word: str) -> list[Candidate]:
     head, comma, _ = word.rpartition(",")
     taken = set(head.split(",")) if comma else set()
     choices = kind.choices
-    draw(choices, 50 * MOST)
+    timed_pull(choices, 50 * MOST)
     labels = [(choices.label(at), choices.note(at)) for at in range(len(choices)) if not choices.disabled(at)]
     if comma:
         labels = [(label.replace("\\", "\\\\").replace(",", "\\,"), note) for label, note in labels]
@@ -175,5 +175,5 @@ def paths(word: str, *, folders: bool) -> list[Candidate]:
 
 def _own(name: str, word: str) -> list[Candidate]:
     """The values of one of the names that every program has."""
-    allowed = OWN_VALUES[name]
+    allowed = BUILTIN_OPTIONS[name]
     return paths(word, folders=False) if allowed is None else [Candidate(text) for text in allowed]

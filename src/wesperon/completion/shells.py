@@ -17,7 +17,7 @@ import sys
 from wesperon.completion.candidates import Candidate
 from wesperon.ground import Complaint
 from wesperon.text.escape import visible
-from wesperon.text.quoting import split_line
+from wesperon.text.quoting import split_words
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -109,7 +109,7 @@ def _for_bash(line: str, current: str, complete: Complete) -> list[str]:
     mark = ""
     for closing in ("", "'", '"'):
         try:
-            parts = split_line(line + closing)
+            parts = split_words(line + closing)
         except Complaint:
             continue
         mark = closing
@@ -128,7 +128,7 @@ def _for_bash(line: str, current: str, complete: Complete) -> list[str]:
         if mark:
             # Within an open quote the answer replaces what stands behind the quote, and bash closes it.
             opened = raw.index(mark)
-            head, _ = split_line(raw[:opened])[0] if raw[:opened] else ("", 0)
+            head, _ = split_words(raw[:opened])[0] if raw[:opened] else ("", 0)
             inner = text[len(head) :]
             answers.append(_inside(inner, mark))
             continue
@@ -141,7 +141,7 @@ def _behind(quoted: str, raw: str, current: str) -> str:
     alone = bool(current) and set(current) <= {"=", ":"}
     head = raw if alone or not raw.endswith(current) else raw[: len(raw) - len(current)]
     if not quoted.startswith(head):  # the user has quoted in another way: count what it stands for
-        head = _escaped("".join(text for text, _ in split_line(head)))
+        head = _escaped("".join(text for text, _ in split_words(head)))
     return quoted[len(head) :]
 
 

@@ -6,14 +6,14 @@ import sys
 from threading import RLock
 
 from wesperon.editing.editor import Memory
-from wesperon.forms.options import Terms
+from wesperon.forms.options import FillOptions
 from wesperon.ground import Complaint, tell
 from wesperon.history.history_file import History, state_file
-from wesperon.screen.layout import BETWEEN, gutter_for, place
+from wesperon.screen.layout import BETWEEN, field_area, gutter_for
 from wesperon.text.escape import is_plain, visible
-from wesperon.text.quoting import split_line
+from wesperon.text.quoting import split_words
 from wesperon.values.problems import Problems, Refusal
-from wesperon.widgets.several_lines import Lines
+from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.widget import Answered, Interrupted, Prompt
 
 TYPE_CHECKING = False
@@ -22,7 +22,7 @@ if TYPE_CHECKING:
     from logging import Handler
 
     from wesperon.commands.program import Program
-    from wesperon.forms.interaction import Steps
+    from wesperon.forms.interaction import Interaction
     from wesperon.terminal.driver import Driver
     from wesperon.widgets.line import Line
 
@@ -30,14 +30,14 @@ if TYPE_CHECKING:
 OWN = {"help": "list the commands", "exit": "leave the console"}
 
 
-class ConsoleLine(Lines):
+class ConsoleLine(SeveralLines):
     """The line of a console: Enter runs it, or adds a line where a quote is open."""
 
     FOOT = "Enter: run   Tab: complete   Up: earlier   Ctrl-R: find   Ctrl-D: leave"
 
     def _foot_text(self) -> str:
         try:
-            split_line(self.draft.text)
+            split_words(self.draft.text)
         except Complaint as complaint:
             return complaint.reason.partition(":")[0] + "   " + tell("Enter: add a line   Ctrl-C: drop it")
         return tell(self.FOOT)
@@ -117,12 +117,12 @@ class Console:
 
     def handler(self) -> Handler:
         """A handler for :mod:`logging` that shows each record with :meth:`say`."""
-        from wesperon.console.log_handler import Above
+        from wesperon.console.log_handler import ConsoleLogHandler
 
-        return Above(self)
+        return ConsoleLogHandler(self)
 
-    def _steps(self, *, is_async: bool) -> Steps[int]:
-        terms = Terms(None, self.driver, is_async=is_async, **{**self.program.manners, "timeout": None})
+    def _steps(self, *, is_async: bool) -> Interaction[int]:
+        terms = FillOptions(None, self.driver, is_async=is_async, **{**self.program.manners, "timeout": None})
         driver = self.driver or terms.reach()
         if driver is None:
             print(f"{self.program.name}: the console needs a terminal with somebody at it", file=sys.stderr)
@@ -152,7 +152,7 @@ class Console:
                 driver.close()
         return 0
 
-    def _turn(self, driver: Driver) -> Steps[bool]:
+    def _turn(self, driver: Driver) -> Interaction[bool]:
         """Read one line and run it; whether the user leaves."""
         from wesperon.forms.interaction import Asked
 
@@ -179,7 +179,7 @@ class Console:
 
     def _accept(self, text: str) -> str:
         """The line, which joins the history; raises Complaint where a quote is not closed."""
-        words = [word for word, _ in split_line(text)]
+        words = [word for word, _ in split_words(text)]
         self._mark = None
         if words and not self._is_private(text, words):
             self._mark = self.history.add(text.rstrip())
@@ -201,7 +201,7 @@ class Console:
         start = max(text.rfind(blank, 0, cursor) for blank in " \t\n") + 1
         word = text[start:cursor]
         try:
-            call = self.program.walk([before for before, _ in split_line(text[:start])])
+            call = self.program.walk([before for before, _ in split_words(text[:start])])
         except (Problems, Complaint):
             return start, []
         if word.startswith("-"):
@@ -214,9 +214,9 @@ class Console:
             known = []
         return start, [name for name in known if name.startswith(word.lower())]
 
-    def _run(self, text: str, driver: Driver) -> Steps[bool]:
+    def _run(self, text: str, driver: Driver) -> Interaction[bool]:
         """Run one line; whether it leaves the console."""
-        words = [word for word, _ in split_line(text)]
+        words = [word for word, _ in split_words(text)]
         own = words[0].lower() if words[0].lower() not in self.program.members else ""
         if own == "exit":
             self.history.finish(self._mark, 0)
@@ -227,7 +227,7 @@ class Console:
             return False
         mark, status = self._mark, 1
         try:
-            status = yield from self.program._steps(words, Terms(None, driver, **self.program.manners))
+            status = yield from self.program._steps(words, FillOptions(None, driver, **self.program.manners))
         except Problems as problems:
             status = 2
             print(self._report(problems, text, driver.size()[0]), file=sys.stderr)
@@ -246,10 +246,10 @@ class Console:
         from wesperon.output.report import reasons, report
 
         label = visible(self.program.name)
-        where = place(gutter_for([label]), columns)
+        where = field_area(gutter_for([label]), columns)
         if not is_plain(text) or len(text) > where.width:
             return report(problems, [], columns)
-        words = split_line(text)
+        words = split_words(text)
         ends = [start for _, start in words[1:]] + [len(text) + 1]
         carets = [" "] * len(text)
         for problem in problems:
@@ -269,7 +269,7 @@ class Console:
 def _is_whole(text: str) -> bool:
     """Whether every quote in a line is closed."""
     try:
-        split_line(text)
+        split_words(text)
     except Complaint:
         return False
     return True

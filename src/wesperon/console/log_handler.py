@@ -9,7 +9,7 @@ if TYPE_CHECKING:
     from wesperon.console.console import Console
 
 
-class Above(logging.Handler):
+class ConsoleLogHandler(logging.Handler):
     """Shows each record above the line that is being typed."""
 
     def __init__(self, console: Console) -> None:

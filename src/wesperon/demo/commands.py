@@ -15,7 +15,7 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from typing import Any
 
-    from wesperon.guides.guide import Walk
+    from wesperon.guides.guide import GuideResult
 
 DURATION = MOMENTS[timedelta]
 
@@ -53,7 +53,7 @@ class Queue(Command):
                 "target": str(target_called(row["target"])),
                 "filters": ", ".join(row["filters"]),
                 "each": row["each"],
-                "total": DURATION.text(DURATION.read(row["each"]) * len(row["filters"])),
+                "total": DURATION.format(DURATION.parse(row["each"]) * len(row["filters"])),
             }
             for row in load("queue")["queue"]
         ]
@@ -68,7 +68,7 @@ class Sum(Command):
     def run(self) -> str:
         """The total, and what it is of."""
         total = sum(self.times, timedelta())
-        return f"{counted(len(self.times), 'exposure')}: {DURATION.text(total)}"
+        return f"{counted(len(self.times), 'exposure')}: {DURATION.format(total)}"
 
 
 class ListTargets(Command):
@@ -131,7 +131,7 @@ class Dome(Command):
         return told(Guide(os.path.join(os.path.dirname(__file__), "data", "dome.toml")).walk(self.words_given))
 
 
-def told(walk: Walk) -> str:
+def told(walk: GuideResult) -> str:
     """What a way through a guide came to: what it said last, and what was learned."""
     learned = "".join(f"\n  - {fact}" for fact in walk.learned)
     return f"{walk.says}" + (f"\n\nFound on the way:{learned}" if learned else "")

@@ -183,7 +183,7 @@ class SetReader(ListReader):
             settings["applies"] = self.condition((*path, "applies"), table["applies"], before, names)
         if isinstance(settings.get("suggest"), dict) and "file" in settings["suggest"]:
             settings["suggest"] = self.suggested((*path, "suggest"), settings["suggest"])
-        if getattr(kind, "unites", False):
+        if getattr(kind, "is_set", False):
             settings.pop("least", None), settings.pop("most", None)
         if kind is None or len(self.faults.problems) > count:
             return None
@@ -210,12 +210,12 @@ class SetReader(ListReader):
 
                 from wesperon.values.kinds.dates import MOMENTS
 
-                return MOMENTS[timedelta].read(str(value))
+                return MOMENTS[timedelta].parse(str(value))
             if key == "default":
                 return value_of(slot, Found(value, ""))
             if slot.kind.bounded == "length":
-                return slot.kind.admit(value) if not isinstance(value, int) else value
-            return slot.kind.read(value) if isinstance(value, str) else slot.kind.admit(value)
+                return slot.kind.validate(value) if not isinstance(value, int) else value
+            return slot.kind.parse(value) if isinstance(value, str) else slot.kind.validate(value)
         except Complaint as complaint:
             self.faults.add(path, complaint.reason, str(value))
             return MISSING
@@ -324,7 +324,7 @@ class SetReader(ListReader):
         texts = []
         for value in values:
             try:
-                read = value_of(slot, Found([value] if slot.several or slot.kind.unites else value, ""))
+                read = value_of(slot, Found([value] if slot.several or slot.kind.is_set else value, ""))
                 texts.append(text_of(slot, read))
             except Complaint as complaint:
                 self.faults.add(path, complaint.reason, str(value))
@@ -336,7 +336,7 @@ def _said(slot: Slot[Any], value: Any, texts: list[str]) -> bool:
     """Whether a value is one of some, or, of several, holds one of them."""
     if value is None:
         return False
-    if slot.several or slot.kind.unites:
+    if slot.several or slot.kind.is_set:
         return any(text_of(slot, (one,)) in texts for one in value)
     return text_of(slot, value) in texts
 
@@ -344,8 +344,8 @@ def _said(slot: Slot[Any], value: Any, texts: list[str]) -> bool:
 def text_of(slot: Slot[Any], value: Any) -> str:
     """The text of a value; of several the first."""
     if slot.several:
-        return slot.text(value[0])
-    return slot.text(value)
+        return slot.format(value[0])
+    return slot.format(value)
 
 
 def _is_name(text: str) -> bool:

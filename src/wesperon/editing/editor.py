@@ -22,7 +22,7 @@ from wesperon.editing.edits import (
     CHANGES,
     DELETIONS,
     MOVES,
-    Draft,
+    TextState,
     insert,
     line_end,
     line_start,
@@ -31,7 +31,7 @@ from wesperon.editing.edits import (
     whole,
     without,
 )
-from wesperon.editing.graphemes import clusters, columns_of, settled
+from wesperon.editing.graphemes import clusters, columns_of, snap_to_grapheme
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -70,9 +70,9 @@ class Editor:
     def __init__(self, text: str = "", memory: Memory | None = None) -> None:
         self.draft = whole(text)
         self.memory = Memory() if memory is None else memory
-        self.past: list[Draft] = []
+        self.past: list[TextState] = []
         self.past_chars = 0
-        self.future: list[Draft] = []
+        self.future: list[TextState] = []
         self.before = OTHER
         self.pasted = (0, 0)
         self.turn = 0
@@ -96,7 +96,7 @@ class Editor:
         if self.overwrites:
             over = draft
             for _ in range(times * len(list(clusters(text)))):
-                over = Draft(over.text, min(reach("move-char-forward", over), line_end(over.text, over.cursor)))
+                over = TextState(over.text, min(reach("move-char-forward", over), line_end(over.text, over.cursor)))
             draft = without(draft, draft.cursor, over.cursor)
         self._change(insert(draft, text * times), TYPED, joins=joins, at=draft.cursor)
 
@@ -105,13 +105,13 @@ class Editor:
         draft = self._unselected()
         self._change(insert(draft, text), OTHER, at=draft.cursor)
 
-    def replace(self, draft: Draft) -> None:
+    def replace(self, draft: TextState) -> None:
         """Take another text altogether; a step of its own."""
         self._change(draft, OTHER)
 
     def move(self, cursor: int) -> None:
         """Put the cursor at an offset, or behind the cluster around it."""
-        self.draft = Draft(self.draft.text, settled(self.draft.text, cursor))
+        self.draft = TextState(self.draft.text, snap_to_grapheme(self.draft.text, cursor))
         self.before = OTHER
 
     def apply(self, name: str, count: int | None = None) -> None:
@@ -268,7 +268,7 @@ class Editor:
     def _go(self, name: str, times: int) -> None:
         if times < 0:
             name, times = opposite(name), -times
-        self.draft = Draft(self.draft.text, reach(name, self.draft, times))
+        self.draft = TextState(self.draft.text, reach(name, self.draft, times))
         self.before = OTHER
 
     def _select(self, name: str, times: int) -> None:
@@ -286,7 +286,7 @@ class Editor:
         if self.is_selection:
             self.drop_region()
 
-    def _unselected(self) -> Draft:
+    def _unselected(self) -> TextState:
         """The draft without the selection, if there is one."""
         return without(self.draft, *self.region) if self.is_selection else self.draft
 
@@ -324,7 +324,7 @@ class Editor:
         self.memory.ring.append(text)
         del self.memory.ring[:-RING]
 
-    def _change(self, draft: Draft, kind: str, *, joins: bool = False, at: int | None = None) -> None:
+    def _change(self, draft: TextState, kind: str, *, joins: bool = False, at: int | None = None) -> None:
         """Take over a draft with another text; ``joins``: the step before goes on; ``at``: where it differs first."""
         if not joins:
             self._remember(self.draft)
@@ -333,16 +333,16 @@ class Editor:
         self.is_active = self.is_selection = False
         self.before = kind
 
-    def _remember(self, draft: Draft) -> None:
+    def _remember(self, draft: TextState) -> None:
         self.past.append(draft)
         self.past_chars += len(draft.text)
         while len(self.past) > STEPS or (self.past_chars > STEP_CHARS and len(self.past) > 1):
             self.past_chars -= len(self.past.pop(0).text)
 
-    def _become(self, draft: Draft, at: int | None = None) -> None:
+    def _become(self, draft: TextState, at: int | None = None) -> None:
         """Show another text; the mark stays with the characters around it."""
         if self.mark is not None:
-            self.mark = settled(draft.text, _carried(self.mark, self.draft.text, draft.text, at))
+            self.mark = snap_to_grapheme(draft.text, _carried(self.mark, self.draft.text, draft.text, at))
         self.draft = draft
 
 

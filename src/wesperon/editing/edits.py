@@ -8,7 +8,7 @@ move would step over, ``CHANGES`` rewrites something at the cursor. What needs t
 
 from __future__ import annotations
 
-from wesperon.editing.graphemes import after, before, settled
+from wesperon.editing.graphemes import after, before, snap_to_grapheme
 from wesperon.frozen import frozen
 
 TYPE_CHECKING = False
@@ -17,28 +17,28 @@ if TYPE_CHECKING:
 
 
 @frozen
-class Draft:
+class TextState:
     """A text being edited, and where the cursor stands in it."""
 
     text: str = ""
     cursor: int = 0
 
 
-def insert(draft: Draft, text: str) -> Draft:
+def insert(draft: TextState, text: str) -> TextState:
     """Put a text at the cursor, which then stands behind it."""
     joined = draft.text[: draft.cursor] + text + draft.text[draft.cursor :]
-    return Draft(joined, settled(joined, draft.cursor + len(text)))
+    return TextState(joined, snap_to_grapheme(joined, draft.cursor + len(text)))
 
 
-def without(draft: Draft, start: int, end: int) -> Draft:
+def without(draft: TextState, start: int, end: int) -> TextState:
     """The draft without what stands between two offsets, the cursor in its place."""
     left = draft.text[:start] + draft.text[end:]
-    return Draft(left, settled(left, start))  # what stood apart may have become one cluster
+    return TextState(left, snap_to_grapheme(left, start))  # what stood apart may have become one cluster
 
 
-def whole(text: str) -> Draft:
+def whole(text: str) -> TextState:
     """A text with the cursor at its end."""
-    return Draft(text, len(text))
+    return TextState(text, len(text))
 
 
 def word_end(text: str, at: int) -> int:
@@ -110,17 +110,17 @@ def text_end(text: str, at: int) -> int:
     return len(text)
 
 
-def exchange_chars(draft: Draft) -> Draft:
+def exchange_chars(draft: TextState) -> TextState:
     """Exchange the characters on both sides of the cursor, and step over them; at the end, the last two."""
     text = draft.text
     middle = before(text, draft.cursor) if draft.cursor == len(text) else draft.cursor
     first, last = before(text, middle), after(text, middle)
     if middle == 0 or last == middle:
         return draft
-    return Draft(text[:first] + text[middle:last] + text[first:middle] + text[last:], last)
+    return TextState(text[:first] + text[middle:last] + text[first:middle] + text[last:], last)
 
 
-def exchange_words(draft: Draft) -> Draft:
+def exchange_words(draft: TextState) -> TextState:
     """Exchange the word before the cursor with the word at or behind it; at the end, the last two."""
     text = draft.text
     end = word_end(text, draft.cursor)
@@ -132,17 +132,17 @@ def exchange_words(draft: Draft) -> Draft:
     if first_end > start or first == start:
         return draft
     swapped = text[start:end] + text[first_end:start] + text[first:first_end]
-    return Draft(text[:first] + swapped + text[end:], first + len(swapped))
+    return TextState(text[:first] + swapped + text[end:], first + len(swapped))
 
 
-def recase(change: Callable[[str], str]) -> Callable[[Draft], Draft]:
+def recase(change: Callable[[str], str]) -> Callable[[TextState], TextState]:
     """An edit that changes the letters from the cursor to the end of the word, and steps behind them."""
 
-    def edit(draft: Draft) -> Draft:
+    def edit(draft: TextState) -> TextState:
         end = word_end(draft.text, draft.cursor)
         changed = draft.text[: draft.cursor] + change(draft.text[draft.cursor : end])
         text = changed + draft.text[end:]
-        return Draft(text, settled(text, len(changed)))
+        return TextState(text, snap_to_grapheme(text, len(changed)))
 
     return edit
 
@@ -153,10 +153,10 @@ def capitalised(text: str) -> str:
     return text[:first] + text[first : first + 1].title() + text[first + 1 :].lower()
 
 
-def around(keep: str) -> Callable[[Draft], Draft]:
+def around(keep: str) -> Callable[[TextState], TextState]:
     """An edit that puts ``keep`` in place of the blanks and tabs around the cursor."""
 
-    def edit(draft: Draft) -> Draft:
+    def edit(draft: TextState) -> TextState:
         start = end = draft.cursor
         while start > 0 and draft.text[start - 1] in " \t":
             start -= 1
@@ -193,7 +193,7 @@ DELETIONS: dict[str, Callable[[str, int], int]] = {
 }
 
 #: Everything else that is a function of the draft alone.
-CHANGES: dict[str, Callable[[Draft], Draft]] = {
+CHANGES: dict[str, Callable[[TextState], TextState]] = {
     "transpose-chars": exchange_chars,
     "transpose-words": exchange_words,
     "uppercase-word": recase(str.upper),
@@ -217,7 +217,7 @@ def opposite(name: str) -> str:
     return turned if turned in MOVES or turned in DELETIONS else name
 
 
-def reach(name: str, draft: Draft, times: int = 1) -> int:
+def reach(name: str, draft: TextState, times: int = 1) -> int:
     """Where a movement, or the end of a deletion, is after so many steps."""
     step = MOVES.get(name) or DELETIONS[name]
     at = draft.cursor
@@ -229,11 +229,11 @@ def reach(name: str, draft: Draft, times: int = 1) -> int:
     return at
 
 
-def edited(draft: Draft, name: str) -> Draft:
+def edited(draft: TextState, name: str) -> TextState:
     """The draft after one edit."""
     if name in CHANGES:
         return CHANGES[name](draft)
     at = reach(name, draft)
     if name in MOVES:
-        return Draft(draft.text, at)
+        return TextState(draft.text, at)
     return without(draft, min(at, draft.cursor), max(at, draft.cursor))

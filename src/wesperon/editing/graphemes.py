@@ -37,7 +37,7 @@ def before(text: str, at: int) -> int:
     return int(grapheme_boundary_before(text, at))
 
 
-def settled(text: str, at: int) -> int:
+def snap_to_grapheme(text: str, at: int) -> int:
     """The nearest offset at or behind ``at`` where a cluster ends: a cursor never stands inside one."""
     if at <= 0 or at >= len(text) or (text[at - 1].isascii() and text[at].isascii()):
         return min(max(at, 0), len(text))

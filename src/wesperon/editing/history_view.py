@@ -1,7 +1,7 @@
 """What was entered before, as the line sees it: recalled by its beginning, searched as a needle is typed, hinted at.
 
-A ``Past`` gives entries by place; where they are kept is its own business. ``Recall`` and ``Search`` are what a line
-remembers while the user walks through them. Entries that have been shown on the way are not shown again.
+A ``Past`` gives entries by place; where they are kept is its own business. ``Recall`` and ``HistorySearch`` are what a
+line remembers while the user walks through them. Entries that have been shown on the way are not shown again.
 """
 
 from __future__ import annotations
@@ -44,7 +44,7 @@ class Entry:
     text: str
 
 
-class Listed:
+class ListHistory:
     """A past that is a list of texts, the oldest first."""
 
     def __init__(self, texts: Sequence[str] = ()) -> None:
@@ -135,7 +135,7 @@ class Recall:
         self.way = []
 
 
-class Search:
+class HistorySearch:
     """A search as the needle is typed.
 
     Each letter goes on from the entry that is shown; taking a letter back returns to what was shown before it.

@@ -27,7 +27,7 @@ class Change:
     new: int
 
 
-class Split:
+class LineIndex:
     """The lines of a text, without their ends."""
 
     def __init__(self) -> None:

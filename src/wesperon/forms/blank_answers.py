@@ -38,12 +38,12 @@ def _toml(slot: Slot[Any]) -> str:
     if slot.several or isinstance(slot.kind, AnyOf):
         return "[" + ", ".join(_quoted(_item(slot, item)) for item in value) + "]"
     if isinstance(value, (bool, int)):
-        return slot.text(value) if not isinstance(value, bool) else str(value).lower()
-    return _quoted(slot.text(value))
+        return slot.format(value) if not isinstance(value, bool) else str(value).lower()
+    return _quoted(slot.format(value))
 
 
 def _item(slot: Slot[Any], item: Any) -> str:
-    return slot.text((item,)) if isinstance(slot.kind, AnyOf) else slot.text(item)
+    return slot.format((item,)) if isinstance(slot.kind, AnyOf) else slot.format(item)
 
 
 def _quoted(text: str) -> str:

@@ -8,16 +8,16 @@ import sys
 from wesperon.argv.grammar import ALL, IF_MISSING, MODES, convert, read_words
 from wesperon.ground import FIND, tell
 from wesperon.values.records import DEFAULT, WORDS, Record
-from wesperon.values.slots import LOOKS, MISSING
+from wesperon.values.slots import CHECKS, MISSING
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
     from typing import Any, ClassVar, Self
 
-    from wesperon.argv.grammar import Reading
-    from wesperon.forms.interaction import Steps
-    from wesperon.forms.options import Terms
+    from wesperon.argv.grammar import ParsedArgs
+    from wesperon.forms.interaction import Interaction
+    from wesperon.forms.options import FillOptions
     from wesperon.terminal.driver import Driver
 
 
@@ -86,10 +86,10 @@ class Form(Record):
         Keywords, result and errors are those of :meth:`fill`. A task that is cancelled gives the terminal back.
         """
         from wesperon.forms.interaction import play_in_turn
-        from wesperon.forms.options import Terms
+        from wesperon.forms.options import FillOptions
 
         bindings = settings.pop("bindings", None)
-        terms = Terms(settings.pop("asking", None), driver, is_async=True, keys=bindings, **settings)
+        terms = FillOptions(settings.pop("asking", None), driver, is_async=True, keys=bindings, **settings)
         return await play_in_turn(cls._filling(cls._read(words), terms))
 
     @classmethod
@@ -141,7 +141,7 @@ class Form(Record):
         return card(self)
 
     @classmethod
-    def _read(cls, words: Sequence[str] | None) -> Reading:
+    def _read(cls, words: Sequence[str] | None) -> ParsedArgs:
         """What the words say; where they ask for a page, it is printed, and the program ends."""
         reading = read_words(cls._slots, sys.argv[1:] if words is None else list(words))
         if "help" in reading.own or "version" in reading.own:
@@ -149,7 +149,9 @@ class Form(Record):
         return reading
 
     @classmethod
-    def _filled(cls, reading: Reading, asking: str | None = None, settings: str | None = None, **keywords: Any) -> Self:
+    def _filled(
+        cls, reading: ParsedArgs, asking: str | None = None, settings: str | None = None, **keywords: Any
+    ) -> Self:
         """A record of what the words said; whatever else it takes is loaded only where something is left to do.
 
         The keywords are those of ``terms.Terms``.
@@ -158,24 +160,24 @@ class Form(Record):
         if made is not None:
             return made
         from wesperon.forms.interaction import play
-        from wesperon.forms.options import Terms
-        from wesperon.forms.precedence import complete
+        from wesperon.forms.options import FillOptions
+        from wesperon.forms.precedence import fill_record
 
-        return play(complete(cls, reading, values, mode, Terms(asking, settings=settings, **keywords)))
+        return play(fill_record(cls, reading, values, mode, FillOptions(asking, settings=settings, **keywords)))
 
     @classmethod
-    def _filling(cls, reading: Reading, terms: Terms) -> Steps[Self]:
+    def _filling(cls, reading: ParsedArgs, terms: FillOptions) -> Interaction[Self]:
         """The same in steps."""
         made, values, mode = cls._made_of_words(reading, terms.asking, terms.settings)
         if made is not None:
             return made
-        from wesperon.forms.precedence import complete
+        from wesperon.forms.precedence import fill_record
 
-        return (yield from complete(cls, reading, values, mode, terms))
+        return (yield from fill_record(cls, reading, values, mode, terms))
 
     @classmethod
     def _made_of_words(
-        cls, reading: Reading, asking: str | None, settings: str | None
+        cls, reading: ParsedArgs, asking: str | None, settings: str | None
     ) -> tuple[Self | None, dict[str, Any], str]:
         """The record where the words say all that it takes; the values that they give, and when to ask."""
         mode = mode_of(asking, reading, os.environ)
@@ -204,7 +206,7 @@ class Form(Record):
         return None, {name: value for name, value in values.items() if origins[name] == WORDS}, mode
 
     @classmethod
-    def _say(cls, reading: Reading) -> None:
+    def _say(cls, reading: ParsedArgs) -> None:
         """Print what ``--help`` or ``--version`` asks for, and end."""
         from wesperon.argv.replay import program_name
         from wesperon.output.help import help_page, script_version
@@ -269,7 +271,7 @@ def end_interrupted() -> int:
             continue
 
 
-def mode_of(asking: str | None, reading: Reading, environment: Mapping[str, str]) -> str:
+def mode_of(asking: str | None, reading: ParsedArgs, environment: Mapping[str, str]) -> str:
     """When to ask: as the words say, else the environment, else the program; raises Problems."""
     if "asking" in reading.own:
         return reading.own["asking"]
@@ -287,9 +289,9 @@ def mode_of(asking: str | None, reading: Reading, environment: Mapping[str, str]
 
 def _look(path: Any, wanted: str) -> None:
     """Check what a path leads to; the check itself is loaded when there is a path."""
-    from wesperon.sources.path_checks import look
+    from wesperon.sources.path_checks import check_exists
 
-    look(path, wanted)
+    check_exists(path, wanted)
 
 
 def _catalogue() -> Any:
@@ -302,5 +304,5 @@ def _catalogue() -> Any:
     return catalogue([*os.environ.get("LANGUAGE", "").split(":"), said])
 
 
-LOOKS["exists"] = _look
+CHECKS["exists"] = _look
 FIND.append(_catalogue)

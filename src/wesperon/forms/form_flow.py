@@ -21,15 +21,15 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Mapping
     from typing import Any
 
-    from wesperon.argv.grammar import Reading
+    from wesperon.argv.grammar import ParsedArgs
     from wesperon.forms.saved_answers import Left
     from wesperon.sources.source import Found
     from wesperon.values.slots import Slot
-    from wesperon.widgets.card import Passed
+    from wesperon.widgets.card import AnsweredField
     from wesperon.widgets.widget import Widget
 
 
-class Course:
+class FormFlow:
     """One record on its way to be filled.
 
     ``values`` and ``sources`` are what was found and where, ``waiting`` what was found for slots that depend on the
@@ -40,7 +40,7 @@ class Course:
     def __init__(
         self,
         form: type[Any],
-        reading: Reading,
+        reading: ParsedArgs,
         values: Mapping[str, Any],
         sources: Mapping[str, str],
         problems: list[Problem],
@@ -65,8 +65,8 @@ class Course:
         #: What stood in a question when the course went back from it.
         self.drafts: dict[str, str] = {}
         #: The answered slots: the place of each, how many problems there were before it, and its record on the card.
-        self.steps: list[tuple[int, int, Passed]] = []
-        self._passed: list[Passed] = []
+        self.steps: list[tuple[int, int, AnsweredField]] = []
+        self._passed: list[AnsweredField] = []
         self.at = 0
         self.ended = False
         #: Whether answers that were given before are taken without a look at them.
@@ -88,9 +88,9 @@ class Course:
         if driver is None:
             self.asked.clear()
             return self._advance(0)
-        from wesperon.forms.questions import gutter
+        from wesperon.forms.questions import gutter_of
 
-        self.gutter = gutter(slot for slot in self.slots if slot.name in self.asked or self.confirms)
+        self.gutter = gutter_of(slot for slot in self.slots if slot.name in self.asked or self.confirms)
         if self.left is not None:
             self.at = -1
             self.open = self.left[0](self.gutter)
@@ -99,7 +99,7 @@ class Course:
         return self._advance(0)
 
     @property
-    def passed(self) -> list[Passed]:
+    def passed(self) -> list[AnsweredField]:
         """The records of what was answered."""
         if len(self._passed) != len(self.steps) or (self.steps and self._passed[-1] is not self.steps[-1][2]):
             self._passed = [one for _, _, one in self.steps]
@@ -173,8 +173,8 @@ class Course:
             if slot.name in self.kept and not slot.secret and self.kept[slot.name] is not None:
                 value = self.kept[slot.name]
                 try:
-                    here = slot.here(self.record)
-                    texts[slot.name] = join([here.text(one) for one in value]) if slot.several else here.text(value)
+                    here = slot.resolve(self.record)
+                    texts[slot.name] = join([here.format(one) for one in value]) if slot.several else here.format(value)
                 except (Complaint, DeclarationError, AttributeError):
                     continue
         return texts
@@ -227,7 +227,7 @@ class Course:
         name = slot.name
         try:
             skipped = slot.is_skipped(self.record)
-            here = slot if skipped else slot.here(self.record)
+            here = slot if skipped else slot.resolve(self.record)
             if not skipped:
                 self._read_waiting(here)
             default, origin = slot.fallback(self.record), DEFAULT
@@ -264,7 +264,7 @@ class Course:
             return
         try:
             if given is not None:
-                self.values[name], self.sources[name] = slot.gather([one.text for one in given]), WORDS
+                self.values[name], self.sources[name] = slot.combine([one.text for one in given]), WORDS
             else:
                 from wesperon.sources.source import value_of
 
@@ -302,7 +302,7 @@ class Course:
         draft = self.drafts.get(name)
         if name in self.kept:
             try:
-                value = slot.admit(self.kept[name]) if self.kept[name] is not None else default
+                value = slot.validate(self.kept[name]) if self.kept[name] is not None else default
                 if self.hurries:
                     self._take_again(at, slot, value)
                     return None
@@ -334,15 +334,15 @@ class Course:
     def _take_again(self, at: int, slot: Slot[Any], value: Any) -> None:
         """Take an answer that was given before."""
         from wesperon.output.card import shown
-        from wesperon.widgets.static_field import Shown
+        from wesperon.widgets.static_field import StaticField
 
-        self._answered(at, value, Shown(slot.label, shown(slot, value), self.gutter))
+        self._answered(at, value, StaticField(slot.label, shown(slot, value), self.gutter))
 
     def _answered(self, at: int, value: Any, widget: Widget) -> None:
-        from wesperon.widgets.card import Passed
+        from wesperon.widgets.card import AnsweredField
 
         name = self.slots[at].name
-        self.steps.append((at, len(self.problems), Passed(widget)))
+        self.steps.append((at, len(self.problems), AnsweredField(widget)))
         self.kept[name] = value
         self._settle(name, value, ASKED)
 
@@ -361,7 +361,7 @@ class Course:
         """The last look at all values."""
         from wesperon.output.card import shown
         from wesperon.text.escape import visible
-        from wesperon.widgets.summary import Review
+        from wesperon.widgets.summary import Summary
         from wesperon.widgets.widget import Prompt
 
         self.reviewed = [
@@ -370,10 +370,10 @@ class Course:
         entries = []
         for at in self.reviewed:
             slot, value = self.slots[at], self.record.__dict__[self.slots[at].name]
-            entries.append((visible(slot.label), shown(slot if value is None else slot.here(self.record), value)))
+            entries.append((visible(slot.label), shown(slot if value is None else slot.resolve(self.record), value)))
         self.reviews = True
         self.slot = None
-        self.open = Review(Prompt("", self.gutter), entries)
+        self.open = Summary(Prompt("", self.gutter), entries)
         widget: Widget = self.open
         return widget
 

@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from wesperon.widgets.widget import Widget
 
     R = TypeVar("R")
-    Steps = Generator["Asked | Awaitable[Any]", Any, R]
+    Interaction = Generator["Asked | Awaitable[Any]", Any, R]
 
 
 #: The event loop that runs: what keeps its tasks apart, and the task that has the terminal.
@@ -32,7 +32,7 @@ class Asked:
     widget: Widget
 
 
-def play(steps: Steps[R]) -> R:
+def play(steps: Interaction[R]) -> R:
     """Run the work to its end; each question blocks until it is answered."""
     try:
         step = next(steps)
@@ -48,7 +48,7 @@ def play(steps: Steps[R]) -> R:
         return result
 
 
-async def play_in_turn(steps: Steps[R]) -> R:
+async def play_in_turn(steps: Interaction[R]) -> R:
     """Run the work once no other task of the loop has the terminal; a task may ask while it has it."""
     import asyncio
 
@@ -67,7 +67,7 @@ async def play_in_turn(steps: Steps[R]) -> R:
             holders.remove(task)
 
 
-async def play_async(steps: Steps[R]) -> R:
+async def play_async(steps: Interaction[R]) -> R:
     """Run the work to its end inside an event loop, whose other tasks go on meanwhile."""
     try:
         step = next(steps)

@@ -9,13 +9,13 @@ if TYPE_CHECKING:
     from collections.abc import Iterable, Sequence
     from typing import Any
 
-    from wesperon.sources.files import Answers
-    from wesperon.terminal.driver import Driver, Manners
+    from wesperon.sources.files import ValuesFile
+    from wesperon.terminal.driver import Driver, DriverOptions
     from wesperon.values.problems import Problem
     from wesperon.values.slots import Slot
 
 
-class Terms:
+class FillOptions:
     """On which terms a record is filled.
 
     ``asking``, ``driver``, ``settings``, ``confirm``, ``resume`` and ``replay`` are those of :meth:`Form.fill`;
@@ -51,10 +51,10 @@ class Terms:
 
     def reach(self) -> Driver | None:
         """A driver on the controlling terminal; None where there is none, or nobody at it."""
-        from wesperon.terminal.driver import standing
+        from wesperon.terminal.driver import test_drivers
 
-        if standing:
-            return standing[-1]
+        if test_drivers:
+            return test_drivers[-1]
         if self.is_async:
             from wesperon.terminal import asyncio_driver
 
@@ -63,9 +63,9 @@ class Terms:
 
         return reach()
 
-    def manners(self) -> Manners:
+    def manners(self) -> DriverOptions:
         """How the questions are run; raises Problems where the environment says no number of seconds."""
-        from wesperon.terminal.driver import Manners
+        from wesperon.terminal.driver import DriverOptions
 
         manner = {**self.manner, "timeout": self._patience()}
         mouse = os.environ.get("WESPERON_MOUSE")
@@ -75,7 +75,7 @@ class Terms:
             from wesperon.argv.replay import program_name
 
             manner["program"] = os.path.splitext(program_name())[0]
-        return Manners(**manner)
+        return DriverOptions(**manner)
 
     def _patience(self) -> float | None:
         """The seconds after which a question ends."""
@@ -84,17 +84,17 @@ class Terms:
             seconds: float | None = self.manner.get("timeout")
             return seconds
         from wesperon.ground import Complaint
-        from wesperon.values.kinds.builtin import REAL
+        from wesperon.values.kinds.builtin import FLOAT
 
         try:
-            return REAL.read(text.strip())
+            return FLOAT.parse(text.strip())
         except Complaint as complaint:
             from wesperon.values.problems import Problem, Problems
 
             place = "WESPERON_TIMEOUT in the environment"
             raise Problems([Problem(complaint.reason, None, "env", text, location=place)]) from None
 
-    def open(self, file: Answers, slots: Iterable[Slot[Any]]) -> list[Problem]:
+    def open(self, file: ValuesFile, slots: Iterable[Slot[Any]]) -> list[Problem]:
         """Take from a file what stands there for these slots; the problems with keys that nobody knows."""
         levels = [((), slots, ())] if self.levels is None else self.levels
         return [problem for path, own, tables in levels for problem in file.open_level(path, own, tables)]

@@ -13,7 +13,7 @@ from __future__ import annotations
 import os
 
 from wesperon.argv.grammar import ALL, NEVER
-from wesperon.forms.form_flow import Course
+from wesperon.forms.form_flow import FormFlow
 from wesperon.ground import Complaint, tell
 from wesperon.sources.source import Found, is_blank, problem_of, value_of
 from wesperon.values.problems import Problem, Problems
@@ -24,9 +24,9 @@ if TYPE_CHECKING:
     from collections.abc import Mapping
     from typing import Any, TypeVar
 
-    from wesperon.argv.grammar import Reading
-    from wesperon.forms.interaction import Steps
-    from wesperon.forms.options import Terms
+    from wesperon.argv.grammar import ParsedArgs
+    from wesperon.forms.interaction import Interaction
+    from wesperon.forms.options import FillOptions
     from wesperon.sources.source import Source
     from wesperon.terminal.driver import Driver
     from wesperon.values.records import Record
@@ -35,7 +35,9 @@ if TYPE_CHECKING:
     R = TypeVar("R", bound=Record)
 
 
-def complete(form: type[R], reading: Reading, values: dict[str, Any], mode: str, terms: Terms) -> Steps[R]:
+def fill_record(
+    form: type[R], reading: ParsedArgs, values: dict[str, Any], mode: str, terms: FillOptions
+) -> Interaction[R]:
     """A record with the ``values`` that the words gave, those of the other sources, of the user, and the defaults.
 
     The work is done in steps (``steps``). Raises Problems that hold everything wrong, and KeyboardInterrupt where the
@@ -47,7 +49,9 @@ def complete(form: type[R], reading: Reading, values: dict[str, Any], mode: str,
 class _Filling:
     """One record being filled: what there is for its slots, and the course that settles them."""
 
-    def __init__(self, form: type[Any], reading: Reading, values: dict[str, Any], mode: str, terms: Terms) -> None:
+    def __init__(
+        self, form: type[Any], reading: ParsedArgs, values: dict[str, Any], mode: str, terms: FillOptions
+    ) -> None:
         self.form = form
         self.slots: Mapping[str, Slot[Any]] = form._slots
         self.reading = reading
@@ -59,7 +63,7 @@ class _Filling:
         self.waiting: dict[str, tuple[Found, str]] = {}
         self.faulty: Mapping[str, Problem] = {}
 
-    def run(self) -> Steps[Any]:
+    def run(self) -> Interaction[Any]:
         """The record; raises Problems and KeyboardInterrupt."""
         self._look_around()
         asked = frozenset(name for name, slot in self.slots.items() if self._is_asked(slot))
@@ -80,8 +84,8 @@ class _Filling:
             area("sources").debug("%s filled: %s", self.form.__name__, course.origins)
         return self.form.of({name: course.record.__dict__[name] for name in self.slots}, course.origins)
 
-    def _course(self, asked: frozenset[str]) -> Course:
-        return Course(
+    def _course(self, asked: frozenset[str]) -> FormFlow:
+        return FormFlow(
             self.form,
             self.reading,
             self.values,
@@ -92,7 +96,7 @@ class _Filling:
             faulty=self.faulty,
         )
 
-    def _ask_all(self, driver: Driver, asked: frozenset[str]) -> Steps[Course]:
+    def _ask_all(self, driver: Driver, asked: frozenset[str]) -> Interaction[FormFlow]:
         """Ask, unless something that was given is wrong; under ``all`` it stands in its line, ready to mend."""
         from wesperon.forms.interaction import Asked
         from wesperon.widgets.widget import Interrupted
@@ -126,7 +130,7 @@ class _Filling:
                 self._show_replay(driver, course)
         return course
 
-    def _show_replay(self, driver: Driver, course: Course) -> None:
+    def _show_replay(self, driver: Driver, course: FormFlow) -> None:
         """Say below the card how to have the same again without a question."""
         from wesperon.text.escape import visible
         from wesperon.text.messages import tell

@@ -9,7 +9,7 @@ from wesperon.ground import Complaint, DeclarationError, tell
 from wesperon.output.slot_phrases import hint
 from wesperon.screen.layout import gutter_for
 from wesperon.text.escape import visible
-from wesperon.text.quoting import join, split_line
+from wesperon.text.quoting import join, split_words
 from wesperon.values.kinds.choices import AnyOf, OneOf
 from wesperon.values.slots import MISSING
 from wesperon.widgets.widget import Prompt
@@ -23,7 +23,7 @@ if TYPE_CHECKING:
     from wesperon.widgets.widget import Widget
 
 
-def gutter(slots: Iterable[Slot[Any]]) -> int:
+def gutter_of(slots: Iterable[Slot[Any]]) -> int:
     """The width of the gutter that holds the labels of all these slots."""
     return gutter_for(visible(slot.label) for slot in slots)
 
@@ -69,21 +69,21 @@ def _widget(
     if not slot.several and isinstance(kind, OneOf):
         from wesperon.widgets.menu import Menu
 
-        place = None if default in (MISSING, None) else kind.choices.place(default)
-        take: Callable[[int], Any] = lambda at: slot.admit(kind.choices.check(at))  # noqa: E731
+        place = None if default in (MISSING, None) else kind.choices.index_of(default)
+        take: Callable[[int], Any] = lambda at: slot.validate(kind.choices.check(at))  # noqa: E731
         return Menu(prompt, kind.choices, take, current=place, complaint=complaint)
     if isinstance(kind, AnyOf):
         from wesperon.widgets.checkboxes import Checkboxes
 
-        marked = () if default in (MISSING, None) else [kind.choices.place(value) for value in default]
-        accept: Callable[[set[int]], Any] = lambda places: slot.admit(kind.gather(places))  # noqa: E731
+        marked = () if default in (MISSING, None) else [kind.choices.index_of(value) for value in default]
+        accept: Callable[[set[int]], Any] = lambda places: slot.validate(kind.combine(places))  # noqa: E731
         return Checkboxes(
             prompt, kind.choices, accept, marked=[at for at in marked if at is not None], complaint=complaint
         )
     stands_for_itself = True
     if text is None and default not in (MISSING, None):
         try:
-            text = join([slot.text(value) for value in default]) if slot.several else slot.text(default)
+            text = join([slot.format(value) for value in default]) if slot.several else slot.format(default)
         except DeclarationError:  # a kind of the program's own that cannot be written
             stands_for_itself = False
 
@@ -99,10 +99,10 @@ def _widget(
 
         return YesNo(prompt, read, default=text, complaint=complaint)
     if slot.lines:
-        from wesperon.widgets.several_lines import Lines
+        from wesperon.widgets.several_lines import SeveralLines
 
         whole = slot.lines if callable(slot.lines) else None
-        return Lines(
+        return SeveralLines(
             prompt, read, is_whole=whole, default=text, complaint=complaint, live=slot.live, syntax=slot.syntax
         )
     given = {"default": text, "complaint": complaint, "live": slot.live, "syntax": slot.syntax}
@@ -114,15 +114,15 @@ def _widget(
             (join([choices.label(at)]), choices.note(at)) for at in range(len(choices)) if not choices.disabled(at)
         ]
     if suggest is not None:
-        from wesperon.values.suggestions import Supply
+        from wesperon.values.suggestions import Suggestions
         from wesperon.widgets.suggested import Suggested
 
-        supply = Supply(suggest, answers)
+        supply = Suggestions(suggest, answers)
         return Suggested(prompt, read, supply=supply, style=slot.suggest_as, by_word=slot.several, **given)
     if kind.has_steps and not slot.several:
-        from wesperon.widgets.spin_field import Stepped
+        from wesperon.widgets.spin_field import SpinField
 
-        return Stepped(prompt, read, step=lambda typed, units: stepped(slot, typed, units), **given)
+        return SpinField(prompt, read, step=lambda typed, units: step_by(slot, typed, units), **given)
     from wesperon.widgets.line import Line
 
     if kind.placeholder != "PATH":
@@ -132,13 +132,13 @@ def _widget(
     return line
 
 
-def stepped(slot: Slot[Any], text: str, units: int) -> str:
+def step_by(slot: Slot[Any], text: str, units: int) -> str:
     """The text of the value that is so many units further, within the bounds; the same where it is no value."""
     low, high = slot.low, slot.high
     if text.strip():
         try:
-            value = slot.kind.read(text.strip())
-            value = slot.kind.stepped(value, units, slot.step)
+            value = slot.kind.parse(text.strip())
+            value = slot.kind.step_by(value, units, slot.step)
         except (Complaint, ArithmeticError):
             return text
     else:
@@ -147,7 +147,7 @@ def stepped(slot: Slot[Any], text: str, units: int) -> str:
         value = low if low is not None and value < low else high if high is not None and value > high else value
     except TypeError:  # one of two times has a time zone
         return text
-    return slot.text(value)
+    return slot.format(value)
 
 
 def _start(slot: Slot[Any]) -> Any:
@@ -158,7 +158,7 @@ def _start(slot: Slot[Any]) -> Any:
         return today.replace(hour=0, minute=0, second=0, microsecond=0) if hasattr(today, "hour") else today
     if slot.low is not None:
         return slot.low
-    return slot.kind.read(
+    return slot.kind.parse(
         "00:00" if made is not None and hasattr(made, "hour") else "0s" if _is_duration(slot) else "0"
     )
 
@@ -169,12 +169,12 @@ def _is_duration(slot: Slot[Any]) -> bool:
 
 def _paths(slot: Slot[Any]) -> Callable[[str, int], tuple[int, list[str]]]:
     """The completion of a path, or of the last of several."""
-    from wesperon.completion.candidates import begun, paths
+    from wesperon.completion.candidates import matching, paths
 
     def complete(text: str, cursor: int) -> tuple[int, list[str]]:
         start = text.rfind(" ", 0, cursor) + 1 if slot.several else 0
         word = text[start:cursor]
-        return start, [one.text for one in begun(paths(word, folders=slot.exists == "folder"), word)]
+        return start, [one.text for one in matching(paths(word, folders=slot.exists == "folder"), word)]
 
     return complete
 
@@ -192,11 +192,11 @@ def accept_text(slot: Slot[Any], text: str, default: Any = MISSING, *, empty_is_
         such = tell(", such as {example}", example=slot.kind.example) if slot.kind.example else ""
         raise Complaint(tell("an answer is needed: {wanted}{such}", wanted=slot.kind.wants, such=such))
     if not slot.several:
-        return slot.gather([text])
+        return slot.combine([text])
     values = []
-    for word, start in split_line(text):
+    for word, start in split_words(text):
         try:
-            values.append(slot.read(word))
+            values.append(slot.parse(word))
         except Complaint as complaint:
             raise Complaint(complaint.reason, start + (complaint.position or 0)) from complaint.__cause__
     return slot.counted(tuple(values))

@@ -72,7 +72,7 @@ class Unfinished:
             )
             switch: Any = slot(bool)
             prompt = Prompt(label, max(gutter, width(label)), said, switch.kind.wants)
-            return YesNo(prompt, lambda text: accept_text(switch, text), default=switch.text(True))
+            return YesNo(prompt, lambda text: accept_text(switch, text), default=switch.format(True))
 
         return question, texts
 

@@ -17,8 +17,8 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.forms.saved_answers import Left
-    from wesperon.guides.reader import Step, Steps
-    from wesperon.widgets.card import Passed
+    from wesperon.guides.reader import GuideData, Step
+    from wesperon.widgets.card import AnsweredField
     from wesperon.widgets.widget import Widget
 
 #: Without a user, a way of more steps than this is one that never ends.
@@ -26,7 +26,7 @@ LONGEST = 10_000
 
 
 @frozen
-class Passing:
+class TrailEntry:
     """A step that was passed: its name, the answer, whether it was given beforehand, and its record on the card."""
 
     step: str
@@ -35,7 +35,7 @@ class Passing:
     shown: Any
 
 
-class Known:
+class GuideFacts:
     """What later steps may ask about: the answers as attributes, None where there is none, and what was learned."""
 
     def __init__(self, answers: Mapping[str, Any], learned: tuple[str, ...]) -> None:
@@ -47,16 +47,16 @@ class Known:
         return None
 
 
-class Walking:
+class GuideFlow:
     """One way through a guide, with the answers that were ``given`` for steps, the first for the first time."""
 
     stands_alone = False
 
-    def __init__(self, steps: Steps, given: Mapping[str, list[Any]], *, driver: bool) -> None:
+    def __init__(self, steps: GuideData, given: Mapping[str, list[Any]], *, driver: bool) -> None:
         self.steps = steps.steps
         self.given = given
         self.asks = driver
-        self.trail: list[Passing] = []
+        self.trail: list[TrailEntry] = []
         #: The last answers, what was learned and how often each step was passed, as the trail has it.
         self.answers: dict[str, Any] = {}
         self.learned: dict[str, None] = {}
@@ -84,16 +84,16 @@ class Walking:
         return self._advance()
 
     @property
-    def passed(self) -> list[Passed]:
+    def passed(self) -> list[AnsweredField]:
         """The records of the steps passed."""
         return [one.shown for one in self.trail]
 
     @property
-    def known(self) -> Known:
+    def known(self) -> GuideFacts:
         """What is known by now."""
-        return Known(self.answers, tuple(self.learned))
+        return GuideFacts(self.answers, tuple(self.learned))
 
-    def _note(self, one: Passing) -> None:
+    def _note(self, one: TrailEntry) -> None:
         """Know what a step that was passed adds."""
         self.answers[one.step] = one.answer
         self.learned.update(dict.fromkeys(self.steps[one.step].learns))
@@ -152,7 +152,7 @@ class Walking:
                 continue
             if slot is not None and slot.secret:
                 break
-            texts[f"{number} {one.step}"] = "" if slot is None or one.answer is None else slot.text(one.answer)
+            texts[f"{number} {one.step}"] = "" if slot is None or one.answer is None else slot.format(one.answer)
         return texts
 
     def _restore(self) -> None:
@@ -164,7 +164,7 @@ class Walking:
                 return
             slot = self.steps[name].slot
             try:
-                answer = None if slot is None else slot.gather([text])
+                answer = None if slot is None else slot.combine([text])
             except Complaint:
                 return
             self._pass_unseen(answer, given=False)
@@ -194,11 +194,11 @@ class Walking:
 
     def _pass(self, answer: Any, widget: Any, *, given: bool = False) -> None:
         """Leave the step at which the way is for the next one."""
-        from wesperon.widgets.card import Passed
+        from wesperon.widgets.card import AnsweredField
 
         step = self.steps[self.at]
         self.drafts.pop(self.at, None)
-        self.trail.append(Passing(self.at, answer, given, Passed(widget)))
+        self.trail.append(TrailEntry(self.at, answer, given, AnsweredField(widget)))
         self._note(self.trail[-1])
         if step.ends is None:
             following = step.following(answer, self.known if step.ways else None)
@@ -210,11 +210,11 @@ class Walking:
 
     def _pass_unseen(self, answer: Any, *, given: bool) -> None:
         from wesperon.output.card import shown
-        from wesperon.widgets.static_field import Shown
+        from wesperon.widgets.static_field import StaticField
 
         step = self.steps[self.at]
         text = self.says(step).split("\n")[0] if step.slot is None else shown(step.slot, answer)
-        self._pass(answer, Shown(_label(step), text, self.gutter), given=given)
+        self._pass(answer, StaticField(_label(step), text, self.gutter), given=given)
 
     def says(self, step: Step) -> str:
         """What a step says, with the answers that it speaks of put in."""

@@ -7,10 +7,10 @@ import sys
 
 from wesperon.argv.grammar import ALL, NEVER, read_words
 from wesperon.forms.form import Form, Untyped, mode_of
-from wesperon.forms.options import Terms
+from wesperon.forms.options import FillOptions
 from wesperon.ground import Complaint
-from wesperon.guides.flow import Walking
-from wesperon.guides.reader import Steps, read_guide
+from wesperon.guides.flow import GuideFlow
+from wesperon.guides.reader import GuideData, read_guide
 from wesperon.sources.source import Found, problem_of, value_of
 from wesperon.values.problems import Problem, Problems
 
@@ -19,12 +19,12 @@ if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
     from typing import Any
 
-    from wesperon.argv.grammar import Reading
-    from wesperon.forms.interaction import Steps as Work
+    from wesperon.argv.grammar import ParsedArgs
+    from wesperon.forms.interaction import Interaction as Work
     from wesperon.terminal.driver import Driver
 
 
-class Walk:
+class GuideResult:
     """A way gone through a guide.
 
     ``trail`` are the steps passed, in order, each with its answer (None where it asked nothing); ``answers`` the last
@@ -32,7 +32,7 @@ class Walk:
     and ``says`` what it said there.
     """
 
-    def __init__(self, walking: Walking) -> None:
+    def __init__(self, walking: GuideFlow) -> None:
         known = walking.known
         self.trail: tuple[tuple[str, Any], ...] = tuple((one.step, one.answer) for one in walking.trail)
         self.answers: dict[str, Any] = {
@@ -45,7 +45,7 @@ class Walk:
         self.outcome: str = step.ends or self.end
 
     def __eq__(self, other: object) -> bool:
-        return isinstance(other, Walk) and self.__dict__ == other.__dict__
+        return isinstance(other, GuideResult) and self.__dict__ == other.__dict__
 
     __hash__ = None  # type: ignore[assignment]
 
@@ -61,7 +61,7 @@ class Guide:
 
     def __init__(self, path: str | os.PathLike[str]) -> None:
         self.path = os.fspath(path)
-        self._steps: Steps = read_guide(self.path)
+        self._steps: GuideData = read_guide(self.path)
         slots = {name: step.slot for name, step in self._steps.steps.items() if step.slot is not None}
         self.name, self.description, self.version = self._steps.name, self._steps.description, self._steps.version
         for slot in slots.values():
@@ -78,7 +78,7 @@ class Guide:
         resume: bool = True,
         driver: Driver | None = None,
         **manners: Any,
-    ) -> Walk:
+    ) -> GuideResult:
         """Go through the guide.
 
         ``words`` may give answers by the names of their steps, ``--power=yes``, and a file with ``--answers``, where a
@@ -94,10 +94,10 @@ class Guide:
         reading = read_words(self._form._slots, sys.argv[1:] if words is None else list(words))
         if "help" in reading.own or "version" in reading.own:
             self._say(reading)
-        terms = Terms(asking, driver, resume=resume, **manners)
+        terms = FillOptions(asking, driver, resume=resume, **manners)
         return play(self._work(reading, terms))
 
-    def _say(self, reading: Reading) -> None:
+    def _say(self, reading: ParsedArgs) -> None:
         """Print what ``--help`` or ``--version`` asks for, and end."""
         from wesperon.output.help import help_page
 
@@ -107,7 +107,7 @@ class Guide:
             print(f"{self.name} {self.version}" if self.version else f"{self.name} has no version")
         raise SystemExit(0)
 
-    def _work(self, reading: Reading, terms: Terms) -> Work[Walk]:
+    def _work(self, reading: ParsedArgs, terms: FillOptions) -> Work[GuideResult]:
         from wesperon.forms.interaction import Asked
         from wesperon.widgets.widget import Interrupted
 
@@ -116,10 +116,10 @@ class Guide:
         if mode == ALL:
             given = {}
         driver = None if mode == NEVER else terms.driver or terms.reach()
-        walking = Walking(self._steps, given, driver=driver is not None)
+        walking = GuideFlow(self._steps, given, driver=driver is not None)
         if driver is None:
             walking.start()
-            return Walk(walking)
+            return GuideResult(walking)
         try:
             driver.manners = terms.manners()
             unfinished = None
@@ -143,12 +143,12 @@ class Guide:
                     walking._advance()
                 if unfinished is not None:
                     unfinished.forget()
-            return Walk(walking)
+            return GuideResult(walking)
         finally:
             if terms.driver is None:
                 driver.close()
 
-    def _given(self, reading: Reading, terms: Terms) -> Mapping[str, list[Any]]:
+    def _given(self, reading: ParsedArgs, terms: FillOptions) -> Mapping[str, list[Any]]:
         """The answers given beforehand, by step; raises Problems."""
         from wesperon.argv.errors import unreadable
 
@@ -157,7 +157,7 @@ class Guide:
         found: dict[str, list[Any]] = {}
         for name, texts in reading.given.items():
             try:
-                found[name] = [slots[name].gather([one.text for one in texts])]
+                found[name] = [slots[name].combine([one.text for one in texts])]
             except Complaint as complaint:
                 problems += unreadable(slots[name], list(texts), complaint)
         if "answers" in reading.own:
@@ -170,7 +170,7 @@ class Guide:
                 if one is None:
                     continue
                 several = isinstance(one.value, list) and not (
-                    slot.kind.unites and not any(isinstance(item, list) for item in one.value)
+                    slot.kind.is_set and not any(isinstance(item, list) for item in one.value)
                 )
                 try:
                     found[name] = [

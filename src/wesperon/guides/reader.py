@@ -70,9 +70,9 @@ class Step:
         """The texts of an answer; of several, of each."""
         if self.slot is None or answer is None:
             return []
-        if self.slot.kind.unites:
+        if self.slot.kind.is_set:
             return [text_of(self.slot, (one,)) for one in answer]
-        return [self.slot.text(answer)]
+        return [self.slot.format(answer)]
 
     @property
     def leads_to(self) -> tuple[str, ...]:
@@ -80,7 +80,7 @@ class Step:
         return (*(self.by_answer or {}).values(), *(to for _, to in self.ways))
 
 
-class Steps:
+class GuideData:
     """All that a guide's file says."""
 
     def __init__(self, name: str, description: str, version: str, start: str, steps: Mapping[str, Step]) -> None:
@@ -89,7 +89,7 @@ class Steps:
         self.steps = steps
 
 
-def read_guide(name: str) -> Steps:
+def read_guide(name: str) -> GuideData:
     """The guide that a file holds; raises Problems with everything that is wrong with it."""
     return read_whole(name, lambda faults: GuideReader(faults, Untyped).guide())
 
@@ -99,7 +99,7 @@ class GuideReader(SetReader):
 
     conditions = (*CONDITIONS, "learned")
 
-    def guide(self) -> Steps:
+    def guide(self) -> GuideData:
         """The guide, as far as it can be read."""
         top = self.faults.document.top
         declared = self.read(
@@ -109,12 +109,12 @@ class GuideReader(SetReader):
             tuple(key for key in TOP if key not in ("start", "steps")),
         )
         if not isinstance(top, dict):
-            return Steps("", "", "", "", {})
+            return GuideData("", "", "", "", {})
         tables = top.get("steps", {})
         if not self.faults.is_a(("steps",), tables, dict) or not tables:
             if not tables:
                 self.faults.add(("steps",), tell("no steps are declared"))
-            return Steps("", "", "", "", {})
+            return GuideData("", "", "", "", {})
         self.tables: dict[str, Any] = tables
         self.questions = self._questions()
         self.facts = {
@@ -131,7 +131,7 @@ class GuideReader(SetReader):
         for key in self.choices:
             if key not in self.used:
                 self._kind((), {"choices": key})
-        return Steps(declared.name, declared.description, declared.version, str(start), steps)
+        return GuideData(declared.name, declared.description, declared.version, str(start), steps)
 
     def _questions(self) -> dict[str, Slot[Any]]:
         """The slots of all steps that ask something."""

@@ -2,14 +2,14 @@
 
 A syntax is the name of a lexer of Pygments, such a lexer, or a function from a text to spans ``(start, end, role)``.
 A lexer of regular expressions is a stack machine: where a token begins at the beginning of a line, the stack says all
-that the rest depends on. ``Lexed`` keeps that stack for each line, so that after a change it starts at the line before
-it, and stops where a line begins with the stack that it had before: a key costs the lines that it changes, and lines
-that nobody has seen yet cost nothing.
+that the rest depends on. ``LexerHighlighter`` keeps that stack for each line, so that after a change it starts at the
+line before it, and stops where a line begins with the stack that it had before: a key costs the lines that it changes,
+and lines that nobody has seen yet cost nothing.
 """
 
 from __future__ import annotations
 
-from wesperon.editing.line_index import Split
+from wesperon.editing.line_index import LineIndex
 from wesperon.ground import DeclarationError
 
 TYPE_CHECKING = False
@@ -57,7 +57,7 @@ DOUBTED = 20
 BEFORE = 2
 
 
-def colours_for(syntax: object, roles: Callable[[Any], str] | None = None, split: Split | None = None) -> Colours:
+def colours_for(syntax: object, roles: Callable[[Any], str] | None = None, split: LineIndex | None = None) -> Colours:
     """What knows the roles in a text of a language; raises DeclarationError where there is no such language.
 
     ``roles`` gives the role of a type of token; ``None`` means those of ``ROLES``. ``split`` holds the lines of the
@@ -76,16 +76,16 @@ def colours_for(syntax: object, roles: Callable[[Any], str] | None = None, split
     elif isinstance(syntax, type) and issubclass(syntax, Lexer):
         syntax = syntax()
     if isinstance(syntax, RegexLexer) and not isinstance(syntax, ExtendedRegexLexer):
-        return Lexed(syntax, roles or role_of, split or Split())
+        return LexerHighlighter(syntax, roles or role_of, split or LineIndex())
     if isinstance(syntax, Lexer):
         lexer, role = syntax, roles or role_of
-        return Whole(
+        return FunctionHighlighter(
             lambda text: (
                 (start, start + len(part), role(kind)) for start, kind, part in lexer.get_tokens_unprocessed(text)
             )
         )
     if callable(syntax):
-        return Whole(syntax)
+        return FunctionHighlighter(syntax)
     raise DeclarationError(f"syntax={syntax!r} is no name, no lexer of Pygments and no function")
 
 
@@ -99,7 +99,7 @@ def role_of(kind: Any) -> str:
     return ""
 
 
-class Whole:
+class FunctionHighlighter:
     """The colours of something that reads a text as a whole."""
 
     def __init__(self, spans: Painted) -> None:
@@ -131,7 +131,7 @@ class Whole:
                     break
 
 
-class Lexed:
+class LexerHighlighter:
     """The colours of a lexer with states, line by line.
 
     For each line: the stack with which it begins, None where it begins inside a token; its marks, None where they are
@@ -141,13 +141,13 @@ class Lexed:
     line begins that is not known; -1 where that would have to be counted.
     """
 
-    def __init__(self, lexer: Any, role: Callable[[Any], str], split: Split) -> None:
+    def __init__(self, lexer: Any, role: Callable[[Any], str], split: LineIndex) -> None:
         self.lexer = lexer
         self.split = split
         self.version = -1
         self.role = role
         self.roles: dict[Any, str] = {}
-        self.whole: Whole | None = None
+        self.whole: FunctionHighlighter | None = None
         self.text = ""
         self.known = self.offset = 0
         self.stacks: list[tuple[str, ...] | None] = [("root",)]
@@ -166,7 +166,7 @@ class Lexed:
             try:
                 self._read(number)
             except TypeError:  # a lexer with functions of its own that cannot start in the middle
-                self.whole = Whole(self._read_whole)
+                self.whole = FunctionHighlighter(self._read_whole)
                 return self.whole.marks(text, number)
         return self.spans[number] or ()
 

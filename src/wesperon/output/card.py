@@ -19,7 +19,7 @@ if TYPE_CHECKING:
 
 def card(record: Record, columns: int = 80) -> str:
     """The labels and values of a record, a row for each."""
-    pairs = [(slot.label, shown(slot.here(record), record.__dict__[name])) for name, slot in record._slots.items()]
+    pairs = [(slot.label, shown(slot.resolve(record), record.__dict__[name])) for name, slot in record._slots.items()]
     return rows(pairs, columns)
 
 
@@ -39,14 +39,14 @@ def shown(slot: Slot[Any], value: Any) -> str:
     if slot.several:
         return ", ".join([shown_one(slot, item) for item in value])
     if isinstance(slot.kind, AnyOf):
-        return ", ".join([slot.kind.choices.label(slot.kind.choices.place(item) or 0) for item in value]) or "none"
+        return ", ".join([slot.kind.choices.label(slot.kind.choices.index_of(item) or 0) for item in value]) or "none"
     return shown_one(slot, value)
 
 
 def shown_one(slot: Slot[Any], value: Any) -> str:
     """One value with its unit."""
     try:
-        text = slot.text(value)
+        text = slot.format(value)
     except DeclarationError:
         text = str(value)
     return f"{text} {slot.unit}" if slot.unit and text else text

@@ -45,9 +45,9 @@ def interrupted() -> int:
     """End the process as an interrupt does, so that a shell sees it; the status, should the signal be blocked."""
     import signal
 
-    from wesperon.terminal.driver import standing
+    from wesperon.terminal.driver import test_drivers
 
-    if standing:  # a test has the program, and is to go on
+    if test_drivers:  # a test has the program, and is to go on
         _say(tell("Interrupted."))
         return 130
     signal.signal(signal.SIGINT, signal.SIG_DFL)  # from here on, the key itself ends the process at once

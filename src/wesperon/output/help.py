@@ -7,7 +7,7 @@ import sys
 
 from wesperon.ground import tell
 from wesperon.output.slot_phrases import hint, in_words
-from wesperon.output.timed_pull import draw
+from wesperon.output.timed_pull import timed_pull
 from wesperon.screen.width import cut, width, wrap
 from wesperon.text.escape import visible
 from wesperon.values.kinds.choices import AnyOf, OneOf
@@ -123,7 +123,7 @@ def described(slot: Slot[Any]) -> str:
     parts = [about, hint(slot)]
     kind = slot.kind
     if isinstance(kind, (OneOf, AnyOf)):
-        draw(kind.choices, LISTED + 1)
+        timed_pull(kind.choices, LISTED + 1)
         labels = [cut(kind.choices.label(at), 40) for at in range(min(len(kind.choices), LISTED))]
         more = ""
         if len(kind.choices) > LISTED:

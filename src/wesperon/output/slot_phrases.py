@@ -21,14 +21,14 @@ def hint(slot: Slot[Any]) -> str:
     if slot.kind.bounded == "length" or (low is None and high is None):
         return "" if slot.kind.wanted == "text" else wanted + unit
     if high is None:
-        return tell("{wanted}, {low}{unit} or more", wanted=wanted, low=slot.kind_text(low), unit=unit)
+        return tell("{wanted}, {low}{unit} or more", wanted=wanted, low=slot.format_bound(low), unit=unit)
     if low is None:
-        return tell("{wanted}, {high}{unit} or less", wanted=wanted, high=slot.kind_text(high), unit=unit)
+        return tell("{wanted}, {high}{unit} or less", wanted=wanted, high=slot.format_bound(high), unit=unit)
     return tell(
         "{wanted} from {low} to {high}{unit}",
         wanted=wanted,
-        low=slot.kind_text(low),
-        high=slot.kind_text(high),
+        low=slot.format_bound(low),
+        high=slot.format_bound(high),
         unit=unit,
     )
 

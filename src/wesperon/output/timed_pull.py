@@ -12,7 +12,7 @@ if TYPE_CHECKING:
 TIMEOUT = 0.3
 
 
-def draw(choices: Choices[Any], most: int | None = None) -> None:
+def timed_pull(choices: Choices[Any], most: int | None = None) -> None:
     """Take what comes within a moment, up to so many; the rest is left to whoever has the time."""
     if not choices.is_growing:
         return

@@ -23,7 +23,7 @@ NARROW = 40
 
 
 @frozen
-class Place:
+class FieldArea:
     """Where values stand on a terminal of a certain width."""
 
     stacked: bool
@@ -31,13 +31,13 @@ class Place:
     width: int
 
 
-def place(gutter: int, columns: int) -> Place:
+def field_area(gutter: int, columns: int) -> FieldArea:
     """Where values stand beside a gutter of this width; one column at the right edge stays free for the cursor."""
     left = MARGIN + gutter + BETWEEN
     if columns < NARROW or left > columns // 2:
         left = INDENT if columns > 3 * INDENT else 0
-        return Place(True, left, max(columns - left - 1, 1))
-    return Place(False, left, columns - left - 1)
+        return FieldArea(True, left, max(columns - left - 1, 1))
+    return FieldArea(False, left, columns - left - 1)
 
 
 def gutter_for(labels: Iterable[str]) -> int:
@@ -47,7 +47,7 @@ def gutter_for(labels: Iterable[str]) -> int:
 
 def labelled(label: str, gutter: int, rows: list[Row], columns: int) -> list[Row]:
     """The rows of a value with its label beside the first of them, or above."""
-    where = place(gutter, columns)
+    where = field_area(gutter, columns)
     indent = (" " * where.left, "")
     if where.stacked:
         return [((cut(label, max(columns - 1, 1)), "label"),), *[(indent, *row) for row in rows]]
@@ -59,7 +59,7 @@ def labelled(label: str, gutter: int, rows: list[Row], columns: int) -> list[Row
 
 def field(label: str, value: str, gutter: int, columns: int, most: int = 4) -> list[Row]:
     """A label with a finished value, wrapped, in at most so many rows."""
-    where = place(gutter, columns)
+    where = field_area(gutter, columns)
     rows, _ = spread(value[: most * where.width + 1], where.width)
     if len(rows) > most:
         rows = [*rows[: most - 1], ((cut(f"{row_text(rows[most - 1])}....", where.width), ""),)]

@@ -26,7 +26,7 @@ if TYPE_CHECKING:
 STANDARD_INPUT = "-"
 
 
-class Answers:
+class ValuesFile:
     """The values of one file for one command.
 
     ``path`` are the names of the command and its branches; ``levels`` the slots that each of them may have, the
@@ -49,7 +49,7 @@ class Answers:
             reason = tell(
                 "a table is wanted for {list}, and {table} is given", list=" ".join(path), table=quoted(repr(table))
             )
-            return [Problem(reason, None, self.origin, location=self.place(tuple(path)))]
+            return [Problem(reason, None, self.origin, location=self.locate(tuple(path)))]
         keys = {key: slot.name for slot in slots for key in (slot.name, slot.word)}
         problems = []
         tables = set(members)
@@ -59,7 +59,7 @@ class Answers:
                 self.values[keys[key]] = (value, where)
             elif key not in tables:
                 reason = tell("{key} is not known here{key2}", key=quoted(key), key2=suggestion(key, [*keys, *tables]))
-                problems.append(Problem(reason, None, self.origin, key, location=self.place(where)))
+                problems.append(Problem(reason, None, self.origin, key, location=self.locate(where)))
         return problems
 
     def find(self, slot: Slot[Any]) -> Found | None:
@@ -67,15 +67,15 @@ class Answers:
         if slot.name not in self.values:
             return None
         value, where = self.values[slot.name]
-        return Found(value, self.place(where))
+        return Found(value, self.locate(where))
 
-    def place(self, where: tuple[str, ...]) -> str:
+    def locate(self, where: tuple[str, ...]) -> str:
         """The file, and the line where a key stands if it can be told."""
         line = line_of(self.text, where)
         return f"{self.name}, line {line}" if line else self.name
 
 
-def read_file(name: str, origin: str) -> Answers:
+def read_file(name: str, origin: str) -> ValuesFile:
     """The values of a file; raises Problems where it cannot be read or is not what its name says."""
     shown = "standard input" if name == STANDARD_INPUT else name
     try:
@@ -98,7 +98,7 @@ def read_file(name: str, origin: str) -> Answers:
         ) from None
     if not isinstance(tables, dict):
         raise Problems([Problem(tell("a table of values is wanted at its top"), None, origin, name, location=shown)])
-    return Answers(origin, shown, text, tables)
+    return ValuesFile(origin, shown, text, tables)
 
 
 def settings_path(name: str) -> str:

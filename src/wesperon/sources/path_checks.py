@@ -9,7 +9,7 @@ if TYPE_CHECKING:
     from pathlib import Path
 
 
-def look(path: Path, wanted: str) -> None:
+def check_exists(path: Path, wanted: str) -> None:
     """Check what a path leads to; raises Complaint. ``wanted`` is ``file``, ``folder``, ``either`` or ``nothing``."""
     shown = quoted(str(path))
     try:

@@ -54,7 +54,7 @@ def read_lines(slot: Slot[Any], lines: list[str]) -> tuple[Any, list[Problem]]:
     values, problems = [], []
     for number, line in enumerate(lines, 1):
         try:
-            values.append(slot.read(line))
+            values.append(slot.parse(line))
         except Complaint as complaint:
             problems.append(_problem(slot, line, number, complaint))
     return tuple(values), problems
@@ -71,7 +71,7 @@ def _lines(slot: Slot[Any]) -> Iterator[tuple[int, str]]:
 def _chained(slot: Slot[Any], first: tuple[int, str]) -> Iterator[Any]:
     """The values of the first line and of all that follow; raises Problems at a line that cannot be read."""
     number, text = first
-    read = slot.read
+    read = slot.parse
     try:
         yield read(text)
         for line in sys.stdin:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from wesperon.frozen import frozen
 from wesperon.ground import Complaint, quoted, tell
-from wesperon.text.quoting import split_line
+from wesperon.text.quoting import split_words
 from wesperon.values.problems import Problem
 from wesperon.values.streams import Stream
 
@@ -44,19 +44,19 @@ def value_of(slot: Slot[Any], found: Found) -> Any:
         return value
     if isinstance(value, str):
         if slot.several:
-            return slot.gather([word for word, _ in split_line(value)])
-        return slot.gather([value])
+            return slot.combine([word for word, _ in split_words(value)])
+        return slot.combine([value])
     if isinstance(value, list):
-        if slot.kind.unites:
-            return slot.gather_places({place for item in value for place in _places(slot, item)})
+        if slot.kind.is_set:
+            return slot.combine_places({place for item in value for place in _places(slot, item)})
         if not slot.several:
             raise Complaint(tell("a list is given, where {wanted} is wanted", wanted=slot.kind.wants))
         return slot.counted(
-            tuple([slot.read(item) if isinstance(item, str) else slot.admit_one(item) for item in value])
+            tuple([slot.parse(item) if isinstance(item, str) else slot.admit_one(item) for item in value])
         )
     if isinstance(value, dict):
         raise Complaint(tell("a table is given, where {wanted} is wanted", wanted=slot.kind.wants))
-    return slot.admit([value] if slot.several or slot.kind.unites else value)
+    return slot.validate([value] if slot.several or slot.kind.is_set else value)
 
 
 def problem_of(slot: Slot[Any], found: Found, origin: str, complaint: Complaint) -> Problem:
@@ -81,7 +81,7 @@ def _places(slot: Slot[Any], item: Any) -> set[int]:
         if at is None:
             raise kind.choices.unknown(item)
     else:
-        at = kind.choices.place(item)
+        at = kind.choices.index_of(item)
         if at is None:
             raise Complaint(
                 tell("{item} is none of the {count:,} choices", item=quoted(repr(item)), count=len(kind.choices))

@@ -10,7 +10,7 @@ import asyncio
 import os
 
 from wesperon.terminal import tty_driver
-from wesperon.terminal.tty_driver import Blocking, reach_port, wants_plain
+from wesperon.terminal.tty_driver import TtyDriver, reach_port, wants_plain
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -18,7 +18,7 @@ if TYPE_CHECKING:
     from wesperon.widgets.widget import Outcome, Widget
 
 
-def reach() -> Blocking | None:
+def reach() -> TtyDriver | None:
     """A driver on the controlling terminal; ``None`` where there is none, or nobody at it.
 
     In plain lines, questions block.
@@ -26,10 +26,10 @@ def reach() -> Blocking | None:
     if wants_plain(os.environ):
         return tty_driver.reach()
     port = reach_port()
-    return None if port is None else Concurrent(port)
+    return None if port is None else AsyncioDriver(port)
 
 
-class Concurrent(Blocking):
+class AsyncioDriver(TtyDriver):
     """Runs widgets on a terminal inside an event loop."""
 
     async def answer(self, widget: Widget) -> Outcome:

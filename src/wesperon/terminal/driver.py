@@ -18,13 +18,13 @@ if TYPE_CHECKING:
     from types import TracebackType
     from typing import Any, Protocol, Self
 
-    from wesperon.editing.edits import Draft
+    from wesperon.editing.edits import TextState
     from wesperon.editing.keys.bindings import Bindings
     from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Frame
     from wesperon.widgets.widget import Outcome, Widget
 
-    class Supply(Protocol):
+    class Growing(Protocol):
         """Where more comes from; ``lock`` may be made one of :mod:`threading`."""
 
         lock: Any
@@ -34,10 +34,10 @@ if TYPE_CHECKING:
 
 
 #: Drivers that stand in for the controlling terminal, the last one first; for tests.
-standing: list[Driver] = []
+test_drivers: list[Driver] = []
 
 
-class Manners:
+class DriverOptions:
     """How a program wants its questions run.
 
     ``timeout`` are the seconds after which a question that nobody answers ends as if the terminal were gone; ``mouse``
@@ -54,7 +54,7 @@ class Manners:
         mouse: bool = False,
         style: str = "",
         keys: Mapping[str, object] | None = None,
-        actions: Mapping[str, Callable[[Draft], Draft]] | None = None,
+        actions: Mapping[str, Callable[[TextState], TextState]] | None = None,
     ) -> None:
         self.program = program
         self.timeout = timeout
@@ -81,7 +81,7 @@ class Driver:
         self.colours = colours
         self.queue: list[Event] = []
         self.depth = 0
-        self.manners = Manners()
+        self.manners = DriverOptions()
         #: Whether the process ends once the user stops the questions, so that no interrupt matters any more then.
         self.ends_process = False
         self.bindings: Bindings | None = None
@@ -114,7 +114,7 @@ class Driver:
     def enter(self) -> None:
         """Take the terminal."""
 
-    def hush(self) -> None:
+    def ignore_sigint(self) -> None:
         """Let no further interrupt through until the terminal is given back: the user has made one."""
 
     def leave(self) -> None:
@@ -133,7 +133,7 @@ class Driver:
         """Whether events are there already."""
         return False
 
-    def draw(self, supply: Supply, widget: Widget) -> None:
+    def draw(self, supply: Growing, widget: Widget) -> None:
         """Take from a supply all that it gives; a driver that can goes on meanwhile."""
         while supply.draw():
             pass
@@ -203,7 +203,7 @@ class Driver:
         """Run the widget; each turn comes where events are wanted, to be put into the queue by then."""
         is_bound = False
         self.begin()
-        dress = getattr(widget, "dress", None)
+        dress = getattr(widget, "set_theme", None)
         if dress is not None:
             dress(self.painter.look, self.colours, self.manners.style)
         with self:
@@ -225,7 +225,7 @@ class Driver:
                 if getattr(widget, "wish", None):
                     self._grant(widget)
             if isinstance(widget.outcome, Interrupted):
-                self.hush()
+                self.ignore_sigint()
             columns, rows = self.size()
             self._tell_all()
             frame = widget.view(columns, rows)

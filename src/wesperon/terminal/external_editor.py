@@ -9,7 +9,7 @@ import subprocess
 import tempfile
 
 from wesperon.ground import Complaint, quoted, tell
-from wesperon.text.quoting import split_line
+from wesperon.text.quoting import split_words
 
 #: What is taken where neither VISUAL nor EDITOR says anything: the one editor that POSIX requires.
 STANDARD = "vi"
@@ -24,7 +24,7 @@ def edited(text: str, syntax: object, handles: tuple[int, ...]) -> str:
     it was then.
     """
     line = os.environ.get("VISUAL") or os.environ.get("EDITOR") or STANDARD
-    words = [word for word, _ in split_line(line)]
+    words = [word for word, _ in split_words(line)]
     if not words or shutil.which(words[0]) is None:
         raise Complaint(tell("there is no program {line}: set VISUAL or EDITOR to an editor", line=quoted(line)))
     ending = ENDINGS.get(syntax, f".{syntax}") if isinstance(syntax, str) and syntax.isalnum() else ".txt"

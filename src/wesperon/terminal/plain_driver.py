@@ -11,7 +11,7 @@ import os
 
 from wesperon.editing.keys.events import Closed
 from wesperon.terminal.ports.signals import signals
-from wesperon.terminal.tty_driver import Blocking
+from wesperon.terminal.tty_driver import TtyDriver
 from wesperon.text.escape import visible
 from wesperon.widgets.plain.widgets import plainly
 from wesperon.widgets.widget import Interrupted
@@ -20,12 +20,12 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from types import FrameType
 
-    from wesperon.terminal.driver import Supply
+    from wesperon.terminal.driver import Growing
     from wesperon.terminal.ports.posix import PosixPort
     from wesperon.widgets.widget import Outcome, Widget
 
 
-class Plain(Blocking):
+class PlainDriver(TtyDriver):
     """Asks in plain lines on a terminal that keeps its modes."""
 
     port: PosixPort
@@ -55,7 +55,7 @@ class Plain(Blocking):
                             break
                         lines.append(line)
                 except KeyboardInterrupt:
-                    self.hush()
+                    self.ignore_sigint()
                     self.send("\n")
                     widget.outcome = Interrupted()
                 else:
@@ -70,7 +70,7 @@ class Plain(Blocking):
         assert widget.outcome is not None
         return widget.outcome
 
-    def draw(self, supply: Supply, widget: Widget) -> None:
+    def draw(self, supply: Growing, widget: Widget) -> None:
         """Nothing: what is listed is drawn when it is listed."""
 
     def _line(self, prompt: str, hides: bool) -> str | None:

@@ -9,7 +9,7 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping
 
-    from wesperon.editing.edits import Draft
+    from wesperon.editing.edits import TextState
     from wesperon.editing.keys.bindings import Bindings
 
 #: The name of the file, the table in it, and the folder of the file that all programs read.
@@ -30,7 +30,7 @@ def key_files(program: str) -> list[str]:
 
 
 def load(
-    keys: Mapping[str, object], actions: Mapping[str, Callable[[Draft], Draft]], files: list[str]
+    keys: Mapping[str, object], actions: Mapping[str, Callable[[TextState], TextState]], files: list[str]
 ) -> tuple[Bindings, list[str]]:
     """The bindings of a program and of these files, the later ones on top; and what is wrong in the files, in lines.
 
@@ -48,7 +48,7 @@ def load(
     return bindings, faults
 
 
-def _read(file: str, bindings: Bindings, actions: Mapping[str, Callable[[Draft], Draft]]) -> list[str]:
+def _read(file: str, bindings: Bindings, actions: Mapping[str, Callable[[TextState], TextState]]) -> list[str]:
     """Take what one file says; what is wrong in it."""
     import tomllib
 

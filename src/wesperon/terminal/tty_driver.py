@@ -34,7 +34,7 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.editing.keys.events import Event
-    from wesperon.terminal.driver import Supply
+    from wesperon.terminal.driver import Growing
     from wesperon.terminal.ports.base import Port
     from wesperon.widgets.widget import Widget
 
@@ -55,14 +55,14 @@ ENDING = tuple(getattr(signals, name) for name in ("SIGTERM", "SIGHUP", "SIGQUIT
 SUSPEND = Key("ctrl-z")
 
 
-def reach() -> Blocking | None:
+def reach() -> TtyDriver | None:
     """A driver on the controlling terminal; ``None`` where there is none, or nobody at it."""
     port = reach_port()
     if port is not None and wants_plain(os.environ):
-        from wesperon.terminal.plain_driver import Plain
+        from wesperon.terminal.plain_driver import PlainDriver
 
-        return Plain(port)
-    return None if port is None else Blocking(port)
+        return PlainDriver(port)
+    return None if port is None else TtyDriver(port)
 
 
 def wants_plain(environment: Mapping[str, str]) -> bool:
@@ -90,7 +90,7 @@ def breaks_rows(environment: Mapping[str, str]) -> bool:
     return "XTERM_VERSION" not in environment and "STY" not in environment
 
 
-class Blocking(Driver):
+class TtyDriver(Driver):
     """Runs widgets on a terminal; the driver closes it."""
 
     is_terminal = True
@@ -135,7 +135,7 @@ class Blocking(Driver):
                 signals.signal(number, handler)
         self.handlers.clear()
 
-    def hush(self) -> None:
+    def ignore_sigint(self) -> None:
         """Ignore the signal of the keyboard until the terminal is given back, or for good."""
         try:
             self._handle(signals.SIGINT, signals.SIG_IGN)
@@ -228,7 +228,7 @@ class Blocking(Driver):
             self.wake()  # for the one who waits
         return self.is_gone or has_keys or is_woken
 
-    def draw(self, supply: Supply, widget: Widget) -> None:
+    def draw(self, supply: Growing, widget: Widget) -> None:
         """Take from the supply in a thread, for as long as the widget is open."""
         import threading
 

@@ -14,8 +14,8 @@ from pathlib import Path
 
 from wesperon.editing.keys.events import Key, Paste, Resize, typed
 from wesperon.forms.form import Form
-from wesperon.terminal.driver import standing
-from wesperon.testing.session_driver import Stage
+from wesperon.terminal.driver import test_drivers
+from wesperon.testing.session_driver import SessionDriver
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -54,7 +54,7 @@ class Session:
         self.name = str(program) if isinstance(program, (str, Path)) else name
         self.environment = dict(environment or {})
         self.timeout = timeout
-        self.stage = Stage(columns, rows)
+        self.stage = SessionDriver(columns, rows)
         #: What the program gave back, and the exception that ended it, if one did.
         self.result: Any = None
         self.error: BaseException | None = None
@@ -63,10 +63,10 @@ class Session:
         self._undo = contextlib.ExitStack()
 
     def __enter__(self) -> Self:
-        if standing:
+        if test_drivers:
             raise AssertionError("another session is open: close it first")
-        standing.append(self.stage)
-        self._undo.callback(standing.clear)
+        test_drivers.append(self.stage)
+        self._undo.callback(test_drivers.clear)
         home = self._undo.enter_context(tempfile.TemporaryDirectory(prefix="wesperon-"))
         self._undo.enter_context(_environment({**_homes(home), **self._sizes(), **self.environment}))
         self._undo.enter_context(_argv([self.name, *self.words]))
@@ -211,7 +211,7 @@ class _Both(io.TextIOBase):
 
     encoding = "utf-8"
 
-    def __init__(self, kept: io.StringIO, stage: Stage) -> None:
+    def __init__(self, kept: io.StringIO, stage: SessionDriver) -> None:
         self.kept, self.stage = kept, stage
 
     def write(self, text: str) -> int:

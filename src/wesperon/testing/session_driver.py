@@ -22,7 +22,7 @@ if TYPE_CHECKING:
     from wesperon.widgets.widget import Widget
 
 
-class Stage(Driver):
+class SessionDriver(Driver):
     """Runs the widgets of a program on the events that a test puts in."""
 
     def __init__(self, columns: int, rows: int) -> None:

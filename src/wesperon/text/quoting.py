@@ -1,7 +1,7 @@
 """Words and lines by the quoting rules of the POSIX shell (Shell Command Language, 2.2 Quoting).
 
 :func:`quote` and :func:`join` write words so that any POSIX shell splits them the same way again;
-:func:`split_line` reads a line of words typed into a console or an answer. It knows blanks, backslashes, single and
+:func:`split_words` reads a line of words typed into a console or an answer. It knows blanks, backslashes, single and
 double quotes, and nothing else of a shell: no expansion, no operators.
 """
 
@@ -33,7 +33,7 @@ def join(words: Iterable[str]) -> str:
     return " ".join([quote(word) for word in words])
 
 
-def split_line(line: str) -> list[tuple[str, int]]:
+def split_words(line: str) -> list[tuple[str, int]]:
     """The words of a line, each with the offset at which it begins.
 
     Raises Complaint at a quote that is never closed.

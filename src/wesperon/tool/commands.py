@@ -8,7 +8,7 @@ import sys
 from wesperon import Command, Refusal, one_of, slot, split
 
 
-class Split(Command):
+class SplitCommand(Command):
     """Show what arrived: each word with its position, its name or value, and the type it looks like.
 
     Put -- before the words, so that none of them is taken for a name of this command.
@@ -22,7 +22,7 @@ class Split(Command):
         return str(split(self.words_given))
 
 
-class Completion(Command):
+class CompletionCommand(Command):
     """Print the script that completes a program's command lines in a shell, and say where it goes."""
 
     examples = ("completion bash wesperon",)
@@ -36,7 +36,7 @@ class Completion(Command):
         return script(self.shell, self.program)
 
 
-class Answers(Command):
+class BlankAnswersCommand(Command):
     """Print a blank answers file for a form or a program, with the questions as comments."""
 
     examples = ("answers wesperon.demo.commands:Expose",)

@@ -125,7 +125,7 @@ def json_of(slot: Slot[Any], value: Any) -> Any:
     """A value as JSON has it: choices by their value or label, what JSON has no type for as its text."""
     if value is None or isinstance(value, (bool, int)):
         return value
-    if slot.several or slot.kind.unites:
+    if slot.several or slot.kind.is_set:
         return [json_of_one(slot, one) for one in value]
     return json_of_one(slot, value)
 
@@ -135,20 +135,20 @@ def json_of_one(slot: Slot[Any], value: Any) -> Any:
     if hasattr(slot.kind, "choices"):
         value = value_of_choice(value)
         return value if isinstance(value, (str, int, float, bool, list, dict, type(None))) else str(value)
-    return value if isinstance(value, (str, bool, int, float)) else slot.text(value)
+    return value if isinstance(value, (str, bool, int, float)) else slot.format(value)
 
 
 def _text(slot: Slot[Any], value: Any) -> str:
     """A value as a text; several on a line each."""
     if value is None:
         return ""
-    if slot.several or slot.kind.unites:
+    if slot.several or slot.kind.is_set:
         return "\n".join(str(_plain(slot, one)) for one in value)
     return str(_plain(slot, value))
 
 
 def _plain(slot: Slot[Any], value: Any) -> Any:
-    return value_of_choice(value) if hasattr(slot.kind, "choices") else slot.text(value)
+    return value_of_choice(value) if hasattr(slot.kind, "choices") else slot.format(value)
 
 
 def _shell(texts: Mapping[str, str], prefix: str) -> list[str]:

@@ -15,7 +15,7 @@ if TYPE_CHECKING:
     from typing import Any
 
 
-class Walk(Command):
+class GuideCommand(Command):
     """Go through the guide in a file, and say what it came to.
 
     What stands behind the file are answers to its steps, by their names: wesperon guide dome.toml --lamp=no. With
@@ -40,7 +40,7 @@ class Walk(Command):
         return None
 
 
-class Lint(Command):
+class LintCommand(Command):
     """Find what is wrong with guides and sets of questions in files; the status is 1 where anything is.
 
     Steps that lead nowhere, that nobody reaches, loops without a way out, answers without a next step, unknown kinds

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from wesperon import Command, Refusal, slot
-from wesperon.editing.keys.action_help import ACTS, GROUPS
+from wesperon.editing.keys.action_help import ACTIONS, GROUPS
 from wesperon.editing.keys.bindings import Bindings
 from wesperon.editing.keys.events import Key, Paste
 from wesperon.editing.keys.modeless import MODELESS, prefixes
@@ -11,7 +11,7 @@ from wesperon.editing.keys.resolver import spoken
 from wesperon.screen.width import cut
 from wesperon.terminal.decoder import Decoder
 from wesperon.terminal.preferences import key_files, load
-from wesperon.terminal.tty_driver import ESCAPE_WAIT, Blocking, reach_port
+from wesperon.terminal.tty_driver import ESCAPE_WAIT, TtyDriver, reach_port
 from wesperon.text.escape import visible
 from wesperon.text.truncate import counted
 
@@ -41,7 +41,7 @@ class Keys(Command):
         port = None if self.list_ else reach_port()
         if port is None:
             return "\n".join([*listed(keymap, bindings), *faults])
-        driver = Blocking(port)
+        driver = TtyDriver(port)
         try:
             with driver:
                 _show(driver, keymap, faults)
@@ -58,7 +58,7 @@ def listed(keymap: dict[str, str], bindings: Bindings) -> list[str]:
         for act, does in acts.items():
             keys = ", ".join(spoken(key) for key, name in keymap.items() if name == act) or "no key"
             rows.append(f"  {act:{26}}  {keys}" + (f"\n  {'':26}  {does}"))
-    own = {key: name for key, name in bindings.keys.items() if name not in ACTS}
+    own = {key: name for key, name in bindings.keys.items() if name not in ACTIONS}
     if own:
         rows += ["", "Of your own"]
         rows += [f"  {spoken(key):{26}}  {visible(name) or 'nothing'}" for key, name in own.items()]
@@ -68,7 +68,7 @@ def listed(keymap: dict[str, str], bindings: Bindings) -> list[str]:
     return rows
 
 
-def _show(driver: Blocking, keymap: dict[str, str], faults: list[str]) -> None:
+def _show(driver: TtyDriver, keymap: dict[str, str], faults: list[str]) -> None:
     """Show each key that is pressed, until Ctrl-C comes twice in a row."""
     decoder = Decoder()
     begun = prefixes(keymap)
@@ -120,5 +120,5 @@ def _row(sent: bytes, event: Event | None, keymap: dict[str, str], begun: dict[s
     elif act is None:
         does = f'types "{event.text}"' if event.text else "nothing"
     else:
-        does = f"{act}: {ACTS[act]}" if act in ACTS else visible(act) or "nothing"
+        does = f"{act}: {ACTIONS[act]}" if act in ACTIONS else visible(act) or "nothing"
     return f"  {shown:{SENT}}  {spoken(event.name):{NAMED}}  {does}"

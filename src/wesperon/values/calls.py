@@ -8,7 +8,7 @@ if TYPE_CHECKING:
     from typing import Any
 
 
-def with_answers(function: Callable[..., Any], answers: object) -> Any:
+def call_with_optional_answers(function: Callable[..., Any], answers: object) -> Any:
     """What a function gives that may take the answers so far, and need not."""
     code = getattr(getattr(function, "__func__", function), "__code__", None)
     if code is None:

@@ -66,7 +66,7 @@ class Record:
                     value = slot.fallback(self)
                     origins[name] = DEFAULT
                 else:
-                    value = slot.here(self).admit(value)
+                    value = slot.resolve(self).validate(value)
                     origins[name] = GIVEN
             except AttributeError:
                 if not faults:

@@ -1,14 +1,14 @@
 """Slots: one value that a program needs, declared once.
 
 A slot is a typed descriptor in the body of a form. It holds what is common to all sources: how a text is read
-(:meth:`Slot.read`), how a value of the program's own is checked (:meth:`Slot.admit`), and what a missing value falls
-back to (:meth:`Slot.fallback`). Both ways in lead through the same bounds and the same check.
+(:meth:`Slot.parse`), how a value of the program's own is checked (:meth:`Slot.validate`), and what a missing value
+falls back to (:meth:`Slot.fallback`). Both ways in lead through the same bounds and the same check.
 """
 
 from __future__ import annotations
 
 from wesperon.ground import Complaint, DeclarationError, Generic, T, quoted, tell
-from wesperon.values.kinds.builtin import REAL, Real, kind_of
+from wesperon.values.kinds.builtin import FLOAT, FloatKind, kind_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -19,7 +19,7 @@ if TYPE_CHECKING:
 
 
 #: Checks that look outside the program, by the keyword that asks for them; filled by the folders that may look.
-LOOKS: dict[str, Callable[[Any, str], None]] = {}
+CHECKS: dict[str, Callable[[Any, str], None]] = {}
 
 
 class Missing:
@@ -68,8 +68,8 @@ class Slot(Generic[T]):
         if self.applies is not None:
             self.named_only = True
         self.help: str = settings["help"]
-        if kind is REAL and any(bound in (INFINITY, -INFINITY) for bound in (self.low, self.high)):
-            self.kind = Real(infinite=True)
+        if kind is FLOAT and any(bound in (INFINITY, -INFINITY) for bound in (self.low, self.high)):
+            self.kind = FloatKind(infinite=True)
         _examine(self)
 
     def __set_name__(self, owner: type, name: str) -> None:
@@ -127,14 +127,14 @@ class Slot(Generic[T]):
             return False
         return not (text if self.kind.keeps_blanks else text.strip())
 
-    def read(self, text: str) -> Any:
+    def parse(self, text: str) -> Any:
         """The value (of ``several``: the one item) that the text stands for.
 
         Raises Complaint; its position counts in the text as given, blanks included.
         """
-        trimmed = text.strip() if self.kind.trims else text
+        trimmed = text.strip() if self.kind.strips else text
         try:
-            return self._bounded(self.kind.read(trimmed), trimmed)
+            return self._bounded(self.kind.parse(trimmed), trimmed)
         except Complaint as complaint:
             if self.secret:
                 raise self._hushed(complaint, trimmed) from None
@@ -150,37 +150,37 @@ class Slot(Generic[T]):
             reason = tell("what was given is not {wanted}, as it is wanted here", wanted=self.kind.wants)
         return Complaint(reason)
 
-    def read_part(self, text: str) -> Any:
+    def parse_part(self, text: str) -> Any:
         """What one of several texts for the slot adds to its value; raises Complaint."""
         kind: Any = self.kind
-        return kind.places(text) if kind.unites else self.read(text)
+        return kind.places(text) if kind.is_set else self.parse(text)
 
-    def gather(self, texts: list[str]) -> Any:
+    def combine(self, texts: list[str]) -> Any:
         """The value that all the texts given to the slot make together; raises Complaint."""
         if self.several:
-            return self.counted(tuple([self.read(text) for text in texts]))
+            return self.counted(tuple([self.parse(text) for text in texts]))
         kind: Any = self.kind
-        if kind.unites:
-            return self.gather_places({place for text in texts for place in kind.places(text)})
-        value = self.read(texts[0])
+        if kind.is_set:
+            return self.combine_places({place for text in texts for place in kind.places(text)})
+        value = self.parse(texts[0])
         return self.streamed((value,)) if self.piped == "stream" else value
 
-    def read_all(self, texts: list[str]) -> tuple[Any, ...] | None:
+    def parse_all(self, texts: list[str]) -> tuple[Any, ...] | None:
         """The values of many texts at once, where the kind has a quick way and nothing is wrong; else None."""
-        if self.kind.quick is None or not (self.check is None and self.pattern is None and self.exists is None):
+        if self.kind.fast_parse is None or not (self.check is None and self.pattern is None and self.exists is None):
             return None
         try:
-            values = tuple(map(self.kind.quick, texts))
+            values = tuple(map(self.kind.fast_parse, texts))
         except ValueError:
             return None
         low, high = (self.low, self.high) if values else (None, None)
         within = (low is None or min(values) >= low) and (high is None or max(values) <= high)
         return values if within else None
 
-    def gather_places(self, places: set[int]) -> Any:
+    def combine_places(self, places: set[int]) -> Any:
         """The value of a slot of several choices, at these places; raises Complaint."""
         kind: Any = self.kind
-        return self._bounded(kind.gather(places), None)
+        return self._bounded(kind.combine(places), None)
 
     def streamed(self, values: tuple[Any, ...]) -> Any:
         """The values, as a stream where the slot holds one."""
@@ -190,7 +190,7 @@ class Slot(Generic[T]):
 
         return stream_of(values)
 
-    def admit(self, value: Any) -> Any:
+    def validate(self, value: Any) -> Any:
         """The value of the program's own, checked like one that was read; raises Complaint."""
         if self.several:
             if isinstance(value, str) or not hasattr(value, "__iter__"):
@@ -209,13 +209,13 @@ class Slot(Generic[T]):
             raise Complaint(tell("{count} given, at most {most} wanted", count=len(values), most=self.most))
         return self.streamed(values)
 
-    def here(self, answers: object) -> Slot[T]:
+    def resolve(self, answers: object) -> Slot[T]:
         """The slot as it is with the answers so far; raises Complaint where no value is possible with them."""
         if not self.kind.depends:
             return self
         made: Slot[T] = object.__new__(type(self))
         made.__dict__.update(self.__dict__)
-        made.kind = self.kind.here(answers)
+        made.kind = self.kind.resolve(answers)
         return made
 
     def is_skipped(self, answers: object) -> bool:
@@ -229,9 +229,9 @@ class Slot(Generic[T]):
         gives a value that the slot does not take.
         """
         if callable(self.default):
-            return self.here(answers).admit(self.default(answers))
+            return self.resolve(answers).validate(self.default(answers))
         if self.kind.depends and self.default is not MISSING and self.default is not None:
-            return self.here(answers).admit(self.default)
+            return self.resolve(answers).validate(self.default)
         if self.default is MISSING and self.several and not self.least:
             return self.streamed(())
         return self.default
@@ -241,14 +241,14 @@ class Slot(Generic[T]):
         value = self.fallback(answers)
         return None if value is MISSING else value
 
-    def text(self, value: Any) -> str:
+    def format(self, value: Any) -> str:
         """The text that stands for the value (of ``several``: of one item)."""
-        return self.kind.text(value)
+        return self.kind.format(value)
 
     def admit_one(self, value: Any) -> Any:
         """The one value (of ``several``: the one item), checked; raises Complaint."""
         try:
-            value = self.kind.admit(value)
+            value = self.kind.validate(value)
             return self._bounded(value, None)
         except Complaint as complaint:
             if self.secret:
@@ -261,7 +261,7 @@ class Slot(Generic[T]):
         if self.pattern is not None:
             self._matched(value)
         if self.exists is not None:
-            LOOKS["exists"](value, self.exists)
+            CHECKS["exists"](value, self.exists)
         if self.check is not None:
             try:
                 self.check(value)
@@ -290,12 +290,12 @@ class Slot(Generic[T]):
             else:
                 how = tell("too high") if over else tell("too low")
             if self.low is not None and self.high is not None:
-                ends = {"low": self.kind_text(self.low), "high": self.kind_text(self.high)}
+                ends = {"low": self.format_bound(self.low), "high": self.format_bound(self.high)}
                 allowed = tell("from {low} to {high}{unit} wanted", **ends, unit=unit)
             elif over:
-                allowed = tell("at most {value}{unit} wanted", value=self.kind_text(bound), unit=unit)
+                allowed = tell("at most {value}{unit} wanted", value=self.format_bound(bound), unit=unit)
             else:
-                allowed = tell("at least {value}{unit} wanted", value=self.kind_text(bound), unit=unit)
+                allowed = tell("at least {value}{unit} wanted", value=self.format_bound(bound), unit=unit)
             reason = tell("{value} is {how}: {allowed}", value=self._shown(value, text), how=how, allowed=allowed)
             raise Complaint(reason, self.high if over and length else None)
 
@@ -312,11 +312,11 @@ class Slot(Generic[T]):
         """The value as a complaint quotes it: the text that was given for it, else the value's own."""
         return quoted(str(value) if text is None else text)
 
-    def kind_text(self, bound: Any) -> str:
+    def format_bound(self, bound: Any) -> str:
         """A bound as people read it."""
         if isinstance(bound, (int, float)):
             return f"{bound:,}" if isinstance(bound, int) else f"{bound:g}"
-        return self.kind.text(bound)
+        return self.kind.format(bound)
 
 
 def _examine(slot: Slot[Any]) -> None:
@@ -347,7 +347,7 @@ def _examine(slot: Slot[Any]) -> None:
         raise DeclarationError(f"piped={slot.piped!r} is none of True, False, 'stream'")
     if not kind.bounded and (slot.low is not None or slot.high is not None):
         raise DeclarationError(f"low and high say nothing about {kind.wanted}")
-    if slot.several and (kind.is_switch or kind.unites or (slot.many and slot.rest)):
+    if slot.several and (kind.is_switch or kind.is_set or (slot.many and slot.rest)):
         raise DeclarationError("many or rest goes with a kind of one value, and not both together")
     if not slot.several and (slot.least or slot.most is not None):
         raise DeclarationError("least and most go with many, rest, or inside any_of(...)")
@@ -357,7 +357,7 @@ def _examine(slot: Slot[Any]) -> None:
     if slot.default is MISSING or slot.default is None or callable(slot.default) or kind.depends:
         return
     try:
-        slot.default = slot.admit(slot.default)
+        slot.default = slot.validate(slot.default)
     except Complaint as complaint:
         raise DeclarationError(f"default={slot.default!r}: {complaint.reason}") from None
 
@@ -365,7 +365,7 @@ def _examine(slot: Slot[Any]) -> None:
 def _examine_value(bound: Any, wanted: type | None, kind: Kind[Any]) -> None:
     """Raise DeclarationError for a bound that is not of the kind that it bounds."""
     try:
-        right = isinstance(bound, wanted) if wanted else kind.admit(bound) == bound
+        right = isinstance(bound, wanted) if wanted else kind.validate(bound) == bound
     except Complaint:
         right = False
     if not right:

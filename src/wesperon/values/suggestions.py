@@ -8,7 +8,7 @@ a function        of the answers so far, or of nothing, that gives one of these;
 
 from __future__ import annotations
 
-from wesperon.values.calls import with_answers
+from wesperon.values.calls import call_with_optional_answers
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -16,7 +16,7 @@ if TYPE_CHECKING:
     from typing import Any
 
 
-class Supply:
+class Suggestions:
     """The texts by now, ``items``, each a text or a pair of text and note; more may come with ``draw``."""
 
     def __init__(self, given: Any, answers: object = None) -> None:
@@ -25,7 +25,7 @@ class Supply:
         self._source: Iterator[Any] | None = None
         self.lock: Any = None
         if callable(given):
-            self._call = lambda: with_answers(given, answers)
+            self._call = lambda: call_with_optional_answers(given, answers)
         else:
             self._take(given)
 

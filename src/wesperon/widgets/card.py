@@ -8,9 +8,9 @@ from __future__ import annotations
 
 from wesperon.editing.keys.events import Key, Mouse
 from wesperon.screen.frame import Frame
-from wesperon.screen.layout import place
+from wesperon.screen.layout import field_area
 from wesperon.text.messages import tell
-from wesperon.widgets.footer import bounded
+from wesperon.widgets.footer import wrap_limited
 from wesperon.widgets.widget import Answered, Ended, Interrupted
 
 TYPE_CHECKING = False
@@ -23,11 +23,11 @@ if TYPE_CHECKING:
     from wesperon.screen.frame import Row
     from wesperon.widgets.widget import Outcome, Widget
 
-    class Course(Protocol):
+    class QuestionFlow(Protocol):
         """Which questions there are, with the answers so far."""
 
         @property
-        def passed(self) -> Sequence[Passed]:
+        def passed(self) -> Sequence[AnsweredField]:
             """What was answered before the open question."""
 
         @property
@@ -47,7 +47,7 @@ if TYPE_CHECKING:
             """The question before; None where there is none."""
 
 
-class Passed:
+class AnsweredField:
     """A question that has been answered, as it stands on the card; ``widget`` shows it."""
 
     def __init__(self, widget: Widget) -> None:
@@ -66,7 +66,7 @@ class Passed:
 class Card:
     """Asks the questions of a course, from the first to the last; its outcome is that of the whole."""
 
-    def __init__(self, course: Course, first: Widget) -> None:
+    def __init__(self, course: QuestionFlow, first: Widget) -> None:
         self.course = course
         self.bindings: Bindings | None = None
         self.dressing: tuple[Any, ...] | None = None
@@ -121,8 +121,8 @@ class Card:
         self.opened += 1
         if self.bindings is not None and hasattr(widget, "bind"):
             widget.bind(self.bindings)
-        if self.dressing is not None and hasattr(widget, "dress"):
-            widget.dress(*self.dressing)
+        if self.dressing is not None and hasattr(widget, "set_theme"):
+            widget.set_theme(*self.dressing)
 
     def view(self, columns: int, rows: int) -> Frame:
         """The answers that there is room for, the open question, and its help where that is wanted."""
@@ -144,24 +144,24 @@ class Card:
         cursor = None if frame.cursor is None else (frame.cursor[0] + len(above), frame.cursor[1])
         return Frame((*above, *frame.rows, *below), cursor, frame.shape)
 
-    def _records(self, passed: Sequence[Passed], columns: int) -> tuple[Row, ...]:
+    def _records(self, passed: Sequence[AnsweredField], columns: int) -> tuple[Row, ...]:
         return tuple([row for one in passed for row in one.rows(columns)])
 
-    def _last(self, passed: Sequence[Passed], columns: int, room: int) -> tuple[Row, ...]:
+    def _last(self, passed: Sequence[AnsweredField], columns: int, room: int) -> tuple[Row, ...]:
         """The last of the answers, as many as there is room for; and how many more there are."""
         key = (len(passed), passed[-1] if passed else None, columns, room)
         if key != self._last_key:
             self._last_key, self._last_rows = key, self._fitting(passed, columns, room)
         return self._last_rows
 
-    def _fitting(self, passed: Sequence[Passed], columns: int, room: int) -> tuple[Row, ...]:
+    def _fitting(self, passed: Sequence[AnsweredField], columns: int, room: int) -> tuple[Row, ...]:
         shown: tuple[Row, ...] = ()
         for count, one in enumerate(reversed(passed)):
             rows = one.rows(columns)
             if len(rows) + len(shown) > room - (count + 1 < len(passed)):
                 if room > len(shown):
                     left = tell("{count} answers above", count=len(passed) - count)
-                    where = place(self.open.prompt.gutter, columns)
+                    where = field_area(self.open.prompt.gutter, columns)
                     shown = (((" " * where.left, ""), (left[: where.width], "note")), *shown)
                 return shown
             shown = (*rows, *shown)
@@ -169,11 +169,13 @@ class Card:
 
     def _help(self, columns: int) -> list[Row]:
         """What is said about the open question, and its keys."""
-        where = place(self.open.prompt.gutter, columns)
+        where = field_area(self.open.prompt.gutter, columns)
         indent = (" " * where.left, "")
-        said = [(line, "") for line in bounded(self.open.prompt.help, where.width)]
+        said = [(line, "") for line in wrap_limited(self.open.prompt.help, where.width)]
         keys = [*getattr(self.open, "MORE", ()), ("Shift-Tab", tell("back to the question before"))]
-        said += [(line, "note") for keys, what in keys for line in bounded(f"{tell(keys)}: {tell(what)}", where.width)]
+        said += [
+            (line, "note") for keys, what in keys for line in wrap_limited(f"{tell(keys)}: {tell(what)}", where.width)
+        ]
         return [(indent, one) for one in said]
 
     def bind(self, bindings: Bindings) -> None:
@@ -182,11 +184,11 @@ class Card:
         if hasattr(self.open, "bind"):
             self.open.bind(bindings)
 
-    def dress(self, *dressing: Any) -> None:
+    def set_theme(self, *dressing: Any) -> None:
         """Learn how languages are to be shown."""
         self.dressing = dressing
-        if hasattr(self.open, "dress"):
-            self.open.dress(*dressing)
+        if hasattr(self.open, "set_theme"):
+            self.open.set_theme(*dressing)
 
     @property
     def wish(self) -> str:

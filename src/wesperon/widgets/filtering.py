@@ -23,7 +23,7 @@ SLICE = 10_000
 LOOKED_AT = 1_000
 
 
-class Search:
+class ChoiceFilter:
     """The search in texts of which more may come; ``count`` says how many there are by now, ``texts`` gives some.
 
     ``comma``: a comma separates parts of the needle as a blank does.

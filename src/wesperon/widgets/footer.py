@@ -14,7 +14,7 @@ if TYPE_CHECKING:
 MOST_SAID = 4
 
 
-def bounded(text: str, columns: int) -> list[str]:
+def wrap_limited(text: str, columns: int) -> list[str]:
     """A sentence in rows, in no more than so many; none where it is empty."""
     if not text:
         return []

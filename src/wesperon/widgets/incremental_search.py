@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from wesperon.editing.edits import Draft
-from wesperon.editing.history_view import Search
+from wesperon.editing.edits import TextState
+from wesperon.editing.history_view import HistorySearch
 from wesperon.editing.keys.resolver import TYPE
 from wesperon.screen.layout import labelled
 from wesperon.screen.width import cut, width
@@ -12,16 +12,16 @@ from wesperon.text.escape import visible
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from wesperon.editing.history_view import Past
-    from wesperon.editing.keys.resolver import Act
+    from wesperon.editing.keys.resolver import Action
     from wesperon.screen.frame import Row
-    from wesperon.screen.layout import Place
+    from wesperon.screen.layout import FieldArea
     from wesperon.widgets.line import Line
 
 #: Acts that make the needle shorter, and those that leave the search and everything as it was.
 SHORTER = ("delete-char-back", "delete-word-back", "delete-region-or-word-back")
 
 
-class Finder:
+class IncrementalSearch:
     """The search of one line."""
 
     FOOT = "Enter: accept   Ctrl-R: older   Ctrl-S: newer   Right: edit   Ctrl-G: back"
@@ -29,20 +29,20 @@ class Finder:
     def __init__(self, line: Line, past: Past, *, back: bool) -> None:
         self.line = line
         self.kept = line.draft
-        self.search = Search(past, line.recall.place if line.recall else None, back=back)
+        self.search = HistorySearch(past, line.recall.place if line.recall else None, back=back)
 
     @property
-    def shown(self) -> Draft:
+    def shown(self) -> TextState:
         """The entry that is found, or what was typed before; the cursor at the needle in it."""
         found = self.search.found
-        return Draft(found.text, self.search.at) if found else self.kept
+        return TextState(found.text, self.search.at) if found else self.kept
 
     @property
     def match(self) -> tuple[int, int]:
         """Where the needle stands in what is shown."""
         return self.search.match
 
-    def do(self, act: Act) -> bool:
+    def do(self, act: Action) -> bool:
         """Do what belongs to the search; whether that is all.
 
         If not, the search is over, the line has what was found, and the act is for the line.
@@ -76,13 +76,13 @@ class Finder:
             line.recall = Recall(self.search.past)
             line.recall.start(found, self.kept.text)
 
-    def rows(self, where: Place, columns: int) -> list[Row]:
+    def rows(self, where: FieldArea, columns: int) -> list[Row]:
         """The needle in a row of its own, or two where labels stand above values."""
         role = "reason" if self.search.fails else ""
         text = visible(self.search.needle) + (self._reason() if self.search.fails else "")
         return labelled(self._label(), self.line.prompt.gutter, [((cut(text, where.width), role),)], columns)
 
-    def column(self, where: Place) -> int:
+    def column(self, where: FieldArea) -> int:
         """The column of the cursor in that row."""
         return where.left + min(width(visible(self.search.needle)), where.width)
 

@@ -9,19 +9,19 @@ it. A complaint about the text stays under it, the cursor at the fault, until th
 from __future__ import annotations
 
 from wesperon.editing.editor import OWN, SELECTING, Editor, Memory
-from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, Draft, insert, whole
+from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, TextState, insert, whole
 from wesperon.editing.graphemes import after
 from wesperon.editing.keys.events import Closed, Key, Mouse, Paste
 from wesperon.editing.keys.modeless import MODELESS
-from wesperon.editing.keys.resolver import TYPE, Act, Chords
+from wesperon.editing.keys.resolver import TYPE, Action, KeyResolver
 from wesperon.ground import Complaint
 from wesperon.screen.frame import Frame, row_text
-from wesperon.screen.layout import field, labelled, place
+from wesperon.screen.layout import field, field_area, labelled
 from wesperon.screen.line_wrap import Sheet, overlay
 from wesperon.screen.width import width
 from wesperon.text.messages import tell
-from wesperon.widgets.footer import bounded, foot_row, in_columns
-from wesperon.widgets.widget import Answered, Ended, Requests
+from wesperon.widgets.footer import foot_row, in_columns, wrap_limited
+from wesperon.widgets.widget import Answered, Ended, QuestionBase
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -31,12 +31,12 @@ if TYPE_CHECKING:
     from wesperon.editing.history_view import Past, Recall
     from wesperon.editing.keys.bindings import Bindings
     from wesperon.editing.keys.events import Event
-    from wesperon.editing.line_index import Split
+    from wesperon.editing.line_index import LineIndex
     from wesperon.highlight.highlighting import Colours
     from wesperon.screen.frame import Row
-    from wesperon.screen.layout import Place
+    from wesperon.screen.layout import FieldArea
     from wesperon.screen.line_wrap import Marks
-    from wesperon.widgets.incremental_search import Finder
+    from wesperon.widgets.incremental_search import IncrementalSearch
     from wesperon.widgets.widget import Outcome, Prompt
 
 #: The most rows of a text that are shown at a time.
@@ -45,7 +45,7 @@ MOST_ROWS = 8
 COLOURED = 80_000
 
 
-class Line(Requests):
+class Line(QuestionBase):
     """Asks for a text in one line.
 
     ``accept`` turns the text into the value and raises Complaint where it cannot; ``default`` is the text that
@@ -80,8 +80,8 @@ class Line(Requests):
         self.memory = Memory() if memory is None else memory
         self.editor = Editor(default or self.memory.following, self.memory)
         self.memory.following = ""
-        self.chords = Chords(self._keymap({}), self.memory)
-        self.functions: Mapping[str, Callable[[Draft], Draft]] = {}
+        self.chords = KeyResolver(self._keymap({}), self.memory)
+        self.functions: Mapping[str, Callable[[TextState], TextState]] = {}
         self.selected = bool(default)
         self.live = live
         self.syntax = syntax
@@ -91,7 +91,7 @@ class Line(Requests):
         self.outcome: Outcome | None = None
         self.past = past
         self.recall: Recall | None = None
-        self.finder: Finder | None = None
+        self.finder: IncrementalSearch | None = None
         self.hint = ""
         self.complete = complete
         self.candidates: list[str] = []
@@ -99,17 +99,17 @@ class Line(Requests):
         self.corner = (0, 0)
         #: What the driver is to do for the line: ``edit-outside`` or ``clear-screen``.
         self.wish = ""
-        self.act = Act("")
+        self.act = Action("")
         self.act_before = ""
         if complaint:
             self._complain(complaint)
 
     def bind(self, bindings: Bindings) -> None:
         """Take the user's own bindings, on top of those of the family."""
-        self.chords = Chords(self._keymap(bindings.keys), self.memory)
+        self.chords = KeyResolver(self._keymap(bindings.keys), self.memory)
         self.functions = bindings.functions
 
-    def dress(self, look: dict[str, str], colours: int, style: str) -> None:
+    def set_theme(self, look: dict[str, str], colours: int, style: str) -> None:
         """Learn how languages are to be shown: the look, to which a style adds its roles, and how many colours."""
         self.dressing = (look, colours, style)
 
@@ -132,7 +132,7 @@ class Line(Requests):
         elif isinstance(event, Closed):
             self.outcome = Ended()
 
-    def do(self, act: Act) -> None:
+    def do(self, act: Action) -> None:
         """Do what a key stands for."""
         if self.finder is not None and self.finder.do(act):
             return
@@ -147,18 +147,18 @@ class Line(Requests):
         elif name in MOVES or name in DELETIONS or name in CHANGES or name in OWN or name in SELECTING:
             self._edit(name, act.count)
         elif name:
-            from wesperon.widgets.line_actions import RARER
+            from wesperon.widgets.line_actions import LINE_ACTIONS
 
-            RARER[name](self)
+            LINE_ACTIONS[name](self)
         self.act_before = name
 
     def view(self, columns: int, rows: int) -> Frame:
         """The label, the text, what is wrong with it, and what the keys do."""
         if self.outcome is not None:
             return self._record(columns)
-        where = place(self.prompt.gutter, columns)
+        where = field_area(self.prompt.gutter, columns)
         parts = self.prompt.question.split("\n") if self.prompt.question else []
-        above: list[Row] = [((row, "question"),) for part in parts for row in bounded(part, where.width) or [""]]
+        above: list[Row] = [((row, "question"),) for part in parts for row in wrap_limited(part, where.width) or [""]]
         named = bool(where.stacked and rows > 1)  # whether the label has a row of its own
         finding = self.finder.rows(where, columns) if self.finder else []
         room = self._room(rows - named - len(finding))
@@ -182,7 +182,7 @@ class Line(Requests):
         """The most rows that the text may have."""
         return max(min(rows, MOST_ROWS), 1)
 
-    def _text(self, where: Place, room: int) -> tuple[list[Row], tuple[int, int]]:
+    def _text(self, where: FieldArea, room: int) -> tuple[list[Row], tuple[int, int]]:
         """The rows of the text in sight, and the cursor in them."""
         lines, shown = self.lines, self.shown
         layers = [(*self.editor.region, "selected"), (*self._fault(), "fault"), *self._brackets()]
@@ -232,7 +232,7 @@ class Line(Requests):
             self.colours = colours_for(self.syntax, roles_of(*self.dressing), self._split())
         return self.colours.marks(text, number)
 
-    def _split(self) -> Split | None:
+    def _split(self) -> LineIndex | None:
         """What holds the lines of the text, where anything does."""
         return None
 
@@ -253,7 +253,7 @@ class Line(Requests):
 
     def _below(self, columns: int) -> list[Row]:
         """The rows under the text: what is wrong with it, or what it may become."""
-        reasons = bounded(self.complaint.reason, columns) if self.complaint else []
+        reasons = wrap_limited(self.complaint.reason, columns) if self.complaint else []
         candidates = in_columns(self.candidates, columns) if self.candidates else []
         if len(candidates) > MOST_ROWS:
             candidates[MOST_ROWS - 1 :] = [tell("and more: type on")]
@@ -285,7 +285,7 @@ class Line(Requests):
         return (at, max(after(self.draft.text, at), at + 1))
 
     @property
-    def draft(self) -> Draft:
+    def draft(self) -> TextState:
         """The text and the cursor."""
         return self.editor.draft
 
@@ -295,7 +295,7 @@ class Line(Requests):
         return self.draft.text
 
     @property
-    def shown(self) -> Draft:
+    def shown(self) -> TextState:
         """What is shown of it."""
         return self.finder.shown if self.finder else self.draft
 
@@ -312,7 +312,7 @@ class Line(Requests):
 
     def _replace_selected(self) -> None:
         if self.selected:
-            self.editor.replace(Draft())
+            self.editor.replace(TextState())
 
     def _edit(self, name: str, count: int | None = None) -> None:
         if self.hint and name in ("move-char-forward", "move-line-end", "move-word-forward", "move-text-end"):
@@ -334,7 +334,7 @@ class Line(Requests):
             draft = whole(draft.text[:end])
         self.become(draft)
 
-    def become(self, draft: Draft) -> None:
+    def become(self, draft: TextState) -> None:
         """Take another text, of which nothing is known yet."""
         self.editor.replace(draft)
         self._changed()

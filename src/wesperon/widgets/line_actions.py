@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from wesperon.editing.brackets import matching
-from wesperon.editing.edits import Draft, insert, whole
+from wesperon.editing.edits import TextState, insert, whole
 from wesperon.editing.history_view import Recall
 from wesperon.ground import Complaint
-from wesperon.text.quoting import split_line
+from wesperon.text.quoting import split_words
 from wesperon.widgets.footer import shared_beginning
-from wesperon.widgets.incremental_search import Finder
+from wesperon.widgets.incremental_search import IncrementalSearch
 from wesperon.widgets.widget import Answered
 
 TYPE_CHECKING = False
@@ -76,7 +76,7 @@ def _open_finder(line: Line, *, back: bool) -> None:
     if line.past is not None:
         line.give_up()
         line.hint = ""
-        line.finder = Finder(line, line.past, back=back)
+        line.finder = IncrementalSearch(line, line.past, back=back)
 
 
 def accept_and_recall(line: Line) -> None:
@@ -114,7 +114,7 @@ def _insert_word(line: Line, number: int, *, again: bool) -> None:
         return
     words = _words(found.text)
     word = words[number] if -len(words) <= number < len(words) else ""
-    bare = Draft(line.draft.text[:start] + line.draft.text[end:], start)
+    bare = TextState(line.draft.text[:start] + line.draft.text[end:], start)
     line.become(insert(bare, word))
     memory.word_at = (found.place, start, line.draft.cursor, number)
 
@@ -122,7 +122,7 @@ def _insert_word(line: Line, number: int, *, again: bool) -> None:
 def _words(text: str) -> list[str]:
     """The words of an entry as they were typed, quotes included."""
     try:
-        starts = [start for _, start in split_line(text)]
+        starts = [start for _, start in split_words(text)]
     except Complaint:
         return text.split()
     return [text[start:end].rstrip() for start, end in zip(starts, [*starts[1:], len(text)], strict=True)]
@@ -203,7 +203,7 @@ def complete_word(line: Line) -> None:
         behind = draft.text[draft.cursor :]
         if len(candidates) == 1 and line.ending and behind.startswith(line.ending):
             agreed = agreed.removesuffix(line.ending)
-        line.become(insert(Draft(draft.text[:start] + behind, start), agreed))
+        line.become(insert(TextState(draft.text[:start] + behind, start), agreed))
     if len(candidates) > 1:
         line.candidates = candidates[:LISTED]
 
@@ -231,7 +231,7 @@ def draw_anew(line: Line) -> None:
 
 
 #: Each act by its name.
-RARER: dict[str, Callable[[Line], None]] = {
+LINE_ACTIONS: dict[str, Callable[[Line], None]] = {
     "recall-older": recall_older,
     "recall-newer": recall_newer,
     "recall-oldest": recall_oldest,

@@ -9,13 +9,13 @@ from __future__ import annotations
 from wesperon.editing.keys.events import Closed, Key, Mouse, Paste
 from wesperon.ground import Complaint
 from wesperon.screen.frame import Frame
-from wesperon.screen.layout import field, labelled, place
+from wesperon.screen.layout import field, field_area, labelled
 from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
-from wesperon.widgets.footer import bounded, foot_row
-from wesperon.widgets.viewport import IN_SIGHT, Sight
-from wesperon.widgets.widget import Answered, Ended, Requests
+from wesperon.widgets.footer import foot_row, wrap_limited
+from wesperon.widgets.viewport import IN_SIGHT, Viewport
+from wesperon.widgets.widget import Answered, Ended, QuestionBase
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -24,13 +24,13 @@ if TYPE_CHECKING:
 
     from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Row
-    from wesperon.screen.layout import Place
+    from wesperon.screen.layout import FieldArea
     from wesperon.values.kinds.choice_list import Choices
-    from wesperon.widgets.filtering import Search
+    from wesperon.widgets.filtering import ChoiceFilter
     from wesperon.widgets.widget import Outcome, Prompt
 
 
-class Menu(Requests):
+class Menu(QuestionBase):
     """Asks for one of several choices.
 
     ``accept`` turns the place of the choice into the value, and raises Complaint where it cannot be taken; ``current``
@@ -63,9 +63,9 @@ class Menu(Requests):
         self.default = current
         self.needle = ""
         #: The search for what was typed; None where nothing was.
-        self.search: Search | None = None
+        self.search: ChoiceFilter | None = None
         self.at = current or 0
-        self.sight = Sight(choices)
+        self.sight = Viewport(choices)
         #: Which of those listed stands in each row that is shown.
         self.rows: Sequence[int | None] = []
         self.complaint = complaint
@@ -97,9 +97,9 @@ class Menu(Requests):
         return listed[min(self.at, len(listed) - 1)] if listed else -1
 
     @current.setter
-    def current(self, place: int) -> None:
+    def current(self, field_area: int) -> None:
         self.needle, self.search = "", None
-        self.at = place
+        self.at = field_area
 
     def _upto(self, at: int) -> Sequence[int]:
         """The places of those listed, down to one of them at least."""
@@ -158,7 +158,7 @@ class Menu(Requests):
 
     def _narrow(self, needle: str) -> None:
         """List the choices that hold what was typed."""
-        from wesperon.widgets.filtering import Search
+        from wesperon.widgets.filtering import ChoiceFilter
 
         before = self.current
         self.needle = needle if needle.strip() else ""
@@ -168,7 +168,7 @@ class Menu(Requests):
             return
         if self.search is None:
             choices = self.choices
-            self.search = Search(lambda: len(choices), choices.texts, comma=self.comma)
+            self.search = ChoiceFilter(lambda: len(choices), choices.texts, comma=self.comma)
         self.search.seek(needle)
         self.at, self.sight.top = self.search.best(), 0
 
@@ -176,7 +176,7 @@ class Menu(Requests):
         """The label, the choices in sight below it, what is wrong, and what the keys do."""
         if self.outcome is not None:
             return Frame(tuple(field(self.prompt.label, self.summary(), self.prompt.gutter, columns)))
-        where = place(self.prompt.gutter, columns)
+        where = field_area(self.prompt.gutter, columns)
         heading, cursor = self._heading(where, columns)
         if rows < 3:
             heading, cursor = [], None
@@ -191,11 +191,11 @@ class Menu(Requests):
         foot = [self._foot(columns)] if with_foot else []
         return Frame((*heading, *listed, *below, *foot), cursor)
 
-    def _heading(self, where: Place, columns: int) -> tuple[list[Row], tuple[int, int] | None]:
+    def _heading(self, where: FieldArea, columns: int) -> tuple[list[Row], tuple[int, int] | None]:
         """The label, with the question beside it or what was typed; and the cursor, where something was."""
         cursor = None
         parts = self.prompt.question.split("\n") if self.prompt.question else []
-        beside: list[Row] = [((row, "question"),) for part in parts for row in bounded(part, where.width) or [""]]
+        beside: list[Row] = [((row, "question"),) for part in parts for row in wrap_limited(part, where.width) or [""]]
         if self.needle:
             text = cut(visible(self.needle), max(where.width - 1, 1))
             if len(beside) > 1:
@@ -212,13 +212,13 @@ class Menu(Requests):
                 beside = [(*beside[0], (" " * gap, ""), (self.prompt.note, "note"))]
         return labelled(self.prompt.label, self.prompt.gutter, beside, columns), cursor
 
-    def _below(self, where: Place) -> list[Row]:
+    def _below(self, where: FieldArea) -> list[Row]:
         """What is wrong, or that there is nothing to list."""
         reason = self.complaint.reason if self.complaint else ""
         if not reason and not self._upto(0):
             reason = self._nothing()
         indent = (" " * where.left, "")
-        return [(indent, (line, "reason")) for line in bounded(reason, where.width)]
+        return [(indent, (line, "reason")) for line in wrap_limited(reason, where.width)]
 
     def _nothing(self) -> str:
         """Why nothing is listed."""
@@ -248,7 +248,7 @@ class Menu(Requests):
         """What is said in the foot beside the position."""
         return []
 
-    def _listed(self, where: Place, room: int) -> list[Row]:
+    def _listed(self, where: FieldArea, room: int) -> list[Row]:
         """The choices in sight: their marks, their labels, and in a column behind these their notes."""
         listed = self._upto(self.at + room)
         self.at = min(max(self.at, 0), max(len(listed) - 1, 0))

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from wesperon.editing.keys.events import Closed, Key
 from wesperon.screen.frame import Frame
-from wesperon.screen.layout import labelled, place
+from wesperon.screen.layout import field_area, labelled
 from wesperon.screen.width import cut, wrap
 from wesperon.text.messages import tell
 from wesperon.widgets.footer import foot_row
-from wesperon.widgets.widget import Answered, Ended, Requests
+from wesperon.widgets.widget import Answered, Ended, QuestionBase
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -19,7 +19,7 @@ if TYPE_CHECKING:
     from wesperon.widgets.widget import Outcome, Prompt
 
 
-class Notice(Requests):
+class Notice(QuestionBase):
     """Shows the question of its prompt as a text; Enter goes on."""
 
     FOOT = "Enter: go on   Ctrl-C: stop"
@@ -44,7 +44,7 @@ class Notice(Requests):
 
     def view(self, columns: int, rows: int) -> Frame:
         """The text, and what the keys do; behind the answer its first row alone."""
-        where = place(self.prompt.gutter, columns)
+        where = field_area(self.prompt.gutter, columns)
         text: list[Row] = [
             ((row, ""),) for part in self.prompt.question.split("\n") for row in wrap(part, where.width) or [""]
         ]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from wesperon.editing.editor import Editor, Memory
-from wesperon.editing.edits import Draft
+from wesperon.editing.edits import TextState
 from wesperon.editing.graphemes import clusters
 from wesperon.ground import Complaint, tell
 from wesperon.screen.frame import Frame
@@ -16,7 +16,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable
     from typing import Any
 
-    from wesperon.editing.keys.resolver import Act
+    from wesperon.editing.keys.resolver import Action
     from wesperon.widgets.widget import Prompt
 
 #: What is shown for each character while it is typed, and for a whole secret afterwards.
@@ -40,7 +40,7 @@ class Secret(Line):
         self.mask = mask
         self.first: str | None = None
 
-    def do(self, act: Act) -> None:
+    def do(self, act: Action) -> None:
         """Do what a key stands for, unless it would let the text out."""
         if act.name not in OUTWARD:
             super().do(act)
@@ -65,7 +65,7 @@ class Secret(Line):
             self._forget()
         else:
             self.first = None
-            self.become(Draft())
+            self.become(TextState())
             self._complain(Complaint(tell("the two are not the same: type it anew, then once more")))
 
     def _forget(self) -> None:
@@ -75,11 +75,11 @@ class Secret(Line):
         self.selected = False
 
     @property
-    def shown(self) -> Draft:
+    def shown(self) -> TextState:
         """A mark for each character."""
         text, cursor = self.draft.text, self.draft.cursor
         left = self.mask * len(list(clusters(text[:cursor])))
-        return Draft(left + self.mask * len(list(clusters(text[cursor:]))), len(left))
+        return TextState(left + self.mask * len(list(clusters(text[cursor:]))), len(left))
 
     def _foot_text(self) -> str:
         unseen = "" if self.mask else tell("Nothing is shown while you type") + "   "

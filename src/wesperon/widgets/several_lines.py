@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from wesperon.editing.edits import line_end, line_start
-from wesperon.editing.line_index import Split
+from wesperon.editing.line_index import LineIndex
 from wesperon.screen.frame import Frame
-from wesperon.screen.layout import labelled, place
+from wesperon.screen.layout import field_area, labelled
 from wesperon.screen.line_wrap import spread
 from wesperon.screen.width import cut
 from wesperon.widgets.line import Line
@@ -22,7 +22,7 @@ if TYPE_CHECKING:
 INDENT, RECORDED = 4, 8
 
 
-class Lines(Line):
+class SeveralLines(Line):
     """Asks for a text of several lines.
 
     ``is_whole`` says of a text whether Enter accepts it; where it does not, Enter adds a line. ``None``: Enter always
@@ -42,7 +42,7 @@ class Lines(Line):
     ) -> None:
         super().__init__(prompt, accept, **settings)
         self.is_whole = is_whole
-        self.split = Split()
+        self.split = LineIndex()
 
     @property
     def lines(self) -> list[str]:
@@ -91,9 +91,9 @@ class Lines(Line):
         if moves:
             self._edit(move, self.act.count)
         else:
-            from wesperon.widgets.line_actions import RARER
+            from wesperon.widgets.line_actions import LINE_ACTIONS
 
-            RARER[recall](self)
+            LINE_ACTIONS[recall](self)
 
     def complete_or_indent(self) -> None:
         """Complete, or indent where there is nothing to complete."""
@@ -105,7 +105,7 @@ class Lines(Line):
             column = self.draft.cursor - line_start(self.draft.text, self.draft.cursor)
             self._put(" " * (INDENT - column % INDENT))
 
-    def _split(self) -> Split:
+    def _split(self) -> LineIndex:
         return self.split
 
     def _room(self, rows: int) -> int:
@@ -123,7 +123,7 @@ class Lines(Line):
         return sum(len(one) + 1 for one in lines[:line]) + min(offset, len(lines[line]))
 
     def _record(self, columns: int) -> Frame:
-        where = place(self.prompt.gutter, columns)
+        where = field_area(self.prompt.gutter, columns)
         rows: list[Row] = []
         lines = self.draft.text.rstrip("\n").split("\n")
         for number, line in enumerate(lines):

@@ -14,7 +14,7 @@ if TYPE_CHECKING:
 PAGE = 10
 
 
-class Stepped(Line):
+class SpinField(Line):
     """Asks for a value that has a next one; ``step`` gives the text that is so many units further."""
 
     FOOT = "Enter: accept   Up Down: change   Ctrl-C: stop"

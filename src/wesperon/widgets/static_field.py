@@ -12,7 +12,7 @@ if TYPE_CHECKING:
     from wesperon.widgets.widget import Outcome
 
 
-class Shown:
+class StaticField:
     """A label with its value; takes no keys."""
 
     outcome: Outcome | None = None

@@ -6,21 +6,21 @@ agree. Any other text will do as well: Enter takes what stands in the line.
 
 from __future__ import annotations
 
-from wesperon.editing.edits import Draft, insert
+from wesperon.editing.edits import TextState, insert
 from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.widgets.filtering import marked
 from wesperon.widgets.footer import shared_beginning
 from wesperon.widgets.line import Line
-from wesperon.widgets.suggestion_filter import Offers
+from wesperon.widgets.suggestion_filter import SuggestionFilter
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from typing import Any, ClassVar
 
     from wesperon.screen.frame import Row
-    from wesperon.values.suggestions import Supply
+    from wesperon.values.suggestions import Suggestions
 
 #: The most rows of the list, and the most candidates in it.
 ROWS, LISTED = 8, 400
@@ -31,17 +31,19 @@ LIST, GRID, INLINE = STYLES = ("list", "grid", "inline")
 class Suggested(Line):
     """Asks for a text of which some are known; ``style`` is how these are shown, ``by_word``: each word is one."""
 
-    def __init__(self, *given: Any, supply: Supply, style: str = "", by_word: bool = False, **settings: Any) -> None:
-        self.offers = Offers(supply)
+    def __init__(
+        self, *given: Any, supply: Suggestions, style: str = "", by_word: bool = False, **settings: Any
+    ) -> None:
+        self.offers = SuggestionFilter(supply)
         self.style = style
         self.by_word = by_word
         #: What was typed before the list was gone into, and the place in the list; None outside it.
-        self.typed: Draft | None = None
+        self.typed: TextState | None = None
         self.walked = -1
         super().__init__(*given, **settings)
 
     @property
-    def supplies(self) -> tuple[Supply, ...]:
+    def supplies(self) -> tuple[Suggestions, ...]:
         """What the driver is to draw from while the line is open."""
         return (self.offers.supply,) if self.offers.supply.is_growing else ()
 
@@ -53,7 +55,7 @@ class Suggested(Line):
             self._hint()
         return True
 
-    def _word_start(self, draft: Draft) -> int:
+    def _word_start(self, draft: TextState) -> int:
         """Where the text begins that the candidates are for."""
         return draft.text.rfind(" ", 0, draft.cursor) + 1 if self.by_word else 0
 
@@ -96,7 +98,7 @@ class Suggested(Line):
             draft = before
         else:
             behind = before.text[before.cursor :] if self.by_word else ""
-            draft = insert(Draft(before.text[:start] + behind, start), self.offers.text(found[self.walked]))
+            draft = insert(TextState(before.text[:start] + behind, start), self.offers.text(found[self.walked]))
         self.editor.replace(draft)
         self.selected, self.complaint, self.hint = False, None, ""
         self.typed = before
@@ -113,7 +115,7 @@ class Suggested(Line):
         agreed = shared_beginning([offers.text(at) for at in beginning]) if beginning else ""
         if self.typed is None and len(agreed) > (draft.cursor if self.by_word else len(draft.text)) - start:
             behind = draft.text[draft.cursor :] if self.by_word else ""
-            self.become(insert(Draft(draft.text[:start] + behind, start), agreed))
+            self.become(insert(TextState(draft.text[:start] + behind, start), agreed))
         elif offers.count > 1 or not beginning:
             self.newer()
 

@@ -6,22 +6,22 @@ The search goes on between two keys, so that no key waits for it; see ``narrowin
 from __future__ import annotations
 
 from wesperon.values.suggestions import note_of, text_of
-from wesperon.widgets.filtering import Search
+from wesperon.widgets.filtering import ChoiceFilter
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from wesperon.values.suggestions import Supply
+    from wesperon.values.suggestions import Suggestions
 
 #: The most candidates of each sort that are listed.
 KEPT = 2_000
 
 
-class Offers:
+class SuggestionFilter:
     """One search at a time through the candidates of a supply."""
 
-    def __init__(self, supply: Supply) -> None:
+    def __init__(self, supply: Suggestions) -> None:
         self.supply = supply
-        self.search = Search(lambda: len(supply.items), self._texts)
+        self.search = ChoiceFilter(lambda: len(supply.items), self._texts)
         self.is_open = False
         #: The places of the first candidates that begin with the needle, and of others that hold its parts elsewhere.
         self.beginning: list[int] = []

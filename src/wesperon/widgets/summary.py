@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from wesperon.editing.keys.events import Closed, Key, Mouse
 from wesperon.screen.frame import Frame
-from wesperon.screen.layout import BETWEEN, MARGIN, field, place
+from wesperon.screen.layout import BETWEEN, MARGIN, field, field_area
 from wesperon.screen.width import cut
 from wesperon.text.messages import tell
 from wesperon.widgets.footer import foot_row
-from wesperon.widgets.widget import Answered, Ended, Requests
+from wesperon.widgets.widget import Answered, Ended, QuestionBase
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -20,7 +20,7 @@ if TYPE_CHECKING:
     from wesperon.widgets.widget import Outcome, Prompt
 
 
-class Review(Requests):
+class Summary(QuestionBase):
     """Shows labels with their values; the outcome is the place of one that is to be changed, or None to go on."""
 
     FOOT = "Enter: go on   Up Down: to a value   Ctrl-C: stop"
@@ -59,7 +59,7 @@ class Review(Requests):
             self.places += [at] * len(shown)
         if self.outcome is not None:
             return Frame(tuple(made))
-        where = place(self.prompt.gutter, columns)
+        where = field_area(self.prompt.gutter, columns)
         last = self.at == len(self.entries)
         said = cut(self.prompt.question or tell("All of this is right: go on"), where.width)
         gap = MARGIN + self.prompt.gutter + BETWEEN if not where.stacked else where.left

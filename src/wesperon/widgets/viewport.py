@@ -18,7 +18,7 @@ if TYPE_CHECKING:
 IN_SIGHT = 12
 
 
-class Sight:
+class Viewport:
     """The window on a list of choices; ``top`` is the first one in it, ``page`` how many it holds."""
 
     def __init__(self, choices: Choices[Any]) -> None:

@@ -15,8 +15,8 @@ if TYPE_CHECKING:
         """A state machine that a driver runs.
 
         More may be there, and is used if it is: ``wish``, what the driver is to do for it next, with ``returned`` for
-        what came of it; ``bind``, which takes the user's bindings; ``dress``, which takes the look; ``supplies``, what
-        is to be drawn from while it is open; ``work``, which does a piece of what no key is to wait for, and says
+        what came of it; ``bind``, which takes the user's bindings; ``set_theme``, which takes the look; ``supplies``,
+        what is to be drawn from while it is open; ``work``, which does a piece of what no key is to wait for, and says
         whether there was any.
         """
 
@@ -49,7 +49,7 @@ class Ended:
 Outcome = Answered | Interrupted | Ended
 
 
-class Requests:
+class QuestionBase:
     """What the user may want of any question beside answering it; ``request`` is for the card."""
 
     request = ""

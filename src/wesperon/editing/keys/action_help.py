@@ -103,4 +103,4 @@ GROUPS: dict[str, dict[str, str]] = {
 }
 
 #: Every act with what it does.
-ACTS: dict[str, str] = {name: does for group in GROUPS.values() for name, does in group.items()}
+ACTIONS: dict[str, str] = {name: does for group in GROUPS.values() for name, does in group.items()}

@@ -8,8 +8,8 @@ characters, the modifiers in any order.
 
 from __future__ import annotations
 
-from wesperon.editing.edits import Draft, insert
-from wesperon.editing.keys.action_help import ACTS
+from wesperon.editing.edits import TextState, insert
+from wesperon.editing.keys.action_help import ACTIONS
 from wesperon.editing.keys.modeless import MODELESS, prefixes
 from wesperon.ground import quoted
 from wesperon.text.spelling import suggestion
@@ -33,9 +33,11 @@ class Bindings:
 
     def __init__(self) -> None:
         self.keys: dict[str, str] = {}
-        self.functions: dict[str, Callable[[Draft], Draft]] = {}
+        self.functions: dict[str, Callable[[TextState], TextState]] = {}
 
-    def add(self, table: Mapping[str, object], functions: Mapping[str, Callable[[Draft], Draft]]) -> dict[str, str]:
+    def add(
+        self, table: Mapping[str, object], functions: Mapping[str, Callable[[TextState], TextState]]
+    ) -> dict[str, str]:
         """Take what a table says; key to reason for what it says wrongly, which is left out.
 
         ``functions`` are those of the program, by the names that a file may use.
@@ -70,12 +72,14 @@ class Bindings:
             if sequence.startswith(keys + " ")
         }
 
-    def _named(self, written: str, does: object, functions: Mapping[str, Callable[[Draft], Draft]]) -> tuple[str, str]:
+    def _named(
+        self, written: str, does: object, functions: Mapping[str, Callable[[TextState], TextState]]
+    ) -> tuple[str, str]:
         """The name that a key is bound to, and what is wrong with it."""
         if isinstance(does, str):
-            if not does or does in ACTS or does in functions:
+            if not does or does in ACTIONS or does in functions:
                 return does, ""
-            return "", f"{quoted(does)} is no act{suggestion(does, [*ACTS, *functions])}"
+            return "", f"{quoted(does)} is no act{suggestion(does, [*ACTIONS, *functions])}"
         if isinstance(does, dict) and list(does) == ["text"] and isinstance(does["text"], str):
             text: str = does["text"]
             name = f"text {text}"

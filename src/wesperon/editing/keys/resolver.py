@@ -33,7 +33,7 @@ LITERALS = {"enter": "\r", "tab": "\t", "backspace": "\x7f", "escape": "\x1b", "
 
 
 @frozen
-class Act:
+class Action:
     """What is to be done: the name, how often, and the text that the key types or that was wanted."""
 
     name: str
@@ -41,7 +41,7 @@ class Act:
     text: str = ""
 
 
-class Chords:
+class KeyResolver:
     """The keys pressed so far that have not done anything yet."""
 
     def __init__(self, keymap: dict[str, str], memory: Memory) -> None:
@@ -70,7 +70,7 @@ class Chords:
             parts.append(" ".join(spoken(key.name) for key in self.keys) + " ...")
         return "   ".join(parts)
 
-    def press(self, key: Key) -> Act | None:
+    def press(self, key: Key) -> Action | None:
         """What the key does, now that it is pressed; ``None`` while it is pending."""
         recording = self.memory.recording
         if recording is not None:
@@ -78,13 +78,13 @@ class Chords:
         self._pressed += 1
         if not self.is_pending and key.text and key.name not in self.keymap and key.name not in self.begun:
             self._pressed = 0
-            return Act(TYPE, None, key.text)
+            return Action(TYPE, None, key.text)
         act = self._press(key)
         if act is not None:
             self.length, self._pressed = self._pressed, 0
         return act
 
-    def _press(self, key: Key) -> Act | None:
+    def _press(self, key: Key) -> Action | None:
         if self.wanting:
             name, text = self.wanting, literal(key)
             self.wanting = ""
@@ -121,12 +121,12 @@ class Chords:
             self.digits += digit
         return True
 
-    def _act(self, name: str, text: str = "") -> Act:
+    def _act(self, name: str, text: str = "") -> Action:
         digits, self.digits = self.digits, ""
         if not digits:
-            return Act(name, None, text)
+            return Action(name, None, text)
         count = -1 if digits == "-" else int(digits)
-        return Act(name, max(-MOST, min(count, MOST)), text)
+        return Action(name, max(-MOST, min(count, MOST)), text)
 
 
 def literal(key: Key) -> str:

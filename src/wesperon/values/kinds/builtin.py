@@ -3,9 +3,9 @@
 One object of this module (or of ``choices``, ``moments``) stands for each kind, and every source of values goes
 through it, so a text means the same wherever it comes from:
 
-    read(text)    the value, or a Complaint that says what was got, what was wanted, and where the fault is
-    text(value)   the text that ``read`` turns into an equal value
-    admit(value)  a value made by the program itself, checked to be of the kind
+    parse(text)     the value, or a Complaint that says what was got, what was wanted, and where the fault is
+    format(value)   the text that ``parse`` turns into an equal value
+    validate(value) a value made by the program itself, checked to be of the kind
 
 ``TABLE`` lists the kinds that are named by a built-in type.
 """
@@ -30,7 +30,7 @@ class Kind(Generic[T]):
     #: What stands for the value in a line of help.
     placeholder = "TEXT"
     #: Whether blanks around the text are taken off before it is read.
-    trims = True
+    strips = True
     #: Whether a text of blanks alone is a value rather than a missing one.
     keeps_blanks = False
     #: Whether an empty text is a value of this kind rather than a missing one.
@@ -40,36 +40,36 @@ class Kind(Generic[T]):
     #: What ``low`` and ``high`` bound: ``""`` nothing, ``"value"`` the value, ``"length"`` its length.
     bounded = ""
     #: A quick way from a right text to its value, which raises ValueError for every other text.
-    quick: Callable[[str], T] | None = None
+    fast_parse: Callable[[str], T] | None = None
     #: Whether what is right depends on the answers before (see ``here``).
     depends = False
-    #: Whether a value has a next one, a unit further (see ``stepped``).
+    #: Whether a value has a next one, a unit further (see ``step_by``).
     has_steps = False
     #: Whether giving the name again adds to the value instead of being a mistake.
-    unites = False
+    is_set = False
 
     @property
     def wants(self) -> str:
         """What is wanted, in the user's language."""
         return tell(self.wanted)
 
-    def read(self, text: str) -> T:
+    def parse(self, text: str) -> T:
         """The value that the text stands for; raises Complaint."""
         raise NotImplementedError
 
-    def text(self, value: T) -> str:
+    def format(self, value: T) -> str:
         """The text that stands for the value."""
         raise NotImplementedError
 
-    def admit(self, value: Any) -> T:
+    def validate(self, value: Any) -> T:
         """The value itself if it is of this kind; raises Complaint."""
         raise NotImplementedError
 
-    def stepped(self, value: T, units: int, unit: Any = None) -> T:
+    def step_by(self, value: T, units: int, unit: Any = None) -> T:
         """The value so many units further; ``unit`` is one of the kind's own where it is ``None``."""
         raise NotImplementedError
 
-    def here(self, answers: object) -> Kind[T]:
+    def resolve(self, answers: object) -> Kind[T]:
         """The kind as it is with the answers so far; raises Complaint where no value is possible with them."""
         return self
 
@@ -85,29 +85,29 @@ class Kind(Generic[T]):
         )
 
 
-class Text(Kind[str]):
+class TextKind(Kind[str]):
     """Text, kept as given."""
 
-    trims = False
+    strips = False
     keeps_blanks = True
     bounded = "length"
 
-    def read(self, text: str) -> str:
+    def parse(self, text: str) -> str:
         """The text itself."""
         return text
 
-    def text(self, value: str) -> str:
+    def format(self, value: str) -> str:
         """The text itself."""
         return value
 
-    def admit(self, value: Any) -> str:
+    def validate(self, value: Any) -> str:
         """The text itself; raises Complaint for anything but a ``str``."""
         if isinstance(value, str):
             return value
         raise self.refused(value)
 
 
-class Whole(Kind[int]):
+class IntKind(Kind[int]):
     """Whole numbers, written as in Python: a sign, digits, ``_`` between digits."""
 
     wanted = "a whole number"
@@ -116,13 +116,13 @@ class Whole(Kind[int]):
     bounded = "value"
     has_steps = True
     fraction = False
-    quick = int
+    fast_parse = int
 
-    def stepped(self, value: int, units: int, unit: Any = None) -> int:
+    def step_by(self, value: int, units: int, unit: Any = None) -> int:
         """See ``Kind``; the unit is 1."""
         return value + units * (1 if unit is None else int(unit))
 
-    def read(self, text: str) -> int:
+    def parse(self, text: str) -> int:
         """The number; raises Complaint at the first character that cannot stand in a whole number."""
         try:
             return int(text)
@@ -131,18 +131,18 @@ class Whole(Kind[int]):
 
             raise number_fault(self, text, str(error), fraction=self.fraction) from None
 
-    def text(self, value: int) -> str:
+    def format(self, value: int) -> str:
         """The digits."""
         return str(int(value))
 
-    def admit(self, value: Any) -> int:
+    def validate(self, value: Any) -> int:
         """The number itself; a ``bool`` is not one."""
         if isinstance(value, int) and not isinstance(value, bool):
             return value
         raise self.refused(value)
 
 
-class Real(Kind[float]):
+class FloatKind(Kind[float]):
     """Numbers with a fraction or an exponent; finite ones, unless a bound asks for more."""
 
     wanted = "a number"
@@ -152,14 +152,14 @@ class Real(Kind[float]):
     has_steps = True
     fraction = True
 
-    def stepped(self, value: float, units: int, unit: Any = None) -> float:
+    def step_by(self, value: float, units: int, unit: Any = None) -> float:
         """See ``Kind``; the unit is 1."""
         return float(round(value + units * (1 if unit is None else unit), 12))
 
     def __init__(self, *, infinite: bool = False) -> None:
         self.infinite = infinite
 
-    def read(self, text: str) -> float:
+    def parse(self, text: str) -> float:
         """The number; raises Complaint, also for what is not finite."""
         try:
             value = float(text)
@@ -169,11 +169,11 @@ class Real(Kind[float]):
             raise number_fault(self, text, str(error), fraction=self.fraction) from None
         return self._finite(value, text)
 
-    def text(self, value: float) -> str:
+    def format(self, value: float) -> str:
         """The shortest digits that give the same number."""
         return repr(float(value)).removesuffix(".0")
 
-    def admit(self, value: Any) -> float:
+    def validate(self, value: Any) -> float:
         """The number as a ``float``; whole numbers are numbers, a ``bool`` is not."""
         if isinstance(value, float):
             return self._finite(value, repr(value))
@@ -195,7 +195,7 @@ class Real(Kind[float]):
         )
 
 
-class Switch(Kind[bool]):
+class BoolKind(Kind[bool]):
     """Yes or no; on the command line a name alone."""
 
     wanted = "yes or no"
@@ -208,28 +208,28 @@ class Switch(Kind[bool]):
         "no": False, "false": False, "off": False, "0": False, "n": False,
     }  # fmt: skip
 
-    def read(self, text: str) -> bool:
+    def parse(self, text: str) -> bool:
         """Yes or no from any of the accepted texts, in any letter case; raises Complaint."""
         value = self.MEANINGS.get(text.lower())
         if value is None:
             raise Complaint(tell("{text} is neither yes nor no (nor true, false, on, off, 1, 0)", text=quoted(text)), 0)
         return value
 
-    def text(self, value: bool) -> str:
+    def format(self, value: bool) -> str:
         """``yes`` or ``no``."""
         return "yes" if value else "no"
 
-    def admit(self, value: Any) -> bool:
+    def validate(self, value: Any) -> bool:
         """The value itself; raises Complaint for anything but a ``bool``."""
         if isinstance(value, bool):
             return value
         raise self.refused(value)
 
 
-TEXT, WHOLE, REAL, SWITCH = Text(), Whole(), Real(), Switch()
+TEXT, INT, FLOAT, BOOL = TextKind(), IntKind(), FloatKind(), BoolKind()
 
 #: The kinds that a built-in type names.
-TABLE: dict[object, Kind[Any]] = {str: TEXT, int: WHOLE, float: REAL, bool: SWITCH}
+TABLE: dict[object, Kind[Any]] = {str: TEXT, int: INT, float: FLOAT, bool: BOOL}
 
 
 def kind_of(given: object, back: Callable[[Any], str] | None = None, exists: str | None = None) -> Kind[Any]:
@@ -258,9 +258,9 @@ def kind_of(given: object, back: Callable[[Any], str] | None = None, exists: str
         if kind is not None:
             return kind
     if callable(given):
-        from wesperon.values.kinds.custom import Own
+        from wesperon.values.kinds.custom import CustomKind
 
-        return Own(given, back)
+        return CustomKind(given, back)
     raise DeclarationError(
         f"{given!r} is no kind: a type such as int, one_of(...), any_of(...) or a callable from text to value is"
     )

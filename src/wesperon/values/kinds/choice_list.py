@@ -14,7 +14,7 @@ from __future__ import annotations
 
 from wesperon.ground import Complaint, DeclarationError, Generic, T, quoted
 from wesperon.text.messages import tell
-from wesperon.values.calls import with_answers
+from wesperon.values.calls import call_with_optional_answers
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -191,7 +191,7 @@ class Choices(Generic[T]):
                 return self._by_text[wanted]
         return None
 
-    def place(self, value: Any) -> int | None:
+    def index_of(self, value: Any) -> int | None:
         """The place of an object among the choices: the same object first, else an equal one."""
         at = self._place(value, 0)
         while at is None and self.draw():
@@ -258,7 +258,7 @@ class Choices(Generic[T]):
         self._by_text[text] = at
 
 
-class Later(Choices[T]):
+class DynamicChoices(Choices[T]):
     """Choices that depend on the answers before; until these are there, there are none."""
 
     def __init__(self, function: Callable[..., Any], **about: Any) -> None:
@@ -267,9 +267,9 @@ class Later(Choices[T]):
         self.about = about
         self.draw()
 
-    def here(self, answers: object) -> Choices[T]:
+    def resolve(self, answers: object) -> Choices[T]:
         """The choices with these answers; raises Complaint where there are none."""
-        given = with_answers(self.function, answers)
+        given = call_with_optional_answers(self.function, answers)
         if not hasattr(given, "__next__") and not hasattr(type(given), "keys"):
             given = list(given)
         if not hasattr(given, "__next__") and not len(given):

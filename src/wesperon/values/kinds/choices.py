@@ -8,7 +8,7 @@ from __future__ import annotations
 from wesperon.ground import Complaint, DeclarationError, T, overload, quoted
 from wesperon.text.messages import tell
 from wesperon.values.kinds.builtin import Kind
-from wesperon.values.kinds.choice_list import Choices, Later
+from wesperon.values.kinds.choice_list import Choices, DynamicChoices
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -25,11 +25,11 @@ class OneOf(Kind[T]):
 
     wanted = "one of the choices"
     placeholder = "CHOICE"
-    trims = False
+    strips = False
 
     def __init__(self, choices: Choices[T]) -> None:
         self.choices = choices
-        self.depends = isinstance(choices, Later)
+        self.depends = isinstance(choices, DynamicChoices)
 
     @property
     def wants(self) -> str:
@@ -38,27 +38,27 @@ class OneOf(Kind[T]):
             return tell(self.wanted)
         return tell("one of the {count} choices", count=f"{len(self.choices):,}")
 
-    def here(self, answers: object) -> OneOf[T]:
+    def resolve(self, answers: object) -> OneOf[T]:
         """The same with the choices that there are with these answers; raises Complaint."""
-        return OneOf(self.choices.here(answers)) if isinstance(self.choices, Later) else self
+        return OneOf(self.choices.resolve(answers)) if isinstance(self.choices, DynamicChoices) else self
 
-    def read(self, text: str) -> T:
+    def parse(self, text: str) -> T:
         """The object with this label or word; raises Complaint."""
         at = self.choices.find(text)
         if at is None:
             raise self.choices.unknown(text)
         return self.choices.check(at)
 
-    def text(self, value: T) -> str:
+    def format(self, value: T) -> str:
         """The label of the object."""
-        at = self.choices.place(value)
+        at = self.choices.index_of(value)
         if at is None:
             raise self.refused(value)
         return self.choices.label(at)
 
-    def admit(self, value: Any) -> T:
+    def validate(self, value: Any) -> T:
         """The program's own object that is, or equals, the value; raises Complaint."""
-        at = self.choices.place(value)
+        at = self.choices.index_of(value)
         if at is None:
             raise Complaint(tell("{value} is not {wanted}", value=quoted(repr(value)), wanted=self.wants))
         return self.choices.check(at)
@@ -73,15 +73,15 @@ class AnyOf(Kind["tuple[T, ...]"]):
 
     wanted = "any of the choices"
     placeholder = "CHOICE,..."
-    trims = False
+    strips = False
     takes_empty = True
-    unites = True
+    is_set = True
 
     def __init__(self, choices: Choices[T], least: int = 0, most: int | None = None) -> None:
         self.choices = choices
         self.least = least
         self._most = most
-        self.depends = isinstance(choices, Later)
+        self.depends = isinstance(choices, DynamicChoices)
         if least < 0 or not (least <= self.most or (most is None and (self.depends or choices.is_growing))):
             raise DeclarationError(
                 tell("least={least} and most={most} leave nothing that could be chosen", least=least, most=most)
@@ -99,17 +99,17 @@ class AnyOf(Kind["tuple[T, ...]"]):
             return tell(self.wanted)
         return tell("any of the {count} choices", count=f"{len(self.choices):,}")
 
-    def here(self, answers: object) -> AnyOf[T]:
+    def resolve(self, answers: object) -> AnyOf[T]:
         """The same with the choices that there are with these answers; raises Complaint."""
-        if not isinstance(self.choices, Later):
+        if not isinstance(self.choices, DynamicChoices):
             return self
-        choices = self.choices.here(answers)
+        choices = self.choices.resolve(answers)
         least = self.least if choices.is_growing else min(self.least, len(choices))
         return AnyOf(choices, least, self._most)
 
-    def read(self, text: str) -> tuple[T, ...]:
+    def parse(self, text: str) -> tuple[T, ...]:
         """The objects that the text names; raises Complaint at the first label that is none."""
-        return self.gather(self.places(text))
+        return self.combine(self.places(text))
 
     def places(self, text: str) -> set[int]:
         """The places of the choices that the text names; raises Complaint."""
@@ -131,7 +131,7 @@ class AnyOf(Kind["tuple[T, ...]"]):
             found.add(at)
         return found
 
-    def gather(self, places: set[int]) -> tuple[T, ...]:
+    def combine(self, places: set[int]) -> tuple[T, ...]:
         """The objects at the places, in the order of the choices; raises Complaint for too few or too many."""
         if len(places) < self.least:
             raise Complaint(tell("{count} chosen, at least {least} wanted", count=len(places), least=self.least))
@@ -139,7 +139,7 @@ class AnyOf(Kind["tuple[T, ...]"]):
             raise Complaint(tell("{count} chosen, at most {most} wanted", count=len(places), most=self.most))
         return tuple([self.choices.objects[at] for at in sorted(places)])
 
-    def text(self, value: tuple[T, ...]) -> str:
+    def format(self, value: tuple[T, ...]) -> str:
         """The labels of the objects, with commas between them."""
         labels = [self.choices.label(at) for at in sorted(self._places(value))]
         if len(labels) == 1:
@@ -149,7 +149,7 @@ class AnyOf(Kind["tuple[T, ...]"]):
             text += ","
         return text
 
-    def admit(self, value: Any) -> tuple[T, ...]:
+    def validate(self, value: Any) -> tuple[T, ...]:
         """The program's own objects that are, or equal, those of the value; raises Complaint."""
         try:
             values = tuple(value)
@@ -158,12 +158,12 @@ class AnyOf(Kind["tuple[T, ...]"]):
         places = self._places(values)
         for at in places:
             self.choices.check(at)
-        return self.gather(places)
+        return self.combine(places)
 
     def _places(self, values: tuple[Any, ...]) -> set[int]:
         places = set()
         for value in values:
-            at = self.choices.place(value)
+            at = self.choices.index_of(value)
             if at is None:
                 raise Complaint(
                     tell("{value} is none of the {count:,} choices", value=quoted(repr(value)), count=len(self.choices))
@@ -261,7 +261,7 @@ def any_of(
 def _choices(given: Any, **about: Any) -> Choices[Any]:
     """The choices of a list, a mapping, an ``Enum``, a generator, or a function of the answers before."""
     if callable(given) and not hasattr(type(given), "__iter__"):
-        return Later(given, **about)
+        return DynamicChoices(given, **about)
     return Choices(given, **about)
 
 

@@ -11,7 +11,7 @@ if TYPE_CHECKING:
     from typing import Any
 
 
-class Own(Kind[T]):
+class CustomKind(Kind[T]):
     """A kind of the program's own: any callable from text to value that raises ``ValueError``."""
 
     placeholder = "VALUE"
@@ -21,7 +21,7 @@ class Own(Kind[T]):
         self.back = back
         self.wanted = str(getattr(convert, "__name__", type(convert).__name__)).strip("<>").replace("_", " ")
 
-    def read(self, text: str) -> T:
+    def parse(self, text: str) -> T:
         """What the callable makes of the text; its ``ValueError`` becomes a Complaint."""
         try:
             return self.convert(text)
@@ -33,7 +33,7 @@ class Own(Kind[T]):
             )
             raise Complaint(reason, getattr(error, "position", None)) from error
 
-    def text(self, value: T) -> str:
+    def format(self, value: T) -> str:
         """What ``text=`` makes of the value; raises DeclarationError where the slot has none."""
         if self.back is None:
             raise DeclarationError(
@@ -42,6 +42,6 @@ class Own(Kind[T]):
             )
         return self.back(value)
 
-    def admit(self, value: Any) -> T:
+    def validate(self, value: Any) -> T:
         """The value as it is: only the callable knows what is right, and it takes texts."""
         return value  # type: ignore[no-any-return]

@@ -17,13 +17,13 @@ if TYPE_CHECKING:
     from typing import Any
 
 
-class Moment(Kind[T], Generic[T]):
+class DateKind(Kind[T], Generic[T]):
     """A point in time, in ISO 8601."""
 
     bounded = "value"
     has_steps = True
 
-    def stepped(self, value: T, units: int, unit: Any = None) -> T:
+    def step_by(self, value: T, units: int, unit: Any = None) -> T:
         """See ``Kind``; the unit is a day, of a time of day a minute."""
         moment: Any = value
         if isinstance(value, time):
@@ -35,15 +35,15 @@ class Moment(Kind[T], Generic[T]):
         self, made: type[T], parse: Callable[[str], T], wanted: str, example: str, placeholder: str, letters: str
     ) -> None:
         self.made = made
-        self.parse = parse
+        self.convert = parse
         self.wanted, self.example, self.placeholder = wanted, example, placeholder
         #: The characters, beside digits, that may stand in such a text.
         self.letters = letters
 
-    def read(self, text: str) -> T:
+    def parse(self, text: str) -> T:
         """The moment; raises Complaint."""
         try:
-            return self.parse(text)
+            return self.convert(text)
         except ValueError as error:
             position = next((at for at, char in enumerate(text) if not (char.isdigit() or char in self.letters)), 0)
             reason = tell(
@@ -56,7 +56,7 @@ class Moment(Kind[T], Generic[T]):
                 reason += f" ({error})"
             raise Complaint(reason, position) from None
 
-    def text(self, value: T) -> str:
+    def format(self, value: T) -> str:
         """The shortest usual form that gives the same moment."""
         moment: Any = value
         text = str(moment.isoformat())
@@ -64,7 +64,7 @@ class Moment(Kind[T], Generic[T]):
             return text.removesuffix(":00") if not moment.second else text
         return text
 
-    def admit(self, value: Any) -> T:
+    def validate(self, value: Any) -> T:
         """The moment itself; raises Complaint for anything else."""
         if type(value) is self.made:
             return value
@@ -78,7 +78,7 @@ UNITS = {
 }  # fmt: skip
 
 
-class Duration(Kind[timedelta]):
+class DurationKind(Kind[timedelta]):
     """A length of time: numbers with units, the whole perhaps after a minus sign."""
 
     wanted = "a duration"
@@ -87,13 +87,13 @@ class Duration(Kind[timedelta]):
     bounded = "value"
     has_steps = True
 
-    def stepped(self, value: timedelta, units: int, unit: Any = None) -> timedelta:
+    def step_by(self, value: timedelta, units: int, unit: Any = None) -> timedelta:
         """See ``Kind``; the unit is a minute, of a duration that has seconds a second."""
         if unit is None:
             unit = timedelta(seconds=1) if value.seconds % 60 or value.microseconds else timedelta(minutes=1)
         return value + unit * units  # type: ignore[no-any-return]
 
-    def read(self, text: str) -> timedelta:
+    def parse(self, text: str) -> timedelta:
         """The duration; raises Complaint at the first character that does not fit."""
         at = 1 if text[:1] in ("-", "+") else 0
         total = 0
@@ -118,7 +118,7 @@ class Duration(Kind[timedelta]):
         except OverflowError:
             raise Complaint(tell("{text} is longer than a duration can be", text=quoted(text)), 0) from None
 
-    def text(self, value: timedelta) -> str:
+    def format(self, value: timedelta) -> str:
         """The duration in units from days down, without those that are nought."""
         total = (value.days * 86_400 + value.seconds) * 1_000_000 + value.microseconds
         left = abs(total)
@@ -129,7 +129,7 @@ class Duration(Kind[timedelta]):
                 parts.append(f"{count}{unit}")
         return ("-" if total < 0 else "") + ("".join(parts) or "0s")
 
-    def admit(self, value: Any) -> timedelta:
+    def validate(self, value: Any) -> timedelta:
         """The duration itself; raises Complaint for anything else."""
         if isinstance(value, timedelta):
             return value
@@ -165,9 +165,9 @@ def _part(text: str, at: int) -> tuple[str, str, int]:
     return text[at:middle], text[middle:end], end
 
 
-CLOCK = Moment(time, time.fromisoformat, "a time of day", "21:30", "HH:MM", ":.,+-TZtz")
-DAY = Moment(date, date.fromisoformat, "a date", "2031-04-17", "YYYY-MM-DD", "-Ww")
-INSTANT = Moment(datetime, datetime.fromisoformat, "a date and time", "2031-04-17T21:30", "DATETIME", "-:.,+TWZtwz ")
+CLOCK = DateKind(time, time.fromisoformat, "a time of day", "21:30", "HH:MM", ":.,+-TZtz")
+DAY = DateKind(date, date.fromisoformat, "a date", "2031-04-17", "YYYY-MM-DD", "-Ww")
+INSTANT = DateKind(datetime, datetime.fromisoformat, "a date and time", "2031-04-17T21:30", "DATETIME", "-:.,+TWZtwz ")
 
 #: The kinds by the type of their values.
-MOMENTS: dict[object, Kind[Any]] = {time: CLOCK, date: DAY, datetime: INSTANT, timedelta: Duration()}
+MOMENTS: dict[object, Kind[Any]] = {time: CLOCK, date: DAY, datetime: INSTANT, timedelta: DurationKind()}

@@ -11,7 +11,7 @@ if TYPE_CHECKING:
     from typing import Any
 
 
-class Exact(Kind[T], Generic[T]):
+class DecimalKind(Kind[T], Generic[T]):
     """Decimal numbers, kept digit for digit; finite ones only."""
 
     wanted = "a decimal number"
@@ -20,7 +20,7 @@ class Exact(Kind[T], Generic[T]):
     bounded = "value"
     has_steps = True
 
-    def stepped(self, value: T, units: int, unit: Any = None) -> T:
+    def step_by(self, value: T, units: int, unit: Any = None) -> T:
         """See ``Kind``; the unit is 1."""
         number: Any = value
         make: Any = self.made
@@ -29,7 +29,7 @@ class Exact(Kind[T], Generic[T]):
     def __init__(self, made: type[T]) -> None:
         self.made = made
 
-    def read(self, text: str) -> T:
+    def parse(self, text: str) -> T:
         """The number; raises Complaint."""
         make: Any = self.made
         try:
@@ -42,18 +42,18 @@ class Exact(Kind[T], Generic[T]):
             )
         return value  # type: ignore[no-any-return]
 
-    def text(self, value: T) -> str:
+    def format(self, value: T) -> str:
         """The digits, as many as there are."""
         return str(value)
 
-    def admit(self, value: Any) -> T:
+    def validate(self, value: Any) -> T:
         """The number itself, or a whole number made one; raises Complaint for anything else."""
         make: Any = self.made
         if isinstance(value, int) and not isinstance(value, bool):
             return make(value)  # type: ignore[no-any-return]
         if not isinstance(value, self.made):
             raise self.refused(value)
-        return self.read(str(value))
+        return self.parse(str(value))
 
 
 #: What ``exists`` may say of a path, and how it is put into words.
@@ -65,13 +65,13 @@ EXISTS = {
 }
 
 
-class PathText(Kind[T], Generic[T]):
+class PathKind(Kind[T], Generic[T]):
     """Paths of the file system, taken as they are written."""
 
     wanted = "a path"
     example = "plans/tonight.toml"
     placeholder = "PATH"
-    trims = False  # a file may be called so
+    strips = False  # a file may be called so
     keeps_blanks = True
 
     def __init__(self, made: type[T], exists: str | None = None) -> None:
@@ -79,7 +79,7 @@ class PathText(Kind[T], Generic[T]):
         self.exists = exists
         self.wanted = EXISTS.get(exists or "", "a path")
 
-    def read(self, text: str) -> T:
+    def parse(self, text: str) -> T:
         """The path; raises Complaint for a text that no path can be."""
         if "\0" in text:
             raise Complaint(
@@ -88,11 +88,11 @@ class PathText(Kind[T], Generic[T]):
         make: Any = self.made
         return make(text)  # type: ignore[no-any-return]
 
-    def text(self, value: T) -> str:
+    def format(self, value: T) -> str:
         """The path as it is written."""
         return str(value)
 
-    def admit(self, value: Any) -> T:
+    def validate(self, value: Any) -> T:
         """The path itself; raises Complaint for anything else."""
         if hasattr(value, "__fspath__") and isinstance(value, self.made):
             return value
@@ -106,7 +106,7 @@ def kind_of_type(given: type, exists: str | None = None) -> Kind[Any] | None:
 
         return OneOf(Choices(list(given)))  # type: ignore[call-overload]
     if given.__name__ == "Decimal" and given.__module__ in ("decimal", "_decimal", "_pydecimal"):
-        return Exact(given)
+        return DecimalKind(given)
     if given.__module__.partition(".")[0] == "pathlib":
-        return PathText(given, exists)
+        return PathKind(given, exists)
     return None

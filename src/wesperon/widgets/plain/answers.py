@@ -16,7 +16,7 @@ from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.line import Line
 from wesperon.widgets.menu import Menu
 from wesperon.widgets.secret import Secret
-from wesperon.widgets.several_lines import Lines
+from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.suggested import Suggested
 from wesperon.widgets.widget import Ended
 
@@ -32,7 +32,7 @@ TOLD = 10
 END = "."
 
 
-class Answers:
+class PlainWidget:
     """What most widgets in plain lines share: one line is an answer, and all there is."""
 
     #: Whether the answer is typed unseen.
@@ -52,7 +52,7 @@ class Answers:
         self.widget.outcome = Ended()
 
 
-class PlainLine(Answers):
+class PlainLine(PlainWidget):
     """A line, or yes or no: the answer is its text."""
 
     def __init__(self, widget: Line) -> None:
@@ -81,7 +81,7 @@ class PlainLine(Answers):
 class PlainLines(PlainLine):
     """A text of several lines: up to one that says so, or until the program has enough."""
 
-    widget: Lines
+    widget: SeveralLines
 
     def rows(self) -> list[str]:
         """The same, and how the text is ended."""
@@ -110,7 +110,7 @@ class PlainSecret(PlainLine):
         return f"{self.widget.prompt.label} ({again}): "
 
 
-class PlainMenu(Answers):
+class PlainMenu(PlainWidget):
     """One of several choices, by number or by text."""
 
     HOW = "number or text"
@@ -146,14 +146,14 @@ class PlainMenu(Answers):
         widget.complaint = None
         try:
             if text or widget.default is not None:
-                widget.current = self.place(text) if text else widget.default or 0
+                widget.current = self.index_of(text) if text else widget.default or 0
                 widget.enter()
             else:
                 widget.complaint = Complaint(tell("an answer is needed: the number of a choice, or its text"))
         except Complaint as complaint:
             widget.complaint = complaint
 
-    def place(self, text: str) -> int:
+    def index_of(self, text: str) -> int:
         """The place of a choice by its text, else by its number; raises Complaint."""
         choices = self.widget.choices
         at = choices.find(text)
@@ -226,9 +226,9 @@ class PlainCheckboxes(PlainMenu):
         for part in text.split(","):
             first, mark, last = part.strip().partition("-")
             if mark and first.strip().isdecimal() and last.strip().isdecimal():
-                found |= set(range(self.place(first.strip()), self.place(last.strip()) + 1))
+                found |= set(range(self.index_of(first.strip()), self.index_of(last.strip()) + 1))
             elif part.strip():
-                found.add(self.place(part.strip()))
+                found.add(self.index_of(part.strip()))
         return found
 
 

@@ -14,19 +14,19 @@ from wesperon.widgets.line import Line
 from wesperon.widgets.menu import Menu
 from wesperon.widgets.notice import Notice
 from wesperon.widgets.plain.answers import (
-    Answers,
     PlainCheckboxes,
     PlainLine,
     PlainLines,
     PlainMenu,
     PlainSecret,
     PlainSuggested,
+    PlainWidget,
 )
 from wesperon.widgets.secret import Secret
-from wesperon.widgets.several_lines import Lines
-from wesperon.widgets.static_field import Shown
+from wesperon.widgets.several_lines import SeveralLines
+from wesperon.widgets.static_field import StaticField
 from wesperon.widgets.suggested import Suggested
-from wesperon.widgets.summary import Review
+from wesperon.widgets.summary import Summary
 from wesperon.widgets.widget import Answered
 
 TYPE_CHECKING = False
@@ -58,7 +58,7 @@ if TYPE_CHECKING:
             """Take the end of input."""
 
 
-class PlainNotice(Answers):
+class PlainNotice(PlainWidget):
     """Something that is said: an empty line goes on."""
 
     def __init__(self, widget: Notice) -> None:
@@ -73,15 +73,15 @@ class PlainNotice(Answers):
         return tell("Enter goes on: ")
 
     def answer(self, lines: list[str]) -> None:
-        """See ``Answers``."""
+        """See ``PlainWidget``."""
         self.widget.outcome = Answered(None)
 
 
-class PlainReview(Answers):
+class PlainReview(PlainWidget):
     """The last look: the values with their numbers."""
 
-    def __init__(self, widget: Review) -> None:
-        self.widget: Review = widget
+    def __init__(self, widget: Summary) -> None:
+        self.widget: Summary = widget
         self.fault = ""
 
     def rows(self) -> list[str]:
@@ -99,7 +99,7 @@ class PlainReview(Answers):
         return tell("Enter goes on, a number changes a value: ")
 
     def answer(self, lines: list[str]) -> None:
-        """See ``Answers``."""
+        """See ``PlainWidget``."""
         text, last = lines[0].strip(), len(self.widget.entries)
         if not text:
             self.widget.outcome = Answered(None)
@@ -136,7 +136,7 @@ class PlainCard:
     def rows(self) -> list[str]:
         """What stands above the prompt; at the first one of several, which words go back and help."""
         passed = self.widget.course.passed
-        known = [one.widget for one in passed[self.told :] if isinstance(one.widget, Shown)]
+        known = [one.widget for one in passed[self.told :] if isinstance(one.widget, StaticField)]
         rows = [f"{one.label}: {one.value}" for one in known]
         self.told = len(passed)
         if not self.has_begun and (self.widget.open.prompt.note or passed):
@@ -158,7 +158,7 @@ class PlainCard:
         return str(self.open.prompt())
 
     def is_whole(self, lines: list[str]) -> bool:
-        """See ``Answers``."""
+        """See ``PlainWidget``."""
         return bool(self._word(lines)) or bool(self.open.is_whole(lines))
 
     def _word(self, lines: list[str]) -> str:
@@ -186,7 +186,7 @@ class PlainCard:
         self._go_on()
 
     def end(self) -> None:
-        """See ``Answers``."""
+        """See ``PlainWidget``."""
         self.open.end()
         self._go_on()
 
@@ -198,13 +198,13 @@ class PlainCard:
 #: What puts each kind of widget into plain lines; the first that fits.
 PLAIN: tuple[tuple[type, type], ...] = (
     (Card, PlainCard),
-    (Review, PlainReview),
+    (Summary, PlainReview),
     (Notice, PlainNotice),
     (Checkboxes, PlainCheckboxes),
     (Menu, PlainMenu),
     (Secret, PlainSecret),
     (Suggested, PlainSuggested),
-    (Lines, PlainLines),
+    (SeveralLines, PlainLines),
     (Line, PlainLine),
 )
 
