@@ -24,14 +24,15 @@ SOURCE = Path(__file__).parent.parent / "src" / "wesperon"
 LAYERS: tuple[tuple[str, ...], ...] = (
     ("ground",),
     ("frozen",),
+    ("locale",),
+    ("context",),
+    ("scope", "user_folders"),
     ("text",),
     ("values",),
     ("editing",),
     ("highlight",),
     ("screen",),
     ("widgets",),
-    ("user_folders", "locale"),
-    ("context",),
     ("terminal",),
     ("history", "output"),
     ("argv",),
@@ -54,12 +55,16 @@ FORBIDDEN = frozenset(
         *("termios", "threading", "time", "tty"),
     )
 )
+#: The same of our own.
+OUTWARD = ("wesperon.context", "wesperon.scope", "wesperon.user_folders", "wesperon.locale")
 #: Modules of the standard library that do the work of this library; nobody imports them.
 NEVER = frozenset(("arg" + "parse", "opt" + "parse", "get" + "opt", "cm" + "d", "read" + "line", "cur" + "ses"))
 #: Imports that break a rule on purpose: module and what it imports, with the reason.
 EXCEPTIONS: dict[tuple[str, str], str] = {
     ("ground", "wesperon.text.escape"): "loaded with the first complaint, which most runs never see",
     ("ground", "wesperon.text.messages"): "loaded with the first message, which most runs never see",
+    ("text.messages", "wesperon.context"): "the one question that pure code asks: in which language",
+    ("context", "wesperon.text.spelling"): "loaded with a wrong argument",
 }
 
 
@@ -102,7 +107,7 @@ def _reason(folder: str, name: str, heights: dict[str, int]) -> str:
     top, _, rest = name.partition(".")
     if top in NEVER:
         return f"{name} does the work of this library"
-    if folder in PURE and top in FORBIDDEN:
+    if folder in PURE and (top in FORBIDDEN or name.startswith(OUTWARD)):
         return f"{folder} is pure and imports {name}"
     if top != "wesperon" or not rest:
         return ""

@@ -13,6 +13,7 @@ if TYPE_CHECKING:
     from wesperon.commands.command_tree import Command, CommandGroup
     from wesperon.commands.program import Program
     from wesperon.console.console import Console
+    from wesperon.context import Context
     from wesperon.forms.form import Form, fill
     from wesperon.ground import Complaint, DeclarationError
     from wesperon.guides.guide import Guide
@@ -28,6 +29,7 @@ _HOMES = {
     "Complaint": "ground",
     "Command": "commands.command_tree",
     "Console": "console.console",
+    "Context": "context",
     "DeclarationError": "ground",
     "Form": "forms.form",
     "Guide": "guides.guide",
@@ -50,6 +52,7 @@ __all__ = [
     "CommandGroup",
     "Complaint",
     "Console",
+    "Context",
     "DeclarationError",
     "Form",
     "Guide",

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from typing import Any, Generic, TypeVar, overload
+    from typing import Generic, TypeVar, overload
 
     T = TypeVar("T")
 else:
@@ -55,10 +55,6 @@ def tell(message: str, /, **parts: object) -> str:
     from wesperon.text.messages import tell
 
     return tell(message, **parts)
-
-
-#: Gives the catalogue of the user's language, None for English; filled by the folders that may look.
-FIND: list[Any] = []
 
 
 class DeclarationError(TypeError):

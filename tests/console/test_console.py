@@ -105,35 +105,38 @@ def console(*script: Any) -> tuple[int, Console, Scripted]:
     return opened.run(), opened, driver
 
 
-def test_a_console_runs_lines_until_it_is_left(capsys: pytest.CaptureFixture[str]) -> None:
+def test_a_console_runs_lines_until_it_is_left() -> None:
     enter = Press("enter")
     lines = ["", " expose 5 ", "nothing", "exspose 5", "expose 'x", "stow", "break", "exit"]
     script: list[Any] = [part for line in lines[:5] for part in (line, enter)]
     script += [Press("ctrl-c"), *(part for line in lines[5:] for part in (line, enter))]
     status, opened, driver = console(*script)
-    printed = capsys.readouterr()
     assert status == 0
-    assert printed.out == "exposed for 5 s\n"
+    assert "exposed for 5 s" in driver.said
     for said in (
         '"nothing" is no command of desk; there are: expose,', "nearest: expose", "the dome is open",
         "ZeroDivisionError: no flats",
     ):  # fmt: skip
-        assert said in printed.err
+        assert said in "\n".join(driver.said)
     assert any("the quote ' is never closed" in frame for frame in driver.frames)
     assert opened.history.own == ["nothing", "exspose 5", "stow", "break", "exit"]
 
 
-def test_what_was_cut_in_one_line_comes_back_in_the_next(capsys: pytest.CaptureFixture[str]) -> None:
+def test_what_was_cut_in_one_line_comes_back_in_the_next() -> None:
     enter = Press("enter")
-    console("expose 42", Press("ctrl-w"), Press("ctrl-u"), enter, "expose ", Press("ctrl-y"), enter, "exit", enter)
-    assert '"expose" is not a whole number' in capsys.readouterr().err
-    console("expose 42", Press("ctrl-w"), Press("ctrl-c"), "expose ", Press("ctrl-y"), enter, "exit", enter)
-    assert capsys.readouterr().out == "exposed for 42 s\n"
+    *_, driver = console(
+        "expose 42", Press("ctrl-w"), Press("ctrl-u"), enter, "expose ", Press("ctrl-y"), enter, "exit", enter
+    )
+    assert any('"expose" is not a whole number' in line for line in driver.said)
+    *_, driver = console(
+        "expose 42", Press("ctrl-w"), Press("ctrl-c"), "expose ", Press("ctrl-y"), enter, "exit", enter
+    )
+    assert driver.said == ["exposed for 42 s"]
 
 
-def test_a_console_points_at_the_word_under_the_line(capsys: pytest.CaptureFixture[str]) -> None:
-    console("expose 'a b' --note x", Press("enter"), Press("ctrl-d"))
-    lines = capsys.readouterr().err.splitlines()
+def test_a_console_points_at_the_word_under_the_line() -> None:
+    *_, driver = console("expose 'a b' --note x", Press("enter"), Press("ctrl-d"))
+    lines = driver.said
     assert lines[0] == "               ^^^^^"
     assert lines[1].startswith('  --seconds  "a b" is not a whole number')
 
@@ -238,17 +241,15 @@ def test_lines_with_secrets_and_private_ones_are_not_kept() -> None:
     assert opened.history.own == ["login", "expose 5", "help"]
 
 
-def test_a_history_that_cannot_be_used_is_told_once_and_the_console_goes_on(
-    tmp_path: Path, capsys: pytest.CaptureFixture[str]
-) -> None:
+def test_a_history_that_cannot_be_used_is_told_once_and_the_console_goes_on(tmp_path: Path) -> None:
     path = tmp_path / "notes.txt"
     path.write_text("dear diary\n")
     script: list[Any] = ["expose 5", Press("enter"), "expose 6", Press("enter"), Press("up"), Press("enter")]
-    opened = Console(PROGRAM, history=str(path), driver=Scripted(script))
+    driver = Scripted(script)
+    opened = Console(PROGRAM, history=str(path), driver=driver)
     assert opened.run() == 0
-    printed = capsys.readouterr()
-    assert printed.out.count("exposed for 6 s") == 2
-    assert printed.err.count("it is not a history file") == 1
+    assert driver.said.count("exposed for 6 s") == 2
+    assert "\n".join(driver.said).count("it is not a history file") == 1
     assert path.read_text() == "dear diary\n"
 
 

@@ -16,21 +16,21 @@ from babel.messages.pofile import read_po
 
 from scripts.catalogue import LOCALE, messages, template
 from tests.harness import EXAMPLES, ROOT
-from wesperon import Form, Problems, any_of, one_of, slot
-from wesperon.locale.catalogue import catalogue, languages
+from wesperon import Context, Form, Problems, any_of, one_of, slot
+from wesperon.locale.catalogue import languages
 from wesperon.output.report import report
+from wesperon.scope import within
 from wesperon.screen.width import width
 from wesperon.testing import Press, Scripted
-from wesperon.text.messages import speak, tell, tell_many
+from wesperon.text.messages import tell, tell_many
 
 ENTER = Press("enter")
 
 
 @pytest.fixture
 def german() -> Iterator[None]:
-    speak(catalogue(["de_DE.UTF-8"]))
-    yield
-    speak(None)
+    with within(Context(language="de_DE.UTF-8")):
+        yield
 
 
 def test_every_message_is_translated_with_all_its_parts() -> None:
@@ -69,8 +69,9 @@ def test_nothing_is_said_without_the_catalogue() -> None:
         "gettext": lambda self, text: text if text in known else pytest.fail(f"not in the catalogue: {text!r}"),
         "ngettext": lambda self, one, many, count: (one if count == 1 else many) if one in known else pytest.fail(one),
     })  # fmt: skip
-    speak(shout())
-    try:
+    context = Context(language="de")
+    context._catalogue.append(shout())
+    with within(context):
         script: list[Any] = ["x", ENTER, Press("backspace"), "3", ENTER, "?", ENTER, Press("ctrl-u"), "y", ENTER]
         driver = Scripted([*script, "zz", Press("ctrl-u"), ENTER, ENTER, Press("space"), ENTER, "ab"])
 
@@ -88,8 +89,6 @@ def test_nothing_is_said_without_the_catalogue() -> None:
             Log.fill(["x", "--fraems=3", "--target=z", "--some=a,z", "--secret=x"], asking="never")
         with pytest.raises(SystemExit):
             Log.fill(["--help"])
-    finally:
-        speak(None)
 
 
 @pytest.mark.usefixtures("german")

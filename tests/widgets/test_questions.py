@@ -126,24 +126,24 @@ def test_the_size_of_a_terminal_and_its_colours(monkeypatch: pytest.MonkeyPatch)
 
 
 class Plainly(Scripted):
-    """Plays lines to widgets in plain lines; ``said`` is what was printed."""
+    """Plays lines to widgets in plain lines; ``printed`` is what was printed."""
 
     def __init__(self, lines: list[str]) -> None:
         super().__init__()
-        self.lines, self.said = lines, ""
+        self.lines, self.printed = lines, ""
 
     def run(self, widget: Any) -> Any:
         plain = plainly(widget)
         while widget.outcome is None:
             typed: list[str] = []
-            self.said += "\n".join([*plain.rows(), plain.prompt()])
+            self.printed += "\n".join([*plain.rows(), plain.prompt()])
             while not typed or not plain.is_whole(typed):
                 if not self.lines:
                     plain.end()
                     break
                 typed.append(self.lines.pop(0))
             else:
-                self.said += "\n".join(typed) + "\n"
+                self.printed += "\n".join(typed) + "\n"
                 plain.answer(typed)
         return widget.outcome
 
@@ -196,20 +196,20 @@ class Night(Form):
 def test_words_go_back_and_help_in_plain_lines(lines: list[str], expected: tuple[object, ...]) -> None:
     driver = Plainly(list(lines))
     assert tuple(Night.fill([], asking="missing", driver=driver)) == expected
-    assert "A line with back alone" in driver.said
+    assert "A line with back alone" in driver.printed
     if "help" in lines:
-        assert "What it is turned to." in driver.said
-        assert "there is no more to say" in driver.said
+        assert "What it is turned to." in driver.printed
+        assert "there is no more to say" in driver.printed
     if lines[0] == "back":
-        assert "this is the first question" in driver.said
+        assert "this is the first question" in driver.printed
 
 
 def test_the_last_look_in_plain_lines() -> None:
     driver = Plainly(["1", "no", "4", "9", "2", "yes", "2", ""])
     record = Night.fill([], asking="missing", driver=driver, confirm=True)
     assert tuple(record) == ("Lantern", True, "Wicker", 4)
-    assert "   1  Target  Lantern\n   2  Guided  no\n   3  Frames  4" in driver.said
-    assert '"9" is no number of a value: they go from 1 to 3' in driver.said
+    assert "   1  Target  Lantern\n   2  Guided  no\n   3  Frames  4" in driver.printed
+    assert '"9" is no number of a value: they go from 1 to 3' in driver.printed
     with pytest.raises(Problems):
         Night.fill([], asking="missing", driver=Plainly(["1"]))
 

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-import sys
-
 from wesperon.argv.grammar import is_plain_word
+from wesperon.context import current
 from wesperon.frozen import frozen
 from wesperon.ground import Complaint
 from wesperon.text.escape import visible
@@ -41,8 +40,9 @@ class Arguments:
     """
 
     def __init__(self, words: Sequence[str]) -> None:
-        self.program = sys.argv[0] if sys.argv else ""
-        self.line = join(sys.orig_argv)
+        context = current()
+        self.program = context.program
+        self.line = join(context.line)
         self.words = list(words)
         self.named: dict[str, str] = {}
         self.plain: list[str] = []
@@ -127,7 +127,7 @@ def split(words: Sequence[str] | None = None) -> Arguments:
     ``words`` are those behind the program; ``None`` means those of the process. Nothing is converted and nothing is
     refused.
     """
-    return Arguments(sys.argv[1:] if words is None else words)
+    return Arguments(current().words if words is None else words)
 
 
 def looks_like(text: str) -> str:

@@ -130,7 +130,7 @@ def mended(reading: ParsedArgs, slots: Sequence[Slot[Any]]) -> tuple[str, list[i
         return "", []
     texts = [reading.words[at] for at in plain]
     for start, slot in enumerate(slots):
-        if not slot.kind.keeps_blanks and not hasattr(slot.kind, "choices"):
+        if not slot.kind.keeps_blanks and slot.kind.choices is None:
             continue
         joined = [*texts[:start], " ".join(texts[start : start + surplus + 1]), *texts[start + surplus + 1 :]]
         if all(_fits(one, text) for one, text in zip(slots, joined, strict=True)):

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import os
-import sys
 
+from wesperon.context import current
 from wesperon.text.quoting import join
 from wesperon.values.slots import MISSING
 
@@ -22,7 +22,7 @@ def words_of(record: Record) -> list[str]:
     Left out is ``None``, and a default that nothing else could take the place of. Raises DeclarationError for a value
     of a kind of the program's own without ``text=``.
     """
-    everything = os.environ.get("WESPERON_ASKING") == "all"
+    everything = current().environ.get("WESPERON_ASKING") == "all"
     made: list[str] = []
     before = type(record).__new__(type(record))
     for name, slot in record._slots.items():
@@ -52,20 +52,22 @@ def replay_of(record: Record) -> str:
 
 def started() -> list[str]:
     """How the program was started, as words, without the words that were given to it."""
-    program = sys.argv[0] if sys.argv else ""
+    context = current()
+    program = context.program
     name = os.path.basename(program)
     if name and os.path.isfile(program):
         for folder in os.get_exec_path():
             found = os.path.join(folder, name)
             if os.access(found, os.X_OK) and os.path.samefile(found, program):
                 return [name]
-    given = len(sys.argv) - 1
-    return sys.orig_argv[: len(sys.orig_argv) - given] or [program]
+    line = context.line
+    return line[: len(line) - len(context.words)] or [program]
 
 
 def program_name() -> str:
     """The name of the program, as its users know it."""
-    name = os.path.basename(sys.argv[0]) if sys.argv else ""
+    program = current().program
+    name = os.path.basename(program)
     if name == "__main__.py":
-        return os.path.basename(os.path.dirname(sys.argv[0]))
+        return os.path.basename(os.path.dirname(program))
     return name or "program"

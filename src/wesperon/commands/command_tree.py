@@ -6,6 +6,7 @@ own page is shown, so that a program of a hundred commands starts like a program
 
 from __future__ import annotations
 
+from wesperon.context import current
 from wesperon.forms.form import Form
 from wesperon.ground import DeclarationError
 
@@ -15,9 +16,6 @@ if TYPE_CHECKING:
     from typing import Any, ClassVar
 
     from wesperon.values.slots import Slot
-
-#: The shared values of the commands that are running, the innermost last.
-running: list[Shared] = []
 
 
 class Shared:
@@ -53,8 +51,8 @@ class Command(Form):
 
         For a command made by another one these are the values of the command that is running.
         """
-        own: Shared | None = self.__dict__.get("_shared")
-        return own or (running[-1] if running else Shared(()))
+        own: Shared | None = self.__dict__.get("_shared") or current().shared
+        return own or Shared(())
 
 
 class CommandGroup:

@@ -10,7 +10,6 @@ from wesperon.commands.command_tree import CommandGroup
 from wesperon.output.timed_pull import timed_pull
 from wesperon.text.escape import visible
 from wesperon.text.truncate import counted
-from wesperon.values.kinds.choices import AnyOf, OneOf
 from wesperon.values.slots import MISSING
 
 TYPE_CHECKING = False
@@ -59,13 +58,14 @@ def _kind(slot: Slot[Any]) -> list[str]:
     """What values the slot takes."""
     kind = slot.kind
     parts = [kind.wanted]
-    if isinstance(kind, (OneOf, AnyOf)):
-        timed_pull(kind.choices, LISTED + 1)
-        many = len(kind.choices)
-        labels = ", ".join(kind.choices.labels()) if many <= LISTED else counted(many, "choice")
-        parts = [f"{'one' if isinstance(kind, OneOf) else 'any'} of {labels}"]
-    if isinstance(kind, AnyOf):
-        parts.append(f"from {kind.least} to {kind.most}")
+    choices = kind.choices
+    if choices is not None:
+        timed_pull(choices, LISTED + 1)
+        many = len(choices)
+        labels = ", ".join(choices.labels()) if many <= LISTED else counted(many, "choice")
+        parts = [f"{'any' if kind.is_set else 'one'} of {labels}"]
+    if kind.limits is not None:
+        parts.append("from {} to {}".format(*kind.limits))
     for name in ("low", "high", "unit", "env"):
         value = getattr(slot, name)
         if value not in (None, ""):

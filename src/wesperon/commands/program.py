@@ -7,12 +7,10 @@ behind the command. Everything that is left fills the command.
 
 from __future__ import annotations
 
-import os
-import sys
-
 from wesperon.argv.grammar import BUILTIN_OPTIONS, NEVER, OptionNames, is_plain_word, read_words
-from wesperon.commands.command_tree import Command, CommandGroup, Shared, examples_of, merged_form, running
+from wesperon.commands.command_tree import Command, CommandGroup, Shared, examples_of, merged_form
 from wesperon.commands.invocation import Invocation
+from wesperon.context import current
 from wesperon.forms.form import Form, end_interrupted, mode_of
 from wesperon.forms.options import FillOptions
 from wesperon.ground import quoted, tell
@@ -25,6 +23,7 @@ if TYPE_CHECKING:
 
     from wesperon.argv.grammar import ParsedArgs
     from wesperon.completion.candidates import Candidate
+    from wesperon.context import Context
     from wesperon.editing.edits import TextState
     from wesperon.forms.interaction import Interaction
     from wesperon.terminal.driver import Driver
@@ -78,29 +77,35 @@ class Program(CommandGroup):
             "timeout": timeout,
             "mouse": mouse,
             "style": style,
-            "keys": bindings,
+            "bindings": bindings,
             "actions": actions,
             "confirm": confirm,
             "resume": resume,
             "replay": replay,
         }
 
-    def main(self, words: Sequence[str] | None = None) -> int:
+    def main(self, words: Sequence[str] | None = None, *, context: Context | None = None) -> int:
         """Run the command that the words name; the exit status.
 
         ``words`` are those behind the program's name; ``None`` means those of the process. What is wrong is printed on
         standard error, unexpected errors in one line (``WESPERON_TRACE=1`` shows the whole trace). Where the user stops
-        the questions, the process ends by SIGINT.
+        the questions, the process ends by SIGINT. ``context`` is the context to be in force meanwhile; ``None`` means
+        the one that is.
         """
+        if context is not None:
+            from wesperon.scope import within
+
+            with within(context):
+                return self.main(words)
+        context = current()
         try:
-            if words is None and (shell := os.environ.get("WESPERON_CANDIDATES")):
+            if words is None and (shell := context.environ.get("WESPERON_CANDIDATES")):
                 from wesperon.completion.shells import answer
 
-                answer(shell, sys.argv[1:], self.candidates)
+                answer(shell, context.words, self.candidates)
                 return 0
-            status = self._call(sys.argv[1:] if words is None else words, None, ends_process=True)
-            if sys.stdout is not None:
-                sys.stdout.flush()
+            status = self._call(context.words if words is None else words, None, ends_process=True)
+            context.flush()
             return status
         except Exception as error:
             from wesperon.output.exit_status import status_of, unexpected
@@ -112,18 +117,27 @@ class Program(CommandGroup):
         except KeyboardInterrupt:
             return end_interrupted()
 
-    def call(self, words: Sequence[str], driver: Driver | None = None) -> int:
+    def call(self, words: Sequence[str], driver: Driver | None = None, *, context: Context | None = None) -> int:
         """Run the command that the words name; the exit status.
 
-        Raises Problems, Refusal and KeyboardInterrupt instead of printing; ``driver`` as in :meth:`Form.fill`.
+        Raises Problems, Refusal and KeyboardInterrupt instead of printing; ``driver`` and ``context`` as in
+        :meth:`Form.fill`.
         """
-        return self._call(words, driver)
+        from wesperon.scope import within
 
-    async def call_async(self, words: Sequence[str], driver: Driver | None = None) -> int:
+        with within(context or current()):
+            return self._call(words, driver)
+
+    async def call_async(
+        self, words: Sequence[str], driver: Driver | None = None, *, context: Context | None = None
+    ) -> int:
         """The same inside an event loop, whose other tasks go on while a question is open."""
         from wesperon.forms.interaction import play_in_turn
+        from wesperon.scope import within
 
-        return await play_in_turn(self._steps(words, FillOptions(None, driver, is_async=True, **self.manners)))
+        with within(context or current()):
+            terms = FillOptions(None, driver, is_async=True, **self.manners)
+            return await play_in_turn(self._steps(words, terms), driver)
 
     def find(self, word: str, branch: CommandGroup | None = None, at: int = 0, words: Sequence[str] = ()) -> str:
         """The name of the member that a word means: in any letter case, or cut to a beginning that no other has.
@@ -195,7 +209,7 @@ class Program(CommandGroup):
 
                 return (yield from Console(self, driver=terms.driver)._steps(is_async=terms.is_async))
             if call.branches[-1].default_command == "help":
-                print(self._page(call))
+                current().print(self._page(call))
                 return 0
             while call.command is None:
                 yield from self._ask_member(call, reading, terms)
@@ -220,14 +234,14 @@ class Program(CommandGroup):
             record.__dict__["_all"] = filled
         if self.gate is not None:
             self.gate(record)
-        running.append(record.shared)
-        try:
+        from wesperon.scope import within
+
+        context = current()
+        with within(context.derive(shared=record.shared)):
             result = record.run()
             if hasattr(result, "__await__"):
                 result = yield result
-        finally:
-            running.pop()
-        if "WESPERON_LOG" in os.environ:
+        if "WESPERON_LOG" in context.environ:
             from wesperon.terminal.diagnostics import area
 
             area("commands").debug("%s gave a %s", " ".join(call.names), type(result).__name__)
@@ -249,7 +263,7 @@ class Program(CommandGroup):
         branch = call.branches[-1]
         summaries = branch.summaries()
         choice: Any = type("Choice", (Form,), {"command": slot(one_of(list(summaries), note=summaries.get))})
-        mode = mode_of(None, reading, os.environ)
+        mode = mode_of(None, reading, current().environ)
         try:
             asked = FillOptions(mode, terms.driver, is_async=terms.is_async, **self.manners)
             filled = yield from choice._filling(choice._read([f"--asking={mode}"]), asked)
@@ -259,17 +273,17 @@ class Program(CommandGroup):
                 raise
             from wesperon.output.help import listing
 
-            print(listing([self.name, *call.names], None, summaries), file=sys.stderr)
+            current().print(listing([self.name, *call.names], None, summaries), error=True)
             raise Problems([Problem(tell("a command is missing"), missing=True)], call.words) from None
 
     def _say(self, call: Invocation, reading: ParsedArgs) -> None:
         """Print what ``--help`` or ``--version`` asks for."""
         if "version" in reading.own and "help" not in reading.own:
-            print(f"{self.name} {self.version}" if self.version else f"{self.name} has no version")
+            current().print(f"{self.name} {self.version}" if self.version else f"{self.name} has no version")
         elif reading.own["help"] == "all":
-            print(self.manual())
+            current().print(self.manual())
         else:
-            print(self._page(call))
+            current().print(self._page(call))
 
     def page(self) -> str:
         """The help page of the program itself."""

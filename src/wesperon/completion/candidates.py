@@ -12,11 +12,10 @@ from wesperon.frozen import frozen
 from wesperon.output.slot_phrases import hint
 from wesperon.output.timed_pull import timed_pull
 from wesperon.text.escape import visible
-from wesperon.values.kinds.choices import AnyOf, OneOf
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Iterable, Mapping, Sequence
+    from collections.abc import Callable, Iterable, Mapping, Sequence
     from typing import Any
 
     from wesperon.values.slots import Slot
@@ -119,21 +118,9 @@ def _plain(
 
 def _values(slot: Slot[Any], word: str) -> list[Candidate]:
     """The values that a slot may have, as texts."""
-    kind = slot.kind
-    if isinstance(kind, OneOf):
-        choices = kind.choices
-        timed_pull(choices, 50 * MOST)
-        return [
-            Candidate(choices.label(at), visible(choices.note(at)))
-            for at in range(min(len(choices), 50 * MOST))
-            if not choices.disabled(at)
-        ]
-    if isinstance(kind, AnyOf):
-        return _sets(kind, word)
-    if kind.is_switch:
-        return [Candidate("yes"), Candidate("no")]
-    if kind.placeholder == "PATH":
-        return paths(word, folders=slot.exists == "folder")
+    complete = COMPLETIONS.get(slot.kind.completion)
+    if complete is not None:
+        return complete(slot, word)
     if slot.suggest is not None:
         from wesperon.values.suggestions import Suggestions, note_of, text_of
 
@@ -143,11 +130,22 @@ def _values(slot: Slot[Any], word: str) -> list[Candidate]:
     return []
 
 
-def _sets(kind: AnyOf[Any], word: str) -> list[Candidate]:
+def _choices(slot: Slot[Any], word: str) -> list[Candidate]:
+    """The labels of all choices that can be taken now."""
+    choices: Any = slot.kind.choices
+    timed_pull(choices, 50 * MOST)
+    return [
+        Candidate(choices.label(at), visible(choices.note(at)))
+        for at in range(min(len(choices), 50 * MOST))
+        if not choices.disabled(at)
+    ]
+
+
+def _sets(slot: Slot[Any], word: str) -> list[Candidate]:
     """The labels that may follow in a list with commas, those that stand in it already left out."""
     head, comma, _ = word.rpartition(",")
     taken = set(head.split(",")) if comma else set()
-    choices = kind.choices
+    choices: Any = slot.kind.choices
     timed_pull(choices, 50 * MOST)
     labels = [(choices.label(at), choices.note(at)) for at in range(len(choices)) if not choices.disabled(at)]
     if comma:
@@ -177,3 +175,12 @@ def _own(name: str, word: str) -> list[Candidate]:
     """The values of one of the names that every program has."""
     allowed = BUILTIN_OPTIONS[name]
     return paths(word, folders=False) if allowed is None else [Candidate(text) for text in allowed]
+
+
+#: What completes a kind, by ``Kind.completion``: a function from the slot and the word so far.
+COMPLETIONS: dict[str, Callable[[Slot[Any], str], list[Candidate]]] = {
+    "choices": _choices,
+    "choice-sets": _sets,
+    "yes-no": lambda slot, word: [Candidate("yes"), Candidate("no")],
+    "paths": lambda slot, word: paths(word, folders=slot.exists == "folder"),
+}

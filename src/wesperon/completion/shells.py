@@ -12,9 +12,8 @@ moment.
 
 from __future__ import annotations
 
-import sys
-
 from wesperon.completion.candidates import Candidate
+from wesperon.context import current
 from wesperon.ground import Complaint
 from wesperon.text.escape import visible
 from wesperon.text.quoting import split_words
@@ -91,8 +90,9 @@ def answer(shell: str, words: Sequence[str], complete: Complete) -> None:
         found = complete(before, word)
         how = ("", "") if shell == "fish" else (".\t", "...\t")
         lines = [f"{_line(one.text)}\t{how[one.goes_on]}{_line(one.note)}" for one in found]
-    sys.stdout.write("".join(line + "\n" for line in lines))
-    sys.stdout.flush()
+    context = current()
+    print("".join(line + "\n" for line in lines), end="", file=context.stdout)
+    context.flush()
 
 
 def _line(text: str) -> str:

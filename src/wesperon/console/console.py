@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-import sys
 from threading import RLock
 
+from wesperon.console.driver_stream import DriverStream
+from wesperon.context import current
 from wesperon.editing.editor import Memory
 from wesperon.forms.options import FillOptions
 from wesperon.ground import Complaint, tell
 from wesperon.history.history_file import History, state_file
+from wesperon.scope import within
 from wesperon.screen.layout import BETWEEN, field_area, gutter_for
 from wesperon.text.escape import is_plain, visible
 from wesperon.text.quoting import split_words
@@ -22,6 +24,7 @@ if TYPE_CHECKING:
     from logging import Handler
 
     from wesperon.commands.program import Program
+    from wesperon.context import Context
     from wesperon.forms.interaction import Interaction
     from wesperon.terminal.driver import Driver
     from wesperon.widgets.line import Line
@@ -53,7 +56,9 @@ class Console:
     state folder, ``False`` none. Lines that begin with a blank, that name a command with secrets and more, or of which
     ``private`` says so are not kept. ``prompt`` is what stands above the line, ``note`` what stands at its right edge:
     texts, or functions that give them anew for each line. ``driver`` runs the prompt and the questions; ``None`` means
-    the controlling terminal. With a driver of the caller's own, ``history`` is off unless it is given.
+    the controlling terminal. With a driver of the caller's own, ``history`` is off unless it is given, and what its
+    commands print is shown by that driver. ``context`` is the context to be in force while it runs; ``None`` means the
+    one that is. Several consoles may run side by side, each on a driver of its own, in threads or in one event loop.
     """
 
     def __init__(
@@ -65,9 +70,11 @@ class Console:
         prompt: str | Callable[[], str] = "",
         note: str | Callable[[], str] = "",
         driver: Driver | None = None,
+        context: Context | None = None,
     ) -> None:
         self.program = program
         self.driver = driver
+        self.context = context
         self.private = private
         self.prompt = prompt
         self.note = note
@@ -100,7 +107,7 @@ class Console:
         """The same inside an event loop, whose other tasks go on meanwhile; a command may be a coroutine."""
         from wesperon.forms.interaction import play_in_turn
 
-        return await play_in_turn(self._steps(is_async=True))
+        return await play_in_turn(self._steps(is_async=True), self.driver)
 
     def say(self, text: str) -> None:
         """Show lines above the one that is being typed, which stays as it is; from any thread, at any time.
@@ -113,7 +120,7 @@ class Console:
             if self._open is not None:
                 self._open.say(lines)
                 return
-        print(lines)
+        (self.context or current()).print(lines)
 
     def handler(self) -> Handler:
         """A handler for :mod:`logging` that shows each record with :meth:`say`."""
@@ -122,10 +129,22 @@ class Console:
         return ConsoleLogHandler(self)
 
     def _steps(self, *, is_async: bool) -> Interaction[int]:
+        with within(self._own_context()) as context:
+            return (yield from self._open_in(context, is_async=is_async))
+
+    def _own_context(self) -> Context:
+        """The context to be in force; on a driver of the caller's own, the streams of that driver belong to it."""
+        context = self.context or current()
+        if self.driver is None or self.driver.is_own:
+            return context
+        stream = DriverStream(self.driver)
+        return context.derive(driver=self.driver, stdout=stream, stderr=stream)
+
+    def _open_in(self, context: Context, *, is_async: bool) -> Interaction[int]:
         terms = FillOptions(None, self.driver, is_async=is_async, **{**self.program.manners, "timeout": None})
         driver = self.driver or terms.reach()
         if driver is None:
-            print(f"{self.program.name}: the console needs a terminal with somebody at it", file=sys.stderr)
+            context.print(f"{self.program.name}: the console needs a terminal with somebody at it", error=True)
             return 2
         driver.lock = self.lock
         with self.lock:
@@ -136,11 +155,11 @@ class Console:
             while not left:
                 try:
                     if interrupted:  # said here, where another interrupt does no harm
-                        print("Interrupted.", file=sys.stderr)
+                        context.print("Interrupted.", error=True)
                         interrupted = False
                     if self.history.fault != told:
                         told = self.history.fault
-                        print(visible(told), file=sys.stderr)
+                        context.print(visible(told), error=True)
                     driver.manners = terms.manners()
                     left = yield from self._turn(driver)
                 except KeyboardInterrupt:
@@ -225,20 +244,23 @@ class Console:
             self._help()
             self.history.finish(self._mark, 0)
             return False
-        mark, status = self._mark, 1
+        mark, status, context = self._mark, 1, current()
         try:
             status = yield from self.program._steps(words, FillOptions(None, driver, **self.program.manners))
         except Problems as problems:
             status = 2
-            print(self._report(problems, text, driver.size()[0]), file=sys.stderr)
+            context.print(self._report(problems, text, driver.size()[0]), error=True)
         except Refusal as refusal:
             status = refusal.status
-            print(visible(refusal.message), file=sys.stderr)
+            context.print(visible(refusal.message), error=True)
         except Exception as error:
-            print(visible(f"{type(error).__name__}: {error}"), file=sys.stderr)
+            context.print(visible(f"{type(error).__name__}: {error}"), error=True)
         finally:
             self.history.finish(mark, status)
-        sys.stdout.flush()
+        context.flush()
+        stream = context.stdout
+        if isinstance(stream, DriverStream):
+            stream.end_line()
         return False
 
     def _report(self, problems: Problems, text: str, columns: int) -> str:
@@ -263,7 +285,7 @@ class Console:
     def _help(self) -> None:
         from wesperon.output.help import page_columns, table
 
-        print("\n".join(table(list({**OWN, **self.program.summaries()}.items()), page_columns())))
+        current().print("\n".join(table(list({**OWN, **self.program.summaries()}.items()), page_columns())))
 
 
 def _is_whole(text: str) -> bool:

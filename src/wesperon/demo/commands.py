@@ -9,15 +9,13 @@ from wesperon import Command, CommandGroup, Guide, any_of, one_of, slot
 from wesperon.demo.observatory import FILTERS, TARGETS, load, target_called, too_low
 from wesperon.text.escape import visible
 from wesperon.text.truncate import counted
-from wesperon.values.kinds.dates import MOMENTS
+from wesperon.values.kinds.dates import DURATION
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.guides.guide import GuideResult
-
-DURATION = MOMENTS[timedelta]
 
 
 class Expose(Command):

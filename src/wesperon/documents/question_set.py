@@ -5,8 +5,8 @@
     slots                   a table for each slot, in the order in which they are asked for
     commands                a table for each command: about, slots, commands of its own
 
-What a slot may say is in ``KEYS``, its kinds are in ``KINDS``; both are what the JSON Schema is made of. Everything
-that is wrong with a file is found in one go, and raised as Problems with places.
+What a slot may say is in ``KEYS``, its kinds are those of the registry; both are what the JSON Schema is made of.
+Everything that is wrong with a file is found in one go, and raised as Problems with places.
 """
 
 from __future__ import annotations
@@ -17,6 +17,7 @@ from wesperon.documents.choice_lists import CHOICE, ListReader, column, label_of
 from wesperon.documents.documents import Faults, read_whole
 from wesperon.ground import Complaint, DeclarationError
 from wesperon.text.messages import tell
+from wesperon.values.kinds.registry import KINDS, kind_named
 from wesperon.values.slots import MISSING
 
 TYPE_CHECKING = False
@@ -27,15 +28,6 @@ if TYPE_CHECKING:
     from wesperon.documents.documents import Path
     from wesperon.values.records import Record
     from wesperon.values.slots import Slot
-
-#: The kinds by their names, and what each is called as a kind of ``slot``.
-KINDS = {
-    "text": "str", "integer": "int", "number": "float", "decimal": "Decimal", "boolean": "bool", "date": "date",
-    "date-time": "datetime", "time": "time", "duration": "timedelta", "path": "Path", "one-of": "one_of",
-    "any-of": "any_of",
-}  # fmt: skip
-
-SCALAR = ("a text, a number, true or false, a date or a time", "scalar")
 
 #: What a slot may say: the key, the types of its value (as ``documents.TYPES`` has them), and what it means.
 KEYS: dict[str, tuple[tuple[type, ...], str]] = {
@@ -205,12 +197,8 @@ class SetReader(ListReader):
         from wesperon.sources.source import Found, value_of
 
         try:
-            if key == "step" and slot.kind.placeholder in ("YYYY-MM-DD", "HH:MM", "DATETIME"):
-                from datetime import timedelta
-
-                from wesperon.values.kinds.dates import MOMENTS
-
-                return MOMENTS[timedelta].parse(str(value))
+            if key == "step" and slot.kind.step_kind:
+                return kind_named(slot.kind.step_kind, {}).parse(str(value))
             if key == "default":
                 return value_of(slot, Found(value, ""))
             if slot.kind.bounded == "length":
@@ -232,7 +220,7 @@ class SetReader(ListReader):
                     (*path, "choices"), tell("choices go with one-of and any-of, and this is {name}", name=name)
                 )
                 return None
-            return _type(KINDS[name])
+            return kind_named(name, table)
         if "choices" not in table:
             self.faults.add(path, tell("choices are missing: there is nothing to choose from"))
             return None
@@ -350,20 +338,3 @@ def text_of(slot: Slot[Any], value: Any) -> str:
 
 def _is_name(text: str) -> bool:
     return text.replace("-", "").isalnum() and text[:1].isalpha() and text.isascii()
-
-
-def _type(name: str) -> Any:
-    """The type of that name."""
-    if name in ("date", "datetime", "time", "timedelta"):
-        import datetime
-
-        return getattr(datetime, name)
-    if name == "Decimal":
-        from decimal import Decimal
-
-        return Decimal
-    if name == "Path":
-        import pathlib
-
-        return pathlib.Path
-    return {"str": str, "int": int, "float": float, "bool": bool}[name]

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from wesperon.documents.choice_lists import CHOICE, CHOICES_FILE
-from wesperon.documents.question_set import KEYS, KINDS, TESTS
+from wesperon.documents.question_set import KEYS, TESTS
+from wesperon.values.kinds.registry import KINDS
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -6,7 +6,6 @@ import json
 
 from wesperon.output.help import described
 from wesperon.text.escape import visible
-from wesperon.values.kinds.choices import AnyOf
 from wesperon.values.slots import MISSING
 
 TYPE_CHECKING = False
@@ -35,7 +34,7 @@ def _toml(slot: Slot[Any]) -> str:
     value = slot.default
     if value is MISSING or value is None or callable(value):
         return '""'
-    if slot.several or isinstance(slot.kind, AnyOf):
+    if slot.several or slot.kind.is_set:
         return "[" + ", ".join(_quoted(_item(slot, item)) for item in value) + "]"
     if isinstance(value, (bool, int)):
         return slot.format(value) if not isinstance(value, bool) else str(value).lower()
@@ -43,7 +42,7 @@ def _toml(slot: Slot[Any]) -> str:
 
 
 def _item(slot: Slot[Any], item: Any) -> str:
-    return slot.format((item,)) if isinstance(slot.kind, AnyOf) else slot.format(item)
+    return slot.format((item,)) if slot.kind.is_set else slot.format(item)
 
 
 def _quoted(text: str) -> str:

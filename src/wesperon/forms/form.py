@@ -6,9 +6,10 @@ import os
 import sys
 
 from wesperon.argv.grammar import ALL, IF_MISSING, MODES, convert, read_words
-from wesperon.ground import FIND, tell
+from wesperon.context import current
+from wesperon.ground import tell
 from wesperon.values.records import DEFAULT, WORDS, Record
-from wesperon.values.slots import CHECKS, MISSING
+from wesperon.values.slots import MISSING
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -16,6 +17,7 @@ if TYPE_CHECKING:
     from typing import Any, ClassVar, Self
 
     from wesperon.argv.grammar import ParsedArgs
+    from wesperon.context import Context
     from wesperon.forms.interaction import Interaction
     from wesperon.forms.options import FillOptions
     from wesperon.terminal.driver import Driver
@@ -47,6 +49,7 @@ class Form(Record):
         resume: bool = True,
         replay: bool = False,
         driver: Driver | None = None,
+        context: Context | None = None,
     ) -> Self:
         """Fill a record.
 
@@ -59,27 +62,36 @@ class Form(Record):
         ``confirm`` shows all values once more when the questions are answered, to go on or to change one.
         ``resume`` keeps the answers of a run that was broken off for a day, secrets aside, and has the next one on a
         terminal offer to go on from there; ``replay`` says below the questions how to have the same again without.
-        ``driver`` runs the questions; ``None`` means the controlling terminal.
+        ``driver`` runs the questions; ``None`` means the controlling terminal. ``context`` is the context to be in
+        force meanwhile; ``None`` means the one that is (see :class:`wesperon.Context`).
 
         Raises Problems with everything that is wrong or, where nobody can be asked, missing; KeyboardInterrupt where
         the user stops the questions; SystemExit after ``--help`` and ``--version``.
         """
-        return cls._filled(
-            cls._read(words),
-            asking,
-            settings,
-            driver=driver,
-            confirm=confirm,
-            resume=resume,
-            replay=replay,
-            timeout=timeout,
-            mouse=mouse,
-            keys=bindings,
-        )
+        keywords = {
+            "driver": driver,
+            "confirm": confirm,
+            "resume": resume,
+            "replay": replay,
+            "timeout": timeout,
+            "mouse": mouse,
+            "bindings": bindings,
+        }
+        if context is None:
+            return cls._filled(cls._read(words), asking, settings, **keywords)
+        from wesperon.scope import within
+
+        with within(context):
+            return cls._filled(cls._read(words), asking, settings, **keywords)
 
     @classmethod
     async def fill_async(
-        cls, words: Sequence[str] | None = None, *, driver: Driver | None = None, **settings: Any
+        cls,
+        words: Sequence[str] | None = None,
+        *,
+        driver: Driver | None = None,
+        context: Context | None = None,
+        **settings: Any,
     ) -> Self:
         """Fill a record inside an event loop, whose other tasks go on while a question is open.
 
@@ -87,10 +99,11 @@ class Form(Record):
         """
         from wesperon.forms.interaction import play_in_turn
         from wesperon.forms.options import FillOptions
+        from wesperon.scope import within
 
-        bindings = settings.pop("bindings", None)
-        terms = FillOptions(settings.pop("asking", None), driver, is_async=True, keys=bindings, **settings)
-        return await play_in_turn(cls._filling(cls._read(words), terms))
+        terms = FillOptions(settings.pop("asking", None), driver, is_async=True, **settings)
+        with within(context or current()):
+            return await play_in_turn(cls._filling(cls._read(words), terms), driver)
 
     @classmethod
     def from_file(cls, path: str | os.PathLike[str], command: str = "") -> type[Untyped]:
@@ -143,7 +156,7 @@ class Form(Record):
     @classmethod
     def _read(cls, words: Sequence[str] | None) -> ParsedArgs:
         """What the words say; where they ask for a page, it is printed, and the program ends."""
-        reading = read_words(cls._slots, sys.argv[1:] if words is None else list(words))
+        reading = read_words(cls._slots, list(current().words if words is None else words))
         if "help" in reading.own or "version" in reading.own:
             cls._say(reading)
         return reading
@@ -180,12 +193,13 @@ class Form(Record):
         cls, reading: ParsedArgs, asking: str | None, settings: str | None
     ) -> tuple[Self | None, dict[str, Any], str]:
         """The record where the words say all that it takes; the values that they give, and when to ask."""
-        mode = mode_of(asking, reading, os.environ)
+        environ = current().environ
+        mode = mode_of(asking, reading, environ)
         if reading.is_mended:  # what the words would say without their quotes is beside the point
             from wesperon.values.problems import Problems
 
             raise Problems(reading.problems, reading.shown)
-        if "WESPERON_LOG" in os.environ:
+        if "WESPERON_LOG" in environ:
             from wesperon.terminal.diagnostics import area
 
             places = {name: [one.word + 1 for one in given] for name, given in reading.given.items()}
@@ -214,9 +228,9 @@ class Form(Record):
         if "help" in reading.own:
             main = sys.modules.get("__main__")
             about = cls.__dict__.get("__doc__") or (main.__doc__ if main and issubclass(cls, Filled) else None)
-            print(help_page([program_name()], about, cls._slots))
+            current().print(help_page([program_name()], about, cls._slots))
         else:
-            print(script_version(program_name()))
+            current().print(script_version(program_name()))
         raise SystemExit(0)
 
 
@@ -243,11 +257,12 @@ def fill(words: Sequence[str] | None = None, /, **slots: Any) -> Filled:
     it ends as by SIGINT.
     """
     made: type[Filled] = type("Filled", (Filled,), {"__module__": __name__, **slots})
-    if words is None and (shell := os.environ.get("WESPERON_CANDIDATES")):
+    context = current()
+    if words is None and (shell := context.environ.get("WESPERON_CANDIDATES")):
         from wesperon.completion.candidates import candidates
         from wesperon.completion.shells import answer
 
-        answer(shell, sys.argv[1:], lambda before, word: candidates(made._slots, before, word))
+        answer(shell, context.words, lambda before, word: candidates(made._slots, before, word))
         raise SystemExit(0)
     try:
         return made._filled(made._read(words), ends_process=True)
@@ -285,24 +300,3 @@ def mode_of(asking: str | None, reading: ParsedArgs, environment: Mapping[str, s
         reason = tell("WESPERON_ASKING is one of {list}, and got {mode}", list=", ".join(MODES), mode=quoted(mode))
         raise Problems([Problem(reason, None, "env", mode)], reading.shown)
     return mode
-
-
-def _look(path: Any, wanted: str) -> None:
-    """Check what a path leads to; the check itself is loaded when there is a path."""
-    from wesperon.sources.path_checks import check_exists
-
-    check_exists(path, wanted)
-
-
-def _catalogue() -> Any:
-    """The messages in the user's language; None where that is English, or none of those there are."""
-    said = next((value for name in ("LC_ALL", "LC_MESSAGES", "LANG") if (value := os.environ.get(name))), "")
-    if said.partition(".")[0] in ("", "C", "POSIX"):
-        return None
-    from wesperon.locale.catalogue import catalogue
-
-    return catalogue([*os.environ.get("LANGUAGE", "").split(":"), said])
-
-
-CHECKS["exists"] = _look
-FIND.append(_catalogue)

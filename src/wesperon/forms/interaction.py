@@ -6,6 +6,7 @@ that can be awaited, and is sent what came of it. What it returns is what ``play
 
 from __future__ import annotations
 
+from wesperon.context import current
 from wesperon.frozen import frozen
 
 TYPE_CHECKING = False
@@ -18,10 +19,6 @@ if TYPE_CHECKING:
 
     R = TypeVar("R")
     Interaction = Generator["Asked | Awaitable[Any]", Any, R]
-
-
-#: The event loop that runs: what keeps its tasks apart, and the task that has the terminal.
-_turns: dict[Any, tuple[Any, list[Any]]] = {}
 
 
 @frozen
@@ -48,23 +45,42 @@ def play(steps: Interaction[R]) -> R:
         return result
 
 
-async def play_in_turn(steps: Interaction[R]) -> R:
-    """Run the work once no other task of the loop has the terminal; a task may ask while it has it."""
-    import asyncio
+class Turn:
+    """Whose turn it is to use one terminal, among the tasks of an event loop; a task may take it again while it has it.
 
-    loop, task = asyncio.get_running_loop(), asyncio.current_task()
-    if loop not in _turns:
-        _turns.clear()  # of loops that have ended
-        _turns[loop] = (asyncio.Lock(), [])
-    lock, holders = _turns[loop]
-    if task in holders:
-        return await play_async(steps)
-    async with lock:
-        holders.append(task)
-        try:
+    There is one for each driver that a program hands over, and one for the terminal of each context.
+    """
+
+    def __init__(self) -> None:
+        #: The event loop, its lock, and the tasks that hold it.
+        self._loop: Any = None
+        self._lock: Any = None
+        self._holders: list[Any] = []
+
+    async def play(self, steps: Interaction[R]) -> R:
+        """Run the work to its end, once no other task uses the terminal."""
+        import asyncio
+
+        loop, task = asyncio.get_running_loop(), asyncio.current_task()
+        if loop is not self._loop:  # another one, which has ended, may have left something
+            self._loop, self._lock, self._holders = loop, asyncio.Lock(), []
+        if task in self._holders:
             return await play_async(steps)
-        finally:
-            holders.remove(task)
+        async with self._lock:
+            self._holders.append(task)
+            try:
+                return await play_async(steps)
+            finally:
+                self._holders.remove(task)
+
+
+async def play_in_turn(steps: Interaction[R], driver: Driver | None = None) -> R:
+    """Run the work to its end, once no other task uses the terminal of the driver; that of the context without one."""
+    owner: Any = current() if driver is None else driver
+    if owner.turn is None:
+        owner.turn = Turn()
+    made: R = await owner.turn.play(steps)
+    return made
 
 
 async def play_async(steps: Interaction[R]) -> R:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import os
 
+from wesperon.context import current
+
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Iterable, Sequence
@@ -51,10 +53,9 @@ class FillOptions:
 
     def reach(self) -> Driver | None:
         """A driver on the controlling terminal; None where there is none, or nobody at it."""
-        from wesperon.terminal.driver import test_drivers
-
-        if test_drivers:
-            return test_drivers[-1]
+        given: Driver | None = current().driver
+        if given is not None:
+            return given
         if self.is_async:
             from wesperon.terminal import asyncio_driver
 
@@ -68,7 +69,7 @@ class FillOptions:
         from wesperon.terminal.driver import DriverOptions
 
         manner = {**self.manner, "timeout": self._patience()}
-        mouse = os.environ.get("WESPERON_MOUSE")
+        mouse = current().environ.get("WESPERON_MOUSE")
         if mouse:
             manner["mouse"] = mouse != "0"
         if not manner.get("program"):
@@ -79,7 +80,7 @@ class FillOptions:
 
     def _patience(self) -> float | None:
         """The seconds after which a question ends."""
-        text = os.environ.get("WESPERON_TIMEOUT")
+        text = current().environ.get("WESPERON_TIMEOUT")
         if not text:
             seconds: float | None = self.manner.get("timeout")
             return seconds

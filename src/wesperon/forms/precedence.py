@@ -13,6 +13,7 @@ from __future__ import annotations
 import os
 
 from wesperon.argv.grammar import ALL, NEVER
+from wesperon.context import current
 from wesperon.forms.form_flow import FormFlow
 from wesperon.ground import Complaint, tell
 from wesperon.sources.source import Found, is_blank, problem_of, value_of
@@ -78,7 +79,7 @@ class _Filling:
             if driver is not None and self.terms.driver is None:
                 driver.close()
         self._refuse()
-        if "WESPERON_LOG" in os.environ:
+        if "WESPERON_LOG" in current().environ:
             from wesperon.terminal.diagnostics import area
 
             area("sources").debug("%s filled: %s", self.form.__name__, course.origins)

@@ -5,12 +5,12 @@ A question converts and checks what is typed by the same methods of the slot as 
 
 from __future__ import annotations
 
+from wesperon.context import current
 from wesperon.ground import Complaint, DeclarationError, tell
 from wesperon.output.slot_phrases import hint
 from wesperon.screen.layout import gutter_for
 from wesperon.text.escape import visible
 from wesperon.text.quoting import join, split_words
-from wesperon.values.kinds.choices import AnyOf, OneOf
 from wesperon.values.slots import MISSING
 from wesperon.widgets.widget import Prompt
 
@@ -59,77 +59,154 @@ def question(
         visible(slot.help),
         keys,
     )
-    return _widget(slot, prompt, default, text, complaint, answers)
+    ask = _Ask(slot, prompt, default, text, complaint, answers)
+    return QUESTIONS[_name_of(slot)](ask)
 
 
-def _widget(
-    slot: Slot[Any], prompt: Prompt, default: Any, text: str | None, complaint: Complaint | None, answers: object
-) -> Widget:
-    kind = slot.kind
-    if not slot.several and isinstance(kind, OneOf):
-        from wesperon.widgets.menu import Menu
-
-        place = None if default in (MISSING, None) else kind.choices.index_of(default)
-        take: Callable[[int], Any] = lambda at: slot.validate(kind.choices.check(at))  # noqa: E731
-        return Menu(prompt, kind.choices, take, current=place, complaint=complaint)
-    if isinstance(kind, AnyOf):
-        from wesperon.widgets.checkboxes import Checkboxes
-
-        marked = () if default in (MISSING, None) else [kind.choices.index_of(value) for value in default]
-        accept: Callable[[set[int]], Any] = lambda places: slot.validate(kind.combine(places))  # noqa: E731
-        return Checkboxes(
-            prompt, kind.choices, accept, marked=[at for at in marked if at is not None], complaint=complaint
-        )
-    stands_for_itself = True
-    if text is None and default not in (MISSING, None):
-        try:
-            text = join([slot.format(value) for value in default]) if slot.several else slot.format(default)
-        except DeclarationError:  # a kind of the program's own that cannot be written
-            stands_for_itself = False
-
-    def read(typed: str) -> Any:
-        return accept_text(slot, typed, default, empty_is_default=not stands_for_itself)
-
+def _name_of(slot: Slot[Any]) -> str:
+    """The question that asks for a slot: that of its kind, unless a keyword of the slot asks for another one."""
     if slot.secret:
-        from wesperon.widgets.secret import Secret
-
-        return Secret(prompt, read, default=text, complaint=complaint, live=slot.live, twice=slot.twice, mask=slot.mask)
-    if kind.is_switch:
-        from wesperon.widgets.yes_no import YesNo
-
-        return YesNo(prompt, read, default=text, complaint=complaint)
+        return "secret"
     if slot.lines:
-        from wesperon.widgets.several_lines import SeveralLines
+        return "several-lines"
+    kind = slot.kind
+    if slot.suggest is not None or (slot.several and kind.choices is not None):
+        return "suggested"
+    if slot.several and kind.question == "spin":
+        return "line"
+    return kind.question
 
-        whole = slot.lines if callable(slot.lines) else None
-        return SeveralLines(
-            prompt, read, is_whole=whole, default=text, complaint=complaint, live=slot.live, syntax=slot.syntax
-        )
-    given = {"default": text, "complaint": complaint, "live": slot.live, "syntax": slot.syntax}
-    suggest = slot.suggest
-    if isinstance(kind, OneOf) and suggest is None:  # several of them
-        choices = kind.choices
-        choices.draw_all()
-        suggest = [
-            (join([choices.label(at)]), choices.note(at)) for at in range(len(choices)) if not choices.disabled(at)
-        ]
-    if suggest is not None:
-        from wesperon.values.suggestions import Suggestions
-        from wesperon.widgets.suggested import Suggested
 
-        supply = Suggestions(suggest, answers)
-        return Suggested(prompt, read, supply=supply, style=slot.suggest_as, by_word=slot.several, **given)
-    if kind.has_steps and not slot.several:
-        from wesperon.widgets.spin_field import SpinField
+class _Ask:
+    """What a question needs to know: the slot, what is around its value, and what is in its line at first."""
 
-        return SpinField(prompt, read, step=lambda typed, units: step_by(slot, typed, units), **given)
+    def __init__(
+        self,
+        slot: Slot[Any],
+        prompt: Prompt,
+        default: Any,
+        text: str | None,
+        complaint: Complaint | None,
+        answers: object,
+    ) -> None:
+        self.slot = slot
+        self.prompt = prompt
+        self.default = None if default is MISSING else default
+        self.complaint = complaint
+        self.answers = answers
+        self._given = default
+        self._can_be_written = True
+        self._text = text
+
+    def line(self) -> dict[str, Any]:
+        """The arguments that every line takes."""
+        slot = self.slot
+        text = self._text
+        if text is None and self.default is not None:
+            try:
+                text = (
+                    join([slot.format(value) for value in self.default]) if slot.several else slot.format(self.default)
+                )
+            except DeclarationError:  # a custom kind that cannot be written
+                self._can_be_written = False
+        return {"default": text, "complaint": self.complaint, "live": slot.live, "syntax": slot.syntax}
+
+    def read(self, typed: str) -> Any:
+        """The value of a text that was typed; raises Complaint."""
+        return accept_text(self.slot, typed, self._given, empty_is_default=not self._can_be_written)
+
+
+def _line(ask: _Ask) -> Widget:
     from wesperon.widgets.line import Line
 
-    if kind.placeholder != "PATH":
-        return Line(prompt, read, **given)
-    line = Line(prompt, read, complete=_paths(slot), **given)
+    return Line(ask.prompt, ask.read, **ask.line())
+
+
+def _secret(ask: _Ask) -> Widget:
+    from wesperon.widgets.secret import Secret
+
+    return Secret(ask.prompt, ask.read, twice=ask.slot.twice, mask=ask.slot.mask, **{**ask.line(), "syntax": None})
+
+
+def _several_lines(ask: _Ask) -> Widget:
+    from wesperon.widgets.several_lines import SeveralLines
+
+    is_whole = ask.slot.lines if callable(ask.slot.lines) else None
+    return SeveralLines(ask.prompt, ask.read, is_whole=is_whole, **ask.line())
+
+
+def _spin(ask: _Ask) -> Widget:
+    from wesperon.widgets.spin_field import SpinField
+
+    return SpinField(ask.prompt, ask.read, step=lambda typed, units: step_by(ask.slot, typed, units), **ask.line())
+
+
+def _yes_no(ask: _Ask) -> Widget:
+    from wesperon.widgets.yes_no import YesNo
+
+    return YesNo(ask.prompt, ask.read, **{**ask.line(), "live": False, "syntax": None})
+
+
+def _path(ask: _Ask) -> Widget:
+    from wesperon.widgets.line import Line
+
+    line = Line(ask.prompt, ask.read, complete=_paths(ask.slot), **ask.line())
     line.ending = ""
     return line
+
+
+def _suggested(ask: _Ask) -> Widget:
+    from wesperon.values.suggestions import Suggestions
+    from wesperon.widgets.suggested import Suggested
+
+    slot, suggest, choices = ask.slot, ask.slot.suggest, ask.slot.kind.choices
+    if suggest is None and choices is not None:  # several choices in one line
+        choices.draw_all()
+        free = [at for at in range(len(choices)) if not choices.disabled(at)]
+        suggest = [(join([choices.label(at)]), choices.note(at)) for at in free]
+    supply = Suggestions(suggest, ask.answers)
+    return Suggested(ask.prompt, ask.read, supply=supply, style=slot.suggest_as, by_word=slot.several, **ask.line())
+
+
+def _menu(ask: _Ask) -> Widget:
+    from wesperon.widgets.menu import Menu
+
+    slot, choices = ask.slot, ask.slot.kind.choices
+    assert choices is not None
+    current = None if ask.default is None else choices.index_of(ask.default)
+    return Menu(
+        ask.prompt, choices, lambda at: slot.validate(choices.check(at)), current=current, complaint=ask.complaint
+    )
+
+
+def _checkboxes(ask: _Ask) -> Widget:
+    from wesperon.widgets.checkboxes import Checkboxes
+
+    slot, choices = ask.slot, ask.slot.kind.choices
+    kind: Any = slot.kind
+    assert choices is not None
+    marked = [choices.index_of(value) for value in ask.default or ()]
+    return Checkboxes(
+        ask.prompt,
+        choices,
+        lambda indexes: slot.validate(kind.combine(indexes)),
+        marked=[at for at in marked if at is not None],
+        complaint=ask.complaint,
+    )
+
+
+#: The questions by name (``Kind.question``): what makes the widget that asks.
+QUESTIONS: dict[str, Callable[[_Ask], Widget]] = {
+    "line": _line,
+    "secret": _secret,
+    "several-lines": _several_lines,
+    "spin": _spin,
+    "yes-no": _yes_no,
+    "path": _path,
+    "suggested": _suggested,
+    "menu": _menu,
+    "checkboxes": _checkboxes,
+}
 
 
 def step_by(slot: Slot[Any], text: str, units: int) -> str:
@@ -142,29 +219,12 @@ def step_by(slot: Slot[Any], text: str, units: int) -> str:
         except (Complaint, ArithmeticError):
             return text
     else:
-        value = _start(slot)
+        value = slot.kind.first(low, current().clock.time())
     try:
         value = low if low is not None and value < low else high if high is not None and value > high else value
     except TypeError:  # one of two times has a time zone
         return text
     return slot.format(value)
-
-
-def _start(slot: Slot[Any]) -> Any:
-    """The value from which the keys step where nothing stands in the line: today, else the lowest, or nought."""
-    made: Any = getattr(slot.kind, "made", None)
-    if hasattr(made, "today"):
-        today = made.today()
-        return today.replace(hour=0, minute=0, second=0, microsecond=0) if hasattr(today, "hour") else today
-    if slot.low is not None:
-        return slot.low
-    return slot.kind.parse(
-        "00:00" if made is not None and hasattr(made, "hour") else "0s" if _is_duration(slot) else "0"
-    )
-
-
-def _is_duration(slot: Slot[Any]) -> bool:
-    return slot.kind.placeholder == "DURATION"
 
 
 def _paths(slot: Slot[Any]) -> Callable[[str, int], tuple[int, list[str]]]:

@@ -8,10 +8,11 @@ and the names of their slots are.
 from __future__ import annotations
 
 import os
-import sys
 import time
 
+from wesperon.context import current
 from wesperon.text.messages import tell, tell_many
+from wesperon.user_folders import folder
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -32,7 +33,7 @@ class Unfinished:
     def __init__(self, program: str, form: type[Any]) -> None:
         import zlib
 
-        self.program = program.replace(os.sep, "-").strip(".") or "program"
+        self.program = program
         self.form = form
         named = ":".join((form.__module__, form.__qualname__, *form._slots))
         self.name = f"{zlib.crc32(named.encode()):08x}.json"
@@ -80,14 +81,14 @@ class Unfinished:
         """Write the answers; where that is not possible, they are not kept."""
         import json
 
-        folder = self._folder()
-        path = os.path.join(folder, self.name)
+        place = self._folder()
+        path = os.path.join(place, self.name)
         try:
-            os.makedirs(folder, 0o700, exist_ok=True)
-            self._sweep(folder)
+            os.makedirs(place, 0o700, exist_ok=True)
+            self._sweep(place)
             handle = os.open(path + ".new", os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
             with open(handle, "w", encoding="utf-8") as file:
-                json.dump({"saved": time.time(), "answers": dict(answers)}, file)
+                json.dump({"saved": current().clock.time(), "answers": dict(answers)}, file)
             os.replace(path + ".new", path)
         except OSError:
             pass
@@ -95,11 +96,11 @@ class Unfinished:
     def forget(self) -> None:
         """Take away what is left: the form is filled."""
         if self._may_be_left():
-            folder = self._folder()
+            place = self._folder()
             try:
-                os.unlink(os.path.join(folder, self.name))
-                os.rmdir(folder)  # where nothing else is left in it
-                os.rmdir(os.path.dirname(folder))
+                os.unlink(os.path.join(place, self.name))
+                os.rmdir(place)  # if nothing else is left in it
+                os.rmdir(os.path.dirname(place))
             except OSError:
                 pass
 
@@ -113,24 +114,19 @@ class Unfinished:
             saved, answers = float(found["saved"]), dict(found["answers"])
         except (OSError, ValueError, TypeError, KeyError):
             return {}, 0.0
-        if not 0 <= time.time() - saved < KEPT:
+        if not 0 <= current().clock.time() - saved < KEPT:
             return {}, 0.0
         return {name: text for name, text in answers.items() if isinstance(text, str)}, saved
 
-    def _sweep(self, folder: str) -> None:
+    def _sweep(self, place: str) -> None:
         """Take away what other forms have left too long ago."""
-        for entry in os.scandir(folder):
-            if time.time() - entry.stat().st_mtime > KEPT:
+        for entry in os.scandir(place):
+            if current().clock.time() - entry.stat().st_mtime > KEPT:
                 os.unlink(entry.path)
 
     def _may_be_left(self) -> bool:
-        """Whether there may be something, found out without loading more where the XDG base directories hold."""
-        if sys.platform in ("win32", "darwin"):
-            return os.path.exists(os.path.join(self._folder(), self.name))
-        base = os.environ.get("XDG_STATE_HOME") or os.path.expanduser("~/.local/state")
-        return os.path.exists(os.path.join(base, self.program, "unfinished", self.name))
+        """Whether there may be something."""
+        return os.path.exists(os.path.join(self._folder(), self.name))
 
     def _folder(self) -> str:
-        from platformdirs import user_state_dir
-
-        return os.path.join(user_state_dir(self.program, appauthor=False), "unfinished")
+        return os.path.join(folder("state", self.program), "unfinished")

@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import os
-import sys
 
 from wesperon.argv.grammar import ALL, NEVER, read_words
+from wesperon.context import current
 from wesperon.forms.form import Form, Untyped, mode_of
 from wesperon.forms.options import FillOptions
 from wesperon.ground import Complaint
 from wesperon.guides.flow import GuideFlow
 from wesperon.guides.reader import GuideData, read_guide
+from wesperon.scope import within
 from wesperon.sources.source import Found, problem_of, value_of
 from wesperon.values.problems import Problem, Problems
 
@@ -20,6 +21,7 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.argv.grammar import ParsedArgs
+    from wesperon.context import Context
     from wesperon.forms.interaction import Interaction as Work
     from wesperon.terminal.driver import Driver
 
@@ -77,34 +79,36 @@ class Guide:
         asking: str | None = None,
         resume: bool = True,
         driver: Driver | None = None,
+        context: Context | None = None,
         **manners: Any,
     ) -> GuideResult:
         """Go through the guide.
 
         ``words`` may give answers by the names of their steps, ``--power=yes``, and a file with ``--answers``, where a
-        list holds the answers for a step that is reached more than once; ``None`` means the words of the process. A
-        step that has no answer is asked on the terminal. ``asking``, ``resume``, ``driver`` and the further keywords
-        are those of :meth:`Form.fill`.
+        list holds the answers for a step that is reached more than once; ``None`` means the words of the context. A
+        step that has no answer is asked on the terminal. ``asking``, ``resume``, ``driver``, ``context`` and the
+        further keywords are those of :meth:`Form.fill`.
 
         Raises Problems where something is wrong with what was given, or is missing where nobody can be asked, and
         KeyboardInterrupt where the user stops.
         """
         from wesperon.forms.interaction import play
 
-        reading = read_words(self._form._slots, sys.argv[1:] if words is None else list(words))
-        if "help" in reading.own or "version" in reading.own:
-            self._say(reading)
-        terms = FillOptions(asking, driver, resume=resume, **manners)
-        return play(self._work(reading, terms))
+        with within(context or current()):
+            reading = read_words(self._form._slots, list(current().words if words is None else words))
+            if "help" in reading.own or "version" in reading.own:
+                self._say(reading)
+            terms = FillOptions(asking, driver, resume=resume, **manners)
+            return play(self._work(reading, terms))
 
     def _say(self, reading: ParsedArgs) -> None:
         """Print what ``--help`` or ``--version`` asks for, and end."""
         from wesperon.output.help import help_page
 
         if "help" in reading.own:
-            print(help_page([self.name], self.description, self._form._slots))
+            current().print(help_page([self.name], self.description, self._form._slots))
         else:
-            print(f"{self.name} {self.version}" if self.version else f"{self.name} has no version")
+            current().print(f"{self.name} {self.version}" if self.version else f"{self.name} has no version")
         raise SystemExit(0)
 
     def _work(self, reading: ParsedArgs, terms: FillOptions) -> Work[GuideResult]:
@@ -112,7 +116,7 @@ class Guide:
         from wesperon.widgets.widget import Interrupted
 
         given = self._given(reading, terms)
-        mode = mode_of(terms.asking, reading, os.environ)
+        mode = mode_of(terms.asking, reading, current().environ)
         if mode == ALL:
             given = {}
         driver = None if mode == NEVER else terms.driver or terms.reach()

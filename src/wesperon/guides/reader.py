@@ -221,7 +221,7 @@ class GuideReader(SetReader):
         kind: Any = slot.kind
         if kind.is_switch:
             return ["yes", "no"]
-        return list(kind.choices.labels()) if hasattr(kind, "choices") else None
+        return list(kind.choices.labels()) if kind.choices is not None else None
 
     def _is_step(self, path: Path, name: str) -> bool:
         if name not in self.tables:

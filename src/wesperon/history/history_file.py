@@ -12,6 +12,7 @@ from __future__ import annotations
 import os
 import time
 
+from wesperon.context import current
 from wesperon.editing.history_view import Entry
 from wesperon.history.file_format import (
     HEADER,
@@ -24,6 +25,7 @@ from wesperon.history.file_format import (
     status_line,
     time_line,
 )
+from wesperon.user_folders import folder
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -43,10 +45,7 @@ OWN = 1 << 60
 
 def state_file(program: str) -> str:
     """Where the history of a program stands, in the user's state folder."""
-    from platformdirs import user_state_dir
-
-    name = program.replace(os.sep, "-").strip(".") or "program"
-    return os.path.join(user_state_dir(name, appauthor=False), "history.txt")
+    return os.path.join(folder("state", program), "history.txt")
 
 
 class History:
@@ -75,7 +74,7 @@ class History:
         self.missed = ""
         if self.path is None or self.fault:
             return None
-        mark = self._append(encoded(text) + time_line(tuple(time.gmtime())))
+        mark = self._append(encoded(text) + time_line(tuple(time.gmtime(current().clock.time()))))
         if mark is not None and mark[2] > self.limit:
             self.compact()
         return mark

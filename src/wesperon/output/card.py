@@ -6,7 +6,6 @@ from wesperon.ground import DeclarationError
 from wesperon.screen.frame import row_text
 from wesperon.screen.layout import field, gutter_for
 from wesperon.text.escape import visible
-from wesperon.values.kinds.choices import AnyOf
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -38,8 +37,8 @@ def shown(slot: Slot[Any], value: Any) -> str:
         return "***"
     if slot.several:
         return ", ".join([shown_one(slot, item) for item in value])
-    if isinstance(slot.kind, AnyOf):
-        return ", ".join([slot.kind.choices.label(slot.kind.choices.index_of(item) or 0) for item in value]) or "none"
+    if slot.kind.is_set:
+        return slot.kind.display(value)
     return shown_one(slot, value)
 
 

@@ -6,8 +6,8 @@
 from __future__ import annotations
 
 import os
-import sys
 
+from wesperon.context import current
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values.problems import Problems, Refusal
@@ -28,7 +28,7 @@ def status_of(error: BaseException, program: Sequence[str]) -> int:
     if isinstance(error, Problems):
         from wesperon.output.report import report
 
-        if os.environ.get("WESPERON_PROBLEMS") == "json":
+        if current().environ.get("WESPERON_PROBLEMS") == "json":
             _say(error.json())
         else:
             _say(report(error, program, error_columns()))
@@ -45,15 +45,13 @@ def interrupted() -> int:
     """End the process as an interrupt does, so that a shell sees it; the status, should the signal be blocked."""
     import signal
 
-    from wesperon.terminal.driver import test_drivers
-
-    if test_drivers:  # a test has the program, and is to go on
+    if not current().is_process:  # the process is somebody else's, and is to go on
         _say(tell("Interrupted."))
         return 130
     signal.signal(signal.SIGINT, signal.SIG_DFL)  # from here on, the key itself ends the process at once
     _say(tell("Interrupted."))
     try:
-        sys.stdout.flush()
+        current().flush()
     except (OSError, ValueError, AttributeError):
         pass
     os.kill(os.getpid(), signal.SIGINT)
@@ -62,7 +60,7 @@ def interrupted() -> int:
 
 def unexpected(error: Exception, program: str) -> int:
     """Print an error that nobody foresaw, in one line, or raise it again where the whole trace is wanted."""
-    if os.environ.get("WESPERON_TRACE") == "1":
+    if current().environ.get("WESPERON_TRACE") == "1":
         raise error
     what = f"{type(error).__name__}: {error}" if str(error) else type(error).__name__
     _say(visible(f"{program}: {what}") + "\n" + tell("WESPERON_TRACE=1 in the environment shows the whole trace."))
@@ -82,17 +80,18 @@ def broken_pipe() -> int:
 def error_columns() -> int | None:
     """The width of the terminal that shows standard error; ``None`` where that is no terminal."""
     try:
-        return os.get_terminal_size(sys.stderr.fileno()).columns or 80
+        return os.get_terminal_size(current().stderr.fileno()).columns or 80  # type: ignore[union-attr]
     except (OSError, ValueError, AttributeError):
         return None
 
 
 def _say(text: str) -> None:
     """Print on standard error, which may be closed."""
-    if sys.stderr is None:
+    stream = current().stderr
+    if stream is None:
         return
-    data = text.encode(sys.stderr.encoding or "utf-8", "backslashreplace")
+    data = text.encode(stream.encoding or "utf-8", "backslashreplace")
     try:
-        print(data.decode(sys.stderr.encoding or "utf-8"), file=sys.stderr, flush=True)
+        print(data.decode(stream.encoding or "utf-8"), file=stream, flush=True)
     except (OSError, ValueError):
         pass

@@ -5,12 +5,12 @@ from __future__ import annotations
 import os
 import sys
 
+from wesperon.context import current
 from wesperon.ground import tell
 from wesperon.output.slot_phrases import hint, in_words
 from wesperon.output.timed_pull import timed_pull
 from wesperon.screen.width import cut, width, wrap
 from wesperon.text.escape import visible
-from wesperon.values.kinds.choices import AnyOf, OneOf
 from wesperon.values.slots import MISSING
 
 TYPE_CHECKING = False
@@ -36,9 +36,10 @@ OWN = [
 
 def page_columns() -> int:
     """The columns of a page on standard output: those of COLUMNS (POSIX, 8.3), else of the terminal, else 80."""
-    wanted = os.environ.get("COLUMNS", "")
+    context = current()
+    wanted = context.environ.get("COLUMNS", "")
     try:
-        columns = int(wanted) if wanted.isdecimal() else os.get_terminal_size(sys.stdout.fileno()).columns
+        columns = int(wanted) if wanted.isdecimal() else os.get_terminal_size(context.stdout.fileno()).columns  # type: ignore[union-attr]
     except (OSError, ValueError, AttributeError):
         columns = 0
     return max(min((columns or 80) - 1, WIDEST), NARROWEST)
@@ -122,22 +123,17 @@ def described(slot: Slot[Any]) -> str:
     about = slot.help or (slot.ask if slot.ask and slot.ask != slot.label else "") or slot.label
     parts = [about, hint(slot)]
     kind = slot.kind
-    if isinstance(kind, (OneOf, AnyOf)):
-        timed_pull(kind.choices, LISTED + 1)
-        labels = [cut(kind.choices.label(at), 40) for at in range(min(len(kind.choices), LISTED))]
+    choices = kind.choices
+    if choices is not None:
+        timed_pull(choices, LISTED + 1)
+        labels = [cut(choices.label(at), 40) for at in range(min(len(choices), LISTED))]
         more = ""
-        if len(kind.choices) > LISTED:
-            more = (
-                tell(" and more")
-                if kind.choices.is_growing
-                else tell(" and {count:,} more", count=len(kind.choices) - LISTED)
-            )
+        if len(choices) > LISTED:
+            more = tell(" and more") if choices.is_growing else tell(" and {count:,} more", count=len(choices) - LISTED)
         if kind.depends:
             labels = [tell("what there is with the values before it")]
         listed = ", ".join(labels) + more
-        parts[1:] = [
-            tell("one of {list}", list=listed) if isinstance(kind, OneOf) else tell("any of {list}", list=listed)
-        ]
+        parts[1:] = [tell("any of {list}", list=listed) if kind.is_set else tell("one of {list}", list=listed)]
     if slot.secret is True:
         parts.append(tell("secret, so never as a word"))
     if slot.env:

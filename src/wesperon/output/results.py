@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from wesperon.context import current
 from wesperon.text.escape import visible
 from wesperon.values.records import Record
 
@@ -19,18 +20,18 @@ def show(result: Any, *, as_json: bool = False) -> None:
     if as_json:
         import json
 
-        print(json.dumps(_plain(result), ensure_ascii=False, indent=2, default=str))
+        current().print(json.dumps(_plain(result), ensure_ascii=False, indent=2, default=str))
     elif isinstance(result, str):
-        print(result)
+        current().print(result)
     elif _fields(result) is not None:
-        print(_card(result))
+        current().print(_card(result))
     elif isinstance(result, (list, tuple)) and result and all(_fields(item) is not None for item in result):
-        print(table(result))
+        current().print(table(result))
     elif hasattr(result, "__iter__") and not isinstance(result, (bytes, bytearray)):
         for item in result:
-            print(item)
+            current().print(item)
     else:
-        print(result)
+        current().print(result)
 
 
 def table(items: Any) -> str:

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import os
-import sys
-
+from wesperon.context import current
 from wesperon.ground import DeclarationError
 from wesperon.screen.ecma48 import SGR_RESET, sgr
 
@@ -26,9 +24,9 @@ def styled(text: str, style: str, stream: TextIO | None = None) -> str:
     is no terminal, or ``TERM`` is ``dumb``. Raises DeclarationError for a word that is no style.
     """
     parameters = [_parameter(word) for word in style.split()]
-    if not shows_styles(sys.stdout if stream is None else stream):
+    if not shows_styles(current().stdout if stream is None else stream):
         return text
-    if os.environ.get("NO_COLOR"):
+    if current().environ.get("NO_COLOR"):
         parameters = [number for number in parameters if len(number) == 1]
     return f"{sgr(';'.join(parameters))}{text}{SGR_RESET}" if parameters else text
 
@@ -36,7 +34,7 @@ def styled(text: str, style: str, stream: TextIO | None = None) -> str:
 def shows_styles(stream: TextIO | None) -> bool:
     """Whether a stream leads to a terminal that shows emphasis."""
     try:
-        return stream is not None and stream.isatty() and os.environ.get("TERM", "dumb") != "dumb"
+        return stream is not None and stream.isatty() and current().environ.get("TERM", "dumb") != "dumb"
     except ValueError:  # closed
         return False
 

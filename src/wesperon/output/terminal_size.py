@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import os
-import sys
+
+from wesperon.context import current
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -32,7 +33,8 @@ class TerminalSize(tuple[int, int]):
         from wesperon.output.style import shows_styles
         from wesperon.screen.theme import colours_of
 
-        return colours_of(os.environ) if shows_styles(sys.stdout) else 0
+        context = current()
+        return colours_of(context.environ) if shows_styles(context.stdout) else 0
 
     def __repr__(self) -> str:
         return f"TerminalSize(columns={self.columns}, rows={self.rows})"
@@ -46,7 +48,8 @@ def terminal_size(low: int = 1, high: int | None = None) -> TerminalSize:
     environment come first, as POSIX has it (Base Definitions, 8.3). ``low`` and ``high`` bound the columns that are
     told, for a layout that cannot do with less, or that nobody could read if it were wider.
     """
-    columns, rows = _stated(os.environ, "COLUMNS"), _stated(os.environ, "LINES")
+    environ = current().environ
+    columns, rows = _stated(environ, "COLUMNS"), _stated(environ, "LINES")
     if not (columns and rows):
         found = _found()
         columns, rows = columns or found[0], rows or found[1]
@@ -61,9 +64,10 @@ def _stated(environment: Mapping[str, str], name: str) -> int:
 
 def _found() -> tuple[int, int]:
     """The size of the first of the standard streams that leads to a terminal which knows its size."""
-    for stream in (sys.stdout, sys.stderr, sys.stdin):
+    context = current()
+    for stream in (context.stdout, context.stderr, context.stdin):
         try:
-            size = os.get_terminal_size(stream.fileno())
+            size = os.get_terminal_size(stream.fileno())  # type: ignore[union-attr]
         except (AttributeError, OSError, ValueError):  # no stream, no terminal, or closed
             continue
         if size.columns and size.lines:

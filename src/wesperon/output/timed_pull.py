@@ -17,9 +17,10 @@ def timed_pull(choices: Choices[Any], most: int | None = None) -> None:
     if not choices.is_growing:
         return
     import threading
+    from contextvars import copy_context
 
     choices.lock = threading.Lock()
-    thread = threading.Thread(target=_draw, args=(choices, most), daemon=True)
+    thread = threading.Thread(target=copy_context().run, args=(_draw, choices, most), daemon=True)
     thread.start()
     thread.join(TIMEOUT)
 

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-import os
-
+from wesperon.context import current
 from wesperon.sources.source import Found
 
 TYPE_CHECKING = False
@@ -20,7 +19,7 @@ class Environment:
     origin = "env"
 
     def __init__(self, variables: Mapping[str, str] | None = None) -> None:
-        self.variables = os.environ if variables is None else variables
+        self.variables = current().environ if variables is None else variables
 
     def find(self, slot: Slot[Any]) -> Found | None:
         """The text of the slot's variable."""

@@ -8,12 +8,13 @@ above all tables.
 from __future__ import annotations
 
 import os
-import sys
 
+from wesperon.context import current
 from wesperon.ground import quoted, tell
 from wesperon.sources.source import Found
 from wesperon.text.spelling import suggestion
 from wesperon.text.toml_lines import line_of
+from wesperon.user_folders import folder
 from wesperon.values.problems import Problem, Problems
 
 TYPE_CHECKING = False
@@ -80,7 +81,8 @@ def read_file(name: str, origin: str) -> ValuesFile:
     shown = "standard input" if name == STANDARD_INPUT else name
     try:
         if name == STANDARD_INPUT:
-            text = sys.stdin.read()
+            stdin = current().stdin
+            text = stdin.read() if stdin is not None else ""
         else:
             with open(name, encoding="utf-8") as file:
                 text = file.read()
@@ -103,9 +105,7 @@ def read_file(name: str, origin: str) -> ValuesFile:
 
 def settings_path(name: str) -> str:
     """Where the settings file of a program stands, in the user's configuration folder."""
-    from platformdirs import user_config_dir
-
-    return os.path.join(user_config_dir(name, appauthor=False), "settings.toml")
+    return os.path.join(folder("config", name), "settings.toml")
 
 
 def parsed(name: str, text: str) -> Any:

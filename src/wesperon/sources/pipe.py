@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-import sys
-
+from wesperon.context import current
 from wesperon.ground import Complaint, tell
 from wesperon.sources.source import Found
 from wesperon.values.problems import Problem, Problems
@@ -12,7 +11,7 @@ from wesperon.values.streams import Stream
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Iterator
-    from typing import Any
+    from typing import Any, TextIO
 
     from wesperon.values.slots import Slot
 
@@ -22,7 +21,8 @@ ORIGIN = "pipe"
 def is_piped() -> bool:
     """Whether standard input is something else than a terminal."""
     try:
-        return sys.stdin is not None and not sys.stdin.isatty()
+        stdin = current().stdin
+        return stdin is not None and not stdin.isatty()
     except ValueError:  # closed
         return False
 
@@ -38,7 +38,7 @@ def read_pipe(slot: Slot[Any]) -> Found | None:
             return None
         return Found(Stream(_chained(slot, first)), "standard input")
     try:
-        text = sys.stdin.read()
+        text = _stdin().read()
     except UnicodeDecodeError as error:
         reason = tell("cannot be read as text: {reason} at byte {start:,}", reason=error.reason, start=error.start)
         raise Problems([Problem(reason, slot.name, ORIGIN, location="standard input")]) from None
@@ -60,9 +60,15 @@ def read_lines(slot: Slot[Any], lines: list[str]) -> tuple[Any, list[Problem]]:
     return tuple(values), problems
 
 
+def _stdin() -> TextIO:
+    stdin = current().stdin
+    assert stdin is not None
+    return stdin
+
+
 def _lines(slot: Slot[Any]) -> Iterator[tuple[int, str]]:
     """The lines of standard input that are not blank, with their numbers."""
-    for number, line in enumerate(sys.stdin, 1):
+    for number, line in enumerate(_stdin(), 1):
         text = line.rstrip("\r\n")
         if not slot.is_blank(text):
             yield number, text
@@ -74,7 +80,7 @@ def _chained(slot: Slot[Any], first: tuple[int, str]) -> Iterator[Any]:
     read = slot.parse
     try:
         yield read(text)
-        for line in sys.stdin:
+        for line in _stdin():
             number += 1
             text = line.rstrip("\r\n")
             if not slot.is_blank(text):

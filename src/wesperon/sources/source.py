@@ -48,11 +48,11 @@ def value_of(slot: Slot[Any], found: Found) -> Any:
         return slot.combine([value])
     if isinstance(value, list):
         if slot.kind.is_set:
-            return slot.combine_places({place for item in value for place in _places(slot, item)})
+            return slot.combine_indexes({index for item in value for index in _indexes(slot, item)})
         if not slot.several:
             raise Complaint(tell("a list is given, where {wanted} is wanted", wanted=slot.kind.wants))
         return slot.counted(
-            tuple([slot.parse(item) if isinstance(item, str) else slot.admit_one(item) for item in value])
+            tuple([slot.parse(item) if isinstance(item, str) else slot.validate_one(item) for item in value])
         )
     if isinstance(value, dict):
         raise Complaint(tell("a table is given, where {wanted} is wanted", wanted=slot.kind.wants))
@@ -74,7 +74,7 @@ def is_blank(slot: Slot[Any], found: Found) -> bool:
     return not found.value.strip() if slot.several else slot.is_blank(found.value)
 
 
-def _places(slot: Slot[Any], item: Any) -> set[int]:
+def _indexes(slot: Slot[Any], item: Any) -> set[int]:
     kind: Any = slot.kind
     if isinstance(item, str):
         at = kind.choices.find(item)

@@ -7,8 +7,8 @@ waits in a thread. A task that is cancelled gives the terminal back.
 from __future__ import annotations
 
 import asyncio
-import os
 
+from wesperon.context import current
 from wesperon.terminal import tty_driver
 from wesperon.terminal.tty_driver import TtyDriver, reach_port, wants_plain
 
@@ -23,7 +23,7 @@ def reach() -> TtyDriver | None:
 
     In plain lines, questions block.
     """
-    if wants_plain(os.environ):
+    if wants_plain(current().environ):
         return tty_driver.reach()
     port = reach_port()
     return None if port is None else AsyncioDriver(port)

@@ -8,8 +8,12 @@ given are not logged, only what became of them.
 from __future__ import annotations
 
 import logging
-import os
-import sys
+
+from wesperon.context import current
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from wesperon.context import Context
 
 VARIABLE, FILE = "WESPERON_LOG", "WESPERON_LOG_FILE"
 
@@ -21,29 +25,32 @@ AREAS = {
     "commands": "which command a line called, and its status",
 }
 
-_ready: set[str] = set()
+
+class _Ready(logging.NullHandler):
+    """Marks a logger whose areas are set up."""
 
 
 def area(name: str) -> logging.Logger:
     """The logger of an area; the first call sets up those that the environment asks for."""
-    if not _ready:
-        _set_up()
+    root = logging.getLogger("wesperon")
+    if not any(isinstance(handler, _Ready) for handler in root.handlers):
+        root.addHandler(_Ready())
+        _set_up(current())
     return logging.getLogger(f"wesperon.{name}")
 
 
-def _set_up() -> None:
-    _ready.add("")
-    asked = [word.strip() for word in os.environ.get(VARIABLE, "").split(",") if word.strip()]
-    path = os.environ.get(FILE)
+def _set_up(context: Context) -> None:
+    asked = [word.strip() for word in context.environ.get(VARIABLE, "").split(",") if word.strip()]
+    path = context.environ.get(FILE)
     try:
         handler: logging.Handler = logging.FileHandler(path, encoding="utf-8") if path else logging.StreamHandler()
     except OSError as error:
         handler = logging.StreamHandler()
-        print(f"{FILE}: {path} cannot be written: {error.strerror}", file=sys.stderr)
+        context.print(f"{FILE}: {path} cannot be written: {error.strerror}", error=True)
     handler.setFormatter(logging.Formatter("%(asctime)s %(name)s: %(message)s"))
     for name in asked:
         if name not in AREAS:
-            print(f"{VARIABLE}: {name!r} is no area; there are {', '.join(AREAS)}", file=sys.stderr)
+            context.print(f"{VARIABLE}: {name!r} is no area; there are {', '.join(AREAS)}", error=True)
             continue
         logger = logging.getLogger(f"wesperon.{name}")
         logger.setLevel(logging.DEBUG)

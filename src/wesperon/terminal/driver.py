@@ -33,16 +33,12 @@ if TYPE_CHECKING:
             """Take more, which may take its time; whether there may be still more."""
 
 
-#: Drivers that stand in for the controlling terminal, the last one first; for tests.
-test_drivers: list[Driver] = []
-
-
 class DriverOptions:
     """How a program wants its questions run.
 
     ``timeout`` are the seconds after which a question that nobody answers ends as if the terminal were gone; ``mouse``
     whether the mouse is the program's; ``style`` names a style of Pygments for the colours of languages, which else are
-    of the terminal's own palette. ``keys`` are bindings of its own, ``actions`` functions that bindings may name (see
+    of the terminal's own palette. ``bindings`` maps keys to actions, ``actions`` functions that bindings may name (see
     ``editing.bindings``), and ``program`` is the name under which the user may have some.
     """
 
@@ -53,14 +49,14 @@ class DriverOptions:
         timeout: float | None = None,
         mouse: bool = False,
         style: str = "",
-        keys: Mapping[str, object] | None = None,
+        bindings: Mapping[str, object] | None = None,
         actions: Mapping[str, Callable[[TextState], TextState]] | None = None,
     ) -> None:
         self.program = program
         self.timeout = timeout
         self.mouse = mouse
         self.style = style
-        self.keys = keys or {}
+        self.bindings = bindings or {}
         self.actions = actions or {}
 
 
@@ -95,9 +91,16 @@ class Driver:
         self.failed: list[BaseException] = []
         self.drawn: list[Any] = []
         self.lock: Any = _Unlocked()
+        #: Whose turn it is to use it among the tasks of an event loop (``forms.interaction.Turn``).
+        self.turn: Any = None
 
     #: Whether a user sits at it, whose answers are worth keeping.
     is_terminal = False
+
+    @property
+    def is_own(self) -> bool:
+        """Whether its terminal is that of the process, where everything that the process prints goes too."""
+        return False
 
     def size(self) -> tuple[int, int]:
         """The columns and rows of the terminal, at least 1 each."""
@@ -282,10 +285,10 @@ class Driver:
         if not self.is_bound:
             self.is_bound = True
             files = self.key_files()
-            if files or self.manners.keys or self.manners.actions:
+            if files or self.manners.bindings or self.manners.actions:
                 from wesperon.terminal.preferences import load
 
-                self.bindings, faults = load(self.manners.keys, self.manners.actions, files)
+                self.bindings, faults = load(self.manners.bindings, self.manners.actions, files)
                 for fault in faults:
                     self.say(fault)
         bind = getattr(widget, "bind", None)

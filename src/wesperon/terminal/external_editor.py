@@ -8,6 +8,7 @@ import signal
 import subprocess
 import tempfile
 
+from wesperon.context import current
 from wesperon.ground import Complaint, quoted, tell
 from wesperon.text.quoting import split_words
 
@@ -23,7 +24,8 @@ def edited(text: str, syntax: object, handles: tuple[int, ...]) -> str:
     ``syntax`` gives the file its ending. Raises Complaint where there is no such program or it fails; the text is as
     it was then.
     """
-    line = os.environ.get("VISUAL") or os.environ.get("EDITOR") or STANDARD
+    environ = current().environ
+    line = environ.get("VISUAL") or environ.get("EDITOR") or STANDARD
     words = [word for word, _ in split_words(line)]
     if not words or shutil.which(words[0]) is None:
         raise Complaint(tell("there is no program {line}: set VISUAL or EDITOR to an editor", line=quoted(line)))

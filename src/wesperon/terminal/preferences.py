@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import os
-import sys
+
+from wesperon.user_folders import SHARED, folder
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -12,20 +13,14 @@ if TYPE_CHECKING:
     from wesperon.editing.edits import TextState
     from wesperon.editing.keys.bindings import Bindings
 
-#: The name of the file, the table in it, and the folder of the file that all programs read.
-FILE, TABLE, SHARED = "preferences.toml", "bindings", "wesperon"
+#: The name of the file, and the table in it.
+FILE, TABLE = "preferences.toml", "bindings"
 
 
 def key_files(program: str) -> list[str]:
-    """The files that there are, for all programs first."""
-    names = [SHARED, program] if program and program != SHARED else [SHARED]
-    if sys.platform.startswith("linux"):  # a look at the folders of the XDG standard is cheaper than asking for them
-        base = os.environ.get("XDG_CONFIG_HOME") or os.path.expanduser("~/.config")
-        if not any(os.path.exists(os.path.join(base, name, FILE)) for name in names):
-            return []
-    from platformdirs import user_config_dir
-
-    files = [os.path.join(user_config_dir(name, appauthor=False), FILE) for name in names]
+    """The files that there are, that for all programs first."""
+    names = dict.fromkeys((SHARED, program or SHARED))
+    files = [os.path.join(folder("config", name), FILE) for name in names]
     return [file for file in files if os.path.exists(file)]
 
 

@@ -28,8 +28,8 @@ class Scripted(Driver):
 
     Each step of the script comes in one piece: a ``str`` is typed, ``Press`` is a key, ``Paste`` and ``Resize`` are
     events. When the script is used up, the terminal is gone, as if it had been closed. ``frames`` holds what was shown
-    as text, each frame that differs from the one before it, ``views`` the frames themselves; ``sent`` is what a
-    terminal would have got.
+    as text, each frame that differs from the one before it, ``views`` the frames themselves; ``said`` holds the lines
+    shown above the questions; ``sent`` is what a terminal would have got.
     """
 
     def __init__(
@@ -40,6 +40,7 @@ class Scripted(Driver):
         self.script = [_events(step) for step in script]
         self.frames: list[str] = []
         self.views: list[Frame] = []
+        self.said: list[str] = []
         self.sent: list[str] = []
 
     def size(self) -> tuple[int, int]:
@@ -60,6 +61,11 @@ class Scripted(Driver):
         """Keep the text."""
         if text:
             self.sent.append(text)
+
+    def say(self, text: str) -> None:
+        """Keep the lines, and show them."""
+        self.said += text.split("\n")
+        super().say(text)
 
     def look_at(self, frame: Frame) -> None:
         """Keep the frame, unless it looks like the last one."""

@@ -8,8 +8,8 @@ from __future__ import annotations
 
 import os
 import sys
-import time
 
+from wesperon.context import current
 from wesperon.editing.keys.events import Closed, Key, Mouse, Position, Resize
 from wesperon.screen.ecma48 import (
     CURSOR_SHAPES,
@@ -58,7 +58,7 @@ SUSPEND = Key("ctrl-z")
 def reach() -> TtyDriver | None:
     """A driver on the controlling terminal; ``None`` where there is none, or nobody at it."""
     port = reach_port()
-    if port is not None and wants_plain(os.environ):
+    if port is not None and wants_plain(current().environ):
         from wesperon.terminal.plain_driver import PlainDriver
 
         return PlainDriver(port)
@@ -95,8 +95,16 @@ class TtyDriver(Driver):
 
     is_terminal = True
 
+    @property
+    def is_own(self) -> bool:
+        """Whether its terminal is that of the process, where everything that the process prints goes too."""
+        return self.port.is_own
+
     def __init__(self, port: Port) -> None:
-        super().__init__(look_for(os.environ), colours_of(os.environ))
+        context = current()
+        #: The environment and the clock of whoever sits at the terminal.
+        self.environ, self.clock = context.environ, context.clock
+        super().__init__(look_for(self.environ), colours_of(self.environ))
         self.port = port
         self.decoder = Decoder()
         self.handlers: dict[int, Any] = {}
@@ -137,6 +145,8 @@ class TtyDriver(Driver):
 
     def ignore_sigint(self) -> None:
         """Ignore the signal of the keyboard until the terminal is given back, or for good."""
+        if not self.port.is_own:
+            return
         try:
             self._handle(signals.SIGINT, signals.SIG_IGN)
         except ValueError:  # not in the main thread, where no such signal arrives
@@ -178,7 +188,7 @@ class TtyDriver(Driver):
     def left(self) -> float | None:
         """The seconds of timeout that are left; None where there is no end to it."""
         timeout = self.manners.timeout
-        return None if timeout is None else max(self.since + timeout - time.monotonic(), 0)
+        return None if timeout is None else max(self.since + timeout - self.clock.monotonic(), 0)
 
     @property
     def notice_at(self) -> float:
@@ -187,7 +197,7 @@ class TtyDriver(Driver):
 
     def begin(self) -> None:
         """Count the time from here on."""
-        self.since = time.monotonic()
+        self.since = self.clock.monotonic()
         self.notice = ""
 
     def count_down(self) -> bool:
@@ -231,6 +241,7 @@ class TtyDriver(Driver):
     def draw(self, supply: Growing, widget: Widget) -> None:
         """Take from the supply in a thread, for as long as the widget is open."""
         import threading
+        from contextvars import copy_context
 
         supply.lock = threading.Lock()
 
@@ -238,15 +249,15 @@ class TtyDriver(Driver):
             shown = 0.0
             try:
                 while widget.outcome is None and supply.draw():
-                    if time.monotonic() - shown > GROWS_EVERY:
-                        shown = time.monotonic()
+                    if self.clock.monotonic() - shown > GROWS_EVERY:
+                        shown = self.clock.monotonic()
                         self._grow()
             except Exception as error:
                 self.failed.append(error)
             self.drawn = [one for one in self.drawn if one is not supply]
             self._grow()
 
-        threading.Thread(target=draw, daemon=True).start()
+        threading.Thread(target=copy_context().run, args=(draw,), daemon=True).start()
 
     def _grow(self) -> None:
         self.has_grown = True
@@ -277,7 +288,7 @@ class TtyDriver(Driver):
             events, found = self._find_cursor()
             column = found.column if found else None
             self._tell("narrowed to %d columns; the cursor is found in column %s", columns, column)
-            self.painter.resized(columns, column, breaks_rows(os.environ))
+            self.painter.resized(columns, column, breaks_rows(self.environ))
         return [*events, Resize(columns, rows)]
 
     def _find_cursor(self) -> tuple[list[Event], Position | None]:
@@ -287,9 +298,9 @@ class TtyDriver(Driver):
             return events, None
         self.decoder.reports += 1
         self.send(DSR_POSITION)
-        end = time.monotonic() + REPORT_WAIT
+        end = self.clock.monotonic() + REPORT_WAIT
         found: Position | None = None
-        while found is None and not self.is_gone and (left := end - time.monotonic()) > 0:
+        while found is None and not self.is_gone and (left := end - self.clock.monotonic()) > 0:
             if self.port.wait(left)[0]:
                 events.extend(self._read())
                 found = next((event for event in events if isinstance(event, Position)), None)
@@ -315,13 +326,13 @@ class TtyDriver(Driver):
         except OSError:
             data, self.is_gone = b"", True
         events: list[Event] = []
-        now = time.monotonic()
+        now = self.clock.monotonic()
         self.begin()
         if self.decoder.is_pasting and data == INTERRUPT and now - self.read_at > PASTE_PAUSE:
             events += self.decoder.break_off()
         self.read_at = now
         for event in self.decoder.feed(data):
-            if event == SUSPEND and hasattr(signals, "SIGTSTP"):
+            if event == SUSPEND and self.port.is_own and hasattr(signals, "SIGTSTP"):
                 self._suspend()
                 event = Resize(*self.size())
             events.append(event)
@@ -329,7 +340,7 @@ class TtyDriver(Driver):
 
     def _tell(self, message: str, *values: object) -> None:
         """Tell what happens to the terminal, where somebody wants to know."""
-        if "WESPERON_LOG" in os.environ:
+        if "WESPERON_LOG" in self.environ:
             from wesperon.terminal.diagnostics import area
 
             area("terminal").debug(message, *values)
@@ -354,7 +365,9 @@ class TtyDriver(Driver):
         self.send(self._modes_on())
 
     def _listen(self) -> None:
-        """Have signals noticed while the terminal is taken, where this is allowed and nobody else listens."""
+        """Handle signals while the terminal is taken, if it is the process's own and nobody else handles them."""
+        if not self.port.is_own:
+            return
         try:
             if hasattr(signals, "SIGWINCH"):
                 self._handle(signals.SIGWINCH, self._resized)

@@ -12,9 +12,10 @@ import tempfile
 import threading
 from pathlib import Path
 
+from wesperon.context import PROCESS
 from wesperon.editing.keys.events import Key, Paste, Resize, typed
 from wesperon.forms.form import Form
-from wesperon.terminal.driver import test_drivers
+from wesperon.scope import within
 from wesperon.testing.session_driver import SessionDriver
 
 TYPE_CHECKING = False
@@ -35,7 +36,8 @@ class Session:
     it is called by. ``environment`` holds variables for the run; the folders for configuration and state are empty
     ones of its own. ``timeout`` are the seconds that the program may take until it asks or ends.
 
-    Use it as a context, at whose end a program that still asks finds its terminal gone. One session runs at a time.
+    Use it as a context, at whose end a program that still asks finds its terminal gone. What the test itself prints
+    meanwhile goes where it always does.
     """
 
     def __init__(
@@ -63,15 +65,20 @@ class Session:
         self._undo = contextlib.ExitStack()
 
     def __enter__(self) -> Self:
-        if test_drivers:
-            raise AssertionError("another session is open: close it first")
-        test_drivers.append(self.stage)
-        self._undo.callback(test_drivers.clear)
         home = self._undo.enter_context(tempfile.TemporaryDirectory(prefix="wesperon-"))
         self._undo.enter_context(_environment({**_homes(home), **self._sizes(), **self.environment}))
         self._undo.enter_context(_argv([self.name, *self.words]))
-        self._undo.enter_context(contextlib.redirect_stdout(_Both(self._out, self.stage)))
-        self._undo.enter_context(contextlib.redirect_stderr(_Both(self._err, self.stage)))
+        out, err = _Both(self._out, self.stage, sys.stdout), _Both(self._err, self.stage, sys.stderr)
+        self._undo.enter_context(contextlib.redirect_stdout(out))
+        self._undo.enter_context(contextlib.redirect_stderr(err))
+        self._context = PROCESS.derive(
+            driver=self.stage,
+            stdout=out,
+            stderr=err,
+            environ=os.environ,
+            words=self.words,
+            program=self.name,
+        )
         self._thread.start()
         try:
             self.stage.settle(self.timeout)
@@ -183,7 +190,8 @@ class Session:
 
     def _run(self) -> None:
         try:
-            self.result = self._call()
+            with within(self._context):
+                self.result = self._call()
         except BaseException as error:
             self.error = error
         finally:
@@ -207,18 +215,26 @@ class Session:
 
 
 class _Both(io.TextIOBase):
-    """Text that goes to the screen, and is kept by itself."""
+    """Text that goes to the screen and is kept by itself; what the thread of the test prints goes where it did."""
 
     encoding = "utf-8"
 
-    def __init__(self, kept: io.StringIO, stage: SessionDriver) -> None:
+    def __init__(self, kept: io.StringIO, stage: SessionDriver, before: Any) -> None:
         self.kept, self.stage = kept, stage
+        self.before, self.tester = before, threading.get_ident()
 
     def write(self, text: str) -> int:
         """Keep the text and show it."""
+        if threading.get_ident() == self.tester:
+            return int(self.before.write(text))
         self.kept.write(text)
         self.stage.write(text)
         return len(text)
+
+    def flush(self) -> None:
+        """Have what the test printed arrive."""
+        if threading.get_ident() == self.tester:
+            self.before.flush()
 
 
 def _homes(home: str) -> dict[str, str]:

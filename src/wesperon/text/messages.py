@@ -1,13 +1,10 @@
 """What Wesperon says to people, in their own language.
 
 Every message stands in the source in English, with the names of its parts in braces, and is its own key in the
-catalogue (GNU gettext) that holds it in another language. This folder knows no files: a folder above puts the way to
-find a catalogue into ``core.FIND``; it is gone once, at the first message.
+catalogue (GNU gettext) that holds it in another language. Which catalogue that is, the context in force says.
 """
 
 from __future__ import annotations
-
-from wesperon.ground import FIND
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -21,9 +18,6 @@ if TYPE_CHECKING:
 
         def ngettext(self, one: str, many: str, count: int, /) -> str:
             """The form of the message that goes with a number."""
-
-
-_found: list[Catalogue | None] = []
 
 
 def tell(message: str, /, **parts: object) -> str:
@@ -40,12 +34,8 @@ def tell_many(one: str, many: str, count: int, /, **parts: object) -> str:
     return text.format(count=f"{count:,}", **parts)
 
 
-def speak(catalogue: Catalogue | None) -> None:
-    """Say everything from here on in the language of a catalogue; None is English."""
-    _found[:] = [catalogue]
-
-
 def _catalogue() -> Catalogue | None:
-    if not _found:
-        _found.append(FIND[-1]() if FIND else None)
-    return _found[0]
+    from wesperon.context import current
+
+    catalogue: Catalogue | None = current().catalogue
+    return catalogue

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import json
-import sys
 
 from wesperon import Command, CommandGroup, Program, Refusal, one_of, slot
+from wesperon.context import current
 from wesperon.documents.choice_lists import value_of_choice
 from wesperon.documents.question_set import Declared, read_set
 from wesperon.forms.form import Untyped
+from wesperon.scope import within
 from wesperon.text.quoting import quote
 
 TYPE_CHECKING = False
@@ -55,11 +56,8 @@ def fill_set(file: str, words: Sequence[str], how: str, prefix: str = "") -> int
     declared = read_set(file, Untyped)
     found: list[tuple[str, Form]] = []
     program = _program(declared, found)
-    before, sys.argv = sys.argv, [declared.name, *words]
-    try:
+    with within(current().derive(program=declared.name, words=list(words))):
         status = program.main(words) if declared.commands else _fill_one(declared, words, found)
-    finally:
-        sys.argv = before
     if not status and found:
         command, record = found[0]
         print(printed(record, command if declared.commands else "", how, prefix))
@@ -132,7 +130,7 @@ def json_of(slot: Slot[Any], value: Any) -> Any:
 
 def json_of_one(slot: Slot[Any], value: Any) -> Any:
     """One value, or one of several."""
-    if hasattr(slot.kind, "choices"):
+    if slot.kind.choices is not None:
         value = value_of_choice(value)
         return value if isinstance(value, (str, int, float, bool, list, dict, type(None))) else str(value)
     return value if isinstance(value, (str, bool, int, float)) else slot.format(value)
@@ -148,7 +146,7 @@ def _text(slot: Slot[Any], value: Any) -> str:
 
 
 def _plain(slot: Slot[Any], value: Any) -> Any:
-    return value_of_choice(value) if hasattr(slot.kind, "choices") else slot.format(value)
+    return value_of_choice(value) if slot.kind.choices is not None else slot.format(value)
 
 
 def _shell(texts: Mapping[str, str], prefix: str) -> list[str]:

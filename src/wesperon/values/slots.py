@@ -18,10 +18,6 @@ if TYPE_CHECKING:
     from wesperon.values.kinds.builtin import Kind
 
 
-#: Checks that look outside the program, by the keyword that asks for them; filled by the folders that may look.
-CHECKS: dict[str, Callable[[Any, str], None]] = {}
-
-
 class Missing:
     """The type of ``MISSING``, which stands where no value was given."""
 
@@ -153,7 +149,7 @@ class Slot(Generic[T]):
     def parse_part(self, text: str) -> Any:
         """What one of several texts for the slot adds to its value; raises Complaint."""
         kind: Any = self.kind
-        return kind.places(text) if kind.is_set else self.parse(text)
+        return kind.indexes_of(text) if kind.is_set else self.parse(text)
 
     def combine(self, texts: list[str]) -> Any:
         """The value that all the texts given to the slot make together; raises Complaint."""
@@ -161,7 +157,7 @@ class Slot(Generic[T]):
             return self.counted(tuple([self.parse(text) for text in texts]))
         kind: Any = self.kind
         if kind.is_set:
-            return self.combine_places({place for text in texts for place in kind.places(text)})
+            return self.combine_indexes({index for text in texts for index in kind.indexes_of(text)})
         value = self.parse(texts[0])
         return self.streamed((value,)) if self.piped == "stream" else value
 
@@ -177,10 +173,10 @@ class Slot(Generic[T]):
         within = (low is None or min(values) >= low) and (high is None or max(values) <= high)
         return values if within else None
 
-    def combine_places(self, places: set[int]) -> Any:
-        """The value of a slot of several choices, at these places; raises Complaint."""
+    def combine_indexes(self, indexes: set[int]) -> Any:
+        """The value of a slot of several choices, by their indexes; raises Complaint."""
         kind: Any = self.kind
-        return self._bounded(kind.combine(places), None)
+        return self._bounded(kind.combine(indexes), None)
 
     def streamed(self, values: tuple[Any, ...]) -> Any:
         """The values, as a stream where the slot holds one."""
@@ -195,10 +191,10 @@ class Slot(Generic[T]):
         if self.several:
             if isinstance(value, str) or not hasattr(value, "__iter__"):
                 raise Complaint(tell("{value} is not a series of values", value=quoted(repr(value))))
-            return self.counted(tuple([self.admit_one(item) for item in value]))
+            return self.counted(tuple([self.validate_one(item) for item in value]))
         if value is None and self.default is None:
             return None
-        value = self.admit_one(value)
+        value = self.validate_one(value)
         return self.streamed((value,)) if self.piped == "stream" else value
 
     def counted(self, values: tuple[Any, ...]) -> Any:
@@ -245,7 +241,7 @@ class Slot(Generic[T]):
         """The text that stands for the value (of ``several``: of one item)."""
         return self.kind.format(value)
 
-    def admit_one(self, value: Any) -> Any:
+    def validate_one(self, value: Any) -> Any:
         """The one value (of ``several``: the one item), checked; raises Complaint."""
         try:
             value = self.kind.validate(value)
@@ -260,8 +256,6 @@ class Slot(Generic[T]):
             self._within(value, text)
         if self.pattern is not None:
             self._matched(value)
-        if self.exists is not None:
-            CHECKS["exists"](value, self.exists)
         if self.check is not None:
             try:
                 self.check(value)
@@ -329,15 +323,15 @@ def _examine(slot: Slot[Any]) -> None:
     if slot.exists is not None:
         if slot.exists not in ("file", "folder", "either", "nothing"):
             raise DeclarationError(f"exists={slot.exists!r} is none of file, folder, either, nothing")
-        if kind.placeholder != "PATH":
+        if not kind.leads_somewhere:
             raise DeclarationError(f"exists says nothing about {kind.wanted}")
     if slot.secret not in (True, False, "anywhere") or (slot.twice and not slot.secret):
         raise DeclarationError("secret is True, False or 'anywhere', and twice goes with a secret")
-    if slot.lines and (slot.secret or slot.several or kind.is_switch or hasattr(kind, "choices")):
+    if slot.lines and (slot.secret or slot.several or kind.is_switch or kind.choices is not None):
         raise DeclarationError("lines goes with one text, and not with a secret")
     if len(slot.mask) > 1 or not slot.mask.isprintable():
         raise DeclarationError(f"mask={slot.mask!r}: one character, or none")
-    if slot.secret and (kind.is_switch or hasattr(kind, "choices")):
+    if slot.secret and (kind.is_switch or kind.choices is not None):
         raise DeclarationError(f"{kind.wanted} cannot be a secret")
     if slot.suggest_as not in ("", "list", "grid", "inline"):
         raise DeclarationError(f"suggest_as={slot.suggest_as!r} is none of 'list', 'grid', 'inline'")
@@ -462,4 +456,4 @@ else:
 
             unknown = next(name for name in given if name not in KEYWORDS)
             raise DeclarationError(f"slot() has no keyword {unknown!r}{suggestion(unknown, KEYWORDS)}")
-        return Slot(kind_of(kind, settings.pop("text"), settings["exists"]), ask, settings)
+        return Slot(kind_of(kind, settings), ask, settings)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from wesperon.editing.edits import whole
+from wesperon.values.kinds.builtin import BoolKind
 from wesperon.widgets.line import Line
 from wesperon.widgets.widget import Answered
 
@@ -18,7 +19,7 @@ class YesNo(Line):
 
     def change(self) -> None:
         """Make the answer the other one; yes where there was none."""
-        says_yes = self.draft.text.strip().lower() in ("y", "yes", "true", "on", "1")
+        says_yes = BoolKind.MEANINGS.get(self.draft.text.strip().lower(), False)
         self.become(whole("no" if says_yes else "yes"))
         self.selected = True
 

@@ -14,6 +14,8 @@ if TYPE_CHECKING:
 
         #: What an event loop can watch: the keys, then what ``wake`` rings; empty where there is no such thing.
         handles: tuple[int, ...]
+        #: Whether this is the controlling terminal of the process, so that its signals are those of the process.
+        is_own: bool
         #: Whether the size has changed; set here or by whoever is told, and taken back by whoever looks.
         is_resized: bool
 

@@ -38,14 +38,19 @@ def reach() -> PosixPort | None:
     if not in_front:
         os.close(handle)
         return None
-    return PosixPort(handle)
+    return PosixPort(handle, is_own=True)
 
 
 class PosixPort:
-    """A terminal by its file descriptor; see ``port.Port``."""
+    """A terminal by its file descriptor; see ``ports.base.Port``.
 
-    def __init__(self, handle: int) -> None:
+    ``is_own`` says whether it is the controlling terminal of the process; of any other terminal a process may serve
+    several.
+    """
+
+    def __init__(self, handle: int, *, is_own: bool = False) -> None:
         self.handle = handle
+        self.is_own = is_own
         read_end, self._bell = os.pipe()
         os.set_blocking(self._bell, False)
         os.set_blocking(read_end, False)

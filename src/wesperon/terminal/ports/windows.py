@@ -111,6 +111,7 @@ class WindowsPort:
         self.screen = ctypes.c_void_p(screen)
         self.bell = ctypes.c_void_p(kernel.CreateEventW(None, False, False, None))
         self.is_resized = False
+        self.is_own = True
         self._modes: tuple[int, int] | None = None
         self._unit = b""
 

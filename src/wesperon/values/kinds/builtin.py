@@ -1,7 +1,7 @@
 """Kinds: how a text becomes a value, and a value a text.
 
-One object of this module (or of ``choices``, ``moments``) stands for each kind, and every source of values goes
-through it, so a text means the same wherever it comes from:
+One object of this folder stands for each kind, and every source of values goes through it, so a text means the same
+wherever it comes from. ``registry`` lists all kinds.
 
     parse(text)     the value, or a Complaint that says what was got, what was wanted, and where the fault is
     format(value)   the text that ``parse`` turns into an equal value
@@ -16,8 +16,10 @@ from wesperon.ground import Complaint, DeclarationError, Generic, T, quoted, tel
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable
+    from collections.abc import Callable, Mapping
     from typing import Any
+
+    from wesperon.values.kinds.choice_list import Choices
 
 
 class Kind(Generic[T]):
@@ -47,6 +49,21 @@ class Kind(Generic[T]):
     has_steps = False
     #: Whether giving the name again adds to the value instead of being a mistake.
     is_set = False
+    #: The question that asks for it, a key of ``forms.questions.QUESTIONS``.
+    question = "line"
+    #: What completes it, a key of ``completion.candidates.COMPLETIONS``; empty if nothing does.
+    completion = ""
+    #: What there is to choose from; None if the kind has no choices.
+    choices: Choices[Any] | None = None
+    #: Whether ``exists`` says something about it.
+    leads_somewhere = False
+    #: The kind of its ``step`` in a file, by name; empty if a step is of the kind itself.
+    step_kind = ""
+
+    @property
+    def limits(self) -> tuple[int, int] | None:
+        """The least and the most that may be chosen; None if this is no set."""
+        return None
 
     @property
     def wants(self) -> str:
@@ -68,6 +85,17 @@ class Kind(Generic[T]):
     def step_by(self, value: T, units: int, unit: Any = None) -> T:
         """The value so many units further; ``unit`` is one of the kind's own where it is ``None``."""
         raise NotImplementedError
+
+    def first(self, low: T | None, now: float) -> T:
+        """The value from which the arrow keys step if the line is empty: the lowest one, else zero.
+
+        ``now`` is the time of the clock, in seconds.
+        """
+        return self.parse("0") if low is None else low
+
+    def display(self, value: T) -> str:
+        """The value as people read it on a card."""
+        return self.format(value)
 
     def resolve(self, answers: object) -> Kind[T]:
         """The kind as it is with the answers so far; raises Complaint where no value is possible with them."""
@@ -115,6 +143,7 @@ class IntKind(Kind[int]):
     placeholder = "NUMBER"
     bounded = "value"
     has_steps = True
+    question = "spin"
     fraction = False
     fast_parse = int
 
@@ -150,6 +179,7 @@ class FloatKind(Kind[float]):
     placeholder = "NUMBER"
     bounded = "value"
     has_steps = True
+    question = "spin"
     fraction = True
 
     def step_by(self, value: float, units: int, unit: Any = None) -> float:
@@ -202,7 +232,10 @@ class BoolKind(Kind[bool]):
     example = "yes"
     placeholder = "yes|no"
     is_switch = True
+    question = "yes-no"
+    completion = "yes-no"
 
+    #: Every text that stands for yes or no, in small letters.
     MEANINGS = {
         "yes": True, "true": True, "on": True, "1": True, "y": True,
         "no": False, "false": False, "off": False, "0": False, "n": False,
@@ -232,10 +265,11 @@ TEXT, INT, FLOAT, BOOL = TextKind(), IntKind(), FloatKind(), BoolKind()
 TABLE: dict[object, Kind[Any]] = {str: TEXT, int: INT, float: FLOAT, bool: BOOL}
 
 
-def kind_of(given: object, back: Callable[[Any], str] | None = None, exists: str | None = None) -> Kind[Any]:
-    """The kind that a slot's first argument names; raises DeclarationError where it names none.
+def kind_of(given: object, settings: Mapping[str, Any]) -> Kind[Any]:
+    """The kind that a slot's first argument names; raises DeclarationError if it names none.
 
-    ``back`` turns a value of the program's own kind into text; ``exists`` is what a path must lead to.
+    ``settings`` are the keywords of the slot: ``text`` turns a value of a custom kind into text, ``exists`` says what a
+    path must lead to.
     """
     try:
         kind = TABLE.get(given)
@@ -246,21 +280,15 @@ def kind_of(given: object, back: Callable[[Any], str] | None = None, exists: str
     if isinstance(given, Kind):
         return given
     if isinstance(given, type):
-        # Types are told by their names, so that no module is loaded only to compare them.
-        if given.__module__ == "datetime":
-            from wesperon.values.kinds.dates import MOMENTS
+        from wesperon.values.kinds.registry import find_kind
 
-            kind = MOMENTS.get(given)
-        else:
-            from wesperon.values.kinds.rarer import kind_of_type
-
-            kind = kind_of_type(given, exists)
+        kind = find_kind(given, settings)
         if kind is not None:
             return kind
     if callable(given):
         from wesperon.values.kinds.custom import CustomKind
 
-        return CustomKind(given, back)
+        return CustomKind(given, settings.get("text"))
     raise DeclarationError(
-        f"{given!r} is no kind: a type such as int, one_of(...), any_of(...) or a callable from text to value is"
+        f"{given!r} is no kind: use a type such as int, one_of(...), any_of(...), or a callable from text to value"
     )

@@ -26,6 +26,9 @@ class OneOf(Kind[T]):
     wanted = "one of the choices"
     placeholder = "CHOICE"
     strips = False
+    question = "menu"
+    completion = "choices"
+    choices: Choices[T]
 
     def __init__(self, choices: Choices[T]) -> None:
         self.choices = choices
@@ -74,6 +77,9 @@ class AnyOf(Kind["tuple[T, ...]"]):
     wanted = "any of the choices"
     placeholder = "CHOICE,..."
     strips = False
+    question = "checkboxes"
+    completion = "choice-sets"
+    choices: Choices[T]
     takes_empty = True
     is_set = True
 
@@ -86,6 +92,11 @@ class AnyOf(Kind["tuple[T, ...]"]):
             raise DeclarationError(
                 tell("least={least} and most={most} leave nothing that could be chosen", least=least, most=most)
             )
+
+    @property
+    def limits(self) -> tuple[int, int]:
+        """The least and the most that may be chosen."""
+        return self.least, self.most
 
     @property
     def most(self) -> int:
@@ -109,10 +120,10 @@ class AnyOf(Kind["tuple[T, ...]"]):
 
     def parse(self, text: str) -> tuple[T, ...]:
         """The objects that the text names; raises Complaint at the first label that is none."""
-        return self.combine(self.places(text))
+        return self.combine(self.indexes_of(text))
 
-    def places(self, text: str) -> set[int]:
-        """The places of the choices that the text names; raises Complaint."""
+    def indexes_of(self, text: str) -> set[int]:
+        """The indexes of the choices that the text names; raises Complaint."""
         if not text.strip():
             return set()
         at = self.choices.find(text)
@@ -131,17 +142,17 @@ class AnyOf(Kind["tuple[T, ...]"]):
             found.add(at)
         return found
 
-    def combine(self, places: set[int]) -> tuple[T, ...]:
-        """The objects at the places, in the order of the choices; raises Complaint for too few or too many."""
-        if len(places) < self.least:
-            raise Complaint(tell("{count} chosen, at least {least} wanted", count=len(places), least=self.least))
-        if len(places) > self.most:
-            raise Complaint(tell("{count} chosen, at most {most} wanted", count=len(places), most=self.most))
-        return tuple([self.choices.objects[at] for at in sorted(places)])
+    def combine(self, indexes: set[int]) -> tuple[T, ...]:
+        """The objects with these indexes, in the order of the choices; raises Complaint for too few or too many."""
+        if len(indexes) < self.least:
+            raise Complaint(tell("{count} chosen, at least {least} wanted", count=len(indexes), least=self.least))
+        if len(indexes) > self.most:
+            raise Complaint(tell("{count} chosen, at most {most} wanted", count=len(indexes), most=self.most))
+        return tuple([self.choices.objects[at] for at in sorted(indexes)])
 
     def format(self, value: tuple[T, ...]) -> str:
         """The labels of the objects, with commas between them."""
-        labels = [self.choices.label(at) for at in sorted(self._places(value))]
+        labels = [self.choices.label(at) for at in sorted(self._indexes(value))]
         if len(labels) == 1:
             return labels[0]
         text = ",".join([label.replace("\\", "\\\\").replace(",", "\\,") for label in labels])
@@ -149,27 +160,31 @@ class AnyOf(Kind["tuple[T, ...]"]):
             text += ","
         return text
 
+    def display(self, value: tuple[T, ...]) -> str:
+        """The labels of the objects, with commas and blanks between them; "none" for the empty set."""
+        return ", ".join([self.choices.label(at) for at in sorted(self._indexes(value))]) or tell("none")
+
     def validate(self, value: Any) -> tuple[T, ...]:
         """The program's own objects that are, or equal, those of the value; raises Complaint."""
         try:
             values = tuple(value)
         except TypeError:
             raise self.refused(value) from None
-        places = self._places(values)
-        for at in places:
+        indexes = self._indexes(values)
+        for at in indexes:
             self.choices.check(at)
-        return self.combine(places)
+        return self.combine(indexes)
 
-    def _places(self, values: tuple[Any, ...]) -> set[int]:
-        places = set()
+    def _indexes(self, values: tuple[Any, ...]) -> set[int]:
+        indexes = set()
         for value in values:
             at = self.choices.index_of(value)
             if at is None:
                 raise Complaint(
                     tell("{value} is none of the {count:,} choices", value=quoted(repr(value)), count=len(self.choices))
                 )
-            places.add(at)
-        return places
+            indexes.add(at)
+        return indexes
 
 
 @overload

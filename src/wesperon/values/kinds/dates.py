@@ -20,8 +20,11 @@ if TYPE_CHECKING:
 class DateKind(Kind[T], Generic[T]):
     """A point in time, in ISO 8601."""
 
+    step_kind = "duration"
+
     bounded = "value"
     has_steps = True
+    question = "spin"
 
     def step_by(self, value: T, units: int, unit: Any = None) -> T:
         """See ``Kind``; the unit is a day, of a time of day a minute."""
@@ -56,6 +59,14 @@ class DateKind(Kind[T], Generic[T]):
                 reason += f" ({error})"
             raise Complaint(reason, position) from None
 
+    def first(self, low: T | None, now: float) -> T:
+        """Today, at midnight; of a time of day the lowest one, else midnight."""
+        made: Any = self.made
+        if made is time:
+            return low or made(0)  # type: ignore[return-value]
+        today = date.fromtimestamp(now)
+        return made(today.year, today.month, today.day)  # type: ignore[no-any-return]
+
     def format(self, value: T) -> str:
         """The shortest usual form that gives the same moment."""
         moment: Any = value
@@ -86,6 +97,7 @@ class DurationKind(Kind[timedelta]):
     placeholder = "DURATION"
     bounded = "value"
     has_steps = True
+    question = "spin"
 
     def step_by(self, value: timedelta, units: int, unit: Any = None) -> timedelta:
         """See ``Kind``; the unit is a minute, of a duration that has seconds a second."""
@@ -117,6 +129,10 @@ class DurationKind(Kind[timedelta]):
             return timedelta(microseconds=-total if text[0] == "-" else total)
         except OverflowError:
             raise Complaint(tell("{text} is longer than a duration can be", text=quoted(text)), 0) from None
+
+    def first(self, low: timedelta | None, now: float) -> timedelta:
+        """The lowest duration, else none at all."""
+        return timedelta(0) if low is None else low
 
     def format(self, value: timedelta) -> str:
         """The duration in units from days down, without those that are nought."""
@@ -165,9 +181,10 @@ def _part(text: str, at: int) -> tuple[str, str, int]:
     return text[at:middle], text[middle:end], end
 
 
-CLOCK = DateKind(time, time.fromisoformat, "a time of day", "21:30", "HH:MM", ":.,+-TZtz")
-DAY = DateKind(date, date.fromisoformat, "a date", "2031-04-17", "YYYY-MM-DD", "-Ww")
-INSTANT = DateKind(datetime, datetime.fromisoformat, "a date and time", "2031-04-17T21:30", "DATETIME", "-:.,+TWZtwz ")
+TIME = DateKind(time, time.fromisoformat, "a time of day", "21:30", "HH:MM", ":.,+-TZtz")
+DATE = DateKind(date, date.fromisoformat, "a date", "2031-04-17", "YYYY-MM-DD", "-Ww")
+DATE_TIME = DateKind(
+    datetime, datetime.fromisoformat, "a date and time", "2031-04-17T21:30", "DATETIME", "-:.,+TWZtwz "
+)
 
-#: The kinds by the type of their values.
-MOMENTS: dict[object, Kind[Any]] = {time: CLOCK, date: DAY, datetime: INSTANT, timedelta: DurationKind()}
+DURATION = DurationKind()

@@ -1,0 +1,207 @@
+"""The context: everything that a call needs of the world around it, in one object.
+
+A context holds the standard streams, the environment variables, the words of the command line, the driver that asks
+questions, the language, the clock, and the shared values of the command that runs. Each part that a context does not
+have of its own is that of its parent; at the root is the process (:data:`PROCESS`), which looks every part up when it
+is asked for.
+
+The context that is in force is that of the current thread and task (:func:`current`): calls that accept ``context``
+put it in force while they run (:mod:`wesperon.scope`). So two consoles in one event loop, or two threads, each have
+their own, and nothing that belongs to one user is global.
+"""
+
+from __future__ import annotations
+
+import os
+import sys
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import MutableMapping, Sequence
+    from typing import Any, TextIO
+
+#: The parts that a context may have of its own.
+PARTS = ("clock", "driver", "environ", "language", "program", "shared", "stderr", "stdin", "stdout", "words")
+
+
+class Context:
+    """What a call needs of the world around it.
+
+    Arguments, all by name, each that of the parent if it is not given:
+        stdin, stdout, stderr: text streams; results and messages of commands go to the last two
+        environ: the environment variables, a mapping from name to text
+        words: the words of the command line, without the program's name
+        program: the program as it was called, the word before the first one
+        driver: runs the questions; the controlling terminal if no context has one
+        language: ``"de"``, ``"de_DE.UTF-8"``; that of ``environ`` if it is not given
+        clock: an object with ``time()`` and ``monotonic()``, both in seconds, as the module :mod:`time` has them
+        shared: the shared values of the command that is running
+        parent: the context that has the other parts; ``None`` means the process
+    """
+
+    def __init__(self, *, parent: Context | None = None, **parts: Any) -> None:
+        unknown = [name for name in parts if name not in PARTS]
+        if unknown:
+            from wesperon.text.spelling import suggestion
+
+            raise TypeError(f"a context has no part {unknown[0]!r}{suggestion(unknown[0], PARTS)}")
+        self.parent = PROCESS if parent is None else parent
+        self.own: dict[str, Any] = {name: part for name, part in parts.items() if part is not None}
+        self._catalogue: list[Any] = []
+        #: Whose turn it is to use the terminal (``forms.interaction.Turn``); made when the first task asks.
+        self.turn: Any = None
+
+    def derive(self, **parts: Any) -> Context:
+        """A context with these parts of its own and everything else of this one."""
+        return Context(parent=self, **parts)
+
+    def _part(self, name: str) -> Any:
+        return self.own[name] if name in self.own else self.parent._part(name)
+
+    @property
+    def is_process(self) -> bool:
+        """Whether the streams and the terminal are the process's own, so that it may end or stop the process."""
+        return not {"stdout", "stderr", "driver"} & self.own.keys() and self.parent.is_process
+
+    @property
+    def stdin(self) -> TextIO | None:
+        """Standard input; None if it is closed."""
+        stream: TextIO | None = self._part("stdin")
+        return stream
+
+    @property
+    def stdout(self) -> TextIO | None:
+        """Standard output; None if it is closed."""
+        stream: TextIO | None = self._part("stdout")
+        return stream
+
+    @property
+    def stderr(self) -> TextIO | None:
+        """Standard error; None if it is closed."""
+        stream: TextIO | None = self._part("stderr")
+        return stream
+
+    @property
+    def environ(self) -> MutableMapping[str, str]:
+        """The environment variables."""
+        variables: MutableMapping[str, str] = self._part("environ")
+        return variables
+
+    @property
+    def words(self) -> Sequence[str]:
+        """The words of the command line, without the program's name."""
+        words: Sequence[str] = self._part("words")
+        return words
+
+    @property
+    def program(self) -> str:
+        """The program as it was called; may be empty."""
+        program: str = self._part("program")
+        return program
+
+    @property
+    def line(self) -> list[str]:
+        """The whole line as the interpreter was started, word by word."""
+        if {"words", "program"} & self.own.keys():
+            return [self.program, *self.words]
+        return self.parent.line
+
+    @property
+    def driver(self) -> Any:
+        """The driver that runs questions; None if that is one on the controlling terminal."""
+        return self._part("driver")
+
+    @property
+    def clock(self) -> Any:
+        """The clock, with ``time()`` and ``monotonic()``."""
+        return self._part("clock")
+
+    @property
+    def shared(self) -> Any:
+        """The shared values of the command that is running; None if none is."""
+        return self._part("shared")
+
+    @property
+    def language(self) -> str:
+        """The name of the language; empty if the environment decides."""
+        language: str = self._part("language")
+        return language
+
+    @property
+    def catalogue(self) -> Any:
+        """The messages in the language of this context; None if that is English. Looked up once for each context."""
+        if not {"language", "environ"} & self.own.keys():
+            return self.parent.catalogue
+        if not self._catalogue:
+            self._catalogue.append(_catalogue(self))
+        return self._catalogue[0]
+
+    def print(self, text: object = "", *, error: bool = False) -> None:
+        """Print a line on standard output, or on standard error."""
+        print(text, file=self.stderr if error else self.stdout)
+
+    def flush(self) -> None:
+        """Have everything that was printed arrive."""
+        if self.stdout is not None:
+            self.stdout.flush()
+
+
+class Process(Context):
+    """The context of the process itself: every part is looked up when it is asked for."""
+
+    def __init__(self) -> None:
+        self.own = {}
+        self._catalogue = []
+        self.turn = None
+
+    is_process = True
+
+    def _part(self, name: str) -> Any:
+        if name in ("stdin", "stdout", "stderr"):
+            return getattr(sys, name)
+        if name == "environ":
+            return os.environ
+        if name == "words":
+            return sys.argv[1:]
+        if name == "program":
+            return sys.argv[0] if sys.argv else ""
+        if name == "clock":
+            import time
+
+            return time
+        return "" if name == "language" else None
+
+    @property
+    def line(self) -> list[str]:
+        """The whole line as the interpreter was started, word by word."""
+        return sys.orig_argv
+
+    @property
+    def catalogue(self) -> Any:
+        """The messages in the language of the process; None if that is English."""
+        if not self._catalogue:
+            self._catalogue.append(_catalogue(self))
+        return self._catalogue[0]
+
+
+#: The process's own context, which is the default of every call.
+PROCESS = Process()
+
+
+def current() -> Context:
+    """The context in force in this thread and task: the process's own, unless a call has put another in force."""
+    scope = sys.modules.get("wesperon.scope")
+    return PROCESS if scope is None else scope.CURRENT.get() or PROCESS
+
+
+def _catalogue(context: Context) -> Any:
+    """The messages in the language that a context names, else its environment (POSIX, Base Definitions, 8.2)."""
+    environ, said, names = context.environ, context.language, []
+    if not said:
+        said = next((value for name in ("LC_ALL", "LC_MESSAGES", "LANG") if (value := environ.get(name))), "")
+        names = environ.get("LANGUAGE", "").split(":")
+    if said.partition(".")[0] in ("", "C", "POSIX"):
+        return None
+    from wesperon.locale.catalogue import catalogue
+
+    return catalogue([*names, said])

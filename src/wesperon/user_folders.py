@@ -1,0 +1,38 @@
+"""The folders of the user: where settings, preferences, histories and saved answers of a program are.
+
+The XDG Base Directory Specification holds on POSIX systems; elsewhere platformdirs says where the folders are.
+"""
+
+from __future__ import annotations
+
+import os
+import sys
+
+from wesperon.context import current
+
+#: The folder that all programs share.
+SHARED = "wesperon"
+#: Kind of folder to its variable and its default (XDG Base Directory Specification).
+XDG = {"config": ("XDG_CONFIG_HOME", "~/.config"), "state": ("XDG_STATE_HOME", "~/.local/state")}
+
+
+def folder(kind: str, program: str) -> str:
+    """The folder of a program; ``kind`` is ``config`` or ``state``. It may not exist yet."""
+    name = file_name(program)
+    if sys.platform in ("win32", "darwin"):
+        import platformdirs
+
+        find = platformdirs.user_config_dir if kind == "config" else platformdirs.user_state_dir
+        return find(name, appauthor=False)
+    variable, default = XDG[kind]
+    environ = current().environ
+    base = environ.get(variable, "")
+    if not os.path.isabs(base):  # the specification ignores relative paths
+        home = environ.get("HOME")
+        base = os.path.join(home, default[2:]) if home else os.path.expanduser(default)
+    return os.path.join(base, name)
+
+
+def file_name(program: str) -> str:
+    """The name of a program as the name of a folder."""
+    return program.replace(os.sep, "-").replace("\0", "").strip(".") or "program"

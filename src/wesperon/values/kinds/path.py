@@ -1,0 +1,91 @@
+"""Paths of the file system, and what they must lead to."""
+
+from __future__ import annotations
+
+from wesperon.ground import Complaint, Generic, T, quoted, tell
+from wesperon.values.kinds.builtin import Kind
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+    from pathlib import Path
+    from typing import Any
+
+#: What ``exists`` may say of a path, and how it is put into words.
+EXISTS = {
+    "file": "a file that exists",
+    "folder": "a folder that exists",
+    "either": "a file or folder that exists",
+    "nothing": "a path where nothing is yet",
+}
+
+
+class PathKind(Kind[T], Generic[T]):
+    """Paths of the file system, taken as they are written."""
+
+    wanted = "a path"
+    example = "plans/tonight.toml"
+    placeholder = "PATH"
+    completion = "paths"
+    question = "path"
+    leads_somewhere = True
+    strips = False  # a file may be called so
+    keeps_blanks = True
+
+    def __init__(self, made: type[T], exists: str | None = None) -> None:
+        self.made = made
+        self.exists = exists
+        self.wanted = EXISTS.get(exists or "", "a path")
+
+    def parse(self, text: str) -> T:
+        """The path; raises Complaint for a text that no path can be."""
+        if "\0" in text:
+            raise Complaint(
+                tell("{text} is not a path: it holds a null character", text=quoted(text)), text.index("\0")
+            )
+        return self._checked(self.made(text))  # type: ignore[call-arg]
+
+    def format(self, value: T) -> str:
+        """The path as it is written."""
+        return str(value)
+
+    def validate(self, value: Any) -> T:
+        """The path itself; raises Complaint for anything else."""
+        if hasattr(value, "__fspath__") and isinstance(value, self.made):
+            return self._checked(value)
+        raise self.refused(value)
+
+    def _checked(self, path: Any) -> T:
+        """The path, if it leads where it must."""
+        if self.exists is not None:
+            check_exists(path, self.exists)
+        return path  # type: ignore[no-any-return]
+
+
+def make(given: type[T], settings: Mapping[str, Any]) -> PathKind[T]:
+    """The kind of a class of :mod:`pathlib`."""
+    return PathKind(given, settings.get("exists"))
+
+
+def check_exists(path: Path, wanted: str) -> None:
+    """Check what a path leads to; raises Complaint. ``wanted`` is ``file``, ``folder``, ``either`` or ``nothing``."""
+    shown = quoted(str(path))
+    try:
+        is_folder, exists = path.is_dir(), path.exists() or path.is_symlink()
+        is_file = path.is_file() or (exists and not is_folder)
+    except (OSError, ValueError) as error:
+        why = getattr(error, "strerror", None) or tell("no file can be called so")
+        raise Complaint(tell("{shown} cannot be looked at: {why}", shown=shown, why=why)) from None
+    if wanted == "nothing":
+        if exists:
+            raise Complaint(tell("{shown} exists already: a path where nothing is yet is wanted", shown=shown))
+    elif not exists:
+        if wanted == "either":
+            raise Complaint(tell("there is no file or folder {shown}", shown=shown))
+        raise Complaint(
+            tell("there is no file {shown}" if wanted == "file" else "there is no folder {shown}", shown=shown)
+        )
+    elif wanted == "file" and not is_file:
+        raise Complaint(tell("{shown} is a folder: a file is wanted", shown=shown))
+    elif wanted == "folder" and not is_folder:
+        raise Complaint(tell("{shown} is a file: a folder is wanted", shown=shown))

@@ -1,0 +1,81 @@
+"""The registry of kinds: one entry for each, by its name in files. Loaded for every type that is not built in.
+
+An entry says where the kind is, which types name it, and how a value of it is written in a JSON or TOML file.
+Everything else is in the kind's own file: its parser, its formatter, which question asks for it (``Kind.question``),
+what completes it (``Kind.completion``), and its steps. To add a kind, write its file and one entry here;
+``CONTRIBUTING.md`` shows how.
+"""
+
+from __future__ import annotations
+
+from wesperon.frozen import frozen
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+    from typing import Any
+
+    from wesperon.values.kinds.builtin import Kind
+
+
+@frozen
+class KindEntry:
+    """One kind.
+
+    ``home`` is ``module:name`` of an object in this folder: the kind itself, or a function ``(type, settings)`` that
+    makes it. ``types`` are the types that name it, written ``module.Name``; those that end in ``+`` stand for derived
+    classes too. ``json`` is the type in JSON Schema of a value in a file; a text is accepted for every kind.
+    """
+
+    home: str
+    types: tuple[str, ...]
+    json: str = "string"
+
+
+#: Name in files to entry.
+KINDS: dict[str, KindEntry] = {
+    "text": KindEntry("builtin:TEXT", ("builtins.str",)),
+    "integer": KindEntry("builtin:INT", ("builtins.int",), "integer"),
+    "number": KindEntry("builtin:FLOAT", ("builtins.float",), "number"),
+    "decimal": KindEntry("decimal:make", ("decimal.Decimal",), "number"),
+    "boolean": KindEntry("builtin:BOOL", ("builtins.bool",), "boolean"),
+    "date": KindEntry("dates:DATE", ("datetime.date",)),
+    "date-time": KindEntry("dates:DATE_TIME", ("datetime.datetime",)),
+    "time": KindEntry("dates:TIME", ("datetime.time",)),
+    "duration": KindEntry("dates:DURATION", ("datetime.timedelta",)),
+    "path": KindEntry("path:make", ("pathlib.PurePath+",)),
+    "one-of": KindEntry("enum:make", ("enum.Enum+",)),
+    "any-of": KindEntry("", (), "array"),
+}
+
+#: Type, as ``module.Name``, to the name of its kind.
+BY_TYPE: dict[str, str] = {type_name: name for name, entry in KINDS.items() for type_name in entry.types}
+
+
+def kind_named(name: str, settings: Mapping[str, Any]) -> Kind[Any]:
+    """The kind with this name in files; not for those that are made of choices."""
+    type_name = KINDS[name].types[0].removesuffix("+")
+    module, _, attribute = type_name.rpartition(".")
+    if attribute == "PurePath":
+        attribute = "Path"
+    return _made(name, getattr(__import__(module), attribute), settings)
+
+
+def find_kind(given: type, settings: Mapping[str, Any]) -> Kind[Any] | None:
+    """The kind that a type names; None if it names none."""
+    name = BY_TYPE.get(_name_of(given))
+    if name is None:
+        derived = (BY_TYPE.get(_name_of(base) + "+") for base in given.__mro__)
+        name = next((found for found in derived if found), None)
+    return None if name is None else _made(name, given, settings)
+
+
+def _name_of(given: type) -> str:
+    return f"{given.__module__.partition('.')[0]}.{given.__qualname__}"
+
+
+def _made(name: str, given: type, settings: Mapping[str, Any]) -> Kind[Any]:
+    module, _, attribute = KINDS[name].home.partition(":")
+    home: Any = getattr(__import__(f"{__package__}.{module}", fromlist=[attribute]), attribute)
+    kind: Kind[Any] = home(given, settings) if callable(home) else home
+    return kind
