@@ -7,7 +7,7 @@ READY := $(VENV)/.ready
 READY_DEV := $(VENV)/.ready-dev
 INSTALL := $(BIN)/python -m pip install --quiet --disable-pip-version-check
 
-.PHONY: demo test check bench fuzz pictures clean
+.PHONY: demo test nightly check bench fuzz pictures clean
 
 # Plan one exposure; where nobody is at a terminal, the demo plays by itself.
 demo: $(READY)
@@ -36,6 +36,10 @@ bench: $(READY_DEV)
 	$(BIN)/python benchmarks/narrowing.py
 	$(BIN)/python benchmarks/editing.py
 	$(BIN)/python benchmarks/history.py
+
+# The properties with far more examples than make test has time for.
+nightly: $(READY_DEV)
+	HYPOTHESIS_PROFILE=nightly $(BIN)/python -m pytest --numprocesses=auto
 
 # Ten million random bytes through decoder, editor and painter.
 fuzz: $(READY_DEV)

@@ -14,8 +14,9 @@ import tracemalloc
 
 from wesperon.editing.keys.events import Key, Paste, typed
 from wesperon.screen.painter import Painter
-from wesperon.screen.theme import COLOURED
+from wesperon.screen.theme import COLOURED, Theme
 from wesperon.widgets.line import Line
+from wesperon.widgets.question import Question
 from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.widget import Prompt
 
@@ -52,7 +53,8 @@ def key(name: str) -> Key:
 
 def sent(text: str, before: list[str], last: str) -> int:
     """The bytes that the last key sends."""
-    line: Line = (SeveralLines if "\n" in text else Line)(Prompt("desk", 4), str, default=text)
+    field: Line = SeveralLines(str, default=text) if "\n" in text else Line(str, default=text)
+    line = Question(Prompt("desk", 4), field)
     painter = Painter(dict(COLOURED))
     painter.start(80)
     line.press(key("end"))
@@ -66,8 +68,9 @@ def sent(text: str, before: list[str], last: str) -> int:
 def held(keys: int) -> tuple[int, int]:
     """The most bytes in use in the second third of the keys, and in the last one."""
     rolled = random.Random(5)
-    text = SeveralLines(Prompt("note", 4), str, syntax="python")
-    text.set_theme(dict(COLOURED), 16, "")
+    field = SeveralLines(str, syntax="python")
+    text = Question(Prompt("note", 4), field)
+    text.set_theme(Theme(dict(COLOURED), 16))
     painter = Painter(dict(COLOURED))
     painter.start(80)
     tracemalloc.start()
@@ -84,7 +87,7 @@ def held(keys: int) -> tuple[int, int]:
             painter.paint(text.view(80, 24), 80, 24)
         if len(text.text) > 4_000:
             text.press(Key("ctrl-end"))
-            text.editor.apply("delete-text-whole")
+            field.editor.apply("delete-text-whole")
         if number % 300 == 0:
             gc.collect()
             third = number * 3 // keys

@@ -21,6 +21,7 @@ from wesperon.terminal.decoder import Decoder
 from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.line import Line
 from wesperon.widgets.menu import Menu
+from wesperon.widgets.question import Question
 from wesperon.widgets.secret import Secret
 from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.widget import Prompt
@@ -38,13 +39,22 @@ PIECES = [
     *[b"\x18" + end for end in (b"(", b")", b"e", b"\x18", b"\x0b")],
     *["é日\u0301\U0001f469\u200d\U0001f680".encode(), b"\x7f", b"word ", b"(]", b"\n"],
 ]
+
+
+def complete(text: str, cursor: int) -> tuple[int, list[str]]:
+    """Two candidates for anything."""
+    return 0, ["expose", "export"]
+
+
 MAKERS: list[Callable[[], Any]] = [
-    lambda: Line(PROMPT, str, default="one two", past=PAST, complete=lambda text, at: (0, ["expose", "export"])),
-    lambda: SeveralLines(PROMPT, str, past=PAST, syntax="python"),
-    lambda: Secret(PROMPT, str, twice=True, mask=""),
-    lambda: YesNo(PROMPT, str),
-    lambda: Menu(PROMPT, one_of(list("abc")).choices, str),
-    lambda: Checkboxes(PROMPT, any_of(range(100)).choices, lambda places: places),
+    lambda: Question(
+        PROMPT, Line(str, default="one two", past=PAST, complete=lambda text, at: (0, ["expose", "export"]))
+    ),
+    lambda: Question(PROMPT, SeveralLines(str, past=PAST, syntax="python")),
+    lambda: Question(PROMPT, Secret(str, twice=True, mask="")),
+    lambda: Question(PROMPT, YesNo(str)),
+    lambda: Question(PROMPT, Menu(one_of(list("abc")).choices, str)),
+    lambda: Question(PROMPT, Checkboxes(any_of(range(100)).choices, lambda places: places)),
 ]
 
 

@@ -15,6 +15,7 @@ from wesperon.terminal.scripted import Scripted
 from wesperon.values.kinds.choices import OneOf
 from wesperon.widgets.line import Line
 from wesperon.widgets.menu import Menu
+from wesperon.widgets.question import Question
 from wesperon.widgets.widget import Prompt
 
 PAIRS = 30
@@ -26,14 +27,14 @@ def opened(numbers: list[int]) -> float:
     """How long it takes to declare and open a menu."""
     begin = time.perf_counter()
     kind: OneOf[int] = one_of(numbers, lambda number: f"HOLLIN-{number:06}")
-    Scripted().run(Menu(Prompt("Target", 6), kind.choices, kind.choices.check))
+    Scripted().run(Question(Prompt("Target", 6), Menu(kind.choices, kind.choices.check)))
     return time.perf_counter() - begin
 
 
 def pasted(size: int) -> float:
     """How long it takes to paste a text into an open line and show it."""
     begin = time.perf_counter()
-    Scripted([Paste("x" * size)]).run(Line(Prompt("Note", 4), str))
+    Scripted([Paste("x" * size)]).run(Question(Prompt("Note", 4), Line(str)))
     return time.perf_counter() - begin
 
 

@@ -16,6 +16,7 @@ from wesperon.editing.keys.events import Key
 from wesperon.terminal.scripted import Press, Scripted
 from wesperon.values.suggestions import Suggestions
 from wesperon.widgets.menu import Menu
+from wesperon.widgets.question import Question
 from wesperon.widgets.suggested import Suggested
 from wesperon.widgets.widget import Prompt
 
@@ -35,7 +36,7 @@ def passed(labels: list[str], text: str) -> float:
     return time.perf_counter() - begin
 
 
-def letters(widget: Menu | Suggested, labels: list[str]) -> list[tuple[float, float, float]]:
+def letters(widget: Question, labels: list[str]) -> list[tuple[float, float, float]]:
     """Letter by letter: how long the first frame takes, how long the whole search, and a pass of ``in``."""
     widget.view(80, 24)
     times = []
@@ -54,12 +55,12 @@ def letters(widget: Menu | Suggested, labels: list[str]) -> list[tuple[float, fl
 def narrowed() -> list[tuple[float, float, float]]:
     """The letters of a menu."""
     kind = one_of(CHOICES)
-    return letters(Menu(Prompt("Target", 6), kind.choices, kind.choices.check), CHOICES)
+    return letters(Question(Prompt("Target", 6), Menu(kind.choices, kind.choices.check)), CHOICES)
 
 
 def sought() -> list[tuple[float, float, float]]:
     """The letters of a line with candidates."""
-    return letters(Suggested(Prompt("Target", 6), str, supply=Suggestions(CANDIDATES)), CANDIDATES)
+    return letters(Question(Prompt("Target", 6), Suggested(str, supply=Suggestions(CANDIDATES))), CANDIDATES)
 
 
 class Timed(Scripted):
@@ -67,7 +68,7 @@ class Timed(Scripted):
 
     def run(self, widget):  # type: ignore[no-untyped-def]
         """Answer all questions but the last, then type into that one."""
-        while widget.course.slots[-1].name != widget.open.prompt.label:
+        while widget.flow.slots[-1].name != widget.open.prompt.label:
             for key in (Key("7", "7"), Key("enter")):
                 widget.press(key)
                 self.painter.paint(widget.view(80, 24), 80, 24)

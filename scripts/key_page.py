@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from wesperon.editing.keys.action_help import GROUPS
+from wesperon.editing.keys.action_help import ACTIONS, GROUPS, LAYER_NAMES
 from wesperon.editing.keys.bindings import MODIFIERS, NAMED
-from wesperon.editing.keys.modeless import MODELESS
+from wesperon.editing.keys.modeless import LAYERS, TABLE
 from wesperon.editing.keys.resolver import spoken
 
 PAGE = Path(__file__).parent.parent / "docs" / "keys.md"
@@ -16,16 +16,17 @@ Made from the tables by `scripts/key_page.py`. `wesperon keys` shows what each k
 `wesperon keys --list` prints this page with your own bindings in it. How to change them is in
 [Editing](guide-editing.md).
 
-- A count before a key repeats it: Alt with digits, Alt-- first for the other direction. Digits behind the first need no
+- A count before a key repeats it: Alt with digits, Alt-- first for the other direction. Digits after the first need no
   Alt.
 - Escape and then a key is that key with Alt.
-- What a key does is an act, named verb, unit, direction. Acts without a key can be bound.
+- What a key does is an action, named verb, unit, direction. Actions without a key can be bound.
+- In menus, checkboxes and the like, keys do what the tables at the end say; everything else is as in a line.
 """
 NAMES = """
 ## Names of keys
 
 In a file of bindings, a key is a character or one of {named}, with {modifiers} before it. Keys of a sequence have
-blanks between them. Letter case matters for single characters only, and not behind `ctrl-`.
+blanks between them. Letter case matters for single characters only, and not after `ctrl-`.
 """
 
 
@@ -37,12 +38,16 @@ def shown(keys: str) -> str:
 def page() -> str:
     """The text of the page."""
     parts = [HEAD]
-    for group, acts in GROUPS.items():
+    heading = ["| key | action | what it does |", "| --- | --- | --- |"]
+    for group, actions in GROUPS.items():
         rows = [
-            f"| {', '.join(shown(key) for key, name in MODELESS.items() if name == act)} | `{act}` | {does} |"
-            for act, does in acts.items()
+            f"| {', '.join(shown(key) for key, name in TABLE.items() if name == action)} | `{action}` | {does} |"
+            for action, does in actions.items()
         ]
-        parts.append("\n".join([f"\n## {group}\n", "| key | act | what it does |", "| --- | --- | --- |", *rows, ""]))
+        parts.append("\n".join([f"\n## {group}\n", *heading, *rows, ""]))
+    for layer, table in LAYERS.items():
+        rows = [f"| {shown(key)} | `{action}` | {ACTIONS[action]} |" for key, action in table.items()]
+        parts.append("\n".join([f"\n## In {LAYER_NAMES[layer]}\n", *heading, *rows, ""]))
     named = ", ".join(f"`{name}`" for name in NAMED if not name[1:].isdigit())
     modifiers = ", ".join(f"`{modifier}`" for modifier in MODIFIERS)
     parts.append(NAMES.format(named=f"{named}, `f1` to `f20`", modifiers=modifiers))

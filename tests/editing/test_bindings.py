@@ -31,7 +31,10 @@ def test_keys_are_written_in_any_order_and_case(written: str, read: str) -> None
         ({"ctrl-t": ""}, {}),
         ({"f5": {"text": "frames"}}, {}),
         ({"f5": "tonight"}, {}),
-        ({"ctrl-t": "transpose-wrods"}, {"ctrl-t": '"transpose-wrods" is no act; nearest: transpose-words'}),
+        (
+            {"ctrl-t": "transpose-wrods"},
+            {"ctrl-t": '"transpose-wrods" is no action; nearest: transpose-words, transpose-chars'},
+        ),
         ({"ctrl-t": 5}, {"ctrl-t": '"5" is none of'}),
         ({"contrl-t": "undo"}, {"contrl-t": '"contrl-t" is no key'}),
         ({"pageup": "undo"}, {"pageup": '"pageup" is no key; nearest: page-up'}),
@@ -61,7 +64,7 @@ def test_a_key_hides_the_sequences_that_begin_with_it() -> None:
     ("text", "told"),
     [
         ('[bindings]\n"ctrl-t" = "undo"\n"ctrl-u" = "delete-line-stat"\n',
-         ['line 3: ctrl-u: "delete-line-stat" is no act; nearest: delete-line-start']),
+         ['line 3: ctrl-u: "delete-line-stat" is no action; nearest: delete-line-start']),
         ('[bindings]\nctrl-t = "undo"\n\n[colours]\n', ["line 4: there is nothing but the table [bindings] here"]),
         ('[bindings]\n"ctrl-t = "undo"\n', ["cannot be understood: "]),
         ("bindings = 5\n", ["line 1: [bindings] is a table of keys"]),
@@ -94,7 +97,7 @@ def test_a_file_of_the_user_s_own_is_obeyed_and_its_faults_are_told_once(tmp_pat
     with Terminal(example("nightplan.py"), env={"XDG_CONFIG_HOME": str(tmp_path)}, columns=160) as terminal:
         terminal.see("Target")
         terminal.quiet()
-        terminal.see('line 3: ctrl-x l: "nonesuch" is no act')
+        terminal.see('line 3: ctrl-x l: "nonesuch" is no action')
         terminal.type("\x1b[15~\x1b[17~\x1bb\x14" + ENTER)
         terminal.see("Frames")
         assert "Target  Lantern NEBULA" in terminal.text()

@@ -6,14 +6,13 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from wesperon.editing.editor import OWN, Editor
+from wesperon.editing.editor import STATEFUL_EDITS, Editor
 from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, TextState, edited, in_word, opposite
 from wesperon.editing.graphemes import after, before, clusters, columns_of, snap_to_grapheme
 from wesperon.editing.keys.events import Key, Paste
-from wesperon.editing.keys.modeless import MODELESS
+from wesperon.editing.keys.modeless import TABLE
 from wesperon.editing.keys.resolver import Action
 from wesperon.widgets.several_lines import SeveralLines
-from wesperon.widgets.widget import Prompt
 
 EDITS = [*MOVES, *DELETIONS, *CHANGES]
 TEXTS = st.text(st.sampled_from("ab_1 .-é\u0301日\U0001f469\u200d\U0001f680\U0001f1e9\U0001f1ea\ufe0f\n"), max_size=14)
@@ -188,12 +187,12 @@ PRESSED = ["set-mark", "exchange-mark", "copy-region", "delete-region", "delete-
 
 
 @settings(max_examples=300)
-@given(st.lists(st.sampled_from(PRESSED) | st.sampled_from([*MODELESS]) | TEXTS, max_size=20))
+@given(st.lists(st.sampled_from(PRESSED) | st.sampled_from([*TABLE]) | TEXTS, max_size=20))
 def test_keys_do_what_a_naive_model_does(steps: list[str]) -> None:
-    line, model = SeveralLines(Prompt("desk", 4), str), Marked()
-    acts = {act: key for key, act in MODELESS.items()}
+    line, model = SeveralLines(str), Marked()
+    acts = {act: key for key, act in TABLE.items()}
     for step in steps:
-        act = MODELESS.get(step, step)
+        act = TABLE.get(step, step)
         if act in PRESSED:
             keys = [Key(name) for name in acts[act].split(" ")] if act in acts else []
             for key in keys:
@@ -201,7 +200,7 @@ def test_keys_do_what_a_naive_model_does(steps: list[str]) -> None:
             if not keys:
                 line.do(Action(act))
             model.press(act)
-        elif step not in MODELESS:
+        elif step not in TABLE:
             line.press(Paste(step))
             model.insert(step)
         line.editor.before = ""  # cuts in a row are joined, which another test is about
@@ -283,7 +282,7 @@ def test_every_step_can_be_undone_and_done_again(steps: list[str]) -> None:
 def after_steps(*steps: str, text: str = "") -> str:
     editor = Editor(text)
     for step in steps:
-        if step in EDITS or step in OWN:
+        if step in EDITS or step in STATEFUL_EDITS:
             editor.apply(step)
         else:
             for char in step:

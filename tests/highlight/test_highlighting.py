@@ -12,10 +12,9 @@ from pygments.lexers import get_lexer_by_name
 from wesperon import DeclarationError
 from wesperon.highlight.highlighting import LexerHighlighter, colours_for, role_of
 from wesperon.highlight.sgr_colours import colour, roles_of
-from wesperon.screen.theme import COLOURED, colours_of
+from wesperon.screen.theme import COLOURED, Theme, colours_of
 from wesperon.widgets.line import Line
 from wesperon.widgets.several_lines import SeveralLines
-from wesperon.widgets.widget import Prompt
 
 PIECES = st.sampled_from(
     ['"', '"""', "'", "\n", "def f(", "/*", "*/", "# ", "{", "}", "(", ")", " ", "12", "<b>", "</b>", "x = 1\n", "`",
@@ -82,24 +81,24 @@ def test_a_language_may_be_a_lexer_or_a_function() -> None:
 
 
 def test_a_line_shows_the_colours_of_its_language_and_its_brackets() -> None:
-    line = Line(Prompt("desk", 4), str, syntax="python", default="f(12)")
-    line.set_theme(dict(COLOURED), 16, "")
+    line = Line(str, syntax="python", default="f(12)")
+    line.set_theme(Theme(dict(COLOURED), 16))
     line.end()
     line.editor.move(5)
     line.selected = False
     row = line.view(60, 5).rows[0]
     assert ("12", "constant") in row
     assert row.count(("(", "match")) + row.count((")", "match")) == 2
-    line.set_theme(dict(COLOURED), 0, "")
+    line.set_theme(Theme(dict(COLOURED), 0))
     assert all(role != "constant" for _, role in line.view(60, 5).rows[0])
 
 
 def test_a_style_is_shown_in_as_many_colours_as_there_are() -> None:
     for colours, parameters in [(1 << 24, "38;2;"), (256, "38;5;"), (16, ""), (8, "")]:
         look = dict(COLOURED)
-        text = SeveralLines(Prompt("desk", 4), str, syntax="python", default="class")
+        text = SeveralLines(str, syntax="python", default="class")
         text.selected = False
-        text.set_theme(look, colours, "monokai")
+        text.set_theme(Theme(look, colours, "monokai"))
         role = text.view(60, 5).rows[0][-1][1]
         assert parameters in look[role]
         assert look[role]

@@ -12,13 +12,14 @@ from hypothesis import strategies as st
 from wesperon.editing.graphemes import clusters
 from wesperon.screen.frame import Frame, Row, cells, row_text
 from wesperon.screen.layout import field, field_area
-from wesperon.screen.line_wrap import Sheet
+from wesperon.screen.line_wrap import WrappedText
 from wesperon.screen.painter import Painter
-from wesperon.screen.theme import COLOURED, UNCOLOURED, look_for
+from wesperon.screen.theme import COLOURED, UNCOLOURED, Theme, roles_for
 from wesperon.screen.width import cut, width, wrap
 from wesperon.terminal.decoder import Decoder
 from wesperon.text.escape import quoted, visible
 from wesperon.widgets.line import Line
+from wesperon.widgets.question import Question
 from wesperon.widgets.secret import Secret
 from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.widget import Prompt
@@ -181,7 +182,7 @@ def test_cutting_and_wrapping_keep_to_the_columns(text: str, columns: int) -> No
 def test_the_part_of_a_text_in_sight_fits_and_has_its_cursor_inside(
     lines: list[str], columns: int, room: int, tabs: bool, data: st.DataObject
 ) -> None:
-    sheet = Sheet(tabs=tabs)
+    sheet = WrappedText(tabs=tabs)
     for _ in range(3):
         line = data.draw(st.integers(0, len(lines) - 1))
         ends = [0]
@@ -213,8 +214,8 @@ def test_a_narrow_terminal_has_labels_above_values() -> None:
 
 
 def test_colours_follow_the_environment() -> None:
-    assert "31" in look_for({})["reason"]
-    for parameters in look_for({"NO_COLOR": "1"}).values():
+    assert "31" in roles_for({})["reason"]
+    for parameters in roles_for({"NO_COLOR": "1"}).values():
         assert not any(30 <= int(number) < 50 for number in parameters.split(";") if number)
 
 
@@ -233,8 +234,8 @@ def test_whatever_is_typed_the_screen_shows_the_frame(
     pieces: list[bytes], columns: int, rows: int, kind: type[Line]
 ) -> None:
     emulated, decoder = Emulated(columns, rows), Decoder()
-    line = kind(Prompt("desk", 4), str, syntax="python", live=True)
-    line.set_theme(emulated.painter.look, 16, "")
+    line = Question(Prompt("desk", 4), kind(str, syntax="python", live=True))
+    line.set_theme(Theme(emulated.painter.look, 16))
     for piece in pieces:
         for event in decoder.feed(piece):
             line.press(event)

@@ -22,6 +22,7 @@ from wesperon.terminal.tty_driver import TtyDriver
 from wesperon.testing import Press, Scripted
 from wesperon.widgets.line import Line
 from wesperon.widgets.menu import Menu
+from wesperon.widgets.question import Question
 from wesperon.widgets.widget import Answered, Ended, Interrupted, Prompt
 
 LOOP = """
@@ -391,7 +392,7 @@ def test_on_windows_a_line_is_edited_and_the_console_given_back() -> None:
     driver.manners.timeout = 5
     kernel.type("Lanter é日\U0001f52d\x1b[D\x1b[1;5D\x7fn \x1b[Fx\r")
     kernel.resize()
-    answer = driver.run(Line(Prompt("Target", 6), str))
+    answer = driver.run(Question(Prompt("Target", 6), Line(str)))
     assert answer == Answered("Lantern é日\U0001f52dx")
     assert kernel.modes == modes
     assert kernel.screen.display[0].startswith("  Target  Lantern é日")
@@ -407,12 +408,12 @@ def test_on_windows_ctrl_c_is_a_key_and_a_long_text_is_written_whole() -> None:
     taken = {}
     driver.look_at = lambda frame: taken.update(kernel.modes)  # type: ignore[method-assign]
     kernel.type("x" * 3_000 + "\x03")
-    assert driver.run(Line(Prompt("Target", 6), str)) == Interrupted()
+    assert driver.run(Question(Prompt("Target", 6), Line(str))) == Interrupted()
     assert taken[11] & windows.VIRTUAL_TERMINAL_INPUT
     assert not taken[11] & (windows.LINE_INPUT | windows.ECHO_INPUT | windows.PROCESSED_INPUT)
     port.wake()
     assert port.wait(0) == (False, True)
-    assert driver.run(Line(Prompt("Target", 6), str)) == Ended()  # nobody answers
+    assert driver.run(Question(Prompt("Target", 6), Line(str))) == Ended()  # nobody answers
 
 
 def test_a_console_without_control_sequences_is_refused_and_left_as_it_was() -> None:
@@ -421,7 +422,7 @@ def test_a_console_without_control_sequences_is_refused_and_left_as_it_was() -> 
     assert port is not None
     modes = dict(kernel.modes)
     with pytest.raises(OSError, match="Windows 10"):
-        TtyDriver(port).run(Line(Prompt("Target", 6), str))
+        TtyDriver(port).run(Question(Prompt("Target", 6), Line(str)))
     assert kernel.modes == modes
 
 
@@ -431,6 +432,6 @@ def test_a_scripted_driver_answers_in_an_event_loop() -> None:
 
     driver = Scripted(["12", Press("enter")])
     assert asyncio.run(Plan.fill_async([], driver=driver)).frames == 12
-    menu: Menu = Menu(Prompt("Target", 6), one_of("ab").choices, str)
+    menu = Question(Prompt("Target", 6), Menu(one_of("ab").choices, str))
     menu.press(Closed())
     assert menu.outcome == Ended()

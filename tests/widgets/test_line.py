@@ -10,20 +10,26 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from wesperon.editing.brackets import matching
-from wesperon.editing.editor import OWN, SELECTING, Memory
+from wesperon.editing.editor import SELECTING, STATEFUL_EDITS, Memory
 from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, TextState
 from wesperon.editing.history_view import ListHistory
-from wesperon.editing.keys.action_help import ACTIONS
+from wesperon.editing.keys.action_help import ACTIONS, LAYER_NAMES
+from wesperon.editing.keys.bindings import Bindings
 from wesperon.editing.keys.events import Event, Key, Mouse, Paste, typed
-from wesperon.editing.keys.modeless import MODELESS
+from wesperon.editing.keys.modeless import MODELESS, TABLE
 from wesperon.editing.keys.resolver import KeyResolver, spoken
 from wesperon.ground import Complaint
 from wesperon.testing import Press, Scripted
+from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.line import Line
 from wesperon.widgets.line_actions import LINE_ACTIONS
+from wesperon.widgets.notice import Notice
+from wesperon.widgets.question import Question
 from wesperon.widgets.secret import Secret
 from wesperon.widgets.several_lines import SeveralLines
+from wesperon.widgets.summary import Summary
 from wesperon.widgets.widget import Answered, Prompt
+from wesperon.widgets.yes_no import YesNo
 
 PROMPT = Prompt("desk", 4)
 PAST = ["expose HOLLIN-051 90", "note 'first light'", "queue", "expose HOLLIN-007 30"]
@@ -98,7 +104,7 @@ def pressed(line: Line, text: str) -> str:
     ],
 )
 def test_keys_do_what_hands_expect(script: str, result: str) -> None:
-    assert pressed(Line(PROMPT, str), script) == result
+    assert pressed(Line(str), script) == result
 
 
 @pytest.mark.parametrize(
@@ -133,39 +139,39 @@ def test_keys_do_what_hands_expect(script: str, result: str) -> None:
     ],
 )
 def test_earlier_entries_come_back(script: str, result: str) -> None:
-    assert pressed(Line(PROMPT, str, past=ListHistory(PAST)), script) == result
+    assert pressed(Line(str, past=ListHistory(PAST)), script) == result
 
 
 def test_the_hint_and_the_search_are_seen() -> None:
-    line = Line(PROMPT, str, past=ListHistory(PAST))
+    line = Line(str, past=ListHistory(PAST))
     pressed(line, "que")
-    row = line.view(60, 10).rows[0]
+    row = Question(PROMPT, line).view(60, 10).rows[0]
     assert row[-2:] == (("que", ""), ("ue", "hint"))
     pressed(line, "ctrl-u ctrl-r 05")
-    frame = line.view(60, 10)
-    assert frame.text().splitlines()[:2] == ["  desk  expose HOLLIN-051 90", "  find  05"]
+    frame = Question(PROMPT, line).view(60, 10)
+    assert frame.text().splitlines()[:2] == ["  desk  expose HOLLIN-051 90", "        find  05"]
     assert ("05", "match") in frame.rows[0]
-    assert frame.cursor == (1, 10)
+    assert frame.cursor == (1, 16)
     pressed(line, "zz")
-    assert "nothing older has it" in line.view(60, 10).text()
+    assert "nothing older has it" in Question(PROMPT, line).view(60, 10).text()
     assert pressed(line, "enter") == "expose HOLLIN-|051 90"
     assert line.outcome == Answered("expose HOLLIN-051 90")
 
 
 def test_a_line_accepted_to_be_gone_on_from_has_its_successor_ready() -> None:
     memory = Memory()
-    line = Line(PROMPT, str, past=ListHistory(PAST), memory=memory)
+    line = Line(str, past=ListHistory(PAST), memory=memory)
     pressed(line, "alt-< ctrl-o")
     assert line.outcome == Answered("expose HOLLIN-051 90")
-    assert Line(PROMPT, str, past=ListHistory(PAST), memory=memory).draft.text == "note 'first light'"
+    assert Line(str, past=ListHistory(PAST), memory=memory).draft.text == "note 'first light'"
 
 
 def test_pending_keys_are_shown() -> None:
-    chords = KeyResolver(MODELESS, Memory())
+    resolver = KeyResolver(Bindings().keymap, MODELESS.start, Memory())
     shown = []
     for key in keys("alt-1 2 ctrl-x"):
-        assert chords.press(key) is None
-        shown.append(chords.shown)
+        assert resolver.press(key) is None
+        shown.append(resolver.shown)
     assert shown == ["count 1", "count 12", "count 12   Ctrl-X ..."]
     assert spoken("ctrl-alt-page-up") == "Ctrl-Alt-Page Up"
 
@@ -187,12 +193,12 @@ def test_pending_keys_are_shown() -> None:
     ],
 )
 def test_the_cursor_goes_anywhere_in_several_lines(script: str, result: str) -> None:
-    assert pressed(SeveralLines(PROMPT, str), script) == result
+    assert pressed(SeveralLines(str), script) == result
 
 
 def test_enter_adds_a_line_or_accepts_as_the_program_says() -> None:
     def asked(script: str, **settings: Any) -> SeveralLines:
-        line = SeveralLines(PROMPT, str, **settings)
+        line = SeveralLines(str, **settings)
         pressed(line, script)
         return line
 
@@ -205,18 +211,18 @@ def test_enter_adds_a_line_or_accepts_as_the_program_says() -> None:
     assert asked("enter", default="old\nnote").outcome == Answered("old\nnote")
 
 
-@given(st.lists(st.sampled_from([*MODELESS, "a", "é", "日", "enter", "(", "alt-3"]), max_size=25), st.integers(2, 40),
+@given(st.lists(st.sampled_from([*TABLE, "a", "é", "日", "enter", "(", "alt-3"]), max_size=25), st.integers(2, 40),
        st.integers(1, 9))  # fmt: skip
 def test_a_text_higher_than_the_terminal_scrolls_with_the_cursor_in_sight(
     names: list[str], columns: int, rows: int
 ) -> None:
-    line = SeveralLines(PROMPT, str, default="one\ntwo 日本\nthree\tx\n\nfive" * 3, past=ListHistory(PAST))
+    line = SeveralLines(str, default="one\ntwo 日本\nthree\tx\n\nfive" * 3, past=ListHistory(PAST))
     for names_of_one in names:
         for name in names_of_one.split(" "):
             line.press(typed(name) if len(name) == 1 else Key(name))
         if line.outcome is not None:
             break
-        frame = line.view(columns, rows)
+        frame = Question(PROMPT, line).view(columns, rows)
         assert len(frame.rows) <= rows
         assert frame.cursor is not None
         assert 0 <= frame.cursor[0] < rows
@@ -226,14 +232,14 @@ def test_a_text_higher_than_the_terminal_scrolls_with_the_cursor_in_sight(
 @pytest.mark.parametrize("kind", [Line, SeveralLines, Secret])
 def test_random_keys_leave_every_line_whole(kind: type[Line]) -> None:
     rolled = random.Random(7)
-    parts = [part for names in MODELESS for part in names.split(" ")] + list("ab 1(é日")
+    parts = [part for names in TABLE for part in names.split(" ")] + list("ab 1(é日")
     for _ in range(30):
-        line = kind(PROMPT, str, past=ListHistory(PAST))
+        line = kind(str, past=ListHistory(PAST))
         for _ in range(150):
             name = rolled.choice(parts)
             event: Event = typed(name) if len(name) == 1 else Key(name)
             line.press(Paste("x\ny") if rolled.random() < 0.02 else event)
-            frame = line.view(rolled.choice((1, 20, 80)), rolled.choice((1, 3, 24)))
+            frame = Question(PROMPT, line).view(rolled.choice((1, 20, 80)), rolled.choice((1, 3, 24)))
             draft = line.draft
             assert 0 <= draft.cursor <= len(draft.text)
             assert frame.rows
@@ -242,27 +248,30 @@ def test_random_keys_leave_every_line_whole(kind: type[Line]) -> None:
 
 
 def test_a_click_puts_the_cursor_there() -> None:
-    line = SeveralLines(PROMPT, str, default="one\ntwo words\n日本")
-    line.view(40, 10)
+    line = SeveralLines(str, default="one\ntwo words\n日本")
+    question = Question(PROMPT, line)
+    question.view(40, 10)
     for row, column, cursor in [(1, 12, 8), (0, 30, 3), (2, 10, 15), (2, 9, 14), (7, 1, 14)]:
-        line.press(Mouse("left", "press", row, column))
+        question.press(Mouse("left", "press", row, column))
         assert line.draft.cursor == cursor
-        line.view(40, 10)
+        question.view(40, 10)
 
 
 def test_a_note_stands_at_the_right_edge_while_there_is_room() -> None:
-    line = Line(Prompt("desk", 4, note="3 queued"), str)
-    assert line.view(40, 5).rows[0][-1] == ("3 queued", "note")
-    assert len("".join(text for text, _ in line.view(40, 5).rows[0])) == 39
+    line = Line(str)
+    question = Question(Prompt("desk", 4, note="3 queued"), line)
+    assert question.view(40, 5).rows[0][-1] == ("3 queued", "note")
+    assert len("".join(text for text, _ in question.view(40, 5).rows[0])) == 39
     pressed(line, "x" * 25)
-    assert line.view(40, 5).rows[0][-1] == ("x" * 25, "")
+    assert question.view(40, 5).rows[0][-1] == ("x" * 25, "")
 
 
 def test_a_prompt_may_have_several_lines_and_the_cursor_a_shape() -> None:
-    line = Line(Prompt("desk", 4, "dome open\n4 degrees"), str)
-    assert line.view(40, 9).text().splitlines()[:3] == ["  desk  dome open", "        4 degrees", ""]
+    line = Line(str)
+    question = Question(Prompt("desk", 4, "dome open\n4 degrees"), line)
+    assert question.view(40, 9).text().splitlines()[:3] == ["  desk  dome open", "        4 degrees", ""]
     pressed(line, "insert")
-    assert line.view(40, 9).shape == "underline"
+    assert question.view(40, 9).shape == "underline"
 
 
 def test_a_text_is_checked_while_it_is_typed_where_that_is_wanted() -> None:
@@ -271,37 +280,40 @@ def test_a_text_is_checked_while_it_is_typed_where_that_is_wanted() -> None:
             raise Complaint("an even length is wanted", 0)
         return text
 
-    line = Line(PROMPT, even, live=True)
+    line = Line(even, live=True)
     pressed(line, "abc")
-    assert "an even length" in line.view(60, 5).text()
+    assert "an even length" in Question(PROMPT, line).view(60, 5).text()
     assert line.draft.cursor == 3
     pressed(line, "enter")
     assert line.draft.cursor == 0
     pressed(line, "x")
-    assert "an even length" not in line.view(60, 5).text()
+    assert "an even length" not in Question(PROMPT, line).view(60, 5).text()
 
 
 def test_a_secret_shows_nothing_or_a_mask_and_leaves_no_trace() -> None:
     memory = Memory()
-    shown = Secret(PROMPT, str, memory=memory)
-    hidden = Secret(PROMPT, str, mask="", memory=memory)
+    shown = Secret(str, memory=memory)
+    hidden = Secret(str, mask="", memory=memory)
     for line in (shown, hidden):
         line.press(Paste("moonstone\n"))
         pressed(line, "alt-backspace ctrl-y ctrl-x ( ctrl-x ctrl-e")
-        assert line.wish == ""
-        assert "moon" not in line.view(60, 5).text()
-    assert shown.view(60, 5).rows[0][-1][0] == "*" * 9
-    assert hidden.view(60, 5).cursor == (0, 8)
-    assert "Nothing is shown" in hidden.view(60, 5).text()
+        assert line.driver_request == ""
+        assert "moon" not in Question(PROMPT, line).view(60, 5).text()
+    assert Question(PROMPT, shown).view(60, 5).rows[0][-1][0] == "*" * 9
+    assert Question(PROMPT, hidden).view(60, 5).cursor == (0, 8)
+    assert "Nothing is shown" in Question(PROMPT, hidden).view(60, 5).text()
     pressed(hidden, "enter")
     assert hidden.outcome == Answered("moonstone")
     assert "moon" not in repr(vars(hidden.editor)) + repr(vars(hidden.memory)) + repr(vars(memory))
 
 
 def test_every_act_is_described_and_there_and_every_key_has_one() -> None:
-    there = {*MOVES, *DELETIONS, *CHANGES, *OWN, *SELECTING, *LINE_ACTIONS, *Line.ACTS}
+    there = {*MOVES, *DELETIONS, *CHANGES, *STATEFUL_EDITS, *SELECTING, *LINE_ACTIONS, *Line.ACTIONS}
+    there |= {*Checkboxes.ACTIONS, *YesNo.ACTIONS, *Summary.ACTIONS, *Notice.ACTIONS}
     assert set(ACTIONS) == there
-    assert set(MODELESS.values()) <= there
+    assert set(TABLE.values()) <= there
+    assert {action for layer in MODELESS.layers.values() for action in layer.values()} <= there
+    assert set(LAYER_NAMES) == set(MODELESS.layers)
 
 
 def test_what_a_program_binds_is_done() -> None:
@@ -311,7 +323,7 @@ def test_what_a_program_binds_is_done() -> None:
         "Ctrl-X t": {"text": "(x)"},
         "ctrl-t": "move-text-end",
     }
-    assert driver.run(Line(PROMPT, str)) == Answered("(x)now")
+    assert driver.run(Line(str)) == Answered("(x)now")
 
 
 @given(st.text(st.sampled_from("()[]a"), max_size=12), st.integers(0, 12))

@@ -15,6 +15,7 @@ from wesperon.widgets.line import Line
 from wesperon.widgets.menu import Menu
 from wesperon.widgets.plain.answers import PlainCheckboxes, PlainMenu
 from wesperon.widgets.plain.widgets import plainly
+from wesperon.widgets.question import Question
 from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.widget import Answered, Prompt
 
@@ -161,7 +162,7 @@ def answered(widget: Any, *answers: str) -> Any:
 )  # fmt: skip
 def test_one_of_several_is_answered_by_text_or_by_number(answers: list[str], value: str) -> None:
     kind = one_of(NAMES)
-    assert answered(Menu(PROMPT, kind.choices, kind.choices.check), *answers) == value
+    assert answered(Question(PROMPT, Menu(kind.choices, kind.choices.check)), *answers) == value
 
 
 @pytest.mark.parametrize(
@@ -172,18 +173,18 @@ def test_one_of_several_is_answered_by_text_or_by_number(answers: list[str], val
 )  # fmt: skip
 def test_some_of_several_are_answered_by_numbers_ranges_and_texts(answers: list[str], value: tuple[str, ...]) -> None:
     kind = any_of(NAMES)
-    assert answered(Checkboxes(PROMPT, kind.choices, kind.combine, marked=[2]), *answers) == value
+    assert answered(Question(PROMPT, Checkboxes(kind.choices, kind.combine, marked=[2])), *answers) == value
 
 
 def test_many_choices_are_not_all_listed_and_a_default_is_taken_by_an_empty_answer() -> None:
     kind = one_of(range(1_000), lambda number: f"HOLLIN-{number:03}")
-    menu: Menu = Menu(PROMPT, kind.choices, kind.choices.check, current=7)
+    menu = Question(PROMPT, Menu(kind.choices, kind.choices.check, current=7))
     plain = plainly(menu)
     assert isinstance(plain, PlainMenu)
     assert len(plain.rows()) == 62
     assert "[HOLLIN-007]" in plain.prompt()
     assert answered(menu, "") == 7
-    assert isinstance(plainly(Checkboxes(PROMPT, kind.choices, set)), PlainCheckboxes)
+    assert isinstance(plainly(Question(PROMPT, Checkboxes(kind.choices, set))), PlainCheckboxes)
 
 
 def test_a_default_a_complaint_and_several_lines_in_plain_lines() -> None:
@@ -192,10 +193,10 @@ def test_a_default_a_complaint_and_several_lines_in_plain_lines() -> None:
             raise Complaint("an even length is wanted")
         return text
 
-    assert answered(Line(PROMPT, even, default="four"), "") == "four"
-    assert answered(Line(PROMPT, even, default="four"), "abc") == "an even length is wanted"
-    assert answered(Line(PROMPT, even, default="four"), "abc", "ab") == "ab"
-    plain = plainly(SeveralLines(PROMPT, even, is_whole=lambda text: text.endswith(";")))
+    assert answered(Question(PROMPT, Line(even, default="four")), "") == "four"
+    assert answered(Question(PROMPT, Line(even, default="four")), "abc") == "an even length is wanted"
+    assert answered(Question(PROMPT, Line(even, default="four")), "abc", "ab") == "ab"
+    plain = plainly(Question(PROMPT, SeveralLines(even, is_whole=lambda text: text.endswith(";"))))
     assert not plain.is_whole(["a"])
     assert plain.is_whole(["a", "b;"])
     with pytest.raises(TypeError, match="plain lines"):

@@ -16,12 +16,14 @@ from hypothesis import strategies as st
 from wesperon import DeclarationError, Form, any_of, one_of, slot
 from wesperon.editing.history_view import ListHistory
 from wesperon.editing.keys.events import Key, Paste, Resize
+from wesperon.screen.theme import Theme
 from wesperon.terminal.decoder import Decoder
 from wesperon.testing import Press, Scripted
 from wesperon.values.suggestions import Suggestions
 from wesperon.widgets.filtering import SLICE, ChoiceFilter
 from wesperon.widgets.footer import in_columns, shared_beginning
 from wesperon.widgets.line import Line
+from wesperon.widgets.question import Question
 from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.suggestion_filter import SuggestionFilter
 from wesperon.widgets.widget import Answered, Ended, Interrupted, Prompt
@@ -137,11 +139,11 @@ def test_a_question_gives_a_value(declared: Any, script: list[Any], value: objec
 
 
 def test_a_wrong_answer_stays_with_the_reason_and_the_cursor_at_the_fault() -> None:
-    line = Line(Prompt("Frames", 6), slot(int).parse)
+    line = Line(slot(int).parse)
     for char in "4x5":
         line.press(Key(char, char))
     line.press(Key("enter"))
-    frame = line.view(80, 24)
+    frame = Question(Prompt("Frames", 6), line).view(80, 24)
     assert frame.text().splitlines()[:2] == [
         "  Frames  4x5",
         '          "4x5" is not a whole number, such as 12',
@@ -149,10 +151,10 @@ def test_a_wrong_answer_stays_with_the_reason_and_the_cursor_at_the_fault() -> N
     assert frame.cursor == (0, 11)
     assert ("x", "fault") in frame.rows[0]
     line.press(Key("delete"))
-    assert "whole number," not in line.view(80, 24).text()
+    assert "whole number," not in Question(Prompt("Frames", 6), line).view(80, 24).text()
     line.press(Key("enter"))
     assert line.outcome == Answered(45)
-    assert line.view(80, 24).text() == "  Frames  45"
+    assert Question(Prompt("Frames", 6), line).view(80, 24).text() == "  Frames  45"
 
 
 def test_an_empty_answer_says_what_is_needed() -> None:
@@ -215,13 +217,13 @@ def test_a_resize_while_a_question_is_open_shows_it_anew() -> None:
 
 
 def test_when_the_terminal_goes_away_the_value_is_missing() -> None:
-    line = Line(Prompt("Target", 6), str)
+    line = Line(str)
     assert Scripted(["Lant"]).run(line) == Ended()
     assert line.draft.text == "Lant"
 
 
 def test_earlier_lines_come_back_and_what_was_typed_with_them() -> None:
-    line = Line(Prompt("desk", 4), str, past=ListHistory(["one", "two"]))
+    line = Line(str, past=ListHistory(["one", "two"]))
     for key, text in [("t", "t"), ("up", "two"), ("up", "two"), ("down", "t"), ("ctrl-u", ""), ("up", "two"),
                       ("up", "one"), ("up", "one"), ("down", "two"), ("down", "")]:  # fmt: skip
         line.press(Key(key, key if key == "t" else ""))
@@ -232,11 +234,11 @@ def test_tab_completes_as_far_as_candidates_agree_and_lists_them() -> None:
     def complete(text: str, cursor: int) -> tuple[int, list[str]]:
         return 0, [name for name in ("expose", "export", "queue") if name.startswith(text[:cursor])]
 
-    line = Line(Prompt("desk", 4), str, complete=complete)
+    line = Line(str, complete=complete)
     for key in ("e", "tab"):
         line.press(Key(key, key if key == "e" else ""))
     assert line.draft.text == "expo"
-    assert "expose  export" in line.view(80, 24).text()
+    assert "expose  export" in Question(Prompt("Frames", 6), line).view(80, 24).text()
     for key in ("s", "tab"):
         line.press(Key(key, key if key == "s" else ""))
     assert line.draft.text == "expose "
@@ -250,21 +252,21 @@ def test_candidates_stand_in_columns() -> None:
 
 
 def test_a_million_characters_are_pasted_in_one_frame() -> None:
-    line = Line(Prompt("Note", 4), str)
+    line = Line(str)
     line.press(Paste("x" * 1_000_000))
-    assert len(line.view(80, 24).rows) <= 24
+    assert len(Question(Prompt("Frames", 6), line).view(80, 24).rows) <= 24
     line.press(Key("enter"))
     assert line.outcome == Answered("x" * 1_000_000)
 
 
 def test_a_million_characters_of_code_are_pasted_in_one_frame() -> None:
-    text = SeveralLines(Prompt("Note", 4), str, syntax="python")
-    text.set_theme({}, 16, "")
+    text = SeveralLines(str, syntax="python")
+    text.set_theme(Theme({}, 16))
     text.press(Paste("frames = [1, 2]\n" * 60_000))
-    assert len(text.view(80, 24).rows) <= 24
+    assert len(Question(Prompt("Note", 4), text).view(80, 24).rows) <= 24
     text.press(Key("left"))
     text.press(Key("x", "x"))
-    assert text.view(80, 24).cursor == (20, 24)
+    assert Question(Prompt("Note", 4), text).view(80, 24).cursor == (21, 24)
 
 
 @pytest.mark.parametrize("seed", range(5))

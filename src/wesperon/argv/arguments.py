@@ -6,14 +6,19 @@ from wesperon.argv.grammar import is_plain_word
 from wesperon.context import current
 from wesperon.frozen import frozen
 from wesperon.ground import Complaint
+from wesperon.screen.table import Column, columns, entries, texts
 from wesperon.text.escape import visible
 from wesperon.text.quoting import join
-from wesperon.text.truncate import counted
+from wesperon.text.truncate import counted, cut_middle
 from wesperon.values.kinds.builtin import BOOL, FLOAT, INT
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Iterator, Sequence
+
+
+#: Nothing in the head of the table is broken: it is to be copied.
+WIDE = 1_000_000
 
 
 @frozen
@@ -99,17 +104,16 @@ class Arguments:
         return [run for run in runs if len(run[1]) > 1]
 
     def __str__(self) -> str:
-        lines = [
-            f"program  {visible(self.program)}",
-            f"   line  {visible(self.line)}",
-            f"  words  {len(self)}",
-        ]
+        head = [("program", self.program), ("line", self.line), ("words", str(len(self)))]
+        lines = texts(entries([(name, visible(text)) for name, text in head], WIDE, gutter=7))
         if self.parts:
             rows = [
                 (str(part.position), visible(part.text), visible(part.name), visible(part.value), part.looks)
                 for part in self.parts
             ]
-            lines += ["", *_aligned([("", "word", "name", "value", "looks like"), *rows])]
+            of = [Column("", right=True), *map(Column, ("word", "name", "value", "looks like"))]
+            cells = [tuple(cut_middle(text, 40) for text in row) for row in rows]
+            lines += ["", *texts(columns(of, cells))]
         for position, words in self.together():
             last = position + len(words) - 1
             these = f"{position} and {last} are both" if len(words) == 2 else f"{position} to {last} are all"
@@ -152,18 +156,3 @@ def _name_in(word: str) -> tuple[str, str | None]:
     if equals and name.replace("-", "_").isidentifier():
         return name, value
     return "", word
-
-
-def _aligned(rows: list[tuple[str, ...]]) -> list[str]:
-    """The rows as a table with two blanks between columns; the first column is right-aligned."""
-    from wesperon.screen.width import width
-    from wesperon.text.truncate import cut_middle
-
-    rows = [tuple(cut_middle(text, 40) for text in row) for row in rows]
-    widths = [max(width(row[at]) for row in rows) for at in range(len(rows[0]))]
-    lines = []
-    for row in rows:
-        padded = [text + " " * (widths[at] - width(text)) for at, text in enumerate(row)]
-        padded[0] = padded[0].strip().rjust(widths[0])
-        lines.append("  ".join(padded).rstrip())
-    return lines

@@ -26,6 +26,7 @@ if TYPE_CHECKING:
     from wesperon.context import Context
     from wesperon.editing.edits import TextState
     from wesperon.forms.interaction import Interaction
+    from wesperon.screen.frame import Row
     from wesperon.terminal.driver import Driver
 
 
@@ -209,7 +210,9 @@ class Program(CommandGroup):
 
                 return (yield from Console(self, driver=terms.driver)._steps(is_async=terms.is_async))
             if call.branches[-1].default_command == "help":
-                current().print(self._page(call))
+                from wesperon.output.style import rendered
+
+                current().print(rendered(self._page_rows(call)))
                 return 0
             while call.command is None:
                 yield from self._ask_member(call, reading, terms)
@@ -278,28 +281,35 @@ class Program(CommandGroup):
 
     def _say(self, call: Invocation, reading: ParsedArgs) -> None:
         """Print what ``--help`` or ``--version`` asks for."""
+        from wesperon.output.style import rendered
+
         if "version" in reading.own and "help" not in reading.own:
             current().print(f"{self.name} {self.version}" if self.version else f"{self.name} has no version")
         elif reading.own["help"] == "all":
             current().print(self.manual())
         else:
-            current().print(self._page(call))
+            current().print(rendered(self._page_rows(call)))
 
     def page(self) -> str:
         """The help page of the program itself."""
         return self._page(Invocation(self, ()))
 
     def _page(self, call: Invocation, columns: int = 0) -> str:
-        from wesperon.output.help import help_page, listing
+        from wesperon.screen.table import texts
+
+        return "\n".join(texts(self._page_rows(call, columns)))
+
+    def _page_rows(self, call: Invocation, columns: int = 0) -> list[Row]:
+        from wesperon.output.help import help_rows, listing_rows
 
         prefix = [self.name, *call.names]
         branch, command = call.branches[-1], call.command
         if command is None and not branch.members and isinstance(branch.default_command, type):
             command = branch.default_command  # a program of one command, that has no name of its own
         if command is None:
-            return listing(prefix, branch.description, branch.summaries(), branch.slots, columns)
+            return listing_rows(prefix, branch.description, branch.summaries(), branch.slots, columns)
         description = command.__dict__.get("__doc__")
-        return help_page(
+        return help_rows(
             prefix, description, command._slots, columns, shared=call.shared, examples=examples_of(command)
         )
 

@@ -125,7 +125,7 @@ def _values(slot: Slot[Any], word: str) -> list[Candidate]:
         from wesperon.values.suggestions import Suggestions, note_of, text_of
 
         supply = Suggestions(slot.suggest)
-        supply.draw_all()
+        supply.pull_all()
         return [Candidate(text_of(item), visible(note_of(item))) for item in supply.items]
     return []
 

@@ -15,6 +15,7 @@ from wesperon.screen.layout import BETWEEN, field_area, gutter_for
 from wesperon.text.escape import is_plain, visible
 from wesperon.text.quoting import split_words
 from wesperon.values.problems import Problems, Refusal
+from wesperon.widgets.question import Question
 from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.widget import Answered, Interrupted, Prompt
 
@@ -27,10 +28,9 @@ if TYPE_CHECKING:
     from wesperon.context import Context
     from wesperon.forms.interaction import Interaction
     from wesperon.terminal.driver import Driver
-    from wesperon.widgets.line import Line
 
 #: What the console itself knows, unless the program has a command of that name.
-OWN = {"help": "list the commands", "exit": "leave the console"}
+BUILTIN_COMMANDS = {"help": "list the commands", "exit": "leave the console"}
 
 
 class ConsoleLine(SeveralLines):
@@ -38,7 +38,10 @@ class ConsoleLine(SeveralLines):
 
     FOOT = "Enter: run   Tab: complete   Up: earlier   Ctrl-R: find   Ctrl-D: leave"
 
-    def _foot_text(self) -> str:
+    def foot(self) -> str:
+        """What the keys do; after an open quote, what Enter does."""
+        if self.finder is not None:
+            return super().foot()
         try:
             split_words(self.draft.text)
         except Complaint as complaint:
@@ -182,19 +185,19 @@ class Console:
             return True
         return bool(outcome.value.strip()) and (yield from self._run(outcome.value, driver))
 
-    def _line(self) -> Line:
+    def _line(self) -> Question:
         label = visible(self.program.name)
         above, note = (text() if callable(text) else text for text in (self.prompt, self.note))
         question = "\n".join([visible(line) for line in above.split("\n")])
         prompt = Prompt(label, gutter_for([label]), question, note=visible(note))
-        return ConsoleLine(
-            prompt,
+        line = ConsoleLine(
             self._accept,
             is_whole=_is_whole,
             past=self.history,
             complete=self._candidates,
             memory=self.memory,
         )
+        return Question(prompt, line)
 
     def _accept(self, text: str) -> str:
         """The line, which joins the history; raises Complaint where a quote is not closed."""
@@ -227,7 +230,7 @@ class Console:
             slots = {**call.shared, **(call.command._slots if call.command else {})}
             known = [f"--{slot.word}" for slot in slots.values()]
         elif call.command is None:
-            own = OWN if not call.names else {}
+            own = BUILTIN_COMMANDS if not call.names else {}
             known = sorted({*call.branches[-1].members, *own})
         else:
             known = []
@@ -265,7 +268,7 @@ class Console:
 
     def _report(self, problems: Problems, text: str, columns: int) -> str:
         """What is wrong with a line: carets under its words where it stands in one row, and the reasons."""
-        from wesperon.output.report import reasons, report
+        from wesperon.output.report import carets, reasons, report
 
         label = visible(self.program.name)
         where = field_area(gutter_for([label]), columns)
@@ -273,19 +276,18 @@ class Console:
             return report(problems, [], columns)
         words = split_words(text)
         ends = [start for _, start in words[1:]] + [len(text) + 1]
-        carets = [" "] * len(text)
-        for problem in problems:
-            for at in problem.words:
-                start, end = words[at][1], len(text[: ends[at]].rstrip())
-                carets[start:end] = "^" * (end - start)
-        marks = " " * where.left + "".join(carets).rstrip()
+        spans = [(words[at][1], len(text[: ends[at]].rstrip())) for problem in problems for at in problem.words]
+        marks = " " * where.left + carets(spans)
         gutter = 0 if where.stacked else where.left - BETWEEN
         return "\n".join([*([marks] if marks.strip() else []), *reasons(problems, columns - 1, gutter)])
 
     def _help(self) -> None:
-        from wesperon.output.help import page_columns, table
+        from wesperon.output.help import page_columns
+        from wesperon.output.style import rendered
+        from wesperon.screen.table import entries
 
-        current().print("\n".join(table(list({**OWN, **self.program.summaries()}.items()), page_columns())))
+        known = {**BUILTIN_COMMANDS, **self.program.summaries()}
+        current().print(rendered(entries([(name, visible(text)) for name, text in known.items()], page_columns())))
 
 
 def _is_whole(text: str) -> bool:

@@ -54,7 +54,9 @@ class Memory:
 
     def __init__(self) -> None:
         self.ring: list[str] = []
-        self.keys: list[Key] = []
+        #: What was put into a register, by its name.
+        self.registers: dict[str, str] = {}
+        self.macro: list[Key] = []
         self.recording: list[Key] | None = None
         self.needle = ""
         self.is_playing = False
@@ -117,7 +119,7 @@ class Editor:
     def apply(self, name: str, count: int | None = None) -> None:
         """Do the edit of this name, as often as the count says."""
         times = 1 if count is None else count
-        own = OWN.get(name)
+        own = STATEFUL_EDITS.get(name)
         if own is not None:
             own(self, times)
         elif name.startswith("select-"):
@@ -135,6 +137,20 @@ class Editor:
                 self.draft, self.before = draft, OTHER
             else:
                 self._change(draft, OTHER)
+
+    def operate(self, name: str, motion: str, count: int | None = None, register: str = "") -> None:
+        """Do an operator over the range of a motion: ``delete`` or ``copy``. The text goes to the register too."""
+        from wesperon.editing.motions import range_of
+
+        found = range_of(self.draft.text, self.draft.cursor, motion, 1 if count is None else count)
+        taken = self.draft.text[found.start : found.end]
+        if taken and register:
+            self.memory.registers[register] = taken
+        if taken and name == "copy":
+            self._keep(taken)
+            self.move(found.start)
+        elif taken:
+            self._cut(found.start, found.end, back=found.start < self.draft.cursor)
 
     def undo(self, times: int = 1) -> None:
         """Take the last steps back."""
@@ -155,12 +171,14 @@ class Editor:
             self._become(self.future.pop())
         self.before = OTHER
 
-    def paste_cut(self, times: int = 1) -> None:
-        """Bring back what was cut last."""
+    def paste_cut(self, times: int = 1, register: str = "") -> None:
+        """Put in what was cut last, or what is in a register."""
         self.turn = 0
-        if self.memory.ring:
+        ring, registers = self.memory.ring, self.memory.registers
+        text = registers.get(register, "") if register else ring[-1] if ring else ""
+        if text:
             draft = self._unselected()
-            self._change(insert(draft, self.memory.ring[-1]), PASTED, at=draft.cursor)
+            self._change(insert(draft, text), PASTED, at=draft.cursor)
             self.pasted = (draft.cursor, self.draft.cursor)
 
     def paste_older_cut(self, times: int = 1) -> None:
@@ -279,7 +297,7 @@ class Editor:
         if name in MOVES:
             self._go(name, times)
         else:
-            OWN[name](self, times)
+            STATEFUL_EDITS[name](self, times)
         self.is_active = self.is_selection = True
 
     def _end_selection(self) -> None:
@@ -372,7 +390,7 @@ def _carried(at: int, old: str, new: str, differs: int | None) -> int:
 
 
 #: The edits that need to remember, by name; each is called with a count.
-OWN: dict[str, Callable[[Any, int], None]] = {
+STATEFUL_EDITS: dict[str, Callable[[Any, int], None]] = {
     "move-up": Editor.move_up,
     "move-down": Editor.move_down,
     "undo": Editor.undo,

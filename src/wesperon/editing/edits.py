@@ -206,7 +206,7 @@ CHANGES: dict[str, Callable[[TextState], TextState]] = {
 }
 
 #: What a negative count makes of a direction.
-_OPPOSITE = {"left": "right", "start": "end", "back": "forward", "up": "down"}
+_OPPOSITE = {"start": "end", "back": "forward", "up": "down"}
 _OPPOSITE.update({there: here for here, there in _OPPOSITE.items()})
 
 

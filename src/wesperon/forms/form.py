@@ -223,12 +223,13 @@ class Form(Record):
     def _say(cls, reading: ParsedArgs) -> None:
         """Print what ``--help`` or ``--version`` asks for, and end."""
         from wesperon.argv.replay import program_name
-        from wesperon.output.help import help_page, script_version
+        from wesperon.output.help import help_rows, script_version
+        from wesperon.output.style import rendered
 
         if "help" in reading.own:
             main = sys.modules.get("__main__")
             about = cls.__dict__.get("__doc__") or (main.__doc__ if main and issubclass(cls, Filled) else None)
-            current().print(help_page([program_name()], about, cls._slots))
+            current().print(rendered(help_rows([program_name()], about, cls._slots)))
         else:
             current().print(script_version(program_name()))
         raise SystemExit(0)

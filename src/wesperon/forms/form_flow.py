@@ -1,14 +1,15 @@
-"""The course of a form: from slot to slot, asking for what is to be asked, back and forth.
+"""The flow of a form: from slot to slot, asking for what is to be asked, back and forth.
 
-A slot is *settled* once the record has its value. The course settles slots in the order of declaration: with what a
+A slot is *settled* once the record has its value. The flow settles slots in the order of declaration: with what a
 source gave, with a default, or with an answer; going back unsettles everything from a slot on. What was answered is
-kept meanwhile: when the course comes by again, it stands in its question, as long as it is still a value.
+kept meanwhile: when the flow comes by again, it stands in its question, as long as it is still a value.
 
 Without a driver nothing is asked, and everything that cannot be settled becomes a problem.
 """
 
 from __future__ import annotations
 
+from wesperon.forms.question_flow import Flow
 from wesperon.ground import Complaint
 from wesperon.output.slot_phrases import in_words, secret_places
 from wesperon.text.messages import tell
@@ -18,18 +19,17 @@ from wesperon.values.slots import MISSING
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Mapping
+    from collections.abc import Mapping
     from typing import Any
 
     from wesperon.argv.grammar import ParsedArgs
-    from wesperon.forms.saved_answers import Left
     from wesperon.sources.source import Found
     from wesperon.values.slots import Slot
     from wesperon.widgets.card import AnsweredField
-    from wesperon.widgets.widget import Widget
+    from wesperon.widgets.question import Question
 
 
-class FormFlow:
+class FormFlow(Flow):
     """One record on its way to be filled.
 
     ``values`` and ``sources`` are what was found and where, ``waiting`` what was found for slots that depend on the
@@ -49,6 +49,7 @@ class FormFlow:
         waiting: Mapping[str, tuple[Found, str]] | None = None,
         faulty: Mapping[str, Problem] | None = None,
     ) -> None:
+        super().__init__()
         self.form = form
         self.slots: list[Slot[Any]] = list(form._slots.values())
         self.reading = reading
@@ -60,10 +61,6 @@ class FormFlow:
         self.faulty = dict(faulty or {})
         self.record: Any = object.__new__(form)
         self.origins: dict[str, str] = {}
-        #: What the user has answered, also where the course has gone back behind it.
-        self.kept: dict[str, Any] = {}
-        #: What stood in a question when the course went back from it.
-        self.drafts: dict[str, str] = {}
         #: The answered slots: the place of each, how many problems there were before it, and its record on the card.
         self.steps: list[tuple[int, int, AnsweredField]] = []
         self._passed: list[AnsweredField] = []
@@ -73,17 +70,10 @@ class FormFlow:
         self.hurries = False
         self.confirms = False
         self.reviews = False
-        self.gutter = 0
-        self.open: Any = None
         self.slot: Slot[Any] | None = None
-        #: Called with the answers when there is a new one.
-        self.keep: Callable[[dict[str, str]], None] | None = None
-        self.is_kept = True
-        #: A question whether to go on with what an earlier run has left, and what that is.
-        self.left: Left | None = None
         self.faulty_names = {problem.slot for problem in problems}
 
-    def start(self, driver: Any = None) -> Widget | None:
+    def start(self, driver: Any = None) -> Question | None:
         """Settle what can be; the first question, where there is one and a driver to ask it."""
         if driver is None:
             self.asked.clear()
@@ -91,11 +81,10 @@ class FormFlow:
         from wesperon.forms.questions import gutter_of
 
         self.gutter = gutter_of(slot for slot in self.slots if slot.name in self.asked or self.confirms)
-        if self.left is not None:
-            self.at = -1
-            self.open = self.left[0](self.gutter)
-            widget: Widget = self.open
-            return widget
+        return self.begin()
+
+    def advance(self) -> Question | None:
+        """Settle the slots from the first one on."""
         return self._advance(0)
 
     @property
@@ -106,31 +95,24 @@ class FormFlow:
         return self._passed
 
     @property
-    def stands_alone(self) -> bool:
+    def stands_alone(self) -> bool:  # type: ignore[override]
         """Whether the last look is open, which shows everything."""
         return self.reviews
 
-    def take(self, value: Any) -> Widget | None:
-        """Take the answer to the open question; the next one, if there is one."""
+    def answer(self, value: Any) -> Question | None:
+        """Take the answer to the open question. Return the next one, or None."""
         if self.reviews:
             return None if value is None else self._change(value)
-        if self.at < 0:
-            if value:
-                self._restore()
-            return self._advance(0)
         slot = self.slots[self.at]
         self.drafts.pop(slot.name, None)
         self._answered(self.at, value, self.open)
-        self.is_kept = False
         return self._advance(self.at + 1)
 
-    def end(self) -> Widget | None:
+    def give_up(self) -> Question | None:
         """Go on without an answer: with the default, where there is one; else nothing more is asked."""
         if self.reviews:
             self.problems.append(Problem(tell("the last look at the values was not answered"), missing=True))
             return None
-        if self.at < 0:
-            return self._advance(0)
         try:
             default, origin = self._fallback(self.slots[self.at])
         except Complaint as complaint:
@@ -143,27 +125,18 @@ class FormFlow:
             self._settle(self.slots[self.at].name, default, origin)
         return self._advance(self.at + 1)
 
-    def back(self) -> Widget | None:
+    def back(self) -> Question | None:
         """The question before, with its answer in it; None where there is none."""
         if not self.steps:
             return None
         if self.reviews:
             self.reviews = False
         elif self.slot is not None and not self.slot.secret and not self.slot.kind.is_switch:
-            text = getattr(self.open, "text", "")
-            if text and text != self.open.default:
-                self.drafts[self.slot.name] = text
+            self.keep_draft(self.slot.name)
         self.hurries = False
         return self._return_to(self.steps[-1][0])
 
-    def work(self) -> bool:
-        """Keep the answers, if there are new ones; nothing more is to be shown for that."""
-        if self.keep is not None and not self.is_kept:
-            self.is_kept = True
-            self.keep(self.answers())
-        return False
-
-    def answers(self) -> dict[str, str]:
+    def saved_texts(self) -> dict[str, str]:
         """The answers as texts, those left out that are secret, or cannot be written."""
         from wesperon.ground import DeclarationError
         from wesperon.text.quoting import join
@@ -179,14 +152,12 @@ class FormFlow:
                     continue
         return texts
 
-    def _restore(self) -> None:
-        """Take up the answers of an earlier run, which are read when the course comes by."""
-        assert self.left is not None
+    def restore(self, texts: Mapping[str, str]) -> None:
+        """Take up the answers of an earlier run, which are read when the flow comes by."""
         self.hurries = True
-        texts = self.left[1]
         self.drafts = {name: text for name, text in texts.items() if name in self.asked}
 
-    def _change(self, place: int) -> Widget | None:
+    def _change(self, place: int) -> Question | None:
         """Open the question of a value that the last look has shown."""
         self.reviews = False
         self.hurries = True
@@ -194,7 +165,7 @@ class FormFlow:
         self.asked.add(self.slots[at].name)
         return self._return_to(at)
 
-    def _return_to(self, at: int) -> Widget | None:
+    def _return_to(self, at: int) -> Question | None:
         """Unsettle everything from a slot on, and ask for it."""
         while self.steps and self.steps[-1][0] >= at:
             _, count, _ = self.steps.pop()
@@ -211,7 +182,7 @@ class FormFlow:
         self.hurries = hurries
         return question if question is not None else self._advance(at + 1)
 
-    def _advance(self, first: int) -> Widget | None:
+    def _advance(self, first: int) -> Question | None:
         """Settle the slots from a place on, up to the next question."""
         for at in range(first, len(self.slots)):
             question = self._visit(at)
@@ -221,7 +192,7 @@ class FormFlow:
             return self._review()
         return None
 
-    def _visit(self, at: int) -> Widget | None:
+    def _visit(self, at: int) -> Question | None:
         """Settle the slot at a place; its question where it is to be asked for."""
         slot = self.slots[at]
         name = slot.name
@@ -294,7 +265,7 @@ class FormFlow:
             self.problems += problems
             self.faulty_names.add(name)
 
-    def _question(self, at: int, slot: Slot[Any], default: Any) -> Widget | None:
+    def _question(self, at: int, slot: Slot[Any], default: Any) -> Question | None:
         """Ask for a slot, unless an earlier answer is to be taken as it is."""
         from wesperon.forms.questions import accept_text, question
 
@@ -326,23 +297,23 @@ class FormFlow:
         self.at, self.slot = at, slot
         keys = "   ".join([tell("Shift-Tab: back")] * bool(self.steps) + [tell("F1: help")] * bool(slot.help))
         self.open = question(slot, self.gutter, default, draft, complaint, self.record, self._left_behind(at), keys)
-        if draft is not None and hasattr(self.open, "selected"):
-            self.open.selected = False  # it was typed, and is to be gone on with
-        widget: Widget = self.open
-        return widget
+        if draft is not None:
+            self.open.keep_draft()
+        opened: Question = self.open
+        return opened
 
     def _take_again(self, at: int, slot: Slot[Any], value: Any) -> None:
         """Take an answer that was given before."""
         from wesperon.output.card import shown
-        from wesperon.widgets.static_field import StaticField
+        from wesperon.widgets.static_field import answered
 
-        self._answered(at, value, StaticField(slot.label, shown(slot, value), self.gutter))
+        self._answered(at, value, answered(slot.label, shown(slot, value), self.gutter))
 
-    def _answered(self, at: int, value: Any, widget: Widget) -> None:
+    def _answered(self, at: int, value: Any, question: Question) -> None:
         from wesperon.widgets.card import AnsweredField
 
         name = self.slots[at].name
-        self.steps.append((at, len(self.problems), AnsweredField(widget)))
+        self.steps.append((at, len(self.problems), AnsweredField(question)))
         self.kept[name] = value
         self._settle(name, value, ASKED)
 
@@ -357,10 +328,11 @@ class FormFlow:
                     count += 1
         return tell("{count} more", count=count) if count else ""
 
-    def _review(self) -> Widget:
+    def _review(self) -> Question:
         """The last look at all values."""
         from wesperon.output.card import shown
         from wesperon.text.escape import visible
+        from wesperon.widgets.question import Question
         from wesperon.widgets.summary import Summary
         from wesperon.widgets.widget import Prompt
 
@@ -373,9 +345,9 @@ class FormFlow:
             entries.append((visible(slot.label), shown(slot if value is None else slot.resolve(self.record), value)))
         self.reviews = True
         self.slot = None
-        self.open = Summary(Prompt("", self.gutter), entries)
-        widget: Widget = self.open
-        return widget
+        self.open = Question(Prompt("", 0), Summary(entries, self.gutter))
+        opened: Question = self.open
+        return opened
 
     def _skip(self, slot: Slot[Any], value: Any) -> None:
         """Leave out a slot that does not apply; that it was given another value is a problem."""

@@ -48,7 +48,7 @@ def fill_record(
 
 
 class _Filling:
-    """One record being filled: what there is for its slots, and the course that settles them."""
+    """One record being filled: what there is for its slots, and the flow that settles them."""
 
     def __init__(
         self, form: type[Any], reading: ParsedArgs, values: dict[str, Any], mode: str, terms: FillOptions
@@ -71,10 +71,10 @@ class _Filling:
         driver = self._reach() if asked else None
         try:
             if driver is None:
-                course = self._course(asked)
-                course.start()
+                flow = self._flow(asked)
+                flow.start()
             else:
-                course = yield from self._ask_all(driver, asked)
+                flow = yield from self._ask_all(driver, asked)
         finally:
             if driver is not None and self.terms.driver is None:
                 driver.close()
@@ -82,10 +82,10 @@ class _Filling:
         if "WESPERON_LOG" in current().environ:
             from wesperon.terminal.diagnostics import area
 
-            area("sources").debug("%s filled: %s", self.form.__name__, course.origins)
-        return self.form.of({name: course.record.__dict__[name] for name in self.slots}, course.origins)
+            area("sources").debug("%s filled: %s", self.form.__name__, flow.origins)
+        return self.form.of({name: flow.record.__dict__[name] for name in self.slots}, flow.origins)
 
-    def _course(self, asked: frozenset[str]) -> FormFlow:
+    def _flow(self, asked: frozenset[str]) -> FormFlow:
         return FormFlow(
             self.form,
             self.reading,
@@ -107,36 +107,36 @@ class _Filling:
             self.problems = [problem for problem in self.problems if not problem.slot]
         self._refuse()
         driver.manners = self.terms.manners()
-        course = self._course(asked)
-        course.confirms = self.terms.confirm
+        flow = self._flow(asked)
+        flow.confirms = self.terms.confirm
         unfinished = None
         if self.terms.resume and driver.is_terminal and len(asked) > 1:
             from wesperon.forms.saved_answers import Unfinished
 
             unfinished = Unfinished(driver.manners.program, self.form)
-            course.keep = unfinished.keep
-            course.left = unfinished.offer(asked)
+            flow.keep = unfinished.keep
+            flow.left = unfinished.offer(asked)
         with driver:
-            question = course.start(driver)
+            question = flow.start(driver)
             if question is not None:
                 from wesperon.widgets.card import Card
 
-                outcome = yield Asked(driver, Card(course, question))
+                outcome = yield Asked(driver, Card(flow, question))
                 if isinstance(outcome, Interrupted):
-                    course.work()
+                    flow.work()
                     raise KeyboardInterrupt
             if unfinished is not None and not self.problems:
                 unfinished.forget()
-            if self.terms.replay and course.steps and not self.problems:
-                self._show_replay(driver, course)
-        return course
+            if self.terms.replay and flow.steps and not self.problems:
+                self._show_replay(driver, flow)
+        return flow
 
-    def _show_replay(self, driver: Driver, course: FormFlow) -> None:
+    def _show_replay(self, driver: Driver, flow: FormFlow) -> None:
         """Say below the card how to have the same again without a question."""
         from wesperon.text.escape import visible
         from wesperon.text.messages import tell
 
-        record = self.form.of({name: course.record.__dict__[name] for name in self.slots}, course.origins)
+        record = self.form.of({name: flow.record.__dict__[name] for name in self.slots}, flow.origins)
         driver.say("\n" + tell("The same again:") + "\n  " + visible(record.replay()))
 
     def _is_asked(self, slot: Slot[Any]) -> bool:

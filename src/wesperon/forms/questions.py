@@ -12,6 +12,7 @@ from wesperon.screen.layout import gutter_for
 from wesperon.text.escape import visible
 from wesperon.text.quoting import join, split_words
 from wesperon.values.slots import MISSING
+from wesperon.widgets.question import Question
 from wesperon.widgets.widget import Prompt
 
 TYPE_CHECKING = False
@@ -39,8 +40,8 @@ def question(
     keys: str = "",
     says: str = "",
     label: str = "",
-) -> Widget:
-    """The widget that asks for the value of a slot; its outcome tells the value, or why there is none.
+) -> Question:
+    """The question that asks for the value of a slot; its outcome tells the value, or why there is none.
 
     ``default`` is the value that stands there at first; ``text`` one that was given already but cannot be read, with
     the ``complaint`` about it; ``answers`` are those so far, ``note`` stands at the right edge,
@@ -59,8 +60,8 @@ def question(
         visible(slot.help),
         keys,
     )
-    ask = _Ask(slot, prompt, default, text, complaint, answers)
-    return QUESTIONS[_name_of(slot)](ask)
+    ask = _Ask(slot, default, text, complaint, answers)
+    return Question(prompt, QUESTIONS[_name_of(slot)](ask))
 
 
 def _name_of(slot: Slot[Any]) -> str:
@@ -78,19 +79,17 @@ def _name_of(slot: Slot[Any]) -> str:
 
 
 class _Ask:
-    """What a question needs to know: the slot, what is around its value, and what is in its line at first."""
+    """What a question needs to know: the slot, and what is in its line at first."""
 
     def __init__(
         self,
         slot: Slot[Any],
-        prompt: Prompt,
         default: Any,
         text: str | None,
         complaint: Complaint | None,
         answers: object,
     ) -> None:
         self.slot = slot
-        self.prompt = prompt
         self.default = None if default is MISSING else default
         self.complaint = complaint
         self.answers = answers
@@ -119,38 +118,38 @@ class _Ask:
 def _line(ask: _Ask) -> Widget:
     from wesperon.widgets.line import Line
 
-    return Line(ask.prompt, ask.read, **ask.line())
+    return Line(ask.read, **ask.line())
 
 
 def _secret(ask: _Ask) -> Widget:
     from wesperon.widgets.secret import Secret
 
-    return Secret(ask.prompt, ask.read, twice=ask.slot.twice, mask=ask.slot.mask, **{**ask.line(), "syntax": None})
+    return Secret(ask.read, twice=ask.slot.twice, mask=ask.slot.mask, **{**ask.line(), "syntax": None})
 
 
 def _several_lines(ask: _Ask) -> Widget:
     from wesperon.widgets.several_lines import SeveralLines
 
     is_whole = ask.slot.lines if callable(ask.slot.lines) else None
-    return SeveralLines(ask.prompt, ask.read, is_whole=is_whole, **ask.line())
+    return SeveralLines(ask.read, is_whole=is_whole, **ask.line())
 
 
 def _spin(ask: _Ask) -> Widget:
     from wesperon.widgets.spin_field import SpinField
 
-    return SpinField(ask.prompt, ask.read, step=lambda typed, units: step_by(ask.slot, typed, units), **ask.line())
+    return SpinField(ask.read, step=lambda typed, units: step_by(ask.slot, typed, units), **ask.line())
 
 
 def _yes_no(ask: _Ask) -> Widget:
     from wesperon.widgets.yes_no import YesNo
 
-    return YesNo(ask.prompt, ask.read, **{**ask.line(), "live": False, "syntax": None})
+    return YesNo(ask.read, **{**ask.line(), "live": False, "syntax": None})
 
 
 def _path(ask: _Ask) -> Widget:
     from wesperon.widgets.line import Line
 
-    line = Line(ask.prompt, ask.read, complete=_paths(ask.slot), **ask.line())
+    line = Line(ask.read, complete=_paths(ask.slot), **ask.line())
     line.ending = ""
     return line
 
@@ -161,11 +160,11 @@ def _suggested(ask: _Ask) -> Widget:
 
     slot, suggest, choices = ask.slot, ask.slot.suggest, ask.slot.kind.choices
     if suggest is None and choices is not None:  # several choices in one line
-        choices.draw_all()
+        choices.pull_all()
         free = [at for at in range(len(choices)) if not choices.disabled(at)]
         suggest = [(join([choices.label(at)]), choices.note(at)) for at in free]
     supply = Suggestions(suggest, ask.answers)
-    return Suggested(ask.prompt, ask.read, supply=supply, style=slot.suggest_as, by_word=slot.several, **ask.line())
+    return Suggested(ask.read, supply=supply, style=slot.suggest_as, by_word=slot.several, **ask.line())
 
 
 def _menu(ask: _Ask) -> Widget:
@@ -174,9 +173,7 @@ def _menu(ask: _Ask) -> Widget:
     slot, choices = ask.slot, ask.slot.kind.choices
     assert choices is not None
     current = None if ask.default is None else choices.index_of(ask.default)
-    return Menu(
-        ask.prompt, choices, lambda at: slot.validate(choices.check(at)), current=current, complaint=ask.complaint
-    )
+    return Menu(choices, lambda at: slot.validate(choices.check(at)), current=current, complaint=ask.complaint)
 
 
 def _checkboxes(ask: _Ask) -> Widget:
@@ -187,7 +184,6 @@ def _checkboxes(ask: _Ask) -> Widget:
     assert choices is not None
     marked = [choices.index_of(value) for value in ask.default or ()]
     return Checkboxes(
-        ask.prompt,
         choices,
         lambda indexes: slot.validate(kind.combine(indexes)),
         marked=[at for at in marked if at is not None],

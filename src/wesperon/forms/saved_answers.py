@@ -19,9 +19,9 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Collection, Mapping
     from typing import Any
 
-    from wesperon.widgets.widget import Widget
+    from wesperon.widgets.question import Question
 
-    Left = tuple[Callable[[int], Widget], Mapping[str, str]]
+    Left = tuple[Callable[[int], Question], Mapping[str, str]]
 
 #: How long answers are kept, in seconds.
 KEPT = 24 * 60 * 60
@@ -54,10 +54,11 @@ class Unfinished:
         if not texts:
             return None
 
-        def question(gutter: int) -> Widget:
+        def question(gutter: int) -> Question:
             from wesperon.forms.questions import accept_text
             from wesperon.screen.width import width
             from wesperon.values.slots import slot
+            from wesperon.widgets.question import Question
             from wesperon.widgets.widget import Prompt
             from wesperon.widgets.yes_no import YesNo
 
@@ -73,7 +74,8 @@ class Unfinished:
             )
             switch: Any = slot(bool)
             prompt = Prompt(label, max(gutter, width(label)), said, switch.kind.wants)
-            return YesNo(prompt, lambda text: accept_text(switch, text), default=switch.format(True))
+            field = YesNo(lambda text: accept_text(switch, text), default=switch.format(True))
+            return Question(prompt, field)
 
         return question, texts
 

@@ -5,6 +5,7 @@ It is a course as a card wants one (``widgets.card``): an answer leads to the ne
 
 from __future__ import annotations
 
+from wesperon.forms.question_flow import Flow
 from wesperon.frozen import frozen
 from wesperon.ground import Complaint
 from wesperon.text.messages import tell
@@ -13,13 +14,12 @@ from wesperon.values.slots import MISSING
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Mapping
+    from collections.abc import Mapping
     from typing import Any
 
-    from wesperon.forms.saved_answers import Left
     from wesperon.guides.reader import GuideData, Step
     from wesperon.widgets.card import AnsweredField
-    from wesperon.widgets.widget import Widget
+    from wesperon.widgets.question import Question
 
 #: Without a user, a way of more steps than this is one that never ends.
 LONGEST = 10_000
@@ -47,12 +47,11 @@ class GuideFacts:
         return None
 
 
-class GuideFlow:
+class GuideFlow(Flow):
     """One way through a guide, with the answers that were ``given`` for steps, the first for the first time."""
 
-    stands_alone = False
-
     def __init__(self, steps: GuideData, given: Mapping[str, list[Any]], *, driver: bool) -> None:
+        super().__init__()
         self.steps = steps.steps
         self.given = given
         self.asks = driver
@@ -63,25 +62,13 @@ class GuideFlow:
         self.times: dict[str, int] = {}
         self.at = steps.start
         self.ended = False
-        self.drafts: dict[str, str] = {}
-        self.kept: dict[str, Any] = {}
-        self.open: Any = None
-        self.keep: Callable[[dict[str, str]], None] | None = None
-        self.is_kept = True
-        self.left: Left | None = None
-        self.offers = False
         from wesperon.screen.layout import gutter_for
 
         self.gutter = gutter_for(_label(step) for step in self.steps.values())
 
-    def start(self) -> Widget | None:
-        """The first question; None where the guide ends without one."""
-        if self.left is not None and self.asks:
-            self.offers = True
-            self.open = self.left[0](self.gutter)
-            widget: Widget = self.open
-            return widget
-        return self._advance()
+    def start(self) -> Question | None:
+        """The first question; None if the guide ends without one."""
+        return self.begin() if self.asks else self.advance()
 
     @property
     def passed(self) -> list[AnsweredField]:
@@ -99,36 +86,23 @@ class GuideFlow:
         self.learned.update(dict.fromkeys(self.steps[one.step].learns))
         self.times[one.step] = self.times.get(one.step, 0) + 1
 
-    def take(self, value: Any) -> Widget | None:
-        """Take the answer to the open step; the question of the next one that asks."""
-        if self.offers:
-            self.offers = False
-            if value:
-                self._restore()
-            return self._advance()
+    def answer(self, value: Any) -> Question | None:
+        """Take the answer to the open step. Return the question of the next one that asks, or None."""
         self.kept[self.at] = value
-        self.is_kept = False
         self._pass(value, self.open)
-        return self._advance()
+        return self.advance()
 
-    def end(self) -> Widget | None:
-        """Know that the user gives no answer: the way ends here, unfinished."""
-        if self.offers:
-            self.offers = False
-            return self._advance()
+    def give_up(self) -> Question | None:
+        """Learn that the user gives no answer: the guide stops here, unfinished."""
         self.ended = True
         return None
 
-    def back(self) -> Widget | None:
+    def back(self) -> Question | None:
         """The step before, with its answer; None where there is none that was asked."""
         at = next((at for at in range(len(self.trail) - 1, -1, -1) if not self.trail[at].given), None)
         if at is None:
             return None
-        from wesperon.widgets.yes_no import YesNo
-
-        text = getattr(self.open, "text", "")
-        if text and text != self.open.default and not isinstance(self.open, YesNo):
-            self.drafts[self.at] = text
+        self.keep_draft(self.at)
         self.at = self.trail[at].step
         del self.trail[at:]
         self.answers, self.learned, self.times = {}, {}, {}
@@ -136,14 +110,7 @@ class GuideFlow:
             self._note(one)
         return self._question()
 
-    def work(self) -> bool:
-        """Keep the way, if it has gone on; nothing more is to be shown for that."""
-        if self.keep is not None and not self.is_kept:
-            self.is_kept = True
-            self.keep(self.texts())
-        return False
-
-    def texts(self) -> dict[str, str]:
+    def saved_texts(self) -> dict[str, str]:
         """The answers in their order, as texts by the number and name of the step; secrets end them."""
         texts = {}
         for number, one in enumerate(self.trail):
@@ -155,10 +122,9 @@ class GuideFlow:
             texts[f"{number} {one.step}"] = "" if slot is None or one.answer is None else slot.format(one.answer)
         return texts
 
-    def _restore(self) -> None:
+    def restore(self, texts: Mapping[str, str]) -> None:
         """Go the way again that an earlier run has gone, as far as it is still one."""
-        assert self.left is not None
-        for key, text in self.left[1].items():
+        for key, text in texts.items():
             name = key.partition(" ")[2]
             if not self._pass_on() or self.at != name:
                 return
@@ -169,7 +135,7 @@ class GuideFlow:
                 return
             self._pass_unseen(answer, given=False)
 
-    def _advance(self) -> Widget | None:
+    def advance(self) -> Question | None:
         """Pass every step that needs no user, up to the first that does; its question."""
         return self._question() if self._pass_on() else None
 
@@ -210,11 +176,11 @@ class GuideFlow:
 
     def _pass_unseen(self, answer: Any, *, given: bool) -> None:
         from wesperon.output.card import shown
-        from wesperon.widgets.static_field import StaticField
+        from wesperon.widgets.static_field import answered
 
         step = self.steps[self.at]
         text = self.says(step).split("\n")[0] if step.slot is None else shown(step.slot, answer)
-        self._pass(answer, StaticField(_label(step), text, self.gutter), given=given)
+        self._pass(answer, answered(_label(step), text, self.gutter), given=given)
 
     def says(self, step: Step) -> str:
         """What a step says, with the answers that it speaks of put in."""
@@ -227,11 +193,12 @@ class GuideFlow:
                 text = text.replace("{" + name + "}", shown(slot, answer))
         return text.strip("\n")
 
-    def _question(self) -> Widget:
+    def _question(self) -> Question:
         """The question of the step at which the way is."""
         from wesperon.forms.questions import question
         from wesperon.text.escape import visible
         from wesperon.widgets.notice import Notice
+        from wesperon.widgets.question import Question
         from wesperon.widgets.widget import Prompt
 
         step = self.steps[self.at]
@@ -239,7 +206,7 @@ class GuideFlow:
         has_back = any(not one.given for one in self.trail)
         keys = "   ".join([tell("Shift-Tab: back")] * has_back)
         if step.slot is None:
-            self.open = Notice(Prompt(visible(_label(step)), self.gutter, says, keys=keys))
+            self.open = Question(Prompt(visible(_label(step)), self.gutter, keys=keys), Notice(says))
         else:
             default = self.kept.get(self.at, MISSING)
             draft = self.drafts.get(self.at)
@@ -253,10 +220,10 @@ class GuideFlow:
                 says=says,
                 label=_label(step),
             )
-            if draft is not None and hasattr(self.open, "selected"):
-                self.open.selected = False
-        widget: Widget = self.open
-        return widget
+            if draft is not None:
+                self.open.keep_draft()
+        opened: Question = self.open
+        return opened
 
     def _missing(self, step: Step, used: int) -> Problem:
         if used:

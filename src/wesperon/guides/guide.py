@@ -103,10 +103,11 @@ class Guide:
 
     def _say(self, reading: ParsedArgs) -> None:
         """Print what ``--help`` or ``--version`` asks for, and end."""
-        from wesperon.output.help import help_page
+        from wesperon.output.help import help_rows
+        from wesperon.output.style import rendered
 
         if "help" in reading.own:
-            current().print(help_page([self.name], self.description, self._form._slots))
+            current().print(rendered(help_rows([self.name], self.description, self._form._slots)))
         else:
             current().print(f"{self.name} {self.version}" if self.version else f"{self.name} has no version")
         raise SystemExit(0)
@@ -144,7 +145,7 @@ class Guide:
                         raise KeyboardInterrupt
                 if not walking.trail or self._steps.steps[walking.trail[-1].step].ends is None:
                     walking.asks = False
-                    walking._advance()
+                    walking.advance()
                 if unfinished is not None:
                     unfinished.forget()
             return GuideResult(walking)

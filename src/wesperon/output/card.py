@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from wesperon.ground import DeclarationError
-from wesperon.screen.frame import row_text
 from wesperon.screen.layout import field, gutter_for
+from wesperon.screen.table import texts
 from wesperon.text.escape import visible
 
 TYPE_CHECKING = False
@@ -12,21 +12,30 @@ if TYPE_CHECKING:
     from collections.abc import Sequence
     from typing import Any
 
+    from wesperon.screen.frame import Row
     from wesperon.values.records import Record
     from wesperon.values.slots import Slot
 
 
 def card(record: Record, columns: int = 80) -> str:
     """The labels and values of a record, a row for each."""
-    pairs = [(slot.label, shown(slot.resolve(record), record.__dict__[name])) for name, slot in record._slots.items()]
-    return rows(pairs, columns)
+    return rows(pairs_of(record), columns)
+
+
+def pairs_of(record: Record) -> list[tuple[str, str]]:
+    """The labels and values of a record."""
+    return [(slot.label, shown(slot.resolve(record), record.__dict__[name])) for name, slot in record._slots.items()]
 
 
 def rows(pairs: Sequence[tuple[str, str]], columns: int = 80) -> str:
     """Labels right-aligned in a gutter, the values beside them."""
+    return "\n".join(texts(card_rows(pairs, columns)))
+
+
+def card_rows(pairs: Sequence[tuple[str, str]], columns: int = 80) -> list[Row]:
+    """The same as rows of styled text."""
     gutter = gutter_for(visible(label) for label, _ in pairs)
-    lines = [row for label, value in pairs for row in field(visible(label), value, gutter, columns, most=8)]
-    return "\n".join(row_text(line).rstrip() for line in lines)
+    return [row for label, value in pairs for row in field(visible(label), value, gutter, columns, most=8)]
 
 
 def shown(slot: Slot[Any], value: Any) -> str:

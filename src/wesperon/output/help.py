@@ -9,7 +9,8 @@ from wesperon.context import current
 from wesperon.ground import tell
 from wesperon.output.slot_phrases import hint, in_words
 from wesperon.output.timed_pull import timed_pull
-from wesperon.screen.width import cut, width, wrap
+from wesperon.screen.table import MARGIN, entries, texts
+from wesperon.screen.width import cut, wrap
 from wesperon.text.escape import visible
 from wesperon.values.slots import MISSING
 
@@ -18,6 +19,7 @@ if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
     from typing import Any
 
+    from wesperon.screen.frame import Row
     from wesperon.values.slots import Slot
 
 #: The widest and the narrowest page.
@@ -26,7 +28,7 @@ WIDEST, NARROWEST = 100, 20
 LISTED = 5
 
 #: The names that every program has, and what they do.
-OWN = [
+BUILTIN_OPTIONS = [
     ("--help", "show this page"),
     ("--version", "show the version"),
     ("--asking=WHEN", "never, missing or all: which values to ask for on the terminal"),
@@ -58,21 +60,33 @@ def help_page(
 
     ``shared`` are the slots of the program and its branches, ``examples`` command lines without the program's name.
     """
+    return "\n".join(texts(help_rows(program, description, slots, columns, shared=shared, examples=examples)))
+
+
+def help_rows(
+    program: Sequence[str],
+    description: str | None,
+    slots: Mapping[str, Slot[Any]],
+    columns: int = 0,
+    *,
+    shared: Mapping[str, Slot[Any]] | None = None,
+    examples: Sequence[str] = (),
+) -> list[Row]:
+    """The same as rows of styled text."""
     columns = columns or page_columns()
-    entries = [(name, described(slot)) for slot in slots.values() if (name := _name(slot))]
+    pairs = [(name, described(slot)) for slot in slots.values() if (name := _name(slot))]
     by_position = [slot.word.upper() for slot in slots.values() if not slot.named_only]
-    lines = wrap(visible(" ".join([*program, *by_position])), columns)
-    lines += ["", *_paragraphs(description, columns)] if description else []
-    if entries:
+    rows = [*_lines(" ".join([*program, *by_position]), columns, "title"), *_paragraphs(description, columns)]
+    if pairs:
         note = (
             tell("Values: by position in this order, or by name anywhere.") if by_position else tell("Values, by name:")
         )
-        lines += ["", *wrap(note, columns), *table(entries, columns)]
+        rows += [(), *_lines(note, columns), *entries(pairs, columns)]
     if examples:
-        lines += ["", tell("For example:")]
+        rows += [(), *_lines(tell("For example:"), columns)]
         for example in examples:
-            lines += [f"  {line}" for line in wrap(visible(f"{program[0]} {example}"), columns - 2)]
-    return "\n".join([*lines, *_common(shared, columns)])
+            rows += [((" " * MARGIN, ""), *line) for line in _lines(f"{program[0]} {example}", columns - MARGIN)]
+    return [*rows, *_common(shared, columns)]
 
 
 def listing(
@@ -82,40 +96,38 @@ def listing(
     shared: Mapping[str, Slot[Any]] | None = None,
     columns: int = 0,
 ) -> str:
-    """The commands of a program or a branch with their summaries."""
+    """The commands of a program or a group with their summaries."""
+    return "\n".join(texts(listing_rows(program, description, commands, shared, columns)))
+
+
+def listing_rows(
+    program: Sequence[str],
+    description: str | None,
+    commands: Mapping[str, str],
+    shared: Mapping[str, Slot[Any]] | None = None,
+    columns: int = 0,
+) -> list[Row]:
+    """The same as rows of styled text."""
     columns = columns or page_columns()
-    lines = wrap(visible(f"{' '.join(program)} COMMAND ..."), columns)
-    lines += ["", *_paragraphs(description, columns)] if description else []
-    lines += ["", tell("Commands:"), *table([(name, visible(text)) for name, text in commands.items()], columns)]
-    return "\n".join([*lines, *_common(shared, columns)])
+    rows = [*_lines(f"{' '.join(program)} COMMAND ...", columns, "title"), *_paragraphs(description, columns)]
+    rows += [(), *_lines(tell("Commands:"), columns)]
+    rows += entries([(name, visible(text)) for name, text in commands.items()], columns)
+    return [*rows, *_common(shared, columns)]
 
 
-def _common(shared: Mapping[str, Slot[Any]] | None, columns: int) -> list[str]:
+def _common(shared: Mapping[str, Slot[Any]] | None, columns: int) -> list[Row]:
     """The names that all commands of a program have, and those of every program."""
-    lines: list[str] = []
+    rows: list[Row] = []
     if shared:
-        entries = [(_name(slot), described(slot)) for slot in shared.values()]
-        lines += ["", *wrap(tell("With every command here:"), columns), *table(entries, columns)]
-    return [
-        *lines,
-        "",
-        *wrap(tell("In every program:"), columns),
-        *table([(name, tell(text)) for name, text in OWN], columns),
-    ]
+        pairs = [(_name(slot), described(slot)) for slot in shared.values()]
+        rows += [(), *_lines(tell("With every command here:"), columns), *entries(pairs, columns)]
+    own = [(name, tell(text)) for name, text in BUILTIN_OPTIONS]
+    return [*rows, (), *_lines(tell("In every program:"), columns), *entries(own, columns)]
 
 
-def table(entries: Sequence[tuple[str, str]], columns: int) -> list[str]:
-    """Names right-aligned in a gutter with their descriptions beside them; below them where there is no room."""
-    gutter = max(width(name) for name, _ in entries) + 2
-    lines = []
-    for name, text in entries:
-        if gutter + 2 > columns // 2:
-            lines += [f"  {cut(name, columns - 2)}", *[f"      {line}" for line in wrap(text, columns - 6)]]
-            continue
-        first, *others = wrap(text, columns - gutter - 2)
-        lines.append(f"{' ' * (gutter - width(name))}{name}  {first}".rstrip())
-        lines += [" " * (gutter + 2) + line for line in others]
-    return lines
+def _lines(text: str, columns: int, role: str = "") -> list[Row]:
+    """A text, wrapped."""
+    return [((line, role),) for line in wrap(visible(text), columns)]
 
 
 def described(slot: Slot[Any]) -> str:
@@ -164,9 +176,9 @@ def _name(slot: Slot[Any]) -> str:
     return short + in_words(slot) + (" ..." if slot.several else "")
 
 
-def _paragraphs(text: str, columns: int) -> list[str]:
-    """A docstring as paragraphs, wrapped anew."""
-    lines: list[str] = []
-    for paragraph in text.strip().split("\n\n"):
-        lines += ["", *wrap(" ".join(paragraph.split()), columns)]
-    return lines[1:]
+def _paragraphs(text: str | None, columns: int) -> list[Row]:
+    """A docstring as paragraphs, each after an empty row."""
+    rows: list[Row] = []
+    for paragraph in (text or "").strip().split("\n\n") if text else ():
+        rows += [(), *_lines(" ".join(paragraph.split()), columns)]
+    return rows

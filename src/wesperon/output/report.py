@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from wesperon.screen.table import MARGIN, entries, texts
 from wesperon.screen.width import cut, width, wrap
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell, tell_many
@@ -11,7 +12,7 @@ from wesperon.values.slots import spelled
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Sequence
+    from collections.abc import Iterable, Sequence
 
     from wesperon.values.problems import Problem, Problems
 
@@ -23,7 +24,6 @@ MOST_WORDS = 60
 MOST_PROBLEMS = 50
 #: The width of a message that no terminal shows.
 NO_LIMIT = 100_000
-BETWEEN = "  "
 
 
 def report(problems: Problems, program: Sequence[str], columns: int | None) -> str:
@@ -65,11 +65,9 @@ def reasons(problems: Problems, columns: int, gutter: int = 0) -> list[str]:
 
 def _reason(name: str, reason: str, gutter: int, limit: int) -> list[str]:
     """A name in the gutter and the reason beside it, wrapped."""
-    if width(name) > gutter - 2:
+    if width(name) > gutter - MARGIN:
         reason, name = f"{name} {reason}", ""
-    first, *others = wrap(reason, limit - gutter - len(BETWEEN))
-    blank = " " * (gutter + len(BETWEEN))
-    return [" " * (gutter - width(name)) + name + BETWEEN + first, *[blank + line for line in others]]
+    return texts(entries([(name, reason)], limit, gutter=gutter))
 
 
 def _marked_line(problems: Sequence[Problem], program: Sequence[str], words: Sequence[str], limit: int) -> list[str]:
@@ -86,15 +84,23 @@ def _marked_line(problems: Sequence[Problem], program: Sequence[str], words: Seq
         elif not skipped:
             parts.append(("...", 0))
         skipped = place not in kept
-    line, carets = [], []
+    shown = " ".join([text for text, _ in parts])
+    spans, column = [], 0
     for text, marked in parts:
-        columns = width(text)
-        line.append(text)
-        carets.append(" " * (columns - marked) + "^" * marked)
-    shown = " ".join(line)
+        column += width(text)
+        spans.append((column - marked, column))
+        column += 1
     if width(shown) > limit:
-        return [cut(shown, limit), " ".join(carets)[:limit].rstrip()]
-    return [shown, " ".join(carets).rstrip()]
+        return [cut(shown, limit), carets(spans)[:limit].rstrip()]
+    return [shown, carets(spans)]
+
+
+def carets(spans: Iterable[tuple[int, int]]) -> str:
+    """A line of carets under these columns, each pair a first one and the one after the last."""
+    line = ""
+    for start, end in sorted(span for span in spans if span[0] < span[1]):
+        line = line.ljust(start) + "^" * (end - max(start, len(line)))
+    return line
 
 
 def _part(word: str, problem: Problem | None, place: int) -> tuple[str, int]:

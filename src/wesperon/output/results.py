@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 from wesperon.context import current
+from wesperon.output.style import rendered, shows_styles
+from wesperon.screen.table import Column, columns
 from wesperon.text.escape import visible
 from wesperon.values.records import Record
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from typing import Any
+
+    from wesperon.screen.frame import Row
 
 
 def show(result: Any, *, as_json: bool = False) -> None:
@@ -24,9 +28,9 @@ def show(result: Any, *, as_json: bool = False) -> None:
     elif isinstance(result, str):
         current().print(result)
     elif _fields(result) is not None:
-        current().print(_card(result))
+        current().print(rendered(_card(result)))
     elif isinstance(result, (list, tuple)) and result and all(_fields(item) is not None for item in result):
-        current().print(table(result))
+        current().print(rendered(table(result, _limit())))
     elif hasattr(result, "__iter__") and not isinstance(result, (bytes, bytearray)):
         for item in result:
             current().print(item)
@@ -34,30 +38,41 @@ def show(result: Any, *, as_json: bool = False) -> None:
         current().print(result)
 
 
-def table(items: Any) -> str:
-    """Records or mappings as a table: a heading, then a row for each; numbers are right-aligned."""
-    from wesperon.screen.width import width
+def table(items: Any, limit: int | None = None) -> list[Row]:
+    """Records or mappings as a table: a heading, then a row for each; numbers and durations are right-aligned.
 
+    ``limit`` is the width of the terminal that it is for; ``None`` means that nothing is cut.
+    """
     rows = [_fields(item) or {} for item in items]
     names = list(dict.fromkeys(name for row in rows for name in row))
-    texts = [[visible(_text(row.get(name))) for name in names] for row in rows]
-    numeric = [all(isinstance(row.get(name), (int, float, type(None))) for row in rows) for name in names]
-    lines = [[name.strip("_").replace("_", " ") for name in names], *texts]
-    widths = [max(width(line[at]) for line in lines) for at in range(len(names))]
-    shown = []
-    for line in lines:
-        gaps = [" " * (widths[at] - width(text)) for at, text in enumerate(line)]
-        cells = [gap + text if right else text + gap for text, gap, right in zip(line, gaps, numeric, strict=True)]
-        shown.append("  ".join(cells).rstrip())
-    return "\n".join(shown)
+    of = [Column(_label(name), all(_is_number(row.get(name)) for row in rows)) for name in names]
+    return columns(of, [[visible(_text(row.get(name))) for name in names] for row in rows], limit)
 
 
-def _card(result: Any) -> str:
+def _limit() -> int | None:
+    """The width of the terminal that shows standard output; None if it is no terminal."""
+    from wesperon.output.terminal_size import terminal_size
+
+    return terminal_size().columns if shows_styles(current().stdout) else None
+
+
+def _label(name: object) -> str:
+    return str(name).strip("_").replace("_", " ")
+
+
+def _is_number(value: Any) -> bool:
+    """Whether a value stands in a column of numbers: a number, a duration, or nothing."""
+    if value is None or (isinstance(value, (int, float)) and not isinstance(value, bool)):
+        return True
+    return type(value).__name__ in ("Decimal", "timedelta")
+
+
+def _card(result: Any) -> list[Row]:
+    from wesperon.output.card import card_rows, pairs_of
+
     if isinstance(result, Record):
-        return str(result)
-    from wesperon.output.card import rows
-
-    return rows([(str(name), _text(value)) for name, value in (_fields(result) or {}).items()])
+        return card_rows(pairs_of(result))
+    return card_rows([(str(name), _text(value)) for name, value in (_fields(result) or {}).items()])
 
 
 def _fields(value: Any) -> dict[str, Any] | None:

@@ -8,7 +8,10 @@ from wesperon.screen.ecma48 import SGR_RESET, sgr
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    from collections.abc import Iterable
     from typing import TextIO
+
+    from wesperon.screen.frame import Row
 
 #: The words of a style and their parameters of SGR (ECMA-48, 8.3.117).
 WORDS = {"bold": "1", "dim": "2", "italic": "3", "underline": "4", "reverse": "7"}
@@ -29,6 +32,25 @@ def styled(text: str, style: str, stream: TextIO | None = None) -> str:
     if current().environ.get("NO_COLOR"):
         parameters = [number for number in parameters if len(number) == 1]
     return f"{sgr(';'.join(parameters))}{text}{SGR_RESET}" if parameters else text
+
+
+def rendered(rows: Iterable[Row], stream: TextIO | None = None) -> str:
+    """Rows of styled text as one text for a stream, with the roles of the theme if the stream can show them.
+
+    ``stream`` is where the text will be printed; ``None`` means standard output.
+    """
+    from wesperon.screen.frame import row_text
+    from wesperon.screen.theme import roles_for
+
+    if not shows_styles(current().stdout if stream is None else stream):
+        return "\n".join([row_text(row).rstrip() for row in rows])
+    roles = roles_for(current().environ)
+    return "\n".join(
+        [
+            "".join([f"{sgr(roles[role])}{text}{SGR_RESET}" if roles.get(role) else text for text, role in row])
+            for row in rows
+        ]
+    )
 
 
 def shows_styles(stream: TextIO | None) -> bool:

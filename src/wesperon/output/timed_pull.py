@@ -27,6 +27,6 @@ def timed_pull(choices: Choices[Any], most: int | None = None) -> None:
 
 def _draw(choices: Choices[Any], most: int | None) -> None:
     try:
-        choices.draw_all(most)
+        choices.pull_all(most)
     except Exception:  # it is told where the choices are asked for
         pass

@@ -28,6 +28,8 @@ HIDE_CURSOR = CSI + "?25l"
 CURSOR_SHAPES = {"": CSI + "0 q", "block": CSI + "2 q", "underline": CSI + "4 q", "bar": CSI + "6 q"}
 #: Cursor to the first row and column; with ED behind it, the screen is empty.
 CUP_HOME = CSI + "H"
+#: The alternate screen, which has no rows scrolled out of sight; the other one comes back as it was, cursor included.
+ALTERNATE_ON, ALTERNATE_OFF = CSI + "?1049h", CSI + "?1049l"
 #: The mouse is reported, presses and releases, in the form that has no upper bound (SGR).
 MOUSE_ON = CSI + "?1000h" + CSI + "?1006h"
 MOUSE_OFF = CSI + "?1006l" + CSI + "?1000l"

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from wesperon.editing.graphemes import clusters
 from wesperon.frozen import frozen
-from wesperon.screen.width import width
+from wesperon.screen.width import head, width
 from wesperon.text.escape import visible
 
 #: A text without control characters, and the role that it has in the look.
@@ -32,6 +32,52 @@ class Frame:
     def text(self) -> str:
         """The frame as plain text, blanks at the ends of rows taken off."""
         return "\n".join(row_text(row).rstrip() for row in self.rows)
+
+
+def above(*frames: Frame) -> Frame:
+    """The frames one above the other; the cursor is that of the last one that has one."""
+    rows: tuple[Row, ...] = ()
+    cursor, shape = None, ""
+    for frame in frames:
+        if frame.cursor is not None:
+            cursor, shape = (len(rows) + frame.cursor[0], frame.cursor[1]), frame.shape
+        rows += frame.rows
+    return Frame(rows, cursor, shape)
+
+
+def beside(*frames: tuple[Frame, int]) -> Frame:
+    """The frames side by side, each in so many columns; the cursor is that of the last one that has one.
+
+    Rows that are shorter are filled with blanks, longer ones are cut.
+    """
+    height = max((len(frame.rows) for frame, _ in frames), default=0)
+    rows: list[Row] = [()] * height
+    cursor, shape, left = None, "", 0
+    for frame, columns in frames:
+        if frame.cursor is not None:
+            cursor, shape = (frame.cursor[0], left + frame.cursor[1]), frame.shape
+        for number in range(height):
+            row = frame.rows[number] if number < len(frame.rows) else ()
+            rows[number] = (*rows[number], *_fitted(row, columns))
+        left += columns
+    return Frame(tuple(rows), cursor, shape)
+
+
+def _fitted(row: Row, columns: int) -> Row:
+    """The row in exactly so many columns."""
+    used = sum(width(text) for text, _ in row)
+    if used <= columns:
+        return (*row, (" " * (columns - used), "")) if used < columns else row
+    kept: list[Span] = []
+    left = columns
+    for text, role in row:
+        piece = head(text, left)
+        if piece:
+            kept.append((piece, role))
+        left -= width(piece)
+        if piece != text:
+            break
+    return (*kept, (" " * left, "")) if left else tuple(kept)
 
 
 def row_text(row: Row) -> str:

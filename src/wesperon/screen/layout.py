@@ -31,9 +31,15 @@ class FieldArea:
     width: int
 
 
-def field_area(gutter: int, columns: int) -> FieldArea:
-    """Where values stand beside a gutter of this width; one column at the right edge stays free for the cursor."""
-    left = MARGIN + gutter + BETWEEN
+def field_area(gutter: int, columns: int, margin: int = MARGIN) -> FieldArea:
+    """Where values stand beside a gutter of this width; one column at the right edge stays free for the cursor.
+
+    Without a gutter, values begin after the margin.
+    """
+    if not gutter:
+        left = margin if columns >= NARROW else 0
+        return FieldArea(False, left, max(columns - left - (margin > 0), 1))
+    left = margin + gutter + BETWEEN
     if columns < NARROW or left > columns // 2:
         left = INDENT if columns > 3 * INDENT else 0
         return FieldArea(True, left, max(columns - left - 1, 1))
@@ -45,22 +51,29 @@ def gutter_for(labels: Iterable[str]) -> int:
     return max((width(label) for label in labels), default=0)
 
 
-def labelled(label: str, gutter: int, rows: list[Row], columns: int) -> list[Row]:
+def labelled(label: str, gutter: int, rows: list[Row], columns: int, margin: int = MARGIN) -> list[Row]:
     """The rows of a value with its label beside the first of them, or above."""
-    where = field_area(gutter, columns)
+    where = field_area(gutter, columns, margin)
     indent = (" " * where.left, "")
+    if not label:
+        return [(indent, *row) for row in rows]
     if where.stacked:
         return [((cut(label, max(columns - 1, 1)), "label"),), *[(indent, *row) for row in rows]]
     text = cut(label, gutter)
-    beside = (" " * (MARGIN + gutter - width(text)) + text, "label")
+    beside = (" " * (margin + gutter - width(text)) + text, "label")
     first = (beside, (" " * BETWEEN, ""), *(rows[0] if rows else ()))
     return [first, *[(indent, *row) for row in rows[1:]]]
 
 
-def field(label: str, value: str, gutter: int, columns: int, most: int = 4) -> list[Row]:
+def value_rows(label: str, value: str, gutter: int, columns: int) -> list[Row]:
+    """A label with a finished value, in a box that has its own margin around it."""
+    return field(label, value, gutter, columns, margin=0)
+
+
+def field(label: str, value: str, gutter: int, columns: int, most: int = 4, margin: int = MARGIN) -> list[Row]:
     """A label with a finished value, wrapped, in at most so many rows."""
-    where = field_area(gutter, columns)
+    where = field_area(gutter, columns, margin)
     rows, _ = spread(value[: most * where.width + 1], where.width)
     if len(rows) > most:
         rows = [*rows[: most - 1], ((cut(f"{row_text(rows[most - 1])}....", where.width), ""),)]
-    return labelled(label, gutter, rows, columns)
+    return labelled(label, gutter, rows, columns, margin)

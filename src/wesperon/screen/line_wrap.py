@@ -1,8 +1,9 @@
 """A text being edited, in rows: long lines break at the width, and only the rows in sight are made.
 
 ``spread`` breaks one line into rows and tells at which offset each begins; ``column_in`` finds an offset in its row
-again, ``offset_in`` a column. A ``Sheet`` holds which part of a text of many lines is in sight: as long as the cursor
-is in it, that part stays. Rows are kept, so that a key costs the line that it changed, whatever the length of the text.
+again, ``offset_in`` a column. A ``WrappedText`` holds which part of a text of many lines is in sight: as long as the
+cursor is in it, that part stays. Rows are kept, so that a key costs the line that it changed, whatever the length of
+the text.
 
 Marks say which stretches of a line have which role: start, end, role, in order and not overlapping.
 """
@@ -126,7 +127,7 @@ def _seen(cluster: str, used: int, columns: int, tabs: bool) -> str:
     return head("".join([shown(char) for char in cluster]), columns) or " "
 
 
-class Sheet:
+class WrappedText:
     """Which part of a text of many lines is in sight."""
 
     def __init__(self, *, tabs: bool = False) -> None:

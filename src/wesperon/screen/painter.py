@@ -110,6 +110,10 @@ class Painter:
         self._restart(columns)
         return self._taken() + "".join([line + NEXT_ROW for line in lines])
 
+    def hide(self, columns: int) -> str:
+        """The text that takes the frame away, for another program to have the terminal; ``start`` comes next."""
+        return self.above([], columns)
+
     def clear(self, columns: int) -> str:
         """The text that empties the screen; the next ``paint`` draws the frame at its top."""
         self.forget(columns)

@@ -41,6 +41,23 @@ UNCOLOURED: dict[str, str] = {
 }
 
 
+class Theme:
+    """How roles of text are shown.
+
+    ``roles`` maps a role to the parameters of SGR; ``colours`` is how many colours the terminal shows, 0 if none are
+    wanted; ``style`` names a style of Pygments for the colours of syntaxes, else they are of the terminal's palette.
+    """
+
+    def __init__(self, roles: dict[str, str], colours: int = 0, style: str = "") -> None:
+        self.roles = roles
+        self.colours = colours
+        self.style = style
+
+
+#: The theme of a widget that nobody has given another one: no colours.
+PLAIN_THEME = Theme(UNCOLOURED)
+
+
 def colours_of(environment: Mapping[str, str]) -> int:
     """How many colours the terminal shows, as far as the environment says; 0 where NO_COLOR is set to anything.
 
@@ -58,6 +75,6 @@ def colours_of(environment: Mapping[str, str]) -> int:
     return 8 if term in ("linux", "vt220", "ansi", "cons25", "xterm-color") else 16
 
 
-def look_for(environment: Mapping[str, str]) -> dict[str, str]:
-    """The look that an environment asks for: without colours where NO_COLOR is set to anything."""
+def roles_for(environment: Mapping[str, str]) -> dict[str, str]:
+    """The roles that an environment asks for: without colours where NO_COLOR is set to anything."""
     return UNCOLOURED if environment.get("NO_COLOR") else COLOURED

@@ -10,27 +10,20 @@ from __future__ import annotations
 from wesperon.editing.keys.events import Position, Resize
 from wesperon.ground import Complaint, tell
 from wesperon.screen.painter import Painter
-from wesperon.widgets.widget import Interrupted
+from wesperon.screen.theme import Theme
+from wesperon.widgets.widget import CLEAR_SCREEN, Interrupted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Generator, Mapping
     from types import TracebackType
-    from typing import Any, Protocol, Self
+    from typing import Any, Self
 
     from wesperon.editing.edits import TextState
     from wesperon.editing.keys.bindings import Bindings
     from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Frame
-    from wesperon.widgets.widget import Outcome, Widget
-
-    class Growing(Protocol):
-        """Where more comes from; ``lock`` may be made one of :mod:`threading`."""
-
-        lock: Any
-
-        def draw(self) -> bool:
-            """Take more, which may take its time; whether there may be still more."""
+    from wesperon.widgets.widget import Growing, Outcome, Widget
 
 
 class DriverOptions:
@@ -72,9 +65,10 @@ class Driver:
     """Runs widgets one after the other on one terminal."""
 
     def __init__(self, look: Mapping[str, str], colours: int = 16) -> None:
-        self.painter = Painter(dict(look))
-        #: How many colours the terminal shows; 0 where none are wanted.
-        self.colours = colours
+        self.theme = Theme(dict(look), colours)
+        self.inline = Painter(self.theme.roles)
+        #: What draws now: inline, or on the full screen.
+        self.painter: Painter = self.inline
         self.queue: list[Event] = []
         self.depth = 0
         self.manners = DriverOptions()
@@ -89,7 +83,7 @@ class Driver:
         #: What is to be said below the widget about the time that is left.
         self.notice = ""
         self.failed: list[BaseException] = []
-        self.drawn: list[Any] = []
+        self.fed: list[Any] = []
         self.lock: Any = _Unlocked()
         #: Whose turn it is to use it among the tasks of an event loop (``forms.interaction.Turn``).
         self.turn: Any = None
@@ -136,9 +130,9 @@ class Driver:
         """Whether events are there already."""
         return False
 
-    def draw(self, supply: Growing, widget: Widget) -> None:
-        """Take from a supply all that it gives; a driver that can goes on meanwhile."""
-        while supply.draw():
+    def feed_from(self, supply: Growing, widget: Widget) -> None:
+        """Take all that comes from a growing source; a driver that can goes on meanwhile."""
+        while supply.pull():
             pass
 
     def key_files(self) -> list[str]:
@@ -206,14 +200,14 @@ class Driver:
         """Run the widget; each turn comes where events are wanted, to be put into the queue by then."""
         is_bound = False
         self.begin()
-        dress = getattr(widget, "set_theme", None)
-        if dress is not None:
-            dress(self.painter.look, self.colours, self.manners.style)
+        self.theme.style = self.manners.style
+        widget.set_theme(self.theme)
+        self.painter = self._full_screen() if widget.is_full_screen else self.inline
         with self:
             while widget.outcome is None:
                 columns, rows = self.size()
                 self._tell_all()
-                self._draw_all(widget)
+                self._feed(widget)
                 frame = widget.view(columns, rows)
                 if self.notice:
                     frame = self._noticed(frame, columns, rows)
@@ -225,7 +219,7 @@ class Driver:
                 if not self.queue and not self._work(widget):
                     yield
                 self._press(widget)
-                if getattr(widget, "wish", None):
+                if widget.driver_request:
                     self._grant(widget)
             if isinstance(widget.outcome, Interrupted):
                 self.ignore_sigint()
@@ -243,32 +237,31 @@ class Driver:
         kept = frame.rows[: max(rows - 1, 1)] if rows > 1 else ()
         return Made((*kept, ((cut(self.notice, columns - 1), "reason"),)), frame.cursor, frame.shape)
 
-    def _draw_all(self, widget: Widget) -> None:
-        """Begin to draw from what the widget wants drawn from; raises what has failed there."""
+    def _feed(self, widget: Widget) -> None:
+        """Begin to take from the growing sources of the widget; raises what has failed there."""
         self.has_grown = False
         if self.failed:
             raise self.failed.pop()
-        for supply in getattr(widget, "supplies", ()):
-            if not any(supply is one for one in self.drawn):
-                self.drawn.append(supply)
-                self.draw(supply, widget)
+        for source in widget.growing:
+            if not any(source is one for one in self.fed):
+                self.fed.append(source)
+                self.feed_from(source, widget)
 
     def _work(self, widget: Widget) -> bool:
-        """Do what no key is to wait for, until there are keys; whether all is done, and there is something to show."""
-        work = getattr(widget, "work", None)
-        if work is None or not work():
+        """Run background work until there are keys. Return True if it is all done, and there is something to show."""
+        if not widget.work():
             return False
         while not self.has_input():
-            if not work():
+            if not widget.work():
                 return True
         return False
 
     def _press(self, widget: Widget) -> None:
-        """Give the widget the events that are there; those behind its outcome or a wish wait."""
+        """Give the widget the events that are there; those after its outcome or a request wait."""
         for taken, event in enumerate(self.queue, 1):
             if not isinstance(event, (Resize, Position)):
                 widget.press(event)
-            if widget.outcome is not None or getattr(widget, "wish", None):
+            if widget.outcome is not None or widget.driver_request:
                 del self.queue[:taken]
                 return
         self.queue.clear()
@@ -291,23 +284,26 @@ class Driver:
                 self.bindings, faults = load(self.manners.bindings, self.manners.actions, files)
                 for fault in faults:
                     self.say(fault)
-        bind = getattr(widget, "bind", None)
-        if bind is not None and self.bindings is not None:
-            bind(self.bindings)
+        if self.bindings is not None:
+            widget.bind(self.bindings)
 
     def _grant(self, widget: Widget) -> None:
         """Do what the widget cannot do itself."""
-        line: Any = widget
-        wish, line.wish = line.wish, ""
+        request, widget.driver_request = widget.driver_request, ""
         columns, _ = self.size()
-        if wish == "clear-screen":
+        if request == CLEAR_SCREEN:
             self.send(self.painter.clear(columns))
             return
         text: str | Complaint
-        self.send(self.painter.above([], columns))
+        self.send(self.painter.hide(columns))
         try:
-            text = self.edit_outside(line.text, line.syntax or "")
+            text = self.edit_outside(widget.text, widget.syntax or "")
         except Complaint as complaint:
             text = complaint
         self.send(self.painter.start(columns))
-        line.returned(text)
+        widget.returned(text)
+
+    def _full_screen(self) -> Painter:
+        from wesperon.screen.full_screen import FullScreenPainter
+
+        return FullScreenPainter(self.theme.roles)

@@ -20,9 +20,8 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from types import FrameType
 
-    from wesperon.terminal.driver import Growing
     from wesperon.terminal.ports.posix import PosixPort
-    from wesperon.widgets.widget import Outcome, Widget
+    from wesperon.widgets.widget import Growing, Outcome, Widget
 
 
 class PlainDriver(TtyDriver):
@@ -44,7 +43,7 @@ class PlainDriver(TtyDriver):
         plain = plainly(widget)
         with self:
             while widget.outcome is None:
-                self._draw_all(widget)
+                self._feed(widget)
                 self._print([visible(row) for row in plain.rows()])
                 lines: list[str] = []
                 prompt = visible(plain.prompt())
@@ -70,7 +69,7 @@ class PlainDriver(TtyDriver):
         assert widget.outcome is not None
         return widget.outcome
 
-    def draw(self, supply: Growing, widget: Widget) -> None:
+    def feed_from(self, supply: Growing, widget: Widget) -> None:
         """Nothing: what is listed is drawn when it is listed."""
 
     def _line(self, prompt: str, hides: bool) -> str | None:

@@ -21,7 +21,7 @@ from wesperon.screen.ecma48 import (
     SGR_RESET,
     SHOW_CURSOR,
 )
-from wesperon.screen.theme import colours_of, look_for
+from wesperon.screen.theme import colours_of, roles_for
 from wesperon.terminal.decoder import Decoder
 from wesperon.terminal.driver import Driver
 from wesperon.terminal.ports.signals import signals
@@ -34,9 +34,8 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.editing.keys.events import Event
-    from wesperon.terminal.driver import Growing
     from wesperon.terminal.ports.base import Port
-    from wesperon.widgets.widget import Widget
+    from wesperon.widgets.widget import Growing, Widget
 
 #: How long an ESC may wait for the rest of a sequence, in seconds.
 ESCAPE_WAIT = 0.05
@@ -104,7 +103,7 @@ class TtyDriver(Driver):
         context = current()
         #: The environment and the clock of whoever sits at the terminal.
         self.environ, self.clock = context.environ, context.clock
-        super().__init__(look_for(self.environ), colours_of(self.environ))
+        super().__init__(roles_for(self.environ), colours_of(self.environ))
         self.port = port
         self.decoder = Decoder()
         self.handlers: dict[int, Any] = {}
@@ -238,7 +237,7 @@ class TtyDriver(Driver):
             self.wake()  # for the one who waits
         return self.is_gone or has_keys or is_woken
 
-    def draw(self, supply: Growing, widget: Widget) -> None:
+    def feed_from(self, supply: Growing, widget: Widget) -> None:
         """Take from the supply in a thread, for as long as the widget is open."""
         import threading
         from contextvars import copy_context
@@ -248,13 +247,13 @@ class TtyDriver(Driver):
         def draw() -> None:
             shown = 0.0
             try:
-                while widget.outcome is None and supply.draw():
+                while widget.outcome is None and supply.pull():
                     if self.clock.monotonic() - shown > GROWS_EVERY:
                         shown = self.clock.monotonic()
                         self._grow()
             except Exception as error:
                 self.failed.append(error)
-            self.drawn = [one for one in self.drawn if one is not supply]
+            self.fed = [one for one in self.fed if one is not supply]
             self._grow()
 
         threading.Thread(target=copy_context().run, args=(draw,), daemon=True).start()

@@ -19,12 +19,6 @@ def counted(number: int, noun: str, nouns: str = "") -> str:
     return tell_many("{count} " + noun, "{count} " + (nouns or noun + "s"), number)
 
 
-def ordinal(number: int) -> str:
-    """``1st``, ``2nd``, ``11th``."""
-    ending = "th" if number % 100 in (11, 12, 13) else {1: "st", 2: "nd", 3: "rd"}.get(number % 10, "th")
-    return f"{number:,}{ending}"
-
-
 def behind_first(words: list[str], valued: tuple[str, ...] = ("as", "to", "prefix", "asking", "answers")) -> list[str]:
     """The words of a command with ``--`` behind its first plain one, so that what follows is left to that.
 

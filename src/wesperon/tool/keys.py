@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from wesperon import Command, Refusal, slot
-from wesperon.editing.keys.action_help import ACTIONS, GROUPS
+from wesperon.editing.keys.action_help import ACTIONS, GROUPS, LAYER_NAMES
 from wesperon.editing.keys.bindings import Bindings
 from wesperon.editing.keys.events import Key, Paste
-from wesperon.editing.keys.modeless import MODELESS, prefixes
+from wesperon.editing.keys.family import Keymap
 from wesperon.editing.keys.resolver import spoken
 from wesperon.screen.width import cut
 from wesperon.terminal.decoder import Decoder
@@ -37,7 +37,7 @@ class Keys(Command):
     def run(self) -> str | None:
         """The list, or None after the keys have been shown."""
         bindings, faults = load({}, {}, key_files(self.program))
-        keymap = {**MODELESS, **bindings.keys}
+        keymap = bindings.keymap(bindings.family.start)
         port = None if self.list_ else reach_port()
         if port is None:
             return "\n".join([*listed(keymap, bindings), *faults])
@@ -50,14 +50,17 @@ class Keys(Command):
         return None
 
 
-def listed(keymap: dict[str, str], bindings: Bindings) -> list[str]:
+def listed(keymap: Keymap, bindings: Bindings) -> list[str]:
     """All keys by what they do, in the groups of the page of keys; then what stands in the way of others."""
     rows: list[str] = []
     for group, acts in GROUPS.items():
         rows += [*([""] if rows else []), group]
         for act, does in acts.items():
-            keys = ", ".join(spoken(key) for key, name in keymap.items() if name == act) or "no key"
+            keys = ", ".join(spoken(key) for key, name in keymap.table.items() if name == act) or "no key"
             rows.append(f"  {act:{26}}  {keys}" + (f"\n  {'':26}  {does}"))
+    for layer, table in bindings.family.layers.items():
+        rows += ["", f"In {LAYER_NAMES[layer]}"]
+        rows += [f"  {spoken(key):{26}}  {ACTIONS[name]}" for key, name in table.items()]
     own = {key: name for key, name in bindings.keys.items() if name not in ACTIONS}
     if own:
         rows += ["", "Of your own"]
@@ -68,10 +71,9 @@ def listed(keymap: dict[str, str], bindings: Bindings) -> list[str]:
     return rows
 
 
-def _show(driver: TtyDriver, keymap: dict[str, str], faults: list[str]) -> None:
+def _show(driver: TtyDriver, keymap: Keymap, faults: list[str]) -> None:
     """Show each key that is pressed, until Ctrl-C comes twice in a row."""
     decoder = Decoder()
-    begun = prefixes(keymap)
     driver.send("".join(f"{line}\r\n" for line in [*faults, "Press keys; Ctrl-C twice ends it.", "", HEADING]))
     sent, interrupts = b"", 0
     while interrupts < 2:
@@ -86,25 +88,21 @@ def _show(driver: TtyDriver, keymap: dict[str, str], faults: list[str]) -> None:
             sent += bytes((byte,))
             events = decoder.feed(sent[-1:])
             if events:
-                driver.send(
-                    "".join(f"{cut(_row(sent, event, keymap, begun), driver.size()[0] - 1)}\r\n" for event in events)
-                )
+                driver.send("".join(f"{cut(_row(sent, event, keymap), driver.size()[0] - 1)}\r\n" for event in events))
                 interrupts = interrupts + 1 if events == [Key("ctrl-c")] else 0
                 sent = b""
             elif not decoder.is_inside:
-                driver.send(f"{cut(_row(sent, None, keymap, begun), driver.size()[0] - 1)}\r\n")
+                driver.send(f"{cut(_row(sent, None, keymap), driver.size()[0] - 1)}\r\n")
                 sent = b""
         if not has_keys:
             late: list[Event | None] = [*decoder.flush()]
             driver.send(
-                "".join(
-                    f"{cut(_row(sent, event, keymap, begun), driver.size()[0] - 1)}\r\n" for event in late or [None]
-                )
+                "".join(f"{cut(_row(sent, event, keymap), driver.size()[0] - 1)}\r\n" for event in late or [None])
             )
             sent = b""
 
 
-def _row(sent: bytes, event: Event | None, keymap: dict[str, str], begun: dict[str, str]) -> str:
+def _row(sent: bytes, event: Event | None, keymap: Keymap) -> str:
     """What stands in the table for a key."""
     shown = visible(sent.decode("utf-8", "replace")).replace(" ", "space")
     shown = shown if len(shown) <= SENT else shown[: SENT - 3] + "..."
@@ -112,9 +110,9 @@ def _row(sent: bytes, event: Event | None, keymap: dict[str, str], begun: dict[s
         return f"  {shown:{SENT}}  {'a paste':{NAMED}}  puts in {counted(len(event.text), 'character')}"
     if not isinstance(event, Key):
         return f"  {shown:{SENT}}  {'no key':{NAMED}}  nothing"
-    act = keymap.get(event.name)
-    if act is None and event.name in begun:
-        does = "begins " + ", ".join(spoken(keys) for keys in keymap if keys.startswith(event.name + " "))
+    act = keymap.table.get(event.name)
+    if act is None and event.name in keymap.begun:
+        does = "begins " + ", ".join(spoken(keys) for keys in keymap.table if keys.startswith(event.name + " "))
     elif event.name == "escape":
         does = "makes of the next key the same with Alt"
     elif act is None:

@@ -17,7 +17,7 @@ if TYPE_CHECKING:
 
 
 class Suggestions:
-    """The texts by now, ``items``, each a text or a pair of text and note; more may come with ``draw``."""
+    """The texts by now, ``items``, each a text or a pair of text and note; more may come with ``pull``."""
 
     def __init__(self, given: Any, answers: object = None) -> None:
         self.items: list[Any] = []
@@ -34,7 +34,7 @@ class Suggestions:
         """Whether more may come."""
         return self._call is not None or self._source is not None
 
-    def draw(self) -> bool:
+    def pull(self) -> bool:
         """Take more, which may take its time; whether there may be still more."""
         if self._call is not None:
             given, self._call = self._call(), None
@@ -46,9 +46,9 @@ class Suggestions:
                 self._source = None
         return self.is_growing
 
-    def draw_all(self) -> None:
+    def pull_all(self) -> None:
         """Take all that come."""
-        while self.draw():
+        while self.pull():
             pass
 
     def _take(self, given: Any) -> None:

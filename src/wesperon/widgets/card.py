@@ -1,6 +1,6 @@
 """The card: the questions of a form one below the other, what was answered standing above as a record.
 
-What comes next is not the card's to say: a ``course`` tells it which question is open, and what was answered before.
+What comes next is not the card's to say: a ``QuestionFlow`` says which question is open, and what was answered before.
 The cost of a key is that of the open question; the rows above it are kept as they were made.
 """
 
@@ -11,7 +11,7 @@ from wesperon.screen.frame import Frame
 from wesperon.screen.layout import field_area
 from wesperon.text.messages import tell
 from wesperon.widgets.footer import wrap_limited
-from wesperon.widgets.widget import Answered, Ended, Interrupted
+from wesperon.widgets.widget import BACK, Answered, Ended, Interrupted, Outcome, Widget
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -20,8 +20,11 @@ if TYPE_CHECKING:
 
     from wesperon.editing.keys.bindings import Bindings
     from wesperon.editing.keys.events import Event
+    from wesperon.ground import Complaint
     from wesperon.screen.frame import Row
-    from wesperon.widgets.widget import Outcome, Widget
+    from wesperon.screen.theme import Theme
+    from wesperon.widgets.question import Question
+    from wesperon.widgets.widget import Growing
 
     class QuestionFlow(Protocol):
         """Which questions there are, with the answers so far."""
@@ -34,48 +37,48 @@ if TYPE_CHECKING:
         def stands_alone(self) -> bool:
             """Whether the open question shows by itself all that is to be seen."""
 
-        def take(self, value: Any) -> Widget | None:
-            """Take the answer to the open question; the next one, if there is one."""
+        def take(self, value: Any) -> Question | None:
+            """Take the answer to the open question. Return the next one, or None."""
 
-        def end(self) -> Widget | None:
-            """Know that the user gives no answer; the next question, if there is one."""
+        def end(self) -> Question | None:
+            """Learn that the user gives no answer. Return the next question, or None."""
 
         def work(self) -> bool:
-            """Do what no key is to wait for; whether there is something new to show."""
+            """Run one slice of background work. Return True if the view changed."""
 
-        def back(self) -> Widget | None:
-            """The question before; None where there is none."""
+        def back(self) -> Question | None:
+            """The question before; None if there is none."""
 
 
 class AnsweredField:
-    """A question that has been answered, as it stands on the card; ``widget`` shows it."""
+    """A question that has been answered, as it stands on the card."""
 
-    def __init__(self, widget: Widget) -> None:
-        self.widget = widget
+    def __init__(self, question: Question) -> None:
+        self.question = question
         self.columns = 0
         self.kept: tuple[Row, ...] = ()
 
     def rows(self, columns: int) -> tuple[Row, ...]:
-        """Its record, made anew for another width only."""
+        """Its record, made again only for another width."""
         if columns != self.columns:
             self.columns = columns
-            self.kept = self.widget.view(columns, 1_000).rows
+            self.kept = self.question.view(columns, 1_000).rows
         return self.kept
 
 
-class Card:
-    """Asks the questions of a course, from the first to the last; its outcome is that of the whole."""
+class Card(Widget):
+    """Asks the questions of a flow, from the first to the last; its outcome is that of the whole."""
 
-    def __init__(self, course: QuestionFlow, first: Widget) -> None:
-        self.course = course
-        self.bindings: Bindings | None = None
-        self.dressing: tuple[Any, ...] | None = None
+    def __init__(self, flow: QuestionFlow, first: Question) -> None:
+        self.flow = flow
         self.outcome: Outcome | None = None
         self.shows_help = False
         self.above = 0
+        self._bindings: Bindings | None = None
+        self._theme: Theme | None = None
         self._last_key: tuple[object, ...] = ()
         self._last_rows: tuple[Row, ...] = ()
-        self.open: Any = first
+        self.open = first
         #: How many questions have been opened, so that a driver can tell one from the next.
         self.opened = 1
 
@@ -86,10 +89,10 @@ class Card:
         if isinstance(event, Key):
             self.shows_help = False
         self.open.press(event)
-        request = getattr(self.open, "request", "")
+        request = self.open.request
         if request:
             self.open.request = ""
-            if request == "back":
+            if request == BACK:
                 self.back()
             else:
                 self.shows_help = True
@@ -97,8 +100,8 @@ class Card:
             self.go_on()
 
     def back(self) -> bool:
-        """Open the question before; whether there is one."""
-        before = self.course.back()
+        """Open the question before. Return False if there is none."""
+        before = self.flow.back()
         if before is None:
             return False
         self._open(before)
@@ -110,42 +113,37 @@ class Card:
         if isinstance(outcome, Interrupted):
             self.outcome = outcome
             return
-        following = self.course.take(outcome.value) if isinstance(outcome, Answered) else self.course.end()
+        following = self.flow.take(outcome.value) if isinstance(outcome, Answered) else self.flow.end()
         if following is None:
             self.outcome = Answered(None) if isinstance(outcome, Answered) else Ended()
         else:
             self._open(following)
 
-    def _open(self, widget: Any) -> None:
-        self.open = widget
+    def _open(self, question: Question) -> None:
+        self.open = question
         self.opened += 1
-        if self.bindings is not None and hasattr(widget, "bind"):
-            widget.bind(self.bindings)
-        if self.dressing is not None and hasattr(widget, "set_theme"):
-            widget.set_theme(*self.dressing)
+        if self._bindings is not None:
+            question.bind(self._bindings)
+        if self._theme is not None:
+            question.set_theme(self._theme)
 
     def view(self, columns: int, rows: int) -> Frame:
-        """The answers that there is room for, the open question, and its help where that is wanted."""
-        passed = self.course.passed
+        """The answers that there is room for, the open question, and its help if that is wanted."""
+        passed = self.flow.passed
         if self.outcome is not None:
-            shown = self._records(passed, columns)
-            if isinstance(self.outcome, Answered) and not self.course.stands_alone:
-                return Frame(shown)
-            if isinstance(self.outcome, Answered):
-                return Frame(self.open.view(columns, rows).rows)
-            return Frame((*shown, *self.open.view(columns, rows).rows))
-        frame: Frame = self.open.view(columns, rows)
+            shown = tuple([row for one in passed for row in one.rows(columns)])
+            if not isinstance(self.outcome, Answered):
+                return Frame((*shown, *self.open.view(columns, rows).rows))
+            return self.open.view(columns, rows) if self.flow.stands_alone else Frame(shown)
+        frame = self.open.view(columns, rows)
         below = self._help(columns)[: max(rows - len(frame.rows), 0)] if self.shows_help else []
         room = rows - len(frame.rows) - len(below)
         above: tuple[Row, ...] = ()
-        if not self.course.stands_alone:
+        if not self.flow.stands_alone:
             above = self._last(passed, columns, room)
         self.above = len(above)
         cursor = None if frame.cursor is None else (frame.cursor[0] + len(above), frame.cursor[1])
         return Frame((*above, *frame.rows, *below), cursor, frame.shape)
-
-    def _records(self, passed: Sequence[AnsweredField], columns: int) -> tuple[Row, ...]:
-        return tuple([row for one in passed for row in one.rows(columns)])
 
     def _last(self, passed: Sequence[AnsweredField], columns: int, room: int) -> tuple[Row, ...]:
         """The last of the answers, as many as there is room for; and how many more there are."""
@@ -172,55 +170,58 @@ class Card:
         where = field_area(self.open.prompt.gutter, columns)
         indent = (" " * where.left, "")
         said = [(line, "") for line in wrap_limited(self.open.prompt.help, where.width)]
-        keys = [*getattr(self.open, "MORE", ()), ("Shift-Tab", tell("back to the question before"))]
-        said += [
-            (line, "note") for keys, what in keys for line in wrap_limited(f"{tell(keys)}: {tell(what)}", where.width)
-        ]
+        for keys, what in (*self.open.field.MORE, ("Shift-Tab", tell("back to the question before"))):
+            said += [(line, "note") for line in wrap_limited(f"{tell(keys)}: {tell(what)}", where.width)]
         return [(indent, one) for one in said]
 
-    def bind(self, bindings: Bindings) -> None:
-        """Take the user's own bindings, for every question."""
-        self.bindings = bindings
-        if hasattr(self.open, "bind"):
-            self.open.bind(bindings)
+    # Everything else is the open question's --------------------------------------------------------------------------
 
-    def set_theme(self, *dressing: Any) -> None:
-        """Learn how languages are to be shown."""
-        self.dressing = dressing
-        if hasattr(self.open, "set_theme"):
-            self.open.set_theme(*dressing)
+    def bind(self, bindings: Bindings) -> None:
+        """Take the bindings, for every question."""
+        self._bindings = bindings
+        self.open.bind(bindings)
+
+    def set_theme(self, theme: Theme) -> None:
+        """Take the theme, for every question."""
+        self._theme = theme
+        self.open.set_theme(theme)
+
+    def focus(self, gained: bool) -> None:
+        """Learn that keys go here from now on, or no longer."""
+        self.open.focus(gained)
+
+    def size(self, columns: int) -> Any:
+        """As the open question's."""
+        return self.open.size(columns)
 
     @property
-    def wish(self) -> str:
+    def driver_request(self) -> str:
         """What the driver is to do for the open question."""
-        return getattr(self.open, "wish", "")
+        return self.open.driver_request
 
-    @wish.setter
-    def wish(self, wish: str) -> None:
-        self.open.wish = wish
+    @driver_request.setter
+    def driver_request(self, request: str) -> None:
+        self.open.driver_request = request
 
     @property
     def text(self) -> str:
         """The text of the open question."""
-        text: str = self.open.text
-        return text
+        return self.open.text
 
     @property
     def syntax(self) -> Any:
-        """The language of that text."""
+        """The syntax of that text."""
         return self.open.syntax
 
-    def returned(self, text: Any) -> None:
-        """Take what became of the text outside."""
+    def returned(self, text: str | Complaint) -> None:
+        """Take what became of the text in the user's editor."""
         self.open.returned(text)
 
     @property
-    def supplies(self) -> Sequence[Any]:
-        """What the open question is to be drawn from."""
-        supplies: Sequence[Any] = getattr(self.open, "supplies", ())
-        return supplies
+    def growing(self) -> Sequence[Growing]:
+        """What the driver is to pull from for the open question."""
+        return self.open.growing
 
     def work(self) -> bool:
-        """Do a piece of what no key is to wait for."""
-        work = getattr(self.open, "work", None)
-        return (work is not None and work()) or self.course.work()
+        """Run one slice of background work."""
+        return self.open.work() or self.flow.work()

@@ -13,7 +13,6 @@ if TYPE_CHECKING:
     from typing import Any, ClassVar
 
     from wesperon.values.kinds.choice_list import Choices
-    from wesperon.widgets.widget import Prompt
 
 
 class Checkboxes(Menu):
@@ -31,20 +30,19 @@ class Checkboxes(Menu):
 
     def __init__(
         self,
-        prompt: Prompt,
         choices: Choices[Any],
         accept: Callable[[Any], Any],
         *,
         marked: Iterable[int] = (),
         complaint: Complaint | None = None,
     ) -> None:
-        super().__init__(prompt, choices, accept, complaint=complaint)
+        super().__init__(choices, accept, complaint=complaint)
         self.marked = set(marked)
         #: The choice whose mark was changed last.
         self.changed: int | None = None
 
-    def summary(self) -> str:
-        """The labels of what was chosen, for the record."""
+    def record_text(self) -> str:
+        """The labels of what was chosen."""
         if not isinstance(self.outcome, Answered):
             return ""
         return ", ".join([self.choices.label(at) for at in sorted(self.marked)]) or tell("none")
@@ -53,7 +51,7 @@ class Checkboxes(Menu):
         return [tell("{count} marked", count=f"{len(self.marked):,}")]
 
     def _mark(self, at: int) -> str:
-        return "[x] " if at in self.marked else "[ ] "
+        return "" if not self._has_marks else "[x] " if at in self.marked else "[ ] "
 
     def _role(self, at: int) -> str:
         return "marked" if at in self.marked else ""
@@ -118,12 +116,13 @@ class Checkboxes(Menu):
         """Accept what is marked, or say what is wrong with it."""
         self._try(set(self.marked))
 
-    KEYS: ClassVar[dict[str, str]] = {
-        **Menu.KEYS,
-        "space": "change",
-        "ctrl-a": "change_all",
-        "ctrl-t": "turn_over",
-        "ctrl-r": "change_range",
-        "shift-up": "change_up",
-        "shift-down": "change_down",
+    LAYERS: ClassVar[tuple[str, ...]] = ("menu", "checkboxes")
+    ACTIONS: ClassVar[dict[str, str]] = {
+        **Menu.ACTIONS,
+        "toggle-mark": "change",
+        "toggle-all-marks": "change_all",
+        "invert-marks": "turn_over",
+        "extend-marks": "change_range",
+        "extend-mark-up": "change_up",
+        "extend-mark-down": "change_down",
     }

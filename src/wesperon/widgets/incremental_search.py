@@ -5,7 +5,6 @@ from __future__ import annotations
 from wesperon.editing.edits import TextState
 from wesperon.editing.history_view import HistorySearch
 from wesperon.editing.keys.resolver import TYPE
-from wesperon.screen.layout import labelled
 from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
 
@@ -14,7 +13,6 @@ if TYPE_CHECKING:
     from wesperon.editing.history_view import Past
     from wesperon.editing.keys.resolver import Action
     from wesperon.screen.frame import Row
-    from wesperon.screen.layout import FieldArea
     from wesperon.widgets.line import Line
 
 #: Acts that make the needle shorter, and those that leave the search and everything as it was.
@@ -42,24 +40,25 @@ class IncrementalSearch:
         """Where the needle stands in what is shown."""
         return self.search.match
 
-    def do(self, act: Action) -> bool:
+    def do(self, action: Action) -> bool:
         """Do what belongs to the search; whether that is all.
 
-        If not, the search is over, the line has what was found, and the act is for the line.
+        If not, the search is over, the line has what was found, and the action is for the line.
         """
-        if act.name == TYPE:
-            self.search.type(act.text)
-        elif act.name in SHORTER:
+        if action.name == TYPE:
+            self.search.type(action.text)
+        elif action.name in SHORTER:
             self.search.take_back()
-        elif act.name in ("search-back", "search-forward"):
-            self.search.further(back=act.name == "search-back", last=self.line.memory.needle)
-        elif act.name == "cancel":
+        elif action.name in ("search-back", "search-forward"):
+            self.search.further(back=action.name == "search-back", last=self.line.memory.needle)
+        elif action.name == "cancel":
             self.line.finder = None
             self._remember()
-        elif act.name:
+        elif action.name:
             self.take()
             return (
-                act.name in ("move-char-forward", "move-char-back", "move-line-end") and self.search.found is not None
+                action.name in ("move-char-forward", "move-char-back", "move-line-end")
+                and self.search.found is not None
             )
         return True
 
@@ -76,23 +75,25 @@ class IncrementalSearch:
             line.recall = Recall(self.search.past)
             line.recall.start(found, self.kept.text)
 
-    def rows(self, where: FieldArea, columns: int) -> list[Row]:
-        """The needle in a row of its own, or two where labels stand above values."""
+    def rows(self, columns: int) -> list[Row]:
+        """The needle in a row of its own, after what the row is for."""
         role = "reason" if self.search.fails else ""
         text = visible(self.search.needle) + (self._reason() if self.search.fails else "")
-        return labelled(self._label(), self.line.prompt.gutter, [((cut(text, where.width), role),)], columns)
+        label = self._label(columns)
+        return [((label, "label"), (cut(text, max(columns - width(label), 1)), role))]
 
-    def column(self, where: FieldArea) -> int:
+    def column(self, columns: int) -> int:
         """The column of the cursor in that row."""
-        return where.left + min(width(visible(self.search.needle)), where.width)
+        label = width(self._label(columns))
+        return label + min(width(visible(self.search.needle)), max(columns - label, 0))
 
     def _reason(self) -> str:
         if self.search.reached is not None:
             return "   only repeated ones so far: Ctrl-R looks further"
         return "   nothing older has it" if self.search.back else "   nothing newer has it"
 
-    def _label(self) -> str:
-        return "find" if self.line.prompt.gutter >= 4 else "?"
+    def _label(self, columns: int) -> str:
+        return "find  " if columns >= 20 else "? " if columns > 4 else ""
 
     def _remember(self) -> None:
         if self.search.needle:

@@ -1,27 +1,23 @@
 """The line: a text typed and edited in place.
 
-A key becomes an act (``editing.chords``), and an act is a method of the line (``ACTS``), an edit of its text, a
-function that the program or the user has bound, or one of the rarer acts, which are loaded with the first of them. A
-default stands in the line as if selected: Enter takes it, the first character typed replaces it, an editing key keeps
-it. A complaint about the text stays under it, the cursor at the fault, until the text changes.
+A key becomes an action (``editing.keys.resolver``), and an action is a method of the line (``ACTIONS``), an edit of its
+text, a function that the program or the user has bound, or one of the rarer actions, which are loaded with the first of
+them. A default is in the line as if selected: Enter takes it, the first character typed replaces it, an editing key
+keeps it. The fault that a complaint names is marked, the cursor at it, until the text changes.
 """
 
 from __future__ import annotations
 
-from wesperon.editing.editor import OWN, SELECTING, Editor, Memory
+from wesperon.editing.editor import SELECTING, STATEFUL_EDITS, Editor, Memory
 from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, TextState, insert, whole
 from wesperon.editing.graphemes import after
-from wesperon.editing.keys.events import Closed, Key, Mouse, Paste
-from wesperon.editing.keys.modeless import MODELESS
-from wesperon.editing.keys.resolver import TYPE, Action, KeyResolver
+from wesperon.editing.keys.resolver import TYPE, Action
 from wesperon.ground import Complaint
-from wesperon.screen.frame import Frame, row_text
-from wesperon.screen.layout import field, field_area, labelled
-from wesperon.screen.line_wrap import Sheet, overlay
-from wesperon.screen.width import width
+from wesperon.screen.frame import Frame
+from wesperon.screen.line_wrap import WrappedText, overlay
 from wesperon.text.messages import tell
-from wesperon.widgets.footer import foot_row, in_columns, wrap_limited
-from wesperon.widgets.widget import Answered, Ended, QuestionBase
+from wesperon.widgets.footer import in_columns
+from wesperon.widgets.widget import QUESTION_ACTIONS, Answered, Ended, SizeHint, Widget
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -30,14 +26,12 @@ if TYPE_CHECKING:
 
     from wesperon.editing.history_view import Past, Recall
     from wesperon.editing.keys.bindings import Bindings
-    from wesperon.editing.keys.events import Event
+    from wesperon.editing.keys.events import Mouse
     from wesperon.editing.line_index import LineIndex
     from wesperon.highlight.highlighting import Colours
     from wesperon.screen.frame import Row
-    from wesperon.screen.layout import FieldArea
     from wesperon.screen.line_wrap import Marks
     from wesperon.widgets.incremental_search import IncrementalSearch
-    from wesperon.widgets.widget import Outcome, Prompt
 
 #: The most rows of a text that are shown at a time.
 MOST_ROWS = 8
@@ -45,7 +39,7 @@ MOST_ROWS = 8
 COLOURED = 80_000
 
 
-class Line(QuestionBase):
+class Line(Widget):
     """Asks for a text in one line.
 
     ``accept`` turns the text into the value and raises Complaint where it cannot; ``default`` is the text that
@@ -63,7 +57,6 @@ class Line(QuestionBase):
 
     def __init__(
         self,
-        prompt: Prompt,
         accept: Callable[[str], Any],
         *,
         default: str | None = None,
@@ -74,115 +67,118 @@ class Line(QuestionBase):
         complete: Callable[[str, int], tuple[int, list[str]]] | None = None,
         memory: Memory | None = None,
     ) -> None:
-        self.prompt = prompt
+        super().__init__()
         self.accept = accept
         self.default = default
-        self.memory = Memory() if memory is None else memory
+        self.functions: Mapping[str, Callable[[TextState], TextState]] = {}
+        if memory is not None:
+            self.memory = memory
+            self.resolver = self._resolver()
         self.editor = Editor(default or self.memory.following, self.memory)
         self.memory.following = ""
-        self.chords = KeyResolver(self._keymap({}), self.memory)
-        self.functions: Mapping[str, Callable[[TextState], TextState]] = {}
         self.selected = bool(default)
         self.live = live
-        self.syntax = syntax
+        self._syntax = syntax
         self.colours: Colours | None = None
-        self.dressing: tuple[dict[str, str], int, str] = ({}, 0, "")
-        self.complaint: Complaint | None = None
-        self.outcome: Outcome | None = None
         self.past = past
         self.recall: Recall | None = None
         self.finder: IncrementalSearch | None = None
         self.hint = ""
         self.complete = complete
         self.candidates: list[str] = []
-        self.sheet = Sheet(tabs=self.has_lines)
-        self.corner = (0, 0)
-        #: What the driver is to do for the line: ``edit-outside`` or ``clear-screen``.
-        self.wish = ""
-        self.act = Action("")
+        self.wrapped = WrappedText(tabs=self.has_lines)
         self.act_before = ""
         if complaint:
             self._complain(complaint)
 
     def bind(self, bindings: Bindings) -> None:
-        """Take the user's own bindings, on top of those of the family."""
-        self.chords = KeyResolver(self._keymap(bindings.keys), self.memory)
+        """Take the bindings, with the functions that they name."""
+        super().bind(bindings)
         self.functions = bindings.functions
 
-    def set_theme(self, look: dict[str, str], colours: int, style: str) -> None:
-        """Learn how languages are to be shown: the look, to which a style adds its roles, and how many colours."""
-        self.dressing = (look, colours, style)
+    def known_actions(self) -> None:
+        """All actions: every edit is one."""
 
-    def _keymap(self, own: Mapping[str, str]) -> dict[str, str]:
-        return {**MODELESS, **own, **self.KEYS} if own or self.KEYS else MODELESS
+    @property
+    def syntax(self) -> Any:
+        """The syntax of the text; None if it has none."""
+        return self._syntax
 
-    def press(self, event: Event) -> None:
-        """Take one event."""
-        if isinstance(event, Key):
-            act = self.chords.press(event)
-            if act is not None:
-                self.do(act)
-        elif isinstance(event, Paste):
-            self.leave_finder()
-            self._put(event.text)
-        elif isinstance(event, Mouse):
-            from wesperon.widgets.line_actions import click
+    def paste(self, text: str) -> None:
+        """Take a text that was pasted in one piece."""
+        self.leave_finder()
+        self._put(text)
 
-            click(self, event)
-        elif isinstance(event, Closed):
-            self.outcome = Ended()
+    def click(self, event: Mouse) -> None:
+        """Put the cursor where the mouse was pressed."""
+        from wesperon.widgets.line_actions import click
 
-    def do(self, act: Action) -> None:
+        click(self, event)
+
+    def do(self, action: Action) -> None:
         """Do what a key stands for."""
-        if self.finder is not None and self.finder.do(act):
+        if self.finder is not None and self.finder.do(action):
             return
-        self.act = act
-        name = act.name
+        self.action = action
+        name = action.name
         if name == TYPE:
-            self.type(act.text, 1 if act.count is None else act.count)
-        elif name in self.ACTS:
-            getattr(self, self.ACTS[name])()
+            self.type(action.text, 1 if action.count is None else action.count)
+        elif action.motion:
+            self._operate(action)
+        elif name in self.ACTIONS:
+            getattr(self, self.ACTIONS[name])()
         elif name in self.functions:
             self.become(self.functions[name](self.draft))
-        elif name in MOVES or name in DELETIONS or name in CHANGES or name in OWN or name in SELECTING:
-            self._edit(name, act.count)
+        elif name in MOVES or name in DELETIONS or name in CHANGES or name in STATEFUL_EDITS or name in SELECTING:
+            self._edit(name, action.count)
+        elif name.startswith("mode-"):
+            self.resolver.enter_mode(name.removeprefix("mode-"))
         elif name:
             from wesperon.widgets.line_actions import LINE_ACTIONS
 
-            LINE_ACTIONS[name](self)
+            does = LINE_ACTIONS.get(name)
+            if does is not None:
+                does(self)
         self.act_before = name
 
+    def _operate(self, action: Action) -> None:
+        """Do an operator over a motion."""
+        before = self.draft.text
+        self.editor.operate(action.name, action.motion, action.count, action.register)
+        self.selected = False
+        if self.draft.text != before:
+            self._changed()
+
+    @property
+    def count(self) -> int:
+        """How often the action is to be done; 1 if no count was given."""
+        return 1 if self.action.count is None else self.action.count
+
+    def size(self, columns: int) -> SizeHint:
+        """The rows of the text, and of what is listed below it."""
+        text = min(self._text_rows(columns), MOST_ROWS)
+        finding = 1 if self.finder else 0
+        listed = len(self._listing(columns))
+        return SizeHint(1, text + finding, columns, text + finding + listed)
+
+    def _text_rows(self, columns: int) -> int:
+        """The rows that the whole text would have."""
+        length = len(self.shown.text) + len(self.hint) + 1
+        return 1 if length < columns and self.shown.text.isascii() else len(self._view_text(columns, MOST_ROWS)[0])
+
     def view(self, columns: int, rows: int) -> Frame:
-        """The label, the text, what is wrong with it, and what the keys do."""
-        if self.outcome is not None:
-            return self._record(columns)
-        where = field_area(self.prompt.gutter, columns)
-        parts = self.prompt.question.split("\n") if self.prompt.question else []
-        above: list[Row] = [((row, "question"),) for part in parts for row in wrap_limited(part, where.width) or [""]]
-        named = bool(where.stacked and rows > 1)  # whether the label has a row of its own
-        finding = self.finder.rows(where, columns) if self.finder else []
-        room = self._room(rows - named - len(finding))
-        text, cursor = self._text(where, room)
-        if rows < named + len(above) + len(text) + len(finding):
-            above = []
-        if self.prompt.note and not where.stacked:
-            text = [self._noted(text[0], where.width), *text[1:]]
-        body = labelled(self.prompt.label, self.prompt.gutter, [*above, *text], columns)
-        if where.stacked and not named:
-            del body[0]
-        self.corner = (named + len(above), where.left)
-        at = (named + len(above) + cursor[0], where.left + cursor[1])
-        if self.finder:
-            at = (len(body), self.finder.column(where))
-        below = [*finding, *(((" " * where.left, ""), *row) for row in self._below(where.width)), self._foot(columns)]
-        del below[max(rows - len(body), 0) :]
-        return Frame((*body, *below), (min(at[0], rows - 1), at[1]), "underline" if self.editor.overwrites else "")
+        """The text, the cursor in it, and what is listed below it."""
+        finding = self.finder.rows(columns) if self.finder else []
+        text, cursor = self._view_text(columns, max(min(rows - len(finding), self.most_rows), 1))
+        at = (len(text), self.finder.column(columns)) if self.finder else cursor
+        listed = self._listing(columns)[: max(rows - len(text) - len(finding), 0)]
+        shape = "underline" if self.editor.overwrites else self.resolver.keymap.mode.shape
+        return Frame((*text, *finding, *listed), at if self.has_focus else None, shape)
 
-    def _room(self, rows: int) -> int:
-        """The most rows that the text may have."""
-        return max(min(rows, MOST_ROWS), 1)
+    #: The most rows of the text that are shown at a time.
+    most_rows = MOST_ROWS
 
-    def _text(self, where: FieldArea, room: int) -> tuple[list[Row], tuple[int, int]]:
+    def _view_text(self, columns: int, room: int) -> tuple[list[Row], tuple[int, int]]:
         """The rows of the text in sight, and the cursor in them."""
         lines, shown = self.lines, self.shown
         layers = [(*self.editor.region, "selected"), (*self._fault(), "fault"), *self._brackets()]
@@ -193,7 +189,7 @@ class Line(QuestionBase):
         at = self._line_of(shown.cursor)
         placed = [(self._line_of(start), self._line_of(end), role) for start, end, role in layers if start < end]
         last = len(lines) - 1
-        if self.complaint and self._fault()[0] >= len(shown.text):  # a fault behind the end is shown as one blank
+        if self.complaint and self._fault()[0] >= len(shown.text):  # a fault after the end is shown as one blank
             placed.append(((last, len(lines[last])), (last, len(lines[last]) + 1), "fault"))
             lines = [*lines[:last], lines[last] + " "]
         if self.hint:
@@ -209,7 +205,7 @@ class Line(QuestionBase):
                 found = overlay(found, len(lines[last]) - len(self.hint), len(lines[last]), "hint")
             return found
 
-        return self.sheet.view(lines, at, where.width, room, marks)
+        return self.wrapped.view(lines, at, columns, room, marks)
 
     @property
     def lines(self) -> list[str]:
@@ -223,13 +219,15 @@ class Line(QuestionBase):
     def _colours(self, number: int) -> Marks:
         """What the language says about a line."""
         text = self.shown.text
-        if self.syntax is None or not text or not self.dressing[1] or len(text) > COLOURED:
+        if self._syntax is None or not text or not self.theme.colours or len(text) > COLOURED:
             return ()
         if self.colours is None:
             from wesperon.highlight.highlighting import colours_for
             from wesperon.highlight.sgr_colours import roles_of
 
-            self.colours = colours_for(self.syntax, roles_of(*self.dressing), self._split())
+            self.colours = colours_for(
+                self._syntax, roles_of(self.theme.roles, self.theme.colours, self.theme.style), self._split()
+            )
         return self.colours.marks(text, number)
 
     def _split(self) -> LineIndex | None:
@@ -238,42 +236,27 @@ class Line(QuestionBase):
 
     def _brackets(self) -> list[tuple[int, int, str]]:
         """The brackets at the cursor that belong together, where the text has a language."""
-        if self.syntax is None:
+        if self._syntax is None:
             return []
         from wesperon.editing.brackets import matching
 
         pair = matching(self.shown.text, self.shown.cursor)
         return [(at, at + 1, "match") for at in sorted(pair)] if pair else []
 
-    def _noted(self, row: Row, columns: int) -> Row:
-        """The first row with the note at the right edge, where there is room for it."""
-        note = self.prompt.note
-        gap = columns - width(row_text(row)) - width(note)
-        return (*row, (" " * gap, ""), (note, "note")) if gap > 1 else row
-
-    def _below(self, columns: int) -> list[Row]:
-        """The rows under the text: what is wrong with it, or what it may become."""
-        reasons = wrap_limited(self.complaint.reason, columns) if self.complaint else []
+    def _listing(self, columns: int) -> list[Row]:
+        """The rows below the text: what it may become."""
         candidates = in_columns(self.candidates, columns) if self.candidates else []
         if len(candidates) > MOST_ROWS:
             candidates[MOST_ROWS - 1 :] = [tell("and more: type on")]
-        return [*[((row, "reason"),) for row in reasons], *[((row, "note"),) for row in candidates]]
+        return [((row, "note"),) for row in candidates]
 
-    def _foot(self, columns: int) -> Row:
-        """What the keys do, and what is wanted; or the keys that wait for another."""
-        if self.chords.shown:
-            return foot_row(self.chords.shown, columns)
-        if self.finder:
-            return foot_row(tell(self.finder.FOOT), columns)
-        return foot_row(self._foot_text(), columns, self.prompt.hint, self.prompt.keys)
+    def foot(self) -> str:
+        """What the keys do."""
+        return tell(self.finder.FOOT if self.finder else self.FOOT)
 
-    def _foot_text(self) -> str:
-        return tell(self.FOOT)
-
-    def _record(self, columns: int) -> Frame:
-        text = self.draft.text
-        unit = f" {self.prompt.unit}" if self.prompt.unit and text else ""
-        return Frame(tuple(field(self.prompt.label, text + unit, self.prompt.gutter, columns)))
+    def record_text(self) -> str:
+        """The text as it was accepted."""
+        return self.draft.text
 
     def _fault(self) -> tuple[int, int]:
         """The offsets between which the text is at fault."""
@@ -400,7 +383,7 @@ class Line(QuestionBase):
     def end(self) -> None:
         """End of input on an empty line; else delete the character at the cursor."""
         if self.draft.text:
-            self._edit("delete-char-forward", self.act.count)
+            self._edit("delete-char-forward", self.action.count)
         else:
             self.outcome = Ended()
 
@@ -410,17 +393,19 @@ class Line(QuestionBase):
         self.candidates = []
         self.complaint = None
 
-    #: The keys that have another act here than in their family.
-    KEYS: ClassVar[dict[str, str]] = {}
+    @property
+    def draft_text(self) -> str:
+        """What was typed and not accepted yet."""
+        return self.draft.text if self.draft.text != self.default else ""
 
-    #: The name of an act to the name of the method that does it, so that a kind of line of its own may do another.
-    ACTS: ClassVar[dict[str, str]] = {
+    def keep_draft(self) -> None:
+        """Learn that what is in the line was typed: it is not selected."""
+        self.selected = False
+
+    ACTIONS: ClassVar[dict[str, str]] = {
+        **QUESTION_ACTIONS,
         "accept": "enter",
         "accept-if-whole": "enter",
         "accept-unless-whole": "enter",
-        "interrupt": "interrupt",
-        "delete-char-forward-or-end": "end",
         "cancel": "give_up",
-        "go-back": "back",
-        "show-help": "help",
     }

@@ -9,7 +9,7 @@ from wesperon.ground import Complaint
 from wesperon.text.quoting import split_words
 from wesperon.widgets.footer import shared_beginning
 from wesperon.widgets.incremental_search import IncrementalSearch
-from wesperon.widgets.widget import Answered
+from wesperon.widgets.widget import EDIT_OUTSIDE, Answered
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -92,19 +92,19 @@ def accept_and_recall(line: Line) -> None:
 
 def insert_last_word(line: Line) -> None:
     """Put in the last word of the entry before; pressed again, of the one before that, in its place."""
-    _insert_word(line, -1 if line.act.count is None else line.act.count, again=True)
+    _insert_word(line, -1 if line.action.count is None else line.action.count, again=True)
 
 
 def insert_first_word(line: Line) -> None:
     """Put in the first word behind the command of the entry before; the word of the count, if there is one."""
-    _insert_word(line, 1 if line.act.count is None else line.act.count, again=False)
+    _insert_word(line, line.count, again=False)
 
 
 def _insert_word(line: Line, number: int, *, again: bool) -> None:
     if line.past is None:
         return
     memory = line.memory
-    goes_on = again and line.act_before == line.act.name and memory.word_at is not None
+    goes_on = again and line.act_before == line.action.name and memory.word_at is not None
     if goes_on and memory.word_at is not None:
         place, start, end, number = memory.word_at
     else:
@@ -130,18 +130,18 @@ def _words(text: str) -> list[str]:
 
 def insert_literal(line: Line) -> None:
     """Put in the character that the key sends."""
-    line.type(line.act.text)
+    line.type(line.action.text)
 
 
 def jump_forward(line: Line) -> None:
     """Go to the next place where the character stands."""
-    line.editor.jump(line.act.text, 1 if line.act.count is None else line.act.count)
+    line.editor.jump(line.action.text, line.count)
     line.moved()
 
 
 def jump_back(line: Line) -> None:
     """Go to the place before where the character stands."""
-    line.editor.jump(line.act.text, -1 if line.act.count is None else -line.act.count)
+    line.editor.jump(line.action.text, -line.count)
     line.moved()
 
 
@@ -155,13 +155,13 @@ def move_bracket_match(line: Line) -> None:
 
 def move_page_up(line: Line) -> None:
     """Go up by as many lines as are in sight."""
-    line.editor.move_lines(1 - line.sheet.height)
+    line.editor.move_lines(1 - line.wrapped.height)
     line.moved()
 
 
 def move_page_down(line: Line) -> None:
     """Go down by as many lines as are in sight."""
-    line.editor.move_lines(line.sheet.height - 1)
+    line.editor.move_lines(line.wrapped.height - 1)
     line.moved()
 
 
@@ -174,7 +174,7 @@ def record_keys_end(line: Line) -> None:
     """End the recording; the keys that said so are not part of it."""
     recorded = line.memory.recording
     if recorded is not None:
-        line.memory.keys = recorded[: -line.chords.length]
+        line.memory.macro = recorded[: -line.resolver.length]
         line.memory.recording = None
 
 
@@ -183,7 +183,7 @@ def play_keys(line: Line) -> None:
     if line.memory.recording is not None or line.memory.is_playing:
         return
     line.memory.is_playing = True
-    keys, times = list(line.memory.keys), 1 if line.act.count is None else line.act.count
+    keys, times = list(line.memory.macro), line.count
     for key in keys * min(max(times, 0), 1_000):
         if line.outcome is None:
             line.press(key)
@@ -213,7 +213,7 @@ def click(line: Line, event: Mouse) -> None:
     if event.name != "left" or event.action != "press":
         return
     line.leave_finder()
-    found = line.sheet.locate(event.row - line.corner[0], event.column - line.corner[1])
+    found = line.wrapped.locate(event.row, event.column)
     if found is not None:
         line.editor.drop_region()
         line.editor.move(min(line.offset(*found), len(line.text)))
@@ -222,12 +222,7 @@ def click(line: Line, event: Mouse) -> None:
 
 def edit_outside(line: Line) -> None:
     """Have the text edited by the user's own editor."""
-    line.wish = "edit-outside"
-
-
-def draw_anew(line: Line) -> None:
-    """Have the screen emptied, and the line drawn at its top."""
-    line.wish = "clear-screen"
+    line.driver_request = EDIT_OUTSIDE
 
 
 #: Each act by its name.
@@ -253,5 +248,4 @@ LINE_ACTIONS: dict[str, Callable[[Line], None]] = {
     "play-keys": play_keys,
     "complete": complete_word,
     "edit-outside": edit_outside,
-    "clear-screen": draw_anew,
 }

@@ -6,35 +6,36 @@ current. The list may grow while it is open.
 
 from __future__ import annotations
 
-from wesperon.editing.keys.events import Closed, Key, Mouse, Paste
 from wesperon.ground import Complaint
 from wesperon.screen.frame import Frame
-from wesperon.screen.layout import field, field_area, labelled
 from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
-from wesperon.widgets.footer import foot_row, wrap_limited
+from wesperon.widgets.footer import wrap_limited
 from wesperon.widgets.viewport import IN_SIGHT, Viewport
-from wesperon.widgets.widget import Answered, Ended, QuestionBase
+from wesperon.widgets.widget import QUESTION_ACTIONS, Answered, SizeHint, Widget
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Sequence
     from typing import Any, ClassVar
 
-    from wesperon.editing.keys.events import Event
+    from wesperon.editing.keys.events import Mouse
+    from wesperon.editing.keys.resolver import Action
     from wesperon.screen.frame import Row
-    from wesperon.screen.layout import FieldArea
     from wesperon.values.kinds.choice_list import Choices
     from wesperon.widgets.filtering import ChoiceFilter
-    from wesperon.widgets.widget import Outcome, Prompt
 
 
-class Menu(QuestionBase):
+#: In fewer columns there is no room for marks before the labels.
+MARKED = 5
+
+
+class Menu(Widget):
     """Asks for one of several choices.
 
-    ``accept`` turns the place of the choice into the value, and raises Complaint where it cannot be taken; ``current``
-    is the place of the default, which is current at first; ``needle`` what is typed already.
+    ``accept`` turns the index of the choice into the value, and raises Complaint where it cannot be taken; ``current``
+    is the index of the default, which is current at first; ``needle`` what is typed already.
     """
 
     #: What the keys do, the most needed first.
@@ -49,7 +50,6 @@ class Menu(QuestionBase):
 
     def __init__(
         self,
-        prompt: Prompt,
         choices: Choices[Any],
         accept: Callable[[Any], Any],
         *,
@@ -57,7 +57,7 @@ class Menu(QuestionBase):
         complaint: Complaint | None = None,
         needle: str = "",
     ) -> None:
-        self.prompt = prompt
+        super().__init__()
         self.choices = choices
         self.accept = accept
         self.default = current
@@ -66,16 +66,17 @@ class Menu(QuestionBase):
         self.search: ChoiceFilter | None = None
         self.at = current or 0
         self.sight = Viewport(choices)
+        #: Whether there is room for marks.
+        self._has_marks = True
         #: Which of those listed stands in each row that is shown.
         self.rows: Sequence[int | None] = []
         self.complaint = complaint
-        self.outcome: Outcome | None = None
         if needle:
             self._narrow(needle)
 
     @property
-    def supplies(self) -> tuple[Choices[Any], ...]:
-        """What the driver is to draw from while the menu is open."""
+    def growing(self) -> tuple[Choices[Any], ...]:
+        """What the driver is to pull from while the menu is open."""
         return (self.choices,) if self.choices.is_growing else ()
 
     @property
@@ -84,7 +85,7 @@ class Menu(QuestionBase):
         return range(len(self.choices)) if self.search is None else self.search.all()
 
     def work(self) -> bool:
-        """Go on with the search for what was typed; whether there was something to do."""
+        """Go on with the search for what was typed. Return True if there was something to do."""
         if self.search is None or self.search.is_done:
             return False
         self.search.work()
@@ -105,23 +106,11 @@ class Menu(QuestionBase):
         """The places of those listed, down to one of them at least."""
         return range(len(self.choices)) if self.search is None else self.search.upto(at + 1)
 
-    def press(self, event: Event) -> None:
-        """Take one event."""
-        if isinstance(event, Key):
-            act = self.KEYS.get(event.name)
-            if act is not None:
-                self.complaint = None
-                getattr(self, act)()
-            elif event.text and event.text.isprintable():
-                self.type(event.text)
-        elif isinstance(event, Paste):
-            self.type(" ".join(event.text.split()))
-        elif isinstance(event, Mouse):
-            self._click(event)
-        elif isinstance(event, Closed):
-            self.outcome = Ended()
+    def paste(self, text: str) -> None:
+        """Narrow the list by a text that was pasted."""
+        self.type(" ".join(text.split()))
 
-    def _click(self, event: Mouse) -> None:
+    def click(self, event: Mouse) -> None:
         """Pick the choice under the mouse; the wheel moves."""
         if event.action != "press":
             return
@@ -134,14 +123,21 @@ class Menu(QuestionBase):
                 self.go(at)
                 self.pick()
 
+    def do(self, action: Action) -> None:
+        """Do what a key stands for; what was wrong is forgotten."""
+        if action.name in self.ACTIONS:
+            self.complaint = None
+        super().do(action)
+
     def pick(self) -> None:
         """Do what a click on the current choice does."""
         self.enter()
 
-    def type(self, text: str) -> None:
+    def type(self, text: str, times: int = 1) -> None:
         """Narrow the list further."""
         self.complaint = None
-        if self.needle or text.strip():
+        text *= times
+        if text.isprintable() and (self.needle or text.strip()):
             self._narrow(self.needle + text)
 
     def take_back(self) -> None:
@@ -151,10 +147,6 @@ class Menu(QuestionBase):
     def widen(self) -> None:
         """List everything again."""
         self._narrow("")
-
-    def space(self) -> None:
-        """Begin another part of what is typed."""
-        self.type(" ")
 
     def _narrow(self, needle: str) -> None:
         """List the choices that hold what was typed."""
@@ -172,53 +164,40 @@ class Menu(QuestionBase):
         self.search.seek(needle)
         self.at, self.sight.top = self.search.best(), 0
 
+    def begins_beside(self) -> bool:
+        """What was typed stands beside the label; a list below it."""
+        return bool(self.needle)
+
+    def hides_question(self) -> bool:
+        """What was typed takes the place of a short question."""
+        return bool(self.needle)
+
+    def size(self, columns: int) -> SizeHint:
+        """At least one choice and what was typed; all choices if there is room, up to what is in sight at a time."""
+        typed = 1 if self.needle else 0
+        listed = len(self._upto(IN_SIGHT)) or len(wrap_limited(self._nothing(), columns))
+        if self.choices.has_groups:
+            listed = IN_SIGHT
+        return SizeHint(1, 1 + typed, columns, max(min(listed, IN_SIGHT), 1) + typed)
+
     def view(self, columns: int, rows: int) -> Frame:
-        """The label, the choices in sight below it, what is wrong, and what the keys do."""
-        if self.outcome is not None:
-            return Frame(tuple(field(self.prompt.label, self.summary(), self.prompt.gutter, columns)))
-        where = field_area(self.prompt.gutter, columns)
-        heading, cursor = self._heading(where, columns)
-        if rows < 3:
-            heading, cursor = [], None
-        elif len(heading) > rows - 2:  # what is said gives way to the choices
-            heading, cursor = [heading[0], *heading[len(heading) - rows + 3 :]], None
-        below = self._below(where)
-        room = max(rows - len(heading), 1)
-        below = below[: max(room - 2, 0)]
-        with_foot = room - len(below) > 1
-        listed = self._listed(where, min(room - len(below) - with_foot, IN_SIGHT))
-        self.rows = [*([None] * len(heading)), *self.rows]
-        foot = [self._foot(columns)] if with_foot else []
-        return Frame((*heading, *listed, *below, *foot), cursor)
-
-    def _heading(self, where: FieldArea, columns: int) -> tuple[list[Row], tuple[int, int] | None]:
-        """The label, with the question beside it or what was typed; and the cursor, where something was."""
+        """What was typed, and the choices in sight below it; or why there are none."""
+        typed: list[Row] = []
         cursor = None
-        parts = self.prompt.question.split("\n") if self.prompt.question else []
-        beside: list[Row] = [((row, "question"),) for part in parts for row in wrap_limited(part, where.width) or [""]]
-        if self.needle:
-            text = cut(visible(self.needle), max(where.width - 1, 1))
-            if len(beside) > 1:
-                beside.append(((text, ""),))
-            else:
-                beside = [((text, ""),)]
-            cursor = (len(beside) - (0 if where.stacked else 1), where.left + width(text))
-        elif not beside and not where.stacked:
-            beside = [(("", "question"),)]
-        if beside and self.prompt.note and not where.stacked:
-            said = width(beside[0][0][0])
-            gap = where.width - said - width(self.prompt.note)
-            if gap > 1:
-                beside = [(*beside[0], (" " * gap, ""), (self.prompt.note, "note"))]
-        return labelled(self.prompt.label, self.prompt.gutter, beside, columns), cursor
+        if self.needle and rows > 1:
+            text = cut(visible(self.needle), max(columns - 1, 1))
+            typed, cursor = [((text, ""),)], (0, width(text))
+        listed = self._listed(columns, min(rows - len(typed), IN_SIGHT))
+        self.rows = [*([None] * len(typed)), *self.rows]
+        if not listed:
+            reasons = wrap_limited(self._nothing(), columns)[: max(rows - len(typed), 0)]
+            listed = [((row, "reason"),) for row in reasons]
+        return Frame((*typed, *listed), cursor if self.has_focus else None)
 
-    def _below(self, where: FieldArea) -> list[Row]:
-        """What is wrong, or that there is nothing to list."""
-        reason = self.complaint.reason if self.complaint else ""
-        if not reason and not self._upto(0):
-            reason = self._nothing()
-        indent = (" " * where.left, "")
-        return [(indent, (line, "reason")) for line in wrap_limited(reason, where.width)]
+    @property
+    def count(self) -> int:
+        """How often the action is to be done; 1 if no count was given."""
+        return 1 if self.action.count is None else max(self.action.count, 1)
 
     def _nothing(self) -> str:
         """Why nothing is listed."""
@@ -230,11 +209,16 @@ class Menu(QuestionBase):
             return tell("the choices are still to come")
         return tell("there is nothing to choose from")
 
-    def summary(self) -> str:
-        """The label of what was chosen, for the record."""
+    def record_text(self) -> str:
+        """The label of what was chosen."""
         return self.choices.label(self.current) if isinstance(self.outcome, Answered) else ""
 
-    def _foot(self, columns: int) -> Row:
+    def foot(self) -> str:
+        """What the keys do."""
+        return tell(self.FOOT)
+
+    def status(self) -> str:
+        """Where the current choice is, and of how many."""
         count = len(self.choices)
         listed = count if self.search is None else len(self.search.hits)
         position = tell("{at} of {count}", at=f"{min(self.at + 1, listed):,}", count=f"{listed:,}")
@@ -242,13 +226,13 @@ class Menu(QuestionBase):
             position += tell(" (of {count})", count=f"{count:,}")
         if self.choices.is_growing:
             position += tell(", more to come")
-        return foot_row(tell(self.FOOT), columns, "   ".join([*self._counts(), position]), self.prompt.keys)
+        return "   ".join([*self._counts(), position])
 
     def _counts(self) -> list[str]:
         """What is said in the foot beside the position."""
         return []
 
-    def _listed(self, where: FieldArea, room: int) -> list[Row]:
+    def _listed(self, columns: int, room: int) -> list[Row]:
         """The choices in sight: their marks, their labels, and in a column behind these their notes."""
         listed = self._upto(self.at + room)
         self.at = min(max(self.at, 0), max(len(listed) - 1, 0))
@@ -258,16 +242,17 @@ class Menu(QuestionBase):
             self.rows = []
             return []
         inner = 2 if self.choices.has_groups else 0
-        columns = where.width - inner - len(self._mark(places[0]))
-        labels = {at: cut(self.choices.label(at), max(columns, 1)) for at in places}
-        widest = min(max(map(width, labels.values())), 2 * columns // 3)
+        self._has_marks = columns > MARKED
+        room = columns - inner - len(self._mark(places[0]))
+        labels = {at: cut(self.choices.label(at), max(room, 1)) for at in places}
+        widest = min(max(map(width, labels.values())), 2 * room // 3)
         rows: list[Row] = []
         for at, heading in sight:
             if at is None:
-                rows.append(((" " * where.left, ""), (cut(heading, where.width), "title")))
+                rows.append(((cut(heading, columns), "title"),))
             else:
-                row = self._row(listed[at], labels[listed[at]], widest, columns)
-                rows.append(((" " * (where.left + inner), ""), *row))
+                row = self._row(listed[at], labels[listed[at]], widest, room)
+                rows.append(((" " * inner, ""), *row) if inner else row)
         self.rows = [at for at, _ in sight]
         return rows
 
@@ -319,17 +304,14 @@ class Menu(QuestionBase):
         except Complaint as complaint:
             self.complaint = complaint
 
-    def end(self) -> None:
-        """End of input."""
-        self.outcome = Ended()
-
     def up(self) -> None:
-        """To the choice above; from the first to the last."""
-        self.go(self.at - 1 if self.at else len(self.listed) - 1)
+        """To the choice above, as often as the count says; from the first to the last."""
+        self.go(self.at - self.count if self.at else len(self.listed) - 1)
 
     def down(self) -> None:
-        """To the choice below; from the last to the first, unless more are to come."""
-        self.go(self.at + 1 if self.at + 1 < len(self._upto(self.at + 1)) or self.choices.is_growing else 0)
+        """To the choice below, as often as the count says; from the last to the first, unless more are to come."""
+        at = self.at + self.count
+        self.go(at if self.at + 1 < len(self._upto(at)) or self.choices.is_growing else 0)
 
     def page_up(self) -> None:
         """Up by as many choices as are in sight."""
@@ -347,26 +329,16 @@ class Menu(QuestionBase):
         """To the last choice."""
         self.go(len(self.listed) - 1)
 
-    #: Key to the name of the method that it calls.
-    KEYS: ClassVar[dict[str, str]] = {
-        "up": "up",
-        "down": "down",
-        "ctrl-p": "up",
-        "ctrl-n": "down",
-        "page-up": "page_up",
-        "page-down": "page_down",
-        "home": "first",
-        "end": "last",
-        "enter": "enter",
-        "ctrl-j": "enter",
-        "space": "space",
-        "backspace": "take_back",
-        "ctrl-u": "widen",
-        "escape": "widen",
-        "ctrl-g": "widen",
-        "shift-tab": "back",
-        "alt-up": "back",
-        "f1": "help",
-        "ctrl-c": "interrupt",
-        "ctrl-d": "end",
+    LAYERS: ClassVar[tuple[str, ...]] = ("menu",)
+    ACTIONS: ClassVar[dict[str, str]] = {
+        **QUESTION_ACTIONS,
+        **dict.fromkeys(("move-up", "recall-older"), "up"),
+        **dict.fromkeys(("move-down", "recall-newer"), "down"),
+        **dict.fromkeys(("move-text-start", "move-line-start", "recall-oldest"), "first"),
+        **dict.fromkeys(("move-text-end", "move-line-end", "recall-newest"), "last"),
+        **dict.fromkeys(("accept", "accept-if-whole", "accept-unless-whole"), "enter"),
+        **dict.fromkeys(("delete-text-whole", "delete-line-start", "cancel"), "widen"),
+        "move-page-up": "page_up",
+        "move-page-down": "page_down",
+        "delete-char-back": "take_back",
     }

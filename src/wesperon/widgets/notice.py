@@ -2,58 +2,55 @@
 
 from __future__ import annotations
 
-from wesperon.editing.keys.events import Closed, Key
 from wesperon.screen.frame import Frame
-from wesperon.screen.layout import field_area, labelled
 from wesperon.screen.width import cut, wrap
 from wesperon.text.messages import tell
-from wesperon.widgets.footer import foot_row
-from wesperon.widgets.widget import Answered, Ended, QuestionBase
+from wesperon.widgets.widget import QUESTION_ACTIONS, Answered, SizeHint, Widget
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from typing import ClassVar
 
-    from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Row
-    from wesperon.widgets.widget import Outcome, Prompt
 
 
-class Notice(QuestionBase):
-    """Shows the question of its prompt as a text; Enter goes on."""
+class Notice(Widget):
+    """Shows a text; Enter goes on."""
 
     FOOT = "Enter: go on   Ctrl-C: stop"
 
-    def __init__(self, prompt: Prompt) -> None:
-        self.prompt = prompt
-        self.outcome: Outcome | None = None
+    def __init__(self, message: str) -> None:
+        super().__init__()
+        self.message = message
 
-    def press(self, event: Event) -> None:
-        """Take one event."""
-        if isinstance(event, Key):
-            if event.name in ("enter", "ctrl-j", "space"):
-                self.outcome = Answered(None)
-            elif event.name == "ctrl-c":
-                self.interrupt()
-            elif event.name == "ctrl-d":
-                self.outcome = Ended()
-            else:
-                self.request = self.REQUESTS.get(event.name, "")
-        elif isinstance(event, Closed):
-            self.outcome = Ended()
+    def size(self, columns: int) -> SizeHint:
+        """At least a row; the whole text if there is room."""
+        return SizeHint(1, 1, columns, len(self._rows(columns)))
 
     def view(self, columns: int, rows: int) -> Frame:
-        """The text, and what the keys do; behind the answer its first row alone."""
-        where = field_area(self.prompt.gutter, columns)
-        text: list[Row] = [
-            ((row, ""),) for part in self.prompt.question.split("\n") for row in wrap(part, where.width) or [""]
-        ]
-        if self.outcome is not None:
-            return Frame(tuple(labelled(self.prompt.label, self.prompt.gutter, text[:1], columns)))
-        shown = labelled(self.prompt.label, self.prompt.gutter, text, columns)
-        room = max(rows - 1, 1)
-        if len(shown) > room:
-            shown = [*shown[: room - 1], (("  " + cut(tell("... and more than fits here"), columns - 3), "note"),)]
-        return Frame((*shown, *([foot_row(tell(self.FOOT), columns, "", self.prompt.keys)] if rows > 1 else [])))
+        """The text, or as much of it as there is room for."""
+        made = self._rows(columns)
+        if len(made) > rows:
+            made = [*made[: rows - 1], ((cut(tell("... and more than fits here"), columns), "note"),)]
+        return Frame(tuple(made))
 
-    REQUESTS: ClassVar[dict[str, str]] = {"shift-tab": "back", "alt-up": "back", "f1": "help"}
+    def record(self, columns: int, unit: str = "") -> list[Row]:
+        """The first row of the text."""
+        return self._rows(columns)[:1]
+
+    def _rows(self, columns: int) -> list[Row]:
+        return [((row, ""),) for part in self.message.split("\n") for row in wrap(part, columns) or [""]]
+
+    def foot(self) -> str:
+        """What the keys do."""
+        return tell(self.FOOT)
+
+    def enter(self) -> None:
+        """Go on."""
+        self.outcome = Answered(None)
+
+    LAYERS = ("notice",)
+    ACTIONS: ClassVar[dict[str, str]] = {
+        **QUESTION_ACTIONS,
+        **dict.fromkeys(("accept", "accept-if-whole", "accept-unless-whole"), "enter"),
+    }

@@ -6,8 +6,6 @@ from wesperon.editing.editor import Editor, Memory
 from wesperon.editing.edits import TextState
 from wesperon.editing.graphemes import clusters
 from wesperon.ground import Complaint, tell
-from wesperon.screen.frame import Frame
-from wesperon.screen.layout import field
 from wesperon.widgets.line import Line
 from wesperon.widgets.widget import Answered
 
@@ -17,7 +15,6 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.editing.keys.resolver import Action
-    from wesperon.widgets.widget import Prompt
 
 #: What is shown for each character while it is typed, and for a whole secret afterwards.
 MARK, HIDDEN = "*", "***"
@@ -32,18 +29,16 @@ class Secret(Line):
     within the line, and is forgotten with it.
     """
 
-    def __init__(
-        self, prompt: Prompt, accept: Callable[[str], Any], *, twice: bool = False, mask: str = MARK, **settings: Any
-    ) -> None:
-        super().__init__(prompt, accept, **{**settings, "memory": None})  # what is deleted here goes nowhere else
+    def __init__(self, accept: Callable[[str], Any], *, twice: bool = False, mask: str = MARK, **settings: Any) -> None:
+        super().__init__(accept, **{**settings, "memory": None})  # what is deleted here goes nowhere else
         self.twice = twice
         self.mask = mask
         self.first: str | None = None
 
-    def do(self, act: Action) -> None:
+    def do(self, action: Action) -> None:
         """Do what a key stands for, unless it would let the text out."""
-        if act.name not in OUTWARD:
-            super().do(act)
+        if action.name not in OUTWARD:
+            super().do(action)
 
     def _put(self, text: str) -> None:
         """Put in what was pasted, without the line end that often comes with it."""
@@ -71,6 +66,7 @@ class Secret(Line):
     def _forget(self) -> None:
         """Keep nothing of what was typed, nor of what it was before."""
         self.memory = Memory()
+        self.resolver.memory = self.memory
         self.editor = Editor("", self.memory)
         self.selected = False
 
@@ -81,13 +77,19 @@ class Secret(Line):
         left = self.mask * len(list(clusters(text[:cursor])))
         return TextState(left + self.mask * len(list(clusters(text[cursor:]))), len(left))
 
-    def _foot_text(self) -> str:
+    def foot(self) -> str:
+        """What the keys do, and that nothing is shown."""
         unseen = "" if self.mask else tell("Nothing is shown while you type") + "   "
         return unseen + ("" if self.first is None else tell("Once more, to be sure") + "   ") + tell(self.FOOT)
 
     def _fault(self) -> tuple[int, int]:
         return (0, 0)
 
-    def _record(self, columns: int) -> Frame:
-        text = HIDDEN if isinstance(self.outcome, Answered) else ""
-        return Frame(tuple(field(self.prompt.label, text, self.prompt.gutter, columns)))
+    def record_text(self) -> str:
+        """Always the same, however long the secret is."""
+        return HIDDEN if isinstance(self.outcome, Answered) else ""
+
+    @property
+    def draft_text(self) -> str:
+        """Nothing: what was typed goes nowhere else."""
+        return ""

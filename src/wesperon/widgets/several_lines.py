@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from wesperon.editing.edits import line_end, line_start
 from wesperon.editing.line_index import LineIndex
-from wesperon.screen.frame import Frame
-from wesperon.screen.layout import field_area, labelled
 from wesperon.screen.line_wrap import spread
 from wesperon.screen.width import cut
 from wesperon.widgets.line import Line
+from wesperon.widgets.widget import SizeHint
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -16,10 +15,11 @@ if TYPE_CHECKING:
     from typing import Any, ClassVar
 
     from wesperon.screen.frame import Row
-    from wesperon.widgets.widget import Prompt
 
 #: Columns between two stops of the Tab key, and the most rows that stay on the screen of an accepted text.
 INDENT, RECORDED = 4, 8
+#: Of a text of more lines, only their number is looked at to find its size.
+MANY = 200
 
 
 class SeveralLines(Line):
@@ -33,16 +33,11 @@ class SeveralLines(Line):
     has_lines = True
 
     def __init__(
-        self,
-        prompt: Prompt,
-        accept: Callable[[str], Any],
-        *,
-        is_whole: Callable[[str], object] | None = None,
-        **settings: Any,
+        self, accept: Callable[[str], Any], *, is_whole: Callable[[str], object] | None = None, **settings: Any
     ) -> None:
-        super().__init__(prompt, accept, **settings)
-        self.is_whole = is_whole
         self.split = LineIndex()
+        super().__init__(accept, **settings)
+        self.is_whole = is_whole
 
     @property
     def lines(self) -> list[str]:
@@ -89,7 +84,7 @@ class SeveralLines(Line):
 
     def _up_or_down(self, recall: str, move: str, moves: bool) -> None:
         if moves:
-            self._edit(move, self.act.count)
+            self._edit(move, self.action.count)
         else:
             from wesperon.widgets.line_actions import LINE_ACTIONS
 
@@ -108,8 +103,19 @@ class SeveralLines(Line):
     def _split(self) -> LineIndex:
         return self.split
 
-    def _room(self, rows: int) -> int:
-        return max(rows - 2, 1)
+    most_rows = 1_000_000
+
+    def size(self, columns: int) -> SizeHint:
+        """At least a row; the rows of the whole text if there is room."""
+        finding = 1 if self.finder else 0
+        return SizeHint(1, 1 + finding, columns, self._text_rows(columns) + finding + len(self._listing(columns)))
+
+    def _text_rows(self, columns: int) -> int:
+        """The rows that the whole text would have; of a long one, the number of its lines."""
+        lines = self.lines
+        if len(lines) > MANY:
+            return len(lines)
+        return sum(-(-(2 * len(line) if not line.isascii() else len(line) + 1) // columns) or 1 for line in lines)
 
     def _line_of(self, at: int) -> tuple[int, int]:
         """The line of an offset in what is shown, from 0, and the offset in it."""
@@ -122,21 +128,20 @@ class SeveralLines(Line):
             return len(self.text)
         return sum(len(one) + 1 for one in lines[:line]) + min(offset, len(lines[line]))
 
-    def _record(self, columns: int) -> Frame:
-        where = field_area(self.prompt.gutter, columns)
+    def record(self, columns: int, unit: str = "") -> list[Row]:
+        """The first rows of the text, and how many more there are."""
         rows: list[Row] = []
         lines = self.draft.text.rstrip("\n").split("\n")
         for number, line in enumerate(lines):
-            rows.extend(spread(line[: RECORDED * where.width], where.width, self._colours(number), tabs=True)[0])
+            rows.extend(spread(line[: RECORDED * columns], columns, self._colours(number), tabs=True)[0])
             if len(rows) > RECORDED or (len(rows) == RECORDED and number + 1 < len(lines)):
                 more = len(lines) - number
                 rest = f"... {more} lines more" if more > 1 else "..."
-                rows = [*rows[: RECORDED - 1], ((cut(rest, where.width), "note"),)]
-                break
-        return Frame(tuple(labelled(self.prompt.label, self.prompt.gutter, rows, columns)))
+                return [*rows[: RECORDED - 1], ((cut(rest, columns), "note"),)]
+        return rows
 
-    ACTS: ClassVar[dict[str, str]] = {
-        **Line.ACTS,
+    ACTIONS: ClassVar[dict[str, str]] = {
+        **Line.ACTIONS,
         "accept-if-whole": "enter_or_line",
         "accept-unless-whole": "other_than_enter",
         "complete": "complete_or_indent",

@@ -42,8 +42,8 @@ class SpinField(Line):
         """Ten units down."""
         self._go(-PAGE)
 
-    ACTS: ClassVar[dict[str, str]] = {
-        **Line.ACTS,
+    ACTIONS: ClassVar[dict[str, str]] = {
+        **Line.ACTIONS,
         "recall-older": "higher",
         "recall-newer": "lower",
         "move-page-up": "much_higher",

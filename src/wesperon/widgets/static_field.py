@@ -1,28 +1,31 @@
-"""A value that stands on a card without having been asked for."""
+"""A value that is shown without having been asked for."""
 
 from __future__ import annotations
 
 from wesperon.screen.frame import Frame
-from wesperon.screen.layout import field
 from wesperon.text.escape import visible
-
-TYPE_CHECKING = False
-if TYPE_CHECKING:
-    from wesperon.editing.keys.events import Event
-    from wesperon.widgets.widget import Outcome
+from wesperon.widgets.question import Question
+from wesperon.widgets.widget import Answered, Prompt, Widget
 
 
-class StaticField:
-    """A label with its value; takes no keys."""
+class StaticField(Widget):
+    """A value; takes no keys."""
 
-    outcome: Outcome | None = None
-
-    def __init__(self, label: str, value: str, gutter: int) -> None:
-        self.label, self.value, self.gutter = visible(label), value, gutter
-
-    def press(self, event: Event) -> None:
-        """Take one event: nothing comes of it."""
+    def __init__(self, value: str) -> None:
+        super().__init__()
+        self.value = value
 
     def view(self, columns: int, rows: int) -> Frame:
-        """The label and the value."""
-        return Frame(tuple(field(self.label, self.value, self.gutter, columns)))
+        """The value, wrapped."""
+        return Frame(tuple(self.record(columns)[:rows]))
+
+    def record_text(self) -> str:
+        """The value."""
+        return self.value
+
+
+def answered(label: str, value: str, gutter: int) -> Question:
+    """A label with its value, as an answered question leaves them on a card."""
+    field = StaticField(value)
+    field.outcome = Answered(value)
+    return Question(Prompt(visible(label), gutter), field)

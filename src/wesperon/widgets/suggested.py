@@ -43,12 +43,12 @@ class Suggested(Line):
         super().__init__(*given, **settings)
 
     @property
-    def supplies(self) -> tuple[Suggestions, ...]:
-        """What the driver is to draw from while the line is open."""
+    def growing(self) -> tuple[Suggestions, ...]:
+        """What the driver is to pull from while the line is open."""
         return (self.offers.supply,) if self.offers.supply.is_growing else ()
 
     def work(self) -> bool:
-        """Go on with the search; whether there was something to do."""
+        """Go on with the search. Return True if there was something to do."""
         if not self.offers.work():
             return False
         if self.style == INLINE and self.typed is None:
@@ -128,9 +128,9 @@ class Suggested(Line):
             self.offers.seek(None)
         super().give_up()
 
-    def _below(self, columns: int) -> list[Row]:
-        rows = super()._below(columns)
-        if self.style == INLINE and self.typed is None:
+    def _listing(self, columns: int) -> list[Row]:
+        rows = super()._listing(columns)
+        if (self.style == INLINE and self.typed is None) or (self.complaint is not None and not self.live):
             return rows
         found = self.offers.found(LISTED)
         draft = self.typed or self.draft
@@ -197,8 +197,8 @@ class Suggested(Line):
         return marked(label, self.offers.parts, "", "match")
 
     FOOT = "Enter: accept   Down: list   Tab: complete   Ctrl-C: stop"
-    ACTS: ClassVar[dict[str, str]] = {
-        **Line.ACTS,
+    ACTIONS: ClassVar[dict[str, str]] = {
+        **Line.ACTIONS,
         "recall-newer": "newer",
         "recall-older": "older",
         "complete": "finish",

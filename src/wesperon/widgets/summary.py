@@ -2,78 +2,88 @@
 
 from __future__ import annotations
 
-from wesperon.editing.keys.events import Closed, Key, Mouse
 from wesperon.screen.frame import Frame
-from wesperon.screen.layout import BETWEEN, MARGIN, field, field_area
+from wesperon.screen.layout import BETWEEN, field_area, value_rows
 from wesperon.screen.width import cut
 from wesperon.text.messages import tell
-from wesperon.widgets.footer import foot_row
-from wesperon.widgets.widget import Answered, Ended, QuestionBase
+from wesperon.widgets.widget import QUESTION_ACTIONS, Answered, SizeHint, Widget
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Sequence
     from typing import ClassVar
 
-    from wesperon.editing.keys.events import Event
+    from wesperon.editing.keys.events import Mouse
     from wesperon.screen.frame import Row
-    from wesperon.widgets.widget import Outcome, Prompt
 
 
-class Summary(QuestionBase):
-    """Shows labels with their values; the outcome is the place of one that is to be changed, or None to go on."""
+class Summary(Widget):
+    """Shows labels with their values; the outcome is the index of one that is to be changed, or None to go on.
+
+    ``gutter`` is the width of the column of labels; ``question`` what the row that goes on says.
+    """
 
     FOOT = "Enter: go on   Up Down: to a value   Ctrl-C: stop"
     FOOT_AT_VALUE = "Enter: change this value   Up Down: move   Ctrl-C: stop"
 
-    def __init__(self, prompt: Prompt, entries: Sequence[tuple[str, str]]) -> None:
-        self.prompt = prompt
+    def __init__(self, entries: Sequence[tuple[str, str]], gutter: int, question: str = "") -> None:
+        super().__init__()
         self.entries = entries
-        #: The current entry; the row behind the last one goes on.
+        self.gutter = gutter
+        self.question = question
+        #: The current entry; the row after the last one goes on.
         self.at = len(entries)
-        self.places: list[int] = []
-        self.outcome: Outcome | None = None
+        #: The entry that each row belongs to.
+        self.indexes: list[int] = []
 
-    def press(self, event: Event) -> None:
-        """Take one event."""
-        if isinstance(event, Key):
-            act = self.KEYS.get(event.name)
-            if act is not None:
-                getattr(self, act)()
-        elif isinstance(event, Mouse):
-            if event.name == "left" and event.action == "press" and 0 <= event.row < len(self.places):
-                self.at = self.places[event.row]
-                self.enter()
-        elif isinstance(event, Closed):
-            self.outcome = Ended()
+    def begins_beside(self) -> bool:
+        """It has labels of its own."""
+        return False
+
+    def click(self, event: Mouse) -> None:
+        """Take the row under the mouse."""
+        if event.name == "left" and event.action == "press" and 0 <= event.row < len(self.indexes):
+            self.at = self.indexes[event.row]
+            self.enter()
+
+    def size(self, columns: int) -> SizeHint:
+        """At least the current row; all rows if there is room."""
+        return SizeHint(1, 1, columns, len(self._rows(columns)[0]))
 
     def view(self, columns: int, rows: int) -> Frame:
         """The values, the current one in reverse, and the row that goes on."""
+        made, indexes = self._rows(columns)
+        bottom = len(made) - indexes[::-1].index(self.at)
+        top = max(min(bottom - rows, len(made) - rows), 0)
+        self.indexes = indexes[top : top + rows]
+        return Frame(tuple(made[top : top + rows]))
+
+    def record(self, columns: int, unit: str = "") -> list[Row]:
+        """All values."""
+        return [row for label, value in self.entries for row in value_rows(label, value, self.gutter, columns)]
+
+    def _rows(self, columns: int) -> tuple[list[Row], list[int]]:
+        """All rows, and the entry that each belongs to."""
         made: list[Row] = []
-        self.places = []
+        indexes: list[int] = []
         for at, (label, value) in enumerate(self.entries):
-            shown = field(label, value, self.prompt.gutter, columns)
-            if self.outcome is None and at == self.at:
+            shown = value_rows(label, value, self.gutter, columns)
+            if at == self.at:
                 shown = [_reversed(row) for row in shown]
             made += shown
-            self.places += [at] * len(shown)
-        if self.outcome is not None:
-            return Frame(tuple(made))
-        where = field_area(self.prompt.gutter, columns)
-        last = self.at == len(self.entries)
-        said = cut(self.prompt.question or tell("All of this is right: go on"), where.width)
-        gap = MARGIN + self.prompt.gutter + BETWEEN if not where.stacked else where.left
-        made.append(((" " * gap, ""), (said, "current" if last else "")))
-        self.places.append(len(self.entries))
-        room = max(rows - 1, 1)
-        bottom = len(made) - self.places[::-1].index(self.at)
-        top = max(min(bottom - room, len(made) - room), 0)
-        self.places = self.places[top : top + room]
-        foot = [foot_row(tell(self.FOOT if last else self.FOOT_AT_VALUE), columns)] if rows > 1 else []
-        return Frame((*made[top : top + room], *foot))
+            indexes += [at] * len(shown)
+        where = field_area(self.gutter, columns, margin=0)
+        gap = where.left if where.stacked else self.gutter + BETWEEN
+        said = cut(self.question or tell("All of this is right: go on"), max(columns - gap, 1))
+        made.append(((" " * gap, ""), (said, "current" if self.at == len(self.entries) else "")))
+        return made, [*indexes, len(self.entries)]
+
+    def foot(self) -> str:
+        """What the keys do."""
+        return tell(self.FOOT if self.at == len(self.entries) else self.FOOT_AT_VALUE)
 
     def go(self, at: int) -> None:
-        """Make another row the current one; behind the last comes the first."""
+        """Make another row the current one; after the last comes the first."""
         self.at = at % (len(self.entries) + 1)
 
     def up(self) -> None:
@@ -96,19 +106,17 @@ class Summary(QuestionBase):
         """Go on, or change the value."""
         self.outcome = Answered(None if self.at == len(self.entries) else self.at)
 
-    KEYS: ClassVar[dict[str, str]] = {
-        "up": "up",
-        "down": "down",
-        "ctrl-p": "up",
-        "ctrl-n": "down",
-        "tab": "down",
-        "home": "first",
-        "end": "last",
-        "enter": "enter",
-        "ctrl-j": "enter",
-        "shift-tab": "back",
-        "f1": "help",
-        "ctrl-c": "interrupt",
+    def end(self) -> None:
+        """Nothing: whether the values are right is to be said."""
+
+    LAYERS = ("menu", "summary")
+    ACTIONS: ClassVar[dict[str, str]] = {
+        **QUESTION_ACTIONS,
+        **dict.fromkeys(("move-up", "recall-older"), "up"),
+        **dict.fromkeys(("move-down", "recall-newer"), "down"),
+        **dict.fromkeys(("move-text-start", "move-line-start"), "first"),
+        **dict.fromkeys(("move-text-end", "move-line-end"), "last"),
+        **dict.fromkeys(("accept", "accept-if-whole", "accept-unless-whole"), "enter"),
     }
 
 

@@ -1,32 +1,49 @@
-"""What every widget is, and how it can end."""
+"""The widget protocol, in full: what every widget has, and how it can end.
+
+A widget is a state machine. It takes one event at a time (:meth:`Widget.press`) and draws itself into a box of any size
+(:meth:`Widget.view`), with no margin, label or foot of its own: what is around it draws those, so that the same field
+can stand on a card, on a screen, or beside another one. Every member is here with what it does if a widget leaves it as
+it is; nobody asks a widget what it can do.
+"""
 
 from __future__ import annotations
 
+from wesperon.editing.editor import Memory
+from wesperon.editing.keys.bindings import Bindings
+from wesperon.editing.keys.events import Closed, Key, Mouse, Paste
+from wesperon.editing.keys.resolver import TYPE, Action, KeyResolver
 from wesperon.frozen import frozen
+from wesperon.screen.frame import Frame
+from wesperon.screen.line_wrap import spread
+from wesperon.screen.theme import PLAIN_THEME
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from typing import Any, Protocol
+    from collections.abc import Sequence
+    from typing import Any, ClassVar, Protocol
 
     from wesperon.editing.keys.events import Event
-    from wesperon.screen.frame import Frame
+    from wesperon.ground import Complaint
+    from wesperon.screen.frame import Row
+    from wesperon.screen.theme import Theme
 
-    class Widget(Protocol):
-        """A state machine that a driver runs.
+    class Growing(Protocol):
+        """Where more comes from while a widget is open; ``lock`` may be made one of :mod:`threading`."""
 
-        More may be there, and is used if it is: ``wish``, what the driver is to do for it next, with ``returned`` for
-        what came of it; ``bind``, which takes the user's bindings; ``set_theme``, which takes the look; ``supplies``,
-        what is to be drawn from while it is open; ``work``, which does a piece of what no key is to wait for, and says
-        whether there was any.
-        """
+        lock: Any
 
-        outcome: Outcome | None
+        def pull(self) -> bool:
+            """Take more, which may take its time. Return True if there may be still more."""
 
-        def press(self, event: Event) -> None:
-            """Take one event."""
 
-        def view(self, columns: int, rows: int) -> Frame:
-            """What is shown on a terminal of this size."""
+#: What a widget has done before its first action.
+NO_ACTION = Action("")
+#: What a widget may want of the driver: an empty screen, or the user's own editor for its text.
+CLEAR_SCREEN, EDIT_OUTSIDE = "clear-screen", "edit-outside"
+#: What it may want of the card around it.
+BACK, HELP = "back", "help"
+#: The most rows of a value that stays on the screen.
+MOST_RECORDED = 4
 
 
 @frozen
@@ -49,32 +66,23 @@ class Ended:
 Outcome = Answered | Interrupted | Ended
 
 
-class QuestionBase:
-    """What the user may want of any question beside answering it; ``request`` is for the card."""
+@frozen
+class SizeHint:
+    """How large a widget is at least, and how large it would be if there were room, in columns and rows."""
 
-    request = ""
-    outcome: Outcome | None
-
-    def back(self) -> None:
-        """Back to the question before."""
-        self.request = "back"
-
-    def help(self) -> None:
-        """Show what is said about the question, and its keys."""
-        self.request = "help"
-
-    def interrupt(self) -> None:
-        """Stop asking altogether."""
-        self.outcome = Interrupted()
+    least_columns: int
+    least_rows: int
+    columns: int
+    rows: int
 
 
 @frozen
 class Prompt:
-    """What stands around a value that is asked for.
+    """What is around a value that is asked for.
 
-    ``label`` stands in a gutter ``gutter`` columns wide; ``question`` beside it where the label alone does not say
-    enough; ``hint`` in the foot line, what is wanted; ``unit`` behind the answer; ``note`` at the right edge; ``help``
-    is said where it is asked for; ``keys`` are further ones for the foot.
+    ``label`` stands in a gutter ``gutter`` columns wide; ``question`` beside it if the label alone does not say enough;
+    ``hint`` in the foot line, what the value must be; ``unit`` after the answer; ``note`` at the right edge; ``help``
+    is shown on request; ``keys`` are further keys for the foot.
     """
 
     label: str
@@ -85,3 +93,216 @@ class Prompt:
     note: str = ""
     help: str = ""
     keys: str = ""
+
+
+class Widget:
+    """A state machine that a driver runs; see the module for the idea.
+
+    Class attributes:
+        ACTIONS: the name of an action to the name of the method that does it
+        LAYERS: the layers of the family of keys that hold here, the general one first
+        MORE: further keys, for the page of help, each with what it does
+        is_full_screen: it is drawn on the whole of the alternate screen, not below what is there
+    """
+
+    ACTIONS: ClassVar[dict[str, str]] = {}
+    LAYERS: ClassVar[tuple[str, ...]] = ()
+    MORE: ClassVar[tuple[tuple[str, str], ...]] = ()
+    is_full_screen: ClassVar[bool] = False
+    #: The shared bindings of widgets that have none of their own; a constant.
+    NO_BINDINGS: ClassVar[Bindings] = Bindings()
+
+    def __init__(self) -> None:
+        #: How it has ended; None while it is open.
+        self.outcome: Outcome | None = None
+        #: What is wrong with what was given so far, for whoever is around it to show; None if nothing is.
+        self.complaint: Complaint | None = None
+        #: What the card is to do, ``BACK`` or ``HELP``; the card sets it back.
+        self.request = ""
+        #: What the driver is to do, ``CLEAR_SCREEN`` or ``EDIT_OUTSIDE``; the driver sets it back.
+        self.driver_request = ""
+        #: Whether keys go to it; a screen of several widgets gives the focus to one.
+        self.has_focus = True
+        self.memory = Memory()
+        self.theme: Theme = PLAIN_THEME
+        #: The last action that was done.
+        self.action = NO_ACTION
+        self.bindings = self.NO_BINDINGS
+        self.resolver = self._resolver()
+
+    # Events ----------------------------------------------------------------------------------------------------------
+
+    def press(self, event: Event) -> None:
+        """Take one event: a key goes through the resolver to :meth:`do`."""
+        if isinstance(event, Key):
+            action = self.resolver.press(event)
+            if action is not None:
+                self.do(action)
+        elif isinstance(event, Paste):
+            self.paste(event.text)
+        elif isinstance(event, Mouse):
+            self.click(event)
+        elif isinstance(event, Closed):
+            self.outcome = Ended()
+
+    def do(self, action: Action) -> None:
+        """Do what a key stands for, if it is one of ``ACTIONS`` or types a text."""
+        self.action = action
+        if action.name == TYPE:
+            self.type(action.text, 1 if action.count is None else action.count)
+            return
+        method = self.ACTIONS.get(action.name)
+        if method is not None:
+            getattr(self, method)()
+
+    def type(self, text: str, times: int = 1) -> None:
+        """Take a text that a key types."""
+
+    def paste(self, text: str) -> None:
+        """Take a text that was pasted in one piece."""
+
+    def click(self, event: Mouse) -> None:
+        """Take an event of the mouse; its place is counted from the first row and column of the box."""
+
+    def focus(self, gained: bool) -> None:
+        """Learn that keys go to this widget from here on, or no longer."""
+        self.has_focus = gained
+
+    # View ------------------------------------------------------------------------------------------------------------
+
+    def view(self, columns: int, rows: int) -> Frame:
+        """What is shown in a box of this size: at most so many rows, and the cursor in them if there is one.
+
+        After a full row the cursor is one column after the box; what is around it leaves that column free.
+        """
+        raise NotImplementedError
+
+    def size(self, columns: int) -> SizeHint:
+        """How large it is at least, and how large it would be, in a box that is so many columns wide."""
+        return SizeHint(1, 1, columns, 1)
+
+    def begins_beside(self) -> bool:
+        """Whether its first row belongs beside the label, as a line does; a list stands below it."""
+        return True
+
+    def hides_question(self) -> bool:
+        """Whether a question of one row gives way to what was typed."""
+        return False
+
+    def foot(self) -> str:
+        """What the keys do, in parts three blanks apart, the most needed ones first."""
+        return ""
+
+    def status(self) -> str:
+        """What is always said in the foot; empty for what the prompt says there."""
+        return ""
+
+    @property
+    def pending(self) -> str:
+        """The keys that wait for another one, as people read them; empty if none do."""
+        return self.resolver.shown if self.resolver.is_pending else ""
+
+    def record_text(self) -> str:
+        """The answer as it stays on the screen."""
+        return ""
+
+    def record(self, columns: int, unit: str = "") -> list[Row]:
+        """The rows that stay on the screen, in so many columns."""
+        text = self.record_text()
+        text = f"{text} {unit}" if unit and text else text
+        rows, _ = spread(text[: MOST_RECORDED * columns + 1], columns)
+        if len(rows) > MOST_RECORDED:
+            from wesperon.screen.frame import row_text
+            from wesperon.screen.width import cut
+
+            last = MOST_RECORDED - 1
+            rows = [*rows[:last], ((cut(row_text(rows[last]) + "....", columns), ""),)]
+        return rows
+
+    # Work ------------------------------------------------------------------------------------------------------------
+
+    def work(self) -> bool:
+        """Run one slice of background work. Return True if the view changed."""
+        return False
+
+    @property
+    def growing(self) -> Sequence[Growing]:
+        """What the driver is to pull from while the widget is open."""
+        return ()
+
+    # What it takes from around it ------------------------------------------------------------------------------------
+
+    def bind(self, bindings: Bindings) -> None:
+        """Take the bindings, of the family and the user's own."""
+        self.bindings = bindings
+        self.resolver = self._resolver()
+
+    def set_theme(self, theme: Theme) -> None:
+        """Take the theme that it is drawn in."""
+        self.theme = theme
+
+    def known_actions(self) -> frozenset[str] | None:
+        """The actions that it does, so that bindings to others leave their keys alone; None if it does all."""
+        return frozenset(self.ACTIONS)
+
+    def _resolver(self) -> KeyResolver:
+        family, bindings = self.bindings.family, self.bindings
+        layers, known = self.LAYERS, self.known_actions()
+        return KeyResolver(
+            lambda mode: bindings.keymap(mode, layers, known), family.start, self.memory, family.operators
+        )
+
+    # What the driver and the card may ask for ------------------------------------------------------------------------
+
+    @property
+    def text(self) -> str:
+        """The text that is being edited; empty if there is none."""
+        return ""
+
+    @property
+    def syntax(self) -> Any:
+        """The syntax of that text; None if it has none."""
+        return None
+
+    @property
+    def draft_text(self) -> str:
+        """What was typed and not accepted yet, worth keeping if the question is left; empty if nothing was."""
+        return ""
+
+    def keep_draft(self) -> None:
+        """Learn that what is in it at first was typed, and is to be gone on with."""
+
+    def returned(self, text: str | Complaint) -> None:
+        """Take what became of the text in the user's editor, or why nothing did."""
+
+    # What every question does ----------------------------------------------------------------------------------------
+
+    def go_back(self) -> None:
+        """Ask for the question before."""
+        self.request = BACK
+
+    def show_help(self) -> None:
+        """Ask for the help on the question."""
+        self.request = HELP
+
+    def interrupt(self) -> None:
+        """Stop asking altogether."""
+        self.outcome = Interrupted()
+
+    def end(self) -> None:
+        """End of input."""
+        self.outcome = Ended()
+
+    def clear_screen(self) -> None:
+        """Have the screen emptied, and everything drawn at its top."""
+        self.driver_request = CLEAR_SCREEN
+
+
+#: What every question does, by the name of the action.
+QUESTION_ACTIONS = {
+    "interrupt": "interrupt",
+    "delete-char-forward-or-end": "end",
+    "go-back": "go_back",
+    "show-help": "show_help",
+    "clear-screen": "clear_screen",
+}

@@ -29,7 +29,10 @@ class YesNo(Line):
         if isinstance(self.outcome, Answered) and isinstance(self.outcome.value, bool):
             self.editor.replace(whole("yes" if self.outcome.value else "no"))
 
-    KEYS: ClassVar[dict[str, str]] = dict.fromkeys(
-        ("up", "down", "left", "right", "space", "tab", "ctrl-p", "ctrl-n"), "change-answer"
-    )
-    ACTS: ClassVar[dict[str, str]] = {**Line.ACTS, "change-answer": "change"}
+    @property
+    def draft_text(self) -> str:
+        """Nothing: an answer that was not accepted is asked for again."""
+        return ""
+
+    LAYERS = ("yes-no",)
+    ACTIONS: ClassVar[dict[str, str]] = {**Line.ACTIONS, "toggle-answer": "change"}

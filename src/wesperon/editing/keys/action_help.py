@@ -85,6 +85,15 @@ GROUPS: dict[str, dict[str, str]] = {
         "recall-first-word": "the first word behind the command of the entry before",
         "reload-history": "take in what other consoles have entered since this one began",
     },
+    "Menus, checkboxes, yes or no": {
+        "toggle-mark": "mark the current choice, or take its mark away",
+        "toggle-all-marks": "mark all choices that are listed, or none of them",
+        "invert-marks": "mark those listed that are not marked, and only them",
+        "extend-marks": "give all choices from the last changed one to this one the same mark",
+        "extend-mark-up": "go up, and give that choice the mark of this one",
+        "extend-mark-down": "go down, and give that choice the mark of this one",
+        "toggle-answer": "change yes to no, and no to yes",
+    },
     "The rest": {
         "accept": "accept the text",
         "accept-if-whole": "accept the text; in several lines, add a line unless the text is whole",
@@ -104,3 +113,15 @@ GROUPS: dict[str, dict[str, str]] = {
 
 #: Every act with what it does.
 ACTIONS: dict[str, str] = {name: does for group in GROUPS.values() for name, does in group.items()}
+
+#: The actions of widgets that list choices, which mean nothing in a line.
+CHOOSING = frozenset(GROUPS["Menus, checkboxes, yes or no"]) - {"toggle-answer"}
+
+#: The layers of a family as people know them.
+LAYER_NAMES = {
+    "menu": "menus, checkboxes and the last look",
+    "checkboxes": "checkboxes",
+    "yes-no": "yes or no",
+    "summary": "the last look at all values",
+    "notice": "a text to be read",
+}

@@ -1,6 +1,6 @@
 """Bindings of the user's own, and of the program's: checked, and made ready for a line.
 
-A binding is a key, or a sequence of keys with blanks between, and what it does: the name of an act, a mapping with a
+A binding is a key, or a sequence of keys with blanks between, and what it does: the name of an action, a mapping with a
 text to put in (``{"text": "..."}``), a function from draft to draft, or the name of such a function of the program. An
 empty text takes a binding away. Key names are those of ``editing.events``, in any letter case but for single
 characters, the modifiers in any order.
@@ -9,10 +9,9 @@ characters, the modifiers in any order.
 from __future__ import annotations
 
 from wesperon.editing.edits import TextState, insert
-from wesperon.editing.keys.action_help import ACTIONS
-from wesperon.editing.keys.modeless import MODELESS, prefixes
+from wesperon.editing.keys.family import Family, Keymap, prefixes
+from wesperon.editing.keys.modeless import MODELESS
 from wesperon.ground import quoted
-from wesperon.text.spelling import suggestion
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -27,23 +26,60 @@ MODIFIERS = ("ctrl-", "alt-", "shift-")
 #: Keys that terminals send as others.
 SAME = {"ctrl-i": "tab", "ctrl-m": "enter", "ctrl-[": "escape", "ctrl-@": "ctrl-space", "ctrl-?": "backspace"}
 
+#: The ways out of a question: of each group at least one action must have a key.
+WAYS_OUT = (
+    ("accept a line", ("accept", "accept-if-whole", "accept-unless-whole", "accept-and-recall")),
+    ("accept a text of several lines", ("accept", "accept-unless-whole", "delete-char-forward-or-end")),
+    ("stop asking", ("interrupt",)),
+)
+
 
 class Bindings:
-    """Keys to the names of acts or of functions, and these functions."""
+    """Keys to the names of actions or of functions, and these functions, on top of a family."""
 
-    def __init__(self) -> None:
+    def __init__(self, family: Family = MODELESS) -> None:
+        self.family = family
         self.keys: dict[str, str] = {}
         self.functions: dict[str, Callable[[TextState], TextState]] = {}
+        self._made: dict[tuple[str, tuple[str, ...], frozenset[str] | None], Keymap] = {}
+
+    def keymap(self, mode: str, layers: tuple[str, ...] = (), known: frozenset[str] | None = None) -> Keymap:
+        """The keymap of a mode for a widget that asks for these layers.
+
+        ``known`` are the actions that the widget does; a binding to another one leaves its key to the family.
+        ``None``: it is a line, and does all but those for choices.
+        """
+        key = (mode, layers, known)
+        made = self._made.get(key)
+        if made is None:
+            of = self.family.modes[mode]
+            table = dict(of.table)
+            for layer in layers:
+                table.update(self.family.layers.get(layer, {}))
+            if self.keys:
+                from wesperon.editing.keys.action_help import CHOOSING
+
+                table.update(
+                    {
+                        keys: name
+                        for keys, name in self.keys.items()
+                        if not name or (name not in CHOOSING if known is None else name in known)
+                    }
+                )
+            made = self._made[key] = Keymap(of, table)
+        return made
 
     def add(
         self, table: Mapping[str, object], functions: Mapping[str, Callable[[TextState], TextState]]
     ) -> dict[str, str]:
         """Take what a table says; key to reason for what it says wrongly, which is left out.
 
-        ``functions`` are those of the program, by the names that a file may use.
+        ``functions`` are those of the program, by the names that a file may use. A binding that takes away the last key
+        with which a question can be left is refused.
         """
         faults: dict[str, str] = {}
         spelled: dict[str, str] = {}
+        written_as: dict[str, str] = {}
         for written, does in table.items():
             keys, fault = read_keys(written)
             name, reason = self._named(written, does, functions)
@@ -57,10 +93,25 @@ class Bindings:
             elif shorter is not None:
                 faults[written] = f"{keys} can never be typed, since {shorter} alone is bound"
             else:
-                spelled[keys] = name
+                spelled[keys], written_as[keys] = name, written
+        for what, names in WAYS_OUT:
+            while (last := self._takes_away(spelled, names)) is not None:
+                del spelled[last]
+                faults[written_as[last]] = (
+                    f"takes away the last key to {what}: bind another key to {' or '.join(names)} first"
+                )
         self.keys.update(spelled)
         self.functions.update(functions)
+        self._made.clear()
         return faults
+
+    def _takes_away(self, spelled: dict[str, str], names: tuple[str, ...]) -> str | None:
+        """The last of the bindings that has to go so that one of these actions keeps a key; None if none has to."""
+        for mode in self.family.modes.values():
+            before = {**mode.table, **self.keys}
+            if names_in(before, names) and not names_in({**before, **spelled}, names):
+                return next(keys for keys in reversed(spelled) if before.get(keys) in names)
+        return None
 
     def hidden(self) -> dict[str, str]:
         """The sequences of the family that cannot be typed any more, each with the key that hides it."""
@@ -68,7 +119,8 @@ class Bindings:
             sequence: keys
             for keys, name in self.keys.items()
             if name
-            for sequence in MODELESS
+            for mode in self.family.modes.values()
+            for sequence in mode.table
             if sequence.startswith(keys + " ")
         }
 
@@ -76,10 +128,14 @@ class Bindings:
         self, written: str, does: object, functions: Mapping[str, Callable[[TextState], TextState]]
     ) -> tuple[str, str]:
         """The name that a key is bound to, and what is wrong with it."""
+        from wesperon.editing.keys.action_help import ACTIONS
+
         if isinstance(does, str):
             if not does or does in ACTIONS or does in functions:
                 return does, ""
-            return "", f"{quoted(does)} is no act{suggestion(does, [*ACTIONS, *functions])}"
+            from wesperon.text.spelling import suggestion
+
+            return "", f"{quoted(does)} is no action{suggestion(does, [*ACTIONS, *functions])}"
         if isinstance(does, dict) and list(does) == ["text"] and isinstance(does["text"], str):
             text: str = does["text"]
             name = f"text {text}"
@@ -89,11 +145,19 @@ class Bindings:
             name = f"function {written}"
             self.functions[name] = does
             return name, ""
-        return "", f'{quoted(repr(does))} is none of an act\'s name, {{ text = "..." }}, a function'
+        return "", f'{quoted(repr(does))} is none of an action\'s name, {{ text = "..." }}, a function'
 
 
-def read_keys(text: str) -> tuple[str, str]:
-    """A key or a sequence as key tables have it, and what is wrong with it."""
+def names_in(table: Mapping[str, str], names: tuple[str, ...]) -> bool:
+    """Whether a key of the table is bound to one of these actions."""
+    return any(name in names for name in table.values())
+
+
+def read_keys(text: str, *, types: bool = True) -> tuple[str, str]:
+    """A key or a sequence as key tables have it, and what is wrong with it.
+
+    ``types``: in the mode that it is for, keys type their characters, so that a character alone cannot be bound.
+    """
     keys = []
     for part in text.split():
         key, fault = _read_key(part)
@@ -102,7 +166,7 @@ def read_keys(text: str) -> tuple[str, str]:
         keys.append(key)
     if not keys:
         return "", "a key is wanted, such as ctrl-t"
-    if len(keys[0]) == 1 or keys[0] == "space":
+    if types and (len(keys[0]) == 1 or keys[0] == "space"):
         return "", f"{keys[0]} types a character: bind it with ctrl- or alt-, or behind another key"
     return " ".join(keys), ""
 
@@ -114,6 +178,8 @@ def _read_key(part: str) -> tuple[str, str]:
         rest = rest[len(modifier) :]
     name = rest.lower() if len(rest) > 1 or "ctrl-" in found else rest
     if len(name) > 1 and name not in NAMED:
+        from wesperon.text.spelling import suggestion
+
         return "", f"{quoted(part)} is no key{suggestion(name, NAMED)}"
     if "shift-" in found and len(name) == 1:
         return "", f"{quoted(part)}: terminals send shift with a character as another character"

@@ -1,13 +1,15 @@
-"""Which key does what, in the modeless family of keys.
+"""The modeless family of keys: Ctrl and Alt with letters, cursor keys, sequences that begin with Ctrl-X.
 
-Keys are named as in ``events``; a sequence of keys is written with blanks between them. What a key does is the name of
-an action; ``action_help`` describes each. The page of keys in the documentation is made from both.
+Keys are named as in ``events``; a sequence of keys is written with blanks between them. ``action_help`` describes every
+action. The page of keys in the documentation is made from both.
 """
 
 from __future__ import annotations
 
+from wesperon.editing.keys.family import Family, Mode
+
 #: Key, or sequence of keys, to the name of an act.
-MODELESS: dict[str, str] = {
+TABLE: dict[str, str] = {
     "left": "move-char-back",
     "right": "move-char-forward",
     "ctrl-b": "move-char-back",
@@ -110,13 +112,29 @@ MODELESS: dict[str, str] = {
     "ctrl-c": "interrupt",
 }
 
+#: What keys do otherwise in one sort of widget.
+LAYERS: dict[str, dict[str, str]] = {
+    "menu": {
+        "up": "move-up",
+        "down": "move-down",
+        "ctrl-p": "move-up",
+        "ctrl-n": "move-down",
+        "home": "move-text-start",
+        "end": "move-text-end",
+        "ctrl-u": "delete-text-whole",
+        "escape": "cancel",
+    },
+    "checkboxes": {
+        "space": "toggle-mark",
+        "ctrl-a": "toggle-all-marks",
+        "ctrl-t": "invert-marks",
+        "ctrl-r": "extend-marks",
+        "shift-up": "extend-mark-up",
+        "shift-down": "extend-mark-down",
+    },
+    "yes-no": dict.fromkeys(("up", "down", "left", "right", "space", "tab", "ctrl-p", "ctrl-n"), "toggle-answer"),
+    "summary": {"tab": "move-down"},
+    "notice": {"space": "accept"},
+}
 
-def prefixes(keymap: dict[str, str]) -> dict[str, str]:
-    """The beginnings of all sequences, each with one of the sequences that it begins."""
-    begun: dict[str, str] = {}
-    for keys in keymap:
-        if " " in keys:
-            parts = keys.split(" ")
-            for count in range(1, len(parts)):
-                begun.setdefault(" ".join(parts[:count]), keys)
-    return begun
+MODELESS = Family("modeless", {"insert": Mode(TABLE)}, "insert", LAYERS)

@@ -1,13 +1,15 @@
-"""From keys to acts.
+"""From keys to actions: the one resolver, for every widget and every family.
 
-Most keys do what the table says at once. Four things make that depend on the keys before:
+Most keys do what the table says at once. Some things make that depend on the keys before:
 
 - A sequence: keys that together have an entry, such as Ctrl-X Ctrl-E. While the keys so far begin one, nothing happens.
   A key that fits no sequence is dropped with those before it.
 - Escape and then a key is that key with Alt, unless Escape has an entry of its own.
-- A count: Alt with digits, a hyphen first for a negative one. It goes to the act that follows; digits right behind it
-  belong to it.
-- An act that wants a key: a jump takes the character that follows, and ``insert-literal`` the key as it is.
+- A count: Alt with digits, a hyphen first for a negative one; in a mode that says so, digits alone. It goes to the
+  action that follows.
+- An action that wants a key: a jump takes the character that follows, ``insert-literal`` the key as it is, and
+  ``use-register`` the name of a register for the action after it.
+- An operator waits for a motion; both counts are multiplied. Its own key again stands for the whole line.
 
 Recorded keys are kept in the memory, without those that ended the recording.
 """
@@ -15,57 +17,91 @@ Recorded keys are kept in the memory, without those that ended the recording.
 from __future__ import annotations
 
 from wesperon.editing.keys.events import Key
-from wesperon.editing.keys.modeless import prefixes
 from wesperon.frozen import frozen
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    from collections.abc import Callable
+
     from wesperon.editing.editor import Memory
+    from wesperon.editing.keys.family import Keymap
 
 #: The most that a count can be.
 MOST = 9_999
-#: Acts that take the key behind them.
-WANTING = ("insert-literal", "jump-char-forward", "jump-char-back")
-#: The act of a key that types something.
+#: Actions that take the key that follows.
+WANTING = ("insert-literal", "jump-char-forward", "jump-char-back", "use-register")
+#: The action of a key that types something.
 TYPE = "type"
+#: The motion of an operator whose key is pressed twice.
+WHOLE_LINE = "move-line-whole"
 #: Keys taken literally that are not Ctrl and a letter, by what they send.
 LITERALS = {"enter": "\r", "tab": "\t", "backspace": "\x7f", "escape": "\x1b", "ctrl-space": "\x00"}
 
 
 @frozen
 class Action:
-    """What is to be done: the name, how often, and the text that the key types or that was wanted."""
+    """What is to be done.
+
+    ``name`` says what, ``count`` how often (``None``: no count was given), ``text`` what the key types or what was
+    wanted, ``register`` which register is used (empty: the default one), ``motion`` how far an operator goes.
+    """
 
     name: str
     count: int | None = None
     text: str = ""
+    register: str = ""
+    motion: str = ""
 
 
 class KeyResolver:
-    """The keys pressed so far that have not done anything yet."""
+    """The keys pressed so far that have not done anything yet.
 
-    def __init__(self, keymap: dict[str, str], memory: Memory) -> None:
-        self.keymap = keymap
-        self.begun = prefixes(keymap)
+    ``keymap`` gives the keymap of a mode by its name, ``mode`` is the mode at first, ``operators`` the actions that
+    wait for a motion.
+    """
+
+    def __init__(
+        self,
+        keymap: Callable[[str], Keymap],
+        mode: str,
+        memory: Memory,
+        operators: frozenset[str] = frozenset(),
+    ) -> None:
+        self._keymap_of = keymap
+        self.operators = operators
         self.memory = memory
         self.keys: list[Key] = []
         self.wanting = ""
         self.digits = ""
-        #: How many keys the last act took.
+        self.register = ""
+        #: An operator that waits for its motion, with the count before it.
+        self.operator: Action | None = None
+        #: How many keys the last action took.
         self.length = 1
         self._pressed = 0
+        self.enter_mode(mode)
+
+    def enter_mode(self, name: str) -> None:
+        """Read keys by another mode of the family from here on."""
+        self.mode = name
+        self.keymap = self._keymap_of(name)
+        self.table, self.begun = self.keymap.table, self.keymap.begun
+        self._types = self.keymap.mode.types
 
     @property
     def is_pending(self) -> bool:
         """Whether the keys so far wait for another."""
-        return bool(self.keys or self.wanting or self.digits)
+        return bool(self.keys or self.wanting or self.digits or self.operator or self.register)
 
     @property
     def shown(self) -> str:
-        """What is pending, as people read it; empty where nothing is."""
-        parts = [f"count {self.digits}"] if self.digits else []
+        """What is pending, as people read it; empty if nothing is."""
+        parts = [f"register {self.register}"] if self.register else []
+        parts += [f"count {self.digits}"] if self.digits else []
+        if self.operator is not None:
+            parts.append(f"{self.operator.name}: how far?")
         if self.wanting:
-            parts.append("literal" if self.wanting == "insert-literal" else "to which character?")
+            parts.append("literal" if self.wanting == "insert-literal" else "which character?")
         if self.keys:
             parts.append(" ".join(spoken(key.name) for key in self.keys) + " ...")
         return "   ".join(parts)
@@ -76,57 +112,89 @@ class KeyResolver:
         if recording is not None:
             recording.append(key)
         self._pressed += 1
-        if not self.is_pending and key.text and key.name not in self.keymap and key.name not in self.begun:
+        if (
+            self._types
+            and key.text
+            and not self.is_pending
+            and key.name not in self.table
+            and key.name not in self.begun
+        ):
             self._pressed = 0
             return Action(TYPE, None, key.text)
-        act = self._press(key)
-        if act is not None:
+        action = self._press(key)
+        if action is not None:
             self.length, self._pressed = self._pressed, 0
-        return act
+        return action
 
     def _press(self, key: Key) -> Action | None:
         if self.wanting:
             name, text = self.wanting, literal(key)
             self.wanting = ""
-            return self._act(name, text) if text and key.name != "ctrl-g" else self._act("")
-        if self.keys and self.keys[-1].name == "escape" and "escape" not in self.keymap:
+            if not text or key.name == "ctrl-g":
+                return self._dropped()
+            if name == "use-register":
+                self.register = text
+                return None
+            return self._made(name, text)
+        if self.keys and self.keys[-1].name == "escape" and "escape" not in self.table:
             self.keys.pop()
             key = with_alt(key)
         if self._counts(key):
             return None
         self.keys.append(key)
-        name = " ".join(one.name for one in self.keys)
-        act = self.keymap.get(name)
-        if act is None and (name in self.begun or (key.name == "escape" and len(self.keys) == 1)):
-            return None
-        if act in WANTING:
-            self.wanting, self.keys = act, []
+        keys = " ".join(one.name for one in self.keys)
+        found = self.table.get(keys)
+        if found is None and (keys in self.begun or (key.name == "escape" and len(self.keys) == 1)):
             return None
         is_lone = len(self.keys) == 1
         self.keys = []
-        if act is not None:
-            return self._act(act)
-        return self._act(TYPE, key.text) if is_lone and key.text else self._act("")
+        if found is not None:
+            if found not in WANTING:
+                return self._made(found)
+            self.wanting = found
+            return None
+        return self._made(TYPE, key.text) if is_lone and key.text and self._types else self._dropped()
 
     def _counts(self, key: Key) -> bool:
         """Whether the key belongs to a count, which then has it."""
-        if self.keys or key.name in self.keymap:
+        if self.keys or (key.name in self.table and not (self.keymap.mode.counts and key.name == "0" and self.digits)):
             return False
         digit = key.name.removeprefix("alt-")
         is_digit = len(digit) == 1 and digit in "0123456789"
         begins = key.name == "alt--" and not self.digits
-        if not (begins or (is_digit and (digit != key.name or self.digits))):
+        bare = self.keymap.mode.counts or self.digits
+        if not (begins or (is_digit and (digit != key.name or bare))):
             return False
         if len(self.digits) < 6:
             self.digits += digit
         return True
 
-    def _act(self, name: str, text: str = "") -> Action:
+    def _made(self, name: str, text: str = "") -> Action | None:
+        """The action of this name, with everything that was pressed before it; None while it waits for a motion."""
         digits, self.digits = self.digits, ""
-        if not digits:
-            return Action(name, None, text)
-        count = -1 if digits == "-" else int(digits)
-        return Action(name, max(-MOST, min(count, MOST)), text)
+        count = None if not digits else -1 if digits == "-" else int(digits)
+        operator = self.operator
+        if operator is not None:
+            self.operator = None
+            if count is not None or operator.count is not None:
+                count = (1 if count is None else count) * (1 if operator.count is None else operator.count)
+            motion = WHOLE_LINE if name == operator.name else name
+            return Action(operator.name, _bounded(count), text, operator.register, motion)
+        register, self.register = self.register, ""
+        action = Action(name, _bounded(count), text, register)
+        if name in self.operators:
+            self.operator = action
+            return None
+        return action
+
+    def _dropped(self) -> Action:
+        """No action: what was pressed means nothing."""
+        self.digits, self.register, self.operator = "", "", None
+        return Action("")
+
+
+def _bounded(count: int | None) -> int | None:
+    return None if count is None else max(-MOST, min(count, MOST))
 
 
 def literal(key: Key) -> str:

@@ -101,7 +101,7 @@ class Choices(Generic[T]):
         """Whether the choices stand in groups."""
         return self._about["group"] is not None
 
-    def draw(self) -> bool:
+    def pull(self) -> bool:
         """Take one more from where they come from, which may take its time; whether there was one."""
         with self.lock:
             if self._source is None:
@@ -113,10 +113,10 @@ class Choices(Generic[T]):
                 return False
             return True
 
-    def draw_all(self, most: int | None = None) -> None:
+    def pull_all(self, most: int | None = None) -> None:
         """Take all that come, or so many that there are ``most``."""
         while self._source is not None and (most is None or len(self.objects) < most):
-            self.draw()
+            self.pull()
 
     def label(self, at: int) -> str:
         """The label of the choice at a place; raises DeclarationError where the program's function fails."""
@@ -185,7 +185,7 @@ class Choices(Generic[T]):
         """The place of the choice with this label or word: exactly, else with the blanks around it taken off."""
         for wanted in dict.fromkeys((text, text.strip())):
             self._enter_all()
-            while wanted not in self._by_text and self.draw():
+            while wanted not in self._by_text and self.pull():
                 self._enter_all()
             if wanted in self._by_text:
                 return self._by_text[wanted]
@@ -194,7 +194,7 @@ class Choices(Generic[T]):
     def index_of(self, value: Any) -> int | None:
         """The place of an object among the choices: the same object first, else an equal one."""
         at = self._place(value, 0)
-        while at is None and self.draw():
+        while at is None and self.pull():
             at = self._place(value, len(self.objects) - 1)
         return at
 
@@ -265,7 +265,7 @@ class DynamicChoices(Choices[T]):
         super().__init__(iter(()), **about)
         self.function = function
         self.about = about
-        self.draw()
+        self.pull()
 
     def resolve(self, answers: object) -> Choices[T]:
         """The choices with these answers; raises Complaint where there are none."""

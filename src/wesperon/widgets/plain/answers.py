@@ -18,7 +18,7 @@ from wesperon.widgets.menu import Menu
 from wesperon.widgets.secret import Secret
 from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.suggested import Suggested
-from wesperon.widgets.widget import Ended
+from wesperon.widgets.widget import Ended, Prompt
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -37,7 +37,10 @@ class PlainWidget:
 
     #: Whether the answer is typed unseen.
     hides = False
-    widget: Any
+
+    def __init__(self, widget: Any, prompt: Prompt | None = None) -> None:
+        self.widget = widget
+        self.prompt_around = prompt or Prompt("", 0)
 
     def is_whole(self, lines: list[str]) -> bool:
         """Whether the answer is complete with these lines."""
@@ -55,18 +58,17 @@ class PlainWidget:
 class PlainLine(PlainWidget):
     """A line, or yes or no: the answer is its text."""
 
-    def __init__(self, widget: Line) -> None:
-        self.widget: Line = widget
+    widget: Line
 
     def rows(self) -> list[str]:
         """What stands above the prompt: the question, and what is wrong with the last answer."""
         complaint = self.widget.complaint
-        rows = [row for row in self.widget.prompt.question.split("\n") if row]
+        rows = [row for row in self.prompt_around.question.split("\n") if row]
         return [*rows, *([f"  {complaint.reason}"] if complaint else [])]
 
     def prompt(self) -> str:
         """The label, what is wanted, and what an empty answer stands for."""
-        prompt, default = self.widget.prompt, self.widget.default
+        prompt, default = self.prompt_around, self.widget.default
         wanted = f" ({prompt.hint})" if prompt.hint else ""
         return f"{prompt.label}{wanted}{f' [{visible(default)}]' if default else ''}: "
 
@@ -107,7 +109,7 @@ class PlainSecret(PlainLine):
     def prompt(self) -> str:
         """See ``PlainLine``; the default is not shown."""
         again = tell("once more") if self.widget.first is not None else tell("not shown while you type")
-        return f"{self.widget.prompt.label} ({again}): "
+        return f"{self.prompt_around.label} ({again}): "
 
 
 class PlainMenu(PlainWidget):
@@ -115,9 +117,8 @@ class PlainMenu(PlainWidget):
 
     HOW = "number or text"
 
-    def __init__(self, widget: Menu) -> None:
-        self.widget: Menu = widget
-        self.has_listed = False
+    widget: Menu
+    has_listed = False
 
     def rows(self) -> list[str]:
         """The choices with their numbers, once; what is wrong with the last answer."""
@@ -129,7 +130,7 @@ class PlainMenu(PlainWidget):
     def prompt(self) -> str:
         """The label, how to answer, and what an empty answer stands for."""
         default = self.default()
-        return f"{self.widget.prompt.label} ({tell(self.HOW)}){f' [{visible(default)}]' if default else ''}: "
+        return f"{self.prompt_around.label} ({tell(self.HOW)}){f' [{visible(default)}]' if default else ''}: "
 
     def default(self) -> str:
         """The text that an empty answer stands for."""
@@ -173,12 +174,12 @@ class PlainMenu(PlainWidget):
 
     def _list(self) -> list[str]:
         """What is asked, and the choices, as many as are listed, with notes in a column behind them."""
-        choices, question = self.widget.choices, self.widget.prompt.question
-        choices.draw_all(LISTED + 1)
+        choices, question = self.widget.choices, self.prompt_around.question
+        choices.pull_all(LISTED + 1)
         shown = range(min(len(choices), LISTED))
         labels = [visible(choices.label(at)) for at in shown]
         widest = max(map(width, labels), default=0)
-        rows = question.split("\n") if question else [self.widget.prompt.label]
+        rows = question.split("\n") if question else [self.prompt_around.label]
         heading = ""
         for at, label in zip(shown, labels, strict=True):
             if choices.group(at) != heading:
@@ -244,7 +245,7 @@ class PlainSuggested(PlainLine):
             return super().rows()
         self.has_told = True
         supply = self.widget.offers.supply
-        while len(supply.items) <= TOLD and supply.draw():
+        while len(supply.items) <= TOLD and supply.pull():
             pass
         texts = [text_of(item) for item in supply.items[:TOLD]]
         more = ", ..." if len(supply.items) > TOLD else ""

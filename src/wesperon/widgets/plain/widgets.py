@@ -6,7 +6,7 @@ For terminals that cannot move their cursor, for screen readers and slow lines; 
 from __future__ import annotations
 
 from wesperon.ground import quoted
-from wesperon.screen.width import width
+from wesperon.screen.table import Column, columns, texts
 from wesperon.text.messages import tell
 from wesperon.widgets.card import Card
 from wesperon.widgets.checkboxes import Checkboxes
@@ -22,6 +22,7 @@ from wesperon.widgets.plain.answers import (
     PlainSuggested,
     PlainWidget,
 )
+from wesperon.widgets.question import Question
 from wesperon.widgets.secret import Secret
 from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.static_field import StaticField
@@ -61,12 +62,11 @@ if TYPE_CHECKING:
 class PlainNotice(PlainWidget):
     """Something that is said: an empty line goes on."""
 
-    def __init__(self, widget: Notice) -> None:
-        self.widget: Notice = widget
+    widget: Notice
 
     def rows(self) -> list[str]:
         """The text."""
-        return self.widget.prompt.question.split("\n")
+        return self.widget.message.split("\n")
 
     def prompt(self) -> str:
         """How to go on."""
@@ -80,18 +80,15 @@ class PlainNotice(PlainWidget):
 class PlainReview(PlainWidget):
     """The last look: the values with their numbers."""
 
-    def __init__(self, widget: Summary) -> None:
-        self.widget: Summary = widget
-        self.fault = ""
+    widget: Summary
+    fault = ""
 
     def rows(self) -> list[str]:
         """The values."""
         entries = self.widget.entries
-        gutter = max((width(label) for label, _ in entries), default=0)
-        rows = [
-            f"{number:>4}  {' ' * (gutter - width(label))}{label}  {value}".rstrip()
-            for number, (label, value) in enumerate(entries, 1)
-        ]
+        of = [Column(right=True), Column(right=True), Column()]
+        cells = [(str(number), label, value) for number, (label, value) in enumerate(entries, 1)]
+        rows = ["   " + text if len(entries) < 10 else "  " + text for text in texts(columns(of, cells))]
         return [*rows, *([f"  {self.fault}"] if self.fault else [])]
 
     def prompt(self) -> str:
@@ -135,9 +132,9 @@ class PlainCard:
 
     def rows(self) -> list[str]:
         """What stands above the prompt; at the first one of several, which words go back and help."""
-        passed = self.widget.course.passed
-        known = [one.widget for one in passed[self.told :] if isinstance(one.widget, StaticField)]
-        rows = [f"{one.label}: {one.value}" for one in known]
+        passed = self.widget.flow.passed
+        known = [(one.question.prompt.label, one.question.field) for one in passed[self.told :]]
+        rows = [f"{label}: {field.value}" for label, field in known if isinstance(field, StaticField)]
         self.told = len(passed)
         if not self.has_begun and (self.widget.open.prompt.note or passed):
             self.has_begun = True
@@ -211,8 +208,9 @@ PLAIN: tuple[tuple[type, type], ...] = (
 
 def plainly(widget: Widget) -> Plain:
     """The widget in plain lines; raises TypeError for one that is of none of these kinds."""
+    prompt, field = (widget.prompt, widget.field) if isinstance(widget, Question) else (None, widget)
     for kind, plain in PLAIN:
-        if isinstance(widget, kind):
-            made: Plain = plain(widget)
+        if isinstance(field, kind):
+            made: Plain = plain(field) if prompt is None else plain(field, prompt)
             return made
-    raise TypeError(f"{type(widget).__name__} cannot be asked in plain lines")
+    raise TypeError(f"{type(field).__name__} cannot be asked in plain lines")

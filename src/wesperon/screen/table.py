@@ -1,0 +1,121 @@
+"""Tables: the one printer of everything that stands in columns, from results to help pages to cards.
+
+A table is rows of styled text, as a frame has them; who prints it, turns them into text. Two forms:
+
+:func:`columns`    a heading and rows; each column as wide as it must be, the widest ones cut to what there is room for
+:func:`entries`    names right-aligned in a gutter, a wrapped text beside each, or below it if there is no room beside
+"""
+
+from __future__ import annotations
+
+from wesperon.frozen import frozen
+from wesperon.screen.frame import row_text
+from wesperon.screen.width import cut, width, wrap
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+    from wesperon.screen.frame import Row
+
+#: Columns of the terminal between two of a table, and the fewest that a column of a table is cut to.
+BETWEEN, NARROWEST = 2, 6
+#: Before a name, and before a text below its name.
+MARGIN, INDENT = 2, 6
+
+
+@frozen
+class Column:
+    """One column of a table: its heading, whether it is right-aligned, and the role of its cells."""
+
+    heading: str = ""
+    right: bool = False
+    role: str = ""
+
+
+def columns(of: Sequence[Column], cells: Sequence[Sequence[str]], limit: int | None = None) -> list[Row]:
+    """The rows of a table with a heading, if any column has one; ``cells`` are one text for each column, row by row.
+
+    ``limit`` is the width of the terminal; ``None`` means that nothing is cut. The last column is not filled up.
+    """
+    headings = [column.heading for column in of]
+    lines = [headings, *cells] if any(headings) else list(cells)
+    widths = [max((width(line[at]) for line in lines), default=0) for at in range(len(of))]
+    if limit is not None:
+        _narrow(widths, limit)
+    made: list[Row] = []
+    for number, line in enumerate(lines):
+        row: list[tuple[str, str]] = []
+        for at, (column, text) in enumerate(zip(of, line, strict=True)):
+            text = cut(text, widths[at])
+            gap = " " * (widths[at] - width(text))
+            role = "title" if number == 0 and any(headings) else column.role
+            right = column.right
+            spans = ([(gap, "")] if gap and right else []) + [(text, role)] + ([(gap, "")] if gap and not right else [])
+            row += ([(" " * BETWEEN, "")] if at else []) + spans
+        made.append(_stripped(row))
+    return made
+
+
+def _narrow(widths: list[int], limit: int) -> None:
+    """Take columns from the widest until all fit, or none can give more."""
+    surplus = sum(widths) + BETWEEN * (len(widths) - 1) - limit
+    while surplus > 0:
+        at = widths.index(max(widths))
+        others = sorted(widths)[-2] if len(widths) > 1 else 0
+        taken = min(surplus, max(widths[at] - max(others, NARROWEST), 1))
+        if widths[at] <= NARROWEST:
+            return
+        widths[at] -= taken
+        surplus -= taken
+
+
+def entries(
+    pairs: Sequence[tuple[str, str]],
+    limit: int,
+    *,
+    gutter: int | None = None,
+    most: int | None = None,
+    role: str = "",
+) -> list[Row]:
+    """Names right-aligned in a gutter, the texts beside them, wrapped; below them if there is no room.
+
+    ``gutter`` is the width of the gutter, margin included; ``None``: that of the widest name. ``most`` is the number of
+    rows that one text may have; what is beyond it is cut. ``role`` is that of the texts.
+    """
+    widest = max((width(name) for name, _ in pairs), default=0)
+    gutter = widest + MARGIN if gutter is None else gutter
+    stacked = gutter + BETWEEN > limit // 2
+    left = INDENT if stacked else gutter + BETWEEN
+    made: list[Row] = []
+    for name, text in pairs:
+        texts = _limited(wrap(text, limit - left), most, limit - left)
+        if stacked:
+            made.append(((" " * MARGIN, ""), (cut(name, limit - MARGIN), "label")))
+            made += [((" " * INDENT, ""), (line, role)) for line in texts]
+            continue
+        first, *others = texts
+        gap = " " * (gutter - width(name))
+        made.append(_stripped([(gap, ""), (name, "label"), (" " * BETWEEN, ""), (first, role)]))
+        made += [((" " * left, ""), (line, role)) for line in others]
+    return made
+
+
+def _limited(lines: list[str], most: int | None, columns: int) -> list[str]:
+    if most is None or len(lines) <= most:
+        return lines
+    return [*lines[: most - 1], cut(lines[most - 1] + "....", columns)]
+
+
+def _stripped(row: list[tuple[str, str]]) -> Row:
+    """The row without blanks at its end."""
+    while row and not row[-1][0].strip():
+        row.pop()
+    if row:
+        row[-1] = (row[-1][0].rstrip(), row[-1][1])
+    return tuple(row)
+
+
+def texts(rows: Sequence[Row]) -> list[str]:
+    """The rows as plain text."""
+    return [row_text(row).rstrip() for row in rows]

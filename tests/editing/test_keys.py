@@ -1,0 +1,174 @@
+"""Keys: one resolver for every widget and every family, and bindings that never take away the last way out."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from wesperon import any_of
+from wesperon.editing.keys.action_help import ACTIONS
+from wesperon.editing.keys.bindings import Bindings, read_keys
+from wesperon.editing.keys.events import Key, typed
+from wesperon.editing.keys.family import Family, Mode
+from wesperon.editing.keys.modeless import MODELESS, TABLE
+from wesperon.editing.motions import MOTIONS, TextRange, range_of
+from wesperon.widgets.checkboxes import Checkboxes
+from wesperon.widgets.line import Line
+from wesperon.widgets.menu import Menu
+from wesperon.widgets.notice import Notice
+from wesperon.widgets.several_lines import SeveralLines
+from wesperon.widgets.summary import Summary
+from wesperon.widgets.widget import Answered, Interrupted
+from wesperon.widgets.yes_no import YesNo
+
+CHOICES = any_of(["Red", "Green", "Blue"]).choices
+WIDGETS: list[Any] = [
+    lambda: Line(str, default="12"), lambda: SeveralLines(str, default="a\nb"), lambda: YesNo(str, default="yes"),
+    lambda: Menu(CHOICES, CHOICES.check), lambda: Checkboxes(CHOICES, frozenset), lambda: Notice("one"),
+    lambda: Summary([("Frames", "12")], 6),
+]  # fmt: skip
+
+#: A family with modes, as small as one can be: what a second family needs of the ground.
+TINY = Family(
+    "tiny",
+    {
+        "insert": Mode({"escape": "mode-command", "enter": "accept", "ctrl-c": "interrupt"}, shape="bar"),
+        "command": Mode(
+            {
+                "i": "mode-insert", "d": "delete", "y": "copy", "w": "move-word-forward", "j": "move-down",
+                "k": "move-up", "0": "move-line-start", "%": "move-bracket-match", "p": "paste", '"': "use-register",
+                "enter": "accept", "ctrl-c": "interrupt",
+            },
+            types=False, counts=True, shape="block", label="command",
+        ),
+    },
+    "insert",
+    {"checkboxes": {"x": "toggle-mark"}},
+    frozenset(("delete", "copy")),
+)  # fmt: skip
+
+
+def keys(text: str) -> list[Key]:
+    return [Key(part) if len(part) > 1 else typed(part) for part in text.split(" ")]
+
+
+@pytest.mark.parametrize(
+    ("before", "pressed", "after"),
+    [
+        ("one two three|", "escape 0 d w", "| two three"),
+        ("one two three|", "escape 0 2 d w", "| three"),
+        ("one two three|", "escape 0 d 2 w i x", "x| three"),
+        ("one\ntwo\nthree|", "escape k d d", "one\n|three"),
+        ("one\ntwo\nthree|", "escape k k d j", "|three"),
+        ("f(a) b|", "escape 0 w d %", "f| b"),
+        ("one two|", 'escape 0 " a y w " a p', "one|one two"),
+        ("one two|", "escape 0 z d z w i !", "one!| two"),
+        ("one|", "escape 1 0 d w", "one|"),
+    ],
+)
+def test_a_family_with_modes_has_counts_registers_operators_and_motions(before: str, pressed: str, after: str) -> None:
+    field = SeveralLines(str, default=before.replace("|", ""))
+    field.keep_draft()
+    field.bind(Bindings(TINY))
+    assert field.view(40, 9).shape == "bar"
+    for key in keys(pressed):
+        field.press(key)
+    text = field.draft
+    assert text.text[: text.cursor] + "|" + text.text[text.cursor :] == after
+
+
+def test_a_printable_key_is_bound_where_keys_type_nothing() -> None:
+    boxes = Checkboxes(CHOICES, frozenset)
+    boxes.bind(Bindings(TINY))
+    boxes.press(typed("x"))
+    assert boxes.marked == {0}
+    assert read_keys("x") == ("", "x types a character: bind it with ctrl- or alt-, or behind another key")
+    assert read_keys("x", types=False) == ("x", "")
+    assert boxes.pending == ""
+
+
+def test_bindings_reach_every_widget_and_leave_alone_what_a_widget_does_not_do() -> None:
+    bindings = Bindings()
+    table = {"ctrl-x m": "toggle-mark", "ctrl-a": "move-line-end", "f5": "accept", "f6": "undo", "enter": "undo"}
+    assert bindings.add(table, {}) == {}
+    for make in WIDGETS:
+        widget = make()
+        widget.bind(bindings)
+        widget.press(Key("f6"))
+        widget.press(Key("f5"))
+        assert isinstance(widget.outcome, Answered), widget
+    boxes = Checkboxes(CHOICES, frozenset)
+    boxes.bind(bindings)
+    for key in keys("ctrl-x m"):
+        boxes.press(key)
+    assert boxes.marked == {0}
+    boxes.press(Key("enter"))  # undo means nothing here: Enter is what it was
+    assert boxes.outcome == Answered(frozenset({0}))
+
+
+@settings(max_examples=200, deadline=None)
+@given(
+    st.dictionaries(
+        st.sampled_from([*TABLE, "f5", "f6", "ctrl-x q", "ctrl-c x"]),
+        st.sampled_from([*ACTIONS, "", "nonesuch"]) | st.just({"text": "x"}),
+        max_size=30,
+    ),
+    st.dictionaries(st.sampled_from(["enter", "ctrl-j", "ctrl-c", "ctrl-d", "alt-enter", "shift-enter", "ctrl-o"]),
+                    st.sampled_from(["", "undo", "interrupt", "accept"])),
+)  # fmt: skip
+def test_whatever_is_bound_a_question_can_always_be_left(first: dict[str, Any], second: dict[str, Any]) -> None:
+    bindings = Bindings()
+    for table in (first, second):
+        faults = bindings.add(table, {})
+        assert set(faults) <= set(table)
+    for make in WIDGETS:
+        widget = make()
+        assert leaves(make, bindings, Answered), widget
+        assert leaves(make, bindings, Interrupted), widget
+
+
+def leaves(make: Any, bindings: Bindings, how: type) -> bool:
+    """Whether some key, or sequence, ends a widget so."""
+    probe = make()
+    for pressed in bindings.keymap("insert", probe.LAYERS, probe.known_actions()).table:
+        widget = make()
+        widget.bind(bindings)
+        for key in keys(pressed):
+            widget.press(key)
+        if isinstance(widget.outcome, how):
+            return True
+    return False
+
+
+def test_a_binding_that_takes_the_last_way_out_is_refused_with_the_reason() -> None:
+    bindings = Bindings()
+    faults = bindings.add({"ctrl-c": ""}, {})
+    assert faults == {"ctrl-c": "takes away the last key to stop asking: bind another key to interrupt first"}
+    assert bindings.add({"f9": "interrupt", "ctrl-c": "undo"}, {}) == {}
+    assert bindings.keymap("insert").table["ctrl-c"] == "undo"
+    faults = bindings.add({"f9": "undo"}, {})
+    assert "stop asking" in faults["f9"]
+
+
+@given(st.text("ab c\n()", max_size=20), st.integers(0, 20), st.sampled_from(sorted(MOTIONS)), st.integers(1, 4))
+def test_a_motion_gives_a_range_of_characters_or_of_whole_lines(text: str, at: int, name: str, count: int) -> None:
+    cursor = min(at, len(text))
+    found = range_of(text, cursor, name, count)
+    assert 0 <= found.start <= found.end <= len(text)
+    assert found.start <= cursor <= found.end or found.linewise
+    if found.linewise:
+        assert found.start == 0 or text[found.start - 1] == "\n"
+        assert found.end == len(text) or text[found.end - 1] == "\n"
+
+
+def test_ranges_are_exclusive_inclusive_or_by_line() -> None:
+    assert range_of("one two", 0, "move-word-forward") == TextRange(0, 3)
+    assert range_of("f(a)", 1, "move-bracket-match") == TextRange(1, 4)
+    assert range_of("a\nb\nc", 2, "move-up") == TextRange(0, 4, True)
+    assert range_of("a\nb\nc", 2, "move-line-whole") == TextRange(2, 4, True)
+    assert range_of("a\nb\nc", 0, "move-line-whole", 2) == TextRange(0, 4, True)
+    assert range_of("a\nb", 0, "move-up") == TextRange(0, 0)
+    assert MODELESS.operators == frozenset()

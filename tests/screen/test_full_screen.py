@@ -1,0 +1,65 @@
+"""The full screen: frames on the alternate screen, behind the interface of the inline painter."""
+
+from __future__ import annotations
+
+import random
+
+import pyte
+
+from tests.harness import Terminal, python
+from wesperon.screen.ecma48 import ALTERNATE_OFF, ALTERNATE_ON
+from wesperon.screen.frame import Frame, row_text
+from wesperon.screen.full_screen import FullScreenPainter
+from wesperon.screen.theme import COLOURED
+
+PROGRAM = """
+from wesperon.terminal.tty_driver import reach
+from wesperon.widgets.notice import Notice
+
+class Full(Notice):
+    is_full_screen = True
+
+print('before')
+driver = reach()
+driver.run(Full('on the full screen' + chr(10) * 30 + 'end'))
+print('after')
+"""
+
+
+def test_any_frames_come_out_equal_on_the_screen() -> None:
+    rolled = random.Random(3)
+    screen = pyte.Screen(30, 8)
+    stream = pyte.Stream(screen)
+    painter = FullScreenPainter(dict(COLOURED))
+    stream.feed(painter.start(30))
+    for _ in range(200):
+        columns, rows = rolled.choice([(30, 8), (30, 8), (12, 5), (40, 3)])
+        screen.resize(rows, columns)
+        made = tuple([(("ab日"[rolled.randrange(3)] * rolled.randrange(6), "label"),) for _ in range(rows)])
+        frame = Frame(made, (rolled.randrange(rows), 0))
+        stream.feed(painter.paint(frame, columns, rows))
+        assert [line.rstrip() for line in screen.display] == [row_text(row) for row in made]
+        assert (screen.cursor.y, screen.cursor.x) == frame.cursor
+
+
+def test_what_is_said_meanwhile_comes_when_the_screen_is_left() -> None:
+    painter = FullScreenPainter({})
+    assert painter.start(20).startswith(ALTERNATE_ON)
+    assert painter.above(["the mast is up"], 20) == ""
+    text = painter.finish(Frame(((("done", ""),),)), 20)
+    assert text.index(ALTERNATE_OFF) < text.index("the mast is up") < text.index("done")
+    assert painter.above(["once"], 20) == ""
+    painter.start(20)
+    assert "once" in painter.abandon()
+
+
+def test_the_main_screen_comes_back_as_it_was() -> None:
+    with Terminal(python("-c", PROGRAM), rows=10) as terminal:
+        terminal.see("on the full screen")
+        assert b"\x1b[?1049h" in terminal.received
+        terminal.type("\r")
+        assert terminal.end() == 0
+        tail = terminal.received[terminal.received.index(b"\x1b[?1049l") :]
+        assert b"on the full screen" in tail
+        assert b"after" in tail
+        assert terminal.received.count(b"\x1b[?1049h") == terminal.received.count(b"\x1b[?1049l") == 1
