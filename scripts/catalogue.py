@@ -20,7 +20,19 @@ ROOT = Path(__file__).parent.parent
 SOURCE = ROOT / "src" / "wesperon"
 LOCALE = SOURCE / "locale"
 #: Names whose values are said as they stand, by class or module.
-SAID = ("FOOT", "FOOT_AT_VALUE", "HOW", "MORE", "wanted", "EXISTS", "BUILTIN_OPTIONS", "BUILTIN_COMMANDS", "TYPES")
+SAID = (
+    "FOOT",
+    "FOOT_AT_VALUE",
+    "HOW",
+    "MORE",
+    "wanted",
+    "beyond",
+    "NOT_HERE",
+    "EXISTS",
+    "BUILTIN_OPTIONS",
+    "BUILTIN_COMMANDS",
+    "TYPES",
+)
 #: The folders whose texts are a program's own rather than Wesperon's.
 OWN = ("demo", "tool")
 #: Files that write for programs.

@@ -33,6 +33,7 @@ LAYERS: tuple[tuple[str, ...], ...] = (
     ("highlight",),
     ("screen",),
     ("widgets",),
+    ("files",),
     ("terminal",),
     ("history", "output"),
     ("argv",),

@@ -115,12 +115,12 @@ def test_several_words_make_one_value(form: type[Form], words: list[str], expect
     ("words", "slot_name", "places", "said"),
     [
         (["x", "--minuets", "5"], None, (1,), "nearest: --minutes"),
-        (["x", "-z"], None, (1,), "-z is not known"),
+        (["x", "-z"], None, (1,), "-z is unknown"),
         (["x", "-minutes"], "minutes", (1,), '"inutes" is not a whole number'),
         (["x", "-verbose"], None, (1,), "--verbose is"),
-        (["x", "--minutes"], "minutes", (1,), "the line ends there"),
-        (["x", "--minutes", "--quiet"], "minutes", (1,), '"--quiet" stands there'),
-        (["x", "--minutes", "--", "5"], "minutes", (1,), '"--" stands there'),
+        (["x", "--minutes"], "minutes", (1,), "the line ends"),
+        (["x", "--minutes", "--quiet"], "minutes", (1,), '"--quiet" follows'),
+        (["x", "--minutes", "--", "5"], "minutes", (1,), '"--" follows'),
         (["x", "--minutes=4x5"], "minutes", (1,), '"4x5" is not a whole number'),
         (["x", "2.5"], "minutes", (1,), "with no fraction"),
         (["x", "--offset=nan"], "offset", (1,), "not a finite number"),
@@ -131,7 +131,7 @@ def test_several_words_make_one_value(form: type[Form], words: list[str], expect
         (["x", "--filters=Red,Grene"], "filters", (1,), "none of the 4 choices"),
         (["x", "--asking", "often"], None, (2,), "one of never, missing, all"),
         (["x", "--ask", "never"], None, (1,), "nearest: --asking"),
-        (["x", "--no-"], None, (1,), "may mean --no-quiet or --no-verbose or --no-low-light"),
+        (["x", "--no-"], None, (1,), "is ambiguous: --no-quiet or --no-verbose or --no-low-light"),
     ],
 )
 def test_a_word_that_does_not_fit_is_named(

@@ -85,10 +85,10 @@ def test_words_lead_to_a_command_in_the_tree(words: list[str], expected: object)
     [
         (["targets", "ad"], 2, "is missing: text, as --target=TEXT"),
         (["targets", "list"], 2, '"list" is no command of targets; there are: add, remove, old'),
-        (["targets", "rem", "x", "--heigth=1"], 2, "--heigth is not known here"),
+        (["targets", "rem", "x", "--heigth=1"], 2, "--heigth is unknown"),
         (["-s", "closed", "targets", "add", "x"], 3, "the site is closed"),
         (["targets", "--asking=never"], 2, "desk targets COMMAND ..."),
-        (["--nonesuch", "targets", "add", "x"], 2, "--nonesuch is not known here"),
+        (["--nonesuch", "targets", "add", "x"], 2, "--nonesuch is unknown"),
     ],
 )
 def test_what_does_not_lead_to_a_command_is_told(
@@ -146,7 +146,7 @@ def test_settings_and_answers_stand_in_tables_by_command_path(tmp_path: Path, mo
     assert program.call(["targets", "add", "x"]) == 0
     assert said == [("x", 12, "valley", False)]
     (tmp_path / "answers.json").write_text('{"targets": {"add": {"target": "y", "hieght": 1}}}')
-    with pytest.raises(Problems, match=r'"hieght" is not known here; nearest: height'):
+    with pytest.raises(Problems, match=r'"hieght" is unknown; nearest: height'):
         program.call(["targets", "add", f"--answers={tmp_path / 'answers.json'}", "--asking=never"])
 
 
@@ -190,7 +190,7 @@ def test_pages_show_the_tree_and_the_examples_parse(columns: int) -> None:
     manual = PROGRAM.manual(columns)
     assert all(width(line) <= columns for line in manual.splitlines())
     flat = " ".join(manual.split())
-    for told in ("targets The catalogue", "With every command here:", "desk targets add TARGET HEIGHT", "For example:"):
+    for told in ("targets The catalogue", "With every command:", "desk targets add TARGET HEIGHT", "For example:"):
         assert told in flat
     for example in Add.examples:
         said.clear()

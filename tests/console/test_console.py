@@ -59,7 +59,7 @@ PROGRAM = Program("desk", version="1.2", description="The night desk.", members=
         (["stow"], 4, "", "the dome is open\n"),
         (["exposé"], 2, "", '      "exposé" is no command of desk; nearest: expose\n'),
         (["expose", "x", "--asking=never"], 2, "", '  --seconds  "x" is not a whole number, such as 12\n'),
-        (["--nonesuch", "expose", "5"], 2, "", "--nonesuch is not known here"),
+        (["--nonesuch", "expose", "5"], 2, "", "--nonesuch is unknown"),
         (["--asking=never"], 2, "", "a command is missing"),
         (["--version"], 0, "desk 1.2\n", ""),
         (["expose", "--version"], 0, "desk 1.2\n", ""),
@@ -95,7 +95,7 @@ def test_one_command_calls_another_and_names_come_from_classes() -> None:
     ]  # fmt: skip
     with pytest.raises(DeclarationError, match="two members"):
         Program("desk", members=[Expose, type("Expose", (Command,), {})])
-    with pytest.raises(Problems, match="may mean queue-target or queue"):
+    with pytest.raises(Problems, match="is ambiguous: queue-target or queue"):
         Program("desk", members=[QueueTarget, type("Queue", (Command,), {})]).find("que")
 
 

@@ -155,13 +155,13 @@ def test_choices_stand_in_a_data_file_and_edits_are_picked_up(tmp_path: Path, na
 
 SET = '[slots.n]\nkind = "integer"\n'
 FAULTS: list[tuple[str, list[str]]] = [
-    ("[slots", ["cannot be understood"]),
+    ("[slots", ["cannot be parsed"]),
     ("", ["neither slots nor commands"]),
-    ("slots = 3", ["slots: a table is wanted, and a whole number is given"]),
+    ("slots = 3", ["slots: must be a table, got a whole number"]),
     ('descripton = "x"\n' + SET, ["line 1: descripton", "nearest: description"]),
-    ('[slots.n]\nkind = "intger"', ['line 2: slots.n.kind: "intger" is no kind; nearest: integer']),
+    ('[slots.n]\nkind = "intger"', ['line 2: slots.n.kind: unknown kind: "intger"; nearest: integer']),
     ('[slots.n]\nkind = 3\nask = true',
-     ["line 2", "line 3: slots.n.ask: a text is wanted, and true or false is given"]),
+     ["line 2", "line 3: slots.n.ask: must be a text, got true or false"]),
     (SET + 'low = "x"\nhi = 3', ["line 3: slots.n.low", "line 4: slots.n.hi", "nearest: high"]),
     (SET + 'default = 3.5', ["slots.n.default"]),
     (SET + 'low = 5\ndefault = 3', ["too low"]),
@@ -169,15 +169,15 @@ FAULTS: list[tuple[str, list[str]]] = [
     ('[slots.n]\nchoices = []', ["line 2: slots.n.choices: there is nothing to choose from"]),
     ('[slots.n]\nchoices = ["a", {note = "b"}]', ["slots.n.choices.2: label is missing"]),
     ('[slots.n]\nchoices = ["a", "a"]', ["both called"]),
-    ('[slots.n]\nchoices = "hues"', ['"hues" is no list of choices']),
+    ('[slots.n]\nchoices = "hues"', ['unknown list of choices: "hues"']),
     ('[slots.n]\nkind = "one-of"', ["choices are missing"]),
     (SET + 'choices = ["a"]', ["choices go with one-of and any-of"]),
     ('[slots.n]\nchoices = { file = "none.csv" }', ["none.csv: cannot be read"]),
     ('[choices]\na = ["x", "x"]\n' + SET, ["choices.a: ", "both called"]),
     ("[slots.help]\n", ["--help of help"]),
     ("[slots.1x]\n", ["begins with a letter"]),
-    ('[slots.a]\napplies = { slot = "b" }\n[slots.b]\napplies = { slot = "a" }', ["b stands after this one"]),
-    ('[slots.a]\napplies = { slot = "c" }\n' + SET, ['"c" is no slot']),
+    ('[slots.a]\napplies = { slot = "b" }\n[slots.b]\napplies = { slot = "a" }', ["b is declared after this one"]),
+    ('[slots.a]\napplies = { slot = "c" }\n' + SET, ['unknown earlier slot: "c"']),
     (SET + '[slots.m]\napplies = { slot = "n", is = "x" }', ["slots.m.applies.is"]),
     (SET + "[slots.m]\napplies = { slot = \"n\", is = 1, holds = 2 }", ["says one thing of it"]),
     (SET + '[slots.m]\nlines = 3\n[slots.o]\nkindd = "text"', ["line 4", "line 6"]),
@@ -187,25 +187,25 @@ FAULTS: list[tuple[str, list[str]]] = [
 
 GUIDE = '[steps.a]\nask = "Lit?"\nkind = "boolean"\nnext = { yes = "b", no = "c" }\n[steps.b]\nends = true\n'
 GUIDE_FAULTS: list[tuple[str, list[str]]] = [
-    (GUIDE, ['line 4: steps.a.next.no: "c" is no step']),
-    (GUIDE + "[steps.c]\nsays = 'x'", ["line 7: steps.c: it leads nowhere"]),
+    (GUIDE, ['line 4: steps.a.next.no: unknown step: "c"']),
+    (GUIDE + "[steps.c]\nsays = 'x'", ["line 7: steps.c: has neither next nor ends"]),
     (GUIDE + "[steps.c]\nsays='x'\nnext='d'\n[steps.d]\nsays='y'\nnext='c'",
-     ["line 7: steps.c: no way leads out of here to an end: c, d"]),
-    (GUIDE + "[steps.c]\nends=true\n[steps.dd]\nends=true", ["line 9: steps.dd: nobody reaches it"]),
-    (GUIDE.replace(", no = \"c\"", ""), ["line 4: steps.a.next: no step comes next for no"]),
-    (GUIDE.replace("no =", "maybe ="), ['"maybe" is no answer to this step', "no step comes next for no"]),
+     ["line 7: steps.c: no end can be reached from here: c, d"]),
+    (GUIDE + "[steps.c]\nends=true\n[steps.dd]\nends=true", ["line 9: steps.dd: unreachable"]),
+    (GUIDE.replace(", no = \"c\"", ""), ["line 4: steps.a.next: there is no next step for no"]),
+    (GUIDE.replace("no =", "maybe ="), ['unknown answer: "maybe"', "there is no next step for no"]),
     (GUIDE.replace("boolean", "text").replace("yes =", "x =") + "[steps.c]\nends=true", ["add otherwise"]),
     (GUIDE.replace("kind", "knid") + "[steps.c]\nends=true", ["line 3: steps.a.knid", "nearest: kind"]),
-    ("start = 'z'\n" + GUIDE + "[steps.c]\nends=true", ['line 1: start: "z" is no step']),
+    ("start = 'z'\n" + GUIDE + "[steps.c]\nends=true", ['line 1: start: unknown step: "z"']),
     (GUIDE + "[steps.c]\nnext=[{when={learned='x'}, to='b'}]\nsays='y'",
-     ['"x" is no fact', "no step comes next where no condition holds"]),
+     ['unknown fact: "x"', "no next step if no condition holds"]),
     (GUIDE + "[steps.c]\nnext=[{when={slot='q'}, to='b'}, {too='b'}]\nsays='y'",
-     ['"q" is no slot', '"too" is no key', "to is missing"]),
+     ['unknown earlier slot: "q"', 'unknown key: "too"', "to is missing"]),
     (GUIDE + "[steps.c]\nends=true\nnext='b'", ["has no next one"]),
     (GUIDE + "[steps.c]\nnext={yes='b'}\nsays='y'", ["asks nothing, so that no answer"]),
     (GUIDE + "[steps.cc]\nkidn='text'\nnext='a'\nsays='x'\n[steps.d]\nends=true",
-     ["kidn", '"c" is no step; nearest: cc', "steps.d: nobody"]),
-    ("steps = 3", ["steps: a table is wanted"]),
+     ["kidn", 'unknown step: "c"; nearest: cc', "steps.d: unreachable"]),
+    ("steps = 3", ["steps: must be a table"]),
     ("[steps]", ["no steps are declared"]),
 ]  # fmt: skip
 
@@ -381,7 +381,7 @@ def test_a_guide_that_was_left_is_taken_up_again(tmp_path: Path) -> None:
         terminal.type(CTRL_C)
         terminal.end()
     with Terminal([sys.executable, str(program)], env=home) as terminal:
-        terminal.see("2 answers of")
+        terminal.see("2 saved answers")
         terminal.quiet()
         terminal.type("\r")
         terminal.see("What is D2")

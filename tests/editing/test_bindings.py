@@ -66,9 +66,9 @@ def test_a_key_hides_the_sequences_that_begin_with_it() -> None:
         ('[bindings]\n"ctrl-t" = "undo"\n"ctrl-u" = "delete-line-stat"\n',
          ['line 3: ctrl-u: "delete-line-stat" is no action; nearest: delete-line-start']),
         ('[bindings]\nctrl-t = "undo"\n\n[colours]\n', ["line 4: there is nothing but the table [bindings] here"]),
-        ('[bindings]\n"ctrl-t = "undo"\n', ["cannot be understood: "]),
-        ("bindings = 5\n", ["line 1: [bindings] is a table of keys"]),
-        (b"\xff", ["cannot be understood: "]),
+        ('[bindings]\n"ctrl-t = "undo"\n', ["cannot be parsed: "]),
+        ("bindings = 5\n", ["line 1: [bindings] must be a table of keys"]),
+        (b"\xff", ["cannot be parsed: "]),
     ],
 )  # fmt: skip
 def test_faults_of_a_file_name_line_key_and_the_nearest_right_name(
@@ -79,7 +79,7 @@ def test_faults_of_a_file_name_line_key_and_the_nearest_right_name(
     bindings, faults = load({}, {}, [str(path)])
     assert len(faults) == len(told)
     assert all(part in fault and str(path) in fault for part, fault in zip(told, faults, strict=True))
-    assert (bindings.keys.get("ctrl-t") == "undo") == ("ctrl-t" in str(text) and "understood" not in told[0])
+    assert (bindings.keys.get("ctrl-t") == "undo") == ("ctrl-t" in str(text) and "parsed" not in told[0])
 
 
 def test_a_program_s_own_bindings_are_right_from_the_start() -> None:

@@ -120,7 +120,7 @@ def test_a_secret_may_be_wanted_twice() -> None:
     driver = Scripted(script)
     assert New.fill([], driver=driver).password == "abcd"
     shown = "\n".join(driver.frames)
-    for said in ("what was given is too short: at least 3 characters", "Once more", "the two are not the same"):
+    for said in ("the given value is too short: must be at least 3 characters", "Once more", "the two entries differ"):
         assert said in shown
 
 

@@ -93,17 +93,17 @@ def test_a_file_gives_texts_and_values_of_its_own(ending: str, folder: Path) -> 
 @pytest.mark.parametrize(
     ("text", "said"),
     [
-        ("frames = 0\n", 'a.toml, line 1: "0" is too low: at least 1 wanted'),
+        ("frames = 0\n", 'a.toml, line 1: "0" is too low: must be at least 1'),
         ("# plan\n\nframes = 2.5\n", 'a.toml, line 3: "2.5" is not a whole number: it is of type float'),
-        ("frames = 1\nfarmes = 2\n", 'a.toml, line 2: "farmes" is not known here; nearest: frames'),
+        ("frames = 1\nfarmes = 2\n", 'a.toml, line 2: "farmes" is unknown; nearest: frames'),
         ("frames = 1\nnight = 21:30:00\n", "a.toml, line 2: "),
-        ("frames = [1, 2]\n", "a list is given, where a whole number is wanted"),
-        ("[frames]\nx = 1\n", "a.toml, line 1: a table is given"),
+        ("frames = [1, 2]\n", "got a list: must be a whole number"),
+        ("[frames]\nx = 1\n", "a.toml, line 1: got a table"),
         ("frames = 1\nfilters = ['Grene']\n", "none of the 2 choices"),
-        ("frames = \n", "a.toml: cannot be understood: Invalid value (at line 1"),
+        ("frames = \n", "a.toml: cannot be parsed: Invalid value (at line 1"),
         (None, "nothing.toml: cannot be read: No such file"),
-        ("[1]", "a.json: a table of values is wanted at its top"),
-        ("{", "a.json: cannot be understood: Expecting"),
+        ("[1]", "a.json: the top level must be a table of values"),
+        ("{", "a.json: cannot be parsed: Expecting"),
     ],
 )
 def test_what_is_wrong_in_a_file_is_told_with_its_line(text: str | None, said: str, folder: Path) -> None:
@@ -181,7 +181,7 @@ def test_standard_input_is_a_text_a_line_each_or_a_stream(body: str, data: str, 
         (SUM, "1\nx\n3\ny\n", [], 'standard input, line 2: "x" is not a whole number'),
         (SUM, "1\nx\n3\ny\n", [], 'standard input, line 4: "y" is not a whole number'),
         (STREAM, "1\n\nx\n", [], 'standard input, line 3: "x" is not a number'),
-        (WHOLE, "a = 1", ["-", "--answers", "-"], "standard input is wanted twice"),
+        (WHOLE, "a = 1", ["-", "--answers", "-"], "standard input is claimed twice"),
     ],
 )
 def test_a_fault_on_standard_input_is_told_with_its_line(body: str, data: str, words: list[str], said: str) -> None:

@@ -220,7 +220,7 @@ def test_the_editor_outside_gets_the_terminal_whole(tmp_path: Path) -> None:
 
 
 @pytest.mark.parametrize(
-    ("visual", "said"), [("sys.exit(3)", "ended with status 3: the text is as it was"), ("", 'no program "nonesuch"')]
+    ("visual", "said"), [("sys.exit(3)", "ended with status 3: the text is unchanged"), ("", 'no program "nonesuch"')]
 )
 def test_an_editor_that_fails_changes_nothing(visual: str, said: str, tmp_path: Path) -> None:
     env = {"VISUAL": editor(tmp_path, visual) if visual else "nonesuch", "TMPDIR": str(tmp_path)}

@@ -107,7 +107,7 @@ def test_a_wrong_word_is_told_before_anything_is_asked() -> None:
 def test_an_empty_answer_is_asked_again_and_end_of_input_counts_as_missing() -> None:
     with Terminal(example("nightplan.py", *WORDS[:3])) as terminal:
         terminal.answer("Pause between", "")
-        terminal.see("an answer is needed: a number")
+        terminal.see("a value is needed: enter a number")
         terminal.type(CTRL_D)
         assert terminal.end() == 2
         assert "nightplan.py: 2 values are missing" in terminal.text()

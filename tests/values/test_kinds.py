@@ -81,14 +81,14 @@ def test_a_text_has_a_value(name: str, text: str, value: object) -> None:
 @pytest.mark.parametrize(
     ("name", "text", "position", "said"),
     [
-        ("text", "a", None, "too short: from 2 to 9 characters"),
+        ("text", "a", None, "too short: must be from 2 to 9 characters"),
         ("text", "a" * 10, 9, "too long"),
         ("integer", "4x5", 1, '"4x5" is not a whole number, such as 12'),
         ("integer", "  4x5", 3, '"4x5"'),
         ("integer", "2.5", 1, "with no fraction"),
         ("integer", "1__2", 1, "not a whole number"),
         ("integer", "-", 1, "not a whole number"),
-        ("integer", "201", None, "too high: from -3 to 200"),
+        ("integer", "201", None, "too high: must be from -3 to 200"),
         ("integer", "9" * 5000, 0, "5,000 digits"),
         ("real", "1e", 2, "not a number"),
         ("real", "1.2.3", 3, "not a number"),
@@ -99,19 +99,19 @@ def test_a_text_has_a_value(name: str, text: str, value: object) -> None:
         ("own", "3", None, "3 is odd"),
         ("day", "2031-02-30", 0, "such as 2031-04-17 (day is out of range"),
         ("day", "17th April", 2, "not a date"),
-        ("day", "1999-12-31", None, "too low: at least 2000-01-01 wanted"),
+        ("day", "1999-12-31", None, "too early: must be at least 2000-01-01"),
         ("instant", "2031-04-17T21:30Z", None, "has a time zone, unlike its bounds"),
         ("length", "90", 2, "a unit is missing"),
         ("length", "5 parsecs", 1, "such as 1h30m"),
-        ("length", "1x", 1, '"x" is no unit; units are w, d, h, m, s'),
-        ("length", "3d", None, "at most 2d wanted"),
-        ("length", "9999999999w", 0, "longer than a duration can be"),
+        ("length", "1x", 1, '"x" is not a unit; units are w, d, h, m, s'),
+        ("length", "3d", None, "must be at most 2d"),
+        ("length", "9999999999w", 0, "too long for a duration"),
         ("exact", "1,5", 1, "not a decimal number"),
         ("exact", "NaN", 0, "not a finite number"),
-        ("exact", "-0.01", None, "too low: at least 0"),
+        ("exact", "-0.01", None, "too low: must be at least 0"),
         ("path", "a\0b", 1, "holds a null character"),
         ("member", "3", None, "none of the 2 choices; choose from: first, 2"),
-        ("form", "HOLLIN-51", None, r"does not have the form that is wanted, HOLLIN-\d{3}"),
+        ("form", "HOLLIN-51", None, r"does not match the pattern HOLLIN-\d{3}"),
         ("open", "nan", 0, "not a finite number"),
     ],
 )
@@ -172,7 +172,7 @@ def test_a_text_means_the_same_on_the_command_line_and_at_a_question(name: str, 
         assert complaint
         shown = " ".join(" ".join(driver.frames).split())
         missing = complaint.startswith("is missing")
-        assert "an answer is needed" in shown if missing else complaint.split()[-1] in shown
+        assert "a value is needed" in shown if missing else complaint.split()[-1] in shown
 
 
 @given(
@@ -330,6 +330,6 @@ def test_choices_by_the_answers_take_functions_with_and_without_them() -> None:
     assert tuple(Two.fill(["3", "0,2"], asking="never")) == (3, (0, 2), 2)
     assert Two(first=3, second=(1,)).words() == ["--first=3", "--second=1"]
     assert Two.fill(["3", "0", "x"], asking="never").third == 1
-    for words, reason in ((["2", "2"], "none of the 2"), (["0", "1"], "nothing to choose from, as the values before")):
+    for words, reason in ((["2", "2"], "none of the 2"), (["0", "1"], "nothing to choose from with the values before")):
         with pytest.raises(Problems, match=reason):
             Two.fill(words, asking="never")

@@ -92,7 +92,7 @@ def test_a_last_look_can_change_one_value_and_asks_what_that_brings_up() -> None
     script = [ENTER, "n", ENTER, "12", ENTER, "k", ENTER]  # then to Guided, which brings up the star
     record, driver = fill(*script, Press("home"), DOWN, ENTER, "y", ENTER, ENTER, ENTER, confirm=True)
     assert tuple(record) == ("Lantern Nebula", True, "Wicker Nebula", 12, 24.0, "k")
-    looks = [frame for frame in driver.frames if "go on" in frame]
+    looks = [frame for frame in driver.frames if "Everything is right" in frame]
     assert looks[0].splitlines()[:2] == ["   Target  Lantern Nebula", "   Guided  no"]
     assert "***" in looks[0]
     assert "k" not in looks[0].split("***")[1]
@@ -105,7 +105,7 @@ def test_a_value_that_nobody_asked_for_can_be_changed_at_the_last_look() -> None
 
 
 def test_values_that_nobody_confirmed_are_not_taken() -> None:
-    with pytest.raises(Problems, match="the last look at the values was not answered"):
+    with pytest.raises(Problems, match="the values were not confirmed"):
         fill(*ANSWERS, confirm=True)
     with pytest.raises(KeyboardInterrupt):
         fill(*ANSWERS, Press("ctrl-c"), confirm=True)
@@ -196,7 +196,7 @@ def test_an_interrupted_form_offers_to_go_on(tmp_path: Path) -> None:
             assert "go on" not in terminal.text()
             terminal.type(CTRL_C)
         with Terminal(argv, env=home) as terminal:
-            terminal.see("2 answers of")
+            terminal.see("2 saved answers")
             terminal.quiet()
             terminal.type("\r")
             terminal.see("word")

@@ -153,7 +153,7 @@ def test_the_hint_and_the_search_are_seen() -> None:
     assert ("05", "match") in frame.rows[0]
     assert frame.cursor == (1, 16)
     pressed(line, "zz")
-    assert "nothing older has it" in Question(PROMPT, line).view(60, 10).text()
+    assert "no older entry contains it" in Question(PROMPT, line).view(60, 10).text()
     assert pressed(line, "enter") == "expose HOLLIN-|051 90"
     assert line.outcome == Answered("expose HOLLIN-051 90")
 

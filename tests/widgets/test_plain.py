@@ -45,13 +45,13 @@ night = Night.fill()
 print(night.words(), night.key)
 """
 ANSWERS: list[tuple[str, str, str]] = [
-    ("Target (number or text): ", "4", '"4" is no number of a choice: they go from 1 to 3'),
+    ("Target (number or text): ", "4", '"4" is not the number of a choice: must be from 1 to 3'),
     ("Target (number or text): ", "Sikle", '"Sikle" is none of the 3 choices'),
     ("Target (number or text): ", "2", "Filters"),
     ("Filters (numbers such as 1,3-5, or texts): ", "none", "at least 1"),
     ("Filters (numbers such as 1,3-5, or texts): ", "Red,3-4", "Frames"),
-    ("Frames (a whole number from 1 to 9): ", "12", '"12" is too high: from 1 to 9 wanted'),
-    ("Frames (a whole number from 1 to 9): ", "", "an answer is needed"),
+    ("Frames (a whole number from 1 to 9): ", "12", '"12" is too high: must be from 1 to 9'),
+    ("Frames (a whole number from 1 to 9): ", "", "a value is needed"),
     ("Frames (a whole number from 1 to 9): ", "4", "Gain"),
     ("Gain", "1.50", "Guided"),
     ("Guided", "yes", "Day"),
@@ -62,7 +62,7 @@ ANSWERS: list[tuple[str, str, str]] = [
     ("Spots", "3 5", "Log"),
     ("Log: ", "cold\nclear\n.", "Key"),
     ("Key (not shown while you type): ", "moonstone", "once more"),
-    ("Key (once more): ", "moon", "the two are not the same"),
+    ("Key (once more): ", "moon", "the two entries differ"),
     ("Key (not shown while you type): ", "moonstone", "once more"),
     ("Key (once more): ", "moonstone", "["),
 ]
@@ -158,7 +158,7 @@ def answered(widget: Any, *answers: str) -> Any:
     ("answers", "value"),
     [(["1"], "Lantern"), (["Wicker"], "Wicker"), (["2"], "2"), (["Thimble, the"], "Thimble, the"),
      (["", "3"], "Wicker"),
-     ([""], "an answer is needed: the number of a choice, or its text")],
+     ([""], "a value is needed: enter the number of a choice, or its text")],
 )  # fmt: skip
 def test_one_of_several_is_answered_by_text_or_by_number(answers: list[str], value: str) -> None:
     kind = one_of(NAMES)

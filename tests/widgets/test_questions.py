@@ -196,10 +196,10 @@ class Night(Form):
 def test_words_go_back_and_help_in_plain_lines(lines: list[str], expected: tuple[object, ...]) -> None:
     driver = Plainly(list(lines))
     assert tuple(Night.fill([], asking="missing", driver=driver)) == expected
-    assert "A line with back alone" in driver.printed
+    assert "Type back alone" in driver.printed
     if "help" in lines:
         assert "What it is turned to." in driver.printed
-        assert "there is no more to say" in driver.printed
+        assert "there is no further help" in driver.printed
     if lines[0] == "back":
         assert "this is the first question" in driver.printed
 
@@ -209,7 +209,7 @@ def test_the_last_look_in_plain_lines() -> None:
     record = Night.fill([], asking="missing", driver=driver, confirm=True)
     assert tuple(record) == ("Lantern", True, "Wicker", 4)
     assert "   1  Target  Lantern\n   2  Guided  no\n   3  Frames  4" in driver.printed
-    assert '"9" is no number of a value: they go from 1 to 3' in driver.printed
+    assert '"9" is not the number of a value: must be from 1 to 3' in driver.printed
     with pytest.raises(Problems):
         Night.fill([], asking="missing", driver=Plainly(["1"]))
 
@@ -226,8 +226,8 @@ def test_a_plain_form_that_was_left_is_taken_up_again(tmp_path: Any) -> None:
         terminal.type(CTRL_C)
         terminal.end()
     with Terminal([sys.executable, str(program)], env=env) as terminal:
-        terminal.see("An answer of")
-        terminal.see("go on (yes or no) [yes]:")
+        terminal.see("One saved answer")
+        terminal.see("Resume (yes or no) [yes]:")
         terminal.type("\n")
         terminal.see("night: clear")
         terminal.see("note:")

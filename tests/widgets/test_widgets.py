@@ -160,7 +160,7 @@ def test_a_wrong_answer_stays_with_the_reason_and_the_cursor_at_the_fault() -> N
 def test_an_empty_answer_says_what_is_needed() -> None:
     _, driver = ask(slot(int, "How many frames shall be taken?"), ENTER, CTRL_C)
     assert driver.frames[0].splitlines()[:2] == ["  value  How many frames shall be taken?", ""]
-    assert "an answer is needed: a whole number, such as 12" in driver.frames[1]
+    assert "a value is needed: enter a whole number, such as 12" in driver.frames[1]
 
 
 def test_under_all_what_is_wrong_stands_in_the_line_ready_to_mend() -> None:
@@ -183,7 +183,7 @@ def test_a_menu_shows_what_is_in_sight_with_notes_and_reasons() -> None:
         "          HOLLIN-003  far",
         "          HOLLIN-004",
         "          HOLLIN-005  far",
-        "  Enter: take   Up Down: move   Type: narrow   Ctrl-C: stop   1 of 1,000",
+        "  Enter: take   Up Down: move   Type: filter   Ctrl-C: stop   1 of 1,000",
     ]
     assert driver.frames[1].splitlines()[6].endswith("HOLLIN-020")
     assert driver.frames[-1] == "  Target  HOLLIN-020"

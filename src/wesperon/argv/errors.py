@@ -29,11 +29,11 @@ def unknown(
     shown = quoted("--" + name)[1:-1]
     if candidates:
         among = tell(" or ").join(f"--{candidate}" for candidate in candidates)
-        reason = tell("{shown} may mean {among}: write more of it", shown=shown, among=among)
+        reason = tell("{shown} is ambiguous: {among}", shown=shown, among=among)
     else:
         near = nearest(name, [*names.long, *BUILTIN_SWITCHES, *BUILTIN_OPTIONS]) if hinted else []
         hint = tell("; nearest: {list}", list=", ".join("--" + long for long in near)) if near else ""
-        reason = tell("{shown} is not known here{hint}", shown=shown, hint=hint)
+        reason = tell("{shown} is unknown{hint}", shown=shown, hint=hint)
     return Problem(reason, None, WORDS, word, words=(at,))
 
 
@@ -44,7 +44,7 @@ def unknown_letter(names: OptionNames, at: int, word: str, offset: int) -> Probl
     hint = tell("; with two hyphens, --{long} is", long=long[0]) if len(long) == 1 else ""
     where = "" if offset == 1 else " in it"
     return Problem(
-        tell("{shown}{where} is not known here{hint}", shown=shown, where=where, hint=hint),
+        tell("{shown}{where} is unknown{hint}", shown=shown, where=where, hint=hint),
         None,
         WORDS,
         word,
@@ -62,13 +62,9 @@ def value_of_no(slot: Slot[Any], at: int, word: str, text: str) -> Problem:
 def no_value(reading: ParsedArgs, slot: Slot[Any], at: int, name: str) -> Problem:
     """A name whose value does not follow."""
     words = reading.words
-    behind = (
-        tell("{words} stands there", words=quoted(words[at + 1]))
-        if at + 1 < len(words)
-        else tell("the line ends there")
-    )
+    behind = tell("{words} follows", words=quoted(words[at + 1])) if at + 1 < len(words) else tell("the line ends")
     reason = tell(
-        "{name} wants {wanted} behind it, and {behind}: write {name} {placeholder}",
+        "{name} needs a value, {wanted}, but {behind}: write {name} {placeholder}",
         name=name,
         wanted=slot.kind.wants,
         behind=behind,
@@ -81,12 +77,12 @@ def not_allowed(name: str, text: str | None, allowed: Sequence[str] | None, at: 
     """One of the names that every program has, with a value that it does not take."""
     got = quoted(text) if text else tell("nothing")
     wanted = (
-        tell("is one of {list}", list=", ".join(allowed))
+        tell("must be one of {list}", list=", ".join(allowed))
         if allowed
-        else tell("wants the name of a file, or - for standard input")
+        else tell("must be the name of a file, or - for standard input")
     )
     return Problem(
-        tell("--{name} {wanted}, and got {got}", name=name, wanted=wanted, got=got), None, WORDS, text, words=(at,)
+        tell("--{name} {wanted}, got {got}", name=name, wanted=wanted, got=got), None, WORDS, text, words=(at,)
     )
 
 
@@ -95,21 +91,19 @@ def too_many(reading: ParsedArgs, places: Sequence[int], slots: Sequence[Slot[An
     wanted = len(slots)
     if reading.secrets or any(slot.secret for slot in slots):
         reason = tell(
-            "{count} too many: {wanted} can stand here",
+            "{count} too many: {wanted} expected",
             count=counted(len(places), "word"),
             wanted=counted(wanted, "word"),
         )
         return Problem(reason, None, WORDS, None, words=tuple(places))
     texts = " ".join(quoted(reading.words[at]) for at in places[:3]) + (" ..." if len(places) > 3 else "")
     can = counted(wanted, "word") if wanted else tell("none")
-    reason = tell(
-        "{count} too many: {texts}; {can} can stand here", count=counted(len(places), "word"), texts=texts, can=can
-    )
+    reason = tell("{count} too many: {texts}; {can} expected", count=counted(len(places), "word"), texts=texts, can=can)
     line, joined = mended(reading, slots)
     if line:
         reading.is_mended, places = True, joined
         reason = tell(
-            "{count} where {wanted} can stand; with quotes it is: {line}",
+            "{count} given, {wanted} expected; with quotes: {line}",
             count=counted(len(reading.plain), "word"),
             wanted=wanted,
             line=line,
@@ -152,7 +146,7 @@ def repeated(slot: Slot[Any], given: Sequence[WordValue] | RestWords) -> Problem
     if slot.secret:
         return secret_word(slot, given)
     texts = " and ".join(quoted(one.text, 20) for one in [*given][:3])
-    reason = tell("is given {count} times, {texts}: once is wanted", count=len(given), texts=texts)
+    reason = tell("is given {count} times, {texts}: must be given once", count=len(given), texts=texts)
     return Problem(reason, slot.name, WORDS, given[-1].text, words=tuple(one.word for one in given))
 
 
@@ -174,7 +168,7 @@ def unreadable(slot: Slot[Any], given: Sequence[WordValue] | RestWords, joint: C
 def secret_word(slot: Slot[Any], given: Sequence[WordValue] | RestWords) -> Problem:
     """A secret on the command line, where everybody who lists the processes can read it."""
     reason = tell(
-        "is secret, and not taken from the command line, where others can read it: {slot}", slot=secret_places(slot)
+        "is secret and not accepted as an argument, which other users could read; {slot}", slot=secret_places(slot)
     )
     words = tuple(one.word for one in given)
     return Problem(reason, slot.name, WORDS, None, words=words, offset=given[0].offset)

@@ -160,7 +160,7 @@ class Program(CommandGroup):
             hidden = [*words[:at], "***", *words[at + 1 :]]
             text, words, word = None, hidden, "this word"
         if meant:
-            reason = tell("{word} may mean {list}: write more of it", word=quoted(word), list=tell(" or ").join(meant))
+            reason = tell("{word} is ambiguous: {list}", word=quoted(word), list=tell(" or ").join(meant))
         else:
             from wesperon.text.spelling import nearest
 

@@ -11,7 +11,8 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Mapping
     from typing import Any
 
-    from wesperon.documents.documents import Faults, Path
+    from wesperon.documents.faults import Faults
+    from wesperon.files.document import Path
 
 #: What a choice that is a table may say.
 CHOICE = ("label", "value", "note", "aliases", "disabled", "group")

@@ -14,7 +14,7 @@ from __future__ import annotations
 import os
 
 from wesperon.documents.choice_lists import CHOICE, ListReader, column, label_of
-from wesperon.documents.documents import Faults, read_whole
+from wesperon.documents.faults import Faults, read_whole
 from wesperon.ground import Complaint, DeclarationError
 from wesperon.text.messages import tell
 from wesperon.values.kinds.registry import KINDS, kind_named
@@ -25,7 +25,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Mapping
     from typing import Any
 
-    from wesperon.documents.documents import Path
+    from wesperon.files.document import Path
     from wesperon.values.records import Record
     from wesperon.values.slots import Slot
 
@@ -273,10 +273,12 @@ class SetReader(ListReader):
         if name not in before:
             if name in names:
                 self.faults.add(
-                    path, tell("{name} stands after this one: only the answers before it are known", name=name), name
+                    path,
+                    tell("{name} is declared after this one: a condition sees only earlier answers", name=name),
+                    name,
                 )
             else:
-                self.faults.unknown((*path, "slot"), name, before, tell("slot that stands before this one"))
+                self.faults.unknown((*path, "slot"), name, before, tell("earlier slot"))
             return None
         test = tests[0] if tests else "is"
         wanted = table.get(test, True)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import os
 
-from wesperon.documents.documents import Document, read_text
+from wesperon.files.document import Document, read_text
 from wesperon.text.messages import tell
 from wesperon.values.problems import Problem, Problems
 
@@ -31,7 +31,7 @@ def read_rows(name: str, under: str = "") -> list[Any]:
         try:
             rows: list[Any] = list(csv.DictReader(io.StringIO(text, newline=""), strict=True))
         except csv.Error as error:
-            raise _unusable(name, tell("cannot be understood: {error}", error=error)) from None
+            raise _unusable(name, tell("cannot be parsed: {error}", error=error)) from None
     else:
         rows = [line for line in text.splitlines() if line.strip()]
     if not rows:
@@ -47,7 +47,7 @@ def _listed(document: Document, under: str) -> list[Any]:
         lists = [value for value in top.values() if isinstance(value, list)]
         top = lists[0] if len(lists) == 1 else None
     if not isinstance(top, list):
-        wanted = tell("a list is wanted under {key}", key=under) if under else tell("one list of rows is wanted")
+        wanted = tell("{key} must be a list", key=under) if under else tell("must hold exactly one list of rows")
         raise _unusable(document.name, wanted)
     if not top:
         raise _unusable(document.name, tell("holds no rows"))

@@ -298,6 +298,6 @@ def mode_of(asking: str | None, reading: ParsedArgs, environment: Mapping[str, s
 
         if mode == asking:
             raise DeclarationError(f"asking={asking!r} is none of {', '.join(MODES)}")
-        reason = tell("WESPERON_ASKING is one of {list}, and got {mode}", list=", ".join(MODES), mode=quoted(mode))
+        reason = tell("WESPERON_ASKING must be one of {list}, got {mode}", list=", ".join(MODES), mode=quoted(mode))
         raise Problems([Problem(reason, None, "env", mode)], reading.shown)
     return mode

@@ -111,7 +111,7 @@ class FormFlow(Flow):
     def give_up(self) -> Question | None:
         """Go on without an answer: with the default, where there is one; else nothing more is asked."""
         if self.reviews:
-            self.problems.append(Problem(tell("the last look at the values was not answered"), missing=True))
+            self.problems.append(Problem(tell("the values were not confirmed"), missing=True))
             return None
         try:
             default, origin = self._fallback(self.slots[self.at])
@@ -354,7 +354,7 @@ class FormFlow(Flow):
         name = slot.name
         if self.sources.get(name) == WORDS and self.values[name] != value:
             given = tuple(one.word for one in self.reading.given[name])
-            self.problems.append(Problem(NOT_HERE, name, WORDS, None, words=given))
+            self.problems.append(Problem(tell(NOT_HERE), name, WORDS, None, words=given))
         self._settle(name, value, DEFAULT)
 
     def _settle(self, name: str, value: Any, origin: str) -> None:

@@ -206,11 +206,11 @@ class _Filling:
         claims = dict(self.reading.claims)
         if self.reading.own.get("answers") == "-":
             if claims:
-                reason = tell("standard input is wanted twice, by a word - and by --answers -")
+                reason = tell("standard input is claimed twice, by an argument - and by --answers -")
                 self.problems.append(Problem(reason, None, WORDS, "-", words=tuple(claims.values())))
             return
         if len(claims) > 1:
-            reason = tell("standard input is wanted {count} times: once is possible", count=len(claims))
+            reason = tell("standard input is claimed {count} times: only one can use it", count=len(claims))
             self.problems.append(Problem(reason, None, WORDS, "-", words=tuple(claims.values())))
             return
         missing = [slot for slot in piped if slot.name not in self.values and slot.name not in faulty]

@@ -45,8 +45,7 @@ class Flow:
         raise NotImplementedError
 
     def begin(self) -> Question | None:
-        """The first question: whether to resume, if there is something left; else that of the flow. None without
-        one."""
+        """The first question: whether to resume, if something is left, else that of the flow; None if there is none."""
         if self.left is None:
             return self.advance()
         self._offers = True

@@ -245,8 +245,9 @@ def accept_text(slot: Slot[Any], text: str, default: Any = MISSING, *, empty_is_
             return default
         if slot.several and not slot.least:
             return slot.streamed(())
-        such = tell(", such as {example}", example=slot.kind.example) if slot.kind.example else ""
-        raise Complaint(tell("an answer is needed: {wanted}{such}", wanted=slot.kind.wants, such=such))
+        shows = slot.kind.example and not slot.kind.is_switch
+        such = tell(", such as {example}", example=slot.kind.example) if shows else ""
+        raise Complaint(tell("a value is needed: enter {wanted}{such}", wanted=slot.kind.wants, such=such))
     if not slot.several:
         return slot.combine([text])
     values = []

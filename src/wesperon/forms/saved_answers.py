@@ -62,12 +62,12 @@ class Unfinished:
             from wesperon.widgets.widget import Prompt
             from wesperon.widgets.yes_no import YesNo
 
-            label = tell("go on")
+            label = tell("Resume")
             slots = self.form._slots
             labels = ", ".join([slots[named(name)].label for name in texts if named(name) in slots])
             said = tell_many(
-                "An answer of {time} is still here: {labels}",
-                "{count} answers of {time} are still here: {labels}",
+                "One saved answer, from {time}: {labels}",
+                "{count} saved answers, from {time}: {labels}",
                 len(texts),
                 time=time.strftime("%H:%M", time.localtime(saved)),
                 labels=labels,

@@ -156,7 +156,7 @@ class GuideFlow(Flow):
             if self.steps[self.trail[-1].step].ends is not None:
                 return False
             if len(self.trail) > LONGEST + len(self.steps):
-                raise Problems([Problem(tell("the way goes round and round, and never ends"), self.at, "answers")])
+                raise Problems([Problem(tell("the guide loops and never ends"), self.at, "answers")])
 
     def _pass(self, answer: Any, widget: Any, *, given: bool = False) -> None:
         """Leave the step at which the way is for the next one."""
@@ -169,7 +169,7 @@ class GuideFlow(Flow):
         if step.ends is None:
             following = step.following(answer, self.known if step.ways else None)
             if following is None:
-                raise Problems([Problem(tell("no step comes next for this answer"), self.at, "answers")])
+                raise Problems([Problem(tell("there is no next step for this answer"), self.at, "answers")])
             self.at = following
         else:
             self.ended = True

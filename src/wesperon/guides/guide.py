@@ -190,8 +190,9 @@ class Guide:
 
 def lint(path: str | os.PathLike[str]) -> list[Problem]:
     """What is wrong with a file that holds a guide or a set of questions; empty where nothing is."""
-    from wesperon.documents.documents import Document, Faults
+    from wesperon.documents.faults import Faults
     from wesperon.documents.question_set import SetReader
+    from wesperon.files.document import Document
 
     try:
         document = Document(os.fspath(path))

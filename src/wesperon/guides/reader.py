@@ -14,7 +14,7 @@ Beside what is wrong with each step, the reader finds what is wrong with the way
 
 from __future__ import annotations
 
-from wesperon.documents.documents import read_whole
+from wesperon.documents.faults import read_whole
 from wesperon.documents.question_set import CONDITIONS, KEYS, SetReader, text_of
 from wesperon.forms.form import Untyped
 from wesperon.frozen import frozen
@@ -26,7 +26,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Mapping, Sequence
     from typing import Any
 
-    from wesperon.documents.documents import Path
+    from wesperon.files.document import Path
     from wesperon.values.slots import Slot
 
 TOP = ("name", "description", "version", "start", "choices", "steps")
@@ -161,12 +161,12 @@ class GuideReader(SetReader):
         ends = table.get("ends")
         ended = None if ends in (None, False) else "" if ends is True else str(ends)
         if ended is None and not by_answer and not ways and "next" not in table:
-            self.faults.add(path, tell("it leads nowhere: it has neither next nor ends"))
+            self.faults.add(path, tell("has neither next nor ends"))
         if ended is not None and "next" in table:
             self.faults.add((*path, "next"), tell("a step that ends the guide has no next one"))
         says = table.get("says", "")
         if not says and slot is None and "next" in table:
-            self.faults.add(path, tell("it neither says nor asks anything"))
+            self.faults.add(path, tell("has neither says nor ask"))
         return Step(name, str(says), slot, by_answer, tuple(ways), tuple(_facts(table.get("learns"))), ended)
 
     def _next(
@@ -191,7 +191,7 @@ class GuideReader(SetReader):
             elif self.faults.is_a((*where, "to"), own["to"], str) and self._is_step((*where, "to"), own["to"]):
                 ways.append((holds, own["to"]))
         if isinstance(given, list) and (not given or (isinstance(given[-1], dict) and "when" in given[-1])):
-            self.faults.add(path, tell("no step comes next where no condition holds: let the last one go without when"))
+            self.faults.add(path, tell("no next step if no condition holds: leave out when in the last entry"))
         return {}, ways
 
     def _by_answer(self, path: Path, given: Mapping[str, Any], slot: Slot[Any] | None, *, asks: bool) -> dict[str, str]:
@@ -205,7 +205,7 @@ class GuideReader(SetReader):
         for answer, to in given.items():
             where = (*path, answer)
             if labels is not None and answer not in (*labels, OTHERWISE):
-                self.faults.unknown(where, answer, [*labels, OTHERWISE], tell("answer to this step"))
+                self.faults.unknown(where, answer, [*labels, OTHERWISE], tell("answer"))
             if self.faults.is_a(where, to, str) and self._is_step(where, to):
                 made[answer] = to
         if OTHERWISE not in given:
@@ -213,7 +213,7 @@ class GuideReader(SetReader):
             if labels is None:
                 self.faults.add(path, tell("any other answer has no next step: add otherwise"))
             elif left:
-                self.faults.add(path, tell("no step comes next for {answers}", answers=", ".join(left[:5])))
+                self.faults.add(path, tell("there is no next step for {answers}", answers=", ".join(left[:5])))
         return made
 
     def _answers(self, slot: Slot[Any]) -> list[str] | None:
@@ -239,7 +239,7 @@ class GuideReader(SetReader):
             if not self.faults.is_a((*path, "learned"), fact, str):
                 return None
             if fact not in self.facts:
-                self.faults.unknown((*path, "learned"), fact, self.facts, tell("fact that a step learns"))
+                self.faults.unknown((*path, "learned"), fact, self.facts, tell("fact"))
                 return None
             return lambda known: fact in known.learned
         return super().condition(path, given, before, set() if before is self.questions else names)
@@ -250,7 +250,7 @@ class GuideReader(SetReader):
         reached = _reached(leads, start)
         for name in steps:
             if name not in reached:
-                self.faults.add(("steps", name), tell("nobody reaches it: no step before it leads there"))
+                self.faults.add(("steps", name), tell("unreachable: no step leads here"))
         before: dict[str, list[str]] = {}
         for name in reached:
             for to in leads[name]:
@@ -268,7 +268,7 @@ class GuideReader(SetReader):
                 loop = _reached(leads, name)
                 told |= loop
                 inside = ", ".join(step for step in steps if step in loop)
-                self.faults.add(("steps", name), tell("no way leads out of here to an end: {steps}", steps=inside))
+                self.faults.add(("steps", name), tell("no end can be reached from here: {steps}", steps=inside))
 
 
 def _reached(leads: Mapping[str, Sequence[str]], start: str) -> set[str]:

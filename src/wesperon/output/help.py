@@ -120,7 +120,7 @@ def _common(shared: Mapping[str, Slot[Any]] | None, columns: int) -> list[Row]:
     rows: list[Row] = []
     if shared:
         pairs = [(_name(slot), described(slot)) for slot in shared.values()]
-        rows += [(), *_lines(tell("With every command here:"), columns), *entries(pairs, columns)]
+        rows += [(), *_lines(tell("With every command:"), columns), *entries(pairs, columns)]
     own = [(name, tell(text)) for name, text in BUILTIN_OPTIONS]
     return [*rows, (), *_lines(tell("In every program:"), columns), *entries(own, columns)]
 
@@ -142,18 +142,19 @@ def described(slot: Slot[Any]) -> str:
         more = ""
         if len(choices) > LISTED:
             more = tell(" and more") if choices.is_growing else tell(" and {count:,} more", count=len(choices) - LISTED)
-        if kind.depends:
-            labels = [tell("what there is with the values before it")]
         listed = ", ".join(labels) + more
-        parts[1:] = [tell("any of {list}", list=listed) if kind.is_set else tell("one of {list}", list=listed)]
+        if kind.depends:
+            parts[1:] = [tell("its choices depend on other values")]
+        else:
+            parts[1:] = [tell("any of {list}", list=listed) if kind.is_set else tell("one of {list}", list=listed)]
     if slot.secret is True:
-        parts.append(tell("secret, so never as a word"))
+        parts.append(tell("secret: not accepted as an argument"))
     if slot.env:
         parts.append(tell("or in {env} of the environment", env=slot.env))
     if slot.piped:
         parts.append(tell("or from standard input"))
     if slot.default is not MISSING and slot.default is not None:
-        value = tell("made from the other values") if callable(slot.default) else _default(slot)
+        value = tell("computed from other values") if callable(slot.default) else _default(slot)
         parts.append(tell("default {value}", value=value) if value else "")
     said = [part for part in parts if part]
     return visible("; ".join([*(part.removesuffix(".") for part in said[:-1]), *said[-1:]]))

@@ -17,7 +17,7 @@ def hint(slot: Slot[Any]) -> str:
     low, high = slot.low, slot.high
     wanted = slot.kind.wants
     if slot.several:
-        return tell("{wanted}; several with blanks between", wanted=wanted)
+        return tell("{wanted}; several, separated by blanks", wanted=wanted)
     if slot.kind.bounded == "length" or (low is None and high is None):
         return "" if slot.kind.wanted == "text" else wanted + unit
     if high is None:

@@ -9,11 +9,10 @@ from __future__ import annotations
 
 import os
 
-from wesperon.context import current
+from wesperon.files.document import Document
 from wesperon.ground import quoted, tell
 from wesperon.sources.source import Found
 from wesperon.text.spelling import suggestion
-from wesperon.text.toml_lines import line_of
 from wesperon.user_folders import folder
 from wesperon.values.problems import Problem, Problems
 
@@ -24,21 +23,14 @@ if TYPE_CHECKING:
 
     from wesperon.values.slots import Slot
 
-STANDARD_INPUT = "-"
-
 
 class ValuesFile:
-    """The values of one file for one command.
+    """The values of one file for one command, of the tables that were opened with :meth:`open_level`."""
 
-    ``path`` are the names of the command and its branches; ``levels`` the slots that each of them may have, the
-    program's own first; ``known`` the names of tables that may stand beside them, of other commands.
-    """
-
-    def __init__(self, origin: str, name: str, text: str, tables: Mapping[str, Any]) -> None:
-        self.origin = origin
-        self.name = name
-        self.text = text
-        self.tables = tables
+    def __init__(self, document: Document) -> None:
+        self.document = document
+        self.origin = document.origin
+        self.tables: Mapping[str, Any] = document.top
         self.values: dict[str, tuple[Any, tuple[str, ...]]] = {}
 
     def open_level(self, path: Sequence[str], slots: Iterable[Slot[Any]], members: Iterable[str] = ()) -> list[Problem]:
@@ -47,9 +39,7 @@ class ValuesFile:
         for name in path:
             table = table.get(name, {}) if isinstance(table, dict) else {}
         if not isinstance(table, dict):
-            reason = tell(
-                "a table is wanted for {list}, and {table} is given", list=" ".join(path), table=quoted(repr(table))
-            )
+            reason = tell("{list} must be a table, got {table}", list=" ".join(path), table=quoted(repr(table)))
             return [Problem(reason, None, self.origin, location=self.locate(tuple(path)))]
         keys = {key: slot.name for slot in slots for key in (slot.name, slot.word)}
         problems = []
@@ -59,7 +49,7 @@ class ValuesFile:
             if key in keys:
                 self.values[keys[key]] = (value, where)
             elif key not in tables:
-                reason = tell("{key} is not known here{key2}", key=quoted(key), key2=suggestion(key, [*keys, *tables]))
+                reason = tell("{key} is unknown{key2}", key=quoted(key), key2=suggestion(key, [*keys, *tables]))
                 problems.append(Problem(reason, None, self.origin, key, location=self.locate(where)))
         return problems
 
@@ -71,59 +61,19 @@ class ValuesFile:
         return Found(value, self.locate(where))
 
     def locate(self, where: tuple[str, ...]) -> str:
-        """The file, and the line where a key stands if it can be told."""
-        line = line_of(self.text, where)
-        return f"{self.name}, line {line}" if line else self.name
+        """The file, and the line of a key if it can be told."""
+        return self.document.where(where)[0]
 
 
 def read_file(name: str, origin: str) -> ValuesFile:
-    """The values of a file; raises Problems where it cannot be read or is not what its name says."""
-    shown = "standard input" if name == STANDARD_INPUT else name
-    try:
-        if name == STANDARD_INPUT:
-            stdin = current().stdin
-            text = stdin.read() if stdin is not None else ""
-        else:
-            with open(name, encoding="utf-8") as file:
-                text = file.read()
-    except (OSError, ValueError) as error:  # ValueError: not UTF-8, or a name that no file can have
-        undecodable = (
-            tell("it is not UTF-8") if isinstance(error, UnicodeDecodeError) else tell("no file can be called so")
-        )
-        why = getattr(error, "strerror", None) or undecodable
-        raise Problems([Problem(tell("cannot be read: {why}", why=why), None, origin, name, location=shown)]) from None
-    try:
-        tables = parsed(name, text)
-    except ValueError as error:
-        raise Problems(
-            [Problem(tell("cannot be understood: {error}", error=error), None, origin, name, location=shown)]
-        ) from None
-    if not isinstance(tables, dict):
-        raise Problems([Problem(tell("a table of values is wanted at its top"), None, origin, name, location=shown)])
-    return ValuesFile(origin, shown, text, tables)
+    """The values of a file; raises Problems if it cannot be read or parsed, or is no table."""
+    document = Document(name, origin)
+    if not isinstance(document.top, dict):
+        reason = tell("the top level must be a table of values")
+        raise Problems([Problem(reason, None, origin, name, location=document.shown)])
+    return ValuesFile(document)
 
 
 def settings_path(name: str) -> str:
     """Where the settings file of a program stands, in the user's configuration folder."""
     return os.path.join(folder("config", name), "settings.toml")
-
-
-def parsed(name: str, text: str) -> Any:
-    """What the text says; raises ValueError. Standard input is JSON where it begins with a brace, else TOML."""
-    ending = os.path.splitext(name)[1].lower()
-    if ending in (".yaml", ".yml"):
-        try:
-            import yaml
-        except ImportError:
-            raise ValueError("YAML needs the extra: pip install 'wesperon[yaml]'") from None
-        try:
-            return yaml.safe_load(text)
-        except yaml.YAMLError as error:
-            raise ValueError(" ".join(str(error).split())) from None
-    if ending == ".json" or (name == STANDARD_INPUT and text.lstrip()[:1] == "{"):
-        import json
-
-        return json.loads(text)
-    import tomllib
-
-    return tomllib.loads(text)

@@ -50,12 +50,12 @@ def value_of(slot: Slot[Any], found: Found) -> Any:
         if slot.kind.is_set:
             return slot.combine_indexes({index for item in value for index in _indexes(slot, item)})
         if not slot.several:
-            raise Complaint(tell("a list is given, where {wanted} is wanted", wanted=slot.kind.wants))
+            raise Complaint(tell("got a list: must be {wanted}", wanted=slot.kind.wants))
         return slot.counted(
             tuple([slot.parse(item) if isinstance(item, str) else slot.validate_one(item) for item in value])
         )
     if isinstance(value, dict):
-        raise Complaint(tell("a table is given, where {wanted} is wanted", wanted=slot.kind.wants))
+        raise Complaint(tell("got a table: must be {wanted}", wanted=slot.kind.wants))
     return slot.validate([value] if slot.several or slot.kind.is_set else value)
 
 

@@ -141,7 +141,7 @@ class Driver:
 
     def edit_outside(self, text: str, syntax: object) -> str:
         """The text as the user's own editor leaves it; raises Complaint where there is none."""
-        raise Complaint(tell("there is no editor here"))
+        raise Complaint(tell("there is no editor on this terminal"))
 
     def __enter__(self) -> Self:
         with self.lock:

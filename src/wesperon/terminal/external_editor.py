@@ -37,7 +37,7 @@ def edited(text: str, syntax: object, handles: tuple[int, ...]) -> str:
         status = _run([*words, path], handles[0] if handles else None)
         if status:
             raise Complaint(
-                tell("{line} ended with status {status}: the text is as it was", line=quoted(line), status=status)
+                tell("{line} ended with status {status}: the text is unchanged", line=quoted(line), status=status)
             )
         with open(path, encoding="utf-8", errors="replace", newline="") as file:
             became = file.read().replace("\r\n", "\n")

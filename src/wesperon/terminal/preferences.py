@@ -44,28 +44,20 @@ def load(
 
 
 def _read(file: str, bindings: Bindings, actions: Mapping[str, Callable[[TextState], TextState]]) -> list[str]:
-    """Take what one file says; what is wrong in it."""
-    import tomllib
-
+    """Take what one file says. Return what is wrong in it, a line each."""
+    from wesperon.files.document import Document
     from wesperon.text.escape import visible
-    from wesperon.text.toml_lines import line_of
-
-    def told(where: tuple[str, ...], reason: str) -> str:
-        line = line_of(text, where)
-        return visible(f"{file}, line {line}: {reason}" if line else f"{file}: {reason}")
+    from wesperon.values.problems import Problems
 
     try:
-        with open(file, encoding="utf-8") as opened:
-            text = opened.read()
-        tables = tomllib.loads(text)
-    except OSError as error:
-        return [f"{visible(file)}: cannot be read: {error.strerror}"]
-    except ValueError as error:  # not UTF-8, or not TOML
-        return [f"{visible(file)}: cannot be understood: {visible(str(error))}"]
+        document = Document(file, "preferences")
+    except Problems as problems:
+        return [visible(problem.sentence) for problem in problems]
+    tables = document.top
     table = tables.pop(TABLE, {})
     faults: dict[tuple[str, ...], str] = {(name,): f"there is nothing but the table [{TABLE}] here" for name in tables}
     if isinstance(table, dict):
         faults |= {(TABLE, key): f"{key}: {reason}" for key, reason in bindings.add(table, actions).items()}
     else:
-        faults[(TABLE,)] = f"[{TABLE}] is a table of keys"
-    return [told(where, reason) for where, reason in faults.items()]
+        faults[(TABLE,)] = f"[{TABLE}] must be a table of keys"
+    return [visible(f"{document.where(where)[0]}: {reason}") for where, reason in faults.items()]

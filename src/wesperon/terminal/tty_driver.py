@@ -205,8 +205,8 @@ class TtyDriver(Driver):
         if left is None or left <= 0:
             return False
         self.notice = tell_many(
-            "  Nobody answers? This ends in {count} second.",
-            "  Nobody answers? This ends in {count} seconds.",
+            "  No answer? This ends in {count} second.",
+            "  No answer? This ends in {count} seconds.",
             max(round(left), 1),
         )
         return True

@@ -20,7 +20,7 @@ WORDS, ENV, ANSWERS, SETTINGS, PIPE, ASKED, DEFAULT, GIVEN = (
 )  # fmt: skip
 
 #: What is wrong with a value that was given for a slot that is skipped.
-NOT_HERE = "does not apply, as the values before it are"
+NOT_HERE = "does not apply with the values before it"
 
 #: The long names that every program has of its own.
 RESERVED = ("help", "version", "asking", "answers")
@@ -60,7 +60,7 @@ class Record:
                 if slot.is_skipped(self):
                     self.__dict__[name], origins[name] = slot.skipped(self), DEFAULT
                     if value not in (MISSING, None, self.__dict__[name]):
-                        faults.append((NOT_HERE, name, None, None, False))
+                        faults.append((tell(NOT_HERE), name, None, None, False))
                     continue
                 if value is MISSING or (isinstance(value, str) and slot.is_blank(value) and value != slot.default):
                     value = slot.fallback(self)
@@ -78,7 +78,7 @@ class Record:
                 faults.append((complaint.reason, name, text, complaint.position, False))
                 continue
             if value is MISSING:
-                faults.append((tell("is missing: {wanted} is wanted", wanted=slot.kind.wants), name, None, None, True))
+                faults.append((tell("is missing: must be {wanted}", wanted=slot.kind.wants), name, None, None, True))
                 continue
             self.__dict__[name] = value
         if faults:

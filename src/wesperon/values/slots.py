@@ -141,9 +141,9 @@ class Slot(Generic[T]):
 
     def _hushed(self, complaint: Complaint, text: str) -> Complaint:
         """The complaint about a secret, without a trace of its text."""
-        reason = complaint.reason.replace(quoted(text), "what was given")
+        reason = complaint.reason.replace(quoted(text), tell("the given value"))
         if text and text in reason:
-            reason = tell("what was given is not {wanted}, as it is wanted here", wanted=self.kind.wants)
+            reason = tell("the given value is not valid here: must be {wanted}", wanted=self.kind.wants)
         return Complaint(reason)
 
     def parse_part(self, text: str) -> Any:
@@ -190,7 +190,7 @@ class Slot(Generic[T]):
         """The value of the program's own, checked like one that was read; raises Complaint."""
         if self.several:
             if isinstance(value, str) or not hasattr(value, "__iter__"):
-                raise Complaint(tell("{value} is not a series of values", value=quoted(repr(value))))
+                raise Complaint(tell("{value} is not a sequence of values", value=quoted(repr(value))))
             return self.counted(tuple([self.validate_one(item) for item in value]))
         if value is None and self.default is None:
             return None
@@ -200,9 +200,9 @@ class Slot(Generic[T]):
     def counted(self, values: tuple[Any, ...]) -> Any:
         """The values, if there are neither too few nor too many of them; raises Complaint."""
         if len(values) < self.least:
-            raise Complaint(tell("{count} given, at least {least} wanted", count=len(values), least=self.least))
+            raise Complaint(tell("{count} given: must be at least {least}", count=len(values), least=self.least))
         if self.most is not None and len(values) > self.most:
-            raise Complaint(tell("{count} given, at most {most} wanted", count=len(values), most=self.most))
+            raise Complaint(tell("{count} given: must be at most {most}", count=len(values), most=self.most))
         return self.streamed(values)
 
     def resolve(self, answers: object) -> Slot[T]:
@@ -279,17 +279,14 @@ class Slot(Generic[T]):
                 if getattr(value, "tzinfo", None) is None:
                     raise Complaint(tell("{value} has no time zone, unlike its bounds", value=shown)) from None
                 raise Complaint(tell("{value} has a time zone, unlike its bounds", value=shown)) from None
-            if length:
-                how = tell("too long") if over else tell("too short")
-            else:
-                how = tell("too high") if over else tell("too low")
+            how = tell(self.kind.beyond[over])
             if self.low is not None and self.high is not None:
                 ends = {"low": self.format_bound(self.low), "high": self.format_bound(self.high)}
-                allowed = tell("from {low} to {high}{unit} wanted", **ends, unit=unit)
+                allowed = tell("must be from {low} to {high}{unit}", **ends, unit=unit)
             elif over:
-                allowed = tell("at most {value}{unit} wanted", value=self.format_bound(bound), unit=unit)
+                allowed = tell("must be at most {value}{unit}", value=self.format_bound(bound), unit=unit)
             else:
-                allowed = tell("at least {value}{unit} wanted", value=self.format_bound(bound), unit=unit)
+                allowed = tell("must be at least {value}{unit}", value=self.format_bound(bound), unit=unit)
             reason = tell("{value} is {how}: {allowed}", value=self._shown(value, text), how=how, allowed=allowed)
             raise Complaint(reason, self.high if over and length else None)
 
@@ -298,9 +295,7 @@ class Slot(Generic[T]):
 
         if re.fullmatch(self.pattern, value) is None:
             form = getattr(self.pattern, "pattern", self.pattern)
-            raise Complaint(
-                tell("{value} does not have the form that is wanted, {form}", value=quoted(value), form=form)
-            )
+            raise Complaint(tell("{value} does not match the pattern {form}", value=quoted(value), form=form))
 
     def _shown(self, value: Any, text: str | None) -> str:
         """The value as a complaint quotes it: the text that was given for it, else the value's own."""

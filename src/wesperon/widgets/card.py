@@ -170,7 +170,7 @@ class Card(Widget):
         where = field_area(self.open.prompt.gutter, columns)
         indent = (" " * where.left, "")
         said = [(line, "") for line in wrap_limited(self.open.prompt.help, where.width)]
-        for keys, what in (*self.open.field.MORE, ("Shift-Tab", tell("back to the question before"))):
+        for keys, what in (*self.open.field.MORE, ("Shift-Tab", tell("back to the previous question"))):
             said += [(line, "note") for line in wrap_limited(f"{tell(keys)}: {tell(what)}", where.width)]
         return [(indent, one) for one in said]
 

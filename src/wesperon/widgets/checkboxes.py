@@ -18,13 +18,13 @@ if TYPE_CHECKING:
 class Checkboxes(Menu):
     """Asks for some of several choices; ``accept`` takes the set of their places."""
 
-    FOOT = "Enter: accept   Space: mark   Up Down: move   Type: narrow   Ctrl-A: all or none   Ctrl-C: stop"
+    FOOT = "Enter: accept   Space: mark   Up Down: move   Type: filter   Ctrl-A: all or none   Ctrl-C: stop"
     MORE = (
         *Menu.MORE,
         ("Ctrl-A", "mark all that are listed, or none"),
-        ("Ctrl-T", "turn every mark that is listed over"),
-        ("Ctrl-R", "mark everything from the last mark made to here"),
-        ("Shift-Up Shift-Down", "go on with the mark, or without"),
+        ("Ctrl-T", "invert the marks of all that are listed"),
+        ("Ctrl-R", "mark everything from the last change to here"),
+        ("Shift-Up Shift-Down", "extend the mark to the next one"),
     )
     comma = True
 

@@ -7,6 +7,7 @@ from wesperon.editing.history_view import HistorySearch
 from wesperon.editing.keys.resolver import TYPE
 from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
+from wesperon.text.messages import tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -89,11 +90,11 @@ class IncrementalSearch:
 
     def _reason(self) -> str:
         if self.search.reached is not None:
-            return "   only repeated ones so far: Ctrl-R looks further"
-        return "   nothing older has it" if self.search.back else "   nothing newer has it"
+            return "   " + tell("only repeated entries so far: Ctrl-R looks further")
+        return "   " + (tell("no older entry contains it") if self.search.back else tell("no newer entry contains it"))
 
     def _label(self, columns: int) -> str:
-        return "find  " if columns >= 20 else "? " if columns > 4 else ""
+        return tell("find") + "  " if columns >= 20 else "? " if columns > 4 else ""
 
     def _remember(self) -> None:
         if self.search.needle:

@@ -39,11 +39,11 @@ class Menu(Widget):
     """
 
     #: What the keys do, the most needed first.
-    FOOT = "Enter: take   Up Down: move   Type: narrow   Ctrl-C: stop"
+    FOOT = "Enter: take   Up Down: move   Type: filter   Ctrl-C: stop"
     #: Further keys, for the page of help.
     MORE: ClassVar[tuple[tuple[str, str], ...]] = (
-        ("Page-Up Page-Down Home End", "move further"),
-        ("letters, Backspace, Ctrl-U", "narrow the list, widen it again"),
+        ("Page-Up Page-Down Home End", "move by a page, to the first, to the last"),
+        ("letters, Backspace, Ctrl-U", "filter the list, show more again"),
     )
     #: Whether a comma separates the parts of what is typed, because a blank does something else.
     comma = False
@@ -203,10 +203,12 @@ class Menu(Widget):
         """Why nothing is listed."""
         if self.needle:
             return tell(
-                "none of the {count} has {text}; Backspace widens", count=f"{len(self.choices):,}", text=self.needle
+                "none of the {count} contains {text}; Backspace shows more",
+                count=f"{len(self.choices):,}",
+                text=self.needle,
             )
         if self.choices.is_growing:
-            return tell("the choices are still to come")
+            return tell("no choices yet: they are still loading")
         return tell("there is nothing to choose from")
 
     def record_text(self) -> str:

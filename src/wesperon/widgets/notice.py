@@ -17,7 +17,7 @@ if TYPE_CHECKING:
 class Notice(Widget):
     """Shows a text; Enter goes on."""
 
-    FOOT = "Enter: go on   Ctrl-C: stop"
+    FOOT = "Enter: continue   Ctrl-C: stop"
 
     def __init__(self, message: str) -> None:
         super().__init__()
@@ -31,7 +31,7 @@ class Notice(Widget):
         """The text, or as much of it as there is room for."""
         made = self._rows(columns)
         if len(made) > rows:
-            made = [*made[: rows - 1], ((cut(tell("... and more than fits here"), columns), "note"),)]
+            made = [*made[: rows - 1], ((cut(tell("... more than fits here"), columns), "note"),)]
         return Frame(tuple(made))
 
     def record(self, columns: int, unit: str = "") -> list[Row]:

@@ -61,7 +61,7 @@ class Secret(Line):
         else:
             self.first = None
             self.become(TextState())
-            self._complain(Complaint(tell("the two are not the same: type it anew, then once more")))
+            self._complain(Complaint(tell("the two entries differ: type it again, then once more")))
 
     def _forget(self) -> None:
         """Keep nothing of what was typed, nor of what it was before."""

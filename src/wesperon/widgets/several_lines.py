@@ -6,6 +6,7 @@ from wesperon.editing.edits import line_end, line_start
 from wesperon.editing.line_index import LineIndex
 from wesperon.screen.line_wrap import spread
 from wesperon.screen.width import cut
+from wesperon.text.messages import tell
 from wesperon.widgets.line import Line
 from wesperon.widgets.widget import SizeHint
 
@@ -136,7 +137,7 @@ class SeveralLines(Line):
             rows.extend(spread(line[: RECORDED * columns], columns, self._colours(number), tabs=True)[0])
             if len(rows) > RECORDED or (len(rows) == RECORDED and number + 1 < len(lines)):
                 more = len(lines) - number
-                rest = f"... {more} lines more" if more > 1 else "..."
+                rest = tell("... {count} more lines", count=more) if more > 1 else "..."
                 return [*rows[: RECORDED - 1], ((cut(rest, columns), "note"),)]
         return rows
 

@@ -23,7 +23,7 @@ class Summary(Widget):
     ``gutter`` is the width of the column of labels; ``question`` what the row that goes on says.
     """
 
-    FOOT = "Enter: go on   Up Down: to a value   Ctrl-C: stop"
+    FOOT = "Enter: accept   Up Down: to a value   Ctrl-C: stop"
     FOOT_AT_VALUE = "Enter: change this value   Up Down: move   Ctrl-C: stop"
 
     def __init__(self, entries: Sequence[tuple[str, str]], gutter: int, question: str = "") -> None:
@@ -74,7 +74,7 @@ class Summary(Widget):
             indexes += [at] * len(shown)
         where = field_area(self.gutter, columns, margin=0)
         gap = where.left if where.stacked else self.gutter + BETWEEN
-        said = cut(self.question or tell("All of this is right: go on"), max(columns - gap, 1))
+        said = cut(self.question or tell("Everything is right: accept"), max(columns - gap, 1))
         made.append(((" " * gap, ""), (said, "current" if self.at == len(self.entries) else "")))
         return made, [*indexes, len(self.entries)]
 

@@ -105,7 +105,7 @@ GROUPS: dict[str, dict[str, str]] = {
         "play-keys": "press the recorded keys again",
         "clear-screen": "empty the screen and draw the line at its top",
         "cancel": "leave a search, a region, a list",
-        "go-back": "back to the question before",
+        "go-back": "back to the previous question",
         "show-help": "show what is said about the question",
         "interrupt": "stop asking",
     },

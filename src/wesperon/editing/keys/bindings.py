@@ -94,23 +94,28 @@ class Bindings:
                 faults[written] = f"{keys} can never be typed, since {shorter} alone is bound"
             else:
                 spelled[keys], written_as[keys] = name, written
-        for what, names in WAYS_OUT:
-            while (last := self._takes_away(spelled, names)) is not None:
-                del spelled[last]
-                faults[written_as[last]] = (
-                    f"takes away the last key to {what}: bind another key to {' or '.join(names)} first"
-                )
+        while (taken := self._takes_away(spelled)) is not None:
+            keys, what, names = taken
+            del spelled[keys]
+            faults[written_as[keys]] = (
+                f"takes away the last key to {what}: bind another key to {' or '.join(names)} first"
+            )
         self.keys.update(spelled)
         self.functions.update(functions)
         self._made.clear()
         return faults
 
-    def _takes_away(self, spelled: dict[str, str], names: tuple[str, ...]) -> str | None:
-        """The last of the bindings that has to go so that one of these actions keeps a key; None if none has to."""
+    def _takes_away(self, spelled: dict[str, str]) -> tuple[str, str, tuple[str, ...]] | None:
+        """The last of the bindings that has to go so that a question can be left; None if all can stay.
+
+        Returns its keys, what they are the last ones for, and the actions that do that.
+        """
         for mode in self.family.modes.values():
             before = {**mode.table, **self.keys}
-            if names_in(before, names) and not names_in({**before, **spelled}, names):
-                return next(keys for keys in reversed(spelled) if before.get(keys) in names)
+            after = {**before, **spelled}
+            for what, names in WAYS_OUT:
+                if names_in(before, names) and not names_in(after, names):
+                    return next(keys for keys in reversed(spelled) if before.get(keys) in names), what, names
         return None
 
     def hidden(self) -> dict[str, str]:

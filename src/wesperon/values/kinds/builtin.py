@@ -45,6 +45,8 @@ class Kind(Generic[T]):
     fast_parse: Callable[[str], T] | None = None
     #: Whether what is right depends on the answers before (see ``here``).
     depends = False
+    #: What is said of a value below and above its bounds.
+    beyond = ("too low", "too high")
     #: Whether a value has a next one, a unit further (see ``step_by``).
     has_steps = False
     #: Whether giving the name again adds to the value instead of being a mistake.
@@ -119,6 +121,7 @@ class TextKind(Kind[str]):
     strips = False
     keeps_blanks = True
     bounded = "length"
+    beyond = ("too short", "too long")
 
     def parse(self, text: str) -> str:
         """The text itself."""

@@ -273,7 +273,7 @@ class DynamicChoices(Choices[T]):
         if not hasattr(given, "__next__") and not hasattr(type(given), "keys"):
             given = list(given)
         if not hasattr(given, "__next__") and not len(given):
-            raise Complaint(tell("there is nothing to choose from, as the values before it are"))
+            raise Complaint(tell("there is nothing to choose from with the values before it"))
         return Choices(given, **self.about)
 
 

@@ -145,9 +145,9 @@ class AnyOf(Kind["tuple[T, ...]"]):
     def combine(self, indexes: set[int]) -> tuple[T, ...]:
         """The objects with these indexes, in the order of the choices; raises Complaint for too few or too many."""
         if len(indexes) < self.least:
-            raise Complaint(tell("{count} chosen, at least {least} wanted", count=len(indexes), least=self.least))
+            raise Complaint(tell("{count} chosen: must be at least {least}", count=len(indexes), least=self.least))
         if len(indexes) > self.most:
-            raise Complaint(tell("{count} chosen, at most {most} wanted", count=len(indexes), most=self.most))
+            raise Complaint(tell("{count} chosen: must be at most {most}", count=len(indexes), most=self.most))
         return tuple([self.choices.objects[at] for at in sorted(indexes)])
 
     def format(self, value: tuple[T, ...]) -> str:

@@ -28,9 +28,7 @@ class CustomKind(Kind[T]):
         except Complaint:
             raise
         except ValueError as error:
-            reason = str(error) or tell(
-                "{text} is not a right value for {wanted}", text=quoted(text), wanted=self.wanted
-            )
+            reason = str(error) or tell("{text} is not a valid {wanted}", text=quoted(text), wanted=self.wanted)
             raise Complaint(reason, getattr(error, "position", None)) from error
 
     def format(self, value: T) -> str:

@@ -20,6 +20,7 @@ if TYPE_CHECKING:
 class DateKind(Kind[T], Generic[T]):
     """A point in time, in ISO 8601."""
 
+    beyond = ("too early", "too late")
     step_kind = "duration"
 
     bounded = "value"
@@ -93,6 +94,7 @@ class DurationKind(Kind[timedelta]):
     """A length of time: numbers with units, the whole perhaps after a minus sign."""
 
     wanted = "a duration"
+    beyond = ("too short", "too long")
     example = "1h30m"
     placeholder = "DURATION"
     bounded = "value"
@@ -119,7 +121,7 @@ class DurationKind(Kind[timedelta]):
                 raise self._fault(text, following - len(unit), unit)
             whole, _, fraction = number.partition(".")
             if len(whole) > 18 or len(fraction) > 18:
-                raise Complaint(tell("{text} is longer, or finer, than a duration can be", text=quoted(text)), at)
+                raise Complaint(tell("{text} is too long, or too precise, for a duration", text=quoted(text)), at)
             total += int(whole or "0") * UNITS[unit]
             total += (int(fraction or "0") * UNITS[unit] + 10 ** len(fraction) // 2) // 10 ** len(fraction)
             at = following
@@ -128,7 +130,7 @@ class DurationKind(Kind[timedelta]):
         try:
             return timedelta(microseconds=-total if text[0] == "-" else total)
         except OverflowError:
-            raise Complaint(tell("{text} is longer than a duration can be", text=quoted(text)), 0) from None
+            raise Complaint(tell("{text} is too long for a duration", text=quoted(text)), 0) from None
 
     def first(self, low: timedelta | None, now: float) -> timedelta:
         """The lowest duration, else none at all."""
@@ -152,10 +154,11 @@ class DurationKind(Kind[timedelta]):
         raise self.refused(value)
 
     def _fault(self, text: str, at: int, unit: str = "") -> Complaint:
-        missing = at >= len(text) and text[:1].strip("-+")
-        hint = (
-            tell(": {unit} is no unit", unit=quoted(unit)) if unit else tell(": a unit is missing") if missing else ""
-        )
+        hint = ""
+        if unit:
+            hint = tell(": {unit} is not a unit", unit=quoted(unit))
+        elif at >= len(text) and text[:1].strip("-+"):
+            hint = tell(": a unit is missing")
         units = f"; units are {', '.join(UNITS)}"
         return Complaint(
             tell(

@@ -16,7 +16,7 @@ def number_fault(kind: Kind[Any], text: str, detail: str = "", *, fraction: bool
     if "digits" in detail and "limit" in detail:
         return Complaint(
             tell(
-                "{text} has {count:,} digits, more than a whole number may have here",
+                "{text} has {count:,} digits: too many for a whole number here",
                 text=quoted(text),
                 count=len(text),
             ),

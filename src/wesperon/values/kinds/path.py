@@ -16,7 +16,7 @@ EXISTS = {
     "file": "a file that exists",
     "folder": "a folder that exists",
     "either": "a file or folder that exists",
-    "nothing": "a path where nothing is yet",
+    "nothing": "a path that does not exist yet",
 }
 
 
@@ -74,11 +74,11 @@ def check_exists(path: Path, wanted: str) -> None:
         is_folder, exists = path.is_dir(), path.exists() or path.is_symlink()
         is_file = path.is_file() or (exists and not is_folder)
     except (OSError, ValueError) as error:
-        why = getattr(error, "strerror", None) or tell("no file can be called so")
-        raise Complaint(tell("{shown} cannot be looked at: {why}", shown=shown, why=why)) from None
+        why = getattr(error, "strerror", None) or tell("it is not a valid file name")
+        raise Complaint(tell("{shown} cannot be checked: {why}", shown=shown, why=why)) from None
     if wanted == "nothing":
         if exists:
-            raise Complaint(tell("{shown} exists already: a path where nothing is yet is wanted", shown=shown))
+            raise Complaint(tell("{shown} exists already: the path must not exist yet", shown=shown))
     elif not exists:
         if wanted == "either":
             raise Complaint(tell("there is no file or folder {shown}", shown=shown))
@@ -86,6 +86,6 @@ def check_exists(path: Path, wanted: str) -> None:
             tell("there is no file {shown}" if wanted == "file" else "there is no folder {shown}", shown=shown)
         )
     elif wanted == "file" and not is_file:
-        raise Complaint(tell("{shown} is a folder: a file is wanted", shown=shown))
+        raise Complaint(tell("{shown} is a folder: must be a file", shown=shown))
     elif wanted == "folder" and not is_folder:
-        raise Complaint(tell("{shown} is a file: a folder is wanted", shown=shown))
+        raise Complaint(tell("{shown} is a file: must be a folder", shown=shown))

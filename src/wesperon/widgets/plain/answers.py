@@ -87,7 +87,7 @@ class PlainLines(PlainLine):
 
     def rows(self) -> list[str]:
         """The same, and how the text is ended."""
-        how = [] if self.widget.is_whole else [tell("Several lines; one with {end} alone ends them.", end=END)]
+        how = [] if self.widget.is_whole else [tell("Several lines: a line with {end} alone ends the text.", end=END)]
         return [*super().rows(), *how]
 
     def is_whole(self, lines: list[str]) -> bool:
@@ -150,7 +150,7 @@ class PlainMenu(PlainWidget):
                 widget.current = self.index_of(text) if text else widget.default or 0
                 widget.enter()
             else:
-                widget.complaint = Complaint(tell("an answer is needed: the number of a choice, or its text"))
+                widget.complaint = Complaint(tell("a value is needed: enter the number of a choice, or its text"))
         except Complaint as complaint:
             widget.complaint = complaint
 
@@ -162,7 +162,7 @@ class PlainMenu(PlainWidget):
             if not 1 <= int(text[:9]) <= len(choices):
                 raise Complaint(
                     tell(
-                        "{text} is no number of a choice: they go from 1 to {count:,}",
+                        "{text} is not the number of a choice: must be from 1 to {count:,}",
                         text=quoted(text),
                         count=len(choices),
                     )

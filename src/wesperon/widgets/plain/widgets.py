@@ -70,7 +70,7 @@ class PlainNotice(PlainWidget):
 
     def prompt(self) -> str:
         """How to go on."""
-        return tell("Enter goes on: ")
+        return tell("Enter continues: ")
 
     def answer(self, lines: list[str]) -> None:
         """See ``PlainWidget``."""
@@ -93,7 +93,7 @@ class PlainReview(PlainWidget):
 
     def prompt(self) -> str:
         """How to go on."""
-        return tell("Enter goes on, a number changes a value: ")
+        return tell("Enter accepts, a number changes a value: ")
 
     def answer(self, lines: list[str]) -> None:
         """See ``PlainWidget``."""
@@ -103,7 +103,9 @@ class PlainReview(PlainWidget):
         elif text.isdecimal() and 1 <= int(text[:9]) <= last:
             self.widget.outcome = Answered(int(text[:9]) - 1)
         else:
-            self.fault = tell("{text} is no number of a value: they go from 1 to {last}", text=quoted(text), last=last)
+            self.fault = tell(
+                "{text} is not the number of a value: must be from 1 to {last}", text=quoted(text), last=last
+            )
 
 
 class PlainCard:
@@ -141,7 +143,7 @@ class PlainCard:
             word = tell("back"), tell("help")
             rows.append(
                 tell(
-                    "A line with {back} alone returns to the question before, with {help} says more.",
+                    "Type {back} alone for the previous question, {help} alone for help.",
                     back=word[0],
                     help=word[1],
                 )
@@ -175,7 +177,7 @@ class PlainCard:
                 self.said = "  " + tell("this is the first question")
             return
         if word == "help":
-            self.said = self.widget.open.prompt.help or "  " + tell("there is no more to say about this one")
+            self.said = self.widget.open.prompt.help or "  " + tell("there is no further help on this question")
             return
         if lines[0] in ("\\" + tell("back"), "\\" + tell("help")):
             lines = [lines[0][1:], *lines[1:]]

@@ -1,0 +1,145 @@
+"""One file that says something in TOML, JSON or YAML: the one reader, for answers, settings, preferences, sets, guides.
+
+A file is UTF-8, with or without a byte order mark. Its ending says what it is; standard input (``-``) is JSON if it
+begins with a brace, else TOML. TOML and YAML give the line of everything in them; JSON does if YAML can be read, of
+which it is a part.
+"""
+
+from __future__ import annotations
+
+import os
+
+from wesperon.context import current
+from wesperon.text.messages import tell
+from wesperon.values.problems import Problem, Problems
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+    from typing import Any
+
+    Path = tuple[str | int, ...]
+
+STANDARD_INPUT = "-"
+#: The byte order mark of UTF-8, as a character.
+BOM = "\ufeff"
+
+
+class Document:
+    """One file: what it says (``top``), and where.
+
+    ``name`` is its path, or ``-`` for standard input; ``origin`` is what problems name as their source. Raises Problems
+    if it cannot be read or parsed.
+    """
+
+    def __init__(self, name: str, origin: str = "file") -> None:
+        self.name = name
+        self.origin = origin
+        #: The name as people know it.
+        self.shown = tell("standard input") if name == STANDARD_INPUT else name
+        self.folder = os.path.dirname(name)
+        self.text = read_text(name, origin)
+        try:
+            self.top: Any = parsed(name, self.text)
+        except ValueError as error:
+            raise self._refused(tell("cannot be parsed: {error}", error=error)) from None
+        except RecursionError:
+            raise self._refused(tell("cannot be parsed: nested too deeply")) from None
+        self._lines: Mapping[Path, int] | None = None
+
+    def where(self, path: Path) -> tuple[str, int]:
+        """The file and the line of a key, or of what it is in; 0 if the line cannot be told.
+
+        ``path`` are the keys from the top, and the indexes in lists, from 0.
+        """
+        if self._lines is None:
+            self._lines = self._find_lines()
+        for end in range(len(path), 0, -1):
+            line = self._lines.get(path[:end])
+            if line:
+                return tell("{name}, line {line}", name=self.shown, line=line), line
+        return self.shown, 0
+
+    def _find_lines(self) -> Mapping[Path, int]:
+        if kind_of_file(self.name, self.text) == "toml":
+            from wesperon.files.toml_lines import lines_of
+
+            return lines_of(self.text)
+        try:
+            import yaml
+
+            return _yaml_lines(yaml.compose(self.text, Loader=yaml.SafeLoader))
+        except Exception:  # no YAML here, or JSON that is not a part of it
+            return {}
+
+    def _refused(self, reason: str) -> Problems:
+        return Problems([Problem(reason, None, self.origin, self.name, location=self.shown)])
+
+
+def read_text(name: str, origin: str = "file") -> str:
+    """The text of a file, without its byte order mark; raises Problems if it cannot be read."""
+    try:
+        if name == STANDARD_INPUT:
+            stdin = current().stdin
+            return "" if stdin is None else stdin.read().removeprefix(BOM)
+        with open(name, encoding="utf-8-sig") as file:
+            return file.read()
+    except (OSError, ValueError) as error:  # ValueError: not UTF-8, or a name that no file can have
+        undecodable = isinstance(error, UnicodeDecodeError)
+        invalid = tell("it is not UTF-8") if undecodable else tell("it is not a valid file name")
+        why = getattr(error, "strerror", None) or invalid
+        shown = tell("standard input") if name == STANDARD_INPUT else name
+        reason = tell("cannot be read: {why}", why=why)
+        raise Problems([Problem(reason, None, origin, name, location=shown)]) from None
+
+
+def kind_of_file(name: str, text: str) -> str:
+    """What a file is, by its ending: ``toml``, ``json`` or ``yaml``."""
+    ending = os.path.splitext(name)[1].lower()
+    if ending in (".yaml", ".yml"):
+        return "yaml"
+    if ending == ".json" or (name == STANDARD_INPUT and text.lstrip()[:1] == "{"):
+        return "json"
+    return "toml"
+
+
+def parsed(name: str, text: str) -> Any:
+    """What a text says; raises ValueError."""
+    kind = kind_of_file(name, text)
+    if kind == "toml":
+        import tomllib
+
+        return tomllib.loads(text)
+    if kind == "json":
+        import json
+
+        return json.loads(text)
+    try:
+        import yaml
+    except ImportError:
+        raise ValueError("YAML needs the extra: pip install 'wesperon[yaml]'") from None
+    try:
+        return yaml.safe_load(text)
+    except yaml.YAMLError as error:
+        raise ValueError(" ".join(str(error).split())) from None
+
+
+def _yaml_lines(
+    node: Any, path: Path = (), found: dict[Path, int] | None = None, seen: set[int] | None = None
+) -> dict[Path, int]:
+    """The lines of a YAML document by path; what stands in several places is told in the first."""
+    found = {} if found is None else found
+    seen = set() if seen is None else seen
+    if id(node) in seen:
+        return found
+    seen.add(id(node))
+    value = getattr(node, "value", None)
+    if getattr(node, "id", "") == "mapping":
+        for key, entry in node.value:
+            found[(*path, str(key.value))] = key.start_mark.line + 1
+            _yaml_lines(entry, (*path, str(key.value)), found, seen)
+    elif getattr(node, "id", "") == "sequence" and value is not None:
+        for at, entry in enumerate(value):
+            found[(*path, at)] = entry.start_mark.line + 1
+            _yaml_lines(entry, (*path, at), found, seen)
+    return found
