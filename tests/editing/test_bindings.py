@@ -68,7 +68,7 @@ def test_a_key_hides_the_sequences_that_begin_with_it() -> None:
         ('[bindings]\nctrl-t = "undo"\n\n[colours]\n', ["line 4: there is nothing but the table [bindings] here"]),
         ('[bindings]\n"ctrl-t = "undo"\n', ["cannot be parsed: "]),
         ("bindings = 5\n", ["line 1: [bindings] must be a table of keys"]),
-        (b"\xff", ["cannot be parsed: "]),
+        (b"\xff", ["cannot be read: "]),
     ],
 )  # fmt: skip
 def test_faults_of_a_file_name_line_key_and_the_nearest_right_name(

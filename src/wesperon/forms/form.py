@@ -8,8 +8,7 @@ import sys
 from wesperon.argv.grammar import ALL, IF_MISSING, MODES, convert, read_words
 from wesperon.context import current
 from wesperon.ground import tell
-from wesperon.values.records import DEFAULT, WORDS, Record
-from wesperon.values.slots import MISSING
+from wesperon.values.records import DEFAULT, SOURCES, WORDS, Given, Record
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -206,17 +205,16 @@ class Form(Record):
             area("argv").debug("%d words; by slot: %s; own names: %s", len(reading.words), places, sorted(reading.own))
         values = convert(cls._slots, reading)
         origins = dict.fromkeys(values, WORDS)
-        if not reading.problems and mode != ALL and "answers" not in reading.own and not reading.claims:
+        if not reading.problems and not reading.claims:
+            given = Given(reading.own.get("answers"), settings, mode == ALL)
             for name, slot in cls._slots.items():
-                if slot.applies is not None or slot.kind.depends:
-                    break
-                if name in values:
-                    continue
-                if slot.default is MISSING or callable(slot.default) or slot.env or slot.piped or settings:
-                    break
-                values[name], origins[name] = slot.default, DEFAULT
+                if name not in values or slot.applies is not None:
+                    if any(may_fill(slot, given) for _, may_fill in SOURCES):
+                        break
+                    values[name], origins[name] = slot.fallback(None), DEFAULT
             else:
-                return cls.of(values, origins), values, mode
+                if mode != ALL:
+                    return cls.of(values, origins), values, mode
         return None, {name: value for name, value in values.items() if origins[name] == WORDS}, mode
 
     @classmethod

@@ -15,14 +15,14 @@ import os
 from wesperon.argv.grammar import ALL, NEVER
 from wesperon.context import current
 from wesperon.forms.form_flow import FormFlow
-from wesperon.ground import Complaint, tell
-from wesperon.sources.source import Found, is_blank, problem_of, value_of
+from wesperon.ground import tell
+from wesperon.sources.source import Found, is_blank
 from wesperon.values.problems import Problem, Problems
-from wesperon.values.records import ANSWERS, PIPE, SETTINGS, WORDS
+from wesperon.values.records import ANSWERS, ENV, PIPE, SETTINGS, SOURCES, WORDS, Given
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Mapping
+    from collections.abc import Callable, Mapping
     from typing import Any, TypeVar
 
     from wesperon.argv.grammar import ParsedArgs
@@ -148,88 +148,81 @@ class _Filling:
         return slot.name not in self.values and not slot.has_fallback
 
     def _look_around(self) -> None:
-        """Find values in the sources between the words and the question."""
+        """Find values in the sources between the words and the question, in their order."""
+        given = Given(self.reading.own.get("answers"), self.terms.settings, self.mode == ALL)
+        claims = self._claims()
         faulty = {problem.slot for problem in self.problems}
-        sources = self._between()
-        for name, slot in self.slots.items():
-            if name in self.values or name in faulty or name in self.reading.claims:
+        for origin, may_fill in SOURCES:
+            opened = OPENED.get(origin)
+            left = [
+                slot
+                for name, slot in self.slots.items()
+                if name not in self.values and name not in self.waiting and name not in faulty
+                if (name not in claims or origin == PIPE) and not (slot.kind.depends and name in self.reading.given)
+            ]
+            if opened is None or not any(may_fill(slot, given) for slot in left):
                 continue
-            if slot.kind.depends and name in self.reading.given:
-                continue
-            for source in sources:
-                found = source.find(slot)
-                if found is not None and not is_blank(slot, found):
-                    if slot.kind.depends:
-                        self.waiting[name] = (found, source.origin)
-                    else:
-                        self._take(slot, found, source.origin)
-                    break
-        self._read_pipe({problem.slot for problem in self.problems})
+            source = opened(self, claims)
+            for slot in left if source is not None else ():
+                self._take_from(source, slot)
 
-    def _between(self) -> list[Source]:
-        """The sources that there are beside the words and the pipe; unknown keys in files join the problems."""
-        sources: list[Source] = []
-        if any(slot.env for slot in self.slots.values()):
-            from wesperon.sources.environment import Environment
-
-            sources.append(Environment())
-        named = [(ANSWERS, self.reading.own["answers"])] if "answers" in self.reading.own else []
-        if self.terms.settings:
-            from wesperon.sources.files import settings_path
-
-            path = settings_path(self.terms.settings)
-            if os.path.exists(path):
-                named.append((SETTINGS, path))
-        for origin, name in named:
-            from wesperon.sources.files import read_file
-
-            file = read_file(name, origin)
-            self.problems += self.terms.open(file, self.slots.values())
-            sources.append(file)
-        return sources
-
-    def _take(self, slot: Slot[Any], found: Found, origin: str) -> None:
+    def _take_from(self, source: Any, slot: Slot[Any]) -> None:
         """Make what a source has the value of a slot, or a problem."""
+        found = source.find(slot)
+        if found is None or is_blank(slot, found):
+            return
+        if slot.kind.depends:
+            self.waiting[slot.name] = (found, source.origin)
+            return
         try:
-            self.values[slot.name] = value_of(slot, found)
-            self.sources[slot.name] = origin
-        except Complaint as complaint:
-            self.problems.append(problem_of(slot, found, origin, complaint))
+            self.values[slot.name] = source.value(slot, found)
+            self.sources[slot.name] = source.origin
+        except Problems as problems:
+            self.problems += problems
 
-    def _read_pipe(self, faulty: set[str | None]) -> None:
-        """Read standard input for the slot that claims it, or for the first piped one that is still missing."""
-        piped = [slot for slot in self.slots.values() if slot.piped]
-        if not piped:
-            return
-        from wesperon.sources.pipe import is_piped, read_lines, read_pipe
-
+    def _claims(self) -> dict[str, int]:
+        """The slots for which a word ``-`` stands; standard input can be claimed once."""
         claims = dict(self.reading.claims)
-        if self.reading.own.get("answers") == "-":
-            if claims:
-                reason = tell("standard input is claimed twice, by an argument - and by --answers -")
-                self.problems.append(Problem(reason, None, WORDS, "-", words=tuple(claims.values())))
-            return
-        if len(claims) > 1:
+        places = tuple(claims.values())
+        if claims and self.reading.own.get("answers") == "-":
+            reason = tell("standard input is claimed twice, by an argument - and by --answers -")
+            self.problems.append(Problem(reason, None, WORDS, "-", words=places))
+        elif len(claims) > 1:
             reason = tell("standard input is claimed {count} times: only one can use it", count=len(claims))
-            self.problems.append(Problem(reason, None, WORDS, "-", words=tuple(claims.values())))
-            return
-        missing = [slot for slot in piped if slot.name not in self.values and slot.name not in faulty]
-        wanting = [self.slots[name] for name in claims] or (missing[:1] if is_piped() else [])
-        for slot in wanting:
-            found = read_pipe(slot)
-            if found is None:
-                continue
-            if isinstance(found.value, list) and slot.several:
-                values, problems = read_lines(slot, found.value)
-                self.problems += problems
-                if problems:
-                    continue
-                try:
-                    self.values[slot.name], self.sources[slot.name] = slot.counted(values), PIPE
-                except Complaint as complaint:
-                    self.problems.append(problem_of(slot, found, PIPE, complaint))
-            elif not is_blank(slot, found):
-                self._take(slot, found, PIPE)
+            self.problems.append(Problem(reason, None, WORDS, "-", words=places))
+        return claims
+
+    def open_environment(self, claims: Mapping[str, int]) -> Source | None:
+        """The environment variables."""
+        from wesperon.sources.environment import Environment
+
+        return Environment()
+
+    def open_answers(self, claims: Mapping[str, int]) -> Source | None:
+        """The answers file that the words name; unknown keys in it join the problems."""
+        return self._open_file(self.reading.own["answers"], ANSWERS)
+
+    def open_settings(self, claims: Mapping[str, int]) -> Source | None:
+        """The settings file of the program, if there is one."""
+        from wesperon.sources.files import settings_path
+
+        path = settings_path(self.terms.settings or "")
+        return self._open_file(path, SETTINGS) if os.path.exists(path) else None
+
+    def _open_file(self, name: str, origin: str) -> Source:
+        from wesperon.sources.files import read_file
+
+        file = read_file(name, origin)
+        self.problems += self.terms.open(file, self.slots.values())
+        return file
+
+    def open_pipe(self, claims: Mapping[str, int]) -> Source | None:
+        """Standard input, unless the answers come from there, or more than one slot wants it."""
+        from wesperon.sources.pipe import Pipe
+
+        if self.reading.own.get("answers") == "-" or len(claims) > 1:
+            return None
+        return Pipe(claims)
 
     def _reach(self) -> Driver | None:
         """The driver for the questions; None where nobody is to be asked, or there to answer."""
@@ -248,3 +241,12 @@ class _Filling:
             last = len(self.reading.words)
             ordered = sorted(self.problems, key=lambda problem: (*problem.words, last)[0])
             raise Problems(ordered, self.reading.shown)
+
+
+#: How each source between the words and the question is opened, by its name in ``SOURCES``; None: there is none.
+OPENED: Mapping[str, Callable[[_Filling, Mapping[str, int]], Source | None]] = {
+    ENV: _Filling.open_environment,
+    ANSWERS: _Filling.open_answers,
+    SETTINGS: _Filling.open_settings,
+    PIPE: _Filling.open_pipe,
+}

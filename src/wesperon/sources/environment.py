@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from wesperon.context import current
-from wesperon.sources.source import Found
+from wesperon.sources.source import Found, Source
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -13,7 +13,7 @@ if TYPE_CHECKING:
     from wesperon.values.slots import Slot
 
 
-class Environment:
+class Environment(Source):
     """The variables that slots name with ``env=``."""
 
     origin = "env"

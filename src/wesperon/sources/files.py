@@ -11,7 +11,7 @@ import os
 
 from wesperon.files.document import Document
 from wesperon.ground import quoted, tell
-from wesperon.sources.source import Found
+from wesperon.sources.source import Found, Source
 from wesperon.text.spelling import suggestion
 from wesperon.user_folders import folder
 from wesperon.values.problems import Problem, Problems
@@ -24,7 +24,7 @@ if TYPE_CHECKING:
     from wesperon.values.slots import Slot
 
 
-class ValuesFile:
+class ValuesFile(Source):
     """The values of one file for one command, of the tables that were opened with :meth:`open_level`."""
 
     def __init__(self, document: Document) -> None:

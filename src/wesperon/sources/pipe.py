@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from wesperon.context import current
 from wesperon.ground import Complaint, tell
-from wesperon.sources.source import Found
+from wesperon.sources.source import Found, Source, problem_of
 from wesperon.values.problems import Problem, Problems
 from wesperon.values.streams import Stream
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Iterator
+    from collections.abc import Collection, Iterator
     from typing import Any, TextIO
 
     from wesperon.values.slots import Slot
@@ -49,15 +49,38 @@ def read_pipe(slot: Slot[Any]) -> Found | None:
     return Found(text, "standard input") if text else None
 
 
-def read_lines(slot: Slot[Any], lines: list[str]) -> tuple[Any, list[Problem]]:
-    """The values of lines, and what is wrong with those that cannot be read, each with its number."""
-    values, problems = [], []
-    for number, line in enumerate(lines, 1):
+class Pipe(Source):
+    """Standard input, for the slots that a word ``-`` names, else for the first piped one that is still missing."""
+
+    origin = ORIGIN
+
+    def __init__(self, claims: Collection[str]) -> None:
+        self.claims = claims
+        self.is_read = False
+
+    def find(self, slot: Slot[Any]) -> Found | None:
+        """What standard input holds, if it is this slot's."""
+        if self.is_read or not slot.piped or not (slot.name in self.claims if self.claims else is_piped()):
+            return None
+        self.is_read = True
+        return read_pipe(slot)
+
+    def value(self, slot: Slot[Any], found: Found) -> Any:
+        """The value; of several lines, each fault is a problem with its line."""
+        if not (isinstance(found.value, list) and slot.several):
+            return super().value(slot, found)
+        values, problems = [], []
+        for number, line in enumerate(found.value, 1):
+            try:
+                values.append(slot.parse(line))
+            except Complaint as complaint:
+                problems.append(_problem(slot, line, number, complaint))
+        if problems:
+            raise Problems(problems)
         try:
-            values.append(slot.parse(line))
+            return slot.counted(tuple(values))
         except Complaint as complaint:
-            problems.append(_problem(slot, line, number, complaint))
-    return tuple(values), problems
+            raise Problems([problem_of(slot, found, ORIGIN, complaint)]) from None
 
 
 def _stdin() -> TextIO:

@@ -5,22 +5,32 @@ from __future__ import annotations
 from wesperon.frozen import frozen
 from wesperon.ground import Complaint, quoted, tell
 from wesperon.text.quoting import split_words
-from wesperon.values.problems import Problem
+from wesperon.values.problems import Problem, Problems
 from wesperon.values.streams import Stream
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from typing import Any, Protocol
+    from typing import Any
 
     from wesperon.values.slots import Slot
 
-    class Source(Protocol):
-        """Where values come from: an origin, and what there is for a slot."""
 
-        origin: str
+class Source:
+    """Where values come from beside the words and the user; see ``values.records.SOURCES`` for their order."""
 
-        def find(self, slot: Slot[Any]) -> Found | None:
-            """What there is for a slot; None where there is nothing."""
+    #: What records say of a value that came from here.
+    origin = ""
+
+    def find(self, slot: Slot[Any]) -> Found | None:
+        """What there is for a slot; None if there is nothing."""
+        raise NotImplementedError
+
+    def value(self, slot: Slot[Any], found: Found) -> Any:
+        """The slot's value; raises Problems."""
+        try:
+            return value_of(slot, found)
+        except Complaint as complaint:
+            raise Problems([problem_of(slot, found, self.origin, complaint)]) from None
 
 
 @frozen

@@ -11,13 +11,37 @@ from wesperon.values.slots import MISSING, Slot
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Iterator, Mapping
+    from collections.abc import Callable, Iterator, Mapping
     from typing import Any, ClassVar, Self
 
 #: Where a value can come from.
 WORDS, ENV, ANSWERS, SETTINGS, PIPE, ASKED, DEFAULT, GIVEN = (
     "words", "env", "answers", "settings", "pipe", "asked", "default", "given",
 )  # fmt: skip
+
+
+class Given:
+    """What a run was given beside its words: the answers file, the name of its settings, and when to ask."""
+
+    __slots__ = ("answers", "asks_all", "settings")
+
+    def __init__(self, answers: str | None, settings: str | None, asks_all: bool) -> None:
+        self.answers = answers
+        self.settings = settings
+        self.asks_all = asks_all
+
+
+#: The sources of a value that no word gave, in order: the first one that has something for a slot gives its value. Each
+#: has a function that says whether it may have something, for a run where this was given. Both ways of filling a record
+#: follow this list: the fast one (``forms.form``), which needs none of them, and the other (``forms.precedence``).
+SOURCES: tuple[tuple[str, Callable[[Slot[Any], Given], object]], ...] = (
+    (ENV, lambda slot, given: slot.env),
+    (ANSWERS, lambda slot, given: given.answers),
+    (SETTINGS, lambda slot, given: given.settings),
+    (PIPE, lambda slot, given: slot.piped),
+    (ASKED, lambda slot, given: given.asks_all or not slot.has_fallback),
+    (DEFAULT, lambda slot, given: callable(slot.default) or slot.applies is not None or slot.kind.depends),
+)
 
 #: What is wrong with a value that was given for a slot that is skipped.
 NOT_HERE = "does not apply with the values before it"
