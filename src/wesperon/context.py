@@ -58,46 +58,29 @@ class Context:
     def _part(self, name: str) -> Any:
         return self.own[name] if name in self.own else self.parent._part(name)
 
+    if TYPE_CHECKING:
+        stdin: TextIO | None
+        stdout: TextIO | None
+        stderr: TextIO | None
+        environ: MutableMapping[str, str]
+        words: Sequence[str]
+        program: str
+        driver: Any
+        language: str
+        clock: Any
+        shared: Any
+    else:
+
+        def __getattr__(self, name: str) -> Any:
+            """A part, of this context or of the nearest one above it that has it."""
+            if name not in PARTS:
+                raise AttributeError(f"a context has no {name!r}")
+            return self._part(name)
+
     @property
     def is_process(self) -> bool:
         """Whether the streams and the terminal are the process's own, so that it may end or stop the process."""
         return not {"stdout", "stderr", "driver"} & self.own.keys() and self.parent.is_process
-
-    @property
-    def stdin(self) -> TextIO | None:
-        """Standard input; None if it is closed."""
-        stream: TextIO | None = self._part("stdin")
-        return stream
-
-    @property
-    def stdout(self) -> TextIO | None:
-        """Standard output; None if it is closed."""
-        stream: TextIO | None = self._part("stdout")
-        return stream
-
-    @property
-    def stderr(self) -> TextIO | None:
-        """Standard error; None if it is closed."""
-        stream: TextIO | None = self._part("stderr")
-        return stream
-
-    @property
-    def environ(self) -> MutableMapping[str, str]:
-        """The environment variables."""
-        variables: MutableMapping[str, str] = self._part("environ")
-        return variables
-
-    @property
-    def words(self) -> Sequence[str]:
-        """The words of the command line, without the program's name."""
-        words: Sequence[str] = self._part("words")
-        return words
-
-    @property
-    def program(self) -> str:
-        """The program as it was called; may be empty."""
-        program: str = self._part("program")
-        return program
 
     @property
     def line(self) -> list[str]:
@@ -105,27 +88,6 @@ class Context:
         if {"words", "program"} & self.own.keys():
             return [self.program, *self.words]
         return self.parent.line
-
-    @property
-    def driver(self) -> Any:
-        """The driver that runs questions; None if that is one on the controlling terminal."""
-        return self._part("driver")
-
-    @property
-    def clock(self) -> Any:
-        """The clock, with ``time()`` and ``monotonic()``."""
-        return self._part("clock")
-
-    @property
-    def shared(self) -> Any:
-        """The shared values of the command that is running; None if none is."""
-        return self._part("shared")
-
-    @property
-    def language(self) -> str:
-        """The name of the language; empty if the environment decides."""
-        language: str = self._part("language")
-        return language
 
     @property
     def catalogue(self) -> Any:

@@ -267,3 +267,11 @@ def test_a_prompt_and_a_note_are_made_anew_for_each_line() -> None:
 def test_what_is_said_while_the_console_is_not_open_is_printed(capsys: pytest.CaptureFixture[str]) -> None:
     Console(PROGRAM).say("the mast\x1b is up")
     assert capsys.readouterr().out == "the mast^[ is up\n"
+
+
+def test_a_console_stays_open_longer_than_a_question_may() -> None:
+    """The time of a program is for its questions; the prompt waits as long as it takes."""
+    program = Program("desk", members=[Expose], timeout=0.5)
+    driver = Scripted(["exit", Press("enter")])
+    assert Console(program, driver=driver).run() == 0
+    assert driver.manners.timeout is None

@@ -433,3 +433,14 @@ def test_the_shell_script_of_the_examples_gets_its_values_or_ends() -> None:
 
     assert plan(*WORDS) == (0, "HOLLIN-051 through 2 filters, 30 s each, on 2031-04-17\n")
     assert plan("--asking=never") == (2, "")
+
+
+def test_a_guide_that_leads_in_a_circle_ends_without_a_user(tmp_path: Path) -> None:
+    path = written(
+        tmp_path,
+        '[steps.a]\nask = "On?"\nkind = "boolean"\nnext = { yes = "b", no = "c" }\n[steps.b]\nsays = "again"\n'
+        'next = [{ when = { slot = "a" }, to = "d" }, { to = "c" }]\n[steps.d]\nsays = "and again"\nnext = "b"\n'
+        "[steps.c]\nends = true\n",
+    )
+    with pytest.raises(Problems, match="loops and never ends"):
+        Guide(path).walk(["--a=yes"], asking="never")

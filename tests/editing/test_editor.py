@@ -6,7 +6,7 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from wesperon.editing.editor import STATEFUL_EDITS, Editor
+from wesperon.editing.editor import RING, STATEFUL_EDITS, STEP_CHARS, STEPS, Editor
 from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, TextState, edited, in_word, opposite
 from wesperon.editing.graphemes import after, before, clusters, columns_of, snap_to_grapheme
 from wesperon.editing.keys.events import Key, Paste
@@ -311,3 +311,21 @@ def after_steps(*steps: str, text: str = "") -> str:
 )  # fmt: skip
 def test_cuts_come_back_and_steps_are_undone(steps: list[str], result: str) -> None:
     assert after_steps(*steps) == result
+
+
+def test_the_ring_and_the_steps_to_undo_are_bounded() -> None:
+    editor = Editor()
+    for number in range(RING + 40):
+        editor.put(f"word{number} ")
+        editor.apply("delete-text-whole")
+        editor.before = ""
+    assert len(editor.memory.ring) == RING
+    for _ in range(STEPS):
+        editor.put("x")
+        editor.apply("move-char-back")
+    assert len(editor.past) <= STEPS
+    big = Editor()
+    for _ in range(12):
+        big.put("y" * (STEP_CHARS // 8))
+    assert sum(len(state.text) for state in big.past) <= STEP_CHARS + STEP_CHARS // 8 * 12
+    assert len(big.past) < 12

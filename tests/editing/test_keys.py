@@ -9,6 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from wesperon import any_of
+from wesperon.editing.history_view import ListHistory, Recall
 from wesperon.editing.keys.action_help import ACTIONS
 from wesperon.editing.keys.bindings import Bindings, read_keys
 from wesperon.editing.keys.events import Key, typed
@@ -130,6 +131,14 @@ def test_whatever_is_bound_a_question_can_always_be_left(first: dict[str, Any], 
         assert leaves(make, bindings, Interrupted), widget
 
 
+def test_recalling_the_next_entry_is_no_way_out_of_a_menu() -> None:
+    bindings = Bindings()
+    faults = bindings.add(dict.fromkeys(("enter", "ctrl-j", "alt-enter", "shift-enter"), ""), {})
+    assert len(faults) == 1
+    assert "bind another key to accept or" in next(iter(faults.values()))
+    assert all(leaves(make, bindings, Answered) for make in WIDGETS)
+
+
 def leaves(make: Any, bindings: Bindings, how: type) -> bool:
     """Whether some key, or sequence, ends a widget so."""
     probe = make()
@@ -172,3 +181,26 @@ def test_ranges_are_exclusive_inclusive_or_by_line() -> None:
     assert range_of("a\nb\nc", 0, "move-line-whole", 2) == TextRange(0, 4, True)
     assert range_of("a\nb", 0, "move-up") == TextRange(0, 0)
     assert MODELESS.operators == frozenset()
+
+
+def test_a_count_of_very_many_digits_is_bounded() -> None:
+    line = Line(str, default="one")
+    line.keep_draft()
+    for key in [Key("alt-9"), *[typed("9")] * 5_000]:
+        line.press(key)
+    assert len(line.resolver.digits) < 10
+    line.press(Key("left"))
+    assert line.draft.cursor == 0
+
+
+def test_a_walk_after_a_search_goes_through_all_entries_where_the_beginning_does_not_fit() -> None:
+    past = ListHistory(["alpha", "beta one", "beta two"])
+    walk = Recall(past)
+    entry = past.older(None, "beta two", begins=True, seen=())
+    assert entry is not None
+    walk.start(entry, "xyz")
+    assert walk.older("") == "beta one"
+    walk = Recall(past)
+    walk.start(entry, "beta")
+    assert walk.older("") == "beta one"
+    assert walk.older("") is None  # alpha does not begin so

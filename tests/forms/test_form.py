@@ -17,11 +17,15 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.harness import ROOT
-from wesperon import DeclarationError, Form, Problems, any_of, fill, one_of, slot
+from wesperon import Context, DeclarationError, Form, Problems, Refusal, any_of, fill, one_of, slot
+from wesperon.forms.options import FillOptions
+from wesperon.forms.saved_answers import Unfinished
 from wesperon.testing import Press, Scripted
 from wesperon.text.quoting import join, split_words
 
 FILTERS = ["Red", "Blue", "H,a"]
+
+ENTER = Press("enter")
 
 
 class Wheel(Enum):
@@ -88,7 +92,7 @@ def test_direct_construction_checks_alike_and_reports_everything() -> None:
 def test_a_filled_record_does_not_change() -> None:
     made = Exposure(target="x", seconds=2.0, filters=())
     with pytest.raises(AttributeError, match="read-only"):
-        made.frames = 2  # type: ignore[assignment]  # a type checker sees it too
+        made.frames = 2  # type: ignore[arg-type]  # a type checker sees it too
     assert repr(made).startswith("Exposure(target='x', frames=1")
 
 
@@ -201,6 +205,34 @@ EXPOSURES = st.fixed_dictionaries(
 )
 
 
+def test_a_class_is_filled_as_a_script_fills_its_slots(capsys: pytest.CaptureFixture[str]) -> None:
+    def refuse(value: int) -> None:
+        if value == 13:
+            raise Refusal("The dome is closed.", 4)
+
+    class Series(Form):
+        frames = slot(int, low=1, check=refuse)
+
+    made = fill(Series, ["3"])
+    assert isinstance(made, Series)
+    assert made.frames == 3
+    driver = Scripted(["5", ENTER])
+    assert fill(Series, [], driver=driver).frames == 5
+    assert fill(Series, context=Context(words=["8"])).frames == 8
+    for words, status, told in [(["0"], 2, "must be at least 1"), ([], 2, "is missing"), (["13"], 4, "The dome")]:
+        with pytest.raises(SystemExit) as ended:
+            fill(Series, words, asking="never")
+        assert ended.value.code == status
+        assert told in capsys.readouterr().err
+    wrong: Any = fill
+    with pytest.raises(TypeError, match="no keyword 'confrim'; nearest: confirm"):
+        wrong(Series, [], confrim=True)
+    with pytest.raises(DeclarationError, match="needs a subclass of Form"):
+        wrong(int)
+    with pytest.raises(DeclarationError, match="a form, then the words"):
+        wrong(["3"], ["4"])
+
+
 @given(EXPOSURES, st.sampled_from(["never", "missing"]))
 def test_the_words_of_a_record_give_it_again(values: dict[str, Any], asking: str) -> None:
     """Promise 2."""
@@ -282,3 +314,43 @@ def test_a_record_prints_as_a_card() -> None:
         "  seconds  30",
         "    first  21:30",
     ]
+
+
+def test_the_mouse_is_off_where_the_environment_says_nought(monkeypatch: pytest.MonkeyPatch) -> None:
+    for value, mouse in [("0", False), ("1", True), ("", True)]:
+        monkeypatch.setenv("WESPERON_MOUSE", value)
+        assert FillOptions(mouse=True).manners().mouse == mouse
+    monkeypatch.setenv("WESPERON_MOUSE", "0")
+    assert FillOptions().manners().mouse is False
+
+
+def test_answers_that_other_forms_left_too_long_ago_are_swept(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    class Log(Form):
+        frames = slot(int)
+
+    monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path))
+    unfinished = Unfinished("desk", Log)
+    unfinished.keep({"frames": "1"})
+    folder = tmp_path / "desk" / "unfinished"
+    old, young = folder / "00000001.json", folder / "00000002.json"
+    old.write_text("{}")
+    young.write_text("{}")
+    os.utime(old, (0, 0))
+    unfinished.keep({"frames": "2"})
+    assert not old.exists()
+    assert young.exists()
+
+
+def test_going_back_takes_the_problems_of_later_answers_along() -> None:
+    """Two defaults that fail for one answer and not for another: only those of the last way count."""
+
+    def checked(answers: Any) -> int:
+        return 200 if answers.first == 1 else 3
+
+    class Log(Form):
+        first = slot(int)
+        second = slot(int, high=100, default=checked)
+        third = slot(int)
+
+    driver = Scripted(["1", ENTER, Press("shift-tab"), Press("ctrl-u"), "2", ENTER, "5", ENTER])
+    assert tuple(Log.fill([], driver=driver)) == (2, 3, 5)

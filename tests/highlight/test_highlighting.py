@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from typing import Any, ClassVar
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from pygments.lexer import Lexer, RegexLexer
 from pygments.lexers import get_lexer_by_name
+from pygments.token import Name, String, Whitespace
 
 from wesperon import DeclarationError
 from wesperon.highlight.highlighting import LexerHighlighter, colours_for, role_of
@@ -23,11 +26,12 @@ PIECES = st.sampled_from(
 CHANGES = st.lists(st.tuples(st.integers(0, 200), st.integers(0, 6), PIECES, st.integers(0, 40)), max_size=12)
 
 
-def marks_of(text: str, language: str) -> list[tuple[tuple[int, int, str], ...]]:
+def marks_of(text: str, syntax: str | Lexer) -> list[tuple[tuple[int, int, str], ...]]:
     """The marks of each line, from one pass over the whole text by the lexer itself."""
     spans: list[list[tuple[int, int, str]]] = [[] for _ in range(text.count("\n") + 2)]
     line = column = 0
-    for _, kind, value in get_lexer_by_name(language).get_tokens_unprocessed(text + "\n"):
+    lexer = get_lexer_by_name(syntax) if isinstance(syntax, str) else syntax
+    for _, kind, value in lexer.get_tokens_unprocessed(text + "\n"):
         role = role_of(kind)
         for number, piece in enumerate(value.split("\n")):
             line, column = (line + 1, 0) if number else (line, column)
@@ -123,3 +127,21 @@ def test_colours_become_the_nearest_there_are(code: str, colours: int, parameter
 )  # fmt: skip
 def test_the_environment_says_how_many_colours_there_are(environment: dict[str, str], colours: int) -> None:
     assert colours_of(environment) == colours
+
+
+class Brackets(RegexLexer):
+    """A list in brackets may run over lines; a bracket that is not closed cannot be read."""
+
+    tokens: ClassVar[Any] = {"root": [(r"\[[^\]]*\]", String), (r"\w+", Name), (r"\s+", Whitespace)]}
+
+
+def test_what_could_not_be_read_is_read_again_from_far_above_a_change() -> None:
+    opened = "\n".join(["[a", *["b"] * 8])
+    closed = opened + "]"
+    colours = colours_for(Brackets())
+    before = [joined(colours.marks(opened, number)) for number in range(9)]
+    after = [joined(colours.marks(closed, number)) for number in range(9)]
+    assert before[0][0] == (0, 1, "fault")
+    assert after[0] == [(0, 2, "string")]
+    assert after == [joined(marks) for marks in marks_of(closed, Brackets())]
+    assert [joined(colours.marks(opened, number)) for number in range(9)] == before

@@ -256,3 +256,54 @@ def test_a_search_goes_on_letter_by_letter_and_back() -> None:
         ("expose two", False), ("expose two", False), ("expose one", False), ("expose one", True),
         ("expose two", False), ("expose two", True), ("expose two", True), ("expose two", True), ("expose two", False),
     ]  # fmt: skip
+
+
+def test_a_write_that_fails_half_way_leaves_no_half_entry(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """At each number of bytes after which the disk is full, the file stays as it was, or has the entry whole."""
+    real = os.write
+    for room in range(0, 60, 7):
+        path = tmp_path / f"{room}.txt"
+        history = History(str(path))
+        assert history.add("first entry") is not None
+        before = path.read_bytes()
+        left = [room]
+
+        def write(handle: int, data: bytes, left: list[int] = left) -> int:
+            if not left[0]:
+                raise OSError(28, "No space left on device")
+            count = real(handle, bytes(data)[: min(left[0], 5)])
+            left[0] -= count
+            return count
+
+        monkeypatch.setattr(os, "write", write)
+        other = History(str(path))
+        other.add("second entry, a longer one")
+        monkeypatch.setattr(os, "write", real)
+        after = path.read_bytes()
+        assert after == before or [entry.text for entry in History(str(path)).entries()] == [
+            "first entry", "second entry, a longer one",
+        ]  # fmt: skip
+        assert other.own == ["second entry, a longer one"]  # it is not lost to this run
+
+
+def test_a_file_that_another_console_puts_in_place_meanwhile_gets_the_entry(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    from wesperon.history import history_file
+
+    path = tmp_path / "history.txt"
+    History(str(path)).add("first")
+    real = history_file._lock
+    replaced: list[bool] = []
+
+    def lock(handle: int) -> None:
+        real(handle)
+        if not replaced:  # while this one waited for the lock, another console compacted the file
+            replaced.append(True)
+            copy = tmp_path / "new"
+            copy.write_bytes(path.read_bytes())
+            copy.replace(path)
+
+    monkeypatch.setattr(history_file, "_lock", lock)
+    History(str(path)).add("second")
+    assert [entry.text for entry in History(str(path)).entries()] == ["first", "second"]

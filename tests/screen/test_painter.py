@@ -10,6 +10,7 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from wesperon.editing.graphemes import clusters
+from wesperon.screen.ecma48 import SYNC_ON
 from wesperon.screen.frame import Frame, Row, cells, row_text
 from wesperon.screen.layout import field, field_area
 from wesperon.screen.line_wrap import WrappedText
@@ -248,3 +249,23 @@ def test_whatever_is_typed_the_screen_shows_the_frame(
         assert frame.cursor is not None
         cursor = emulated.screen.cursor
         assert (cursor.y - emulated.top, cursor.x) == frame.cursor
+
+
+def test_a_frame_of_several_changed_rows_is_shown_in_one_go() -> None:
+    painter = Painter({})
+    painter.start(20)
+    frame = Frame(((("one", ""),), (("two", ""),)))
+    assert painter.paint(frame, 20, 5).startswith(SYNC_ON)
+    assert painter.paint(frame, 20, 5) == ""
+    changed = painter.paint(Frame(((("one!", ""),), (("two", ""),))), 20, 5)
+    assert SYNC_ON not in changed
+
+
+def test_a_row_that_reaches_the_last_column_is_never_shifted() -> None:
+    """What a terminal pushes out of the last column is lost: shifting would leave another row than was meant."""
+    for columns in range(8, 16):
+        painter = Painter({})
+        painter.start(columns)
+        painter.paint(Frame((((("abcdefghijklmnop" * 2)[: columns - 1], ""),),)), columns, 5)
+        text = painter.paint(Frame((((("Xabcdefghijklmnop" * 2)[:columns], ""),),)), columns, 5)
+        assert "\x1b[@" not in text, columns

@@ -44,14 +44,12 @@ def test_the_first_source_that_has_something_gives_the_value(given: set[str], tm
     form: Any = Log if "default" in given else Needed
     settings = "log" if "settings" in given else None
     expected = next((name for name in ALL_SOURCES if name in given), None)
-    try:
-        record = form.fill(
-            words, settings=settings, driver=driver, asking="missing" if asked else "never", context=context
-        )
-    except Problems as problems:
-        assert expected is None
-        assert [problem.missing for problem in problems] == [True]
+    keywords: Any = {"settings": settings, "driver": driver, "asking": "missing" if asked else "never"}
+    if expected is None:
+        with pytest.raises(Problems, match="is missing"):
+            form.fill(words, context=context, **keywords)
         return
+    record = form.fill(words, context=context, **keywords)
     if expected == ASKED and "default" in given:
         expected = DEFAULT  # what has a default is not asked for
     assert record.origins == {"frames": expected}
@@ -64,7 +62,8 @@ def test_the_fast_way_asks_the_same_list() -> None:
     assert not any(may_fill(plain, given) for _, may_fill in SOURCES)
     slower: list[tuple[Any, Given]] = [
         (slot(int, default=1, env="X"), given), (slot(int, default=1, piped=True), given), (slot(int), given),
-        (plain, Given("answers.toml", None, False)), (plain, Given(None, "log", False)), (plain, Given(None, None, True)),
+        (plain, Given("answers.toml", None, False)), (plain, Given(None, "log", False)),
+        (plain, Given(None, None, True)),
         (slot(int, default=lambda answers: 1), given), (slot(int, default=1, applies=lambda answers: True), given),
     ]  # fmt: skip
     for one, run in slower:

@@ -139,3 +139,27 @@ def test_a_list_of_events_is_played_in_one_go() -> None:
         frames = slot(int)
 
     assert tuple(Plan.fill([], driver=driver)) == ("Wicker Nebula", 5)
+
+
+def test_what_the_surroundings_say_about_asking_does_not_reach_a_session(monkeypatch: pytest.MonkeyPatch) -> None:
+    class Log(Form):
+        frames = slot(int)
+
+    for name, value in [("WESPERON_ASKING", "never"), ("WESPERON_TIMEOUT", "0.01"), ("WESPERON_PLAIN", "1")]:
+        monkeypatch.setenv(name, value)
+    with Session(Log) as session:
+        session.type("5").press("enter")
+        assert session.result.frames == 5
+    with Session(Log, environment={"WESPERON_ASKING": "never"}) as session:
+        assert "is missing" in str(session.error)
+
+
+def test_what_a_test_prints_goes_where_it_always_does(capsys: pytest.CaptureFixture[str]) -> None:
+    with Session(Hello) as session:
+        print("from the test")
+        assert "from the test" not in session.screen
+    assert capsys.readouterr().out == "from the test\n"
+
+
+class Hello(Form):
+    frames = slot(int)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from datetime import date, datetime, time, timedelta
 from decimal import Decimal
 from enum import Enum
@@ -333,3 +334,20 @@ def test_choices_by_the_answers_take_functions_with_and_without_them() -> None:
     for words, reason in ((["2", "2"], "none of the 2"), (["0", "1"], "nothing to choose from with the values before")):
         with pytest.raises(Problems, match=reason):
             Two.fill(words, asking="never")
+
+
+def test_durations_are_rounded_to_whole_microseconds() -> None:
+    for text, microseconds in [("0.6us", 1), ("0.4us", 0), ("1.5us", 2), ("0.0009ms", 1), ("0.0000006s", 1)]:
+        assert slot(timedelta).parse(text) == timedelta(microseconds=microseconds), text
+
+
+@given(st.lists(st.text("a,", min_size=1, max_size=6).filter(str.strip), min_size=1, max_size=6, unique=True))
+def test_a_text_of_several_labels_is_never_taken_for_one_label(labels: list[str]) -> None:
+    kind = any_of(labels)
+    for chosen in itertools.combinations(labels, 2):
+        assert set(kind.parse(kind.format(chosen))) == set(chosen)
+
+
+def test_a_text_that_is_also_a_label_gets_as_many_commas_as_it_needs() -> None:
+    kind = any_of(["a", "b", "a,b", "a,b,", "a,b,,"])
+    assert kind.parse(kind.format(("a", "b"))) == ("a", "b")

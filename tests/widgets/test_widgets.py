@@ -16,12 +16,14 @@ from hypothesis import strategies as st
 from wesperon import DeclarationError, Form, any_of, one_of, slot
 from wesperon.editing.history_view import ListHistory
 from wesperon.editing.keys.events import Key, Paste, Resize
+from wesperon.screen.frame import row_text
 from wesperon.screen.theme import Theme
 from wesperon.terminal.decoder import Decoder
 from wesperon.testing import Press, Scripted
 from wesperon.values.suggestions import Suggestions
+from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.filtering import SLICE, ChoiceFilter
-from wesperon.widgets.footer import in_columns, shared_beginning
+from wesperon.widgets.footer import foot_row, in_columns, shared_beginning
 from wesperon.widgets.line import Line
 from wesperon.widgets.question import Question
 from wesperon.widgets.several_lines import SeveralLines
@@ -368,3 +370,44 @@ def test_a_search_finds_what_comes_while_it_goes_on(texts: list[str], events: li
             needle = {"": "a", "a": "ab", "ab": "abc", "abc": "b", "b": ""}[needle]
             search.seek(needle)
         assert search.all() == [at for at, text in enumerate(there) if needle in text]
+
+
+def test_choices_that_come_while_a_list_is_filtered_are_found() -> None:
+    texts = ["alpha 1", "alpha 3", *["beta"] * 100]
+    search = ChoiceFilter(lambda: len(texts), lambda first, last: texts[first:last])
+    search.seek("a")
+    search.all()
+    search.seek("alpha")
+    assert search.all() == [0, 1]
+    search.seek("alpha 3")  # only the two hits are searched, and what comes from here on
+    texts += ["alpha 33", "beta"]
+    assert search.all() == [1, 102]
+    texts += ["alpha 34"]
+    assert search.upto(3) == [1, 102, 104]
+
+
+def test_a_disabled_choice_gets_no_mark_by_any_key() -> None:
+    kind = any_of(["a", "b", "c"], disabled=lambda choice: "broken" * (choice == "b"))
+    boxes = Checkboxes(kind.choices, frozenset)
+    for key in ("ctrl-a", "ctrl-t", "ctrl-t"):
+        boxes.press(Key(key))
+        assert 1 not in boxes.marked
+    boxes.press(Key("down"))
+    boxes.press(Key("space", " "))
+    assert 1 not in boxes.marked
+    assert boxes.complaint is not None
+    boxes.press(Key("up"))
+    boxes.press(Key("shift-down"))
+    boxes.press(Key("ctrl-r"))
+    assert 1 not in boxes.marked
+
+
+def test_a_foot_that_does_not_fit_keeps_the_way_back_before_the_rest() -> None:
+    keys, more = "aaaa: 1   bbbb: 2   cccc: 3   dddd: 4", "back: 5   help: 6"
+    order = ["aaaa: 1", "bbbb: 2", "back: 5", "help: 6", "dddd: 4", "cccc: 3"]
+    for columns in range(20, 90):
+        text = row_text(foot_row(keys, columns, "yes or no", more))
+        kept = [part for part in order if part in text]
+        assert kept == order[: len(kept)], text
+        assert "yes or no" in text
+    assert kept == order

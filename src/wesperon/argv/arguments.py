@@ -10,7 +10,7 @@ from wesperon.screen.table import Column, columns, entries, texts
 from wesperon.text.escape import visible
 from wesperon.text.quoting import join
 from wesperon.text.truncate import counted, cut_middle
-from wesperon.values.kinds.builtin import BOOL, FLOAT, INT
+from wesperon.values.kind import BOOL, FLOAT, INT
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -7,19 +7,35 @@ import sys
 
 from wesperon.argv.grammar import ALL, IF_MISSING, MODES, convert, read_words
 from wesperon.context import current
-from wesperon.ground import tell
+from wesperon.ground import DeclarationError, tell
 from wesperon.values.records import DEFAULT, SOURCES, WORDS, Given, Record
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
-    from typing import Any, ClassVar, Self
+    from typing import Any, ClassVar, Self, TypedDict, TypeVar, Unpack, overload
 
     from wesperon.argv.grammar import ParsedArgs
     from wesperon.context import Context
     from wesperon.forms.interaction import Interaction
     from wesperon.forms.options import FillOptions
     from wesperon.terminal.driver import Driver
+
+    F = TypeVar("F", bound="Form")
+
+    class Keywords(TypedDict, total=False):
+        """Those of :meth:`Form.fill`."""
+
+        asking: str | None
+        settings: str | None
+        timeout: float | None
+        mouse: bool
+        bindings: Mapping[str, object] | None
+        confirm: bool
+        resume: bool
+        replay: bool
+        driver: Driver | None
+        context: Context | None
 
 
 class Form(Record):
@@ -246,25 +262,58 @@ class Filled(Untyped):
     """The record of :func:`fill`."""
 
 
-def fill(words: Sequence[str] | None = None, /, **slots: Any) -> Filled:
+if TYPE_CHECKING:
+
+    @overload
+    def fill(words: Sequence[str] | None = None, /, **slots: Any) -> Filled: ...
+    @overload
+    def fill(form: type[F], words: Sequence[str] | None = None, /, **keywords: Unpack[Keywords]) -> F: ...
+
+
+def fill(form: type[Form] | Sequence[str] | None = None, words: Sequence[str] | None = None, /, **slots: Any) -> Any:
     """Fill values for a script: ``frames, seconds = fill(frames=slot(int), seconds=slot(float))``.
 
-    ``words`` are as in :meth:`Form.fill`; each keyword is a slot. Returns a record with the values as attributes, which
-    iterates over them in the order in which they were declared.
+    Without a class, each keyword is a slot, and the first argument is the ``words``, as in :meth:`Form.fill`. Returns a
+    record with the values as attributes, which iterates over them in the order in which they were declared.
 
-    What is wrong is printed on standard error, and the program ends with status 2; where the user stops the questions
-    it ends as by SIGINT.
+    With a ``form``, a class of slots, the ``words`` and the keywords are those of :meth:`Form.fill`. Returns a record
+    of that class.
+
+    What is wrong is printed on standard error, and the program ends with status 2, for a Refusal with its status; where
+    the user stops the questions it ends as by SIGINT.
     """
-    made: type[Filled] = type("Filled", (Filled,), {"__module__": __name__, **slots})
+    if isinstance(form, type):
+        return _fill_class(form, words, slots)
+    if words is not None:
+        raise DeclarationError("fill takes the words, then slots by name; or a form, then the words")
+    return _fill_class(type("Filled", (Filled,), {"__module__": __name__, **slots}), form, {})
+
+
+def _fill_class(form: type[Any], words: Sequence[str] | None, keywords: Mapping[str, Any]) -> Any:
+    """Fill a record of a class; what is wrong ends the process."""
+    if not issubclass(form, Form):
+        raise DeclarationError(f"fill({form.__name__}) needs a subclass of Form, or the words")
+    known = Form.fill.__kwdefaults__ or {}
+    for name in keywords:
+        if name not in known:
+            from wesperon.text.spelling import suggestion
+
+            raise TypeError(f"fill({form.__name__}) takes no keyword {name!r}{suggestion(name, known)}")
+    if keywords.get("context") is not None:
+        from wesperon.scope import within
+
+        with within(keywords["context"]):
+            return _fill_class(form, words, {**keywords, "context": None})
     context = current()
     if words is None and (shell := context.environ.get("WESPERON_CANDIDATES")):
         from wesperon.completion.candidates import candidates
         from wesperon.completion.shells import answer
 
-        answer(shell, context.words, lambda before, word: candidates(made._slots, before, word))
+        answer(shell, context.words, lambda before, word: candidates(form._slots, before, word))
         raise SystemExit(0)
+    terms = {name: value for name, value in keywords.items() if name != "context"}
     try:
-        return made._filled(made._read(words), ends_process=True)
+        return form._filled(form._read(words), ends_process=True, **terms)
     except Exception as error:
         from wesperon.argv.replay import program_name
         from wesperon.output.exit_status import status_of

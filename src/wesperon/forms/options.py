@@ -85,7 +85,7 @@ class FillOptions:
             seconds: float | None = self.manner.get("timeout")
             return seconds
         from wesperon.ground import Complaint
-        from wesperon.values.kinds.builtin import FLOAT
+        from wesperon.values.kind import FLOAT
 
         try:
             return FLOAT.parse(text.strip())

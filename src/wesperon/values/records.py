@@ -12,7 +12,13 @@ from wesperon.values.slots import MISSING, Slot
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterator, Mapping
-    from typing import Any, ClassVar, Self
+    from typing import Any, ClassVar, Self, dataclass_transform
+else:
+
+    def dataclass_transform(**keywords):
+        """What a checker reads; it does nothing."""
+        return lambda made: made
+
 
 #: Where a value can come from.
 WORDS, ENV, ANSWERS, SETTINGS, PIPE, ASKED, DEFAULT, GIVEN = (
@@ -50,6 +56,7 @@ NOT_HERE = "does not apply with the values before it"
 RESERVED = ("help", "version", "asking", "answers")
 
 
+@dataclass_transform(kw_only_default=True)
 class Record:
     """A set of values, declared as slots in the body of a subclass."""
 

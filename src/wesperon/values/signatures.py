@@ -3,13 +3,41 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Mapping
-from typing import Any, Literal, TypedDict, TypeVar, Unpack, overload
+from datetime import date, datetime, time, timedelta
+from decimal import Decimal
+from enum import Enum
+from fractions import Fraction
+from ipaddress import IPv4Address, IPv6Address
+from pathlib import Path
+from types import CodeType
+from typing import Any, Literal, Protocol, TypedDict, TypeVar, Unpack, overload
+from uuid import UUID
 
-from wesperon.values.kinds.builtin import Kind
+from wesperon.values.kind import Kind
 from wesperon.values.kinds.choices import AnyOf
 from wesperon.values.slots import Slot
 
 T = TypeVar("T")
+T_co = TypeVar("T_co", covariant=True)
+#: The classes whose default must be one of their own values. An overload for every class would take ``slot(int,
+#: default="x")`` for a slot of objects; for other classes a default is a function, or their kind is.
+Known = TypeVar(
+    "Known", str, bool, int, float, complex, datetime, date, time, timedelta, Decimal, Fraction, Path, UUID,
+    IPv4Address, IPv6Address, bytes
+)  # fmt: skip
+Member = TypeVar("Member", bound=Enum)
+
+
+class Function(Protocol[T_co]):
+    """A function from text to value; no class, which has no code of its own."""
+
+    @property
+    def __code__(self) -> CodeType:
+        """The code of the function."""
+
+    def __call__(self, text: str, /) -> T_co:
+        """The value that a text means."""
+
 
 Kinds = type[T] | Kind[T] | Callable[[str], T]
 
@@ -24,7 +52,6 @@ class Settings(TypedDict, total=False):
     pattern: Any
     check: Callable[[Any], object] | None
     env: str | None
-    applies: Callable[[Any], object] | None
     secret: bool | Literal["anywhere"]
     twice: bool
     mask: str
@@ -43,13 +70,21 @@ class Settings(TypedDict, total=False):
 
 
 @overload
-def slot(kind: Kinds[T], ask: str | None = None, *, default: None, **settings: Unpack[Settings]) -> Slot[T | None]: ...
+def slot(
+    kind: Kinds[T],
+    ask: str | None = None,
+    *,
+    default: None,
+    applies: Callable[[Any], object] | None = ...,
+    **settings: Unpack[Settings],
+) -> Slot[T | None]: ...
 @overload
 def slot(
     kind: AnyOf[T],
     ask: str | None = None,
     *,
     default: Iterable[T] | Callable[[Any], Iterable[T]] = ...,
+    applies: Callable[[Any], object] | None = ...,
     **settings: Unpack[Settings],
 ) -> Slot[tuple[T, ...]]: ...
 @overload
@@ -70,6 +105,7 @@ def slot(
     many: Literal[True],
     piped: bool = ...,
     default: Iterable[T] | Callable[[Any], Iterable[T]] = ...,
+    applies: Callable[[Any], object] | None = ...,
     **settings: Unpack[Settings],
 ) -> Slot[tuple[T, ...]]: ...
 @overload
@@ -80,6 +116,7 @@ def slot(
     rest: Literal[True],
     piped: bool = ...,
     default: Iterable[T] | Callable[[Any], Iterable[T]] = ...,
+    applies: Callable[[Any], object] | None = ...,
     **settings: Unpack[Settings],
 ) -> Slot[tuple[T, ...]]: ...
 @overload
@@ -87,27 +124,116 @@ def slot(
     kind: Kinds[T],
     ask: str | None = None,
     *,
-    default: T | Callable[[Any], T] = ...,
+    applies: Callable[[Any], object],
+    piped: bool = ...,
+    **settings: Unpack[Settings],
+) -> Slot[T | None]: ...
+@overload
+def slot(
+    kind: type[Known],
+    ask: str | None = None,
+    *,
+    default: Known | Callable[[Any], Known],
+    applies: Callable[[Any], object] | None = ...,
+    piped: bool = ...,
+    **settings: Unpack[Settings],
+) -> Slot[Known]: ...
+@overload
+def slot(
+    kind: type[Member],
+    ask: str | None = None,
+    *,
+    default: Member | Callable[[Any], Member],
+    applies: Callable[[Any], object] | None = ...,
+    piped: bool = ...,
+    **settings: Unpack[Settings],
+) -> Slot[Member]: ...
+@overload
+def slot(
+    kind: Kind[T] | Function[T],
+    ask: str | None = None,
+    *,
+    default: T | Callable[[Any], T],
+    applies: Callable[[Any], object] | None = ...,
     piped: bool = ...,
     **settings: Unpack[Settings],
 ) -> Slot[T]: ...
 @overload
-def slot(*, ask: str | None = None, default: None, **settings: Unpack[Settings]) -> Slot[str | None]: ...
+def slot(
+    kind: type[T] | Callable[[str], T],
+    ask: str | None = None,
+    *,
+    default: Callable[[Any], T],
+    applies: Callable[[Any], object] | None = ...,
+    piped: bool = ...,
+    **settings: Unpack[Settings],
+) -> Slot[T]: ...
 @overload
 def slot(
-    *, ask: str | None = None, many: Literal[True], default: Iterable[str] = ..., **settings: Unpack[Settings]
-) -> Slot[tuple[str, ...]]: ...
+    kind: Kinds[T],
+    ask: str | None = None,
+    *,
+    applies: None = ...,
+    piped: bool = ...,
+    **settings: Unpack[Settings],
+) -> Slot[T]: ...
 @overload
 def slot(
-    *, ask: str | None = None, rest: Literal[True], default: Iterable[str] = ..., **settings: Unpack[Settings]
+    *,
+    ask: str | None = None,
+    default: None,
+    applies: Callable[[Any], object] | None = ...,
+    **settings: Unpack[Settings],
+) -> Slot[str | None]: ...
+@overload
+def slot(
+    *,
+    ask: str | None = None,
+    piped: Literal["stream"],
+    many: bool = ...,
+    rest: bool = ...,
+    **settings: Unpack[Settings],
+) -> Slot[Iterator[str]]: ...
+@overload
+def slot(
+    *,
+    ask: str | None = None,
+    many: Literal[True],
+    piped: bool = ...,
+    default: Iterable[str] | Callable[[Any], Iterable[str]] = ...,
+    applies: Callable[[Any], object] | None = ...,
+    **settings: Unpack[Settings],
 ) -> Slot[tuple[str, ...]]: ...
 @overload
 def slot(
     *,
     ask: str | None = None,
-    default: str | Callable[[Any], str] = ...,
+    rest: Literal[True],
+    piped: bool = ...,
+    default: Iterable[str] | Callable[[Any], Iterable[str]] = ...,
+    applies: Callable[[Any], object] | None = ...,
+    **settings: Unpack[Settings],
+) -> Slot[tuple[str, ...]]: ...
+@overload
+def slot(
+    *,
+    ask: str | None = None,
+    applies: Callable[[Any], object],
     piped: bool = ...,
     **settings: Unpack[Settings],
+) -> Slot[str | None]: ...
+@overload
+def slot(
+    *,
+    ask: str | None = None,
+    default: str | Callable[[Any], str],
+    applies: Callable[[Any], object] | None = ...,
+    piped: bool = ...,
+    **settings: Unpack[Settings],
+) -> Slot[str]: ...
+@overload
+def slot(
+    *, ask: str | None = None, applies: None = ..., piped: bool = ..., **settings: Unpack[Settings]
 ) -> Slot[str]: ...
 def slot(kind: Any = str, ask: str | None = None, **settings: Any) -> Any:
     """Declare one value that a program needs; ``wesperon.values.slots.slot`` is what runs."""

@@ -8,14 +8,14 @@ falls back to (:meth:`Slot.fallback`). Both ways in lead through the same bounds
 from __future__ import annotations
 
 from wesperon.ground import Complaint, DeclarationError, Generic, T, quoted, tell
-from wesperon.values.kinds.builtin import FLOAT, FloatKind, kind_of
+from wesperon.values.kind import FLOAT, FloatKind, kind_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
     from typing import Any, Never, Self, overload
 
-    from wesperon.values.kinds.builtin import Kind
+    from wesperon.values.kind import Kind
 
 
 class Missing:
@@ -77,17 +77,24 @@ class Slot(Generic[T]):
         def __get__(self, record: None, owner: type) -> Self: ...
         @overload
         def __get__(self, record: object, owner: type) -> T: ...
+        def __get__(self, record: object | None, owner: type) -> Any:
+            """The value in a record."""
 
-    def __get__(self, record: object | None, owner: type) -> Any:
-        if record is None:
-            return self
-        try:
-            return record.__dict__[self.name]
-        except KeyError:
-            raise AttributeError(f"{self.name} has no value yet") from None
+        def __set__(self, record: Never, value: T) -> None:
+            """A record is made of values of type ``T``; after that, none can be assigned to."""
 
-    def __set__(self, record: object, value: Never) -> None:
-        raise AttributeError(f"{self.name} is read-only: a filled record stays as it is")
+    else:
+
+        def __get__(self, record, owner):
+            if record is None:
+                return self
+            try:
+                return record.__dict__[self.name]
+            except KeyError:
+                raise AttributeError(f"{self.name} has no value yet") from None
+
+        def __set__(self, record, value):
+            raise AttributeError(f"{self.name} is read-only: a filled record stays as it is")
 
     def __repr__(self) -> str:
         return f"<slot {self.name or '?'}: {self.kind.wanted}>"
@@ -255,57 +262,36 @@ class Slot(Generic[T]):
         if self.low is not None or self.high is not None:
             self._within(value, text)
         if self.pattern is not None:
-            self._matched(value)
+            from wesperon.values.bounds import check_pattern
+
+            check_pattern(self.pattern, value)
         if self.check is not None:
             try:
                 self.check(value)
             except Complaint:
                 raise
             except ValueError as error:
-                reason = str(error) or tell("{value} did not pass the check", value=self._shown(value, text))
+                shown = quoted(str(value) if text is None else text)
+                reason = str(error) or tell("{value} did not pass the check", value=shown)
                 raise Complaint(reason, getattr(error, "position", None)) from error
         return value
 
     def _within(self, value: Any, text: str | None) -> None:
-        length = self.kind.bounded == "length"
-        measure = len(value) if length else value
-        unit = tell(" characters") if length else f" {self.unit}" if self.unit else ""
-        for bound, over in ((self.low, False), (self.high, True)):
-            try:
-                if bound is None or (measure <= bound if over else measure >= bound):
-                    continue
-            except TypeError:  # one of two times has a time zone
-                shown = self._shown(value, text)
-                if getattr(value, "tzinfo", None) is None:
-                    raise Complaint(tell("{value} has no time zone, unlike its bounds", value=shown)) from None
-                raise Complaint(tell("{value} has a time zone, unlike its bounds", value=shown)) from None
-            how = tell(self.kind.beyond[over])
-            if self.low is not None and self.high is not None:
-                ends = {"low": self.format_bound(self.low), "high": self.format_bound(self.high)}
-                allowed = tell("must be from {low} to {high}{unit}", **ends, unit=unit)
-            elif over:
-                allowed = tell("must be at most {value}{unit}", value=self.format_bound(bound), unit=unit)
-            else:
-                allowed = tell("must be at least {value}{unit}", value=self.format_bound(bound), unit=unit)
-            reason = tell("{value} is {how}: {allowed}", value=self._shown(value, text), how=how, allowed=allowed)
-            raise Complaint(reason, self.high if over and length else None)
+        measure = len(value) if self.kind.bounded == "length" else value
+        try:
+            if (self.low is None or measure >= self.low) and (self.high is None or measure <= self.high):
+                return
+        except TypeError:  # one of two times has a time zone
+            pass
+        from wesperon.values.bounds import out_of_bounds
 
-    def _matched(self, value: str) -> None:
-        import re
-
-        if re.fullmatch(self.pattern, value) is None:
-            form = getattr(self.pattern, "pattern", self.pattern)
-            raise Complaint(tell("{value} does not match the pattern {form}", value=quoted(value), form=form))
-
-    def _shown(self, value: Any, text: str | None) -> str:
-        """The value as a complaint quotes it: the text that was given for it, else the value's own."""
-        return quoted(str(value) if text is None else text)
+        raise out_of_bounds(self, value, text)
 
     def format_bound(self, bound: Any) -> str:
         """A bound as people read it."""
-        if isinstance(bound, (int, float)):
-            return f"{bound:,}" if isinstance(bound, int) else f"{bound:g}"
-        return self.kind.format(bound)
+        from wesperon.values.bounds import bound_text
+
+        return bound_text(self, bound)
 
 
 def _examine(slot: Slot[Any]) -> None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from wesperon.editing.edits import whole
-from wesperon.values.kinds.builtin import BoolKind
+from wesperon.values.kind import BoolKind
 from wesperon.widgets.line import Line
 from wesperon.widgets.widget import Answered
 

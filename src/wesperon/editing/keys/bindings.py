@@ -28,7 +28,7 @@ SAME = {"ctrl-i": "tab", "ctrl-m": "enter", "ctrl-[": "escape", "ctrl-@": "ctrl-
 
 #: The ways out of a question: of each group at least one action must have a key.
 WAYS_OUT = (
-    ("accept a line", ("accept", "accept-if-whole", "accept-unless-whole", "accept-and-recall")),
+    ("accept an answer", ("accept", "accept-if-whole", "accept-unless-whole")),
     ("accept a text of several lines", ("accept", "accept-unless-whole", "delete-char-forward-or-end")),
     ("stop asking", ("interrupt",)),
 )

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from wesperon.ground import Complaint, DeclarationError, T, overload, quoted
 from wesperon.text.messages import tell
-from wesperon.values.kinds.builtin import Kind
+from wesperon.values.kind import Kind
 from wesperon.values.kinds.choice_list import Choices, DynamicChoices
 
 TYPE_CHECKING = False
@@ -71,7 +71,7 @@ class AnyOf(Kind["tuple[T, ...]"]):
     r"""Some of several objects: checkboxes. A tuple in the order of the choices.
 
     As text: a word equal to a label, else labels with commas between them, in which ``\,`` is a comma and ``\\`` a
-    backslash of a label. A comma at the very end is no further label. The empty text is the empty set.
+    backslash of a label. Commas at the very end are no further labels. The empty text is the empty set.
     """
 
     wanted = "any of the choices"
@@ -298,4 +298,6 @@ def _pieces(text: str) -> list[tuple[str, int]]:
         at += 1
     if piece or not pieces:
         pieces.append(("".join(piece), start))
+    while len(pieces) > 1 and not pieces[-1][0].strip():  # commas at the very end are no further labels
+        pieces.pop()
     return pieces

@@ -9,7 +9,7 @@ from __future__ import annotations
 from datetime import date, datetime, time, timedelta
 
 from wesperon.ground import Complaint, Generic, T, quoted, tell
-from wesperon.values.kinds.builtin import Kind
+from wesperon.values.kind import Kind
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

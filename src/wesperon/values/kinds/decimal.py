@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from wesperon.ground import Complaint, Generic, T, quoted, tell
-from wesperon.values.kinds.builtin import Kind
+from wesperon.values.kind import Kind
 from wesperon.values.kinds.number_errors import number_fault
 
 TYPE_CHECKING = False

@@ -8,7 +8,7 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from typing import Any
 
-    from wesperon.values.kinds.builtin import Kind
+    from wesperon.values.kind import Kind
 
 
 def number_fault(kind: Kind[Any], text: str, detail: str = "", *, fraction: bool) -> Complaint:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from wesperon.ground import Complaint, Generic, T, quoted, tell
-from wesperon.values.kinds.builtin import Kind
+from wesperon.values.kind import Kind
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

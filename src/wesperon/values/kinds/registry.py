@@ -15,14 +15,14 @@ if TYPE_CHECKING:
     from collections.abc import Mapping
     from typing import Any
 
-    from wesperon.values.kinds.builtin import Kind
+    from wesperon.values.kind import Kind
 
 
 @frozen
 class KindEntry:
     """One kind.
 
-    ``home`` is ``module:name`` of an object in this folder: the kind itself, or a function ``(type, settings)`` that
+    ``home`` is ``module:name`` of an object: the kind itself, or a function ``(type, settings)`` that
     makes it. ``types`` are the types that name it, written ``module.Name``; those that end in ``+`` stand for derived
     classes too. ``json`` is the type in JSON Schema of a value in a file; a text is accepted for every kind.
     """
@@ -34,17 +34,17 @@ class KindEntry:
 
 #: Name in files to entry.
 KINDS: dict[str, KindEntry] = {
-    "text": KindEntry("builtin:TEXT", ("builtins.str",)),
-    "integer": KindEntry("builtin:INT", ("builtins.int",), "integer"),
-    "number": KindEntry("builtin:FLOAT", ("builtins.float",), "number"),
-    "decimal": KindEntry("decimal:make", ("decimal.Decimal",), "number"),
-    "boolean": KindEntry("builtin:BOOL", ("builtins.bool",), "boolean"),
-    "date": KindEntry("dates:DATE", ("datetime.date",)),
-    "date-time": KindEntry("dates:DATE_TIME", ("datetime.datetime",)),
-    "time": KindEntry("dates:TIME", ("datetime.time",)),
-    "duration": KindEntry("dates:DURATION", ("datetime.timedelta",)),
-    "path": KindEntry("path:make", ("pathlib.PurePath+",)),
-    "one-of": KindEntry("enum:make", ("enum.Enum+",)),
+    "text": KindEntry("wesperon.values.kind:TEXT", ("builtins.str",)),
+    "integer": KindEntry("wesperon.values.kind:INT", ("builtins.int",), "integer"),
+    "number": KindEntry("wesperon.values.kind:FLOAT", ("builtins.float",), "number"),
+    "decimal": KindEntry("wesperon.values.kinds.decimal:make", ("decimal.Decimal",), "number"),
+    "boolean": KindEntry("wesperon.values.kind:BOOL", ("builtins.bool",), "boolean"),
+    "date": KindEntry("wesperon.values.kinds.dates:DATE", ("datetime.date",)),
+    "date-time": KindEntry("wesperon.values.kinds.dates:DATE_TIME", ("datetime.datetime",)),
+    "time": KindEntry("wesperon.values.kinds.dates:TIME", ("datetime.time",)),
+    "duration": KindEntry("wesperon.values.kinds.dates:DURATION", ("datetime.timedelta",)),
+    "path": KindEntry("wesperon.values.kinds.path:make", ("pathlib.PurePath+",)),
+    "one-of": KindEntry("wesperon.values.kinds.enum:make", ("enum.Enum+",)),
     "any-of": KindEntry("", (), "array"),
 }
 
@@ -76,6 +76,6 @@ def _name_of(given: type) -> str:
 
 def _made(name: str, given: type, settings: Mapping[str, Any]) -> Kind[Any]:
     module, _, attribute = KINDS[name].home.partition(":")
-    home: Any = getattr(__import__(f"{__package__}.{module}", fromlist=[attribute]), attribute)
+    home: Any = getattr(__import__(module, fromlist=[attribute]), attribute)
     kind: Kind[Any] = home(given, settings) if callable(home) else home
     return kind

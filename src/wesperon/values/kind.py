@@ -1,7 +1,7 @@
 """Kinds: how a text becomes a value, and a value a text.
 
-One object of this folder stands for each kind, and every source of values goes through it, so a text means the same
-wherever it comes from. ``registry`` lists all kinds.
+One object stands for each kind, here for those that a built-in type names, else in the folder ``kinds``, and every
+source of values goes through it, so a text means the same wherever it comes from. ``registry`` lists all kinds.
 
     parse(text)     the value, or a Complaint that says what was got, what was wanted, and where the fault is
     format(value)   the text that ``parse`` turns into an equal value

@@ -1,0 +1,51 @@
+"""Bounds and patterns: what is wrong with a value outside of them. Loaded with the first such value."""
+
+from __future__ import annotations
+
+from wesperon.ground import Complaint, quoted, tell
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Any
+
+    from wesperon.values.slots import Slot
+
+
+def out_of_bounds(slot: Slot[Any], value: Any, text: str | None) -> Complaint:
+    """The complaint about a value outside the bounds of its slot; ``text`` is what was given for it, if it was one."""
+    length = slot.kind.bounded == "length"
+    measure = len(value) if length else value
+    shown = quoted(str(value) if text is None else text)
+    unit = tell(" characters") if length else f" {slot.unit}" if slot.unit else ""
+    try:
+        over = slot.low is None or measure >= slot.low
+        _ = slot.high is None or measure <= slot.high
+    except TypeError:
+        if getattr(value, "tzinfo", None) is None:
+            return Complaint(tell("{value} has no time zone, unlike its bounds", value=shown))
+        return Complaint(tell("{value} has a time zone, unlike its bounds", value=shown))
+    low, high = (None if bound is None else bound_text(slot, bound) for bound in (slot.low, slot.high))
+    if low is not None and high is not None:
+        allowed = tell("must be from {low} to {high}{unit}", low=low, high=high, unit=unit)
+    elif over:
+        allowed = tell("must be at most {value}{unit}", value=high, unit=unit)
+    else:
+        allowed = tell("must be at least {value}{unit}", value=low, unit=unit)
+    reason = tell("{value} is {how}: {allowed}", value=shown, how=tell(slot.kind.beyond[over]), allowed=allowed)
+    return Complaint(reason, slot.high if over and length else None)
+
+
+def bound_text(slot: Slot[Any], bound: Any) -> str:
+    """A bound as people read it."""
+    if isinstance(bound, (int, float)):
+        return f"{bound:,}" if isinstance(bound, int) else f"{bound:g}"
+    return slot.kind.format(bound)
+
+
+def check_pattern(pattern: Any, value: str) -> None:
+    """Raise Complaint unless the whole of a text matches a regular expression."""
+    import re
+
+    if re.fullmatch(pattern, value) is None:
+        form = getattr(pattern, "pattern", pattern)
+        raise Complaint(tell("{value} does not match the pattern {form}", value=quoted(value), form=form))

@@ -1,0 +1,121 @@
+"""The driver on a terminal, against a port that says what happens: pastes, mute terminals, time."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from wesperon import Context
+from wesperon.editing.keys.events import Closed, Key, Paste
+from wesperon.scope import within
+from wesperon.screen.ecma48 import DSR_POSITION
+from wesperon.terminal.tty_driver import MOST_UNANSWERED, PASTE_PAUSE, TtyDriver
+
+
+class Clock:
+    """A clock that goes on when it is told to, and while somebody waits."""
+
+    def __init__(self) -> None:
+        self.now = 100.0
+
+    def monotonic(self) -> float:
+        return self.now
+
+    def time(self) -> float:
+        return self.now
+
+
+class Port:
+    """A terminal that is not there: pieces of input come one by one; what is written is kept."""
+
+    handles: tuple[int, ...] = ()
+    is_own = False
+    is_resized = False
+
+    def __init__(self, clock: Clock, pieces: list[tuple[float, bytes]]) -> None:
+        self.clock, self.pieces = clock, pieces
+        self.written = b""
+        self.columns = 80
+
+    def size(self) -> tuple[int, int]:
+        return self.columns, 24
+
+    def wait(self, seconds: float | None) -> tuple[bool, bool]:
+        if not self.pieces:
+            self.clock.now += seconds or 0
+            return False, False
+        pause, _ = self.pieces[0]
+        if seconds is not None and pause > seconds:
+            self.clock.now += seconds
+            self.pieces[0] = (pause - seconds, self.pieces[0][1])
+            return False, False
+        self.clock.now += pause
+        self.pieces[0] = (0.0, self.pieces[0][1])
+        return True, False
+
+    def read(self) -> bytes:
+        return self.pieces.pop(0)[1]
+
+    def write(self, data: bytes) -> None:
+        self.written += data
+
+    def take(self) -> None: ...
+
+    def give_back(self) -> None: ...
+
+    def wake(self) -> None: ...
+
+    def close(self) -> None: ...
+
+
+def driver_on(pieces: list[tuple[float, bytes]], timeout: float | None = None) -> tuple[TtyDriver, Port]:
+    clock = Clock()
+    port: Any = Port(clock, pieces)
+    with within(Context(clock=clock, environ={"TERM": "xterm"})):
+        driver = TtyDriver(port)
+    driver.manners.timeout = timeout
+    driver.begin()
+    return driver, port
+
+
+def events(driver: TtyDriver, port: Port) -> list[Any]:
+    found: list[Any] = []
+    while port.pieces:
+        found += driver.collect(*port.wait(None))
+    return found
+
+
+def test_an_interrupt_within_a_paste_is_text_however_the_paste_is_cut() -> None:
+    whole = b"\x1b[200~one\x03two\x1b[201~"
+    for cut in range(6, len(whole) - 1):
+        driver, port = driver_on([(0.0, whole[:cut]), (0.0, whole[cut : cut + 1]), (0.0, whole[cut + 1 :])])
+        assert events(driver, port) == [Paste("one\x03two")], cut
+
+
+def test_an_interrupt_after_a_pause_ends_a_paste_whose_end_is_lost() -> None:
+    driver, port = driver_on([(0.0, b"\x1b[200~one"), (PASTE_PAUSE + 0.1, b"\x03"), (0.0, b"x")])
+    found = events(driver, port)
+    assert found[0] == Paste("one")
+    assert found[-1] == Key("x", "x")
+
+
+def test_a_mute_terminal_is_asked_for_its_cursor_only_so_often() -> None:
+    driver, port = driver_on([])
+    driver.painter.columns = 80
+    for columns in range(79, 60, -1):
+        port.columns = columns
+        port.is_resized = True
+        driver.collect(False, True)
+        driver.painter.columns = columns
+    assert port.written.count(DSR_POSITION.encode()) == MOST_UNANSWERED
+
+
+def test_a_question_that_nobody_answers_ends_after_its_time() -> None:
+    driver, _ = driver_on([], timeout=5.0)
+    assert driver.wait() == []  # the time that is left is shown
+    assert driver.notice
+    for _ in range(20):
+        driver.has_grown = False
+        found = driver.wait()
+        if found:
+            break
+    assert found == [Closed()]

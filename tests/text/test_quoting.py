@@ -1,0 +1,32 @@
+"""Quoting: any word comes out of a real shell as it went in."""
+
+from __future__ import annotations
+
+import shutil
+import subprocess
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from wesperon.text.quoting import join, quote, split_words
+
+SHELLS = [shell for shell in ("sh", "bash", "zsh", "dash") if shutil.which(shell)]
+WORDS = st.lists(st.text(st.sampled_from("=~-+a$\"'`\\ \n*?[{#!^;&|<>()%:,@é"), max_size=5), min_size=1, max_size=12)
+
+
+@pytest.mark.parametrize("word", ["=ls", "=", "=cat", "~root", "#x", "-n", "a=~", "{a,b}", "!x", "^a", ""])
+@pytest.mark.parametrize("shell", SHELLS)
+def test_a_word_that_a_shell_would_act_on_comes_out_as_it_is(shell: str, word: str) -> None:
+    done = subprocess.run([shell, "-c", f"printf '%s' {quote(word)}x"], capture_output=True, text=True, check=True)
+    assert done.stdout == word + "x"
+
+
+@settings(max_examples=30)
+@given(WORDS)
+@pytest.mark.parametrize("shell", SHELLS)
+def test_any_words_come_out_of_a_shell_as_they_went_in(shell: str, words: list[str]) -> None:
+    line = f"printf '%s\\0' {join(words)}"
+    done = subprocess.run([shell, "-c", line], capture_output=True, check=True)
+    assert done.stdout.decode().split("\0")[:-1] == words
+    assert [word for word, _ in split_words(join(words))] == words

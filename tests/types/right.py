@@ -1,0 +1,105 @@
+"""Right uses, with the types that a checker must see. Read by tests/types/test_types.py; nothing runs it."""
+
+from collections.abc import Iterator
+from datetime import date
+from decimal import Decimal
+from enum import Enum
+from pathlib import Path
+from typing import Any, assert_type
+
+from wesperon import Command, Form, Slot, any_of, fill, one_of, slot
+
+
+class Lamp(Enum):
+    RED = 1
+
+
+class Filter:
+    name = ""
+
+
+FILTERS = [Filter()]
+
+
+class Exposure(Form):
+    target = slot()
+    frames = slot(int, low=1)
+    seconds = slot(float, default=30.0)
+    note = slot(default=None)
+    count = slot(int, default=None)
+    night = slot(date)
+    gain = slot(Decimal, default=Decimal(1))
+    folder = slot(Path, exists="folder")
+    lamp = slot(Lamp)
+    glass = slot(one_of(FILTERS, "name"))
+    glasses = slot(any_of(FILTERS, "name"), default=())
+    tags = slot(many=True)
+    others = slot(rest=True)
+    numbers = slot(int, many=True)
+    dates = slot(date, rest=True)
+    lines = slot(piped="stream")
+    values = slot(int, piped="stream")
+    wait = slot(int, default=lambda answers: 3)
+    text = slot(default=lambda answers: "x")
+    star = slot(applies=lambda answers: True)
+    guide = slot(int, applies=lambda answers: True)
+    offset = slot(int, default=0, applies=lambda answers: True)
+    spots = slot(int, many=True, applies=lambda answers: True)
+
+
+class Park(Command):
+    slowly = slot(bool, default=False)
+
+    def run(self) -> None:
+        assert_type(self.slowly, bool)
+
+
+def use(record: Exposure) -> None:
+    assert_type(record.target, str)
+    assert_type(record.frames, int)
+    assert_type(record.seconds, float)
+    assert_type(record.note, str | None)
+    assert_type(record.count, int | None)
+    assert_type(record.night, date)
+    assert_type(record.gain, Decimal)
+    assert_type(record.folder, Path)
+    assert_type(record.lamp, Lamp)
+    assert_type(record.glass, Filter)
+    assert_type(record.glasses, tuple[Filter, ...])
+    assert_type(record.tags, tuple[str, ...])
+    assert_type(record.others, tuple[str, ...])
+    assert_type(record.numbers, tuple[int, ...])
+    assert_type(record.dates, tuple[date, ...])
+    assert_type(record.lines, Iterator[str])
+    assert_type(record.values, Iterator[int])
+    assert_type(record.wait, int)
+    assert_type(record.text, str)
+    assert_type(record.star, str | None)
+    assert_type(record.guide, int | None)
+    assert_type(record.offset, int)
+    assert_type(record.spots, tuple[int, ...])
+
+
+assert_type(Exposure.fill(["x"]), Exposure)
+assert_type(fill(Exposure, ["x"]), Exposure)
+assert_type(fill(Exposure), Exposure)
+loose = fill(frames=slot(int))
+assert_type(loose.frames, Any)
+frames, seconds = fill(["1", "2"], frames=slot(int), seconds=slot(float))
+
+
+class Small(Form):
+    target: Slot[str] = slot()
+    frames: Slot[int] = slot(int, default=1)
+
+
+assert_type(Small(), Small)  # what is missing is found where it runs
+assert_type(Small(target="x"), Small)
+assert_type(Small(target="x", frames=2).frames, int)
+
+
+class Lamps(Form):
+    lamp = slot()
+
+
+assert_type(Lamps(lamp="x"), Lamps)  # without annotations, only one of the two checkers takes it
