@@ -99,7 +99,7 @@ class Context:
         return self._catalogue[0]
 
     def print(self, text: object = "", *, error: bool = False) -> None:
-        """Print a line on standard output, or on standard error."""
+        """Print ``text`` as a line on standard output, or on standard error if ``error`` is true."""
         print(text, file=self.stderr if error else self.stdout)
 
     def flush(self) -> None:

@@ -1,4 +1,4 @@
-"""Programs with branches, shared slots, a gate, members in files of their own, and what they print."""
+"""Programs with groups, shared slots, a gate, members in files of their own, and what they print."""
 
 from __future__ import annotations
 
@@ -106,7 +106,7 @@ def test_a_member_in_a_file_of_its_own_is_imported_only_when_called(capsys: pyte
     assert "tests.lazy_member" not in sys.modules
     assert PROGRAM.call(["lazy"]) == 7
     assert "tests.lazy_member" in sys.modules
-    with pytest.raises(DeclarationError, match="no command or branch at"):
+    with pytest.raises(DeclarationError, match="no command or group at"):
         Program("desk", members=["tests.lazy_member:Nobody"]).call(["nobody"])
 
 
@@ -150,7 +150,7 @@ def test_settings_and_answers_stand_in_tables_by_command_path(tmp_path: Path, mo
         program.call(["targets", "add", f"--answers={tmp_path / 'answers.json'}", "--asking=never"])
 
 
-def test_a_branch_that_stands_for_a_command_has_its_values_in_its_own_table(tmp_path: Path) -> None:
+def test_a_group_that_stands_for_a_command_has_its_values_in_its_own_table(tmp_path: Path) -> None:
     said.clear()
     (tmp_path / "a.toml").write_text("[deep]\nheight = 7\n[deep.add]\nheight = 8\n")
     program = Program("desk", members=[CommandGroup("deep", members=[Add], default_command=Add)], shared=Options)

@@ -1,4 +1,4 @@
-"""What a program is made of: commands, and branches of them to any depth.
+"""What a program is made of: commands, and groups of them to any depth.
 
 A member may be given as the text ``"module:Name"`` with a summary: it is imported only when it is called, or when its
 own page is shown, so that a program of a hundred commands starts like a program of one.
@@ -19,7 +19,7 @@ if TYPE_CHECKING:
 
 
 class Shared:
-    """The values of the slots that a program and its branches share with a command, as attributes."""
+    """The values of the slots that a program and its groups share with a command, as attributes."""
 
     def __init__(self, records: Iterable[Form]) -> None:
         self._records = tuple(records)
@@ -47,7 +47,7 @@ class Command(Form):
 
     @property
     def shared(self) -> Shared:
-        """The values of the slots of the program and its branches, as attributes.
+        """The values of the slots of the program and its groups, as attributes.
 
         For a command made by another one these are the values of the command that is running.
         """
@@ -56,12 +56,13 @@ class Command(Form):
 
 
 class CommandGroup:
-    """A named set of commands and branches.
+    """A named set of commands and groups.
 
-    ``members`` are command classes, branches, and pairs ``("module:Name", "summary")`` for those that are imported only
-    when called; or a mapping from names to any of these. ``shared`` is a form whose slots, by name only, all commands
-    below have too. ``default_command`` is what a call does that names no member: a command, or ``"menu"``,
-    ``"console"``, ``"help"``; without it the menu is shown if somebody is there, else a listing, status 2.
+    ``name`` is the word on the command line, ``description`` a text for the help page. ``members`` are command classes,
+    groups, and pairs ``("module:Name", "summary")`` for those that are imported only when called; or a mapping from
+    names to any of these. ``shared`` is a form whose slots, by name only, all commands below have too.
+    ``default_command`` is what a call does that names no member: a command, or ``"menu"``, ``"console"``, ``"help"``;
+    without it the menu is shown if somebody is there, else a listing, status 2.
     """
 
     def __init__(
@@ -90,7 +91,7 @@ class CommandGroup:
             self.members[member.name.lower()] = member
 
     def examine(self, above: Mapping[str, Slot[Any]]) -> None:
-        """Raise DeclarationError where a slot above would clash with one below, as far as members are loaded."""
+        """Raise DeclarationError if a slot of ``above`` clashes with one below, as far as members are loaded."""
         shared = {**above, **self.slots}
         for member in self.members.values():
             if not shared or not member.is_loaded:
@@ -103,12 +104,12 @@ class CommandGroup:
 
     @property
     def slots(self) -> dict[str, Any]:
-        """The slots that the branch shares with its commands."""
+        """The slots that the group shares with its commands."""
         return dict(self.shared._slots) if self.shared else {}
 
     @property
     def has_secrets(self) -> bool:
-        """Whether a slot of the branch, or below it, is a secret, as far as members are loaded."""
+        """Whether a slot of the group, or below it, is a secret, as far as members are loaded."""
         loaded = [member.loaded for member in self.members.values() if member.is_loaded]
         slots = [
             *self.slots.values(),
@@ -131,7 +132,7 @@ class CommandGroup:
 
 
 class Member:
-    """One member of a branch: loaded already, or where to find it."""
+    """One member of a group: loaded already, or where to find it."""
 
     def __init__(self, given: Any, name: str | None = None) -> None:
         self.where = ""
@@ -149,7 +150,7 @@ class Member:
         elif isinstance(given, type) and issubclass(given, Command):
             self._loaded, self.name, self.summary = given, name or name_of(given), summary_of(given)
         else:
-            raise DeclarationError(f"{given!r} is no member: commands, branches and ('module:Name', 'summary') are")
+            raise DeclarationError(f"{given!r} is no member: commands, groups and ('module:Name', 'summary') are")
 
     @property
     def is_loaded(self) -> bool:
@@ -158,12 +159,12 @@ class Member:
 
     @property
     def loaded(self) -> type[Command] | CommandGroup:
-        """The command or branch itself, imported now if it was not; raises DeclarationError where it is not there."""
+        """The command or group itself, imported now if it was not; raises DeclarationError where it is not there."""
         if self._loaded is None:
             module, _, attribute = self.where.partition(":")
             found: Any = getattr(__import__(module, fromlist=[attribute]), attribute, None)
             if not (isinstance(found, CommandGroup) or (isinstance(found, type) and issubclass(found, Command))):
-                raise DeclarationError(f"there is no command or branch at {self.where}")
+                raise DeclarationError(f"there is no command or group at {self.where}")
             self._loaded = found
         return self._loaded
 

@@ -23,10 +23,10 @@ if TYPE_CHECKING:
 LISTED = 50
 
 
-def contract_of(branch: CommandGroup, path: Sequence[str]) -> str:
-    """The commands below a branch, each with its slots in order; those of branches stand behind their names."""
-    lines = [" ".join(path), *slot_lines(branch.slots.values())]
-    for name, member in branch.members.items():
+def contract_of(group: CommandGroup, path: Sequence[str]) -> str:
+    """The commands below a group, each with its slots in order; those of groups stand behind their names."""
+    lines = [" ".join(path), *slot_lines(group.slots.values())]
+    for name, member in group.members.items():
         found = member.loaded
         if isinstance(found, CommandGroup):
             lines += ["", contract_of(found, [*path, name])]

@@ -14,29 +14,29 @@ if TYPE_CHECKING:
 
 
 class Invocation:
-    """What a line of words calls: a command or, where words are missing, a branch; and the way there."""
+    """What a line of words calls: a command or, where words are missing, a group; and the way there."""
 
     def __init__(self, program: Program, words: Sequence[str]) -> None:
         self.words = tuple(words)
-        self.branches: list[CommandGroup] = [program]
+        self.groups: list[CommandGroup] = [program]
         self.names: list[str] = []
         self.places: set[int] = set()
         self.command: type[Command] | None = None
 
     @property
     def shared(self) -> dict[str, Slot[Any]]:
-        """The slots of the program and the branches on the way."""
-        return {name: slot for branch in self.branches for name, slot in branch.slots.items()}
+        """The slots of the program and the groups on the way."""
+        return {name: slot for group in self.groups for name, slot in group.slots.items()}
 
     @property
     def default_slots(self) -> dict[str, Slot[Any]]:
         """The slots of the command that is meant where none is named."""
-        default = self.branches[-1].default_command
+        default = self.groups[-1].default_command
         return dict(default._slots) if isinstance(default, type) else {}
 
     def use_default_command(self, words: Sequence[str]) -> None:
-        """Take the command that is meant where none is named; a page is one of the branch, though."""
-        default = self.branches[-1].default_command
+        """Take the command that is meant where none is named; a page is one of the group, though."""
+        default = self.groups[-1].default_command
         if self.command is None and isinstance(default, type) and not {"--help", "--help=all"} & set(words):
             self.command = default
 
@@ -45,23 +45,22 @@ class Invocation:
         """The tables of a file that may hold values for this call: path, slots, and the keys that others use."""
         names = self.names
         levels: list[tuple[tuple[str, ...], list[Slot[Any]], Iterable[str]]] = [
-            (tuple(names[:depth]), list(branch.slots.values()), branch.keys)
-            for depth, branch in enumerate(self.branches)
+            (tuple(names[:depth]), list(group.slots.values()), group.keys) for depth, group in enumerate(self.groups)
         ]
         own = list(self.command._slots.values()) if self.command else []
-        if len(names) < len(levels):  # a branch stands for its command
+        if len(names) < len(levels):  # a group stands for its command
             levels[-1][1].extend(own)
         else:
             levels.append((tuple(names), own, ()))
         return list(levels)
 
     def step(self, name: str, place: int | None = None) -> None:
-        """Go on to a member of the last branch."""
-        found = self.branches[-1].members[name].loaded
+        """Go on to a member of the last group."""
+        found = self.groups[-1].members[name].loaded
         self.names.append(name)
         if place is not None:
             self.places.add(place)
         if isinstance(found, CommandGroup):
-            self.branches.append(found)
+            self.groups.append(found)
         else:
             self.command = found

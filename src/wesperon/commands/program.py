@@ -1,7 +1,7 @@
 """Programs: from the words to the command that they name, and to its exit status.
 
 The words are walked from the left: the first plain word names a member of the program, the next one a member of that
-branch, until a command is reached. Names of shared slots may stand anywhere, with their values; all other names belong
+group, until a command is reached. Names of shared slots may stand anywhere, with their values; all other names belong
 behind the command. Everything that is left fills the command.
 """
 
@@ -33,7 +33,8 @@ if TYPE_CHECKING:
 class Program(CommandGroup):
     """The root of a program: its name, its version, what it is about, and its commands.
 
-    ``members``, ``shared`` and ``default_command`` are those of :class:`CommandGroup`. ``gate`` is called with every
+    ``name``, ``description``, ``members``, ``shared`` and ``default_command`` are those of :class:`CommandGroup`;
+    ``version`` is what ``--version`` prints. ``gate`` is called with every
     filled command before it runs and may raise Refusal. ``prefixes=False`` wants every name in full. ``settings=True``
     reads a settings file; ``results=True`` adds ``--as json``. ``timeout`` is the number of seconds after which a
     question that nobody answers ends. ``mouse=True`` lets the mouse place the cursor and pick choices; ``style`` is the
@@ -88,7 +89,7 @@ class Program(CommandGroup):
     def main(self, words: Sequence[str] | None = None, *, context: Context | None = None) -> int:
         """Run the command that the words name; the exit status.
 
-        ``words`` are those behind the program's name; ``None`` means those of the process. What is wrong is printed on
+        ``words`` are those after the program's name; ``None`` means those of the process. What is wrong is printed on
         standard error, unexpected errors in one line (``WESPERON_TRACE=1`` shows the whole trace). Where the user stops
         the questions, the process ends by SIGINT. ``context`` is the context to be in force meanwhile; ``None`` means
         the one that is.
@@ -121,8 +122,8 @@ class Program(CommandGroup):
     def call(self, words: Sequence[str], driver: Driver | None = None, *, context: Context | None = None) -> int:
         """Run the command that the words name; the exit status.
 
-        Raises Problems, Refusal and KeyboardInterrupt instead of printing; ``driver`` and ``context`` as in
-        :meth:`Form.fill`.
+        ``words``, ``driver`` and ``context`` are those of :meth:`Form.fill`. Raises Problems, Refusal and
+        KeyboardInterrupt instead of printing.
         """
         from wesperon.scope import within
 
@@ -132,7 +133,10 @@ class Program(CommandGroup):
     async def call_async(
         self, words: Sequence[str], driver: Driver | None = None, *, context: Context | None = None
     ) -> int:
-        """The same inside an event loop, whose other tasks go on while a question is open."""
+        """Do as :meth:`call` inside an event loop, whose other tasks go on while a question is open.
+
+        ``words``, ``driver``, ``context``, the status and the errors are those of :meth:`call`.
+        """
         from wesperon.forms.interaction import play_in_turn
         from wesperon.scope import within
 
@@ -140,12 +144,13 @@ class Program(CommandGroup):
             terms = FillOptions(None, driver, is_async=True, **self.manners)
             return await play_in_turn(self._steps(words, terms), driver)
 
-    def find(self, word: str, branch: CommandGroup | None = None, at: int = 0, words: Sequence[str] = ()) -> str:
-        """The name of the member that a word means: in any letter case, or cut to a beginning that no other has.
+    def find(self, word: str, group: CommandGroup | None = None, at: int = 0, words: Sequence[str] = ()) -> str:
+        """The name of the member that ``word`` means: in any letter case, or cut to a beginning that no other has.
 
-        Raises Problems, with the nearest names, where there is none.
+        ``group`` is the group that has the member; ``None`` means the program. ``word`` is at the index ``at``
+        of ``words``. Raises Problems, with the nearest names, if there is none.
         """
-        members = (branch or self).members
+        members = (group or self).members
         folded = word.lower()
         if folded in members:
             return folded
@@ -171,17 +176,17 @@ class Program(CommandGroup):
                 else tell("there are: {list}", list=", ".join(list(members)[:6]))
             )
             reason = tell(
-                "{word} is no command of {name}; {hint}", word=quoted(word), name=(branch or self).name, hint=hint
+                "{word} is no command of {name}; {hint}", word=quoted(word), name=(group or self).name, hint=hint
             )
         raise Problems([Problem(reason, None, WORDS, text, words=(at,))], words or (word,))
 
     def walk(self, words: Sequence[str]) -> Invocation:
-        """Follow the words to the command that they name, as far as they do; raises Problems at one that names none."""
+        """Follow ``words`` to the command that they name, as far as they do; raises Problems at one that names none."""
         call = Invocation(self, words)
         at = 0
         while call.command is None and at < len(words):
             if is_plain_word(words[at]):
-                call.step(self.find(words[at], call.branches[-1], at, words), at)
+                call.step(self.find(words[at], call.groups[-1], at, words), at)
                 at += 1
             else:
                 at += _length(words, at, OptionNames({**call.shared, **call.default_slots}, self.prefixes))
@@ -205,11 +210,11 @@ class Program(CommandGroup):
                 from wesperon.values.problems import Problems
 
                 raise Problems(reading.problems, reading.shown)
-            if call.branches[-1].default_command == "console":
+            if call.groups[-1].default_command == "console":
                 from wesperon import Console
 
                 return (yield from Console(self, driver=terms.driver)._steps(is_async=terms.is_async))
-            if call.branches[-1].default_command == "help":
+            if call.groups[-1].default_command == "help":
                 from wesperon.output.style import rendered
 
                 current().print(rendered(self._page_rows(call)))
@@ -231,7 +236,7 @@ class Program(CommandGroup):
         terms.levels = call.levels
         filled = yield from form._filling(reading, terms)
         record = filled if form is command else _part(filled, command)
-        record.__dict__["_shared"] = Shared(_part(filled, branch.shared) for branch in call.branches if branch.shared)
+        record.__dict__["_shared"] = Shared(_part(filled, group.shared) for group in call.groups if group.shared)
         record.__dict__["_prefix"] = call.names
         if shared:
             record.__dict__["_all"] = filled
@@ -263,8 +268,8 @@ class Program(CommandGroup):
         from wesperon.values.problems import Problem, Problems
         from wesperon.values.slots import slot
 
-        branch = call.branches[-1]
-        summaries = branch.summaries()
+        group = call.groups[-1]
+        summaries = group.summaries()
         choice: Any = type("Choice", (Form,), {"command": slot(one_of(list(summaries), note=summaries.get))})
         mode = mode_of(None, reading, current().environ)
         try:
@@ -303,18 +308,18 @@ class Program(CommandGroup):
         from wesperon.output.help import help_rows, listing_rows
 
         prefix = [self.name, *call.names]
-        branch, command = call.branches[-1], call.command
-        if command is None and not branch.members and isinstance(branch.default_command, type):
-            command = branch.default_command  # a program of one command, that has no name of its own
+        group, command = call.groups[-1], call.command
+        if command is None and not group.members and isinstance(group.default_command, type):
+            command = group.default_command  # a program of one command, that has no name of its own
         if command is None:
-            return listing_rows(prefix, branch.description, branch.summaries(), branch.slots, columns)
+            return listing_rows(prefix, group.description, group.summaries(), group.slots, columns)
         description = command.__dict__.get("__doc__")
         return help_rows(
             prefix, description, command._slots, columns, shared=call.shared, examples=examples_of(command)
         )
 
     def candidates(self, before: Sequence[str], word: str) -> list[Candidate]:
-        """What may stand in place of a word that has been begun, behind the words before it."""
+        """What ``word``, which has been begun, may become after the words ``before`` it."""
         from wesperon.completion.candidates import Candidate, candidates
         from wesperon.values.problems import Problems
 
@@ -326,7 +331,7 @@ class Program(CommandGroup):
         found = candidates(slots, before, word, frozenset(call.places))
         if call.command is None and not word.startswith("-") and not found:
             folded = word.lower()
-            members = call.branches[-1].summaries()
+            members = call.groups[-1].summaries()
             found = [Candidate(name, summary) for name, summary in members.items() if name.startswith(folded)]
         return found
 
@@ -346,24 +351,24 @@ class Program(CommandGroup):
 
         tables = [blank_answers(self.slots.values())] if self.shared else []
         for call in self._calls():
-            branch = call.branches[-1] if call.command is None and call.names else None
-            slots = call.command._slots if call.command else branch.slots if branch else {}
+            group = call.groups[-1] if call.command is None and call.names else None
+            slots = call.command._slots if call.command else group.slots if group else {}
             if slots:
                 tables.append(f"[{'.'.join(call.names)}]\n{blank_answers(slots.values())}")
         return "\n".join(tables)
 
     def manual(self, columns: int = 0) -> str:
-        """The pages of the whole tree in one: the program, then every branch and command."""
+        """The help pages of the program and of every group and command, for so many ``columns`` (0: the terminal's)."""
         return "\n\n\n".join(self._page(call, columns) for call in self._calls())
 
     def _calls(self) -> Iterator[Invocation]:
-        """The program, every branch and every command, each with the way there."""
+        """The program, every group and every command, each with the way there."""
         calls = [Invocation(self, ())]
         while calls:
             call = calls.pop(0)
             yield call
             below = []
-            for name in call.branches[-1].members if call.command is None else ():
+            for name in call.groups[-1].members if call.command is None else ():
                 deeper = Invocation(self, ())
                 for step in [*call.names, name]:
                     deeper.step(step)

@@ -50,15 +50,15 @@ class ConsoleLine(SeveralLines):
 
 
 class Console:
-    """A prompt that stays open, over the commands of a program.
+    """A prompt that stays open, and runs the commands of ``program``.
 
     Lines are split into words by the quoting rules of the POSIX shell; a command whose values are missing asks for
     them.
 
     ``history`` is the file in which lines are kept between runs: ``True`` is one of the program's own in the user's
     state folder, ``False`` none. Lines that begin with a blank, that name a command with secrets and more, or of which
-    ``private`` says so are not kept. ``prompt`` is what stands above the line, ``note`` what stands at its right edge:
-    texts, or functions that give them anew for each line. ``driver`` runs the prompt and the questions; ``None`` means
+    ``private`` says so are not kept. ``prompt`` is shown above the line, ``note`` at its right edge:
+    texts, or functions that are called for each line. ``driver`` runs the prompt and the questions; ``None`` means
     the controlling terminal. With a driver of the caller's own, ``history`` is off unless it is given, and what its
     commands print is shown by that driver. ``context`` is the context to be in force while it runs; ``None`` means the
     one that is. Several consoles may run side by side, each on a driver of its own, in threads or in one event loop.
@@ -100,7 +100,7 @@ class Console:
     def run(self) -> int:
         """Read and run lines until ``exit`` or the end of input; the exit status, 0.
 
-        Where there is no terminal, or nobody at it, this is said on standard error, and the status is 2.
+        If there is no terminal, or nobody at it, a message on standard error says so, and the status is 2.
         """
         from wesperon.forms.interaction import play
 
@@ -113,9 +113,9 @@ class Console:
         return await play_in_turn(self._steps(is_async=True), self.driver)
 
     def say(self, text: str) -> None:
-        """Show lines above the one that is being typed, which stays as it is; from any thread, at any time.
+        """Show the lines of ``text`` above the one that is being typed, which stays as it is; from any thread.
 
-        Characters that would act on the terminal appear in their visible form. Where the console is not open, the text
+        Characters that would act on the terminal appear in their visible form. If the console is not open, the text
         goes to standard output.
         """
         lines = "\n".join([visible(line) for line in text.split("\n")])
@@ -231,7 +231,7 @@ class Console:
             known = [f"--{slot.word}" for slot in slots.values()]
         elif call.command is None:
             own = BUILTIN_COMMANDS if not call.names else {}
-            known = sorted({*call.branches[-1].members, *own})
+            known = sorted({*call.groups[-1].members, *own})
         else:
             known = []
         return start, [name for name in known if name.startswith(word.lower())]

@@ -110,7 +110,8 @@ class Form(Record):
     ) -> Self:
         """Fill a record inside an event loop, whose other tasks go on while a question is open.
 
-        Keywords, result and errors are those of :meth:`fill`. A task that is cancelled gives the terminal back.
+        ``words``, ``driver``, ``context``, the other keywords, the result and the errors are those of :meth:`fill`. A
+        task that is cancelled gives the terminal back.
         """
         from wesperon.forms.interaction import play_in_turn
         from wesperon.forms.options import FillOptions
@@ -124,8 +125,9 @@ class Form(Record):
     def from_file(cls, path: str | os.PathLike[str], command: str = "") -> type[Untyped]:
         """The form that a file declares, in TOML, JSON or YAML: see the guide on sets of questions.
 
-        ``command`` names one of the set's commands, with blanks between its names. The values of choices are the
-        entries of the file: texts, or tables with a label. Raises Problems with everything that is wrong with the file.
+        ``path`` is the file; ``command`` names one of the set's commands, with blanks between its names. The values of
+        choices are the entries of the file: texts, or tables with a label. Raises Problems with everything that is
+        wrong with the file.
         """
         from wesperon.documents.question_set import read_set
 

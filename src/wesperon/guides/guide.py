@@ -58,7 +58,7 @@ class GuideResult:
 class Guide:
     """A guide in a file (TOML, JSON or YAML): steps that say and ask something, and lead on by the answers.
 
-    Raises Problems with everything that is wrong with the file.
+    ``path`` is the file. Raises Problems with everything that is wrong with the file.
     """
 
     def __init__(self, path: str | os.PathLike[str]) -> None:
@@ -89,8 +89,8 @@ class Guide:
         step that has no answer is asked on the terminal. ``asking``, ``resume``, ``driver``, ``context`` and the
         further keywords are those of :meth:`Form.fill`.
 
-        Raises Problems where something is wrong with what was given, or is missing where nobody can be asked, and
-        KeyboardInterrupt where the user stops.
+        Raises Problems if something that was given is wrong, or something is missing and nobody can be asked;
+        KeyboardInterrupt if the user stops.
         """
         from wesperon.forms.interaction import play
 

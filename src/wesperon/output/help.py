@@ -58,7 +58,7 @@ def help_page(
 ) -> str:
     """The help page of a command: what it is about, and its values with kinds, bounds, defaults and choices.
 
-    ``shared`` are the slots of the program and its branches, ``examples`` command lines without the program's name.
+    ``shared`` are the slots of the program and its groups, ``examples`` command lines without the program's name.
     """
     return "\n".join(texts(help_rows(program, description, slots, columns, shared=shared, examples=examples)))
 

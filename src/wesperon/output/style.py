@@ -19,11 +19,11 @@ COLOURS = ("black", "red", "green", "yellow", "blue", "magenta", "cyan", "white"
 
 
 def styled(text: str, style: str, stream: TextIO | None = None) -> str:
-    """The text with emphasis or colour for a terminal, or as it is where the stream cannot show them.
+    """``text`` with emphasis or colour for a terminal, or as it is if the stream cannot show them.
 
     ``style`` is words with blanks between: ``bold``, ``dim``, ``italic``, ``underline``, ``reverse``, and a colour of
-    the sixteen (``red``, ``bright-red``), behind ``on-`` for the background. ``stream`` is where the text will be
-    printed; ``None`` means standard output. Colours are left out where NO_COLOR is set, and everything where the stream
+    the sixteen (``red``, ``bright-red``), after ``on-`` for the background. ``stream`` is where the text will be
+    printed; ``None`` means standard output. Colours are left out if NO_COLOR is set, and everything if the stream
     is no terminal, or ``TERM`` is ``dumb``. Raises DeclarationError for a word that is no style.
     """
     parameters = [_parameter(word) for word in style.split()]

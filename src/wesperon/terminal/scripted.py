@@ -26,10 +26,11 @@ class Press:
 class Scripted(Driver):
     """Runs widgets on a list of events.
 
-    Each step of the script comes in one piece: a ``str`` is typed, ``Press`` is a key, ``Paste`` and ``Resize`` are
-    events. When the script is used up, the terminal is gone, as if it had been closed. ``frames`` holds what was shown
-    as text, each frame that differs from the one before it, ``views`` the frames themselves; ``said`` holds the lines
-    shown above the questions; ``sent`` is what a terminal would have got.
+    ``script`` is the list; ``columns`` and ``rows`` are the size of the terminal. Each step comes in one piece: a
+    ``str`` is typed, ``Press`` is a key, ``Paste`` and ``Resize`` are events. After the last step the terminal is gone,
+    as if it had been closed. ``frames`` holds what was shown as text, each frame that differs from the one before it,
+    ``views`` the frames themselves; ``said`` holds the lines shown above the questions; ``sent`` is what a terminal
+    would have got.
     """
 
     def __init__(
@@ -58,17 +59,17 @@ class Scripted(Driver):
         return events
 
     def send(self, text: str) -> None:
-        """Keep the text."""
+        """Keep ``text``, what a terminal would have got."""
         if text:
             self.sent.append(text)
 
     def say(self, text: str) -> None:
-        """Keep the lines, and show them."""
+        """Keep the lines of ``text``, and show them."""
         self.said += text.split("\n")
         super().say(text)
 
     def look_at(self, frame: Frame) -> None:
-        """Keep the frame, unless it looks like the last one."""
+        """Keep ``frame``, unless it looks like the last one."""
         text = frame.text()
         if not self.frames or self.frames[-1] != text:
             self.frames.append(text)

@@ -33,8 +33,9 @@ class Session:
 
     ``program`` is a function without arguments, a form (which is filled), an object with a method ``main`` or ``run``
     (a ``Program``, a ``Console``), or the path of a script. ``words`` are those of its command line, ``name`` the name
-    it is called by. ``environment`` holds variables for the run; the folders for configuration and state are empty
-    ones of its own. ``timeout`` are the seconds that the program may take until it asks or ends.
+    it is called by. The terminal has ``columns`` and ``rows``. ``environment`` holds variables for the run; the folders
+    for configuration and state are empty ones of its own. ``timeout`` are the seconds that the program may take until
+    it asks or ends.
 
     Use it as a context, at whose end a program that still asks finds its terminal gone. What the test itself prints
     meanwhile goes where it always does.
@@ -96,23 +97,23 @@ class Session:
             self._undo.close()
 
     def type(self, text: str) -> Self:
-        """Type a text, key by key."""
+        """Type ``text``, key by key."""
         return self._put([typed(char) for char in text])
 
     def press(self, *names: str, times: int = 1) -> Self:
-        """Press keys by their names: ``enter``, ``ctrl-c``, ``shift-tab``."""
+        """Press keys by their ``names`` (``enter``, ``ctrl-c``, ``shift-tab``), all of them so many ``times``."""
         return self._put([Key(name) for name in names] * times)
 
     def paste(self, text: str) -> Self:
-        """Paste a text in one piece."""
+        """Paste ``text`` in one piece."""
         return self._put([Paste(text)])
 
     def resize(self, columns: int, rows: int) -> Self:
-        """Give the terminal another size."""
+        """Give the terminal another size, of ``columns`` and ``rows`` characters."""
         return self._put([Resize(columns, rows)])
 
     def close(self) -> None:
-        """Take the terminal away, and wait for the program to end."""
+        """Take the terminal away, and wait for the program to end; raises AssertionError if it does not."""
         with self.stage.turn:
             self.stage.is_closed = True
             self.stage.turn.notify_all()
@@ -122,13 +123,13 @@ class Session:
 
     @property
     def screen(self) -> str:
-        """What is on the screen, row by row, blanks at the ends taken off."""
+        """The text on the screen, row by row, without the blanks at the ends."""
         self.stage.settle(self.timeout)
         return self.stage.shown()
 
     @property
     def cursor(self) -> tuple[int, int] | None:
-        """The row and the column of the cursor on the screen, from 0; None where none is shown."""
+        """The row and the column of the cursor on the screen, from 0; None if none is shown."""
         self.stage.settle(self.timeout)
         frame = self.stage.frame
         if frame is None or frame.cursor is None:
@@ -153,7 +154,7 @@ class Session:
 
     @property
     def status(self) -> int | None:
-        """The exit status of a program that has ended; None where it still asks.
+        """The exit status of a program that has ended; None if it still asks.
 
         130 stands for the end by SIGINT that a program makes of its own where the user stops it, 1 for an error.
         """
@@ -167,9 +168,9 @@ class Session:
         return self.result if isinstance(self.result, int) and not isinstance(self.result, bool) else 0
 
     def compare(self, path: str | Path) -> None:
-        """Compare the screen with the one kept in a file; raises AssertionError with the difference.
+        """Compare the screen with the one in the file ``path``; raises AssertionError with the difference.
 
-        With ``WESPERON_KEEP=1`` in the environment the screen is kept in the file instead.
+        With ``WESPERON_KEEP=1`` in the environment the screen is written to the file instead.
         """
         kept, screen = Path(path), self.screen + "\n"
         if os.environ.get("WESPERON_KEEP") == "1":

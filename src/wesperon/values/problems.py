@@ -10,7 +10,7 @@ if TYPE_CHECKING:
 
 
 class Refusal(Exception):
-    """Raised by a command, a check or the gate to stop with a message and an exit status."""
+    """Raised by a command, a check or the gate to stop: prints ``message``, and ends with the exit ``status``."""
 
     def __init__(self, message: str, status: int = 1) -> None:
         super().__init__(message)
@@ -22,8 +22,8 @@ class Refusal(Exception):
 class Problem:
     """One thing that is wrong with what a program was given.
 
-    ``slot`` is the name of the slot (``None`` where no slot is concerned, as for an unknown name), ``source``
-    one of the origins (``words``, ``env``, ``asked``, ``given``...), ``text`` what was got (``None`` where nothing
+    ``slot`` is the name of the slot (``None`` if none is concerned, as for an unknown name), ``source``
+    one of the origins (``words``, ``env``, ``asked``, ``given``...), ``text`` what was got (``None`` if nothing
     was), ``position`` the offset of the fault in ``text`` (``None``: all of it), ``reason`` the sentence for
     people. ``words`` are the places, from 0, of the words at fault in the words of the command line; ``offset`` is
     where ``text`` begins in the first of them. ``location`` says where a source other than the words has it: a file
@@ -42,14 +42,15 @@ class Problem:
 
     @property
     def sentence(self) -> str:
-        """The reason, with the place before it where there is one."""
+        """The reason, after its location if there is one."""
         return f"{self.location}: {self.reason}" if self.location else self.reason
 
 
 class Problems(Exception):
     """Everything that is wrong, found in one go.
 
-    Iterate over it for each :class:`Problem`; ``str`` gives one line for each; :meth:`json` the same for programs.
+    ``problems`` holds it; ``words`` are those of the command line, ``None`` if it came from elsewhere. Iterate over it
+    for each :class:`Problem`; ``str`` gives one line for each; :meth:`json` the same for programs.
     """
 
     def __init__(self, problems: Iterable[Problem], words: Iterable[str] | None = None) -> None:

@@ -106,7 +106,7 @@ class Slot(Generic[T]):
 
     @property
     def label(self) -> str:
-        """What stands beside the value on a card: the question if it is short, else the name."""
+        """The label beside the value on a card: the question if it is short, else the name."""
         return self.ask if self.ask and len(self.ask) <= LONGEST_LABEL else self.name.strip("_").replace("_", " ")
 
     @property
@@ -116,7 +116,7 @@ class Slot(Generic[T]):
 
     @property
     def has_fallback(self) -> bool:
-        """Whether there is a value where none is given."""
+        """Whether the slot has a value if none is given."""
         return self.default is not MISSING or (self.several and not self.least)
 
     @property
@@ -125,15 +125,15 @@ class Slot(Generic[T]):
         return self.kind.takes_empty or (self.kind.bounded == "length" and self.low == 0 and self.low is not None)
 
     def is_blank(self, text: str) -> bool:
-        """Whether the text counts as missing."""
+        """Whether ``text`` counts as missing: it is empty or blank, and the kind takes no such text."""
         if self.can_be_empty:
             return False
         return not (text if self.kind.keeps_blanks else text.strip())
 
     def parse(self, text: str) -> Any:
-        """The value (of ``several``: the one item) that the text stands for.
+        """The value of ``text``; where the slot takes several, one item.
 
-        Raises Complaint; its position counts in the text as given, blanks included.
+        Raises Complaint; its position counts in ``text`` as given, blanks included.
         """
         trimmed = text.strip() if self.kind.strips else text
         try:
@@ -154,12 +154,12 @@ class Slot(Generic[T]):
         return Complaint(reason)
 
     def parse_part(self, text: str) -> Any:
-        """What one of several texts for the slot adds to its value; raises Complaint."""
+        """What ``text``, one of those given for the slot, adds to its value; raises Complaint."""
         kind: Any = self.kind
         return kind.indexes_of(text) if kind.is_set else self.parse(text)
 
     def combine(self, texts: list[str]) -> Any:
-        """The value that all the texts given to the slot make together; raises Complaint."""
+        """The value of all ``texts`` that were given for the slot; raises Complaint."""
         if self.several:
             return self.counted(tuple([self.parse(text) for text in texts]))
         kind: Any = self.kind
@@ -169,7 +169,7 @@ class Slot(Generic[T]):
         return self.streamed((value,)) if self.piped == "stream" else value
 
     def parse_all(self, texts: list[str]) -> tuple[Any, ...] | None:
-        """The values of many texts at once, where the kind has a quick way and nothing is wrong; else None."""
+        """The values of ``texts`` at once, if the kind has a quick way and nothing is wrong; else None."""
         if self.kind.fast_parse is None or not (self.check is None and self.pattern is None and self.exists is None):
             return None
         try:
@@ -181,12 +181,12 @@ class Slot(Generic[T]):
         return values if within else None
 
     def combine_indexes(self, indexes: set[int]) -> Any:
-        """The value of a slot of several choices, by their indexes; raises Complaint."""
+        """The value of a slot of several choices, from their ``indexes`` (from 0); raises Complaint."""
         kind: Any = self.kind
         return self._bounded(kind.combine(indexes), None)
 
     def streamed(self, values: tuple[Any, ...]) -> Any:
-        """The values, as a stream where the slot holds one."""
+        """``values`` as they are, or as an iterator if the slot is declared with ``piped="stream"``."""
         if self.piped != "stream":
             return values
         from wesperon.values.streams import stream_of
@@ -194,7 +194,7 @@ class Slot(Generic[T]):
         return stream_of(values)
 
     def validate(self, value: Any) -> Any:
-        """The value of the program's own, checked like one that was read; raises Complaint."""
+        """``value``, one of the program's own, checked like one that was read; raises Complaint."""
         if self.several:
             if isinstance(value, str) or not hasattr(value, "__iter__"):
                 raise Complaint(tell("{value} is not a sequence of values", value=quoted(repr(value))))
@@ -205,7 +205,7 @@ class Slot(Generic[T]):
         return self.streamed((value,)) if self.piped == "stream" else value
 
     def counted(self, values: tuple[Any, ...]) -> Any:
-        """The values, if there are neither too few nor too many of them; raises Complaint."""
+        """``values``, unless there are fewer than ``least`` or more than ``most``: then it raises Complaint."""
         if len(values) < self.least:
             raise Complaint(tell("{count} given: must be at least {least}", count=len(values), least=self.least))
         if self.most is not None and len(values) > self.most:
@@ -213,7 +213,10 @@ class Slot(Generic[T]):
         return self.streamed(values)
 
     def resolve(self, answers: object) -> Slot[T]:
-        """The slot as it is with the answers so far; raises Complaint where no value is possible with them."""
+        """The slot with the choices that these ``answers`` give; raises Complaint if there are none.
+
+        ``answers`` has the values of the slots before this one as attributes.
+        """
         if not self.kind.depends:
             return self
         made: Slot[T] = object.__new__(type(self))
@@ -222,11 +225,11 @@ class Slot(Generic[T]):
         return made
 
     def is_skipped(self, answers: object) -> bool:
-        """Whether the slot does not apply, with the answers so far."""
+        """Whether the slot does not apply, with these ``answers``."""
         return self.applies is not None and not self.applies(answers)
 
     def fallback(self, answers: object) -> Any:
-        """The default, asked of its function if it is one; MISSING where there is none.
+        """The default, or what its function gives; MISSING if there is none.
 
         ``answers`` has the values of the slots before this one as attributes. Raises Complaint where the function
         gives a value that the slot does not take.
@@ -240,16 +243,19 @@ class Slot(Generic[T]):
         return self.default
 
     def skipped(self, answers: object) -> Any:
-        """The value of a slot that is skipped: the default, else ``None``, or nothing of several."""
+        """The value of a slot that does not apply: the default, else ``None``, or no values if it takes several.
+
+        ``answers`` is as in :meth:`fallback`.
+        """
         value = self.fallback(answers)
         return None if value is MISSING else value
 
     def format(self, value: Any) -> str:
-        """The text that stands for the value (of ``several``: of one item)."""
+        """The text of ``value``, which :meth:`parse` reads again; if the slot takes several, of one item."""
         return self.kind.format(value)
 
     def validate_one(self, value: Any) -> Any:
-        """The one value (of ``several``: the one item), checked; raises Complaint."""
+        """``value`` (one item, if the slot takes several) as the kind has it, checked; raises Complaint."""
         try:
             value = self.kind.validate(value)
             return self._bounded(value, None)
@@ -288,7 +294,7 @@ class Slot(Generic[T]):
         raise out_of_bounds(self, value, text)
 
     def format_bound(self, bound: Any) -> str:
-        """A bound as people read it."""
+        """``bound``, a value of ``low`` or ``high``, as people read it."""
         from wesperon.values.bounds import bound_text
 
         return bound_text(self, bound)

@@ -220,10 +220,10 @@ def one_of(
 
     ``choices`` are the objects: a list, an ``Enum`` class, a mapping from label to object, a generator (whose objects
     are taken as they come, while the menu is open), or a function of the answers so far that gives one of these.
-    ``label``, ``note`` (said beside the label), ``aliases`` (further words for the same choice), ``disabled`` (why it
-    cannot be chosen now) and ``group`` (the heading under which it stands, with its neighbours of the same group) are
-    functions of the object, names of its attributes, or mappings from object to text. Raises DeclarationError where two
-    choices have one label.
+    ``label``, ``note`` (shown beside the label), ``aliases`` (further words for the same choice), ``disabled`` (why it
+    cannot be chosen now) and ``group`` (the heading above it and its neighbours of the same group) are functions of the
+    object, names of its attributes, or mappings from object to text. Raises DeclarationError where two choices have one
+    label.
     """
     return OneOf(_choices(choices, label=label, note=note, aliases=aliases, disabled=disabled, group=group))
 
@@ -265,8 +265,8 @@ def any_of(
 ) -> AnyOf[T]:
     """A kind: a tuple of the program's own objects, in the order of the choices, from ``least`` to ``most`` of them.
 
-    On a terminal a list of checkboxes, as a word the labels with commas between them. The other arguments are those
-    of :func:`one_of`.
+    On a terminal it is a list of checkboxes, as a word the labels with commas between them. ``choices``, ``label``,
+    ``note``, ``aliases``, ``disabled`` and ``group`` are those of :func:`one_of`.
     """
     return AnyOf(
         _choices(choices, label=label, note=note, aliases=aliases, disabled=disabled, group=group), least, most
