@@ -39,7 +39,7 @@ def theirs(words: list[str]) -> float:
 
 
 def main() -> int:
-    """Measure and print; the status is 1 where the figure is over its budget."""
+    """Measure and print; the status is 1 if the figure is over its budget."""
     words = [str(number) for number in range(100_000)]
     ours(words), theirs(words)
     pairs = [(ours(words), theirs(words)) for _ in range(PAIRS)]

@@ -51,7 +51,7 @@ def compare(name: str, ours: list[str], theirs: list[str], budget: float, **vari
 
 
 def main() -> int:
-    """Measure both; the status is 1 where one is over its budget."""
+    """Measure both; the status is 1 if one is over its budget."""
     with tempfile.TemporaryDirectory() as folder:
         for file in range(20):
             classes = "".join(CLASS.format(number=5 * file + number) for number in range(5))

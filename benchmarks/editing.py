@@ -97,7 +97,7 @@ def held(keys: int) -> tuple[int, int]:
 
 
 def main() -> int:
-    """Measure and print; the status is 1 where a figure is over its budget."""
+    """Measure and print; the status is 1 if a figure is over its budget."""
     for name, text, before, last in EDITS:
         print(f"{sent(text, before, last):5} bytes  {name}")
     early, late = held(HOUR)

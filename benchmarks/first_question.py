@@ -45,7 +45,7 @@ def compare(name: str, ours: str, theirs: str, budget: float) -> bool:
 
 
 def main() -> int:
-    """Measure both; the status is 1 where one is over its budget."""
+    """Measure both; the status is 1 if one is over its budget."""
     question = compare("first question, against the built-in line input", OURS, PLAIN, BUDGET)
     menu = compare("first menu, against the bare interpreter", MENU, BARE, MENU_BUDGET)
     return 0 if question and menu else 1

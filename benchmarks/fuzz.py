@@ -28,7 +28,7 @@ from wesperon.widgets.widget import Prompt
 from wesperon.widgets.yes_no import YesNo
 
 BYTES, SEED = 10_000_000, 4
-#: A text longer than this is begun anew, so that the run measures keys and not megabytes.
+#: A text longer than this is begun again, so that the run measures keys and not megabytes.
 LONGEST = 20_000
 PROMPT = Prompt("desk", 4, "which one?", "a text", note="3 queued")
 PAST = ListHistory(["expose HOLLIN-051 90", "note 'first\nlight'", "queue"] * 3)

@@ -1,8 +1,8 @@
 """A search in a history of 1,000,000 entries, and opening it.
 
-Each search is one step of the search as the needle is typed, in its worst case: the needle stands nowhere, or only
-where no entry is, or every entry that has it has been shown already. The baseline is one pass of ``mmap.find`` over the
-same file for bytes that stand nowhere. The budget is 2. Opening may cost no more than opening an empty history, which
+Each search is one step of the search as the needle is typed, in its worst case: the needle is nowhere, or only
+if no entry is, or every entry that has it has been shown already. The baseline is one pass of ``mmap.find`` over the
+same file for bytes that are nowhere. The budget is 2. Opening may cost no more than opening an empty history, which
 is given as a ratio too.
 """
 
@@ -57,7 +57,7 @@ def compare(name: str, ours: Callable[[], object], theirs: Callable[[], object],
 
 
 def main() -> int:
-    """Measure and print; the status is 1 where a figure is over its budget."""
+    """Measure and print; the status is 1 if a figure is over its budget."""
     with tempfile.TemporaryDirectory() as folder:
         different = written(
             Path(folder) / "different.txt", lambda n: f"expose HOLLIN-{n:06} {n % 900} --note 'frame {n}'"

@@ -62,7 +62,7 @@ def key(child: ptyprocess.PtyProcess, char: bytes) -> tuple[float, int]:
 
 
 def main() -> int:
-    """Measure and print; the status is 1 where a figure is over its budget."""
+    """Measure and print; the status is 1 if a figure is over its budget."""
     ours, echo = start(OURS, b"accept"), start(ECHO, b"ready")
     coloured = start(COLOURED, b"accept")
     os.write(coloured.fd, b"\x1b5\x1b0\x1b0\x1b[1;5A\x1b[F ")

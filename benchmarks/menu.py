@@ -39,7 +39,7 @@ def pasted(size: int) -> float:
 
 
 def main() -> int:
-    """Measure and print; the status is 1 where a figure is over its budget."""
+    """Measure and print; the status is 1 if a figure is over its budget."""
     opened(MANY), opened(FEW)
     pairs = [(opened(MANY), opened(FEW)) for _ in range(PAIRS)]
     ratio = statistics.median(a / b for a, b in pairs)

@@ -37,7 +37,7 @@ raise SystemExit(console.run())
 
 
 def main() -> int:
-    """Measure and print; the status is 1 where the figure is under its budget or something is lost."""
+    """Measure and print; the status is 1 if the figure is under its budget or something is lost."""
     with tempfile.TemporaryDirectory() as folder:
         child = ptyprocess.PtyProcess.spawn(
             [sys.executable, "-c", PROGRAM], dimensions=(30, 100), env={**os.environ, "XDG_CONFIG_HOME": folder}

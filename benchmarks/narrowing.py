@@ -89,7 +89,7 @@ def key_on(form: type[Form]) -> float:
 
 
 def main() -> int:
-    """Measure and print; the status is 1 where a figure is over its budget."""
+    """Measure and print; the status is 1 if a figure is over its budget."""
     good = True
     for name, measure in (("menu of 100,000", narrowed), ("line of 1,000,000", sought)):
         runs = [measure() for _ in range(PAIRS)]

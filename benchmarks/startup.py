@@ -101,7 +101,7 @@ def modules(program: Path, words: list[str]) -> set[str]:
 
 
 def main() -> int:
-    """Measure and print; the status is 1 where a figure is over its budget."""
+    """Measure and print; the status is 1 if a figure is over its budget."""
     status = 0
     for name, (program, raw, words) in CASES.items():
         seconds(program, words), seconds(raw, words)

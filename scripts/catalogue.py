@@ -19,7 +19,7 @@ HEADER = "# What Wesperon says. Written by scripts/catalogue.py; the translation
 ROOT = Path(__file__).parent.parent
 SOURCE = ROOT / "src" / "wesperon"
 LOCALE = SOURCE / "locale"
-#: Names whose values are said as they stand, by class or module.
+#: Names whose values are said as they are, by class or module.
 SAID = (
     "FOOT",
     "FOOT_AT_VALUE",
@@ -40,7 +40,7 @@ NOT_SAID = ("documents/set_schema.py",)
 
 
 def messages() -> dict[str | tuple[str, str], list[tuple[str, int]]]:
-    """Every message, or pair of a singular and a plural, with the places where it stands."""
+    """Every message, or pair of a singular and a plural, with the places where it is."""
     found: dict[str | tuple[str, str], list[tuple[str, int]]] = {}
     for path in sorted(SOURCE.rglob("*.py")):
         name = str(path.relative_to(SOURCE))
@@ -97,7 +97,7 @@ def template() -> Catalog:
 
 
 def main() -> int:
-    """Write, update and compile; 1 where something is not translated."""
+    """Write, update and compile; 1 if something is not translated."""
     made = template()
     lacking = 0
     for path in sorted(LOCALE.glob("*/LC_MESSAGES/wesperon.po")):

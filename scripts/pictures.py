@@ -213,7 +213,7 @@ def take(name: str, steps: list[str], folder: Path) -> None:
 
 
 def main(words: list[str]) -> int:
-    """Take the pictures that the words name; all of them where none is named."""
+    """Take the pictures that the words name; all of them if none is named."""
     lacking = [name for name in NEEDED if shutil.which(name) is None]
     if lacking:
         print(f"not installed: {', '.join(lacking)}", file=sys.stderr)

@@ -1,7 +1,7 @@
 """Runs a program in a pseudo-terminal, types into it, and reads its screen back through an independent emulator.
 
 Nothing here waits for a fixed time: every wait is for a condition of the screen or of the process, and fails with the
-screen as it stands when a generous deadline passes.
+screen as it is when a generous deadline passes.
 """
 
 from __future__ import annotations

@@ -1,6 +1,6 @@
 """Values: slots, kinds, choices, records, checks, problems and origins. Pure: no input, no output, no clock.
 
-Here stands what all modules share and every program loads, and so nothing that costs start-up time: ``Complaint`` and
+Here is what all modules share and every program loads, and so nothing that costs start-up time: ``Complaint`` and
 ``DeclarationError``, which kinds, checks and declarations raise; ``Generic``, ``T`` and ``overload``, which are those
 of :mod:`typing` for a type checker, while at run time ``Generic[T]`` is only a base class that accepts the brackets,
 and ``overload`` does nothing.
@@ -26,7 +26,7 @@ else:
         __slots__ = ()
 
         def __class_getitem__(cls, item):
-            """Give the class itself back, whatever stands in the brackets."""
+            """Give the class itself back, whatever is in the brackets."""
             return cls
 
 

@@ -47,7 +47,7 @@ def within(context: Context) -> Generator[Context]:
 class Router:
     """Stands in for a standard stream: everything goes to that of the context in force.
 
-    ``original`` is the stream that it stands in for, ``users`` the number of contexts in force that need it.
+    ``original`` is the stream that it replaces, ``users`` the number of contexts in force that need it.
     """
 
     def __init__(self, name: str, original: Any) -> None:

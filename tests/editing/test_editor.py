@@ -19,7 +19,7 @@ TEXTS = st.text(st.sampled_from("ab_1 .-é\u0301日\U0001f469\u200d\U0001f680\U0
 
 
 class Model:
-    """The naive one: lists of clusters on both sides of the cursor, made anew after every change."""
+    """The naive one: lists of clusters on both sides of the cursor, made again after every change."""
 
     def __init__(self) -> None:
         self.left: list[str] = []
@@ -31,7 +31,7 @@ class Model:
         self.goal = None
 
     def set(self, left: str, right: str) -> None:
-        """The cursor goes to the first end of a cluster at or behind the end of the left part."""
+        """The cursor goes to the first end of a cluster at or after the end of the left part."""
         self.left, self.right = [], []
         taken = 0
         for cluster in clusters(left + right):
@@ -131,7 +131,7 @@ class Marked(Model):
         return len("".join(self.left))
 
     def take(self, start: int, end: int) -> None:
-        """Cut what stands between two places."""
+        """Cut what is between two places."""
         text = "".join(self.left + self.right)
         if start < end:
             self.cut = text[start:end]
@@ -152,7 +152,7 @@ class Marked(Model):
         self.settle()
 
     def settle(self) -> None:
-        """Let the mark stand behind a cluster, not in it."""
+        """Let the mark stand after a cluster, not in it."""
         ends = [0]
         for cluster in [*self.left, *self.right]:
             ends.append(ends[-1] + len(cluster))

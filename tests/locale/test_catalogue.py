@@ -63,7 +63,7 @@ def _parts(text: str) -> set[str]:
 
 
 def test_nothing_is_said_without_the_catalogue() -> None:
-    """What stands on the screen while questions of every kind go wrong is all of the catalogue's."""
+    """What is on the screen while questions of every kind go wrong is all of the catalogue's."""
     known = {text for message in messages() for text in ((message,) if isinstance(message, str) else message)}
     shout = type("Shout", (), {
         "gettext": lambda self, text: text if text in known else pytest.fail(f"not in the catalogue: {text!r}"),

@@ -1,4 +1,4 @@
-"""The full screen: frames on the alternate screen, behind the interface of the inline painter."""
+"""The full screen: frames on the alternate screen, with the interface of the inline painter."""
 
 from __future__ import annotations
 

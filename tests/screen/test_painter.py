@@ -36,7 +36,7 @@ FRAMES = st.builds(
 
 
 class Emulated:
-    """A painter whose output an emulator shows, below what stood on its screen before."""
+    """A painter whose output an emulator shows, below what was on its screen before."""
 
     def __init__(self, columns: int, rows: int, before: str = "") -> None:
         self.columns, self.rows = columns, rows

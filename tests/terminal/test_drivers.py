@@ -248,7 +248,7 @@ print(*plan)
 
 
 def click(terminal: Terminal, text: str) -> None:
-    """Click on the place where a text stands."""
+    """Click on the place where a text is."""
     terminal.quiet()
     row = next(at for at, line in enumerate(terminal.lines()) if text in line)
     column = terminal.lines()[row].index(text)

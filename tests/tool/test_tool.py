@@ -230,7 +230,7 @@ def test_every_example_runs_and_says_what_it_is(path: object) -> None:
 
 
 def programs(page: Path) -> list[str]:
-    """The blocks of Python on a page that stand for themselves."""
+    """The blocks of Python on a page that stand by themselves."""
     blocks = [block.partition("\n")[2] for block in page.read_text().split("```")[1::2] if block.startswith("python\n")]
     return [block for block in blocks if "import" in block]
 

@@ -22,7 +22,7 @@ def blocks(page: Path) -> list[tuple[str, str]]:
 
 
 def steps(text: str) -> list[tuple[str, str]]:
-    """The lines behind a prompt, each with the output below it."""
+    """The lines after a prompt, each with the output below it."""
     found: list[tuple[str, list[str]]] = []
     for line in text.rstrip("\n").split("\n"):
         if line.startswith("$ "):

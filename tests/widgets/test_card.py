@@ -65,7 +65,7 @@ def test_the_answered_questions_stand_above_as_a_record() -> None:
         # back over three questions, another target; the star that is still there is kept
         ([ENTER, "y", ENTER, DOWN, ENTER, BACK, BACK, BACK, DOWN, ENTER, ENTER, ENTER, "5", ENTER, "k", ENTER],
          ("Wicker Nebula", True, "Thimble Group", 5, 10.0, "k")),
-        # the star that is no choice any more is asked for anew
+        # the star that is no choice any more is asked for again
         ([ENTER, "y", ENTER, ENTER, BACK, BACK, BACK, DOWN, ENTER, ENTER, ENTER, "5", ENTER, "k", ENTER],
          ("Wicker Nebula", True, "Lantern Nebula", 5, 10.0, "k")),
         # a question vanishes, and comes back with its answer

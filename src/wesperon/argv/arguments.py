@@ -39,7 +39,7 @@ class Word:
 class Arguments:
     """The words that a program was given; made by :func:`split`.
 
-    ``program`` is the program itself, ``line`` the line as the interpreter was started, ``words`` all words behind the
+    ``program`` is the program itself, ``line`` the line as the interpreter was started, ``words`` all words after the
     program, ``named`` those that have a name (``--name value``, ``--name=value``, ``name=value``; a name without a
     value is ``yes``), ``plain`` those that have none. ``len`` counts the words, ``str`` is a table.
     """
@@ -128,7 +128,7 @@ class Arguments:
 def split(words: Sequence[str] | None = None) -> Arguments:
     """What arrived, with no declaration: ``.program``, ``.line``, ``.words``, ``.named``, and a table to print.
 
-    ``words`` are those behind the program; ``None`` means those of the process. Nothing is converted and nothing is
+    ``words`` are those after the program; ``None`` means those of the process. Nothing is converted and nothing is
     refused.
     """
     return Arguments(current().words if words is None else words)
@@ -148,7 +148,7 @@ def looks_like(text: str) -> str:
 
 
 def _name_in(word: str) -> tuple[str, str | None]:
-    """The name that a word carries and the value behind it; an empty name where it is a plain word."""
+    """The name that a word carries and the value after it; an empty name where it is a plain word."""
     if not is_plain_word(word) and word != "--":
         name, equals, value = word.lstrip("-").partition("=")
         return (name, value if equals else None) if name else ("", word)

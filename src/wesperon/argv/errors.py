@@ -1,4 +1,4 @@
-"""What can be wrong with the words of a command line, as problems. Loaded only where something is."""
+"""What can be wrong with the words of a command line, as problems. Loaded only if something is."""
 
 from __future__ import annotations
 

@@ -1,24 +1,24 @@
 """The grammar of the command line: which word belongs to which slot.
 
-Names come first, wherever they stand; the words that are left fill the slots that were not named, in the order of
+Names come first, wherever they are; the words that are left fill the slots that were not named, in the order of
 declaration. No word is converted here, so what a word belongs to never depends on what it says, but for its
 beginning:
 
     word            is
-    --              the end of the names: every word behind it is a plain word
+    --              the end of the names: every word after it is a plain word
     --name          a switch: yes; otherwise the next word is the value, whatever it looks like, unless it is --
                     or itself a declared name
     --no-name       a switch: no
     --name=text     the value, for switches too; the text may be empty
     -x              the same by its letter
-    -xtext          the value behind the letter; behind switches further letters may follow: -qvm30
+    -xtext          the value after the letter; after switches further letters may follow: -qvm30
     -5  -.5         a plain word: a negative number
     -               a plain word; standard input, where its slot is piped
     anything else   a plain word
 
 A name may be cut to a beginning that no other has; an exact name wins. The names that every program has (``help``,
-``version``, ``asking``, ``answers``) are never cut. An unknown name swallows nothing. A name stands once, unless its
-slot takes several. A ``rest`` slot takes every plain word that is left; slots declared behind it take theirs from the
+``version``, ``asking``, ``answers``) are never cut. An unknown name swallows nothing. A name is once, unless its
+slot takes several. A ``rest`` slot takes every plain word that is left; slots declared after it take theirs from the
 end.
 
 The reference for what is silent here are the POSIX Utility Syntax Guidelines (Base Definitions, 12.2).
@@ -77,7 +77,7 @@ class ParsedArgs:
 
     ``given`` holds the texts for each slot by name, ``own`` those for the names that every program has; ``command``
     are the places of words that named the command and belong to no slot; ``claims`` the slots for which a word ``-``
-    stands, and its place; ``is_mended`` whether the one thing wrong is quotes that were lost;
+    is, and its place; ``is_mended`` whether the one thing wrong is quotes that were lost;
     ``secrets`` the words that hold a secret, and where in each it begins.
     """
 
@@ -127,7 +127,7 @@ class OptionNames:
                 self.short[slot.short] = slot
 
     def candidates(self, name: str) -> list[str]:
-        """The long names that ``name`` may stand for: itself, else those that begin with it."""
+        """The long names that ``name`` may mean: itself, else those that begin with it."""
         if name in self.long:
             return [name]
         return [long for long in self.long if long.startswith(name)] if self.prefixes and name else []
@@ -232,7 +232,7 @@ def _letters(reading: ParsedArgs, names: OptionNames, at: int) -> int:
 
 
 def _next_word(reading: ParsedArgs, names: OptionNames, slot: Slot[Any], at: int, name: str) -> int:
-    """Give the word behind a name to its slot; the place of the next word."""
+    """Give the word after a name to its slot; the place of the next word."""
     words = reading.words
     if _is_value(reading, names, at + 1):
         return _give(reading, slot, WordValue(words[at + 1], at + 1), at + 2)

@@ -40,7 +40,7 @@ def words_of(record: Record) -> list[str]:
 
 
 def _same(slot: Slot[Any], value: Any, default: Any) -> bool:
-    """Whether the default stands for the value, down to what equality does not see (``1`` and ``1.0``)."""
+    """Whether the default gives the value, down to what equality does not see (``1`` and ``1.0``)."""
     return default is not MISSING and type(value) is type(default) and value == default and repr(value) == repr(default)
 
 

@@ -34,7 +34,7 @@ class Shared:
 class Command(Form):
     """A form that does something once it is filled; its docstring is its help.
 
-    Its name is the class's in kebab-case (``QueueTarget`` is ``queue-target``), unless ``name = "..."`` stands in the
+    Its name is the class's in kebab-case (``QueueTarget`` is ``queue-target``), unless ``name = "..."`` is in the
     body. ``examples`` in the body are command lines, without the program's name, for its page.
     """
 
@@ -159,7 +159,7 @@ class Member:
 
     @property
     def loaded(self) -> type[Command] | CommandGroup:
-        """The command or group itself, imported now if it was not; raises DeclarationError where it is not there."""
+        """The command or group itself, imported now if it was not; raises DeclarationError if it is not there."""
         if self._loaded is None:
             module, _, attribute = self.where.partition(":")
             found: Any = getattr(__import__(module, fromlist=[attribute]), attribute, None)

@@ -1,7 +1,7 @@
 """The contract of a program: a plain text of everything that its callers rely on.
 
 Kept under a program's own tests, it shows every change that would break a line that somebody has written down: a slot
-put in the middle moves the positions behind it, and a changed line says so.
+put in the middle moves the positions after it, and a changed line says so.
 """
 
 from __future__ import annotations
@@ -24,7 +24,7 @@ LISTED = 50
 
 
 def contract_of(group: CommandGroup, path: Sequence[str]) -> str:
-    """The commands below a group, each with its slots in order; those of groups stand behind their names."""
+    """The commands below a group, each with its slots in order; those of groups stand after their names."""
     lines = [" ".join(path), *slot_lines(group.slots.values())]
     for name, member in group.members.items():
         found = member.loaded

@@ -30,12 +30,12 @@ class Invocation:
 
     @property
     def default_slots(self) -> dict[str, Slot[Any]]:
-        """The slots of the command that is meant where none is named."""
+        """The slots of the command that is meant if none is named."""
         default = self.groups[-1].default_command
         return dict(default._slots) if isinstance(default, type) else {}
 
     def use_default_command(self, words: Sequence[str]) -> None:
-        """Take the command that is meant where none is named; a page is one of the group, though."""
+        """Take the command that is meant if none is named; a page is one of the group, though."""
         default = self.groups[-1].default_command
         if self.command is None and isinstance(default, type) and not {"--help", "--help=all"} & set(words):
             self.command = default
@@ -48,7 +48,7 @@ class Invocation:
             (tuple(names[:depth]), list(group.slots.values()), group.keys) for depth, group in enumerate(self.groups)
         ]
         own = list(self.command._slots.values()) if self.command else []
-        if len(names) < len(levels):  # a group stands for its command
+        if len(names) < len(levels):  # a group means its command
             levels[-1][1].extend(own)
         else:
             levels.append((tuple(names), own, ()))

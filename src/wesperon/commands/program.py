@@ -1,8 +1,8 @@
 """Programs: from the words to the command that they name, and to its exit status.
 
 The words are walked from the left: the first plain word names a member of the program, the next one a member of that
-group, until a command is reached. Names of shared slots may stand anywhere, with their values; all other names belong
-behind the command. Everything that is left fills the command.
+group, until a command is reached. Names of shared slots may be anywhere, with their values; all other names belong
+after the command. Everything that is left fills the command.
 """
 
 from __future__ import annotations
@@ -90,7 +90,7 @@ class Program(CommandGroup):
         """Run the command that the words name; the exit status.
 
         ``words`` are those after the program's name; ``None`` means those of the process. What is wrong is printed on
-        standard error, unexpected errors in one line (``WESPERON_TRACE=1`` shows the whole trace). Where the user stops
+        standard error, unexpected errors in one line (``WESPERON_TRACE=1`` shows the whole trace). If the user stops
         the questions, the process ends by SIGINT. ``context`` is the context to be in force meanwhile; ``None`` means
         the one that is.
         """
@@ -263,7 +263,7 @@ class Program(CommandGroup):
         return 0
 
     def _ask_member(self, call: Invocation, reading: ParsedArgs, terms: FillOptions) -> Interaction[None]:
-        """Ask which member is wanted, as for any value that is missing; raises Problems where nobody can be asked."""
+        """Ask which member is wanted, as for any value that is missing; raises Problems if nobody can be asked."""
         from wesperon.values.kinds.choices import one_of
         from wesperon.values.problems import Problem, Problems
         from wesperon.values.slots import slot

@@ -1,4 +1,4 @@
-"""What may stand at a place of the command line: the candidates of completion in a shell.
+"""What may be at a place of the command line: the candidates of completion in a shell.
 
 Everything is taken from the declaration and from the words before; nothing is offered that cannot be given any more.
 """
@@ -26,7 +26,7 @@ MOST = 2_000
 
 @frozen
 class Candidate:
-    """A text for the whole word, what is said beside it, and whether the word may go on behind it."""
+    """A text for the whole word, what is said beside it, and whether the word may go on after it."""
 
     text: str
     note: str = ""
@@ -36,7 +36,7 @@ class Candidate:
 def candidates(
     slots: Mapping[str, Slot[Any]], before: Sequence[str], word: str, command: frozenset[int] = frozenset()
 ) -> list[Candidate]:
-    """The candidates for a word that has been begun, behind the words before it.
+    """The candidates for a word that has been begun, after the words before it.
 
     ``command`` are the places of words before it that name the command.
     """
@@ -63,7 +63,7 @@ def candidates(
 
 
 def matching(found: Iterable[Candidate], word: str) -> list[Candidate]:
-    """Those that begin with the word; where none does, those that do in another letter case."""
+    """Those that begin with the word; if none does, those that do in another letter case."""
     every = list(found)
     exact = [one for one in every if one.text.startswith(word)]
     folded = word.casefold()
@@ -142,7 +142,7 @@ def _choices(slot: Slot[Any], word: str) -> list[Candidate]:
 
 
 def _sets(slot: Slot[Any], word: str) -> list[Candidate]:
-    """The labels that may follow in a list with commas, those that stand in it already left out."""
+    """The labels that may follow in a list with commas, those that are in it already left out."""
     head, comma, _ = word.rpartition(",")
     taken = set(head.split(",")) if comma else set()
     choices: Any = slot.kind.choices
@@ -154,7 +154,7 @@ def _sets(slot: Slot[Any], word: str) -> list[Candidate]:
 
 
 def paths(word: str, *, folders: bool) -> list[Candidate]:
-    """The files and folders that begin so; a folder's name ends in a slash, behind which the word goes on."""
+    """The files and folders that begin so; a folder's name ends in a slash, after which the word goes on."""
     head, slash, tail = word.rpartition("/")
     try:
         entries = sorted(os.scandir(os.path.expanduser(head + slash) or "."), key=lambda entry: entry.name)

@@ -4,8 +4,8 @@ A script calls the program itself with ``WESPERON_CANDIDATES`` set to the name o
 from its declaration instead of running. So the script never changes, and a ``suggest`` function is called at that
 moment.
 
-    shell   the words behind the program              the answer, a line for each candidate
-    bash    the line up to the cursor, and its word   what is to stand in place of the word, quoted, a blank at its end
+    shell   the words after the program              the answer, a line for each candidate
+    bash    the line up to the cursor, and its word   what is to be in place of the word, quoted, a blank at its end
     zsh     the words up to the cursor, unquoted      the text, "..." where it goes on, what is said beside it
     fish    the words up to the cursor, unquoted      the text, a tab, what is said beside it
 """
@@ -103,8 +103,8 @@ def _line(text: str) -> str:
 def _for_bash(line: str, current: str, complete: Complete) -> list[str]:
     """The answer for bash, which leaves the reading of the line to us.
 
-    ``current`` is what bash takes for the word: it begins anew behind each ``=`` and ``:``, and behind an opening
-    quote. What stands before it in the real word must be left out of the answer.
+    ``current`` is what bash takes for the word: it begins again after each ``=`` and ``:``, and after an opening
+    quote. What is before it in the real word must be left out of the answer.
     """
     mark = ""
     for closing in ("", "'", '"'):
@@ -126,7 +126,7 @@ def _for_bash(line: str, current: str, complete: Complete) -> list[str]:
     for one in found:
         text = _line(one.text)
         if mark:
-            # Within an open quote the answer replaces what stands behind the quote, and bash closes it.
+            # Within an open quote the answer replaces what is after the quote, and bash closes it.
             opened = raw.index(mark)
             head, _ = split_words(raw[:opened])[0] if raw[:opened] else ("", 0)
             inner = text[len(head) :]
@@ -137,10 +137,10 @@ def _for_bash(line: str, current: str, complete: Complete) -> list[str]:
 
 
 def _behind(quoted: str, raw: str, current: str) -> str:
-    """What is left of an escaped text behind the part of the word that bash keeps."""
+    """What is left of an escaped text after the part of the word that bash keeps."""
     alone = bool(current) and set(current) <= {"=", ":"}
     head = raw if alone or not raw.endswith(current) else raw[: len(raw) - len(current)]
-    if not quoted.startswith(head):  # the user has quoted in another way: count what it stands for
+    if not quoted.startswith(head):  # the user has quoted in another way: count what it means
         head = _escaped("".join(text for text, _ in split_words(head)))
     return quoted[len(head) :]
 
@@ -151,7 +151,7 @@ def _escaped(text: str) -> str:
 
 
 def _inside(text: str, mark: str) -> str:
-    """The text as it stands inside a quote that has been opened."""
+    """The text as it is inside a quote that has been opened."""
     if mark == "'":
         return text.replace("'", "'\\''")
     return "".join("\\" + char if char in '\\"$`' else char for char in text)

@@ -200,7 +200,7 @@ class Console:
         return Question(prompt, line)
 
     def _accept(self, text: str) -> str:
-        """The line, which joins the history; raises Complaint where a quote is not closed."""
+        """The line, which joins the history; raises Complaint if a quote is not closed."""
         words = [word for word, _ in split_words(text)]
         self._mark = None
         if words and not self._is_private(text, words):
@@ -208,7 +208,7 @@ class Console:
         return text
 
     def _is_private(self, text: str, words: list[str]) -> bool:
-        """Whether a line is to be forgotten: a secret may stand in it, or the program says so."""
+        """Whether a line is to be forgotten: a secret may be in it, or the program says so."""
         if self.private is not None and self.private(text):
             return True
         try:
@@ -267,7 +267,7 @@ class Console:
         return False
 
     def _report(self, problems: Problems, text: str, columns: int) -> str:
-        """What is wrong with a line: carets under its words where it stands in one row, and the reasons."""
+        """What is wrong with a line: carets under its words where it is in one row, and the reasons."""
         from wesperon.output.report import carets, reasons, report
 
         label = visible(self.program.name)

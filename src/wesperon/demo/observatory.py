@@ -42,12 +42,12 @@ def load(name: str) -> dict[str, Any]:
 TARGETS = [Target(**row) for row in load("targets")["targets"]]
 FILTERS = [Filter(**row) for row in load("instruments")["filters"]]
 
-#: Lower than this, the dome's rim stands in the way.
+#: Lower than this, the dome's rim is in the way.
 LOWEST = 20
 
 
 def too_low(target: Target) -> str:
-    """Why a target cannot be observed tonight; empty where it can."""
+    """Why a target cannot be observed tonight; empty if it can."""
     return "" if target.height >= LOWEST else f"it rises to {target.height} degrees only"
 
 

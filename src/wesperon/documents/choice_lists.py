@@ -27,7 +27,7 @@ class ListReader:
         self.faults = faults
 
     def choices_of(self, path: Path, given: Any) -> list[Any] | None:
-        """The objects of a list of choices: texts, or tables with a label; None where something is wrong."""
+        """The objects of a list of choices: texts, or tables with a label; None if something is wrong."""
         count = len(self.faults.problems)
         if isinstance(given, dict):
             table = self.faults.table(path, given, CHOICES_FILE)
@@ -65,7 +65,7 @@ class ListReader:
             self.faults.wrong(path, entry, tell("a text, a number or a table with a label"))
 
     def _rows(self, path: Path, name: str, under: str) -> list[Any] | None:
-        """The rows of a data file, which stands beside the set."""
+        """The rows of a data file, which is beside the set."""
         from wesperon.documents.rows import read_rows
         from wesperon.values.problems import Problems
 
@@ -110,7 +110,7 @@ def label_of(entry: Any) -> str:
 
 
 def value_of_choice(entry: Any) -> Any:
-    """What a choice in a file stands for: its value, else its label."""
+    """What a choice in a file means: its value, else its label."""
     return entry.get("value", entry["label"]) if isinstance(entry, dict) else entry
 
 

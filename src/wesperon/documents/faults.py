@@ -71,7 +71,7 @@ class Faults:
         return False
 
     def table(self, path: Path, value: object, names: Collection[str]) -> dict[str, Any]:
-        """The entries of a table that are known there; what else stands in it is told."""
+        """The entries of a table that are known there; what else is in it is told."""
         if not self.is_a(path, value, dict):
             return {}
         table: dict[str, Any] = value  # type: ignore[assignment]

@@ -95,7 +95,7 @@ class SetReader(ListReader):
         self.choices: dict[str, tuple[Path, Any]] = {}
 
     def read(self, top: Any = None, names: tuple[str, ...] = TOP) -> Declared:
-        """The set; ``names`` are the keys that may stand at its top."""
+        """The set; ``names`` are the keys that may be at its top."""
         table = self.faults.table((), self.faults.document.top if top is None else top, names)
         stem = os.path.splitext(os.path.basename(self.faults.document.name))[0]
         said = {key: table.get(key, "") for key in ("name", "description", "version")}
@@ -159,7 +159,7 @@ class SetReader(ListReader):
     def slot(
         self, path: Path, table: dict[str, Any], before: Mapping[str, Slot[Any]], names: set[str]
     ) -> Slot[Any] | None:
-        """One slot; None where something is wrong with it."""
+        """One slot; None if something is wrong with it."""
         from wesperon.values.slots import slot
 
         count = len(self.faults.problems)
@@ -209,7 +209,7 @@ class SetReader(ListReader):
             return MISSING
 
     def _kind(self, path: Path, table: Mapping[str, Any]) -> Any:
-        """The kind that a slot names; None where something is wrong with it."""
+        """The kind that a slot names; None if something is wrong with it."""
         name = table.get("kind", "one-of" if "choices" in table else "text")
         if name not in KINDS:
             self.faults.unknown((*path, "kind"), name, KINDS, tell("kind"))
@@ -250,7 +250,7 @@ class SetReader(ListReader):
     def condition(
         self, path: Path, given: Any, before: Mapping[str, Slot[Any]], names: set[str]
     ) -> Callable[[Any], bool] | None:
-        """A condition as a function of the answers; None where something is wrong with it."""
+        """A condition as a function of the answers; None if something is wrong with it."""
         table = self.faults.table(path, given, self.conditions)
         for key in ("all", "any"):
             if key in table:
@@ -290,7 +290,7 @@ class SetReader(ListReader):
         return lambda answers: (_said(before[name], getattr(answers, name), texts)) != (test == "is_not")
 
     def _bound(self, path: Path, slot: Slot[Any], given: Any, *, least: bool) -> Callable[[Any], bool] | None:
-        """A condition that compares an answer with a bound; None where something is wrong with that."""
+        """A condition that compares an answer with a bound; None if something is wrong with that."""
         name = slot.name
         if slot.kind.bounded != "value":
             self.faults.add(path, tell("{kind} has no order", kind=slot.kind.wants))

@@ -10,7 +10,7 @@ FAR = 20_000
 
 
 def matching(text: str, cursor: int) -> tuple[int, int] | None:
-    """The offsets of a bracket at or right before the cursor, and of its partner; None where there is no pair.
+    """The offsets of a bracket at or right before the cursor, and of its partner; None if there is no pair.
 
     Only brackets of the same kind are counted on the way.
     """

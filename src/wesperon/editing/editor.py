@@ -86,7 +86,7 @@ class Editor:
 
     @property
     def region(self) -> tuple[int, int]:
-        """The offsets between which the active region lies; equal ones where there is none."""
+        """The offsets between which the active region lies; equal ones if there is none."""
         if not self.is_active or self.mark is None:
             return (0, 0)
         return (min(self.mark, self.draft.cursor), max(self.mark, self.draft.cursor))
@@ -112,7 +112,7 @@ class Editor:
         self._change(draft, OTHER)
 
     def move(self, cursor: int) -> None:
-        """Put the cursor at an offset, or behind the cluster around it."""
+        """Put the cursor at an offset, or after the cluster around it."""
         self.draft = TextState(self.draft.text, snap_to_grapheme(self.draft.text, cursor))
         self.before = OTHER
 
@@ -229,7 +229,7 @@ class Editor:
             self._delete("delete-blank-word-back", times, is_cut=True)
 
     def delete_line_whole(self, times: int = 1) -> None:
-        """Cut the line, with the line end before or behind it."""
+        """Cut the line, with the line end before or after it."""
         text, cursor = self.draft.text, self.draft.cursor
         start, end = line_start(text, cursor), line_end(text, cursor)
         if end < len(text):
@@ -273,7 +273,7 @@ class Editor:
         self.before = OTHER
 
     def jump(self, char: str, times: int = 1) -> None:
-        """Go to the next place where the character stands, or before where the number is negative; if there is one."""
+        """Go to the next place where the character is, or before where the number is negative; if there is one."""
         self._end_selection()
         text, at = self.draft.text, self.draft.cursor
         for _ in range(abs(times)):
@@ -327,7 +327,7 @@ class Editor:
             self.before = OTHER
 
     def _cut(self, start: int, end: int, *, back: bool) -> None:
-        """Take away what stands between two offsets, and keep it in the ring."""
+        """Take away what is between two offsets, and keep it in the ring."""
         if start == end:
             self.before = OTHER
             return
@@ -365,7 +365,7 @@ class Editor:
 
 
 def _in_column(text: str, start: int, goal: int) -> int:
-    """The offset in the line that begins at ``start`` that is nearest to a column, and not behind it."""
+    """The offset in the line that begins at ``start`` that is nearest to a column, and not after it."""
     line = text[start : line_end(text, start)]
     if line.isascii():
         return start + min(goal, len(line))

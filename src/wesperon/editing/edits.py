@@ -1,6 +1,6 @@
 r"""Edits: pure functions from one state of a text to the next.
 
-A state is the text and the cursor, an offset in characters that always stands between two clusters. A text may have
+A state is the text and the cursor, an offset in characters that always is between two clusters. A text may have
 several lines, with ``\n`` between them. Every edit is named verb, unit, direction. Three tables hold all of them, and
 key tables and documentation read these: ``MOVES`` leads from an offset to another, ``DELETIONS`` takes away what such a
 move would step over, ``CHANGES`` rewrites something at the cursor. What needs to remember is in ``editor``.
@@ -18,22 +18,22 @@ if TYPE_CHECKING:
 
 @frozen
 class TextState:
-    """A text being edited, and where the cursor stands in it."""
+    """A text being edited, and where the cursor is in it."""
 
     text: str = ""
     cursor: int = 0
 
 
 def insert(draft: TextState, text: str) -> TextState:
-    """Put a text at the cursor, which then stands behind it."""
+    """Put a text at the cursor, which then is after it."""
     joined = draft.text[: draft.cursor] + text + draft.text[draft.cursor :]
     return TextState(joined, snap_to_grapheme(joined, draft.cursor + len(text)))
 
 
 def without(draft: TextState, start: int, end: int) -> TextState:
-    """The draft without what stands between two offsets, the cursor in its place."""
+    """The draft without what is between two offsets, the cursor in its place."""
     left = draft.text[:start] + draft.text[end:]
-    return TextState(left, snap_to_grapheme(left, start))  # what stood apart may have become one cluster
+    return TextState(left, snap_to_grapheme(left, start))  # what was apart may have become one cluster
 
 
 def whole(text: str) -> TextState:
@@ -42,7 +42,7 @@ def whole(text: str) -> TextState:
 
 
 def word_end(text: str, at: int) -> int:
-    """The offset of the end of the word at or behind ``at``: letters, digits and ``_``."""
+    """The offset of the end of the word at or after ``at``: letters, digits and ``_``."""
     while at < len(text) and not in_word(text[at]):
         at = after(text, at)
     while at < len(text) and in_word(text[at]):
@@ -89,13 +89,13 @@ def blank_word_start(text: str, at: int) -> int:
 
 
 def _to_line_start(text: str, at: int) -> int:
-    """The start of the line; where the cursor is there already, the end of the line above."""
+    """The start of the line; if the cursor is there already, the end of the line above."""
     start = line_start(text, at)
     return before(text, at) if start == at else start
 
 
 def _to_line_end(text: str, at: int) -> int:
-    """The end of the line; where the cursor is there already, the start of the line below."""
+    """The end of the line; if the cursor is there already, the start of the line below."""
     end = line_end(text, at)
     return after(text, at) if end == at else end
 
@@ -121,7 +121,7 @@ def exchange_chars(draft: TextState) -> TextState:
 
 
 def exchange_words(draft: TextState) -> TextState:
-    """Exchange the word before the cursor with the word at or behind it; at the end, the last two."""
+    """Exchange the word before the cursor with the word at or after it; at the end, the last two."""
     text = draft.text
     end = word_end(text, draft.cursor)
     if not any(in_word(char) for char in text[draft.cursor : end]):
@@ -136,7 +136,7 @@ def exchange_words(draft: TextState) -> TextState:
 
 
 def recase(change: Callable[[str], str]) -> Callable[[TextState], TextState]:
-    """An edit that changes the letters from the cursor to the end of the word, and steps behind them."""
+    """An edit that changes the letters from the cursor to the end of the word, and steps after them."""
 
     def edit(draft: TextState) -> TextState:
         end = word_end(draft.text, draft.cursor)

@@ -20,7 +20,7 @@ def clusters(text: str) -> Iterable[str]:
 
 
 def after(text: str, at: int) -> int:
-    """The offset of the end of the cluster that begins at ``at``; the end of the text where there is none."""
+    """The offset of the end of the cluster that begins at ``at``; the end of the text if there is none."""
     if at + 1 >= len(text) or (text[at].isascii() and text[at + 1].isascii()):
         return min(at + 1, len(text))
     from wcwidth import iter_graphemes
@@ -29,7 +29,7 @@ def after(text: str, at: int) -> int:
 
 
 def before(text: str, at: int) -> int:
-    """The offset of the beginning of the cluster that ends at ``at``; 0 where there is none."""
+    """The offset of the beginning of the cluster that ends at ``at``; 0 if there is none."""
     if at <= 1 or (text[at - 1].isascii() and text[at - 2].isascii()):
         return max(at - 1, 0)
     from wcwidth import grapheme_boundary_before
@@ -38,7 +38,7 @@ def before(text: str, at: int) -> int:
 
 
 def snap_to_grapheme(text: str, at: int) -> int:
-    """The nearest offset at or behind ``at`` where a cluster ends: a cursor never stands inside one."""
+    """The nearest offset at or after ``at`` where a cluster ends: a cursor never is inside one."""
     if at <= 0 or at >= len(text) or (text[at - 1].isascii() and text[at].isascii()):
         return min(max(at, 0), len(text))
     from wcwidth import grapheme_boundary_before

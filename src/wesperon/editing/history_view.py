@@ -1,6 +1,6 @@
 """What was entered before, as the line sees it: recalled by its beginning, searched as a needle is typed, hinted at.
 
-A ``Past`` gives entries by place; where they are kept is its own business. ``Recall`` and ``HistorySearch`` are what a
+A ``Past`` gives entries by place; how they are kept is its own business. ``Recall`` and ``HistorySearch`` are what a
 line remembers while the user walks through them. Entries that have been shown on the way are not shown again.
 """
 
@@ -24,7 +24,7 @@ if TYPE_CHECKING:
             """
 
         def newer(self, place: int, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
-            """The oldest entry behind a place, likewise."""
+            """The oldest entry after a place, likewise."""
 
         def oldest(self) -> Entry | None:
             """The first entry of all."""
@@ -90,11 +90,11 @@ class Recall:
 
     @property
     def place(self) -> int | None:
-        """Where the walk is; ``None`` where it has not begun."""
+        """Where the walk is; ``None`` if it has not begun."""
         return self.reached if self.reached is not None else self.way[-1].place if self.way else None
 
     def older(self, typed: str) -> str | None:
-        """The text of the entry before, or ``None`` where there is none; ``typed`` is what the line holds at first."""
+        """The text of the entry before, or ``None`` if there is none; ``typed`` is what the line holds at first."""
         if not self.way:
             self.beginning = typed
         seen = {entry.text for entry in self.way} | {self.beginning}
@@ -160,12 +160,12 @@ class HistorySearch:
 
     @property
     def at(self) -> int:
-        """The offset of the needle in the entry that is shown, or of as much of its beginning as stands there."""
+        """The offset of the needle in the entry that is shown, or of as much of its beginning as is there."""
         return self.match[0]
 
     @property
     def match(self) -> tuple[int, int]:
-        """The offsets between which it stands."""
+        """The offsets between which it is."""
         text = self.found.text if self.found else ""
         part = self.needle
         while part and part not in text:
@@ -187,7 +187,7 @@ class HistorySearch:
             self.needle, self.fails, self.way = self.before.pop()
 
     def further(self, *, back: bool, last: str = "") -> None:
-        """Look for the next entry, in this direction; ``last`` is a needle to take where there is none yet."""
+        """Look for the next entry, in this direction; ``last`` is a needle to take if there is none yet."""
         self.back = back
         if self.needle:
             place = self.found.place if self.found else self.start
@@ -196,7 +196,7 @@ class HistorySearch:
             self.type(last)
 
     def _look(self, place: int | None) -> None:
-        """Go on from a place; where nothing more is found, what is shown stays."""
+        """Go on from a place; if nothing more is found, what is shown stays."""
         found = None
         if self.back:
             seen = frozenset(entry.text for entry in self.way)

@@ -76,7 +76,7 @@ def shared_start(one: str, other: str) -> int:
 
 
 def shared_end(one: str, other: str, start: int) -> int:
-    """How many characters they have in common at their end, behind the first ``start`` of them."""
+    """How many characters they have in common at their end, after the first ``start`` of them."""
     low, high = 0, min(len(one), len(other)) - start
     while low < high:
         middle = (low + high + 1) // 2

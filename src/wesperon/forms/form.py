@@ -80,7 +80,7 @@ class Form(Record):
         ``driver`` runs the questions; ``None`` means the controlling terminal. ``context`` is the context to be in
         force meanwhile; ``None`` means the one that is (see :class:`wesperon.Context`).
 
-        Raises Problems with everything that is wrong or, where nobody can be asked, missing; KeyboardInterrupt where
+        Raises Problems with everything that is wrong or, if nobody can be asked, missing; KeyboardInterrupt if
         the user stops the questions; SystemExit after ``--help`` and ``--version``.
         """
         keywords = {
@@ -151,7 +151,7 @@ class Form(Record):
     def words(self) -> list[str]:
         """The words that give the same values again, ``--name=value`` for each.
 
-        A default is left out where nothing else could fill the slot, and so is ``None``. Raises DeclarationError for
+        A default is left out if nothing else could fill the slot, and so is ``None``. Raises DeclarationError for
         a value of a kind of the program's own without ``text=``.
         """
         from wesperon.argv.replay import words_of
@@ -182,7 +182,7 @@ class Form(Record):
     def _filled(
         cls, reading: ParsedArgs, asking: str | None = None, settings: str | None = None, **keywords: Any
     ) -> Self:
-        """A record of what the words said; whatever else it takes is loaded only where something is left to do.
+        """A record of what the words said; whatever else it takes is loaded only if something is left to do.
 
         The keywords are those of ``terms.Terms``.
         """

@@ -2,7 +2,7 @@
 
 A slot is *settled* once the record has its value. The flow settles slots in the order of declaration: with what a
 source gave, with a default, or with an answer; going back unsettles everything from a slot on. What was answered is
-kept meanwhile: when the flow comes by again, it stands in its question, as long as it is still a value.
+kept meanwhile: when the flow comes by again, it is in its question, as long as it is still a value.
 
 Without a driver nothing is asked, and everything that cannot be settled becomes a problem.
 """
@@ -33,7 +33,7 @@ class FormFlow(Flow):
     """One record on its way to be filled.
 
     ``values`` and ``sources`` are what was found and where, ``waiting`` what was found for slots that depend on the
-    answers before them, ``asked`` the names of the slots to ask for, ``faulty`` the problems with texts that stand in
+    answers before them, ``asked`` the names of the slots to ask for, ``faulty`` the problems with texts that are in
     their question, ready to mend. Further problems join ``problems``.
     """
 
@@ -74,7 +74,7 @@ class FormFlow(Flow):
         self.faulty_names = {problem.slot for problem in problems}
 
     def start(self, driver: Any = None) -> Question | None:
-        """Settle what can be; the first question, where there is one and a driver to ask it."""
+        """Settle what can be; the first question, if there is one and a driver to ask it."""
         if driver is None:
             self.asked.clear()
             return self._advance(0)
@@ -109,7 +109,7 @@ class FormFlow(Flow):
         return self._advance(self.at + 1)
 
     def give_up(self) -> Question | None:
-        """Go on without an answer: with the default, where there is one; else nothing more is asked."""
+        """Go on without an answer: with the default, if there is one; else nothing more is asked."""
         if self.reviews:
             self.problems.append(Problem(tell("the values were not confirmed"), missing=True))
             return None
@@ -126,7 +126,7 @@ class FormFlow(Flow):
         return self._advance(self.at + 1)
 
     def back(self) -> Question | None:
-        """The question before, with its answer in it; None where there is none."""
+        """The question before, with its answer in it; None if there is none."""
         if not self.steps:
             return None
         if self.reviews:
@@ -246,7 +246,7 @@ class FormFlow(Flow):
             self._refuse_waiting(slot, complaint)
 
     def _refuse_waiting(self, slot: Slot[Any], complaint: Complaint) -> None:
-        """Have what cannot be read mended at its question, where there is somebody to ask; else it is a problem."""
+        """Have what cannot be read mended at its question, if there is somebody to ask; else it is a problem."""
         name = slot.name
         given = self.reading.given.get(name)
         if given is not None:
@@ -318,7 +318,7 @@ class FormFlow(Flow):
         self._settle(name, value, ASKED)
 
     def _left_behind(self, at: int) -> str:
-        """How many questions are left behind this one, as far as can be told."""
+        """How many questions are left after this one, as far as can be told."""
         count = 0
         for slot in self.slots[at + 1 :]:
             if slot.name in self.asked:

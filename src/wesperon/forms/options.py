@@ -52,7 +52,7 @@ class FillOptions:
         self.levels: Sequence[tuple[tuple[str, ...], Iterable[Slot[Any]], Iterable[str]]] | None = None
 
     def reach(self) -> Driver | None:
-        """A driver on the controlling terminal; None where there is none, or nobody at it."""
+        """A driver on the controlling terminal; None if there is none, or nobody at it."""
         given: Driver | None = current().driver
         if given is not None:
             return given
@@ -65,7 +65,7 @@ class FillOptions:
         return reach()
 
     def manners(self) -> DriverOptions:
-        """How the questions are run; raises Problems where the environment says no number of seconds."""
+        """How the questions are run; raises Problems if the environment says no number of seconds."""
         from wesperon.terminal.driver import DriverOptions
 
         manner = {**self.manner, "timeout": self._patience()}
@@ -96,6 +96,6 @@ class FillOptions:
             raise Problems([Problem(complaint.reason, None, "env", text, location=place)]) from None
 
     def open(self, file: ValuesFile, slots: Iterable[Slot[Any]]) -> list[Problem]:
-        """Take from a file what stands there for these slots; the problems with keys that nobody knows."""
+        """Take from a file what is there for these slots; the problems with keys that nobody knows."""
         levels = [((), slots, ())] if self.levels is None else self.levels
         return [problem for path, own, tables in levels for problem in file.open_level(path, own, tables)]

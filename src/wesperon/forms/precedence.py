@@ -3,9 +3,9 @@
     words, environment, answers file, settings file, pipe, a question, the default
 
 The first source that has something for a slot gives its value; an empty text counts as nothing. A slot that has a value
-or a default is not asked for, unless everything is to be asked (``all``): then all that no word gave stands in the line
-as a default. Nothing is asked where nobody is there to answer. What is wrong with what was given is reported before the
-first question, all of it; where nobody can be asked, all that is missing is reported with it, in one message.
+or a default is not asked for, unless everything is to be asked (``all``): then all that no word gave is in the line
+as a default. Nothing is asked if nobody is there to answer. What is wrong with what was given is reported before the
+first question, all of it; if nobody can be asked, all that is missing is reported with it, in one message.
 """
 
 from __future__ import annotations
@@ -98,7 +98,7 @@ class _Filling:
         )
 
     def _ask_all(self, driver: Driver, asked: frozenset[str]) -> Interaction[FormFlow]:
-        """Ask, unless something that was given is wrong; under ``all`` it stands in its line, ready to mend."""
+        """Ask, unless something that was given is wrong; under ``all`` it is in its line, ready to mend."""
         from wesperon.forms.interaction import Asked
         from wesperon.widgets.widget import Interrupted
 
@@ -181,7 +181,7 @@ class _Filling:
             self.problems += problems
 
     def _claims(self) -> dict[str, int]:
-        """The slots for which a word ``-`` stands; standard input can be claimed once."""
+        """The slots for which a word ``-`` is; standard input can be claimed once."""
         claims = dict(self.reading.claims)
         places = tuple(claims.values())
         if claims and self.reading.own.get("answers") == "-":
@@ -225,7 +225,7 @@ class _Filling:
         return Pipe(claims)
 
     def _reach(self) -> Driver | None:
-        """The driver for the questions; None where nobody is to be asked, or there to answer."""
+        """The driver for the questions; None if nobody is to be asked, or there to answer."""
         if self.mode == NEVER:
             return None
         if self.terms.driver is not None:

@@ -43,10 +43,10 @@ def question(
 ) -> Question:
     """The question that asks for the value of a slot; its outcome tells the value, or why there is none.
 
-    ``default`` is the value that stands there at first; ``text`` one that was given already but cannot be read, with
-    the ``complaint`` about it; ``answers`` are those so far, ``note`` stands at the right edge,
+    ``default`` is the value that is there at first; ``text`` one that was given already but cannot be read, with
+    the ``complaint`` about it; ``answers`` are those so far, ``note`` is at the right edge,
     ``keys`` in the foot, ``says`` above the question; ``label``
-    stands in the gutter in place of the slot's own.
+    is in the gutter in place of the slot's own.
     """
     prompt = Prompt(
         visible(label or slot.label),

@@ -39,7 +39,7 @@ class Unfinished:
         self.name = f"{zlib.crc32(named.encode()):08x}.json"
 
     def offer(self, asked: Collection[str]) -> Left | None:
-        """The question whether to go on with what is left, for a gutter, and the texts; None where nothing is."""
+        """The question whether to go on with what is left, for a gutter, and the texts; None if nothing is."""
         return self._offered(lambda name: name if name in asked else "")
 
     def left(self) -> Left | None:
@@ -80,7 +80,7 @@ class Unfinished:
         return question, texts
 
     def keep(self, answers: Mapping[str, str]) -> None:
-        """Write the answers; where that is not possible, they are not kept."""
+        """Write the answers; if that is not possible, they are not kept."""
         import json
 
         place = self._folder()

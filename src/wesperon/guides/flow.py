@@ -36,7 +36,7 @@ class TrailEntry:
 
 
 class GuideFacts:
-    """What later steps may ask about: the answers as attributes, None where there is none, and what was learned."""
+    """What later steps may ask about: the answers as attributes, None if there is none, and what was learned."""
 
     def __init__(self, answers: Mapping[str, Any], learned: tuple[str, ...]) -> None:
         self.__dict__.update(answers)
@@ -98,7 +98,7 @@ class GuideFlow(Flow):
         return None
 
     def back(self) -> Question | None:
-        """The step before, with its answer; None where there is none that was asked."""
+        """The step before, with its answer; None if there is none that was asked."""
         at = next((at for at in range(len(self.trail) - 1, -1, -1) if not self.trail[at].given), None)
         if at is None:
             return None

@@ -29,7 +29,7 @@ if TYPE_CHECKING:
 class GuideResult:
     """A way gone through a guide.
 
-    ``trail`` are the steps passed, in order, each with its answer (None where it asked nothing); ``answers`` the last
+    ``trail`` are the steps passed, in order, each with its answer (None if it asked nothing); ``answers`` the last
     answer to each step that asked; ``learned`` what was learned on the way; ``end`` the step at which the guide ended,
     and ``says`` what it said there.
     """
@@ -189,7 +189,7 @@ class Guide:
 
 
 def lint(path: str | os.PathLike[str]) -> list[Problem]:
-    """What is wrong with a file that holds a guide or a set of questions; empty where nothing is."""
+    """What is wrong with a file that holds a guide or a set of questions; empty if nothing is."""
     from wesperon.documents.faults import Faults
     from wesperon.documents.question_set import SetReader
     from wesperon.files.document import Document

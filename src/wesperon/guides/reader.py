@@ -1,10 +1,10 @@
 """Guides in files: steps that say something, ask something, and lead on.
 
-    name, description, version, start    of the guide; it starts at its first step where nothing is said
+    name, description, version, start    of the guide; it starts at its first step if nothing is said
     choices                        lists to choose from, by name
     steps                          a table for each step; what one may say is in ``STEP``
 
-``next`` is the name of a step; or a table from answer to step, in which ``otherwise`` stands for every other answer; or
+``next`` is the name of a step; or a table from answer to step, in which ``otherwise`` means every other answer; or
 a list of tables ``{ when = condition, to = step }``, of which the first that holds counts, and the last may go without
 ``when``. A condition is one of a set of questions, which asks about the answers to steps; ``{ learned = "..." }`` asks
 about what was learned. A step that ``ends`` the guide has no next one.
@@ -60,7 +60,7 @@ class Step:
     ends: str | None
 
     def following(self, answer: Any, known: Any) -> str | None:
-        """The step that comes next; None where none does."""
+        """The step that comes next; None if none does."""
         if self.by_answer:
             ways: dict[str, str] = self.by_answer
             return next((ways[text] for text in self.texts(answer) if text in ways), ways.get(OTHERWISE))
@@ -217,7 +217,7 @@ class GuideReader(SetReader):
         return made
 
     def _answers(self, slot: Slot[Any]) -> list[str] | None:
-        """The texts of all answers to a slot; None where anything may be one."""
+        """The texts of all answers to a slot; None if anything may be one."""
         kind: Any = slot.kind
         if kind.is_switch:
             return ["yes", "no"]
@@ -272,7 +272,7 @@ class GuideReader(SetReader):
 
 
 def _reached(leads: Mapping[str, Sequence[str]], start: str) -> set[str]:
-    """The steps that may come behind one, and that one; ``leads`` says where each leads to."""
+    """The steps that may come after one, and that one; ``leads`` says where each leads to."""
     reached, left = {start}, [start]
     while left:
         for name in leads[left.pop()]:

@@ -58,10 +58,10 @@ BEFORE = 2
 
 
 def colours_for(syntax: object, roles: Callable[[Any], str] | None = None, split: LineIndex | None = None) -> Colours:
-    """What knows the roles in a text of a language; raises DeclarationError where there is no such language.
+    """What knows the roles in a text of a language; raises DeclarationError if there is no such language.
 
     ``roles`` gives the role of a type of token; ``None`` means those of ``ROLES``. ``split`` holds the lines of the
-    text, where somebody keeps them already.
+    text, if somebody keeps them already.
     """
     from pygments.lexer import ExtendedRegexLexer, Lexer, RegexLexer
 
@@ -134,11 +134,11 @@ class FunctionHighlighter:
 class LexerHighlighter:
     """The colours of a lexer with states, line by line.
 
-    For each line: the stack with which it begins, None where it begins inside a token; its marks, None where they are
+    For each line: the stack with which it begins, None if it begins inside a token; its marks, None if they are
     not known; and its heads, the columns where the lexer could start again, each with the stack it has there. The first
-    ``known`` lines are right. Marks behind them are of an earlier text; they are right again, up to the next line that
-    is not known, once the lexer comes to a line of them with the stack that stands there. ``offset`` is where the first
-    line begins that is not known; -1 where that would have to be counted.
+    ``known`` lines are right. Marks after them are of an earlier text; they are right again, up to the next line that
+    is not known, once the lexer comes to a line of them with the stack that is there. ``offset`` is where the first
+    line begins that is not known; -1 if that would have to be counted.
     """
 
     def __init__(self, lexer: Any, role: Callable[[Any], str], split: LineIndex) -> None:
@@ -216,11 +216,11 @@ class LexerHighlighter:
             self.known, self.offset = line, -1
 
     def _patch(self, line: int, begin: int, start: int, end: int, longer: int) -> bool:
-        """Read anew what changed in a line that begins at an offset, between two columns; False where that is not all.
+        """Read again what changed in a line that begins at an offset, between two columns; False if that is not all.
 
         For letters and digits only: other characters may pair up with some far before them. Two tokens before the
-        change are read again, since they may depend on what follows them, and two behind it, or the end of the line,
-        must begin as they did before. Where something in the line could not be read, it may have become readable.
+        change are read again, since they may depend on what follows them, and two after it, or the end of the line,
+        must begin as they did before. If something in the line could not be read, it may have become readable.
         """
         heads, spans = self.heads[line], self.spans[line]
         if spans is None or not heads or any(mark[2] == "fault" for mark in spans):

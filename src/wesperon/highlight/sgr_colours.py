@@ -19,9 +19,9 @@ SIXTEEN = (
 
 
 def roles_of(look: dict[str, str], colours: int, style: str) -> Callable[[Any], str] | None:
-    """The role of each type of token in a style, which are added to the look; None where no style is wanted.
+    """The role of each type of token in a style, which are added to the look; None if no style is wanted.
 
-    Raises DeclarationError where there is no such style.
+    Raises DeclarationError if there is no such style.
     """
     if not style or not colours:
         return None

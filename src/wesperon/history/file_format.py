@@ -8,7 +8,7 @@ r"""The history file: a text that people can read, that is only ever appended to
     →light"                               all but the first begin with a tab
 
 Numbers that are not part of an entry are written in superscript digits. So no text that anybody looks for is found
-where no entry is, and a search is one pass over the memory of the file, whatever it looks for. A line that begins with
+if no entry is, and a search is one pass over the memory of the file, whatever it looks for. A line that begins with
 neither a tab nor one of the two signs begins an entry, so that a list of plain lines is a history too, without times. A
 first line of an entry that would look like something else has a tab before it.
 
@@ -102,7 +102,7 @@ def is_sign(data: Buffer, start: int) -> bool:
 
 
 def entry_around(data: Buffer, at: int, end: int) -> tuple[int, str] | None:
-    """The offset and the text of the entry that has a line at ``at``, no further than ``end``; None where none has."""
+    """The offset and the text of the entry that has a line at ``at``, no further than ``end``; None if none has."""
     start = data.rfind(b"\n", 0, at) + 1
     if is_sign(data, start) or start < len(HEADER):
         return None
@@ -138,7 +138,7 @@ def entry_before(data: Buffer, end: int) -> tuple[int, str] | None:
 
 
 def entry_behind(data: Buffer, start: int, end: int) -> tuple[int, str] | None:
-    """The first entry behind the one that begins at an offset."""
+    """The first entry after the one that begins at an offset."""
     start = line_behind(data, start)
     while start < end:
         found = (
@@ -192,7 +192,7 @@ def search_back(data: Buffer, end: int, needle: str, *, begins: bool, seen: Coll
 def search_on(
     data: Buffer, start: int, end: int, needle: str, *, begins: bool, seen: Collection[str]
 ) -> tuple[int, str] | None:
-    """The first entry behind the one at ``start`` that has the needle, or begins with it, likewise."""
+    """The first entry after the one at ``start`` that has the needle, or begins with it, likewise."""
     pattern = _pattern(needle, begins)
     if not needle:
         found = entry_behind(data, start, end)
@@ -211,7 +211,7 @@ def search_on(
 
 
 def _pattern(needle: str, begins: bool) -> bytes:
-    """The bytes that stand in the file where an entry has the needle, or begins with it."""
+    """The bytes that are in the file where an entry has the needle, or begins with it."""
     wanted = needle.encode("utf-8", "surrogatepass").replace(b"\n", b"\n\t")
     if not begins:
         return wanted
@@ -235,7 +235,7 @@ def _rfind(data: Buffer, pattern: bytes, end: int) -> int:
 
 
 def _skip(data: Buffer, high: int, least: int, wanted: bytes, begins: bool, seen: Collection[str]) -> int:
-    """An offset behind which, up to ``high``, no line has these bytes but those of entries in ``seen``.
+    """An offset after which, up to ``high``, no line has these bytes but those of entries in ``seen``.
 
     Looks no further than one stretch before ``least``.
     """

@@ -2,8 +2,8 @@
 
 Nothing is opened before something is looked for or added. What others add meanwhile is seen after ``load``. An entry is
 in the file, whole, once ``add`` has returned: it is written in one piece, at the end, while no other process writes. A
-file that has grown too large is written anew, without what is repeated and without the oldest entries, and then takes
-the place of the old one; who waits to write finds the new one. Where the file cannot be used, entries are kept for this
+file that has grown too large is written again, without what is repeated and without the oldest entries, and then takes
+the place of the old one; who waits to write finds the new one. If the file cannot be used, entries are kept for this
 run only, and ``fault`` says why.
 """
 
@@ -33,18 +33,18 @@ if TYPE_CHECKING:
 
     from wesperon.history.file_format import Buffer, Kept
 
-#: The bytes that a history file may have before it is written anew, with half as many.
+#: The bytes that a history file may have before it is written again, with half as many.
 LIMIT = 128 << 20
 #: How files are opened on systems where it matters: not for other programs, and with line ends as they are.
 PLAIN = getattr(os, "O_CLOEXEC", 0) | getattr(os, "O_BINARY", 0)
 #: How far back a hint is looked for, in bytes.
 NEAR = 1 << 18
-#: The place of the first entry of this run: behind everything that a file can hold.
+#: The place of the first entry of this run: after everything that a file can hold.
 OWN = 1 << 60
 
 
 def state_file(program: str) -> str:
-    """Where the history of a program stands, in the user's state folder."""
+    """Where the history of a program is, in the user's state folder."""
     return os.path.join(folder("state", program), "history.txt")
 
 
@@ -64,7 +64,7 @@ class History:
         self.missed = ""
 
     def add(self, text: str) -> tuple[int, int, int] | None:
-        """Keep an entry; a mark by which ``finish`` knows it, or None where it is in no file.
+        """Keep an entry; a mark by which ``finish`` knows it, or None if it is in no file.
 
         What begins with a blank is not kept at all.
         """
@@ -85,7 +85,7 @@ class History:
             return
         file, start, end = mark
         with _Writing(self) as writing:
-            if writing.file == file:  # else the file has been written anew meanwhile
+            if writing.file == file:  # else the file has been written again meanwhile
                 writing.write(status_line(status, None if writing.end == end else start))
 
     def take(self, lines: Iterable[str]) -> int:
@@ -160,7 +160,7 @@ class History:
         return found[1] if found else ""
 
     def compact(self) -> None:
-        """Write the file anew with its newest entries, each once, in half of the bytes that it may have."""
+        """Write the file again with its newest entries, each once, in half of the bytes that it may have."""
         with _Writing(self) as writing:
             if writing.handle < 0 or writing.end <= self.limit:  # somebody else was faster
                 return
@@ -198,7 +198,7 @@ class History:
             return 0
 
     def _mapped(self) -> Buffer:
-        """The file as it is in memory; nothing where there is none that can be used."""
+        """The file as it is in memory; nothing if there is none that can be used."""
         if self.data is None:
             self.data = b""
             if self.path is not None and self.end:

@@ -14,7 +14,7 @@ NAME = "wesperon"
 
 
 def catalogue(languages: Iterable[str]) -> gettext.NullTranslations | None:
-    """The messages in the first of the languages that there is; None where that is English, or where there is none.
+    """The messages in the first of the languages that there is; None if that is English, or if there is none.
 
     ``languages`` are names as in the environment: ``de_DE.UTF-8``, ``de``.
     """

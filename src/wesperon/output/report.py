@@ -30,7 +30,7 @@ def report(problems: Problems, program: Sequence[str], columns: int | None) -> s
     """The problems as a message for people: the line, carets under the words at fault, and a reason for each problem.
 
     ``program`` are the words with which the command line begins; ``columns`` the width of the terminal that shows the
-    message, ``None`` where none does: then no line is broken.
+    message, ``None`` if none does: then no line is broken.
     """
     listed = problems.problems[:MOST_PROBLEMS]
     limit = max(columns - 1, 10) if columns else NO_LIMIT
@@ -71,7 +71,7 @@ def _reason(name: str, reason: str, gutter: int, limit: int) -> list[str]:
 
 
 def _marked_line(problems: Sequence[Problem], program: Sequence[str], words: Sequence[str], limit: int) -> list[str]:
-    """The command line and a line of carets under it; nothing where no word is at fault."""
+    """The command line and a line of carets under it; nothing if no word is at fault."""
     at_fault = {place: problem for problem in reversed(problems) for place in problem.words}
     if not at_fault:
         return []

@@ -61,7 +61,7 @@ def _label(name: object) -> str:
 
 
 def _is_number(value: Any) -> bool:
-    """Whether a value stands in a column of numbers: a number, a duration, or nothing."""
+    """Whether a value is in a column of numbers: a number, a duration, or nothing."""
     if value is None or (isinstance(value, (int, float)) and not isinstance(value, bool)):
         return True
     return type(value).__name__ in ("Decimal", "timedelta")

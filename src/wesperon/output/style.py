@@ -1,4 +1,4 @@
-"""Emphasis and colour for a program's own messages, where the stream can show them."""
+"""Emphasis and colour for a program's own messages, if the stream can show them."""
 
 from __future__ import annotations
 

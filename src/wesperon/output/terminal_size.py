@@ -10,7 +10,7 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Mapping
 
-#: What is said where there is no terminal: the size that most texts are made for.
+#: What is said if there is no terminal: the size that most texts are made for.
 COLUMNS, ROWS = 80, 24
 
 
@@ -29,7 +29,7 @@ class TerminalSize(tuple[int, int]):
 
     @property
     def colours(self) -> int:
-        """How many colours standard output shows; 0 where it shows none, or NO_COLOR is set."""
+        """How many colours standard output shows; 0 if it shows none, or NO_COLOR is set."""
         from wesperon.output.style import shows_styles
         from wesperon.screen.theme import colours_of
 
@@ -44,7 +44,7 @@ def terminal_size(low: int = 1, high: int | None = None) -> TerminalSize:
     """The size of the terminal that standard output leads to; it says how many colours are shown there, too.
 
     Where standard output leads elsewhere, the terminal of standard error or standard input counts, so that what goes
-    through a pager fits as well; where there is none, 80 columns by 24 rows. ``COLUMNS`` and ``LINES`` of the
+    through a pager fits as well; if there is none, 80 columns by 24 rows. ``COLUMNS`` and ``LINES`` of the
     environment come first, as POSIX has it (Base Definitions, 8.3). ``low`` and ``high`` bound the columns that are
     told, for a layout that cannot do with less, or that nobody could read if it were wider.
     """

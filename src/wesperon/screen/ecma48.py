@@ -26,7 +26,7 @@ SHOW_CURSOR = CSI + "?25h"
 HIDE_CURSOR = CSI + "?25l"
 #: DECSCUSR, set cursor style: none is the terminal's own.
 CURSOR_SHAPES = {"": CSI + "0 q", "block": CSI + "2 q", "underline": CSI + "4 q", "bar": CSI + "6 q"}
-#: Cursor to the first row and column; with ED behind it, the screen is empty.
+#: Cursor to the first row and column; with ED after it, the screen is empty.
 CUP_HOME = CSI + "H"
 #: The alternate screen, which has no rows scrolled out of sight; the other one comes back as it was, cursor included.
 ALTERNATE_ON, ALTERNATE_OFF = CSI + "?1049h", CSI + "?1049l"
@@ -62,12 +62,12 @@ def cub(columns: int) -> str:
 
 
 def ich(columns: int) -> str:
-    """ICH, insert character: blanks at the cursor, what stands behind it moves to the right."""
+    """ICH, insert character: blanks at the cursor, what is after it moves to the right."""
     return f"{CSI}{columns}@" if columns != 1 else CSI + "@"
 
 
 def dch(columns: int) -> str:
-    """DCH, delete character: what stands behind moves to the left."""
+    """DCH, delete character: what is after moves to the left."""
     return f"{CSI}{columns}P" if columns != 1 else CSI + "P"
 
 

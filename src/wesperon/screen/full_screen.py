@@ -1,4 +1,4 @@
-"""The painter of the full screen: frames that fill the alternate screen, behind the interface of the inline painter.
+"""The painter of the full screen: frames that fill the alternate screen, with the interface of the inline painter.
 
 What differs: the first row of the frame is that of the screen, so that every row can be reached without scrolling; what
 is to be put above the frame waits until the screen is left; and a change of size draws everything again.

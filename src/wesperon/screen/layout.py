@@ -1,6 +1,6 @@
 """The layout of a card: labels right-aligned in a gutter, values in the column beside it.
 
-On a narrow terminal there is no room for a gutter: the label then stands in a row of its own, the value below it.
+On a narrow terminal there is no room for a gutter: the label then is in a row of its own, the value below it.
 """
 
 from __future__ import annotations
@@ -16,15 +16,15 @@ if TYPE_CHECKING:
 
     from wesperon.screen.frame import Row
 
-#: Columns before the gutter, between gutter and value, and before a value that stands below its label.
+#: Columns before the gutter, between gutter and value, and before a value that is below its label.
 MARGIN, BETWEEN, INDENT = 2, 2, 2
-#: Narrower than this, labels stand above their values.
+#: Narrower than this, labels are above their values.
 NARROW = 40
 
 
 @frozen
 class FieldArea:
-    """Where values stand on a terminal of a certain width."""
+    """Where values are on a terminal of a certain width."""
 
     stacked: bool
     left: int
@@ -32,7 +32,7 @@ class FieldArea:
 
 
 def field_area(gutter: int, columns: int, margin: int = MARGIN) -> FieldArea:
-    """Where values stand beside a gutter of this width; one column at the right edge stays free for the cursor.
+    """Where values are beside a gutter of this width; one column at the right edge stays free for the cursor.
 
     Without a gutter, values begin after the margin.
     """

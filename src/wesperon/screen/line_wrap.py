@@ -67,7 +67,7 @@ def column_in(text: str, start: int, cursor: int, columns: int, tabs: bool = Fal
 
 
 def offset_in(text: str, start: int, end: int, column: int, columns: int, tabs: bool = False) -> int:
-    """The offset of the cluster that stands in a column of the row between two offsets; its end if none does."""
+    """The offset of the cluster that is in a column of the row between two offsets; its end if none does."""
     used, at = 0, start
     for cluster in clusters(text[start:end]):
         used += max(width(_seen(cluster, used, columns, tabs)), 1)
@@ -121,7 +121,7 @@ def _spread_clusters(text: str, columns: int, marks: Marks, tabs: bool) -> tuple
 
 
 def _seen(cluster: str, used: int, columns: int, tabs: bool) -> str:
-    """What is shown for a cluster behind so many columns."""
+    """What is shown for a cluster after so many columns."""
     if tabs and cluster == "\t":
         return " " * min(TAB - used % TAB, max(columns - used, 1))
     return head("".join([shown(char) for char in cluster]), columns) or " "
@@ -171,7 +171,7 @@ class WrappedText:
         return rows, (here, column_in(lines[line], starts[row], offset, columns, self.tabs))
 
     def locate(self, row: int, column: int) -> tuple[int, int] | None:
-        """The line and the offset there that stand at a place of the part in sight, as it was shown last."""
+        """The line and the offset there that are at a place of the part in sight, as it was shown last."""
         if not 0 <= row < len(self._sight):
             return None
         number, sub, start, text = self._sight[row]
@@ -216,7 +216,7 @@ class WrappedText:
         room: int,
         laid: Callable[[int], tuple[list[Row], list[int]]],
     ) -> tuple[list[Row], list[tuple[int, int, int, str]]]:
-        """The rows from a top row on, and what stands in each: line, row of the line, offset, text of the line."""
+        """The rows from a top row on, and what is in each: line, row of the line, offset, text of the line."""
         rows: list[Row] = []
         sight: list[tuple[int, int, int, str]] = []
         number, sub = top

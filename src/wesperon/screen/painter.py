@@ -1,17 +1,17 @@
 """The painter: turns frames into the bytes that make an inline part of the screen equal to them.
 
 Whatever is known about the terminal's screen lives here: the rows drawn last and the place of the cursor, both
-counted from the first row of the frame, since where that row stands on the screen is not known. The theory:
+counted from the first row of the frame, since where that row is on the screen is not known. The theory:
 
-- A frame is drawn below what stands on the screen already and touches nothing above its first row.
+- A frame is drawn below what is on the screen already and touches nothing above its first row.
 - Rows that are equal to those of the last frame are skipped; of the others the columns from the first to the last
-  difference are written, then the rest of the row is erased if it was longer. Where the rest of a row has only moved,
+  difference are written, then the rest of the row is erased if it was longer. If the rest of a row has only moved,
   the terminal moves it.
 - The cursor moves by the shortest of the sequences that lead there. A new row at the bottom is entered by a line
   feed, which scrolls where needed; no other movement scrolls.
-- After a character in the last column the terminal may or may not have wrapped; behind a cluster on whose width
+- After a character in the last column the terminal may or may not have wrapped; after a cluster on whose width
   terminals disagree the column is unknown. The next movement is then an absolute one.
-- When the width changes, rows are erased from the first one down and drawn anew. Where that one is then, depends on
+- When the width changes, rows are erased from the first one down and drawn again. If that one is then, depends on
   the terminal: some cut rows that have become too long, others break them, and the cursor moves with its character.
   The column where it is found tells which. While no cursor is shown it rests in the first row, where both agree.
 - Between two frames the rendition is always the default one, so plain text typed at the end of a row is one byte.
@@ -49,7 +49,7 @@ if TYPE_CHECKING:
 
 #: Equal columns between two differences that are written again rather than stepped over.
 GAP = 4
-#: Columns behind a change from which on it is cheaper to have the terminal move them than to write them again.
+#: Columns after a change from which on it is cheaper to have the terminal move them than to write them again.
 SHIFTED = 5
 
 
@@ -70,7 +70,7 @@ class Painter:
         self.out: list[str] = []
 
     def start(self, columns: int) -> str:
-        """The text that brings the cursor to the first column, on a row of its own if something stands before it.
+        """The text that brings the cursor to the first column, on a row of its own if something is before it.
 
         A row of blanks as wide as the terminal wraps if, and only if, the cursor was not in the first column.
         """
@@ -120,7 +120,7 @@ class Painter:
         return CUP_HOME + ED
 
     def abandon(self) -> str:
-        """The text that leaves everything as it stands, with the cursor in the first column below it."""
+        """The text that leaves everything as it is, with the cursor in the first column below it."""
         self.out.append(NEXT_ROW * max(len(self.rows) - self.at_row, 1) if self.rows else CR)
         self._show(True)
         self._shape("")
@@ -208,7 +208,7 @@ class Painter:
             self.out.append(EL)
 
     def _shift(self, old: list[Cell], new: list[Cell]) -> bool:
-        """Have the terminal move the rest of the cursor's row, where that is all that changed and saves bytes."""
+        """Have the terminal move the rest of the cursor's row, if that is all that changed and saves bytes."""
         longer = len(new) - len(old)
         column = _difference(old, new, 0)
         rest = min(len(old), len(new)) - column - SHIFTED

@@ -1,4 +1,4 @@
-"""Tables: the one printer of everything that stands in columns, from results to help pages to cards.
+"""Tables: the one printer of everything that is in columns, from results to help pages to cards.
 
 A table is rows of styled text, as a frame has them; who prints it, turns them into text. Two forms:
 

@@ -59,7 +59,7 @@ PLAIN_THEME = Theme(UNCOLOURED)
 
 
 def colours_of(environment: Mapping[str, str]) -> int:
-    """How many colours the terminal shows, as far as the environment says; 0 where NO_COLOR is set to anything.
+    """How many colours the terminal shows, as far as the environment says; 0 if NO_COLOR is set to anything.
 
     COLORTERM says 16 million, the ending of TERM 256; the names of consoles that have eight are told by themselves.
     """

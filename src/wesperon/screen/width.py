@@ -16,7 +16,7 @@ def is_certain(cluster: str) -> bool:
     """Whether every terminal agrees on the width of a cluster.
 
     They do for single characters of the older ranges, and for a letter with combining marks; they differ on emoji
-    and on what is joined, so that the cursor must be placed anew behind these.
+    and on what is joined, so that the cursor must be placed again after these.
     """
     if len(cluster) == 1:
         return cluster < "\U0001f000"
@@ -48,7 +48,7 @@ def head(text: str, columns: int) -> str:
 
 
 def wrap(text: str, columns: int) -> list[str]:
-    """The text in rows no wider than ``columns``, broken at blanks where there are any; at least one row."""
+    """The text in rows no wider than ``columns``, broken at blanks if there are any; at least one row."""
     columns = max(columns, 1)
     rows: list[str] = []
     row = ""

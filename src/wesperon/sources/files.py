@@ -34,7 +34,7 @@ class ValuesFile(Source):
         self.values: dict[str, tuple[Any, tuple[str, ...]]] = {}
 
     def open_level(self, path: Sequence[str], slots: Iterable[Slot[Any]], members: Iterable[str] = ()) -> list[Problem]:
-        """Take the values that stand at a path for these slots; the problems with keys that nobody knows there."""
+        """Take the values that are at a path for these slots; the problems with keys that nobody knows there."""
         table: Any = self.tables
         for name in path:
             table = table.get(name, {}) if isinstance(table, dict) else {}
@@ -75,5 +75,5 @@ def read_file(name: str, origin: str) -> ValuesFile:
 
 
 def settings_path(name: str) -> str:
-    """Where the settings file of a program stands, in the user's configuration folder."""
+    """Where the settings file of a program is, in the user's configuration folder."""
     return os.path.join(folder("config", name), "settings.toml")

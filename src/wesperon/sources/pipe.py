@@ -28,7 +28,7 @@ def is_piped() -> bool:
 
 
 def read_pipe(slot: Slot[Any]) -> Found | None:
-    """What standard input holds for a slot; None where it is empty.
+    """What standard input holds for a slot; None if it is empty.
 
     A whole text loses the one line end at its very end, as a line that was typed has none.
     """

@@ -1,6 +1,6 @@
 """The driver for event loops: a question is awaited while other tasks go on.
 
-It waits by watching the terminal in the loop of :mod:`asyncio` that runs. Where the terminal cannot be watched so, it
+It waits by watching the terminal in the loop of :mod:`asyncio` that runs. If the terminal cannot be watched so, it
 waits in a thread. A task that is cancelled gives the terminal back.
 """
 
@@ -19,7 +19,7 @@ if TYPE_CHECKING:
 
 
 def reach() -> TtyDriver | None:
-    """A driver on the controlling terminal; ``None`` where there is none, or nobody at it.
+    """A driver on the controlling terminal; ``None`` if there is none, or nobody at it.
 
     In plain lines, questions block.
     """

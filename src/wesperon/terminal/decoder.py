@@ -10,13 +10,13 @@ pieces makes no difference. Its states, after ECMA-48 (5.3, 5.4) and the practic
                                   else the key that follows, with Alt
     CSI       ESC [               a final byte, 4/0 to 7/14; parameters and intermediates are kept; a byte that cannot
                                   stand in a sequence ends it unread. ESC [ [ and one more byte is a function key of a
-                                  console, and $ behind a number alone ends a sequence too, with Shift
+                                  console, and $ after a number alone ends a sequence too, with Shift
     SS3       ESC O               the next byte, parameters aside
     STRING    ESC ] P X ^ _       BEL or ESC \ (ST): the string is junk here
     PASTE     CSI 200 ~           CSI 201 ~: everything between is text
 
 Sequences that mean no key are junk and give no event. Bytes that are no UTF-8 give U+FFFD, one for each faulty part.
-Whether an ESC with nothing behind it is the Escape key only time can tell: the driver waits a moment and then calls
+Whether an ESC with nothing after it is the Escape key only time can tell: the driver waits a moment and then calls
 :meth:`Decoder.flush`.
 """
 
@@ -50,9 +50,9 @@ NUMBERED = {
     23: "f11", 24: "f12", 25: "f13", 26: "f14", 28: "f15", 29: "f16", 31: "f17", 32: "f18", 33: "f19", 34: "f20",
 }  # fmt: skip
 
-#: Other final bytes behind a number from that table, with the modifiers that they stand for.
+#: Other final bytes after a number from that table, with the modifiers that they mean.
 FINALS_WITH_MODIFIERS = {"^": "ctrl-", "$": "shift-", "@": "ctrl-shift-"}
-#: Small letters as final bytes are cursor keys too: with Shift behind CSI, with Ctrl behind SS3.
+#: Small letters as final bytes are cursor keys too: with Shift after CSI, with Ctrl after SS3.
 SMALL = {"a": "up", "b": "down", "c": "right", "d": "left"}
 #: The final byte of ``CSI [`` to the key.
 CONSOLE = {"A": "f1", "B": "f2", "C": "f3", "D": "f4", "E": "f5"}
@@ -123,7 +123,7 @@ class Decoder:
         return events
 
     def flush(self) -> list[Event]:
-        """The events for what is pending, now that nothing follows: Escape, or a cut-off sequence as it stands."""
+        """The events for what is pending, now that nothing follows: Escape, or a cut-off sequence as it is."""
         rest, self._rest = self._rest, b""
         if not rest or self._pasting:
             self._rest = rest
@@ -157,7 +157,7 @@ class Decoder:
         return Paste(text.replace("\r\n", "\n").replace("\r", "\n"))
 
     def _string(self, data: bytes, at: int) -> int:
-        """Skip a control string; the place behind it, or -1 where its end has not come."""
+        """Skip a control string; the place after it, or -1 if its end has not come."""
         for place in range(at, len(data)):
             if data[place] == 0x07 or (data[place] == ESC and data[place + 1 : place + 2] == b"\\"):
                 self._in_string = False
@@ -169,7 +169,7 @@ class Decoder:
         return -1
 
     def _one(self, data: bytes, at: int, events: list[Event]) -> int:
-        """Decode what begins at a place; the place behind it, or -1 where more is needed."""
+        """Decode what begins at a place; the place after it, or -1 if more is needed."""
         byte = data[at]
         if byte >= 0x80:
             return _character(data, at, events)
@@ -307,7 +307,7 @@ def _single_shift(data: bytes, at: int, events: list[Event]) -> int:
 
 
 def _character(data: bytes, at: int, events: list[Event]) -> int:
-    """Decode one character of UTF-8 (RFC 3629); the place behind it, or -1 where more is needed."""
+    """Decode one character of UTF-8 (RFC 3629); the place after it, or -1 if more is needed."""
     first = data[at]
     length = 2 if 0xC2 <= first < 0xE0 else 3 if first & 0xF0 == 0xE0 else 4 if 0xF0 <= first < 0xF5 else 1
     for size in range(length, 0, -1):

@@ -2,7 +2,7 @@
 
 ``Driver`` is the loop that all of them share; a driver of its own kind says where events come from, where text goes and
 how large the terminal is. Use it as a context: the terminal is the widget's between ``enter`` and ``leave``, which do
-nothing where they are nested.
+nothing if they are nested.
 """
 
 from __future__ import annotations
@@ -54,7 +54,7 @@ class DriverOptions:
 
 
 class _Unlocked:
-    """Stands in for a lock where there is one thread."""
+    """Replaces a lock if there is one thread."""
 
     def __enter__(self) -> None: ...
 
@@ -140,7 +140,7 @@ class Driver:
         return []
 
     def edit_outside(self, text: str, syntax: object) -> str:
-        """The text as the user's own editor leaves it; raises Complaint where there is none."""
+        """The text as the user's own editor leaves it; raises Complaint if there is none."""
         raise Complaint(tell("there is no editor on this terminal"))
 
     def __enter__(self) -> Self:
@@ -174,9 +174,9 @@ class Driver:
         """Called with each frame before it is drawn."""
 
     def say(self, text: str) -> None:
-        """Show finished lines above the widget that is open, or at once where none is; from any thread.
+        """Show finished lines above the widget that is open, or at once if none is; from any thread.
 
-        Each line of the text is safe to show; needs ``lock`` where there are several threads.
+        Each line of the text is safe to show; needs ``lock`` if there are several threads.
         """
         with self.lock:
             self.told.append(text)
@@ -230,7 +230,7 @@ class Driver:
             self.send(self.painter.finish(frame, columns))
 
     def _noticed(self, frame: Frame, columns: int, rows: int) -> Frame:
-        """The frame with the notice in a last row, which takes the place of another where there is no room."""
+        """The frame with the notice in a last row, which takes the place of another if there is no room."""
         from wesperon.screen.frame import Frame as Made
         from wesperon.screen.width import cut
 

@@ -21,7 +21,7 @@ ENDINGS = {"python": ".py", "bash": ".sh", "markdown": ".md", "javascript": ".js
 def edited(text: str, syntax: object, handles: tuple[int, ...]) -> str:
     """The text as the editor leaves it that VISUAL or EDITOR names, which has the terminal to itself.
 
-    ``syntax`` gives the file its ending. Raises Complaint where there is no such program or it fails; the text is as
+    ``syntax`` gives the file its ending. Raises Complaint if there is no such program or it fails; the text is as
     it was then.
     """
     environ = current().environ
@@ -58,7 +58,7 @@ def _run(words: list[str], terminal: int | None) -> int:
     try:
         for number in (signal.SIGINT, getattr(signal, "SIGQUIT", signal.SIGINT)):
             before[number] = signal.signal(number, lambda number, frame: None)
-    except ValueError:  # not in the main thread, where no signal arrives
+    except ValueError:  # not in the main thread, if no signal arrives
         pass
     try:
         return subprocess.call(words, stdin=terminal, stdout=terminal, stderr=terminal)

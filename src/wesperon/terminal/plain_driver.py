@@ -73,7 +73,7 @@ class PlainDriver(TtyDriver):
         """Nothing: what is listed is drawn when it is listed."""
 
     def _line(self, prompt: str, hides: bool) -> str | None:
-        """The next line that is typed; None at the end of input, or where nobody answers."""
+        """The next line that is typed; None at the end of input, or if nobody answers."""
         self.send(prompt)
         self.begin()
         if hides:

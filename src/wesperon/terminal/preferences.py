@@ -29,7 +29,7 @@ def load(
 ) -> tuple[Bindings, list[str]]:
     """The bindings of a program and of these files, the later ones on top; and what is wrong in the files, in lines.
 
-    Raises DeclarationError where the program's own are wrong.
+    Raises DeclarationError if the program's own are wrong.
     """
     from wesperon.editing.keys.bindings import Bindings
     from wesperon.ground import DeclarationError

@@ -1,7 +1,7 @@
 """The blocking driver: runs widgets on the controlling terminal of the process.
 
 The terminal comes back as it was on every way out: return, exception, a signal that ends the process, a stop and what
-follows it. What differs from system to system stands behind a port (``port``).
+follows it. What differs from system to system is in a port (``port``).
 """
 
 from __future__ import annotations
@@ -55,7 +55,7 @@ SUSPEND = Key("ctrl-z")
 
 
 def reach() -> TtyDriver | None:
-    """A driver on the controlling terminal; ``None`` where there is none, or nobody at it."""
+    """A driver on the controlling terminal; ``None`` if there is none, or nobody at it."""
     port = reach_port()
     if port is not None and wants_plain(current().environ):
         from wesperon.terminal.plain_driver import PlainDriver
@@ -101,7 +101,7 @@ class TtyDriver(Driver):
 
     def __init__(self, port: Port) -> None:
         context = current()
-        #: The environment and the clock of whoever sits at the terminal.
+        #: The environment and the clock of who sits at the terminal.
         self.environ, self.clock = context.environ, context.clock
         super().__init__(roles_for(self.environ), colours_of(self.environ))
         self.port = port
@@ -148,7 +148,7 @@ class TtyDriver(Driver):
             return
         try:
             self._handle(signals.SIGINT, signals.SIG_IGN)
-        except ValueError:  # not in the main thread, where no such signal arrives
+        except ValueError:  # not in the main thread, if no such signal arrives
             pass
 
     def wake(self) -> None:
@@ -164,7 +164,7 @@ class TtyDriver(Driver):
                 self.is_gone = True
 
     def wait(self) -> list[Event]:
-        """The events that come next; none where something was told meanwhile."""
+        """The events that come next; none if something was told meanwhile."""
         events: list[Event] = []
         while not events and not self.told and not self.has_grown:
             if self.is_gone or self.is_left:
@@ -185,7 +185,7 @@ class TtyDriver(Driver):
 
     @property
     def left(self) -> float | None:
-        """The seconds of timeout that are left; None where there is no end to it."""
+        """The seconds of timeout that are left; None if there is no end to it."""
         timeout = self.manners.timeout
         return None if timeout is None else max(self.since + timeout - self.clock.monotonic(), 0)
 
@@ -200,7 +200,7 @@ class TtyDriver(Driver):
         self.notice = ""
 
     def count_down(self) -> bool:
-        """Say how much time is left, where that is near its end; whether there is any."""
+        """Say how much time is left, if that is near its end; whether there is any."""
         left = self.left
         if left is None or left <= 0:
             return False
@@ -338,7 +338,7 @@ class TtyDriver(Driver):
         return events
 
     def _tell(self, message: str, *values: object) -> None:
-        """Tell what happens to the terminal, where somebody wants to know."""
+        """Tell what happens to the terminal, if somebody wants to know."""
         if "WESPERON_LOG" in self.environ:
             from wesperon.terminal.diagnostics import area
 

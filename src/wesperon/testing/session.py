@@ -156,7 +156,7 @@ class Session:
     def status(self) -> int | None:
         """The exit status of a program that has ended; None if it still asks.
 
-        130 stands for the end by SIGINT that a program makes of its own where the user stops it, 1 for an error.
+        130 means the end by SIGINT that a program makes of its own where the user stops it, 1 for an error.
         """
         if self.is_open:
             return None

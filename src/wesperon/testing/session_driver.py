@@ -1,7 +1,7 @@
 """The driver of a session: a program in one thread, a test in another, and one of them at work at a time.
 
-What the program prints, what its questions leave behind and the question that is open make up the screen, as they
-would on a terminal; no escape sequence has to be read back for that.
+What the program prints, what its questions leave on the screen, and the question that is open make up the screen, as
+they would on a terminal; no escape sequence has to be read back for that.
 """
 
 from __future__ import annotations
@@ -35,7 +35,7 @@ class SessionDriver(Driver):
         self.has_ended = False
         self.is_closed = False
         self.coming: list[Event] = []
-        #: What stands above the open question for good, and that question.
+        #: What is above the open question for good, and that question.
         self.text = ""
         self.frame: Frame | None = None
         self.is_over = False
@@ -64,7 +64,7 @@ class SessionDriver(Driver):
         self.frame = frame
 
     def turns(self, widget: Widget) -> Generator[None]:
-        """Run the widget; what it leaves on the screen stands above the next."""
+        """Run the widget; what it leaves on the screen is above the next."""
         yield from super().turns(widget)
         if self.frame is not None:
             self.write("".join(row_text(row).rstrip() + "\n" for row in self.frame.rows))
@@ -112,7 +112,7 @@ class SessionDriver(Driver):
         self.settle(seconds)
 
     def settle(self, seconds: float) -> None:
-        """Wait until the program waits for an event, or has ended; raises AssertionError where it does neither."""
+        """Wait until the program waits for an event, or has ended; raises AssertionError if it does neither."""
         with self.turn:
             if not self.turn.wait_for(lambda: self.has_ended or (self.is_waiting and not self.coming), seconds):
                 raise AssertionError(

@@ -1,6 +1,6 @@
 """What Wesperon says to people, in their own language.
 
-Every message stands in the source in English, with the names of its parts in braces, and is its own key in the
+Every message is in the source in English, with the names of its parts in braces, and is its own key in the
 catalogue (GNU gettext) that holds it in another language. Which catalogue that is, the context in force says.
 """
 
@@ -14,7 +14,7 @@ if TYPE_CHECKING:
         """The messages of one language."""
 
         def gettext(self, message: str, /) -> str:
-            """The message in that language; itself where there is none."""
+            """The message in that language; itself if there is none."""
 
         def ngettext(self, one: str, many: str, count: int, /) -> str:
             """The form of the message that goes with a number."""
@@ -28,7 +28,7 @@ def tell(message: str, /, **parts: object) -> str:
 
 
 def tell_many(one: str, many: str, count: int, /, **parts: object) -> str:
-    """The message that goes with a number, which stands in it as ``{count}``."""
+    """The message that goes with a number, which is in it as ``{count}``."""
     catalogue = _catalogue()
     text = (one if count == 1 else many) if catalogue is None else catalogue.ngettext(one, many, count)
     return text.format(count=f"{count:,}", **parts)

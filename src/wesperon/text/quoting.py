@@ -67,7 +67,7 @@ def split_words(line: str) -> list[tuple[str, int]]:
 
 
 def _quoted(line: str, opening: int, piece: list[str]) -> int:
-    """Add what stands between the quote at ``opening`` and its partner to ``piece``; the offset behind it."""
+    """Add what is between the quote at ``opening`` and its partner to ``piece``; the offset after it."""
     mark = line[opening]
     at = opening + 1
     while at < len(line):

@@ -20,7 +20,7 @@ def counted(number: int, noun: str, nouns: str = "") -> str:
 
 
 def behind_first(words: list[str], valued: tuple[str, ...] = ("as", "to", "prefix", "asking", "answers")) -> list[str]:
-    """The words of a command with ``--`` behind its first plain one, so that what follows is left to that.
+    """The words of a command with ``--`` after its first plain one, so that what follows is left to that.
 
     ``valued`` are the names of the command itself that take the next word.
     """

@@ -29,14 +29,14 @@ FORMS = {
 TIED = frozenset(
     ("argv", "cdpath", "fignore", "fpath", "mailpath", "manpath", "path", "pipestatus", "prompt", "psvar", "status")
 )
-#: Characters that stand in an environment line without quotes.
+#: Characters that are in an environment line without quotes.
 BARE = frozenset("ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789_@%+:,./-")
 
 
 class Fill(Command):
     """Fill the values that a file declares, as a program would, and print them.
 
-    What stands behind the file are the words of the set itself: wesperon fill plan.toml --help shows its help.
+    What is after the file are the words of the set itself: wesperon fill plan.toml --help shows its help.
     In a shell script: plan=$(wesperon fill --to=shell plan.toml "$@") || exit; eval "$plan"
     """
 

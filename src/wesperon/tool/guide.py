@@ -18,8 +18,8 @@ if TYPE_CHECKING:
 class GuideCommand(Command):
     """Go through the guide in a file, and say what it came to.
 
-    What stands behind the file are answers to its steps, by their names: wesperon guide dome.toml --lamp=no. With
-    --answers FILE behind it, the answers stand in a file. With --as json before it, everything found is printed.
+    What is after the file are answers to its steps, by their names: wesperon guide dome.toml --lamp=no. With
+    --answers FILE after it, the answers stand in a file. With --as json before it, everything found is printed.
     """
 
     examples = ("guide dome.toml", "guide --as json dome.toml --answers answers.toml")
@@ -41,7 +41,7 @@ class GuideCommand(Command):
 
 
 class LintCommand(Command):
-    """Find what is wrong with guides and sets of questions in files; the status is 1 where anything is.
+    """Find what is wrong with guides and sets of questions in files; the status is 1 if anything is.
 
     Steps that lead nowhere, that nobody reaches, loops without a way out, answers without a next step, unknown kinds
     and keys: each with its line, where the format tells.

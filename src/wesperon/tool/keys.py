@@ -51,7 +51,7 @@ class Keys(Command):
 
 
 def listed(keymap: Keymap, bindings: Bindings) -> list[str]:
-    """All keys by what they do, in the groups of the page of keys; then what stands in the way of others."""
+    """All keys by what they do, in the groups of the page of keys; then what is in the way of others."""
     rows: list[str] = []
     for group, acts in GROUPS.items():
         rows += [*([""] if rows else []), group]
@@ -103,7 +103,7 @@ def _show(driver: TtyDriver, keymap: Keymap, faults: list[str]) -> None:
 
 
 def _row(sent: bytes, event: Event | None, keymap: Keymap) -> str:
-    """What stands in the table for a key."""
+    """What is in the table for a key."""
     shown = visible(sent.decode("utf-8", "replace")).replace(" ", "space")
     shown = shown if len(shown) <= SENT else shown[: SENT - 3] + "..."
     if isinstance(event, Paste):

@@ -1,6 +1,6 @@
 """Kinds: how a text becomes a value, and a value a text.
 
-One object stands for each kind, here for those that a built-in type names, else in the folder ``kinds``, and every
+One object means each kind, here for those that a built-in type names, else in the folder ``kinds``, and every
 source of values goes through it, so a text means the same wherever it comes from. ``registry`` lists all kinds.
 
     parse(text)     the value, or a Complaint that says what was got, what was wanted, and where the fault is
@@ -29,7 +29,7 @@ class Kind(Generic[T]):
     wanted = "text"
     #: A right value, for complaints and help.
     example = ""
-    #: What stands for the value in a line of help.
+    #: The placeholder of the value in a line of help.
     placeholder = "TEXT"
     #: Whether blanks around the text are taken off before it is read.
     strips = True
@@ -73,11 +73,11 @@ class Kind(Generic[T]):
         return tell(self.wanted)
 
     def parse(self, text: str) -> T:
-        """The value that the text stands for; raises Complaint."""
+        """The value that the text means; raises Complaint."""
         raise NotImplementedError
 
     def format(self, value: T) -> str:
-        """The text that stands for the value."""
+        """The text that means the value."""
         raise NotImplementedError
 
     def validate(self, value: Any) -> T:
@@ -100,7 +100,7 @@ class Kind(Generic[T]):
         return self.format(value)
 
     def resolve(self, answers: object) -> Kind[T]:
-        """The kind as it is with the answers so far; raises Complaint where no value is possible with them."""
+        """The kind as it is with the answers so far; raises Complaint if no value is possible with them."""
         return self
 
     def refused(self, value: object) -> Complaint:
@@ -238,7 +238,7 @@ class BoolKind(Kind[bool]):
     question = "yes-no"
     completion = "yes-no"
 
-    #: Every text that stands for yes or no, in small letters.
+    #: Every text that means yes or no, in small letters.
     MEANINGS = {
         "yes": True, "true": True, "on": True, "1": True, "y": True,
         "no": False, "false": False, "off": False, "0": False, "n": False,

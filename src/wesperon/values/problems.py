@@ -1,4 +1,4 @@
-"""What is wrong with what a program was given. Loaded only where something is."""
+"""What is wrong with what a program was given. Loaded only if something is."""
 
 from __future__ import annotations
 

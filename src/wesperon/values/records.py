@@ -1,6 +1,6 @@
 """Records: a class whose body declares slots, and its filled instances.
 
-A record is filled once, by whoever made it, and stays as it is. ``origins`` tells where each value came from.
+A record is filled once, by who made it, and stays as it is. ``origins`` tells where each value came from.
 Everything here is pure; how values are found is the business of ``sources``.
 """
 

@@ -8,7 +8,6 @@ from decimal import Decimal
 from enum import Enum
 from fractions import Fraction
 from ipaddress import IPv4Address, IPv6Address
-from pathlib import Path
 from types import CodeType
 from typing import Any, Literal, Protocol, TypedDict, TypeVar, Unpack, overload
 from uuid import UUID
@@ -17,14 +16,19 @@ from wesperon.values.kind import Kind
 from wesperon.values.kinds.choices import AnyOf
 from wesperon.values.slots import Slot
 
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from pathlib import Path
+
+    #: The classes whose default must be one of their own values. An overload for every class would take ``slot(int,
+    #: default="x")`` for a slot of objects; for other classes a default is a function, or their kind is.
+    Known = TypeVar(
+        "Known", str, bool, int, float, complex, datetime, date, time, timedelta, Decimal, Fraction, Path, UUID,
+        IPv4Address, IPv6Address, bytes
+    )  # fmt: skip
+
 T = TypeVar("T")
 T_co = TypeVar("T_co", covariant=True)
-#: The classes whose default must be one of their own values. An overload for every class would take ``slot(int,
-#: default="x")`` for a slot of objects; for other classes a default is a function, or their kind is.
-Known = TypeVar(
-    "Known", str, bool, int, float, complex, datetime, date, time, timedelta, Decimal, Fraction, Path, UUID,
-    IPv4Address, IPv6Address, bytes
-)  # fmt: skip
 Member = TypeVar("Member", bound=Enum)
 
 

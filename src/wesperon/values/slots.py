@@ -19,7 +19,7 @@ if TYPE_CHECKING:
 
 
 class Missing:
-    """The type of ``MISSING``, which stands where no value was given."""
+    """The type of ``MISSING``, which is if no value was given."""
 
     def __repr__(self) -> str:
         return "MISSING"
@@ -131,7 +131,7 @@ class Slot(Generic[T]):
         return not (text if self.kind.keeps_blanks else text.strip())
 
     def parse(self, text: str) -> Any:
-        """The value of ``text``; where the slot takes several, one item.
+        """The value of ``text``; if the slot takes several, one item.
 
         Raises Complaint; its position counts in ``text`` as given, blanks included.
         """
@@ -231,7 +231,7 @@ class Slot(Generic[T]):
     def fallback(self, answers: object) -> Any:
         """The default, or what its function gives; MISSING if there is none.
 
-        ``answers`` has the values of the slots before this one as attributes. Raises Complaint where the function
+        ``answers`` has the values of the slots before this one as attributes. Raises Complaint if the function
         gives a value that the slot does not take.
         """
         if callable(self.default):
@@ -358,7 +358,7 @@ def spelled(name: str) -> str:
     return name.rstrip("_").replace("_", "-")
 
 
-#: A question up to this length is its own label on a card; for a longer one the name stands there.
+#: A question up to this length is its own label on a card; for a longer one the name is there.
 LONGEST_LABEL = 24
 
 
@@ -405,7 +405,7 @@ else:
         characters of it the label of the value; without it the name serves.
 
         Keywords:
-            default: the value where none is given, or a function of the answers so far; then nobody is asked
+            default: the value if none is given, or a function of the answers so far; then nobody is asked
             short: one letter, for ``-m``
             low, high: bounds of the value (of a text: of its length), both allowed themselves
             unit: said beside the value, such as ``"s"``
@@ -414,7 +414,7 @@ else:
             exists: what a path must lead to: ``"file"``, ``"folder"``, ``"either"`` or ``"nothing"``
             suggest: texts that the value may well be, or pairs of a text and a note, a mapping from text to note, a
                 generator, or a function (of the answers so far, or of nothing) that gives these; any other text will do
-            suggest_as: how they stand under the line: ``"list"`` (with their notes), ``"grid"`` or ``"inline"``
+            suggest_as: how they are laid out under the line: ``"list"`` (with their notes), ``"grid"`` or ``"inline"``
             step: by how much the arrow keys change a number, a date, a time or a duration
             applies: a function of the answers so far; where it says no, the slot is skipped: its value is the default
                 or ``None``

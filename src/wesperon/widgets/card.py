@@ -51,7 +51,7 @@ if TYPE_CHECKING:
 
 
 class AnsweredField:
-    """A question that has been answered, as it stands on the card."""
+    """A question that has been answered, as it is on the card."""
 
     def __init__(self, question: Question) -> None:
         self.question = question

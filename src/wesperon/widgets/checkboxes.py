@@ -69,7 +69,7 @@ class Checkboxes(Menu):
         self.changed = at
 
     def change_all(self) -> None:
-        """Mark all that are listed; where they are, take the marks away."""
+        """Mark all that are listed; if they are, take the marks away."""
         free = {at for at in self.listed if not self.choices.disabled(at)}
         self.marked = self.marked - free if free <= self.marked else self.marked | free
 

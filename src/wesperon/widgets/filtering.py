@@ -1,6 +1,6 @@
 """Which of many texts hold what was typed: all its parts, in any order, whatever their letter case.
 
-The search goes on in slices, so that whoever has it can show what is found so far and take the next key. Costs, for
+The search goes on in slices, so that who has it can show what is found so far and take the next key. Costs, for
 ``n`` texts:
 
     a letter          one pass of ``in`` over the texts; a slice that has none costs one search in all of it at once;
@@ -65,7 +65,7 @@ class ChoiceFilter:
         """Go through one slice; the places found in it."""
         if self._pool is not None:
             found = self._in_pool()
-            if self._next >= len(self._pool):  # texts that have come since are behind all others
+            if self._next >= len(self._pool):  # texts that have come since are after all others
                 self._pool, self._next = None, self._seen
         else:
             found = self._in_slice(self._next // SLICE)
@@ -143,7 +143,7 @@ class ChoiceFilter:
         return found
 
     def _slice(self, number: int) -> tuple[str, list[str]]:
-        """The texts of a slice without letter case, joined and singly; made anew where more have come."""
+        """The texts of a slice without letter case, joined and singly; made again where more have come."""
         first = number * SLICE
         last = min(first + SLICE, self.count())
         if number < len(self._slices):

@@ -1,4 +1,4 @@
-"""What stands under a value that is asked for: sentences in rows, candidates in columns."""
+"""What is under a value that is asked for: sentences in rows, candidates in columns."""
 
 from __future__ import annotations
 
@@ -46,9 +46,9 @@ def in_columns(texts: list[str], columns: int) -> list[str]:
 
 
 def foot_row(keys: str, columns: int, said: str = "", more: str = "") -> Row:
-    """What the keys do, further keys, and behind them what is always said.
+    """What the keys do, further keys, and after them what is always said.
 
-    The parts of ``keys`` and ``more`` stand three blanks apart, the most needed ones of ``keys`` first: where there is
+    The parts of ``keys`` and ``more`` stand three blanks apart, the most needed ones of ``keys`` first: if there is
     no room for all, its first two are kept, then ``more``, then its last, then the others.
     """
     made = _feet.get((keys, columns, said, more))

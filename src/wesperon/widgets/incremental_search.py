@@ -38,7 +38,7 @@ class IncrementalSearch:
 
     @property
     def match(self) -> tuple[int, int]:
-        """Where the needle stands in what is shown."""
+        """Where the needle is in what is shown."""
         return self.search.match
 
     def do(self, action: Action) -> bool:

@@ -42,8 +42,8 @@ COLOURED = 80_000
 class Line(Widget):
     """Asks for a text in one line.
 
-    ``accept`` turns the text into the value and raises Complaint where it cannot; ``default`` is the text that
-    stands in the line at first; ``complaint`` one that stands under it from the start. ``live`` has the text checked
+    ``accept`` turns the text into the value and raises Complaint if it cannot; ``default`` is the text that
+    is in the line at first; ``complaint`` one that is under it from the start. ``live`` has the text checked
     while it is typed, and ``syntax`` coloured (see ``editing.colours``). ``past`` holds the entries to recall and to
     search. ``complete`` gives the offset at which the text to complete begins, and its candidates. ``memory`` is what
     earlier lines have left.
@@ -52,7 +52,7 @@ class Line(Widget):
     FOOT = "Enter: accept   Ctrl-C: stop"
     #: Whether the text may have several lines.
     has_lines = False
-    #: What stands behind a word that has been completed.
+    #: What is after a word that has been completed.
     ending = " "
 
     def __init__(
@@ -116,7 +116,7 @@ class Line(Widget):
         click(self, event)
 
     def do(self, action: Action) -> None:
-        """Do what a key stands for."""
+        """Do what a key means."""
         if self.finder is not None and self.finder.do(action):
             return
         self.action = action
@@ -235,7 +235,7 @@ class Line(Widget):
         return None
 
     def _brackets(self) -> list[tuple[int, int, str]]:
-        """The brackets at the cursor that belong together, where the text has a language."""
+        """The brackets at the cursor that belong together, if the text has a language."""
         if self._syntax is None:
             return []
         from wesperon.editing.brackets import matching
@@ -274,7 +274,7 @@ class Line(Widget):
 
     @property
     def text(self) -> str:
-        """The text as it stands."""
+        """The text as it is."""
         return self.draft.text
 
     @property

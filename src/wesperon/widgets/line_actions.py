@@ -96,7 +96,7 @@ def insert_last_word(line: Line) -> None:
 
 
 def insert_first_word(line: Line) -> None:
-    """Put in the first word behind the command of the entry before; the word of the count, if there is one."""
+    """Put in the first word after the command of the entry before; the word of the count, if there is one."""
     _insert_word(line, line.count, again=False)
 
 
@@ -134,13 +134,13 @@ def insert_literal(line: Line) -> None:
 
 
 def jump_forward(line: Line) -> None:
-    """Go to the next place where the character stands."""
+    """Go to the next place where the character is."""
     line.editor.jump(line.action.text, line.count)
     line.moved()
 
 
 def jump_back(line: Line) -> None:
-    """Go to the place before where the character stands."""
+    """Go to the place before where the character is."""
     line.editor.jump(line.action.text, -line.count)
     line.moved()
 
@@ -191,7 +191,7 @@ def play_keys(line: Line) -> None:
 
 
 def complete_word(line: Line) -> None:
-    """Complete the text before the cursor as far as all candidates agree; list them where there are several."""
+    """Complete the text before the cursor as far as all candidates agree; list them if there are several."""
     if line.complete is None:
         return
     draft = line.draft

@@ -34,7 +34,7 @@ MARKED = 5
 class Menu(Widget):
     """Asks for one of several choices.
 
-    ``accept`` turns the index of the choice into the value, and raises Complaint where it cannot be taken; ``current``
+    ``accept`` turns the index of the choice into the value, and raises Complaint if it cannot be taken; ``current``
     is the index of the default, which is current at first; ``needle`` what is typed already.
     """
 
@@ -62,13 +62,13 @@ class Menu(Widget):
         self.accept = accept
         self.default = current
         self.needle = ""
-        #: The search for what was typed; None where nothing was.
+        #: The search for what was typed; None if nothing was.
         self.search: ChoiceFilter | None = None
         self.at = current or 0
         self.sight = Viewport(choices)
         #: Whether there is room for marks.
         self._has_marks = True
-        #: Which of those listed stands in each row that is shown.
+        #: Which of those listed is in each row that is shown.
         self.rows: Sequence[int | None] = []
         self.complaint = complaint
         if needle:
@@ -93,7 +93,7 @@ class Menu(Widget):
 
     @property
     def current(self) -> int:
-        """The place of the current choice; -1 where there is none."""
+        """The place of the current choice; -1 if there is none."""
         listed = self._upto(self.at)
         return listed[min(self.at, len(listed) - 1)] if listed else -1
 
@@ -124,7 +124,7 @@ class Menu(Widget):
                 self.pick()
 
     def do(self, action: Action) -> None:
-        """Do what a key stands for; what was wrong is forgotten."""
+        """Do what a key means; what was wrong is forgotten."""
         if action.name in self.ACTIONS:
             self.complaint = None
         super().do(action)
@@ -165,7 +165,7 @@ class Menu(Widget):
         self.at, self.sight.top = self.search.best(), 0
 
     def begins_beside(self) -> bool:
-        """What was typed stands beside the label; a list below it."""
+        """What was typed is beside the label; a list below it."""
         return bool(self.needle)
 
     def hides_question(self) -> bool:
@@ -220,7 +220,7 @@ class Menu(Widget):
         return tell(self.FOOT)
 
     def status(self) -> str:
-        """Where the current choice is, and of how many."""
+        """The number of the current choice, and of how many."""
         count = len(self.choices)
         listed = count if self.search is None else len(self.search.hits)
         position = tell("{at} of {count}", at=f"{min(self.at + 1, listed):,}", count=f"{listed:,}")
@@ -235,7 +235,7 @@ class Menu(Widget):
         return []
 
     def _listed(self, columns: int, room: int) -> list[Row]:
-        """The choices in sight: their marks, their labels, and in a column behind these their notes."""
+        """The choices in sight: their marks, their labels, and in a column after these their notes."""
         listed = self._upto(self.at + room)
         self.at = min(max(self.at, 0), max(len(listed) - 1, 0))
         sight = self.sight.rows(listed, self.at, max(room, 1))

@@ -1,6 +1,6 @@
 """A question: a field with everything around it, which is its label, the question, what is wrong, and what keys do.
 
-The label stands in a gutter, the field in the box beside it; on a narrow terminal the label has a row of its own. If
+The label is in a gutter, the field in the box beside it; on a narrow terminal the label has a row of its own. If
 there are too few rows, the field keeps what it needs at least; then the question, the fault, the rest of the field and
 the foot get what is left.
 """

@@ -1,4 +1,4 @@
-"""A line whose text is not shown: a mark stands for each character while it is typed, and none stays behind."""
+"""A line whose text is not shown: a mark is shown for each character while it is typed, and none stays."""
 
 from __future__ import annotations
 
@@ -36,7 +36,7 @@ class Secret(Line):
         self.first: str | None = None
 
     def do(self, action: Action) -> None:
-        """Do what a key stands for, unless it would let the text out."""
+        """Do what a key means, unless it would let the text out."""
         if action.name not in OUTWARD:
             super().do(action)
 

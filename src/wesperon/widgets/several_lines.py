@@ -26,7 +26,7 @@ MANY = 200
 class SeveralLines(Line):
     """Asks for a text of several lines.
 
-    ``is_whole`` says of a text whether Enter accepts it; where it does not, Enter adds a line. ``None``: Enter always
+    ``is_whole`` says of a text whether Enter accepts it; if it does not, Enter adds a line. ``None``: Enter always
     adds one. Alt-Enter does what Enter would not.
     """
 
@@ -68,7 +68,7 @@ class SeveralLines(Line):
         self._put("\n" + text[start : start + blanks])
 
     def end(self) -> None:
-        """Accept behind the end of a text; else as in any line."""
+        """Accept after the end of a text; else as in any line."""
         if self.draft.text and self.draft.cursor == len(self.draft.text):
             self.enter()
         else:
@@ -92,7 +92,7 @@ class SeveralLines(Line):
             LINE_ACTIONS[recall](self)
 
     def complete_or_indent(self) -> None:
-        """Complete, or indent where there is nothing to complete."""
+        """Complete, or indent if there is nothing to complete."""
         if self.complete is not None:
             from wesperon.widgets.line_actions import complete_word
 

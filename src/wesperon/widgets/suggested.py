@@ -1,7 +1,7 @@
-"""A line under which stands what it may well become: a list that follows what is typed.
+"""A line under which is what it may well become: a list that follows what is typed.
 
 Up and Down go through the list, and the line has what is current there; Tab completes as far as all that begin so
-agree. Any other text will do as well: Enter takes what stands in the line.
+agree. Any other text will do as well: Enter takes what is in the line.
 """
 
 from __future__ import annotations
@@ -24,7 +24,7 @@ if TYPE_CHECKING:
 
 #: The most rows of the list, and the most candidates in it.
 ROWS, LISTED = 8, 400
-#: How the list stands: a candidate in each row with its note, as many in a row as fit, or one behind the cursor.
+#: How the list is laid out: a candidate in each row with its note, as many in a row as fit, or one after the cursor.
 LIST, GRID, INLINE = STYLES = ("list", "grid", "inline")
 
 
@@ -68,7 +68,7 @@ class Suggested(Line):
         self.hint = ""
 
     def _hint(self) -> None:
-        """Show the rest of the first candidate behind the cursor."""
+        """Show the rest of the first candidate after the cursor."""
         draft = self.draft
         self.hint = ""
         if draft.cursor == len(draft.text) and self.offers.beginning:

@@ -11,7 +11,7 @@ if TYPE_CHECKING:
 
     from wesperon.values.kinds.choice_list import Choices
 
-    #: What stands in a row: the index of a choice among those listed, or the heading of a group.
+    #: What is in a row: the index of a choice among those listed, or the heading of a group.
     SightRow = tuple[int | None, str]
 
 #: The most rows of choices shown at a time.
@@ -27,7 +27,7 @@ class Viewport:
         self.page = IN_SIGHT
 
     def rows(self, listed: Sequence[int], current: int, room: int) -> list[SightRow]:
-        """What stands in at most so many rows, the current choice among them; ``listed`` are the places of choices."""
+        """What is in at most so many rows, the current choice among them; ``listed`` are the places of choices."""
         count = len(listed)
         self.top = max(min(self.top, current, count - 1), current - room + 1, 0)
         if not self.choices.has_groups:

@@ -2,7 +2,7 @@
 
 A widget is a state machine. It takes one event at a time (:meth:`Widget.press`) and draws itself into a box of any size
 (:meth:`Widget.view`), with no margin, label or foot of its own: what is around it draws those, so that the same field
-can stand on a card, on a screen, or beside another one. Every member is here with what it does if a widget leaves it as
+can be on a card, on a screen, or beside another one. Every member is here with what it does if a widget leaves it as
 it is; nobody asks a widget what it can do.
 """
 
@@ -80,7 +80,7 @@ class SizeHint:
 class Prompt:
     """What is around a value that is asked for.
 
-    ``label`` stands in a gutter ``gutter`` columns wide; ``question`` beside it if the label alone does not say enough;
+    ``label`` is in a gutter ``gutter`` columns wide; ``question`` beside it if the label alone does not say enough;
     ``hint`` in the foot line, what the value must be; ``unit`` after the answer; ``note`` at the right edge; ``help``
     is shown on request; ``keys`` are further keys for the foot.
     """
@@ -115,7 +115,7 @@ class Widget:
     def __init__(self) -> None:
         #: How it has ended; None while it is open.
         self.outcome: Outcome | None = None
-        #: What is wrong with what was given so far, for whoever is around it to show; None if nothing is.
+        #: What is wrong with what was given so far, for who is around it to show; None if nothing is.
         self.complaint: Complaint | None = None
         #: What the card is to do, ``BACK`` or ``HELP``; the card sets it back.
         self.request = ""
@@ -146,7 +146,7 @@ class Widget:
             self.outcome = Ended()
 
     def do(self, action: Action) -> None:
-        """Do what a key stands for, if it is one of ``ACTIONS`` or types a text."""
+        """Do what a key means, if it is one of ``ACTIONS`` or types a text."""
         self.action = action
         if action.name == TYPE:
             self.type(action.text, 1 if action.count is None else action.count)
@@ -182,7 +182,7 @@ class Widget:
         return SizeHint(1, 1, columns, 1)
 
     def begins_beside(self) -> bool:
-        """Whether its first row belongs beside the label, as a line does; a list stands below it."""
+        """Whether its first row belongs beside the label, as a line does; a list is below it."""
         return True
 
     def hides_question(self) -> bool:

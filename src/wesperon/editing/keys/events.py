@@ -1,4 +1,4 @@
-"""What can happen to a widget. Small records, made by whoever reads the terminal, or by a script."""
+"""What can happen to a widget. Small records, made by who reads the terminal, or by a script."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ class Key:
 
     ``name`` is what key tables are written in: the character itself for keys that type one, else a word such as
     ``enter``, ``left``, ``f5``, with ``ctrl-``, ``alt-``, ``shift-`` before it, in this order. ``text`` is what the
-    key types; empty where it types nothing.
+    key types; empty if it types nothing.
     """
 
     name: str
@@ -35,7 +35,7 @@ class Resize:
 
 @frozen
 class Position:
-    """Where the terminal says that its cursor stands, counted from 0; an answer to a question of the driver's own."""
+    """Where the terminal says that its cursor is, counted from 0; an answer to a question of the driver's own."""
 
     row: int
     column: int

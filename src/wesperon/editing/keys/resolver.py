@@ -9,7 +9,7 @@ Most keys do what the table says at once. Some things make that depend on the ke
   action that follows.
 - An action that wants a key: a jump takes the character that follows, ``insert-literal`` the key as it is, and
   ``use-register`` the name of a register for the action after it.
-- An operator waits for a motion; both counts are multiplied. Its own key again stands for the whole line.
+- An operator waits for a motion; both counts are multiplied. Its own key again means the whole line.
 
 Recorded keys are kept in the memory, without those that ended the recording.
 """

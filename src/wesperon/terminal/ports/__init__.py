@@ -1,1 +1,1 @@
-"""The systems: what a terminal of each can do, behind one interface."""
+"""The systems: what a terminal of each can do, with one interface."""

@@ -12,30 +12,30 @@ if TYPE_CHECKING:
     class Port(Protocol):
         """A terminal that is open for reading and writing."""
 
-        #: What an event loop can watch: the keys, then what ``wake`` rings; empty where there is no such thing.
+        #: What an event loop can watch: the keys, then what ``wake`` rings; empty if there is no such thing.
         handles: tuple[int, ...]
         #: Whether this is the controlling terminal of the process, so that its signals are those of the process.
         is_own: bool
-        #: Whether the size has changed; set here or by whoever is told, and taken back by whoever looks.
+        #: Whether the size has changed; set here or by who is told, and taken back by who looks.
         is_resized: bool
 
         def size(self) -> tuple[int, int]:
-            """The columns and rows; 0 where the terminal says none."""
+            """The columns and rows; 0 if the terminal says none."""
 
         def take(self) -> None:
             """Set modes in which every key arrives at once and nothing is echoed; raises OSError."""
 
         def give_back(self) -> None:
-            """Set the modes that ``take`` found; raises OSError where the terminal is gone."""
+            """Set the modes that ``take`` found; raises OSError if the terminal is gone."""
 
         def wait(self, seconds: float | None) -> tuple[bool, bool]:
             """Wait for keys or for ``wake``; whether each has come. ``None`` waits for ever."""
 
         def read(self) -> bytes:
-            """The bytes of the keys that are there, if any; raises OSError where the terminal is gone."""
+            """The bytes of the keys that are there, if any; raises OSError if the terminal is gone."""
 
         def write(self, data: bytes) -> None:
-            """Write all of this; raises OSError where the terminal is gone."""
+            """Write all of this; raises OSError if the terminal is gone."""
 
         def wake(self) -> None:
             """Have ``wait`` return; from any thread, and from a signal handler."""

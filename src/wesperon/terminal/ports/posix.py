@@ -19,7 +19,7 @@ CHUNK = 1 << 16
 
 
 def reach() -> PosixPort | None:
-    """The controlling terminal; ``None`` where there is none, or nobody at it.
+    """The controlling terminal; ``None`` if there is none, or nobody at it.
 
     A process in the background has no right to ask: with job control it would be stopped for it, and without, which
     shells show by ignoring the signals of the keyboard (POSIX, Shell Command Language, 2.11), nobody would expect it.
@@ -59,7 +59,7 @@ class PosixPort:
         self._modes: list[Any] = []
 
     def size(self) -> tuple[int, int]:
-        """The columns and rows; 0 where the terminal says none."""
+        """The columns and rows; 0 if the terminal says none."""
         try:
             return os.get_terminal_size(self.handle)
         except OSError:
@@ -90,7 +90,7 @@ class PosixPort:
             raise OSError(*error.args) from None
 
     def give_back(self) -> None:
-        """Set the modes that ``take`` found; raises OSError where the terminal is gone."""
+        """Set the modes that ``take`` found; raises OSError if the terminal is gone."""
         try:
             termios.tcsetattr(self.handle, termios.TCSADRAIN, self._modes)
         except termios.error as error:
@@ -108,7 +108,7 @@ class PosixPort:
         return self.handle in ready, woken
 
     def read(self) -> bytes:
-        """The bytes of the keys that are there; raises OSError where the terminal is gone."""
+        """The bytes of the keys that are there; raises OSError if the terminal is gone."""
         try:
             data = os.read(self.handle, CHUNK)
         except BlockingIOError:
@@ -118,7 +118,7 @@ class PosixPort:
         return data
 
     def write(self, data: bytes) -> None:
-        """Write all of this; raises OSError where the terminal is gone."""
+        """Write all of this; raises OSError if the terminal is gone."""
         while data:
             try:
                 data = data[os.write(self.handle, data) :]

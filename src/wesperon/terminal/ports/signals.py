@@ -1,7 +1,7 @@
 """The signals of the system, under ``signals``.
 
 :mod:`signal` gives names to the numbers of ``_signal``, by means of :mod:`enum` and much that comes with it: a tenth of
-the time until the first question is on the screen. Here the numbers will do; where there is no ``_signal``, the module
+the time until the first question is on the screen. Here the numbers will do; if there is no ``_signal``, the module
 itself does as well, since its names are equal to the numbers.
 """
 

@@ -1,6 +1,6 @@
 """The terminal of Windows: a console in the modes in which it reads and writes control sequences, through its own API.
 
-The functions of the system are those of ``kernel32``, under their own names; whatever has the same functions can stand
+The functions of the system are those of ``kernel32``, under their own names; whatever has the same functions can be
 in for it, as the tests do. Keys come as records: with virtual terminal input each of them holds a piece of the sequence
 that other terminals would send, in UTF-16. This has been tested against a stand-in only.
 """
@@ -80,7 +80,7 @@ class InputRecord(ctypes.Structure):
 
 
 def reach() -> WindowsPort | None:
-    """The console of the process; ``None`` where there is none."""
+    """The console of the process; ``None`` if there is none."""
     kernel = ctypes.WinDLL("kernel32", use_last_error=True)  # type: ignore[attr-defined]
     kernel.CreateFileW.restype = ctypes.c_void_p
     kernel.CreateEventW.restype = ctypes.c_void_p
@@ -88,7 +88,7 @@ def reach() -> WindowsPort | None:
 
 
 def open_console(kernel: Any) -> WindowsPort | None:
-    """The console that this system opens; ``None`` where there is none."""
+    """The console that this system opens; ``None`` if there is none."""
     handles: list[int] = []
     for name in ("CONIN$", "CONOUT$"):
         handle = kernel.CreateFileW(name, READ_WRITE, SHARED, None, OPEN_EXISTING, 0, None)
@@ -116,7 +116,7 @@ class WindowsPort:
         self._unit = b""
 
     def size(self) -> tuple[int, int]:
-        """The columns and rows of the window; 0 where the console says none."""
+        """The columns and rows of the window; 0 if the console says none."""
         info = ScreenInfo()
         if not self.kernel.GetConsoleScreenBufferInfo(self.screen, ctypes.byref(info)):
             return 0, 0
@@ -124,7 +124,7 @@ class WindowsPort:
         return window.Right - window.Left + 1, window.Bottom - window.Top + 1
 
     def take(self) -> None:
-        """Set the modes of control sequences, both ways; raises OSError where the console has none."""
+        """Set the modes of control sequences, both ways; raises OSError if the console has none."""
         modes = (self._mode(self.keys), self._mode(self.screen))
         keys = modes[0] & ~(PROCESSED_INPUT | LINE_INPUT | ECHO_INPUT | QUICK_EDIT)
         self._modes = modes
@@ -137,7 +137,7 @@ class WindowsPort:
             raise
 
     def give_back(self) -> None:
-        """Set the modes that ``take`` found; raises OSError where the console is gone."""
+        """Set the modes that ``take`` found; raises OSError if the console is gone."""
         if self._modes is not None:
             self._set(self.keys, self._modes[0])
             self._set(self.screen, self._modes[1])
@@ -153,7 +153,7 @@ class WindowsPort:
         return found == OBJECT_0 + 1, False
 
     def read(self) -> bytes:
-        """The bytes of the keys that are there; raises OSError where the console is gone."""
+        """The bytes of the keys that are there; raises OSError if the console is gone."""
         records = (InputRecord * RECORDS)()
         count = wintypes.DWORD()
         if not self.kernel.ReadConsoleInputW(self.keys, records, RECORDS, ctypes.byref(count)):
@@ -173,7 +173,7 @@ class WindowsPort:
         return data.decode("utf-16-le", "replace").encode("utf-8", "replace")
 
     def write(self, data: bytes) -> None:
-        """Write all of this; raises OSError where the console is gone."""
+        """Write all of this; raises OSError if the console is gone."""
         units = data.decode("utf-8", "replace").encode("utf-16-le")
         while units:
             piece = units[: 2 * UNITS]

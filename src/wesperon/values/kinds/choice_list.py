@@ -119,7 +119,7 @@ class Choices(Generic[T]):
             self.pull()
 
     def label(self, at: int) -> str:
-        """The label of the choice at a place; raises DeclarationError where the program's function fails."""
+        """The label of the choice at a place; raises DeclarationError if the program's function fails."""
         return str(self._said("label", at)) if self._labels is None else self._labels[at]
 
     def note(self, at: int) -> str:
@@ -127,11 +127,11 @@ class Choices(Generic[T]):
         return str(self._said("note", at) or "")
 
     def disabled(self, at: int) -> str:
-        """Why the choice cannot be taken; empty where it can."""
+        """Why the choice cannot be taken; empty if it can."""
         return str(self._said("disabled", at) or "")
 
     def group(self, at: int) -> str:
-        """The heading under which the choice stands; may be empty."""
+        """The heading under which the choice is; may be empty."""
         return str(self._said("group", at) or "")
 
     def further(self, at: int) -> tuple[str, ...]:
@@ -170,7 +170,7 @@ class Choices(Generic[T]):
         return (self.label(at) for at in range(len(self)))
 
     def texts(self, first: int, last: int) -> list[str]:
-        """What is looked through for a part of it: each label, with further words behind it."""
+        """What is looked through for a part of it: each label, with further words after it."""
         if self._labels is not None:
             texts = self._labels[first:last]
         else:
@@ -209,7 +209,7 @@ class Choices(Generic[T]):
         return found
 
     def check(self, at: int) -> T:
-        """The object at a place; raises Complaint where it is disabled."""
+        """The object at a place; raises Complaint if it is disabled."""
         reason = self.disabled(at)
         if reason:
             raise Complaint(tell("{label} cannot be chosen: {reason}", label=quoted(self.label(at)), reason=reason), 0)
@@ -268,7 +268,7 @@ class DynamicChoices(Choices[T]):
         self.pull()
 
     def resolve(self, answers: object) -> Choices[T]:
-        """The choices with these answers; raises Complaint where there are none."""
+        """The choices with these answers; raises Complaint if there are none."""
         given = call_with_optional_answers(self.function, answers)
         if not hasattr(given, "__next__") and not hasattr(type(given), "keys"):
             given = list(given)

@@ -222,7 +222,7 @@ def one_of(
     are taken as they come, while the menu is open), or a function of the answers so far that gives one of these.
     ``label``, ``note`` (shown beside the label), ``aliases`` (further words for the same choice), ``disabled`` (why it
     cannot be chosen now) and ``group`` (the heading above it and its neighbours of the same group) are functions of the
-    object, names of its attributes, or mappings from object to text. Raises DeclarationError where two choices have one
+    object, names of its attributes, or mappings from object to text. Raises DeclarationError if two choices have one
     label.
     """
     return OneOf(_choices(choices, label=label, note=note, aliases=aliases, disabled=disabled, group=group))

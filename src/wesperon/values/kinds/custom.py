@@ -32,7 +32,7 @@ class CustomKind(Kind[T]):
             raise Complaint(reason, getattr(error, "position", None)) from error
 
     def format(self, value: T) -> str:
-        """What ``text=`` makes of the value; raises DeclarationError where the slot has none."""
+        """What ``text=`` makes of the value; raises DeclarationError if the slot has none."""
         if self.back is None:
             raise DeclarationError(
                 f"a value of the kind {self.wanted!r} cannot be written as a word: "

@@ -41,7 +41,7 @@ class DateKind(Kind[T], Generic[T]):
         self.made = made
         self.convert = parse
         self.wanted, self.example, self.placeholder = wanted, example, placeholder
-        #: The characters, beside digits, that may stand in such a text.
+        #: The characters, beside digits, that may be in such a text.
         self.letters = letters
 
     def parse(self, text: str) -> T:
@@ -137,7 +137,7 @@ class DurationKind(Kind[timedelta]):
         return timedelta(0) if low is None else low
 
     def format(self, value: timedelta) -> str:
-        """The duration in units from days down, without those that are nought."""
+        """The duration in units from days down, without those that are zero."""
         total = (value.days * 86_400 + value.seconds) * 1_000_000 + value.microseconds
         left = abs(total)
         parts = []
@@ -174,7 +174,7 @@ class DurationKind(Kind[timedelta]):
 
 
 def _part(text: str, at: int) -> tuple[str, str, int]:
-    """The number and the unit that begin at a place, and the place behind them."""
+    """The number and the unit that begin at a place, and the place after them."""
     middle = at
     while middle < len(text) and (text[middle] in "0123456789" or (text[middle] == "." and "." not in text[at:middle])):
         middle += 1

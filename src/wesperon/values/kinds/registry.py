@@ -23,7 +23,7 @@ class KindEntry:
     """One kind.
 
     ``home`` is ``module:name`` of an object: the kind itself, or a function ``(type, settings)`` that
-    makes it. ``types`` are the types that name it, written ``module.Name``; those that end in ``+`` stand for derived
+    makes it. ``types`` are the types that name it, written ``module.Name``; those that end in ``+`` mean derived
     classes too. ``json`` is the type in JSON Schema of a value in a file; a text is accepted for every kind.
     """
 

@@ -61,13 +61,13 @@ class PlainLine(PlainWidget):
     widget: Line
 
     def rows(self) -> list[str]:
-        """What stands above the prompt: the question, and what is wrong with the last answer."""
+        """What is above the prompt: the question, and what is wrong with the last answer."""
         complaint = self.widget.complaint
         rows = [row for row in self.prompt_around.question.split("\n") if row]
         return [*rows, *([f"  {complaint.reason}"] if complaint else [])]
 
     def prompt(self) -> str:
-        """The label, what is wanted, and what an empty answer stands for."""
+        """The label, what is wanted, and what an empty answer means."""
         prompt, default = self.prompt_around, self.widget.default
         wanted = f" ({prompt.hint})" if prompt.hint else ""
         return f"{prompt.label}{wanted}{f' [{visible(default)}]' if default else ''}: "
@@ -128,12 +128,12 @@ class PlainMenu(PlainWidget):
         return [*rows, *([f"  {complaint.reason}"] if complaint else [])]
 
     def prompt(self) -> str:
-        """The label, how to answer, and what an empty answer stands for."""
+        """The label, how to answer, and what an empty answer means."""
         default = self.default()
         return f"{self.prompt_around.label} ({tell(self.HOW)}){f' [{visible(default)}]' if default else ''}: "
 
     def default(self) -> str:
-        """The text that an empty answer stands for."""
+        """The text that an empty answer means."""
         at = self.widget.default
         return "" if at is None else self.widget.choices.label(at)
 
@@ -173,7 +173,7 @@ class PlainMenu(PlainWidget):
         return at
 
     def _list(self) -> list[str]:
-        """What is asked, and the choices, as many as are listed, with notes in a column behind them."""
+        """What is asked, and the choices, as many as are listed, with notes in a column after them."""
         choices, question = self.widget.choices, self.prompt_around.question
         choices.pull_all(LISTED + 1)
         shown = range(min(len(choices), LISTED))

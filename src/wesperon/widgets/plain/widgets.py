@@ -1,4 +1,4 @@
-"""Widgets in plain lines: cards and what stands on them; and which class puts which widget into plain lines.
+"""Widgets in plain lines: cards and what is on them; and which class puts which widget into plain lines.
 
 For terminals that cannot move their cursor, for screen readers and slow lines; see ``plain_answers``.
 """
@@ -47,7 +47,7 @@ if TYPE_CHECKING:
             """What is printed above the prompt."""
 
         def prompt(self) -> str:
-            """What stands before the answer."""
+            """What is before the answer."""
 
         def is_whole(self, lines: list[str]) -> bool:
             """Whether the answer is complete with these lines."""
@@ -133,7 +133,7 @@ class PlainCard:
         return bool(self.open.hides)
 
     def rows(self) -> list[str]:
-        """What stands above the prompt; at the first one of several, which words go back and help."""
+        """What is above the prompt; at the first one of several, which words go back and help."""
         passed = self.widget.flow.passed
         known = [(one.question.prompt.label, one.question.field) for one in passed[self.told :]]
         rows = [f"{label}: {field.value}" for label, field in known if isinstance(field, StaticField)]
@@ -161,7 +161,7 @@ class PlainCard:
         return bool(self._word(lines)) or bool(self.open.is_whole(lines))
 
     def _word(self, lines: list[str]) -> str:
-        """``back`` or ``help``, where the answer is that word and no value."""
+        """``back`` or ``help``, if the answer is that word and no value."""
         if len(lines) == 1:
             text = lines[0].strip()
             for word in ("back", "help"):
