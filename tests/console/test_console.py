@@ -274,4 +274,4 @@ def test_a_console_stays_open_longer_than_a_question_may() -> None:
     program = Program("desk", members=[Expose], timeout=0.5)
     driver = Scripted(["exit", Press("enter")])
     assert Console(program, driver=driver).run() == 0
-    assert driver.manners.timeout is None
+    assert driver.options.timeout is None

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import os
 import shutil
 import subprocess
@@ -227,6 +228,8 @@ def test_a_class_is_filled_as_a_script_fills_its_slots(capsys: pytest.CaptureFix
     wrong: Any = fill
     with pytest.raises(TypeError, match="no keyword 'confrim'; nearest: confirm"):
         wrong(Series, [], confrim=True)
+    with pytest.raises(TypeError, match="no keyword 'confrim' here; nearest: confirm"):
+        asyncio.run(Series.fill_async(["3"], confrim=True))  # type: ignore[call-arg]
     with pytest.raises(DeclarationError, match="needs a subclass of Form"):
         wrong(int)
     with pytest.raises(DeclarationError, match="a form, then the words"):
@@ -319,9 +322,9 @@ def test_a_record_prints_as_a_card() -> None:
 def test_the_mouse_is_off_where_the_environment_says_nought(monkeypatch: pytest.MonkeyPatch) -> None:
     for value, mouse in [("0", False), ("1", True), ("", True)]:
         monkeypatch.setenv("WESPERON_MOUSE", value)
-        assert FillOptions(mouse=True).manners().mouse == mouse
+        assert FillOptions(mouse=True).for_driver().mouse == mouse
     monkeypatch.setenv("WESPERON_MOUSE", "0")
-    assert FillOptions().manners().mouse is False
+    assert FillOptions().for_driver().mouse is False
 
 
 def test_answers_that_other_forms_left_too_long_ago_are_swept(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -389,7 +389,7 @@ def test_on_windows_a_line_is_edited_and_the_console_given_back() -> None:
     assert port is not None
     driver = TtyDriver(port)
     modes = dict(kernel.modes)
-    driver.manners.timeout = 5
+    driver.options.timeout = 5
     kernel.type("Lanter é日\U0001f52d\x1b[D\x1b[1;5D\x7fn \x1b[Fx\r")
     kernel.resize()
     answer = driver.run(Question(Prompt("Target", 6), Line(str)))

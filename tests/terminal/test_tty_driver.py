@@ -72,7 +72,7 @@ def driver_on(pieces: list[tuple[float, bytes]], timeout: float | None = None) -
     port: Any = Port(clock, pieces)
     with within(Context(clock=clock, environ={"TERM": "xterm"})):
         driver = TtyDriver(port)
-    driver.manners.timeout = timeout
+    driver.options.timeout = timeout
     driver.begin()
     return driver, port
 

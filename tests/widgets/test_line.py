@@ -318,7 +318,7 @@ def test_every_act_is_described_and_there_and_every_key_has_one() -> None:
 
 def test_what_a_program_binds_is_done() -> None:
     driver = Scripted([Press("f5"), Press("ctrl-x"), "t", Press("ctrl-t"), Press("enter")])
-    driver.manners.bindings = {
+    driver.options.bindings = {
         "f5": lambda draft: TextState(draft.text + "now", 0),
         "Ctrl-X t": {"text": "(x)"},
         "ctrl-t": "move-text-end",

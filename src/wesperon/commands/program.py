@@ -74,7 +74,7 @@ class Program(CommandGroup):
         self.prefixes = prefixes
         self.settings = (name if settings is True else settings) or None
         self.results = results
-        self.manners: dict[str, Any] = {
+        self.fill_options: dict[str, Any] = {
             "program": name,
             "timeout": timeout,
             "mouse": mouse,
@@ -141,8 +141,8 @@ class Program(CommandGroup):
         from wesperon.scope import within
 
         with within(context or current()):
-            terms = FillOptions(None, driver, is_async=True, **self.manners)
-            return await play_in_turn(self._steps(words, terms), driver)
+            options = FillOptions(None, driver, is_async=True, **self.fill_options)
+            return await play_in_turn(self._steps(words, options), driver)
 
     def find(self, word: str, group: CommandGroup | None = None, at: int = 0, words: Sequence[str] = ()) -> str:
         """The name of the member that ``word`` means: in any letter case, or cut to a beginning that no other has.
@@ -195,9 +195,9 @@ class Program(CommandGroup):
     def _call(self, words: Sequence[str], driver: Driver | None, *, ends_process: bool = False) -> int:
         from wesperon.forms.interaction import play
 
-        return play(self._steps(words, FillOptions(None, driver, ends_process=ends_process, **self.manners)))
+        return play(self._steps(words, FillOptions(None, driver, ends_process=ends_process, **self.fill_options)))
 
-    def _steps(self, words: Sequence[str], terms: FillOptions) -> Interaction[int]:
+    def _steps(self, words: Sequence[str], options: FillOptions) -> Interaction[int]:
         """Run the command that the words name, in steps; the exit status."""
         call = self.walk(words)
         call.use_default_command(words)
@@ -213,17 +213,17 @@ class Program(CommandGroup):
             if call.groups[-1].default_command == "console":
                 from wesperon import Console
 
-                return (yield from Console(self, driver=terms.driver)._steps(is_async=terms.is_async))
+                return (yield from Console(self, driver=options.driver)._steps(is_async=options.is_async))
             if call.groups[-1].default_command == "help":
                 from wesperon.output.style import rendered
 
                 current().print(rendered(self._page_rows(call)))
                 return 0
             while call.command is None:
-                yield from self._ask_member(call, reading, terms)
-        return (yield from self._run(call, terms))
+                yield from self._ask_member(call, reading, options)
+        return (yield from self._run(call, options))
 
-    def _run(self, call: Invocation, terms: FillOptions) -> Interaction[int]:
+    def _run(self, call: Invocation, options: FillOptions) -> Interaction[int]:
         """Fill the command, open the gate, run it, and print its result."""
         command: Any = call.command
         shared = call.shared
@@ -232,9 +232,9 @@ class Program(CommandGroup):
         if "help" in reading.own or "version" in reading.own:
             self._say(call, reading)
             return 0
-        terms.settings = self.settings
-        terms.levels = call.levels
-        filled = yield from form._filling(reading, terms)
+        options.settings = self.settings
+        options.levels = call.levels
+        filled = yield from form._filling(reading, options)
         record = filled if form is command else _part(filled, command)
         record.__dict__["_shared"] = Shared(_part(filled, group.shared) for group in call.groups if group.shared)
         record.__dict__["_prefix"] = call.names
@@ -262,7 +262,7 @@ class Program(CommandGroup):
         show(result, as_json=self.results and record.shared.as_ == "json")
         return 0
 
-    def _ask_member(self, call: Invocation, reading: ParsedArgs, terms: FillOptions) -> Interaction[None]:
+    def _ask_member(self, call: Invocation, reading: ParsedArgs, options: FillOptions) -> Interaction[None]:
         """Ask which member is wanted, as for any value that is missing; raises Problems if nobody can be asked."""
         from wesperon.values.kinds.choices import one_of
         from wesperon.values.problems import Problem, Problems
@@ -273,11 +273,11 @@ class Program(CommandGroup):
         choice: Any = type("Choice", (Form,), {"command": slot(one_of(list(summaries), note=summaries.get))})
         mode = mode_of(None, reading, current().environ)
         try:
-            asked = FillOptions(mode, terms.driver, is_async=terms.is_async, **self.manners)
+            asked = FillOptions(mode, options.driver, is_async=options.is_async, **self.fill_options)
             filled = yield from choice._filling(choice._read([f"--asking={mode}"]), asked)
             call.step(filled.command)
         except Problems:
-            if mode != NEVER and terms.driver is not None:
+            if mode != NEVER and options.driver is not None:
                 raise
             from wesperon.output.help import listing
 

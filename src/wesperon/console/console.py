@@ -144,8 +144,8 @@ class Console:
         return context.derive(driver=self.driver, stdout=stream, stderr=stream)
 
     def _open_in(self, context: Context, *, is_async: bool) -> Interaction[int]:
-        terms = FillOptions(None, self.driver, is_async=is_async, **{**self.program.manners, "timeout": None})
-        driver = self.driver or terms.reach()
+        options = FillOptions(None, self.driver, is_async=is_async, **{**self.program.fill_options, "timeout": None})
+        driver = self.driver or options.reach()
         if driver is None:
             context.print(f"{self.program.name}: the console needs a terminal with somebody at it", error=True)
             return 2
@@ -163,7 +163,7 @@ class Console:
                     if self.history.fault != told:
                         told = self.history.fault
                         context.print(visible(told), error=True)
-                    driver.manners = terms.manners()
+                    driver.options = options.for_driver()
                     left = yield from self._turn(driver)
                 except KeyboardInterrupt:
                     interrupted = True
@@ -249,7 +249,7 @@ class Console:
             return False
         mark, status, context = self._mark, 1, current()
         try:
-            status = yield from self.program._steps(words, FillOptions(None, driver, **self.program.manners))
+            status = yield from self.program._steps(words, FillOptions(None, driver, **self.program.fill_options))
         except Problems as problems:
             status = 2
             context.print(self._report(problems, text, driver.size()[0]), error=True)

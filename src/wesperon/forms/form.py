@@ -100,26 +100,20 @@ class Form(Record):
             return cls._filled(cls._read(words), asking, settings, **keywords)
 
     @classmethod
-    async def fill_async(
-        cls,
-        words: Sequence[str] | None = None,
-        *,
-        driver: Driver | None = None,
-        context: Context | None = None,
-        **settings: Any,
-    ) -> Self:
+    async def fill_async(cls, words: Sequence[str] | None = None, **keywords: Unpack[Keywords]) -> Self:
         """Fill a record inside an event loop, whose other tasks go on while a question is open.
 
-        ``words``, ``driver``, ``context``, the other keywords, the result and the errors are those of :meth:`fill`. A
-        task that is cancelled gives the terminal back.
+        ``words``, the keywords, the result and the errors are those of :meth:`fill`. A task that is cancelled gives the
+        terminal back.
         """
         from wesperon.forms.interaction import play_in_turn
         from wesperon.forms.options import FillOptions
         from wesperon.scope import within
 
-        terms = FillOptions(settings.pop("asking", None), driver, is_async=True, **settings)
+        context = keywords.pop("context", None)
+        options = FillOptions(is_async=True, **keywords)
         with within(context or current()):
-            return await play_in_turn(cls._filling(cls._read(words), terms), driver)
+            return await play_in_turn(cls._filling(cls._read(words), options), options.driver)
 
     @classmethod
     def from_file(cls, path: str | os.PathLike[str], command: str = "") -> type[Untyped]:
@@ -184,7 +178,7 @@ class Form(Record):
     ) -> Self:
         """A record of what the words said; whatever else it takes is loaded only if something is left to do.
 
-        The keywords are those of ``terms.Terms``.
+        The keywords are those of :class:`FillOptions`.
         """
         made, values, mode = cls._made_of_words(reading, asking, settings)
         if made is not None:
@@ -196,14 +190,14 @@ class Form(Record):
         return play(fill_record(cls, reading, values, mode, FillOptions(asking, settings=settings, **keywords)))
 
     @classmethod
-    def _filling(cls, reading: ParsedArgs, terms: FillOptions) -> Interaction[Self]:
+    def _filling(cls, reading: ParsedArgs, options: FillOptions) -> Interaction[Self]:
         """The same in steps."""
-        made, values, mode = cls._made_of_words(reading, terms.asking, terms.settings)
+        made, values, mode = cls._made_of_words(reading, options.asking, options.settings)
         if made is not None:
             return made
         from wesperon.forms.precedence import fill_record
 
-        return (yield from fill_record(cls, reading, values, mode, terms))
+        return (yield from fill_record(cls, reading, values, mode, options))
 
     @classmethod
     def _made_of_words(
@@ -313,9 +307,9 @@ def _fill_class(form: type[Any], words: Sequence[str] | None, keywords: Mapping[
 
         answer(shell, context.words, lambda before, word: candidates(form._slots, before, word))
         raise SystemExit(0)
-    terms = {name: value for name, value in keywords.items() if name != "context"}
+    options = {name: value for name, value in keywords.items() if name != "context"}
     try:
-        return form._filled(form._read(words), ends_process=True, **terms)
+        return form._filled(form._read(words), ends_process=True, **options)
     except Exception as error:
         from wesperon.argv.replay import program_name
         from wesperon.output.exit_status import status_of

@@ -1,4 +1,4 @@
-"""On which terms a record is filled; loaded where the words alone do not fill it."""
+"""How a record is to be filled; loaded where the words alone do not fill it."""
 
 from __future__ import annotations
 
@@ -17,14 +17,18 @@ if TYPE_CHECKING:
     from wesperon.values.slots import Slot
 
 
+#: The keywords of ``terminal.driver.DriverOptions``, which is loaded when somebody is asked.
+DRIVER_OPTIONS = ("program", "timeout", "mouse", "style", "bindings", "actions")
+
+
 class FillOptions:
-    """On which terms a record is filled.
+    """How a record is to be filled.
 
     ``asking``, ``driver``, ``settings``, ``confirm``, ``resume`` and ``replay`` are those of :meth:`Form.fill`;
-    ``manners`` the keywords of ``terminal.driver.Manners``. ``ends_process``: the caller ends the process where the
-    user stops the questions. ``is_async``: the questions are awaited inside an event loop. ``levels`` are the tables of
-    a file that may hold values: the path of each, its slots, and further keys that it may have; ``None`` means one, of
-    the form's own slots.
+    ``driver_options`` the keywords of ``terminal.driver.DriverOptions``. ``ends_process``: the caller ends the process
+    where the user stops the questions. ``is_async``: the questions are awaited inside an event loop. ``levels`` are the
+    tables of a file that may hold values: the path of each, its slots, and further keys that it may have; ``None``
+    means one, of the form's own slots.
     """
 
     def __init__(
@@ -38,7 +42,7 @@ class FillOptions:
         confirm: bool = False,
         resume: bool = True,
         replay: bool = False,
-        **manners: Any,
+        **driver_options: Any,
     ) -> None:
         self.asking = asking
         self.driver = driver
@@ -48,7 +52,13 @@ class FillOptions:
         self.confirm = confirm
         self.resume = resume
         self.replay = replay
-        self.manner = manners
+        for name in driver_options:
+            if name not in DRIVER_OPTIONS:
+                from wesperon.text.spelling import suggestion
+
+                known = (*(FillOptions.__init__.__kwdefaults__ or {}), "asking", "driver", "context", *DRIVER_OPTIONS)
+                raise TypeError(f"there is no keyword {name!r} here{suggestion(name, known)}")
+        self.driver_options = driver_options
         self.levels: Sequence[tuple[tuple[str, ...], Iterable[Slot[Any]], Iterable[str]]] | None = None
 
     def reach(self) -> Driver | None:
@@ -64,25 +74,25 @@ class FillOptions:
 
         return reach()
 
-    def manners(self) -> DriverOptions:
+    def for_driver(self) -> DriverOptions:
         """How the questions are run; raises Problems if the environment says no number of seconds."""
         from wesperon.terminal.driver import DriverOptions
 
-        manner = {**self.manner, "timeout": self._patience()}
+        options = {**self.driver_options, "timeout": self._timeout()}
         mouse = current().environ.get("WESPERON_MOUSE")
         if mouse:
-            manner["mouse"] = mouse != "0"
-        if not manner.get("program"):
+            options["mouse"] = mouse != "0"
+        if not options.get("program"):
             from wesperon.argv.replay import program_name
 
-            manner["program"] = os.path.splitext(program_name())[0]
-        return DriverOptions(**manner)
+            options["program"] = os.path.splitext(program_name())[0]
+        return DriverOptions(**options)
 
-    def _patience(self) -> float | None:
+    def _timeout(self) -> float | None:
         """The seconds after which a question ends."""
         text = current().environ.get("WESPERON_TIMEOUT")
         if not text:
-            seconds: float | None = self.manner.get("timeout")
+            seconds: float | None = self.driver_options.get("timeout")
             return seconds
         from wesperon.ground import Complaint
         from wesperon.values.kind import FLOAT

@@ -37,27 +37,27 @@ if TYPE_CHECKING:
 
 
 def fill_record(
-    form: type[R], reading: ParsedArgs, values: dict[str, Any], mode: str, terms: FillOptions
+    form: type[R], reading: ParsedArgs, values: dict[str, Any], mode: str, options: FillOptions
 ) -> Interaction[R]:
     """A record with the ``values`` that the words gave, those of the other sources, of the user, and the defaults.
 
     The work is done in steps (``steps``). Raises Problems that hold everything wrong, and KeyboardInterrupt where the
     user stops the questions.
     """
-    return _Filling(form, reading, values, mode, terms).run()
+    return _Filling(form, reading, values, mode, options).run()
 
 
 class _Filling:
     """One record being filled: what there is for its slots, and the flow that settles them."""
 
     def __init__(
-        self, form: type[Any], reading: ParsedArgs, values: dict[str, Any], mode: str, terms: FillOptions
+        self, form: type[Any], reading: ParsedArgs, values: dict[str, Any], mode: str, options: FillOptions
     ) -> None:
         self.form = form
         self.slots: Mapping[str, Slot[Any]] = form._slots
         self.reading = reading
         self.mode = mode
-        self.terms = terms
+        self.options = options
         self.values = values
         self.sources = dict.fromkeys(values, WORDS)
         self.problems: list[Problem] = list(reading.problems)
@@ -76,7 +76,7 @@ class _Filling:
             else:
                 flow = yield from self._ask_all(driver, asked)
         finally:
-            if driver is not None and self.terms.driver is None:
+            if driver is not None and self.options.driver is None:
                 driver.close()
         self._refuse()
         if "WESPERON_LOG" in current().environ:
@@ -106,14 +106,14 @@ class _Filling:
             self.faulty = {problem.slot: problem for problem in self.problems if problem.slot}
             self.problems = [problem for problem in self.problems if not problem.slot]
         self._refuse()
-        driver.manners = self.terms.manners()
+        driver.options = self.options.for_driver()
         flow = self._flow(asked)
-        flow.confirms = self.terms.confirm
+        flow.confirms = self.options.confirm
         unfinished = None
-        if self.terms.resume and driver.is_terminal and len(asked) > 1:
+        if self.options.resume and driver.is_terminal and len(asked) > 1:
             from wesperon.forms.saved_answers import Unfinished
 
-            unfinished = Unfinished(driver.manners.program, self.form)
+            unfinished = Unfinished(driver.options.program, self.form)
             flow.keep = unfinished.keep
             flow.left = unfinished.offer(asked)
         with driver:
@@ -127,7 +127,7 @@ class _Filling:
                     raise KeyboardInterrupt
             if unfinished is not None and not self.problems:
                 unfinished.forget()
-            if self.terms.replay and flow.steps and not self.problems:
+            if self.options.replay and flow.steps and not self.problems:
                 self._show_replay(driver, flow)
         return flow
 
@@ -149,7 +149,7 @@ class _Filling:
 
     def _look_around(self) -> None:
         """Find values in the sources between the words and the question, in their order."""
-        given = Given(self.reading.own.get("answers"), self.terms.settings, self.mode == ALL)
+        given = Given(self.reading.own.get("answers"), self.options.settings, self.mode == ALL)
         claims = self._claims()
         faulty = {problem.slot for problem in self.problems}
         for origin, may_fill in SOURCES:
@@ -206,14 +206,14 @@ class _Filling:
         """The settings file of the program, if there is one."""
         from wesperon.sources.files import settings_path
 
-        path = settings_path(self.terms.settings or "")
+        path = settings_path(self.options.settings or "")
         return self._open_file(path, SETTINGS) if os.path.exists(path) else None
 
     def _open_file(self, name: str, origin: str) -> Source:
         from wesperon.sources.files import read_file
 
         file = read_file(name, origin)
-        self.problems += self.terms.open(file, self.slots.values())
+        self.problems += self.options.open(file, self.slots.values())
         return file
 
     def open_pipe(self, claims: Mapping[str, int]) -> Source | None:
@@ -228,11 +228,11 @@ class _Filling:
         """The driver for the questions; None if nobody is to be asked, or there to answer."""
         if self.mode == NEVER:
             return None
-        if self.terms.driver is not None:
-            return self.terms.driver
-        driver = self.terms.reach()
+        if self.options.driver is not None:
+            return self.options.driver
+        driver = self.options.reach()
         if driver is not None:
-            driver.ends_process = self.terms.ends_process
+            driver.ends_process = self.options.ends_process
         return driver
 
     def _refuse(self) -> None:

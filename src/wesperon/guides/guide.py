@@ -80,7 +80,7 @@ class Guide:
         resume: bool = True,
         driver: Driver | None = None,
         context: Context | None = None,
-        **manners: Any,
+        **driver_options: Any,
     ) -> GuideResult:
         """Go through the guide.
 
@@ -98,8 +98,8 @@ class Guide:
             reading = read_words(self._form._slots, list(current().words if words is None else words))
             if "help" in reading.own or "version" in reading.own:
                 self._say(reading)
-            terms = FillOptions(asking, driver, resume=resume, **manners)
-            return play(self._work(reading, terms))
+            options = FillOptions(asking, driver, resume=resume, **driver_options)
+            return play(self._work(reading, options))
 
     def _say(self, reading: ParsedArgs) -> None:
         """Print what ``--help`` or ``--version`` asks for, and end."""
@@ -112,26 +112,26 @@ class Guide:
             current().print(f"{self.name} {self.version}" if self.version else f"{self.name} has no version")
         raise SystemExit(0)
 
-    def _work(self, reading: ParsedArgs, terms: FillOptions) -> Work[GuideResult]:
+    def _work(self, reading: ParsedArgs, options: FillOptions) -> Work[GuideResult]:
         from wesperon.forms.interaction import Asked
         from wesperon.widgets.widget import Interrupted
 
-        given = self._given(reading, terms)
-        mode = mode_of(terms.asking, reading, current().environ)
+        given = self._given(reading, options)
+        mode = mode_of(options.asking, reading, current().environ)
         if mode == ALL:
             given = {}
-        driver = None if mode == NEVER else terms.driver or terms.reach()
+        driver = None if mode == NEVER else options.driver or options.reach()
         walking = GuideFlow(self._steps, given, driver=driver is not None)
         if driver is None:
             walking.start()
             return GuideResult(walking)
         try:
-            driver.manners = terms.manners()
+            driver.options = options.for_driver()
             unfinished = None
-            if terms.resume and driver.is_terminal:
+            if options.resume and driver.is_terminal:
                 from wesperon.forms.saved_answers import Unfinished
 
-                unfinished = Unfinished(driver.manners.program, self._form)
+                unfinished = Unfinished(driver.options.program, self._form)
                 walking.keep = unfinished.keep
                 walking.left = unfinished.left()
             with driver:
@@ -150,10 +150,10 @@ class Guide:
                     unfinished.forget()
             return GuideResult(walking)
         finally:
-            if terms.driver is None:
+            if options.driver is None:
                 driver.close()
 
-    def _given(self, reading: ParsedArgs, terms: FillOptions) -> Mapping[str, list[Any]]:
+    def _given(self, reading: ParsedArgs, options: FillOptions) -> Mapping[str, list[Any]]:
         """The answers given beforehand, by step; raises Problems."""
         from wesperon.argv.errors import unreadable
 

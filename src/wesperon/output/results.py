@@ -90,7 +90,7 @@ def _text(value: Any) -> str:
 
 
 def _plain(value: Any) -> Any:
-    """The value in terms of JSON: records as objects, series as arrays."""
+    """The value as JSON has it: records as objects, series as arrays."""
     fields = _fields(value)
     if fields is not None:
         return {str(name): _plain(item) for name, item in fields.items()}

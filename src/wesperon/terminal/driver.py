@@ -71,7 +71,7 @@ class Driver:
         self.painter: Painter = self.inline
         self.queue: list[Event] = []
         self.depth = 0
-        self.manners = DriverOptions()
+        self.options = DriverOptions()
         #: Whether the process ends once the user stops the questions, so that no interrupt matters any more then.
         self.ends_process = False
         self.bindings: Bindings | None = None
@@ -200,7 +200,7 @@ class Driver:
         """Run the widget; each turn comes where events are wanted, to be put into the queue by then."""
         is_bound = False
         self.begin()
-        self.theme.style = self.manners.style
+        self.theme.style = self.options.style
         widget.set_theme(self.theme)
         self.painter = self._full_screen() if widget.is_full_screen else self.inline
         with self:
@@ -278,10 +278,10 @@ class Driver:
         if not self.is_bound:
             self.is_bound = True
             files = self.key_files()
-            if files or self.manners.bindings or self.manners.actions:
+            if files or self.options.bindings or self.options.actions:
                 from wesperon.terminal.preferences import load
 
-                self.bindings, faults = load(self.manners.bindings, self.manners.actions, files)
+                self.bindings, faults = load(self.options.bindings, self.options.actions, files)
                 for fault in faults:
                     self.say(fault)
         if self.bindings is not None:

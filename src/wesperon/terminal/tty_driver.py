@@ -186,13 +186,13 @@ class TtyDriver(Driver):
     @property
     def left(self) -> float | None:
         """The seconds of timeout that are left; None if there is no end to it."""
-        timeout = self.manners.timeout
+        timeout = self.options.timeout
         return None if timeout is None else max(self.since + timeout - self.clock.monotonic(), 0)
 
     @property
     def notice_at(self) -> float:
         """With so many seconds left the user is told."""
-        return min(NOTICE, (self.manners.timeout or 0) / 2)
+        return min(NOTICE, (self.options.timeout or 0) / 2)
 
     def begin(self) -> None:
         """Count the time from here on."""
@@ -267,7 +267,7 @@ class TtyDriver(Driver):
         """The files that may hold bindings of the user's own."""
         from wesperon.terminal.preferences import key_files
 
-        return key_files(self.manners.program)
+        return key_files(self.options.program)
 
     def edit_outside(self, text: str, syntax: object) -> str:
         """The text as the user's own editor leaves it; it has the whole terminal meanwhile."""
@@ -345,11 +345,11 @@ class TtyDriver(Driver):
             area("terminal").debug(message, *values)
 
     def _modes_on(self) -> str:
-        return PASTE_ON + MOUSE_ON if self.manners.mouse else PASTE_ON
+        return PASTE_ON + MOUSE_ON if self.options.mouse else PASTE_ON
 
     def _give_back(self) -> None:
         shape = CURSOR_SHAPES[""] if self.painter.shape else ""
-        mouse = MOUSE_OFF if self.manners.mouse else ""
+        mouse = MOUSE_OFF if self.options.mouse else ""
         self.send(SGR_RESET + SHOW_CURSOR + shape + mouse + PASTE_OFF)
         try:
             self.port.give_back()
