@@ -87,7 +87,7 @@ def test_a_target_that_cannot_be_seen_is_refused_with_the_reason() -> None:
 @pytest.mark.parametrize(
     ("words", "data", "out"),
     [
-        (["queue"], "", "21:30  HOLLIN-051 Lantern Nebula  Red, H-alpha    5m    10m"),
+        (["queue"], "", "21:30  HOLLIN-051 Lantern Nebula  Red, H-alpha       5m    10m"),
         (["sum", "90s", "2m30s"], "", "2 exposures: 4m"),
         (["sum"], "1h\n\n30m\n", "2 exposures: 1h30m"),
         (["targets", "list", "--what", "double star"], "", "HOLLIN-023  Twin Lamps  double star      70"),

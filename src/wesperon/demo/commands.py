@@ -50,10 +50,11 @@ class Queue(Command):
                 "at": f"{row['at']:%H:%M}",
                 "target": str(target_called(row["target"])),
                 "filters": ", ".join(row["filters"]),
-                "each": row["each"],
-                "total": DURATION.format(DURATION.parse(row["each"]) * len(row["filters"])),
+                "each": each,
+                "total": each * len(row["filters"]),
             }
             for row in load("queue")["queue"]
+            for each in [DURATION.parse(row["each"])]
         ]
 
 

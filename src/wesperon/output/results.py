@@ -86,7 +86,17 @@ def _fields(value: Any) -> dict[str, Any] | None:
 
 
 def _text(value: Any) -> str:
-    return "" if value is None else "yes" if value is True else "no" if value is False else str(value)
+    if type(value).__module__ == "builtins":
+        return "" if value is None else "yes" if value is True else "no" if value is False else str(value)
+    return _formatted(value)
+
+
+def _formatted(value: Any) -> str:
+    """The text of a value: that of the kind of its type (``5m`` for a duration), if it has one."""
+    from wesperon.values.kinds.registry import find_kind
+
+    kind = find_kind(type(value), {})
+    return str(value) if kind is None else kind.format(value)
 
 
 def _plain(value: Any) -> Any:
@@ -98,4 +108,4 @@ def _plain(value: Any) -> Any:
         return value
     if hasattr(value, "__iter__") and not isinstance(value, (bytes, bytearray)):
         return [_plain(item) for item in value]
-    return str(value)
+    return _formatted(value)

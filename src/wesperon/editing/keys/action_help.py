@@ -1,14 +1,14 @@
-"""What every act is for, in the order of the page of keys: read by that page, and where bindings are checked."""
+"""What every action is for, in the order of the page of keys: read by that page, and where bindings are checked."""
 
 from __future__ import annotations
 
-#: Group to the acts in it, each with what it does.
+#: Group to the actions in it, each with what it does.
 GROUPS: dict[str, dict[str, str]] = {
     "Moving": {
         "move-char-back": "a character to the left",
         "move-char-forward": "a character to the right; at the end, take what is hinted at",
         "move-word-back": "to the beginning of the word before",
-        "move-word-forward": "to the end of the word behind",
+        "move-word-forward": "to the end of the word after",
         "move-line-start": "to the start of the line",
         "move-line-end": "to the end of the line",
         "move-up": "to the line above, in the same column",
@@ -18,17 +18,17 @@ GROUPS: dict[str, dict[str, str]] = {
         "move-text-start": "to the start of the text",
         "move-text-end": "to the end of the text",
         "move-bracket-match": "to the bracket that belongs to the one at the cursor",
-        "jump-char-forward": "to the next place where the character stands that is typed then",
-        "jump-char-back": "to the place before where it stands",
+        "jump-char-forward": "to the next place of the character that is typed next",
+        "jump-char-back": "to the place before, of the character that is typed next",
     },
     "Deleting": {
         "delete-char-back": "the character before the cursor",
         "delete-char-forward": "the character at the cursor",
-        "delete-char-forward-or-end": "the same; on an empty line, no answer; behind several lines, accept them",
+        "delete-char-forward-or-end": "the same; on an empty line, no answer; after several lines, accept them",
         "delete-word-back": "back to the beginning of a word",
         "delete-word-forward": "up to the end of a word",
         "delete-blank-word-back": "back to a blank",
-        "delete-region-or-word-back": "the region where one is shown, else back to a blank",
+        "delete-region-or-word-back": "the region if one is shown, else back to a blank",
         "delete-line-start": "back to the start of the line",
         "delete-line-end": "up to the end of the line; there, the line end",
         "delete-line-whole": "the line",
@@ -40,14 +40,14 @@ GROUPS: dict[str, dict[str, str]] = {
     },
     "Bringing back": {
         "paste": "what was deleted last by more than a character; deletions in a row come back as one",
-        "paste-older": "right behind that, the one before it instead",
+        "paste-older": "right after that: the deletion before it instead",
         "undo": "undo a step",
         "undo-all": "undo everything",
         "redo": "do again what was undone",
     },
     "Changing": {
         "transpose-chars": "exchange the characters on both sides",
-        "transpose-words": "exchange the word before with the one behind",
+        "transpose-words": "exchange the words before and after",
         "uppercase-word": "the rest of the word in capitals",
         "lowercase-word": "the rest of the word in small letters",
         "capitalize-word": "the rest of the word with one capital",
@@ -66,7 +66,7 @@ GROUPS: dict[str, dict[str, str]] = {
         "select-char-back": "select a character to the left; typing replaces what is selected",
         "select-char-forward": "select a character to the right",
         "select-word-back": "select to the beginning of the word before",
-        "select-word-forward": "select to the end of the word behind",
+        "select-word-forward": "select to the end of the word after",
         "select-line-start": "select to the start of the line",
         "select-line-end": "select to the end of the line",
         "select-up": "select up to the line above",
@@ -76,13 +76,13 @@ GROUPS: dict[str, dict[str, str]] = {
     },
     "Earlier entries": {
         "recall-older": "the entry before that begins with what is typed; in several lines, the line above first",
-        "recall-newer": "the entry behind; at last what was typed",
+        "recall-newer": "the entry after; at last what was typed",
         "recall-oldest": "the first entry of all",
         "recall-newest": "back to what was typed",
         "search-back": "search, as the text to look for is typed; again: further back",
         "search-forward": "the same, towards newer entries",
         "recall-last-word": "the last word of the entry before; again: of the one before that",
-        "recall-first-word": "the first word behind the command of the entry before",
+        "recall-first-word": "the first word after the command of the entry before",
         "reload-history": "take in what other consoles have entered since this one began",
     },
     "Menus, checkboxes, yes or no": {
