@@ -14,7 +14,7 @@ import time
 import ptyprocess
 
 PAIRS = 40
-BUDGET = 2.5
+BUDGET = 2.2
 OURS = "from wesperon import fill, slot; fill(target=slot(ask='Target'))"
 PLAIN = "input('Target ')"
 MENU = "from wesperon import fill, one_of, slot; fill(target=slot(one_of(['Target', 'b', 'c']), 'Choose'))"

@@ -18,8 +18,8 @@ import time
 import ptyprocess
 
 KEYS = 1500
-BUDGET = 10.0
-COLOURED_BUDGET = 5.0
+BUDGET = 5.0
+COLOURED_BUDGET = 3.0
 OURS = "from wesperon import fill, slot; fill(note=slot())"
 #: The text is code as people write it, repeated up to its length; the cursor goes up to its middle.
 COLOURED = """

@@ -119,7 +119,7 @@ def test_keys_are_shown_as_they_are_pressed() -> None:
         modes = terminal.initial
         terminal.see("does")
         for sent, row in [
-            ("\x1b[1;5C", "^[[1;5C           Ctrl-Right        move-word-forward: to the end of the word behind"),
+            ("\x1b[1;5C", "^[[1;5C           Ctrl-Right        move-word-forward: to the end of the word after"),
             ("x", 'x                 x                 types "x"'),
             ("\x1b", "^[                Escape            makes of the next key the same with Alt"),
             ("\x1b[99~", "^[[99~            no key            nothing"),
