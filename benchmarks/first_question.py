@@ -1,7 +1,7 @@
 """The first question on screen, whole process, against a script that calls the built-in line input.
 
 Both run in a pseudo-terminal of their own, in turn; the time is from the start of the process to the moment when the
-question is there to read, the figure the median of the ratios of the pairs. The budget is 2.5.
+question is there to read, the figure the median of the ratios of the pairs. The budget is 2.2.
 """
 
 from __future__ import annotations

@@ -1,8 +1,8 @@
 """One key typed in a plain line, bytes in to bytes out through a pseudo-terminal, against a raw echo loop.
 
 Two child processes read keys from pseudo-terminals of their own: one runs a question, one reads a byte and writes it
-back. Keys go to both in turn, each waits for its echo; the figure is the ratio of the medians. The budget is 10. A
-third child has a text of 1,000 lines of Python open, with colours, the cursor in the middle of it; its budget is 5
+back. Keys go to both in turn, each waits for its echo; the figure is the ratio of the medians. The budget is 5. A
+third child has a text of 1,000 lines of Python open, with colours, the cursor in the middle of it; its budget is 3
 times the plain line. Also counts the bytes that a key sends: the budget is 1 for an ASCII character at the end of the
 line.
 """
