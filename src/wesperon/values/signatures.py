@@ -73,14 +73,20 @@ class Settings(TypedDict, total=False):
     help: str
 
 
+class More(Settings, total=False):
+    """Those that some of the signatures narrow."""
+
+    applies: Callable[[Any], object] | None
+    piped: bool
+
+
 @overload
 def slot(
     kind: Kinds[T],
     ask: str | None = None,
     *,
     default: None,
-    applies: Callable[[Any], object] | None = ...,
-    **settings: Unpack[Settings],
+    **settings: Unpack[More],
 ) -> Slot[T | None]: ...
 @overload
 def slot(
@@ -88,8 +94,7 @@ def slot(
     ask: str | None = None,
     *,
     default: Iterable[T] | Callable[[Any], Iterable[T]] = ...,
-    applies: Callable[[Any], object] | None = ...,
-    **settings: Unpack[Settings],
+    **settings: Unpack[More],
 ) -> Slot[tuple[T, ...]]: ...
 @overload
 def slot(
@@ -107,10 +112,8 @@ def slot(
     ask: str | None = None,
     *,
     many: Literal[True],
-    piped: bool = ...,
     default: Iterable[T] | Callable[[Any], Iterable[T]] = ...,
-    applies: Callable[[Any], object] | None = ...,
-    **settings: Unpack[Settings],
+    **settings: Unpack[More],
 ) -> Slot[tuple[T, ...]]: ...
 @overload
 def slot(
@@ -118,10 +121,8 @@ def slot(
     ask: str | None = None,
     *,
     rest: Literal[True],
-    piped: bool = ...,
     default: Iterable[T] | Callable[[Any], Iterable[T]] = ...,
-    applies: Callable[[Any], object] | None = ...,
-    **settings: Unpack[Settings],
+    **settings: Unpack[More],
 ) -> Slot[tuple[T, ...]]: ...
 @overload
 def slot(
@@ -138,9 +139,7 @@ def slot(
     ask: str | None = None,
     *,
     default: Known | Callable[[Any], Known],
-    applies: Callable[[Any], object] | None = ...,
-    piped: bool = ...,
-    **settings: Unpack[Settings],
+    **settings: Unpack[More],
 ) -> Slot[Known]: ...
 @overload
 def slot(
@@ -148,9 +147,7 @@ def slot(
     ask: str | None = None,
     *,
     default: Member | Callable[[Any], Member],
-    applies: Callable[[Any], object] | None = ...,
-    piped: bool = ...,
-    **settings: Unpack[Settings],
+    **settings: Unpack[More],
 ) -> Slot[Member]: ...
 @overload
 def slot(
@@ -158,9 +155,7 @@ def slot(
     ask: str | None = None,
     *,
     default: T | Callable[[Any], T],
-    applies: Callable[[Any], object] | None = ...,
-    piped: bool = ...,
-    **settings: Unpack[Settings],
+    **settings: Unpack[More],
 ) -> Slot[T]: ...
 @overload
 def slot(
@@ -168,9 +163,7 @@ def slot(
     ask: str | None = None,
     *,
     default: Callable[[Any], T],
-    applies: Callable[[Any], object] | None = ...,
-    piped: bool = ...,
-    **settings: Unpack[Settings],
+    **settings: Unpack[More],
 ) -> Slot[T]: ...
 @overload
 def slot(
@@ -186,8 +179,7 @@ def slot(
     *,
     ask: str | None = None,
     default: None,
-    applies: Callable[[Any], object] | None = ...,
-    **settings: Unpack[Settings],
+    **settings: Unpack[More],
 ) -> Slot[str | None]: ...
 @overload
 def slot(
@@ -203,20 +195,16 @@ def slot(
     *,
     ask: str | None = None,
     many: Literal[True],
-    piped: bool = ...,
     default: Iterable[str] | Callable[[Any], Iterable[str]] = ...,
-    applies: Callable[[Any], object] | None = ...,
-    **settings: Unpack[Settings],
+    **settings: Unpack[More],
 ) -> Slot[tuple[str, ...]]: ...
 @overload
 def slot(
     *,
     ask: str | None = None,
     rest: Literal[True],
-    piped: bool = ...,
     default: Iterable[str] | Callable[[Any], Iterable[str]] = ...,
-    applies: Callable[[Any], object] | None = ...,
-    **settings: Unpack[Settings],
+    **settings: Unpack[More],
 ) -> Slot[tuple[str, ...]]: ...
 @overload
 def slot(
@@ -231,9 +219,7 @@ def slot(
     *,
     ask: str | None = None,
     default: str | Callable[[Any], str],
-    applies: Callable[[Any], object] | None = ...,
-    piped: bool = ...,
-    **settings: Unpack[Settings],
+    **settings: Unpack[More],
 ) -> Slot[str]: ...
 @overload
 def slot(
