@@ -238,7 +238,8 @@ class Form(Record):
 
         if "help" in reading.own:
             main = sys.modules.get("__main__")
-            about = cls.__dict__.get("__doc__") or (main.__doc__ if main and issubclass(cls, Filled) else None)
+            # A script that calls ``fill`` has its class made in this module: its own docstring says what it is about.
+            about = cls.__dict__.get("__doc__") or (main.__doc__ if main and cls.__module__ == __name__ else None)
             current().print(rendered(help_rows([program_name()], about, cls._slots)))
         else:
             current().print(script_version(program_name()))
@@ -254,14 +255,10 @@ class Untyped(Form):
             """The value of a slot."""
 
 
-class Filled(Untyped):
-    """The record of :func:`fill`."""
-
-
 if TYPE_CHECKING:
 
     @overload
-    def fill(words: Sequence[str] | None = None, /, **slots: Any) -> Filled: ...
+    def fill(words: Sequence[str] | None = None, /, **slots: Any) -> Untyped: ...
     @overload
     def fill(form: type[F], words: Sequence[str] | None = None, /, **keywords: Unpack[Keywords]) -> F: ...
 
@@ -282,7 +279,7 @@ def fill(form: type[Form] | Sequence[str] | None = None, words: Sequence[str] | 
         return _fill_class(form, words, slots)
     if words is not None:
         raise DeclarationError("fill takes the words, then slots by name; or a form, then the words")
-    return _fill_class(type("Filled", (Filled,), {"__module__": __name__, **slots}), form, {})
+    return _fill_class(type("Filled", (Untyped,), {"__module__": __name__, **slots}), form, {})
 
 
 def _fill_class(form: type[Any], words: Sequence[str] | None, keywords: Mapping[str, Any]) -> Any:
