@@ -28,8 +28,6 @@ else:
         body.pop("__dict__", None)
         body.pop("__weakref__", None)
         body["__slots__"] = fields
-        made = type(cls)(cls.__name__, cls.__bases__, body)
-        setters = tuple(made.__dict__[name].__set__ for name in fields)
         required = len(fields) - len(defaults)
 
         def __init__(self, *values, **named):
@@ -53,9 +51,11 @@ else:
             inside = ", ".join(f"{name}={getattr(self, name)!r}" for name in fields)
             return f"{made.__name__}({inside})"
 
+        # In the body from the start: each method that a class gets later makes the interpreter go over the class again.
         for method in (__init__, __setattr__, __eq__, __hash__, __repr__):
-            if method.__name__ not in body:
-                setattr(made, method.__name__, method)
+            body.setdefault(method.__name__, method)
+        made = type(cls)(cls.__name__, cls.__bases__, body)
+        setters = tuple([made.__dict__[name].__set__ for name in fields])
         return made
 
     def _arranged(made, fields, required, defaults, values, named):

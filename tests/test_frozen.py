@@ -1,0 +1,56 @@
+"""Small immutable records."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from wesperon.frozen import frozen
+
+
+@frozen
+class Span:
+    start: int
+    end: int = 9
+    name: str = ""
+
+    def __repr__(self) -> str:
+        return f"{self.name}[{self.start}:{self.end}]"
+
+
+@frozen
+class Place:
+    start: int
+    end: int = 9
+    name: str = ""
+
+
+@given(st.integers(), st.integers(), st.text())
+def test_a_record_is_its_type_and_values(start: int, end: int, name: str) -> None:
+    made = Span(start, end, name)
+    assert (made.start, made.end, made.name) == (start, end, name)
+    assert made == Span(start, name=name, end=end)
+    assert hash(made) == hash(Span(start, end, name))
+    assert made != Place(start, end, name)
+    assert (made == Span(start + 1, end, name)) is False
+    assert repr(made) == f"{name}[{start}:{end}]"  # the class's own method stays
+    assert repr(Place(start, end, name)) == f"Place(start={start!r}, end={end!r}, name={name!r})"
+
+
+def test_values_are_given_once_and_checked() -> None:
+    make: Any = Span
+    assert make(1).end == 9
+    changed: Any = make(1)
+    with pytest.raises(AttributeError, match=r"Span\.start is read-only"):
+        changed.start = 2
+    for values, named, told in [
+        ((1, 2, "", 4), {}, "at most 3 values, got 4"),
+        ((), {}, "needs 'start'"),
+        ((1,), {"start": 2}, "unexpected or repeated 'start'"),
+        ((1,), {"stop": 2}, "unexpected or repeated 'stop'"),
+    ]:
+        with pytest.raises(TypeError, match=told):
+            make(*values, **named)
