@@ -34,7 +34,8 @@ def test_a_record_is_its_type_and_values(start: int, end: int, name: str) -> Non
     assert (made.start, made.end, made.name) == (start, end, name)
     assert made == Span(start, name=name, end=end)
     assert hash(made) == hash(Span(start, end, name))
-    assert made != Place(start, end, name)
+    other: Any = Place(start, end, name)
+    assert made != other
     assert (made == Span(start + 1, end, name)) is False
     assert repr(made) == f"{name}[{start}:{end}]"  # the class's own method stays
     assert repr(Place(start, end, name)) == f"Place(start={start!r}, end={end!r}, name={name!r})"
