@@ -86,7 +86,7 @@ def test_a_printable_key_is_bound_where_keys_type_nothing() -> None:
     boxes.bind(Bindings(TINY))
     boxes.press(typed("x"))
     assert boxes.marked == {0}
-    assert read_keys("x") == ("", "x types a character: bind it with ctrl- or alt-, or behind another key")
+    assert read_keys("x") == ("", "x types a character: bind it with ctrl- or alt-, or after another key")
     assert read_keys("x", types=False) == ("x", "")
     assert boxes.pending == ""
 

@@ -27,8 +27,9 @@ from wesperon.widgets.footer import foot_row, in_columns, shared_beginning
 from wesperon.widgets.line import Line
 from wesperon.widgets.question import Question
 from wesperon.widgets.several_lines import SeveralLines
+from wesperon.widgets.static_field import StaticField
 from wesperon.widgets.suggestion_filter import SuggestionFilter
-from wesperon.widgets.widget import Answered, Ended, Interrupted, Prompt
+from wesperon.widgets.widget import MOST_RECORDED, Answered, Ended, Interrupted, Prompt
 
 NAMES = ["Ada", "Bea", "Cleo Low"]
 
@@ -411,3 +412,12 @@ def test_a_foot_that_does_not_fit_keeps_the_way_back_before_the_rest() -> None:
         assert kept == order[: len(kept)], text
         assert "yes or no" in text
     assert kept == order
+
+
+@given(st.lists(st.text("abc", min_size=1, max_size=9), min_size=1, max_size=8), st.integers(10, 30))
+def test_what_stays_on_the_screen_is_broken_between_words(words: list[str], columns: int) -> None:
+    rows = StaticField(" ".join(words)).record(columns)
+    shown = ["".join(text for text, _ in row) for row in rows]
+    assert all(len(row) <= columns for row in shown)
+    if len(rows) < MOST_RECORDED:
+        assert [word for row in shown for word in row.split(" ")] == words

@@ -64,7 +64,7 @@ complete -c PROGRAM -f -k -a '(__complete_FUNCTION)'
 #: Shell to its script, and where the script goes.
 SCRIPTS = {
     "bash": (BASH, "~/.local/share/bash-completion/completions/PROGRAM"),
-    "zsh": (ZSH, "a file called _PROGRAM in a folder of $fpath, or source it in ~/.zshrc behind compinit"),
+    "zsh": (ZSH, "a file called _PROGRAM in a folder of $fpath, or source it in ~/.zshrc after compinit"),
     "fish": (FISH, "~/.config/fish/completions/PROGRAM.fish"),
 }
 

@@ -127,7 +127,7 @@ def parsed(name: str, text: str) -> Any:
 def _yaml_lines(
     node: Any, path: Path = (), found: dict[Path, int] | None = None, seen: set[int] | None = None
 ) -> dict[Path, int]:
-    """The lines of a YAML document by path; what is in several places is told in the first."""
+    """The lines of a YAML document by path; of a fault in several places the first is reported."""
     found = {} if found is None else found
     seen = set() if seen is None else seen
     if id(node) in seen:

@@ -43,7 +43,7 @@ class Unfinished:
         return self._offered(lambda name: name if name in asked else "")
 
     def left(self) -> Left | None:
-        """The same for a guide, whose steps stand in their order, a number before each name."""
+        """The same for a guide, whose steps are in their order, a number before each name."""
         return self._offered(lambda name: name.partition(" ")[2])
 
     def _offered(self, named: Callable[[str], str]) -> Left | None:

@@ -32,7 +32,7 @@ if TYPE_CHECKING:
 TOP = ("name", "description", "version", "start", "choices", "steps")
 #: What a step may say beside what a slot may, and what it means.
 STEP: dict[str, tuple[tuple[type, ...], str]] = {
-    "says": ((str,), "what is said before the question; {step} stands for the answer to another step"),
+    "says": ((str,), "what is said before the question; {step} means the answer to another step"),
     "next": ((str, dict, list), "the step that comes next, by the answer or by conditions"),
     "learns": ((str, list), "what is known once the step has been answered"),
     "ends": ((bool, str), "the guide ends here; a text says how"),

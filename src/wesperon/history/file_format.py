@@ -81,7 +81,7 @@ def time_line(time: tuple[int, ...]) -> bytes:
 
 
 def status_line(status: int, start: int | None = None) -> bytes:
-    """The line that says how an entry ended; ``start`` where it begins, if others stand between."""
+    """The line that says how an entry ended; ``start`` where it begins, if others are between."""
     return (STATUS + raised(status) + (TIME + raised(start) if start is not None else "") + "\n").encode()
 
 

@@ -20,7 +20,7 @@ if TYPE_CHECKING:
 WORD_COLUMNS = 60
 #: The most words that are repeated.
 MOST_WORDS = 60
-#: The most problems that are told one by one.
+#: The most problems that are reported one by one.
 MOST_PROBLEMS = 50
 #: The width of a message that no terminal shows.
 NO_LIMIT = 100_000

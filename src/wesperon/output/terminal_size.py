@@ -19,7 +19,7 @@ class TerminalSize(tuple[int, int]):
 
     @property
     def columns(self) -> int:
-        """How many characters of one column stand in a row."""
+        """How many characters of one column fit in a row."""
         return self[0]
 
     @property

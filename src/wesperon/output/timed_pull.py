@@ -28,5 +28,5 @@ def timed_pull(choices: Choices[Any], most: int | None = None) -> None:
 def _draw(choices: Choices[Any], most: int | None) -> None:
     try:
         choices.pull_all(most)
-    except Exception:  # it is told where the choices are asked for
+    except Exception:  # it is reported when the choices are asked for
         pass

@@ -1,7 +1,7 @@
 """The look: which graphic rendition each role of text has.
 
 Widgets name roles, never colours. The parameters are those of SGR in ECMA-48 (8.3.117), from the sixteen-colour
-palette only, so that the user's own theme holds. No role is told by colour alone.
+palette only, so that the user's own theme holds. No role is shown by colour alone.
 """
 
 from __future__ import annotations
@@ -61,7 +61,7 @@ PLAIN_THEME = Theme(UNCOLOURED)
 def colours_of(environment: Mapping[str, str]) -> int:
     """How many colours the terminal shows, as far as the environment says; 0 if NO_COLOR is set to anything.
 
-    COLORTERM says 16 million, the ending of TERM 256; the names of consoles that have eight are told by themselves.
+    COLORTERM says 16 million, the ending of TERM 256; the names of consoles that have eight are known by themselves.
     """
     if environment.get("NO_COLOR"):
         return 0

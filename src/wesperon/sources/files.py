@@ -1,7 +1,7 @@
 """Files as a source: answers files, which a run names, and the settings file that a program may have.
 
 Both are TOML or JSON (YAML with the extra), told by the name's ending; standard input may hold either. The tables of a
-file follow the path of the command: the values of ``desk expose`` stand in ``[expose]``, those of the program itself
+file follow the path of the command: the values of ``desk expose`` are in ``[expose]``, those of the program itself
 above all tables.
 """
 

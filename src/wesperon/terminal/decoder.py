@@ -9,7 +9,7 @@ pieces makes no difference. Its states, after ECMA-48 (5.3, 5.4) and the practic
     ESCAPE    ESC                 [ to CSI; O to SS3; ] P X ^ _ to STRING; ESC is one Escape and a new start;
                                   else the key that follows, with Alt
     CSI       ESC [               a final byte, 4/0 to 7/14; parameters and intermediates are kept; a byte that cannot
-                                  stand in a sequence ends it unread. ESC [ [ and one more byte is a function key of a
+                                  be in a sequence ends it unread. ESC [ [ and one more byte is a function key of a
                                   console, and $ after a number alone ends a sequence too, with Shift
     SS3       ESC O               the next byte, parameters aside
     STRING    ESC ] P X ^ _       BEL or ESC \ (ST): the string is junk here

@@ -44,13 +44,13 @@ ESCAPE_WAIT = 0.05
 REPORT_WAIT, MOST_UNANSWERED = 0.15, 2
 #: Ctrl-C that comes by itself, so many seconds after anything else, ends a paste whose end has got lost.
 INTERRUPT, PASTE_PAUSE = b"\x03", 1.0
-#: How many seconds before its end the timeout of a question is told to end.
+#: How many seconds before its end the timeout of a question is announced.
 NOTICE = 10.0
 #: How often the screen shows that more has come, in seconds.
 GROWS_EVERY = 0.05
 #: Signals that end the process, on which the terminal is given back first.
 ENDING = tuple(getattr(signals, name) for name in ("SIGTERM", "SIGHUP", "SIGQUIT") if hasattr(signals, name))
-#: The key that stops the process until it is told to go on.
+#: The key that stops the process until SIGCONT.
 SUSPEND = Key("ctrl-z")
 
 
@@ -191,7 +191,7 @@ class TtyDriver(Driver):
 
     @property
     def notice_at(self) -> float:
-        """With so many seconds left the user is told."""
+        """How many seconds before the end the user is warned."""
         return min(NOTICE, (self.options.timeout or 0) / 2)
 
     def begin(self) -> None:

@@ -80,7 +80,7 @@ class SessionDriver(Driver):
             self.write("".join(f"{line}\n" for line in told))
 
     def write(self, text: str) -> None:
-        """Have a text stand above the open question."""
+        """Show a text above the open question."""
         self.text += text
 
     def screen(self) -> list[str]:

@@ -15,7 +15,7 @@ class SplitCommand(Command):
     """
 
     examples = ("split -- --frames 12 Lantern Nebula",)
-    words_given = slot(str, "Words", rest=True, low=0, help="the words to look at, behind --")
+    words_given = slot(str, "Words", rest=True, low=0, help="the words to look at, after --")
 
     def run(self) -> str:
         """The table."""
@@ -40,7 +40,7 @@ class BlankAnswersCommand(Command):
     """Print a blank answers file for a form or a program, with the questions as comments."""
 
     examples = ("answers wesperon.demo.commands:Expose",)
-    place = slot(ask="Place", pattern=r"[\w.]+:\w+", help="where the form or program stands, as module:Name")
+    place = slot(ask="Place", pattern=r"[\w.]+:\w+", help="where the form or program is, as module:Name")
 
     def run(self) -> str:
         """The file, in TOML."""

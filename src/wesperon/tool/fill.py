@@ -42,7 +42,7 @@ class Fill(Command):
 
     examples = ("fill plan.toml --frames 12", "fill --to=shell --prefix=plan_ plan.toml")
     to = slot(one_of(list(FORMS), note=FORMS.get), default="json", named_only=True, help="the form of the result")
-    prefix = slot(default="", pattern=r"([A-Za-z_]\w*)?", named_only=True, help="stands before each name, for a shell")
+    prefix = slot(default="", pattern=r"([A-Za-z_]\w*)?", named_only=True, help="put before each name, for a shell")
     file = slot(ask="File", help="the set, in TOML, JSON or YAML")
     words_given = slot(str, "Words", rest=True, low=0, help="the words of the set")
 

@@ -19,7 +19,7 @@ class GuideCommand(Command):
     """Go through the guide in a file, and say what it came to.
 
     What is after the file are answers to its steps, by their names: wesperon guide dome.toml --lamp=no. With
-    --answers FILE after it, the answers stand in a file. With --as json before it, everything found is printed.
+    --answers FILE after it, the answers are in a file. With --as json before it, everything found is printed.
     """
 
     examples = ("guide dome.toml", "guide --as json dome.toml --answers answers.toml")

@@ -24,7 +24,7 @@ class Show(Command):
     last = slot(int, default=None, low=1, named_only=True, help="only so many of them, the newest")
 
     def run(self) -> str:
-        """A line for each entry; further lines of one stand below its first."""
+        """A line for each entry; further lines of one are below its first."""
         history = opened(self.program)
         found = [entry for entry in history.entries() if self.find in entry.text]
         if history.fault and "No such file" not in history.fault:

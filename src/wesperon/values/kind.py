@@ -155,7 +155,7 @@ class IntKind(Kind[int]):
         return value + units * (1 if unit is None else int(unit))
 
     def parse(self, text: str) -> int:
-        """The number; raises Complaint at the first character that cannot stand in a whole number."""
+        """The number; raises Complaint at the first character that cannot be in a whole number."""
         try:
             return int(text)
         except ValueError as error:

@@ -48,7 +48,7 @@ def in_columns(texts: list[str], columns: int) -> list[str]:
 def foot_row(keys: str, columns: int, said: str = "", more: str = "") -> Row:
     """What the keys do, further keys, and after them what is always said.
 
-    The parts of ``keys`` and ``more`` stand three blanks apart, the most needed ones of ``keys`` first: if there is
+    The parts of ``keys`` and ``more`` are three blanks apart, the most needed ones of ``keys`` first: if there is
     no room for all, its first two are kept, then ``more``, then its last, then the others.
     """
     made = _feet.get((keys, columns, said, more))

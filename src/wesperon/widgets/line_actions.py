@@ -80,7 +80,7 @@ def _open_finder(line: Line, *, back: bool) -> None:
 
 
 def accept_and_recall(line: Line) -> None:
-    """Accept the line, and have the entry that followed it stand in the next one."""
+    """Accept the line, and put the entry that followed it into the next one."""
     following = ""
     if line.past is not None and line.recall is not None and line.recall.place is not None:
         found = line.past.newer(line.recall.place, "", begins=True, seen=(line.draft.text,))

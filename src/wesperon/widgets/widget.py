@@ -14,8 +14,8 @@ from wesperon.editing.keys.events import Closed, Key, Mouse, Paste
 from wesperon.editing.keys.resolver import TYPE, Action, KeyResolver
 from wesperon.frozen import frozen
 from wesperon.screen.frame import Frame
-from wesperon.screen.line_wrap import spread
 from wesperon.screen.theme import PLAIN_THEME
+from wesperon.screen.width import cut, wrap
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -210,14 +210,11 @@ class Widget:
         """The rows that stay on the screen, in so many columns."""
         text = self.record_text()
         text = f"{text} {unit}" if unit and text else text
-        rows, _ = spread(text[: MOST_RECORDED * columns + 1], columns)
+        rows = wrap(text[: MOST_RECORDED * columns + 1], columns)
         if len(rows) > MOST_RECORDED:
-            from wesperon.screen.frame import row_text
-            from wesperon.screen.width import cut
-
             last = MOST_RECORDED - 1
-            rows = [*rows[:last], ((cut(row_text(rows[last]) + "....", columns), ""),)]
-        return rows
+            rows = [*rows[:last], cut(rows[last] + "....", columns)]
+        return [((row, ""),) for row in rows]
 
     # Work ------------------------------------------------------------------------------------------------------------
 

@@ -89,7 +89,7 @@ class Bindings:
             if fault or reason:
                 faults[written] = fault or reason
             elif longer is not None:
-                faults[written] = f"{keys} begins {longer}, which is bound too: neither can stand for both"
+                faults[written] = f"{keys} begins {longer}, which is bound too: one key cannot do both"
             elif shorter is not None:
                 faults[written] = f"{keys} can never be typed, since {shorter} alone is bound"
             else:
@@ -172,7 +172,7 @@ def read_keys(text: str, *, types: bool = True) -> tuple[str, str]:
     if not keys:
         return "", "a key is wanted, such as ctrl-t"
     if types and (len(keys[0]) == 1 or keys[0] == "space"):
-        return "", f"{keys[0]} types a character: bind it with ctrl- or alt-, or behind another key"
+        return "", f"{keys[0]} types a character: bind it with ctrl- or alt-, or after another key"
     return " ".join(keys), ""
 
 

@@ -16,7 +16,7 @@ if TYPE_CHECKING:
         handles: tuple[int, ...]
         #: Whether this is the controlling terminal of the process, so that its signals are those of the process.
         is_own: bool
-        #: Whether the size has changed; set here or by who is told, and taken back by who looks.
+        #: Whether the size has changed; set here or by the handler of the signal, and taken back by who looks.
         is_resized: bool
 
         def size(self) -> tuple[int, int]:

@@ -19,7 +19,7 @@ PROCESSED_INPUT, LINE_INPUT, ECHO_INPUT, WINDOW_INPUT, QUICK_EDIT, EXTENDED_FLAG
 VIRTUAL_TERMINAL_INPUT = 0x200
 #: Modes of the output.
 PROCESSED_OUTPUT, WRAP_AT_EOL, VIRTUAL_TERMINAL_PROCESSING, NO_AUTO_RETURN = 1, 2, 4, 8
-#: What CreateFileW is told, and what it gives where it cannot.
+#: The arguments of CreateFileW, and what it gives where it cannot.
 READ_WRITE, SHARED, OPEN_EXISTING = 0xC0000000, 3, 3
 INVALID = ctypes.c_void_p(-1).value
 #: Kinds of input records, and the key whose release ends a character typed by its number.

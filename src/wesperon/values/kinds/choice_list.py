@@ -98,7 +98,7 @@ class Choices(Generic[T]):
 
     @property
     def has_groups(self) -> bool:
-        """Whether the choices stand in groups."""
+        """Whether the choices are in groups."""
         return self._about["group"] is not None
 
     def pull(self) -> bool:

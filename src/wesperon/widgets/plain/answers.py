@@ -26,7 +26,7 @@ if TYPE_CHECKING:
 
 #: The most choices that are listed.
 LISTED = 60
-#: The most suggestions that are told.
+#: The most suggestions that are listed.
 TOLD = 10
 #: The line that ends a text of several lines.
 END = "."
@@ -234,7 +234,7 @@ class PlainCheckboxes(PlainMenu):
 
 
 class PlainSuggested(PlainLine):
-    """A text of which some are known: the first of them are told."""
+    """A text of which some are known: the first of them are listed."""
 
     widget: Suggested
     has_told = False
