@@ -136,11 +136,15 @@ def test_two_terminals_are_served_in_one_loop_and_neither_waits_for_the_other(ps
 
 def test_only_the_driver_of_the_process_s_own_terminal_handles_its_signals(pseudo: tuple[Pseudo, Pseudo]) -> None:
     before = signal.getsignal(signal.SIGWINCH)
+    inherited = signal.signal(signal.SIGINT, signal.default_int_handler)  # a shell in the background ignores it
     driver = pseudo[0].driver
-    with driver:
-        assert signal.getsignal(signal.SIGWINCH) is before
-        driver.ignore_sigint()
-        assert signal.getsignal(signal.SIGINT) is not signal.SIG_IGN
+    try:
+        with driver:
+            assert signal.getsignal(signal.SIGWINCH) is before
+            driver.ignore_sigint()
+            assert signal.getsignal(signal.SIGINT) is signal.default_int_handler
+    finally:
+        signal.signal(signal.SIGINT, inherited)
 
 
 def test_two_threads_see_the_shared_values_of_their_own_call() -> None:
