@@ -22,7 +22,6 @@ SOURCE = Path(__file__).parent.parent / "src" / "wesperon"
 
 #: From the ground up. Names on one line are independent of each other.
 LAYERS: tuple[tuple[str, ...], ...] = (
-    ("ground",),
     ("frozen",),
     ("locale",),
     ("context",),
@@ -41,6 +40,7 @@ LAYERS: tuple[tuple[str, ...], ...] = (
     ("sources",),
     ("documents",),
     ("forms",),
+    ("form",),
     ("guides",),
     ("commands",),
     ("console",),
@@ -48,7 +48,7 @@ LAYERS: tuple[tuple[str, ...], ...] = (
     ("demo", "tool"),
 )
 #: Folders that compute and nothing else.
-PURE = ("ground", "frozen", "text", "values", "editing", "highlight", "screen", "widgets")
+PURE = ("frozen", "text", "values", "editing", "highlight", "screen", "widgets")
 #: What a pure folder may not import.
 FORBIDDEN = frozenset(
     (
@@ -62,9 +62,8 @@ OUTWARD = ("wesperon.context", "wesperon.scope", "wesperon.user_folders", "wespe
 NEVER = frozenset(("arg" + "parse", "opt" + "parse", "get" + "opt", "cm" + "d", "read" + "line", "cur" + "ses"))
 #: Imports that break a rule on purpose: module and what it imports, with the reason.
 EXCEPTIONS: dict[tuple[str, str], str] = {
-    ("ground", "wesperon.text.escape"): "loaded with the first complaint, which most runs never see",
-    ("ground", "wesperon.text.messages"): "loaded with the first message, which most runs never see",
     ("text.messages", "wesperon.context"): "the one question that pure code asks: in which language",
+    ("forms.signatures", "wesperon.form"): "read by type checkers only",
     ("context", "wesperon.text.spelling"): "loaded with a wrong argument",
 }
 

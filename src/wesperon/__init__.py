@@ -3,8 +3,6 @@
 Public names are loaded on first use, so that a program pays for nothing that it does not use.
 """
 
-from __future__ import annotations
-
 __version__ = "0.1.0"
 
 TYPE_CHECKING = False
@@ -14,11 +12,11 @@ if TYPE_CHECKING:
     from wesperon.commands.program import Program
     from wesperon.console.console import Console
     from wesperon.context import Context
-    from wesperon.forms.form import Form, fill
-    from wesperon.ground import Complaint, DeclarationError
+    from wesperon.form import Form, fill
     from wesperon.guides.guide import Guide
     from wesperon.output.style import styled
     from wesperon.output.terminal_size import terminal_size
+    from wesperon.values import Complaint, DeclarationError
     from wesperon.values.kinds.choices import any_of, one_of
     from wesperon.values.problems import Problem, Problems, Refusal
     from wesperon.values.slots import Slot, slot
@@ -26,12 +24,12 @@ if TYPE_CHECKING:
 #: Where each public name lives.
 _HOMES = {
     "CommandGroup": "commands.command_tree",
-    "Complaint": "ground",
+    "Complaint": "values",
     "Command": "commands.command_tree",
     "Console": "console.console",
     "Context": "context",
-    "DeclarationError": "ground",
-    "Form": "forms.form",
+    "DeclarationError": "values",
+    "Form": "form",
     "Guide": "guides.guide",
     "Problem": "values.problems",
     "Problems": "values.problems",
@@ -39,7 +37,7 @@ _HOMES = {
     "Refusal": "values.problems",
     "Slot": "values.slots",
     "any_of": "values.kinds.choices",
-    "fill": "forms.form",
+    "fill": "form",
     "one_of": "values.kinds.choices",
     "styled": "output.style",
     "slot": "values.slots",

@@ -10,8 +10,6 @@ put it in force while they run (:mod:`wesperon.scope`). So two consoles in one e
 their own, and nothing that belongs to one user is global.
 """
 
-from __future__ import annotations
-
 import os
 import sys
 
@@ -39,7 +37,7 @@ class Context:
         parent: the context that has the other parts; ``None`` means the process
     """
 
-    def __init__(self, *, parent: Context | None = None, **parts: Any) -> None:
+    def __init__(self, *, parent: "Context | None" = None, **parts: "Any") -> None:
         unknown = [name for name in parts if name not in PARTS]
         if unknown:
             from wesperon.text.spelling import suggestion
@@ -51,11 +49,11 @@ class Context:
         #: Whose turn it is to use the terminal (``forms.interaction.Turn``); made when the first task asks.
         self.turn: Any = None
 
-    def derive(self, **parts: Any) -> Context:
+    def derive(self, **parts: "Any") -> "Context":
         """A context with these parts of its own and everything else of this one."""
         return Context(parent=self, **parts)
 
-    def _part(self, name: str) -> Any:
+    def _part(self, name: str) -> "Any":
         return self.own[name] if name in self.own else self.parent._part(name)
 
     if TYPE_CHECKING:
@@ -71,7 +69,7 @@ class Context:
         shared: Any
     else:
 
-        def __getattr__(self, name: str) -> Any:
+        def __getattr__(self, name: str) -> "Any":
             """A part, of this context or of the nearest one above it that has it."""
             if name not in PARTS:
                 raise AttributeError(f"a context has no {name!r}")
@@ -90,7 +88,7 @@ class Context:
         return self.parent.line
 
     @property
-    def catalogue(self) -> Any:
+    def catalogue(self) -> "Any":
         """The messages in the language of this context; None if that is English. Looked up once for each context."""
         if not {"language", "environ"} & self.own.keys():
             return self.parent.catalogue
@@ -118,7 +116,7 @@ class Process(Context):
 
     is_process = True
 
-    def _part(self, name: str) -> Any:
+    def _part(self, name: str) -> "Any":
         if name in ("stdin", "stdout", "stderr"):
             return getattr(sys, name)
         if name == "environ":
@@ -139,7 +137,7 @@ class Process(Context):
         return sys.orig_argv
 
     @property
-    def catalogue(self) -> Any:
+    def catalogue(self) -> "Any":
         """The messages in the language of the process; None if that is English."""
         if not self._catalogue:
             self._catalogue.append(_catalogue(self))
@@ -150,13 +148,13 @@ class Process(Context):
 PROCESS = Process()
 
 
-def current() -> Context:
+def current() -> "Context":
     """The context in force in this thread and task: the process's own, unless a call has put another in force."""
     scope = sys.modules.get("wesperon.scope")
     return PROCESS if scope is None else scope.CURRENT.get() or PROCESS
 
 
-def _catalogue(context: Context) -> Any:
+def _catalogue(context: "Context") -> "Any":
     """The messages in the language that a context names, else its environment (POSIX, Base Definitions, 8.2)."""
     environ, said, names = context.environ, context.language, []
     if not said:

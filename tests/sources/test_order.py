@@ -11,7 +11,8 @@ import pytest
 
 from wesperon import Context, Form, Problems, slot
 from wesperon.testing import Press, Scripted
-from wesperon.values.records import ASKED, DEFAULT, SOURCES, WORDS, Given
+from wesperon.values.records import ASKED, DEFAULT, SOURCES, WORDS
+from wesperon.values.signatures import Given
 
 ALL_SOURCES = ["words", "env", "answers", "settings", "pipe", "asked", "default"]
 
@@ -58,12 +59,13 @@ def test_the_first_source_that_has_something_gives_the_value(given: set[str], tm
 
 def test_the_fast_way_asks_the_same_list() -> None:
     """A slot that no source but its default may fill is filled without any of them; with one, it is not."""
-    plain, given = slot(int, default=1), Given(None, None, False)
+    plain, given = slot(int, default=1), Given(answers=None, settings=None, asks_all=False)
     assert not any(may_fill(plain, given) for _, may_fill in SOURCES)
     slower: list[tuple[Any, Given]] = [
         (slot(int, default=1, env="X"), given), (slot(int, default=1, piped=True), given), (slot(int), given),
-        (plain, Given("answers.toml", None, False)), (plain, Given(None, "log", False)),
-        (plain, Given(None, None, True)),
+        (plain, Given(answers="answers.toml", settings=None, asks_all=False)),
+        (plain, Given(answers=None, settings="log", asks_all=False)),
+        (plain, Given(answers=None, settings=None, asks_all=True)),
         (slot(int, default=lambda answers: 1), given), (slot(int, default=1, applies=lambda answers: True), given),
     ]  # fmt: skip
     for one, run in slower:

@@ -9,7 +9,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from wesperon.text.quoting import join, quote, split_words
+from wesperon.text.quoting import join, quote
+from wesperon.values.words import split_words
 
 SHELLS = [shell for shell in ("sh", "bash", "zsh", "dash") if shutil.which(shell)]
 WORDS = st.lists(st.text(st.sampled_from("=~-+a$\"'`\\ \n*?[{#!^;&|<>()%:,@é"), max_size=5), min_size=1, max_size=12)

@@ -19,7 +19,7 @@ from wesperon.demo.commands import DEMO
 from wesperon.output.help import help_page
 from wesperon.output.report import report
 from wesperon.screen.width import width
-from wesperon.text.quoting import split_words
+from wesperon.values.words import split_words
 
 
 def wesperon(*words: str) -> subprocess.CompletedProcess[str]:

@@ -11,8 +11,8 @@ import pytest
 
 from wesperon import Form, Problems, slot
 from wesperon.documents.set_schema import set_schema
-from wesperon.ground import Complaint, quoted
 from wesperon.testing import Press, Scripted
+from wesperon.values import Complaint, quoted
 from wesperon.values.kind import Kind
 from wesperon.values.kinds import registry
 

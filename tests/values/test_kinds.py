@@ -15,8 +15,8 @@ from hypothesis import strategies as st
 
 from wesperon import DeclarationError, Form, Problems, any_of, one_of, slot
 from wesperon.editing.keys.events import Paste
-from wesperon.ground import Complaint
 from wesperon.testing import Press, Scripted
+from wesperon.values import Complaint
 
 
 def even(text: str) -> int:

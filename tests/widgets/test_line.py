@@ -18,8 +18,8 @@ from wesperon.editing.keys.bindings import Bindings
 from wesperon.editing.keys.events import Event, Key, Mouse, Paste, typed
 from wesperon.editing.keys.modeless import MODELESS, TABLE
 from wesperon.editing.keys.resolver import KeyResolver, spoken
-from wesperon.ground import Complaint
 from wesperon.testing import Press, Scripted
+from wesperon.values import Complaint
 from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.line import Line
 from wesperon.widgets.line_actions import LINE_ACTIONS

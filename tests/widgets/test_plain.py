@@ -9,7 +9,7 @@ import pytest
 
 from tests.harness import CTRL_C, CTRL_D, Terminal, example, python
 from wesperon import any_of, one_of
-from wesperon.ground import Complaint
+from wesperon.values import Complaint
 from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.line import Line
 from wesperon.widgets.menu import Menu

@@ -5,11 +5,11 @@ from __future__ import annotations
 from wesperon.argv.grammar import is_plain_word
 from wesperon.context import current
 from wesperon.frozen import frozen
-from wesperon.ground import Complaint
 from wesperon.screen.table import Column, columns, entries, texts
 from wesperon.text.escape import visible
 from wesperon.text.quoting import join
 from wesperon.text.truncate import counted, cut_middle
+from wesperon.values import Complaint
 from wesperon.values.kind import BOOL, FLOAT, INT
 
 TYPE_CHECKING = False

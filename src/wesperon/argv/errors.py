@@ -5,11 +5,11 @@ from __future__ import annotations
 from itertools import pairwise
 
 from wesperon.argv.grammar import BUILTIN_OPTIONS, BUILTIN_SWITCHES, is_plain_word
-from wesperon.ground import Complaint, quoted, tell
 from wesperon.output.slot_phrases import secret_places
 from wesperon.text.quoting import join
 from wesperon.text.spelling import nearest
 from wesperon.text.truncate import counted
+from wesperon.values import Complaint, quoted, tell
 from wesperon.values.problems import Problem
 from wesperon.values.records import WORDS
 
@@ -18,7 +18,8 @@ if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
     from typing import Any
 
-    from wesperon.argv.grammar import OptionNames, ParsedArgs, RestWords, WordValue
+    from wesperon.argv.grammar import OptionNames, ParsedArgs, WordValue
+    from wesperon.argv.rest_words import RestWords
     from wesperon.values.slots import Slot
 
 

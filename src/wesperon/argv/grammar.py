@@ -24,15 +24,14 @@ end.
 The reference for what is silent here are the POSIX Utility Syntax Guidelines (Base Definitions, 12.2).
 """
 
-from __future__ import annotations
-
-from wesperon.ground import Complaint
+from wesperon.values import Complaint
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Iterator, Mapping, Sequence
+    from collections.abc import Mapping, Sequence
     from typing import Any
 
+    from wesperon.argv.rest_words import RestWords
     from wesperon.values.problems import Problem
     from wesperon.values.slots import Slot
 
@@ -48,30 +47,6 @@ class WordValue:
         self.offset = offset
 
 
-class RestWords:
-    """The words of a ``rest`` slot, as a series of ``WordValue`` that are made when somebody looks at them."""
-
-    def __init__(self, words: Sequence[str], places: Sequence[int]) -> None:
-        self.words = words
-        self.places = places
-
-    def __len__(self) -> int:
-        return len(self.places)
-
-    def __getitem__(self, at: int) -> WordValue:
-        place = self.places[at]
-        return WordValue(self.words[place], place)
-
-    def __iter__(self) -> Iterator[WordValue]:
-        return (WordValue(self.words[place], place) for place in self.places)
-
-    @property
-    def texts(self) -> list[str]:
-        """The texts alone."""
-        words = self.words
-        return [words[place] for place in self.places]
-
-
 class ParsedArgs:
     """What the words said, before anything is converted.
 
@@ -81,7 +56,7 @@ class ParsedArgs:
     ``secrets`` the words that hold a secret, and where in each it begins.
     """
 
-    def __init__(self, words: Sequence[str], command: frozenset[int] = frozenset()) -> None:
+    def __init__(self, words: "Sequence[str]", command: frozenset[int] = frozenset()) -> None:
         self.words = tuple(words)
         self.command = command
         self.given: dict[str, list[WordValue] | RestWords] = {}
@@ -115,7 +90,7 @@ BUILTIN_OPTIONS: dict[str, tuple[str, ...] | None] = {"asking": MODES, "answers"
 class OptionNames:
     """The declared names, and the one slot that each means."""
 
-    def __init__(self, slots: Mapping[str, Slot[Any]], prefixes: bool = True) -> None:
+    def __init__(self, slots: "Mapping[str, Slot[Any]]", prefixes: bool = True) -> None:
         self.prefixes = prefixes
         self.long: dict[str, tuple[Slot[Any], bool]] = {}
         self.short: dict[str, Slot[Any]] = {}
@@ -141,18 +116,19 @@ class OptionNames:
 
 
 def read_words(
-    slots: Mapping[str, Slot[Any]],
-    words: Sequence[str],
+    slots: "Mapping[str, Slot[Any]]",
+    words: "Sequence[str]",
     *,
     prefixes: bool = True,
     command: frozenset[int] = frozenset(),
-) -> ParsedArgs:
+) -> "ParsedArgs":
     """Give each word to its slot. Problems are collected in the reading, none is raised."""
     reading = ParsedArgs(words, command)
-    names = OptionNames(slots, prefixes)
     at = 0
     # Only words with a hyphen in front need a look; the plain ones between them are taken in runs.
-    for place in [place for place, word in enumerate(words) if word[:1] == "-"]:
+    if hyphened := [place for place, word in enumerate(words) if word[:1] == "-"]:
+        names = OptionNames(slots, prefixes)
+    for place in hyphened:
         if place < at:  # the value of the name before
             continue
         reading.plain.extend(range(at, place))
@@ -183,7 +159,7 @@ def is_plain_word(word: str) -> bool:
     return word[:1] != "-" or word == "-" or word[1].isdigit() or (word[1] == "." and word[2:3].isdigit())
 
 
-def _long(reading: ParsedArgs, names: OptionNames, at: int) -> int:
+def _long(reading: "ParsedArgs", names: "OptionNames", at: int) -> int:
     """Read ``--name`` at a place; the place of the next word."""
     word = reading.words[at]
     name, equals, text = word[2:].partition("=")
@@ -213,7 +189,7 @@ def _long(reading: ParsedArgs, names: OptionNames, at: int) -> int:
     return _next_word(reading, names, slot, at, f"--{slot.word}")
 
 
-def _letters(reading: ParsedArgs, names: OptionNames, at: int) -> int:
+def _letters(reading: "ParsedArgs", names: "OptionNames", at: int) -> int:
     """Read ``-x``, ``-xtext`` or a cluster of switches at a place; the place of the next word."""
     word = reading.words[at]
     for offset in range(1, len(word)):
@@ -231,7 +207,7 @@ def _letters(reading: ParsedArgs, names: OptionNames, at: int) -> int:
     return at + 1
 
 
-def _next_word(reading: ParsedArgs, names: OptionNames, slot: Slot[Any], at: int, name: str) -> int:
+def _next_word(reading: "ParsedArgs", names: "OptionNames", slot: "Slot[Any]", at: int, name: str) -> int:
     """Give the word after a name to its slot; the place of the next word."""
     words = reading.words
     if _is_value(reading, names, at + 1):
@@ -242,13 +218,13 @@ def _next_word(reading: ParsedArgs, names: OptionNames, slot: Slot[Any], at: int
     return at + 1
 
 
-def _is_value(reading: ParsedArgs, names: OptionNames, at: int) -> bool:
+def _is_value(reading: "ParsedArgs", names: "OptionNames", at: int) -> bool:
     """Whether there is a word at a place that the name before it may take as its value."""
     words = reading.words
     return at < len(words) and at not in reading.command and words[at] != "--" and not names.is_declared(words[at])
 
 
-def _own_value(reading: ParsedArgs, names: OptionNames, at: int, name: str, text: str | None) -> int:
+def _own_value(reading: "ParsedArgs", names: "OptionNames", at: int, name: str, text: str | None) -> int:
     """Read one of the program's own names that has a value; the place of the next word."""
     words = reading.words
     places: tuple[int, ...] = (at,)
@@ -265,14 +241,14 @@ def _own_value(reading: ParsedArgs, names: OptionNames, at: int, name: str, text
     return places[-1] + 1
 
 
-def _give(reading: ParsedArgs, slot: Slot[Any], given: WordValue, following: int) -> int:
+def _give(reading: "ParsedArgs", slot: "Slot[Any]", given: "WordValue", following: int) -> int:
     """Note a text for a slot; ``following`` is passed through, the place of the next word."""
     series: Any = reading.given.setdefault(slot.name, [])
     series.append(given)
     return following
 
 
-def _place(reading: ParsedArgs, slots: Mapping[str, Slot[Any]]) -> None:
+def _place(reading: "ParsedArgs", slots: "Mapping[str, Slot[Any]]") -> None:
     """Give the plain words to the slots that were not named."""
     open_slots = [slot for slot in slots.values() if not slot.named_only and slot.name not in reading.given]
     plain = reading.plain
@@ -290,6 +266,8 @@ def _place(reading: ParsedArgs, slots: Mapping[str, Slot[Any]]) -> None:
     left = left[: len(left) - len(behind)]
     if split is not None:
         if left:
+            from wesperon.argv.rest_words import RestWords
+
             reading.given[open_slots[split].name] = RestWords(reading.words, left)
     elif left:
         from wesperon.argv.errors import too_many
@@ -298,7 +276,7 @@ def _place(reading: ParsedArgs, slots: Mapping[str, Slot[Any]]) -> None:
         reading.problems[:] = [problem] if reading.is_mended else [*reading.problems, problem]
 
 
-def _repeated(reading: ParsedArgs, slots: Mapping[str, Slot[Any]]) -> None:
+def _repeated(reading: "ParsedArgs", slots: "Mapping[str, Slot[Any]]") -> None:
     """Find the slots that were given more than once and take one value only."""
     for name, given in reading.given.items():
         slot = slots[name]
@@ -308,7 +286,7 @@ def _repeated(reading: ParsedArgs, slots: Mapping[str, Slot[Any]]) -> None:
             reading.problems.append(repeated(slot, given))
 
 
-def convert(slots: Mapping[str, Slot[Any]], reading: ParsedArgs) -> dict[str, Any]:
+def convert(slots: "Mapping[str, Slot[Any]]", reading: "ParsedArgs") -> "dict[str, Any]":
     """The values of the texts that the words gave, by slot; what cannot be read joins the reading's problems.
 
     A slot all of whose texts are blank is left out: its value is missing.
@@ -326,7 +304,7 @@ def convert(slots: Mapping[str, Slot[Any]], reading: ParsedArgs) -> dict[str, An
         if slot.piped and len(all_given) == 1 and all_given[0].text == "-":
             reading.claims[name] = all_given[0].word
             continue
-        if isinstance(all_given, RestWords) and (many := slot.parse_all(all_given.texts)) is not None:
+        if not isinstance(all_given, list) and (many := slot.parse_all(all_given.texts)) is not None:
             try:
                 values[name] = slot.counted(many)
                 continue

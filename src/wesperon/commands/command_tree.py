@@ -7,8 +7,8 @@ own page is shown, so that a program of a hundred commands starts like a program
 from __future__ import annotations
 
 from wesperon.context import current
-from wesperon.forms.form import Form
-from wesperon.ground import DeclarationError
+from wesperon.form import Form
+from wesperon.values import DeclarationError
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -11,9 +11,9 @@ from wesperon.argv.grammar import BUILTIN_OPTIONS, NEVER, OptionNames, is_plain_
 from wesperon.commands.command_tree import Command, CommandGroup, Shared, examples_of, merged_form
 from wesperon.commands.invocation import Invocation
 from wesperon.context import current
-from wesperon.forms.form import Form, end_interrupted, mode_of
+from wesperon.form import Form, end_interrupted, mode_of
 from wesperon.forms.options import FillOptions
-from wesperon.ground import quoted, tell
+from wesperon.values import quoted, tell
 from wesperon.values.records import WORDS
 
 TYPE_CHECKING = False

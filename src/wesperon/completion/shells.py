@@ -14,9 +14,9 @@ from __future__ import annotations
 
 from wesperon.completion.candidates import Candidate
 from wesperon.context import current
-from wesperon.ground import Complaint
 from wesperon.text.escape import visible
-from wesperon.text.quoting import split_words
+from wesperon.values import Complaint
+from wesperon.values.words import split_words
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -8,13 +8,13 @@ from wesperon.console.driver_stream import DriverStream
 from wesperon.context import current
 from wesperon.editing.editor import Memory
 from wesperon.forms.options import FillOptions
-from wesperon.ground import Complaint, tell
 from wesperon.history.history_file import History, state_file
 from wesperon.scope import within
 from wesperon.screen.layout import BETWEEN, field_area, gutter_for
 from wesperon.text.escape import is_plain, visible
-from wesperon.text.quoting import split_words
+from wesperon.values import Complaint, tell
 from wesperon.values.problems import Problems, Refusal
+from wesperon.values.words import split_words
 from wesperon.widgets.question import Question
 from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.widget import Answered, Interrupted, Prompt

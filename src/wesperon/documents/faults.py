@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from wesperon.files.document import Document
-from wesperon.ground import quoted
 from wesperon.text.messages import tell
 from wesperon.text.spelling import suggestion
+from wesperon.values import quoted
 from wesperon.values.problems import Problem, Problems
 
 TYPE_CHECKING = False

@@ -15,8 +15,8 @@ import os
 
 from wesperon.documents.choice_lists import CHOICE, ListReader, column, label_of
 from wesperon.documents.faults import Faults, read_whole
-from wesperon.ground import Complaint, DeclarationError
 from wesperon.text.messages import tell
+from wesperon.values import Complaint, DeclarationError
 from wesperon.values.kinds.registry import KINDS, kind_named
 from wesperon.values.slots import MISSING
 

@@ -10,9 +10,9 @@ Without a driver nothing is asked, and everything that cannot be settled becomes
 from __future__ import annotations
 
 from wesperon.forms.question_flow import Flow
-from wesperon.ground import Complaint
 from wesperon.output.slot_phrases import in_words, secret_places
 from wesperon.text.messages import tell
+from wesperon.values import Complaint
 from wesperon.values.problems import Problem
 from wesperon.values.records import ASKED, DEFAULT, NOT_HERE, WORDS
 from wesperon.values.slots import MISSING
@@ -138,8 +138,8 @@ class FormFlow(Flow):
 
     def saved_texts(self) -> dict[str, str]:
         """The answers as texts, those left out that are secret, or cannot be written."""
-        from wesperon.ground import DeclarationError
         from wesperon.text.quoting import join
+        from wesperon.values import DeclarationError
 
         texts = {}
         for slot in self.slots:

@@ -94,7 +94,7 @@ class FillOptions:
         if not text:
             seconds: float | None = self.driver_options.get("timeout")
             return seconds
-        from wesperon.ground import Complaint
+        from wesperon.values import Complaint
         from wesperon.values.kind import FLOAT
 
         try:

@@ -15,10 +15,10 @@ import os
 from wesperon.argv.grammar import ALL, NEVER
 from wesperon.context import current
 from wesperon.forms.form_flow import FormFlow
-from wesperon.ground import tell
 from wesperon.sources.source import Found, is_blank
+from wesperon.values import tell
 from wesperon.values.problems import Problem, Problems
-from wesperon.values.records import ANSWERS, ENV, PIPE, SETTINGS, SOURCES, WORDS, Given
+from wesperon.values.records import ANSWERS, ENV, PIPE, SETTINGS, SOURCES, WORDS
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -31,6 +31,7 @@ if TYPE_CHECKING:
     from wesperon.sources.source import Source
     from wesperon.terminal.driver import Driver
     from wesperon.values.records import Record
+    from wesperon.values.signatures import Given
     from wesperon.values.slots import Slot
 
     R = TypeVar("R", bound=Record)
@@ -149,7 +150,11 @@ class _Filling:
 
     def _look_around(self) -> None:
         """Find values in the sources between the words and the question, in their order."""
-        given = Given(self.reading.own.get("answers"), self.options.settings, self.mode == ALL)
+        given: Given = {
+            "answers": self.reading.own.get("answers"),
+            "settings": self.options.settings,
+            "asks_all": self.mode == ALL,
+        }
         claims = self._claims()
         faulty = {problem.slot for problem in self.problems}
         for origin, may_fill in SOURCES:

@@ -6,12 +6,13 @@ A question converts and checks what is typed by the same methods of the slot as 
 from __future__ import annotations
 
 from wesperon.context import current
-from wesperon.ground import Complaint, DeclarationError, tell
 from wesperon.output.slot_phrases import hint
 from wesperon.screen.layout import gutter_for
 from wesperon.text.escape import visible
-from wesperon.text.quoting import join, split_words
+from wesperon.text.quoting import join
+from wesperon.values import Complaint, DeclarationError, tell
 from wesperon.values.slots import MISSING
+from wesperon.values.words import split_words
 from wesperon.widgets.question import Question
 from wesperon.widgets.widget import Prompt
 

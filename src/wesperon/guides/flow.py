@@ -7,8 +7,8 @@ from __future__ import annotations
 
 from wesperon.forms.question_flow import Flow
 from wesperon.frozen import frozen
-from wesperon.ground import Complaint
 from wesperon.text.messages import tell
+from wesperon.values import Complaint
 from wesperon.values.problems import Problem, Problems
 from wesperon.values.slots import MISSING
 

@@ -6,13 +6,13 @@ import os
 
 from wesperon.argv.grammar import ALL, NEVER, read_words
 from wesperon.context import current
-from wesperon.forms.form import Form, Untyped, mode_of
+from wesperon.form import Form, Untyped, mode_of
 from wesperon.forms.options import FillOptions
-from wesperon.ground import Complaint
 from wesperon.guides.flow import GuideFlow
 from wesperon.guides.reader import GuideData, read_guide
 from wesperon.scope import within
 from wesperon.sources.source import Found, problem_of, value_of
+from wesperon.values import Complaint
 from wesperon.values.problems import Problem, Problems
 
 TYPE_CHECKING = False

@@ -16,7 +16,7 @@ from __future__ import annotations
 
 from wesperon.documents.faults import read_whole
 from wesperon.documents.question_set import CONDITIONS, KEYS, SetReader, text_of
-from wesperon.forms.form import Untyped
+from wesperon.form import Untyped
 from wesperon.frozen import frozen
 from wesperon.text.messages import tell
 from wesperon.text.spelling import nearest

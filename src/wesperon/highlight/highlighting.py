@@ -10,7 +10,7 @@ and lines that nobody has seen yet cost nothing.
 from __future__ import annotations
 
 from wesperon.editing.line_index import LineIndex
-from wesperon.ground import DeclarationError
+from wesperon.values import DeclarationError
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

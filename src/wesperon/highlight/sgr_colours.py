@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.ground import DeclarationError
+from wesperon.values import DeclarationError
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

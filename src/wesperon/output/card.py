@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from wesperon.ground import DeclarationError
 from wesperon.screen.layout import field, gutter_for
 from wesperon.screen.table import texts
 from wesperon.text.escape import visible
+from wesperon.values import DeclarationError
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.ground import tell
+from wesperon.values import tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from wesperon.context import current
-from wesperon.ground import DeclarationError
 from wesperon.screen.ecma48 import SGR_RESET, sgr
+from wesperon.values import DeclarationError
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -10,10 +10,10 @@ from __future__ import annotations
 import os
 
 from wesperon.files.document import Document
-from wesperon.ground import quoted, tell
 from wesperon.sources.source import Found, Source
 from wesperon.text.spelling import suggestion
 from wesperon.user_folders import folder
+from wesperon.values import quoted, tell
 from wesperon.values.problems import Problem, Problems
 
 TYPE_CHECKING = False

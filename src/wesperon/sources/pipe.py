@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from wesperon.context import current
-from wesperon.ground import Complaint, tell
 from wesperon.sources.source import Found, Source, problem_of
+from wesperon.values import Complaint, tell
 from wesperon.values.problems import Problem, Problems
 from wesperon.values.streams import Stream
 

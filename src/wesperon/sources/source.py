@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from wesperon.frozen import frozen
-from wesperon.ground import Complaint, quoted, tell
-from wesperon.text.quoting import split_words
+from wesperon.values import Complaint, quoted, tell
 from wesperon.values.problems import Problem, Problems
 from wesperon.values.streams import Stream
+from wesperon.values.words import split_words
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

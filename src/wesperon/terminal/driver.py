@@ -8,9 +8,9 @@ nothing if they are nested.
 from __future__ import annotations
 
 from wesperon.editing.keys.events import Position, Resize
-from wesperon.ground import Complaint, tell
 from wesperon.screen.painter import Painter
 from wesperon.screen.theme import Theme
+from wesperon.values import Complaint, tell
 from wesperon.widgets.widget import CLEAR_SCREEN, Interrupted
 
 TYPE_CHECKING = False

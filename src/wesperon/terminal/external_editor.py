@@ -9,8 +9,8 @@ import subprocess
 import tempfile
 
 from wesperon.context import current
-from wesperon.ground import Complaint, quoted, tell
-from wesperon.text.quoting import split_words
+from wesperon.values import Complaint, quoted, tell
+from wesperon.values.words import split_words
 
 #: What is taken where neither VISUAL nor EDITOR says anything: the one editor that POSIX requires.
 STANDARD = "vi"

@@ -32,7 +32,7 @@ def load(
     Raises DeclarationError if the program's own are wrong.
     """
     from wesperon.editing.keys.bindings import Bindings
-    from wesperon.ground import DeclarationError
+    from wesperon.values import DeclarationError
 
     bindings = Bindings()
     for key, reason in bindings.add(keys, actions).items():

@@ -14,7 +14,7 @@ from pathlib import Path
 
 from wesperon.context import PROCESS
 from wesperon.editing.keys.events import Key, Paste, Resize, typed
-from wesperon.forms.form import Form
+from wesperon.form import Form
 from wesperon.scope import within
 from wesperon.testing.session_driver import SessionDriver
 

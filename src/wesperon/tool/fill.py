@@ -8,7 +8,7 @@ from wesperon import Command, CommandGroup, Program, Refusal, one_of, slot
 from wesperon.context import current
 from wesperon.documents.choice_lists import value_of_choice
 from wesperon.documents.question_set import Declared, read_set
-from wesperon.forms.form import Untyped
+from wesperon.form import Untyped
 from wesperon.scope import within
 from wesperon.text.quoting import quote
 
@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
     from typing import Any
 
-    from wesperon.forms.form import Form
+    from wesperon.form import Form
     from wesperon.values.slots import Slot
 
 FORMS = {
@@ -66,7 +66,7 @@ def fill_set(file: str, words: Sequence[str], how: str, prefix: str = "") -> int
 
 def _fill_one(declared: Declared, words: Sequence[str], found: list[tuple[str, Form]]) -> int:
     """Fill a set without commands."""
-    from wesperon.forms.form import end_interrupted
+    from wesperon.form import end_interrupted
     from wesperon.output.exit_status import status_of
 
     if "--version" in words and declared.version:

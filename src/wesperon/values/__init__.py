@@ -1,1 +1,62 @@
-"""Values: slots, kinds, records, and the problems with them. Pure; imports text and what is beside this folder."""
+"""Values: slots, kinds, records, and the problems with them. Pure; imports text and what is beside this folder.
+
+Here is what all modules share and every program loads, and so nothing that costs start-up time: ``Complaint`` and
+``DeclarationError``, which kinds, checks and declarations raise; ``Generic``, ``T`` and ``overload``, which are those
+of :mod:`typing` for a type checker. At run time ``Generic[T]`` is ``object``, a class that takes brackets itself has
+``subscripted`` as its ``__class_getitem__``, and ``overload`` does nothing.
+"""
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Any, Generic, TypeVar, overload
+
+    T = TypeVar("T")
+    subscripted: Any
+else:
+    T = None
+
+    def overload(signature):
+        """Mark a signature that only a type checker reads."""
+        return signature
+
+    @classmethod
+    def subscripted(cls, item):
+        """Give the class itself back: ``Name[int]`` is ``Name``."""
+        return cls
+
+    #: At run time ``Generic[T]`` is ``object``.
+    Generic = {T: object}
+
+
+class Complaint(ValueError):
+    """Raised by a kind or a check: this text or value will not do.
+
+    ``reason`` says what was got, what was wanted and what to do. ``position`` is the offset of the fault in the
+    text, in characters from 0, or ``None`` where the whole text is at fault.
+    """
+
+    def __init__(self, reason: str, position: int | None = None) -> None:
+        super().__init__(reason)
+        self.reason = reason
+        self.position = position
+
+
+def quoted(text: str, limit: int = 40) -> str:
+    """The text as a complaint quotes it; see ``visible.quoted``, which is loaded when there is something to say."""
+    from wesperon.text.escape import quoted
+
+    return quoted(text, limit)
+
+
+def tell(message: str, /, **parts: object) -> str:
+    """A message in the user's language; see ``messages.tell``, which is loaded when there is something to say."""
+    from wesperon.text.messages import tell
+
+    return tell(message, **parts)
+
+
+class DeclarationError(TypeError):
+    """A program declared something that cannot work: a clash of names, two choices with one label."""
+
+
+__all__ = ["Complaint", "DeclarationError", "Generic", "T", "overload", "quoted", "subscripted", "tell"]

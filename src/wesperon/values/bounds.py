@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.ground import Complaint, quoted, tell
+from wesperon.values import Complaint, quoted, tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

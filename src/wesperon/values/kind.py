@@ -10,9 +10,7 @@ source of values goes through it, so a text means the same wherever it comes fro
 ``TABLE`` lists the kinds that are named by a built-in type.
 """
 
-from __future__ import annotations
-
-from wesperon.ground import Complaint, DeclarationError, Generic, T, quoted, tell
+from wesperon.values import Complaint, DeclarationError, Generic, T, quoted, subscripted, tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -24,6 +22,9 @@ if TYPE_CHECKING:
 
 class Kind(Generic[T]):
     """What kind of value a slot holds."""
+
+    if not TYPE_CHECKING:
+        __class_getitem__ = subscripted
 
     #: What is wanted, with its article, as a complaint names it.
     wanted = "text"
@@ -42,7 +43,7 @@ class Kind(Generic[T]):
     #: What ``low`` and ``high`` bound: ``""`` nothing, ``"value"`` the value, ``"length"`` its length.
     bounded = ""
     #: A quick way from a right text to its value, which raises ValueError for every other text.
-    fast_parse: Callable[[str], T] | None = None
+    fast_parse: "Callable[[str], T] | None" = None
     #: Whether what is right depends on the answers before (see ``here``).
     depends = False
     #: What is said of a value below and above its bounds.
@@ -56,7 +57,7 @@ class Kind(Generic[T]):
     #: What completes it, a key of ``completion.candidates.COMPLETIONS``; empty if nothing does.
     completion = ""
     #: What there is to choose from; None if the kind has no choices.
-    choices: Choices[Any] | None = None
+    choices: "Choices[Any] | None" = None
     #: Whether ``exists`` says something about it.
     leads_somewhere = False
     #: The kind of its ``step`` in a file, by name; empty if a step is of the kind itself.
@@ -72,38 +73,38 @@ class Kind(Generic[T]):
         """What is wanted, in the user's language."""
         return tell(self.wanted)
 
-    def parse(self, text: str) -> T:
+    def parse(self, text: str) -> "T":
         """The value that the text means; raises Complaint."""
         raise NotImplementedError
 
-    def format(self, value: T) -> str:
+    def format(self, value: "T") -> str:
         """The text that means the value."""
         raise NotImplementedError
 
-    def validate(self, value: Any) -> T:
+    def validate(self, value: "Any") -> "T":
         """The value itself if it is of this kind; raises Complaint."""
         raise NotImplementedError
 
-    def step_by(self, value: T, units: int, unit: Any = None) -> T:
+    def step_by(self, value: "T", units: int, unit: "Any" = None) -> "T":
         """The value so many units further; ``unit`` is one of the kind's own where it is ``None``."""
         raise NotImplementedError
 
-    def first(self, low: T | None, now: float) -> T:
+    def first(self, low: "T | None", now: float) -> "T":
         """The value from which the arrow keys step if the line is empty: the lowest one, else zero.
 
         ``now`` is the time of the clock, in seconds.
         """
         return self.parse("0") if low is None else low
 
-    def display(self, value: T) -> str:
+    def display(self, value: "T") -> str:
         """The value as people read it on a card."""
         return self.format(value)
 
-    def resolve(self, answers: object) -> Kind[T]:
+    def resolve(self, answers: object) -> "Kind[T]":
         """The kind as it is with the answers so far; raises Complaint if no value is possible with them."""
         return self
 
-    def refused(self, value: object) -> Complaint:
+    def refused(self, value: object) -> "Complaint":
         """The complaint about a value of another type."""
         return Complaint(
             tell(
@@ -131,7 +132,7 @@ class TextKind(Kind[str]):
         """The text itself."""
         return value
 
-    def validate(self, value: Any) -> str:
+    def validate(self, value: "Any") -> str:
         """The text itself; raises Complaint for anything but a ``str``."""
         if isinstance(value, str):
             return value
@@ -150,7 +151,7 @@ class IntKind(Kind[int]):
     fraction = False
     fast_parse = int
 
-    def step_by(self, value: int, units: int, unit: Any = None) -> int:
+    def step_by(self, value: int, units: int, unit: "Any" = None) -> int:
         """See ``Kind``; the unit is 1."""
         return value + units * (1 if unit is None else int(unit))
 
@@ -167,7 +168,7 @@ class IntKind(Kind[int]):
         """The digits."""
         return str(int(value))
 
-    def validate(self, value: Any) -> int:
+    def validate(self, value: "Any") -> int:
         """The number itself; a ``bool`` is not one."""
         if isinstance(value, int) and not isinstance(value, bool):
             return value
@@ -185,7 +186,7 @@ class FloatKind(Kind[float]):
     question = "spin"
     fraction = True
 
-    def step_by(self, value: float, units: int, unit: Any = None) -> float:
+    def step_by(self, value: float, units: int, unit: "Any" = None) -> float:
         """See ``Kind``; the unit is 1."""
         return float(round(value + units * (1 if unit is None else unit), 12))
 
@@ -206,7 +207,7 @@ class FloatKind(Kind[float]):
         """The shortest digits that give the same number."""
         return repr(float(value)).removesuffix(".0")
 
-    def validate(self, value: Any) -> float:
+    def validate(self, value: "Any") -> float:
         """The number as a ``float``; whole numbers are numbers, a ``bool`` is not."""
         if isinstance(value, float):
             return self._finite(value, repr(value))
@@ -255,7 +256,7 @@ class BoolKind(Kind[bool]):
         """``yes`` or ``no``."""
         return "yes" if value else "no"
 
-    def validate(self, value: Any) -> bool:
+    def validate(self, value: "Any") -> bool:
         """The value itself; raises Complaint for anything but a ``bool``."""
         if isinstance(value, bool):
             return value
@@ -265,10 +266,10 @@ class BoolKind(Kind[bool]):
 TEXT, INT, FLOAT, BOOL = TextKind(), IntKind(), FloatKind(), BoolKind()
 
 #: The kinds that a built-in type names.
-TABLE: dict[object, Kind[Any]] = {str: TEXT, int: INT, float: FLOAT, bool: BOOL}
+TABLE: "dict[object, Kind[Any]]" = {str: TEXT, int: INT, float: FLOAT, bool: BOOL}
 
 
-def kind_of(given: object, settings: Mapping[str, Any]) -> Kind[Any]:
+def kind_of(given: object, settings: "Mapping[str, Any]") -> "Kind[Any]":
     """The kind that a slot's first argument names; raises DeclarationError if it names none.
 
     ``settings`` are the keywords of the slot: ``text`` turns a value of a custom kind into text, ``exists`` says what a

@@ -4,20 +4,20 @@ A record is filled once, by who made it, and stays as it is. ``origins`` tells w
 Everything here is pure; how values are found is the business of ``sources``.
 """
 
-from __future__ import annotations
-
-from wesperon.ground import Complaint, DeclarationError, tell
+from wesperon.values import DeclarationError, overload
 from wesperon.values.slots import MISSING, Slot
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterator, Mapping
     from typing import Any, ClassVar, Self, dataclass_transform
+
+    from wesperon.values.signatures import Given
 else:
 
     def dataclass_transform(**keywords):
         """What a checker reads; it does nothing."""
-        return lambda made: made
+        return overload
 
 
 #: Where a value can come from.
@@ -26,26 +26,15 @@ WORDS, ENV, ANSWERS, SETTINGS, PIPE, ASKED, DEFAULT, GIVEN = (
 )  # fmt: skip
 
 
-class Given:
-    """What a run was given beside its words: the answers file, the name of its settings, and when to ask."""
-
-    __slots__ = ("answers", "asks_all", "settings")
-
-    def __init__(self, answers: str | None, settings: str | None, asks_all: bool) -> None:
-        self.answers = answers
-        self.settings = settings
-        self.asks_all = asks_all
-
-
 #: The sources of a value that no word gave, in order: the first one that has something for a slot gives its value. Each
 #: has a function that says whether it may have something, for a run where this was given. Both ways of filling a record
-#: follow this list: the fast one (``forms.form``), which needs none of them, and the other (``forms.precedence``).
-SOURCES: tuple[tuple[str, Callable[[Slot[Any], Given], object]], ...] = (
+#: follow this list: the fast one (``form``), which needs none of them, and the other (``forms.precedence``).
+SOURCES: "tuple[tuple[str, Callable[[Slot[Any], Given], object]], ...]" = (
     (ENV, lambda slot, given: slot.env),
-    (ANSWERS, lambda slot, given: given.answers),
-    (SETTINGS, lambda slot, given: given.settings),
+    (ANSWERS, lambda slot, given: given["answers"]),
+    (SETTINGS, lambda slot, given: given["settings"]),
     (PIPE, lambda slot, given: slot.piped),
-    (ASKED, lambda slot, given: given.asks_all or not slot.has_fallback),
+    (ASKED, lambda slot, given: given["asks_all"] or not slot.has_fallback),
     (DEFAULT, lambda slot, given: callable(slot.default) or slot.applies is not None or slot.kind.depends),
 )
 
@@ -60,10 +49,10 @@ RESERVED = ("help", "version", "asking", "answers")
 class Record:
     """A set of values, declared as slots in the body of a subclass."""
 
-    _slots: ClassVar[dict[str, Slot[Any]]] = {}
-    _methods: ClassVar[frozenset[str]] = frozenset({"origins"})
+    _slots: "ClassVar[dict[str, Slot[Any]]]" = {}
+    _methods: "ClassVar[frozenset[str]]" = frozenset({"origins"})
 
-    def __init_subclass__(cls, **keywords: Any) -> None:
+    def __init_subclass__(cls, **keywords: "Any") -> None:
         super().__init_subclass__(**keywords)
         own = {name: value for name, value in cls.__dict__.items() if isinstance(value, Slot)}
         slots: dict[str, Slot[Any]] = {}
@@ -74,55 +63,17 @@ class Record:
         if own:
             _check_names(cls)
 
-    def __init__(self, **values: Any) -> None:
+    def __init__(self, **values: "Any") -> None:
         """Make a record of values; raises Problems that hold everything wrong with them.
 
         Values are of the slots' own kinds, not texts, and are checked like values that were read.
         """
-        faults: list[tuple[str, str, str | None, int | None, bool]] = [
-            (f"there is no value of this name{_near(name, self._slots)}", name, None, None, False)
-            for name in values
-            if name not in self._slots
-        ]
-        origins = {}
-        for name, slot in self._slots.items():
-            value = values.get(name, MISSING)
-            try:
-                if slot.is_skipped(self):
-                    self.__dict__[name], origins[name] = slot.skipped(self), DEFAULT
-                    if value not in (MISSING, None, self.__dict__[name]):
-                        faults.append((tell(NOT_HERE), name, None, None, False))
-                    continue
-                if value is MISSING or (isinstance(value, str) and slot.is_blank(value) and value != slot.default):
-                    value = slot.fallback(self)
-                    origins[name] = DEFAULT
-                else:
-                    value = slot.resolve(self).validate(value)
-                    origins[name] = GIVEN
-            except AttributeError:
-                if not faults:
-                    raise
-                continue  # it depends on a value that is missing, which has been told
-            except Complaint as complaint:
-                got = values.get(name)
-                text = got if isinstance(got, str) and not slot.secret else None
-                faults.append((complaint.reason, name, text, complaint.position, False))
-                continue
-            if value is MISSING:
-                faults.append((tell("is missing: must be {wanted}", wanted=slot.kind.wants), name, None, None, True))
-                continue
-            self.__dict__[name] = value
-        if faults:
-            from wesperon.values.problems import Problem, Problems
+        from wesperon.values.construction import construct
 
-            raise Problems(
-                Problem(reason, name, GIVEN, text, position, missing=missing)
-                for reason, name, text, position, missing in faults
-            )
-        self.__dict__["_origins"] = origins
+        construct(self, values)
 
     @classmethod
-    def of(cls, values: Mapping[str, Any], origins: Mapping[str, str]) -> Self:
+    def of(cls, values: "Mapping[str, Any]", origins: "Mapping[str, str]") -> "Self":
         """A record of values that have been checked already."""
         record = cls.__new__(cls)
         record.__dict__.update(values)
@@ -130,14 +81,14 @@ class Record:
         return record
 
     @property
-    def origins(self) -> Mapping[str, str]:
+    def origins(self) -> "Mapping[str, str]":
         """Where each value came from.
 
         ``words``, ``env``, ``answers``, ``settings``, ``pipe``, ``asked``, ``default``, or ``given`` by the program.
         """
         return dict(self.__dict__["_origins"])
 
-    def __iter__(self) -> Iterator[Any]:
+    def __iter__(self) -> "Iterator[Any]":
         return (self.__dict__[name] for name in self._slots)
 
     def __eq__(self, other: object) -> bool:
@@ -156,7 +107,7 @@ class Record:
         return f"{type(self).__name__}({inside})"
 
 
-def _check_names(cls: type[Record]) -> None:
+def _check_names(cls: "type[Record]") -> None:
     """Raise DeclarationError for names that would clash on the command line or with the record's own."""
     taken: dict[str, str] = dict.fromkeys(RESERVED, "one of the four names that every program has")
     rest = [name for name, slot in cls._slots.items() if slot.rest]
@@ -171,9 +122,3 @@ def _check_names(cls: type[Record]) -> None:
                 dashes = "-" if word == slot.short else "--"
                 raise DeclarationError(f"{cls.__name__}: {dashes}{word} of {name} is also {taken[word]}")
             taken[word] = f"that of {name}"
-
-
-def _near(name: str, names: Mapping[str, Any]) -> str:
-    from wesperon.text.spelling import suggestion
-
-    return suggestion(name, names)

@@ -9,7 +9,7 @@ from enum import Enum
 from fractions import Fraction
 from ipaddress import IPv4Address, IPv6Address
 from types import CodeType
-from typing import Any, Literal, Protocol, TypedDict, TypeVar, Unpack, overload
+from typing import Any, Generic, Literal, Never, Protocol, Self, TypedDict, TypeVar, Unpack, overload
 from uuid import UUID
 
 from wesperon.values.kind import Kind
@@ -30,6 +30,55 @@ if TYPE_CHECKING:
 T = TypeVar("T")
 T_co = TypeVar("T_co", covariant=True)
 Member = TypeVar("Member", bound=Enum)
+
+
+class Descriptor(Generic[T]):
+    """What a slot is in the body of a class, and on a record of it; its settings are attributes."""
+
+    default: Any
+    short: str | None
+    low: Any
+    high: Any
+    unit: str
+    pattern: Any
+    check: Callable[[Any], object] | None
+    env: str | None
+    piped: bool | str
+    suggest: Any
+    suggest_as: str
+    step: Any
+    applies: Callable[[Any], object] | None
+    secret: bool | str
+    twice: bool
+    mask: str
+    lines: Any
+    syntax: Any
+    live: bool
+    exists: str | None
+    rest: bool
+    many: bool
+    least: int
+    most: int | None
+    named_only: bool
+    help: str
+
+    @overload
+    def __get__(self, record: None, owner: type) -> Self: ...
+    @overload
+    def __get__(self, record: object, owner: type) -> T: ...
+    def __get__(self, record: object | None, owner: type) -> Any:
+        """The value in a record."""
+
+    def __set__(self, record: Never, value: T) -> None:
+        """A record is made of values of type ``T``; after that, none can be assigned to."""
+
+
+class Given(TypedDict):
+    """What a run was given beside its words: the answers file, the name of its settings, whether to ask all."""
+
+    answers: str | None
+    settings: str | None
+    asks_all: bool
 
 
 class Function(Protocol[T_co]):

@@ -5,17 +5,17 @@ A slot is a typed descriptor in the body of a form. It holds what is common to a
 falls back to (:meth:`Slot.fallback`). Both ways in lead through the same bounds and the same check.
 """
 
-from __future__ import annotations
-
-from wesperon.ground import Complaint, DeclarationError, Generic, T, quoted, tell
+from wesperon.values import Complaint, DeclarationError, Generic, T, quoted, subscripted, tell
 from wesperon.values.kind import FLOAT, FloatKind, kind_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable
-    from typing import Any, Never, Self, overload
+    from typing import Any
 
     from wesperon.values.kind import Kind
+    from wesperon.values.signatures import Descriptor
+else:
+    Descriptor = Generic
 
 
 class Missing:
@@ -26,64 +26,27 @@ class Missing:
 
 
 MISSING = Missing()
-INFINITY = float("inf")
+INFINITE = (float("inf"), -float("inf"))
 
 
-class Slot(Generic[T]):
+class Slot(Descriptor[T]):
     """One value that a program needs; made by :func:`slot`."""
 
-    def __init__(self, kind: Kind[Any], ask: str | None, settings: dict[str, Any]) -> None:
+    def __init__(self, kind: "Kind[Any]", ask: str | None, settings: "dict[str, Any]") -> None:
         self.name = ""
         self.kind = kind
         self.ask = ask
-        self.default: Any = settings["default"]
-        self.short: str | None = settings["short"]
-        self.low: Any = settings["low"]
-        self.high: Any = settings["high"]
-        self.unit: str = settings["unit"]
-        self.pattern: Any = settings["pattern"]
-        self.check: Callable[[Any], object] | None = settings["check"]
-        self.env: str | None = settings["env"]
-        self.piped: bool | str = settings["piped"]
-        self.suggest: Any = settings["suggest"]
-        self.suggest_as: str = settings["suggest_as"]
-        self.step: Any = settings["step"]
-        self.applies: Callable[[Any], object] | None = settings["applies"]
-        self.secret: bool | str = settings["secret"]
-        self.twice: bool = settings["twice"]
-        self.mask: str = settings["mask"]
-        self.lines: Any = settings["lines"]
-        self.syntax: Any = settings["syntax"]
-        self.live: bool = settings["live"]
-        self.exists: str | None = settings["exists"]
-        self.rest: bool = settings["rest"]
-        self.many: bool = settings["many"]
-        self.least: int = settings["least"]
-        self.most: int | None = settings["most"]
-        self.named_only: bool = settings["named_only"] or kind.is_switch or self.secret is True
-        if self.applies is not None:
+        self.__dict__.update(settings)
+        if kind.is_switch or self.secret is True or self.applies is not None:
             self.named_only = True
-        self.help: str = settings["help"]
-        if kind is FLOAT and any(bound in (INFINITY, -INFINITY) for bound in (self.low, self.high)):
+        if kind is FLOAT and (self.low in INFINITE or self.high in INFINITE):
             self.kind = FloatKind(infinite=True)
-        _examine(self)
 
     def __set_name__(self, owner: type, name: str) -> None:
         self.name = name
 
-    if TYPE_CHECKING:
-
-        @overload
-        def __get__(self, record: None, owner: type) -> Self: ...
-        @overload
-        def __get__(self, record: object, owner: type) -> T: ...
-        def __get__(self, record: object | None, owner: type) -> Any:
-            """The value in a record."""
-
-        def __set__(self, record: Never, value: T) -> None:
-            """A record is made of values of type ``T``; after that, none can be assigned to."""
-
-    else:
+    if not TYPE_CHECKING:
+        __class_getitem__ = subscripted
 
         def __get__(self, record, owner):
             if record is None:
@@ -130,7 +93,7 @@ class Slot(Generic[T]):
             return False
         return not (text if self.kind.keeps_blanks else text.strip())
 
-    def parse(self, text: str) -> Any:
+    def parse(self, text: str) -> "Any":
         """The value of ``text``; if the slot takes several, one item.
 
         Raises Complaint; its position counts in ``text`` as given, blanks included.
@@ -146,19 +109,19 @@ class Slot(Generic[T]):
             position = complaint.position + len(text) - len(text.lstrip())
             raise Complaint(complaint.reason, position) from complaint.__cause__
 
-    def _hushed(self, complaint: Complaint, text: str) -> Complaint:
+    def _hushed(self, complaint: "Complaint", text: str) -> "Complaint":
         """The complaint about a secret, without a trace of its text."""
         reason = complaint.reason.replace(quoted(text), tell("the given value"))
         if text and text in reason:
             reason = tell("the given value is not valid here: must be {wanted}", wanted=self.kind.wants)
         return Complaint(reason)
 
-    def parse_part(self, text: str) -> Any:
+    def parse_part(self, text: str) -> "Any":
         """What ``text``, one of those given for the slot, adds to its value; raises Complaint."""
         kind: Any = self.kind
         return kind.indexes_of(text) if kind.is_set else self.parse(text)
 
-    def combine(self, texts: list[str]) -> Any:
+    def combine(self, texts: list[str]) -> "Any":
         """The value of all ``texts`` that were given for the slot; raises Complaint."""
         if self.several:
             return self.counted(tuple([self.parse(text) for text in texts]))
@@ -168,7 +131,7 @@ class Slot(Generic[T]):
         value = self.parse(texts[0])
         return self.streamed((value,)) if self.piped == "stream" else value
 
-    def parse_all(self, texts: list[str]) -> tuple[Any, ...] | None:
+    def parse_all(self, texts: list[str]) -> "tuple[Any, ...] | None":
         """The values of ``texts`` at once, if the kind has a quick way and nothing is wrong; else None."""
         if self.kind.fast_parse is None or not (self.check is None and self.pattern is None and self.exists is None):
             return None
@@ -180,12 +143,12 @@ class Slot(Generic[T]):
         within = (low is None or min(values) >= low) and (high is None or max(values) <= high)
         return values if within else None
 
-    def combine_indexes(self, indexes: set[int]) -> Any:
+    def combine_indexes(self, indexes: set[int]) -> "Any":
         """The value of a slot of several choices, from their ``indexes`` (from 0); raises Complaint."""
         kind: Any = self.kind
         return self._bounded(kind.combine(indexes), None)
 
-    def streamed(self, values: tuple[Any, ...]) -> Any:
+    def streamed(self, values: "tuple[Any, ...]") -> "Any":
         """``values`` as they are, or as an iterator if the slot is declared with ``piped="stream"``."""
         if self.piped != "stream":
             return values
@@ -193,7 +156,7 @@ class Slot(Generic[T]):
 
         return stream_of(values)
 
-    def validate(self, value: Any) -> Any:
+    def validate(self, value: "Any") -> "Any":
         """``value``, one of the program's own, checked like one that was read; raises Complaint."""
         if self.several:
             if isinstance(value, str) or not hasattr(value, "__iter__"):
@@ -204,7 +167,7 @@ class Slot(Generic[T]):
         value = self.validate_one(value)
         return self.streamed((value,)) if self.piped == "stream" else value
 
-    def counted(self, values: tuple[Any, ...]) -> Any:
+    def counted(self, values: "tuple[Any, ...]") -> "Any":
         """``values``, unless there are fewer than ``least`` or more than ``most``: then it raises Complaint."""
         if len(values) < self.least:
             raise Complaint(tell("{count} given: must be at least {least}", count=len(values), least=self.least))
@@ -212,7 +175,7 @@ class Slot(Generic[T]):
             raise Complaint(tell("{count} given: must be at most {most}", count=len(values), most=self.most))
         return self.streamed(values)
 
-    def resolve(self, answers: object) -> Slot[T]:
+    def resolve(self, answers: object) -> "Slot[T]":
         """The slot with the choices that these ``answers`` give; raises Complaint if there are none.
 
         ``answers`` has the values of the slots before this one as attributes.
@@ -228,7 +191,7 @@ class Slot(Generic[T]):
         """Whether the slot does not apply, with these ``answers``."""
         return self.applies is not None and not self.applies(answers)
 
-    def fallback(self, answers: object) -> Any:
+    def fallback(self, answers: object) -> "Any":
         """The default, or what its function gives; MISSING if there is none.
 
         ``answers`` has the values of the slots before this one as attributes. Raises Complaint if the function
@@ -242,7 +205,7 @@ class Slot(Generic[T]):
             return self.streamed(())
         return self.default
 
-    def skipped(self, answers: object) -> Any:
+    def skipped(self, answers: object) -> "Any":
         """The value of a slot that does not apply: the default, else ``None``, or no values if it takes several.
 
         ``answers`` is as in :meth:`fallback`.
@@ -250,11 +213,11 @@ class Slot(Generic[T]):
         value = self.fallback(answers)
         return None if value is MISSING else value
 
-    def format(self, value: Any) -> str:
+    def format(self, value: "Any") -> str:
         """The text of ``value``, which :meth:`parse` reads again; if the slot takes several, of one item."""
         return self.kind.format(value)
 
-    def validate_one(self, value: Any) -> Any:
+    def validate_one(self, value: "Any") -> "Any":
         """``value`` (one item, if the slot takes several) as the kind has it, checked; raises Complaint."""
         try:
             value = self.kind.validate(value)
@@ -264,7 +227,7 @@ class Slot(Generic[T]):
                 raise self._hushed(complaint, str(value)) from None
             raise
 
-    def _bounded(self, value: Any, text: str | None) -> Any:
+    def _bounded(self, value: "Any", text: str | None) -> "Any":
         if self.low is not None or self.high is not None:
             self._within(value, text)
         if self.pattern is not None:
@@ -282,7 +245,7 @@ class Slot(Generic[T]):
                 raise Complaint(reason, getattr(error, "position", None)) from error
         return value
 
-    def _within(self, value: Any, text: str | None) -> None:
+    def _within(self, value: "Any", text: str | None) -> None:
         measure = len(value) if self.kind.bounded == "length" else value
         try:
             if (self.low is None or measure >= self.low) and (self.high is None or measure <= self.high):
@@ -293,14 +256,14 @@ class Slot(Generic[T]):
 
         raise out_of_bounds(self, value, text)
 
-    def format_bound(self, bound: Any) -> str:
+    def format_bound(self, bound: "Any") -> str:
         """``bound``, a value of ``low`` or ``high``, as people read it."""
         from wesperon.values.bounds import bound_text
 
         return bound_text(self, bound)
 
 
-def _examine(slot: Slot[Any]) -> None:
+def examine(slot: "Slot[Any]") -> None:
     """Raise DeclarationError for a slot that could not work as declared."""
     kind = slot.kind
     if slot.short is not None and not (len(slot.short) == 1 and slot.short.isalpha()):
@@ -343,7 +306,7 @@ def _examine(slot: Slot[Any]) -> None:
         raise DeclarationError(f"default={slot.default!r}: {complaint.reason}") from None
 
 
-def _examine_value(bound: Any, wanted: type | None, kind: Kind[Any]) -> None:
+def _examine_value(bound: "Any", wanted: type | None, kind: "Kind[Any]") -> None:
     """Raise DeclarationError for a bound that is not of the kind that it bounds."""
     try:
         right = isinstance(bound, wanted) if wanted else kind.validate(bound) == bound
@@ -443,4 +406,7 @@ else:
 
             unknown = next(name for name in given if name not in KEYWORDS)
             raise DeclarationError(f"slot() has no keyword {unknown!r}{suggestion(unknown, KEYWORDS)}")
-        return Slot(kind_of(kind, settings), ask, settings)
+        made = Slot(kind_of(kind, settings), ask, settings)
+        if given:
+            examine(made)
+        return made

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.ground import Generic, T
+from wesperon.values import Generic, T, subscripted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -11,6 +11,9 @@ if TYPE_CHECKING:
 
 class Stream(Generic[T]):
     """An iterator of converted values; ``items`` are all of them where they are known beforehand, else None."""
+
+    if not TYPE_CHECKING:
+        __class_getitem__ = subscripted
 
     def __init__(self, values: Iterable[T], items: tuple[T, ...] | None = None) -> None:
         self._values = iter(values)

@@ -20,9 +20,9 @@ if TYPE_CHECKING:
 
     from wesperon.editing.keys.bindings import Bindings
     from wesperon.editing.keys.events import Event
-    from wesperon.ground import Complaint
     from wesperon.screen.frame import Row
     from wesperon.screen.theme import Theme
+    from wesperon.values import Complaint
     from wesperon.widgets.question import Question
     from wesperon.widgets.widget import Growing
 

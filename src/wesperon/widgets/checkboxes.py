@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from wesperon.ground import Complaint
 from wesperon.text.messages import tell
+from wesperon.values import Complaint
 from wesperon.widgets.menu import Menu
 from wesperon.widgets.widget import Answered
 

@@ -12,10 +12,10 @@ from wesperon.editing.editor import SELECTING, STATEFUL_EDITS, Editor, Memory
 from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, TextState, insert, whole
 from wesperon.editing.graphemes import after
 from wesperon.editing.keys.resolver import TYPE, Action
-from wesperon.ground import Complaint
 from wesperon.screen.frame import Frame
 from wesperon.screen.line_wrap import WrappedText, overlay
 from wesperon.text.messages import tell
+from wesperon.values import Complaint
 from wesperon.widgets.footer import in_columns
 from wesperon.widgets.widget import QUESTION_ACTIONS, Answered, Ended, SizeHint, Widget
 

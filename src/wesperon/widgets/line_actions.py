@@ -5,8 +5,8 @@ from __future__ import annotations
 from wesperon.editing.brackets import matching
 from wesperon.editing.edits import TextState, insert, whole
 from wesperon.editing.history_view import Recall
-from wesperon.ground import Complaint
-from wesperon.text.quoting import split_words
+from wesperon.values import Complaint
+from wesperon.values.words import split_words
 from wesperon.widgets.footer import shared_beginning
 from wesperon.widgets.incremental_search import IncrementalSearch
 from wesperon.widgets.widget import EDIT_OUTSIDE, Answered

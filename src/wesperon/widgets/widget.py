@@ -23,9 +23,9 @@ if TYPE_CHECKING:
     from typing import Any, ClassVar, Protocol
 
     from wesperon.editing.keys.events import Event
-    from wesperon.ground import Complaint
     from wesperon.screen.frame import Row
     from wesperon.screen.theme import Theme
+    from wesperon.values import Complaint
 
     class Growing(Protocol):
         """Where more comes from while a widget is open; ``lock`` may be made one of :mod:`threading`."""

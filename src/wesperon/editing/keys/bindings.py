@@ -11,7 +11,7 @@ from __future__ import annotations
 from wesperon.editing.edits import TextState, insert
 from wesperon.editing.keys.family import Family, Keymap, prefixes
 from wesperon.editing.keys.modeless import MODELESS
-from wesperon.ground import quoted
+from wesperon.values import quoted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -12,8 +12,8 @@ their costs, for ``n`` choices:
 
 from __future__ import annotations
 
-from wesperon.ground import Complaint, DeclarationError, Generic, T, quoted
 from wesperon.text.messages import tell
+from wesperon.values import Complaint, DeclarationError, Generic, T, quoted, subscripted
 from wesperon.values.calls import call_with_optional_answers
 
 TYPE_CHECKING = False
@@ -42,6 +42,9 @@ class _Alone:
 
 class Choices(Generic[T]):
     """Objects with a label, and perhaps a note, further words, a group, a reason why not, for each."""
+
+    if not TYPE_CHECKING:
+        __class_getitem__ = subscripted
 
     def __init__(
         self,

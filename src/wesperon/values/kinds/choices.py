@@ -5,8 +5,8 @@ The program's own objects go in and come out. The word for a choice is its label
 
 from __future__ import annotations
 
-from wesperon.ground import Complaint, DeclarationError, T, overload, quoted
 from wesperon.text.messages import tell
+from wesperon.values import Complaint, DeclarationError, T, overload, quoted
 from wesperon.values.kind import Kind
 from wesperon.values.kinds.choice_list import Choices, DynamicChoices
 

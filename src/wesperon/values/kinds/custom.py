@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.ground import Complaint, DeclarationError, T, quoted, tell
+from wesperon.values import Complaint, DeclarationError, T, quoted, tell
 from wesperon.values.kind import Kind
 
 TYPE_CHECKING = False

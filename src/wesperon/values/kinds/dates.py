@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from datetime import date, datetime, time, timedelta
 
-from wesperon.ground import Complaint, Generic, T, quoted, tell
+from wesperon.values import Complaint, Generic, T, quoted, tell
 from wesperon.values.kind import Kind
 
 TYPE_CHECKING = False

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.ground import Complaint, Generic, T, quoted, tell
+from wesperon.values import Complaint, Generic, T, quoted, tell
 from wesperon.values.kind import Kind
 from wesperon.values.kinds.number_errors import number_fault
 

@@ -7,10 +7,10 @@ widgets themselves; only the way in is another.
 from __future__ import annotations
 
 from wesperon.editing.edits import whole
-from wesperon.ground import Complaint, quoted
 from wesperon.screen.width import width
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
+from wesperon.values import Complaint, quoted
 from wesperon.values.suggestions import text_of
 from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.line import Line

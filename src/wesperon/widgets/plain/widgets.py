@@ -5,9 +5,9 @@ For terminals that cannot move their cursor, for screen readers and slow lines; 
 
 from __future__ import annotations
 
-from wesperon.ground import quoted
 from wesperon.screen.table import Column, columns, texts
 from wesperon.text.messages import tell
+from wesperon.values import quoted
 from wesperon.widgets.card import Card
 from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.line import Line

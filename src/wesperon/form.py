@@ -1,41 +1,24 @@
 """Forms: records that fill themselves from the words and from the user."""
 
-from __future__ import annotations
-
 import os
 import sys
 
 from wesperon.argv.grammar import ALL, IF_MISSING, MODES, convert, read_words
-from wesperon.context import current
-from wesperon.ground import DeclarationError, tell
-from wesperon.values.records import DEFAULT, SOURCES, WORDS, Given, Record
+from wesperon.values import DeclarationError, quoted, tell
+from wesperon.values.records import DEFAULT, SOURCES, WORDS, Record
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
-    from typing import Any, ClassVar, Self, TypedDict, TypeVar, Unpack, overload
+    from typing import Any, ClassVar, Self, Unpack
 
     from wesperon.argv.grammar import ParsedArgs
     from wesperon.context import Context
     from wesperon.forms.interaction import Interaction
     from wesperon.forms.options import FillOptions
+    from wesperon.forms.signatures import Keywords
     from wesperon.terminal.driver import Driver
-
-    F = TypeVar("F", bound="Form")
-
-    class Keywords(TypedDict, total=False):
-        """Those of :meth:`Form.fill`."""
-
-        asking: str | None
-        settings: str | None
-        timeout: float | None
-        mouse: bool
-        bindings: Mapping[str, object] | None
-        confirm: bool
-        resume: bool
-        replay: bool
-        driver: Driver | None
-        context: Context | None
+    from wesperon.values.signatures import Given
 
 
 class Form(Record):
@@ -46,26 +29,26 @@ class Form(Record):
     one of what the command line says and the user answers. Both check alike, and raise Problems.
     """
 
-    _methods: ClassVar[frozenset[str]] = frozenset(
+    _methods: "ClassVar[frozenset[str]]" = frozenset(
         {"origins", "fill", "fill_async", "from_file", "words", "replay", "blank_answers"}
     )
 
     @classmethod
     def fill(
         cls,
-        words: Sequence[str] | None = None,
+        words: "Sequence[str] | None" = None,
         *,
         asking: str | None = None,
         settings: str | None = None,
         timeout: float | None = None,
         mouse: bool = False,
-        bindings: Mapping[str, object] | None = None,
+        bindings: "Mapping[str, object] | None" = None,
         confirm: bool = False,
         resume: bool = True,
         replay: bool = False,
-        driver: Driver | None = None,
-        context: Context | None = None,
-    ) -> Self:
+        driver: "Driver | None" = None,
+        context: "Context | None" = None,
+    ) -> "Self":
         """Fill a record.
 
         ``words`` are those of the command line without the program's name; ``None`` means those of the process.
@@ -100,12 +83,13 @@ class Form(Record):
             return cls._filled(cls._read(words), asking, settings, **keywords)
 
     @classmethod
-    async def fill_async(cls, words: Sequence[str] | None = None, **keywords: Unpack[Keywords]) -> Self:
+    async def fill_async(cls, words: "Sequence[str] | None" = None, **keywords: "Unpack[Keywords]") -> "Self":
         """Fill a record inside an event loop, whose other tasks go on while a question is open.
 
         ``words``, the keywords, the result and the errors are those of :meth:`fill`. A task that is cancelled gives the
         terminal back.
         """
+        from wesperon.context import current
         from wesperon.forms.interaction import play_in_turn
         from wesperon.forms.options import FillOptions
         from wesperon.scope import within
@@ -116,7 +100,7 @@ class Form(Record):
             return await play_in_turn(cls._filling(cls._read(words), options), options.driver)
 
     @classmethod
-    def from_file(cls, path: str | os.PathLike[str], command: str = "") -> type[Untyped]:
+    def from_file(cls, path: "str | os.PathLike[str]", command: str = "") -> "type[Untyped]":
         """The form that a file declares, in TOML, JSON or YAML: see the guide on sets of questions.
 
         ``path`` is the file; ``command`` names one of the set's commands, with blanks between its names. The values of
@@ -128,7 +112,6 @@ class Form(Record):
         declared = read_set(os.fspath(path), Untyped)
         for name in command.split():
             if name not in declared.commands:
-                from wesperon.ground import DeclarationError
                 from wesperon.text.spelling import suggestion
 
                 raise DeclarationError(f"{path} has no command {name!r}{suggestion(name, declared.commands)}")
@@ -165,17 +148,17 @@ class Form(Record):
         return card(self)
 
     @classmethod
-    def _read(cls, words: Sequence[str] | None) -> ParsedArgs:
+    def _read(cls, words: "Sequence[str] | None") -> "ParsedArgs":
         """What the words say; where they ask for a page, it is printed, and the program ends."""
-        reading = read_words(cls._slots, list(current().words if words is None else words))
+        reading = read_words(cls._slots, list(_surroundings()[1] if words is None else words))
         if "help" in reading.own or "version" in reading.own:
             cls._say(reading)
         return reading
 
     @classmethod
     def _filled(
-        cls, reading: ParsedArgs, asking: str | None = None, settings: str | None = None, **keywords: Any
-    ) -> Self:
+        cls, reading: "ParsedArgs", asking: str | None = None, settings: str | None = None, **keywords: "Any"
+    ) -> "Self":
         """A record of what the words said; whatever else it takes is loaded only if something is left to do.
 
         The keywords are those of :class:`FillOptions`.
@@ -190,7 +173,7 @@ class Form(Record):
         return play(fill_record(cls, reading, values, mode, FillOptions(asking, settings=settings, **keywords)))
 
     @classmethod
-    def _filling(cls, reading: ParsedArgs, options: FillOptions) -> Interaction[Self]:
+    def _filling(cls, reading: "ParsedArgs", options: "FillOptions") -> "Interaction[Self]":
         """The same in steps."""
         made, values, mode = cls._made_of_words(reading, options.asking, options.settings)
         if made is not None:
@@ -201,10 +184,10 @@ class Form(Record):
 
     @classmethod
     def _made_of_words(
-        cls, reading: ParsedArgs, asking: str | None, settings: str | None
-    ) -> tuple[Self | None, dict[str, Any], str]:
+        cls, reading: "ParsedArgs", asking: str | None, settings: str | None
+    ) -> "tuple[Self | None, dict[str, Any], str]":
         """The record where the words say all that it takes; the values that they give, and when to ask."""
-        environ = current().environ
+        environ, _ = _surroundings()
         mode = mode_of(asking, reading, environ)
         if reading.is_mended:  # what the words would say without their quotes is beside the point
             from wesperon.values.problems import Problems
@@ -218,7 +201,7 @@ class Form(Record):
         values = convert(cls._slots, reading)
         origins = dict.fromkeys(values, WORDS)
         if not reading.problems and not reading.claims:
-            given = Given(reading.own.get("answers"), settings, mode == ALL)
+            given: Given = {"answers": reading.own.get("answers"), "settings": settings, "asks_all": mode == ALL}
             for name, slot in cls._slots.items():
                 if name not in values or slot.applies is not None:
                     if any(may_fill(slot, given) for _, may_fill in SOURCES):
@@ -230,9 +213,10 @@ class Form(Record):
         return None, {name: value for name, value in values.items() if origins[name] == WORDS}, mode
 
     @classmethod
-    def _say(cls, reading: ParsedArgs) -> None:
+    def _say(cls, reading: "ParsedArgs") -> None:
         """Print what ``--help`` or ``--version`` asks for, and end."""
         from wesperon.argv.replay import program_name
+        from wesperon.context import current
         from wesperon.output.help import help_rows, script_version
         from wesperon.output.style import rendered
 
@@ -246,43 +230,32 @@ class Form(Record):
         raise SystemExit(0)
 
 
-class Untyped(Form):
-    """A form whose slots no class body names, so that a type checker does not know them."""
-
-    if TYPE_CHECKING:
-
-        def __getattr__(self, name: str) -> Any:
-            """The value of a slot."""
-
-
 if TYPE_CHECKING:
+    from wesperon.forms.signatures import Untyped as Untyped
+    from wesperon.forms.signatures import fill as fill
+else:
+    Untyped = Form
 
-    @overload
-    def fill(words: Sequence[str] | None = None, /, **slots: Any) -> Untyped: ...
-    @overload
-    def fill(form: type[F], words: Sequence[str] | None = None, /, **keywords: Unpack[Keywords]) -> F: ...
+    def fill(form=None, words=None, /, **slots):
+        """Fill values for a script: ``frames, seconds = fill(frames=slot(int), seconds=slot(float))``.
 
+        Without a class, each keyword is a slot, and the first argument is the ``words``, as in :meth:`Form.fill`.
+        Returns a record with the values as attributes, which iterates over them in the order of their declaration.
 
-def fill(form: type[Form] | Sequence[str] | None = None, words: Sequence[str] | None = None, /, **slots: Any) -> Any:
-    """Fill values for a script: ``frames, seconds = fill(frames=slot(int), seconds=slot(float))``.
+        With a ``form``, a class of slots, the ``words`` and the keywords are those of :meth:`Form.fill`. Returns a
+        record of that class.
 
-    Without a class, each keyword is a slot, and the first argument is the ``words``, as in :meth:`Form.fill`. Returns a
-    record with the values as attributes, which iterates over them in the order in which they were declared.
-
-    With a ``form``, a class of slots, the ``words`` and the keywords are those of :meth:`Form.fill`. Returns a record
-    of that class.
-
-    What is wrong is printed on standard error, and the program ends with status 2, for a Refusal with its status; where
-    the user stops the questions it ends as by SIGINT.
-    """
-    if isinstance(form, type):
-        return _fill_class(form, words, slots)
-    if words is not None:
-        raise DeclarationError("fill takes the words, then slots by name; or a form, then the words")
-    return _fill_class(type("Filled", (Untyped,), {"__module__": __name__, **slots}), form, {})
+        What is wrong is printed on standard error, and the program ends with status 2, for a Refusal with its status;
+        if the user stops the questions it ends as by SIGINT.
+        """
+        if isinstance(form, type):
+            return _fill_class(form, words, slots)
+        if words is not None:
+            raise DeclarationError("fill takes the words, then slots by name; or a form, then the words")
+        return _fill_class(type("Filled", (Untyped,), {"__module__": __name__, **slots}), form, {})
 
 
-def _fill_class(form: type[Any], words: Sequence[str] | None, keywords: Mapping[str, Any]) -> Any:
+def _fill_class(form: "type[Any]", words: "Sequence[str] | None", keywords: "Mapping[str, Any]") -> "Any":
     """Fill a record of a class; what is wrong ends the process."""
     if not issubclass(form, Form):
         raise DeclarationError(f"fill({form.__name__}) needs a subclass of Form, or the words")
@@ -297,12 +270,12 @@ def _fill_class(form: type[Any], words: Sequence[str] | None, keywords: Mapping[
 
         with within(keywords["context"]):
             return _fill_class(form, words, {**keywords, "context": None})
-    context = current()
-    if words is None and (shell := context.environ.get("WESPERON_CANDIDATES")):
+    environ, process_words = _surroundings()
+    if words is None and (shell := environ.get("WESPERON_CANDIDATES")):
         from wesperon.completion.candidates import candidates
         from wesperon.completion.shells import answer
 
-        answer(shell, context.words, lambda before, word: candidates(form._slots, before, word))
+        answer(shell, process_words, lambda before, word: candidates(form._slots, before, word))
         raise SystemExit(0)
     options = {name: value for name, value in keywords.items() if name != "context"}
     try:
@@ -316,6 +289,18 @@ def _fill_class(form: type[Any], words: Sequence[str] | None, keywords: Mapping[
         raise SystemExit(end_interrupted()) from None
 
 
+def _surroundings() -> "tuple[Mapping[str, str], Sequence[str]]":
+    """The environment variables and the words of the context in force.
+
+    They are the process's own if the module of contexts was never loaded, since then there is no other.
+    """
+    contexts = sys.modules.get("wesperon.context")
+    if contexts is None:
+        return os.environ, sys.argv[1:]
+    context = contexts.current()
+    return context.environ, context.words
+
+
 def end_interrupted() -> int:
     """End the process as an interrupt does, however often the key is pressed meanwhile."""
     while True:
@@ -327,13 +312,12 @@ def end_interrupted() -> int:
             continue
 
 
-def mode_of(asking: str | None, reading: ParsedArgs, environment: Mapping[str, str]) -> str:
+def mode_of(asking: str | None, reading: "ParsedArgs", environment: "Mapping[str, str]") -> str:
     """When to ask: as the words say, else the environment, else the program; raises Problems."""
     if "asking" in reading.own:
         return reading.own["asking"]
     mode = environment.get("WESPERON_ASKING") or asking or IF_MISSING
     if mode not in MODES:
-        from wesperon.ground import DeclarationError, quoted
         from wesperon.values.problems import Problem, Problems
 
         if mode == asking:

@@ -22,7 +22,8 @@ from wesperon import Context, DeclarationError, Form, Problems, Refusal, any_of,
 from wesperon.forms.options import FillOptions
 from wesperon.forms.saved_answers import Unfinished
 from wesperon.testing import Press, Scripted
-from wesperon.text.quoting import join, split_words
+from wesperon.text.quoting import join
+from wesperon.values.words import split_words
 
 FILTERS = ["Red", "Blue", "H,a"]
 

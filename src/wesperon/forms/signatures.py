@@ -1,0 +1,42 @@
+"""The signatures of ``fill`` as type checkers read them. Nothing loads this module when a program runs."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from typing import Any, TypedDict, TypeVar, Unpack, overload
+
+from wesperon.context import Context
+from wesperon.form import Form
+from wesperon.terminal.driver import Driver
+
+F = TypeVar("F", bound="Form")
+
+
+class Keywords(TypedDict, total=False):
+    """Those of :meth:`Form.fill`."""
+
+    asking: str | None
+    settings: str | None
+    timeout: float | None
+    mouse: bool
+    bindings: Mapping[str, object] | None
+    confirm: bool
+    resume: bool
+    replay: bool
+    driver: Driver | None
+    context: Context | None
+
+
+class Untyped(Form):
+    """A form whose slots no class body names, so that a type checker does not know them."""
+
+    def __getattr__(self, name: str) -> Any:
+        """The value of a slot."""
+
+
+@overload
+def fill(words: Sequence[str] | None = None, /, **slots: Any) -> Untyped: ...
+@overload
+def fill(form: type[F], words: Sequence[str] | None = None, /, **keywords: Unpack[Keywords]) -> F: ...
+def fill(form: Any = None, words: Any = None, /, **keywords: Any) -> Any:
+    """See :func:`wesperon.form.fill`."""

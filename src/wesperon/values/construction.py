@@ -1,0 +1,60 @@
+"""Records made directly, of values of the program's own: ``Exposure(frames=3, seconds=30.0)``."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import TYPE_CHECKING, Any
+
+from wesperon.text.messages import tell
+from wesperon.text.spelling import suggestion
+from wesperon.values import Complaint
+from wesperon.values.problems import Problem, Problems
+from wesperon.values.records import DEFAULT, GIVEN, NOT_HERE
+from wesperon.values.slots import MISSING
+
+if TYPE_CHECKING:
+    from wesperon.values.records import Record
+
+
+def construct(record: Record, values: Mapping[str, Any]) -> None:
+    """Put checked values into a new record; raises Problems that hold everything wrong with them."""
+    slots = record._slots
+    faults: list[tuple[str, str, str | None, int | None, bool]] = [
+        (f"there is no value of this name{suggestion(name, slots)}", name, None, None, False)
+        for name in values
+        if name not in slots
+    ]
+    origins = {}
+    for name, slot in slots.items():
+        value = values.get(name, MISSING)
+        try:
+            if slot.is_skipped(record):
+                record.__dict__[name], origins[name] = slot.skipped(record), DEFAULT
+                if value not in (MISSING, None, record.__dict__[name]):
+                    faults.append((tell(NOT_HERE), name, None, None, False))
+                continue
+            if value is MISSING or (isinstance(value, str) and slot.is_blank(value) and value != slot.default):
+                value = slot.fallback(record)
+                origins[name] = DEFAULT
+            else:
+                value = slot.resolve(record).validate(value)
+                origins[name] = GIVEN
+        except AttributeError:
+            if not faults:
+                raise
+            continue  # it depends on a value that is missing, which has been told
+        except Complaint as complaint:
+            got = values.get(name)
+            text = got if isinstance(got, str) and not slot.secret else None
+            faults.append((complaint.reason, name, text, complaint.position, False))
+            continue
+        if value is MISSING:
+            faults.append((tell("is missing: must be {wanted}", wanted=slot.kind.wants), name, None, None, True))
+            continue
+        record.__dict__[name] = value
+    if faults:
+        raise Problems(
+            Problem(reason, name, GIVEN, text, position, missing=missing)
+            for reason, name, text, position, missing in faults
+        )
+    record.__dict__["_origins"] = origins

@@ -1,0 +1,66 @@
+"""A line typed into a console or an answer, split into words by the quoting rules of the POSIX shell.
+
+It knows blanks, backslashes, single and double quotes (Shell Command Language, 2.2 Quoting), and nothing else of a
+shell: no expansion, no operators. ``text.quoting`` writes words by the same rules.
+"""
+
+from __future__ import annotations
+
+from wesperon.values import Complaint, tell
+
+#: Characters that keep their meaning after a backslash in double quotes.
+_ESCAPED_IN_DOUBLE = '$`"\\\n'
+_BLANKS = " \t\n"
+
+
+def split_words(line: str) -> list[tuple[str, int]]:
+    """The words of a line, each with the offset at which it begins.
+
+    Raises Complaint at a quote that is never closed.
+    """
+    words: list[tuple[str, int]] = []
+    piece: list[str] = []
+    start: int | None = None
+    at = 0
+    while at < len(line):
+        char = line[at]
+        if char in _BLANKS:
+            if start is not None:
+                words.append(("".join(piece), start))
+                piece, start = [], None
+            at += 1
+            continue
+        if start is None:
+            start = at
+        if char in "'\"":
+            at = _quoted(line, at, piece)
+        elif char == "\\" and at + 1 < len(line):
+            if line[at + 1] != "\n":
+                piece.append(line[at + 1])
+            at += 2
+        else:
+            piece.append(char)
+            at += 1
+    if start is not None:
+        words.append(("".join(piece), start))
+    return words
+
+
+def _quoted(line: str, opening: int, piece: list[str]) -> int:
+    """Add what is between the quote at ``opening`` and its partner to ``piece``; the offset after it."""
+    mark = line[opening]
+    at = opening + 1
+    while at < len(line):
+        char = line[at]
+        if char == mark:
+            return at + 1
+        if char == "\\" and mark == '"' and line[at + 1 : at + 2] and line[at + 1] in _ESCAPED_IN_DOUBLE:
+            at += 1
+            if line[at] != "\n":
+                piece.append(line[at])
+        else:
+            piece.append(char)
+        at += 1
+    raise Complaint(
+        tell("the quote {mark} is never closed: close it, or write \\{mark} for the character", mark=mark), opening
+    )
