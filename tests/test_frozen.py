@@ -48,10 +48,10 @@ def test_values_are_given_once_and_checked() -> None:
     with pytest.raises(AttributeError, match=r"Span\.start is read-only"):
         changed.start = 2
     for values, named, told in [
-        ((1, 2, "", 4), {}, "at most 3 values, got 4"),
-        ((), {}, "needs 'start'"),
-        ((1,), {"start": 2}, "unexpected or repeated 'start'"),
-        ((1,), {"stop": 2}, "unexpected or repeated 'stop'"),
+        ((1, 2, "", 4), {}, "from 2 to 4 positional arguments but 5 were given"),
+        ((), {}, "missing 1 required positional argument: 'start'"),
+        ((1,), {"start": 2}, "multiple values for argument 'start'"),
+        ((1,), {"stop": 2}, "unexpected keyword argument 'stop'"),
     ]:
         with pytest.raises(TypeError, match=told):
             make(*values, **named)

@@ -88,6 +88,14 @@ class Context:
         return self.parent.line
 
     @property
+    def program_name(self) -> str:
+        """The name of the program, as its users know it: without folders; of a package, that of its folder."""
+        name = os.path.basename(self.program)
+        if name == "__main__.py":
+            return os.path.basename(os.path.dirname(self.program))
+        return name or "program"
+
+    @property
     def catalogue(self) -> "Any":
         """The messages in the language of this context; None if that is English. Looked up once for each context."""
         if not {"language", "environ"} & self.own.keys():

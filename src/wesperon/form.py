@@ -215,7 +215,6 @@ class Form(Record):
     @classmethod
     def _say(cls, reading: "ParsedArgs") -> None:
         """Print what ``--help`` or ``--version`` asks for, and end."""
-        from wesperon.argv.replay import program_name
         from wesperon.context import current
         from wesperon.output.help import help_rows, script_version
         from wesperon.output.style import rendered
@@ -224,9 +223,9 @@ class Form(Record):
             main = sys.modules.get("__main__")
             # A script that calls ``fill`` has its class made in this module: its own docstring says what it is about.
             about = cls.__dict__.get("__doc__") or (main.__doc__ if main and cls.__module__ == __name__ else None)
-            current().print(rendered(help_rows([program_name()], about, cls._slots)))
+            current().print(rendered(help_rows([current().program_name], about, cls._slots)))
         else:
-            current().print(script_version(program_name()))
+            current().print(script_version(current().program_name))
         raise SystemExit(0)
 
 
@@ -281,10 +280,10 @@ def _fill_class(form: "type[Any]", words: "Sequence[str] | None", keywords: "Map
     try:
         return form._filled(form._read(words), ends_process=True, **options)
     except Exception as error:
-        from wesperon.argv.replay import program_name
+        from wesperon.context import current
         from wesperon.output.exit_status import status_of
 
-        raise SystemExit(status_of(error, [program_name()])) from None
+        raise SystemExit(status_of(error, [current().program_name])) from None
     except KeyboardInterrupt:
         raise SystemExit(end_interrupted()) from None
 

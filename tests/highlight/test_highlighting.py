@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from typing import Any, ClassVar
+from unittest.mock import patch
 
 import pytest
 from hypothesis import given, settings
@@ -21,7 +22,7 @@ from wesperon.widgets.several_lines import SeveralLines
 
 PIECES = st.sampled_from(
     ['"', '"""', "'", "\n", "def f(", "/*", "*/", "# ", "{", "}", "(", ")", " ", "12", "<b>", "</b>", "x = 1\n", "`",
-     "class", "\n\n", "a", "e", "\\\n", "'''", "<!--", "-->"]
+     "class", "\n\n", "a", "e", "cat <<EOF\n", "EOF", "E", "\\\n", "'''", "<!--", "-->"]
 )  # fmt: skip
 CHANGES = st.lists(st.tuples(st.integers(0, 200), st.integers(0, 6), PIECES, st.integers(0, 40)), max_size=12)
 
@@ -54,8 +55,39 @@ def test_what_changed_is_coloured_as_the_whole_would_be(
         at = min(at, len(text))
         text = text[:at] + piece + text[at + size :]
         colours.marks(text, min(seen, text.count("\n")))
+        if seen % 2:
+            colours.catch_up()
+    colours.marks(text, 0)
+    colours.catch_up()
     found = [joined(colours.marks(text, number)) for number in range(text.count("\n") + 1)]
     assert found == [joined(marks) for marks in marks_of(text, syntax)]
+
+
+def test_a_letter_inside_a_long_token_costs_its_line_and_is_found_out_later() -> None:
+    lines = ["def f():", '    """Text.', *["many words"] * 399, '    """', "    number = 1"]
+    colours = colours_for("python")
+    assert isinstance(colours, LexerHighlighter)
+    colours.marks("\n".join(lines), 402)
+    for typed in ("many words a", "many words ab", "many words ab "):
+        lines[200] = typed
+        with patch.object(colours, "_tokens", side_effect=AssertionError("read")):
+            assert colours.marks("\n".join(lines), 200) == ((0, len(typed), "string"),)
+    assert colours.is_late
+    colours.catch_up()
+    assert not colours.is_late
+    assert [colours.marks("\n".join(lines), at) for at in (200, 401, 402)] == [
+        ((0, 14, "string"),), ((0, 7, "string"),), marks_of("\n".join(lines), "python")[402]
+    ]  # fmt: skip
+
+
+def test_a_letter_that_ends_a_long_token_is_found_out_between_keys() -> None:
+    begun = "cat <<EOF\none\nEO\necho 1"
+    colours = colours_for("bash")
+    for text in (begun, begun.replace("EO\n", "EOF\n")):
+        colours.marks(text, 3)
+        colours.catch_up()
+        found = [joined(colours.marks(text, number)) for number in range(4)]
+        assert found == [joined(marks) for marks in marks_of(text, "bash")]
 
 
 def joined(marks: tuple[tuple[int, int, str], ...]) -> list[tuple[int, int, str]]:

@@ -366,3 +366,27 @@ def test_menus_and_checkboxes_in_a_terminal() -> None:
         text = terminal.everything()
         assert text.count("HOLLIN-051 Lantern Nebula") == 3
         assert "--filters=Clear,Blue --seconds=300 '--note=first light'" in text
+
+
+def test_what_a_key_has_coloured_elsewhere_shows_after_a_pause() -> None:
+    """A letter that ends a token of several lines: its consequences are drawn when no key follows for a moment."""
+    code = """
+from pygments.lexer import RegexLexer
+from pygments.token import Keyword, String
+from wesperon import fill, slot
+
+class Upto(RegexLexer):
+    tokens = {"root": [("<[^z]*z", String), (r"[^<]", Keyword)]}
+
+fill(["--asking", "all"], note=slot(lines=True, syntax=Upto(), default="<one\\\\ntwo\\\\nxyxyxy\\\\nz"))
+"""
+    with Terminal([sys.executable, "-c", code.replace("\\\\n", "\\n")]) as terminal:
+        terminal.see("xyxyxy")
+        terminal.quiet()
+        row = next(at for at, line in enumerate(terminal.lines()) if "xyxyxy" in line)
+        column = terminal.lines()[row].index("xyxyxy")
+        before = terminal.screen.buffer[row][column].fg
+        terminal.type("\x1b[A" * 2 + "\x1b[Fz")
+        terminal.see("twoz")
+        terminal.wait(lambda: terminal.screen.buffer[row][column].fg != before, "another colour")
+        terminal.type(CTRL_C)

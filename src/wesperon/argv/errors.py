@@ -5,11 +5,11 @@ from __future__ import annotations
 from itertools import pairwise
 
 from wesperon.argv.grammar import BUILTIN_OPTIONS, BUILTIN_SWITCHES, is_plain_word
-from wesperon.output.slot_phrases import secret_places
 from wesperon.text.quoting import join
 from wesperon.text.spelling import nearest
 from wesperon.text.truncate import counted
 from wesperon.values import Complaint, quoted, tell
+from wesperon.values.phrases import secret_places
 from wesperon.values.problems import Problem
 from wesperon.values.records import WORDS
 

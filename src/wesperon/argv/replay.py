@@ -62,12 +62,3 @@ def started() -> list[str]:
                 return [name]
     line = context.line
     return line[: len(line) - len(context.words)] or [program]
-
-
-def program_name() -> str:
-    """The name of the program, as its users know it."""
-    program = current().program
-    name = os.path.basename(program)
-    if name == "__main__.py":
-        return os.path.basename(os.path.dirname(program))
-    return name or "program"

@@ -9,9 +9,9 @@ import os
 
 from wesperon.argv.grammar import BUILTIN_OPTIONS, BUILTIN_SWITCHES, OptionNames, is_plain_word, read_words
 from wesperon.frozen import frozen
-from wesperon.output.slot_phrases import hint
 from wesperon.output.timed_pull import timed_pull
 from wesperon.text.escape import visible
+from wesperon.values.phrases import hint
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -10,10 +10,8 @@ Without a driver nothing is asked, and everything that cannot be settled becomes
 from __future__ import annotations
 
 from wesperon.forms.question_flow import Flow
-from wesperon.output.slot_phrases import in_words, secret_places
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
-from wesperon.values.problems import Problem
 from wesperon.values.records import ASKED, DEFAULT, NOT_HERE, WORDS
 from wesperon.values.slots import MISSING
 
@@ -24,6 +22,7 @@ if TYPE_CHECKING:
 
     from wesperon.argv.grammar import ParsedArgs
     from wesperon.sources.source import Found
+    from wesperon.values.problems import Problem
     from wesperon.values.slots import Slot
     from wesperon.widgets.card import AnsweredField
     from wesperon.widgets.question import Question
@@ -111,13 +110,13 @@ class FormFlow(Flow):
     def give_up(self) -> Question | None:
         """Go on without an answer: with the default, if there is one; else nothing more is asked."""
         if self.reviews:
-            self.problems.append(Problem(tell("the values were not confirmed"), missing=True))
+            self._fail(tell("the values were not confirmed"), missing=True)
             return None
         try:
             default, origin = self._fallback(self.slots[self.at])
         except Complaint as complaint:
             default, origin = MISSING, DEFAULT
-            self.problems.append(Problem(complaint.reason, self.slots[self.at].name, DEFAULT))
+            self._fail(complaint.reason, self.slots[self.at].name, DEFAULT)
         if default is MISSING:
             self.ended = True
             self._missing(self.slots[self.at])
@@ -138,8 +137,8 @@ class FormFlow(Flow):
 
     def saved_texts(self) -> dict[str, str]:
         """The answers as texts, those left out that are secret, or cannot be written."""
-        from wesperon.text.quoting import join
         from wesperon.values import DeclarationError
+        from wesperon.values.words import line_of
 
         texts = {}
         for slot in self.slots:
@@ -147,7 +146,7 @@ class FormFlow(Flow):
                 value = self.kept[slot.name]
                 try:
                     here = slot.resolve(self.record)
-                    texts[slot.name] = join([here.format(one) for one in value]) if slot.several else here.format(value)
+                    texts[slot.name] = line_of(here, value)
                 except (Complaint, DeclarationError, AttributeError):
                     continue
         return texts
@@ -208,7 +207,7 @@ class FormFlow(Flow):
             if name in self.values:
                 default, origin = self.values[name], self.sources[name]
         except Complaint as complaint:
-            self.problems.append(Problem(complaint.reason, name, DEFAULT, None, complaint.position))
+            self._fail(complaint.reason, name, DEFAULT, None, complaint.position)
             return None
         except AttributeError:
             if not self.problems:
@@ -354,15 +353,23 @@ class FormFlow(Flow):
         name = slot.name
         if self.sources.get(name) == WORDS and self.values[name] != value:
             given = tuple(one.word for one in self.reading.given[name])
-            self.problems.append(Problem(tell(NOT_HERE), name, WORDS, None, words=given))
+            self._fail(tell(NOT_HERE), name, WORDS, None, words=given)
         self._settle(name, value, DEFAULT)
 
     def _settle(self, name: str, value: Any, origin: str) -> None:
         self.record.__dict__[name] = value
         self.origins[name] = origin
 
+    def _fail(self, reason: str, *about: Any, **more: Any) -> None:
+        """Add a problem, with the arguments that it takes."""
+        from wesperon.values.problems import Problem
+
+        self.problems.append(Problem(reason, *about, **more))
+
     def _missing(self, slot: Slot[Any]) -> None:
         """Know that a slot has no value."""
+        from wesperon.values.phrases import in_words, secret_places
+
         if slot.secret is True:
             reason = tell("is missing: {wanted}; {slot}", wanted=slot.kind.wants, slot=secret_places(slot))
         else:
@@ -370,4 +377,4 @@ class FormFlow(Flow):
             reason = tell(
                 "is missing: {wanted}, as {slot}{also}", wanted=slot.kind.wants, slot=in_words(slot), also=also
             )
-        self.problems.append(Problem(reason, slot.name, None, missing=True))
+        self._fail(reason, slot.name, None, missing=True)

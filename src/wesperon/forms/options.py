@@ -83,9 +83,7 @@ class FillOptions:
         if mouse:
             options["mouse"] = mouse != "0"
         if not options.get("program"):
-            from wesperon.argv.replay import program_name
-
-            options["program"] = os.path.splitext(program_name())[0]
+            options["program"] = os.path.splitext(current().program_name)[0]
         return DriverOptions(**options)
 
     def _timeout(self) -> float | None:

@@ -15,9 +15,7 @@ import os
 from wesperon.argv.grammar import ALL, NEVER
 from wesperon.context import current
 from wesperon.forms.form_flow import FormFlow
-from wesperon.sources.source import Found, is_blank
-from wesperon.values import tell
-from wesperon.values.problems import Problem, Problems
+from wesperon.text.messages import tell
 from wesperon.values.records import ANSWERS, ENV, PIPE, SETTINGS, SOURCES, WORDS
 
 TYPE_CHECKING = False
@@ -28,8 +26,9 @@ if TYPE_CHECKING:
     from wesperon.argv.grammar import ParsedArgs
     from wesperon.forms.interaction import Interaction
     from wesperon.forms.options import FillOptions
-    from wesperon.sources.source import Source
+    from wesperon.sources.source import Found, Source
     from wesperon.terminal.driver import Driver
+    from wesperon.values.problems import Problem
     from wesperon.values.records import Record
     from wesperon.values.signatures import Given
     from wesperon.values.slots import Slot
@@ -173,6 +172,9 @@ class _Filling:
 
     def _take_from(self, source: Any, slot: Slot[Any]) -> None:
         """Make what a source has the value of a slot, or a problem."""
+        from wesperon.sources.source import is_blank
+        from wesperon.values.problems import Problems
+
         found = source.find(slot)
         if found is None or is_blank(slot, found):
             return
@@ -188,8 +190,12 @@ class _Filling:
     def _claims(self) -> dict[str, int]:
         """The slots for which a word ``-`` is; standard input can be claimed once."""
         claims = dict(self.reading.claims)
+        if not claims:
+            return claims
+        from wesperon.values.problems import Problem
+
         places = tuple(claims.values())
-        if claims and self.reading.own.get("answers") == "-":
+        if self.reading.own.get("answers") == "-":
             reason = tell("standard input is claimed twice, by an argument - and by --answers -")
             self.problems.append(Problem(reason, None, WORDS, "-", words=places))
         elif len(claims) > 1:
@@ -243,6 +249,8 @@ class _Filling:
     def _refuse(self) -> None:
         """Raise what is wrong, if anything is, in the order of the words."""
         if self.problems:
+            from wesperon.values.problems import Problems
+
             last = len(self.reading.words)
             ordered = sorted(self.problems, key=lambda problem: (*problem.words, last)[0])
             raise Problems(ordered, self.reading.shown)

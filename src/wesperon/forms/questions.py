@@ -6,13 +6,12 @@ A question converts and checks what is typed by the same methods of the slot as 
 from __future__ import annotations
 
 from wesperon.context import current
-from wesperon.output.slot_phrases import hint
 from wesperon.screen.layout import gutter_for
 from wesperon.text.escape import visible
-from wesperon.text.quoting import join
-from wesperon.values import Complaint, DeclarationError, tell
+from wesperon.text.messages import tell
+from wesperon.values import Complaint, DeclarationError
+from wesperon.values.phrases import hint
 from wesperon.values.slots import MISSING
-from wesperon.values.words import split_words
 from wesperon.widgets.question import Question
 from wesperon.widgets.widget import Prompt
 
@@ -103,10 +102,10 @@ class _Ask:
         slot = self.slot
         text = self._text
         if text is None and self.default is not None:
+            from wesperon.values.words import line_of
+
             try:
-                text = (
-                    join([slot.format(value) for value in self.default]) if slot.several else slot.format(self.default)
-                )
+                text = line_of(slot, self.default)
             except DeclarationError:  # a custom kind that cannot be written
                 self._can_be_written = False
         return {"default": text, "complaint": self.complaint, "live": slot.live, "syntax": slot.syntax}
@@ -161,9 +160,11 @@ def _suggested(ask: _Ask) -> Widget:
 
     slot, suggest, choices = ask.slot, ask.slot.suggest, ask.slot.kind.choices
     if suggest is None and choices is not None:  # several choices in one line
+        from wesperon.text.quoting import quote
+
         choices.pull_all()
         free = [at for at in range(len(choices)) if not choices.disabled(at)]
-        suggest = [(join([choices.label(at)]), choices.note(at)) for at in free]
+        suggest = [(quote(choices.label(at)), choices.note(at)) for at in free]
     supply = Suggestions(suggest, ask.answers)
     return Suggested(ask.read, supply=supply, style=slot.suggest_as, by_word=slot.several, **ask.line())
 
@@ -251,6 +252,8 @@ def accept_text(slot: Slot[Any], text: str, default: Any = MISSING, *, empty_is_
         raise Complaint(tell("a value is needed: enter {wanted}{such}", wanted=slot.kind.wants, such=such))
     if not slot.several:
         return slot.combine([text])
+    from wesperon.values.words import split_words
+
     values = []
     for word, start in split_words(text):
         try:

@@ -17,6 +17,8 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Iterable, Iterator
     from typing import Any, Protocol
 
+    from wesperon.editing.line_index import Change
+
     Marks = tuple[tuple[int, int, str], ...]
     Painted = Callable[[str], Iterable[tuple[int, int, str]]]
 
@@ -25,6 +27,13 @@ if TYPE_CHECKING:
 
         def marks(self, text: str, number: int) -> Marks:
             """Those of one line, from 0; offsets count in the line."""
+
+        @property
+        def is_late(self) -> bool:
+            """Whether marks may be wrong until ``catch_up``, since to find out takes too long for a key."""
+
+        def catch_up(self) -> None:
+            """Have the marks right again."""
 
 
 #: The roles of the look for the types of tokens; a type that is not here has that of the type above it.
@@ -115,6 +124,11 @@ class FunctionHighlighter:
                 self._read(text)
         return tuple(self.lines.get(number, ()))
 
+    is_late = False
+
+    def catch_up(self) -> None:
+        """See ``Colours``."""
+
     def _read(self, text: str) -> None:
         line = start_of_line = reached = 0
         for start, end, role in sorted(self.spans(text)):
@@ -139,6 +153,9 @@ class LexerHighlighter:
     ``known`` lines are right. Marks after them are of an earlier text; they are right again, up to the next line that
     is not known, once the lexer comes to a line of them with the stack that is there. ``offset`` is where the first
     line begins that is not known; -1 if that would have to be counted.
+
+    A letter or a blank in a line that lies inside a token of several lines, such as a long comment, gets the role of
+    that token at once. Whether it has ended the token is found out by ``catch_up``, since that takes all of the token.
     """
 
     def __init__(self, lexer: Any, role: Callable[[Any], str], split: LineIndex) -> None:
@@ -153,22 +170,37 @@ class LexerHighlighter:
         self.stacks: list[tuple[str, ...] | None] = [("root",)]
         self.spans: list[Marks | None] = [None]
         self.heads: list[tuple[tuple[int, tuple[str, ...]], ...]] = [()]
-        self.faults = [False]
+        #: For each line, 1 where something in it could not be read; and 1 where its marks are not known.
+        self.faults, self.unknown = bytearray(1), bytearray(b"\1")
+        #: The change to a line inside a token whose consequences are not known yet; None if there is none.
+        self.late: Change | None = None
 
     def marks(self, text: str, number: int) -> Marks:
         """See ``Colours``."""
-        if self.whole is not None:
-            return self.whole.marks(text, number)
-        self.split.take(text)
-        if self.split.version != self.version:
-            self._follow()
+        if text is not self.text:
+            if self.whole is not None:
+                return self.whole.marks(text, number)
+            self.split.take(text)
+            if self.split.version != self.version:
+                self._follow()
         if number >= self.known:
             try:
                 self._read(number)
             except TypeError:  # a lexer with functions of its own that cannot start in the middle
-                self.whole = FunctionHighlighter(self._read_whole)
+                self.whole, self.text = FunctionHighlighter(self._read_whole), ""
                 return self.whole.marks(text, number)
         return self.spans[number] or ()
+
+    @property
+    def is_late(self) -> bool:
+        """Whether it is not known what the last change has done to the lines around it."""
+        return self.late is not None
+
+    def catch_up(self) -> None:
+        """Read the lines around the last change again, when their marks are asked for."""
+        if self.late is not None:
+            change, self.late = self.late, None
+            self._reread(change)
 
     def _follow(self) -> None:
         """Take over the text as it is now; the lines that did not change keep what is known of them."""
@@ -176,11 +208,12 @@ class LexerHighlighter:
         text, change = split.text, split.change
         is_next = split.version == self.version + 1
         self.text, self.version = text, split.version
-        if not is_next:
+        if not is_next or (self.late is not None and self.late.line != change.line):
             count = len(split.lines)
             self.stacks, self.spans = [("root",), *[None] * (count - 1)], [None] * count
-            self.heads, self.faults = [()] * count, [False] * count
+            self.heads, self.faults, self.unknown = [()] * count, bytearray(count), bytearray(b"\1" * count)
             self.known = self.offset = 0
+            self.late = None
             return
         end, longer = len(text) - change.behind, len(text) - len(old)
         changed = old[change.start : len(old) - change.behind] + text[change.start : end]
@@ -189,30 +222,50 @@ class LexerHighlighter:
             if self._patch(change.line, change.begin, column, end - change.begin, longer):
                 self.offset += longer if self.offset >= 0 else 0
                 return  # letters and digits complete nothing
+        if change.line < self.known and self._stretch(change, changed, longer):
+            return
+        self.late = None
+        self._reread(change)
+
+    def _stretch(self, change: Change, changed: str, longer: int) -> bool:
+        """Give what was typed in a line inside a token the role of the token, for now; False if it is no such line."""
+        line = change.line
+        spans, size = self.spans[line], len(self.split.lines[line])
+        inside = self.stacks[line] is None and not self.heads[line] and spans is not None and len(spans) == 1
+        if not inside or not changed.replace(" ", "a").isalnum() or change.old != 1 or change.new != 1:
+            return False
+        assert spans is not None
+        start, end, role = spans[0]
+        if start or end != size - longer or not size:
+            return False
+        self.spans[line], self.late = ((0, size, role),), change
+        self.offset += longer if self.offset >= 0 else 0
+        return True
+
+    def _reread(self, change: Change) -> None:
+        """Know nothing of the lines of a change any more, nor of those above that may depend on it."""
+        split = self.split
         start = min(max(change.line - BEFORE, 0), self.known)
         while start > 0 and (start == len(self.stacks) or self.stacks[start] is None):
             start -= 1
-        self.offset = change.begin
-        for _ in range(change.line - start):
-            self.offset = text.rfind("\n", 0, self.offset - 1) + 1
+        self.offset = change.begin - sum(map(len, split.lines[start : change.line])) - (change.line - start)
         tail, lines = change.line + change.old, change.line + change.new - start
         self.stacks[start:tail] = [self.stacks[start], *[None] * (lines - 1)]
         self.spans[start:tail] = [None] * lines
         self.heads[start:tail] = [()] * lines
-        self.faults[start:tail] = [False] * lines
+        self.faults[start:tail], self.unknown[start:tail] = bytes(lines), b"\1" * lines
         self._doubt(start)
 
     def _doubt(self, start: int) -> None:
         """Know the lines up to this one, but for those that could not be read: what changed may have completed them."""
         self.known = start
         for _ in range(DOUBTED):
-            try:
-                line = len(self.faults) - 1 - self.faults[::-1].index(True, len(self.faults) - self.known)
-            except ValueError:
+            line = self.faults.rfind(1, 0, self.known)
+            if line < 0:
                 return
             while line > 0 and self.stacks[line] is None:
                 line -= 1
-            self.spans[line], self.faults[line] = None, False
+            self.spans[line], self.faults[line], self.unknown[line] = None, 0, 1
             self.known, self.offset = line, -1
 
     def _patch(self, line: int, begin: int, start: int, end: int, longer: int) -> bool:
@@ -269,12 +322,12 @@ class LexerHighlighter:
             if is_new and at == offset:  # a token of no length may come before another at the same place
                 is_new = False
                 if is_head and stack == self.stacks[line] and self.spans[line] is not None:
-                    self.known = self.spans.index(None, line) if None in self.spans else len(self.spans)
-                    self.offset = -1
+                    unknown = self.unknown.find(1, line)
+                    self.known, self.offset = len(self.spans) if unknown < 0 else unknown, -1
                     return
                 self.stacks[line] = stack if is_head else None
                 if is_head and line > number + AHEAD:
-                    self.spans[line] = None
+                    self.spans[line], self.unknown[line] = None, 1
                     self.known, self.offset = line, offset
                     return
             if is_head:
@@ -285,19 +338,25 @@ class LexerHighlighter:
                 if role and value:
                     made.append((at - offset, at - offset + len(value), role))
                 continue
-            *ended, rest = value.split("\n")
-            for piece in ended:
-                if role and piece:
-                    made.append((at - offset, at - offset + len(piece), role))
-                self.spans[line], made = tuple(made), []
-                self.heads[line], heads = tuple(heads), []
-                self.faults[line], is_faulty = is_faulty, False
-                line, at = line + 1, at + len(piece) + 1
-                offset, is_new = at, True
-                if piece is not ended[-1] or rest:
-                    self.stacks[line] = None
-            if role and rest:
-                made.append((at - offset, at - offset + len(rest), role))
+            first, *inner, rest = value.split("\n")
+            if role and first:
+                made.append((at - offset, at - offset + len(first), role))
+            self.spans[line], made = tuple(made), []
+            self.heads[line], heads = tuple(heads), []
+            self.faults[line], self.unknown[line], is_faulty = is_faulty, 0, False
+            line += 1
+            if inner:  # whole lines of one token
+                end = line + len(inner)
+                self.spans[line:end] = [((0, len(piece), role),) if role and piece else () for piece in inner]
+                self.heads[line:end] = [()] * len(inner)
+                self.faults[line:end] = self.unknown[line:end] = bytes(len(inner))
+                self.stacks[line:end] = [None] * len(inner)
+                line = end
+            offset, is_new = at + len(value) - len(rest), True
+            if rest:
+                self.stacks[line] = None
+                if role:
+                    made.append((0, len(rest), role))
         self.known = len(self.spans)
 
     def _tokens(self, offset: int, stack: tuple[str, ...]) -> Iterator[tuple[int, bool, str, str, tuple[str, ...]]]:

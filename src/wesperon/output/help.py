@@ -6,12 +6,12 @@ import os
 import sys
 
 from wesperon.context import current
-from wesperon.output.slot_phrases import hint, in_words
 from wesperon.output.timed_pull import timed_pull
 from wesperon.screen.table import MARGIN, entries, texts
 from wesperon.screen.width import cut, wrap
 from wesperon.text.escape import visible
 from wesperon.values import tell
+from wesperon.values.phrases import hint, in_words
 from wesperon.values.slots import MISSING
 
 TYPE_CHECKING = False

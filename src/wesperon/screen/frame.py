@@ -9,7 +9,7 @@ from __future__ import annotations
 from wesperon.editing.graphemes import clusters
 from wesperon.frozen import frozen
 from wesperon.screen.width import head, width
-from wesperon.text.escape import visible
+from wesperon.text.escape import is_plain, visible
 
 #: A text without control characters, and the role that it has in the look.
 Span = tuple[str, str]
@@ -83,6 +83,35 @@ def _fitted(row: Row, columns: int) -> Row:
 def row_text(row: Row) -> str:
     """The text of a row without its roles."""
     return "".join([text for text, _ in row])
+
+
+def shared_columns(old: Row, new: Row) -> int:
+    """How many columns at the beginning of two rows are certainly equal: those of printable ASCII, one by one.
+
+    The last of them is left out, since what follows it may be a mark on it.
+    """
+    columns = 0
+    for (before, role), (text, other) in zip(old, new, strict=False):
+        if role != other or not (is_plain(before) and is_plain(text)):
+            break
+        if before != text:
+            short = before if len(before) < len(text) else text
+            if before.startswith(short) and text.startswith(short):
+                columns += len(short)
+            else:
+                columns += next(at for at, char in enumerate(short) if before[at] != text[at])
+            break
+        columns += len(text)
+    return max(columns - 1, 0)
+
+
+def from_column(row: Row, column: int) -> Row:
+    """The row from a column on; what is before it is one character for each column."""
+    for number, (text, role) in enumerate(row):
+        if column < len(text):
+            return ((text[column:], role), *row[number + 1 :])
+        column -= len(text)
+    return ()
 
 
 def cells(row: Row, columns: int) -> list[Cell]:

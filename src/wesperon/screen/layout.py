@@ -5,7 +5,7 @@ On a narrow terminal there is no room for a gutter: the label then is in a row o
 
 from __future__ import annotations
 
-from wesperon.frozen import frozen
+from wesperon.frozen import frozen, remembered
 from wesperon.screen.frame import row_text
 from wesperon.screen.line_wrap import spread
 from wesperon.screen.width import cut, width
@@ -31,6 +31,7 @@ class FieldArea:
     width: int
 
 
+@remembered(64)
 def field_area(gutter: int, columns: int, margin: int = MARGIN) -> FieldArea:
     """Where values are beside a gutter of this width; one column at the right edge stays free for the cursor.
 
@@ -59,10 +60,18 @@ def labelled(label: str, gutter: int, rows: list[Row], columns: int, margin: int
         return [(indent, *row) for row in rows]
     if where.stacked:
         return [((cut(label, max(columns - 1, 1)), "label"),), *[(indent, *row) for row in rows]]
+    before = _before_value(label, gutter, margin)
+    if not rows:
+        return [before]
+    first = (*before, *rows[0])
+    return [first, *[(indent, *row) for row in rows[1:]]] if len(rows) > 1 else [first]
+
+
+@remembered(64)
+def _before_value(label: str, gutter: int, margin: int) -> Row:
+    """The label in its gutter, and what is between it and the value."""
     text = cut(label, gutter)
-    beside = (" " * (margin + gutter - width(text)) + text, "label")
-    first = (beside, (" " * BETWEEN, ""), *(rows[0] if rows else ()))
-    return [first, *[(indent, *row) for row in rows[1:]]]
+    return ((" " * (margin + gutter - width(text)) + text, "label"), (" " * BETWEEN, ""))
 
 
 def value_rows(label: str, value: str, gutter: int, columns: int) -> list[Row]:

@@ -133,6 +133,8 @@ class WrappedText:
     def __init__(self, *, tabs: bool = False) -> None:
         self.tabs = tabs
         self.top = (0, 0)
+        #: What was shown last: the text of each line, its marks and its rows.
+        self._rows: dict[int, tuple[str, Marks, tuple[list[Row], list[int]]]] = {}
         self._kept: dict[tuple[str, Marks, int], tuple[list[Row], list[int]]] = {}
         self._sight: list[tuple[int, int, int, str]] = []
         self._columns = 1
@@ -150,11 +152,17 @@ class WrappedText:
         ``at`` is the cursor's line and its offset there; ``marks`` gives those of the line of a number.
         """
         made: dict[int, tuple[list[Row], list[int]]] = {}
+        before, self._rows = self._rows if columns == self._columns else {}, {}
 
         def laid(number: int) -> tuple[list[Row], list[int]]:
             found = made.get(number)
             if found is None:
-                found = made[number] = self._laid(lines[number], marks(number), columns)
+                text, roles = lines[number], marks(number)
+                known = before.get(number)
+                if known is None or known[0] is not text or known[1] is not roles:
+                    known = text, roles, self._laid(text, roles, columns)
+                self._rows[number] = known
+                found = made[number] = known[2]
             return found
 
         line, offset = at
@@ -169,6 +177,11 @@ class WrappedText:
         self.top, self._sight, self._columns = top, sight, columns
         here = next(place for place, (number, sub, _, _) in enumerate(sight) if (number, sub) == (line, row))
         return rows, (here, column_in(lines[line], starts[row], offset, columns, self.tabs))
+
+    def one_row(self, text: str, cursor: int, columns: int) -> tuple[list[Row], tuple[int, int]]:
+        """The same for one line of plain text without marks that is shorter than a row."""
+        self.top, self._sight, self._columns = (0, 0), [(0, 0, 0, text)], columns
+        return [((text, ""),)], (0, cursor)
 
     def locate(self, row: int, column: int) -> tuple[int, int] | None:
         """The line and the offset there that are at a place of the part in sight, as it was shown last."""
@@ -222,9 +235,13 @@ class WrappedText:
         number, sub = top
         while number < len(lines) and len(rows) < room:
             made, starts = laid(number)
-            for at in range(sub, min(len(made), sub + room - len(rows))):
-                rows.append(made[at])
-                sight.append((number, at, starts[at], lines[number]))
+            if len(made) == 1:  # most lines are one row
+                rows.append(made[0])
+                sight.append((number, 0, 0, lines[number]))
+            else:
+                for at in range(sub, min(len(made), sub + room - len(rows))):
+                    rows.append(made[at])
+                    sight.append((number, at, starts[at], lines[number]))
             number, sub = number + 1, 0
         return rows, sight
 

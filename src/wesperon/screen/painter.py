@@ -40,8 +40,9 @@ from wesperon.screen.ecma48 import (
     ich,
     sgr,
 )
-from wesperon.screen.frame import Frame, cells
+from wesperon.screen.frame import Frame, cells, from_column, shared_columns
 from wesperon.screen.width import is_certain
+from wesperon.text.escape import is_plain
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -184,18 +185,23 @@ class Painter:
 
     def _row(self, place: int, row: Row) -> None:
         """Write what differs in one row."""
-        new = cells(row, self.columns)
+        if place < len(self.rows) and place == self.at_row and self._append(row):
+            return
         if place < len(self.rows):
             old = self.cells[place]
+            same = min(shared_columns(self.rows[place], row), len(old), self.columns)
+            new = (
+                [*old[:same], *cells(from_column(row, same), self.columns - same)] if same else cells(row, self.columns)
+            )
             self.rows[place], self.cells[place] = row, new
         else:
-            old = []
+            old, same, new = [], 0, cells(row, self.columns)
             self.rows.append(row)
             self.cells.append(new)
         self._move(place, None)
-        if old and self._shift(old, new):
+        if old and self._shift(old, new, same):
             return
-        column, end = 0, len(new)
+        column, end = same, len(new)
         while column < end:
             column = _difference(old, new, column)
             stop = _agreement(old, new, column)
@@ -207,12 +213,34 @@ class Painter:
             self._plain()
             self.out.append(EL)
 
-    def _shift(self, old: list[Cell], new: list[Cell]) -> bool:
-        """Have the terminal move the rest of the cursor's row, if that is all that changed and saves bytes."""
+    def _append(self, row: Row) -> bool:
+        """Write the rest of the cursor's row, if all that changed is that text was added at its end."""
+        before, old = self.rows[self.at_row], self.cells[self.at_row]
+        if not before or len(before) != len(row) or before[:-1] != row[:-1] or self.at_column != len(old):
+            return False
+        (was, role), (text, other) = before[-1], row[-1]
+        added = text[len(was) :]
+        end = len(old) + len(added)
+        if role != other or end >= self.columns or not (is_plain(text) and text.startswith(was)):
+            return False
+        if role != self.role_on:
+            self._rendition(role)
+        self.out.append(added)
+        self.rows[self.at_row], self.at_column = row, end
+        old.extend([(char, role) for char in added])
+        return True
+
+    def _shift(self, old: list[Cell], new: list[Cell], same: int) -> bool:
+        """Have the terminal move the rest of the cursor's row, if that is all that changed and saves bytes.
+
+        The first ``same`` columns are known to be equal.
+        """
         longer = len(new) - len(old)
-        column = _difference(old, new, 0)
+        if not longer or min(len(old), len(new)) - same < SHIFTED:
+            return False
+        column = _difference(old, new, same)
         rest = min(len(old), len(new)) - column - SHIFTED
-        if not longer or rest < 0 or len(new) >= self.columns or len(old) >= self.columns:
+        if rest < 0 or len(new) >= self.columns or len(old) >= self.columns:
             return False
         if (new[column + longer :] != old[column:]) if longer > 0 else (old[column - longer :] != new[column:]):
             return False
@@ -293,8 +321,9 @@ class Painter:
             self._show(False)
             self._move(0, 0)
             return
-        row, column = cursor
-        self._move(min(row, max(len(self.rows) - 1, 0)), min(column, max(self.columns - 1, 0)))
+        if cursor != (self.at_row, self.at_column):
+            row, column = cursor
+            self._move(min(row, max(len(self.rows) - 1, 0)), min(column, max(self.columns - 1, 0)))
         self._show(True)
 
     def _show(self, shown: bool) -> None:

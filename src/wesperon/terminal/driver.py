@@ -10,7 +10,8 @@ from __future__ import annotations
 from wesperon.editing.keys.events import Position, Resize
 from wesperon.screen.painter import Painter
 from wesperon.screen.theme import Theme
-from wesperon.values import Complaint, tell
+from wesperon.text.messages import tell
+from wesperon.values import Complaint
 from wesperon.widgets.widget import CLEAR_SCREEN, Interrupted
 
 TYPE_CHECKING = False
@@ -80,6 +81,8 @@ class Driver:
         self.told: list[str] = []
         #: Whether there is more to show than when the widget was shown last, and what failed while it was drawn.
         self.has_grown = False
+        #: Whether the widget has work for a moment without keys, and whether that has come.
+        self.wants_pause = self.is_pause = False
         #: What is to be said below the widget about the time that is left.
         self.notice = ""
         self.failed: list[BaseException] = []
@@ -88,6 +91,8 @@ class Driver:
         #: Whose turn it is to use it among the tasks of an event loop (``forms.interaction.Turn``).
         self.turn: Any = None
 
+    #: Whether it can tell that no key has come for a moment (``is_pause``); else there is one after each.
+    knows_pauses = False
     #: Whether a user sits at it, whose answers are worth keeping.
     is_terminal = False
 
@@ -208,7 +213,12 @@ class Driver:
                 columns, rows = self.size()
                 self._tell_all()
                 self._feed(widget)
+                if self.is_pause:
+                    widget.pause()
                 frame = widget.view(columns, rows)
+                if widget.wants_pause and not self.knows_pauses:
+                    widget.pause()
+                    frame = widget.view(columns, rows)
                 if self.notice:
                     frame = self._noticed(frame, columns, rows)
                 self.look_at(frame)
@@ -217,6 +227,7 @@ class Driver:
                     is_bound = True
                     self._bind(widget)
                 if not self.queue and not self._work(widget):
+                    self.wants_pause, self.is_pause = widget.wants_pause, False
                     yield
                 self._press(widget)
                 if widget.driver_request:
@@ -225,6 +236,7 @@ class Driver:
                 self.ignore_sigint()
             columns, rows = self.size()
             self._tell_all()
+            widget.pause()
             frame = widget.view(columns, rows)
             self.look_at(frame)
             self.send(self.painter.finish(frame, columns))

@@ -46,12 +46,14 @@ REPORT_WAIT, MOST_UNANSWERED = 0.15, 2
 INTERRUPT, PASTE_PAUSE = b"\x03", 1.0
 #: How many seconds before its end the timeout of a question is announced.
 NOTICE = 10.0
+#: How long no key must come for work that can wait, in seconds.
+PAUSE = 0.1
 #: How often the screen shows that more has come, in seconds.
 GROWS_EVERY = 0.05
 #: Signals that end the process, on which the terminal is given back first.
 ENDING = tuple(getattr(signals, name) for name in ("SIGTERM", "SIGHUP", "SIGQUIT") if hasattr(signals, name))
 #: The key that stops the process until SIGCONT.
-SUSPEND = Key("ctrl-z")
+SUSPEND = "ctrl-z"
 
 
 def reach() -> TtyDriver | None:
@@ -93,6 +95,7 @@ class TtyDriver(Driver):
     """Runs widgets on a terminal; the driver closes it."""
 
     is_terminal = True
+    knows_pauses = True
 
     @property
     def is_own(self) -> bool:
@@ -177,6 +180,8 @@ class TtyDriver(Driver):
         """The seconds to wait for events: a lone ESC is the Escape key when nothing follows it soon."""
         if self.decoder.is_pending:
             return ESCAPE_WAIT
+        if self.wants_pause:
+            return PAUSE
         left = self.left
         if left is None:
             return None
@@ -222,12 +227,15 @@ class TtyDriver(Driver):
         if not has_keys and not is_woken and self.decoder.is_pending:
             events.extend(self.decoder.flush())
         elif not (has_keys or is_woken or events):
-            if self.count_down():
+            if self.wants_pause:
+                self.is_pause = self.has_grown = True
+            elif self.count_down():
                 self.has_grown = True
             else:  # timeout is at its end, for this question and for all that follow
                 self.is_left = True
-        if any(isinstance(event, Mouse) for event in events):
-            events = self._in_frame(events)
+        for event in events:
+            if isinstance(event, Mouse):
+                return self._in_frame(events)
         return events
 
     def has_input(self) -> bool:
@@ -325,13 +333,13 @@ class TtyDriver(Driver):
         except OSError:
             data, self.is_gone = b"", True
         events: list[Event] = []
-        now = self.clock.monotonic()
         self.begin()
+        now = self.since
         if self.decoder.is_pasting and data == INTERRUPT and now - self.read_at > PASTE_PAUSE:
             events += self.decoder.break_off()
         self.read_at = now
         for event in self.decoder.feed(data):
-            if event == SUSPEND and self.port.is_own and hasattr(signals, "SIGTSTP"):
+            if isinstance(event, Key) and event.name == SUSPEND and self.port.is_own and hasattr(signals, "SIGTSTP"):
                 self._suspend()
                 event = Resize(*self.size())
             events.append(event)

@@ -8,8 +8,6 @@ they are: spaces of every width, and the joiners that emoji and several scripts 
 
 from __future__ import annotations
 
-from wesperon.text.truncate import cut_middle
-
 ZWNJ, ZWJ = "\u200c", "\u200d"
 
 #: Categories of the Unicode Character Database that would act on the terminal instead of being seen.
@@ -35,6 +33,8 @@ def shown(char: str) -> str:
 
 def quoted(text: str, limit: int = 40) -> str:
     """The text in double quotes, visible, and at most ``limit`` characters long (its middle is cut out)."""
+    from wesperon.text.truncate import cut_middle
+
     if len(text) > 4 * limit:
         text = text[: 2 * limit] + text[-2 * limit :]
     return f'"{cut_middle(visible(text), limit)}"'

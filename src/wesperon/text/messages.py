@@ -6,6 +6,8 @@ catalogue (GNU gettext) that holds it in another language. Which catalogue that 
 
 from __future__ import annotations
 
+from wesperon.context import current
+
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from typing import Protocol
@@ -35,7 +37,5 @@ def tell_many(one: str, many: str, count: int, /, **parts: object) -> str:
 
 
 def _catalogue() -> Catalogue | None:
-    from wesperon.context import current
-
     catalogue: Catalogue | None = current().catalogue
     return catalogue

@@ -6,11 +6,26 @@ shell: no expansion, no operators. ``text.quoting`` writes words by the same rul
 
 from __future__ import annotations
 
+from wesperon.text.quoting import join
 from wesperon.values import Complaint, tell
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Any
+
+    from wesperon.values.slots import Slot
 
 #: Characters that keep their meaning after a backslash in double quotes.
 _ESCAPED_IN_DOUBLE = '$`"\\\n'
 _BLANKS = " \t\n"
+
+
+def line_of(slot: Slot[Any], value: Any) -> str:
+    """The text of a slot's value; if the slot takes several, their texts as words of a line.
+
+    Raises DeclarationError for a value of a kind of the program's own without ``text=``.
+    """
+    return join([slot.format(one) for one in value]) if slot.several else slot.format(value)
 
 
 def split_words(line: str) -> list[tuple[str, int]]:

@@ -142,6 +142,8 @@ class Card(Widget):
         if not self.flow.stands_alone:
             above = self._last(passed, columns, room)
         self.above = len(above)
+        if not above and not below:
+            return frame
         cursor = None if frame.cursor is None else (frame.cursor[0] + len(above), frame.cursor[1])
         return Frame((*above, *frame.rows, *below), cursor, frame.shape)
 
@@ -221,6 +223,15 @@ class Card(Widget):
     def growing(self) -> Sequence[Growing]:
         """What the driver is to pull from for the open question."""
         return self.open.growing
+
+    @property
+    def wants_pause(self) -> bool:
+        """Whether there is work for a moment without keys."""
+        return self.open.wants_pause
+
+    def pause(self) -> None:
+        """Do that work."""
+        self.open.pause()
 
     def work(self) -> bool:
         """Run one slice of background work."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from wesperon.frozen import remembered
 from wesperon.screen.layout import MARGIN
 from wesperon.screen.width import cut, width, wrap
 from wesperon.text.escape import visible
@@ -45,26 +46,13 @@ def in_columns(texts: list[str], columns: int) -> list[str]:
     return rows
 
 
+@remembered(64)
 def foot_row(keys: str, columns: int, said: str = "", more: str = "") -> Row:
     """What the keys do, further keys, and after them what is always said.
 
     The parts of ``keys`` and ``more`` are three blanks apart, the most needed ones of ``keys`` first: if there is
     no room for all, its first two are kept, then ``more``, then its last, then the others.
     """
-    made = _feet.get((keys, columns, said, more))
-    if made is None:
-        if len(_feet) > MOST_FEET:
-            _feet.clear()
-        made = _feet[keys, columns, said, more] = _foot_row(keys, columns, said, more)
-    return made
-
-
-#: What was made of the last feet: the same one is wanted at every key.
-_feet: dict[tuple[str, int, str, str], Row] = {}
-MOST_FEET = 64
-
-
-def _foot_row(keys: str, columns: int, said: str, more: str) -> Row:
     own, further, room = keys.split("   "), more.split("   ") if more else [], columns - 1
     parts = [*own[:-1], *further, own[-1]] if len(own) > 1 else [*own, *further]
     behind = [said] if said else []

@@ -14,10 +14,11 @@ from wesperon.editing.graphemes import after
 from wesperon.editing.keys.resolver import TYPE, Action
 from wesperon.screen.frame import Frame
 from wesperon.screen.line_wrap import WrappedText, overlay
+from wesperon.text.escape import is_plain
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
 from wesperon.widgets.footer import in_columns
-from wesperon.widgets.widget import QUESTION_ACTIONS, Answered, Ended, SizeHint, Widget
+from wesperon.widgets.widget import QUESTION_ACTIONS, Answered, Ended, SizeHint, Widget, size_hint
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -154,17 +155,30 @@ class Line(Widget):
         """How often the action is to be done; 1 if no count was given."""
         return 1 if self.action.count is None else self.action.count
 
+    @property
+    def wants_pause(self) -> bool:
+        """Whether the last change may have coloured more than its line."""
+        return self.colours is not None and self.colours.is_late
+
+    def pause(self) -> None:
+        """Colour the rest of the text as the last change wants it."""
+        if self.colours is not None:
+            self.colours.catch_up()
+
     def size(self, columns: int) -> SizeHint:
         """The rows of the text, and of what is listed below it."""
-        text = min(self._text_rows(columns), MOST_ROWS)
-        finding = 1 if self.finder else 0
+        rows = min(self._text_rows(columns), MOST_ROWS) + (1 if self.finder else 0)
         listed = len(self._listing(columns))
-        return SizeHint(1, text + finding, columns, text + finding + listed)
+        return size_hint(1, rows, columns, rows + listed)
 
     def _text_rows(self, columns: int) -> int:
         """The rows that the whole text would have."""
-        length = len(self.shown.text) + len(self.hint) + 1
-        return 1 if length < columns and self.shown.text.isascii() else len(self._view_text(columns, MOST_ROWS)[0])
+        text = self.shown.text
+        return (
+            1
+            if len(text) + len(self.hint) + 1 < columns and text.isascii()
+            else len(self._view_text(columns, MOST_ROWS)[0])
+        )
 
     def view(self, columns: int, rows: int) -> Frame:
         """The text, the cursor in it, and what is listed below it."""
@@ -180,7 +194,11 @@ class Line(Widget):
 
     def _view_text(self, columns: int, room: int) -> tuple[list[Row], tuple[int, int]]:
         """The rows of the text in sight, and the cursor in them."""
-        lines, shown = self.lines, self.shown
+        shown = self.shown
+        marked = self.selected or self.hint or self.complaint or self.finder or self._syntax or self.editor.is_active
+        if not marked and len(shown.text) < columns and is_plain(shown.text):
+            return self.wrapped.one_row(shown.text, shown.cursor, columns)
+        lines = self.lines
         layers = [(*self.editor.region, "selected"), (*self._fault(), "fault"), *self._brackets()]
         if self.selected:
             layers.insert(0, (0, len(shown.text), "selected"))
@@ -195,8 +213,12 @@ class Line(Widget):
         if self.hint:
             lines = [*lines[:last], lines[last] + self.hint]
 
+        coloured = self._coloured()
+
         def marks(number: int) -> Marks:
-            found = self._colours(number)
+            found = coloured(number)
+            if number != last and not placed:
+                return found
             for (first, start), (final, end), role in placed:
                 if first <= number <= final:
                     upto = end if number == final else len(lines[number])
@@ -216,11 +238,11 @@ class Line(Widget):
         """The line of an offset in what is shown, from 0, and the offset in it."""
         return 0, at
 
-    def _colours(self, number: int) -> Marks:
-        """What the language says about a line."""
+    def _coloured(self) -> Callable[[int], Marks]:
+        """What the language says about each line, by its number."""
         text = self.shown.text
         if self._syntax is None or not text or not self.theme.colours or len(text) > COLOURED:
-            return ()
+            return lambda number: ()
         if self.colours is None:
             from wesperon.highlight.highlighting import colours_for
             from wesperon.highlight.sgr_colours import roles_of
@@ -228,7 +250,8 @@ class Line(Widget):
             self.colours = colours_for(
                 self._syntax, roles_of(self.theme.roles, self.theme.colours, self.theme.style), self._split()
             )
-        return self.colours.marks(text, number)
+        colours = self.colours
+        return lambda number: colours.marks(text, number)
 
     def _split(self) -> LineIndex | None:
         """What holds the lines of the text, where anything does."""
@@ -245,7 +268,9 @@ class Line(Widget):
 
     def _listing(self, columns: int) -> list[Row]:
         """The rows below the text: what it may become."""
-        candidates = in_columns(self.candidates, columns) if self.candidates else []
+        if not self.candidates:
+            return []
+        candidates = in_columns(self.candidates, columns)
         if len(candidates) > MOST_ROWS:
             candidates[MOST_ROWS - 1 :] = [tell("and more: type on")]
         return [((row, "note"),) for row in candidates]

@@ -61,21 +61,20 @@ class Question(Widget):
             # A list keeps its foot, and the end of a long question; a line has its question whole, or not at all.
             head = [head[0], *head[len(head) - room + 2 :]][: room - 1] if is_list else []
         room -= len(head)
-        reasons = self._reasons(where)[: max(room - is_list, 0)]
+        reasons = self._reasons(where)[: max(room - is_list, 0)] if field.complaint else []
         room -= len(reasons)
         box = field.view(where.width, size.least_rows + max(min(size.rows - size.least_rows, room - 1), 0))
         body = self._body(head, box, where, beside)
-        indent = (" " * where.left, "")
-        shown = labelled(prompt.label, prompt.gutter, body, columns)
         if not label_rows and (where.stacked or not has_label):
-            shown = [(indent, *row) for row in body]
-        room = rows - len(shown) - len(reasons)
-        foot = [self._foot(columns)] if room > 0 else []
-        self.corner = (label_rows + len(head), where.left)
-        cursor = None
-        if box.cursor is not None:
-            cursor = (min(box.cursor[0] + self.corner[0], rows - 1), box.cursor[1] + where.left)
-        return Frame((*shown, *((indent, *row) for row in reasons), *foot)[:rows], cursor, box.shape)
+            shown = [((" " * where.left, ""), *row) for row in body]
+        else:
+            shown = labelled(prompt.label, prompt.gutter, body, columns)
+        shown += [((" " * where.left, ""), *row) for row in reasons]
+        if len(shown) < rows:
+            shown.append(self._foot(columns))
+        self.corner = above, left = label_rows + len(head), where.left
+        cursor = box.cursor and (min(box.cursor[0] + above, rows - 1), box.cursor[1] + left)
+        return Frame(tuple(shown[:rows]), cursor, box.shape)
 
     def _head(self, where: FieldArea, beside: bool) -> list[Row]:
         """The question; beside the label of a list, an empty row if there is none."""
@@ -157,6 +156,15 @@ class Question(Widget):
     def focus(self, gained: bool) -> None:
         """Learn that keys go here from now on, or no longer."""
         self.field.focus(gained)
+
+    @property
+    def wants_pause(self) -> bool:
+        """Whether there is work for a moment without keys."""
+        return self.field.wants_pause
+
+    def pause(self) -> None:
+        """Do that work."""
+        self.field.pause()
 
     def work(self) -> bool:
         """Run one slice of background work."""

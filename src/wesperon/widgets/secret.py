@@ -5,7 +5,8 @@ from __future__ import annotations
 from wesperon.editing.editor import Editor, Memory
 from wesperon.editing.edits import TextState
 from wesperon.editing.graphemes import clusters
-from wesperon.values import Complaint, tell
+from wesperon.text.messages import tell
+from wesperon.values import Complaint
 from wesperon.widgets.line import Line
 from wesperon.widgets.widget import Answered
 

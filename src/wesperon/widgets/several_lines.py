@@ -133,8 +133,9 @@ class SeveralLines(Line):
         """The first rows of the text, and how many more there are."""
         rows: list[Row] = []
         lines = self.draft.text.rstrip("\n").split("\n")
+        coloured = self._coloured()
         for number, line in enumerate(lines):
-            rows.extend(spread(line[: RECORDED * columns], columns, self._colours(number), tabs=True)[0])
+            rows.extend(spread(line[: RECORDED * columns], columns, coloured(number), tabs=True)[0])
             if len(rows) > RECORDED or (len(rows) == RECORDED and number + 1 < len(lines)):
                 more = len(lines) - number
                 rest = tell("... {count} more lines", count=more) if more > 1 else "..."

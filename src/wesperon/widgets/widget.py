@@ -12,7 +12,7 @@ from wesperon.editing.editor import Memory
 from wesperon.editing.keys.bindings import Bindings
 from wesperon.editing.keys.events import Closed, Key, Mouse, Paste
 from wesperon.editing.keys.resolver import TYPE, Action, KeyResolver
-from wesperon.frozen import frozen
+from wesperon.frozen import frozen, remembered
 from wesperon.screen.frame import Frame
 from wesperon.screen.theme import PLAIN_THEME
 from wesperon.screen.width import cut, wrap
@@ -74,6 +74,12 @@ class SizeHint:
     least_rows: int
     columns: int
     rows: int
+
+
+@remembered(64)
+def size_hint(least_columns: int, least_rows: int, columns: int, rows: int) -> SizeHint:
+    """A size hint; the same one is wanted at every key."""
+    return SizeHint(least_columns, least_rows, columns, rows)
 
 
 @frozen
@@ -221,6 +227,14 @@ class Widget:
     def work(self) -> bool:
         """Run one slice of background work. Return True if the view changed."""
         return False
+
+    @property
+    def wants_pause(self) -> bool:
+        """Whether there is work that may wait until no key has come for a moment (see :meth:`pause`)."""
+        return False
+
+    def pause(self) -> None:
+        """Do that work, which may change the view."""
 
     @property
     def growing(self) -> Sequence[Growing]:

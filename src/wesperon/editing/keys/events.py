@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.frozen import frozen
+from wesperon.frozen import frozen, remembered
 
 
 @frozen
@@ -71,6 +71,7 @@ class Closed:
 Event = Key | Paste | Resize | Position | Focus | Mouse | Closed
 
 
+@remembered(512)
 def typed(char: str) -> Key:
     """The key that types a character."""
     return Key("space" if char == " " else char, char)

@@ -17,7 +17,7 @@ Recorded keys are kept in the memory, without those that ended the recording.
 from __future__ import annotations
 
 from wesperon.editing.keys.events import Key
-from wesperon.frozen import frozen
+from wesperon.frozen import frozen, remembered
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -51,6 +51,12 @@ class Action:
     text: str = ""
     register: str = ""
     motion: str = ""
+
+
+@remembered(512)
+def typing(text: str) -> Action:
+    """The action of a key that types a text."""
+    return Action(TYPE, None, text)
 
 
 class KeyResolver:
@@ -120,7 +126,7 @@ class KeyResolver:
             and key.name not in self.begun
         ):
             self._pressed = 0
-            return Action(TYPE, None, key.text)
+            return typing(key.text)
         action = self._press(key)
         if action is not None:
             self.length, self._pressed = self._pressed, 0

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.values import tell
+from wesperon.text.messages import tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
