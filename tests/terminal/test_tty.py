@@ -385,8 +385,10 @@ fill(["--asking", "all"], note=slot(lines=True, syntax=Upto(), default="<one\\\\
         terminal.quiet()
         row = next(at for at, line in enumerate(terminal.lines()) if "xyxyxy" in line)
         column = terminal.lines()[row].index("xyxyxy")
+        terminal.type("\x1b[A" * 2 + "\x1b[F")
+        terminal.wait(lambda: terminal.screen.buffer[row][column].fg != "default", "the colour of a string")
         before = terminal.screen.buffer[row][column].fg
-        terminal.type("\x1b[A" * 2 + "\x1b[Fz")
+        terminal.type("z")
         terminal.see("twoz")
         terminal.wait(lambda: terminal.screen.buffer[row][column].fg != before, "another colour")
         terminal.type(CTRL_C)

@@ -17,7 +17,7 @@ if TYPE_CHECKING:
 
 @frozen
 class Press:
-    """A key by its name, in a script, pressed once or several times: ``Press("down", 5)``."""
+    """A key in a script: ``Press("down", 5)``. ``name`` is its name, ``times`` how often it is pressed."""
 
     name: str
     times: int = 1

@@ -26,8 +26,8 @@ class Problem:
     one of the origins (``words``, ``env``, ``asked``, ``given``...), ``text`` what was got (``None`` if nothing
     was), ``position`` the offset of the fault in ``text`` (``None``: all of it), ``reason`` the sentence for
     people. ``words`` are the places, from 0, of the words at fault in the words of the command line; ``offset`` is
-    where ``text`` begins in the first of them. ``location`` says where a source other than the words has it: a file
-    and a line, a variable.
+    where ``text`` begins in the first of them; ``missing`` whether there is no value at all. ``location`` says where a
+    source other than the words has it: a file and a line, a variable.
     """
 
     reason: str

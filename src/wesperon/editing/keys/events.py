@@ -20,14 +20,14 @@ class Key:
 
 @frozen
 class Paste:
-    """Text that was pasted in one piece: it is text throughout, whatever it holds."""
+    """Text that was pasted in one piece; ``text`` is text throughout, whatever it holds."""
 
     text: str
 
 
 @frozen
 class Resize:
-    """The terminal has another size now."""
+    """The terminal has another size now, in ``columns`` and ``rows``."""
 
     columns: int
     rows: int
