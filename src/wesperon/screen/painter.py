@@ -321,8 +321,8 @@ class Painter:
             self._show(False)
             self._move(0, 0)
             return
-        if cursor != (self.at_row, self.at_column):
-            row, column = cursor
+        row, column = cursor
+        if row != self.at_row or column != self.at_column or row >= len(self.rows):
             self._move(min(row, max(len(self.rows) - 1, 0)), min(column, max(self.columns - 1, 0)))
         self._show(True)
 
