@@ -45,11 +45,18 @@ def interrupted() -> int:
     """End the process as an interrupt does, so that a shell sees it; the status, should the signal be blocked."""
     import signal
 
-    if not current().is_process:  # the process is somebody else's, and is to go on
-        _say(tell("Interrupted."))
-        return 130
-    signal.signal(signal.SIGINT, signal.SIG_DFL)  # from here on, the key itself ends the process at once
+    if current().is_process:
+        signal.signal(signal.SIGINT, signal.SIG_DFL)  # from here on, the key itself ends the process at once
     _say(tell("Interrupted."))
+    # Otherwise the process is somebody else's, and is to go on.
+    return end_by_interrupt() if current().is_process else 130
+
+
+def end_by_interrupt() -> int:
+    """End the process by SIGINT, as the key does; the status, should the signal be blocked."""
+    import signal
+
+    signal.signal(signal.SIGINT, signal.SIG_DFL)
     try:
         current().flush()
     except (OSError, ValueError, AttributeError):

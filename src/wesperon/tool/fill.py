@@ -4,17 +4,17 @@ from __future__ import annotations
 
 import json
 
-from wesperon import Command, CommandGroup, Program, Refusal, one_of, slot
+from wesperon import Command, CommandGroup, Program, one_of, slot
 from wesperon.context import current
 from wesperon.documents.choice_lists import value_of_choice
 from wesperon.documents.question_set import Declared, read_set
 from wesperon.form import Untyped
 from wesperon.scope import within
-from wesperon.text.quoting import quote
+from wesperon.tool.assignments import EVALUATED, Aside, aside, lines
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Mapping, Sequence
+    from collections.abc import Sequence
     from typing import Any
 
     from wesperon.form import Form
@@ -25,12 +25,6 @@ FORMS = {
     "shell": "assignments for eval in a POSIX shell",
     "env": "lines NAME=value, names in capitals",
 }
-#: Names that one common shell ties to variables of its own.
-TIED = frozenset(
-    ("argv", "cdpath", "fignore", "fpath", "mailpath", "manpath", "path", "pipestatus", "prompt", "psvar", "status")
-)
-#: Characters that are in an environment line without quotes.
-BARE = frozenset("ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789_@%+:,./-")
 
 
 class Fill(Command):
@@ -53,15 +47,23 @@ class Fill(Command):
 
 def fill_set(file: str, words: Sequence[str], how: str, prefix: str = "") -> int:
     """Fill the set of a file with words, and print the result; the exit status."""
+    if how in EVALUATED and not isinstance(current().stdout, Aside):
+        return aside(lambda: fill_set(file, words, how, prefix))
     declared = read_set(file, Untyped)
     found: list[tuple[str, Form]] = []
     program = _program(declared, found)
     with within(current().derive(program=declared.name, words=list(words))):
         status = program.main(words) if declared.commands else _fill_one(declared, words, found)
-    if not status and found:
-        command, record = found[0]
-        print(printed(record, command if declared.commands else "", how, prefix))
-    return status
+    if status or not found:
+        return status
+    command, record = found[0]
+    text = printed(record, command if declared.commands else "", how, prefix)
+    stream = current().stdout
+    if isinstance(stream, Aside):
+        stream.assign(text)
+    else:
+        print(text)
+    return 0
 
 
 def _fill_one(declared: Declared, words: Sequence[str], found: list[tuple[str, Form]]) -> int:
@@ -116,7 +118,7 @@ def printed(record: Any, command: str, how: str, prefix: str = "") -> str:
     texts = {name: _text(slots[name], value) for name, value in values.items()}
     if command:
         texts = {"command": command, **texts}
-    return "\n".join(_shell(texts, prefix) if how == "shell" else _environment(texts, prefix))
+    return "\n".join(lines(texts, how, prefix))
 
 
 def json_of(slot: Slot[Any], value: Any) -> Any:
@@ -147,26 +149,3 @@ def _text(slot: Slot[Any], value: Any) -> str:
 
 def _plain(slot: Slot[Any], value: Any) -> Any:
     return value_of_choice(value) if slot.kind.choices is not None else slot.format(value)
-
-
-def _shell(texts: Mapping[str, str], prefix: str) -> list[str]:
-    lines = []
-    for name, text in texts.items():
-        if not prefix and name in TIED:
-            raise Refusal(f"{name} is tied to a variable of the shell's own: --prefix=set_ makes it set_{name}", 2)
-        if "\0" in text:
-            raise Refusal(f"{name} holds a null character, which no variable of a shell can hold")
-        lines.append(f"{prefix}{name}={quote(text)}")
-    return lines
-
-
-def _environment(texts: Mapping[str, str], prefix: str) -> list[str]:
-    return [f"{prefix}{name}".upper() + "=" + _in_quotes(text) for name, text in texts.items()]
-
-
-def _in_quotes(text: str) -> str:
-    """The text, in double quotes with backslashes where anything in it could be taken for more than itself."""
-    if BARE.issuperset(text):
-        return text
-    escaped = text.replace("\\", "\\\\").replace('"', '\\"').replace("$", "\\$").replace("`", "\\`")
-    return '"' + escaped.replace("\n", "\\n") + '"'

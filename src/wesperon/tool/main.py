@@ -40,4 +40,9 @@ def main(words: Sequence[str] | None = None) -> int:
         words = behind_first(given)
     elif given[:2] == ["demo", "dome"]:
         words = [*given[:2], "--", *given[2:]]
+    if given[:1] == ["fill"] and "WESPERON_CANDIDATES" not in os.environ:
+        from wesperon.tool.assignments import are_wanted, aside
+
+        if are_wanted(given if words is None else words):
+            return aside(lambda: PROGRAM.main(words))
     return PROGRAM.main(words)
