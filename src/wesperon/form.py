@@ -190,9 +190,7 @@ class Form(Record):
         environ, _ = _surroundings()
         mode = mode_of(asking, reading, environ)
         if reading.is_mended:  # what the words would say without their quotes is beside the point
-            from wesperon.values.problems import Problems
-
-            raise Problems(reading.problems, reading.shown)
+            raise reading.refused(reading.problems)
         if "WESPERON_LOG" in environ:
             from wesperon.terminal.diagnostics import area
 
@@ -317,10 +315,10 @@ def mode_of(asking: str | None, reading: "ParsedArgs", environment: "Mapping[str
         return reading.own["asking"]
     mode = environment.get("WESPERON_ASKING") or asking or IF_MISSING
     if mode not in MODES:
-        from wesperon.values.problems import Problem, Problems
+        from wesperon.values.problems import Problem
 
         if mode == asking:
             raise DeclarationError(f"asking={asking!r} is none of {', '.join(MODES)}")
         reason = tell("WESPERON_ASKING must be one of {list}, got {mode}", list=", ".join(MODES), mode=quoted(mode))
-        raise Problems([Problem(reason, None, "env", mode)], reading.shown)
+        raise reading.refused([Problem(reason, None, "env", mode)])
     return mode

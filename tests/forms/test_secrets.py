@@ -82,7 +82,7 @@ def test_a_secret_as_a_word_is_refused_with_the_places_it_may_come_from() -> Non
         "DESK_PASSWORD in the environment, an answers file (--answers) or an answer at the terminal" in problem.reason
     )
     assert report(caught.value, ["desk"], None).splitlines()[:2] == [
-        "desk ann --password '***'", "                    ^^^^^",
+        "desk '***' --password '***'", "                      ^^^^^",
     ]  # fmt: skip
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from itertools import pairwise
 
-from wesperon.argv.grammar import BUILTIN_OPTIONS, BUILTIN_SWITCHES, is_plain_word
+from wesperon.argv.grammar import BUILTIN_OPTIONS, BUILTIN_SWITCHES
 from wesperon.text.quoting import join
 from wesperon.text.spelling import nearest
 from wesperon.text.truncate import counted
@@ -15,7 +15,7 @@ from wesperon.values.records import WORDS
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Mapping, Sequence
+    from collections.abc import Sequence
     from typing import Any
 
     from wesperon.argv.grammar import OptionNames, ParsedArgs, WordValue
@@ -63,7 +63,9 @@ def value_of_no(slot: Slot[Any], at: int, word: str, text: str) -> Problem:
 def no_value(reading: ParsedArgs, slot: Slot[Any], at: int, name: str) -> Problem:
     """A name whose value does not follow."""
     words = reading.words
-    behind = tell("{words} follows", words=quoted(words[at + 1])) if at + 1 < len(words) else tell("the line ends")
+    behind = tell("the line ends")
+    if at + 1 < len(words):
+        behind = tell("another name follows") if reading.hides else tell("{words} follows", words=quoted(words[at + 1]))
     reason = tell(
         "{name} needs a value, {wanted}, but {behind}: write {name} {placeholder}",
         name=name,
@@ -90,7 +92,7 @@ def not_allowed(name: str, text: str | None, allowed: Sequence[str] | None, at: 
 def too_many(reading: ParsedArgs, places: Sequence[int], slots: Sequence[Slot[Any]]) -> Problem:
     """Plain words for which there is no slot; ``slots`` are those that plain words can fill."""
     wanted = len(slots)
-    if reading.secrets or any(slot.secret for slot in slots):
+    if reading.hides:
         reason = tell(
             "{count} too many: {wanted} expected",
             count=counted(len(places), "word"),
@@ -173,22 +175,3 @@ def secret_word(slot: Slot[Any], given: Sequence[WordValue] | RestWords) -> Prob
     )
     words = tuple(one.word for one in given)
     return Problem(reason, slot.name, WORDS, None, words=words, offset=given[0].offset)
-
-
-def mark_secret_words(reading: ParsedArgs, slots: Mapping[str, Slot[Any]]) -> None:
-    """Note the words that hold secrets, and those that may: values of names that nobody knows."""
-    for name, given in reading.given.items():
-        if slots[name].secret:
-            reading.secrets.update({one.word: one.offset for one in given})
-    for place, problem in enumerate(reading.problems):
-        if problem.slot is not None:
-            continue
-        reading.problems[place] = Problem(problem.reason, None, WORDS, None, None, problem.words)
-        for at in problem.words:
-            word = reading.words[at]
-            if is_plain_word(word):
-                reading.secrets[at] = 0
-            elif "=" in word:
-                reading.secrets[at] = word.index("=") + 1
-            elif at + 1 < len(reading.words) and is_plain_word(reading.words[at + 1]):
-                reading.secrets[at + 1] = 0

@@ -28,11 +28,11 @@ from wesperon.values import Complaint
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Mapping, Sequence
+    from collections.abc import Iterable, Mapping, Sequence
     from typing import Any
 
     from wesperon.argv.rest_words import RestWords
-    from wesperon.values.problems import Problem
+    from wesperon.values.problems import Problem, Problems
     from wesperon.values.slots import Slot
 
 
@@ -52,8 +52,8 @@ class ParsedArgs:
 
     ``given`` holds the texts for each slot by name, ``own`` those for the names that every program has; ``command``
     are the places of words that named the command and belong to no slot; ``claims`` the slots for which a word ``-``
-    is, and its place; ``is_mended`` whether the one thing wrong is quotes that were lost;
-    ``secrets`` the words that hold a secret, and where in each it begins.
+    is, and its place; ``is_mended`` whether the one thing wrong is quotes that were lost; ``hides`` the slots, if one
+    of them is a secret: then no message shows what may be it.
     """
 
     def __init__(self, words: "Sequence[str]", command: frozenset[int] = frozenset()) -> None:
@@ -65,15 +65,17 @@ class ParsedArgs:
         self.plain: list[int] = []
         self.claims: dict[str, int] = {}
         self.is_mended = False
-        self.secrets: dict[int, int] = {}
+        self.hides: Mapping[str, Slot[Any]] = {}
 
-    @property
-    def shown(self) -> tuple[str, ...]:
-        """The words as they may be repeated: without what is secret."""
-        if not self.secrets:
-            return self.words
-        hidden = self.secrets
-        return tuple([word[: hidden[at]] + "***" if at in hidden else word for at, word in enumerate(self.words)])
+    def refused(self, problems: "Iterable[Problem]") -> "Problems":
+        """The problems as an exception that repeats the words, without what may be a secret."""
+        if self.hides:
+            from wesperon.argv.masking import masked
+
+            return masked(problems, self.words, self.hides, self.command)
+        from wesperon.values.problems import Problems
+
+        return Problems(problems, self.words)
 
 
 #: When to ask: not at all, for what is missing and has no default, for everything that no word gave.
@@ -145,11 +147,10 @@ def read_words(
     reading.plain.extend(range(at, len(words)))
     if command:
         reading.plain = [place for place in reading.plain if place not in command]
+    for slot in slots.values():
+        if slot.secret:
+            reading.hides = slots
     _place(reading, slots)
-    if any(slot.secret for slot in slots.values()):
-        from wesperon.argv.errors import mark_secret_words
-
-        mark_secret_words(reading, slots)
     _repeated(reading, slots)
     return reading
 

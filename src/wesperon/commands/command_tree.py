@@ -108,15 +108,30 @@ class CommandGroup:
         return dict(self.shared._slots) if self.shared else {}
 
     @property
+    def loaded_slots(self) -> dict[str, Any]:
+        """The slots of the group and of everything below it, as far as members are loaded; of two names the last."""
+        slots = self.slots
+        for member in self.members.values():
+            if member.is_loaded:
+                one = member.loaded
+                slots.update(one.loaded_slots if isinstance(one, CommandGroup) else one._slots)
+        return slots
+
+    @property
     def has_secrets(self) -> bool:
         """Whether a slot of the group, or below it, is a secret, as far as members are loaded."""
         loaded = [member.loaded for member in self.members.values() if member.is_loaded]
-        slots = [
-            *self.slots.values(),
-            *(slot for one in loaded if isinstance(one, type) for slot in one._slots.values()),
-        ]
-        return any(slot.secret for slot in slots) or any(
-            one.has_secrets for one in loaded if isinstance(one, CommandGroup)
+        return any(slot.secret for slot in self.slots.values()) or any(
+            one.has_secrets if isinstance(one, CommandGroup) else any(slot.secret for slot in one._slots.values())
+            for one in loaded
+        )
+
+    @property
+    def has_unloaded(self) -> bool:
+        """Whether a member of the group, or below it, is not loaded, so that its slots are not known."""
+        return any(
+            not member.is_loaded or (isinstance(member.loaded, CommandGroup) and member.loaded.has_unloaded)
+            for member in self.members.values()
         )
 
     @property

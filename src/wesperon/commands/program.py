@@ -159,11 +159,6 @@ class Program(CommandGroup):
             return meant[0]
         from wesperon.values.problems import Problem, Problems
 
-        text: str | None = word
-        if at and self.has_secrets and not is_plain_word(words[at - 1]):
-            # The word may be a secret, given by its name before the command.
-            hidden = [*words[:at], "***", *words[at + 1 :]]
-            text, words, word = None, hidden, "this word"
         if meant:
             reason = tell("{word} is ambiguous: {list}", word=quoted(word), list=tell(" or ").join(meant))
         else:
@@ -178,7 +173,28 @@ class Program(CommandGroup):
             reason = tell(
                 "{word} is no command of {name}; {hint}", word=quoted(word), name=(group or self).name, hint=hint
             )
-        raise Problems([Problem(reason, None, WORDS, text, words=(at,))], words or (word,))
+        raise Problems([Problem(reason, None, WORDS, word, words=(at,))], words or (word,))
+
+    def _member(self, call: Invocation, words: Sequence[str], at: int) -> str:
+        """The name of the member that a word of a line means; raises Problems, without what may be a secret."""
+        from wesperon.values.problems import Problems
+
+        group, word = call.groups[-1], words[at]
+        try:
+            return self.find(word, group, at, words)
+        except Problems as problems:
+            secret, unknown = self.has_secrets, self.has_unloaded
+            if not secret and not unknown:
+                raise
+            from wesperon.argv.masking import masked
+            from wesperon.text.spelling import nearest
+
+            # Which command was meant, and so what of the words is secret, is not known: none after it is repeated.
+            is_near = bool(nearest(word, group.members)) or any(name.startswith(word.lower()) for name in group.members)
+            is_first = call.places == set(range(at))
+            shown = {at} if is_near or (is_first and not secret) else set()
+            slots = {**self.loaded_slots, **call.shared}
+            raise masked(problems, words, slots, frozenset(call.places | shown)) from None
 
     def walk(self, words: Sequence[str]) -> Invocation:
         """Follow ``words`` to the command that they name, as far as they do; raises Problems at one that names none."""
@@ -186,7 +202,7 @@ class Program(CommandGroup):
         at = 0
         while call.command is None and at < len(words):
             if is_plain_word(words[at]):
-                call.step(self.find(words[at], call.groups[-1], at, words), at)
+                call.step(self._member(call, words, at), at)
                 at += 1
             else:
                 at += _length(words, at, OptionNames({**call.shared, **call.default_slots}, self.prefixes))
@@ -203,13 +219,13 @@ class Program(CommandGroup):
         call.use_default_command(words)
         if call.command is None:
             reading = read_words(call.shared, call.words, prefixes=self.prefixes, command=frozenset(call.places))
+            if self.has_secrets:  # the command that is missing may be one with a secret
+                reading.hides = {**self.loaded_slots, **call.shared}
             if "help" in reading.own or "version" in reading.own:
                 self._say(call, reading)
                 return 0
             if reading.problems:
-                from wesperon.values.problems import Problems
-
-                raise Problems(reading.problems, reading.shown)
+                raise reading.refused(reading.problems)
             if call.groups[-1].default_command == "console":
                 from wesperon import Console
 
@@ -282,7 +298,7 @@ class Program(CommandGroup):
             from wesperon.output.help import listing
 
             current().print(listing([self.name, *call.names], None, summaries), error=True)
-            raise Problems([Problem(tell("a command is missing"), missing=True)], call.words) from None
+            raise reading.refused([Problem(tell("a command is missing"), missing=True)]) from None
 
     def _say(self, call: Invocation, reading: ParsedArgs) -> None:
         """Print what ``--help`` or ``--version`` asks for."""

@@ -32,7 +32,7 @@ def blank_answers(slots: Iterable[Slot[Any]]) -> str:
 def _toml(slot: Slot[Any]) -> str:
     """The default as TOML writes it; a text is read like a word, so a text does for every kind."""
     value = slot.default
-    if value is MISSING or value is None or callable(value):
+    if value is MISSING or value is None or callable(value) or slot.secret:
         return '""'
     if slot.several or slot.kind.is_set:
         return "[" + ", ".join(_quoted(_item(slot, item)) for item in value) + "]"

@@ -249,11 +249,9 @@ class _Filling:
     def _refuse(self) -> None:
         """Raise what is wrong, if anything is, in the order of the words."""
         if self.problems:
-            from wesperon.values.problems import Problems
-
             last = len(self.reading.words)
             ordered = sorted(self.problems, key=lambda problem: (*problem.words, last)[0])
-            raise Problems(ordered, self.reading.shown)
+            raise self.reading.refused(ordered)
 
 
 #: How each source between the words and the question is opened, by its name in ``SOURCES``; None: there is none.

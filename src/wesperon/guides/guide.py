@@ -184,7 +184,7 @@ class Guide:
                 except Complaint as complaint:
                     problems.append(problem_of(slot, one, "answers", complaint))
         if problems:
-            raise Problems(problems, reading.shown)
+            raise reading.refused(problems)
         return found
 
 

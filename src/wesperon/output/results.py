@@ -6,6 +6,7 @@ from wesperon.context import current
 from wesperon.output.style import rendered, shows_styles
 from wesperon.screen.table import Column, columns
 from wesperon.text.escape import visible
+from wesperon.text.hushing import MASK
 from wesperon.values.records import Record
 
 TYPE_CHECKING = False
@@ -78,7 +79,10 @@ def _card(result: Any) -> list[Row]:
 def _fields(value: Any) -> dict[str, Any] | None:
     """The names and values of a record, a mapping, a dataclass or a named tuple; None for anything else."""
     if isinstance(value, Record):
-        return {name: value.__dict__[name] for name in value._slots}
+        return {
+            name: MASK if slot.secret and value.__dict__[name] not in (None, ()) else value.__dict__[name]
+            for name, slot in value._slots.items()
+        }
     if isinstance(value, dict):
         return value
     names = getattr(type(value), "__dataclass_fields__", None) or getattr(value, "_fields", None)

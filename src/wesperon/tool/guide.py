@@ -7,6 +7,7 @@ import json
 from wesperon import Command, Guide, slot
 from wesperon.guides.guide import lint
 from wesperon.text.escape import visible
+from wesperon.text.hushing import MASK
 from wesperon.text.truncate import counted
 from wesperon.tool.fill import json_of
 
@@ -33,8 +34,14 @@ class GuideCommand(Command):
         if self.shared.as_ == "text":
             return "\n".join(visible(line) for line in walk.says.split("\n")) or walk.outcome
         slots: Any = guide._form._slots
-        answers = {name: json_of(slots[name], answer) for name, answer in walk.answers.items()}
-        trail = [[name, json_of(slots[name], answer) if name in slots else None] for name, answer in walk.trail]
+
+        def plain(name: str, answer: Any) -> Any:
+            if name not in slots:
+                return None
+            return MASK if slots[name].secret and answer is not None else json_of(slots[name], answer)
+
+        answers = {name: plain(name, answer) for name, answer in walk.answers.items()}
+        trail = [[name, plain(name, answer)] for name, answer in walk.trail]
         found = {"end": walk.end, "outcome": walk.outcome, "answers": answers, "learned": walk.learned, "trail": trail}
         print(json.dumps(found, ensure_ascii=False))
         return None

@@ -111,8 +111,10 @@ class Slot(Descriptor[T]):
 
     def _hushed(self, complaint: "Complaint", text: str) -> "Complaint":
         """The complaint about a secret, without a trace of its text."""
-        reason = complaint.reason.replace(quoted(text), tell("the given value"))
-        if text and text in reason:
+        from wesperon.text.hushing import hushed, repeats
+
+        reason = hushed(complaint.reason, text)
+        if repeats(reason, text):
             reason = tell("the given value is not valid here: must be {wanted}", wanted=self.kind.wants)
         return Complaint(reason)
 
@@ -160,6 +162,8 @@ class Slot(Descriptor[T]):
         """``value``, one of the program's own, checked like one that was read; raises Complaint."""
         if self.several:
             if isinstance(value, str) or not hasattr(value, "__iter__"):
+                if self.secret:
+                    raise Complaint(tell("the given value is not a sequence of values"))
                 raise Complaint(tell("{value} is not a sequence of values", value=quoted(repr(value))))
             return self.counted(tuple([self.validate_one(item) for item in value]))
         if value is None and self.default is None:
@@ -303,7 +307,8 @@ def examine(slot: "Slot[Any]") -> None:
     try:
         slot.default = slot.validate(slot.default)
     except Complaint as complaint:
-        raise DeclarationError(f"default={slot.default!r}: {complaint.reason}") from None
+        given = "***" if slot.secret else repr(slot.default)
+        raise DeclarationError(f"default={given}: {complaint.reason}") from None
 
 
 def _examine_value(bound: "Any", wanted: type | None, kind: "Kind[Any]") -> None:
