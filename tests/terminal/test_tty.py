@@ -392,3 +392,75 @@ fill(["--asking", "all"], note=slot(lines=True, syntax=Upto(), default="<one\\\\
         terminal.see("twoz")
         terminal.wait(lambda: terminal.screen.buffer[row][column].fg != before, "another colour")
         terminal.type(CTRL_C)
+
+
+SECRET = "hunter2hunter2"
+LOGIN = (
+    "from wesperon import Form, fill, slot\n"
+    "user, password = fill(user=slot(), password=slot(secret=True))\n"
+    "print('got', len(password), user)\n"
+)
+
+
+def cooked(terminal: Terminal) -> None:
+    """Set the modes that a shell sets when a job of its own has been stopped: whole lines, with an echo."""
+    import termios
+
+    modes = termios.tcgetattr(terminal.process.fd)
+    modes[3] |= termios.ECHO | termios.ICANON | termios.ISIG
+    termios.tcsetattr(terminal.process.fd, termios.TCSANOW, modes)
+
+
+def echoes(terminal: Terminal) -> bool:
+    import termios
+
+    return bool(termios.tcgetattr(terminal.process.fd)[3] & termios.ECHO)
+
+
+@pytest.mark.parametrize("env", [{}, {"WESPERON_PLAIN": "1"}])
+@pytest.mark.parametrize("times", [1, 3])
+def test_no_secret_is_echoed_after_a_stop_from_outside(env: dict[str, str], times: int) -> None:
+    """Whoever has the terminal while the process is stopped leaves the echo on; it is off before a key is typed."""
+    with Terminal(python("-c", LOGIN), env=env) as terminal:
+        before = terminal.modes()
+        terminal.see("user")
+        terminal.type("ann" + ENTER)
+        terminal.see("password")
+        for _ in range(times):
+            terminal.wait(lambda: not echoes(terminal), "no echo")
+            terminal.process.kill(signal.SIGSTOP)
+            terminal.wait(lambda: Path(f"/proc/{terminal.process.pid}/stat").read_text().split()[2] == "T", "a stop")
+            cooked(terminal)
+            terminal.process.kill(signal.SIGCONT)
+        terminal.wait(lambda: not echoes(terminal), "no echo")
+        terminal.type(SECRET + ENTER)
+        terminal.see(f"got {len(SECRET)} ann")
+        assert SECRET not in terminal.everything()
+        assert SECRET[:5].encode() not in terminal.received
+        assert terminal.end() == 0
+        assert terminal.modes() == before
+
+
+@pytest.mark.parametrize("env", [{}, {"WESPERON_PLAIN": "1"}])
+@pytest.mark.parametrize("how", ["key", "signal"])
+def test_no_secret_is_echoed_after_a_stop_and_fg(env: dict[str, str], how: str, tmp_path: Path) -> None:
+    (tmp_path / "login.py").write_text(LOGIN)
+    line = f"set -m; {sys.executable} {tmp_path / 'login.py'}; echo stopped; stty -a; fg; echo end"
+    with Terminal(["bash", "-c", line], env=env, rows=40) as terminal:
+        terminal.see("user")
+        terminal.quiet() if not env else None
+        terminal.type("ann" + ENTER)
+        terminal.see("password")
+        terminal.wait(lambda: not echoes(terminal), "no echo")
+        if how == "key":
+            terminal.type("\x1a")
+        else:
+            children = Path(f"/proc/{terminal.process.pid}/task/{terminal.process.pid}/children").read_text()
+            os.kill(int(children.split()[0]), signal.SIGTSTP)
+        terminal.see("stopped")
+        terminal.wait(lambda: " icanon" in terminal.text() and " echo " in terminal.text(), "the modes of the shell")
+        terminal.wait(lambda: not echoes(terminal), "no echo")
+        terminal.type(SECRET + ENTER)
+        terminal.see(f"got {len(SECRET)} ann")
+        assert SECRET[:5].encode() not in terminal.received
+        assert terminal.end() == 0

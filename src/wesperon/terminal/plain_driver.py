@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import os
 
-from wesperon.editing.keys.events import Closed
+from wesperon.editing.keys.events import Closed, Resize
 from wesperon.terminal.ports.signals import signals
 from wesperon.terminal.tty_driver import TtyDriver
 from wesperon.text.escape import visible
@@ -20,6 +20,7 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from types import FrameType
 
+    from wesperon.editing.keys.events import Event
     from wesperon.terminal.ports.posix import PosixPort
     from wesperon.widgets.widget import Growing, Outcome, Widget
 
@@ -28,6 +29,9 @@ class PlainDriver(TtyDriver):
     """Asks in plain lines on a terminal that keeps its modes."""
 
     port: PosixPort
+
+    #: Whether a secret is being typed, which the terminal must not show.
+    hides = False
 
     def enter(self) -> None:
         """Remember the modes of the terminal, which stay as they are."""
@@ -77,11 +81,15 @@ class PlainDriver(TtyDriver):
         self.send(prompt)
         self.begin()
         if hides:
-            self.port.echo(False)
+            self.hides = True
+            self.port.hide()
         data = b""
         try:
             while not data.endswith(b"\n"):
                 has_keys, is_woken = self.port.wait(self.waits)
+                if self.is_stopping or self.is_continued:
+                    self._stop_or_go_on()
+                    self.send(f"\n{prompt}")
                 if self.told:
                     self.send("\n")
                     self._tell_all()
@@ -102,7 +110,8 @@ class PlainDriver(TtyDriver):
                         self.send(f"\n{self.notice.strip()}\n{prompt}")
         finally:
             if hides:
-                self.port.echo(True)
+                self.hides = False
+                self._give_back()
                 self.send("\n")
         return data.decode("utf-8", "replace").rstrip("\r\n")
 
@@ -114,6 +123,25 @@ class PlainDriver(TtyDriver):
             with self.lock:
                 told, self.told = self.told, []
             self._print(told)
+
+    def _retake(self) -> None:
+        if self.hides:
+            try:
+                self.port.hide()
+            except OSError:
+                pass  # the terminal is somebody else's at the moment
+
+    def _stop_or_go_on(self) -> Event:
+        """Stop if a signal wants it, and hide again what is typed once the process goes on."""
+        if self.is_stopping:
+            self._give_back()
+            before = signals.getsignal(signals.SIGTSTP)
+            signals.signal(signals.SIGTSTP, signals.SIG_DFL)
+            os.kill(os.getpid(), signals.SIGTSTP)
+            signals.signal(signals.SIGTSTP, before)
+        self._retake()
+        self.is_stopping = self.is_continued = False
+        return Resize(*self.size())
 
     def _give_back(self) -> None:
         try:

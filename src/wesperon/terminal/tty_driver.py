@@ -112,6 +112,8 @@ class TtyDriver(Driver):
         self.handlers: dict[int, Any] = {}
         self.is_gone = False
         self.is_left = False
+        #: Whether a signal wants the process to stop, and whether one has had it go on.
+        self.is_stopping = self.is_continued = False
         self.unanswered = 0
         self.read_at = 0.0
         self.since = 0.0
@@ -220,6 +222,8 @@ class TtyDriver(Driver):
         """The events that are there after a wait."""
         keys = self._read() if has_keys else []
         events: list[Event] = []
+        if self.is_stopping or self.is_continued:
+            events.append(self._stop_or_go_on())
         if self.port.is_resized:
             self.port.is_resized = False
             events.extend(self._resize())
@@ -381,6 +385,9 @@ class TtyDriver(Driver):
             for number in ENDING:
                 if signals.getsignal(number) == signals.SIG_DFL:
                     self._handle(number, self._end)
+            for name, handler in (("SIGTSTP", self._stop_soon), ("SIGCONT", self._go_on)):
+                if hasattr(signals, name) and signals.getsignal(getattr(signals, name)) == signals.SIG_DFL:
+                    self._handle(getattr(signals, name), handler)
         except ValueError:  # not in the main thread: only that one may handle signals
             pass
 
@@ -401,13 +408,44 @@ class TtyDriver(Driver):
         signals.signal(number, signals.SIG_DFL)
         os.kill(os.getpid(), number)
 
-    def _suspend(self) -> None:
-        """Stop the process as the terminal would have, and take the terminal again when it goes on."""
+    def _stop_soon(self, number: int, frame: FrameType | None) -> None:
+        """Have the process stop where nothing is half drawn."""
+        self.is_stopping = True
+        self.port.wake()
+
+    def _go_on(self, number: int, frame: FrameType | None) -> None:
+        """Take the terminal again at once, before anything is echoed: whoever had it may have left it otherwise."""
+        self.is_continued = True
+        self._retake()
+        self.port.wake()
+
+    def _retake(self) -> None:
+        """Set the modes again that the driver needs."""
+        try:
+            self.port.retake()
+        except OSError:
+            pass  # the terminal is somebody else's at the moment
+
+    def _stop_or_go_on(self) -> Event:
+        """Do what the signals want that have come: stop, and draw what is open again once the process goes on."""
+        if self.is_stopping:
+            self._suspend(only_self=True)
+        else:
+            self.send(self.painter.abandon() + self._modes_on() + self.painter.start(self.size()[0]))
+        self.is_stopping = self.is_continued = False
+        return Resize(*self.size())
+
+    def _suspend(self, *, only_self: bool = False) -> None:
+        """Stop the process as the terminal would have, and take the terminal again when it goes on.
+
+        ``only_self``: not the other processes of its group.
+        """
         self.send(self.painter.abandon())
         self._give_back()
         before = signals.getsignal(signals.SIGTSTP)
         signals.signal(signals.SIGTSTP, signals.SIG_DFL)
-        os.killpg(0, signals.SIGTSTP)
+        os.killpg(0, signals.SIGTSTP) if not only_self else os.kill(os.getpid(), signals.SIGTSTP)
         signals.signal(signals.SIGTSTP, before)
         self._take_again()
+        self.is_continued = False
         self.send(self.painter.start(self.size()[0]))

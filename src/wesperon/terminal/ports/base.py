@@ -25,6 +25,9 @@ if TYPE_CHECKING:
         def take(self) -> None:
             """Set modes in which every key arrives at once and nothing is echoed; raises OSError."""
 
+        def retake(self) -> None:
+            """Set the modes of ``take`` again, after others have changed them; raises OSError."""
+
         def give_back(self) -> None:
             """Set the modes that ``take`` found; raises OSError if the terminal is gone."""
 

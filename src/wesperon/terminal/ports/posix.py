@@ -66,19 +66,29 @@ class PosixPort:
             return 0, 0
 
     def keep(self) -> None:
-        """Remember the modes as they are, for ``give_back``."""
-        self._modes = termios.tcgetattr(self.handle)
+        """Remember the modes as they are, for ``give_back``; raises OSError if the terminal is gone."""
+        try:
+            self._modes = termios.tcgetattr(self.handle)
+        except termios.error as error:
+            raise OSError(*error.args) from None
 
-    def echo(self, shown: bool) -> None:
-        """Have the terminal show what is typed, or not."""
-        modes = termios.tcgetattr(self.handle)
-        modes[3] = modes[3] | termios.ECHO if shown else modes[3] & ~termios.ECHO
-        termios.tcsetattr(self.handle, termios.TCSADRAIN, modes)
+    def hide(self) -> None:
+        """Have the terminal not show what is typed, until ``give_back``; raises OSError if the terminal is gone."""
+        try:
+            modes = termios.tcgetattr(self.handle)
+            modes[3] &= ~termios.ECHO
+            termios.tcsetattr(self.handle, termios.TCSADRAIN, modes)
+        except termios.error as error:
+            raise OSError(*error.args) from None
 
     def take(self) -> None:
         """Set modes in which every key arrives at once and as it is (POSIX, Base Definitions, 11.2)."""
+        self.keep()
+        self.retake()
+
+    def retake(self) -> None:
+        """Set these modes again, after others have changed them; those that ``give_back`` sets stay."""
         try:
-            self._modes = termios.tcgetattr(self.handle)
             modes = [*self._modes[:6], list(self._modes[6])]
             modes[0] &= ~(
                 termios.BRKINT | termios.ICRNL | termios.INLCR | termios.IGNCR | termios.ISTRIP | termios.IXON

@@ -125,9 +125,15 @@ class WindowsPort:
 
     def take(self) -> None:
         """Set the modes of control sequences, both ways; raises OSError if the console has none."""
-        modes = (self._mode(self.keys), self._mode(self.screen))
+        self._modes = (self._mode(self.keys), self._mode(self.screen))
+        self.retake()
+
+    def retake(self) -> None:
+        """Set these modes again; those that ``give_back`` sets stay."""
+        modes = self._modes
+        if modes is None:
+            return
         keys = modes[0] & ~(PROCESSED_INPUT | LINE_INPUT | ECHO_INPUT | QUICK_EDIT)
-        self._modes = modes
         self._set(self.keys, keys | WINDOW_INPUT | EXTENDED_FLAGS | VIRTUAL_TERMINAL_INPUT)
         screen = modes[1] | PROCESSED_OUTPUT | WRAP_AT_EOL | VIRTUAL_TERMINAL_PROCESSING | NO_AUTO_RETURN
         try:
