@@ -8,6 +8,7 @@ import subprocess
 import sys
 import time
 from pathlib import Path
+from typing import Any
 
 import pytest
 from hypothesis import given, settings
@@ -212,8 +213,12 @@ def test_a_file_that_cannot_be_used_is_left_alone_and_entries_last_for_the_run(
 def test_a_file_that_may_only_be_read_is_read(file: str, monkeypatch: pytest.MonkeyPatch) -> None:
     History(file).add("before")
 
-    def refused(path: str, flags: int, *rest: object) -> int:
-        raise PermissionError(13, "Permission denied")
+    real = os.open
+
+    def refused(path: str, flags: int, *rest: Any, **more: Any) -> int:
+        if flags & os.O_RDWR:
+            raise PermissionError(13, "Permission denied")
+        return real(path, flags, *rest, **more)
 
     monkeypatch.setattr(os, "open", refused)
     history = History(file)
@@ -290,21 +295,204 @@ def test_a_write_that_fails_half_way_leaves_no_half_entry(tmp_path: Path, monkey
 def test_a_file_that_another_console_puts_in_place_meanwhile_gets_the_entry(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
+    from wesperon.files import private
     from wesperon.history import history_file
 
     path = tmp_path / "history.txt"
     History(str(path)).add("first")
-    real = history_file._lock
+    real = private.try_lock
     replaced: list[bool] = []
 
-    def lock(handle: int) -> None:
-        real(handle)
+    def lock(handle: int) -> bool:
+        assert real(handle)
         if not replaced:  # while this one waited for the lock, another console compacted the file
             replaced.append(True)
             copy = tmp_path / "new"
             copy.write_bytes(path.read_bytes())
             copy.replace(path)
+        return True
 
-    monkeypatch.setattr(history_file, "_lock", lock)
+    monkeypatch.setattr(history_file, "try_lock", lock)
     History(str(path)).add("second")
     assert [entry.text for entry in History(str(path)).entries()] == ["first", "second"]
+
+
+# What others do to the file while a console is open -------------------------------------------------------------------
+
+
+def texts_of(history: History) -> list[str]:
+    """What Up recalls, the newest first."""
+    found: list[str] = []
+    place = None
+    while (entry := history.older(place, "", begins=True, seen=found)) is not None:
+        found.append(entry.text)
+        place = entry.place
+    return found
+
+
+@pytest.mark.parametrize("change", ["cut", "empty", "gone", "replaced", "torn", "rubbish", "folder"])
+def test_a_file_that_is_changed_under_an_open_console_costs_nobody_anything(change: str, tmp_path: Path) -> None:
+    path = tmp_path / "history.txt"
+    history = History(str(path))
+    for number in range(3000):
+        history.add(f"entry {number} {'x' * 50}")
+    history.load()
+    assert len(history.older(None, "entry 7 ", begins=True, seen=()).text) > 50  # type: ignore[union-attr]
+    if change == "cut":
+        os.truncate(path, 5000)
+    elif change == "empty":
+        os.truncate(path, 0)
+    elif change == "gone":
+        path.unlink()
+    elif change == "replaced":
+        other = tmp_path / "other"
+        other.write_bytes(HEADER + b"theirs\n")
+        other.replace(path)
+    elif change == "torn":
+        path.write_bytes(HEADER[:9])
+    elif change == "rubbish":
+        path.write_bytes(b"\0\xff" * 40)
+    else:
+        path.unlink()
+        path.mkdir()
+    for needle in ("entry 1", "nowhere", "", "theirs"):
+        history.older(None, needle, begins=False, seen=())
+        history.hint(needle)
+        history.oldest()
+    history.finish(history.add("after it"), 0)
+    assert "after it" in texts_of(history)
+    history.load()
+    again = History(str(path))
+    again.add("at last")
+    if change in ("rubbish", "folder"):
+        assert again.fault
+    else:
+        assert not again.fault
+        kept = [entry.text for entry in again.entries()]
+        assert kept[-2:] == ["after it", "at last"]
+        assert path.read_bytes().startswith(HEADER)
+
+
+@pytest.mark.parametrize("size", range(len(HEADER)))
+def test_a_first_line_that_was_cut_off_is_written_again_before_an_entry_is_accepted(size: int, tmp_path: Path) -> None:
+    path = tmp_path / "history.txt"
+    path.write_bytes(HEADER[:size])
+    history = History(str(path))
+    history.open()
+    assert (path.read_bytes(), history.fault) == (HEADER, "")
+    history.add("one")
+    assert texts_of(History(str(path))) == ["one"]
+
+
+def test_the_lock_of_another_process_delays_nothing_and_loses_nothing(tmp_path: Path) -> None:
+    import fcntl
+
+    path = tmp_path / "history.txt"
+    history = History(str(path))
+    history.add("first")
+    with path.open("rb") as other:
+        fcntl.flock(other, fcntl.LOCK_EX)
+        begin = time.monotonic()
+        for number in range(5):
+            assert history.add(f"meanwhile {number}") is None
+        history.load()
+        assert time.monotonic() - begin < 3
+        assert texts_of(history)[:2] == ["meanwhile 4", "meanwhile 3"]
+    history.finish(history.add("after"), 3)
+    history.close()
+    entries_now = list(History(str(path)).entries())
+    assert [entry.text for entry in entries_now] == ["first", *(f"meanwhile {n}" for n in range(5)), "after"]
+    assert entries_now[-1].status == 3
+    assert not history.fault
+
+
+CALLS = ["open", "write", "fstat", "stat", "ftruncate", "fsync", "replace", "close", "read", "pread", "lseek", "mkdir"]
+
+
+@pytest.mark.parametrize("name", CALLS)
+@pytest.mark.parametrize("compacts", [False, True])
+def test_a_call_to_the_system_that_fails_is_no_death_and_loses_no_entry_of_this_run(
+    name: str, compacts: bool, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Each call of each kind fails once, at each place where it is made."""
+    real = getattr(os, name)
+    for at in range(40):
+        path = tmp_path / name / str(at) / "history.txt"
+        History(str(path)).add("before")
+        count = [0]
+
+        def fails(*given: Any, count: list[int] = count, at: int = at, **more: Any) -> Any:
+            count[0] += 1
+            if count[0] == at + 1:
+                if name == "close":
+                    real(*given, **more)
+                raise OSError(5, "Input/output error")
+            return real(*given, **more)
+
+        monkeypatch.setattr(os, name, fails)
+        history = History(str(path), limit=60 if compacts else 1 << 20)
+        history.open()
+        for text in ("one", "two words", "three"):
+            history.finish(history.add(text), 1)
+        history.older(None, "before", begins=True, seen=())
+        recalled = texts_of(history)
+        history.close()
+        monkeypatch.setattr(os, name, real)
+        assert {"one", "two words", "three"} <= set(recalled), (at, recalled)
+        left = History(str(path))
+        left.add("later")
+        assert not left.fault
+        kept = [entry.text for entry in left.entries()]
+        assert kept[-1] == "later"
+        assert set(kept) <= {"before", "one", "two words", "three", "later"}, (at, kept)
+        assert not [one for one in path.parent.iterdir() if one.name != "history.txt" and name != "replace"]
+        if count[0] <= at:
+            return
+
+
+def test_an_interrupt_at_any_moment_leaves_no_lock_and_no_half_entry(tmp_path: Path) -> None:
+    """SIGINT comes at every line that runs while an entry is written: each time the next process can go on."""
+    script = """
+import os, signal, sys
+from wesperon.history.history_file import History
+from wesperon.history import history_file
+from wesperon.files import private
+at, path = int(sys.argv[1]), sys.argv[2]
+history, count = History(path), [0]
+def trace(frame, event, argument):
+    if frame.f_code.co_filename not in (history_file.__file__, private.__file__):
+        return None
+    if event == "line":
+        count[0] += 1
+        if count[0] == at:
+            os.kill(os.getpid(), signal.SIGINT)
+    return trace
+signal.signal(signal.SIGINT, signal.default_int_handler)
+sys.settrace(trace)
+try:
+    history.finish(history.add("one entry"), 0)
+    ended = "done"
+except KeyboardInterrupt:
+    ended = "interrupted"
+sys.settrace(None)
+other = History(path)
+other.add("another")
+print(ended, count[0], bool(other.waiting), [entry.text for entry in other.entries()])
+"""
+    # The same process tries again: a leaked lock would be its own and last as long as it does.
+    program = tmp_path / "program.py"
+    program.write_text(script)
+    jobs = {}
+    for at in (*range(1, 160, 4), 100_000):
+        argv = [sys.executable, str(program), str(at), str(tmp_path / f"{at}.txt")]
+        jobs[at] = subprocess.Popen(argv, stdout=subprocess.PIPE, text=True)
+        if len(jobs) % 6 == 0:
+            for job in jobs.values():
+                job.wait()
+    ended = set()
+    for at, job in jobs.items():
+        told = job.communicate(timeout=60)[0]
+        ended.add(told.split(" ")[0])
+        assert told.split(" ", 3)[2] == "False", (at, told)
+        assert told.endswith(("['one entry', 'another']\n", "['another']\n")), (at, told)
+    assert ended == {"done", "interrupted"}

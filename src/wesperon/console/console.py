@@ -94,7 +94,7 @@ class Console:
         if self._history is None:
             wanted = self._wanted
             path = wanted if isinstance(wanted, str) else state_file(self.program.name) if wanted else None
-            self._history = History(path)
+            self._history = History(path, owns_folder=not isinstance(wanted, str))
         return self._history
 
     def run(self) -> int:
@@ -154,6 +154,7 @@ class Console:
             self._open = driver
         left = interrupted = False
         told = ""
+        self.history.open()
         try:
             while not left:
                 try:
@@ -170,6 +171,9 @@ class Console:
         finally:
             with self.lock:
                 self._open = None
+            self.history.close()
+            if self.history.fault != told:
+                context.print(visible(self.history.fault), error=True)
             if self.driver is None:
                 driver.close()
         return 0

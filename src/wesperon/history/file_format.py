@@ -12,7 +12,7 @@ if no entry is, and a search is one pass over the memory of the file, whatever i
 neither a tab nor one of the two signs begins an entry, so that a list of plain lines is a history too, without times. A
 first line of an entry that would look like something else has a tab before it.
 
-Everything here works on bytes, mapped or read: ``Buffer`` is what both have.
+Everything here works on bytes, in memory or in a file: ``Buffer`` is what both have.
 """
 
 from __future__ import annotations
@@ -22,9 +22,10 @@ from wesperon.frozen import frozen
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Collection, Iterator
-    from mmap import mmap
 
-    Buffer = bytes | mmap
+    from wesperon.history.file_view import FileView
+
+    Buffer = bytes | FileView
 
 #: What every history file begins with, and the first line of this version.
 OURS = b"# wesperon history "
@@ -35,8 +36,6 @@ SIGNS = (TIME.encode(), STATUS.encode())
 DIGITS = "⁰¹²³⁴⁵⁶⁷⁸⁹"
 _UP = {ord(str(value)): digit for value, digit in enumerate(DIGITS)} | {ord("-"): "⁻"}
 _DOWN = {ord(digit): str(value) for value, digit in enumerate(DIGITS)} | {ord("⁻"): "-"}
-#: How much of a file is searched at a time.
-CHUNK = 1 << 20
 #: So many entries in a row that have been shown already are looked at one by one; then whole stretches are.
 PATIENT, STRETCH = 200, 1 << 16
 #: The most bytes of repeated entries that one step of a search goes through; the next step goes on from there.
@@ -169,7 +168,7 @@ def search_back(data: Buffer, end: int, needle: str, *, begins: bool, seen: Coll
         return found
     refused = skipped = 0
     high = end
-    while (at := _rfind(data, pattern, high)) >= 0:
+    while (at := data.rfind(pattern, 0, high)) >= 0:
         found = entry_around(data, at + begins, end)
         if found is None:
             high = line_before(data, at + 1)
@@ -216,22 +215,6 @@ def _pattern(needle: str, begins: bool) -> bytes:
     if not begins:
         return wanted
     return b"\n\t" + wanted if wanted.startswith(SIGNS) else b"\n" + wanted
-
-
-def _rfind(data: Buffer, pattern: bytes, end: int) -> int:
-    """The last place of a pattern before an offset, or -1; in pieces, since bytes are searched faster than maps."""
-    if isinstance(data, bytes):
-        return data.rfind(pattern, 0, end)
-    high = end
-    while high > 0:
-        low = max(high - CHUNK, 0)
-        at = data[low:high].rfind(pattern)
-        if at >= 0:
-            return low + at
-        if not low:
-            return -1
-        high = low + len(pattern) - 1
-    return -1
 
 
 def _skip(data: Buffer, high: int, least: int, wanted: bytes, begins: bool, seen: Collection[str]) -> int:

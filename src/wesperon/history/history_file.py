@@ -14,6 +14,15 @@ import time
 
 from wesperon.context import current
 from wesperon.editing.history_view import Entry
+from wesperon.files.private import (
+    make_folder,
+    make_own_folder,
+    open_private,
+    read_private,
+    replace_private,
+    try_lock,
+    write_all,
+)
 from wesperon.history.file_format import (
     HEADER,
     OURS,
@@ -25,18 +34,21 @@ from wesperon.history.file_format import (
     status_line,
     time_line,
 )
+from wesperon.history.file_view import FileView
+from wesperon.terminal.ports.signals import signals
 from wesperon.user_folders import folder
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Collection, Iterable, Iterator
+    from typing import Any
 
     from wesperon.history.file_format import Buffer, Kept
 
 #: The bytes that a history file may have before it is written again, with half as many.
 LIMIT = 128 << 20
-#: How files are opened on systems where it matters: not for other programs, and with line ends as they are.
-PLAIN = getattr(os, "O_CLOEXEC", 0) | getattr(os, "O_BINARY", 0)
+#: How long an entry waits for another process that writes, and how long the last ones wait, in seconds.
+PATIENCE, LAST_PATIENCE = 0.05, 2.0
 #: How far back a hint is looked for, in bytes.
 NEAR = 1 << 18
 #: The place of the first entry of this run: after everything that a file can hold.
@@ -51,12 +63,16 @@ def state_file(program: str) -> str:
 class History:
     """The entries of a program, as a line recalls and searches them; see ``editing.past.Past``.
 
-    ``path`` is the file, ``None`` for none; ``limit`` the bytes that it may have.
+    ``path`` is the file, ``None`` for none; ``limit`` the bytes that it may have; ``owns_folder`` whether its folder is
+    one that nothing else uses.
     """
 
-    def __init__(self, path: str | None = None, *, limit: int = LIMIT) -> None:
+    def __init__(self, path: str | None = None, *, limit: int = LIMIT, owns_folder: bool = False) -> None:
         self.path = path
         self.limit = limit
+        self.owns_folder = owns_folder
+        #: The lines of entries that are not in the file yet, since another process was writing.
+        self.waiting = b""
         self.fault = ""
         self.own: list[str] = []
         self.data: Buffer | None = None
@@ -79,6 +95,18 @@ class History:
             self.compact()
         return mark
 
+    def open(self) -> None:
+        """Find out whether the file can be used, before an entry is accepted; ``fault`` says why it cannot."""
+        if self.path is not None and not self.fault:
+            self._append(b"")
+
+    def close(self) -> None:
+        """Write what has waited for another process."""
+        if self.waiting and not self.fault:
+            self._append(b"", LAST_PATIENCE)
+        if self.waiting and not self.fault:
+            self.fault = f"{self.path}: another process has its lock; the last entries are lost"
+
     def finish(self, mark: tuple[int, int, int] | None, status: int) -> None:
         """Say how the entry with this mark ended."""
         if mark is None or self.fault:
@@ -97,7 +125,9 @@ class History:
 
     def load(self) -> None:
         """Take in what others have added."""
-        if self.path is not None and not self.fault:
+        if self.waiting:
+            self._append(b"")
+        if self.path is not None and not self.fault and not self.waiting:
             self.data, self.own = None, []
             self.end = self._size()
             self.missed = ""
@@ -105,8 +135,8 @@ class History:
     def entries(self) -> Iterator[Kept]:
         """Everything in the file, the oldest first."""
         try:
-            with open(self.path or os.devnull, "rb") as file:
-                yield from entries(file.read())
+            if self.path:
+                yield from entries(read_private(self.path))
         except OSError as error:
             self._refuse(error)
 
@@ -154,7 +184,7 @@ class History:
         data = self._mapped()
         end = min(self.end, len(data))
         near = data[max(end - NEAR, 0) : end]
-        found = search_back(bytes(near), len(near), beginning, begins=True, seen=(beginning,))
+        found = search_back(near, len(near), beginning, begins=True, seen=(beginning,))
         if found is None:
             self.missed = beginning
         return found[1] if found else ""
@@ -181,13 +211,18 @@ class History:
             except OSError:
                 pass  # no room, or another process holds it: the file stays as it is, and the next entry tries again
 
-    def _append(self, data: bytes) -> tuple[int, int, int] | None:
-        """Write at the end of the file: the file's number, and the offsets where this begins and ends."""
-        with _Writing(self) as writing:
+    def _append(self, data: bytes, patience: float = PATIENCE) -> tuple[int, int, int] | None:
+        """Write at the end of the file: the file's number, and the offsets where this begins and ends.
+
+        Where another process goes on writing, the data waits for the next time; None then.
+        """
+        self.waiting += data
+        with _Writing(self, patience) as writing:
             if writing.handle < 0:
                 return None
-            start = writing.end
-            writing.write(data)
+            start = writing.end + len(self.waiting) - len(data)
+            writing.write(self.waiting)
+            self.waiting = b""
             return (writing.file, start, writing.end)
         return None
 
@@ -198,20 +233,20 @@ class History:
             return 0
 
     def _mapped(self) -> Buffer:
-        """The file as it is in memory; nothing if there is none that can be used."""
-        if self.data is None:
-            self.data = b""
+        """The file as it was opened; nothing if there is none that can be used."""
+        data = self.data
+        if data is None:
+            data = b""
             if self.path is not None and self.end:
-                import mmap
-
                 try:
-                    with open(self.path, "rb") as file:
-                        self.data = mmap.mmap(file.fileno(), 0, access=mmap.ACCESS_READ)
-                    _examine(self.data[: len(HEADER)])
+                    data = FileView(open_private(self.path, os.O_RDONLY))
+                    _examine(data[: len(HEADER)])
                 except (OSError, ValueError) as error:
-                    self.data = b""
+                    data = b""
                     self._refuse(error)
-        return self.data
+            self.end = min(self.end, len(data))
+            self.data = data
+        return data
 
     def _refuse(self, error: OSError | ValueError) -> None:
         why = error.strerror if isinstance(error, OSError) else str(error)
@@ -219,32 +254,50 @@ class History:
 
 
 class _Writing:
-    """The end of the file, while nobody else writes; where that cannot be had, the history knows why."""
+    """The end of the file, while nobody else writes; where that cannot be had, the history knows why.
 
-    def __init__(self, history: History) -> None:
+    No interrupt comes meanwhile: it would leave half an entry, or a lock. ``patience`` is how long to wait for a
+    process that writes, in seconds; ``handle`` is -1 if it goes on for longer.
+    """
+
+    def __init__(self, history: History, patience: float = PATIENCE) -> None:
         self.history = history
+        self.patience = patience
         self.handle = -1
         self.file = self.end = 0
+        self.blocked: Any = None
 
     def __enter__(self) -> _Writing:
+        self.blocked = _block_interrupts()
         try:
             self._open(self.history.path or os.devnull)
         except (OSError, ValueError) as error:
             self._close()
             self.history._refuse(error)
+        except BaseException:
+            self._close()
+            _allow_interrupts(self.blocked)
+            raise
         return self
 
     def __exit__(self, kind: object, error: BaseException | None, trace: object) -> bool:
         self._close()
         if isinstance(error, OSError):
             self.history._refuse(error)
+        _allow_interrupts(self.blocked)
         return isinstance(error, OSError)
 
     def _open(self, path: str) -> None:
-        os.makedirs(os.path.dirname(path), mode=0o700, exist_ok=True)
+        place = os.path.dirname(os.path.abspath(path))
+        (make_own_folder if self.history.owns_folder else make_folder)(place)
+        latest = time.monotonic() + self.patience
         while True:
-            self.handle = os.open(path, os.O_RDWR | os.O_CREAT | os.O_APPEND | PLAIN, 0o600)
-            _lock(self.handle)
+            self.handle = open_private(path, os.O_RDWR | os.O_CREAT | os.O_APPEND)
+            while not try_lock(self.handle):
+                if time.monotonic() > latest:
+                    self._close()
+                    return
+                time.sleep(0.005)
             opened = os.fstat(self.handle)
             try:
                 if os.stat(path).st_ino == opened.st_ino:
@@ -254,7 +307,9 @@ class _Writing:
             self._close()  # another process has put a new file in its place
         self.file, self.end = opened.st_ino, opened.st_size
         head = os.pread(self.handle, len(HEADER), 0) if hasattr(os, "pread") else _all_of(self.handle)[: len(HEADER)]
-        if not self.end:
+        if self.end < len(HEADER) and HEADER.startswith(head):  # nothing yet, or a first line that was cut off
+            os.ftruncate(self.handle, 0)
+            self.end = 0
             self.write(HEADER)
         else:
             _examine(head)
@@ -266,9 +321,7 @@ class _Writing:
         if self.handle < 0:
             return
         try:
-            rest = memoryview(data)
-            while rest:
-                rest = rest[os.write(self.handle, rest) :]
+            write_all(self.handle, data)
         except OSError:
             os.ftruncate(self.handle, self.end)
             raise
@@ -276,26 +329,27 @@ class _Writing:
 
     def replace(self, data: bytes) -> None:
         """Put another file in the place of this one; raises OSError."""
-        path = self.history.path or os.devnull
-        new = f"{path}.{os.getpid()}.new"
-        try:
-            handle = os.open(new, os.O_WRONLY | os.O_CREAT | os.O_TRUNC | PLAIN, 0o600)
-            try:
-                rest = memoryview(data)
-                while rest:
-                    rest = rest[os.write(handle, rest) :]
-                os.fsync(handle)
-            finally:
-                os.close(handle)
-            os.replace(new, path)
-        finally:
-            if os.path.exists(new):
-                os.unlink(new)
+        replace_private(self.history.path or os.devnull, data)
 
     def _close(self) -> None:
         if self.handle >= 0:
-            os.close(self.handle)
-            self.handle = -1
+            handle, self.handle = self.handle, -1
+            try:
+                os.close(handle)
+            except OSError:
+                pass
+
+
+def _block_interrupts() -> Any:
+    """Have no interrupt come to this thread; what ``_allow_interrupts`` wants."""
+    if not hasattr(signals, "pthread_sigmask"):
+        return None
+    return signals.pthread_sigmask(signals.SIG_BLOCK, [signals.SIGINT])
+
+
+def _allow_interrupts(blocked: Any) -> None:
+    if blocked is not None:
+        signals.pthread_sigmask(signals.SIG_SETMASK, blocked)
 
 
 def _examine(head: bytes) -> None:
@@ -314,16 +368,3 @@ def _all_of(handle: int, start: int = 0) -> bytes:
     while part := os.read(handle, 1 << 20):
         parts.append(part)
     return b"".join(parts)
-
-
-def _lock(handle: int) -> None:
-    """Wait until no other process writes; closing the file lets go."""
-    try:
-        import fcntl
-    except ImportError:  # on Windows
-        import msvcrt
-
-        os.lseek(handle, 0, os.SEEK_SET)
-        msvcrt.locking(handle, msvcrt.LK_LOCK, 1)  # type: ignore[attr-defined]
-        return
-    fcntl.flock(handle, fcntl.LOCK_EX)

@@ -12,7 +12,7 @@ from wesperon.text.truncate import counted
 
 def opened(program: str) -> History:
     """The history of a program."""
-    return History(state_file(program))
+    return History(state_file(program), owns_folder=True)
 
 
 class Show(Command):

@@ -1,0 +1,88 @@
+"""The bytes of a file that others may append to, cut short or replace meanwhile.
+
+A search goes through pieces that are read, never through the memory of a mapped file: a process that touches a part of
+a map that is no longer in the file is ended by the system. What has gone meanwhile is found nowhere. The piece read
+last is kept, since the lines around a place are looked at many times.
+"""
+
+from __future__ import annotations
+
+import os
+
+#: How much is read at a time: little around a place, more and more in a search.
+LEAST, MOST = 1 << 12, 1 << 20
+
+
+class FileView:
+    """The first ``size`` bytes of an open file, with those methods of ``bytes`` that a search needs.
+
+    The descriptor ``handle`` is closed with the view.
+    """
+
+    def __init__(self, handle: int) -> None:
+        self._file = open(handle, "rb", buffering=0)  # noqa: SIM115 - closed with the view
+        self._size = os.fstat(handle).st_size
+        self._start, self._kept = 0, b""
+
+    def __len__(self) -> int:
+        return self._size
+
+    def __getitem__(self, place: slice) -> bytes:
+        start, stop, _ = place.indices(self._size)
+        return self._read(start, stop) if start < stop else b""
+
+    def find(self, pattern: bytes, start: int = 0, end: int | None = None) -> int:
+        """The first place of a pattern between two offsets; -1 if there is none."""
+        end = self._size if end is None else min(end, self._size)
+        size = LEAST
+        while start < end:
+            piece = self._read(start, min(start + size + len(pattern) - 1, end))
+            at = piece.find(pattern)
+            if at >= 0:
+                return start + at
+            start += size
+            size = min(size * 4, MOST)
+        return -1
+
+    def rfind(self, pattern: bytes, start: int = 0, end: int | None = None) -> int:
+        """The last place of a pattern between two offsets; -1 if there is none."""
+        end = self._size if end is None else min(end, self._size)
+        size = LEAST
+        high = end
+        while high > start:
+            low = max(high - size, start)
+            piece = self._read(low, min(high + len(pattern) - 1, end))
+            at = piece.rfind(pattern)
+            if at >= 0:
+                return low + at
+            high = low
+            size = min(size * 4, MOST)
+        return -1
+
+    def _read(self, start: int, stop: int) -> bytes:
+        """The bytes between two offsets, as far as the file still has them."""
+        kept, first = self._kept, self._start
+        if first <= start and stop <= first + len(kept):
+            return kept[start - first : stop - first]
+        if stop - start < LEAST:  # a little more around it, which is asked for next
+            first = max(min(start, stop - LEAST // 2), 0)
+            last = min(first + LEAST, max(self._size, stop))
+        else:
+            first, last = start, stop
+        self._start, self._kept = first, self._at(first, last)
+        return self._kept[start - first : stop - first]
+
+    def _at(self, start: int, stop: int) -> bytes:
+        parts = []
+        handle = self._file.fileno()
+        while start < stop:
+            if hasattr(os, "pread"):
+                part = os.pread(handle, stop - start, start)
+            else:
+                os.lseek(handle, start, os.SEEK_SET)
+                part = os.read(handle, stop - start)
+            if not part:
+                break
+            parts.append(part)
+            start += len(part)
+        return parts[0] if len(parts) == 1 else b"".join(parts)
