@@ -340,7 +340,8 @@ def test_answers_that_other_forms_left_too_long_ago_are_swept(tmp_path: Path, mo
     old.write_text("{}")
     young.write_text("{}")
     os.utime(old, (0, 0))
-    unfinished.keep({"frames": "2"})
+    os.close(unfinished.lock)
+    Unfinished("desk", Log).keep({"frames": "2"})
     assert not old.exists()
     assert young.exists()
 

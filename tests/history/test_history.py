@@ -104,6 +104,7 @@ history = History(sys.argv[1], limit=int(sys.argv[3]))
 for number in range(int(sys.argv[4])):
     history.finish(history.add(f"{sys.argv[2]} {number}\\nsecond"), number % 3)
     print(number, flush=True)
+history.close()
 assert not history.fault, history.fault
 """
 
@@ -394,7 +395,7 @@ def test_the_lock_of_another_process_delays_nothing_and_loses_nothing(tmp_path: 
         fcntl.flock(other, fcntl.LOCK_EX)
         begin = time.monotonic()
         for number in range(5):
-            assert history.add(f"meanwhile {number}") is None
+            history.finish(history.add(f"meanwhile {number}"), number)
         history.load()
         assert time.monotonic() - begin < 3
         assert texts_of(history)[:2] == ["meanwhile 4", "meanwhile 3"]
@@ -402,7 +403,7 @@ def test_the_lock_of_another_process_delays_nothing_and_loses_nothing(tmp_path: 
     history.close()
     entries_now = list(History(str(path)).entries())
     assert [entry.text for entry in entries_now] == ["first", *(f"meanwhile {n}" for n in range(5)), "after"]
-    assert entries_now[-1].status == 3
+    assert [entry.status for entry in entries_now] == [None, 0, 1, 2, 3, 4, 3]
     assert not history.fault
 
 

@@ -67,7 +67,7 @@ def open_private(path: str, flags: int) -> int:
                     raise PermissionError(errno.EPERM, "it belongs to another user", path)
             elif writes and stat.S_IMODE(found.st_mode) & OTHERS_WRITE:
                 raise PermissionError(errno.EPERM, "other users may write to it: chmod 600 ends that", path)
-            elif stat.S_IMODE(found.st_mode) & OTHERS:
+            elif stat.S_IMODE(found.st_mode) & OTHERS or (flags & os.O_CREAT and not found.st_mode & stat.S_IWUSR):
                 os.fchmod(handle, FILE_MODE)
     except BaseException:
         os.close(handle)

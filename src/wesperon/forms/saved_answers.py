@@ -2,7 +2,8 @@
 
 They are written after each answer, so that not even a kill loses them, and taken away when the form is filled. Secrets
 are not among them, nor values that cannot be written as texts. Two forms are the same where their program, their name
-and the names of their slots are.
+and the names of their slots are. Each run has a file of its own, and holds the lock of a second one for as long as it
+lasts: no other run offers its answers, or takes them away, before it has ended.
 """
 
 from __future__ import annotations
@@ -11,6 +12,7 @@ import os
 import time
 
 from wesperon.context import current
+from wesperon.files.private import make_own_folder, open_private, read_private, replace_private, try_lock
 from wesperon.text.messages import tell, tell_many
 from wesperon.user_folders import folder
 
@@ -25,6 +27,8 @@ if TYPE_CHECKING:
 
 #: How long answers are kept, in seconds.
 KEPT = 24 * 60 * 60
+#: What the name of the file ends with whose lock a run holds.
+LOCK = ".lock"
 
 
 class Unfinished:
@@ -36,7 +40,9 @@ class Unfinished:
         self.program = program
         self.form = form
         named = ":".join((form.__module__, form.__qualname__, *form._slots))
-        self.name = f"{zlib.crc32(named.encode()):08x}.json"
+        self.name = f"{zlib.crc32(named.encode()):08x}"
+        #: The file of this run, its lock, and the file of an earlier run that this one may go on from.
+        self.own, self.lock, self.taken = "", -1, ""
 
     def offer(self, asked: Collection[str]) -> Left | None:
         """The question whether to go on with what is left, for a gutter, and the texts; None if nothing is."""
@@ -47,8 +53,6 @@ class Unfinished:
         return self._offered(lambda name: name.partition(" ")[2])
 
     def _offered(self, named: Callable[[str], str]) -> Left | None:
-        if not self._may_be_left():
-            return None
         texts, saved = self._read()
         texts = {name: text for name, text in texts.items() if named(name)}
         if not texts:
@@ -80,55 +84,97 @@ class Unfinished:
         return question, texts
 
     def keep(self, answers: Mapping[str, str]) -> None:
-        """Write the answers; if that is not possible, they are not kept."""
+        """Write the answers of this run; if that is not possible, they are not kept."""
         import json
 
-        place = self._folder()
-        path = os.path.join(place, self.name)
+        data = json.dumps({"saved": current().clock.time(), "answers": dict(answers)})
         try:
-            os.makedirs(place, 0o700, exist_ok=True)
-            self._sweep(place)
-            handle = os.open(path + ".new", os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600)
-            with open(handle, "w", encoding="utf-8") as file:
-                json.dump({"saved": current().clock.time(), "answers": dict(answers)}, file)
-            os.replace(path + ".new", path)
+            if not self.own:
+                self._begin()
+            replace_private(self.own, data.encode())
+            self._take_away(self.taken)
+            self.taken = ""
         except OSError:
             pass
 
     def forget(self) -> None:
-        """Take away what is left: the form is filled."""
-        if self._may_be_left():
-            place = self._folder()
-            try:
-                os.unlink(os.path.join(place, self.name))
-                os.rmdir(place)  # if nothing else is left in it
-                os.rmdir(os.path.dirname(place))
-            except OSError:
-                pass
+        """Take away what this run has kept, and what it went on from: the form is filled."""
+        self._take_away(self.own)
+        self._take_away(self.taken)
+        self.own = self.taken = ""
+        place = self._folder()
+        try:
+            os.rmdir(place)  # if nothing else is left in it
+            os.rmdir(os.path.dirname(place))
+        except OSError:
+            pass
+
+    def _begin(self) -> None:
+        """Have a file of this run's own, with a lock that lasts as long as the run; raises OSError."""
+        place = self._folder()
+        make_own_folder(os.path.dirname(place))
+        make_own_folder(place)
+        self._sweep(place)
+        own = os.path.join(place, f"{self.name}-{os.urandom(6).hex()}.json")
+        self.lock = open_private(own + LOCK, os.O_RDWR | os.O_CREAT)
+        try_lock(self.lock)
+        self.own = own
 
     def _read(self) -> tuple[dict[str, str], float]:
-        """The texts by name, and when they were written; none where they are too old, or not readable."""
+        """The texts by name of the latest run that has ended, and when they were written; none if there is none."""
         import json
 
+        latest: tuple[dict[str, str], float, str] = ({}, 0.0, "")
+        for path in self._left():
+            try:
+                found = json.loads(read_private(path))
+                saved, answers = float(found["saved"]), dict(found["answers"])
+            except (OSError, ValueError, TypeError, KeyError):
+                continue
+            is_fresh = 0 <= current().clock.time() - saved < KEPT
+            if is_fresh and saved >= latest[1] and not self._is_running(path):
+                latest = ({name: text for name, text in answers.items() if isinstance(text, str)}, saved, path)
+        self.taken = latest[2]
+        return latest[0], latest[1]
+
+    def _is_running(self, path: str) -> bool:
+        """Whether the run that wrote a file goes on."""
         try:
-            with open(os.path.join(self._folder(), self.name), encoding="utf-8") as file:
-                found = json.load(file)
-            saved, answers = float(found["saved"]), dict(found["answers"])
-        except (OSError, ValueError, TypeError, KeyError):
-            return {}, 0.0
-        if not 0 <= current().clock.time() - saved < KEPT:
-            return {}, 0.0
-        return {name: text for name, text in answers.items() if isinstance(text, str)}, saved
+            handle = open_private(path + LOCK, os.O_RDWR)
+        except FileNotFoundError:
+            return False
+        except OSError:
+            return True
+        try:
+            return not try_lock(handle)
+        finally:
+            os.close(handle)
+
+    def _take_away(self, path: str) -> None:
+        for name in (path, path + LOCK) if path else ():
+            try:
+                os.unlink(name)
+            except OSError:
+                pass
 
     def _sweep(self, place: str) -> None:
         """Take away what other forms have left too long ago."""
         for entry in os.scandir(place):
-            if current().clock.time() - entry.stat().st_mtime > KEPT:
-                os.unlink(entry.path)
+            try:
+                is_old = current().clock.time() - entry.stat(follow_symlinks=False).st_mtime > KEPT
+                if is_old and not self._is_running(entry.path.removesuffix(LOCK)):
+                    os.unlink(entry.path)
+            except OSError:
+                pass
 
-    def _may_be_left(self) -> bool:
-        """Whether there may be something."""
-        return os.path.exists(os.path.join(self._folder(), self.name))
+    def _left(self) -> list[str]:
+        """The files that runs of this form have left, or still write."""
+        place = self._folder()
+        try:
+            names = os.listdir(place)
+        except OSError:
+            return []
+        return [os.path.join(place, name) for name in names if name.startswith(self.name) and name.endswith(".json")]
 
     def _folder(self) -> str:
         return os.path.join(folder("state", self.program), "unfinished")

@@ -47,8 +47,11 @@ if TYPE_CHECKING:
 
 #: The bytes that a history file may have before it is written again, with half as many.
 LIMIT = 128 << 20
-#: How long an entry waits for another process that writes, and how long the last ones wait, in seconds.
-PATIENCE, LAST_PATIENCE = 0.05, 2.0
+#: How long an entry waits for another process that writes, how long while others wait already, and how long the last
+#: ones wait, in seconds.
+PATIENCE, LITTLE_PATIENCE, LAST_PATIENCE = 0.2, 0.01, 2.0
+#: The mark of an entry that waits.
+WAITING = (-1, 0, 0)
 #: How far back a hint is looked for, in bytes.
 NEAR = 1 << 18
 #: The place of the first entry of this run: after everything that a file can hold.
@@ -82,7 +85,7 @@ class History:
     def add(self, text: str) -> tuple[int, int, int] | None:
         """Keep an entry; a mark by which ``finish`` knows it, or None if it is in no file.
 
-        What begins with a blank is not kept at all.
+        What begins with a blank is not kept at all. Where another process goes on writing, the entry waits.
         """
         if not text.strip() or text[0].isspace():
             return None
@@ -91,7 +94,9 @@ class History:
         if self.path is None or self.fault:
             return None
         mark = self._append(encoded(text) + time_line(tuple(time.gmtime(current().clock.time()))))
-        if mark is not None and mark[2] > self.limit:
+        if mark is None:
+            return WAITING if self.waiting and not self.fault else None
+        if mark[2] > self.limit:
             self.compact()
         return mark
 
@@ -111,6 +116,10 @@ class History:
         """Say how the entry with this mark ended."""
         if mark is None or self.fault:
             return
+        if mark == WAITING:
+            if self.waiting:
+                self.waiting += status_line(status)
+            return
         file, start, end = mark
         with _Writing(self) as writing:
             if writing.file == file:  # else the file has been written again meanwhile
@@ -120,6 +129,7 @@ class History:
         """Add entries, without times, from plain lines; how many there were. Blank lines do not count."""
         texts = [line for line in (line.rstrip("\r\n") for line in lines) if line.strip()]
         self._append(b"".join(encoded(text) for text in texts))
+        self.close()
         self.load()
         return len(texts)
 
@@ -211,11 +221,13 @@ class History:
             except OSError:
                 pass  # no room, or another process holds it: the file stays as it is, and the next entry tries again
 
-    def _append(self, data: bytes, patience: float = PATIENCE) -> tuple[int, int, int] | None:
+    def _append(self, data: bytes, patience: float | None = None) -> tuple[int, int, int] | None:
         """Write at the end of the file: the file's number, and the offsets where this begins and ends.
 
         Where another process goes on writing, the data waits for the next time; None then.
         """
+        if patience is None:
+            patience = LITTLE_PATIENCE if self.waiting else PATIENCE
         self.waiting += data
         with _Writing(self, patience) as writing:
             if writing.handle < 0:
@@ -297,7 +309,7 @@ class _Writing:
                 if time.monotonic() > latest:
                     self._close()
                     return
-                time.sleep(0.005)
+                time.sleep(0.001)
             opened = os.fstat(self.handle)
             try:
                 if os.stat(path).st_ino == opened.st_ino:
