@@ -3,7 +3,13 @@
 Public names are loaded on first use, so that a program pays for nothing that it does not use.
 """
 
+import os
+
 __version__ = "0.1.0"
+
+#: The shell that wants to know which words may come next, if one does, as a completion script says. It is taken out of
+#: the environment, so that no program that this one starts takes the question for its own.
+_asked_by = os.environ.pop("WESPERON_CANDIDATES", "")
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

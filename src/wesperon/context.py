@@ -88,6 +88,13 @@ class Context:
         return self.parent.line
 
     @property
+    def asking_shell(self) -> str:
+        """The shell that wants to know which words may come next, by its name; empty if none does."""
+        if "environ" in self.own:
+            return str(self.environ.get("WESPERON_CANDIDATES", ""))
+        return self.parent.asking_shell
+
+    @property
     def program_name(self) -> str:
         """The name of the program, as its users know it: without folders; of a package, that of its folder."""
         name = os.path.basename(self.program)
@@ -138,6 +145,11 @@ class Process(Context):
 
             return time
         return "" if name == "language" else None
+
+    @property
+    def asking_shell(self) -> str:
+        """The shell that wants to know which words may come next, by its name; empty if none does."""
+        return str(sys.modules["wesperon"]._asked_by or os.environ.get("WESPERON_CANDIDATES", ""))
 
     @property
     def line(self) -> list[str]:

@@ -9,16 +9,18 @@ from wesperon.values.records import DEFAULT, SOURCES, WORDS, Record
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Mapping, Sequence
+    from collections.abc import Callable, Mapping, Sequence
     from typing import Any, ClassVar, Self, Unpack
 
     from wesperon.argv.grammar import ParsedArgs
+    from wesperon.completion.shells import Complete
     from wesperon.context import Context
     from wesperon.forms.interaction import Interaction
     from wesperon.forms.options import FillOptions
     from wesperon.forms.signatures import Keywords
     from wesperon.terminal.driver import Driver
     from wesperon.values.signatures import Given
+    from wesperon.values.slots import Slot
 
 
 class Form(Record):
@@ -76,10 +78,12 @@ class Form(Record):
             "bindings": bindings,
         }
         if context is None:
+            answer_shell(words, lambda: cls._slots)
             return cls._filled(cls._read(words), asking, settings, **keywords)
         from wesperon.scope import within
 
         with within(context):
+            answer_shell(words, lambda: cls._slots)
             return cls._filled(cls._read(words), asking, settings, **keywords)
 
     @classmethod
@@ -97,6 +101,7 @@ class Form(Record):
         context = keywords.pop("context", None)
         options = FillOptions(is_async=True, **keywords)
         with within(context or current()):
+            answer_shell(words, lambda: cls._slots)
             return await play_in_turn(cls._filling(cls._read(words), options), options.driver)
 
     @classmethod
@@ -267,13 +272,7 @@ def _fill_class(form: "type[Any]", words: "Sequence[str] | None", keywords: "Map
 
         with within(keywords["context"]):
             return _fill_class(form, words, {**keywords, "context": None})
-    environ, process_words = _surroundings()
-    if words is None and (shell := environ.get("WESPERON_CANDIDATES")):
-        from wesperon.completion.candidates import candidates
-        from wesperon.completion.shells import answer
-
-        answer(shell, process_words, lambda before, word: candidates(form._slots, before, word))
-        raise SystemExit(0)
+    answer_shell(words, lambda: form._slots)
     options = {name: value for name, value in keywords.items() if name != "context"}
     try:
         return form._filled(form._read(words), ends_process=True, **options)
@@ -284,6 +283,28 @@ def _fill_class(form: "type[Any]", words: "Sequence[str] | None", keywords: "Map
         raise SystemExit(status_of(error, [current().program_name])) from None
     except KeyboardInterrupt:
         raise SystemExit(end_interrupted()) from None
+
+
+def answer_shell(words: "Sequence[str] | None", asks: "Callable[[], Mapping[str, Slot[Any]] | Complete]") -> None:
+    """Answer a shell that wants to know which words may come next, if one does, and end: nothing else is to run.
+
+    ``words`` are those that are about to be read; a shell asks about those of the context. ``asks`` gives what knows
+    the candidates: slots, or a function of the words before and the word that has been begun.
+    """
+    environ, own = _surroundings()
+    if not sys.modules["wesperon"]._asked_by and "WESPERON_CANDIDATES" not in environ:
+        return
+    from wesperon.context import current
+
+    shell = current().asking_shell
+    if not shell or (words is not None and list(words) != list(own)):
+        return
+    from wesperon.completion.candidates import candidates
+    from wesperon.completion.shells import answer
+
+    known = asks()
+    answer(shell, own, known if callable(known) else lambda before, word: candidates(known, before, word))
+    raise SystemExit(0)
 
 
 def _surroundings() -> "tuple[Mapping[str, str], Sequence[str]]":

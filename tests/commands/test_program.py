@@ -303,3 +303,18 @@ def test_a_choice_of_a_shared_slot_may_hold_several_words() -> None:
     said.clear()
     Program("desk", members=[Add], shared=type("Both", (Sites, Options), {})).call(["--site", "far ridge", "add", "x"])
     assert said == [("x", 30, "far ridge", False)]
+
+
+def test_a_program_of_one_command_takes_its_words_by_position(capsys: pytest.CaptureFixture[str]) -> None:
+    class Only(Command):
+        target = slot()
+        seconds = slot(float)
+
+        def run(self) -> str:
+            return f"{self.target} for {self.seconds}"
+
+    program = Program("desk", default_command=Only)
+    assert program.main(["HOLLIN-051", "3"]) == 0
+    assert capsys.readouterr().out == "HOLLIN-051 for 3.0\n"
+    assert program.main(["HOLLIN-051", "3", "4"]) == 2
+    assert "1 word too many" in capsys.readouterr().err

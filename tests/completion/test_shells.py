@@ -43,6 +43,17 @@ raise SystemExit(Program("desk", members=[TARGETS, Audit], shared=Options).main(
 '''
 
 
+LOOKOUT = """#!{python}
+from wesperon import Form, slot
+
+class Look(Form):
+    target = slot()
+
+Look.fill()
+open("canary", "w").close()
+"""
+
+
 @pytest.fixture(scope="module")
 def folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """A folder with the program in it, on the path of the shells."""
@@ -51,8 +62,10 @@ def folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
     (made / "desk").chmod(0o755)
     (made / "plans" / "old").mkdir(parents=True)
     (made / "plans" / "to night.toml").write_text("")
+    (made / "lookout").write_text(LOOKOUT.format(python=sys.executable))
+    (made / "lookout").chmod(0o755)
     for shell in SCRIPTS:
-        (made / f"complete.{shell}").write_text(script(shell, "desk") + "\n")
+        (made / f"complete.{shell}").write_text(script(shell, "desk") + "\n" + script(shell, "lookout") + "\n")
     return made
 
 
@@ -153,3 +166,73 @@ def test_the_tool_prints_the_script_and_says_where_it_goes() -> None:
     done = subprocess.run(argv, capture_output=True, text=True, check=True)
     assert "goes to ~/.local/share/bash-completion/completions/night-desk" in done.stdout
     assert "complete -o nospace -F _complete_night_desk night-desk" in done.stdout
+
+
+#: Each way in which a program may read its words; what comes after it must not run while a shell asks.
+ENTRANCES = {
+    "Form.fill": "Exposure.fill()",
+    "Form.fill, with the words of the process": "Exposure.fill(sys.argv[1:])",
+    "Form.fill_async": "asyncio.run(Exposure.fill_async())",
+    "fill with a form": "fill(Exposure)",
+    "fill with slots": "fill(target=slot(), seconds=slot(float))",
+    "Program.main": "Program('desk', default_command=Expose).main() or sys.exit()",
+    "Program.main, with these words": "sys.exit(Program('desk', default_command=Expose).main(sys.argv[1:]))",
+    "Guide.walk": "Guide('guide.toml').walk(None)",
+    "split": "split()",
+    "split, with the words of the process": "split(sys.argv[1:])",
+    "Console.run": "sys.exit(Console(Program('desk', members=[Expose])).run())",
+    "two forms": "Exposure.fill(); Exposure.fill()",
+}
+ENTRANCE = """
+import asyncio, subprocess, sys
+from wesperon import Command, Console, Form, Guide, Program, fill, slot, split
+CHILD = "from wesperon import fill, slot; open('child', 'w').write(str(*fill(['9'], n=slot(int))))"
+subprocess.run([sys.executable, "-c", CHILD])
+class Exposure(Form):
+    target = slot(suggest=["Lantern", "Wicker"])
+    seconds = slot(float)
+class Expose(Command):
+    target = slot(suggest=["Lantern", "Wicker"])
+    seconds = slot(float)
+    def run(self):
+        open("canary", "w").close()
+ENTRANCE
+open("canary", "w").close()
+"""
+GUIDE = (
+    'start = "seconds"\n[steps.seconds]\nkind = "integer"\nask = "Seconds"\nnext = "stop"\n[steps.stop]\nends = "done"\n'
+)
+
+
+@pytest.mark.parametrize("name", ENTRANCES)
+@pytest.mark.parametrize("shell_name", ["bash", "zsh", "fish"])
+def test_no_entrance_does_the_programs_work_while_a_shell_asks(name: str, shell_name: str, tmp_path: Path) -> None:
+    (tmp_path / "guide.toml").write_text(GUIDE)
+    code = ENTRANCE.replace("ENTRANCE\n", ENTRANCES[name] + "\n")
+    words = ["--", "desk --se", "--se"] if shell_name == "bash" else ["--", "--se"]
+    env = {**os.environ, "WESPERON_CANDIDATES": shell_name, "PYTHONPATH": str(ROOT / "src")}
+    done = subprocess.run(
+        [sys.executable, "-c", code, *words], cwd=tmp_path, env=env, capture_output=True, text=True, timeout=60,
+        stdin=subprocess.DEVNULL,
+    )  # fmt: skip
+    assert (done.returncode, done.stderr) == (0, "")
+    assert not (tmp_path / "canary").exists()
+    assert (tmp_path / "child").read_text() == "9"  # what it starts is not asked
+    assert done.stdout.count("--seconds") == (not name.startswith(("split", "Console"))), done.stdout
+
+
+def test_tab_in_a_real_shell_does_not_run_a_script(shell: Terminal, folder: Path) -> None:
+    canary = folder / "canary"
+    assert not canary.exists()
+    shell.type("clear\r")
+    shell.wait(lambda: not shell.read(0.1), "a clear screen")
+    shell.type("lookout --ta")
+    shell.wait(lambda: not shell.read(0.1), "the echo")
+    for _ in range(3):
+        shell.type("\t")
+        shell.wait(lambda: not shell.read(0.35), "the completion")
+    assert not canary.exists()
+    assert "--target" in shell.text()
+    shell.type("x\r")
+    shell.wait(canary.exists, "a run of the script")
+    canary.unlink()

@@ -131,7 +131,11 @@ def split(words: Sequence[str] | None = None) -> Arguments:
     ``words`` are those after the program; ``None`` means those of the process. Nothing is converted and nothing is
     refused.
     """
-    return Arguments(current().words if words is None else words)
+    context = current()
+    own = context.words if words is None or context.asking_shell else ()
+    if context.asking_shell and (words is None or list(words) == list(own)):
+        raise SystemExit(0)  # nothing is declared, so there is nothing to offer, and the program is not to run
+    return Arguments(own if words is None else words)
 
 
 def looks_like(text: str) -> str:

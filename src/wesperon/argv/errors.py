@@ -118,7 +118,7 @@ def mended(reading: ParsedArgs, slots: Sequence[Slot[Any]]) -> tuple[str, list[i
     """The line as it should have been typed, where quoting neighbouring words would leave none over, and these words.
 
     ``slots`` are those that plain words can fill, in order. One run of neighbours is joined, as long as there are words
-    too many; the first such run that the slots can all read is the one.
+    too many; the first such run that the slots can all read is the one, if there is a sign that quotes were lost.
     """
     plain = reading.plain
     surplus = len(plain) - len(slots)
@@ -126,7 +126,11 @@ def mended(reading: ParsedArgs, slots: Sequence[Slot[Any]]) -> tuple[str, list[i
     if not 0 < surplus < 30 or len(plain) > 40 or apart:
         return "", []
     texts = [reading.words[at] for at in plain]
+    # Where the words are right as they are, all but those left over, only the last of them can have lost its quotes.
+    are_right = all(_fits(slot, text) for slot, text in zip(slots, texts, strict=False))
     for start, slot in enumerate(slots):
+        if are_right and start + 1 < len(slots):
+            continue
         if not slot.kind.keeps_blanks and slot.kind.choices is None:
             continue
         joined = [*texts[:start], " ".join(texts[start : start + surplus + 1]), *texts[start + surplus + 1 :]]

@@ -11,7 +11,7 @@ from wesperon.argv.grammar import BUILTIN_OPTIONS, NEVER, OptionNames, is_plain_
 from wesperon.commands.command_tree import Command, CommandGroup, Shared, examples_of, merged_form
 from wesperon.commands.invocation import Invocation
 from wesperon.context import current
-from wesperon.form import Form, end_interrupted, mode_of
+from wesperon.form import Form, answer_shell, end_interrupted, mode_of
 from wesperon.forms.options import FillOptions
 from wesperon.values import quoted, tell
 from wesperon.values.records import WORDS
@@ -101,10 +101,9 @@ class Program(CommandGroup):
                 return self.main(words)
         context = current()
         try:
-            if words is None and (shell := context.environ.get("WESPERON_CANDIDATES")):
-                from wesperon.completion.shells import answer
-
-                answer(shell, context.words, self.candidates)
+            try:
+                answer_shell(words, lambda: self.candidates)
+            except SystemExit:
                 return 0
             status = self._call(context.words if words is None else words, None, ends_process=True)
             context.flush()
@@ -201,6 +200,8 @@ class Program(CommandGroup):
         call = Invocation(self, words)
         at = 0
         while call.command is None and at < len(words):
+            if not call.groups[-1].members:  # a program of one command, that has no name of its own
+                break
             if is_plain_word(words[at]):
                 call.step(self._member(call, words, at), at)
                 at += 1
@@ -343,7 +344,7 @@ class Program(CommandGroup):
             call = self.walk(before)
         except Problems:
             return []
-        slots = {**call.shared, **(call.command._slots if call.command else {})}
+        slots = {**call.shared, **(call.command._slots if call.command else call.default_slots)}
         found = candidates(slots, before, word, frozenset(call.places))
         if call.command is None and not word.startswith("-") and not found:
             folded = word.lower()

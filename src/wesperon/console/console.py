@@ -132,6 +132,8 @@ class Console:
         return ConsoleLogHandler(self)
 
     def _steps(self, *, is_async: bool) -> Interaction[int]:
+        if current().asking_shell:  # a program that has no words of its own: there is nothing to offer
+            return 0
         with within(self._own_context()) as context:
             return (yield from self._open_in(context, is_async=is_async))
 

@@ -6,7 +6,7 @@ import os
 
 from wesperon.argv.grammar import ALL, NEVER, read_words
 from wesperon.context import current
-from wesperon.form import Form, Untyped, mode_of
+from wesperon.form import Form, Untyped, answer_shell, mode_of
 from wesperon.forms.options import FillOptions
 from wesperon.guides.flow import GuideFlow
 from wesperon.guides.reader import GuideData, read_guide
@@ -95,6 +95,7 @@ class Guide:
         from wesperon.forms.interaction import play
 
         with within(context or current()):
+            answer_shell(words, lambda: self._form._slots)
             reading = read_words(self._form._slots, list(current().words if words is None else words))
             if "help" in reading.own or "version" in reading.own:
                 self._say(reading)

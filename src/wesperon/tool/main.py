@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-import os
 import sys
 
 from wesperon import Program, __version__
+from wesperon.context import current
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -34,13 +34,14 @@ PROGRAM = Program(
 def main(words: Sequence[str] | None = None) -> int:
     """Run the command line; the exit status."""
     given = sys.argv[1:] if words is None else list(words)
-    if given[:1] in (["fill"], ["guide"]) and "WESPERON_CANDIDATES" not in os.environ:
+    is_asked = bool(current().asking_shell)
+    if given[:1] in (["fill"], ["guide"]) and not is_asked:
         from wesperon.text.truncate import behind_first
 
         words = behind_first(given)
     elif given[:2] == ["demo", "dome"]:
         words = [*given[:2], "--", *given[2:]]
-    if given[:1] == ["fill"] and "WESPERON_CANDIDATES" not in os.environ:
+    if given[:1] == ["fill"] and not is_asked:
         from wesperon.tool.assignments import are_wanted, aside
 
         if are_wanted(given if words is None else words):
