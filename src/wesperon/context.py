@@ -112,8 +112,15 @@ class Context:
         return self._catalogue[0]
 
     def print(self, text: object = "", *, error: bool = False) -> None:
-        """Print ``text`` as a line on standard output, or on standard error if ``error`` is true."""
-        print(text, file=self.stderr if error else self.stdout)
+        """Print ``text`` as a line on standard output, or on standard error if ``error`` is true.
+
+        A character that the encoding of the stream does not have is written with a backslash, as the standard error handler ``backslashreplace`` does.
+        """
+        stream = self.stderr if error else self.stdout
+        try:
+            print(text, file=stream)
+        except UnicodeEncodeError as refused:
+            print(str(text).encode(refused.encoding, "backslashreplace").decode(refused.encoding), file=stream)
 
     def flush(self) -> None:
         """Have everything that was printed arrive."""

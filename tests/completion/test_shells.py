@@ -199,9 +199,15 @@ class Expose(Command):
 ENTRANCE
 open("canary", "w").close()
 """
-GUIDE = (
-    'start = "seconds"\n[steps.seconds]\nkind = "integer"\nask = "Seconds"\nnext = "stop"\n[steps.stop]\nends = "done"\n'
-)
+GUIDE = """
+start = "seconds"
+[steps.seconds]
+kind = "integer"
+ask = "Seconds"
+next = "stop"
+[steps.stop]
+ends = "done"
+"""
 
 
 @pytest.mark.parametrize("name", ENTRANCES)

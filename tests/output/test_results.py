@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import io
 import json
+import re
 from datetime import date, timedelta
 from decimal import Decimal
 from enum import Enum
@@ -10,11 +12,12 @@ from pathlib import PurePosixPath
 from typing import Any
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from wesperon import Form, slot
+from wesperon import Command, Context, Form, Program, slot
 from wesperon.output.results import show, table
+from wesperon.scope import within
 from wesperon.values.kinds.registry import find_kind
 
 
@@ -60,3 +63,80 @@ def test_json_has_the_texts_of_kinds_and_arrays_of_series(capsys: pytest.Capture
     assert json.loads(capsys.readouterr().out) == {
         "each": "1m30s", "night": "2031-04-17", "lamp": "red", "gains": ["1.5", "2"],
     }  # fmt: skip
+
+
+HOSTILE = "a\x1b]0;t\x07b\x9b2Jc\u202ed\x1b[31mred\x1b[0m\tx\x1b[2J"
+
+
+class OnTerminal(io.StringIO):
+    def isatty(self) -> bool:
+        return True
+
+
+class Hostile(Command):
+    """Give back what would act on a terminal."""
+
+    how = slot(default="text")
+
+    def run(self) -> Any:
+        return {"text": HOSTILE, "list": [HOSTILE, 5], "card": {HOSTILE: HOSTILE}, "table": [{"a": HOSTILE}],
+                "other": Other()}[self.how]  # fmt: skip
+
+
+class Other:
+    def __str__(self) -> str:
+        return HOSTILE
+
+
+@pytest.mark.parametrize("how", ["text", "list", "card", "table", "other"])
+@pytest.mark.parametrize("form", ["text", "json"])
+def test_a_result_does_nothing_to_a_terminal_but_styles(how: str, form: str) -> None:
+    stream = OnTerminal()
+    with within(Context(stdout=stream, environ={"TERM": "xterm"})):
+        assert Program("desk", members=[Hostile], results=True).main(["hostile", how, "--as", form]) == 0
+    told = stream.getvalue()
+    rest = re.sub(r"\x1b\[[0-9;]*m", "", told)
+    assert not re.search(r"[\x00-\x08\x0b-\x1f\x7f-\x9f\u202e]", rest), told
+    assert "red" in told
+    if form == "json":
+        json.loads(told)
+
+
+@given(st.recursive(st.none() | st.booleans() | st.floats() | st.text(), lambda inner: st.lists(inner, max_size=3)
+                    | st.dictionaries(st.text(), inner, max_size=3)))  # fmt: skip
+@settings(deadline=None)
+def test_json_is_json_whatever_it_holds(value: Any) -> None:
+    for encoding in ("utf-8", "ascii", "latin-1"):
+        raw = io.BytesIO()
+        stream = io.TextIOWrapper(raw, encoding=encoding)
+        with within(Context(stdout=stream)):
+            show([value], as_json=True)
+        stream.flush()
+        found = json.loads(raw.getvalue().decode(encoding), parse_constant=lambda name: pytest.fail(name))
+        if not isinstance(value, float) and "nan" not in repr(value) and "inf" not in repr(value):
+            assert found == [value]
+
+
+@pytest.mark.parametrize("encoding", ["ascii", "latin-1"])
+def test_an_encoding_without_a_character_is_no_crash(encoding: str) -> None:
+    raw, error = io.BytesIO(), io.BytesIO()
+    out = io.TextIOWrapper(raw, encoding=encoding, write_through=True)
+    err = io.TextIOWrapper(error, encoding=encoding, write_through=True)
+    with within(Context(stdout=out, stderr=err, environ={})):
+        program = Program("日desk", "é1", "Ünicode 日本", members=[Hostile], results=True)
+        for words in (
+            ["--help"],
+            ["--version"],
+            ["hostile", "--help"],
+            ["hostile", "list"],
+            ["日本"],
+            ["hostile", "--é"],
+        ):
+            program.main(words)
+    assert b"\\u65e5desk" in raw.getvalue()
+    assert b"\\u65e5\\u672c" in error.getvalue()
+
+
+def test_versions_are_shown_as_text(capsys: pytest.CaptureFixture[str]) -> None:
+    assert Program("de\x1b[2Jsk", "1\x1b]0;x\x07", members=[Hostile]).main(["--version"]) == 0
+    assert capsys.readouterr().out == "de^[[2Jsk 1^[]0;x^G\n"

@@ -306,7 +306,9 @@ class Program(CommandGroup):
         from wesperon.output.style import rendered
 
         if "version" in reading.own and "help" not in reading.own:
-            current().print(f"{self.name} {self.version}" if self.version else f"{self.name} has no version")
+            from wesperon.output.help import version_line
+
+            current().print(version_line(self.name, self.version))
         elif reading.own["help"] == "all":
             current().print(self.manual())
         else:

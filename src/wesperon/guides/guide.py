@@ -110,7 +110,9 @@ class Guide:
         if "help" in reading.own:
             current().print(rendered(help_rows([self.name], self.description, self._form._slots)))
         else:
-            current().print(f"{self.name} {self.version}" if self.version else f"{self.name} has no version")
+            from wesperon.output.help import version_line
+
+            current().print(version_line(self.name, self.version))
         raise SystemExit(0)
 
     def _work(self, reading: ParsedArgs, options: FillOptions) -> Work[GuideResult]:

@@ -162,8 +162,12 @@ def described(slot: Slot[Any]) -> str:
 
 def script_version(name: str) -> str:
     """The version of the script that runs: its ``__version__``."""
-    version = getattr(sys.modules.get("__main__"), "__version__", None)
-    return f"{name} {version}" if version else tell("{name} has no version", name=name)
+    return version_line(name, getattr(sys.modules.get("__main__"), "__version__", None))
+
+
+def version_line(name: str, version: object) -> str:
+    """What ``--version`` prints."""
+    return visible(f"{name} {version}" if version else tell("{name} has no version", name=name))
 
 
 def _default(slot: Slot[Any]) -> str:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from wesperon.context import current
 from wesperon.output.style import rendered, shows_styles
 from wesperon.screen.table import Column, columns
-from wesperon.text.escape import visible
+from wesperon.text.escape import showable, visible
 from wesperon.text.hushing import MASK
 from wesperon.values.records import Record
 
@@ -23,20 +23,48 @@ def show(result: Any, *, as_json: bool = False) -> None:
     series an item on each line, as it comes; JSON on request.
     """
     if as_json:
-        import json
-
-        current().print(json.dumps(_plain(result), ensure_ascii=False, indent=2, default=str))
+        current().print(json_text(_plain(result), indent=2))
     elif isinstance(result, str):
-        current().print(result)
+        current().print(_for_stream(result))
     elif _fields(result) is not None:
         current().print(rendered(_card(result)))
     elif isinstance(result, (list, tuple)) and result and all(_fields(item) is not None for item in result):
         current().print(rendered(table(result, _limit())))
     elif hasattr(result, "__iter__") and not isinstance(result, (bytes, bytearray)):
         for item in result:
-            current().print(item)
+            current().print(_for_stream(str(item)))
     else:
-        current().print(result)
+        current().print(_for_stream(str(result)))
+
+
+def json_text(value: Any, indent: int | None = None) -> str:
+    """A value as JSON (RFC 8259) for standard output; what acts on a terminal or is not encodable is escaped."""
+    import json
+
+    text = json.dumps(value, ensure_ascii=False, indent=indent, default=str)
+    try:
+        text.encode(getattr(current().stdout, "encoding", None) or "utf-8")
+    except UnicodeEncodeError:  # words that are no UTF-8, or an output that has fewer characters
+        return json.dumps(value, indent=indent, default=str)
+    if text.isprintable():
+        return text
+    return "".join([char if char.isprintable() or char == "\n" else _escaped(char) for char in text])
+
+
+def _escaped(char: str) -> str:
+    """A character of a JSON string as JSON escapes it."""
+    import json
+
+    return json.dumps(char)[1:-1]
+
+
+def _for_stream(text: str) -> str:
+    """A text as it is, or for a terminal without anything that would act on it but styles."""
+    stream = current().stdout
+    try:
+        return showable(text) if stream is not None and stream.isatty() else text
+    except ValueError:  # closed
+        return text
 
 
 def table(items: Any, limit: int | None = None) -> list[Row]:
@@ -108,6 +136,8 @@ def _plain(value: Any) -> Any:
     fields = _fields(value)
     if fields is not None:
         return {str(name): _plain(item) for name, item in fields.items()}
+    if isinstance(value, float) and value - value != 0:
+        return str(value)  # JSON has no infinity, nor what is no number
     if isinstance(value, (str, int, float, type(None))):
         return value
     if hasattr(value, "__iter__") and not isinstance(value, (bytes, bytearray)):

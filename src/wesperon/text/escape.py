@@ -8,6 +8,8 @@ they are: spaces of every width, and the joiners that emoji and several scripts 
 
 from __future__ import annotations
 
+#: What a control sequence begins with (ECMA-48, 5.4), and what is between that and its last character.
+CSI, PARAMETERS = "\x1b[", frozenset("0123456789;:")
 ZWNJ, ZWJ = "\u200c", "\u200d"
 
 #: Categories of the Unicode Character Database that would act on the terminal instead of being seen.
@@ -24,6 +26,23 @@ def visible(text: str) -> str:
     if text.isprintable():
         return text
     return "".join([char if char.isprintable() else _shown(char) for char in text])
+
+
+def showable(text: str) -> str:
+    """A text of several lines for a terminal: what would act on it is visible, but for lines, tabs and styles (SGR)."""
+    if text.isprintable():
+        return text
+    parts = []
+    for number, piece in enumerate(text.split(CSI)):
+        if number:
+            end = next((at for at, char in enumerate(piece) if char not in PARAMETERS), len(piece))
+            if piece[end : end + 1] == "m":  # ECMA-48, 8.3.117
+                parts.append(CSI + piece[: end + 1])
+                piece = piece[end + 1 :]
+            else:
+                piece = CSI + piece
+        parts.append("".join([char if char in "\n\t" or char.isprintable() else _shown(char) for char in piece]))
+    return "".join(parts)
 
 
 def shown(char: str) -> str:

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import json
-
 from wesperon import Command, CommandGroup, Program, one_of, slot
 from wesperon.context import current
 from wesperon.documents.choice_lists import value_of_choice
 from wesperon.documents.question_set import Declared, read_set
 from wesperon.form import Untyped
+from wesperon.output.results import json_text
 from wesperon.scope import within
 from wesperon.tool.assignments import EVALUATED, Aside, aside, lines
 
@@ -72,7 +71,9 @@ def _fill_one(declared: Declared, words: Sequence[str], found: list[tuple[str, F
     from wesperon.output.exit_status import status_of
 
     if "--version" in words and declared.version:
-        print(f"{declared.name} {declared.version}")
+        from wesperon.output.help import version_line
+
+        print(version_line(declared.name, declared.version))
         return 0
     try:
         reading = declared.form._read(words)
@@ -114,7 +115,7 @@ def printed(record: Any, command: str, how: str, prefix: str = "") -> str:
     values = {name: everything.__dict__[name] for name in slots}
     if how == "json":
         given = {name: json_of(slots[name], value) for name, value in values.items()}
-        return json.dumps({"command": command, "values": given} if command else given, ensure_ascii=False)
+        return json_text({"command": command, "values": given} if command else given)
     texts = {name: _text(slots[name], value) for name, value in values.items()}
     if command:
         texts = {"command": command, **texts}
@@ -135,7 +136,8 @@ def json_of_one(slot: Slot[Any], value: Any) -> Any:
     if slot.kind.choices is not None:
         value = value_of_choice(value)
         return value if isinstance(value, (str, int, float, bool, list, dict, type(None))) else str(value)
-    return value if isinstance(value, (str, bool, int, float)) else slot.format(value)
+    is_plain = isinstance(value, (str, bool, int)) or (isinstance(value, float) and value - value == 0)
+    return value if is_plain else slot.format(value)
 
 
 def _text(slot: Slot[Any], value: Any) -> str:

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-import json
-
 from wesperon import Command, Guide, slot
 from wesperon.guides.guide import lint
+from wesperon.output.results import json_text
 from wesperon.text.escape import visible
 from wesperon.text.hushing import MASK
 from wesperon.text.truncate import counted
@@ -32,7 +31,7 @@ class GuideCommand(Command):
         guide = Guide(self.file)
         walk = guide.walk(self.words_given)
         if self.shared.as_ == "text":
-            return "\n".join(visible(line) for line in walk.says.split("\n")) or walk.outcome
+            return "\n".join(visible(line) for line in (walk.says or str(walk.outcome or "")).split("\n"))
         slots: Any = guide._form._slots
 
         def plain(name: str, answer: Any) -> Any:
@@ -43,7 +42,7 @@ class GuideCommand(Command):
         answers = {name: plain(name, answer) for name, answer in walk.answers.items()}
         trail = [[name, plain(name, answer)] for name, answer in walk.trail]
         found = {"end": walk.end, "outcome": walk.outcome, "answers": answers, "learned": walk.learned, "trail": trail}
-        print(json.dumps(found, ensure_ascii=False))
+        print(json_text(found))
         return None
 
 
