@@ -114,7 +114,7 @@ class Context:
     def print(self, text: object = "", *, error: bool = False) -> None:
         """Print ``text`` as a line on standard output, or on standard error if ``error`` is true.
 
-        A character that the encoding of the stream does not have is written with a backslash, as the standard error handler ``backslashreplace`` does.
+        A character that the encoding of the stream does not have is written with a backslash (``backslashreplace``).
         """
         stream = self.stderr if error else self.stdout
         try:

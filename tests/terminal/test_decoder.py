@@ -125,3 +125,52 @@ def test_random_bytes_never_crash_the_decoder() -> None:
     events = [event for at in range(0, len(noise), 97) for event in decoder.feed(noise[at : at + 97])]
     assert len(events) > 10_000
     assert all(isinstance(event, (Focus, Key, Mouse, Paste)) for event in events)
+
+
+@pytest.mark.parametrize("opener", ["]", "P", "X", "^", "_"])
+def test_a_string_without_an_end_does_not_take_the_keyboard(opener: str) -> None:
+    begun = b"\x1b" + opener.encode()
+    for inside, wait in ((b"", 0.05), (b"52;c;abc", 1.0), (b"x" * 5000, 1.0), (b"x\x1b", 1.0)):
+        decoder = Decoder()
+        assert decoder.feed(begun) == []
+        assert decoder.feed(inside) == []
+        assert (decoder.is_pending, decoder.patience) == (True, wait)
+        assert names(decoder.flush()) == ([] if inside else [f"alt-{opener}"])  # the key that was pressed
+        assert (decoder.is_pending, names(decoder.feed(b"ab"))) == (False, ["a", "b"])
+        decoder = Decoder()
+        decoder.feed(begun + inside.rstrip(b"\x1b"))
+        assert names(decoder.feed(b"zz\x03a")) == ["ctrl-c", "a"]  # Ctrl-C always gets through
+
+
+@given(st.text(min_size=1, max_size=6))
+def test_text_that_comes_byte_by_byte_is_the_same_text(text: str) -> None:
+    """The driver waits for long enough between the bytes of a character, so that ``flush`` comes only between two."""
+    data = text.encode("utf-8", "ignore")
+    decoder, events = Decoder(), []
+    for at in range(len(data)):
+        events += decoder.feed(data[at : at + 1])
+        if decoder.is_pending:
+            assert decoder.patience >= (1.0 if data[at] >= 0x80 else 0)
+            if data[at] < 0x80:
+                events += decoder.flush()
+    assert names(events) == names(Decoder().feed(data) + (Decoder().flush() if not data.endswith(b"\x1b") else [])) or (
+        b"\x1b" in data
+    )
+
+
+@pytest.mark.parametrize(
+    ("data", "expected"),
+    [
+        (b"\x1b[97;1:3u\x1b[97u", ["a"]),  # a release is no key
+        (b"\x1b[97;1:1u\x1b[97;1:2u", ["a", "a"]),  # a press, and one that repeats
+        (b"\x1b[97:65;2u", ["A"]), (b"\x1b[49:33;2u", ["!"]), (b"\x1b[49:33;6u", ["ctrl-!"]),
+        (b"\x1b[97::99;5u", ["ctrl-a"]), (b"\x1b[1089::99;5u", ["ctrl-c"]),
+        (b"\x1b[1;1:3A\x1b[3;5:3~\x1b[1;5:1A", ["ctrl-up"]),
+        (b"\x1b[5C", ["ctrl-right"]), (b"\x1b[2A", ["shift-up"]), (b"\x1b[3D", ["alt-left"]),
+        (b"\x1b[6F", ["ctrl-shift-end"]),
+        (b"\x1b[1C", ["right"]), (b"\x1b[0C", ["right"]), (b"\x1b[99C", []),
+        (b"\x1b[27;5;97~", ["ctrl-a"]), (b"\x1b[57441;2:3u", []), (b"\x1b[97;;98u", ["a"]),
+    ],
+)  # fmt: skip
+def test_reports_of_extended_keyboards_are_read_as_their_standard_says(data: bytes, expected: list[str]) -> None:
+    assert names(Decoder().feed(data)) == expected

@@ -422,7 +422,7 @@ def echoes(terminal: Terminal) -> bool:
 def test_no_secret_is_echoed_after_a_stop_from_outside(env: dict[str, str], times: int) -> None:
     """Whoever has the terminal while the process is stopped leaves the echo on; it is off before a key is typed."""
     with Terminal(python("-c", LOGIN), env=env) as terminal:
-        before = terminal.modes()
+        before = terminal.initial
         terminal.see("user")
         terminal.type("ann" + ENTER)
         terminal.see("password")

@@ -12,12 +12,12 @@ pieces makes no difference. Its states, after ECMA-48 (5.3, 5.4) and the practic
                                   be in a sequence ends it unread. ESC [ [ and one more byte is a function key of a
                                   console, and $ after a number alone ends a sequence too, with Shift
     SS3       ESC O               the next byte, parameters aside
-    STRING    ESC ] P X ^ _       BEL or ESC \ (ST): the string is junk here
+    STRING    ESC ] P X ^ _       BEL or ESC \ (ST): the string is junk here; Ctrl-C, which is none of its characters
     PASTE     CSI 200 ~           CSI 201 ~: everything between is text
 
 Sequences that mean no key are junk and give no event. Bytes that are no UTF-8 give U+FFFD, one for each faulty part.
-Whether an ESC with nothing after it is the Escape key only time can tell: the driver waits a moment and then calls
-:meth:`Decoder.flush`.
+Whether an ESC with nothing after it is the Escape key only time can tell, and so it is with a string that does not end
+and a character of which bytes are missing: the driver waits for ``patience`` and then calls :meth:`Decoder.flush`.
 """
 
 from __future__ import annotations
@@ -70,6 +70,12 @@ MODIFIERS = ((4, "ctrl-"), (2, "alt-"), (1, "shift-"))
 
 #: A sequence longer than this is junk, whatever it ends with.
 LONGEST = 64
+#: The kind of event that is the release of a key.
+RELEASED = 3
+#: How long an ESC may wait for the rest of a sequence; a string for its end, or a character for its other bytes, which
+#: no key begins and a slow line may delay. In seconds.
+ESCAPE_WAIT, TEXT_WAIT = 0.05, 1.0
+INTERRUPT = 0x03
 
 
 class Decoder:
@@ -80,13 +86,21 @@ class Decoder:
         self._pasting = False
         self._pasted: list[bytes] = []
         self._in_string = False
+        #: The key that begins a string, as long as nothing of the string has come.
+        self._opener = ""
         #: How many position reports are still to come; until then ``CSI row ; column R`` is one, and no key.
         self.reports = 0
 
     @property
     def is_pending(self) -> bool:
         """Whether the bytes so far end inside a sequence, so that time may have to decide."""
-        return bool(self._rest) and not self._pasting
+        return bool(self._rest or self._in_string) and not self._pasting
+
+    @property
+    def patience(self) -> float:
+        """How long to wait for more while something is pending, in seconds."""
+        begun = self._opener or (self._rest[:1] == b"\x1b" and not self._in_string)
+        return ESCAPE_WAIT if begun else TEXT_WAIT
 
     @property
     def is_inside(self) -> bool:
@@ -125,6 +139,9 @@ class Decoder:
     def flush(self) -> list[Event]:
         """The events for what is pending, now that nothing follows: Escape, or a cut-off sequence as it is."""
         rest, self._rest = self._rest, b""
+        if self._in_string and not self._pasting:
+            self._in_string = False
+            return [Key(self._opener)] if self._opener and not rest else []
         if not rest or self._pasting:
             self._rest = rest
             return []
@@ -158,7 +175,11 @@ class Decoder:
 
     def _string(self, data: bytes, at: int) -> int:
         """Skip a control string; the place after it, or -1 if its end has not come."""
+        self._opener = ""
         for place in range(at, len(data)):
+            if data[place] == INTERRUPT:
+                self._in_string = False
+                return place
             if data[place] == 0x07 or (data[place] == ESC and data[place + 1 : place + 2] == b"\\"):
                 self._in_string = False
                 return place + (1 if data[place] == 0x07 else 2)
@@ -185,6 +206,7 @@ class Decoder:
             return _single_shift(data, at, events)
         if follower in b"]PX^_":
             self._in_string = True
+            self._opener = "alt-" + chr(follower)
             return at + 2
         if follower == ESC:
             if at + 2 >= len(data):
@@ -232,27 +254,46 @@ class Decoder:
 
 
 def _key(inside: bytes, final: str, events: list[Event]) -> None:
-    """Add the key that a control sequence with these parameters and final byte means, if there is one."""
-    numbers = [int(part[:6]) if part.isdigit() else 0 for part in inside.split(b";")]
+    """Add the key that a control sequence with these parameters and final byte means, if there is one.
+
+    A parameter may have parts after colons (ECMA-48, 5.4.2): those of a code are what it is with Shift, and on the
+    standard layout; that of the modifiers is 1 for a press, 2 for one that repeats, 3 for a release, which is no key.
+    """
+    parts = [[int(one[:6]) if one.isdigit() else 0 for one in part.split(b":")] for part in inside.split(b";")]
+    numbers = [part[0] for part in parts]
+    if len(parts) > 1 and parts[1][1:2] == [RELEASED]:
+        return
     if final == "u" or (final == "~" and numbers[0] == 27 and len(numbers) == 3):
         code, mask = (numbers[0], (*numbers, 1)[1]) if final == "u" else (numbers[2], numbers[1])
         if inside:
-            events.extend(_with_modifiers(code, max(mask - 1, 0)))
+            shifted, standard = (*parts[0], 0, 0)[1:3] if final == "u" else (0, 0)
+            if standard and code > 0x7F and (mask - 1) & 6:  # Ctrl and Alt mean the key, whatever its alphabet
+                code, shifted = standard, 0
+            events.extend(_with_modifiers(code, max(mask - 1, 0), shifted))
         return
+    mask = max(numbers[1] - 1, 0) if len(numbers) > 1 else 0
+    prefix = "".join(word for bit, word in MODIFIERS if mask & bit)
     if final in FINALS_WITH_MODIFIERS:
         name, prefix = NUMBERED.get(numbers[0]), FINALS_WITH_MODIFIERS[final]
     elif final in SMALL and not inside:
         name, prefix = SMALL[final], "shift-"
+    elif final == "~":
+        name = NUMBERED.get(numbers[0])
     else:
-        name = NUMBERED.get(numbers[0]) if final == "~" else FINALS.get(final) if numbers[0] in (0, 1) else None
-        mask = max(numbers[1] - 1, 0) if len(numbers) > 1 else 0
-        prefix = "".join(word for bit, word in MODIFIERS if mask & bit)
-    if name is not None and not (final in "MI" and inside):
+        name = FINALS.get(final)
+        if len(numbers) == 1 and 1 < numbers[0] <= 16:  # some terminals send the modifiers alone: CSI 5 C
+            prefix = "".join(word for bit, word in MODIFIERS if numbers[0] - 1 & bit)
+        elif numbers[0] not in (0, 1):
+            name = None
+    if name is not None and not (final in "MIZ" and inside):
         events.append(Key(prefix + name))
 
 
-def _with_modifiers(code: int, mask: int) -> list[Event]:
-    """The key of a character's code with modifiers, as terminals send it that are asked to tell all of them."""
+def _with_modifiers(code: int, mask: int, capital: int = 0) -> list[Event]:
+    """The key of a character's code with modifiers, as terminals send it that are asked to tell all of them.
+
+    ``capital`` is the code of what the key types with Shift; 0 if the terminal does not say.
+    """
     if code < 0x20 or code == 0x7F or code > 0x10FFFF or 0xD800 <= code < 0xF900:
         name = "escape" if code == ESC else CONTROLS.get(code, "")
         plain = name if name in ("escape", "tab", "enter", "backspace") else ""
@@ -260,12 +301,15 @@ def _with_modifiers(code: int, mask: int) -> list[Event]:
         plain = typed(chr(code)).name
     if not plain:
         return []
+    if mask & 1 and capital >= 0x20 and not 0x7F <= capital < 0xA0 and not 0xD800 <= capital < 0xE000:
+        plain = chr(capital) if capital <= 0x10FFFF else plain
+        mask &= ~1
     shifted = mask & 1 and len(plain) == 1
     if shifted and not mask & 6:
         return [typed(plain.upper())]
     prefix = "".join(word for bit, word in MODIFIERS if mask & bit and not (shifted and bit == 1))
     if not prefix:
-        return [typed(chr(code)) if code >= 0x20 and code != 0x7F else Key(plain)]
+        return [typed(plain if len(plain) == 1 else chr(code)) if code >= 0x20 and code != 0x7F else Key(plain)]
     if shifted and not mask & 4:
         plain = plain.upper()
     return [Key(prefix + plain)]

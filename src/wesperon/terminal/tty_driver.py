@@ -37,8 +37,6 @@ if TYPE_CHECKING:
     from wesperon.terminal.ports.base import Port
     from wesperon.widgets.widget import Growing, Widget
 
-#: How long an ESC may wait for the rest of a sequence, in seconds.
-ESCAPE_WAIT = 0.05
 #: How long the answer to a question to the terminal itself may take, in seconds, and how many may stay away before no
 #: more are asked.
 REPORT_WAIT, MOST_UNANSWERED = 0.15, 2
@@ -181,7 +179,7 @@ class TtyDriver(Driver):
     def waits(self) -> float | None:
         """The seconds to wait for events: a lone ESC is the Escape key when nothing follows it soon."""
         if self.decoder.is_pending:
-            return ESCAPE_WAIT
+            return self.decoder.patience
         if self.wants_pause:
             return PAUSE
         left = self.left

@@ -11,7 +11,7 @@ from wesperon.editing.keys.resolver import spoken
 from wesperon.screen.width import cut
 from wesperon.terminal.decoder import Decoder
 from wesperon.terminal.preferences import key_files, load
-from wesperon.terminal.tty_driver import ESCAPE_WAIT, TtyDriver, reach_port
+from wesperon.terminal.tty_driver import TtyDriver, reach_port
 from wesperon.text.escape import visible
 from wesperon.text.truncate import counted
 
@@ -77,7 +77,7 @@ def _show(driver: TtyDriver, keymap: Keymap, faults: list[str]) -> None:
     driver.send("".join(f"{line}\r\n" for line in [*faults, "Press keys; Ctrl-C twice ends it.", "", HEADING]))
     sent, interrupts = b"", 0
     while interrupts < 2:
-        has_keys, _ = driver.port.wait(ESCAPE_WAIT if decoder.is_pending else driver.options.timeout)
+        has_keys, _ = driver.port.wait(decoder.patience if decoder.is_pending else driver.options.timeout)
         if not has_keys and not decoder.is_pending:
             return
         try:
