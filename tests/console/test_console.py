@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import signal
+import sys
 from pathlib import Path
 from typing import Any
 
 import pytest
 
-from tests.harness import CTRL_C, CTRL_D, ENTER, UP, Terminal, example
+from tests.harness import CTRL_C, CTRL_D, ENTER, UP, Terminal, example, python
 from wesperon import Command, Console, DeclarationError, Problems, Program, Refusal, slot
 from wesperon.commands.command_tree import kebab
 from wesperon.testing import Press, Scripted
@@ -180,6 +181,95 @@ def test_a_console_is_left_by_a_word_and_an_interrupted_question_goes_back_to_it
         terminal.quiet()
         terminal.process.kill(signal.SIGTERM)
         assert terminal.end() == -signal.SIGTERM
+
+
+#: A console all of whose functions are broken, in its own ways.
+BROKEN = """
+import asyncio, sys, time
+from wesperon import Command, Console, Program, slot
+
+class Nasty(Exception):
+    def __str__(self):
+        raise RuntimeError("no text")
+
+class Fail(Command):
+    how = slot(default="plain")
+    def run(self):
+        if self.how == "plain": raise ValueError("a fault\x1b[2J")
+        if self.how == "nasty": raise Nasty
+        if self.how == "exit": raise SystemExit(3)
+        if self.how == "message": sys.exit("cannot go on")
+        if self.how == "assert": assert False
+        if self.how == "recursion": self.run()
+        if self.how == "closed": sys.stdout.close(); print("x")
+
+class Wait(Command):
+    def run(self):
+        print("waiting", flush=True)
+        time.sleep(60)
+
+class Sleep(Command):
+    async def run(self):
+        print("sleeping", flush=True)
+        await asyncio.sleep(60)
+
+def broken(*given):
+    raise ValueError("broken on purpose")
+
+program = Program("desk", members=[Fail, Wait, Sleep], bindings={"ctrl-o": "break"}, actions={"break": broken})
+console = Console(program, prompt=broken, note=broken, private=broken)
+if "async" in sys.argv:
+    sys.exit(asyncio.run(console.run_async()))
+sys.exit(console.run())
+"""
+
+
+@pytest.mark.parametrize("mode", ["sync", "async"])
+def test_nothing_that_a_programs_function_does_ends_the_console(mode: str) -> None:
+    with Terminal(python("-c", BROKEN, mode), rows=60) as terminal:
+        terminal.see("ValueError: broken on purpose")
+        for line, said in [
+            ("fail", "ValueError: a fault^[[2J"), ("fail nasty", "Nasty: (its text cannot be shown)"),
+            ("fail message", "cannot go on"), ("fail assert", "AssertionError"),
+            ("fail recursion", "RecursionError"), ("fail exit", ""), ("nothing", "is no command of desk"),
+        ]:  # fmt: skip
+            terminal.answer("desk", line)
+            terminal.see(said)
+        terminal.quiet()
+        terminal.type("abc\x0f")
+        terminal.see("ValueError in break")
+        terminal.type("\x15")
+        for line, said in (("wait", "waiting"), ("sleep", "sleeping"), ("wait", "waiting")):
+            terminal.answer("desk", line)
+            terminal.see(said)
+            terminal.type(CTRL_C)
+            terminal.see("Interrupted.")
+            terminal.quiet()
+        terminal.answer("desk", "fail closed")
+        terminal.see("closed file")
+        terminal.answer("desk", "exit")
+        assert terminal.end() == 0
+
+
+def test_faults_are_seen_where_standard_error_leads_elsewhere() -> None:
+    with Terminal(["bash", "-c", f"{sys.executable} -c '{BROKEN}' 2> /dev/null"], rows=60) as terminal:
+        terminal.see("ValueError: broken on purpose")
+        terminal.answer("desk", "fail")
+        terminal.see("ValueError: a fault^[[2J")
+        terminal.answer("desk", "exit")
+        assert terminal.end() == 0
+
+
+@pytest.mark.parametrize("stream", ["/dev/full", "closed"])
+def test_an_output_that_takes_nothing_does_not_end_the_console(stream: str) -> None:
+    to = ">&- 2>&-" if stream == "closed" else f"> {stream} 2> {stream}"
+    with Terminal(["bash", "-c", f"{sys.executable} -c '{BROKEN}' {to}"], rows=60) as terminal:
+        for line in ("fail", "help", "fail exit", "nothing"):
+            terminal.answer("desk", line)
+            terminal.see(f"desk  {line}")
+        terminal.see("is no command of desk")
+        terminal.answer("desk", "exit")
+        terminal.wait(lambda: terminal.is_closed or not terminal.process.isalive(), "the end")
 
 
 def test_lines_are_kept_between_runs_and_shared_on_demand(tmp_path: Path) -> None:

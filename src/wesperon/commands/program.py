@@ -263,7 +263,12 @@ class Program(CommandGroup):
 
         context = current()
         with within(context.derive(shared=record.shared)):
-            result = record.run()
+            if options.is_async:
+                from wesperon.forms.interaction import call_interruptibly
+
+                result = call_interruptibly(record.run)
+            else:
+                result = record.run()
             if hasattr(result, "__await__"):
                 result = yield result
         if "WESPERON_LOG" in context.environ:

@@ -9,6 +9,7 @@ from wesperon.context import current
 from wesperon.editing.editor import Memory
 from wesperon.forms.options import FillOptions
 from wesperon.history.history_file import History, state_file
+from wesperon.output.exit_status import described
 from wesperon.scope import within
 from wesperon.screen.layout import BETWEEN, field_area, gutter_for
 from wesperon.text.escape import is_plain, visible
@@ -86,6 +87,7 @@ class Console:
         self._wanted = driver is None if history is None else history
         self._history: History | None = None
         self._open: Driver | None = None
+        self._is_async = False
         self._mark: tuple[int, int, int] | None = None
 
     @property
@@ -118,12 +120,15 @@ class Console:
         Characters that would act on the terminal appear in their visible form. If the console is not open, the text
         goes to standard output.
         """
-        lines = "\n".join([visible(line) for line in text.split("\n")])
+        lines = "\n".join([visible(line) for line in str(text).split("\n")])
         with self.lock:
             if self._open is not None:
                 self._open.say(lines)
                 return
-        (self.context or current()).print(lines)
+        try:
+            (self.context or current()).print(lines)
+        except (OSError, ValueError):  # closed, full, or nobody reads it: no fault of the worker that says it
+            pass
 
     def handler(self) -> Handler:
         """A handler for :mod:`logging` that shows each record with :meth:`say`."""
@@ -146,6 +151,7 @@ class Console:
         return context.derive(driver=self.driver, stdout=stream, stderr=stream)
 
     def _open_in(self, context: Context, *, is_async: bool) -> Interaction[int]:
+        self._is_async = is_async
         options = FillOptions(None, self.driver, is_async=is_async, **{**self.program.fill_options, "timeout": None})
         driver = self.driver or options.reach()
         if driver is None:
@@ -161,11 +167,11 @@ class Console:
             while not left:
                 try:
                     if interrupted:  # said here, where another interrupt does no harm
-                        context.print("Interrupted.", error=True)
+                        self._print_fault("Interrupted.", driver)
                         interrupted = False
                     if self.history.fault != told:
                         told = self.history.fault
-                        context.print(visible(told), error=True)
+                        self._print_fault(told, driver)
                     driver.options = options.for_driver()
                     left = yield from self._turn(driver)
                 except KeyboardInterrupt:
@@ -175,7 +181,7 @@ class Console:
                 self._open = None
             self.history.close()
             if self.history.fault != told:
-                context.print(visible(self.history.fault), error=True)
+                self._print_fault(self.history.fault, driver)
             if self.driver is None:
                 driver.close()
         return 0
@@ -184,16 +190,39 @@ class Console:
         """Read one line and run it; whether the user leaves."""
         from wesperon.forms.interaction import Asked
 
-        outcome = yield Asked(driver, self._line())
+        outcome = yield Asked(driver, self._line(driver))
         if isinstance(outcome, Interrupted):
             return False
         if not isinstance(outcome, Answered):
             return True
         return bool(outcome.value.strip()) and (yield from self._run(outcome.value, driver))
 
-    def _line(self) -> Question:
+    def _print_fault(self, text: str, driver: Driver) -> None:
+        """Print what is wrong on standard error, and on the terminal of the console if that is another one."""
+        shown = "\n".join([visible(line) for line in text.split("\n")])
+        context = current()
+        is_seen = False
+        try:
+            context.print(shown, error=True)
+            if context.stderr is not None:
+                context.stderr.flush()
+                is_seen = isinstance(context.stderr, DriverStream) or context.stderr.isatty() or not driver.is_terminal
+        except (OSError, ValueError):  # closed, full, or nobody reads it
+            pass
+        if not is_seen:
+            driver.say(shown)
+
+    def _text_of(self, text: str | Callable[[], str], driver: Driver) -> str:
+        """A text, or what the program's function gives; a fault in that is shown, and the console goes on."""
+        try:
+            return str(text() if callable(text) else text)
+        except Exception as error:
+            self._print_fault(described(error), driver)
+            return ""
+
+    def _line(self, driver: Driver) -> Question:
         label = visible(self.program.name)
-        above, note = (text() if callable(text) else text for text in (self.prompt, self.note))
+        above, note = self._text_of(self.prompt, driver), self._text_of(self.note, driver)
         question = "\n".join([visible(line) for line in above.split("\n")])
         prompt = Prompt(label, gutter_for([label]), question, note=visible(note))
         line = ConsoleLine(
@@ -215,12 +244,17 @@ class Console:
 
     def _is_private(self, text: str, words: list[str]) -> bool:
         """Whether a line is to be forgotten: a secret may be in it, or the program says so."""
-        if self.private is not None and self.private(text):
-            return True
+        try:
+            if self.private is not None and self.private(text):
+                return True
+        except Exception:
+            return True  # in doubt, a line is not kept
         try:
             call = self.program.walk(words)
         except Problems:
             return self.program.has_secrets and len(words) > 1
+        except Exception:  # a module that does not load
+            return False
         slots = {**call.shared, **(call.command._slots if call.command else {})}
         return len(words) > len(call.names) and any(slot.secret for slot in slots.values())
 
@@ -230,7 +264,7 @@ class Console:
         word = text[start:cursor]
         try:
             call = self.program.walk([before for before, _ in split_words(text[:start])])
-        except (Problems, Complaint):
+        except Exception:  # no such command, an open quote, or a module that does not load
             return start, []
         if word.startswith("-"):
             slots = {**call.shared, **(call.command._slots if call.command else {})}
@@ -250,23 +284,34 @@ class Console:
             self.history.finish(self._mark, 0)
             return True
         if own == "help":
-            self._help()
+            try:
+                self._help()
+            except (OSError, ValueError) as error:
+                self._print_fault(described(error), driver)
             self.history.finish(self._mark, 0)
             return False
         mark, status, context = self._mark, 1, current()
         try:
-            status = yield from self.program._steps(words, FillOptions(None, driver, **self.program.fill_options))
+            options = FillOptions(None, driver, is_async=self._is_async, **self.program.fill_options)
+            status = yield from self.program._steps(words, options)
         except Problems as problems:
             status = 2
-            context.print(self._report(problems, text, driver.size()[0]), error=True)
+            self._print_fault(self._report(problems, text, driver.size()[0]), driver)
         except Refusal as refusal:
             status = refusal.status
-            context.print(visible(refusal.message), error=True)
+            self._print_fault(str(refusal.message), driver)
+        except SystemExit as ended:  # a command ends itself with it, not the console
+            status = ended.code if isinstance(ended.code, int) else int(ended.code is not None)
+            if status and not isinstance(ended.code, int):
+                self._print_fault(str(ended.code), driver)
         except Exception as error:
-            context.print(visible(f"{type(error).__name__}: {error}"), error=True)
+            self._print_fault(described(error), driver)
         finally:
             self.history.finish(mark, status)
-        context.flush()
+        try:
+            context.flush()
+        except (OSError, ValueError) as error:
+            self._print_fault(described(error), driver)
         stream = context.stdout
         if isinstance(stream, DriverStream):
             stream.end_line()

@@ -11,7 +11,7 @@ from wesperon.frozen import frozen
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Awaitable, Generator
+    from collections.abc import Awaitable, Callable, Generator
     from typing import Any, TypeVar
 
     from wesperon.terminal.driver import Driver
@@ -89,7 +89,10 @@ async def play_async(steps: Interaction[R]) -> R:
         step = next(steps)
         while True:
             try:
-                value: Any = await (step.driver.answer(step.widget) if isinstance(step, Asked) else step)
+                if isinstance(step, Asked):
+                    value: Any = await step.driver.answer(step.widget)
+                else:
+                    value = await _stopped_by_key(step)
             except BaseException as error:
                 step = steps.throw(error)
             else:
@@ -97,6 +100,53 @@ async def play_async(steps: Interaction[R]) -> R:
     except StopIteration as end:
         result: R = end.value
         return result
+
+
+async def _stopped_by_key(awaitable: Awaitable[R]) -> R:
+    """Await what a command does; an interrupt from the keyboard ends that, and is raised as KeyboardInterrupt."""
+    import asyncio
+    import signal
+
+    async def work() -> R:
+        return await awaitable
+
+    loop, task = asyncio.get_running_loop(), asyncio.ensure_future(work())
+    hits: list[bool] = []
+
+    def stop() -> None:
+        hits.append(True)
+        task.cancel()
+
+    before = signal.getsignal(signal.SIGINT)
+    try:
+        loop.add_signal_handler(signal.SIGINT, stop)
+    except (ValueError, RuntimeError, NotImplementedError):  # not in the main thread, or not on this system
+        return await task
+    try:
+        return await task
+    except asyncio.CancelledError:
+        if hits:
+            raise KeyboardInterrupt from None
+        raise
+    finally:
+        loop.remove_signal_handler(signal.SIGINT)
+        signal.signal(signal.SIGINT, before)
+
+
+def call_interruptibly(function: Callable[[], R]) -> R:
+    """Call what blocks the event loop so that an interrupt stops it; the loop's own handler would only note it."""
+    import signal
+
+    before = signal.getsignal(signal.SIGINT)
+    try:
+        if before is not signal.SIG_IGN:
+            signal.signal(signal.SIGINT, signal.default_int_handler)
+    except ValueError:  # not in the main thread, where no interrupt comes
+        return function()
+    try:
+        return function()
+    finally:
+        signal.signal(signal.SIGINT, before)
 
 
 def _awaited(awaitable: Awaitable[R]) -> R:

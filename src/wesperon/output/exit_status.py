@@ -69,9 +69,22 @@ def unexpected(error: Exception, program: str) -> int:
     """Print an error that nobody foresaw, in one line, or raise it again where the whole trace is wanted."""
     if current().environ.get("WESPERON_TRACE") == "1":
         raise error
-    what = f"{type(error).__name__}: {error}" if str(error) else type(error).__name__
-    _say(visible(f"{program}: {what}") + "\n" + tell("WESPERON_TRACE=1 in the environment shows the whole trace."))
+    _say(
+        visible(program)
+        + f": {described(error)}\n"
+        + tell("WESPERON_TRACE=1 in the environment shows the whole trace.")
+    )
     return 1
+
+
+def described(error: BaseException) -> str:
+    """An error in one line, whatever its own text does."""
+    name = type(error).__name__
+    try:
+        text = str(error)
+    except Exception:
+        return f"{name}: (its text cannot be shown)"
+    return visible(f"{name}: {text}") if text else name
 
 
 def broken_pipe() -> int:

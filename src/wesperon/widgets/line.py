@@ -129,7 +129,7 @@ class Line(Widget):
         elif name in self.ACTIONS:
             getattr(self, self.ACTIONS[name])()
         elif name in self.functions:
-            self.become(self.functions[name](self.draft))
+            self._call(self.functions[name])
         elif name in MOVES or name in DELETIONS or name in CHANGES or name in STATEFUL_EDITS or name in SELECTING:
             self._edit(name, action.count)
         elif name.startswith("mode-"):
@@ -141,6 +141,15 @@ class Line(Widget):
             if does is not None:
                 does(self)
         self.act_before = name
+
+    def _call(self, function: Callable[[TextState], TextState]) -> None:
+        """Do what a function of the program makes of the text; a fault in it is shown under the line."""
+        try:
+            made = function(self.draft)
+            self.become(TextState(str(made.text), min(max(int(made.cursor), 0), len(made.text))))
+        except Exception as error:
+            reason = f"{type(error).__name__} in {self.action.name}"
+            self.complaint = error if isinstance(error, Complaint) else Complaint(reason)
 
     def _operate(self, action: Action) -> None:
         """Do an operator over a motion."""
