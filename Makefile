@@ -37,6 +37,7 @@ bench: $(READY_DEV)
 	$(BIN)/python benchmarks/narrowing.py
 	$(BIN)/python benchmarks/editing.py
 	$(BIN)/python benchmarks/history.py
+	$(BIN)/python benchmarks/growth.py
 
 # The properties with far more examples than make test has time for.
 nightly: $(READY_DEV)

@@ -53,13 +53,16 @@ else:
             inside = ", ".join(f"{name}={getattr(self, name)!r}" for name in fields)
             return f"{made.__name__}({inside})"
 
+        def __reduce__(self):
+            return made, tuple([getattr(self, name) for name in fields])
+
         # The arguments of the constructor for this number of fields get the names of the fields.
         setters = {}
         code = CONSTRUCTORS[len(fields)].__code__
         __init__ = type(frozen)(code.replace(co_varnames=("self", *fields)), setters, "__init__", defaults)
         __init__.__qualname__ = f"{cls.__qualname__}.__init__"
         # In the body from the start: each method that a class gets later makes the interpreter go over the class again.
-        for method in (__init__, __setattr__, __eq__, __hash__, __repr__):
+        for method in (__init__, __setattr__, __eq__, __hash__, __repr__, __reduce__):
             body.setdefault(method.__name__, method)
         made = type(cls)(cls.__name__, cls.__bases__, body)
         setters.update([(f"put_{at}", made.__dict__[name].__set__) for at, name in enumerate(fields)])

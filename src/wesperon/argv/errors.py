@@ -7,7 +7,7 @@ from itertools import pairwise
 from wesperon.argv.grammar import BUILTIN_OPTIONS, BUILTIN_SWITCHES
 from wesperon.text.quoting import join
 from wesperon.text.spelling import nearest
-from wesperon.text.truncate import counted
+from wesperon.text.truncate import counted, listed
 from wesperon.values import Complaint, quoted, tell
 from wesperon.values.phrases import secret_places
 from wesperon.values.problems import Problem
@@ -23,13 +23,17 @@ if TYPE_CHECKING:
     from wesperon.values.slots import Slot
 
 
+#: So many words of one slot are said to be wrong; the others are not looked at.
+MOST_FAULTS = 20
+
+
 def unknown(
     names: OptionNames, at: int, word: str, name: str, candidates: list[str], *, hinted: bool = True
 ) -> Problem:
     """A long name that means no slot, or more than one; ``hinted``: with the nearest right ones."""
     shown = quoted("--" + name)[1:-1]
     if candidates:
-        among = tell(" or ").join(f"--{candidate}" for candidate in candidates)
+        among = listed([f"--{candidate}" for candidate in candidates], tell(" or "))
         reason = tell("{shown} is ambiguous: {among}", shown=shown, among=among)
     else:
         near = nearest(name, [*names.long, *BUILTIN_SWITCHES, *BUILTIN_OPTIONS]) if hinted else []
@@ -159,8 +163,10 @@ def repeated(slot: Slot[Any], given: Sequence[WordValue] | RestWords) -> Problem
 
 def unreadable(slot: Slot[Any], given: Sequence[WordValue] | RestWords, joint: Complaint) -> list[Problem]:
     """Each of the texts that cannot be read; ``joint`` is what is wrong where they are right one by one."""
-    faults = []
+    faults: list[Problem] = []
     for one in given:
+        if len(faults) == MOST_FAULTS:
+            break  # nobody reads more, and each may be compared with very many labels
         try:
             slot.parse_part(one.text)
         except Complaint as complaint:

@@ -156,10 +156,11 @@ class Program(CommandGroup):
         meant = [name for name in members if name.startswith(folded)] if self.prefixes and folded else []
         if len(meant) == 1:
             return meant[0]
+        from wesperon.text.truncate import listed
         from wesperon.values.problems import Problem, Problems
 
         if meant:
-            reason = tell("{word} is ambiguous: {list}", word=quoted(word), list=tell(" or ").join(meant))
+            reason = tell("{word} is ambiguous: {list}", word=quoted(word), list=listed(meant, tell(" or ")))
         else:
             from wesperon.text.spelling import nearest
 
@@ -167,7 +168,7 @@ class Program(CommandGroup):
             hint = (
                 tell("nearest: {list}", list=", ".join(near))
                 if near
-                else tell("there are: {list}", list=", ".join(list(members)[:6]))
+                else tell("there are: {list}", list=listed(members))
             )
             reason = tell(
                 "{word} is no command of {name}; {hint}", word=quoted(word), name=(group or self).name, hint=hint

@@ -20,8 +20,8 @@ if TYPE_CHECKING:
 WORD_COLUMNS = 60
 #: The most words that are repeated.
 MOST_WORDS = 60
-#: The most problems that are reported one by one.
-MOST_PROBLEMS = 50
+#: The most problems of one sort that are reported one by one: of one slot, or of none.
+MOST_PROBLEMS = 20
 #: The width of a message that no terminal shows.
 NO_LIMIT = 100_000
 
@@ -32,7 +32,7 @@ def report(problems: Problems, program: Sequence[str], columns: int | None) -> s
     ``program`` are the words with which the command line begins; ``columns`` the width of the terminal that shows the
     message, ``None`` if none does: then no line is broken.
     """
-    listed = problems.problems[:MOST_PROBLEMS]
+    listed = _listed(problems)
     limit = max(columns - 1, 10) if columns else NO_LIMIT
     lines = _marked_line(listed, program, problems.words or (), limit)
     if not lines and len(listed) == 1 and listed[0].slot is None:
@@ -48,7 +48,7 @@ def report(problems: Problems, program: Sequence[str], columns: int | None) -> s
 
 def reasons(problems: Problems, columns: int, gutter: int = 0) -> list[str]:
     """A row for each problem: the name of its slot, right-aligned in a gutter, and the reason beside it."""
-    listed = problems.problems[:MOST_PROBLEMS]
+    listed = _listed(problems)
     names = [f"--{spelled(problem.slot)}" if problem.slot else "" for problem in listed]
     gutter = max(max(map(width, names)) + 2, 4, gutter)
     if gutter > columns // 2:
@@ -56,11 +56,21 @@ def reasons(problems: Problems, columns: int, gutter: int = 0) -> list[str]:
     lines = []
     for name, problem in zip(names, listed, strict=True):
         lines += _reason(name, visible(problem.sentence), gutter, columns)
-    if len(problems) > MOST_PROBLEMS:
-        lines += _reason(
-            "", tell("and {count:,} more like these", count=len(problems) - MOST_PROBLEMS), gutter, columns
-        )
+    if len(problems) > len(listed):
+        lines += _reason("", tell("and {count:,} more like these", count=len(problems) - len(listed)), gutter, columns)
     return lines
+
+
+def _listed(problems: Problems) -> list[Problem]:
+    """The problems that are reported one by one: the first of each sort."""
+    counts: dict[tuple[str | None, bool], int] = {}
+    listed = []
+    for problem in problems:
+        sort = (problem.slot if not problem.missing else None, problem.missing)
+        counts[sort] = counts.get(sort, 0) + 1
+        if counts[sort] <= MOST_PROBLEMS:
+            listed.append(problem)
+    return listed
 
 
 def _reason(name: str, reason: str, gutter: int, limit: int) -> list[str]:

@@ -10,8 +10,8 @@ if TYPE_CHECKING:
 
 #: Longer texts are not compared: nobody mistypes a name of this length, and time grows with its square.
 LONGEST = 64
-#: Nor more candidates than this.
-MOST_CANDIDATES = 20_000
+#: Nor more candidates than this; so many of them at most are compared letter by letter.
+MOST_CANDIDATES, MOST_COMPARED = 20_000, 1_000
 
 
 def nearest(got: str, candidates: Iterable[str], most: int = 3) -> list[str]:
@@ -25,6 +25,7 @@ def nearest(got: str, candidates: Iterable[str], most: int = 3) -> list[str]:
         return []
     allowed = max(len(wanted) // 3, int(len(wanted) > 2))
     found: list[tuple[int, int, str]] = []
+    letters, compared = set(wanted), 0
     for at, candidate in enumerate(candidates):
         if at >= MOST_CANDIDATES:
             break
@@ -33,8 +34,13 @@ def nearest(got: str, candidates: Iterable[str], most: int = 3) -> list[str]:
             found.append((0, at, candidate))
         elif len(wanted) > 2 and wanted in folded:
             found.append((1, at, candidate))
-        elif abs(len(folded) - len(wanted)) <= allowed:
-            edits = _edits(wanted, folded)
+        elif abs(len(folded) - len(wanted)) <= allowed and compared < MOST_COMPARED:
+            others = set(folded)
+            # Each letter that only one of them has takes an edit.
+            if len(letters - others) > allowed or len(others - letters) > allowed:
+                continue
+            compared += 1
+            edits = _edits(wanted, folded, allowed)
             if edits <= allowed:
                 found.append((1 + edits, at, candidate))
     return [candidate for _, _, candidate in sorted(found)[:most]]
@@ -48,15 +54,18 @@ def suggestion(got: str, candidates: Iterable[str]) -> str:
     return tell("; nearest: {list}", list=", ".join(quoted(name)[1:-1] for name in names)) if names else ""
 
 
-def _edits(a: str, b: str) -> int:
-    """The number of single edits between two texts, neighbouring exchanges included."""
+def _edits(a: str, b: str, most: int) -> int:
+    """The number of single edits between two texts, neighbouring exchanges included; ``most`` + 1 if there are more."""
     before = previous = list(range(len(b) + 1))
     for i, char in enumerate(a, 1):
-        row = [i]
-        for j, other in enumerate(b, 1):
+        row = [i] + [most + 1] * len(b)
+        for j in range(max(i - most, 1), min(i + most, len(b)) + 1):
+            other = b[j - 1]
             cost = min(previous[j] + 1, row[j - 1] + 1, previous[j - 1] + (char != other))
             if i > 1 and j > 1 and char == b[j - 2] and a[i - 2] == other:
                 cost = min(cost, before[j - 2] + 1)
-            row.append(cost)
+            row[j] = cost
+        if min(row) > most:
+            return most + 1
         before, previous = previous, row
-    return previous[-1]
+    return min(previous[-1], most + 1)

@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Collection
+
 
 def cut_middle(text: str, limit: int) -> str:
     """The text, or its two ends around ``...`` where it is longer than ``limit`` characters."""
@@ -10,6 +14,16 @@ def cut_middle(text: str, limit: int) -> str:
     kept = max(limit - 3, 0)
     head = kept - kept // 3
     return text[:head] + "..." + text[len(text) - (kept - head) :]
+
+
+def listed(names: Collection[str], joint: str = ", ", most: int = 6) -> str:
+    """The names in one line, and of very many the first, with how many more there are."""
+    first = joint.join(list(names)[:most])
+    if len(names) <= most:
+        return first
+    from wesperon.text.messages import tell
+
+    return tell("{names}, and {count} more", names=first, count=len(names) - most)
 
 
 def counted(number: int, noun: str, nouns: str = "") -> str:

@@ -40,6 +40,9 @@ class Complaint(ValueError):
         self.reason = reason
         self.position = position
 
+    def __reduce__(self) -> "tuple[Any, ...]":
+        return type(self), (self.reason, self.position)
+
 
 def quoted(text: str, limit: int = 40) -> str:
     """The text as a complaint quotes it; see ``visible.quoted``, which is loaded when there is something to say."""

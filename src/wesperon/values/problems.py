@@ -7,6 +7,7 @@ from wesperon.frozen import frozen
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Iterable, Iterator
+    from typing import Any
 
 
 class Refusal(Exception):
@@ -16,6 +17,9 @@ class Refusal(Exception):
         super().__init__(message)
         self.message = message
         self.status = status
+
+    def __reduce__(self) -> tuple[Any, ...]:
+        return type(self), (self.message, self.status)
 
 
 @frozen
@@ -57,6 +61,9 @@ class Problems(Exception):
         self.problems = tuple(problems)
         self.words = None if words is None else tuple(words)
         super().__init__(self.problems)
+
+    def __reduce__(self) -> tuple[Any, ...]:
+        return type(self), (self.problems, self.words)
 
     def __iter__(self) -> Iterator[Problem]:
         return iter(self.problems)

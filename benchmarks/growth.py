@@ -1,0 +1,136 @@
+"""Growth: every list that the library takes, doubled again and again, and the exponent with which the work grows.
+
+Run with ``make bench`` or ``python benchmarks/growth.py``. Work is counted in calls of functions (``sys.setprofile``),
+which is the same on every run; the exponent is that of the last doubling. 1 is work in proportion; above 1.2 is a
+fault.
+"""
+
+from __future__ import annotations
+
+import json
+import math
+import sys
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from wesperon import Command, Form, Problems, Program, any_of, one_of, slot
+from wesperon.completion.candidates import candidates
+from wesperon.testing import Press, Scripted
+
+BUDGET = 1.2
+SIZES = (500, 1000, 2000, 4000)
+FOLDER = Path(tempfile.mkdtemp())
+
+
+class One(Form):
+    """A form of one number."""
+
+    frames = slot(int, default=1)
+
+
+class Many(Form):
+    """A form of very many numbers."""
+
+    frames = slot(int, rest=True)
+
+
+def refused(work: Callable[[], object]) -> None:
+    """Do something that may end in problems, and make their message."""
+    try:
+        work()
+    except Problems as problems:
+        str(problems), problems.json()
+
+
+def answers(size: int, suffix: str) -> str:
+    """A file of answers with so many keys that nobody knows."""
+    path = FOLDER / f"{size}{suffix}"
+    if suffix == ".json":
+        path.write_text(json.dumps({f"key{number}": number for number in range(size)}))
+    else:
+        path.write_text("".join(f"key{number} = {number}\n" for number in range(size)))
+    return str(path)
+
+
+def form(size: int, kind: Any = str, **settings: Any) -> Any:
+    """A form of so many slots."""
+    return type("Wide", (Form,), {f"slot_{number}": slot(kind, **settings) for number in range(size)})
+
+
+def made(kind: Any) -> Any:
+    """A form of one slot of a kind."""
+    return type("Made", (Form,), {"target": slot(kind)})
+
+
+def labels(size: int) -> list[str]:
+    """So many labels of choices."""
+    return [f"HOLLIN-{number:05}" for number in range(size)]
+
+
+def program(size: int) -> Program:
+    """A program of so many commands."""
+    return Program("desk", members=[type(f"Command{number}", (Command,), {}) for number in range(size)])
+
+
+CASES: dict[str, Callable[[int], Callable[[], object]]] = {
+    "words of a rest": lambda size: lambda: Many.fill([str(number) for number in range(size)], asking="never"),
+    "wrong words of a rest": lambda size: lambda: Many.fill([f"x{number}" for number in range(size)], asking="never"),
+    "words too many": lambda size: lambda: One.fill([f"x{number}" for number in range(size)], asking="never"),
+    "unknown names": lambda size: lambda: One.fill([f"--x{number}" for number in range(size)], asking="never"),
+    "a name repeated": lambda size: lambda: One.fill(["--frames=1"] * size, asking="never"),
+    "unknown keys in JSON": lambda size: lambda: One.fill([f"--answers={answers(size, '.json')}"], asking="never"),
+    "unknown keys in TOML": lambda size: lambda: One.fill([f"--answers={answers(size, '.toml')}"], asking="never"),
+    "slots, all missing": lambda size: lambda: form(size).fill([], asking="never"),
+    "slots, all wrong": lambda size: lambda: form(size, int).fill(["x"] * size, asking="never"),
+    "an ambiguous beginning": lambda size: lambda: form(size, default="").fill(["--slot"], asking="never"),
+    "a choice among very many": lambda size: (
+        lambda: type("Choice", (Form,), {"target": slot(one_of(labels(size)))}).fill(["HOLLIN-0000x"], asking="never")
+    ),
+    "a set of all choices": lambda size: (
+        lambda: type("Choices", (Form,), {"targets": slot(any_of(labels(size)))}).fill(
+            [",".join(labels(size))], asking="never"
+        )
+    ),
+    "an unknown command": lambda size: lambda: program(size).call(["zzz"]),
+    "an ambiguous command": lambda size: lambda: program(size).call(["command"]),
+    "help of a program": lambda size: lambda: program(size).page(),
+    "candidates of a name": lambda size: lambda: candidates(form(size)._slots, [], "--slot"),
+    "a text typed": lambda size: (
+        lambda: One.fill(["--asking=all"], driver=Scripted(["1" * (size // 4), Press("ctrl-u"), "5", Press("enter")]))
+    ),
+}
+
+
+def calls(work: Callable[[], object]) -> int:
+    """How many functions are called, those in C included."""
+    count = 0
+
+    def note(frame: object, event: str, argument: object) -> None:
+        nonlocal count
+        count += event in ("call", "c_call")
+
+    sys.setprofile(note)
+    try:
+        refused(work)
+    finally:
+        sys.setprofile(None)
+    return count
+
+
+def main() -> int:
+    """Measure and print; the status is 1 if anything grows faster than it may."""
+    status = 0
+    for name, case in CASES.items():
+        refused(case(10))  # what is loaded the first time
+        counts = [calls(case(size)) for size in SIZES]
+        exponent = math.log2(counts[-1] / counts[-2])
+        verdict = "within" if exponent <= BUDGET else "OVER"
+        print(f"{name}: {exponent:.2f} ({', '.join(f'{count:,}' for count in counts)} calls); {verdict} {BUDGET}")
+        status |= exponent > BUDGET
+    return status
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())
