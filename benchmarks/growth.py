@@ -85,13 +85,9 @@ CASES: dict[str, Callable[[int], Callable[[], object]]] = {
     "slots, all missing": lambda size: lambda: form(size).fill([], asking="never"),
     "slots, all wrong": lambda size: lambda: form(size, int).fill(["x"] * size, asking="never"),
     "an ambiguous beginning": lambda size: lambda: form(size, default="").fill(["--slot"], asking="never"),
-    "a choice among very many": lambda size: (
-        lambda: type("Choice", (Form,), {"target": slot(one_of(labels(size)))}).fill(["HOLLIN-0000x"], asking="never")
-    ),
+    "a choice among very many": lambda size: lambda: made(one_of(labels(size))).fill(["HOLLIN-0000x"], asking="never"),
     "a set of all choices": lambda size: (
-        lambda: type("Choices", (Form,), {"targets": slot(any_of(labels(size)))}).fill(
-            [",".join(labels(size))], asking="never"
-        )
+        lambda: made(any_of(labels(size))).fill([",".join(labels(size))], asking="never")
     ),
     "an unknown command": lambda size: lambda: program(size).call(["zzz"]),
     "an ambiguous command": lambda size: lambda: program(size).call(["command"]),

@@ -3,21 +3,24 @@
 from __future__ import annotations
 
 import random
+import sys
 from typing import Any
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from wesperon.editing.brackets import matching
 from wesperon.editing.editor import SELECTING, STATEFUL_EDITS, Memory
 from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, TextState
+from wesperon.editing.graphemes import snap_to_grapheme
 from wesperon.editing.history_view import ListHistory
 from wesperon.editing.keys.action_help import ACTIONS, LAYER_NAMES
 from wesperon.editing.keys.bindings import Bindings
 from wesperon.editing.keys.events import Event, Key, Mouse, Paste, typed
 from wesperon.editing.keys.modeless import MODELESS, TABLE
 from wesperon.editing.keys.resolver import KeyResolver, spoken
+from wesperon.screen.frame import row_text
 from wesperon.testing import Press, Scripted
 from wesperon.values import Complaint
 from wesperon.widgets.checkboxes import Checkboxes
@@ -331,3 +334,57 @@ def test_brackets_belong_together_both_ways(text: str, cursor: int) -> None:
     pair = matching(text, min(cursor, len(text)))
     if pair is not None:
         assert matching(text, pair[1]) in ((pair[1], pair[0]),)
+
+
+HUGE = 200_000
+
+
+@pytest.mark.parametrize("lines", [False, True])
+@pytest.mark.parametrize("piece", ["a", "a\t", "ab\n", "日本", "e\u0301", "\x1b[A", "👩\u200d🚀"])
+def test_a_key_in_a_huge_text_costs_what_is_in_sight(piece: str, lines: bool) -> None:
+    """Counted in calls, which a slow machine does not change; and what is shown is the text around the cursor."""
+    calls = []
+    for size in (HUGE // 4, HUGE):
+        line: Line = (SeveralLines if lines and piece != "ab\n" else Line)(str)
+        line.press(Paste(piece * (size // len(piece))))
+        line.view(60, 8)
+        count = 0
+
+        def note(frame: object, event: str, argument: object) -> None:
+            nonlocal count
+            count += event in ("call", "c_call")
+
+        sys.setprofile(note)
+        for key in (
+            typed("x"),
+            typed("é"),
+            Key("left"),
+            Key("backspace"),
+            Key("home"),
+            typed("y"),
+            Key("end"),
+            typed("z"),
+        ):
+            line.press(key)
+            frame = line.view(60, 8)
+        sys.setprofile(None)
+        calls.append(count)
+        assert frame.cursor is not None
+        assert "z" in row_text(frame.rows[frame.cursor[0]])
+        line.press(Key("home"))
+        assert "y" in row_text(line.view(60, 8).rows[0]) or "\n" in piece
+    assert calls[1] < calls[0] * 1.2 + 200, calls
+
+
+@given(st.integers(0, 1 << 16), st.sampled_from(["ab日", "a\u0301b", "x\ty", "é"]), st.integers(10, 60))
+@settings(deadline=None, max_examples=30)
+def test_a_click_in_a_huge_line_finds_the_character_under_it(at: int, piece: str, columns: int) -> None:
+    text = piece * (40_000 // len(piece))
+    line = Line(str, default=text)
+    line.keep_draft()
+    at = snap_to_grapheme(text, min(at, len(text)))
+    line.editor.move(at)
+    frame = line.view(columns, 5)
+    assert frame.cursor is not None
+    line.press(Mouse("left", "press", *frame.cursor))
+    assert line.draft.cursor == at

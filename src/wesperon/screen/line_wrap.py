@@ -10,7 +10,7 @@ Marks say which stretches of a line have which role: start, end, role, in order 
 
 from __future__ import annotations
 
-from wesperon.editing.graphemes import clusters
+from wesperon.editing.graphemes import clusters, snap_to_grapheme
 from wesperon.screen.width import head, width
 from wesperon.text.escape import is_plain, shown
 
@@ -27,6 +27,8 @@ if TYPE_CHECKING:
 TAB = 8
 #: The most lines whose rows are kept.
 KEPT = 500
+#: Of longer lines only the part around the cursor is put into rows.
+LONG = 20_000
 
 
 def spread(text: str, columns: int, marks: Marks = (), tabs: bool = False) -> tuple[list[Row], list[int]]:
@@ -137,6 +139,8 @@ class WrappedText:
         self._rows: dict[int, tuple[str, Marks, tuple[list[Row], list[int]]]] = {}
         self._kept: dict[tuple[str, Marks, int], tuple[list[Row], list[int]]] = {}
         self._sight: list[tuple[int, int, int, str]] = []
+        #: Where the part of a very long line begins that is shown of it, by the number of the line.
+        self._bases: dict[int, int] = {}
         self._columns = 1
 
     def view(
@@ -152,6 +156,10 @@ class WrappedText:
         ``at`` is the cursor's line and its offset there; ``marks`` gives those of the line of a number.
         """
         made: dict[int, tuple[list[Row], list[int]]] = {}
+        if any(len(text) > LONG for text in lines):
+            lines, marks, at = self._windowed(lines, at, columns, room, marks)
+        else:
+            self._bases = {}
         before, self._rows = self._rows if columns == self._columns else {}, {}
 
         def laid(number: int) -> tuple[list[Row], list[int]]:
@@ -180,7 +188,7 @@ class WrappedText:
 
     def one_row(self, text: str, cursor: int, columns: int) -> tuple[list[Row], tuple[int, int]]:
         """The same for one line of plain text without marks that is shorter than a row."""
-        self.top, self._sight, self._columns = (0, 0), [(0, 0, 0, text)], columns
+        self.top, self._sight, self._columns, self._bases = (0, 0), [(0, 0, 0, text)], columns, {}
         return [((text, ""),)], (0, cursor)
 
     def locate(self, row: int, column: int) -> tuple[int, int] | None:
@@ -190,7 +198,37 @@ class WrappedText:
         number, sub, start, text = self._sight[row]
         below = self._sight[row + 1] if row + 1 < len(self._sight) else None
         end = below[2] if below and below[:2] == (number, sub + 1) else len(text)
-        return number, offset_in(text, start, end, column, self._columns, self.tabs)
+        return number, self._bases.get(number, 0) + offset_in(text, start, end, column, self._columns, self.tabs)
+
+    def _windowed(
+        self, lines: Sequence[str], at: tuple[int, int], columns: int, room: int, marks: Callable[[int], Marks]
+    ) -> tuple[list[str], Callable[[int], Marks], tuple[int, int]]:
+        """The lines with a part in place of each that is very long.
+
+        In the cursor's line it is a part around the cursor, in others their beginning: to know where the rows of such a
+        line break, all of it would have to be read.
+        """
+        line, offset = at
+        step = max(columns * room // 2, 1)
+        bases: dict[int, int] = {}
+        shown = list(lines)
+        for number, text in enumerate(lines):
+            if len(text) > LONG:
+                base = snap_to_grapheme(text, max(offset // step * step - step, 0)) if number == line else 0
+                bases[number] = base
+                shown[number] = text[base : base + 10 * step]
+        self._bases = bases
+
+        def moved(number: int) -> Marks:
+            found, base = marks(number), bases.get(number, 0)
+            if number not in bases:
+                return found
+            end = len(shown[number])
+            return tuple(
+                [(max(a - base, 0), min(b - base, end), role) for a, b, role in found if b > base and a < base + end]
+            )
+
+        return shown, moved, (line, offset - bases.get(line, 0))
 
     @property
     def height(self) -> int:

@@ -31,6 +31,8 @@ class Secret(Line):
     """
 
     def __init__(self, accept: Callable[[str], Any], *, twice: bool = False, mask: str = MARK, **settings: Any) -> None:
+        #: The text that was masked last, and what is shown for it.
+        self._masked: tuple[TextState | None, TextState] = (None, TextState())
         super().__init__(accept, **{**settings, "memory": None})  # what is deleted here goes nowhere else
         self.twice = twice
         self.mask = mask
@@ -69,14 +71,18 @@ class Secret(Line):
         self.memory = Memory()
         self.resolver.memory = self.memory
         self.editor = Editor("", self.memory)
+        self._masked = (None, TextState())
         self.selected = False
 
     @property
     def shown(self) -> TextState:
         """A mark for each character."""
-        text, cursor = self.draft.text, self.draft.cursor
-        left = self.mask * len(list(clusters(text[:cursor])))
-        return TextState(left + self.mask * len(list(clusters(text[cursor:]))), len(left))
+        draft = self.draft
+        if self._masked[0] is not draft:
+            left = self.mask * len(list(clusters(draft.text[: draft.cursor])))
+            rest = self.mask * len(list(clusters(draft.text[draft.cursor :])))
+            self._masked = draft, TextState(left + rest, len(left))
+        return self._masked[1]
 
     def foot(self) -> str:
         """What the keys do, and that nothing is shown."""
