@@ -87,8 +87,7 @@ def values(form: type[Form], *words: str) -> dict[str, object]:
         (["x", r"--filters=Red,H\,a"], {"target": "x", "filters": ("Red", "H,a")}),
         (["x", r"--filters=Red,a\b"], {"target": "x", "filters": ("Red", "a\\b")}),
         (["x", "--filters="], {"target": "x", "filters": ()}),
-        # an empty text is missing; text is kept as given, other kinds are trimmed
-        (["x", ""], {"target": "x"}),
+        # text is kept as given, other kinds are trimmed
         ([" x ", " 5 "], {"target": " x ", "minutes": 5}),
     ],
 )

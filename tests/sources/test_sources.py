@@ -58,12 +58,17 @@ def test_the_first_source_that_has_a_value_gives_it(
     assert (record.frames, record.origins["frames"]) == (SOURCES.index(there[0]) + 1, there[0])
 
 
-def test_an_empty_text_is_missing_in_every_source(folder: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_an_empty_text_is_missing_in_every_source_but_a_mistake_as_a_word(
+    folder: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     monkeypatch.setenv("PLAN_FRAMES", " ")
     monkeypatch.setenv("PLAN_TARGET", "")
     (folder / "a.toml").write_text('frames = "7"\ntarget = ""\n')
-    record = Plan.fill(["--answers=a.toml", "--frames="])
+    record = Plan.fill(["--answers=a.toml"])
     assert (record.frames, record.target, record.origins["target"]) == (7, "HOLLIN-007", "default")
+    for empty in ("", " "):
+        with pytest.raises(Problems, match="frames: is empty: must be a whole number"):
+            Plan.fill(["--answers=a.toml", f"--frames={empty}"])
 
 
 NATIVE = {

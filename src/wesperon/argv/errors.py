@@ -161,6 +161,18 @@ def repeated(slot: Slot[Any], given: Sequence[WordValue] | RestWords) -> Problem
     return Problem(reason, slot.name, WORDS, given[-1].text, words=tuple(one.word for one in given))
 
 
+def own_repeated(name: str, at: int) -> Problem:
+    """One of the names that every program has, given again."""
+    return Problem(tell("--{name} is given more than once", name=name), None, WORDS, None, words=(at,))
+
+
+def empty(slot: Slot[Any], given: Sequence[WordValue]) -> Problem:
+    """Words that say nothing, for a slot whose value is something."""
+    words = tuple(one.word for one in given)
+    reason = tell("is empty: must be {wanted}", wanted=slot.kind.wants)
+    return Problem(reason, slot.name, WORDS, given[0].text, words=words, offset=given[0].offset)
+
+
 def unreadable(slot: Slot[Any], given: Sequence[WordValue] | RestWords, joint: Complaint) -> list[Problem]:
     """Each of the texts that cannot be read; ``joint`` is what is wrong where they are right one by one."""
     faults: list[Problem] = []

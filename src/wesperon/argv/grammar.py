@@ -233,7 +233,11 @@ def _own_value(reading: "ParsedArgs", names: "OptionNames", at: int, name: str, 
         text = words[at + 1]
         places = (at, at + 1)
     allowed = BUILTIN_OPTIONS[name]
-    if text and (allowed is None or text in allowed):
+    if name == "answers" and name in reading.own:
+        from wesperon.argv.errors import own_repeated
+
+        reading.problems.append(own_repeated(name, places[-1]))
+    elif text and (allowed is None or text in allowed):
         reading.own[name] = text
     else:
         from wesperon.argv.errors import not_allowed
@@ -290,7 +294,7 @@ def _repeated(reading: "ParsedArgs", slots: "Mapping[str, Slot[Any]]") -> None:
 def convert(slots: "Mapping[str, Slot[Any]]", reading: "ParsedArgs") -> "dict[str, Any]":
     """The values of the texts that the words gave, by slot; what cannot be read joins the reading's problems.
 
-    A slot all of whose texts are blank is left out: its value is missing.
+    An empty text that cannot be a value is a problem; ``--name=`` alone gives a slot of several values none.
     """
     values = {}
     for name, all_given in reading.given.items():
@@ -312,7 +316,17 @@ def convert(slots: "Mapping[str, Slot[Any]]", reading: "ParsedArgs") -> "dict[st
             except Complaint:
                 pass  # told below, with its words
         given = [one for one in all_given if not slot.is_blank(one.text)]
-        if not given or (len(all_given) > 1 and not (slot.several or slot.kind.is_set)):
+        if len(given) < len(all_given):  # typed on purpose
+            if slot.several and len(all_given) == 1 and reading.words[all_given[0].word].startswith("-"):
+                values[name] = ()  # a name without a value: no values
+                if slot.least or slot.piped == "stream":
+                    values.pop(name)
+            if name not in values:
+                from wesperon.argv.errors import empty
+
+                reading.problems.append(empty(slot, [one for one in all_given if slot.is_blank(one.text)]))
+            continue
+        if len(all_given) > 1 and not (slot.several or slot.kind.is_set):
             continue
         try:
             values[name] = slot.combine([one.text for one in given])

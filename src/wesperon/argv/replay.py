@@ -22,12 +22,14 @@ def words_of(record: Record) -> list[str]:
     Left out is ``None``, and a default that nothing else could take the place of. Raises DeclarationError for a value
     of a kind of the program's own without ``text=``.
     """
-    everything = current().environ.get("WESPERON_ASKING") == "all"
+    environ = current().environ
+    everything = environ.get("WESPERON_ASKING") == "all" or "_settings" in record.__dict__
     made: list[str] = []
     before = type(record).__new__(type(record))
     for name, slot in record._slots.items():
         value = record.__dict__[name]
-        if value is not None and not slot.secret and (everything or not _same(slot, value, slot.fallback(before))):
+        others = everything or (slot.env is not None and slot.env in environ) or slot.piped
+        if value is not None and not slot.secret and (others or not _same(slot, value, slot.fallback(before))):
             items = value if slot.several else (value,)
             if slot.piped == "stream":
                 if value.items is None:
@@ -35,6 +37,8 @@ def words_of(record: Record) -> list[str]:
                 items = value.items
             here = slot.resolve(before)
             made += [f"--{slot.word}={here.format(item)}" for item in items]
+            if not items and slot.several and not slot.can_be_empty:
+                made.append(f"--{slot.word}=")
         before.__dict__[name] = value
     return made
 

@@ -20,6 +20,8 @@ if TYPE_CHECKING:
 
     Path = tuple[str | int, ...]
 
+#: Brackets nested deeper than this are no document; to read them takes minutes.
+DEEPEST = 500
 STANDARD_INPUT = "-"
 #: The byte order mark of UTF-8, as a character.
 BOM = "\ufeff"
@@ -118,10 +120,39 @@ def parsed(name: str, text: str) -> Any:
         import yaml
     except ImportError:
         raise ValueError("YAML needs the extra: pip install 'wesperon[yaml]'") from None
+    if _depth(text) > DEEPEST:
+        raise ValueError("nested too deeply")
     try:
-        return yaml.safe_load(text)
+        found = yaml.safe_load(text)
     except yaml.YAMLError as error:
         raise ValueError(" ".join(str(error).split())) from None
+    _examine_keys(found, set())
+    return found
+
+
+def _depth(text: str) -> int:
+    """How deep brackets are nested in a text at most, whatever is between them."""
+    deepest = depth = 0
+    for char in text if text.count("[") + text.count("{") > DEEPEST else "":
+        depth += (char in "[{") - (char in "]}")
+        deepest = max(deepest, depth)
+    return deepest
+
+
+def _examine_keys(value: Any, seen: set[int]) -> None:
+    """Raise ValueError for a key that is no text; what is there more than once is looked at once."""
+    if id(value) in seen:
+        return
+    if isinstance(value, dict):
+        seen.add(id(value))
+        for key, entry in value.items():
+            if not isinstance(key, str):
+                raise ValueError(f"the key {key!r} is no text: put it in quotes")
+            _examine_keys(entry, seen)
+    elif isinstance(value, list):
+        seen.add(id(value))
+        for entry in value:
+            _examine_keys(entry, seen)
 
 
 def _yaml_lines(

@@ -83,7 +83,10 @@ class _Filling:
             from wesperon.terminal.diagnostics import area
 
             area("sources").debug("%s filled: %s", self.form.__name__, flow.origins)
-        return self.form.of({name: flow.record.__dict__[name] for name in self.slots}, flow.origins)
+        record = self.form.of({name: flow.record.__dict__[name] for name in self.slots}, flow.origins)
+        if self.options.settings:
+            record.__dict__["_settings"] = True  # they may fill what the words leave out
+        return record
 
     def _flow(self, asked: frozenset[str]) -> FormFlow:
         return FormFlow(
@@ -166,9 +169,23 @@ class _Filling:
             ]
             if opened is None or not any(may_fill(slot, given) for slot in left):
                 continue
-            source = opened(self, claims)
+            source = self._opened(opened, claims)
             for slot in left if source is not None else ():
                 self._take_from(source, slot)
+
+    def _opened(
+        self, opened: Callable[[_Filling, Mapping[str, int]], Source | None], claims: Mapping[str, int]
+    ) -> Source | None:
+        """A source that may have something; None if there is none, or it cannot be read, which joins the problems."""
+        try:
+            return opened(self, claims)
+        except Exception as error:
+            from wesperon.values.problems import Problems
+
+            if not isinstance(error, Problems):
+                raise
+            self.problems += error
+            return None
 
     def _take_from(self, source: Any, slot: Slot[Any]) -> None:
         """Make what a source has the value of a slot, or a problem."""

@@ -39,14 +39,17 @@ class ValuesFile(Source):
         for name in path:
             table = table.get(name, {}) if isinstance(table, dict) else {}
         if not isinstance(table, dict):
-            reason = tell("{list} must be a table, got {table}", list=" ".join(path), table=quoted(repr(table)))
+            reason = tell("{list} must be a table of values", list=" ".join(path))
             return [Problem(reason, None, self.origin, location=self.locate(tuple(path)))]
         keys = {key: slot.name for slot in slots for key in (slot.name, slot.word)}
         problems = []
         tables = set(members)
         for key, value in table.items():
             where = (*path, key)
-            if key in keys:
+            if key in keys and keys[key] in self.values:
+                reason = tell("{key} is given twice, also as {other}", key=key, other=self.values[keys[key]][1][-1])
+                problems.append(Problem(reason, keys[key], self.origin, location=self.locate(where)))
+            elif key in keys:
                 self.values[keys[key]] = (value, where)
             elif key not in tables:
                 reason = tell("{key} is unknown{key2}", key=quoted(key), key2=suggestion(key, [*keys, *tables]))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.values import Complaint, quoted, tell
+from wesperon.values import Complaint, DeclarationError, quoted, tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -40,6 +40,16 @@ def bound_text(slot: Slot[Any], bound: Any) -> str:
     if isinstance(bound, (int, float)):
         return f"{bound:,}" if isinstance(bound, int) else f"{bound:g}"
     return slot.kind.format(bound)
+
+
+def examine_pattern(pattern: Any) -> None:
+    """Raise DeclarationError for what is no regular expression."""
+    import re
+
+    try:
+        re.compile(pattern)
+    except (re.error, TypeError, ValueError, OverflowError, RecursionError) as error:
+        raise DeclarationError(f"pattern={pattern!r} is no regular expression: {error}") from None
 
 
 def check_pattern(pattern: Any, value: str) -> None:

@@ -20,6 +20,10 @@ if TYPE_CHECKING:
     from wesperon.values.kinds.choice_list import Choices
 
 
+#: A whole number of more bits may have more digits than Python writes (``sys.get_int_max_str_digits``).
+MOST_BITS = 2_000
+
+
 class Kind(Generic[T]):
     """What kind of value a slot holds."""
 
@@ -171,6 +175,10 @@ class IntKind(Kind[int]):
     def validate(self, value: "Any") -> int:
         """The number itself; a ``bool`` is not one."""
         if isinstance(value, int) and not isinstance(value, bool):
+            if value.bit_length() > MOST_BITS:
+                from wesperon.values.kinds.number_errors import check_digits
+
+                check_digits(value)
             return value
         raise self.refused(value)
 

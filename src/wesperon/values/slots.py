@@ -87,6 +87,14 @@ class Slot(Descriptor[T]):
         """Whether an empty text is a value here."""
         return self.kind.takes_empty or (self.kind.bounded == "length" and self.low == 0 and self.low is not None)
 
+    @property
+    def is_reversed(self) -> bool:
+        """Whether the lower bound is above the upper one."""
+        try:
+            return bool(self.low > self.high)
+        except TypeError:  # one of two times has a time zone
+            return False
+
     def is_blank(self, text: str) -> bool:
         """Whether ``text`` counts as missing: it is empty or blank, and the kind takes no such text."""
         if self.can_be_empty:
@@ -302,6 +310,14 @@ def examine(slot: "Slot[Any]") -> None:
     for bound in (slot.low, slot.high):
         if bound is not None:
             _examine_value(bound, int if kind.bounded == "length" else None, kind)
+    if slot.low is not None and slot.high is not None and slot.is_reversed:
+        raise DeclarationError(f"low={slot.low!r} is above high={slot.high!r}: no value could be right")
+    if slot.most is not None and slot.least > slot.most:
+        raise DeclarationError(f"least={slot.least} is more than most={slot.most}: no number of values could be right")
+    if slot.pattern is not None:
+        from wesperon.values.bounds import examine_pattern
+
+        examine_pattern(slot.pattern)
     if slot.default is MISSING or slot.default is None or callable(slot.default) or kind.depends:
         return
     try:

@@ -29,6 +29,17 @@ def number_fault(kind: Kind[Any], text: str, detail: str = "", *, fraction: bool
     return Complaint(tell("{text} is not {wanted}, {hint}", text=quoted(text), wanted=kind.wants, hint=hint), position)
 
 
+def check_digits(value: int) -> None:
+    """Raise Complaint for a whole number with so many digits that it cannot be written, and so not be read again."""
+    try:
+        str(value)
+    except ValueError:
+        digits = int(value.bit_length() * 0.30103) + 1
+        raise Complaint(
+            tell("the value has about {count:,} digits: too many for a whole number here", count=digits)
+        ) from None
+
+
 def _first_misfit(text: str, fraction: bool) -> int:
     """The offset of the first character with which the text stops being the beginning of a number.
 
