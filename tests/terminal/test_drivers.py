@@ -169,7 +169,9 @@ def test_messages_of_threads_tear_no_line_and_lose_no_key() -> None:
         for char in typed:
             terminal.type(char)
             terminal.read(0)
-        terminal.wait(lambda: all(f"{name} 4999 wind" in terminal.everything() for name in "ab"), "the last message")
+        terminal.wait(
+            lambda: all(f"{name} 4999 wind".encode() in terminal.received for name in "ab"), "the last message"
+        )
         terminal.type(ENTER)
         terminal.see("noted 50")
         shown = terminal.everything().splitlines()

@@ -227,9 +227,17 @@ class PlainCheckboxes(PlainMenu):
         for part in text.split(","):
             first, mark, last = part.strip().partition("-")
             if mark and first.strip().isdecimal() and last.strip().isdecimal():
-                found |= set(range(self.index_of(first.strip()), self.index_of(last.strip()) + 1))
+                low, high = self.index_of(first.strip()), self.index_of(last.strip())
+                if low > high:
+                    reason = tell(
+                        "{part} runs backwards: write {last}-{first}", part=part.strip(), last=last, first=first
+                    )
+                    raise Complaint(reason)
+                found |= set(range(low, high + 1))
             elif part.strip():
                 found.add(self.index_of(part.strip()))
+            else:
+                raise Complaint(tell("there is nothing between two commas: write none for no choice"))
         return found
 
 
