@@ -234,3 +234,9 @@ def test_where_secrets_come_from_says_nothing_of_them(tmp_path: Path) -> None:
             Anywhere.fill([f"--answers={tmp_path / name}", "--asking=never"])
         assert is_clean(everything(caught.value)), everything(caught.value)
     assert os.path.exists(tmp_path / "a.json")
+
+
+def test_a_short_word_does_not_make_a_message_unreadable() -> None:
+    with pytest.raises(Problems) as caught:
+        Enter.fill(["1", "2", "--asking=never"])
+    assert "1 word too many: 1 word expected" in str(caught.value)

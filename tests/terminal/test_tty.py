@@ -464,3 +464,59 @@ def test_no_secret_is_echoed_after_a_stop_and_fg(env: dict[str, str], how: str, 
         terminal.see(f"got {len(SECRET)} ann")
         assert SECRET[:5].encode() not in terminal.received
         assert terminal.end() == 0
+
+
+INJECTED = """
+import os, signal, sys
+from wesperon import Form, slot
+from wesperon.terminal import driver, tty_driver
+from wesperon.terminal.ports import posix
+at, number = int(sys.argv[1]), getattr(signal, sys.argv[2])
+files, count = {driver.__file__, tty_driver.__file__, posix.__file__}, [0]
+
+def trace(frame, event, argument):
+    if frame.f_code.co_filename not in files:
+        return None
+    if event == "line":
+        count[0] += 1
+        if count[0] == at:
+            os.kill(os.getpid(), number)
+            if number == signal.SIGTSTP:
+                os.kill(os.getpid(), signal.SIGCONT)
+    return trace
+
+class Log(Form):
+    frames = slot(int)
+    password = slot(secret=True)
+
+sys.settrace(trace)
+try:
+    record = Log.fill([])
+    print("got", record.frames, flush=True)
+except KeyboardInterrupt:
+    print("interrupted", flush=True)
+"""
+
+
+@pytest.mark.parametrize("name", ["SIGINT", "SIGTERM", "SIGHUP", "SIGTSTP"])
+def test_a_signal_at_any_line_of_a_session_leaves_the_terminal_as_it_was(name: str, tmp_path: Path) -> None:
+    """The signal comes at each of very many lines of the drivers, taking and giving back the terminal included."""
+    program = tmp_path / "program.py"
+    program.write_text(INJECTED)
+    ended = set()
+    for at in (*range(1, 60, 5), *range(60, 460, 57)):
+        with Terminal(python(str(program), str(at), name)) as terminal:
+            terminal.wait(lambda terminal=terminal: terminal.is_closed or "accept" in terminal.text(), "a question")
+            if not terminal.is_closed:
+                terminal.type("5" + ENTER)
+                terminal.wait(
+                    lambda terminal=terminal: terminal.is_closed or "password" in terminal.text(), "the next question"
+                )
+            if not terminal.is_closed:
+                terminal.type(SECRET + ENTER)
+            ended.add(terminal.end())
+            assert SECRET[:5] not in terminal.everything(), at
+            assert terminal.modes() == terminal.initial, at
+            assert "Traceback" not in terminal.everything(), (at, terminal.everything())
+            assert terminal.received.count(b"\x1b[?2004l") >= terminal.received.count(b"\x1b[?2004h"), at
+    assert ended <= {0, -getattr(signal, name)}, ended

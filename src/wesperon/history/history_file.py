@@ -35,7 +35,7 @@ from wesperon.history.file_format import (
     time_line,
 )
 from wesperon.history.file_view import FileView
-from wesperon.terminal.ports.signals import signals
+from wesperon.terminal.ports.signals import allow_interrupts, block_interrupts
 from wesperon.user_folders import folder
 
 TYPE_CHECKING = False
@@ -280,7 +280,7 @@ class _Writing:
         self.blocked: Any = None
 
     def __enter__(self) -> _Writing:
-        self.blocked = _block_interrupts()
+        self.blocked = block_interrupts()
         try:
             self._open(self.history.path or os.devnull)
         except (OSError, ValueError) as error:
@@ -288,7 +288,7 @@ class _Writing:
             self.history._refuse(error)
         except BaseException:
             self._close()
-            _allow_interrupts(self.blocked)
+            allow_interrupts(self.blocked)
             raise
         return self
 
@@ -296,7 +296,7 @@ class _Writing:
         self._close()
         if isinstance(error, OSError):
             self.history._refuse(error)
-        _allow_interrupts(self.blocked)
+        allow_interrupts(self.blocked)
         return isinstance(error, OSError)
 
     def _open(self, path: str) -> None:
@@ -350,18 +350,6 @@ class _Writing:
                 os.close(handle)
             except OSError:
                 pass
-
-
-def _block_interrupts() -> Any:
-    """Have no interrupt come to this thread; what ``_allow_interrupts`` wants."""
-    if not hasattr(signals, "pthread_sigmask"):
-        return None
-    return signals.pthread_sigmask(signals.SIG_BLOCK, [signals.SIGINT])
-
-
-def _allow_interrupts(blocked: Any) -> None:
-    if blocked is not None:
-        signals.pthread_sigmask(signals.SIG_SETMASK, blocked)
 
 
 def _examine(head: bytes) -> None:

@@ -24,14 +24,14 @@ from wesperon.screen.ecma48 import (
 from wesperon.screen.theme import colours_of, roles_for
 from wesperon.terminal.decoder import Decoder
 from wesperon.terminal.driver import Driver
-from wesperon.terminal.ports.signals import signals
+from wesperon.terminal.ports.signals import allow_interrupts, block_interrupts, signals
 from wesperon.text.messages import tell_many
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Mapping
-    from types import FrameType
-    from typing import Any
+    from types import FrameType, TracebackType
+    from typing import Any, Self
 
     from wesperon.editing.keys.events import Event
     from wesperon.terminal.ports.base import Port
@@ -115,6 +115,31 @@ class TtyDriver(Driver):
         self.unanswered = 0
         self.read_at = 0.0
         self.since = 0.0
+
+    def __enter__(self) -> Self:
+        """Take the terminal; an interrupt that comes meanwhile is raised once it is given back."""
+        blocked = block_interrupts()
+        try:
+            super().__enter__()
+        except BaseException:
+            allow_interrupts(blocked)
+            raise
+        try:
+            allow_interrupts(blocked)
+        except BaseException:
+            super().__exit__(None, None, None)
+            raise
+        return self
+
+    def __exit__(
+        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
+    ) -> None:
+        """Give the terminal back; an interrupt that comes meanwhile is raised afterwards."""
+        blocked = block_interrupts()
+        try:
+            super().__exit__(kind, error, trace)
+        finally:
+            allow_interrupts(blocked)
 
     def close(self) -> None:
         """Close the terminal; the driver runs nothing any more."""

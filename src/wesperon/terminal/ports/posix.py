@@ -101,6 +101,8 @@ class PosixPort:
 
     def give_back(self) -> None:
         """Set the modes that ``take`` found; raises OSError if the terminal is gone."""
+        if not self._modes:  # nothing was taken yet
+            return
         try:
             termios.tcsetattr(self.handle, termios.TCSADRAIN, self._modes)
         except termios.error as error:

@@ -10,10 +10,25 @@ from __future__ import annotations
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     import signal as signals
+    from typing import Any
 else:
     try:
         import _signal as signals
     except ImportError:
         import signal as signals
 
-__all__ = ["signals"]
+
+def block_interrupts() -> Any:
+    """Have no interrupt come to this thread; what ``allow_interrupts`` wants."""
+    if not hasattr(signals, "pthread_sigmask"):
+        return None
+    return signals.pthread_sigmask(signals.SIG_BLOCK, [signals.SIGINT])
+
+
+def allow_interrupts(blocked: Any) -> None:
+    """Have interrupts come as before ``block_interrupts``; one that has come meanwhile is raised here."""
+    if blocked is not None:
+        signals.pthread_sigmask(signals.SIG_SETMASK, blocked)
+
+
+__all__ = ["allow_interrupts", "block_interrupts", "signals"]
