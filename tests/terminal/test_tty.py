@@ -498,25 +498,27 @@ except KeyboardInterrupt:
 """
 
 
+def signalled(program: Path, at: int, name: str) -> int:
+    """Run a session in which a signal comes at a line of the drivers, and check what is left; how it ended."""
+    with Terminal(python(str(program), str(at), name)) as terminal:
+        terminal.wait(lambda: terminal.is_closed or "accept" in terminal.text(), "a question")
+        if not terminal.is_closed:
+            terminal.type("5" + ENTER)
+            terminal.wait(lambda: terminal.is_closed or "password" in terminal.text(), "the next question")
+        if not terminal.is_closed:
+            terminal.type(SECRET + ENTER)
+        status = terminal.end()
+        assert SECRET[:5] not in terminal.everything(), at
+        assert terminal.modes() == terminal.initial, at
+        assert "Traceback" not in terminal.everything(), (at, terminal.everything())
+        assert terminal.received.count(b"\x1b[?2004l") >= terminal.received.count(b"\x1b[?2004h"), at
+        return status
+
+
 @pytest.mark.parametrize("name", ["SIGINT", "SIGTERM", "SIGHUP", "SIGTSTP"])
 def test_a_signal_at_any_line_of_a_session_leaves_the_terminal_as_it_was(name: str, tmp_path: Path) -> None:
     """The signal comes at each of very many lines of the drivers, taking and giving back the terminal included."""
     program = tmp_path / "program.py"
     program.write_text(INJECTED)
-    ended = set()
-    for at in (*range(1, 60, 5), *range(60, 460, 57)):
-        with Terminal(python(str(program), str(at), name)) as terminal:
-            terminal.wait(lambda terminal=terminal: terminal.is_closed or "accept" in terminal.text(), "a question")
-            if not terminal.is_closed:
-                terminal.type("5" + ENTER)
-                terminal.wait(
-                    lambda terminal=terminal: terminal.is_closed or "password" in terminal.text(), "the next question"
-                )
-            if not terminal.is_closed:
-                terminal.type(SECRET + ENTER)
-            ended.add(terminal.end())
-            assert SECRET[:5] not in terminal.everything(), at
-            assert terminal.modes() == terminal.initial, at
-            assert "Traceback" not in terminal.everything(), (at, terminal.everything())
-            assert terminal.received.count(b"\x1b[?2004l") >= terminal.received.count(b"\x1b[?2004h"), at
+    ended = {signalled(program, at, name) for at in (*range(1, 60, 5), *range(60, 460, 57))}
     assert ended <= {0, -getattr(signal, name)}, ended
