@@ -522,3 +522,44 @@ def test_a_signal_at_any_line_of_a_session_leaves_the_terminal_as_it_was(name: s
     program.write_text(INJECTED)
     ended = {signalled(program, at, name) for at in (*range(1, 60, 5), *range(60, 460, 57))}
     assert ended <= {0, -getattr(signal, name)}, ended
+
+
+AHEAD = """
+import sys
+from wesperon import fill, one_of, slot
+first, = fill([], first=slot())
+kind, = fill([], kind=slot(one_of(["red", "blue"])))
+switch, = fill([], switch=slot(int))
+own = sys.stdin.readline().strip() if len(sys.argv) > 1 else "-"
+print("got", first, kind, switch, own, flush=True)
+"""
+
+
+def test_what_is_typed_ahead_is_kept_for_whoever_reads_next(tmp_path: Path) -> None:
+    """The next question of another driver, a menu, the program's own input, and the shell that started it."""
+    (tmp_path / "ahead.py").write_text(AHEAD)
+    keys = "one" + ENTER + DOWN + ENTER + "42" + ENTER
+    with Terminal(["bash", "--norc", "--noprofile", "-i"], rows=40) as terminal:
+        for words, behind, seen in (
+            ("", "echo the sh''ell got it" + ENTER, ["got one blue 42 -", "the shell got it"]),
+            (" own", "own words\n", ["got one blue 42 own words"]),
+        ):
+            terminal.type(f"clear; echo rea''dy; {sys.executable} {tmp_path / 'ahead.py'}{words}\r")
+            terminal.see("ready")
+            terminal.see("first")
+            terminal.quiet()
+            terminal.type(keys + behind)
+            for text in seen:
+                terminal.see(text)
+
+
+def test_a_burst_of_typing_is_read_at_once() -> None:
+    """Keys that are there together are one frame, however many there are."""
+    text = "abcdefghij" * 300
+    with Terminal(
+        python("-c", "from wesperon import fill, slot; print('got', len(fill(note=slot()).note))")
+    ) as terminal:
+        terminal.see("accept")
+        terminal.quiet()
+        terminal.type(text + ENTER)
+        terminal.see(f"got {len(text)}")

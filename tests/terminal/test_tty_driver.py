@@ -55,6 +55,8 @@ class Port:
     def read(self) -> bytes:
         return self.pieces.pop(0)[1]
 
+    read_keys = read
+
     def write(self, data: bytes) -> None:
         self.written += data
 

@@ -356,7 +356,7 @@ class TtyDriver(Driver):
     def _read(self) -> list[Event]:
         """The events of the bytes that are there; the key that suspends is obeyed here, as a terminal does."""
         try:
-            data = self.port.read()
+            data = self.port.read() if self.decoder.is_pasting else self.port.read_keys()
         except OSError:
             data, self.is_gone = b"", True
         events: list[Event] = []

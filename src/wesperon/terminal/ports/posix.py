@@ -16,6 +16,8 @@ if TYPE_CHECKING:
 PATH = "/dev/tty"
 #: The most bytes read at a time.
 CHUNK = 1 << 16
+#: The bytes of keys that may end a question, and what a paste begins with, which is read in large pieces.
+ENDS, PASTE_START = (b"\r", b"\n", b"\x03", b"\x04"), b"\x1b[200~"
 
 
 def reach() -> PosixPort | None:
@@ -128,6 +130,31 @@ class PosixPort:
         if not data:
             raise OSError("the terminal is gone")
         return data
+
+    def read_keys(self) -> bytes:
+        """The bytes that are there up to a key that may end a question; raises OSError if the terminal is gone.
+
+        What was typed ahead, after that key, stays in the terminal: for the next question, for the program's own
+        ``input``, or for the shell.
+        """
+        data = bytearray()
+        while len(data) < CHUNK:
+            try:
+                byte = os.read(self.handle, 1)
+            except BlockingIOError:
+                break
+            except OSError:
+                if data:
+                    break
+                raise
+            if not byte:
+                if data:
+                    break
+                raise OSError("the terminal is gone")
+            data += byte
+            if byte in ENDS or data.endswith(PASTE_START) or not select.select([self.handle], [], [], 0)[0]:
+                break
+        return bytes(data)
 
     def write(self, data: bytes) -> None:
         """Write all of this; raises OSError if the terminal is gone."""

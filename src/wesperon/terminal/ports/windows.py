@@ -178,6 +178,10 @@ class WindowsPort:
         data, self._unit = data[:cut], data[cut:]
         return data.decode("utf-16-le", "replace").encode("utf-8", "replace")
 
+    def read_keys(self) -> bytes:
+        """All of them: the console gives records, which cannot be left where they are."""
+        return self.read()
+
     def write(self, data: bytes) -> None:
         """Write all of this; raises OSError if the console is gone."""
         units = data.decode("utf-8", "replace").encode("utf-16-le")
