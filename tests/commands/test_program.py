@@ -8,7 +8,7 @@ import subprocess
 import sys
 from collections.abc import Iterator
 from pathlib import Path
-from typing import Any, NamedTuple
+from typing import Any, ClassVar, NamedTuple
 
 import pytest
 
@@ -318,3 +318,33 @@ def test_a_program_of_one_command_takes_its_words_by_position(capsys: pytest.Cap
     assert capsys.readouterr().out == "HOLLIN-051 for 3.0\n"
     assert program.main(["HOLLIN-051", "3", "4"]) == 2
     assert "1 word too many" in capsys.readouterr().err
+
+
+def test_a_declaration_is_never_changed_by_its_use() -> None:
+    """Promise 8: a form that is shared by two programs, by a group and filled alone stays what it was."""
+
+    class Options(Form):
+        site = slot(default="ridge")
+        frames = slot(int, default=1)
+
+    class Look(Command):
+        """Look."""
+
+        target = slot()
+        seen: ClassVar[list[object]] = []
+
+        def run(self) -> None:
+            self.seen.append((self.target, self.shared.site, self.shared.frames))
+
+    before = {name: dict(one.__dict__) for name, one in {**Options._slots, **Look._slots}.items()}
+    one = Program("one", members=[Look], shared=Options)
+    other = Program("other", members=[CommandGroup("deep", members=[Look], shared=Options)])
+    for _ in range(2):
+        assert one.call(["look", "x", "--site=valley"]) == 0
+        assert other.call(["deep", "--frames=3", "look", "y"]) == 0
+        assert tuple(Options.fill(["valley", "3"], asking="never")) == ("valley", 3)
+        with pytest.raises(Problems):
+            one.call(["look", "x", "valley"])
+        one.page(), one.contract(), one.manual(), one.blank_answers()
+    assert Look.seen[:2] == [("x", "valley", 1), ("y", "ridge", 3)]
+    assert {name: dict(one.__dict__) for name, one in {**Options._slots, **Look._slots}.items()} == before

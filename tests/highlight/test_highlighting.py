@@ -22,7 +22,7 @@ from wesperon.widgets.several_lines import SeveralLines
 
 PIECES = st.sampled_from(
     ['"', '"""', "'", "\n", "def f(", "/*", "*/", "# ", "{", "}", "(", ")", " ", "12", "<b>", "</b>", "x = 1\n", "`",
-     "class", "\n\n", "a", "e", "cat <<EOF\n", "EOF", "E", "\\\n", "'''", "<!--", "-->"]
+     "class", "\n\n", "a", "e", "\\\n", "'''", "<!--", "-->"]
 )  # fmt: skip
 CHANGES = st.lists(st.tuples(st.integers(0, 200), st.integers(0, 6), PIECES, st.integers(0, 40)), max_size=12)
 

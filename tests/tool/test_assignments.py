@@ -129,3 +129,11 @@ def test_bytes_that_are_no_text_reach_the_shell_as_they_were(tmp_path: Path) -> 
             env={**os.environ, "PYTHONIOENCODING": encoding},
         )  # fmt: skip
         assert (done.returncode, done.stdout) == (0, b"note='\xe9 caf\xc3\xa9'\n"), (encoding, done.stderr)
+
+
+def test_a_set_without_commands_is_filled_by_position(tmp_path: Path) -> None:
+    path = tmp_path / "plan.json"
+    path.write_text(json.dumps({"slots": {"target": {}, "frames": {"kind": "integer"}}}))
+    done = run("fill", "--to=shell", str(path), "HOLLIN-051", "3")
+    assert (done.returncode, done.stdout) == (0, "target=HOLLIN-051\nframes=3\n"), done.stderr
+    assert "plan TARGET FRAMES" in run("fill", str(path), "--help").stdout

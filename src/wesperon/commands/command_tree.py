@@ -80,8 +80,8 @@ class CommandGroup:
         self.description = description
         self.shared = shared
         self.default_command = default_command
-        for slot in shared._slots.values() if shared else ():
-            slot.named_only = True
+        #: The shared slots, which are named only: copies, since a declaration is never changed by its use.
+        self._slots = {name: slot.by_name_only() for name, slot in shared._slots.items()} if shared else {}
         self.members: dict[str, Member] = {}
         pairs: Any = members.items() if hasattr(members, "items") else ((None, member) for member in members)
         for own, given in pairs:
@@ -105,7 +105,7 @@ class CommandGroup:
     @property
     def slots(self) -> dict[str, Any]:
         """The slots that the group shares with its commands."""
-        return dict(self.shared._slots) if self.shared else {}
+        return dict(self._slots)
 
     @property
     def loaded_slots(self) -> dict[str, Any]:

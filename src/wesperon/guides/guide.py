@@ -64,10 +64,9 @@ class Guide:
     def __init__(self, path: str | os.PathLike[str]) -> None:
         self.path = os.fspath(path)
         self._steps: GuideData = read_guide(self.path)
-        slots = {name: step.slot for name, step in self._steps.steps.items() if step.slot is not None}
+        steps = self._steps.steps
+        slots = {name: step.slot.by_name_only() for name, step in steps.items() if step.slot is not None}
         self.name, self.description, self.version = self._steps.name, self._steps.description, self._steps.version
-        for slot in slots.values():
-            slot.named_only = True
         form: Any = type("Answers", (Form,), {"__doc__": self.description, "__module__": f"guide:{self.name}"})
         form._slots = slots
         self._form = form

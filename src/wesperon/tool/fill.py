@@ -50,9 +50,8 @@ def fill_set(file: str, words: Sequence[str], how: str, prefix: str = "") -> int
         return aside(lambda: fill_set(file, words, how, prefix))
     declared = read_set(file, Untyped)
     found: list[tuple[str, Form]] = []
-    program = _program(declared, found)
     with within(current().derive(program=declared.name, words=list(words))):
-        status = program.main(words) if declared.commands else _fill_one(declared, words, found)
+        status = _program(declared, found).main(words) if declared.commands else _fill_one(declared, words, found)
     if status or not found:
         return status
     command, record = found[0]

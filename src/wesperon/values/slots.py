@@ -199,6 +199,13 @@ class Slot(Descriptor[T]):
         made.kind = self.kind.resolve(answers)
         return made
 
+    def by_name_only(self) -> "Slot[T]":
+        """A slot like this one that is never filled by position; the declaration stays as it is."""
+        made: Slot[T] = object.__new__(type(self))
+        made.__dict__.update(self.__dict__)
+        made.named_only = True
+        return made
+
     def is_skipped(self, answers: object) -> bool:
         """Whether the slot does not apply, with these ``answers``."""
         return self.applies is not None and not self.applies(answers)
