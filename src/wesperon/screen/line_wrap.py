@@ -156,7 +156,7 @@ class WrappedText:
         ``at`` is the cursor's line and its offset there; ``marks`` gives those of the line of a number.
         """
         made: dict[int, tuple[list[Row], list[int]]] = {}
-        if any(len(text) > LONG for text in lines):
+        if max(map(len, lines), default=0) > LONG:
             lines, marks, at = self._windowed(lines, at, columns, room, marks)
         else:
             self._bases = {}

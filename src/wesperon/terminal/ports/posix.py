@@ -137,7 +137,7 @@ class PosixPort:
         What was typed ahead, after that key, stays in the terminal: for the next question, for the program's own
         ``input``, or for the shell.
         """
-        data = bytearray()
+        waiting, data = [self.handle], bytearray()
         while len(data) < CHUNK:
             try:
                 byte = os.read(self.handle, 1)
@@ -152,7 +152,7 @@ class PosixPort:
                     break
                 raise OSError("the terminal is gone")
             data += byte
-            if byte in ENDS or data.endswith(PASTE_START) or not select.select([self.handle], [], [], 0)[0]:
+            if byte in ENDS or data.endswith(PASTE_START) or not select.select(waiting, (), (), 0)[0]:
                 break
         return bytes(data)
 
