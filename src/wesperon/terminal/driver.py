@@ -216,7 +216,7 @@ class Driver:
                 if self.is_pause:
                     widget.pause()
                 frame = widget.view(columns, rows)
-                if widget.wants_pause and not self.knows_pauses:
+                if not self.knows_pauses and widget.wants_pause:
                     widget.pause()
                     frame = widget.view(columns, rows)
                 if self.notice:

@@ -137,24 +137,26 @@ class PosixPort:
         What was typed ahead, after that key, stays in the terminal: for the next question, for the program's own
         ``input``, or for the shell.
         """
-        waiting, data = [self.handle], bytearray()
+        data = bytearray()
         while len(data) < CHUNK:
             try:
                 byte = os.read(self.handle, 1)
             except BlockingIOError:
                 break
             except OSError:
-                if data:
-                    break
-                raise
+                byte = b""
             if not byte:
-                if data:
-                    break
-                raise OSError("the terminal is gone")
+                if not data:
+                    raise OSError("the terminal is gone")
+                break
             data += byte
-            if byte in ENDS or data.endswith(PASTE_START) or not select.select(waiting, (), (), 0)[0]:
+            if byte in ENDS or not self._has_more() or data.endswith(PASTE_START):
                 break
         return bytes(data)
+
+    def _has_more(self) -> bool:
+        """Whether a byte is there already."""
+        return bool(select.select(self.handles[:1], (), (), 0)[0])
 
     def write(self, data: bytes) -> None:
         """Write all of this; raises OSError if the terminal is gone."""
