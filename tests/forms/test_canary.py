@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import json
 import os
+import sys
 from pathlib import Path
 from typing import Any
 
@@ -240,3 +241,28 @@ def test_a_short_word_does_not_make_a_message_unreadable() -> None:
     with pytest.raises(Problems) as caught:
         Enter.fill(["1", "2", "--asking=never"])
     assert "1 word too many: 1 word expected" in str(caught.value)
+
+
+def test_what_masking_costs_grows_with_the_line_and_no_faster() -> None:
+    """Counted in calls: very many wrong words, and one that is huge."""
+
+    def calls(*words: str) -> int:
+        count = 0
+
+        def note(frame: object, event: str, argument: object) -> None:
+            nonlocal count
+            count += event in ("call", "c_call")
+
+        sys.setprofile(note)
+        try:
+            Enter.fill([*words, "--asking=never"])
+        except Problems:
+            pass
+        finally:
+            sys.setprofile(None)
+        return count
+
+    calls("x")
+    few, many = (calls(*(f"--xq{number}abc" for number in range(size))) for size in (500, 1000))
+    assert many < few * 2.3
+    assert calls("z" * 1_000_000) < 50_000

@@ -12,7 +12,7 @@ import os
 from itertools import pairwise
 
 from wesperon.argv.grammar import BUILTIN_OPTIONS, BUILTIN_SWITCHES, MODES, OptionNames, is_plain_word
-from wesperon.text.hushing import MASK, hushed, repeats
+from wesperon.text.hushing import MASK, Traces, hushed
 from wesperon.text.messages import tell
 from wesperon.text.spelling import nearest
 from wesperon.values.problems import Problem, Problems
@@ -25,15 +25,24 @@ if TYPE_CHECKING:
     from wesperon.values.slots import Slot
 
 
+#: So many words of one problem are replaced one by one in its reason.
+MOST_WORDS = 20
+
+
 def masked(
-    problems: Iterable[Problem], words: Sequence[str], slots: Mapping[str, Slot[Any]], command: frozenset[int]
+    problems: Iterable[Problem],
+    words: Sequence[str],
+    slots: Mapping[str, Slot[Any]],
+    command: frozenset[int],
+    known: Iterable[str] = (),
 ) -> Problems:
     """The problems of a command line without anything in them that may be a secret.
 
-    ``slots`` are those that the words may give values to, ``command`` the places of words that name the command.
+    ``slots`` are those that the words may give values to, ``command`` the places of words that name the command,
+    ``known`` the names of commands that a message may list.
     """
     names = OptionNames(slots)
-    shown, suspects = list(words), set()
+    shown, suspects = list(words), dict[int, list[str]]()
     has_ended = False
     for place, word in enumerate(words):
         if place in command:
@@ -41,11 +50,15 @@ def masked(
         if word == "--" and not has_ended:
             has_ended = True
             continue
-        shown[place], suspect = (MASK, [word]) if has_ended else _masked_word(word, names)
-        suspects.update(suspect)
-    suspects -= {*MODES, *_files(words)}
-    hidden = sorted((one for one in suspects if one), key=len, reverse=True)
-    return Problems([_masked_problem(problem, hidden, slots) for problem in problems], shown)
+        shown[place], suspects[place] = (MASK, [word]) if has_ended else _masked_word(word, names)
+    harmless = {"", *MODES, *_files(words), *known}
+    traces = Traces({one for some in suspects.values() for one in some} - harmless)
+
+    def masked_one(problem: Problem) -> Problem:
+        own = {one for place in problem.words[:MOST_WORDS] for one in suspects.get(place, ())} - harmless
+        return _masked_problem(problem, own, traces, slots)
+
+    return Problems([masked_one(problem) for problem in problems], shown)
 
 
 def _masked_word(word: str, names: OptionNames) -> tuple[str, list[str]]:
@@ -74,18 +87,18 @@ def _files(words: Sequence[str]) -> list[str]:
     return [name for name in given if name == "-" or os.path.isfile(name)]
 
 
-def _masked_problem(problem: Problem, suspects: Sequence[str], slots: Mapping[str, Slot[Any]]) -> Problem:
+def _masked_problem(problem: Problem, own: set[str], traces: Traces, slots: Mapping[str, Slot[Any]]) -> Problem:
+    """A problem without a trace of the suspects; ``own`` are those of the words that it is about."""
     slot = slots.get(problem.slot or "")
     reason, location = problem.reason, problem.location
-    for suspect in suspects:
-        if repeats(reason, suspect):
+    if traces.are_in(reason):
+        for suspect in sorted(own, key=len, reverse=True):
             reason = hushed(reason, suspect)
-    if any(repeats(reason, suspect) for suspect in suspects):
-        if slot is not None:
-            reason = tell("the given value is not valid here: must be {wanted}", wanted=slot.kind.wants)
-        else:
-            reason = tell("is not valid here, and not shown, since it may be a secret")
-    if location is not None and any(repeats(location, suspect) for suspect in suspects):
+        if traces.are_in(reason):
+            if slot is not None:
+                reason = tell("the given value is not valid here: must be {wanted}", wanted=slot.kind.wants)
+            else:
+                reason = tell("is not valid here, and not shown, since it may be a secret")
+    if location is not None and traces.are_in(location):
         location = None
-    words = problem.words
-    return Problem(reason, problem.slot, problem.source, None, None, words, 0, problem.missing, location)
+    return Problem(reason, problem.slot, problem.source, None, None, problem.words, 0, problem.missing, location)

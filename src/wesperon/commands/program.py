@@ -194,7 +194,7 @@ class Program(CommandGroup):
             is_first = call.places == set(range(at))
             shown = {at} if is_near or (is_first and not secret) else set()
             slots = {**self.loaded_slots, **call.shared}
-            raise masked(problems, words, slots, frozenset(call.places | shown)) from None
+            raise masked(problems, words, slots, frozenset(call.places | shown), group.members) from None
 
     def walk(self, words: Sequence[str]) -> Invocation:
         """Follow ``words`` to the command that they name, as far as they do; raises Problems at one that names none."""

@@ -5,11 +5,46 @@ from __future__ import annotations
 from wesperon.text.escape import quoted, visible
 from wesperon.text.messages import tell
 
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Iterable
+
 #: What is shown in place of a secret.
 MASK = "***"
 #: So many characters of a secret in a row are a trace of it; one of no more than these is none but in quotes, since it
 #: is in many a word or number.
 TRACE, SHORT = 5, 2
+#: Of a longer secret, only the two ends are looked for, so many characters each: messages cut the middle out.
+END = 2_000
+
+
+class Traces:
+    """All traces of some secrets. To look for them takes time for the text that is searched, however many there are."""
+
+    def __init__(self, secrets: Iterable[str]) -> None:
+        self.pieces: set[str] = set()
+        self.words: set[str] = set()
+        self.quoted: set[str] = set()
+        for secret in secrets:
+            if len(secret) <= SHORT:
+                self.quoted |= {quoted(secret), repr(secret)} if secret.strip() else set()
+            elif len(secret) < TRACE:
+                self.words |= {secret.strip()} - {""}
+            else:
+                for end in (secret,) if len(secret) <= 2 * END else (secret[:END], secret[-END:]):
+                    for form in {end.casefold(), visible(end).casefold()}:
+                        self.pieces |= {form[at : at + TRACE] for at in range(len(form) - TRACE + 1)}
+        self.pieces = {piece for piece in self.pieces if piece.strip()}
+
+    def are_in(self, text: str) -> bool:
+        """Whether one of them is in the text: some characters in a row, or a short secret as a word."""
+        found, words = text.casefold(), text.split()
+        if any(found[at : at + TRACE] in self.pieces for at in range(len(found) - TRACE + 1)):
+            return True
+        bare = {word.strip("\"'.,;:()[]") for word in words}
+        return not self.words.isdisjoint({*words, *bare}) or any(
+            word.strip(".,;:()[]") in self.quoted for word in words
+        )
 
 
 def hushed(text: str, secret: str) -> str:
@@ -18,24 +53,3 @@ def hushed(text: str, secret: str) -> str:
     for form in [*forms, visible(secret), secret] if len(secret) > SHORT else forms:
         text = text.replace(form, tell("the given value"))
     return text
-
-
-def repeats(text: str, secret: str) -> bool:
-    """Whether there is a trace of the secret in the text: some characters of it in a row, or a short one as a word."""
-    if len(secret) <= SHORT:
-        return bool(secret.strip()) and (quoted(secret) in text or repr(secret) in text)
-    if len(secret) < TRACE:
-        return bool(secret.strip()) and secret in _words(text)
-    found = text.casefold()
-    return any(
-        piece in found
-        for form in {secret.casefold(), visible(secret).casefold()}
-        for piece in {form[at : at + TRACE] for at in range(len(form) - TRACE + 1)}
-        if piece.strip()
-    )
-
-
-def _words(text: str) -> set[str]:
-    """The words of a sentence, with and without the marks around them."""
-    found = text.split()
-    return {*found, *(word.strip("\"'.,;:()[]") for word in found)}

@@ -119,10 +119,10 @@ class Slot(Descriptor[T]):
 
     def _hushed(self, complaint: "Complaint", text: str) -> "Complaint":
         """The complaint about a secret, without a trace of its text."""
-        from wesperon.text.hushing import hushed, repeats
+        from wesperon.text.hushing import Traces, hushed
 
         reason = hushed(complaint.reason, text)
-        if repeats(reason, text):
+        if Traces([text]).are_in(reason):
             reason = tell("the given value is not valid here: must be {wanted}", wanted=self.kind.wants)
         return Complaint(reason)
 
