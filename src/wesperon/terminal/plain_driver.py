@@ -11,7 +11,7 @@ import os
 
 from wesperon.editing.keys.events import Closed, Resize
 from wesperon.terminal.ports.signals import signals
-from wesperon.terminal.tty_driver import TtyDriver
+from wesperon.terminal.tty_driver import TtyDriver, stop_process
 from wesperon.text.escape import visible
 from wesperon.widgets.plain.widgets import plainly
 from wesperon.widgets.widget import Interrupted
@@ -135,10 +135,7 @@ class PlainDriver(TtyDriver):
         """Stop if a signal wants it, and hide again what is typed once the process goes on."""
         if self.is_stopping:
             self._give_back()
-            before = signals.getsignal(signals.SIGTSTP)
-            signals.signal(signals.SIGTSTP, signals.SIG_DFL)
-            os.kill(os.getpid(), signals.SIGTSTP)
-            signals.signal(signals.SIGTSTP, before)
+            stop_process(only_self=True)
         self._retake()
         self.is_stopping = self.is_continued = False
         return Resize(*self.size())

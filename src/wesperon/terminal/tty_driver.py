@@ -437,7 +437,7 @@ class TtyDriver(Driver):
         self.port.wake()
 
     def _go_on(self, number: int, frame: FrameType | None) -> None:
-        """Take the terminal again at once, before anything is echoed: whoever had it may have left it otherwise."""
+        """Take the terminal again at once, before anything is echoed: who had it may have changed its modes."""
         self.is_continued = True
         self._retake()
         self.port.wake()
@@ -465,10 +465,18 @@ class TtyDriver(Driver):
         """
         self.send(self.painter.abandon())
         self._give_back()
-        before = signals.getsignal(signals.SIGTSTP)
-        signals.signal(signals.SIGTSTP, signals.SIG_DFL)
-        os.killpg(0, signals.SIGTSTP) if not only_self else os.kill(os.getpid(), signals.SIGTSTP)
-        signals.signal(signals.SIGTSTP, before)
+        stop_process(only_self=only_self)
         self._take_again()
         self.is_continued = False
         self.send(self.painter.start(self.size()[0]))
+
+
+def stop_process(*, only_self: bool) -> None:
+    """Stop the process until SIGCONT, and the others of its group unless ``only_self``."""
+    before = signals.getsignal(signals.SIGTSTP)
+    signals.signal(signals.SIGTSTP, signals.SIG_DFL)
+    if only_self:
+        os.kill(os.getpid(), signals.SIGTSTP)
+    else:
+        os.killpg(0, signals.SIGTSTP)
+    signals.signal(signals.SIGTSTP, before)

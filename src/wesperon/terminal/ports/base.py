@@ -38,7 +38,7 @@ if TYPE_CHECKING:
             """The bytes of the keys that are there, if any; raises OSError if the terminal is gone."""
 
         def read_keys(self) -> bytes:
-            """The same up to a key that may end a question: what was typed after it is left to whoever reads next."""
+            """The same up to a key that may end a question: what was typed after it stays in the terminal."""
 
         def write(self, data: bytes) -> None:
             """Write all of this; raises OSError if the terminal is gone."""
