@@ -266,3 +266,15 @@ def test_what_masking_costs_grows_with_the_line_and_no_faster() -> None:
     few, many = (calls(*(f"--xq{number}abc" for number in range(size))) for size in (500, 1000))
     assert many < few * 2.3
     assert calls("z" * 1_000_000) < 50_000
+
+
+def test_a_file_that_is_not_there_may_be_the_secret(tmp_path: Path) -> None:
+    for words in (["--answers", CANARY], [f"--answers={CANARY}"], [f"--answers=/nowhere/{CANARY}.toml"]):
+        with pytest.raises(Problems) as caught:
+            Login.fill([*words, "--asking=never"])
+        assert is_clean(everything(caught.value)), everything(caught.value)
+        assert "cannot be read" in str(caught.value)
+    path = tmp_path / "tonight.toml"
+    path.write_text("nothing = 1\n")
+    with pytest.raises(Problems, match=r"tonight\.toml, line 1"):  # one that is there is no secret
+        Login.fill([f"--answers={path}", "--asking=never"])
