@@ -60,7 +60,7 @@ def labelled(label: str, gutter: int, rows: list[Row], columns: int, margin: int
         return [(indent, *row) for row in rows]
     if where.stacked:
         return [((cut(label, max(columns - 1, 1)), "label"),), *[(indent, *row) for row in rows]]
-    before = _before_value(label, gutter, margin)
+    before = before_value(label, gutter, margin)
     if not rows:
         return [before]
     first = (*before, *rows[0])
@@ -68,7 +68,7 @@ def labelled(label: str, gutter: int, rows: list[Row], columns: int, margin: int
 
 
 @remembered(64)
-def _before_value(label: str, gutter: int, margin: int) -> Row:
+def before_value(label: str, gutter: int, margin: int = MARGIN) -> Row:
     """The label in its gutter, and what is between it and the value."""
     text = cut(label, gutter)
     return ((" " * (margin + gutter - width(text)) + text, "label"), (" " * BETWEEN, ""))

@@ -155,36 +155,35 @@ class WrappedText:
 
         ``at`` is the cursor's line and its offset there; ``marks`` gives those of the line of a number.
         """
-        made: dict[int, tuple[list[Row], list[int]]] = {}
-        if max(map(len, lines), default=0) > LONG:
-            lines, marks, at = self._windowed(lines, at, columns, room, marks)
-        else:
-            self._bases = {}
-        before, self._rows = self._rows if columns == self._columns else {}, {}
+        before = self._rows if columns == self._columns else {}
+        self._rows, self._bases = {}, {}
+        now = self._rows
+        line, offset = at
 
         def laid(number: int) -> tuple[list[Row], list[int]]:
-            found = made.get(number)
+            found = now.get(number)
             if found is None:
                 text, roles = lines[number], marks(number)
-                known = before.get(number)
-                if known is None or known[0] is not text or known[1] is not roles:
-                    known = text, roles, self._laid(text, roles, columns)
-                self._rows[number] = known
-                found = made[number] = known[2]
-            return found
+                if len(text) > LONG:
+                    text, roles = self._part(number, text, roles, offset if number == line else 0, columns * room)
+                found = before.get(number)
+                if found is None or found[0] is not text or found[1] is not roles:
+                    found = text, roles, self._laid(text, roles, columns)
+                now[number] = found
+            return found[2]
 
-        line, offset = at
         starts = laid(line)[1]
+        offset -= self._bases.get(line, 0)
         row = next(number for number in range(len(starts) - 1, -1, -1) if starts[number] <= offset)
         top = self._keep_in_sight((line, row), room, laid, len(lines))
-        rows, sight = self._from(top, lines, room, laid)
+        rows, sight = self._from(top, len(lines), room, laid)
         if len(rows) < room and top != (0, 0):
             last = len(lines) - 1
             top = _back((last, len(laid(last)[0]) - 1), room - 1, laid)
-            rows, sight = self._from(top, lines, room, laid)
+            rows, sight = self._from(top, len(lines), room, laid)
         self.top, self._sight, self._columns = top, sight, columns
         here = next(place for place, (number, sub, _, _) in enumerate(sight) if (number, sub) == (line, row))
-        return rows, (here, column_in(lines[line], starts[row], offset, columns, self.tabs))
+        return rows, (here, column_in(now[line][0], starts[row], offset, columns, self.tabs))
 
     def one_row(self, text: str, cursor: int, columns: int) -> tuple[list[Row], tuple[int, int]]:
         """The same for one line of plain text without marks that is shorter than a row."""
@@ -200,35 +199,19 @@ class WrappedText:
         end = below[2] if below and below[:2] == (number, sub + 1) else len(text)
         return number, self._bases.get(number, 0) + offset_in(text, start, end, column, self._columns, self.tabs)
 
-    def _windowed(
-        self, lines: Sequence[str], at: tuple[int, int], columns: int, room: int, marks: Callable[[int], Marks]
-    ) -> tuple[list[str], Callable[[int], Marks], tuple[int, int]]:
-        """The lines with a part in place of each that is very long.
+    def _part(self, number: int, text: str, marks: Marks, offset: int, area: int) -> tuple[str, Marks]:
+        """The part of a very long line around an offset, some rows of so many columns in all, with its marks.
 
-        In the cursor's line it is a part around the cursor, in others their beginning: to know where the rows of such a
-        line break, all of it would have to be read.
+        In the cursor's line the offset is the cursor's; of other lines it is the beginning: to know where the rows of
+        such a line break, all of it would have to be read.
         """
-        line, offset = at
-        step = max(columns * room // 2, 1)
-        bases: dict[int, int] = {}
-        shown = list(lines)
-        for number, text in enumerate(lines):
-            if len(text) > LONG:
-                base = snap_to_grapheme(text, max(offset // step * step - step, 0)) if number == line else 0
-                bases[number] = base
-                shown[number] = text[base : base + 10 * step]
-        self._bases = bases
-
-        def moved(number: int) -> Marks:
-            found, base = marks(number), bases.get(number, 0)
-            if number not in bases:
-                return found
-            end = len(shown[number])
-            return tuple(
-                [(max(a - base, 0), min(b - base, end), role) for a, b, role in found if b > base and a < base + end]
-            )
-
-        return shown, moved, (line, offset - bases.get(line, 0))
+        step = max(area // 2, 1)
+        base = snap_to_grapheme(text, max(offset // step * step - step, 0))
+        self._bases[number] = base
+        part = text[base : base + 10 * step]
+        end = len(part)
+        kept = [(max(a - base, 0), min(b - base, end), role) for a, b, role in marks if b > base and a < base + end]
+        return part, tuple(kept)
 
     @property
     def height(self) -> int:
@@ -263,7 +246,7 @@ class WrappedText:
     def _from(
         self,
         top: tuple[int, int],
-        lines: Sequence[str],
+        count: int,
         room: int,
         laid: Callable[[int], tuple[list[Row], list[int]]],
     ) -> tuple[list[Row], list[tuple[int, int, int, str]]]:
@@ -271,15 +254,16 @@ class WrappedText:
         rows: list[Row] = []
         sight: list[tuple[int, int, int, str]] = []
         number, sub = top
-        while number < len(lines) and len(rows) < room:
+        while number < count and len(rows) < room:
             made, starts = laid(number)
+            text = self._rows[number][0]
             if len(made) == 1:  # most lines are one row
                 rows.append(made[0])
-                sight.append((number, 0, 0, lines[number]))
+                sight.append((number, 0, 0, text))
             else:
                 for at in range(sub, min(len(made), sub + room - len(rows))):
                     rows.append(made[at])
-                    sight.append((number, at, starts[at], lines[number]))
+                    sight.append((number, at, starts[at], text))
             number, sub = number + 1, 0
         return rows, sight
 

@@ -223,6 +223,8 @@ class Line(Widget):
             lines = [*lines[:last], lines[last] + self.hint]
 
         coloured = self._coloured()
+        if not placed and not self.hint:
+            return self.wrapped.view(lines, at, columns, room, coloured)
 
         def marks(number: int) -> Marks:
             found = coloured(number)

@@ -9,8 +9,8 @@ from __future__ import annotations
 
 from wesperon.editing.keys.events import Mouse
 from wesperon.screen.frame import Frame, row_text
-from wesperon.screen.layout import field_area, labelled
-from wesperon.screen.width import width
+from wesperon.screen.layout import before_value, field_area, labelled
+from wesperon.screen.width import cut, width
 from wesperon.widgets.footer import foot_row, wrap_limited
 from wesperon.widgets.widget import Outcome, Widget
 
@@ -25,7 +25,11 @@ if TYPE_CHECKING:
     from wesperon.screen.layout import FieldArea
     from wesperon.screen.theme import Theme
     from wesperon.values import Complaint
-    from wesperon.widgets.widget import Growing, Prompt
+    from wesperon.widgets.widget import Growing, Prompt, SizeHint
+
+    #: The rows above the field's box, those of the question in it, what is before its first row and before the others,
+    #: its height, the rows below it, and where it begins.
+    Surroundings = tuple[list[Row], list[Row], Row, Row, int, list[Row], tuple[int, int]]
 
 
 class Question(Widget):
@@ -36,6 +40,8 @@ class Question(Widget):
         self.field = field
         #: Where the box of the field begins, in rows and columns.
         self.corner = (0, 0)
+        self._asked: tuple[object, ...] = ()
+        self._around: Surroundings
 
     def press(self, event: Event) -> None:
         """Take one event, which is the field's."""
@@ -46,35 +52,46 @@ class Question(Widget):
     def view(self, columns: int, rows: int) -> Frame:
         """The label, the field, what is wrong with it, and what the keys do."""
         field, prompt = self.field, self.prompt
-        if field.outcome is not None:
-            where = field_area(prompt.gutter, columns)
-            return Frame(tuple(labelled(prompt.label, prompt.gutter, field.record(where.width, prompt.unit), columns)))
         where = field_area(prompt.gutter, columns)
-        size = field.size(where.width)
+        if field.outcome is not None:
+            return Frame(tuple(labelled(prompt.label, prompt.gutter, field.record(where.width, prompt.unit), columns)))
+        size, complaint, hides = field.size(where.width), field.complaint, field.hides_question()
+        asked = (columns, rows, size, complaint, hides, field.pending, field.foot(), field.status())
+        if asked != self._asked:
+            self._asked, self._around = asked, self._surroundings(where, columns, rows, size)
+        top, head, first, indent, room, below, place = self._around
+        box = field.view(where.width, room)
+        body: Sequence[Row] = [*head, *box.rows] if head else box.rows
+        if prompt.note and not where.stacked:
+            body = self._noted(body, len(head) if field.begins_beside() else 0, where.width)
+        shown = [*top, (*first, *body[0])] if body else [*top, first]
+        if len(body) > 1:
+            shown += [(*indent, *row) for row in body[1:]]
+        shown += below
+        self.corner = place
+        cursor = box.cursor and (min(box.cursor[0] + place[0], rows - 1), box.cursor[1] + place[1])
+        return Frame(tuple(shown[:rows]), cursor, box.shape)
+
+    def _surroundings(self, where: FieldArea, columns: int, rows: int, size: SizeHint) -> Surroundings:
+        """What is around the field in a box of this size; it stays as it is for most keys."""
+        field, label = self.field, self.prompt.label
         beside = field.begins_beside()
-        is_list = not beside and bool(prompt.label)
-        has_label = rows >= (3 if is_list else 2) or not (is_list or where.stacked)
-        label_rows = int(where.stacked and has_label and bool(prompt.label))
-        head = self._head(where, beside) if has_label else []
-        room = rows - label_rows - size.least_rows
+        is_list = not beside and bool(label)
+        has_label = bool(label) and (rows >= (3 if is_list else 2) or not (is_list or where.stacked))
+        top: list[Row] = [((cut(label, max(columns - 1, 1)), "label"),)] if where.stacked and has_label else []
+        head = self._head(where, beside) if has_label or not label else []
+        room = rows - len(top) - size.least_rows
         if head and len(head) > room - is_list:
             # A list keeps its foot, and the end of a long question; a line has its question whole, or not at all.
             head = [head[0], *head[len(head) - room + 2 :]][: room - 1] if is_list else []
         room -= len(head)
         reasons = self._reasons(where)[: max(room - is_list, 0)] if field.complaint else []
         room -= len(reasons)
-        box = field.view(where.width, size.least_rows + max(min(size.rows - size.least_rows, room - 1), 0))
-        body = self._body(head, box, where, beside)
-        if not label_rows and (where.stacked or not has_label):
-            shown = [((" " * where.left, ""), *row) for row in body]
-        else:
-            shown = labelled(prompt.label, prompt.gutter, body, columns)
-        shown += [((" " * where.left, ""), *row) for row in reasons]
-        if len(shown) < rows:
-            shown.append(self._foot(columns))
-        self.corner = above, left = label_rows + len(head), where.left
-        cursor = box.cursor and (min(box.cursor[0] + above, rows - 1), box.cursor[1] + left)
-        return Frame(tuple(shown[:rows]), cursor, box.shape)
+        indent: Row = ((" " * where.left, ""),)
+        first = before_value(label, self.prompt.gutter) if has_label and not where.stacked else indent
+        below: list[Row] = [*[(*indent, *row) for row in reasons], self._foot(columns)]
+        box_rows = size.least_rows + max(min(size.rows - size.least_rows, room - 1), 0)
+        return top, head, first, indent, box_rows, below, (len(top) + len(head), where.left)
 
     def _head(self, where: FieldArea, beside: bool) -> list[Row]:
         """The question; beside the label of a list, an empty row if there is none."""
@@ -86,19 +103,11 @@ class Question(Widget):
             return [(("", "question"),)]
         return rows
 
-    def _body(self, head: list[Row], box: Frame, where: FieldArea, beside: bool) -> list[Row]:
-        """The question and the field, with the note at the right edge."""
-        body = [*head, *box.rows]
-        at = len(head) if beside else 0
-        if self.prompt.note and not where.stacked and at < len(body):
-            body[at] = self._noted(body[at], where.width)
-        return body
-
-    def _noted(self, row: Row, columns: int) -> Row:
-        """A row with the note at the right edge, if there is room for it."""
+    def _noted(self, rows: Sequence[Row], at: int, columns: int) -> Sequence[Row]:
+        """The rows with the note at the right edge of one of them, if there is room for it."""
         note = self.prompt.note
-        gap = columns - width(row_text(row)) - width(note)
-        return (*row, (" " * gap, ""), (note, "note")) if gap > 1 else row
+        gap = columns - width(row_text(rows[at])) - width(note) if at < len(rows) else 0
+        return [*rows[:at], (*rows[at], (" " * gap, ""), (note, "note")), *rows[at + 1 :]] if gap > 1 else rows
 
     def _reasons(self, where: FieldArea) -> list[Row]:
         """What is wrong with what was given."""
