@@ -9,9 +9,8 @@ from hypothesis import strategies as st
 from wesperon.editing.editor import RING, STATEFUL_EDITS, STEP_CHARS, STEPS, Editor
 from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, TextState, edited, in_word, opposite
 from wesperon.editing.graphemes import after, before, clusters, columns_of, snap_to_grapheme
-from wesperon.editing.keys.events import Key, Paste
+from wesperon.editing.keys.events import Action, Key, Paste
 from wesperon.editing.keys.modeless import TABLE
-from wesperon.editing.keys.resolver import Action
 from wesperon.widgets.several_lines import SeveralLines
 
 EDITS = [*MOVES, *DELETIONS, *CHANGES]

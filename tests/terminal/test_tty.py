@@ -505,6 +505,8 @@ def signalled(program: Path, at: int, name: str) -> int:
         if not terminal.is_closed:
             terminal.type("5" + ENTER)
             terminal.wait(lambda: terminal.is_closed or "password" in terminal.text(), "the next question")
+        # What is typed after the end of the program is not the program's to hide.
+        terminal.wait(lambda: terminal.is_closed or not terminal.read(0.1), "waiting for a key, or the end")
         if not terminal.is_closed:
             terminal.type(SECRET + ENTER)
         status = terminal.end()

@@ -20,6 +20,7 @@ from wesperon.screen.frame import row_text
 from wesperon.screen.theme import Theme
 from wesperon.terminal.decoder import Decoder
 from wesperon.testing import Press, Scripted
+from wesperon.values import Complaint
 from wesperon.values.suggestions import Suggestions
 from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.filtering import SLICE, ChoiceFilter
@@ -421,3 +422,40 @@ def test_what_stays_on_the_screen_is_broken_between_words(words: list[str], colu
     assert all(len(row) <= columns for row in shown)
     if len(rows) < MOST_RECORDED:
         assert [word for row in shown for word in row.split(" ")] == words
+
+
+def word(text: str) -> str:
+    """The text, if it is of lower case letters."""
+    if not text.islower():
+        raise Complaint("must be in lower case", 0)
+    return text
+
+
+@given(
+    st.sampled_from([Line, SeveralLines]),
+    st.booleans(),
+    st.lists(
+        st.tuples(
+            st.sampled_from(
+                ["a", "B", "enter", "left", "backspace", "alt-1", "ctrl-x", "tab", "ctrl-r", "escape", "insert", "home"]
+            ),
+            st.integers(1, 90),
+            st.integers(1, 9),
+        ),
+        max_size=25,
+    ),
+)
+def test_what_is_kept_around_a_field_is_what_would_be_made_anew(
+    kind: type[Line], labelled: bool, script: list[tuple[str, int, int]]
+) -> None:
+    """What is around a field stays from key to key; it must be right after each key, in a box of any size."""
+    prompt = Prompt("Target" if labelled else "", 6, "Which one is to be seen?", "a word", note="ro", keys="F1: help")
+    complete = lambda text, cursor: (0, ["abba", "acca"])  # noqa: E731
+    question = Question(prompt, kind(word, complete=complete, past=ListHistory(["aba", "baa"])))
+    for name, columns, rows in script:
+        question.press(Key(name, name if len(name) == 1 else ""))
+        if question.outcome is not None:
+            return
+        shown = question.view(columns, rows)
+        fresh = Question(prompt, question.field).view(columns, rows)
+        assert (shown.rows, shown.cursor, shown.shape) == (fresh.rows, fresh.cursor, fresh.shape)

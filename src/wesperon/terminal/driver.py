@@ -131,6 +131,9 @@ class Driver:
     def begin(self) -> None:
         """Called when a widget is opened."""
 
+    def listen(self) -> None:
+        """Called before the first event is waited for."""
+
     def has_input(self) -> bool:
         """Whether events are there already."""
         return False
@@ -223,8 +226,9 @@ class Driver:
                     frame = self._noticed(frame, columns, rows)
                 self.look_at(frame)
                 self.send(self.painter.paint(frame, columns, rows))
-                if not is_bound:
+                if not is_bound:  # what only keys need is loaded once the question is there to read
                     is_bound = True
+                    self.listen()
                     self._bind(widget)
                 if not self.queue and not self._work(widget):
                     self.wants_pause, self.is_pause = widget.wants_pause, False
@@ -296,8 +300,11 @@ class Driver:
                 self.bindings, faults = load(self.options.bindings, self.options.actions, files)
                 for fault in faults:
                     self.say(fault)
-        if self.bindings is not None:
-            widget.bind(self.bindings)
+        if self.bindings is None:
+            from wesperon.editing.keys.bindings import UNCHANGED
+
+            self.bindings = UNCHANGED
+        widget.bind(self.bindings)
 
     def _grant(self, widget: Widget) -> None:
         """Do what the widget cannot do itself."""

@@ -22,7 +22,6 @@ from wesperon.screen.ecma48 import (
     SHOW_CURSOR,
 )
 from wesperon.screen.theme import colours_of, roles_for
-from wesperon.terminal.decoder import Decoder
 from wesperon.terminal.driver import Driver
 from wesperon.terminal.ports.signals import allow_interrupts, block_interrupts, signals
 from wesperon.text.messages import tell_many
@@ -34,6 +33,7 @@ if TYPE_CHECKING:
     from typing import Any, Self
 
     from wesperon.editing.keys.events import Event
+    from wesperon.terminal.decoder import Decoder
     from wesperon.terminal.ports.base import Port
     from wesperon.widgets.widget import Growing, Widget
 
@@ -106,7 +106,7 @@ class TtyDriver(Driver):
         self.environ, self.clock = context.environ, context.clock
         super().__init__(roles_for(self.environ), colours_of(self.environ))
         self.port = port
-        self.decoder = Decoder()
+        self._decoder: Decoder | None = None
         self.handlers: dict[int, Any] = {}
         self.is_gone = False
         self.is_left = False
@@ -203,8 +203,9 @@ class TtyDriver(Driver):
     @property
     def waits(self) -> float | None:
         """The seconds to wait for events: a lone ESC is the Escape key when nothing follows it soon."""
-        if self.decoder.is_pending:
-            return self.decoder.patience
+        decoder = self._decoder
+        if decoder is not None and decoder.is_pending:
+            return decoder.patience
         if self.wants_pause:
             return PAUSE
         left = self.left
@@ -229,6 +230,19 @@ class TtyDriver(Driver):
         self.since = self.clock.monotonic()
         self.notice = ""
 
+    def listen(self) -> None:
+        """Have a decoder for what comes from the terminal."""
+        self.decoder  # noqa: B018
+
+    @property
+    def decoder(self) -> Decoder:
+        """What makes events of bytes; made before the first of them comes."""
+        if self._decoder is None:
+            from wesperon.terminal.decoder import Decoder
+
+            self._decoder = Decoder()
+        return self._decoder
+
     def count_down(self) -> bool:
         """Say how much time is left, if that is near its end; whether there is any."""
         left = self.left
@@ -251,8 +265,9 @@ class TtyDriver(Driver):
             self.port.is_resized = False
             events.extend(self._resize())
         events.extend(keys)
-        if not has_keys and not is_woken and self.decoder.is_pending:
-            events.extend(self.decoder.flush())
+        decoder = self._decoder
+        if not has_keys and not is_woken and decoder is not None and decoder.is_pending:
+            events.extend(decoder.flush())
         elif not (has_keys or is_woken or events):
             if self.wants_pause:
                 self.is_pause = self.has_grown = True
@@ -355,17 +370,18 @@ class TtyDriver(Driver):
 
     def _read(self) -> list[Event]:
         """The events of the bytes that are there; the key that suspends is obeyed here, as a terminal does."""
+        decoder = self.decoder
         try:
-            data = self.port.read() if self.decoder.is_pasting else self.port.read_keys()
+            data = self.port.read() if decoder.is_pasting else self.port.read_keys()
         except OSError:
             data, self.is_gone = b"", True
         events: list[Event] = []
         self.begin()
         now = self.since
-        if self.decoder.is_pasting and data == INTERRUPT and now - self.read_at > PASTE_PAUSE:
-            events += self.decoder.break_off()
+        if decoder.is_pasting and data == INTERRUPT and now - self.read_at > PASTE_PAUSE:
+            events += decoder.break_off()
         self.read_at = now
-        for event in self.decoder.feed(data):
+        for event in decoder.feed(data):
             if isinstance(event, Key) and event.name == SUSPEND and self.port.is_own and hasattr(signals, "SIGTSTP"):
                 self._suspend()
                 event = Resize(*self.size())

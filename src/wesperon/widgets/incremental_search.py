@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from wesperon.editing.edits import TextState
 from wesperon.editing.history_view import HistorySearch
-from wesperon.editing.keys.resolver import TYPE
+from wesperon.editing.keys.events import TYPE
 from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
@@ -12,7 +12,7 @@ from wesperon.text.messages import tell
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from wesperon.editing.history_view import Past
-    from wesperon.editing.keys.resolver import Action
+    from wesperon.editing.keys.events import Action
     from wesperon.screen.frame import Row
     from wesperon.widgets.line import Line
 

@@ -11,7 +11,7 @@ from __future__ import annotations
 from wesperon.editing.editor import SELECTING, STATEFUL_EDITS, Editor, Memory
 from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, TextState, insert, whole
 from wesperon.editing.graphemes import after
-from wesperon.editing.keys.resolver import TYPE, Action
+from wesperon.editing.keys.events import TYPE, Action
 from wesperon.screen.frame import Frame
 from wesperon.screen.line_wrap import WrappedText, overlay
 from wesperon.text.escape import is_plain
@@ -74,7 +74,6 @@ class Line(Widget):
         self.functions: Mapping[str, Callable[[TextState], TextState]] = {}
         if memory is not None:
             self.memory = memory
-            self.resolver = self._resolver()
         self.editor = Editor(default or self.memory.following, self.memory)
         self.memory.following = ""
         self.selected = bool(default)
@@ -195,7 +194,8 @@ class Line(Widget):
         text, cursor = self._view_text(columns, max(min(rows - len(finding), self.most_rows), 1))
         at = (len(text), self.finder.column(columns)) if self.finder else cursor
         listed = self._listing(columns)[: max(rows - len(text) - len(finding), 0)]
-        shape = "underline" if self.editor.overwrites else self.resolver.keymap.mode.shape
+        resolver = self._resolver
+        shape = "" if resolver is None else "underline" if self.editor.overwrites else resolver.keymap.mode.shape
         return Frame((*text, *finding, *listed), at if self.has_focus else None, shape)
 
     #: The most rows of the text that are shown at a time.

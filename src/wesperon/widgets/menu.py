@@ -20,8 +20,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Sequence
     from typing import Any, ClassVar
 
-    from wesperon.editing.keys.events import Mouse
-    from wesperon.editing.keys.resolver import Action
+    from wesperon.editing.keys.events import Action, Mouse
     from wesperon.screen.frame import Row
     from wesperon.values.kinds.choice_list import Choices
     from wesperon.widgets.filtering import ChoiceFilter

@@ -15,7 +15,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable
     from typing import Any
 
-    from wesperon.editing.keys.resolver import Action
+    from wesperon.editing.keys.events import Action
 
 #: What is shown for each character while it is typed, and for a whole secret afterwards.
 MARK, HIDDEN = "*", "***"
@@ -69,7 +69,8 @@ class Secret(Line):
     def _forget(self) -> None:
         """Keep nothing of what was typed, nor of what it was before."""
         self.memory = Memory()
-        self.resolver.memory = self.memory
+        if self._resolver is not None:
+            self._resolver.memory = self.memory
         self.editor = Editor("", self.memory)
         self._masked = (None, TextState())
         self.selected = False

@@ -9,9 +9,7 @@ it is; nobody asks a widget what it can do.
 from __future__ import annotations
 
 from wesperon.editing.editor import Memory
-from wesperon.editing.keys.bindings import Bindings
-from wesperon.editing.keys.events import Closed, Key, Mouse, Paste
-from wesperon.editing.keys.resolver import TYPE, Action, KeyResolver
+from wesperon.editing.keys.events import TYPE, Action, Closed, Key, Mouse, Paste
 from wesperon.frozen import frozen, remembered
 from wesperon.screen.frame import Frame
 from wesperon.screen.theme import PLAIN_THEME
@@ -22,7 +20,9 @@ if TYPE_CHECKING:
     from collections.abc import Sequence
     from typing import Any, ClassVar, Protocol
 
+    from wesperon.editing.keys.bindings import Bindings
     from wesperon.editing.keys.events import Event
+    from wesperon.editing.keys.resolver import KeyResolver
     from wesperon.screen.frame import Row
     from wesperon.screen.theme import Theme
     from wesperon.values import Complaint
@@ -115,8 +115,6 @@ class Widget:
     LAYERS: ClassVar[tuple[str, ...]] = ()
     MORE: ClassVar[tuple[tuple[str, str], ...]] = ()
     is_full_screen: ClassVar[bool] = False
-    #: The shared bindings of widgets that have none of their own; a constant.
-    NO_BINDINGS: ClassVar[Bindings] = Bindings()
 
     def __init__(self) -> None:
         #: How it has ended; None while it is open.
@@ -133,15 +131,15 @@ class Widget:
         self.theme: Theme = PLAIN_THEME
         #: The last action that was done.
         self.action = NO_ACTION
-        self.bindings = self.NO_BINDINGS
-        self.resolver = self._resolver()
+        #: What reads its keys; made when it is bound, or with its first key.
+        self._resolver: KeyResolver | None = None
 
     # Events ----------------------------------------------------------------------------------------------------------
 
     def press(self, event: Event) -> None:
         """Take one event: a key goes through the resolver to :meth:`do`."""
         if isinstance(event, Key):
-            action = self.resolver.press(event)
+            action = (self._resolver or self.resolver).press(event)
             if action is not None:
                 self.do(action)
         elif isinstance(event, Paste):
@@ -206,7 +204,7 @@ class Widget:
     @property
     def pending(self) -> str:
         """The keys that wait for another one, as people read them; empty if none do."""
-        return self.resolver.shown if self.resolver.is_pending else ""
+        return self._resolver.shown if self._resolver is not None and self._resolver.is_pending else ""
 
     def record_text(self) -> str:
         """The answer as it stays on the screen."""
@@ -245,8 +243,22 @@ class Widget:
 
     def bind(self, bindings: Bindings) -> None:
         """Take the bindings, of the family and the user's own."""
-        self.bindings = bindings
-        self.resolver = self._resolver()
+        from wesperon.editing.keys.resolver import KeyResolver
+
+        family, layers, known = bindings.family, self.LAYERS, self.known_actions()
+        self._resolver = KeyResolver(
+            lambda mode: bindings.keymap(mode, layers, known), family.start, self.memory, family.operators
+        )
+
+    @property
+    def resolver(self) -> KeyResolver:
+        """What reads its keys: by the family alone, as long as nothing else was bound."""
+        if self._resolver is None:
+            from wesperon.editing.keys.bindings import UNCHANGED
+
+            self.bind(UNCHANGED)
+        assert self._resolver is not None
+        return self._resolver
 
     def set_theme(self, theme: Theme) -> None:
         """Take the theme that it is drawn in."""
@@ -255,13 +267,6 @@ class Widget:
     def known_actions(self) -> frozenset[str] | None:
         """The actions that it does, so that bindings to others leave their keys alone; None if it does all."""
         return frozenset(self.ACTIONS)
-
-    def _resolver(self) -> KeyResolver:
-        family, bindings = self.bindings.family, self.bindings
-        layers, known = self.LAYERS, self.known_actions()
-        return KeyResolver(
-            lambda mode: bindings.keymap(mode, layers, known), family.start, self.memory, family.operators
-        )
 
     # What the driver and the card may ask for ------------------------------------------------------------------------
 

@@ -153,6 +153,10 @@ class Bindings:
         return "", f'{quoted(repr(does))} is none of an action\'s name, {{ text = "..." }}, a function'
 
 
+#: The family alone, for widgets that nothing was bound for; a constant.
+UNCHANGED = Bindings()
+
+
 def names_in(table: Mapping[str, str], names: tuple[str, ...]) -> bool:
     """Whether a key of the table is bound to one of these actions."""
     return any(name in names for name in table.values())

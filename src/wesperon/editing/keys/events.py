@@ -1,8 +1,14 @@
-"""What can happen to a widget. Small records, made by who reads the terminal, or by a script."""
+"""What can happen to a widget, and what a key means to it.
+
+Small records: events are made by what reads the terminal, or by a script; actions by a ``resolver.KeyResolver``.
+"""
 
 from __future__ import annotations
 
 from wesperon.frozen import frozen, remembered
+
+#: The action of a key that types something.
+TYPE = "type"
 
 
 @frozen
@@ -75,3 +81,24 @@ Event = Key | Paste | Resize | Position | Focus | Mouse | Closed
 def typed(char: str) -> Key:
     """The key that types a character."""
     return Key("space" if char == " " else char, char)
+
+
+@frozen
+class Action:
+    """What is to be done.
+
+    ``name`` says what, ``count`` how often (``None``: no count was given), ``text`` what the key types or what was
+    wanted, ``register`` which register is used (empty: the default one), ``motion`` how far an operator goes.
+    """
+
+    name: str
+    count: int | None = None
+    text: str = ""
+    register: str = ""
+    motion: str = ""
+
+
+@remembered(512)
+def typing(text: str) -> Action:
+    """The action of a key that types a text."""
+    return Action(TYPE, None, text)

@@ -16,8 +16,7 @@ Recorded keys are kept in the memory, without those that ended the recording.
 
 from __future__ import annotations
 
-from wesperon.editing.keys.events import Key
-from wesperon.frozen import frozen, remembered
+from wesperon.editing.keys.events import TYPE, Action, Key, typing
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -30,33 +29,10 @@ if TYPE_CHECKING:
 MOST = 9_999
 #: Actions that take the key that follows.
 WANTING = ("insert-literal", "jump-char-forward", "jump-char-back", "use-register")
-#: The action of a key that types something.
-TYPE = "type"
 #: The motion of an operator whose key is pressed twice.
 WHOLE_LINE = "move-line-whole"
 #: Keys taken literally that are not Ctrl and a letter, by what they send.
 LITERALS = {"enter": "\r", "tab": "\t", "backspace": "\x7f", "escape": "\x1b", "ctrl-space": "\x00"}
-
-
-@frozen
-class Action:
-    """What is to be done.
-
-    ``name`` says what, ``count`` how often (``None``: no count was given), ``text`` what the key types or what was
-    wanted, ``register`` which register is used (empty: the default one), ``motion`` how far an operator goes.
-    """
-
-    name: str
-    count: int | None = None
-    text: str = ""
-    register: str = ""
-    motion: str = ""
-
-
-@remembered(512)
-def typing(text: str) -> Action:
-    """The action of a key that types a text."""
-    return Action(TYPE, None, text)
 
 
 class KeyResolver:
