@@ -10,7 +10,7 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from wesperon.editing.graphemes import clusters
-from wesperon.screen.ecma48 import SYNC_ON
+from wesperon.screen.ecma48 import SYNC_ON, WRAP_OFF
 from wesperon.screen.frame import Frame, Row, cells, row_text
 from wesperon.screen.layout import field, field_area
 from wesperon.screen.line_wrap import WrappedText
@@ -95,6 +95,85 @@ def test_another_width_leaves_nothing_of_the_old_frame(steps: list[tuple[Frame, 
         assert not any(emulated.shown(12)[len(frame.rows) :])
 
 
+class WithHistory(pyte.Screen):
+    """A screen that pushes rows out at its top as it becomes lower, so that the cursor stays, and brings them back."""
+
+    def __init__(self, columns: int, rows: int) -> None:
+        self.pushed: list[str] = []
+        super().__init__(columns, rows)
+
+    def index(self) -> None:
+        if self.cursor.y == self.lines - 1:
+            self.pushed.append(self.display[0].rstrip())
+        super().index()
+
+    def set_height(self, rows: int) -> None:
+        shown = self.display
+        row, column = self.cursor.y, self.cursor.x
+        if rows < self.lines:
+            out = max(row + 1 - rows, 0)
+            self.pushed += [line.rstrip() for line in shown[:out]]
+            shown = shown[out : out + rows]
+            row -= out
+        else:
+            back = min(rows - self.lines, len(self.pushed))
+            shown = [*self.pushed[len(self.pushed) - back :], *shown]
+            del self.pushed[len(self.pushed) - back :]
+            row += back
+        wraps = pyte.modes.DECAWM in self.mode
+        self.resize(rows, self.columns)
+        self.reset_mode(pyte.modes.DECAWM >> 5, private=True)
+        self.erase_in_display(2)
+        for number, line in enumerate(shown, 1):
+            self.cursor_position(number, 1)
+            self.draw(line.rstrip())
+        if wraps:
+            self.set_mode(pyte.modes.DECAWM >> 5, private=True)
+        self.cursor_position(row + 1, column + 1)
+
+    def transcript(self) -> list[str]:
+        return [line for line in [*self.pushed, *map(str.rstrip, self.display)] if line]
+
+
+HEIGHTS = st.integers(2, 14)
+
+
+@settings(max_examples=200)
+@given(
+    st.lists(HEIGHTS | st.tuples(st.integers(1, 9), st.none() | st.integers(0, 8)) | st.just("said"), max_size=14),
+    st.booleans(),
+)
+def test_another_height_loses_no_row_and_leaves_no_copy(steps: list[object], is_deep: bool) -> None:
+    """Sizes, frames and messages in any order: above the last frame is what was said, once, and nothing else.
+
+    A message keeps rows of a frame in the scrolled-off part that were pushed there before it; so there are messages
+    only while the cursor is in the first row.
+    """
+    screen = WithHistory(20, 10)
+    stream, painter, said, height = pyte.Stream(screen), Painter(COLOURED), ["a", "b", "c", "d", "e", "f"], 10
+    stream.feed("\r\n".join(said) + "\r\n" + painter.start(20))
+    frame = Frame(((("row 0", ""),),), (0, 0))
+    for step in [*steps, 14, (3, 0)]:
+        if isinstance(step, int):
+            screen.set_height(step)
+            height = step
+            painter.resized(20, height, (screen.cursor.y, screen.cursor.x), True)
+        elif isinstance(step, tuple):
+            count, at = step
+            cursor = None if at is None else (min(at, count - 1) if is_deep else 0, 2)
+            frame = Frame(tuple(((f"row {number}", ""),) for number in range(count)), cursor)
+        elif not is_deep:
+            said.append(f"said {len(said)}")
+            stream.feed(painter.above([said[-1]], 20))
+        limited = frame.rows[:height]
+        cursor = frame.cursor and (min(frame.cursor[0], len(limited) - 1), frame.cursor[1])
+        stream.feed(painter.paint(Frame(limited, cursor), 20, height))
+    assert screen.transcript() == [*said, "row 0", "row 1", "row 2"]
+    stream.feed(painter.finish(Frame(((("done", ""),),)), 20))
+    assert screen.transcript() == [*said, "done"]
+    assert pyte.modes.DECAWM in screen.mode
+
+
 @pytest.mark.parametrize(
     ("found", "breaks", "rows_up"),
     [(0, False, 3), (19, True, 1), (None, True, 1), (7, True, 3), (7, False, 1)],
@@ -104,7 +183,7 @@ def test_the_column_of_the_cursor_tells_where_the_first_row_went(found: int | No
     painter = Painter(COLOURED)
     painter.start(40)
     painter.paint(Frame(((("x" * 30, ""),), (("y" * 30, ""),)), (1, 20)), 40, 10)
-    painter.resized(20, found, breaks)
+    painter.resized(20, 10, None if found is None else (5, found), breaks)
     sent = painter.paint(Frame(((("z", ""),),), (0, 1)), 20, 10)
     assert sent.removeprefix("\x1b[?2026h").startswith(f"\r\x1b[{rows_up}A".replace("[1A", "[A") + "\x1b[J")
 
@@ -149,7 +228,7 @@ def test_no_control_character_of_a_text_reaches_the_terminal(label: str, value: 
     painter.start(80)
     rows = (*field(visible(label), value, 10, 80), ((value, ""),))
     sent = painter.paint(Frame(rows), 80, 24)
-    for known in ("\r\n", "\r", "\x1b[K", "\x1b[J", "\x1b[?25l", "\x1b[?2026h", "\x1b[?2026l", "\x1b[A"):
+    for known in ("\r\n", "\r", "\x1b[K", "\x1b[J", "\x1b[?25l", "\x1b[?2026h", "\x1b[?2026l", "\x1b[A", WRAP_OFF):
         sent = sent.replace(known, "")
     while "\x1b[" in sent:
         at = sent.index("\x1b[")
@@ -255,7 +334,7 @@ def test_a_frame_of_several_changed_rows_is_shown_in_one_go() -> None:
     painter = Painter({})
     painter.start(20)
     frame = Frame(((("one", ""),), (("two", ""),)))
-    assert painter.paint(frame, 20, 5).startswith(SYNC_ON)
+    assert painter.paint(frame, 20, 5).startswith(WRAP_OFF + SYNC_ON)
     assert painter.paint(frame, 20, 5) == ""
     changed = painter.paint(Frame(((("one!", ""),), (("two", ""),))), 20, 5)
     assert SYNC_ON not in changed

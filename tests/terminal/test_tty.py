@@ -283,6 +283,65 @@ def test_a_terminal_that_breaks_long_rows_shows_one_question_after_a_resize() ->
         tmux("kill-server")
 
 
+STORM = """
+import threading, time
+from wesperon import Command, Console, Program
+
+class Look(Command):
+    "Look."
+    def run(self): ...
+
+def talk():
+    for number in range(60):
+        time.sleep(0.03)
+        console.say(f"message {number:02} came")
+
+console = Console(Program("desk", members=[Look]))
+threading.Thread(target=talk, daemon=True).start()
+console.run()
+"""
+
+
+@pytest.mark.parametrize("seed", range(2))
+def test_a_storm_of_sizes_with_messages_leaves_no_copy_behind(seed: int, tmp_path: Path) -> None:
+    """The terminal has its new size well before the program hears of it.
+
+    One copy may be left: the terminal can change its size when it has taken half of a frame.
+    """
+    if shutil.which("tmux") is None:
+        pytest.skip("tmux is not installed")
+    (tmp_path / "storm.py").write_text(STORM)
+    name = f"wesperon-storm-{os.getpid()}"
+
+    def tmux(*words: str) -> str:
+        return subprocess.run(["tmux", "-L", name, *words], capture_output=True, text=True, check=True).stdout
+
+    def everything() -> str:
+        return tmux("capture-pane", "-pJ", "-S", "-1000")
+
+    program = [sys.executable, str(tmp_path / "storm.py")]
+    tmux("-f", "/dev/null", "new-session", "-d", "-x", "80", "-y", "24", *program)
+    try:
+        end = time.monotonic() + DEADLINE
+        while "desk" not in everything():
+            assert time.monotonic() < end
+            time.sleep(0.05)
+        tmux("send-keys", "some words")
+        chance = random.Random(seed)
+        while "message 59 came" not in everything():
+            assert time.monotonic() < end
+            tmux("resize-window", "-x", str(chance.randint(30, 100)), "-y", str(chance.randint(4, 40)))
+            time.sleep(chance.random() / 10)
+        tmux("resize-window", "-x", "80", "-y", "24")
+        while not 1 <= (shown := everything()).count("Ctrl-D: leave") <= 2 or shown.count("some words") > 2:
+            assert time.monotonic() < end, shown
+            time.sleep(0.05)
+        rows = [row for row in shown.splitlines() if "message" in row]
+        assert rows == [f"message {number:02} came" for number in range(60)]
+    finally:
+        tmux("kill-server")
+
+
 def test_a_fault_in_several_lines_has_the_cursor_at_it() -> None:
     with Terminal(example("nightscript.py")) as terminal:
         modes = terminal.initial

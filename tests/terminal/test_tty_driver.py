@@ -104,12 +104,8 @@ def test_an_interrupt_after_a_pause_ends_a_paste_whose_end_is_lost() -> None:
 
 def test_a_mute_terminal_is_asked_for_its_cursor_only_so_often() -> None:
     driver, port = driver_on([])
-    driver.painter.columns = 80
     for columns in range(79, 60, -1):
-        port.columns = columns
-        port.is_resized = True
-        driver.collect(False, True)
-        driver.painter.columns = columns
+        driver.resize(columns, 24)
     assert port.written.count(DSR_POSITION.encode()) == MOST_UNANSWERED
 
 

@@ -33,6 +33,9 @@ ALTERNATE_ON, ALTERNATE_OFF = CSI + "?1049h", CSI + "?1049l"
 #: The mouse is reported, presses and releases, in the form that has no upper bound (SGR).
 MOUSE_ON = CSI + "?1000h" + CSI + "?1006h"
 MOUSE_OFF = CSI + "?1006l" + CSI + "?1000l"
+#: Whether a character after the last column goes to the next row, or replaces the one there (DECAWM).
+WRAP_ON = CSI + "?7h"
+WRAP_OFF = CSI + "?7l"
 #: Bracketed paste: pasted text arrives between two marks.
 PASTE_ON = CSI + "?2004h"
 PASTE_OFF = CSI + "?2004l"

@@ -35,9 +35,7 @@ class FullScreenPainter(Painter):
 
     def finish(self, frame: Frame, columns: int) -> str:
         """The text that leaves the alternate screen, with what has waited and the last frame below what was there."""
-        self._show(True)
-        self._shape("")
-        text = self._taken() + self._leave()
+        text = self._ended() + self._leave()
         below = Painter(self.look)
         text += " " * columns + CR + EL if frame.rows else ""
         below.forget(columns)
@@ -51,9 +49,7 @@ class FullScreenPainter(Painter):
 
     def hide(self, columns: int) -> str:
         """The text that leaves the alternate screen for a while."""
-        self._show(True)
-        self._shape("")
-        text = self._taken() + self._leave()
+        text = self._ended() + self._leave()
         self.forget(columns)
         return text
 
@@ -61,8 +57,9 @@ class FullScreenPainter(Painter):
         """The text that leaves the alternate screen, with what has waited."""
         return self.hide(self.columns)
 
-    def resized(self, columns: int, found: int | None, breaks: bool) -> None:
-        """Nothing is to be found out: the first row is that of the screen."""
+    def resized(self, columns: int, height: int, found: tuple[int, int] | None, breaks: bool) -> None:
+        """Nothing is to be found out, since the first row is that of the screen; the next frame is drawn anew."""
+        self.is_stale = True
 
     def _restart(self, columns: int) -> None:
         """Empty the screen, for another width."""

@@ -11,9 +11,13 @@ counted from the first row of the frame, since where that row is on the screen i
   feed, which scrolls where needed; no other movement scrolls.
 - After a character in the last column the terminal may or may not have wrapped; after a cluster on whose width
   terminals disagree the column is unknown. The next movement is then an absolute one.
-- When the width changes, rows are erased from the first one down and drawn again. If that one is then, depends on
+- When the size changes, rows are erased from the first one down and drawn again. Where that one is then, depends on
   the terminal: some cut rows that have become too long, others break them, and the cursor moves with its character.
-  The column where it is found tells which. While no cursor is shown it rests in the first row, where both agree.
+  The column where it is found tells which. A terminal that becomes lower drops rows at its bottom, and pushes others
+  out at its top so that the cursor stays; one that becomes higher may bring them back. The row where the cursor is
+  found tells how many. While no cursor is shown it rests in the first row, where all agree.
+- While a frame is shown the terminal cuts rows that are too long. It may have become narrower already and not said so:
+  a row that it breaks would move all that is below it.
 - Between two frames the rendition is always the default one, so plain text typed at the end of a row is one byte.
 """
 
@@ -31,6 +35,8 @@ from wesperon.screen.ecma48 import (
     SHOW_CURSOR,
     SYNC_OFF,
     SYNC_ON,
+    WRAP_OFF,
+    WRAP_ON,
     cha,
     cub,
     cud,
@@ -59,13 +65,17 @@ class Painter:
 
     def __init__(self, look: dict[str, str]) -> None:
         self.look = look
-        self.columns = 0
+        self.columns = self.height = 0
         self.rows: list[Row] = []
         self.cells: list[list[Cell]] = []
         self.at_row = 0
         self.at_column: int | None = 0
         self.depth = 1
-        self.shown = True
+        #: Rows of earlier frames that the terminal has pushed out at its top: it may bring them back.
+        self.pushed = 0
+        #: Whether the terminal may have changed what it shows of the frame.
+        self.is_stale = False
+        self.shown = self.wraps = True
         self.shape = ""
         self.role_on = ""
         self.out: list[str] = []
@@ -80,11 +90,14 @@ class Painter:
 
     def paint(self, frame: Frame, columns: int, height: int) -> str:
         """The text that turns the last frame into this one, on a terminal of this size."""
+        self.height = height
+        wrap = WRAP_OFF if self.wraps else ""
+        self.wraps = False
         changed = self._rows(frame.rows[: max(height, 1)], columns)
         self._place_cursor(frame.cursor)
         self._shape(frame.shape)
         text = self._taken()
-        return SYNC_ON + text + SYNC_OFF if changed > 1 and text else text
+        return wrap + (SYNC_ON + text + SYNC_OFF if changed > 1 and text else text)
 
     def finish(self, frame: Frame, columns: int) -> str:
         """The text that leaves a last frame on the screen and the cursor in the first column below it.
@@ -97,9 +110,7 @@ class Painter:
             self.out.append(NEXT_ROW)
         else:
             self._move(0, 0)
-        self._show(True)
-        self._shape("")
-        text = self._taken()
+        text = self._ended()
         self.forget(columns)
         return text
 
@@ -109,11 +120,16 @@ class Painter:
         The lines are safe to show; the terminal itself breaks those that are too long.
         """
         self._restart(columns)
-        return self._taken() + "".join([line + NEXT_ROW for line in lines])
+        self.pushed = 0
+        if self.wraps or not lines:
+            return self._taken() + "".join([line + NEXT_ROW for line in lines])
+        return self._taken() + WRAP_ON + "".join([line + NEXT_ROW for line in lines]) + WRAP_OFF
 
     def hide(self, columns: int) -> str:
         """The text that takes the frame away, for another program to have the terminal; ``start`` comes next."""
-        return self.above([], columns)
+        text = self.above([], columns) + ("" if self.wraps else WRAP_ON)
+        self.wraps = True
+        return text
 
     def clear(self, columns: int) -> str:
         """The text that empties the screen; the next ``paint`` draws the frame at its top."""
@@ -123,33 +139,41 @@ class Painter:
     def abandon(self) -> str:
         """The text that leaves everything as it is, with the cursor in the first column below it."""
         self.out.append(NEXT_ROW * max(len(self.rows) - self.at_row, 1) if self.rows else CR)
-        self._show(True)
-        self._shape("")
-        text = self._taken()
+        text = self._ended()
         self.forget(self.columns)
         return text
 
-    def resized(self, columns: int, found: int | None, breaks: bool) -> None:
-        """Learn how far above the cursor the first row is after a change of width.
+    def resized(self, columns: int, height: int, found: tuple[int, int] | None, breaks: bool) -> None:
+        """Learn how far above the cursor the first row is after a change of size; the next frame is drawn anew.
 
-        ``found`` is the column where the cursor is now, ``None`` where the terminal does not say; ``breaks`` whether it
-        is taken to break long rows where the column does not tell.
+        ``found`` is the row and column of the screen where the cursor is now, ``None`` where the terminal does not say;
+        ``breaks`` whether it is taken to break long rows where the column does not tell.
         """
-        if found is None or not self.rows or self.at_column is None or columns >= self.columns:
+        self.is_stale = True
+        if not self.rows:
             return
-        broken, cut = self.at_column % columns, min(self.at_column, columns - 1)
-        if broken != cut and found in (broken, cut):
-            breaks = found == broken
-        if breaks:
-            above = sum(max(-(-len(row) // columns), 1) for row in self.cells[: self.at_row])
-            self.at_row = above + self.at_column // columns
+        if self.at_column is not None and columns < self.columns and found is not None:
+            broken, cut = self.at_column % columns, min(self.at_column, columns - 1)
+            if broken != cut and found[1] in (broken, cut):
+                breaks = found[1] == broken
+            if breaks:
+                above = sum(max(-(-len(row) // columns), 1) for row in self.cells[: self.at_row])
+                self.at_row = above + self.at_column // columns
+        row = height - 1 if found is None else found[0]
+        if self.at_row > row:  # the first rows are out of reach
+            self.pushed += self.at_row - row
+            self.at_row = row
+        elif found is not None and self.pushed:  # some of them may be back
+            back = min(self.pushed, row - self.at_row)
+            self.pushed -= back
+            self.at_row += back
 
     def forget(self, columns: int) -> None:
         """Take the cursor's row, from its first column, as the first row of the next frame."""
         self.columns = columns
         self.rows, self.cells = [], []
         self.at_row, self.at_column = 0, 0
-        self.depth = 1
+        self.depth, self.pushed, self.is_stale = 1, 0, False
         self.out.clear()
 
     def _taken(self) -> str:
@@ -159,16 +183,17 @@ class Painter:
         return text
 
     def _restart(self, columns: int) -> None:
-        """Erase everything that was drawn, for another width."""
+        """Erase everything that was drawn, for another size."""
         up = cuu(self.at_row) if self.at_row else ""
-        drawn = bool(self.rows)
+        drawn, pushed = bool(self.rows), self.pushed
         self.forget(columns)
+        self.pushed = pushed
         if drawn:
             self.out.append(CR + up + ED)
 
     def _rows(self, rows: tuple[Row, ...], columns: int) -> int:
         """Make the rows on the screen equal to these; the number of rows that were not."""
-        if columns != self.columns:
+        if columns != self.columns or self.is_stale:
             self._restart(columns)
         changed = 0
         for place, row in enumerate(rows):
@@ -330,6 +355,14 @@ class Painter:
         if shown != self.shown:
             self.out.append(SHOW_CURSOR if shown else HIDE_CURSOR)
             self.shown = shown
+
+    def _ended(self) -> str:
+        """The text so far, and what leaves the terminal as programs expect it."""
+        self._show(True)
+        self._shape("")
+        text = self._taken() + ("" if self.wraps else WRAP_ON)
+        self.wraps = True
+        return text
 
     def _shape(self, shape: str) -> None:
         if shape != self.shape:

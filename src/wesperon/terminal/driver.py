@@ -131,6 +131,9 @@ class Driver:
     def begin(self) -> None:
         """Called when a widget is opened."""
 
+    def resize(self, columns: int, rows: int) -> None:
+        """Called before anything is drawn on a terminal of another size than that of the last frame."""
+
     def listen(self) -> None:
         """Called before the first event is waited for."""
 
@@ -214,6 +217,8 @@ class Driver:
         with self:
             while widget.outcome is None:
                 columns, rows = self.size()
+                if self.painter.rows and (columns != self.painter.columns or rows != self.painter.height):
+                    self.resize(columns, rows)
                 self._tell_all()
                 self._feed(widget)
                 if self.is_pause:

@@ -20,6 +20,7 @@ from wesperon.screen.ecma48 import (
     PASTE_ON,
     SGR_RESET,
     SHOW_CURSOR,
+    WRAP_ON,
 )
 from wesperon.screen.theme import colours_of, roles_for
 from wesperon.terminal.driver import Driver
@@ -263,7 +264,7 @@ class TtyDriver(Driver):
             events.append(self._stop_or_go_on())
         if self.port.is_resized:
             self.port.is_resized = False
-            events.extend(self._resize())
+            events.append(Resize(*self.size()))
         events.extend(keys)
         decoder = self._decoder
         if not has_keys and not is_woken and decoder is not None and decoder.is_pending:
@@ -329,16 +330,13 @@ class TtyDriver(Driver):
         finally:
             self._take_again()
 
-    def _resize(self) -> list[Event]:
-        """Find out where the cursor is after a change of size; the events that came meanwhile, and the resize."""
-        events: list[Event] = []
-        columns, rows = self.size()
-        if columns < self.painter.columns:
-            events, found = self._find_cursor()
-            column = found.column if found else None
-            self._tell("narrowed to %d columns; the cursor is found in column %s", columns, column)
-            self.painter.resized(columns, column, breaks_rows(self.environ))
-        return [*events, Resize(columns, rows)]
+    def resize(self, columns: int, rows: int) -> None:
+        """Find out where the cursor is after a change of size; the events that come meanwhile wait."""
+        events, found = self._find_cursor()
+        self.queue += events
+        place = (found.row, found.column) if found else None
+        self._tell("now %d columns by %d rows; the cursor is found at %s", columns, rows, place)
+        self.painter.resized(columns, rows, place, breaks_rows(self.environ))
 
     def _find_cursor(self) -> tuple[list[Event], Position | None]:
         """Ask the terminal where its cursor is; the events that came meanwhile, and the answer if there is one."""
@@ -401,7 +399,7 @@ class TtyDriver(Driver):
     def _give_back(self) -> None:
         shape = CURSOR_SHAPES[""] if self.painter.shape else ""
         mouse = MOUSE_OFF if self.options.mouse else ""
-        self.send(SGR_RESET + SHOW_CURSOR + shape + mouse + PASTE_OFF)
+        self.send(SGR_RESET + SHOW_CURSOR + WRAP_ON + shape + mouse + PASTE_OFF)
         try:
             self.port.give_back()
         except OSError:
