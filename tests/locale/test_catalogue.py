@@ -97,7 +97,7 @@ def test_questions_and_complaints_are_said_in_the_users_language() -> None:
         frames = slot(int, "Bilder", low=1, high=9)
         target = slot(one_of(["Laterne", "Sichel"], disabled=lambda name: "zu tief" * (name == "Sichel")), "Ziel")
 
-    driver = Scripted(["4x", ENTER, Press("delete"), ENTER, Press("down"), ENTER, Press("up"), ENTER])
+    driver = Scripted(["4x", ENTER, Press("backspace"), ENTER, Press("down"), ENTER, Press("up"), ENTER])
     record: Any = Log.fill([], driver=driver)
     assert tuple(record) == (4, "Laterne")
     assert any('"4x" passt nicht, gewünscht: eine ganze Zahl, etwa 12' in frame for frame in driver.frames)

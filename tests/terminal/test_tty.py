@@ -86,10 +86,10 @@ def test_a_wrong_answer_stays_in_the_line_with_its_reason() -> None:
         terminal.answer("Frames", "4x5")
         terminal.see('"4x5" is not a whole number')
         assert "Frames  4x5 " in terminal.lines()[0]
-        assert terminal.screen.cursor.x == terminal.lines()[0].index("x5")
-        fault = terminal.screen.buffer[0][terminal.screen.cursor.x]
+        assert terminal.screen.cursor.x == terminal.lines()[0].index("5 ")
+        fault = terminal.screen.buffer[0][terminal.screen.cursor.x - 1]
         assert fault.underscore
-        terminal.type(ENTER + BACKSPACE + "\x1b[3~" + ENTER)
+        terminal.type(ENTER + BACKSPACE * 2 + ENTER)
         terminal.see("Seconds each")
         assert "Frames  5" in terminal.lines()[0]
 
@@ -229,7 +229,7 @@ def test_a_hang_up_that_is_ignored_ends_the_questions() -> None:
 def test_every_size_of_terminal_serves(columns: int, rows: int) -> None:
     with Terminal(example("nightplan.py", *WORDS[:4]), columns=columns, rows=rows) as terminal:
         terminal.quiet()
-        terminal.type("21:3x" + ENTER + "\x1b[3~0" + ENTER)
+        terminal.type("21:3x" + ENTER + BACKSPACE + "0" + ENTER)
         assert terminal.end() == 0
         if columns >= 20:
             assert PLAN[-1][:19] in terminal.everything()
@@ -351,9 +351,9 @@ def test_a_fault_in_several_lines_has_the_cursor_at_it() -> None:
         terminal.see("not TOML yet")
         terminal.quiet()
         row = next(at for at, line in enumerate(terminal.lines()) if "seconds" in line)
-        assert (terminal.screen.cursor.y, terminal.screen.cursor.x) == (row, terminal.lines()[row].index("m"))
-        assert terminal.screen.buffer[row][terminal.screen.cursor.x - 1].fg == "cyan"
-        terminal.type("\x1b[3~0\x1b\r")
+        assert (terminal.screen.cursor.y, terminal.screen.cursor.x) == (row, terminal.lines()[row].index("m") + 1)
+        assert terminal.screen.buffer[row][terminal.screen.cursor.x - 2].fg == "cyan"
+        terminal.type("\x7f0\x1b\r")
         terminal.see("HOLLIN-051: {'seconds': 50, 'frames': 4}")
         assert terminal.end() == 0
         assert terminal.modes() == modes

@@ -39,7 +39,7 @@ def test_a_program_is_typed_into_and_read_step_by_step() -> None:
         session.type("4x").press("enter")
         assert "is not a whole number" in session.screen
         assert session.is_open
-        session.press("delete").paste("0").press("enter")
+        session.press("backspace").paste("0").press("enter")
         assert (session.status, session.output) == (0, "queued: Wicker Nebula, 40\n")
         assert session.screen.splitlines() == ["  Target  Wicker Nebula", "  Frames  40", "queued: Wicker Nebula, 40"]
         with pytest.raises(AssertionError, match="has ended"):

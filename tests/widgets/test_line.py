@@ -288,7 +288,7 @@ def test_a_text_is_checked_while_it_is_typed_where_that_is_wanted() -> None:
     assert "an even length" in Question(PROMPT, line).view(60, 5).text()
     assert line.draft.cursor == 3
     pressed(line, "enter")
-    assert line.draft.cursor == 0
+    assert line.draft.cursor == 3
     pressed(line, "x")
     assert "an even length" not in Question(PROMPT, line).view(60, 5).text()
 

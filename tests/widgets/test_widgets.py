@@ -7,10 +7,11 @@ from datetime import date, datetime, timedelta
 from datetime import time as clock
 from decimal import Decimal
 from enum import Enum
+from pathlib import Path
 from typing import Any
 
 import pytest
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from wesperon import DeclarationError, Form, any_of, one_of, slot
@@ -18,6 +19,7 @@ from wesperon.editing.history_view import ListHistory
 from wesperon.editing.keys.events import Key, Paste, Resize
 from wesperon.screen.frame import row_text
 from wesperon.screen.theme import Theme
+from wesperon.screen.width import width
 from wesperon.terminal.decoder import Decoder
 from wesperon.testing import Press, Scripted
 from wesperon.values import Complaint
@@ -59,7 +61,7 @@ def ask(declared: Any, *script: Any, asking: str = "missing", words: tuple[str, 
         (slot(), ["Lantern", ENTER], "Lantern"),
         (slot(low=0), [ENTER], ""),
         (slot(), [ENTER, "x", ENTER], "x"),
-        (slot(int), ["4x5", ENTER, Press("delete"), ENTER], 45),
+        (slot(int), ["4x5", ENTER, Press("backspace"), ENTER], 45),
         (slot(int, default=7), [ENTER], 7),
         (slot(int, default=7), ["8", ENTER], 8),
         (slot(int, default=7), [Press("end"), "8", ENTER], 78),
@@ -142,7 +144,7 @@ def test_a_question_gives_a_value(declared: Any, script: list[Any], value: objec
     assert ask(declared, *script, asking="all")[0] == value
 
 
-def test_a_wrong_answer_stays_with_the_reason_and_the_cursor_at_the_fault() -> None:
+def test_a_wrong_answer_stays_with_the_reason_and_the_cursor_at_the_end_of_the_fault() -> None:
     line = Line(slot(int).parse)
     for char in "4x5":
         line.press(Key(char, char))
@@ -152,9 +154,9 @@ def test_a_wrong_answer_stays_with_the_reason_and_the_cursor_at_the_fault() -> N
         "  Frames  4x5",
         '          "4x5" is not a whole number, such as 12',
     ]
-    assert frame.cursor == (0, 11)
+    assert frame.cursor == (0, 12)
     assert ("x", "fault") in frame.rows[0]
-    line.press(Key("delete"))
+    line.press(Key("backspace"))
     assert "whole number," not in Question(Prompt("Frames", 6), line).view(80, 24).text()
     line.press(Key("enter"))
     assert line.outcome == Answered(45)
@@ -168,7 +170,7 @@ def test_an_empty_answer_says_what_is_needed() -> None:
 
 
 def test_under_all_what_is_wrong_stands_in_the_line_ready_to_mend() -> None:
-    value, driver = ask(slot(int), Press("delete"), ENTER, asking="all", words=("4x5",))
+    value, driver = ask(slot(int), Press("backspace"), ENTER, asking="all", words=("4x5",))
     assert value == 45
     assert '"4x5" is not a whole number' in driver.frames[0]
 
@@ -459,3 +461,55 @@ def test_what_is_kept_around_a_field_is_what_would_be_made_anew(
         shown = question.view(columns, rows)
         fresh = Question(prompt, question.field).view(columns, rows)
         assert (shown.rows, shown.cursor, shown.shape) == (fresh.rows, fresh.cursor, fresh.shape)
+
+
+@given(st.text("4x.o-_ é日", min_size=1, max_size=9), st.integers(0, 9))
+def test_after_a_refusal_the_cursor_is_behind_what_is_marked(typed: str, left: int) -> None:
+    """So that deleting takes away what is wrong, and typing goes on behind it."""
+    line = Line(lambda text: slot(int).combine([text]))
+    for char in typed:
+        line.press(Key(char, char))
+    for _ in range(left):
+        line.press(Key("left"))
+    line.press(Key("enter"))
+    assume(line.complaint is not None)
+    frame = line.view(60, 1)
+    marked = [(number, role) for number, role in enumerate(role for text, role in frame.rows[0] for _ in text)]
+    behind = max((number for number, role in marked if role == "fault"), default=-1) + 1
+    assert behind
+    shown = "".join(text for text, _ in frame.rows[0])
+    assert frame.cursor == (0, min(width(shown[:behind]), width(typed)))
+    assert line.text == typed
+
+
+class Night(Form):
+    target = slot(one_of(["red", "green", "blue"]), default="green")
+    frames = slot(int)
+    seconds = slot(int)
+
+
+def test_a_menu_that_is_opened_again_calls_the_answer_an_answer() -> None:
+    back = Press("shift-tab")
+    driver = Scripted([Press("down"), ENTER, "5", ENTER, back, back, ENTER, ENTER, "7", ENTER])
+    assert Night.fill([], asking="all", driver=driver).target == "blue"
+    menus = [frame for frame in driver.frames if "Enter: take" in frame]
+    assert "green  default" in menus[0]
+    assert "blue   your answer" in menus[-1]
+    assert "default" not in menus[-1]
+
+
+def test_a_menu_says_that_a_value_was_given(tmp_path: Path) -> None:
+    answers = tmp_path / "answers.toml"
+    answers.write_text('target = "red"')
+    driver = Scripted([ENTER, "5", ENTER, "7", ENTER])
+    Night.fill(["--answers", str(answers)], asking="all", driver=driver)
+    assert "red    given" in driver.frames[0]
+
+
+def test_after_a_last_look_nothing_is_left_to_be_asked() -> None:
+    driver = Scripted([ENTER, "5", ENTER, "7", ENTER, Press("up"), Press("up"), ENTER, "6", ENTER, ENTER])
+    record = Night.fill([], asking="all", driver=driver, confirm=True)
+    assert (record.frames, record.seconds) == (6, 7)
+    first = next(at for at, frame in enumerate(driver.frames) if "to a value" in frame)
+    assert any("2 more" in frame for frame in driver.frames[:first])
+    assert not any(" more" in frame for frame in driver.frames[first:])

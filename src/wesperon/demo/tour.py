@@ -14,7 +14,7 @@ ENTER = Press("enter")
 SCRIPT: list[str | Press | Paste | Resize] = [
     Press("down", 5), ENTER,
     Press("down", 3), Press("space"), Press("down"), Press("space"), ENTER,
-    "3oo", ENTER, Press("delete", 2), "00", ENTER,
+    "3oo", ENTER, Press("backspace", 2), "00", ENTER,
     "first light", ENTER,
 ]  # fmt: skip
 

@@ -176,9 +176,7 @@ class FormFlow(Flow):
         name = self.slots[at].name
         if name not in self.kept and name in settled:
             self.kept[name] = settled[name]
-        hurries, self.hurries = self.hurries, False
-        question = self._visit(at)
-        self.hurries = hurries
+        question = self._visit(at, anew=True)
         return question if question is not None else self._advance(at + 1)
 
     def _advance(self, first: int) -> Question | None:
@@ -191,8 +189,11 @@ class FormFlow(Flow):
             return self._review()
         return None
 
-    def _visit(self, at: int) -> Question | None:
-        """Settle the slot at a place; its question where it is to be asked for."""
+    def _visit(self, at: int, *, anew: bool = False) -> Question | None:
+        """Settle the slot at a place; its question where it is to be asked for.
+
+        ``anew``: also where an earlier answer would be taken as it is.
+        """
         slot = self.slots[at]
         name = slot.name
         try:
@@ -214,7 +215,7 @@ class FormFlow(Flow):
                 raise
             return None  # it depends on a value that is missing, which has been told
         if name in self.asked and not self.ended:
-            return self._question(at, here, default)
+            return self._question(at, here, default, origin, anew)
         if default is not MISSING:
             self._settle(name, default, origin)
         elif name not in self.faulty_names and name not in self.faulty:
@@ -264,7 +265,7 @@ class FormFlow(Flow):
             self.problems += problems
             self.faulty_names.add(name)
 
-    def _question(self, at: int, slot: Slot[Any], default: Any) -> Question | None:
+    def _question(self, at: int, slot: Slot[Any], default: Any, origin: str, anew: bool) -> Question | None:
         """Ask for a slot, unless an earlier answer is to be taken as it is."""
         from wesperon.forms.questions import accept_text, question
 
@@ -273,13 +274,13 @@ class FormFlow(Flow):
         if name in self.kept:
             try:
                 value = slot.validate(self.kept[name]) if self.kept[name] is not None else default
-                if self.hurries:
+                if self.hurries and not anew:
                     self._take_again(at, slot, value)
                     return None
-                default = value
+                default, origin = value, ASKED
             except Complaint:
                 pass  # it was right with other answers before it
-        elif self.hurries and draft is not None:
+        elif self.hurries and not anew and draft is not None:
             try:
                 self.kept[name] = accept_text(slot, draft, default)
                 self.drafts.pop(name)
@@ -295,7 +296,8 @@ class FormFlow(Flow):
             complaint = Complaint(problem.reason, problem.position if draft is not None else None)
         self.at, self.slot = at, slot
         keys = "   ".join([tell("Shift-Tab: back")] * bool(self.steps) + [tell("F1: help")] * bool(slot.help))
-        self.open = question(slot, self.gutter, default, draft, complaint, self.record, self._left_behind(at), keys)
+        left = self._left_behind(at)
+        self.open = question(slot, self.gutter, default, draft, complaint, self.record, left, keys, origin=origin)
         if draft is not None:
             self.open.keep_draft()
         opened: Question = self.open
@@ -320,7 +322,7 @@ class FormFlow(Flow):
         """How many questions are left after this one, as far as can be told."""
         count = 0
         for slot in self.slots[at + 1 :]:
-            if slot.name in self.asked:
+            if slot.name in self.asked and not (self.hurries and slot.name in self.kept):
                 try:
                     count += not slot.is_skipped(self.record)
                 except Exception:  # it depends on an answer that is not there yet

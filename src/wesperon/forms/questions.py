@@ -11,6 +11,7 @@ from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values import Complaint, DeclarationError
 from wesperon.values.phrases import hint
+from wesperon.values.records import ASKED, DEFAULT
 from wesperon.values.slots import MISSING
 from wesperon.widgets.question import Question
 from wesperon.widgets.widget import Prompt
@@ -40,13 +41,14 @@ def question(
     keys: str = "",
     says: str = "",
     label: str = "",
+    origin: str = DEFAULT,
 ) -> Question:
     """The question that asks for the value of a slot; its outcome tells the value, or why there is none.
 
     ``default`` is the value that is there at first; ``text`` one that was given already but cannot be read, with
     the ``complaint`` about it; ``answers`` are those so far, ``note`` is at the right edge,
-    ``keys`` in the foot, ``says`` above the question; ``label``
-    is in the gutter in place of the slot's own.
+    ``keys`` in the foot, ``says`` above the question; ``label`` is in the gutter in place of the slot's own.
+    ``origin`` is where the default came from.
     """
     prompt = Prompt(
         visible(label or slot.label),
@@ -60,7 +62,7 @@ def question(
         visible(slot.help),
         keys,
     )
-    ask = _Ask(slot, default, text, complaint, answers)
+    ask = _Ask(slot, default, text, complaint, answers, origin)
     return Question(prompt, QUESTIONS[_name_of(slot)](ask))
 
 
@@ -88,11 +90,13 @@ class _Ask:
         text: str | None,
         complaint: Complaint | None,
         answers: object,
+        origin: str,
     ) -> None:
         self.slot = slot
         self.default = None if default is MISSING else default
         self.complaint = complaint
         self.answers = answers
+        self.origin = origin
         self._given = default
         self._can_be_written = True
         self._text = text
@@ -175,7 +179,14 @@ def _menu(ask: _Ask) -> Widget:
     slot, choices = ask.slot, ask.slot.kind.choices
     assert choices is not None
     current = None if ask.default is None else choices.index_of(ask.default)
-    return Menu(choices, lambda at: slot.validate(choices.check(at)), current=current, complaint=ask.complaint)
+    note = tell("default") if ask.origin == DEFAULT else tell("your answer") if ask.origin == ASKED else tell("given")
+    return Menu(
+        choices,
+        lambda at: slot.validate(choices.check(at)),
+        current=current,
+        current_note=note,
+        complaint=ask.complaint,
+    )
 
 
 def _checkboxes(ask: _Ask) -> Widget:

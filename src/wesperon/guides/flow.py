@@ -10,6 +10,7 @@ from wesperon.frozen import frozen
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
 from wesperon.values.problems import Problem, Problems
+from wesperon.values.records import ASKED
 from wesperon.values.slots import MISSING
 
 TYPE_CHECKING = False
@@ -219,6 +220,7 @@ class GuideFlow(Flow):
                 keys=keys,
                 says=says,
                 label=_label(step),
+                origin=ASKED,
             )
             if draft is not None:
                 self.open.keep_draft()

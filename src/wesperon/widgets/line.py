@@ -3,7 +3,8 @@
 A key becomes an action (``editing.keys.resolver``), and an action is a method of the line (``ACTIONS``), an edit of its
 text, a function that the program or the user has bound, or one of the rarer actions, which are loaded with the first of
 them. A default is in the line as if selected: Enter takes it, the first character typed replaces it, an editing key
-keeps it. The fault that a complaint names is marked, the cursor at it, until the text changes.
+keeps it. The fault that a complaint names is marked, the cursor at its end,
+until the text changes.
 """
 
 from __future__ import annotations
@@ -295,13 +296,17 @@ class Line(Widget):
         return self.draft.text
 
     def _fault(self) -> tuple[int, int]:
-        """The offsets between which the text is at fault."""
+        """The offsets between which the text is at fault: from a letter on, all that follow it."""
         if self.complaint is None:
             return (0, 0)
         at = self.complaint.position
         if at is None:
             return (0, len(self.draft.text))
-        return (at, max(after(self.draft.text, at), at + 1))
+        text = self.draft.text
+        end = max(after(text, at), at + 1)
+        while text[at : at + 1].isalpha() and text[end : end + 1].isalpha():
+            end += 1
+        return (at, end)
 
     @property
     def draft(self) -> TextState:
@@ -374,13 +379,12 @@ class Line(Widget):
                 self.complaint = complaint
 
     def _complain(self, complaint: Complaint) -> None:
-        """Show what is wrong, with the cursor at the fault."""
+        """Show what is wrong, with the cursor at the end of what is at fault."""
         self.complaint = complaint
         self.candidates = []
         self.selected = False
         self.hint = ""
-        if complaint.position is not None:
-            self.editor.move(min(complaint.position, len(self.draft.text)))
+        self.editor.move(min(self._fault()[1], len(self.draft.text)))
 
     def offset(self, line: int, offset: int) -> int:
         """The place in the text of an offset in one of the lines that are shown."""

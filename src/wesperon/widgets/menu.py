@@ -34,7 +34,8 @@ class Menu(Widget):
     """Asks for one of several choices.
 
     ``accept`` turns the index of the choice into the value, and raises Complaint if it cannot be taken; ``current``
-    is the index of the default, which is current at first; ``needle`` what is typed already.
+    is the index of the value that is there already, which is current at first, with ``current_note`` beside it; ``needle``
+    is what is typed already.
     """
 
     #: What the keys do, the most needed first.
@@ -53,13 +54,14 @@ class Menu(Widget):
         accept: Callable[[Any], Any],
         *,
         current: int | None = None,
+        current_note: str = "",
         complaint: Complaint | None = None,
         needle: str = "",
     ) -> None:
         super().__init__()
         self.choices = choices
         self.accept = accept
-        self.default = current
+        self.default, self.default_note = current, current_note
         self.needle = ""
         #: The search for what was typed; None if nothing was.
         self.search: ChoiceFilter | None = None
@@ -280,9 +282,9 @@ class Menu(Widget):
         if disabled:
             return tell("not now: {reason}", reason=disabled)
         note = self.choices.note(at)
-        if at != self.default:
+        if at != self.default or not self.default_note:
             return note
-        return tell("default") + (f"   {note}" if note else "")
+        return self.default_note + (f"   {note}" if note else "")
 
     def _mark(self, at: int) -> str:
         return ""

@@ -49,7 +49,7 @@ class DateKind(Kind[T], Generic[T]):
         try:
             return self.convert(text)
         except ValueError as error:
-            position = next((at for at, char in enumerate(text) if not (char.isdigit() or char in self.letters)), 0)
+            position = next((at for at, char in enumerate(text) if not (char.isdigit() or char in self.letters)), None)
             reason = tell(
                 "{text} is not {wanted}, such as {example}",
                 text=quoted(text),

@@ -19,8 +19,7 @@ def number_fault(kind: Kind[Any], text: str, detail: str = "", *, fraction: bool
                 "{text} has {count:,} digits: too many for a whole number here",
                 text=quoted(text),
                 count=len(text),
-            ),
-            0,
+            )
         )
     position = _first_misfit(text, fraction)
     hint = tell("such as {example}", example=kind.example)
