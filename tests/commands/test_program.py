@@ -87,7 +87,7 @@ def test_words_lead_to_a_command_in_the_tree(words: list[str], expected: object)
         (["targets", "list"], 2, '"list" is no command of targets; there are: add, remove, old'),
         (["targets", "rem", "x", "--heigth=1"], 2, "--heigth is unknown"),
         (["-s", "closed", "targets", "add", "x"], 3, "the site is closed"),
-        (["targets", "--asking=never"], 2, "desk targets COMMAND ..."),
+        (["targets", "--asking=never"], 2, "desk targets COMMAND [ARGUMENT...]"),
         (["--nonesuch", "targets", "add", "x"], 2, "--nonesuch is unknown"),
     ],
 )
@@ -118,7 +118,7 @@ def test_missing_words_are_asked_for_level_by_level() -> None:
     assert "targets  The catalogue of targets." in driver.frames[0]
 
 
-@pytest.mark.parametrize(("default_command", "out"), [("help", "desk COMMAND ..."), (Add, "x")])
+@pytest.mark.parametrize(("default_command", "out"), [("help", "desk COMMAND [ARGUMENT...]"), (Add, "x")])
 def test_a_call_with_no_words_does_what_the_program_says(
     default_command: Any, out: str, capsys: pytest.CaptureFixture[str]
 ) -> None:
@@ -190,7 +190,7 @@ def test_pages_show_the_tree_and_the_examples_parse(columns: int) -> None:
     manual = PROGRAM.manual(columns)
     assert all(width(line) <= columns for line in manual.splitlines())
     flat = " ".join(manual.split())
-    for told in ("targets The catalogue", "With every command:", "desk targets add TARGET HEIGHT", "For example:"):
+    for told in ("targets The catalogue", "With every command:", "desk targets add TARGET [HEIGHT]", "For example:"):
         assert told in flat
     for example in Add.examples:
         said.clear()
@@ -203,7 +203,12 @@ def test_pages_show_the_tree_and_the_examples_parse(columns: int) -> None:
 def test_the_pages_of_the_whole_tree_come_at_once(capsys: pytest.CaptureFixture[str]) -> None:
     assert PROGRAM.call(["--help=all"]) == 0
     out = capsys.readouterr().out
-    for line in ("desk COMMAND ...", "desk targets COMMAND ...", "desk targets old add TARGET HEIGHT", "desk lazy"):
+    for line in (
+        "desk COMMAND [ARGUMENT...]",
+        "desk targets COMMAND [ARGUMENT...]",
+        "desk targets old add TARGET [HEIGHT]",
+        "desk lazy",
+    ):
         assert line in out.splitlines()
 
 

@@ -120,7 +120,7 @@ def test_the_examples_of_the_demo_parse(command: str) -> None:
 
 def test_a_blank_answers_file_is_one_that_can_be_filled_in(tmp_path: Path) -> None:
     blank = wesperon("answers", "wesperon.demo.commands:Expose").stdout
-    assert "# Seconds each; a number from 0.1 to 3,600 s" in blank
+    assert "# Seconds each; a number from 0.1 to 3600 s" in blank
     assert tomllib.loads(blank) == {"target": "", "filters": "", "seconds": "", "note": ""}
     filled = blank.replace('target = ""', 'target = "HOLLIN-051"').replace('filters = ""', 'filters = ["Red"]')
     (tmp_path / "a.toml").write_text(filled.replace('seconds = ""', "seconds = 30"))
@@ -166,13 +166,13 @@ def test_a_help_page_fits_and_tells_everything(columns: int) -> None:
         "one of HOLLIN-000",
         "35 more",
         "default Red",
-        "from 0.1 to 3,600 s",
+        "from 0.1 to 3600 s",
         "露出時間",
         "default yes",
     ):
         assert told in flat
     if columns == 80:
-        assert page.startswith("plan TARGET FILTERS SECONDS NOTES\n")
+        assert page.startswith("plan TARGET FILTERS SECONDS [NOTES...]\n")
         assert "-t --target=CHOICE" in page
 
 

@@ -337,7 +337,9 @@ class Program(CommandGroup):
         if command is None and not group.members and isinstance(group.default_command, type):
             command = group.default_command  # a program of one command, that has no name of its own
         if command is None:
-            return listing_rows(prefix, group.description, group.summaries(), group.slots, columns)
+            return listing_rows(
+                prefix, group.description, group.summaries(), call.shared, columns, default=call.default_slots or None
+            )
         description = command.__dict__.get("__doc__")
         return help_rows(
             prefix, description, command._slots, columns, shared=call.shared, examples=examples_of(command)

@@ -247,23 +247,23 @@ class SetReader(ListReader):
             self.faults.add(at, str(error))
             return None
 
-    def condition(
-        self, path: Path, given: Any, before: Mapping[str, Slot[Any]], names: set[str]
-    ) -> Callable[[Any], bool] | None:
-        """A condition as a function of the answers; None if something is wrong with it."""
+    def condition(self, path: Path, given: Any, before: Mapping[str, Slot[Any]], names: set[str]) -> Condition | None:
+        """A condition on the answers; None if something is wrong with it."""
         table = self.faults.table(path, given, self.conditions)
         for key in ("all", "any"):
             if key in table:
                 if not self.faults.is_a((*path, key), table[key], list):
                     return None
-                inner = [self.condition((*path, key, at), one, before, names) for at, one in enumerate(table[key])]
-                if None in inner:
+                found = [self.condition((*path, key, at), one, before, names) for at, one in enumerate(table[key])]
+                inner = [one for one in found if one is not None]
+                if len(inner) < len(found):
                     return None
-                every = all if key == "all" else any
-                return lambda answers, inner=inner, every=every: every(one(answers) for one in inner)  # type: ignore[misc]
+                return _joined(inner, every=key == "all")
         if "not" in table:
             one = self.condition((*path, "not"), table["not"], before, names)
-            return None if one is None else lambda answers: not one(answers)
+            if one is None:
+                return None
+            return Condition(lambda answers: not one(answers), tell("not ({condition})", condition=one.text))
         name, tests = table.get("slot"), [key for key in table if key in TESTS]
         if not isinstance(name, str) or len(tests) > 1:
             self.faults.add(
@@ -287,9 +287,17 @@ class SetReader(ListReader):
         texts = self._texts((*path, test), before[name], wanted if test == "one_of" else [wanted])
         if texts is None:
             return None
-        return lambda answers: (_said(before[name], getattr(answers, name), texts)) != (test == "is_not")
+        label, values = before[name].label, " / ".join(texts)
+        text = (
+            tell("{name} is not {value}", name=label, value=values)
+            if test == "is_not"
+            else tell("{name} is {value}", name=label, value=values)
+        )
+        return Condition(
+            lambda answers: (_said(before[name], getattr(answers, name), texts)) != (test == "is_not"), text
+        )
 
-    def _bound(self, path: Path, slot: Slot[Any], given: Any, *, least: bool) -> Callable[[Any], bool] | None:
+    def _bound(self, path: Path, slot: Slot[Any], given: Any, *, least: bool) -> Condition | None:
         """A condition that compares an answer with a bound; None if something is wrong with that."""
         name = slot.name
         if slot.kind.bounded != "value":
@@ -303,7 +311,10 @@ class SetReader(ListReader):
             value = getattr(answers, name)
             return value is not None and bool(value >= bound if least else value <= bound)
 
-        return holds
+        value = slot.format_bound(bound)
+        if least:
+            return Condition(holds, tell("{name} is at least {value}", name=slot.label, value=value))
+        return Condition(holds, tell("{name} is at most {value}", name=slot.label, value=value))
 
     def _texts(self, path: Path, slot: Slot[Any], values: Any) -> list[str] | None:
         """The texts of the values with which a slot is compared."""
@@ -320,6 +331,28 @@ class SetReader(ListReader):
                 self.faults.add(path, complaint.reason, str(value))
                 return None
         return texts
+
+
+class Condition:
+    """A condition on the answers, with what it says in words."""
+
+    def __init__(self, holds: Callable[[Any], bool], text: str) -> None:
+        self.holds, self.text = holds, text
+
+    def __call__(self, answers: Any) -> bool:
+        """Whether it holds."""
+        return self.holds(answers)
+
+
+def _joined(conditions: list[Condition], *, every: bool) -> Condition:
+    """Every one of some conditions, or any."""
+    if every:
+        return Condition(lambda answers: all(one(answers) for one in conditions), _between(tell(" and "), conditions))
+    return Condition(lambda answers: any(one(answers) for one in conditions), _between(tell(" or "), conditions))
+
+
+def _between(word: str, conditions: list[Condition]) -> str:
+    return word.join([one.text for one in conditions])
 
 
 def _said(slot: Slot[Any], value: Any, texts: list[str]) -> bool:

@@ -15,7 +15,7 @@ Beside what is wrong with each step, the reader finds what is wrong with the way
 from __future__ import annotations
 
 from wesperon.documents.faults import read_whole
-from wesperon.documents.question_set import CONDITIONS, KEYS, SetReader, text_of
+from wesperon.documents.question_set import CONDITIONS, KEYS, Condition, SetReader, text_of
 from wesperon.form import Untyped
 from wesperon.frozen import frozen
 from wesperon.text.messages import tell
@@ -23,7 +23,7 @@ from wesperon.text.spelling import nearest
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Mapping, Sequence
+    from collections.abc import Mapping, Sequence
     from typing import Any
 
     from wesperon.files.document import Path
@@ -230,9 +230,7 @@ class GuideReader(SetReader):
             return False
         return True
 
-    def condition(
-        self, path: Path, given: Any, before: Mapping[str, Slot[Any]], names: set[str]
-    ) -> Callable[[Any], bool] | None:
+    def condition(self, path: Path, given: Any, before: Mapping[str, Slot[Any]], names: set[str]) -> Condition | None:
         """A condition, which may ask about what was learned as well."""
         if isinstance(given, dict) and "learned" in given:
             fact = given["learned"]
@@ -241,7 +239,7 @@ class GuideReader(SetReader):
             if fact not in self.facts:
                 self.faults.unknown((*path, "learned"), fact, self.facts, tell("fact"))
                 return None
-            return lambda known: fact in known.learned
+            return Condition(lambda known: fact in known.learned, fact)
         return super().condition(path, given, before, set() if before is self.questions else names)
 
     def _way_through(self, steps: Mapping[str, Step], start: str) -> None:

@@ -75,9 +75,9 @@ def help_rows(
     """The same as rows of styled text."""
     columns = columns or page_columns()
     pairs = [(name, described(slot)) for slot in slots.values() if (name := _name(slot))]
-    by_position = [slot.word.upper() for slot in slots.values() if not slot.named_only]
-    rows = [*_lines(" ".join([*program, *by_position]), columns, "title"), *_paragraphs(description, columns)]
+    rows = [*_lines(usage(program, slots), columns, "title"), *_paragraphs(description, columns)]
     if pairs:
+        by_position = any(not slot.named_only for slot in slots.values())
         note = (
             tell("Values: by position in this order, or by name anywhere.") if by_position else tell("Values, by name:")
         )
@@ -89,15 +89,42 @@ def help_rows(
     return [*rows, *_common(shared, columns)]
 
 
+def usage(program: Sequence[str], slots: Mapping[str, Slot[Any]]) -> str:
+    """A command line in the notation of POSIX (Base Definitions, 12.1): what is in brackets can be left out.
+
+    A value before one that is needed cannot be left out by position, even if it has a default. Of the values that have
+    no position, those are in it without which the command does nothing.
+    """
+    named = [
+        in_words(slot)
+        for slot in slots.values()
+        if slot.named_only and _is_needed(slot) and not slot.kind.is_switch and slot.secret is not True
+    ]
+    by_position = [slot for slot in slots.values() if not slot.named_only]
+    last = max((at for at, slot in enumerate(by_position) if _is_needed(slot)), default=-1)
+    operands = []
+    for at, slot in enumerate(by_position):
+        name = slot.word.upper() + ("..." if slot.rest else "")
+        operands.append(name if _is_needed(slot) or (at < last and not slot.rest) else f"[{name}]")
+    return " ".join([*program, *named, *operands])
+
+
+def _is_needed(slot: Slot[Any]) -> bool:
+    """Whether a value must come from somewhere."""
+    return slot.default is MISSING and slot.applies is None and bool(not slot.several or slot.least)
+
+
 def listing(
     program: Sequence[str],
     description: str | None,
     commands: Mapping[str, str],
     shared: Mapping[str, Slot[Any]] | None = None,
     columns: int = 0,
+    *,
+    default: Mapping[str, Slot[Any]] | None = None,
 ) -> str:
     """The commands of a program or a group with their summaries."""
-    return "\n".join(texts(listing_rows(program, description, commands, shared, columns)))
+    return "\n".join(texts(listing_rows(program, description, commands, shared, columns, default=default)))
 
 
 def listing_rows(
@@ -106,12 +133,20 @@ def listing_rows(
     commands: Mapping[str, str],
     shared: Mapping[str, Slot[Any]] | None = None,
     columns: int = 0,
+    *,
+    default: Mapping[str, Slot[Any]] | None = None,
 ) -> list[Row]:
-    """The same as rows of styled text."""
+    """The same as rows of styled text; ``default`` are the values of the command that runs where none is named."""
     columns = columns or page_columns()
-    rows = [*_lines(f"{' '.join(program)} COMMAND ...", columns, "title"), *_paragraphs(description, columns)]
+    rows = _lines(f"{' '.join(program)} COMMAND [ARGUMENT...]", columns, "title")
+    if default is not None:
+        rows += _lines(usage(program, default), columns, "title")
+    rows += _paragraphs(description, columns)
     rows += [(), *_lines(tell("Commands:"), columns)]
     rows += entries([(name, visible(text)) for name, text in commands.items()], columns)
+    if default:
+        pairs = [(_name(slot), described(slot)) for slot in default.values()]
+        rows += [(), *_lines(tell("With no command:"), columns), *entries(pairs, columns)]
     return [*rows, *_common(shared, columns)]
 
 
@@ -132,7 +167,8 @@ def _lines(text: str, columns: int, role: str = "") -> list[Row]:
 
 def described(slot: Slot[Any]) -> str:
     """What a slot wants, in a sentence."""
-    about = slot.help or (slot.ask if slot.ask and slot.ask != slot.label else "") or slot.label
+    asked = slot.ask if slot.ask and not (slot.help and slot.ask.lower() == slot.name.replace("_", " ")) else ""
+    about = "; ".join(part.removesuffix(".") for part in (asked, slot.help or "") if part) or slot.label
     parts = [about, hint(slot)]
     kind = slot.kind
     choices = kind.choices
@@ -147,6 +183,10 @@ def described(slot: Slot[Any]) -> str:
             parts[1:] = [tell("its choices depend on other values")]
         else:
             parts[1:] = [tell("any of {list}", list=listed) if kind.is_set else tell("one of {list}", list=listed)]
+    if slot.applies is not None:
+        condition = getattr(slot.applies, "text", "")
+        only = tell("only where {condition}", condition=condition) if condition else ""
+        parts.append(only or tell("only where other values make it apply"))
     if slot.secret is True:
         parts.append(tell("secret: not accepted as an argument"))
     if slot.env:

@@ -36,9 +36,9 @@ def out_of_bounds(slot: Slot[Any], value: Any, text: str | None) -> Complaint:
 
 
 def bound_text(slot: Slot[Any], bound: Any) -> str:
-    """A bound as people read it."""
+    """A bound as people read it, and as it can be typed."""
     if isinstance(bound, (int, float)):
-        return f"{bound:,}" if isinstance(bound, int) else f"{bound:g}"
+        return str(bound) if isinstance(bound, int) else f"{bound:.12g}"
     return slot.kind.format(bound)
 
 

@@ -34,8 +34,8 @@ class Menu(Widget):
     """Asks for one of several choices.
 
     ``accept`` turns the index of the choice into the value, and raises Complaint if it cannot be taken; ``current``
-    is the index of the value that is there already, which is current at first, with ``current_note`` beside it; ``needle``
-    is what is typed already.
+    is the index of the value that is there already, which is current at first, with ``current_note`` beside it;
+    ``needle`` is what is typed already.
     """
 
     #: What the keys do, the most needed first.
