@@ -182,6 +182,7 @@ class Form(Record):
         """The same in steps."""
         made, values, mode = cls._made_of_words(reading, options.asking, options.settings)
         if made is not None:
+            options.open_gate(made.__dict__)
             return made
         from wesperon.forms.precedence import fill_record
 

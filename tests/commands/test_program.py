@@ -6,7 +6,7 @@ import json
 import os
 import subprocess
 import sys
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from pathlib import Path
 from typing import Any, ClassVar, NamedTuple
 
@@ -49,8 +49,8 @@ class Depth(Form):
     depth = slot(int, default=1)
 
 
-def gate(command: Command) -> None:
-    if command.shared.site == "closed":
+def gate(path: tuple[str, ...], command: type[Command], values: Mapping[str, Any]) -> None:
+    if values["site"] == "closed":
         raise Refusal("the site is closed", status=3)
 
 
@@ -100,11 +100,12 @@ def test_what_does_not_lead_to_a_command_is_told(
 
 def test_a_member_in_a_file_of_its_own_is_imported_only_when_called(capsys: pytest.CaptureFixture[str]) -> None:
     sys.modules.pop("tests.lazy_member", None)
-    assert PROGRAM.call(["targets", "add", "x"]) == 0
-    assert PROGRAM.call(["--help"]) == 0
+    program = Program("desk", members=[TARGETS, ("tests.lazy_member:Lazy", "Loaded late.")], shared=Options)
+    assert program.call(["targets", "add", "x"]) == 0
+    assert program.call(["--help"]) == 0
     assert "lazy  Loaded late." in capsys.readouterr().out
     assert "tests.lazy_member" not in sys.modules
-    assert PROGRAM.call(["lazy"]) == 7
+    assert program.call(["lazy"]) == 7
     assert "tests.lazy_member" in sys.modules
     with pytest.raises(DeclarationError, match="no command or group at"):
         Program("desk", members=["tests.lazy_member:Nobody"]).call(["nobody"])
@@ -353,3 +354,43 @@ def test_a_declaration_is_never_changed_by_its_use() -> None:
         one.page(), one.contract(), one.manual(), one.blank_answers()
     assert Look.seen[:2] == [("x", "valley", 1), ("y", "ridge", 3)]
     assert {name: dict(one.__dict__) for name, one in {**Options._slots, **Look._slots}.items()} == before
+
+
+def test_the_gate_looks_before_anything_is_asked() -> None:
+    """Once before every command, with the names that lead to it, its class and what is known; it may refuse."""
+    seen: list[Any] = []
+
+    def look(path: tuple[str, ...], command: type[Command], values: Any) -> None:
+        seen.append((path, command, dict(values)))
+        if values.site == "closed":
+            raise Refusal("the site is closed", status=3)
+
+    class Plan(Command):
+        target = slot()
+        frames = slot(int)
+        seconds = slot(float, default=2.5)
+        total = slot(float, default=lambda plan: plan.frames * plan.seconds)
+
+        def run(self) -> None:
+            seen.append("ran")
+
+    group = CommandGroup("night", "The night.", [Plan])
+    program = Program("desk", members=[group], shared=Options, gate=look)
+    known = {"site": "ridge", "loud": False, "target": "x", "seconds": 2.5}
+    driver = Scripted(["7", Press("enter")])
+    assert program.call(["night", "plan", "x"], driver) == 0
+    assert seen == [(("night", "plan"), Plan, known), "ran"]
+    seen.clear()
+    closed = Scripted([])
+    with pytest.raises(Refusal):
+        program.call(["night", "plan", "--site=closed"], closed)
+    assert not closed.frames
+    assert len(seen) == 1
+    seen.clear()
+    assert program.call(["night", "plan", "x", "7"]) == 0
+    assert seen[0][2] == {**known, "frames": 7, "total": 17.5}
+    assert seen[1:] == ["ran"]
+    seen.clear()
+    with pytest.raises(Problems):
+        program.call(["night", "plan", "x", "many", "--asking=never"])
+    assert not seen

@@ -47,9 +47,12 @@ WORDS = st.one_of(
     texts=st.lists(TEXTS, min_size=6, max_size=6),
     words=st.lists(WORDS, max_size=4),
     has_commands=st.booleans(),
+    head=st.sampled_from(
+        [["fill"], ["FILL"], ["fi"], ["--as=json", "fill"], ["--asking", "never", "fil"], ["--as", "text", "Fill"]]
+    ),
 )
 def test_shells_evaluate_nothing_but_assignments(
-    how: str, names: list[str], texts: list[str], words: list[str], has_commands: bool, tmp_path: Path
+    how: str, names: list[str], texts: list[str], words: list[str], has_commands: bool, head: list[str], tmp_path: Path
 ) -> None:
     slots = {name: {"help": texts[0], "ask": texts[1] or "?", "default": texts[2] or "x"} for name in names}
     plan = {"description": texts[3], "version": texts[4], "slots": slots}
@@ -60,7 +63,7 @@ def test_shells_evaluate_nothing_but_assignments(
     out, error = io.StringIO(), io.StringIO()
     driverless = {**os.environ, "WESPERON_ASKING": "never"}
     with within(Context(stdout=out, stderr=error, stdin=io.StringIO(), environ=driverless)):
-        status = main(["fill", f"--to={how}", str(path), *words])
+        status = main([*head, f"--to={how}", str(path), *words])
     assert (status == 0) == bool(out.getvalue() or (not status and not names)), (status, out.getvalue())
     for shell in SHELLS:
         folder = tmp_path / shell

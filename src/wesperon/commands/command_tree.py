@@ -126,13 +126,17 @@ class CommandGroup:
             for one in loaded
         )
 
-    @property
-    def has_unloaded(self) -> bool:
-        """Whether a member of the group, or below it, is not loaded, so that its slots are not known."""
-        return any(
-            not member.is_loaded or (isinstance(member.loaded, CommandGroup) and member.loaded.has_unloaded)
-            for member in self.members.values()
-        )
+    def load_all(self) -> bool:
+        """Load every member of the group, and below it. Return False if the slots of one stay unknown."""
+        is_whole = True
+        for member in self.members.values():
+            try:
+                one = member.loaded
+            except Exception:  # whatever a module of the program raises: it is told when that command is called
+                is_whole = False
+            else:
+                is_whole = (not isinstance(one, CommandGroup) or one.load_all()) and is_whole
+        return is_whole
 
     @property
     def keys(self) -> list[str]:

@@ -26,6 +26,7 @@ if TYPE_CHECKING:
     from wesperon.context import Context
     from wesperon.editing.edits import TextState
     from wesperon.forms.interaction import Interaction
+    from wesperon.forms.options import KnownValues
     from wesperon.screen.frame import Row
     from wesperon.terminal.driver import Driver
 
@@ -34,8 +35,9 @@ class Program(CommandGroup):
     """The root of a program: its name, its version, what it is about, and its commands.
 
     ``name``, ``description``, ``members``, ``shared`` and ``default_command`` are those of :class:`CommandGroup`;
-    ``version`` is what ``--version`` prints. ``gate`` is called with every
-    filled command before it runs and may raise Refusal. ``prefixes=False`` wants every name in full. ``settings=True``
+    ``version`` is what ``--version`` prints. ``gate`` is called once before every command, before any of its questions,
+    with the names that lead to it, its class and the values that are known so far; it may raise Refusal.
+    ``prefixes=False`` wants every name in full. ``settings=True``
     reads a settings file; ``results=True`` adds ``--as json``. ``timeout`` is the number of seconds after which a
     question that nobody answers ends. ``mouse=True`` lets the mouse place the cursor and pick choices; ``style`` is the
     name of a style of Pygments for texts with a syntax. ``bindings`` maps keys to actions, and ``actions`` names
@@ -51,7 +53,7 @@ class Program(CommandGroup):
         members: Iterable[Any] | Mapping[str, Any] = (),
         *,
         shared: type[Form] | None = None,
-        gate: Callable[[Command], object] | None = None,
+        gate: Callable[[tuple[str, ...], type[Command], KnownValues], object] | None = None,
         default_command: type[Command] | str | None = None,
         prefixes: bool = True,
         settings: bool | str = False,
@@ -183,7 +185,8 @@ class Program(CommandGroup):
         try:
             return self.find(word, group, at, words)
         except Problems as problems:
-            secret, unknown = self.has_secrets, self.has_unloaded
+            unknown = not self.load_all()
+            secret = self.has_secrets
             if not secret and not unknown:
                 raise
             from wesperon.argv.masking import masked
@@ -221,7 +224,7 @@ class Program(CommandGroup):
         call.use_default_command(words)
         if call.command is None:
             reading = read_words(call.shared, call.words, prefixes=self.prefixes, command=frozenset(call.places))
-            if self.has_secrets:  # the command that is missing may be one with a secret
+            if not self.load_all() or self.has_secrets:  # the command that is missing may be one with a secret
                 reading.hides = {**self.loaded_slots, **call.shared}
             if "help" in reading.own or "version" in reading.own:
                 self._say(call, reading)
@@ -242,7 +245,7 @@ class Program(CommandGroup):
         return (yield from self._run(call, options))
 
     def _run(self, call: Invocation, options: FillOptions) -> Interaction[int]:
-        """Fill the command, open the gate, run it, and print its result."""
+        """Open the gate, fill the command, run it, and print its result."""
         command: Any = call.command
         shared = call.shared
         form: Any = merged_form(command, shared) if shared else command
@@ -252,14 +255,15 @@ class Program(CommandGroup):
             return 0
         options.settings = self.settings
         options.levels = call.levels
+        if self.gate is not None:
+            gate, path = self.gate, tuple(call.names)
+            options.gate = lambda values: gate(path, command, values)
         filled = yield from form._filling(reading, options)
         record = filled if form is command else _part(filled, command)
         record.__dict__["_shared"] = Shared(_part(filled, group.shared) for group in call.groups if group.shared)
         record.__dict__["_prefix"] = call.names
         if shared:
             record.__dict__["_all"] = filled
-        if self.gate is not None:
-            self.gate(record)
         from wesperon.scope import within
 
         context = current()

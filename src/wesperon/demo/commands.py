@@ -7,6 +7,7 @@ from datetime import timedelta
 
 from wesperon import Command, CommandGroup, Guide, any_of, one_of, slot
 from wesperon.demo.observatory import FILTERS, TARGETS, load, target_called, too_low
+from wesperon.output.results import Told
 from wesperon.text.escape import visible
 from wesperon.text.truncate import counted
 from wesperon.values.kinds.dates import DURATION
@@ -37,7 +38,9 @@ class Expose(Command):
         """The finished card, what it comes to, and the line that gives it again."""
         total = len(self.filters) * self.seconds
         light = f"{counted(len(self.filters), 'frame')}, {total:g} s of light"
-        return f"Planned at Hollin Ridge:\n\n{self}\n\n{light}. The same again:\n\n  {visible(self.replay())}"
+        text = f"Planned at Hollin Ridge:\n\n{self}\n\n{light}. The same again:\n\n  {visible(self.replay())}"
+        plan = {"target": str(self.target), "filters": [str(one) for one in self.filters], "seconds": self.seconds}
+        return Told(text, {**plan, "note": self.note, "light": total, "again": self.replay()})
 
 
 class Queue(Command):
@@ -67,7 +70,8 @@ class Sum(Command):
     def run(self) -> str:
         """The total, and what it is of."""
         total = sum(self.times, timedelta())
-        return f"{counted(len(self.times), 'exposure')}: {DURATION.format(total)}"
+        text = f"{counted(len(self.times), 'exposure')}: {DURATION.format(total)}"
+        return Told(text, {"exposures": len(self.times), "total": total})
 
 
 class ListTargets(Command):
@@ -127,7 +131,8 @@ class Dome(Command):
 
     def run(self) -> str:
         """What was found out."""
-        return told(Guide(os.path.join(os.path.dirname(__file__), "data", "dome.toml")).walk(self.words_given))
+        walk = Guide(os.path.join(os.path.dirname(__file__), "data", "dome.toml")).walk(self.words_given)
+        return Told(told(walk), {"says": walk.says, "learned": walk.learned})
 
 
 def told(walk: GuideResult) -> str:

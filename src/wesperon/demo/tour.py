@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import io
+from contextlib import redirect_stdout
+
 from wesperon import Command, Program
 from wesperon.demo.commands import DEMO
 from wesperon.editing.keys.events import Paste, Resize
+from wesperon.output.results import Told
 from wesperon.screen.frame import row_text
 from wesperon.terminal.scripted import Press, Scripted
 
@@ -24,16 +28,19 @@ COLUMNS, ROWS = 76, 16
 class Tour(Command):
     """Play the demo by itself: type the answers, and print each screen on the way. Needs no terminal."""
 
-    def run(self) -> None:
-        """Print the screens that the script went through, then what the demo prints."""
+    def run(self) -> Told:
+        """The screens that the script went through, then what the demo prints."""
         driver = Scripted(SCRIPT, columns=COLUMNS, rows=ROWS)
         expose = DEMO.members["expose"].loaded
         record = expose.fill(["--asking=missing"], driver=driver)  # type: ignore[union-attr]
-        print("The demo, played by a script. On a terminal, rows that end in < here are in reverse.")
+        lines = ["The demo, played by a script. On a terminal, rows that end in < here are in reverse."]
+        screens = []
         for number, frame in enumerate(driver.views, 1):
-            print(f"-- screen {number} {'-' * (COLUMNS - len(str(number)) - 11)}")
-            for row in frame.rows:
-                mark = "  <" if any(role == "current" for _, role in row) else ""
-                print(row_text(row).rstrip() + mark)
-        print("-" * COLUMNS)
-        Program("wesperon", members=[DEMO]).call(["demo", "expose", *record.words()])
+            lines.append(f"-- screen {number} {'-' * (COLUMNS - len(str(number)) - 11)}")
+            screens.append([row_text(row).rstrip() for row in frame.rows])
+            marks = ["  <" if any(role == "current" for _, role in row) else "" for row in frame.rows]
+            lines += [row + mark for row, mark in zip(screens[-1], marks, strict=True)]
+        lines.append("-" * COLUMNS)
+        with redirect_stdout(io.StringIO()) as printed:
+            Program("wesperon", members=[DEMO]).call(["demo", "expose", *record.words()])
+        return Told("\n".join(lines) + f"\n{printed.getvalue().rstrip()}", {"screens": screens, "result": record})

@@ -8,7 +8,7 @@ from wesperon.context import current
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Iterable, Sequence
+    from collections.abc import Callable, Iterable, Mapping, Sequence
     from typing import Any
 
     from wesperon.sources.files import ValuesFile
@@ -16,9 +16,22 @@ if TYPE_CHECKING:
     from wesperon.values.problems import Problem
     from wesperon.values.slots import Slot
 
+    Values = dict[str, Any]
+else:
+    Values = dict
 
 #: The keywords of ``terminal.driver.DriverOptions``, which is loaded when somebody is asked.
 DRIVER_OPTIONS = ("program", "timeout", "mouse", "style", "bindings", "actions")
+
+
+class KnownValues(Values):
+    """The values that are known so far, by the names of their slots; each is an attribute as well."""
+
+    def __getattr__(self, name: str) -> Any:
+        try:
+            return self[name]
+        except KeyError:
+            raise AttributeError(f"{name} has no value yet") from None
 
 
 class FillOptions:
@@ -59,7 +72,14 @@ class FillOptions:
                 known = (*(FillOptions.__init__.__kwdefaults__ or {}), "asking", "driver", "context", *DRIVER_OPTIONS)
                 raise TypeError(f"there is no keyword {name!r} here{suggestion(name, known)}")
         self.driver_options = driver_options
+        #: Called with the values that are known before anything is asked; it may raise Refusal.
+        self.gate: Callable[[KnownValues], object] | None = None
         self.levels: Sequence[tuple[tuple[str, ...], Iterable[Slot[Any]], Iterable[str]]] | None = None
+
+    def open_gate(self, values: Mapping[str, Any]) -> None:
+        """Have the gate look at the values, if there is one."""
+        if self.gate is not None:
+            self.gate(KnownValues(values))
 
     def reach(self) -> Driver | None:
         """A driver on the controlling terminal; None if there is none, or nobody at it."""

@@ -79,6 +79,8 @@ class _Filling:
             if driver is not None and self.options.driver is None:
                 driver.close()
         self._refuse()
+        if driver is None:
+            self.options.open_gate({name: flow.record.__dict__[name] for name in self.slots})
         if "WESPERON_LOG" in current().environ:
             from wesperon.terminal.diagnostics import area
 
@@ -100,6 +102,21 @@ class _Filling:
             faulty=self.faulty,
         )
 
+    def _known(self, asked: frozenset[str]) -> dict[str, Any]:
+        """The values that are known before the first question: what was given, and defaults that nobody asks for."""
+        known = dict(self.values)
+        for name, slot in self.slots.items():
+            depends = callable(slot.default) or slot.applies is not None or slot.kind.depends
+            if (
+                name not in known
+                and name not in asked
+                and name not in self.waiting
+                and slot.has_fallback
+                and not depends
+            ):
+                known[name] = slot.fallback(None)
+        return known
+
     def _ask_all(self, driver: Driver, asked: frozenset[str]) -> Interaction[FormFlow]:
         """Ask, unless something that was given is wrong; under ``all`` it is in its line, ready to mend."""
         from wesperon.forms.interaction import Asked
@@ -109,6 +126,7 @@ class _Filling:
             self.faulty = {problem.slot: problem for problem in self.problems if problem.slot}
             self.problems = [problem for problem in self.problems if not problem.slot]
         self._refuse()
+        self.options.open_gate(self._known(asked))
         driver.options = self.options.for_driver()
         flow = self._flow(asked)
         flow.confirms = self.options.confirm

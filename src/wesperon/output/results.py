@@ -11,19 +11,31 @@ from wesperon.values.records import Record
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from typing import Any
+    from typing import Any, Self
 
     from wesperon.screen.frame import Row
+
+
+class Told(str):
+    """A text for people, and the ``data`` that it says, which is printed where JSON is wanted."""
+
+    data: Any
+
+    def __new__(cls, text: str, data: Any) -> Self:
+        """Make it of a text and its data."""
+        made = super().__new__(cls, text)
+        made.data = data
+        return made
 
 
 def show(result: Any, *, as_json: bool = False) -> None:
     """Print a result on standard output.
 
-    A ``str`` is printed as it is; a record or mapping as a card; a list of records or mappings as a table; any other
-    series an item on each line, as it comes; JSON on request.
+    A ``str`` is printed as it is, a :class:`Told` as its text; a record or mapping as a card; a list of records or
+    mappings as a table; any other series an item on each line, as it comes; JSON on request.
     """
     if as_json:
-        current().print(json_text(_plain(result), indent=2))
+        current().print(json_text(_plain(result.data if isinstance(result, Told) else result), indent=2))
     elif isinstance(result, str):
         current().print(_for_stream(result))
     elif _fields(result) is not None:

@@ -33,14 +33,22 @@ def counted(number: int, noun: str, nouns: str = "") -> str:
     return tell_many("{count} " + noun, "{count} " + (nouns or noun + "s"), number)
 
 
-def behind_first(words: list[str], valued: tuple[str, ...] = ("as", "to", "prefix", "asking", "answers")) -> list[str]:
-    """The words of a command with ``--`` after its first plain one, so that what follows is left to that.
+#: The names of the tool and its commands that take the next word.
+VALUED = ("as", "to", "prefix", "asking", "answers")
 
-    ``valued`` are the names of the command itself that take the next word.
-    """
-    at = 1
-    while at < len(words) and words[at].startswith("-") and words[at] != "-":
+
+def plain_from(words: list[str], at: int) -> int:
+    """The place of the first plain word from a place on, names with their values passed over; -1 if there is none."""
+    while at < len(words):
         if words[at] == "--":
-            return words
-        at += 2 if words[at].removeprefix("--") in valued else 1
-    return [*words[: at + 1], "--", *words[at + 1 :]] if at + 1 < len(words) else words
+            return -1
+        if words[at] == "-" or not words[at].startswith("-"):
+            return at
+        at += 2 if words[at].removeprefix("--") in VALUED else 1
+    return -1
+
+
+def behind_first(words: list[str], at: int = 0) -> list[str]:
+    """The words with ``--`` after the first plain one behind a place, so that what follows is left to that."""
+    first = plain_from(words, at + 1)
+    return [*words[: first + 1], "--", *words[first + 1 :]] if 0 <= first < len(words) - 1 else words

@@ -6,6 +6,7 @@ import os
 import sys
 
 from wesperon import Command, Refusal, one_of, slot, split
+from wesperon.output.results import Told
 
 
 class SplitCommand(Command):
@@ -19,7 +20,12 @@ class SplitCommand(Command):
 
     def run(self) -> str:
         """The table."""
-        return str(split(self.words_given))
+        found = split(self.words_given)
+        words = [
+            {"position": one.position, "word": one.text, "name": one.name, "value": one.value, "looks_like": one.looks}
+            for one in found.parts
+        ]
+        return Told(str(found), {"program": found.program, "line": found.line, "words": words})
 
 
 class CompletionCommand(Command):
@@ -33,7 +39,8 @@ class CompletionCommand(Command):
         """The script."""
         from wesperon.completion.shells import script
 
-        return script(self.shell, self.program)
+        made = script(self.shell, self.program)
+        return Told(made, {"shell": self.shell, "program": self.program, "script": made})
 
 
 class BlankAnswersCommand(Command):
@@ -48,6 +55,7 @@ class BlankAnswersCommand(Command):
         sys.path.insert(0, os.getcwd())
         try:
             found = getattr(__import__(module, fromlist=[name]), name)
-            return str(found.blank_answers())
+            blank = str(found.blank_answers())
         except (ImportError, AttributeError) as error:
             raise Refusal(f"there is no form or program at {self.place}: {error}") from None
+        return Told(blank, {"place": self.place, "format": "toml", "file": blank})

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from wesperon import Command, Guide, slot
+import json
+
+from wesperon import Command, Guide, Problems, slot
 from wesperon.guides.guide import lint
 from wesperon.output.results import json_text
 from wesperon.text.escape import visible
@@ -57,11 +59,12 @@ class LintCommand(Command):
     files = slot(str, "Files", rest=True, least=1, help="guides and sets of questions")
 
     def run(self) -> int:
-        """Print a line for each fault."""
-        count = 0
-        for file in self.files:
-            for problem in lint(file):
-                count += 1
-                print(visible(problem.sentence))
-        print(f"{counted(count, 'fault')} in {counted(len(self.files), 'file')}")
-        return 1 if count else 0
+        """Print a line for each fault; as JSON an array of them."""
+        faults = [(file, problem) for file in self.files for problem in lint(file)]
+        if self.shared.as_ == "json":
+            print(json_text([{"file": file, **json.loads(Problems([one]).json())[0]} for file, one in faults]))
+            return 1 if faults else 0
+        for _, problem in faults:
+            print(visible(problem.sentence))
+        print(f"{counted(len(faults), 'fault')} in {counted(len(self.files), 'file')}")
+        return 1 if faults else 0

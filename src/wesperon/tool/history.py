@@ -6,6 +6,7 @@ from pathlib import Path
 
 from wesperon import Command, CommandGroup, Refusal, slot
 from wesperon.history.history_file import History, state_file
+from wesperon.output.results import Told
 from wesperon.text.escape import visible
 from wesperon.text.truncate import counted
 
@@ -29,13 +30,14 @@ class Show(Command):
         found = [entry for entry in history.entries() if self.find in entry.text]
         if history.fault and "No such file" not in history.fault:
             raise Refusal(history.fault)
-        rows = []
+        rows, data = [], []
         for entry in found[-self.last :] if self.last else found:
             time = "{}-{:02}-{:02} {:02}:{:02}:{:02}".format(*entry.time) if entry.time else " " * 19
             first, *more = entry.text.split("\n")
+            data.append({"time": time.strip() or None, "status": entry.status, "text": entry.text})
             status = "" if entry.status is None else str(entry.status)
             rows += [f"{time}  {status:>3}  {visible(first)}", *[f"{'':24}  {visible(line)}" for line in more]]
-        return "\n".join(rows) or "nothing was entered"
+        return Told("\n".join(rows) or "nothing was entered", data)
 
 
 class Import(Command):
@@ -52,7 +54,9 @@ class Import(Command):
             count = history.take(lines)
         if history.fault:
             raise Refusal(history.fault)
-        return f"{counted(count, 'entry', 'entries')} added to {history.path}"
+        return Told(
+            f"{counted(count, 'entry', 'entries')} added to {history.path}", {"added": count, "file": str(history.path)}
+        )
 
 
 HISTORY = CommandGroup("history", "What was entered in the console of a program.", [Show, Import])

@@ -8,6 +8,7 @@ from wesperon.editing.keys.bindings import Bindings
 from wesperon.editing.keys.events import Key, Paste
 from wesperon.editing.keys.family import Keymap
 from wesperon.editing.keys.resolver import spoken
+from wesperon.output.results import Told
 from wesperon.screen.width import cut
 from wesperon.terminal.decoder import Decoder
 from wesperon.terminal.preferences import key_files, load
@@ -17,6 +18,8 @@ from wesperon.text.truncate import counted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    from typing import Any
+
     from wesperon.editing.keys.events import Event
 
 #: Columns for what a key sends and for its name.
@@ -40,7 +43,7 @@ class Keys(Command):
         keymap = bindings.keymap(bindings.family.start)
         port = None if self.list_ else reach_port()
         if port is None:
-            return "\n".join([*listed(keymap, bindings), *faults])
+            return Told("\n".join([*listed(keymap, bindings), *faults]), data_of(keymap, bindings, faults))
         driver = TtyDriver(port)
         try:
             with driver:
@@ -69,6 +72,26 @@ def listed(keymap: Keymap, bindings: Bindings) -> list[str]:
         f"  {spoken(sequence)} cannot be typed: {spoken(key)} is bound" for sequence, key in bindings.hidden().items()
     ]
     return rows
+
+
+def data_of(keymap: Keymap, bindings: Bindings, faults: list[str]) -> dict[str, Any]:
+    """The same as data: the actions with their keys, the keys of choices, and what is wrong with the user's own."""
+    return {
+        "actions": [
+            {
+                "group": group,
+                "action": act,
+                "does": does,
+                "keys": [key for key, name in keymap.table.items() if name == act],
+            }
+            for group, acts in GROUPS.items()
+            for act, does in acts.items()
+        ],
+        "layers": {layer: dict(table) for layer, table in bindings.family.layers.items()},
+        "own": dict(bindings.keys),
+        "hidden": bindings.hidden(),
+        "faults": faults,
+    }
 
 
 def _show(driver: TtyDriver, keymap: Keymap, faults: list[str]) -> None:

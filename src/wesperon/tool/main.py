@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-import sys
-
-from wesperon import Program, __version__
+from wesperon import Problems, Program, __version__
 from wesperon.context import current
+from wesperon.text.truncate import behind_first, plain_from
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Sequence
+    from typing import Any
 
 PROGRAM = Program(
     "wesperon",
@@ -33,17 +33,28 @@ PROGRAM = Program(
 
 def main(words: Sequence[str] | None = None) -> int:
     """Run the command line; the exit status."""
-    given = sys.argv[1:] if words is None else list(words)
-    is_asked = bool(current().asking_shell)
-    if given[:1] in (["fill"], ["guide"]) and not is_asked:
-        from wesperon.text.truncate import behind_first
-
-        words = behind_first(given)
-    elif given[:2] == ["demo", "dome"]:
-        words = [*given[:2], "--", *given[2:]]
-    if given[:1] == ["fill"] and not is_asked:
+    given = list(current().words if words is None else words)
+    if current().asking_shell:
+        return PROGRAM.main(words)
+    at, name = _command(given, PROGRAM, 0)
+    if name in ("fill", "guide"):
+        words = behind_first(given, at)
+    elif name == "demo":
+        at, name = _command(given, PROGRAM.members["demo"].loaded, at + 1)
+        if name == "dome":
+            words = [*given[: at + 1], "--", *given[at + 1 :]]
+    if name in ("fill", ""):
         from wesperon.tool.assignments import are_wanted, aside
 
         if are_wanted(given if words is None else words):
             return aside(lambda: PROGRAM.main(words))
     return PROGRAM.main(words)
+
+
+def _command(words: list[str], group: Any, start: int) -> tuple[int, str]:
+    """The place and the whole name of the command that is named from a place on; -1 and no name if none is."""
+    at = plain_from(words, start)
+    try:
+        return at, PROGRAM.find(words[at], group) if at >= 0 else ""
+    except Problems:
+        return at, ""
