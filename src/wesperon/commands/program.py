@@ -224,12 +224,11 @@ class Program(CommandGroup):
         call.use_default_command(words)
         if call.command is None:
             reading = read_words(call.shared, call.words, prefixes=self.prefixes, command=frozenset(call.places))
-            if not self.load_all() or self.has_secrets:  # the command that is missing may be one with a secret
-                reading.hides = {**self.loaded_slots, **call.shared}
             if "help" in reading.own or "version" in reading.own:
                 self._say(call, reading)
                 return 0
             if reading.problems:
+                self._hide(call, reading)
                 raise reading.refused(reading.problems)
             if call.groups[-1].default_command == "console":
                 from wesperon import Console
@@ -309,7 +308,13 @@ class Program(CommandGroup):
             from wesperon.output.help import listing
 
             current().print(listing([self.name, *call.names], None, summaries), error=True)
+            self._hide(call, reading)
             raise reading.refused([Problem(tell("a command is missing"), missing=True)]) from None
+
+    def _hide(self, call: Invocation, reading: ParsedArgs) -> None:
+        """Have nothing of the words repeated that may be a secret of the command that is missing."""
+        if not self.load_all() or self.has_secrets:
+            reading.hides = {**self.loaded_slots, **call.shared}
 
     def _say(self, call: Invocation, reading: ParsedArgs) -> None:
         """Print what ``--help`` or ``--version`` asks for."""
