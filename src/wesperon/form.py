@@ -276,14 +276,23 @@ def _fill_class(form: "type[Any]", words: "Sequence[str] | None", keywords: "Map
     answer_shell(words, lambda: form._slots)
     options = {name: value for name, value in keywords.items() if name != "context"}
     try:
-        return form._filled(form._read(words), ends_process=True, **options)
+        record = form._filled(form._read(words), ends_process=True, **options)
+        for slot in form._slots.values():
+            if slot.piped == "stream" and record.__dict__[slot.name] is not None:
+                record.__dict__[slot.name].instead = _ending
+        return record
     except Exception as error:
-        from wesperon.context import current
-        from wesperon.output.exit_status import status_of
-
-        raise SystemExit(status_of(error, [current().program_name])) from None
+        raise _ending(error) from None
     except KeyboardInterrupt:
         raise SystemExit(end_interrupted()) from None
+
+
+def _ending(error: Exception) -> SystemExit:
+    """What ends the process once it has been printed what is wrong."""
+    from wesperon.context import current
+    from wesperon.output.exit_status import status_of
+
+    return SystemExit(status_of(error, [current().program_name]))
 
 
 def answer_shell(words: "Sequence[str] | None", asks: "Callable[[], Mapping[str, Slot[Any]] | Complete]") -> None:

@@ -259,3 +259,13 @@ def test_a_type_checker_sees_a_stream() -> None:
     assert_type(record.numbers, Iterator[float])
     assert record.words() == ["--numbers=1", "--numbers=2"]
     assert list(record.numbers) == [1.0, 2.0]
+
+
+def test_a_line_of_a_stream_that_cannot_be_read_ends_a_script_with_its_place() -> None:
+    done = subprocess.run(
+        [sys.executable, "-c", f"from wesperon import fill, slot; {STREAM}"],
+        input="1\n\nx\n3\n", capture_output=True, text=True,
+    )  # fmt: skip
+    assert done.returncode == 2
+    assert 'standard input, line 3: "x" is not a number' in done.stderr
+    assert "Traceback" not in done.stderr

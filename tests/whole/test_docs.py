@@ -10,7 +10,7 @@ from pathlib import Path
 import pytest
 
 from scripts.key_page import PAGE, page
-from tests.harness import HOMES, ROOT
+from tests.harness import HOMES, ROOT, Terminal, python
 
 GUIDE = ROOT / "docs" / "guide-raw-words.md"
 
@@ -76,3 +76,36 @@ def test_every_test_that_the_page_on_posix_names_exists() -> None:
     assert len(named) > 5
     for name in named:
         assert f"def {name}(" in tests or (ROOT / "tests" / name).exists(), name
+
+
+PAGES = sorted([ROOT / "README.md", *(ROOT / "docs").glob("*.md")])
+PROGRAMS = [
+    (f"{page.name}:{number}", text)
+    for page in PAGES
+    for number, (language, text) in enumerate(blocks(page))
+    if language == "python" and "from wesperon" in text
+] + [(path.name, path.read_text()) for path in sorted((ROOT / "examples").glob("*.py"))]
+
+
+@pytest.mark.parametrize(("name", "text"), PROGRAMS, ids=[name for name, _ in PROGRAMS])
+def test_no_program_of_the_docs_ends_in_a_trace(name: str, text: str, tmp_path: Path) -> None:
+    """With words that fit nothing, at a terminal that is left, with a pipe, and with nobody there."""
+    program = tmp_path / "program.py"
+    program.write_text(text)
+    place = ROOT / "examples" if name.endswith(".py") else tmp_path
+    environment = {**os.environ, **HOMES, "PYTHONPATH": str(ROOT), "XDG_STATE_HOME": str(tmp_path)}
+    alone = f"import os, sys; os.setsid(); os.execv(sys.executable, [sys.executable, {str(program)!r}, *sys.argv[1:]])"
+    for words, given in ((["x", "--nothing=1", "y", "z"], ""), ([], "1\nx\n\n"), ([], "")):
+        done = subprocess.run(
+            [sys.executable, "-c", alone, *words], input=given, capture_output=True, text=True, env=environment,
+            cwd=place, timeout=60,
+        )  # fmt: skip
+        assert "Traceback" not in done.stderr, (words, given)
+    with Terminal(python(str(program)), env={"XDG_STATE_HOME": str(tmp_path), "PYTHONPATH": str(ROOT)}) as terminal:
+        terminal.wait(lambda: terminal.is_closed or terminal.is_raw(), "a question or the end")
+        for key in ("\x03", "\x04"):
+            if not terminal.is_closed:
+                terminal.wait(lambda: terminal.is_closed or not terminal.read(0.1), "a key, or the end")
+                terminal.type(key)
+        terminal.wait(lambda: terminal.is_closed, "the end")
+        assert "Traceback" not in terminal.everything()

@@ -6,7 +6,7 @@ from wesperon.values import Generic, T, subscripted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Iterable, Iterator
+    from collections.abc import Callable, Iterable, Iterator
 
 
 class Stream(Generic[T]):
@@ -18,12 +18,21 @@ class Stream(Generic[T]):
     def __init__(self, values: Iterable[T], items: tuple[T, ...] | None = None) -> None:
         self._values = iter(values)
         self.items = items
+        #: What is raised in place of an error, in a script that says itself what is wrong and ends.
+        self.instead: Callable[[Exception], BaseException] | None = None
 
     def __iter__(self) -> Iterator[T]:
         return self
 
     def __next__(self) -> T:
-        return next(self._values)
+        try:
+            return next(self._values)
+        except StopIteration:
+            raise
+        except Exception as error:
+            if self.instead is None:
+                raise
+            raise self.instead(error) from None
 
     def __eq__(self, other: object) -> bool:
         return isinstance(other, Stream) and self.items is not None and self.items == other.items
