@@ -385,7 +385,7 @@ def test_a_guide_that_was_left_is_taken_up_again(tmp_path: Path) -> None:
         terminal.quiet()
         terminal.type("\r")
         terminal.see("What is D2")
-        assert "weather  yes" in terminal.text()
+        assert "Weather  Is the weather lamp on the panel dark?  yes" in terminal.text()
         terminal.quiet()
         terminal.type("\r")
         terminal.see("end='supply'")

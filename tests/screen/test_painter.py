@@ -185,7 +185,9 @@ def test_the_column_of_the_cursor_tells_where_the_first_row_went(found: int | No
     painter.paint(Frame(((("x" * 30, ""),), (("y" * 30, ""),)), (1, 20)), 40, 10)
     painter.resized(20, 10, None if found is None else (5, found), breaks)
     sent = painter.paint(Frame(((("z", ""),),), (0, 1)), 20, 10)
-    assert sent.removeprefix("\x1b[?2026h").startswith(f"\r\x1b[{rows_up}A".replace("[1A", "[A") + "\x1b[J")
+    assert sent.removeprefix("\x1b[?2026h").startswith(
+        f"\r\x1b[{rows_up}A".replace("[1A", "[A") + "\x1b[K\x1b[C\x1b[J\r"
+    )
 
 
 def test_what_stood_above_stays_and_a_finished_frame_too() -> None:

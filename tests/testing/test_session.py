@@ -41,7 +41,12 @@ def test_a_program_is_typed_into_and_read_step_by_step() -> None:
         assert session.is_open
         session.press("backspace").paste("0").press("enter")
         assert (session.status, session.output) == (0, "queued: Wicker Nebula, 40\n")
-        assert session.screen.splitlines() == ["  Target  Wicker Nebula", "  Frames  40", "queued: Wicker Nebula, 40"]
+        assert session.screen.splitlines() == [
+            "  Target  Wicker Nebula",
+            "  Frames  40",
+            "",
+            "queued: Wicker Nebula, 40",
+        ]
         with pytest.raises(AssertionError, match="has ended"):
             session.type("more")
 

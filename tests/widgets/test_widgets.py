@@ -192,13 +192,13 @@ def test_a_menu_shows_what_is_in_sight_with_notes_and_reasons() -> None:
         "  Enter: take   Up Down: move   Type: filter   Ctrl-C: stop   1 of 1,000",
     ]
     assert driver.frames[1].splitlines()[6].endswith("HOLLIN-020")
-    assert driver.frames[-1] == "  Target  HOLLIN-020"
+    assert driver.frames[-1] == "  Target  HOLLIN-020\n"
 
 
 def test_checkboxes_show_their_marks_and_leave_a_record() -> None:
     _, driver = ask(slot(any_of(["Red", "Blue"])), Press("space"), ENTER)
     assert driver.frames[1].splitlines()[1:3] == ["         [x] Red", "         [ ] Blue"]
-    assert driver.frames[-1] == "  value  Red"
+    assert driver.frames[-1] == "  value  Red\n"
 
 
 @pytest.mark.parametrize("columns", [1, 2, 3, 7, 20, 33, 39, 40, 80, 300])

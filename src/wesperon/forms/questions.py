@@ -42,13 +42,14 @@ def question(
     says: str = "",
     label: str = "",
     origin: str = DEFAULT,
+    stays: bool = False,
 ) -> Question:
     """The question that asks for the value of a slot; its outcome tells the value, or why there is none.
 
     ``default`` is the value that is there at first; ``text`` one that was given already but cannot be read, with
     the ``complaint`` about it; ``answers`` are those so far, ``note`` is at the right edge,
     ``keys`` in the foot, ``says`` above the question; ``label`` is in the gutter in place of the slot's own.
-    ``origin`` is where the default came from.
+    ``origin`` is where the default came from; ``stays``: the question stays beside the answer.
     """
     prompt = Prompt(
         visible(label or slot.label),
@@ -61,6 +62,7 @@ def question(
         note,
         visible(slot.help),
         keys,
+        visible(slot.ask) if stays and slot.ask else "",
     )
     ask = _Ask(slot, default, text, complaint, answers, origin)
     return Question(prompt, QUESTIONS[_name_of(slot)](ask))

@@ -181,7 +181,8 @@ class GuideFlow(Flow):
 
         step = self.steps[self.at]
         text = self.says(step).split("\n")[0] if step.slot is None else shown(step.slot, answer)
-        self._pass(answer, answered(_label(step), text, self.gutter), given=given)
+        asked = (step.slot.ask or "") if step.slot is not None else ""
+        self._pass(answer, answered(_label(step), text, self.gutter, asked), given=given)
 
     def says(self, step: Step) -> str:
         """What a step says, with the answers that it speaks of put in."""
@@ -221,6 +222,7 @@ class GuideFlow(Flow):
                 says=says,
                 label=_label(step),
                 origin=ASKED,
+                stays=True,
             )
             if draft is not None:
                 self.open.keep_draft()
@@ -236,4 +238,5 @@ class GuideFlow(Flow):
 
 
 def _label(step: Step) -> str:
-    return step.name.replace("_", " ")
+    name = step.name.replace("_", " ")
+    return name[:1].upper() + name[1:]

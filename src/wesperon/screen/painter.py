@@ -188,8 +188,8 @@ class Painter:
         drawn, pushed = bool(self.rows), self.pushed
         self.forget(columns)
         self.pushed = pushed
-        if drawn:
-            self.out.append(CR + up + ED)
+        if drawn:  # not all of the screen at once: some terminals would keep a copy of it above
+            self.out.append(CR + up + EL + cuf(1) + ED + CR)
 
     def _rows(self, rows: tuple[Row, ...], columns: int) -> int:
         """Make the rows on the screen equal to these; the number of rows that were not."""

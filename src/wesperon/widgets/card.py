@@ -134,7 +134,8 @@ class Card(Widget):
             shown = tuple([row for one in passed for row in one.rows(columns)])
             if not isinstance(self.outcome, Answered):
                 return Frame((*shown, *self.open.view(columns, rows).rows))
-            return self.open.view(columns, rows) if self.flow.stands_alone else Frame(shown)
+            # What is printed next begins after an empty row.
+            return self.open.view(columns, rows) if self.flow.stands_alone else Frame((*shown, ()) if shown else ())
         frame = self.open.view(columns, rows)
         below = self._help(columns)[: max(rows - len(frame.rows), 0)] if self.shows_help else []
         room = rows - len(frame.rows) - len(below)

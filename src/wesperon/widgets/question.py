@@ -54,7 +54,10 @@ class Question(Widget):
         field, prompt = self.field, self.prompt
         where = field_area(prompt.gutter, columns)
         if field.outcome is not None:
-            return Frame(tuple(labelled(prompt.label, prompt.gutter, field.record(where.width, prompt.unit), columns)))
+            record = field.record(where.width, prompt.unit)
+            if prompt.asked:
+                record = _with_question(prompt.asked, record, where.width)
+            return Frame(tuple(labelled(prompt.label, prompt.gutter, record, columns)))
         size, complaint, hides = field.size(where.width), field.complaint, field.hides_question()
         asked = (columns, rows, size, complaint, hides, field.pending, field.foot(), field.status())
         if asked != self._asked:
@@ -214,3 +217,10 @@ class Question(Widget):
     def returned(self, text: str | Complaint) -> None:
         """Take what became of the text in the user's editor."""
         self.field.returned(text)
+
+
+def _with_question(asked: str, record: list[Row], columns: int) -> list[Row]:
+    """The question before its answer: in one row if there is room, else above."""
+    if len(record) == 1 and width(asked) + 2 + width(row_text(record[0])) <= columns:
+        return [((asked, "question"), ("  ", ""), *record[0])]
+    return [*[((row, "question"),) for row in wrap_limited(asked, columns)], *record]

@@ -24,8 +24,8 @@ class StaticField(Widget):
         return self.value
 
 
-def answered(label: str, value: str, gutter: int) -> Question:
-    """A label with its value, as an answered question leaves them on a card."""
+def answered(label: str, value: str, gutter: int, asked: str = "") -> Question:
+    """A label with its value, as an answered question leaves them on a card; ``asked`` stays beside the value."""
     field = StaticField(value)
     field.outcome = Answered(value)
-    return Question(Prompt(visible(label), gutter), field)
+    return Question(Prompt(visible(label), gutter, asked=visible(asked)), field)

@@ -88,7 +88,7 @@ class Prompt:
 
     ``label`` is in a gutter ``gutter`` columns wide; ``question`` beside it if the label alone does not say enough;
     ``hint`` in the foot line, what the value must be; ``unit`` after the answer; ``note`` at the right edge; ``help``
-    is shown on request; ``keys`` are further keys for the foot.
+    is shown on request; ``keys`` are further keys for the foot; ``asked`` is what stays beside the answer.
     """
 
     label: str
@@ -99,6 +99,7 @@ class Prompt:
     note: str = ""
     help: str = ""
     keys: str = ""
+    asked: str = ""
 
 
 class Widget:
