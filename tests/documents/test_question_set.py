@@ -444,3 +444,18 @@ def test_a_guide_that_leads_in_a_circle_ends_without_a_user(tmp_path: Path) -> N
     )
     with pytest.raises(Problems, match="loops and never ends"):
         Guide(path).walk(["--a=yes"], asking="never")
+
+
+def test_a_guide_says_what_was_asked_and_its_end_once() -> None:
+    with Terminal([sys.executable, "-m", "wesperon", "demo", "dome"], columns=78) as terminal:
+        terminal.see("panel dark")
+        terminal.quiet()
+        terminal.type("n\r")
+        terminal.see("Wind at the mast")
+        terminal.quiet()
+        terminal.type("20\r")
+        assert terminal.end() == 0
+        shown = " ".join(terminal.text().split())
+        assert "Weather Is the weather lamp on the panel dark? no Wind Wind at the mast 20 m/s Wait" in shown
+        assert shown.count("is too much") == 1
+        assert "Found on the way: - the weather lamp is lit" in shown

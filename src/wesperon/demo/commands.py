@@ -8,6 +8,7 @@ from datetime import timedelta
 from wesperon import Command, CommandGroup, Guide, any_of, one_of, slot
 from wesperon.demo.observatory import FILTERS, TARGETS, load, target_called, too_low
 from wesperon.output.results import Told
+from wesperon.output.terminal_size import is_terminal
 from wesperon.text.escape import visible
 from wesperon.text.truncate import counted
 from wesperon.values.kinds.dates import DURATION
@@ -136,9 +137,10 @@ class Dome(Command):
 
 
 def told(walk: GuideResult) -> str:
-    """What a way through a guide came to: what it said last, and what was learned."""
+    """What a way through a guide came to: what it said last, if that is not shown already, and what was learned."""
     learned = "".join(f"\n  - {fact}" for fact in walk.learned)
-    return f"{walk.says}" + (f"\n\nFound on the way:{learned}" if learned else "")
+    said = [] if walk.shown and is_terminal() else [walk.says]
+    return "\n\n".join([*said, *([f"Found on the way:{learned}"] if learned else [])])
 
 
 DEMO = CommandGroup(

@@ -31,10 +31,11 @@ class GuideResult:
 
     ``trail`` are the steps passed, in order, each with its answer (None if it asked nothing); ``answers`` the last
     answer to each step that asked; ``learned`` what was learned on the way; ``end`` the step at which the guide ended,
-    and ``says`` what it said there.
+    and ``says`` what it said there; ``shown`` whether that is on the user's terminal already.
     """
 
-    def __init__(self, walking: GuideFlow) -> None:
+    def __init__(self, walking: GuideFlow, *, shown: bool = False) -> None:
+        self.shown = shown
         known = walking.known
         self.trail: tuple[tuple[str, Any], ...] = tuple((one.step, one.answer) for one in walking.trail)
         self.answers: dict[str, Any] = {
@@ -47,7 +48,7 @@ class GuideResult:
         self.outcome: str = step.ends or self.end
 
     def __eq__(self, other: object) -> bool:
-        return isinstance(other, GuideResult) and self.__dict__ == other.__dict__
+        return isinstance(other, GuideResult) and {**self.__dict__, "shown": other.shown} == other.__dict__
 
     __hash__ = None  # type: ignore[assignment]
 
@@ -150,7 +151,7 @@ class Guide:
                     walking.advance()
                 if unfinished is not None:
                     unfinished.forget()
-            return GuideResult(walking)
+            return GuideResult(walking, shown=question is not None and driver.is_terminal)
         finally:
             if options.driver is None:
                 driver.close()

@@ -31,11 +31,13 @@ class Told(str):
 def show(result: Any, *, as_json: bool = False) -> None:
     """Print a result on standard output.
 
-    A ``str`` is printed as it is, a :class:`Told` as its text; a record or mapping as a card; a list of records or
-    mappings as a table; any other series an item on each line, as it comes; JSON on request.
+    A ``str`` is printed as it is, a :class:`Told` as its text if it has one; a record or mapping as a card; a list of
+    records or mappings as a table; any other series an item on each line, as it comes; JSON on request.
     """
     if as_json:
         current().print(json_text(_plain(result.data if isinstance(result, Told) else result), indent=2))
+    elif isinstance(result, Told) and not result:
+        return
     elif isinstance(result, str):
         current().print(_for_stream(result))
     elif _fields(result) is not None:
@@ -72,11 +74,9 @@ def _escaped(char: str) -> str:
 
 def _for_stream(text: str) -> str:
     """A text as it is, or for a terminal without anything that would act on it but styles."""
-    stream = current().stdout
-    try:
-        return showable(text) if stream is not None and stream.isatty() else text
-    except ValueError:  # closed
-        return text
+    from wesperon.output.terminal_size import is_terminal
+
+    return showable(text) if is_terminal() else text
 
 
 def table(items: Any, limit: int | None = None) -> list[Row]:

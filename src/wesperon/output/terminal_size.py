@@ -57,6 +57,15 @@ def terminal_size(low: int = 1, high: int | None = None) -> TerminalSize:
     return TerminalSize((columns if high is None else min(columns, max(high, low)), rows))
 
 
+def is_terminal() -> bool:
+    """Whether standard output leads to a terminal."""
+    stream = current().stdout
+    try:
+        return stream is not None and stream.isatty()
+    except ValueError:  # closed
+        return False
+
+
 def _stated(environment: Mapping[str, str], name: str) -> int:
     text = environment.get(name, "")
     return int(text) if text.isascii() and text.isdigit() and len(text) < 7 else 0

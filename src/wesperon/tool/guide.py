@@ -7,6 +7,7 @@ import json
 from wesperon import Command, Guide, Problems, slot
 from wesperon.guides.guide import lint
 from wesperon.output.results import json_text
+from wesperon.output.terminal_size import is_terminal
 from wesperon.text.escape import visible
 from wesperon.text.hushing import MASK
 from wesperon.text.truncate import counted
@@ -33,6 +34,8 @@ class GuideCommand(Command):
         guide = Guide(self.file)
         walk = guide.walk(self.words_given)
         if self.shared.as_ == "text":
+            if walk.shown and is_terminal():
+                return None
             return "\n".join(visible(line) for line in (walk.says or str(walk.outcome or "")).split("\n"))
         slots: Any = guide._form._slots
 
