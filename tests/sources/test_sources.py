@@ -7,9 +7,10 @@ import os
 import subprocess
 import sys
 from collections.abc import Iterator
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
 from pathlib import Path
 from typing import Any, assert_type
+from zoneinfo import ZoneInfo
 
 import pytest
 
@@ -269,3 +270,74 @@ def test_a_line_of_a_stream_that_cannot_be_read_ends_a_script_with_its_place() -
     assert done.returncode == 2
     assert 'standard input, line 3: "x" is not a number' in done.stderr
     assert "Traceback" not in done.stderr
+
+
+ENDS = "a b\fc\x85d\u2028e\rf"
+
+
+@pytest.mark.parametrize("declared", ["rest=True, piped=True", "rest=True, piped='stream'"])
+def test_a_pipe_is_cut_at_line_feeds_only(declared: str) -> None:
+    """A carriage return before one is dropped; other characters that some take for line ends are text."""
+    program = f"from wesperon import fill, slot; (texts,) = fill(texts=slot({declared})); print(ascii(list(texts)))"
+    done = subprocess.run(
+        [sys.executable, "-c", program], input=f"{ENDS}\r\n\n{ENDS}\n\rlast".encode(), capture_output=True, check=True
+    )
+    assert done.stdout.decode().strip() == ascii([ENDS, ENDS, "\rlast"])
+
+
+def test_a_line_is_told_by_its_number_also_after_blank_ones() -> None:
+    done = subprocess.run(
+        [sys.executable, "-c", "from wesperon import fill, slot; fill(n=slot(int, rest=True, piped=True))"],
+        input="1\n\n\nx\n", capture_output=True, text=True,
+    )  # fmt: skip
+    assert "standard input, line 4" in done.stderr
+
+
+@pytest.mark.parametrize(
+    ("declared", "feed", "told"),
+    [
+        ("slot(piped=True, high=100)", "yes", "too long"),
+        ("slot(piped=True, high=100)", "yes | tr -d '\\n'", "too long"),
+        ("slot(int, piped=True)", "yes 12", "is not a whole number"),
+        ("slot(int, rest=True, piped=True, most=5)", "yes 12", "must be at most 5"),
+        ("slot(int, rest=True, piped=True, most=5)", "yes 1 | tr -d '\\n'", "too many for a whole number"),
+    ],
+)
+def test_an_endless_pipe_for_a_value_with_a_bound_is_not_read_to_its_end(declared: str, feed: str, told: str) -> None:
+    program = f"from wesperon import fill, slot; fill(n={declared})"
+    line = f"{feed} | (ulimit -v 1000000; timeout 30 {sys.executable} -c {program!r})"
+    done = subprocess.run(["bash", "-c", line], capture_output=True, text=True)
+    assert done.returncode == 2, done.stderr
+    assert told in done.stderr
+
+
+def test_a_silent_pipe_does_not_hold_up_what_is_wrong_already() -> None:
+    program = "from wesperon import fill, slot; fill(a=slot(int), b=slot(piped=True))"
+    with subprocess.Popen(
+        [sys.executable, "-c", program, "x"], stdin=subprocess.PIPE, stderr=subprocess.PIPE, text=True
+    ) as child:
+        assert child.wait(20) == 2  # while its standard input stays open
+        assert child.stderr is not None
+        told = child.stderr.read()
+    assert '"x" is not a whole number' in told
+    assert "--b" not in told, "it may still have come"
+
+
+def test_what_is_wrong_in_words_and_in_a_pipe_comes_together() -> None:
+    done = subprocess.run(
+        [sys.executable, "-c", "from wesperon import fill, slot; fill(a=slot(int), b=slot(int, piped=True))", "x"],
+        input="y\n", capture_output=True, text=True,
+    )  # fmt: skip
+    assert '"x" is not' in done.stderr
+    assert '"y" is not' in done.stderr
+
+
+def test_an_hour_that_comes_twice_is_replayed() -> None:
+    class When(Form):
+        at = slot(datetime)
+
+    for fold in (0, 1):
+        given = When(at=datetime(2031, 10, 26, 2, 30, tzinfo=ZoneInfo("Europe/Berlin"), fold=fold))
+        again = When.fill(given.words())
+        assert again == given
+        assert again.at.utcoffset() == given.at.utcoffset()

@@ -26,6 +26,7 @@ if TYPE_CHECKING:
     from wesperon.argv.grammar import ParsedArgs
     from wesperon.forms.interaction import Interaction
     from wesperon.forms.options import FillOptions
+    from wesperon.sources.pipe import Pipe
     from wesperon.sources.source import Found, Source
     from wesperon.terminal.driver import Driver
     from wesperon.values.problems import Problem
@@ -63,6 +64,7 @@ class _Filling:
         self.problems: list[Problem] = list(reading.problems)
         self.waiting: dict[str, tuple[Found, str]] = {}
         self.faulty: Mapping[str, Problem] = {}
+        self.pipe: Pipe | None = None
 
     def run(self) -> Interaction[Any]:
         """The record; raises Problems and KeyboardInterrupt."""
@@ -268,7 +270,8 @@ class _Filling:
 
         if self.reading.own.get("answers") == "-" or len(claims) > 1:
             return None
-        return Pipe(claims)
+        self.pipe = Pipe(claims, hurries=bool(self.problems))
+        return self.pipe
 
     def _reach(self) -> Driver | None:
         """The driver for the questions; None if nobody is to be asked, or there to answer."""
@@ -283,6 +286,8 @@ class _Filling:
 
     def _refuse(self) -> None:
         """Raise what is wrong, if anything is, in the order of the words."""
+        if self.pipe is not None and self.pipe.left_out:
+            self.problems = [one for one in self.problems if not (one.missing and one.slot == self.pipe.left_out)]
         if self.problems:
             last = len(self.reading.words)
             ordered = sorted(self.problems, key=lambda problem: (*problem.words, last)[0])

@@ -16,6 +16,10 @@ if TYPE_CHECKING:
     from wesperon.values.slots import Slot
 
 ORIGIN = "pipe"
+#: No number, date or duration has more characters.
+LONGEST = 100_000
+#: How many seconds standard input may take where something is wrong already, so that the program will not run.
+WAIT = 0.2
 
 
 def is_piped() -> bool:
@@ -27,26 +31,81 @@ def is_piped() -> bool:
         return False
 
 
-def read_pipe(slot: Slot[Any]) -> Found | None:
+class Lines(list):  # type: ignore[type-arg]
+    """The lines of standard input that are not blank, and the ``numbers`` that they have there."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.numbers: list[int] = []
+
+
+def read_pipe(slot: Slot[Any], stdin: TextIO) -> Found | None:
     """What standard input holds for a slot; None if it is empty.
 
-    A whole text loses the one line end at its very end, as a line that was typed has none.
+    Lines end at line feeds only. A whole text loses the one line end at its very end, as a line that was typed has
+    none. Where a bound says how much a value can be, no more is read than shows that it is too much.
     """
+    if hasattr(stdin, "reconfigure"):
+        stdin.reconfigure(newline="\n")
     if slot.piped == "stream":
-        first = next(_lines(slot), None)
+        first = next(_lines(slot, stdin), None)
         if first is None:
             return None
-        return Found(Stream(_chained(slot, first)), "standard input")
+        return Found(Stream(_chained(slot, first, stdin)), "standard input")
     try:
-        text = _stdin().read()
+        found = _read_lines(slot, stdin) if slot.several else _line(stdin.read(_most_characters(slot)))
     except UnicodeDecodeError as error:
         reason = tell("cannot be read as text: {reason} at byte {start:,}", reason=error.reason, start=error.start)
         raise Problems([Problem(reason, slot.name, ORIGIN, location="standard input")]) from None
-    text = text.removesuffix("\n").removesuffix("\r")
-    if slot.several:
-        lines = [line for line in text.splitlines() if not slot.is_blank(line)]
-        return Found(lines, "standard input") if lines else None
-    return Found(text, "standard input") if text else None
+    return Found(found, "standard input") if found else None
+
+
+def _read_lines(slot: Slot[Any], stdin: TextIO) -> Lines:
+    """The lines that are not blank, but no more than one above the most that there may be."""
+    found, number, most = Lines(), 0, _most_characters(slot)
+    while line := stdin.readline(most):
+        number += 1
+        text = _line(line)
+        if not slot.is_blank(text):
+            found.append(text)
+            found.numbers.append(number)
+            if slot.most is not None and len(found) > slot.most:
+                break
+    return found
+
+
+def _line(text: str) -> str:
+    """A text without the line end at its end: a line feed, and a carriage return before it."""
+    return text[:-1].removesuffix("\r") if text.endswith("\n") else text
+
+
+def _most_characters(slot: Slot[Any]) -> int:
+    """How many characters have to be read of a value to know that it is too long; -1 for all."""
+    if slot.kind.bounded == "length":
+        return slot.high + 3 if isinstance(slot.high, int) else -1
+    return LONGEST if slot.kind.bounded == "value" else -1
+
+
+def gathered(seconds: float) -> TextIO | None:
+    """All of standard input, if it ends within so many seconds; else None."""
+    import io
+    import os
+    import select
+
+    stdin = current().stdin
+    try:
+        handle = stdin.fileno()  # type: ignore[union-attr]
+    except (OSError, ValueError, AttributeError):
+        return stdin
+    clock = current().clock
+    parts: list[bytes] = []
+    end = clock.monotonic() + seconds
+    while (left := end - clock.monotonic()) > 0 and select.select([handle], [], [], left)[0]:
+        data = os.read(handle, 1 << 16)
+        if not data:
+            return io.TextIOWrapper(io.BytesIO(b"".join(parts)), encoding=stdin.encoding)  # type: ignore[union-attr]
+        parts.append(data)
+    return None
 
 
 class Pipe(Source):
@@ -54,23 +113,31 @@ class Pipe(Source):
 
     origin = ORIGIN
 
-    def __init__(self, claims: Collection[str]) -> None:
+    def __init__(self, claims: Collection[str], *, hurries: bool = False) -> None:
         self.claims = claims
+        #: Whether something is wrong already, which is not to wait for what may come.
+        self.hurries = hurries
         self.is_read = False
+        #: The slot whose value was not waited for.
+        self.left_out = ""
 
     def find(self, slot: Slot[Any]) -> Found | None:
         """What standard input holds, if it is this slot's."""
         if self.is_read or not slot.piped or not (slot.name in self.claims if self.claims else is_piped()):
             return None
         self.is_read = True
-        return read_pipe(slot)
+        stdin = gathered(WAIT) if self.hurries else current().stdin
+        if stdin is None:
+            self.left_out = slot.name
+            return None
+        return read_pipe(slot, stdin)
 
     def value(self, slot: Slot[Any], found: Found) -> Any:
         """The value; of several lines, each fault is a problem with its line."""
-        if not (isinstance(found.value, list) and slot.several):
+        if not (isinstance(found.value, Lines) and slot.several):
             return super().value(slot, found)
         values, problems = [], []
-        for number, line in enumerate(found.value, 1):
+        for number, line in zip(found.value.numbers, found.value, strict=True):
             try:
                 values.append(slot.parse(line))
             except Complaint as complaint:
@@ -83,29 +150,23 @@ class Pipe(Source):
             raise Problems([problem_of(slot, found, ORIGIN, complaint)]) from None
 
 
-def _stdin() -> TextIO:
-    stdin = current().stdin
-    assert stdin is not None
-    return stdin
-
-
-def _lines(slot: Slot[Any]) -> Iterator[tuple[int, str]]:
+def _lines(slot: Slot[Any], stdin: TextIO) -> Iterator[tuple[int, str]]:
     """The lines of standard input that are not blank, with their numbers."""
-    for number, line in enumerate(_stdin(), 1):
-        text = line.rstrip("\r\n")
+    for number, line in enumerate(stdin, 1):
+        text = _line(line)
         if not slot.is_blank(text):
             yield number, text
 
 
-def _chained(slot: Slot[Any], first: tuple[int, str]) -> Iterator[Any]:
+def _chained(slot: Slot[Any], first: tuple[int, str], stdin: TextIO) -> Iterator[Any]:
     """The values of the first line and of all that follow; raises Problems at a line that cannot be read."""
     number, text = first
     read = slot.parse
     try:
         yield read(text)
-        for line in _stdin():
+        for line in stdin:
             number += 1
-            text = line.rstrip("\r\n")
+            text = _line(line)
             if not slot.is_blank(text):
                 yield read(text)
     except Complaint as complaint:

@@ -94,7 +94,7 @@ class Record:
     def __eq__(self, other: object) -> bool:
         if type(other) is not type(self):
             return NotImplemented
-        return tuple(self) == tuple(other)
+        return all(one == same or _is_same_moment(one, same) for one, same in zip(self, other, strict=True))
 
     def __hash__(self) -> int:
         return hash((type(self), *self))
@@ -122,3 +122,12 @@ def _check_names(cls: "type[Record]") -> None:
                 dashes = "-" if word == slot.short else "--"
                 raise DeclarationError(f"{cls.__name__}: {dashes}{word} of {name} is also {taken[word]}")
             taken[word] = f"that of {name}"
+
+
+def _is_same_moment(one: object, other: object) -> bool:
+    """Whether two values are one moment with its distance from UTC, which is not asked of hours that come twice."""
+    if type(one).__name__ != "datetime" or type(other) is not type(one):
+        return False
+    moment: Any = one
+    same: Any = other
+    return moment.tzinfo is not None and same.tzinfo is not None and moment.isoformat() == same.isoformat()
