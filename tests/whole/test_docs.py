@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import os
+import re
 import subprocess
 import sys
 from pathlib import Path
 
 import pytest
 
+from scripts import reference_page
 from scripts.key_page import PAGE, page
 from tests.harness import HOMES, ROOT, Terminal, python
 
@@ -67,6 +69,15 @@ def test_the_programs_of_a_guide_run(name: str, tmp_path: Path) -> None:
             capture_output=True, text=True, env=environment, stdin=subprocess.DEVNULL,
         )  # fmt: skip
         assert done.returncode == 0, done.stderr
+
+
+def test_the_reference_is_that_of_the_code_and_names_every_variable() -> None:
+    assert reference_page.PAGE.read_text() == reference_page.page()
+    source = "\n".join(path.read_text() for path in (ROOT / "src").rglob("*.py"))
+    known = {name for names in reference_page.VARIABLES for name in names.split(", ")}
+    assert set(re.findall(r"WESPERON_[A-Z_]+[A-Z]", source)) <= known
+    read = set(re.findall(r"""environ(?:\.get\(|\[)"([A-Z_]+)\"""", source))
+    assert read <= {*known, "HOME", "TMUX", "XTERM_VERSION", "STY", "PATH"}, read - known
 
 
 def test_every_test_that_the_page_on_posix_names_exists() -> None:
