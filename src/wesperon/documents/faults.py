@@ -55,7 +55,9 @@ class Faults:
 
     def unknown(self, path: Path, got: str, names: Collection[str], what: str) -> None:
         """A name that nobody knows."""
-        reason = tell("unknown {what}: {got}", got=quoted(str(got)), what=what) + suggestion(str(got), names)
+        reason = tell("unknown {what}: {got}", got=quoted(str(got)), what=what) + suggestion(
+            str(got), names, declared=True
+        )
         self.add(path, reason, str(got))
 
     def wrong(self, path: Path, value: object, wanted: str) -> None:

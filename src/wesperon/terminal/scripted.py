@@ -79,4 +79,14 @@ class Scripted(Driver):
 def _events(step: str | Press | Paste | Resize) -> list[Event]:
     if isinstance(step, str):
         return [typed(char) for char in step]
-    return [Key(step.name)] * step.times if isinstance(step, Press) else [step]
+    return [key_named(step.name)] * step.times if isinstance(step, Press) else [step]
+
+
+def key_named(name: str) -> Key:
+    """The key of a name, as a terminal would send it; raises ValueError for a name that no key has."""
+    from wesperon.editing.keys.bindings import read_keys
+
+    key, fault = read_keys(name, types=False) if name != " " else ("space", "")
+    if fault or " " in key:
+        raise ValueError(fault or f"{name!r} is more than one key")
+    return typed(" " if key == "space" else key) if len(key) == 1 or key == "space" else Key(key)

@@ -13,9 +13,10 @@ import threading
 from pathlib import Path
 
 from wesperon.context import PROCESS
-from wesperon.editing.keys.events import Key, Paste, Resize, typed
+from wesperon.editing.keys.events import Paste, Resize, typed
 from wesperon.form import Form
 from wesperon.scope import within
+from wesperon.terminal.scripted import key_named
 from wesperon.testing.session_driver import SessionDriver
 
 TYPE_CHECKING = False
@@ -101,8 +102,11 @@ class Session:
         return self._put([typed(char) for char in text])
 
     def press(self, *names: str, times: int = 1) -> Self:
-        """Press keys by their ``names`` (``enter``, ``ctrl-c``, ``shift-tab``), all of them so many ``times``."""
-        return self._put([Key(name) for name in names] * times)
+        """Press keys by their ``names`` (``enter``, ``ctrl-c``, ``shift-tab``), all of them so many ``times``.
+
+        Raises ValueError for a name that no key has.
+        """
+        return self._put([key_named(name) for name in names] * times)
 
     def paste(self, text: str) -> Self:
         """Paste ``text`` in one piece."""

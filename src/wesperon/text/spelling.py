@@ -46,11 +46,20 @@ def nearest(got: str, candidates: Iterable[str], most: int = 3) -> list[str]:
     return [candidate for _, _, candidate in sorted(found)[:most]]
 
 
-def suggestion(got: str, candidates: Iterable[str]) -> str:
-    """`` (nearest: a, b)`` for the end of a complaint, or an empty text."""
+def suggestion(got: str, candidates: Iterable[str], *, declared: bool = False) -> str:
+    """``; nearest: a, b`` for the end of a complaint, or an empty text.
+
+    ``declared``: the candidates are names of this library, for which the trade may have other words.
+    """
     from wesperon.text.escape import quoted
 
-    names = nearest(got, candidates)
+    names: list[str] = []
+    if declared:
+        from wesperon.text.trade_words import our_words
+
+        candidates = list(candidates)
+        names = our_words(got, set(candidates))
+    names = names or nearest(got, candidates)
     return tell("; nearest: {list}", list=", ".join(quoted(name)[1:-1] for name in names)) if names else ""
 
 

@@ -433,7 +433,7 @@ else:
             from wesperon.text.spelling import suggestion
 
             unknown = next(name for name in given if name not in KEYWORDS)
-            raise DeclarationError(f"slot() has no keyword {unknown!r}{suggestion(unknown, KEYWORDS)}")
+            raise DeclarationError(f"slot() has no keyword {unknown!r}{suggestion(unknown, KEYWORDS, declared=True)}")
         made = Slot(kind_of(kind, settings), ask, settings)
         if given:
             examine(made)

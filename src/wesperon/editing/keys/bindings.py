@@ -140,7 +140,7 @@ class Bindings:
                 return does, ""
             from wesperon.text.spelling import suggestion
 
-            return "", f"{quoted(does)} is no action{suggestion(does, [*ACTIONS, *functions])}"
+            return "", f"{quoted(does)} is no action{suggestion(does, [*ACTIONS, *functions], declared=True)}"
         if isinstance(does, dict) and list(does) == ["text"] and isinstance(does["text"], str):
             text: str = does["text"]
             name = f"text {text}"
@@ -189,7 +189,7 @@ def _read_key(part: str) -> tuple[str, str]:
     if len(name) > 1 and name not in NAMED:
         from wesperon.text.spelling import suggestion
 
-        return "", f"{quoted(part)} is no key{suggestion(name, NAMED)}"
+        return "", f"{quoted(part)} is no key{suggestion(name, NAMED, declared=True)}"
     if "shift-" in found and len(name) == 1:
         return "", f"{quoted(part)}: terminals send shift with a character as another character"
     key = "".join(modifier for modifier in MODIFIERS if modifier in found) + name
