@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from wesperon import any_of
@@ -111,6 +111,10 @@ def test_bindings_reach_every_widget_and_leave_alone_what_a_widget_does_not_do()
 
 
 @settings(max_examples=200, deadline=None)
+@example(
+    first={"left": "move-char-back", "ctrl-c x": "interrupt"},
+    second={"enter": "", "ctrl-c": ""},
+)
 @given(
     st.dictionaries(
         st.sampled_from([*TABLE, "f5", "f6", "ctrl-x q", "ctrl-c x"]),

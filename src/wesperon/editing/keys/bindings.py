@@ -158,8 +158,14 @@ UNCHANGED = Bindings()
 
 
 def names_in(table: Mapping[str, str], names: tuple[str, ...]) -> bool:
-    """Whether a key of the table is bound to one of these actions."""
-    return any(name in names for name in table.values())
+    """Whether a key or a sequence that can be typed is bound to one of these actions."""
+    return any(name in names and not _is_hidden(keys, table) for keys, name in table.items())
+
+
+def _is_hidden(keys: str, table: Mapping[str, str]) -> bool:
+    """Whether a sequence cannot be typed, since keys that begin it do something by themselves."""
+    parts = keys.split(" ")
+    return any(table.get(" ".join(parts[:count])) for count in range(1, len(parts)))
 
 
 def read_keys(text: str, *, types: bool = True) -> tuple[str, str]:

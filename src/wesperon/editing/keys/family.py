@@ -50,8 +50,9 @@ class Keymap:
 
     def __init__(self, mode: Mode, table: dict[str, str]) -> None:
         self.mode = mode
-        self.table = table
         self.begun = prefixes(table)
+        #: A key whose own entry was taken away still begins its sequences.
+        self.table = {keys: name for keys, name in table.items() if name or keys not in self.begun}
 
 
 def prefixes(table: Mapping[str, str]) -> dict[str, str]:
