@@ -131,7 +131,7 @@ class WithHistory(pyte.Screen):
             self.set_mode(pyte.modes.DECAWM >> 5, private=True)
         self.cursor_position(row + 1, column + 1)
 
-    def transcript(self) -> list[str]:
+    def all_rows(self) -> list[str]:
         return [line for line in [*self.pushed, *map(str.rstrip, self.display)] if line]
 
 
@@ -168,9 +168,9 @@ def test_another_height_loses_no_row_and_leaves_no_copy(steps: list[object], is_
         limited = frame.rows[:height]
         cursor = frame.cursor and (min(frame.cursor[0], len(limited) - 1), frame.cursor[1])
         stream.feed(painter.paint(Frame(limited, cursor), 20, height))
-    assert screen.transcript() == [*said, "row 0", "row 1", "row 2"]
+    assert screen.all_rows() == [*said, "row 0", "row 1", "row 2"]
     stream.feed(painter.finish(Frame(((("done", ""),),)), 20))
-    assert screen.transcript() == [*said, "done"]
+    assert screen.all_rows() == [*said, "done"]
     assert pyte.modes.DECAWM in screen.mode
 
 
