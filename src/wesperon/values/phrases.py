@@ -19,7 +19,7 @@ def hint(slot: Slot[Any]) -> str:
     if slot.several:
         return tell("{wanted}; several, separated by blanks", wanted=wanted)
     if slot.kind.bounded == "length" or (low is None and high is None):
-        return "" if slot.kind.wanted == "text" else wanted + unit
+        return "" if slot.kind.bounded == "length" else wanted + unit  # of a text there is nothing to say
     if high is None:
         return tell("{wanted}, {low}{unit} or more", wanted=wanted, low=slot.format_bound(low), unit=unit)
     if low is None:
