@@ -341,3 +341,10 @@ def test_an_hour_that_comes_twice_is_replayed() -> None:
         again = When.fill(given.words())
         assert again == given
         assert again.at.utcoffset() == given.at.utcoffset()
+
+
+@pytest.mark.parametrize("declared", ["rest=True, piped=True", "rest=True, piped='stream'"])
+def test_a_program_may_read_a_line_before_the_rest_is_a_value(declared: str) -> None:
+    program = f"from wesperon import fill, slot; first = input(); print(first, *fill(n=slot(int, {declared})).n)"
+    done = subprocess.run([sys.executable, "-c", program], input=b"head\n1\r\n2\n", capture_output=True)
+    assert (done.returncode, done.stdout) == (0, b"head 1 2\n"), done.stderr

@@ -45,8 +45,11 @@ def read_pipe(slot: Slot[Any], stdin: TextIO) -> Found | None:
     Lines end at line feeds only. A whole text loses the one line end at its very end, as a line that was typed has
     none. Where a bound says how much a value can be, no more is read than shows that it is too much.
     """
-    if hasattr(stdin, "reconfigure"):
-        stdin.reconfigure(newline="\n")
+    try:
+        if hasattr(stdin, "reconfigure"):
+            stdin.reconfigure(newline="\n")
+    except OSError:  # the program has read from it before, and goes on with the line ends that it had then
+        pass
     if slot.piped == "stream":
         first = next(_lines(slot, stdin), None)
         if first is None:
@@ -100,7 +103,12 @@ def gathered(seconds: float) -> TextIO | None:
     clock = current().clock
     parts: list[bytes] = []
     end = clock.monotonic() + seconds
-    while (left := end - clock.monotonic()) > 0 and select.select([handle], [], [], left)[0]:
+    while (left := end - clock.monotonic()) > 0:
+        try:
+            if not select.select([handle], [], [], left)[0]:
+                break
+        except OSError:  # a system that waits for sockets only
+            return stdin
         data = os.read(handle, 1 << 16)
         if not data:
             return io.TextIOWrapper(io.BytesIO(b"".join(parts)), encoding=stdin.encoding)  # type: ignore[union-attr]

@@ -400,6 +400,7 @@ class TtyDriver(Driver):
         shape = CURSOR_SHAPES[""] if self.painter.shape else ""
         mouse = MOUSE_OFF if self.options.mouse else ""
         self.send(SGR_RESET + SHOW_CURSOR + WRAP_ON + shape + mouse + PASTE_OFF)
+        self.painter.wraps = True
         try:
             self.port.give_back()
         except OSError:
