@@ -394,3 +394,28 @@ def test_the_gate_looks_before_anything_is_asked() -> None:
     with pytest.raises(Problems):
         program.call(["night", "plan", "x", "many", "--asking=never"])
     assert not seen
+
+
+@pytest.mark.parametrize("body", ["    password = slot(secret='anywhere')\n", "    x = undefined\n"])
+@pytest.mark.parametrize(
+    "words",
+    [
+        ["entr", "hunter2"],
+        ["--password=hunter2", "entr"],
+        ["hunter2"],
+        ["--loud", "zzz", "hunter2"],
+        ["--pasword", "hunter2"],
+    ],
+)
+def test_a_command_that_is_not_loaded_yet_may_have_a_secret(
+    words: list[str], body: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    """So it is loaded before a wrong line is repeated; where it cannot be, nothing is that may be one."""
+    name = f"late_{abs(hash((body, *words)))}"
+    (tmp_path / f"{name}.py").write_text(
+        f"from wesperon import Command, slot\n\n\nclass Enter(Command):\n{body}\n    def run(self): ...\n"
+    )
+    monkeypatch.syspath_prepend(str(tmp_path))
+    program = Program("desk", members={"enter": (f"{name}:Enter", "Come in.")}, shared=Options)
+    assert program.main([*words, "--asking=never"]) == 2
+    assert "hunter" not in "".join(capsys.readouterr())

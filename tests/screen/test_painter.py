@@ -350,3 +350,17 @@ def test_a_row_that_reaches_the_last_column_is_never_shifted() -> None:
         painter.paint(Frame((((("abcdefghijklmnop" * 2)[: columns - 1], ""),),)), columns, 5)
         text = painter.paint(Frame((((("Xabcdefghijklmnop" * 2)[:columns], ""),),)), columns, 5)
         assert "\x1b[@" not in text, columns
+
+
+@given(st.lists(st.integers(0, 70), min_size=1, max_size=3), st.integers(1, 3))
+def test_a_long_message_above_a_frame_is_broken_and_a_long_row_is_cut(lengths: list[int], count: int) -> None:
+    """While the frame is shown the terminal cuts rows; what is put above it is all there."""
+    emulated = Emulated(20, 30)
+    frame = Frame(tuple((("r" * 40, ""),) for _ in range(count)), (0, 0))
+    emulated.paint(frame)
+    assert pyte.modes.DECAWM not in emulated.screen.mode
+    emulated.stream.feed(emulated.painter.above(["m" * length for length in lengths], 20))
+    emulated.paint(frame)
+    shown = [line.rstrip() for line in emulated.screen.display]
+    rows = [("m" * length)[at : at + 20] for length in lengths for at in range(0, max(length, 1), 20)]
+    assert shown[: len(rows) + count] == [*rows, *["r" * 20] * count]

@@ -7,7 +7,8 @@ from typing import Any
 from wesperon import Context
 from wesperon.editing.keys.events import Closed, Key, Paste
 from wesperon.scope import within
-from wesperon.screen.ecma48 import DSR_POSITION
+from wesperon.screen.ecma48 import DSR_POSITION, WRAP_OFF, WRAP_ON
+from wesperon.screen.frame import Frame
 from wesperon.terminal.tty_driver import MOST_UNANSWERED, PASTE_PAUSE, TtyDriver
 
 
@@ -119,3 +120,14 @@ def test_a_question_that_nobody_answers_ends_after_its_time() -> None:
         if found:
             break
     assert found == [Closed()]
+
+
+def test_the_terminal_breaks_rows_again_whatever_was_drawn_last() -> None:
+    """An error can come between the moment when the screen is emptied and the next frame."""
+    driver, port = driver_on([])
+    with driver:  # as it is left after an error
+        driver.send(driver.painter.paint(Frame(((("row", ""),),), (0, 0)), 80, 24))
+        driver.send(driver.painter.clear(80))
+    assert port.written.rfind(WRAP_ON.encode()) > port.written.rfind(WRAP_OFF.encode()) >= 0
+    driver.send(driver.painter.paint(Frame(((("row", ""),),), (0, 0)), 80, 24))
+    assert port.written.rfind(WRAP_OFF.encode()) > port.written.rfind(WRAP_ON.encode())

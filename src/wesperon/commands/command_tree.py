@@ -126,6 +126,10 @@ class CommandGroup:
             for one in loaded
         )
 
+    def may_have_secrets(self) -> bool:
+        """Whether a slot of the group, or below it, is a secret or not known; loads all that can be loaded."""
+        return not self.load_all() or self.has_secrets
+
     def load_all(self) -> bool:
         """Load every member of the group, and below it. Return False if the slots of one stay unknown."""
         is_whole = True

@@ -185,17 +185,14 @@ class Program(CommandGroup):
         try:
             return self.find(word, group, at, words)
         except Problems as problems:
-            unknown = not self.load_all()
-            secret = self.has_secrets
-            if not secret and not unknown:
+            if not self.may_have_secrets():
                 raise
             from wesperon.argv.masking import masked
             from wesperon.text.spelling import nearest
 
             # Which command was meant, and so what of the words is secret, is not known: none after it is repeated.
             is_near = bool(nearest(word, group.members)) or any(name.startswith(word.lower()) for name in group.members)
-            is_first = call.places == set(range(at))
-            shown = {at} if is_near or (is_first and not secret) else set()
+            shown = {at} if is_near else set()
             slots = {**self.loaded_slots, **call.shared}
             raise masked(problems, words, slots, frozenset(call.places | shown), group.members) from None
 
@@ -313,7 +310,7 @@ class Program(CommandGroup):
 
     def _hide(self, call: Invocation, reading: ParsedArgs) -> None:
         """Have nothing of the words repeated that may be a secret of the command that is missing."""
-        if not self.load_all() or self.has_secrets:
+        if self.may_have_secrets():
             reading.hides = {**self.loaded_slots, **call.shared}
 
     def _say(self, call: Invocation, reading: ParsedArgs) -> None:

@@ -233,7 +233,7 @@ class TtyDriver(Driver):
 
     def listen(self) -> None:
         """Have a decoder for what comes from the terminal."""
-        self.decoder  # noqa: B018
+        self._decoder = self.decoder
 
     @property
     def decoder(self) -> Decoder:
