@@ -281,6 +281,7 @@ def test_lines_are_kept_between_runs_and_shared_on_demand(tmp_path: Path) -> Non
         terminal.see("Enter: add a line")
         terminal.type("y'" + ENTER)
         terminal.see("whole number")
+        terminal.see("Enter: run")  # the status is kept before the next prompt
         terminal.process.kill(signal.SIGKILL)
     with Terminal(example("nightdesk.py"), env=env) as one, Terminal(example("nightdesk.py"), env=env) as other:
         one.see("leave")
