@@ -43,9 +43,10 @@ bench: $(READY_DEV)
 nightly: $(READY_DEV)
 	HYPOTHESIS_PROFILE=nightly $(BIN)/python -m pytest --numprocesses=auto
 
-# Ten million random bytes through decoder, editor and painter.
+# Ten million random bytes through decoder, editor and painter; random keys in our line and in a real shell's.
 fuzz: $(READY_DEV)
 	$(BIN)/python benchmarks/fuzz.py
+	$(BIN)/python -m tests.editing.shell_line 10000
 
 # Needs Xvfb, xterm, xdotool and ImageMagick.
 pictures: $(READY_DEV)

@@ -7,7 +7,7 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from wesperon.editing.editor import RING, STATEFUL_EDITS, STEP_CHARS, STEPS, Editor
-from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, TextState, edited, in_word, opposite
+from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, in_word, opposite
 from wesperon.editing.graphemes import after, before, clusters, columns_of, snap_to_grapheme
 from wesperon.editing.keys.events import Action, Key, Paste
 from wesperon.editing.keys.modeless import TABLE
@@ -99,7 +99,9 @@ class Model:
             self.left.append(self.right.pop(0))
 
 
-MODELLED = [*MOVES, *DELETIONS, "move-up", "move-down"]
+MODELLED = [
+    name for name in (*MOVES, *DELETIONS, "move-up", "move-down") if "argument" not in name and "bracket" not in name
+]
 
 
 @given(st.lists(st.tuples(st.sampled_from(MODELLED), st.sampled_from([1, 1, 1, 2, 3, -1, -2])) | TEXTS))
@@ -161,8 +163,8 @@ class Marked(Model):
         region = sorted((self.at if self.mark is None else self.mark, self.at))
         if name == "set-mark":
             self.mark = self.at
-        elif name == "exchange-mark" and self.mark is not None:
-            self.mark, there = self.at, self.mark
+        elif name == "exchange-mark":
+            self.mark, there = self.at, self.mark or 0
             text = "".join(self.left + self.right)
             self.set(text[:there], text[there:])
         elif name == "copy-region" and self.mark is not None:
@@ -172,7 +174,10 @@ class Marked(Model):
         elif name == "delete-text-whole":
             self.take(0, len("".join(self.left + self.right)))
         elif name == "paste" and self.cut:
+            at = self.at
             self.insert(self.cut)
+            self.mark = at
+            self.settle()
         elif name.startswith("move-"):
             self.apply(name, 1)
         elif name.startswith("delete-char"):
@@ -254,7 +259,10 @@ def test_steps_over_clusters_agree_with_the_list_of_clusters(text: str) -> None:
     ],
 )
 def test_an_edit_changes_the_text_and_moves_the_cursor(edit: str, text: str, result: str) -> None:
-    draft = edited(TextState(text.replace("|", ""), text.index("|")), edit)
+    editor = Editor(text.replace("|", ""))
+    editor.move(text.index("|"))
+    editor.apply(edit)
+    draft = editor.draft
     assert draft.text[: draft.cursor] + "|" + draft.text[draft.cursor :] == result
 
 

@@ -197,14 +197,15 @@ def test_a_count_of_very_many_digits_is_bounded() -> None:
     assert line.draft.cursor == 0
 
 
-def test_a_walk_after_a_search_goes_through_all_entries_where_the_beginning_does_not_fit() -> None:
+def test_a_walk_after_a_search_goes_through_all_entries() -> None:
     past = ListHistory(["alpha", "beta one", "beta two"])
     walk = Recall(past)
     entry = past.older(None, "beta two", begins=True, seen=())
     assert entry is not None
-    walk.start(entry, "xyz")
-    assert walk.older("") == "beta one"
-    walk = Recall(past)
-    walk.start(entry, "beta")
-    assert walk.older("") == "beta one"
-    assert walk.older("") is None  # alpha does not begin so
+    walk.start(entry)
+    shown = [walk.entry.text for _ in range(3) if walk.older("") and walk.entry]
+    assert shown == ["beta one", "alpha"]
+    for text in ("beta one", "beta two", None):
+        assert walk.newer()
+        assert (walk.entry and walk.entry.text) == text
+    assert not walk.newer()

@@ -14,6 +14,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from wesperon.editing.edits import TextState
 from wesperon.editing.history_view import HistorySearch, ListHistory
 from wesperon.history.file_format import HEADER, entries, entry_before, raised
 from wesperon.history.history_file import History
@@ -249,7 +250,9 @@ def test_a_file_that_cannot_be_written_anew_goes_on_as_it_is(file: str, monkeypa
 
 
 def test_a_search_goes_on_letter_by_letter_and_back() -> None:
-    search = HistorySearch(ListHistory(["expose one", "queue", "expose two", "park", "expose two"]), None, back=True)
+    search = HistorySearch(
+        ListHistory(["expose one", "queue", "expose two", "park", "expose two"]), None, TextState(), back=True
+    )
     seen = []
     for step in ["e", "x", "further", "further", "newer", "newer", "z", "back", "back"]:
         if step == "back":
@@ -258,7 +261,7 @@ def test_a_search_goes_on_letter_by_letter_and_back() -> None:
             search.further(back=step == "further")
         else:
             search.type(step)
-        seen.append((search.found.text if search.found else "", search.fails))
+        seen.append((search.shown.text, search.fails))
     assert seen == [
         ("expose two", False), ("expose two", False), ("expose one", False), ("expose one", True),
         ("expose two", False), ("expose two", True), ("expose two", True), ("expose two", True), ("expose two", False),

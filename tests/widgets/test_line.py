@@ -83,7 +83,7 @@ def pressed(line: Line, text: str) -> str:
         # the next key as it is
         ("a ctrl-v ctrl-a b", "a\x01b|"),
         ("ctrl-q tab ctrl-q escape", "\t\x1b|"),
-        ("alt-3 ctrl-v ctrl-b", "\x02|"),
+        ("alt-3 ctrl-v ctrl-b", "\x02\x02\x02|"),
         # jumps
         ("one space two home ctrl-] t", "one |two"),
         ("abcabc ctrl-alt-] a", "abc|abc"),
@@ -120,12 +120,14 @@ def test_keys_do_what_hands_expect(script: str, result: str) -> None:
         ("alt-<", "expose HOLLIN-051 90|"),
         ("x alt-< alt->", "x|"),
         # search
-        ("ctrl-r light right", "note 'first |light'"),
+        ("ctrl-r light right", "note 'first l|ight'"),
         ("ctrl-r exp ctrl-r home", "|expose HOLLIN-051 90"),
-        ("ctrl-r exp ctrl-r ctrl-s right", "|expose HOLLIN-007 30"),
+        ("ctrl-r exp ctrl-r ctrl-s right", "e|xpose HOLLIN-007 30"),
         ("abc ctrl-r qu ctrl-g", "abc|"),
-        ("ctrl-r xyz backspace backspace backspace q right", "|queue"),
-        ("ctrl-r 90 right ctrl-u ctrl-r ctrl-r right", "expose HOLLIN-051 |90"),
+        ("ctrl-r xyz backspace backspace backspace q right", "q|ueue"),
+        ("ctrl-r 90 left ctrl-u home ctrl-r ctrl-r ctrl-a", "| 90"),
+        ("ctrl-r 90 end ctrl-u down up up", "|"),
+        ("ab space ab space ab ctrl-r ab ctrl-r ctrl-r right", "a|b ab ab"),
         ("ctrl-r HOLLIN x", "|"),
         ("ctrl-r que left up", "note 'first light'|"),
         # words of earlier entries
@@ -137,7 +139,12 @@ def test_keys_do_what_hands_expect(script: str, result: str) -> None:
         # the hint
         ("expose space HOLLIN-05 right", "expose HOLLIN-051 90|"),
         ("not alt-f", "note| "[:5]),
-        ("qu end", "queue|"),
+        ("qu end", "qu|"),
+        ("qu ctrl-e", "qu|"),
+        ("qu right", "queue|"),
+        ("up ! up !! down", "expose HOLLIN-007 30!|"),
+        ("q up alt-b down ctrl-_", "|"),
+        ("q up alt-b ctrl-_", "|queue"),
         ("qu left right right", "qu|"),
     ],
 )

@@ -38,13 +38,14 @@ class ConsoleLine(SeveralLines):
     """The line of a console: Enter runs it, or adds a line where a quote is open."""
 
     FOOT = "Enter: run   Tab: complete   Up: earlier   Ctrl-R: find   Ctrl-D: leave"
+    comment_sign = "#"
 
     def foot(self) -> str:
         """What the keys do; after an open quote, what Enter does."""
         if self.finder is not None:
             return super().foot()
         try:
-            split_words(self.draft.text)
+            _words(self.draft.text)
         except Complaint as complaint:
             return complaint.reason.partition(":")[0] + "   " + tell("Enter: add a line   Ctrl-C: drop it")
         return tell(self.FOOT)
@@ -195,7 +196,7 @@ class Console:
             return False
         if not isinstance(outcome, Answered):
             return True
-        return bool(outcome.value.strip()) and (yield from self._run(outcome.value, driver))
+        return bool(_words(outcome.value)) and (yield from self._run(outcome.value, driver))
 
     def _print_fault(self, text: str, driver: Driver) -> None:
         """Print what is wrong on standard error, and on the terminal of the console if that is another one."""
@@ -236,9 +237,9 @@ class Console:
 
     def _accept(self, text: str) -> str:
         """The line, which joins the history; raises Complaint if a quote is not closed."""
-        words = [word for word, _ in split_words(text)]
+        words = _words(text)
         self._mark = None
-        if words and not self._is_private(text, words):
+        if text.strip() and not self._is_private(text, words or text.strip("# \t\n").split()):
             self._mark = self.history.add(text.rstrip())
         return text
 
@@ -278,7 +279,7 @@ class Console:
 
     def _run(self, text: str, driver: Driver) -> Interaction[bool]:
         """Run one line; whether it leaves the console."""
-        words = [word for word, _ in split_words(text)]
+        words = _words(text)
         own = words[0].lower() if words[0].lower() not in self.program.members else ""
         if own == "exit":
             self.history.finish(self._mark, 0)
@@ -341,10 +342,17 @@ class Console:
         current().print(rendered(entries([(name, visible(text)) for name, text in known.items()], page_columns())))
 
 
+def _words(text: str) -> list[str]:
+    """The words of a line, none of a comment; raises Complaint if a quote is not closed."""
+    if text.lstrip().startswith(ConsoleLine.comment_sign):
+        return []
+    return [word for word, _ in split_words(text)]
+
+
 def _is_whole(text: str) -> bool:
     """Whether every quote in a line is closed."""
     try:
-        split_words(text)
+        _words(text)
     except Complaint:
         return False
     return True

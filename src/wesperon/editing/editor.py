@@ -23,15 +23,16 @@ from wesperon.editing.edits import (
     DELETIONS,
     MOVES,
     TextState,
+    counted,
+    go,
     insert,
     line_end,
     line_start,
-    opposite,
     reach,
     whole,
     without,
 )
-from wesperon.editing.graphemes import clusters, columns_of, snap_to_grapheme
+from wesperon.editing.graphemes import after, clusters, columns_of, snap_to_grapheme
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -49,6 +50,18 @@ REPEATED = 1_000
 TYPED, ERASED, CUT, PASTED, VERTICAL, OTHER = "typed", "erased", "cut", "pasted", "vertical", ""
 
 
+class InsertedWord:
+    """A word of an earlier entry that was put between two offsets.
+
+    ``number`` is which one it is, ``steps`` how many entries are between the line and that entry, ``back`` 1 if the
+    next one is older, else -1.
+    """
+
+    def __init__(self, start: int, end: int, number: int) -> None:
+        self.start, self.end, self.number = start, end, number
+        self.steps, self.back = 0, 1
+
+
 class Memory:
     """What one line leaves to the next: the ring of cuts, the keys that were recorded, what was searched for."""
 
@@ -62,8 +75,23 @@ class Memory:
         self.is_playing = False
         #: The text that the next line begins with.
         self.following = ""
-        #: Where a word of an earlier entry was put: the entry's place, start and end, the number of the word.
-        self.word_at: tuple[int, int, int, int] | None = None
+        self.inserted_word: InsertedWord | None = None
+
+
+class PutAside:
+    """A text that was left for another one, and what can be undone of it."""
+
+    def __init__(
+        self,
+        text: str,
+        past: list[TextState] | None = None,
+        past_chars: int = 0,
+        future: list[TextState] | None = None,
+    ) -> None:
+        self.text = text
+        self.past: list[TextState] = [] if past is None else past
+        self.past_chars = past_chars
+        self.future: list[TextState] = [] if future is None else future
 
 
 class Editor:
@@ -98,7 +126,7 @@ class Editor:
         if self.overwrites:
             over = draft
             for _ in range(times * len(list(clusters(text)))):
-                over = TextState(over.text, min(reach("move-char-forward", over), line_end(over.text, over.cursor)))
+                over = TextState(over.text, min(after(over.text, over.cursor), line_end(over.text, over.cursor)))
             draft = without(draft, draft.cursor, over.cursor)
         self._change(insert(draft, text * times), TYPED, joins=joins, at=draft.cursor)
 
@@ -110,6 +138,16 @@ class Editor:
     def replace(self, draft: TextState) -> None:
         """Take another text altogether; a step of its own."""
         self._change(draft, OTHER)
+
+    def put_aside(self) -> PutAside:
+        """What there is of this text, for :meth:`take_up`."""
+        return PutAside(self.draft.text, self.past, self.past_chars, self.future)
+
+    def take_up(self, aside: PutAside) -> None:
+        """Go on with another text, with what can be undone of it; the cursor is at its end, the mark at its start."""
+        self.past, self.past_chars, self.future = aside.past, aside.past_chars, aside.future
+        self.draft, self.mark, self.before = whole(aside.text), 0, OTHER
+        self.is_active = self.is_selection = False
 
     def move(self, cursor: int) -> None:
         """Put the cursor at an offset, or after the cluster around it."""
@@ -130,9 +168,7 @@ class Editor:
         elif name in DELETIONS:
             self._delete(name, times, is_cut=count is not None or not name.startswith("delete-char-"))
         else:
-            draft = self.draft
-            for _ in range(min(abs(times), REPEATED)):
-                draft = CHANGES[name](draft)
+            draft = CHANGES[name](self.draft, max(-REPEATED, min(times, REPEATED)))
             if draft.text == self.draft.text:
                 self.draft, self.before = draft, OTHER
             else:
@@ -180,6 +216,7 @@ class Editor:
             draft = self._unselected()
             self._change(insert(draft, text), PASTED, at=draft.cursor)
             self.pasted = (draft.cursor, self.draft.cursor)
+            self.mark = snap_to_grapheme(self.draft.text, draft.cursor)
 
     def paste_older_cut(self, times: int = 1) -> None:
         """Right after a cut was brought back, put the one before it in its place."""
@@ -196,11 +233,10 @@ class Editor:
         self.mark, self.is_active, self.is_selection, self.before = self.draft.cursor, True, False, OTHER
 
     def exchange_mark(self, times: int = 1) -> None:
-        """Exchange the mark and the cursor."""
-        if self.mark is not None:
-            self.mark, cursor = self.draft.cursor, self.mark
-            self.is_active = True
-            self.move(cursor)
+        """Exchange the mark and the cursor; the mark is at the start where none was set."""
+        self.mark, cursor = self.draft.cursor, self.mark or 0
+        self.is_active = True
+        self.move(cursor)
 
     def drop_region(self, times: int = 1) -> None:
         """Have no active region any more; the mark stays."""
@@ -226,7 +262,7 @@ class Editor:
         if start < end:
             self.delete_region()
         else:
-            self._delete("delete-blank-word-back", times, is_cut=True)
+            self._delete("delete-blank-word-back", max(times, 1), is_cut=True)
 
     def delete_line_whole(self, times: int = 1) -> None:
         """Cut the line, with the line end before or after it."""
@@ -273,20 +309,21 @@ class Editor:
         self.before = OTHER
 
     def jump(self, char: str, times: int = 1) -> None:
-        """Go to the next place where the character is, or before where the number is negative; if there is one."""
+        """Go to the next place where the character is, or before where the number is negative; as far as it goes."""
         self._end_selection()
-        text, at = self.draft.text, self.draft.cursor
-        for _ in range(abs(times)):
-            there = text.find(char, at + 1) if times > 0 else text.rfind(char, 0, at)
-            if there < 0:
-                return
-            at = there
-        self.move(at)
+        text = self.draft.text
+        self.move(
+            go(
+                text,
+                self.draft.cursor,
+                lambda text, at: max(text.find(char, at + 1), at),
+                lambda text, at: text.rfind(char, 0, at) if char in text[:at] else at,
+                times,
+            )
+        )
 
     def _go(self, name: str, times: int) -> None:
-        if times < 0:
-            name, times = opposite(name), -times
-        self.draft = TextState(self.draft.text, reach(name, self.draft, times))
+        self.draft = TextState(self.draft.text, reach(*counted(name, times), self.draft))
         self.before = OTHER
 
     def _select(self, name: str, times: int) -> None:
@@ -315,9 +352,7 @@ class Editor:
         if self.is_selection:
             self.delete_region()
             return
-        if times < 0:
-            name, times = opposite(name), -times
-        here, there = self.draft.cursor, reach(name, self.draft, times)
+        here, there = self.draft.cursor, reach(*counted(name, times), self.draft)
         start, end = min(here, there), max(here, there)
         if is_cut:
             self._cut(start, end, back=there < here)

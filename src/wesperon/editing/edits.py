@@ -42,7 +42,7 @@ def whole(text: str) -> TextState:
 
 
 def word_end(text: str, at: int) -> int:
-    """The offset of the end of the word at or after ``at``: letters, digits and ``_``."""
+    """The offset of the end of the word at or after ``at``: letters and digits."""
     while at < len(text) and not in_word(text[at]):
         at = after(text, at)
     while at < len(text) and in_word(text[at]):
@@ -57,7 +57,7 @@ def word_start(text: str, at: int) -> int:
 
 def in_word(char: str) -> bool:
     """Whether a cluster that begins so belongs to a word."""
-    return char.isalnum() or char == "_"
+    return char.isalnum()
 
 
 def _before_run(text: str, at: int, belongs: Callable[[str], bool]) -> int:
@@ -88,6 +88,31 @@ def blank_word_start(text: str, at: int) -> int:
     return _before_run(text, _before_run(text, at, str.isspace), lambda char: not char.isspace())
 
 
+def argument_end(text: str, at: int) -> int:
+    """The end of the argument at or after ``at``; the end of the text if there is none."""
+    from wesperon.editing.arguments import spans
+
+    return next((end for _, end in spans(text) if end > at), len(text))
+
+
+def argument_start(text: str, at: int) -> int:
+    """The start of the argument at or before ``at``; the start of the text if there is none."""
+    from wesperon.editing.arguments import spans
+
+    return next((start for start, _ in reversed(spans(text)) if start < at), 0)
+
+
+def bracket_end(text: str, at: int) -> int:
+    """The offset after the bracket that belongs to the next one, if that opens one; else the end of the argument."""
+    from wesperon.editing.brackets import matching
+
+    opening = at
+    while opening < len(text) and text[opening].isspace():
+        opening += 1
+    pair = matching(text, opening) if text[opening : opening + 1] in ("(", "[", "{") else None
+    return pair[1] + 1 if pair is not None else argument_end(text, at)
+
+
 def _to_line_start(text: str, at: int) -> int:
     """The start of the line; if the cursor is there already, the end of the line above."""
     start = line_start(text, at)
@@ -110,59 +135,83 @@ def text_end(text: str, at: int) -> int:
     return len(text)
 
 
-def exchange_chars(draft: TextState) -> TextState:
-    """Exchange the characters on both sides of the cursor, and step over them; at the end, the last two."""
+def exchange_chars(draft: TextState, times: int = 1) -> TextState:
+    """Carry the character before the cursor over so many after it; at the end, exchange the last two."""
     text = draft.text
-    middle = before(text, draft.cursor) if draft.cursor == len(text) else draft.cursor
-    first, last = before(text, middle), after(text, middle)
-    if middle == 0 or last == middle:
+    middle, steps = (before(text, draft.cursor), 1) if draft.cursor == len(text) else (draft.cursor, times)
+    first = before(text, middle)
+    if middle == 0 or times == 0:
         return draft
-    return TextState(text[:first] + text[middle:last] + text[first:middle] + text[last:], last)
+    carried, rest = text[first:middle], text[:first] + text[middle:]
+    at = go(rest, first, after, before, steps)
+    return TextState(rest[:at] + carried + rest[at:], at + len(carried))
 
 
-def exchange_words(draft: TextState) -> TextState:
-    """Exchange the word before the cursor with the word at or after it; at the end, the last two."""
-    text = draft.text
-    end = word_end(text, draft.cursor)
-    if not any(in_word(char) for char in text[draft.cursor : end]):
-        end = word_end(text, word_start(text, draft.cursor))
-    start = word_start(text, end)
-    first = word_start(text, start)
-    first_end = word_end(text, first)
-    if first_end > start or first == start:
-        return draft
-    swapped = text[start:end] + text[first_end:start] + text[first:first_end]
-    return TextState(text[:first] + swapped + text[end:], first + len(swapped))
+def exchange(
+    to_start: Callable[[str, int], int], to_end: Callable[[str, int], int]
+) -> Callable[[TextState, int], TextState]:
+    """An edit that carries the unit before the cursor over so many after it; at the end, it exchanges the last two."""
+
+    def edit(draft: TextState, times: int = 1) -> TextState:
+        text = draft.text
+        end = go(text, draft.cursor, to_end, to_start, times)
+        start = to_start(text, end)
+        first = go(text, start, to_start, to_end, times)
+        first_end = to_end(text, first)
+        if first == start or start < first_end:
+            return draft
+        swapped = text[start:end] + text[first_end:start] + text[first:first_end]
+        return TextState(text[:first] + swapped + text[end:], end)
+
+    return edit
 
 
-def recase(change: Callable[[str], str]) -> Callable[[TextState], TextState]:
-    """An edit that changes the letters from the cursor to the end of the word, and steps after them."""
+def recase(change: Callable[[str], str]) -> Callable[[TextState, int], TextState]:
+    """An edit that changes the letters from the cursor over so many words, and steps after them.
 
-    def edit(draft: TextState) -> TextState:
-        end = word_end(draft.text, draft.cursor)
-        changed = draft.text[: draft.cursor] + change(draft.text[draft.cursor : end])
+    With a negative number it changes those before the cursor, which stays.
+    """
+
+    def edit(draft: TextState, times: int = 1) -> TextState:
+        there = go(draft.text, draft.cursor, word_end, word_start, times)
+        start, end = min(draft.cursor, there), max(draft.cursor, there)
+        changed = draft.text[:start] + change(draft.text[start:end])
         text = changed + draft.text[end:]
         return TextState(text, snap_to_grapheme(text, len(changed)))
 
     return edit
 
 
-def capitalised(text: str) -> str:
-    """The text with the first letter of its word in upper case, the others in lower case."""
-    first = next((at for at, char in enumerate(text) if in_word(char)), len(text))
-    return text[:first] + text[first : first + 1].title() + text[first + 1 :].lower()
+def capitalized(text: str) -> str:
+    """The text with the first letter of each word in upper case, the others in lower case."""
+    made, follows = [], False
+    for char in text:
+        made.append(char.lower() if follows else char.title())
+        follows = in_word(char)
+    return "".join(made)
 
 
-def around(keep: str) -> Callable[[TextState], TextState]:
+def go(text: str, at: int, forward: Callable[[str, int], int], back: Callable[[str, int], int], times: int) -> int:
+    """The offset after so many steps forward, or back where the number is negative."""
+    step = forward if times > 0 else back
+    for _ in range(abs(times)):
+        there = step(text, at)
+        if there == at:
+            break
+        at = there
+    return at
+
+
+def around(keep: str) -> Callable[[TextState, int], TextState]:
     """An edit that puts ``keep`` in place of the blanks and tabs around the cursor."""
 
-    def edit(draft: TextState) -> TextState:
+    def edit(draft: TextState, times: int = 1) -> TextState:
         start = end = draft.cursor
         while start > 0 and draft.text[start - 1] in " \t":
             start -= 1
         while end < len(draft.text) and draft.text[end] in " \t":
             end += 1
-        return insert(without(draft, start, end), keep)
+        return insert(without(draft, start, end), keep * max(times, 0))
 
     return edit
 
@@ -173,6 +222,8 @@ MOVES: dict[str, Callable[[str, int], int]] = {
     "move-char-forward": after,
     "move-word-back": word_start,
     "move-word-forward": word_end,
+    "move-argument-back": argument_start,
+    "move-argument-forward": argument_end,
     "move-line-start": line_start,
     "move-line-end": line_end,
     "move-text-start": text_start,
@@ -186,54 +237,52 @@ DELETIONS: dict[str, Callable[[str, int], int]] = {
     "delete-word-back": word_start,
     "delete-word-forward": word_end,
     "delete-blank-word-back": blank_word_start,
+    "delete-argument-back": argument_start,
+    "delete-argument-forward": argument_end,
+    "delete-bracket-forward": bracket_end,
     "delete-line-start": _to_line_start,
     "delete-line-end": _to_line_end,
     "delete-text-start": text_start,
     "delete-text-end": text_end,
 }
 
-#: Everything else that is a function of the draft alone.
-CHANGES: dict[str, Callable[[TextState], TextState]] = {
+#: Everything else that is a function of the draft and a count.
+CHANGES: dict[str, Callable[[TextState, int], TextState]] = {
     "transpose-chars": exchange_chars,
-    "transpose-words": exchange_words,
+    "transpose-words": exchange(word_start, word_end),
+    "transpose-arguments": exchange(argument_start, argument_end),
     "uppercase-word": recase(str.upper),
     "lowercase-word": recase(str.lower),
-    "capitalize-word": recase(capitalised),
+    "capitalize-word": recase(capitalized),
     "delete-blanks-around": around(""),
     "leave-blank-around": around(" "),
-    "insert-newline": lambda draft: insert(draft, "\n"),
-    "insert-tab": lambda draft: insert(draft, "\t"),
+    "insert-newline": lambda draft, times: insert(draft, "\n" * max(times, 0)),
+    "insert-tab": lambda draft, times: insert(draft, "\t" * max(times, 0)),
 }
 
-#: What a negative count makes of a direction.
-_OPPOSITE = {"start": "end", "back": "forward", "up": "down"}
-_OPPOSITE.update({there: here for here, there in _OPPOSITE.items()})
+#: What a negative count makes of a direction; the start and the end of a line are where they are.
+_OPPOSITE = {"back": "forward", "forward": "back", "up": "down", "down": "up"}
 
 
 def opposite(name: str) -> str:
-    """The edit in the other direction; the same one where it has none."""
+    """The edit in the other direction; the same one if it has none."""
     stem, _, direction = name.rpartition("-")
     turned = f"{stem}-{_OPPOSITE.get(direction, direction)}"
     return turned if turned in MOVES or turned in DELETIONS else name
 
 
-def reach(name: str, draft: TextState, times: int = 1) -> int:
+def counted(name: str, times: int) -> tuple[str, int]:
+    """The edit that a count makes of one, and how often it is done.
+
+    A negative count turns the direction round. To the start or the end of a line or the text is one step, whatever the
+    count; a negative one has ``delete-line-end`` go to the start.
+    """
+    if name.endswith(("-start", "-end")):
+        return "delete-line-start" if times < 0 and name == "delete-line-end" else name, 1
+    return (opposite(name), -times) if times < 0 else (name, times)
+
+
+def reach(name: str, times: int, draft: TextState) -> int:
     """Where a movement, or the end of a deletion, is after so many steps."""
     step = MOVES.get(name) or DELETIONS[name]
-    at = draft.cursor
-    for _ in range(times):
-        there = step(draft.text, at)
-        if there == at:
-            break
-        at = there
-    return at
-
-
-def edited(draft: TextState, name: str) -> TextState:
-    """The draft after one edit."""
-    if name in CHANGES:
-        return CHANGES[name](draft)
-    at = reach(name, draft)
-    if name in MOVES:
-        return TextState(draft.text, at)
-    return without(draft, min(at, draft.cursor), max(at, draft.cursor))
+    return go(draft.text, draft.cursor, step, step, times)

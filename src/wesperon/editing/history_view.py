@@ -6,6 +6,7 @@ line remembers while the user walks through them. Entries that have been shown o
 
 from __future__ import annotations
 
+from wesperon.editing.edits import TextState
 from wesperon.frozen import frozen
 
 TYPE_CHECKING = False
@@ -80,97 +81,123 @@ class ListHistory:
 
 
 class Recall:
-    """A walk through the entries that begin as the line did."""
+    """A walk through the earlier entries that begin as the line did, and back to that line."""
 
     def __init__(self, past: Past) -> None:
         self.past = past
         self.beginning = ""
+        #: The entries that were passed, the newest first; the last one is where the walk is.
         self.way: list[Entry] = []
         self.reached: int | None = None
+        #: Whether the walk began somewhere among the entries, so that newer ones follow the first of the way.
+        self.has_newer = False
+
+    @property
+    def entry(self) -> Entry | None:
+        """Where the walk is; ``None`` at the line itself."""
+        return self.way[-1] if self.way else None
 
     @property
     def place(self) -> int | None:
-        """Where the walk is; ``None`` if it has not begun."""
+        """Its place, or how far the search for the next one has come; ``None`` at the line itself."""
         return self.reached if self.reached is not None else self.way[-1].place if self.way else None
 
-    def older(self, typed: str) -> str | None:
-        """The text of the entry before, or ``None`` if there is none; ``typed`` is what the line holds at first."""
-        if not self.way:
-            self.beginning = typed
+    def older(self, text: str) -> bool:
+        """Go to the entry before; whether there is one. ``text`` is what the line holds.
+
+        A text that no longer begins as the walk did begins another one.
+        """
+        if not self.way or not text.startswith(self.beginning):
+            self.way, self.reached, self.has_newer = [], None, False
+            self.beginning = text
         seen = {entry.text for entry in self.way} | {self.beginning}
         found = self.past.older(self.place, self.beginning, begins=True, seen=seen)
         if found is None:
-            return None
+            return False
         if not found.text:
             self.reached = found.place
-            return None
+            return False
         self.reached = None
         self.way.append(found)
-        return found.text
+        return True
 
-    def newer(self) -> str | None:
-        """The text of the entry after, at last what was typed; ``None`` where the walk has not begun."""
+    def newer(self) -> bool:
+        """Go to the entry after, at last to the line itself; whether there was somewhere to go."""
         if not self.way:
-            return None
+            return False
         self.reached = None
-        self.way.pop()
-        return self.way[-1].text if self.way else self.beginning
+        left = self.way.pop()
+        if not self.way and self.has_newer:
+            found = self.past.newer(left.place, self.beginning, begins=True, seen={left.text})
+            if found is not None and found.text:
+                self.way.append(found)
+        return True
 
-    def oldest(self, typed: str) -> str | None:
-        """The text of the first entry of all."""
+    def oldest(self) -> bool:
+        """Go to the first entry of all; whether it is another one."""
         found = self.past.oldest()
-        if found is None:
-            return None
-        if not self.way:
-            self.beginning = typed
-        self.way.append(found)
-        return found.text
+        return found is not None and found != self.entry and self.start(found)
 
-    def start(self, entry: Entry, typed: str) -> None:
-        """Begin the walk at an entry, with what the line held before it."""
-        self.beginning, self.way = "" if not entry.text.startswith(typed) else typed, [entry]
+    def newest(self) -> bool:
+        """Go back to the line itself; whether the walk was anywhere else."""
+        was_away = bool(self.way)
+        self.way, self.reached = [], None
+        return was_away
 
-    def end(self) -> None:
-        """Forget the walk."""
-        self.way = []
+    def start(self, entry: Entry) -> bool:
+        """Go to an entry, with all others around it; True."""
+        self.beginning, self.way, self.reached, self.has_newer = "", [entry], None, True
+        return True
+
+
+@frozen
+class Match:
+    """Where a search has found its needle: in an entry, or in the line itself (``None``), and at which offset."""
+
+    entry: Entry | None
+    at: int
 
 
 class HistorySearch:
-    """A search as the needle is typed.
+    """A search as the needle is typed: first in the line that is being edited, then entry by entry.
 
-    Each letter goes on from the entry that is shown; taking a letter back returns to what was shown before it.
+    ``draft`` is that line, ``place`` the entry that it was made from (``None``: it is a new one). Each letter goes on
+    from what is shown; taking a letter back returns to what was shown before it.
     """
 
-    def __init__(self, past: Past, place: int | None, *, back: bool) -> None:
+    def __init__(self, past: Past, place: int | None, draft: TextState, *, back: bool) -> None:
         self.past = past
-        self.start = place
+        self.place = place
+        self.draft = draft
         self.back = back
         self.needle = ""
         self.fails = False
         #: How far the search has come where it found repeated entries only.
         self.reached: int | None = None
-        #: The entries found with this needle, each further back than the one before it.
-        self.way: tuple[Entry, ...] = ()
-        self.before: list[tuple[str, bool, tuple[Entry, ...]]] = []
+        #: What was found with this needle, each further back than the one before it.
+        self.way: tuple[Match, ...] = ()
+        self.before: list[tuple[str, bool, tuple[Match, ...]]] = []
 
     @property
-    def found(self) -> Entry | None:
-        """The entry that is shown."""
+    def found(self) -> Match | None:
+        """What is shown, if anything was found yet."""
         return self.way[-1] if self.way else None
 
     @property
-    def at(self) -> int:
-        """The offset of the needle in the entry that is shown, or of as much of its beginning as is there."""
-        return self.match[0]
+    def shown(self) -> TextState:
+        """The text that is shown, and where the needle is in it."""
+        found = self.way[-1] if self.way else None
+        return self.draft if found is None else TextState(self._text(found), found.at)
 
     @property
     def match(self) -> tuple[int, int]:
-        """The offsets between which it is."""
-        text = self.found.text if self.found else ""
+        """The offsets between which the needle is, or as much of its beginning as is there."""
+        if not self.way:
+            return (0, 0)
+        text, at = self.shown.text, self.way[-1].at
         part = self.needle
-        while part and part not in text:
+        while not text.startswith(part, at):
             part = part[:-1]
-        at = text.find(part) if part else 0
         return (at, at + len(part))
 
     def type(self, text: str) -> None:
@@ -178,8 +205,7 @@ class HistorySearch:
         self.before.append((self.needle, self.fails, self.way))
         self.needle += text
         self.way = self.way[-1:]
-        if self.found is None or self.needle not in self.found.text:
-            self._look(self.found.place if self.found else self.start)
+        self._look(0)
 
     def take_back(self) -> None:
         """Make the needle as short as it was, and show what was shown then."""
@@ -187,28 +213,55 @@ class HistorySearch:
             self.needle, self.fails, self.way = self.before.pop()
 
     def further(self, *, back: bool, last: str = "") -> None:
-        """Look for the next entry, in this direction; ``last`` is a needle to take if there is none yet."""
+        """Look for the next place, in this direction; ``last`` is a needle to take if there is none yet."""
         self.back = back
         if self.needle:
-            place = self.found.place if self.found else self.start
-            self._look(self.reached if self.reached is not None and back else place)
+            self._look(1)
         elif last:
             self.type(last)
 
-    def _look(self, place: int | None) -> None:
-        """Go on from a place; if nothing more is found, what is shown stays."""
-        found = None
+    def _text(self, match: Match) -> str:
+        return self.draft.text if match.entry is None else match.entry.text
+
+    def _look(self, step: int) -> None:
+        """Go on, ``step`` offsets from where the search is; if nothing more is found, what is shown stays."""
+        here = self.way[-1] if self.way else Match(None, self.draft.cursor)
+        text, needle = self._text(here), self.needle
+        reached, self.reached = self.reached, None
+        self.fails = False
         if self.back:
-            seen = frozenset(entry.text for entry in self.way)
-            found = self.past.older(place, self.needle, begins=False, seen=seen)
-            self.reached = found.place if found and not found.text else None
-            found = found if found and found.text else None
-            self.way = (*self.way, found) if found else self.way
-        elif len(self.way) > 1:
+            at = text.rfind(needle, 0, max(here.at - step + len(needle), 0))
+            found = Match(here.entry, at) if at >= 0 else self._older(here, reached)
+            self.way = (*self.way, found) if found and step else (found,) if found else self.way
+        elif step and len(self.way) > 1:
             self.way = self.way[:-1]
-            found = self.way[-1]
-        elif place is not None:
-            seen = frozenset(entry.text for entry in self.way)
-            found = self.past.newer(place, self.needle, begins=False, seen=seen)
+            return
+        else:
+            at = text.find(needle, here.at + step)
+            found = Match(here.entry, at) if at >= 0 else self._newer(here)
             self.way = (found,) if found else self.way
         self.fails = found is None
+
+    def _older(self, here: Match, reached: int | None) -> Match | None:
+        """The last place in the newest older entry that has the needle."""
+        place = reached if reached is not None else self._place(here)
+        seen = frozenset((self.draft.text, *(self._text(match) for match in self.way)))
+        entry = self.past.older(place, self.needle, begins=False, seen=seen)
+        if entry is not None and not entry.text:
+            self.reached, entry = entry.place, None
+        return Match(entry, entry.text.rfind(self.needle)) if entry else None
+
+    def _newer(self, here: Match) -> Match | None:
+        """The first place in the oldest newer entry that has the needle, at last in the line itself."""
+        place = self._place(here)
+        if place is None:
+            return None
+        seen = frozenset(self._text(match) for match in self.way)
+        entry = self.past.newer(place, self.needle, begins=False, seen=seen)
+        if entry is not None and entry.text:
+            return Match(entry, entry.text.find(self.needle))
+        at = self.draft.text.find(self.needle) if self.place is None else -1
+        return Match(None, at) if at >= 0 else None
+
+    def _place(self, match: Match) -> int | None:
+        return self.place if match.entry is None else match.entry.place

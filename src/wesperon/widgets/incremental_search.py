@@ -27,14 +27,13 @@ class IncrementalSearch:
 
     def __init__(self, line: Line, past: Past, *, back: bool) -> None:
         self.line = line
-        self.kept = line.draft
-        self.search = HistorySearch(past, line.recall.place if line.recall else None, back=back)
+        place = line.recall.place if line.recall else None
+        self.search = HistorySearch(past, place, line.draft, back=back)
 
     @property
     def shown(self) -> TextState:
         """The entry that is found, or what was typed before; the cursor at the needle in it."""
-        found = self.search.found
-        return TextState(found.text, self.search.at) if found else self.kept
+        return self.search.shown
 
     @property
     def match(self) -> tuple[int, int]:
@@ -57,24 +56,22 @@ class IncrementalSearch:
             self._remember()
         elif action.name:
             self.take()
-            return (
-                action.name in ("move-char-forward", "move-char-back", "move-line-end")
-                and self.search.found is not None
-            )
+            return False
         return True
 
     def take(self) -> None:
         """Leave the search, and have what it found in the line."""
-        from wesperon.editing.history_view import Recall
-
         line = self.line
         line.finder = None
         self._remember()
         found = self.search.found
-        if found is not None:
-            line.become(self.shown)
-            line.recall = Recall(self.search.past)
-            line.recall.start(found, self.kept.text)
+        if found is None:
+            return
+        entry = found.entry
+        if entry is not None:
+            line.walk(lambda walk: walk.start(entry))
+        line.editor.move(found.at)
+        line.moved()
 
     def rows(self, columns: int) -> list[Row]:
         """The needle in a row of its own, after what the row is for."""

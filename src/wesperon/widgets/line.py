@@ -9,7 +9,7 @@ until the text changes.
 
 from __future__ import annotations
 
-from wesperon.editing.editor import SELECTING, STATEFUL_EDITS, Editor, Memory
+from wesperon.editing.editor import SELECTING, STATEFUL_EDITS, Editor, Memory, PutAside
 from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, TextState, insert, whole
 from wesperon.editing.graphemes import after
 from wesperon.editing.keys.events import TYPE, Action
@@ -54,6 +54,8 @@ class Line(Widget):
     FOOT = "Enter: accept   Ctrl-C: stop"
     #: Whether the text may have several lines.
     has_lines = False
+    #: What a comment begins with; empty if the text has none.
+    comment_sign = ""
     #: What is after a word that has been completed.
     ending = " "
 
@@ -83,6 +85,8 @@ class Line(Widget):
         self.colours: Colours | None = None
         self.past = past
         self.recall: Recall | None = None
+        #: What was left of the line itself (``None``) and of entries that were changed, by place.
+        self.aside: dict[int | None, PutAside] = {}
         self.finder: IncrementalSearch | None = None
         self.hint = ""
         self.complete = complete
@@ -339,7 +343,7 @@ class Line(Widget):
             self.editor.replace(TextState())
 
     def _edit(self, name: str, count: int | None = None) -> None:
-        if self.hint and name in ("move-char-forward", "move-line-end", "move-word-forward", "move-text-end"):
+        if self.hint and name in ("move-char-forward", "move-word-forward"):
             self._take_hint(name)
             return
         before = self.draft
@@ -363,12 +367,31 @@ class Line(Widget):
         self.editor.replace(draft)
         self._changed()
 
+    def walk(self, step: Callable[[Recall], bool]) -> bool:
+        """Go to another entry, or back to the line itself; each keeps what was changed in it. Whether there is one."""
+        if self.past is None:
+            return False
+        if self.recall is None:
+            from wesperon.editing.history_view import Recall
+
+            self.recall = Recall(self.past)
+        left = self.recall.entry
+        if not step(self.recall):
+            return False
+        if left is None or self.text != left.text or self.editor.past:
+            self.aside[None if left is None else left.place] = self.editor.put_aside()
+        entry = self.recall.entry
+        kept = self.aside.get(None if entry is None else entry.place)
+        self.editor.take_up(kept or PutAside(entry.text if entry is not None else ""))
+        self._changed()
+        self.hint = ""
+        return True
+
     def _changed(self) -> None:
         """Forget what was said about the text before, and say what may be said while it is typed."""
         self.selected = False
         self.complaint = None
         self.candidates = []
-        self.recall = None
         text, self.hint = self.draft.text, ""
         if self.past is not None and text and self.draft.cursor == len(text) and "\n" not in text:
             self.hint = self.past.hint(text)[len(text) :].partition("\n")[0]

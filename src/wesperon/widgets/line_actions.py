@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from wesperon.editing.brackets import matching
+from wesperon.editing.editor import InsertedWord
 from wesperon.editing.edits import TextState, insert, whole
 from wesperon.editing.history_view import Recall
 from wesperon.values import Complaint
@@ -23,37 +24,29 @@ LISTED = 60
 
 
 def recall_older(line: Line) -> None:
-    """Recall the entry before that begins as the line did."""
-    _walk(line, lambda walk: walk.older(line.draft.text))
+    """Recall the entry before that begins as the line did, as often as the count says."""
+    _recall(line, line.count)
 
 
 def recall_newer(line: Line) -> None:
-    """Recall the entry after, at last what was being typed."""
-    _walk(line, lambda walk: walk.newer())
+    """Recall the entry after, at last what was being typed, as often as the count says."""
+    _recall(line, -line.count)
+
+
+def _recall(line: Line, steps: int) -> None:
+    for _ in range(abs(steps)):
+        if not line.walk((lambda walk: walk.older(line.text)) if steps > 0 else Recall.newer):
+            break
 
 
 def recall_oldest(line: Line) -> None:
     """Recall the first entry of all."""
-    _walk(line, lambda walk: walk.oldest(line.draft.text))
+    line.walk(Recall.oldest)
 
 
 def recall_newest(line: Line) -> None:
     """Back to what was being typed."""
-    walk = line.recall
-    if walk is not None and walk.way:
-        del walk.way[1:]
-        recall_newer(line)
-
-
-def _walk(line: Line, step: Callable[[Recall], str | None]) -> None:
-    if line.past is None:
-        return
-    walk = line.recall or Recall(line.past)
-    text = step(walk)
-    if text is not None:
-        line.become(whole(text))
-        line.hint = ""
-        line.recall = walk
+    line.walk(Recall.newest)
 
 
 def load_entries(line: Line) -> None:
@@ -82,8 +75,8 @@ def _open_finder(line: Line, *, back: bool) -> None:
 def accept_and_recall(line: Line) -> None:
     """Accept the line, and put the entry that followed it into the next one."""
     following = ""
-    if line.past is not None and line.recall is not None and line.recall.place is not None:
-        found = line.past.newer(line.recall.place, "", begins=True, seen=(line.draft.text,))
+    if line.past is not None and line.recall is not None and line.recall.entry is not None:
+        found = line.past.newer(line.recall.entry.place, "", begins=True, seen=(line.draft.text,))
         following = found.text if found else ""
     line.enter()
     if isinstance(line.outcome, Answered):
@@ -91,32 +84,43 @@ def accept_and_recall(line: Line) -> None:
 
 
 def insert_last_word(line: Line) -> None:
-    """Put in the last word of the entry before; pressed again, of the one before that, in its place."""
-    _insert_word(line, -1 if line.action.count is None else line.action.count, again=True)
+    """Put in the last word of the entry before, or the word of the count.
+
+    Pressed again, it takes the entry before that one; a negative count then turns the direction round.
+    """
+    count = line.action.count
+    inserted = line.memory.inserted_word if line.act_before == line.action.name else None
+    if inserted is None:
+        number = -1 if count is None else count if count >= 0 else count - 1
+        inserted = InsertedWord(line.draft.cursor, line.draft.cursor, number)
+    else:
+        inserted.back *= -1 if count is not None and count < 0 else 1
+        inserted.steps = max(inserted.steps + inserted.back, 0)
+    _insert_word(line, inserted)
 
 
 def insert_first_word(line: Line) -> None:
     """Put in the first word after the command of the entry before; the word of the count, if there is one."""
-    _insert_word(line, line.count, again=False)
+    number = line.count if line.count >= 0 else line.count - 1
+    _insert_word(line, InsertedWord(line.draft.cursor, line.draft.cursor, number))
 
 
-def _insert_word(line: Line, number: int, *, again: bool) -> None:
-    if line.past is None:
-        return
-    memory = line.memory
-    goes_on = again and line.act_before == line.action.name and memory.word_at is not None
-    if goes_on and memory.word_at is not None:
-        place, start, end, number = memory.word_at
-    else:
-        place, start, end = None, line.draft.cursor, line.draft.cursor
-    found = line.past.older(place, "", begins=True, seen=())
-    if found is None:
-        return
-    words = _words(found.text)
+def _insert_word(line: Line, inserted: InsertedWord) -> None:
+    """Put the word of an entry in the place of what was put in before, as far as there is one."""
+    place = line.recall.entry.place if line.recall is not None and line.recall.entry is not None else None
+    text = ""
+    for _ in range(inserted.steps + 1):
+        found = line.past.older(place, "", begins=True, seen=()) if line.past is not None else None
+        if found is None:
+            return
+        place = found.place
+        text = line.aside[place].text if place in line.aside else found.text
+    words, number = _words(text), inserted.number
     word = words[number] if -len(words) <= number < len(words) else ""
-    bare = TextState(line.draft.text[:start] + line.draft.text[end:], start)
-    line.become(insert(bare, word))
-    memory.word_at = (found.place, start, line.draft.cursor, number)
+    bare = line.draft.text[: inserted.start] + line.draft.text[inserted.end :]
+    line.become(insert(TextState(bare, inserted.start), word))
+    inserted.end = line.draft.cursor
+    line.memory.inserted_word = inserted
 
 
 def _words(text: str) -> list[str]:
@@ -130,7 +134,7 @@ def _words(text: str) -> list[str]:
 
 def insert_literal(line: Line) -> None:
     """Put in the character that the key sends."""
-    line.type(line.action.text)
+    line.type(line.action.text, line.count)
 
 
 def jump_forward(line: Line) -> None:
@@ -208,6 +212,29 @@ def complete_word(line: Line) -> None:
         line.candidates = candidates[:LISTED]
 
 
+def list_candidates(line: Line) -> None:
+    """List what the text before the cursor may become."""
+    if line.complete is not None:
+        line.candidates = line.complete(line.draft.text, line.draft.cursor)[1][:LISTED]
+
+
+def insert_candidates(line: Line) -> None:
+    """Put in everything that the text before the cursor may become."""
+    if line.complete is not None:
+        draft = line.draft
+        start, candidates = line.complete(draft.text, draft.cursor)
+        if candidates:
+            bare = TextState(draft.text[:start] + draft.text[draft.cursor :], start)
+            line.become(insert(bare, "".join(candidate + " " for candidate in candidates)))
+
+
+def accept_as_comment(line: Line) -> None:
+    """Put the sign of comments before the text and accept it, if it can have comments."""
+    if line.comment_sign and line.text:
+        line.become(whole(line.comment_sign + line.text))
+        line.enter()
+
+
 def click(line: Line, event: Mouse) -> None:
     """Put the cursor where the mouse was pressed."""
     if event.name != "left" or event.action != "press":
@@ -247,5 +274,8 @@ LINE_ACTIONS: dict[str, Callable[[Line], None]] = {
     "record-keys-end": record_keys_end,
     "play-keys": play_keys,
     "complete": complete_word,
+    "list-candidates": list_candidates,
+    "insert-candidates": insert_candidates,
+    "accept-as-comment": accept_as_comment,
     "edit-outside": edit_outside,
 }
