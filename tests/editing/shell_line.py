@@ -1,7 +1,8 @@
 """The line of a real shell beside ours: the same bytes to both, and what both have in the line then.
 
 ``python -m tests.editing.shell_line [SEQUENCES] [SEED]`` compares many random sequences of keys and prints those that
-differ, as short as they can be made. What differs on purpose is not drawn, or not looked at; ``docs/guide-editing.md`` lists it.
+differ, as short as they can be made. What differs on purpose is not drawn, or not looked at; ``docs/guide-editing.md``
+lists it. A shell that reads ahead joins what was deleted before and after a typed text, so movements are between them.
 """
 
 from __future__ import annotations
@@ -20,7 +21,7 @@ from pathlib import Path
 
 import pyte
 
-from wesperon.editing.history_view import ListHistory, Recall
+from wesperon.editing.history_view import ListHistory, Match, Recall
 from wesperon.terminal.decoder import Decoder
 from wesperon.text.escape import visible
 from wesperon.widgets.line import Line
@@ -67,7 +68,15 @@ SEARCHES = [
 
 #: What a sequence is made of, by what it is about.
 KEYS: dict[str, list[str]] = {
-    "editing": [*LETTERS, *LETTERS, "é", *MOVES, *DELETIONS, *PASTES, *CHANGES, *JUMPS, "\x18\x7f"],
+    "editing": [
+        *(f"{text}\x02\x06" for text in (*LETTERS, *LETTERS, "é")),
+        *MOVES,
+        *DELETIONS,
+        *PASTES,
+        *CHANGES,
+        *JUMPS,
+        "\x18\x7f",
+    ],
     "counts": [*LETTERS, *LETTERS, "é", *MOVES, *DELETIONS, *CHANGES, *JUMPS, *COUNTS, *COUNTS, "\x16\x02"],
     "undo": [*MOVES, *DELETIONS[3:], "\x7f\x02", "\x1b[3~\x06", "\x19", "\x14", "\x1bt", *UNDOES, *UNDOES, *COUNTS],
     "mark": [*MOVES, "\x18\x18", "\x05\x00", "\x02\x00", "\x01\x00\x1bf"],
@@ -78,7 +87,7 @@ KEYS: dict[str, list[str]] = {
         *("\x18(a\x02\x18)", "\x18(\x1bd\x05\x18)", "\x18(\x10\x18)", "\x18e") * 2,
     ],
     "recall": [*LETTERS, *MOVES, *DELETIONS, *CHANGES, *RECALLS * 4, *COUNTS],
-    "words": [*LETTERS, *MOVES, *RECALLS, *WORDS * 4, *COUNTS],
+    "words": [*LETTERS[:-2], *MOVES, *RECALLS, *WORDS * 4, *COUNTS],
     "arguments": [
         " ab \x02\x06",
         " 'q r' \x02\x06",
@@ -119,6 +128,11 @@ class _Unhinted(ListHistory):
         return ""
 
 
+def is_changed(line: Line, found: Match | None) -> bool:
+    """Whether an entry that was found has been changed since; a search looks in entries as they were entered."""
+    return found is not None and found.entry is not None and found.entry.place in line.aside
+
+
 def ours(keys: list[str]) -> str | None:
     """What our line shows after the keys.
 
@@ -133,7 +147,8 @@ def ours(keys: list[str]) -> str | None:
         # What begins a long string of control characters is a key where nothing follows it for a moment.
         pieces = key.replace("\x1b_", "\0\x1b_\0").split("\0") if "\x1b_" in key else [key]
         for event in [event for piece in pieces for event in decoder.feed(piece.encode()) + decoder.flush()]:
-            fails = line.finder is not None and line.finder.search.fails
+            finder = line.finder
+            fails = finder is not None and (finder.search.fails or is_changed(line, finder.search.found))
             before, text = line.recall.entry, line.text
             if key in ARGUMENTS and text.startswith(" "):
                 return None

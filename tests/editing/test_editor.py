@@ -57,6 +57,9 @@ class Model:
 
     def apply(self, edit: str, times: int) -> None:
         verb, *unit, direction = edit.split("-")
+        if direction in ("start", "end"):  # there is one of each
+            direction = "start" if times < 0 and edit == "delete-line-end" else direction
+            edit, times = "-".join([verb, *unit, direction]), 1
         if direction in ("up", "down"):
             self.vertical(times if direction == "down" else -times)
             return

@@ -139,6 +139,8 @@ class _Filling:
             unfinished = Unfinished(driver.options.program, self.form)
             flow.keep = unfinished.keep
             flow.left = unfinished.offer(asked)
+        if self.options.is_async:
+            yield driver.turn_comes()
         with driver:
             question = flow.start(driver)
             if question is not None:

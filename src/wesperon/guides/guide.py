@@ -137,6 +137,8 @@ class Guide:
                 unfinished = Unfinished(driver.options.program, self._form)
                 walking.keep = unfinished.keep
                 walking.left = unfinished.left()
+            if options.is_async:
+                yield driver.turn_comes()
             with driver:
                 question = walking.start()
                 if question is not None:

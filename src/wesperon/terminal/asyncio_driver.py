@@ -10,7 +10,7 @@ import asyncio
 
 from wesperon.context import current
 from wesperon.terminal import tty_driver
-from wesperon.terminal.tty_driver import TtyDriver, reach_port, wants_plain
+from wesperon.terminal.tty_driver import TURN_EVERY, TtyDriver, reach_port, wants_plain
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -34,6 +34,7 @@ class AsyncioDriver(TtyDriver):
 
     async def answer(self, widget: Widget) -> Outcome:
         """Show the widget and give it events until it has an outcome; its record stays on the screen."""
+        await self.turn_comes()
         turns = self.turns(widget)
         try:
             for _ in turns:
@@ -42,6 +43,11 @@ class AsyncioDriver(TtyDriver):
             turns.close()
         assert widget.outcome is not None
         return widget.outcome
+
+    async def turn_comes(self) -> None:
+        """Wait until no other process asks on the terminal."""
+        while not self.depth and not self.port.claim():
+            await asyncio.sleep(TURN_EVERY)
 
     async def events(self) -> list[Event]:
         """The events that come next, as ``wait`` gives them."""

@@ -207,6 +207,9 @@ class Driver:
         """Run the widget inside an event loop; a driver that cannot wait there blocks."""
         return self.run(widget)
 
+    async def turn_comes(self) -> None:
+        """Wait inside an event loop until the terminal can be taken without blocking."""
+
     def turns(self, widget: Widget) -> Generator[None]:
         """Run the widget; each turn comes where events are wanted, to be put into the queue by then."""
         is_bound = False

@@ -7,19 +7,15 @@ way out.
 
 from __future__ import annotations
 
-import os
-
 from wesperon.editing.keys.events import Closed, Resize
-from wesperon.terminal.ports.signals import signals
-from wesperon.terminal.tty_driver import TtyDriver, stop_process
+from wesperon.terminal.signal_watch import stop_process
+from wesperon.terminal.tty_driver import TtyDriver
 from wesperon.text.escape import visible
 from wesperon.widgets.plain.widgets import plainly
 from wesperon.widgets.widget import Interrupted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from types import FrameType
-
     from wesperon.editing.keys.events import Event
     from wesperon.terminal.ports.posix import PosixPort
     from wesperon.widgets.widget import Growing, Outcome, Widget
@@ -36,7 +32,7 @@ class PlainDriver(TtyDriver):
     def enter(self) -> None:
         """Remember the modes of the terminal, which stay as they are."""
         self.port.keep()
-        self._listen()
+        self.watch.start()
 
     def beginning(self) -> str:
         """Nothing: a terminal in plain lines is at the start of one already."""
@@ -87,7 +83,7 @@ class PlainDriver(TtyDriver):
         try:
             while not data.endswith(b"\n"):
                 has_keys, is_woken = self.port.wait(self.waits)
-                if self.is_stopping or self.is_continued:
+                if self.watch.has_news:
                     self._stop_or_go_on()
                     self.send(f"\n{prompt}")
                 if self.told:
@@ -111,7 +107,7 @@ class PlainDriver(TtyDriver):
         finally:
             if hides:
                 self.hides = False
-                self._give_back()
+                self.hand_back()
                 self.send("\n")
         return data.decode("utf-8", "replace").rstrip("\r\n")
 
@@ -124,7 +120,8 @@ class PlainDriver(TtyDriver):
                 told, self.told = self.told, []
             self._print(told)
 
-    def _retake(self) -> None:
+    def retake(self) -> None:
+        """Hide again what is typed, if that is to be."""
         if self.hides:
             try:
                 self.port.hide()
@@ -133,21 +130,20 @@ class PlainDriver(TtyDriver):
 
     def _stop_or_go_on(self) -> Event:
         """Stop if a signal wants it, and hide again what is typed once the process goes on."""
-        if self.is_stopping:
-            self._give_back()
+        if self.watch.is_stopping:
+            self.hand_back()
             stop_process(only_self=True)
-        self._retake()
-        self.is_stopping = self.is_continued = False
+        self.retake()
+        self.watch.is_stopping = self.watch.is_continued = False
         return Resize(*self.size())
 
-    def _give_back(self) -> None:
+    def abandon(self) -> None:
+        """Hand the terminal back."""
+        self.hand_back()
+
+    def hand_back(self) -> None:
+        """Let the terminal be as it was found."""
         try:
             self.port.give_back()
         except OSError:
             self.is_gone = True
-
-    def _end(self, number: int, frame: FrameType | None) -> None:
-        """Give the terminal back and end by the same signal."""
-        self._give_back()
-        signals.signal(number, signals.SIG_DFL)
-        os.kill(os.getpid(), number)

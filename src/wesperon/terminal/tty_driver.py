@@ -6,8 +6,8 @@ follows it. What differs from system to system is in a port (``port``).
 
 from __future__ import annotations
 
-import os
 import sys
+from time import sleep
 
 from wesperon.context import current
 from wesperon.editing.keys.events import Closed, Key, Mouse, Position, Resize
@@ -25,13 +25,14 @@ from wesperon.screen.ecma48 import (
 from wesperon.screen.theme import colours_of, roles_for
 from wesperon.terminal.driver import Driver
 from wesperon.terminal.ports.signals import allow_interrupts, block_interrupts, signals
+from wesperon.terminal.signal_watch import SignalWatch, stop_process
 from wesperon.text.messages import tell_many
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Mapping
-    from types import FrameType, TracebackType
-    from typing import Any, Self
+    from types import TracebackType
+    from typing import Self
 
     from wesperon.editing.keys.events import Event
     from wesperon.terminal.decoder import Decoder
@@ -49,8 +50,8 @@ NOTICE = 10.0
 PAUSE = 0.1
 #: How often the screen shows that more has come, in seconds.
 GROWS_EVERY = 0.05
-#: Signals that end the process, on which the terminal is given back first.
-ENDING = tuple(getattr(signals, name) for name in ("SIGTERM", "SIGHUP", "SIGQUIT") if hasattr(signals, name))
+#: How often is tried whether another process has given the terminal back, in seconds.
+TURN_EVERY = 0.05
 #: The key that stops the process until SIGCONT.
 SUSPEND = "ctrl-z"
 
@@ -108,17 +109,17 @@ class TtyDriver(Driver):
         super().__init__(roles_for(self.environ), colours_of(self.environ))
         self.port = port
         self._decoder: Decoder | None = None
-        self.handlers: dict[int, Any] = {}
         self.is_gone = False
         self.is_left = False
-        #: Whether a signal wants the process to stop, and whether one has had it go on.
-        self.is_stopping = self.is_continued = False
+        self.watch = SignalWatch(self)
         self.unanswered = 0
         self.read_at = 0.0
         self.since = 0.0
 
     def __enter__(self) -> Self:
-        """Take the terminal; an interrupt that comes meanwhile is raised once it is given back."""
+        """Take the terminal, once no other process asks; an interrupt meanwhile is raised once it is given back."""
+        while not self.depth and not self.port.claim():
+            sleep(TURN_EVERY)
         blocked = block_interrupts()
         try:
             super().__enter__()
@@ -144,6 +145,7 @@ class TtyDriver(Driver):
 
     def close(self) -> None:
         """Close the terminal; the driver runs nothing any more."""
+        self.watch.close()
         self.port.close()
 
     def size(self) -> tuple[int, int]:
@@ -153,7 +155,7 @@ class TtyDriver(Driver):
 
     def enter(self) -> None:
         """Take the terminal: keys come one by one, and nothing is echoed."""
-        self._listen()
+        self.watch.start()
         try:
             self.port.take()
             self.send(self._modes_on())
@@ -164,21 +166,14 @@ class TtyDriver(Driver):
 
     def leave(self) -> None:
         """Give the terminal back."""
-        self._give_back()
+        self.hand_back()
+        self.port.release()
         self._tell("given back")
-        for number, handler in self.handlers.items():
-            if handler is not None and not (self.ends_process and number == signals.SIGINT):
-                signals.signal(number, handler)
-        self.handlers.clear()
+        self.watch.end()
 
     def ignore_sigint(self) -> None:
         """Ignore the signal of the keyboard until the terminal is given back, or for good."""
-        if not self.port.is_own:
-            return
-        try:
-            self._handle(signals.SIGINT, signals.SIG_IGN)
-        except ValueError:  # not in the main thread, if no such signal arrives
-            pass
+        self.watch.ignore_sigint()
 
     def wake(self) -> None:
         """Have ``wait`` return soon."""
@@ -260,7 +255,7 @@ class TtyDriver(Driver):
         """The events that are there after a wait."""
         keys = self._read() if has_keys else []
         events: list[Event] = []
-        if self.is_stopping or self.is_continued:
+        if self.watch.has_news:
             events.append(self._stop_or_go_on())
         if self.port.is_resized:
             self.port.is_resized = False
@@ -324,7 +319,7 @@ class TtyDriver(Driver):
         """The text as the user's own editor leaves it; it has the whole terminal meanwhile."""
         from wesperon.terminal.external_editor import edited
 
-        self._give_back()
+        self.hand_back()
         try:
             return edited(text, syntax, self.port.handles)
         finally:
@@ -396,69 +391,38 @@ class TtyDriver(Driver):
     def _modes_on(self) -> str:
         return PASTE_ON + MOUSE_ON if self.options.mouse else PASTE_ON
 
-    def _give_back(self) -> None:
+    def modes_off(self) -> str:
+        """What ends the modes of the terminal that are set by control sequences."""
         shape = CURSOR_SHAPES[""] if self.painter.shape else ""
         mouse = MOUSE_OFF if self.options.mouse else ""
-        self.send(SGR_RESET + SHOW_CURSOR + WRAP_ON + shape + mouse + PASTE_OFF)
+        return SGR_RESET + SHOW_CURSOR + WRAP_ON + shape + mouse + PASTE_OFF
+
+    def abandon(self) -> None:
+        """Leave what is drawn as it is, and hand the terminal back."""
+        self.send(self.painter.abandon())
+        self.hand_back()
+
+    def hand_back(self) -> None:
+        """Let the terminal be as it was found, for now or for good."""
+        self.send(self.modes_off())
         self.painter.wraps = True
         try:
             self.port.give_back()
         except OSError:
             self.is_gone = True
+        self.port.release()
 
     def _take_again(self) -> None:
+        while not self.port.claim():
+            sleep(TURN_EVERY)
         try:
             self.port.take()
         except OSError:
             self.is_gone = True
         self.send(self._modes_on())
 
-    def _listen(self) -> None:
-        """Handle signals while the terminal is taken, if it is the process's own and nobody else handles them."""
-        if not self.port.is_own:
-            return
-        try:
-            if hasattr(signals, "SIGWINCH"):
-                self._handle(signals.SIGWINCH, self._resized)
-            for number in ENDING:
-                if signals.getsignal(number) == signals.SIG_DFL:
-                    self._handle(number, self._end)
-            for name, handler in (("SIGTSTP", self._stop_soon), ("SIGCONT", self._go_on)):
-                if hasattr(signals, name) and signals.getsignal(getattr(signals, name)) == signals.SIG_DFL:
-                    self._handle(getattr(signals, name), handler)
-        except ValueError:  # not in the main thread: only that one may handle signals
-            pass
-
-    def _handle(self, number: int, handler: Any) -> None:
-        self.handlers[number] = signals.signal(number, handler)
-
-    def _resized(self, number: int, frame: FrameType | None) -> None:
-        self.port.is_resized = True
-        self.port.wake()
-        before = self.handlers.get(number)
-        if callable(before):
-            before(number, frame)
-
-    def _end(self, number: int, frame: FrameType | None) -> None:
-        """Give the terminal back and end by the same signal."""
-        self.send(self.painter.abandon())
-        self._give_back()
-        signals.signal(number, signals.SIG_DFL)
-        os.kill(os.getpid(), number)
-
-    def _stop_soon(self, number: int, frame: FrameType | None) -> None:
-        """Have the process stop where nothing is half drawn."""
-        self.is_stopping = True
-        self.port.wake()
-
-    def _go_on(self, number: int, frame: FrameType | None) -> None:
-        """Take the terminal again at once, before anything is echoed: who had it may have changed its modes."""
-        self.is_continued = True
-        self._retake()
-        self.port.wake()
-
-    def _retake(self) -> None:
-        """Set the modes again that the driver needs."""
+    def retake(self) -> None:
+        """Set the modes again that the driver needs, as far as the terminal is not somebody else's."""
         try:
             self.port.retake()
         except OSError:
@@ -466,11 +430,11 @@ class TtyDriver(Driver):
 
     def _stop_or_go_on(self) -> Event:
         """Do what the signals want that have come: stop, and draw what is open again once the process goes on."""
-        if self.is_stopping:
+        if self.watch.is_stopping:
             self._suspend(only_self=True)
         else:
             self.send(self.painter.abandon() + self._modes_on() + self.painter.start(self.size()[0]))
-        self.is_stopping = self.is_continued = False
+        self.watch.is_stopping = self.watch.is_continued = False
         return Resize(*self.size())
 
     def _suspend(self, *, only_self: bool = False) -> None:
@@ -478,20 +442,8 @@ class TtyDriver(Driver):
 
         ``only_self``: not the other processes of its group.
         """
-        self.send(self.painter.abandon())
-        self._give_back()
+        self.abandon()
         stop_process(only_self=only_self)
         self._take_again()
-        self.is_continued = False
+        self.watch.is_continued = False
         self.send(self.painter.start(self.size()[0]))
-
-
-def stop_process(*, only_self: bool) -> None:
-    """Stop the process until SIGCONT, and the others of its group unless ``only_self``."""
-    before = signals.getsignal(signals.SIGTSTP)
-    signals.signal(signals.SIGTSTP, signals.SIG_DFL)
-    if only_self:
-        os.kill(os.getpid(), signals.SIGTSTP)
-    else:
-        os.killpg(0, signals.SIGTSTP)
-    signals.signal(signals.SIGTSTP, before)

@@ -22,6 +22,12 @@ if TYPE_CHECKING:
         def size(self) -> tuple[int, int]:
             """The columns and rows; 0 if the terminal says none."""
 
+        def claim(self) -> bool:
+            """Take the turn to ask on the terminal; whether no other process has it."""
+
+        def release(self) -> None:
+            """Let other processes ask on the terminal."""
+
         def take(self) -> None:
             """Set modes in which every key arrives at once and nothing is echoed; raises OSError."""
 

@@ -7,6 +7,7 @@ import select
 import termios
 
 from wesperon.terminal.ports.signals import signals
+from wesperon.terminal.ports.terminal_turn import TerminalTurn
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -59,6 +60,15 @@ class PosixPort:
         self.handles: tuple[int, ...] = (handle, read_end)
         self.is_resized = False
         self._modes: list[Any] = []
+        self._turn = TerminalTurn()
+
+    def claim(self) -> bool:
+        """Take the turn to ask on the terminal; whether no other process has it."""
+        return not self.is_own or self._turn.take()
+
+    def release(self) -> None:
+        """Let other processes ask on the terminal."""
+        self._turn.end()
 
     def size(self) -> tuple[int, int]:
         """The columns and rows; 0 if the terminal says none."""

@@ -123,6 +123,13 @@ class WindowsPort:
         window = info.srWindow
         return window.Right - window.Left + 1, window.Bottom - window.Top + 1
 
+    def claim(self) -> bool:
+        """Whether no other process has the turn to ask; here nobody waits."""
+        return True
+
+    def release(self) -> None:
+        """Let other processes ask; here nobody waits."""
+
     def take(self) -> None:
         """Set the modes of control sequences, both ways; raises OSError if the console has none."""
         self._modes = (self._mode(self.keys), self._mode(self.screen))

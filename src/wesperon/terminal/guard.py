@@ -1,0 +1,106 @@
+"""A guard for questions that are asked in a thread: a process of its own that gives the terminal back.
+
+Only the main thread may handle signals, so one that ends the process would leave the terminal as it is. The guard waits
+at a pipe that the end of the process closes, whatever ends it. If the main thread ends the process in good order, the
+terminal is given back before that (``atexit``).
+"""
+
+from __future__ import annotations
+
+import atexit
+import os
+import select
+import sys
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable
+
+#: What the guard does. After a plus it knows the modes and says so, after a minus nothing is to be given back; the end
+#: of the pipe has it act. Modes are only set as long as no shell has the terminal again, which sets its own.
+GUARD = """
+import os, signal, sys, termios
+for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP, signal.SIGQUIT, signal.SIGTSTP, signal.SIGTTOU):
+    signal.signal(number, signal.SIG_IGN)
+modes = None
+while word := os.read(0, 1):
+    modes = termios.tcgetattr(2) if word == b"+" else None
+    os.write(1, word)
+if modes:
+    try:
+        is_ours = os.tcgetpgrp(2) == os.getpgrp()
+    except OSError:  # the session has ended
+        is_ours = True
+    if is_ours:
+        termios.tcsetattr(2, termios.TCSANOW, modes)
+    os.write(2, bytes.fromhex(sys.argv[1]))
+"""
+#: How long the guard may take to answer, in seconds.
+PATIENCE = 2.0
+
+
+class Guard:
+    """Gives a terminal back if the process ends meanwhile.
+
+    ``give_back`` does so in this process, ``restored`` is what the guard writes to the terminal, ``terminal`` is its
+    descriptor.
+    """
+
+    def __init__(self, terminal: int, restored: str, give_back: Callable[[], None]) -> None:
+        self._give_back = give_back
+        self._says = self._hears = self._process = -1
+        if hasattr(os, "posix_spawn") and sys.executable:
+            try:
+                self._start(terminal, restored)
+            except OSError:
+                pass  # nobody guards; the process itself gives the terminal back on all other ways
+
+    def _start(self, terminal: int, restored: str) -> None:
+        hears, self._says = os.pipe()
+        self._hears, says = os.pipe()
+        try:
+            self._process = os.posix_spawn(
+                sys.executable,
+                [sys.executable, "-I", "-S", "-c", GUARD, restored.encode().hex()],
+                {},
+                file_actions=[
+                    (os.POSIX_SPAWN_DUP2, hears, 0),
+                    (os.POSIX_SPAWN_DUP2, says, 1),
+                    (os.POSIX_SPAWN_DUP2, terminal, 2),
+                ],
+            )
+        finally:
+            os.close(hears)
+            os.close(says)
+
+    def arm(self) -> None:
+        """Have the terminal given back from here on, with the modes that it has now."""
+        atexit.register(self._give_back)
+        self._say(b"+")
+
+    def disarm(self) -> None:
+        """The terminal is given back."""
+        self._say(b"-")
+        atexit.unregister(self._give_back)
+
+    def _say(self, word: bytes) -> None:
+        if self._process >= 0:
+            try:
+                os.write(self._says, word)
+                if select.select([self._hears], [], [], PATIENCE)[0]:
+                    os.read(self._hears, 1)
+            except OSError:  # it was killed
+                pass
+
+    def end(self) -> None:
+        """Have no guard any more."""
+        for handle in (self._says, self._hears):
+            if handle >= 0:
+                os.close(handle)
+        self._says = self._hears = -1
+        if self._process >= 0:
+            process, self._process = self._process, -1
+            try:
+                os.waitpid(process, 0)
+            except OSError:  # the program waits for its children itself
+                pass

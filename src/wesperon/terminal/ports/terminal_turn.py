@@ -1,0 +1,75 @@
+"""Whose turn it is on one terminal, among processes: the programs of a pipeline ask one after the other.
+
+The turn is a lock on the terminal's own file. It ends with the process that has it, whatever ends that.
+"""
+
+from __future__ import annotations
+
+import os
+
+
+class TerminalTurn:
+    """The turn of this process; nobody waits where the terminal cannot be locked."""
+
+    def __init__(self) -> None:
+        self._handle = -1
+
+    def take(self) -> bool:
+        """Take the turn; whether no other process has it. One that waits for this process does not count."""
+        if self._handle >= 0:
+            return True
+        path = own_terminal()
+        if not path:
+            return True
+        try:
+            handle = os.open(path, os.O_RDWR | os.O_NOCTTY | os.O_CLOEXEC)
+        except OSError:
+            return True
+        import fcntl
+
+        try:
+            fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError as error:
+            is_other = isinstance(error, BlockingIOError) and not _is_held_by_ancestor(handle)
+            os.close(handle)
+            return not is_other
+        self._handle = handle
+        return True
+
+    def end(self) -> None:
+        """Let others have the turn."""
+        if self._handle >= 0:
+            handle, self._handle = self._handle, -1
+            import fcntl
+
+            try:
+                fcntl.flock(handle, fcntl.LOCK_UN)  # a process that was forked meanwhile has the file too
+            finally:
+                os.close(handle)
+
+
+def own_terminal() -> str:
+    """The path of the controlling terminal, by one of the standard streams that lead there; empty if none does."""
+    for handle in (2, 0, 1):
+        try:
+            os.tcgetpgrp(handle)  # fails on everything but the controlling terminal
+            return os.ttyname(handle)
+        except OSError:
+            pass
+    return ""
+
+
+def _is_held_by_ancestor(handle: int) -> bool:
+    """Whether a process that this one comes from has the turn, where the system says so; it may well wait for us."""
+    try:
+        found = os.fstat(handle)
+        place = f":{found.st_ino}"
+        with open("/proc/locks", encoding="ascii") as listed:
+            holders = {int(parts[4]) for line in listed if (parts := line.split())[1] == "FLOCK" and place in parts[5]}
+        process = os.getppid()
+        while process > 1 and process not in holders:
+            with open(f"/proc/{process}/stat", encoding="utf-8", errors="replace") as stat:
+                process = int(stat.read().rpartition(")")[2].split()[1])
+        return process in holders
+    except (OSError, ValueError, IndexError):
+        return False
