@@ -8,11 +8,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from wesperon.frozen import frozen
+from wesperon.frozen import Frozen
 
 
-@frozen
-class Span:
+class Span(Frozen):
     start: int
     end: int = 9
     name: str = ""
@@ -21,8 +20,7 @@ class Span:
         return f"{self.name}[{self.start}:{self.end}]"
 
 
-@frozen
-class Place:
+class Place(Frozen):
     start: int
     end: int = 9
     name: str = ""

@@ -2,9 +2,9 @@
 
 And functions that remember their results, as :mod:`functools` has them, which takes as long to load.
 
-``@frozen`` turns the annotated names of a class body into slots, in order, with a constructor that takes them by
-position or by name; instances compare and hash by type and value and print themselves. A type checker treats the class
-as a frozen dataclass. Methods of such a class cannot use ``super()``.
+``Frozen`` as a base turns the annotated names of a class body into slots, in order, with a constructor that takes them
+by position or by name; instances compare and hash by type and value and print themselves. A type checker treats the
+class as a frozen dataclass.
 """
 
 from __future__ import annotations
@@ -14,60 +14,18 @@ if TYPE_CHECKING:
     from collections.abc import Callable
     from typing import ParamSpec, TypeVar, dataclass_transform
 
-    C = TypeVar("C")
     P = ParamSpec("P")
     R = TypeVar("R")
 
     @dataclass_transform(frozen_default=True)
-    def frozen(cls: type[C]) -> type[C]:
-        """Make the class a frozen record."""
-        ...
+    class Frozen:
+        """A frozen record: the annotated names of the body are slots, given once, in the constructor."""
 
     def remembered(most: int) -> Callable[[Callable[P, R]], Callable[P, R]]:
         """Have a pure function of hashable arguments keep at most so many results, of calls without keywords."""
         ...
 
 else:
-
-    def frozen(cls):
-        """Make the class a frozen record: its annotated names become slots, given once, in the constructor."""
-        fields = tuple(cls.__annotations__)
-        body = dict(cls.__dict__)
-        defaults = tuple([body.pop(name) for name in fields if name in body])
-        body.pop("__dict__", None)
-        body.pop("__weakref__", None)
-        body["__slots__"] = fields
-
-        def __setattr__(self, name, value):
-            raise AttributeError(f"{made.__name__}.{name} is read-only")
-
-        def __eq__(self, other):
-            if other.__class__ is not made:
-                return NotImplemented
-            return all(getattr(self, name) == getattr(other, name) for name in fields)
-
-        def __hash__(self):
-            return hash((made, *[getattr(self, name) for name in fields]))
-
-        def __repr__(self):
-            inside = ", ".join(f"{name}={getattr(self, name)!r}" for name in fields)
-            return f"{made.__name__}({inside})"
-
-        def __reduce__(self):
-            return made, tuple([getattr(self, name) for name in fields])
-
-        # The arguments of the constructor for this number of fields get the names of the fields.
-        setters = {}
-        code = CONSTRUCTORS[len(fields)].__code__
-        __init__ = type(frozen)(code.replace(co_varnames=("self", *fields)), setters, "__init__", defaults)
-        __init__.__qualname__ = f"{cls.__qualname__}.__init__"
-        # In the body from the start: each method that a class gets later makes the interpreter go over the class again.
-        for method in (__init__, __setattr__, __eq__, __hash__, __repr__, __reduce__):
-            body.setdefault(method.__name__, method)
-        made = type(cls)(cls.__name__, cls.__bases__, body)
-        setters.update([(f"put_{at}", made.__dict__[name].__set__) for at, name in enumerate(fields)])
-        return made
-
     # One constructor for each number of fields: a loop over them would take three times as long, and to compile one for
     # each class longer still. The setters of the slots are in globals of their own for each class.
     put_0 = put_1 = put_2 = put_3 = put_4 = put_5 = put_6 = put_7 = put_8 = None
@@ -139,6 +97,46 @@ else:
         put_8(self, i)
 
     CONSTRUCTORS = (_of_0, _of_1, _of_2, _of_3, _of_4, _of_5, _of_6, _of_7, _of_8, _of_9)
+
+    class _FrozenType(type):
+        """Makes the class of a record: a class made first and changed afterwards would take twice as long."""
+
+        def __new__(meta, name, bases, body):
+            fields = tuple(body.get("__annotations__", ()))
+            defaults = tuple([body.pop(field) for field in fields if field in body])
+            body["__slots__"] = fields
+            # The arguments of the constructor for this number of fields get the names of the fields.
+            setters = {}
+            code = CONSTRUCTORS[len(fields)].__code__
+            init = type(_of_0)(code.replace(co_varnames=("self", *fields)), setters, "__init__", defaults)
+            init.__qualname__ = f"{body['__qualname__']}.__init__"
+            body.setdefault("__init__", init)
+            made = type.__new__(meta, name, bases, body)
+            own = made.__dict__
+            for at, field in enumerate(fields):
+                setters[f"put_{at}"] = own[field].__set__
+            return made
+
+    class Frozen(metaclass=_FrozenType):
+        """A frozen record: the annotated names of the body are slots, given once, in the constructor."""
+
+        def __setattr__(self, name, value):
+            raise AttributeError(f"{type(self).__name__}.{name} is read-only")
+
+        def __eq__(self, other):
+            if other.__class__ is not self.__class__:
+                return NotImplemented
+            return all(getattr(self, name) == getattr(other, name) for name in self.__slots__)
+
+        def __hash__(self):
+            return hash((self.__class__, *[getattr(self, name) for name in self.__slots__]))
+
+        def __repr__(self):
+            inside = ", ".join(f"{name}={getattr(self, name)!r}" for name in self.__slots__)
+            return f"{type(self).__name__}({inside})"
+
+        def __reduce__(self):
+            return type(self), tuple([getattr(self, name) for name in self.__slots__])
 
     def remembered(most):
         """Have a pure function of hashable arguments keep at most so many results, of calls without keywords."""

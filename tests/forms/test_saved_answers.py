@@ -15,10 +15,12 @@ from typing import Any
 import pytest
 
 from tests.harness import ENTER, Terminal, python
-from wesperon import Form, slot
+from wesperon import Context, Form, slot
 from wesperon.files.private import make_own_folder, open_private, read_private, replace_private
+from wesperon.forms import saved_answers
 from wesperon.forms.saved_answers import Unfinished
 from wesperon.history.history_file import History
+from wesperon.scope import within
 
 PROGRAM = (
     "from wesperon import Form, slot\n"
@@ -60,6 +62,37 @@ def test_two_runs_at_once_leave_each_other_alone(tmp_path: Path) -> None:
         answered(next_one, "9")
         next_one.see("('second', 2, 9)")
     assert not list(tmp_path.rglob("*.json"))
+
+
+class Log(Form):
+    frames = slot(int)
+    seconds = slot(int)
+
+
+@pytest.mark.parametrize("moment", ["listdir", "read_private", "open_private", "try_lock"])
+def test_a_run_that_ends_while_another_looks_is_not_offered(
+    moment: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    with within(Context(environ={"XDG_STATE_HOME": str(tmp_path)})):
+        ending = Unfinished("desk", Log)
+        ending.keep({"frames": "1"})
+        assert Unfinished("desk", Log).offer(("frames",)) is None  # it goes on
+        where: Any = os if moment == "listdir" else saved_answers
+        real = getattr(where, moment)
+
+        def ends_meanwhile(*given: Any) -> Any:
+            try:
+                return real(*given)
+            finally:
+                ending.forget()
+                if moment in ("listdir", "read_private"):  # its lock goes with the process
+                    os.close(ending.lock)
+
+        monkeypatch.setattr(where, moment, ends_meanwhile)
+        other = Unfinished("desk", Log)
+        assert other.offer(("frames",)) is None
+        assert other.taken == ""
+    assert not list(tmp_path.rglob("*.json*"))
 
 
 def modes(folder: Path) -> set[tuple[bool, int]]:

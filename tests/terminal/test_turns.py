@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import signal
+import subprocess
 import sys
 from pathlib import Path
 
@@ -97,14 +98,17 @@ def test_a_turn_is_one_processes_at_a_time(tmp_path: Path, monkeypatch: pytest.M
     path = tmp_path / "terminal"
     path.touch()
     monkeypatch.setattr("wesperon.terminal.ports.terminal_turn.own_terminal", lambda: str(path))
-    one, other = TerminalTurn(), TerminalTurn()
-    assert one.take()
-    assert one.take()
-    assert not other.take()
-    one.end()
-    assert other.take()
-    other.end()
-    other.end()
+    turn = TerminalTurn()
+    assert turn.take()
+    assert turn.take()
+    other = "from wesperon.terminal.ports import terminal_turn as m; import os, sys; os.getppid = lambda: 0;"
+    other += f"m.own_terminal = lambda: {str(path)!r}; turn = m.TerminalTurn(); sys.exit(turn.take())"
+    assert subprocess.run(python("-c", other), check=False).returncode == 0
+    child = other.replace("os.getppid = lambda: 0;", "")
+    assert subprocess.run(python("-c", child), check=False).returncode == 1  # the one who waits for it has the turn
+    turn.end()
+    turn.end()
+    assert subprocess.run(python("-c", other), check=False).returncode == 1
 
 
 THREAD = """

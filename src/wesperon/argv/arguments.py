@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from wesperon.argv.grammar import is_plain_word
 from wesperon.context import current
-from wesperon.frozen import frozen
+from wesperon.frozen import Frozen
 from wesperon.screen.table import Column, columns, entries, texts
 from wesperon.text.escape import visible
 from wesperon.text.quoting import join
@@ -21,8 +21,7 @@ if TYPE_CHECKING:
 WIDE = 1_000_000
 
 
-@frozen
-class Word:
+class Word(Frozen):
     """One word: its position, counted from 1 without the program, and what it seems to be.
 
     ``name`` is empty for a plain word; ``value`` is the text that the name has, or the word itself; ``looks`` the type

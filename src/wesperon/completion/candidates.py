@@ -8,7 +8,7 @@ from __future__ import annotations
 import os
 
 from wesperon.argv.grammar import BUILTIN_OPTIONS, BUILTIN_SWITCHES, OptionNames, is_plain_word, read_words
-from wesperon.frozen import frozen
+from wesperon.frozen import Frozen
 from wesperon.output.timed_pull import timed_pull
 from wesperon.text.escape import visible
 from wesperon.values.phrases import hint
@@ -24,8 +24,7 @@ if TYPE_CHECKING:
 MOST = 2_000
 
 
-@frozen
-class Candidate:
+class Candidate(Frozen):
     """A text for the whole word, what is said beside it, and whether the word may go on after it."""
 
     text: str

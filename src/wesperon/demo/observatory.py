@@ -5,15 +5,14 @@ from __future__ import annotations
 import os
 import tomllib
 
-from wesperon.frozen import frozen
+from wesperon.frozen import Frozen
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from typing import Any
 
 
-@frozen
-class Target:
+class Target(Frozen):
     """Something to look at. ``height`` is its greatest height above the horizon tonight, in degrees."""
 
     number: str
@@ -25,8 +24,7 @@ class Target:
         return f"{self.number} {self.name}"
 
 
-@frozen
-class Filter:
+class Filter(Frozen):
     """A filter in the wheel; ``band`` is what it lets through, in nanometres."""
 
     name: str

@@ -9,15 +9,14 @@ move would step over, ``CHANGES`` rewrites something at the cursor. What needs t
 from __future__ import annotations
 
 from wesperon.editing.graphemes import after, before, snap_to_grapheme
-from wesperon.frozen import frozen
+from wesperon.frozen import Frozen
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
 
 
-@frozen
-class TextState:
+class TextState(Frozen):
     """A text being edited, and where the cursor is in it."""
 
     text: str = ""

@@ -7,7 +7,7 @@ line remembers while the user walks through them. Entries that have been shown o
 from __future__ import annotations
 
 from wesperon.editing.edits import TextState
-from wesperon.frozen import frozen
+from wesperon.frozen import Frozen
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -37,8 +37,7 @@ if TYPE_CHECKING:
             """Take in what others have entered since."""
 
 
-@frozen
-class Entry:
+class Entry(Frozen):
     """A text that was entered, and its place."""
 
     place: int
@@ -150,8 +149,7 @@ class Recall:
         return True
 
 
-@frozen
-class Match:
+class Match(Frozen):
     """Where a search has found its needle: in an entry, or in the line itself (``None``), and at which offset."""
 
     entry: Entry | None

@@ -7,13 +7,12 @@ the line of a place  work for the lines between that place and the one asked for
 
 from __future__ import annotations
 
-from wesperon.frozen import frozen
+from wesperon.frozen import Frozen
 
 TYPE_CHECKING = False
 
 
-@frozen
-class Change:
+class Change(Frozen):
     """What became another between two texts: the first ``start`` characters and the last ``behind`` are the same.
 
     ``line`` is the line, from 0, where it begins, ``begin`` the offset of that line; ``old`` lines became ``new`` ones.

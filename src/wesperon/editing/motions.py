@@ -10,7 +10,7 @@ from __future__ import annotations
 from wesperon.editing.brackets import matching
 from wesperon.editing.edits import MOVES, line_end, line_start
 from wesperon.editing.graphemes import after
-from wesperon.frozen import frozen
+from wesperon.frozen import Frozen
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -19,8 +19,7 @@ if TYPE_CHECKING:
 EXCLUSIVE, INCLUSIVE, LINEWISE = "exclusive", "inclusive", "linewise"
 
 
-@frozen
-class TextRange:
+class TextRange(Frozen):
     """A stretch of a text between two offsets; ``linewise``: it holds whole lines, line ends included."""
 
     start: int
@@ -28,8 +27,7 @@ class TextRange:
     linewise: bool = False
 
 
-@frozen
-class Motion:
+class Motion(Frozen):
     """A movement as a motion: one step of it, and of which kind the range is."""
 
     step: Callable[[str, int], int]

@@ -7,7 +7,7 @@ that can be awaited, and is sent what came of it. What it returns is what ``play
 from __future__ import annotations
 
 from wesperon.context import current
-from wesperon.frozen import frozen
+from wesperon.frozen import Frozen
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -21,8 +21,7 @@ if TYPE_CHECKING:
     Interaction = Generator["Asked | Awaitable[Any]", Any, R]
 
 
-@frozen
-class Asked:
+class Asked(Frozen):
     """A widget to be run by a driver."""
 
     driver: Driver

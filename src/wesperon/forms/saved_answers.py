@@ -132,7 +132,8 @@ class Unfinished:
             except (OSError, ValueError, TypeError, KeyError):
                 continue
             is_fresh = 0 <= current().clock.time() - saved < KEPT
-            if is_fresh and saved >= latest[1] and not self._is_running(path):
+            # A run that ends meanwhile takes its answers away before its lock.
+            if is_fresh and saved >= latest[1] and not self._is_running(path) and os.path.lexists(path):
                 latest = ({name: text for name, text in answers.items() if isinstance(text, str)}, saved, path)
         self.taken = latest[2]
         return latest[0], latest[1]

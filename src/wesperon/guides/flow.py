@@ -6,7 +6,7 @@ It is a course as a card wants one (``widgets.card``): an answer leads to the ne
 from __future__ import annotations
 
 from wesperon.forms.question_flow import Flow
-from wesperon.frozen import frozen
+from wesperon.frozen import Frozen
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
 from wesperon.values.problems import Problem, Problems
@@ -26,8 +26,7 @@ if TYPE_CHECKING:
 LONGEST = 10_000
 
 
-@frozen
-class TrailEntry:
+class TrailEntry(Frozen):
     """A step that was passed: its name, the answer, whether it was given beforehand, and its record on the card."""
 
     step: str

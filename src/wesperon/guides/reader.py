@@ -17,7 +17,7 @@ from __future__ import annotations
 from wesperon.documents.faults import read_whole
 from wesperon.documents.question_set import CONDITIONS, KEYS, Condition, SetReader, text_of
 from wesperon.form import Untyped
-from wesperon.frozen import frozen
+from wesperon.frozen import Frozen
 from wesperon.text.messages import tell
 from wesperon.text.spelling import nearest
 
@@ -43,8 +43,7 @@ QUESTION = tuple(key for key in KEYS if key not in ELSEWHERE)
 OTHERWISE = "otherwise"
 
 
-@frozen
-class Step:
+class Step(Frozen):
     """One step: what it says, its question (None: it only says something), and where it leads.
 
     ``ways`` are the conditions in their order, each with the step that it leads to; ``by_answer`` leads on by the text

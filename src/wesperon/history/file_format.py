@@ -17,7 +17,7 @@ Everything here works on bytes, in memory or in a file: ``Buffer`` is what both 
 
 from __future__ import annotations
 
-from wesperon.frozen import frozen
+from wesperon.frozen import Frozen
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -42,8 +42,7 @@ PATIENT, STRETCH = 200, 1 << 16
 MOST_REPEATED = 1 << 20
 
 
-@frozen
-class Kept:
+class Kept(Frozen):
     """An entry of a history file: its text; when it was entered, as year to second, and its status, if these are told.
 
     ``start`` and ``end`` are the offsets of its lines in the file.

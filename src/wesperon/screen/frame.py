@@ -7,7 +7,7 @@ rows that did not change cost one comparison.
 from __future__ import annotations
 
 from wesperon.editing.graphemes import clusters
-from wesperon.frozen import frozen
+from wesperon.frozen import Frozen
 from wesperon.screen.width import head, width
 from wesperon.text.escape import is_plain, visible
 
@@ -18,8 +18,7 @@ Row = tuple[Span, ...]
 Cell = tuple[str, str]
 
 
-@frozen
-class Frame:
+class Frame(Frozen):
     """What is shown: rows from the top, and the cursor as row and column from 0, or ``None`` to hide it.
 
     ``shape`` is how the cursor looks: ``block``, ``underline`` or ``bar``; empty for the terminal's own.

@@ -5,7 +5,7 @@ On a narrow terminal there is no room for a gutter: the label then is in a row o
 
 from __future__ import annotations
 
-from wesperon.frozen import frozen, remembered
+from wesperon.frozen import Frozen, remembered
 from wesperon.screen.frame import row_text
 from wesperon.screen.line_wrap import spread
 from wesperon.screen.width import cut, width
@@ -22,8 +22,7 @@ MARGIN, BETWEEN, INDENT = 2, 2, 2
 NARROW = 40
 
 
-@frozen
-class FieldArea:
+class FieldArea(Frozen):
     """Where values are on a terminal of a certain width."""
 
     stacked: bool

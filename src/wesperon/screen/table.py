@@ -8,7 +8,7 @@ A table is rows of styled text, as a frame has them; who prints it, turns them i
 
 from __future__ import annotations
 
-from wesperon.frozen import frozen
+from wesperon.frozen import Frozen
 from wesperon.screen.frame import row_text
 from wesperon.screen.width import cut, width, wrap
 
@@ -24,8 +24,7 @@ BETWEEN, NARROWEST = 2, 6
 MARGIN, INDENT = 2, 6
 
 
-@frozen
-class Column:
+class Column(Frozen):
     """One column of a table: its heading, whether it is right-aligned, and the role of its cells."""
 
     heading: str = ""

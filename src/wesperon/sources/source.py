@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.frozen import frozen
+from wesperon.frozen import Frozen
 from wesperon.values import Complaint, quoted, tell
 from wesperon.values.problems import Problem, Problems
 from wesperon.values.streams import Stream
@@ -33,8 +33,7 @@ class Source:
             raise Problems([problem_of(slot, found, self.origin, complaint)]) from None
 
 
-@frozen
-class Found:
+class Found(Frozen):
     """Something that a source has: a text, a value of the source's own, or a list of both.
 
     ``location`` says where, for people: ``TARGET in the environment``, ``tonight.toml, line 3``.

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from wesperon.editing.keys.events import Closed, Key, Paste, Resize, typed
-from wesperon.frozen import frozen
+from wesperon.frozen import Frozen
 from wesperon.screen.theme import UNCOLOURED
 from wesperon.terminal.driver import Driver
 
@@ -15,8 +15,7 @@ if TYPE_CHECKING:
     from wesperon.screen.frame import Frame
 
 
-@frozen
-class Press:
+class Press(Frozen):
     """A key in a script: ``Press("down", 5)``. ``name`` is its name, ``times`` how often it is pressed."""
 
     name: str

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.frozen import frozen
+from wesperon.frozen import Frozen
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -22,8 +22,7 @@ class Refusal(Exception):
         return type(self), (self.message, self.status)
 
 
-@frozen
-class Problem:
+class Problem(Frozen):
     """One thing that is wrong with what a program was given.
 
     ``slot`` is the name of the slot (``None`` if none is concerned, as for an unknown name), ``source``

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 from wesperon.editing.editor import Memory
 from wesperon.editing.keys.events import TYPE, Action, Closed, Key, Mouse, Paste
-from wesperon.frozen import frozen, remembered
+from wesperon.frozen import Frozen, remembered
 from wesperon.screen.frame import Frame
 from wesperon.screen.theme import PLAIN_THEME
 from wesperon.screen.width import cut, wrap
@@ -46,28 +46,24 @@ BACK, HELP = "back", "help"
 MOST_RECORDED = 4
 
 
-@frozen
-class Answered:
+class Answered(Frozen):
     """The user gave a value."""
 
     value: Any
 
 
-@frozen
-class Interrupted:
+class Interrupted(Frozen):
     """The user wants to stop (Ctrl-C)."""
 
 
-@frozen
-class Ended:
+class Ended(Frozen):
     """The user gives no more (Ctrl-D on an empty line), or there is no user any more."""
 
 
 Outcome = Answered | Interrupted | Ended
 
 
-@frozen
-class SizeHint:
+class SizeHint(Frozen):
     """How large a widget is at least, and how large it would be if there were room, in columns and rows."""
 
     least_columns: int
@@ -82,8 +78,7 @@ def size_hint(least_columns: int, least_rows: int, columns: int, rows: int) -> S
     return SizeHint(least_columns, least_rows, columns, rows)
 
 
-@frozen
-class Prompt:
+class Prompt(Frozen):
     """What is around a value that is asked for.
 
     ``label`` is in a gutter ``gutter`` columns wide; ``question`` beside it if the label alone does not say enough;

@@ -5,14 +5,13 @@ Small records: events are made by what reads the terminal, or by a script; actio
 
 from __future__ import annotations
 
-from wesperon.frozen import frozen, remembered
+from wesperon.frozen import Frozen, remembered
 
 #: The action of a key that types something.
 TYPE = "type"
 
 
-@frozen
-class Key:
+class Key(Frozen):
     """A key that was pressed.
 
     ``name`` is what key tables are written in: the character itself for keys that type one, else a word such as
@@ -24,38 +23,33 @@ class Key:
     text: str = ""
 
 
-@frozen
-class Paste:
+class Paste(Frozen):
     """Text that was pasted in one piece; ``text`` is text throughout, whatever it holds."""
 
     text: str
 
 
-@frozen
-class Resize:
+class Resize(Frozen):
     """The terminal has another size now, in ``columns`` and ``rows``."""
 
     columns: int
     rows: int
 
 
-@frozen
-class Position:
+class Position(Frozen):
     """Where the terminal says that its cursor is, counted from 0; an answer to a question of the driver's own."""
 
     row: int
     column: int
 
 
-@frozen
-class Focus:
+class Focus(Frozen):
     """The terminal's window has come to the front (``True``), or something else has."""
 
     gained: bool
 
 
-@frozen
-class Mouse:
+class Mouse(Frozen):
     """The mouse did something.
 
     ``name`` is ``left``, ``middle``, ``right``, ``wheel-up`` or ``wheel-down``, with ``ctrl-``, ``alt-``, ``shift-``
@@ -69,8 +63,7 @@ class Mouse:
     column: int
 
 
-@frozen
-class Closed:
+class Closed(Frozen):
     """Nothing will come any more: the terminal is gone."""
 
 
@@ -83,8 +76,7 @@ def typed(char: str) -> Key:
     return Key("space" if char == " " else char, char)
 
 
-@frozen
-class Action:
+class Action(Frozen):
     """What is to be done.
 
     ``name`` says what, ``count`` how often (``None``: no count was given), ``text`` what the key types or what was

@@ -8,15 +8,14 @@ lie over all of them. ``Keymap`` is what comes of it for one widget in one mode;
 
 from __future__ import annotations
 
-from wesperon.frozen import frozen
+from wesperon.frozen import Frozen
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Mapping
 
 
-@frozen
-class Mode:
+class Mode(Frozen):
     """One mode of a family.
 
     ``table`` maps keys to actions. ``types``: a key without an entry types its character. ``counts``: digits without
@@ -31,8 +30,7 @@ class Mode:
     label: str = ""
 
 
-@frozen
-class Family:
+class Family(Frozen):
     """A family of keys: its name, its modes by name, the mode in which a question opens, and its layers by name.
 
     ``operators`` are the actions that wait for a motion, or for their own key again, which means the line.

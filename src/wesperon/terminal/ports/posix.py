@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import select
+import sys
 import termios
 
 from wesperon.terminal.ports.signals import signals
@@ -11,6 +12,7 @@ from wesperon.terminal.ports.terminal_turn import TerminalTurn
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    from collections.abc import Callable, Collection
     from typing import Any
 
 #: The name of the controlling terminal (POSIX, Base Definitions, 10.1).
@@ -58,6 +60,7 @@ class PosixPort:
         os.set_blocking(self._bell, False)
         os.set_blocking(read_end, False)
         self.handles: tuple[int, ...] = (handle, read_end)
+        self._keys, self._both = _watching(handle), _watching(handle, read_end)
         self.is_resized = False
         self._modes: list[Any] = []
         self._turn = TerminalTurn()
@@ -122,7 +125,7 @@ class PosixPort:
 
     def wait(self, seconds: float | None) -> tuple[bool, bool]:
         """Wait for keys or for ``wake``; whether each has come."""
-        ready, _, _ = select.select(self.handles, [], [], seconds)
+        ready = self._both(seconds)
         woken = self.handles[1] in ready
         if woken:
             try:
@@ -166,7 +169,7 @@ class PosixPort:
 
     def _has_more(self) -> bool:
         """Whether a byte is there already."""
-        return bool(select.select(self.handles[:1], (), (), 0)[0])
+        return bool(self._keys(0))
 
     def write(self, data: bytes) -> None:
         """Write all of this; raises OSError if the terminal is gone."""
@@ -187,3 +190,16 @@ class PosixPort:
         """Close the terminal."""
         for handle in (*self.handles, self._bell):
             os.close(handle)
+
+
+def _watching(*handles: int) -> Callable[[float | None], Collection[int]]:
+    """A function that waits for so many seconds, and gives those of the handles that have something to read then.
+
+    It is ``poll`` where that knows terminals: it is quicker than ``select``, and takes handles of any number.
+    """
+    if sys.platform == "darwin" or not hasattr(select, "poll"):
+        return lambda seconds: select.select(handles, (), (), seconds)[0]
+    poll = select.poll()
+    for handle in handles:
+        poll.register(handle, select.POLLIN)
+    return lambda seconds: dict(poll.poll(None if seconds is None else -int(-seconds * 1_000 // 1)))

@@ -1,6 +1,7 @@
 """Whose turn it is on one terminal, among processes: the programs of a pipeline ask one after the other.
 
-The turn is a lock on the terminal's own file. It ends with the process that has it, whatever ends that.
+The turn is a lock on the terminal's own file (POSIX, ``lockf``). It ends with the process that has it, whatever ends
+that.
 """
 
 from __future__ import annotations
@@ -25,12 +26,10 @@ class TerminalTurn:
             handle = os.open(path, os.O_RDWR | os.O_NOCTTY | os.O_CLOEXEC)
         except OSError:
             return True
-        import fcntl
-
         try:
-            fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
+            os.lockf(handle, os.F_TLOCK, 0)
         except OSError as error:
-            is_other = isinstance(error, BlockingIOError) and not _is_held_by_ancestor(handle)
+            is_other = isinstance(error, (BlockingIOError, PermissionError)) and not _is_held_by_ancestor(handle)
             os.close(handle)
             return not is_other
         self._handle = handle
@@ -40,12 +39,7 @@ class TerminalTurn:
         """Let others have the turn."""
         if self._handle >= 0:
             handle, self._handle = self._handle, -1
-            import fcntl
-
-            try:
-                fcntl.flock(handle, fcntl.LOCK_UN)  # a process that was forked meanwhile has the file too
-            finally:
-                os.close(handle)
+            os.close(handle)
 
 
 def own_terminal() -> str:
@@ -65,7 +59,7 @@ def _is_held_by_ancestor(handle: int) -> bool:
         found = os.fstat(handle)
         place = f":{found.st_ino}"
         with open("/proc/locks", encoding="ascii") as listed:
-            holders = {int(parts[4]) for line in listed if (parts := line.split())[1] == "FLOCK" and place in parts[5]}
+            holders = {int(parts[4]) for line in listed if place in (parts := line.split())[5]}
         process = os.getppid()
         while process > 1 and process not in holders:
             with open(f"/proc/{process}/stat", encoding="utf-8", errors="replace") as stat:

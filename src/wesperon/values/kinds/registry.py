@@ -8,7 +8,7 @@ what completes it (``Kind.completion``), and its steps. To add a kind, write its
 
 from __future__ import annotations
 
-from wesperon.frozen import frozen
+from wesperon.frozen import Frozen
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -18,8 +18,7 @@ if TYPE_CHECKING:
     from wesperon.values.kind import Kind
 
 
-@frozen
-class KindEntry:
+class KindEntry(Frozen):
     """One kind.
 
     ``home`` is ``module:name`` of an object: the kind itself, or a function ``(type, settings)`` that
