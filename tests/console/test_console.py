@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import signal
 import sys
+import time
 from pathlib import Path
 from typing import Any
 
@@ -366,3 +367,62 @@ def test_a_console_stays_open_longer_than_a_question_may() -> None:
     driver = Scripted(["exit", Press("enter")])
     assert Console(program, driver=driver).run() == 0
     assert driver.options.timeout is None
+
+
+#: A command that has another program take the terminal, and a worker that says something meanwhile.
+LENDING = """
+import subprocess, sys, threading, time
+from wesperon import Command, Console, Program
+
+VIEWER = '''
+import os, sys, termios
+modes = termios.tcgetattr(0)
+raw = termios.tcgetattr(0)
+raw[3] &= ~(termios.ICANON | termios.ECHO)
+termios.tcsetattr(0, termios.TCSADRAIN, raw)
+sys.stdout.write("\\x1b[?1049hviewing")
+sys.stdout.flush()
+os.read(0, 1)
+sys.stdout.write("\\x1b[?1049l")
+sys.stdout.flush()
+termios.tcsetattr(0, termios.TCSADRAIN, modes)
+'''
+
+class View(Command):
+    def run(self):
+        subprocess.run([sys.executable, "-c", VIEWER])
+
+class Work(Command):
+    def run(self):
+        time.sleep(0.6)
+        print("worked", flush=True)
+
+console = Console(Program("desk", members=[View, Work]), history=False)
+
+def tick():
+    while True:
+        time.sleep(0.2)
+        console.say("the mast says something")
+
+threading.Thread(target=tick, daemon=True).start()
+console.run()
+"""
+
+
+def test_messages_wait_while_another_program_has_the_terminal() -> None:
+    with Terminal(python("-c", LENDING), rows=40) as terminal:
+        terminal.see("desk")
+        terminal.type("work" + ENTER)
+        terminal.see("worked")
+        assert "the mast says something\nthe mast" in terminal.text().partition("worked")[0].replace("  desk  work", "")
+        terminal.type("view" + ENTER)
+        terminal.see("viewing")
+        before = terminal.received
+        deadline = time.monotonic() + 1.0
+        while time.monotonic() < deadline:
+            terminal.read(0.1)
+        assert terminal.received == before
+        terminal.type("q")
+        terminal.wait(lambda: terminal.received[len(before) :].count(b"the mast says") >= 4, "the messages that waited")
+        terminal.type(CTRL_D)
+        assert terminal.end() == 0

@@ -42,6 +42,9 @@ class Port:
 
     def release(self) -> None: ...
 
+    def is_taken(self) -> bool:
+        return False
+
     def size(self) -> tuple[int, int]:
         return self.columns, 24
 

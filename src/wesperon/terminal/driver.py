@@ -122,6 +122,10 @@ class Driver:
     def leave(self) -> None:
         """Give the terminal back as it was."""
 
+    def is_lent(self) -> bool:
+        """Whether another program has the terminal, while no widget is open."""
+        return False
+
     def close(self) -> None:
         """Let go of the terminal for good."""
 
@@ -187,13 +191,14 @@ class Driver:
     def say(self, text: str) -> None:
         """Show finished lines above the widget that is open, or at once if none is; from any thread.
 
-        Each line of the text is safe to show; needs ``lock`` if there are several threads.
+        While another program has the terminal, an editor or a pager that a command runs, they wait. Each line of the
+        text is safe to show; needs ``lock`` if there are several threads.
         """
         with self.lock:
             self.told.append(text)
             if self.depth:
                 self.wake()
-            else:
+            elif not self.is_lent():
                 self._tell_all()
 
     def run(self, widget: Widget) -> Outcome:

@@ -175,6 +175,10 @@ class TtyDriver(Driver):
         """Ignore the signal of the keyboard until the terminal is given back, or for good."""
         self.watch.ignore_sigint()
 
+    def is_lent(self) -> bool:
+        """Whether another program reads the keys one by one, as editors and pagers do."""
+        return self.port.is_taken()
+
     def wake(self) -> None:
         """Have ``wait`` return soon."""
         self.port.wake()

@@ -31,6 +31,9 @@ if TYPE_CHECKING:
         def take(self) -> None:
             """Set modes in which every key arrives at once and nothing is echoed; raises OSError."""
 
+        def is_taken(self) -> bool:
+            """Whether keys arrive one by one, whoever has set that."""
+
         def retake(self) -> None:
             """Set the modes of ``take`` again, after others have changed them; raises OSError."""
 

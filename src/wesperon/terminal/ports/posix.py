@@ -101,6 +101,13 @@ class PosixPort:
         self.keep()
         self.retake()
 
+    def is_taken(self) -> bool:
+        """Whether keys arrive one by one, whoever has set that."""
+        try:
+            return not termios.tcgetattr(self.handle)[3] & termios.ICANON
+        except termios.error:
+            return False
+
     def retake(self) -> None:
         """Set these modes again, after others have changed them; those that ``give_back`` sets stay."""
         try:

@@ -135,6 +135,10 @@ class WindowsPort:
         self._modes = (self._mode(self.keys), self._mode(self.screen))
         self.retake()
 
+    def is_taken(self) -> bool:
+        """Whether keys arrive one by one; here nobody else sets that for long."""
+        return False
+
     def retake(self) -> None:
         """Set these modes again; those that ``give_back`` sets stay."""
         modes = self._modes
