@@ -213,7 +213,11 @@ class FormFlow(Flow):
         except AttributeError:
             if not self.problems:
                 raise
-            return None  # it depends on a value that is missing, which has been told
+            # It depends on a value that is missing, which has been told; what it is to be was not given either.
+            is_given = name in self.values or name in self.waiting or name in self.reading.given
+            if slot.applies is None and not slot.has_fallback and not is_given:
+                self._missing(slot)
+            return None
         if name in self.asked and not self.ended:
             return self._question(at, here, default, origin, anew)
         if default is not MISSING:
