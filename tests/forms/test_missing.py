@@ -32,7 +32,7 @@ def test_every_missing_value_is_told_at_once(described: list[tuple[int, bool, bo
             words.append(f"--value-{at}=other")
         elif not has_default:
             missing.add(name)
-    form = type("Log", (Form,), body)
+    form: Any = type("Log", (Form,), body)
     if not missing:
         assert [getattr(form.fill([*words, "--asking=never"]), name) for name in body] == ["other"] * len(body)
         return

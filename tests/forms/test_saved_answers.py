@@ -85,8 +85,8 @@ def test_a_run_that_ends_while_another_looks_is_not_offered(
                 return real(*given)
             finally:
                 ending.forget()
-                if moment in ("listdir", "read_private"):  # its lock goes with the process
-                    os.close(ending.lock)
+                if moment in ("listdir", "read_private"):
+                    ending.end()
 
         monkeypatch.setattr(where, moment, ends_meanwhile)
         other = Unfinished("desk", Log)

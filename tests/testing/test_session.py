@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import asyncio
+import time
 from pathlib import Path
 from typing import Any
 
 import pytest
 
 from tests.harness import ROOT
-from wesperon import Command, Console, Form, Program, Refusal, fill, one_of, slot, styled, terminal_size
+from wesperon import Command, Console, Form, Problems, Program, Refusal, fill, one_of, slot, styled, terminal_size
 from wesperon.testing import Press, Scripted, Session
 
 TARGETS = ["Lantern Nebula", "Wicker Nebula", "Thimble Group"]
@@ -168,3 +170,107 @@ def test_what_a_test_prints_goes_where_it_always_does(capsys: pytest.CaptureFixt
 
 class Hello(Form):
     frames = slot(int)
+
+
+class Exposure(Form):
+    target = slot(ask="Which target?")
+    frames = slot(int)
+    secret = slot(secret=True)
+
+
+def test_what_the_sessions_environment_says_holds() -> None:
+    with Session(Exposure, environment={"WESPERON_ASKING": "never"}) as session:
+        assert isinstance(session.error, Problems)
+        assert len(session.error) == 3
+    with Session(Exposure, environment={"WESPERON_TIMEOUT": "0.2"}) as session:
+        session.type("x").press("enter")
+        session._thread.join(5)
+        assert isinstance(session.error, Problems)
+        assert len(session.error) == 2
+    with Session(Exposure, environment={"WESPERON_PLAIN": "1"}) as session:
+        assert session.screen.endswith("\nWhich target?:")
+        session.type("domx").press("backspace").type("e").press("enter").type("many").press("enter")
+        assert 'frames (a whole number): many\n  "many" is not a whole number' in session.screen
+        session.paste("5\n").type("hush").press("enter")
+        assert not session.is_open
+        assert session.result.target == "dome"
+        assert "hush" not in session.screen
+    for end, kind in (("ctrl-c", KeyboardInterrupt), ("ctrl-d", Problems)):
+        with Session(Exposure, environment={"TERM": "dumb"}) as session:
+            session.press(end, times=1)
+            if session.is_open:
+                session.press(end).press(end)
+            assert isinstance(session.error, kind)
+
+
+def test_what_the_developer_prefers_does_not_reach_a_session(monkeypatch: pytest.MonkeyPatch) -> None:
+    for name, value in (("WESPERON_LANGUAGE", "de"), ("WESPERON_LOG", "terminal"), ("WESPERON_PLAIN", "1")):
+        monkeypatch.setenv(name, value)
+    with Session(Exposure) as session:
+        assert session.screen.startswith("  Which target?")
+
+
+def test_a_form_is_left_and_resumed(tmp_path: Path) -> None:
+    shared = {"XDG_STATE_HOME": str(tmp_path)}
+    with Session(Exposure, environment=shared) as session:
+        session.type("dome").press("enter").type("5").press("enter", "ctrl-c")
+        assert isinstance(session.error, KeyboardInterrupt)
+    with Session(Exposure, environment=shared) as session:
+        assert "2 saved answers" in session.screen
+        session.press("enter")
+        session.type("hush").press("enter")
+        assert not session.is_open
+        assert (session.result.target, session.result.frames) == ("dome", 5)
+    with Session(Exposure, environment=shared) as session:
+        assert "saved" not in session.screen
+
+
+def test_forms_that_keep_their_answers_leave_no_file_open() -> None:
+    def program() -> list[int]:
+        counts = []
+        for _ in range(4):
+            Exposure.fill([])
+            counts.append(len(list(Path("/proc/self/fd").iterdir())))
+        return counts
+
+    with Session(program) as session:
+        for _ in range(4):
+            for text in ("dome", "5", "hush"):
+                session.type(text).press("enter")
+        assert len(set(session.result)) == 1
+
+
+class Wait(Command):
+    async def run(self) -> None:
+        await asyncio.sleep(0.02)
+        print("waited")
+
+
+def test_other_tasks_go_on_in_a_console_of_an_event_loop() -> None:
+    console = Console(Program("desk", members=[Wait]))
+    ticks: list[int] = []
+
+    async def tick() -> None:
+        while True:
+            await asyncio.sleep(0.01)
+            ticks.append(len(ticks))
+            if len(ticks) == 5:
+                console.say("five ticks")
+
+    async def work() -> int:
+        task = asyncio.create_task(tick())
+        try:
+            return await console.run_async()
+        finally:
+            task.cancel()
+
+    with Session(lambda: asyncio.run(work())) as session:
+        session.type("wa")
+        session.see("five ticks")
+        assert session.screen.splitlines()[-2].strip() == "desk  wait"[:8]
+        session.type("it").press("enter").see("waited")
+        before = len(ticks)
+        while len(ticks) < before + 5:
+            time.sleep(0.01)
+        session.press("ctrl-d")
+        assert session.status == 0

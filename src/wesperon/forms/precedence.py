@@ -141,19 +141,23 @@ class _Filling:
             flow.left = unfinished.offer(asked)
         if self.options.is_async:
             yield driver.turn_comes()
-        with driver:
-            question = flow.start(driver)
-            if question is not None:
-                from wesperon.widgets.card import Card
+        try:
+            with driver:
+                question = flow.start(driver)
+                if question is not None:
+                    from wesperon.widgets.card import Card
 
-                outcome = yield Asked(driver, Card(flow, question))
-                if isinstance(outcome, Interrupted):
-                    flow.work()
-                    raise KeyboardInterrupt
-            if unfinished is not None and not self.problems:
-                unfinished.forget()
-            if self.options.replay and flow.steps and not self.problems:
-                self._show_replay(driver, flow)
+                    outcome = yield Asked(driver, Card(flow, question))
+                    if isinstance(outcome, Interrupted):
+                        flow.work()
+                        raise KeyboardInterrupt
+                if unfinished is not None and not self.problems:
+                    unfinished.forget()
+                if self.options.replay and flow.steps and not self.problems:
+                    self._show_replay(driver, flow)
+        finally:
+            if unfinished is not None:
+                unfinished.end()
         return flow
 
     def _show_replay(self, driver: Driver, flow: FormFlow) -> None:

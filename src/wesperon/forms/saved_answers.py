@@ -109,6 +109,12 @@ class Unfinished:
         except OSError:
             pass
 
+    def end(self) -> None:
+        """Let other runs have what this one leaves: it has ended."""
+        if self.lock >= 0:
+            os.close(self.lock)
+            self.lock = -1
+
     def _begin(self) -> None:
         """Have a file of this run's own, with a lock that lasts as long as the run; raises OSError."""
         place = self._folder()

@@ -128,9 +128,9 @@ class Guide:
         if driver is None:
             walking.start()
             return GuideResult(walking)
+        unfinished = None
         try:
             driver.options = options.for_driver()
-            unfinished = None
             if options.resume and driver.is_terminal:
                 from wesperon.forms.saved_answers import Unfinished
 
@@ -155,6 +155,8 @@ class Guide:
                     unfinished.forget()
             return GuideResult(walking, shown=question is not None and driver.is_terminal)
         finally:
+            if unfinished is not None:
+                unfinished.end()
             if options.driver is None:
                 driver.close()
 

@@ -8,9 +8,12 @@ way out.
 from __future__ import annotations
 
 from wesperon.editing.keys.events import Closed, Resize
+from wesperon.terminal.driver import Driver
 from wesperon.terminal.signal_watch import stop_process
 from wesperon.terminal.tty_driver import TtyDriver
 from wesperon.text.escape import visible
+from wesperon.text.messages import tell
+from wesperon.values import Complaint
 from wesperon.widgets.plain.widgets import plainly
 from wesperon.widgets.widget import Interrupted
 
@@ -21,18 +24,13 @@ if TYPE_CHECKING:
     from wesperon.widgets.widget import Growing, Outcome, Widget
 
 
-class PlainDriver(TtyDriver):
-    """Asks in plain lines on a terminal that keeps its modes."""
+class PlainAsking(Driver):
+    """What asks in plain lines, wherever the lines come from."""
 
-    port: PosixPort
-
-    #: Whether a secret is being typed, which the terminal must not show.
-    hides = False
-
-    def enter(self) -> None:
-        """Remember the modes of the terminal, which stay as they are."""
-        self.port.keep()
-        self.watch.start()
+    #: Whether a line of the answer was as long as the terminal takes, so that more may have been lost.
+    is_cut = False
+    #: Whether the terminal is gone, and whether nobody has answered in time.
+    is_gone = is_left = False
 
     def beginning(self) -> str:
         """Nothing: a terminal in plain lines is at the start of one already."""
@@ -48,6 +46,7 @@ class PlainDriver(TtyDriver):
                 lines: list[str] = []
                 prompt = visible(plain.prompt())
                 try:
+                    self.is_cut = False
                     while not lines or not plain.is_whole(lines):
                         line = self._line(prompt if not lines else "> ", plain.hides)
                         if line is None:
@@ -58,7 +57,10 @@ class PlainDriver(TtyDriver):
                     self.send("\n")
                     widget.outcome = Interrupted()
                 else:
-                    if line is not None:
+                    if line is not None and self.is_cut:
+                        reason = tell("the line may have been cut: give a text this long as a word, or in a file")
+                        widget.complaint = Complaint(reason)
+                    elif line is not None:
                         plain.answer(lines)
                         self._work(widget)
                     elif self.is_gone or self.is_left:
@@ -69,8 +71,29 @@ class PlainDriver(TtyDriver):
         assert widget.outcome is not None
         return widget.outcome
 
+    def _line(self, prompt: str, hides: bool) -> str | None:
+        """The next line that is typed; None at the end of input, or if nobody answers."""
+        raise NotImplementedError
+
+    def _print(self, rows: list[str]) -> None:
+        self.send("".join(f"{row}\n" for row in rows))
+
     def feed_from(self, supply: Growing, widget: Widget) -> None:
         """Nothing: what is listed is drawn when it is listed."""
+
+
+class PlainDriver(PlainAsking, TtyDriver):
+    """Asks in plain lines on a terminal that keeps its modes."""
+
+    port: PosixPort
+
+    #: Whether a secret is being typed, which the terminal must not show.
+    hides = False
+
+    def enter(self) -> None:
+        """Remember the modes of the terminal, which stay as they are."""
+        self.port.keep()
+        self.watch.start()
 
     def _line(self, prompt: str, hides: bool) -> str | None:
         """The next line that is typed; None at the end of input, or if nobody answers."""
@@ -109,10 +132,8 @@ class PlainDriver(TtyDriver):
                 self.hides = False
                 self.hand_back()
                 self.send("\n")
+        self.is_cut = self.is_cut or len(data.rstrip(b"\r\n")) >= self.port.longest_line
         return data.decode("utf-8", "replace").rstrip("\r\n")
-
-    def _print(self, rows: list[str]) -> None:
-        self.send("".join(f"{row}\n" for row in rows))
 
     def _tell_all(self) -> None:
         if self.told:

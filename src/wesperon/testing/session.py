@@ -10,6 +10,7 @@ import runpy
 import sys
 import tempfile
 import threading
+import time
 from pathlib import Path
 
 from wesperon.context import PROCESS
@@ -17,7 +18,8 @@ from wesperon.editing.keys.events import Paste, Resize, typed
 from wesperon.form import Form
 from wesperon.scope import within
 from wesperon.terminal.scripted import key_named
-from wesperon.testing.session_driver import SessionDriver
+from wesperon.terminal.tty_driver import wants_plain
+from wesperon.testing.session_driver import POLLED, PlainSessionDriver, SessionDriver
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -25,6 +27,8 @@ if TYPE_CHECKING:
     from types import TracebackType
     from typing import Any, Self
 
+#: The variable that has screens kept.
+KEEP = "WESPERON_KEEP"
 #: How long the program may take until it asks or ends, in seconds.
 TIMEOUT = 10.0
 
@@ -58,7 +62,7 @@ class Session:
         self.name = str(program) if isinstance(program, (str, Path)) else name
         self.environment = dict(environment or {})
         self.timeout = timeout
-        self.stage = SessionDriver(columns, rows)
+        self.stage = (PlainSessionDriver if wants_plain(self.environment) else SessionDriver)(columns, rows)
         #: What the program gave back, and the exception that ended it, if one did.
         self.result: Any = None
         self.error: BaseException | None = None
@@ -115,6 +119,15 @@ class Session:
     def resize(self, columns: int, rows: int) -> Self:
         """Give the terminal another size, of ``columns`` and ``rows`` characters."""
         return self._put([Resize(columns, rows)])
+
+    def see(self, text: str) -> Self:
+        """Wait until the screen shows ``text``, which another task or thread may bring; raises AssertionError."""
+        end = time.monotonic() + self.timeout
+        while text not in self.screen:
+            if time.monotonic() > end:
+                raise AssertionError(f"{text!r} does not appear within {self.timeout:g} s; the screen:\n{self.screen}")
+            time.sleep(POLLED)
+        return self
 
     def close(self) -> None:
         """Take the terminal away, and wait for the program to end; raises AssertionError if it does not."""
@@ -177,7 +190,7 @@ class Session:
         With ``WESPERON_KEEP=1`` in the environment the screen is written to the file instead.
         """
         kept, screen = Path(path), self.screen + "\n"
-        if os.environ.get("WESPERON_KEEP") == "1":
+        if os.environ.get(KEEP) == "1":
             kept.parent.mkdir(parents=True, exist_ok=True)
             kept.write_text(screen, encoding="utf-8")
             return
@@ -250,12 +263,13 @@ def _homes(home: str) -> dict[str, str]:
 
 @contextlib.contextmanager
 def _environment(values: Mapping[str, str]) -> Generator[None]:
-    """The environment with these variables, and without those that say how to ask."""
+    """The environment with these variables, and without the developer's own that say how to ask or to show."""
     before = dict(os.environ)
+    for name in before:
+        if name.startswith("WESPERON_") and name != KEEP:
+            del os.environ[name]
+    os.environ.pop("NO_COLOR", None)
     os.environ.update(values)
-    for name in ("WESPERON_ASKING", "WESPERON_TIMEOUT", "WESPERON_PLAIN"):
-        if name not in values:
-            os.environ.pop(name, None)
     try:
         yield
     finally:

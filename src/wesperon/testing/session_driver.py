@@ -7,11 +7,13 @@ they would on a terminal; no escape sequence has to be read back for that.
 from __future__ import annotations
 
 import threading
+import time
 
-from wesperon.editing.keys.events import Closed, Resize
+from wesperon.editing.keys.events import Closed, Key, Paste, Resize
 from wesperon.screen.frame import row_text
 from wesperon.screen.theme import UNCOLOURED
 from wesperon.terminal.driver import Driver
+from wesperon.terminal.plain_driver import PlainAsking
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -19,11 +21,16 @@ if TYPE_CHECKING:
 
     from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Frame
-    from wesperon.widgets.widget import Widget
+    from wesperon.widgets.widget import Outcome, Widget
+
+#: How often a session inside an event loop looks for events, in seconds.
+POLLED = 0.005
 
 
 class SessionDriver(Driver):
     """Runs the widgets of a program on the events that a test puts in."""
+
+    is_terminal = True
 
     def __init__(self, columns: int, rows: int) -> None:
         super().__init__(UNCOLOURED, 0)
@@ -49,10 +56,35 @@ class SessionDriver(Driver):
         with self.turn:
             self.is_waiting = True
             self.turn.notify_all()
-            self.turn.wait_for(lambda: self.coming or self.is_closed or self.told)
-            self.is_waiting = False
-            events, self.coming = self.coming, []
-            return events or ([Closed()] if self.is_closed and not self.told else [])
+            if not self.turn.wait_for(self._has_news, self.options.timeout):
+                self.is_closed = True  # nobody has answered in time
+            return self._taken()
+
+    async def answer(self, widget: Widget) -> Outcome:
+        """Run the widget while the other tasks of the event loop go on."""
+        import asyncio
+
+        for _ in self.turns(widget):
+            end = None if self.options.timeout is None else time.monotonic() + self.options.timeout
+            with self.turn:
+                self.is_waiting = True
+                self.turn.notify_all()
+            while not self._has_news():
+                await asyncio.sleep(POLLED)
+                if end is not None and time.monotonic() > end:
+                    self.is_closed = True
+            with self.turn:
+                self.queue = self._taken()
+        assert widget.outcome is not None
+        return widget.outcome
+
+    def _has_news(self) -> bool:
+        return bool(self.coming or self.is_closed or self.told)
+
+    def _taken(self) -> list[Event]:
+        self.is_waiting = False
+        events, self.coming = self.coming, []
+        return events or ([Closed()] if self.is_closed and not self.told else [])
 
     def wake(self) -> None:
         """Have the program go on, since something was told."""
@@ -122,3 +154,40 @@ class SessionDriver(Driver):
     def shown(self) -> str:
         """The screen as one text."""
         return "\n".join(self.screen())
+
+
+class PlainSessionDriver(PlainAsking, SessionDriver):
+    """The same on a terminal where questions are plain lines."""
+
+    def send(self, text: str) -> None:
+        """Show a text."""
+        self.write(text)
+
+    async def answer(self, widget: Widget) -> Outcome:
+        """Run the widget; in plain lines, questions block."""
+        return self.run(widget)
+
+    def _line(self, prompt: str, hides: bool) -> str | None:
+        self.send(prompt)
+        typed = ""
+        while True:
+            for at, event in enumerate(events := self.wait(), 1):
+                name = getattr(event, "name", "")
+                typed += event.text if isinstance(event, (Key, Paste)) else ""
+                if name == "backspace":
+                    typed = typed[:-1]
+                ends = name in ("enter", "ctrl-j") or (isinstance(event, Paste) and "\n" in typed)
+                if not (ends or name in ("ctrl-c", "ctrl-d") or isinstance(event, Closed)):
+                    continue
+                self.coming = [*events[at:], *self.coming]
+                line, _, rest = typed.partition("\n")
+                if rest:
+                    self.coming.insert(0, Paste(rest))
+                self.is_gone = self.is_gone or isinstance(event, Closed)
+                if name == "ctrl-c":
+                    raise KeyboardInterrupt
+                if (name == "ctrl-d" and typed) or not (ends or name == "ctrl-d" or self.is_gone):
+                    continue
+                self.send(("" if hides else line) + "\n" * ends)
+                return line if ends else None
+            self._tell_all()

@@ -19,6 +19,8 @@ if TYPE_CHECKING:
 PATH = "/dev/tty"
 #: The most bytes read at a time.
 CHUNK = 1 << 16
+#: The most bytes that Linux takes in a line; what it says of itself is the least that POSIX asks for.
+LINUX_CANON = 4_095
 #: The bytes of keys that may end a question, and what a paste begins with, which is read in large pieces.
 ENDS, PASTE_START = (b"\r", b"\n", b"\x03", b"\x04"), b"\x1b[200~"
 
@@ -79,6 +81,14 @@ class PosixPort:
             return os.get_terminal_size(self.handle)
         except OSError:
             return 0, 0
+
+    @property
+    def longest_line(self) -> int:
+        """The most bytes that the terminal takes in one line, its end not counted (POSIX, MAX_CANON)."""
+        try:
+            return LINUX_CANON if sys.platform == "linux" else os.fpathconf(self.handle, "PC_MAX_CANON") - 1
+        except (OSError, ValueError):
+            return LINUX_CANON
 
     def keep(self) -> None:
         """Remember the modes as they are, for ``give_back``; raises OSError if the terminal is gone."""
