@@ -252,3 +252,21 @@ def test_the_programs_of_the_documentation_run_as_printed(page: Path) -> None:
 
 def test_the_first_program_of_the_readme_is_short() -> None:
     assert len(programs(ROOT / "README.md")[0].strip().splitlines()) <= 10
+
+
+@pytest.mark.parametrize(
+    ("words", "out"),
+    [
+        (["--version"], "log 1.2\n"),
+        (["x", "--version"], "log 1.2\n"),
+        (["--", "--version"], '{"note": "--version", "tags": []}\n'),
+        (["x", "--", "--version"], '{"note": "x", "tags": ["--version"]}\n'),
+        (["--note=--version"], '{"note": "--version", "tags": []}\n'),
+        (["--", "--help", "--"], '{"note": "--help", "tags": ["--"]}\n'),
+    ],
+)
+def test_what_is_after_two_hyphens_is_a_value_of_a_set(words: list[str], out: str, tmp_path: Path) -> None:
+    path = tmp_path / "log.toml"
+    path.write_text('name = "log"\nversion = "1.2"\n[slots.note]\nkind = "text"\n[slots.tags]\nkind = "text"\nmany = true\n')
+    done = wesperon("fill", str(path), *words)
+    assert (done.stdout, done.returncode) == (out, 0)

@@ -123,7 +123,7 @@ class SetReader(ListReader):
             for key, entry in tables.items():
                 where = (*path, "commands", key)
                 if not _is_name(key):
-                    self.faults.add(where, tell("a name is letters, digits and hyphens, and begins with a letter"), key)
+                    self.faults.add(where, tell("a name is letters from a to z, digits and hyphens, and begins with a letter"), key)
                 own = self.faults.table(where, entry, COMMAND)
                 said = own.get("description", "")
                 said = said if self.faults.is_a((*where, "description"), said, str) else ""
@@ -139,7 +139,7 @@ class SetReader(ListReader):
         for name, entry in table.items():
             where = (*path, name)
             if not (name.isidentifier() and name.isascii() and not name.startswith("_")):
-                reason = tell("a name is letters, digits and _, and begins with a letter")
+                reason = tell("a name is letters from a to z, digits and _, and begins with a letter")
                 self.faults.add(where, reason, name)
                 continue
             slot = self.slot(where, self.faults.table(where, entry, KEYS), made, names)

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import json
-
 from wesperon.output.help import described
 from wesperon.text.escape import visible
 from wesperon.values.slots import MISSING
@@ -22,11 +20,15 @@ def blank_answers(slots: Iterable[Slot[Any]]) -> str:
     for slot in slots:
         lines.append(f"# {visible(described(slot))}")
         if slot.has_fallback:
-            lines.append(f"# {slot.name} = {_toml(slot)}")
+            lines.append(f"# {_key(slot.name)} = {_toml(slot)}")
         else:
-            lines.append(f'{slot.name} = ""')
+            lines.append(f'{_key(slot.name)} = ""')
         lines.append("")
     return "\n".join(lines)
+
+
+def _key(name: str) -> str:
+    return name if name.isascii() else _quoted(name)
 
 
 def _toml(slot: Slot[Any]) -> str:
@@ -46,5 +48,14 @@ def _item(slot: Slot[Any], item: Any) -> str:
 
 
 def _quoted(text: str) -> str:
-    """A basic string of TOML, whose escapes are those of JSON."""
-    return json.dumps(text, ensure_ascii=True)
+    """A basic string of TOML; what is no character there, half of a surrogate pair, is left out."""
+    return '"' + "".join([_character(char) for char in text]) + '"'
+
+
+def _character(char: str) -> str:
+    code = ord(char)
+    if char in '"\\':
+        return "\\" + char
+    if char.isprintable():
+        return char
+    return "" if 0xD800 <= code <= 0xDFFF else f"\\u{code:04x}" if code <= 0xFFFF else f"\\U{code:08x}"

@@ -138,7 +138,7 @@ class GuideReader(SetReader):
         for name, table in self.tables.items():
             path = ("steps", name)
             if not (name.isidentifier() and name.isascii() and not name.startswith("_")):
-                reason = tell("a name is letters, digits and _, and begins with a letter")
+                reason = tell("a name is letters from a to z, digits and _, and begins with a letter")
                 self.faults.add(path, reason, name)
             own = self.faults.table(path, table, (*STEP, *QUESTION))
             for key, (types, _) in STEP.items():

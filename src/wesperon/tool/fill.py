@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from wesperon import Command, CommandGroup, Program, one_of, slot
+from wesperon.argv.grammar import read_words
 from wesperon.context import current
 from wesperon.documents.choice_lists import value_of_choice
 from wesperon.documents.question_set import Declared, read_set
@@ -69,7 +70,7 @@ def _fill_one(declared: Declared, words: Sequence[str], found: list[tuple[str, F
     from wesperon.form import end_interrupted
     from wesperon.output.exit_status import status_of
 
-    if "--version" in words and declared.version:
+    if declared.version and "version" in read_words(declared.form._slots, words).own:
         from wesperon.output.help import version_line
 
         print(version_line(declared.name, declared.version))
