@@ -419,3 +419,62 @@ def test_a_command_that_is_not_loaded_yet_may_have_a_secret(
     program = Program("desk", members={"enter": (f"{name}:Enter", "Come in.")}, shared=Options)
     assert program.main([*words, "--asking=never"]) == 2
     assert "hunter" not in "".join(capsys.readouterr())
+
+
+class Aim(Command):
+    """Aim the telescope."""
+
+    filter = slot(one_of(["red", "blue"], aliases={"red": ["r", "rot"]}.get))
+    reason = slot(applies=lambda answers: answers.filter == "red")
+    part = slot(one_of(lambda answers: [answers.filter, "all"]))
+
+    def run(self) -> None:
+        pass
+
+
+class Track(Command):
+    frames = slot(int, default=3)
+
+    def run(self) -> None:
+        pass
+
+
+def test_a_contract_holds_everything_that_callers_rely_on() -> None:
+    group = CommandGroup("aim", members=[Aim], default_command="help")
+    contract = Program("desk", members=[group], default_command=Track, settings=True, prefixes=False).contract()
+    assert contract.splitlines() == [
+        "desk",
+        "  names and commands are written in full",
+        "  values from the settings file",
+        "  with no command: track",
+        "    position 1; --frames; a whole number; default 3",
+        "",
+        "desk aim",
+        "  with no command: help",
+        "",
+        "desk aim aim",
+        "  position 1; --filter; one of red (r, rot), blue; needed",
+        "  by name; --reason; text; only where it applies; needed",
+        "  position 2; --part; one of choices that depend on the answers before; needed",
+    ]
+
+
+@pytest.mark.parametrize(
+    ("words", "said"),
+    [
+        (["--frames", "5", "track"], "--frames belongs to track: write it after the command"),
+        (["--frames", "5", "4"], "--frames belongs to track: write it after the command"),
+        (["--fra", "5", "track"], "--fra belongs to track: write it after the command"),
+        (["--frmaes", "5", "track"], "--frmaes is unknown; nearest: --frames"),
+        (["--shutter", "5", "track"], "--shutter is unknown"),
+        (["--shutter", "trakc"], '"trakc" is no command of desk; nearest: track'),
+        (["5", "--frames", "5"], '"5" is no command of desk; there are: track, aim'),
+    ],
+)
+def test_a_name_before_its_command_is_what_is_wrong(words: list[str], said: str) -> None:
+    program = Program("desk", members=[Track, Aim])
+    with pytest.raises(Problems) as caught:
+        program.call(words)
+    assert [problem.reason for problem in caught.value] == [said]
+    (problem,) = caught.value
+    assert words[problem.words[0]] == problem.text

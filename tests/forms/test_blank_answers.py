@@ -37,7 +37,8 @@ def test_every_line_of_a_blank_file_gives_the_default(data: st.DataObject, ask: 
         many = data.draw(st.booleans()) and kind is not bool and not getattr(kind, "is_set", False)
         default = data.draw(st.lists(values, max_size=3).map(tuple) if many else values)
         try:
-            body[name] = slot(kind, ask or None, default=default, many=many, help=about)
+            declare: Any = slot
+            body[name] = declare(kind, ask or None, default=default, many=many, help=about)
         except DeclarationError:  # a default that the kind itself does not take
             continue
     form: Any = type("Log", (Form,), body)

@@ -267,6 +267,8 @@ def test_the_first_program_of_the_readme_is_short() -> None:
 )
 def test_what_is_after_two_hyphens_is_a_value_of_a_set(words: list[str], out: str, tmp_path: Path) -> None:
     path = tmp_path / "log.toml"
-    path.write_text('name = "log"\nversion = "1.2"\n[slots.note]\nkind = "text"\n[slots.tags]\nkind = "text"\nmany = true\n')
+    path.write_text(
+        'name = "log"\nversion = "1.2"\n[slots.note]\nkind = "text"\n[slots.tags]\nkind = "text"\nmany = true\n'
+    )
     done = wesperon("fill", str(path), *words)
     assert (done.stdout, done.returncode) == (out, 0)

@@ -15,7 +15,7 @@ from wesperon.values.records import WORDS
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Sequence
+    from collections.abc import Mapping, Sequence
     from typing import Any
 
     from wesperon.argv.grammar import OptionNames, ParsedArgs, WordValue
@@ -37,6 +37,29 @@ def unknown(
         reason = tell("{shown} is ambiguous: {among}", shown=shown, among=among)
     else:
         near = nearest(name, [*names.long, *BUILTIN_SWITCHES, *BUILTIN_OPTIONS]) if hinted else []
+        hint = tell("; nearest: {list}", list=", ".join("--" + long for long in near)) if near else ""
+        reason = tell("{shown} is unknown{hint}", shown=shown, hint=hint)
+    return Problem(reason, None, WORDS, word, words=(at,))
+
+
+def before_command(words: Sequence[str], at: int, commands: Mapping[str, OptionNames]) -> Problem | None:
+    """A name before the command that is unknown there; None if the word after it may as well be what is wrong.
+
+    ``commands`` are the names that each command knows.
+    """
+    word = words[at]
+    owners = [command for command, names in commands.items() if names.is_declared(word)]
+    shown = quoted(word)[1:-1]
+    if owners:
+        reason = tell(
+            "{shown} belongs to {commands}: write it after the command",
+            shown=shown,
+            commands=listed(owners, tell(" or ")),
+        )
+    else:
+        near = nearest(word.lstrip("-"), dict.fromkeys(name for names in commands.values() for name in names.long))
+        if word[:2] != "--" or not (near or any(one in commands for one in words[at + 2 :])):
+            return None
         hint = tell("; nearest: {list}", list=", ".join("--" + long for long in near)) if near else ""
         reason = tell("{shown} is unknown{hint}", shown=shown, hint=hint)
     return Problem(reason, None, WORDS, word, words=(at,))

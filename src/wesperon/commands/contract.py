@@ -6,7 +6,7 @@ put in the middle moves the positions after it, and a changed line says so.
 
 from __future__ import annotations
 
-from wesperon.commands.command_tree import CommandGroup
+from wesperon.commands.command_tree import CommandGroup, name_of
 from wesperon.output.timed_pull import timed_pull
 from wesperon.text.escape import visible
 from wesperon.text.truncate import counted
@@ -17,6 +17,7 @@ if TYPE_CHECKING:
     from collections.abc import Iterable, Sequence
     from typing import Any
 
+    from wesperon.values.kinds.choice_list import Choices
     from wesperon.values.slots import Slot
 
 #: Up to here the choices of a slot are part of the contract one by one, beyond by their number.
@@ -25,7 +26,7 @@ LISTED = 50
 
 def contract_of(group: CommandGroup, path: Sequence[str]) -> str:
     """The commands below a group, each with its slots in order; those of groups stand after their names."""
-    lines = [" ".join(path), *slot_lines(group.slots.values())]
+    lines = [" ".join(path), *_without_command(group), *slot_lines(group.slots.values())]
     for name, member in group.members.items():
         found = member.loaded
         if isinstance(found, CommandGroup):
@@ -35,19 +36,39 @@ def contract_of(group: CommandGroup, path: Sequence[str]) -> str:
     return "\n".join(lines)
 
 
+def program_lines(*, prefixes: bool, settings: object) -> list[str]:
+    """What holds in the whole program."""
+    return [
+        "  names and commands may be cut to a beginning of their own"
+        if prefixes
+        else "  names and commands are written in full",
+        *(["  values from the settings file"] if settings else []),
+    ]
+
+
+def _without_command(group: CommandGroup) -> list[str]:
+    """What a call does that names no member, where that is said."""
+    default = group.default_command
+    if default is None:
+        return []
+    if isinstance(default, str):
+        return [f"  with no command: {default}"]
+    return [f"  with no command: {name_of(default)}", *[f"  {line}" for line in slot_lines(default._slots.values())]]
+
+
 def slot_lines(slots: Iterable[Slot[Any]]) -> list[str]:
     """A line for each slot: its position, its names, its kind with bounds and choices, its default."""
     lines = []
     position = 0
-    behind_rest = False
+    after_rest = False
     for slot in slots:
         if slot.named_only:
             place = "by name"
         elif slot.rest:
-            place, behind_rest = "the rest", True
+            place, after_rest = "the rest", True
         else:
             position += 1
-            place = f"behind the rest {position}" if behind_rest else f"position {position}"
+            place = f"after the rest {position}" if after_rest else f"position {position}"
         names = f"--{slot.word}" + (f" -{slot.short}" if slot.short else "")
         parts = [place, names, *_kind(slot), *_default(slot)]
         lines.append(visible("  " + "; ".join(parts)))
@@ -59,10 +80,12 @@ def _kind(slot: Slot[Any]) -> list[str]:
     kind = slot.kind
     parts = [kind.wanted]
     choices = kind.choices
-    if choices is not None:
+    if kind.depends:
+        parts = [f"{'any' if kind.is_set else 'one'} of choices that depend on the answers before"]
+    elif choices is not None:
         timed_pull(choices, LISTED + 1)
         many = len(choices)
-        labels = ", ".join(choices.labels()) if many <= LISTED else counted(many, "choice")
+        labels = ", ".join(_words(choices)) if many <= LISTED else counted(many, "choice")
         parts = [f"{'any' if kind.is_set else 'one'} of {labels}"]
     if kind.limits is not None:
         parts.append("from {} to {}".format(*kind.limits))
@@ -74,11 +97,21 @@ def _kind(slot: Slot[Any]) -> list[str]:
         parts.append(f"pattern {getattr(slot.pattern, 'pattern', slot.pattern)}")
     if slot.several:
         parts.append(f"{'many' if slot.many else 'rest'} from {slot.least} to {slot.most or 'any number'}")
+    if slot.applies is not None:
+        parts.append("only where it applies")
     if slot.secret:
         parts.append("secret" if slot.secret is True else "secret, but taken anywhere")
     if slot.piped:
         parts.append("piped" if slot.piped is True else "a piped stream")
     return parts
+
+
+def _words(choices: Choices[Any]) -> list[str]:
+    """The label of each choice, with the further words for it."""
+    aliases = [choices.further(at) for at in range(len(choices))]
+    return [
+        f"{label} ({', '.join(more)})" if more else label for label, more in zip(choices.labels(), aliases, strict=True)
+    ]
 
 
 def _default(slot: Slot[Any]) -> list[str]:

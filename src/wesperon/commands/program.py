@@ -29,6 +29,7 @@ if TYPE_CHECKING:
     from wesperon.forms.options import KnownValues
     from wesperon.screen.frame import Row
     from wesperon.terminal.driver import Driver
+    from wesperon.values.problems import Problem
 
 
 class Program(CommandGroup):
@@ -184,17 +185,38 @@ class Program(CommandGroup):
         group, word = call.groups[-1], words[at]
         try:
             return self.find(word, group, at, words)
-        except Problems as problems:
+        except Problems as found:
+            before = self._name_before(call, words, at)
+            problems = found if before is None else Problems([before], words)
             if not self.may_have_secrets():
-                raise
+                raise problems from None
             from wesperon.argv.masking import masked
             from wesperon.text.spelling import nearest
 
             # Which command was meant, and so what of the words is secret, is not known: none after it is repeated.
             is_near = bool(nearest(word, group.members)) or any(name.startswith(word.lower()) for name in group.members)
-            shown = {at} if is_near else set()
+            shown = {at - 1} if before is not None else {at} if is_near else set()
             slots = {**self.loaded_slots, **call.shared}
             raise masked(problems, words, slots, frozenset(call.places | shown), group.members) from None
+
+    def _name_before(self, call: Invocation, words: Sequence[str], at: int) -> Problem | None:
+        """What is wrong with the name right before a word that names no command: the word may be its value."""
+        from wesperon.argv.errors import before_command
+
+        word, group = words[at - 1] if at else "", call.groups[-1]
+        if is_plain_word(word) or "=" in word or self._names_of(call).is_declared(word):
+            return None
+        group.load_all()
+        commands = {
+            name: OptionNames(member.loaded._slots, self.prefixes)
+            for name, member in group.members.items()
+            if member.is_loaded and isinstance(member.loaded, type)
+        }
+        return before_command(words, at - 1, commands)
+
+    def _names_of(self, call: Invocation) -> OptionNames:
+        """The names that may be where the command is not named yet."""
+        return OptionNames({**call.shared, **call.default_slots}, self.prefixes)
 
     def walk(self, words: Sequence[str]) -> Invocation:
         """Follow ``words`` to the command that they name, as far as they do; raises Problems at one that names none."""
@@ -207,7 +229,7 @@ class Program(CommandGroup):
                 call.step(self._member(call, words, at), at)
                 at += 1
             else:
-                at += _length(words, at, OptionNames({**call.shared, **call.default_slots}, self.prefixes))
+                at += _length(words, at, self._names_of(call))
         return call
 
     def _call(self, words: Sequence[str], driver: Driver | None, *, ends_process: bool = False) -> int:
@@ -374,9 +396,11 @@ class Program(CommandGroup):
         Keep it in a file and compare it in a test: what would break a line that somebody has written down shows as a
         changed line.
         """
-        from wesperon.commands.contract import contract_of
+        from wesperon.commands.contract import contract_of, program_lines
 
-        return contract_of(self, [self.name])
+        first, *rest = contract_of(self, [self.name]).split("\n")
+        own = program_lines(prefixes=self.prefixes, settings=self.settings)
+        return "\n".join([first, *own, *rest])
 
     def blank_answers(self) -> str:
         """A blank answers file in TOML with a table for each command."""

@@ -123,7 +123,9 @@ class SetReader(ListReader):
             for key, entry in tables.items():
                 where = (*path, "commands", key)
                 if not _is_name(key):
-                    self.faults.add(where, tell("a name is letters from a to z, digits and hyphens, and begins with a letter"), key)
+                    self.faults.add(
+                        where, tell("a name is letters from a to z, digits and hyphens, and begins with a letter"), key
+                    )
                 own = self.faults.table(where, entry, COMMAND)
                 said = own.get("description", "")
                 said = said if self.faults.is_a((*where, "description"), said, str) else ""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from wesperon.screen.layout import field, gutter_for
 from wesperon.screen.table import texts
 from wesperon.text.escape import visible
+from wesperon.text.messages import tell
 from wesperon.values import DeclarationError
 
 TYPE_CHECKING = False
@@ -44,6 +45,10 @@ def shown(slot: Slot[Any], value: Any) -> str:
         return ""
     if slot.secret:
         return "***"
+    if slot.piped == "stream":
+        if value.items is None:  # they come while the program works
+            return "(" + tell("a stream") + ")"
+        return ", ".join([shown_one(slot, item) for item in value.items])
     if slot.several:
         return ", ".join([shown_one(slot, item) for item in value])
     if slot.kind.is_set:

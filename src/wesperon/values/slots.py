@@ -314,6 +314,8 @@ def examine(slot: "Slot[Any]") -> None:
         raise DeclarationError("many or rest goes with a kind of one value, and not both together")
     if not slot.several and (slot.least or slot.most is not None):
         raise DeclarationError("least and most go with many, rest, or inside any_of(...)")
+    if slot.several and not (isinstance(slot.least, int) and slot.least >= 0 and (slot.most is None or slot.most >= 1)):
+        raise DeclarationError(f"least={slot.least!r} and most={slot.most!r}: whole numbers, from 0 and from 1")
     for bound in (slot.low, slot.high):
         if bound is not None:
             _examine_value(bound, int if kind.bounded == "length" else None, kind)
