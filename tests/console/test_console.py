@@ -9,9 +9,11 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from tests.harness import CTRL_C, CTRL_D, ENTER, UP, Terminal, example, python
-from wesperon import Command, Console, DeclarationError, Problems, Program, Refusal, slot
+from wesperon import Command, Console, DeclarationError, Form, Problems, Program, Refusal, slot
 from wesperon.commands.command_tree import kebab
 from wesperon.testing import Press, Scripted
 
@@ -331,6 +333,21 @@ def test_lines_with_secrets_and_private_ones_are_not_kept() -> None:
     opened = Console(program, private=lambda line: "7" in line, driver=Scripted(script))
     assert opened.run() == 0
     assert opened.history.own == ["login", "expose 5", "help"]
+
+
+class Access(Form):
+    pin = slot(int, default=0, secret="anywhere")
+
+
+@given(st.permutations(["expose", "5", "--pin", "4711"]), st.sampled_from(["", "x", "--pn=4711", "-q"]))
+def test_a_secret_that_all_commands_share_keeps_only_its_own_lines_out(order: list[str], more: str) -> None:
+    program = Program("desk", members=[Expose], shared=Access)
+    harmless = ["expose 5", "expose --seconds=6", "help", "expose"]
+    line = " ".join([*order, more]).strip()
+    script: list[Any] = [part for one in (*harmless[:2], line, harmless[2]) for part in (one, Press("enter"))]
+    opened = Console(program, history=False, driver=Scripted(script))
+    opened.run()
+    assert opened.history.own == harmless[:3]
 
 
 def test_a_history_that_cannot_be_used_is_told_once_and_the_console_goes_on(tmp_path: Path) -> None:

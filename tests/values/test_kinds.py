@@ -351,3 +351,22 @@ def test_a_text_of_several_labels_is_never_taken_for_one_label(labels: list[str]
 def test_a_text_that_is_also_a_label_gets_as_many_commas_as_it_needs() -> None:
     kind = any_of(["a", "b", "a,b", "a,b,", "a,b,,"])
     assert kind.parse(kind.format(("a", "b"))) == ("a", "b")
+
+
+@given(
+    st.lists(st.text(st.sampled_from("aAbBßSsİi1 "), min_size=1, max_size=3).filter(str.strip), min_size=1, unique=True)
+)
+def test_a_choice_is_meant_in_any_letter_case_if_only_one_is(labels: list[str]) -> None:
+    kind: Any = one_of(labels)
+    for label in labels:
+        assert kind.parse(label) == label  # an exact one wins
+        for text in (label.upper(), label.lower(), label.swapcase()):
+            meant = [one for one in labels if one.casefold() == text.strip().casefold()]
+            expected = text if text in labels else text.strip() if text.strip() in labels else None
+            if expected is None and len(meant) == 1 and meant[0] == meant[0].strip():
+                expected = meant[0]
+            if expected is not None:
+                assert kind.parse(text) == expected
+            elif len(meant) > 1:
+                with pytest.raises(Complaint):
+                    kind.parse(text)

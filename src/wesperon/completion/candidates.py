@@ -12,6 +12,7 @@ from wesperon.frozen import Frozen
 from wesperon.output.timed_pull import timed_pull
 from wesperon.text.escape import visible
 from wesperon.values.phrases import hint
+from wesperon.values.slots import MISSING
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -44,7 +45,7 @@ def candidates(
     if before and not ended:
         slot = _wants(names, before, command)
         if slot is not None:
-            return matching(_values(slot, word), word)
+            return matching(_values(slot, word, _answers(slots, before, command)), word)
         if before[-1] in ("--asking", "--answers"):
             return matching(_own(before[-1][2:], word), word)
     if word.startswith("--") and "=" in word and not ended:
@@ -54,7 +55,8 @@ def candidates(
             found = _own(name, text)
         else:
             meant = names.candidates(name)
-            found = _values(names.long[meant[0]][0], text) if len(meant) == 1 else []
+            answers = _answers(slots, before, command)
+            found = _values(names.long[meant[0]][0], text, answers) if len(meant) == 1 else []
         return matching([Candidate(head + one.text, one.note, one.goes_on) for one in found], word)
     if word.startswith("-") and not ended:
         return matching(_names(names, slots, before, command), word)
@@ -62,8 +64,11 @@ def candidates(
 
 
 def matching(found: Iterable[Candidate], word: str) -> list[Candidate]:
-    """Those that begin with the word; if none does, those that do in another letter case."""
-    every = list(found)
+    """Those that begin with the word; if none does, those that do in another letter case.
+
+    A text that cannot be shown as it is cannot be completed: what a shell would put in means something else.
+    """
+    every = [one for one in found if visible(one.text) == one.text]
     exact = [one for one in every if one.text.startswith(word)]
     folded = word.casefold()
     return (exact or [one for one in every if one.text.casefold().startswith(folded)])[:MOST]
@@ -111,22 +116,46 @@ def _plain(
     place = len(before)
     for name, given in reading.given.items():
         if any(one.word == place for one in given):
-            return _values(slots[name], word)
+            return _values(slots[name], word, _answers(slots, before, command))
     return []
 
 
-def _values(slot: Slot[Any], word: str) -> list[Candidate]:
-    """The values that a slot may have, as texts."""
-    complete = COMPLETIONS.get(slot.kind.completion)
-    if complete is not None:
-        return complete(slot, word)
-    if slot.suggest is not None:
+class _Answers:
+    """The values that words before have given, as attributes."""
+
+
+def _answers(slots: Mapping[str, Slot[Any]], before: Sequence[str], command: frozenset[int]) -> _Answers:
+    """What is known of the values from the words before, and of those with a default."""
+    known = _Answers()
+    given = read_words(slots, before, command=command).given
+    for name, slot in slots.items():
+        try:
+            here = slot.resolve(known)
+            texts = [one.text for one in given.get(name, ())]
+            value = here.combine(texts) if texts else here.fallback(known)
+        except Exception:  # what was given is wrong, or it depends on what is not known
+            continue
+        if value is not MISSING:
+            known.__dict__[name] = value
+    return known
+
+
+def _values(slot: Slot[Any], word: str, answers: _Answers) -> list[Candidate]:
+    """The values that a slot may have, as texts; none where a function of the program cannot tell yet."""
+    try:
+        here = slot.resolve(answers)
+        complete = COMPLETIONS.get(here.kind.completion)
+        if complete is not None:
+            return complete(here, word)
+        if here.suggest is None:
+            return []
         from wesperon.values.suggestions import Suggestions, note_of, text_of
 
-        supply = Suggestions(slot.suggest)
+        supply = Suggestions(here.suggest, answers)
         supply.pull_all()
         return [Candidate(text_of(item), visible(note_of(item))) for item in supply.items]
-    return []
+    except Exception:
+        return []
 
 
 def _choices(slot: Slot[Any], word: str) -> list[Candidate]:
@@ -134,10 +163,16 @@ def _choices(slot: Slot[Any], word: str) -> list[Candidate]:
     choices: Any = slot.kind.choices
     timed_pull(choices, 50 * MOST)
     return [
-        Candidate(choices.label(at), visible(choices.note(at)))
+        Candidate(_word_for(choices, at), visible(choices.note(at)))
         for at in range(min(len(choices), 50 * MOST))
         if not choices.disabled(at)
     ]
+
+
+def _word_for(choices: Any, at: int) -> str:
+    """The label of a choice, or a further word for it if the label cannot be shown as it is."""
+    words: list[str] = [choices.label(at), *choices.further(at)]
+    return next((word for word in words if visible(word) == word), words[0])
 
 
 def _sets(slot: Slot[Any], word: str) -> list[Candidate]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from threading import RLock
 
+from wesperon.argv.grammar import read_words
 from wesperon.console.driver_stream import DriverStream
 from wesperon.context import current
 from wesperon.editing.editor import Memory
@@ -256,8 +257,17 @@ class Console:
             return self.program.has_secrets and len(words) > 1
         except Exception:  # a module that does not load
             return False
-        slots = {**call.shared, **(call.command._slots if call.command else {})}
-        return len(words) > len(call.names) and any(slot.secret for slot in slots.values())
+        if len(words) == len(call.names):
+            return False
+        own = call.command._slots if call.command else {}
+        if any(slot.secret for slot in own.values()):
+            return True
+        slots = {**call.shared, **own}
+        if not any(slot.secret for slot in slots.values()):
+            return False
+        # A secret that all commands share is in few lines; in one that is not understood it may be anywhere.
+        reading = read_words(slots, words, prefixes=self.program.prefixes, command=frozenset(call.places))
+        return bool(reading.problems) or any(slots[name].secret for name in reading.given)
 
     def _candidates(self, text: str, cursor: int) -> tuple[int, list[str]]:
         """The names that the word before the cursor may become, and where it begins."""

@@ -71,6 +71,9 @@ class Choices(Generic[T]):
         }
         self._by_text: dict[str, int] = {}
         self._entered = 0
+        #: The places by text in one letter case, and how many texts are in that.
+        self._by_folded: dict[str, set[int]] = {}
+        self._folded = 0
         self._by_identity: dict[int, int] = {}
         self._identified = 0
         self._take(choices)
@@ -185,14 +188,22 @@ class Choices(Generic[T]):
         return ["\0".join((text, *self.further(at))) for at, text in enumerate(texts, first)]
 
     def find(self, text: str) -> int | None:
-        """The place of the choice with this label or word: exactly, else with the blanks around it taken off."""
+        """The place of the choice with this label or word.
+
+        That is exactly, else with the blanks around it taken off, else in any letter case if only one choice is meant.
+        """
         for wanted in dict.fromkeys((text, text.strip())):
             self._enter_all()
             while wanted not in self._by_text and self.pull():
                 self._enter_all()
             if wanted in self._by_text:
                 return self._by_text[wanted]
-        return None
+        if self._folded != len(self._by_text):
+            self._folded, self._by_folded = len(self._by_text), {}
+            for known, at in self._by_text.items():
+                self._by_folded.setdefault(known.casefold(), set()).add(at)
+        meant = self._by_folded.get(text.strip().casefold(), ())
+        return next(iter(meant)) if len(meant) == 1 else None
 
     def index_of(self, value: Any) -> int | None:
         """The place of an object among the choices: the same object first, else an equal one."""
