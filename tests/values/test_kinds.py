@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import itertools
+import json
+from collections.abc import Callable
 from datetime import date, datetime, time, timedelta
 from decimal import Decimal
 from enum import Enum
@@ -370,3 +372,41 @@ def test_a_choice_is_meant_in_any_letter_case_if_only_one_is(labels: list[str]) 
             elif len(meant) > 1:
                 with pytest.raises(Complaint):
                     kind.parse(text)
+
+
+EMPTY_ITEMS: list[Any] = [str, int, one_of(["a", "b"])]
+
+
+@pytest.mark.parametrize("kind", EMPTY_ITEMS, ids=["text", "integer", "choice"])
+def test_an_empty_item_is_wrong_from_every_source(kind: Any, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    class Log(Form):
+        values = slot(kind, many=True, env="LOG_VALUES")
+
+    right = "7" if kind is int else "a"
+    path = tmp_path / "answers.json"
+    path.write_text(json.dumps({"values": [right, ""]}))
+    made: Any = Log
+    ways: list[Callable[[], Any]] = [
+        lambda: Log.fill([f"--values={right}", "--values="], asking="never"),
+        lambda: Log.fill([f"--answers={path}"], asking="never"),
+        lambda: made(values=[right, ""]),
+        lambda: Log.fill([], asking="never"),
+    ]
+    for at, way in enumerate(ways):
+        if at == 3:
+            monkeypatch.setenv("LOG_VALUES", f"{right} ''")
+        with pytest.raises(Problems) as caught:
+            way()
+        assert [problem.slot for problem in caught.value] == ["values"]
+
+
+def test_an_empty_item_is_a_value_where_the_slot_says_so(tmp_path: Path) -> None:
+    class Log(Form):
+        values = slot(many=True, low=0)
+
+    path = tmp_path / "answers.json"
+    path.write_text(json.dumps({"values": ["", "a"]}))
+    made: Any = Log
+    expected = made(values=["", "a"])
+    assert Log.fill(expected.words(), asking="never") == expected
+    assert Log.fill([f"--answers={path}"], asking="never") == expected

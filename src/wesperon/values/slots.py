@@ -180,7 +180,12 @@ class Slot(Descriptor[T]):
         return self.streamed((value,)) if self.piped == "stream" else value
 
     def counted(self, values: "tuple[Any, ...]") -> "Any":
-        """``values``, unless there are fewer than ``least`` or more than ``most``: then it raises Complaint."""
+        """``values``, unless there are fewer than ``least``, more than ``most``, or empty texts: then it raises Complaint.
+
+        An empty text is a value only if the slot says so (``low=0``).
+        """
+        if self.kind.keeps_blanks and "" in values and self.is_blank(""):
+            raise Complaint(tell("is empty: must be {wanted}", wanted=self.kind.wants))
         if len(values) < self.least:
             raise Complaint(tell("{count} given: must be at least {least}", count=len(values), least=self.least))
         if self.most is not None and len(values) > self.most:
