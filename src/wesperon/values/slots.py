@@ -180,7 +180,7 @@ class Slot(Descriptor[T]):
         return self.streamed((value,)) if self.piped == "stream" else value
 
     def counted(self, values: "tuple[Any, ...]") -> "Any":
-        """``values``, unless there are fewer than ``least``, more than ``most``, or empty texts: then it raises Complaint.
+        """``values``; raises Complaint if there are fewer than ``least``, more than ``most``, or empty texts.
 
         An empty text is a value only if the slot says so (``low=0``).
         """
