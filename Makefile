@@ -38,6 +38,7 @@ bench: $(READY_DEV)
 	$(BIN)/python benchmarks/editing.py
 	$(BIN)/python benchmarks/history.py
 	$(BIN)/python benchmarks/growth.py
+	$(BIN)/python benchmarks/stray.py
 
 # The properties with far more examples than make test has time for.
 nightly: $(READY_DEV)

@@ -27,6 +27,7 @@ if TYPE_CHECKING:
     from logging import Handler
 
     from wesperon.commands.program import Program
+    from wesperon.console.stray_output import StrayOutput
     from wesperon.context import Context
     from wesperon.forms.interaction import Interaction
     from wesperon.terminal.driver import Driver
@@ -61,10 +62,11 @@ class Console:
     ``history`` is the file in which lines are kept between runs: ``True`` is one of the program's own in the user's
     state folder, ``False`` none. Lines that begin with a blank, that name a command with secrets and more, or of which
     ``private`` says so are not kept. ``prompt`` is shown above the line, ``note`` at its right edge:
-    texts, or functions that are called for each line. ``driver`` runs the prompt and the questions; ``None`` means
-    the controlling terminal. With a driver of the caller's own, ``history`` is off unless it is given, and what its
-    commands print is shown by that driver. ``context`` is the context to be in force while it runs; ``None`` means the
-    one that is. Several consoles may run side by side, each on a driver of its own, in threads or in one event loop.
+    texts, or functions that are called for each line. While a line is open, everything that the process prints, from
+    any thread, comes above it (``capture=False``: where it falls). ``driver`` runs the prompt and the questions;
+    ``None`` means the controlling terminal. With a driver of the caller's own, ``history`` is off unless it is given,
+    and what its commands print is shown by that driver. ``context`` is the context to be in force while it runs;
+    ``None`` means the one that is. Several consoles may run side by side, each on a driver of its own, in threads or in one event loop.
     """
 
     def __init__(
@@ -75,6 +77,7 @@ class Console:
         private: Callable[[str], object] | None = None,
         prompt: str | Callable[[], str] = "",
         note: str | Callable[[], str] = "",
+        capture: bool = True,
         driver: Driver | None = None,
         context: Context | None = None,
     ) -> None:
@@ -84,6 +87,7 @@ class Console:
         self.private = private
         self.prompt = prompt
         self.note = note
+        self.capture = capture
         self.memory = Memory()
         self.lock = RLock()
         self._wanted = driver is None if history is None else history
@@ -160,6 +164,7 @@ class Console:
             context.print(f"{self.program.name}: the console needs a terminal with somebody at it", error=True)
             return 2
         driver.lock = self.lock
+        stray = self._stray_output(driver)
         with self.lock:
             self._open = driver
         left = interrupted = False
@@ -179,6 +184,9 @@ class Console:
                 except KeyboardInterrupt:
                     interrupted = True
         finally:
+            if stray is not None:
+                driver.stray = None
+                stray.close()
             with self.lock:
                 self._open = None
             self.history.close()
@@ -187,6 +195,16 @@ class Console:
             if self.driver is None:
                 driver.close()
         return 0
+
+    def _stray_output(self, driver: Driver) -> StrayOutput | None:
+        """What takes everything that the process prints while a line is open, if that goes to the same terminal."""
+        if not (self.capture and driver.is_own) or driver.stray is not None:
+            return None
+        from wesperon.console.stray_output import StrayOutput
+
+        driver.stray = stray = StrayOutput(driver)
+        stray.open()
+        return stray
 
     def _turn(self, driver: Driver) -> Interaction[bool]:
         """Read one line and run it; whether the user leaves."""

@@ -88,6 +88,8 @@ class Driver:
         self.failed: list[BaseException] = []
         self.fed: list[Any] = []
         self.lock: Any = _Unlocked()
+        #: What takes the output of the process while a widget is open, if something does (``console.stray_output``).
+        self.stray: Any = None
         #: Whose turn it is to use it among the tasks of an event loop (``forms.interaction.Turn``).
         self.turn: Any = None
 
@@ -161,18 +163,15 @@ class Driver:
     def __enter__(self) -> Self:
         with self.lock:
             if not self.depth:
-                self.enter()
-                try:
-                    self.send(self.beginning())
-                except BaseException:
-                    self.leave()
-                    raise
+                self._open()
             self.depth += 1
         return self
 
     def __exit__(
         self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
     ) -> None:
+        if self.depth == 1 and self.stray is not None:
+            self.stray.end()  # without the lock, which those need who still say something
         with self.lock:
             self.depth -= 1
             if not self.depth:
@@ -180,6 +179,21 @@ class Driver:
                     self.send(self.painter.abandon())
                 self._tell_all()
                 self.leave()
+
+    def _open(self) -> None:
+        if self.stray is not None:
+            self.stray.begin()
+        try:
+            self.enter()
+            try:
+                self.send(self.beginning())
+            except BaseException:
+                self.leave()
+                raise
+        except BaseException:
+            if self.stray is not None:
+                self.stray.end()
+            raise
 
     def beginning(self) -> str:
         """What is sent once the terminal is taken, before the first frame."""
@@ -197,7 +211,8 @@ class Driver:
         with self.lock:
             self.told.append(text)
             if self.depth:
-                self.wake()
+                if len(self.told) == 1:  # else whoever shows them is woken already
+                    self.wake()
             elif not self.is_lent():
                 self._tell_all()
 

@@ -323,11 +323,15 @@ class TtyDriver(Driver):
         """The text as the user's own editor leaves it; it has the whole terminal meanwhile."""
         from wesperon.terminal.external_editor import edited
 
+        if self.stray is not None:
+            self.stray.end()
         self.hand_back()
         try:
             return edited(text, syntax, self.port.handles)
         finally:
             self._take_again()
+            if self.stray is not None:
+                self.stray.begin()
 
     def resize(self, columns: int, rows: int) -> None:
         """Find out where the cursor is after a change of size; the events that come meanwhile wait."""
