@@ -77,7 +77,7 @@ def main() -> int:
     count = int(RATE * SECONDS / THREADS)
     missing = sum(f"<{name}{number}>".encode() not in seen for name in "abcd" for number in range(0, count, 97))
     ended = [part.split(b" s")[0].decode() for part in seen.split(b"end of ")[1:]]
-    print(f"{THREADS * count:,} lines in all, threads ended: {', '.join(ended)} s; {missing} of those looked for missing")
+    print(f"{THREADS * count:,} lines, {missing} of those looked for missing; threads ended: {', '.join(ended)} s")
     a, b = statistics.median(taken) * 1000, statistics.median(quiet) * 1000
     print(f"a key: {a:.1f} ms, nobody printing {b:.2f} ms; the slowest {max(taken) * 1000:.0f} ms; {len(taken)} keys")
     return int(missing > 0)

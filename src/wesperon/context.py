@@ -117,6 +117,8 @@ class Context:
         A character that the encoding of the stream does not have is written with a backslash (``backslashreplace``).
         """
         stream = self.stderr if error else self.stdout
+        if stream is None:  # the process began without it; print() would take standard output instead
+            return
         try:
             print(text, file=stream)
         except UnicodeEncodeError as refused:

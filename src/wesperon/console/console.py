@@ -14,7 +14,7 @@ from wesperon.output.exit_status import described
 from wesperon.scope import within
 from wesperon.screen.layout import BETWEEN, field_area, gutter_for
 from wesperon.text.escape import is_plain, visible
-from wesperon.values import Complaint, tell
+from wesperon.values import Complaint, DeclarationError, tell
 from wesperon.values.problems import Problems, Refusal
 from wesperon.values.words import split_words
 from wesperon.widgets.question import Question
@@ -23,7 +23,7 @@ from wesperon.widgets.widget import Answered, Interrupted, Prompt
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable
+    from collections.abc import Callable, Iterator, Sequence
     from logging import Handler
 
     from wesperon.commands.program import Program
@@ -61,12 +61,18 @@ class Console:
 
     ``history`` is the file in which lines are kept between runs: ``True`` is one of the program's own in the user's
     state folder, ``False`` none. Lines that begin with a blank, that name a command with secrets and more, or of which
-    ``private`` says so are not kept. ``prompt`` is shown above the line, ``note`` at its right edge:
-    texts, or functions that are called for each line. While a line is open, everything that the process prints, from
-    any thread, comes above it (``capture=False``: where it falls). ``driver`` runs the prompt and the questions;
-    ``None`` means the controlling terminal. With a driver of the caller's own, ``history`` is off unless it is given,
-    and what its commands print is shown by that driver. ``context`` is the context to be in force while it runs;
-    ``None`` means the one that is. Several consoles may run side by side, each on a driver of its own, in threads or in one event loop.
+    ``private`` says so are not kept. ``prompt`` is shown above the line, ``note`` at its right edge: texts, or
+    functions that are called for each line.
+
+    While a line is open, everything that the process prints, from any thread, comes above it (``capture=False``: where
+    it falls). Standard input that is no terminal is read as if typed. ``unattended`` says what happens if there is
+    neither: ``"refuse"`` says so and ends with status 2, ``"stay"`` waits for :meth:`leave` or SIGTERM, as a service
+    does.
+
+    ``driver`` runs the prompt and the questions; ``None`` means the controlling terminal. With a driver of the caller's
+    own, ``history`` is off unless it is given, and what its commands print is shown by that driver. ``context`` is the
+    context to be in force while it runs; ``None`` means the one that is. Several consoles may run side by side, each on
+    a driver of its own, in threads or in one event loop.
     """
 
     def __init__(
@@ -78,6 +84,7 @@ class Console:
         prompt: str | Callable[[], str] = "",
         note: str | Callable[[], str] = "",
         capture: bool = True,
+        unattended: str = "refuse",
         driver: Driver | None = None,
         context: Context | None = None,
     ) -> None:
@@ -88,13 +95,21 @@ class Console:
         self.prompt = prompt
         self.note = note
         self.capture = capture
+        if unattended not in ("refuse", "stay"):
+            raise DeclarationError(f"unattended={unattended!r} is none of 'refuse', 'stay'")
+        self.unattended = unattended
         self.memory = Memory()
         self.lock = RLock()
         self._wanted = driver is None if history is None else history
         self._history: History | None = None
         self._open: Driver | None = None
         self._is_async = False
+        self._status = 0
         self._mark: tuple[int, int, int] | None = None
+        #: The status to leave with, once that is wanted; what is to be called then.
+        self._leaves: int | None = None
+        self._on_leave: list[Callable[[], object]] = []
+        self._wake: Callable[[], object] | None = None
 
     @property
     def history(self) -> History:
@@ -106,9 +121,11 @@ class Console:
         return self._history
 
     def run(self) -> int:
-        """Read and run lines until ``exit`` or the end of input; the exit status, 0.
+        """Read and run lines until ``exit``, the end of input or :meth:`leave`; the exit status.
 
-        If there is no terminal, or nobody at it, a message on standard error says so, and the status is 2.
+        That is what ``exit`` or :meth:`leave` say, else 0; of lines from standard input that of the last one that
+        failed. If there is nothing to read from, a message on standard error says so, and the status is 2, unless the
+        console stays ``unattended``.
         """
         from wesperon.forms.interaction import play
 
@@ -136,6 +153,23 @@ class Console:
         except (OSError, ValueError):  # closed, full, or nobody reads it: no fault of the worker that says it
             pass
 
+    def leave(self, status: int = 0) -> None:
+        """Have the console end with an exit ``status``, from any thread: as soon as the command that runs has ended."""
+        with self.lock:
+            self._leaves = status
+            if self._open is not None:
+                self._open.end_widget()
+            if self._wake is not None:
+                self._wake()
+
+    def on_leave(self, function: Callable[[], object]) -> Callable[[], object]:
+        """Have a ``function`` called when the console has been left, before :meth:`run` returns; it is given back.
+
+        The last one given is called first; an error in one is shown, and does not keep the others from being called.
+        """
+        self._on_leave.append(function)
+        return function
+
     def handler(self) -> Handler:
         """A handler for :mod:`logging` that shows each record with :meth:`say`."""
         from wesperon.console.log_handler import ConsoleLogHandler
@@ -157,13 +191,62 @@ class Console:
         return context.derive(driver=self.driver, stdout=stream, stderr=stream)
 
     def _open_in(self, context: Context, *, is_async: bool) -> Interaction[int]:
-        self._is_async = is_async
+        self._is_async, self._leaves = is_async, None
         options = FillOptions(None, self.driver, is_async=is_async, **{**self.program.fill_options, "timeout": None})
-        driver = self.driver or options.reach()
-        if driver is None:
-            context.print(f"{self.program.name}: the console needs a terminal with somebody at it", error=True)
-            return 2
-        driver.lock = self.lock
+        driver = self.driver
+        try:
+            if driver is None:
+                from wesperon.console import unattended
+
+                lines = None if context.driver is not None else unattended.piped_lines(context)
+                if lines is not None:
+                    return (yield from self._run_lines(lines))
+                driver = options.reach()
+                if driver is None and self.unattended == "stay":
+                    with unattended.staying(self, is_async=is_async) as wait:
+                        yield from wait
+                    return self._leaves or 0
+                if driver is None:
+                    name = self.program.name
+                    context.print(f"{name}: the console needs a terminal with somebody at it", error=True)
+                    return 2
+            return (yield from self._open_on(driver, options))
+        finally:
+            self._call_on_leave(driver)
+
+    def _call_on_leave(self, driver: Driver | None) -> None:
+        while self._on_leave:
+            try:
+                self._on_leave.pop()()
+            except Exception as error:
+                self._print_fault(described(error), driver)
+
+    def _run_lines(self, lines: Iterator[str]) -> Interaction[int]:
+        """Run lines one after the other, also after one that fails; the status of the last failure."""
+        from wesperon.console import unattended
+
+        failed, text = 0, ""
+        while self._leaves is None:
+            line = (yield unattended.following(lines)) if self._is_async else next(lines, None)
+            if line is None and not text:
+                break
+            text += line or ""
+            if line is not None and not _is_whole(text.rstrip("\r\n")):
+                continue  # a quote is open
+            text, whole = "", text.rstrip("\r\n")
+            try:
+                self._status = 0
+                if line is None or _words(whole):
+                    yield from self._run(whole, None)
+            except Complaint as complaint:  # the last quote is never closed
+                self._print_fault(complaint.reason, None)
+                self._status = 2
+            failed = self._status or failed
+        return failed if self._leaves is None else self._leaves
+
+    def _open_on(self, driver: Driver, options: FillOptions) -> Interaction[int]:
+        """Read and run lines on a driver; the status."""
+        driver.lock, driver.is_ending = self.lock, False
         stray = self._stray_output(driver)
         with self.lock:
             self._open = driver
@@ -171,7 +254,7 @@ class Console:
         told = ""
         self.history.open()
         try:
-            while not left:
+            while not left and self._leaves is None:
                 try:
                     if interrupted:  # said here, where another interrupt does no harm
                         self._print_fault("Interrupted.", driver)
@@ -194,7 +277,7 @@ class Console:
                 self._print_fault(self.history.fault, driver)
             if self.driver is None:
                 driver.close()
-        return 0
+        return self._leaves or 0
 
     def _stray_output(self, driver: Driver) -> StrayOutput | None:
         """What takes everything that the process prints while a line is open, if that goes to the same terminal."""
@@ -217,7 +300,7 @@ class Console:
             return True
         return bool(_words(outcome.value)) and (yield from self._run(outcome.value, driver))
 
-    def _print_fault(self, text: str, driver: Driver) -> None:
+    def _print_fault(self, text: str, driver: Driver | None) -> None:
         """Print what is wrong on standard error, and on the terminal of the console if that is another one."""
         shown = "\n".join([visible(line) for line in text.split("\n")])
         context = current()
@@ -226,10 +309,10 @@ class Console:
             context.print(shown, error=True)
             if context.stderr is not None:
                 context.stderr.flush()
-                is_seen = isinstance(context.stderr, DriverStream) or context.stderr.isatty() or not driver.is_terminal
+                is_seen = isinstance(context.stderr, DriverStream) or context.stderr.isatty()
         except (OSError, ValueError):  # closed, full, or nobody reads it
             pass
-        if not is_seen:
+        if driver is not None and not is_seen and driver.is_terminal:
             driver.say(shown)
 
     def _text_of(self, text: str | Callable[[], str], driver: Driver) -> str:
@@ -305,13 +388,12 @@ class Console:
             known = []
         return start, [name for name in known if name.startswith(word.lower())]
 
-    def _run(self, text: str, driver: Driver) -> Interaction[bool]:
+    def _run(self, text: str, driver: Driver | None) -> Interaction[bool]:
         """Run one line; whether it leaves the console."""
         words = _words(text)
         own = words[0].lower() if words[0].lower() not in self.program.members else ""
         if own == "exit":
-            self.history.finish(self._mark, 0)
-            return True
+            return self._exit(words[1:], driver)
         if own == "help":
             try:
                 self._help()
@@ -325,7 +407,7 @@ class Console:
             status = yield from self.program._steps(words, options)
         except Problems as problems:
             status = 2
-            self._print_fault(self._report(problems, text, driver.size()[0]), driver)
+            self._print_fault(self._report(problems, text, driver), driver)
         except Refusal as refusal:
             status = refusal.status
             self._print_fault(str(refusal.message), driver)
@@ -336,6 +418,7 @@ class Console:
         except Exception as error:
             self._print_fault(described(error), driver)
         finally:
+            self._status = status
             self.history.finish(mark, status)
         try:
             context.flush()
@@ -346,11 +429,26 @@ class Console:
             stream.end_line()
         return False
 
-    def _report(self, problems: Problems, text: str, columns: int) -> str:
+    def _exit(self, words: Sequence[str], driver: Driver | None) -> bool:
+        """Leave with the status that is said; whether that can be."""
+        if len(words) > 1 or not all(word.isascii() and word.isdigit() and int(word) < 256 for word in words):
+            self._status = 2
+            self._print_fault(tell("exit takes one status, a whole number from 0 to 255"), driver)
+        else:
+            self._leaves = int(words[0]) if words else 0
+            self._status = 0
+        self.history.finish(self._mark, self._status)
+        return self._leaves is not None
+
+    def _report(self, problems: Problems, text: str, driver: Driver | None) -> str:
         """What is wrong with a line: carets under its words where it is in one row, and the reasons."""
         from wesperon.output.report import carets, reasons, report
 
-        label = visible(self.program.name)
+        if driver is None:
+            from wesperon.output.help import page_columns
+
+            return report(problems, [], page_columns())
+        label, columns = visible(self.program.name), driver.size()[0]
         where = field_area(gutter_for([label]), columns)
         if not is_plain(text) or len(text) > where.width:
             return report(problems, [], columns)

@@ -7,12 +7,12 @@ nothing if they are nested.
 
 from __future__ import annotations
 
-from wesperon.editing.keys.events import Position, Resize
+from wesperon.editing.keys.events import Closed, Position, Resize
 from wesperon.screen.painter import Painter
 from wesperon.screen.theme import Theme
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
-from wesperon.widgets.widget import CLEAR_SCREEN, Interrupted
+from wesperon.widgets.widget import CLEAR_SCREEN, Ended, Interrupted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -85,6 +85,8 @@ class Driver:
         self.wants_pause = self.is_pause = False
         #: What is to be said below the widget about the time that is left.
         self.notice = ""
+        #: Whether the widget that is open is to end, as if the terminal were gone.
+        self.is_ending = False
         self.failed: list[BaseException] = []
         self.fed: list[Any] = []
         self.lock: Any = _Unlocked()
@@ -223,6 +225,12 @@ class Driver:
         assert widget.outcome is not None
         return widget.outcome
 
+    def end_widget(self) -> None:
+        """Have the widget that is open end as if the terminal were gone; from any thread."""
+        self.is_ending = self.has_grown = True
+        if self.depth:
+            self.wake()
+
     async def answer(self, widget: Widget) -> Outcome:
         """Run the widget inside an event loop; a driver that cannot wait there blocks."""
         return self.run(widget)
@@ -239,6 +247,12 @@ class Driver:
         self.painter = self._full_screen() if widget.is_full_screen else self.inline
         with self:
             while widget.outcome is None:
+                if self.is_ending:
+                    self.is_ending = False
+                    widget.press(Closed())
+                    if widget.outcome is None:
+                        widget.outcome = Ended()
+                    break
                 columns, rows = self.size()
                 if self.painter.rows and (columns != self.painter.columns or rows != self.painter.height):
                     self.resize(columns, rows)

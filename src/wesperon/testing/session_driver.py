@@ -79,7 +79,7 @@ class SessionDriver(Driver):
         return widget.outcome
 
     def _has_news(self) -> bool:
-        return bool(self.coming or self.is_closed or self.told)
+        return bool(self.coming or self.is_closed or self.told or self.is_ending)
 
     def _taken(self) -> list[Event]:
         self.is_waiting = False

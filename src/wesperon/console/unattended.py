@@ -1,0 +1,84 @@
+"""A console with nobody at a terminal: lines from standard input, or a service that stays."""
+
+from __future__ import annotations
+
+import os
+import stat
+import threading
+from contextlib import contextmanager
+
+from wesperon.terminal.ports.signals import signals
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Generator, Iterator
+
+    from wesperon.console.console import Console
+    from wesperon.context import Context
+    from wesperon.forms.interaction import Interaction
+
+
+def piped_lines(context: Context) -> Iterator[str] | None:
+    """The lines of standard input as they come; None if that is a terminal, or nothing at all."""
+    stream = context.stdin
+    if stream is None:
+        return None
+    try:
+        handle = stream.fileno()
+    except (OSError, ValueError):  # a stream in memory, or one that is closed
+        return None if stream.closed else iter(stream)
+    try:
+        if os.isatty(handle) or stat.S_ISCHR(os.fstat(handle).st_mode):
+            return None
+    except OSError:  # it was closed before the program began
+        return None
+    return _decoded(iter(stream.buffer)) if hasattr(stream, "buffer") else iter(stream)
+
+
+def _decoded(lines: Iterator[bytes]) -> Iterator[str]:
+    for line in lines:
+        yield line.decode("utf-8", "surrogateescape")
+
+
+async def following(lines: Iterator[str]) -> str | None:
+    """The next line, None at the end; the other tasks of the event loop go on meanwhile."""
+    import asyncio
+
+    return await asyncio.get_running_loop().run_in_executor(None, next, lines, None)
+
+
+@contextmanager
+def staying(console: Console, *, is_async: bool) -> Generator[Interaction[None]]:
+    """What waits until the console is to be left: by its own method, or by SIGTERM."""
+    left = threading.Event()
+
+    def end(*about: object) -> None:
+        console.leave(console._leaves or 0)
+
+    with console.lock:
+        console._wake = left.set
+    before = None
+    try:
+        before = signals.signal(signals.SIGTERM, end)
+    except ValueError:  # not in the main thread, which is then the one to say so
+        pass
+    try:
+        yield _wait(left, is_async=is_async)
+    finally:
+        console._wake = None
+        if before is not None:
+            signals.signal(signals.SIGTERM, before)
+
+
+def _wait(left: threading.Event, *, is_async: bool) -> Interaction[None]:
+    if is_async:
+        yield _waited(left)
+    else:
+        left.wait()
+
+
+async def _waited(left: threading.Event) -> None:
+    import asyncio
+
+    while not left.is_set():  # a signal and any thread may set it
+        await asyncio.sleep(0.1)

@@ -1,0 +1,189 @@
+"""How a console ends, and what it does with nobody at a terminal."""
+
+from __future__ import annotations
+
+import random
+import signal
+import subprocess
+import sys
+import time
+from typing import Any
+
+import pytest
+
+from tests.harness import CTRL_D, ENTER, Terminal, python
+
+DESK = r"""
+import sys, threading, time
+from wesperon import Command, Console, Program, Refusal, slot
+
+class Expose(Command):
+    frames = slot(int, low=1)
+    note = slot(default="")
+    def run(self):
+        print("exposed", self.frames, self.note, flush=True)
+
+class Fail(Command):
+    how = slot(default="refusal")
+    def run(self):
+        if self.how == "refusal":
+            raise Refusal("no", 4)
+        raise ValueError("broken")
+
+unattended = "stay" if "stay" in sys.argv else "refuse"
+console = Console(Program("desk", members=[Expose, Fail]), history=False, unattended=unattended)
+
+@console.on_leave
+def last():
+    print("last", flush=True)
+
+@console.on_leave
+def first():
+    print("first", flush=True)
+    raise ValueError("a callback")
+
+if "leave" in sys.argv:
+    def leave():
+        time.sleep(float(sys.argv[-1]))
+        console.leave(5)
+    threading.Thread(target=leave).start()
+print("ready", flush=True)
+if "async" in sys.argv:
+    import asyncio
+    async def main():
+        ticks = 0
+        async def tick():
+            nonlocal ticks
+            while True:
+                await asyncio.sleep(0.02)
+                ticks += 1
+        task = asyncio.create_task(tick())
+        status = await console.run_async()
+        task.cancel()
+        print("ticks" if ticks else "no ticks")
+        return status
+    status = asyncio.run(main())
+else:
+    status = console.run()
+print("status", status, flush=True)
+sys.exit(status)
+"""
+#: Begins a program in a session of its own, without any terminal.
+ALONE = [sys.executable, "-c", "import os, sys; os.setsid(); os.execv(sys.executable, [sys.executable, *sys.argv[1:]])"]
+
+
+def alone(text: str | bytes | None, *words: str) -> subprocess.CompletedProcess[bytes]:
+    """Run the desk with lines for its standard input; None: there is none at all."""
+    data = text.encode() if isinstance(text, str) else text
+    given: dict[str, Any] = {"stdin": subprocess.DEVNULL} if data is None else {"input": data}
+    return subprocess.run([*ALONE, "-c", DESK, *words], capture_output=True, timeout=60, check=False, **given)
+
+
+LINES = [
+    ("expose 5\n", ["exposed 5 "], 0),
+    ("expose 5\nexpose 6 x", ["exposed 5 ", "exposed 6 x"], 0),
+    ("# a comment\n\n  \nexpose 5 'a\nb'\n", ["exposed 5 a", "b"], 0),
+    ("fail\nexpose 1\n", ["exposed 1 "], 4),
+    ("fail\nexpose 0\nexpose 1\n", ["exposed 1 "], 2),
+    ("fail broken\nEXPOSE 2\n", ["exposed 2 "], 1),
+    ("expose 1\nexit 7\nexpose 2\n", ["exposed 1 "], 7),
+    ("exit 300\nexpose 2\n", ["exposed 2 "], 2),
+    ("fail\nexit\n", [], 0),
+    ("expose 1 'open", [], 2),
+    ("expose\n", [], 2),
+    ("qeue\r\nexpose 3\r\n", ["exposed 3 "], 2),
+    ("", [], 0),
+]
+
+
+@pytest.mark.parametrize("way", ["", "async"])
+@pytest.mark.parametrize(("text", "out", "status"), LINES)
+def test_lines_from_standard_input_are_run_as_if_typed(text: str, out: list[str], status: int, way: str) -> None:
+    done = alone(text, way)
+    lines = done.stdout.decode().splitlines()
+    assert lines[0] == "ready"
+    assert lines[1 : 1 + len(out)] == out
+    assert lines[1 + len(out) : 3 + len(out)] == ["first", "last"]
+    assert done.returncode == status
+    assert b"ValueError: a callback" in done.stderr
+    assert b"Traceback" not in done.stderr
+
+
+def test_hostile_lines_get_an_answer_and_never_a_trace() -> None:
+    rolled = random.Random(5)
+    noise = b"\n".join(rolled.randbytes(rolled.randint(0, 30)) for _ in range(2_000))
+    for data in (noise, b"expose " + b"9" * 1_000_000 + b"\n", b"\x00" * 10_000, b"'" * 9_999, b"\xff\xfe\n" * 50):
+        begin = time.monotonic()
+        done = alone(data)
+        assert b"Traceback" not in done.stderr
+        assert b"\nstatus " in done.stdout
+        assert time.monotonic() - begin < 30
+
+
+def test_nothing_at_all_to_read_from_is_refused_or_waited_out() -> None:
+    done = alone(None)
+    assert (done.returncode, done.stdout.decode().splitlines()[-1]) == (2, "status 2")
+    assert b"needs a terminal" in done.stderr
+    closed = subprocess.run(["sh", "-c", 'exec "$@" <&-', "sh", *ALONE, "-c", DESK], capture_output=True, check=False)
+    assert closed.returncode == 2
+    assert b"Traceback" not in closed.stderr
+
+
+@pytest.mark.parametrize("way", ["", "async"])
+@pytest.mark.parametrize("shut", ["", "<&-", "<&- 2>&-"])
+def test_a_service_stays_until_it_is_to_leave(way: str, shut: str) -> None:
+    command = ["sh", "-c", f'exec "$@" {shut or "< /dev/null"}', "sh", *ALONE, "-c", DESK, "stay", way]
+    with subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL) as process:
+        assert process.stdout is not None
+        assert process.stdout.readline() == b"ready\n"
+        time.sleep(0.5)
+        assert process.poll() is None
+        process.send_signal(signal.SIGTERM)
+        rest = process.stdout.read().decode().splitlines()
+        assert process.wait(30) == 0
+    assert rest == ["first", "last", *(["ticks"] if way else []), "status 0"]
+    left = subprocess.run([*command, "leave", "0.3"], capture_output=True, check=False, timeout=60)
+    assert left.returncode == 5
+
+
+def test_a_service_that_stays_uses_no_time() -> None:
+    with subprocess.Popen([*ALONE, "-c", DESK, "stay"], stdin=subprocess.DEVNULL, stdout=subprocess.PIPE) as process:
+        assert process.stdout is not None
+        process.stdout.readline()
+        time.sleep(0.3)
+
+        def used() -> int:
+            with open(f"/proc/{process.pid}/stat", encoding="ascii") as stat:
+                return sum(map(int, stat.read().rpartition(")")[2].split()[11:13]))
+
+        before = used()
+        time.sleep(1.0)
+        assert used() - before <= 2  # ticks of 10 ms
+        process.terminate()
+        assert process.wait(30) == 0
+
+
+@pytest.mark.parametrize("way", ["", "async"])
+@pytest.mark.parametrize("typed", ["", "half a line", f"expose{ENTER}"])
+def test_a_console_is_left_from_a_thread(way: str, typed: str) -> None:
+    with Terminal(python("-c", DESK, way, "leave", "1.2"), rows=40) as terminal:
+        terminal.see("desk")
+        terminal.quiet()
+        terminal.type(typed)
+        assert terminal.end() == 5
+        assert terminal.modes() == terminal.initial
+        lines = terminal.text().splitlines()
+    assert [line for line in lines if line in ("first", "last", "status 5")] == ["first", "last", "status 5"]
+
+
+def test_exit_takes_a_status() -> None:
+    with Terminal(python("-c", DESK), rows=40) as terminal:
+        terminal.answer("desk", "exit many")
+        terminal.see("exit takes one status")
+        terminal.answer("0 to 255", "exit 9")
+        assert terminal.end() == 9
+    with Terminal(python("-c", DESK), rows=40) as terminal:
+        terminal.see("desk")
+        terminal.quiet()
+        terminal.type(CTRL_D)
+        assert terminal.end() == 0
