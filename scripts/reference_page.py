@@ -44,7 +44,7 @@ FILES = {
     "`NAME/unfinished/` there": "the answers of a form that was left, a file for each run; private, kept for a day",
 }
 SHOWN = ("fill", "split", "one_of", "any_of", "styled", "terminal_size")
-CLASSES = ("Form", "Command", "CommandGroup", "Program", "Console", "Guide", "Context", "Refusal", "Complaint")
+CLASSES = ("Form", "Command", "CommandGroup", "Program", "Console", "Heard", "Guide", "Context", "Refusal", "Complaint")
 
 
 def keywords(text: str) -> list[tuple[str, str]]:

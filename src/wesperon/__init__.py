@@ -15,6 +15,7 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from wesperon.argv.arguments import split
     from wesperon.commands.command_tree import Command, CommandGroup
+    from wesperon.commands.listeners import Heard
     from wesperon.commands.program import Program
     from wesperon.console.console import Console
     from wesperon.context import Context
@@ -37,6 +38,7 @@ _HOMES = {
     "DeclarationError": "values",
     "Form": "form",
     "Guide": "guides.guide",
+    "Heard": "commands.listeners",
     "Problem": "values.problems",
     "Problems": "values.problems",
     "Program": "commands.program",
@@ -60,6 +62,7 @@ __all__ = [
     "DeclarationError",
     "Form",
     "Guide",
+    "Heard",
     "Problem",
     "Problems",
     "Program",

@@ -284,28 +284,29 @@ class Program(CommandGroup):
             record.__dict__["_all"] = filled
         from wesperon.scope import within
 
-        context = current()
+        context, listening = current(), options.listening
         with within(context.derive(shared=record.shared)):
-            if options.is_async:
-                from wesperon.forms.interaction import call_interruptibly
+            result: Any = None
+            if listening is None or type(record).run is not Command.run:
+                result = yield from _result_of(record, options)
+            elif not listening.has(call.names):
+                from wesperon.values.problems import Refusal
 
-                result = call_interruptibly(record.run)
-            else:
-                result = record.run()
-            if hasattr(result, "__await__"):
-                result = yield result
+                raise Refusal(tell("nothing runs {command}, and nobody listens to it", command=" ".join(call.names)))
         if "WESPERON_LOG" in context.environ:
             from wesperon.terminal.diagnostics import area
 
             area("commands").debug("%s gave a %s", " ".join(call.names), type(result).__name__)
-        if result is None:
-            return 0
-        if isinstance(result, int) and not isinstance(result, bool):
-            return result
-        from wesperon.output.results import show
+        is_status = isinstance(result, int) and not isinstance(result, bool)
+        if result is not None and not is_status:
+            from wesperon.output.results import show
 
-        show(result, as_json=self.results and record.shared.as_ == "json")
-        return 0
+            show(result, as_json=self.results and record.shared.as_ == "json")
+        status: int = result if is_status else 0
+        if listening is not None:
+            _, failed = yield from listening.tell(call.names, record)
+            status = status or int(failed)
+        return status
 
     def _ask_member(self, call: Invocation, reading: ParsedArgs, options: FillOptions) -> Interaction[None]:
         """Ask which member is wanted, as for any value that is missing; raises Problems if nobody can be asked."""
@@ -449,6 +450,17 @@ def _length(words: Sequence[str], at: int, names: OptionNames) -> int:
         if slot is None or not slot.kind.is_switch:
             return 2 if slot is not None and offset + 1 == len(word) else 1
     return 1
+
+
+def _result_of(record: Any, options: FillOptions) -> Interaction[Any]:
+    """What a command gives back; a coroutine is awaited."""
+    if options.is_async:
+        from wesperon.forms.interaction import call_interruptibly
+
+        result = call_interruptibly(record.run)
+    else:
+        result = record.run()
+    return (yield result) if hasattr(result, "__await__") else result
 
 
 def _part(filled: Form, form: type[Any]) -> Any:

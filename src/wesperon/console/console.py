@@ -5,6 +5,7 @@ from __future__ import annotations
 from threading import RLock
 
 from wesperon.argv.grammar import read_words
+from wesperon.commands.listeners import Listeners
 from wesperon.console.driver_stream import DriverStream
 from wesperon.context import current
 from wesperon.editing.editor import Memory
@@ -14,7 +15,7 @@ from wesperon.output.exit_status import described
 from wesperon.scope import within
 from wesperon.screen.layout import BETWEEN, field_area, gutter_for
 from wesperon.text.escape import is_plain, visible
-from wesperon.values import Complaint, DeclarationError, tell
+from wesperon.values import Complaint, DeclarationError, overload, tell
 from wesperon.values.problems import Problems, Refusal
 from wesperon.values.words import split_words
 from wesperon.widgets.question import Question
@@ -25,12 +26,16 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterator, Sequence
     from logging import Handler
+    from typing import Any, TypeVar
 
+    from wesperon.commands.listeners import Listener
     from wesperon.commands.program import Program
     from wesperon.console.stray_output import StrayOutput
     from wesperon.context import Context
     from wesperon.forms.interaction import Interaction
     from wesperon.terminal.driver import Driver
+
+    L = TypeVar("L", bound=Listener)
 
 #: What the console itself knows, unless the program has a command of that name.
 BUILTIN_COMMANDS = {"help": "list the commands", "exit": "leave the console"}
@@ -110,6 +115,7 @@ class Console:
         self._leaves: int | None = None
         self._on_leave: list[Callable[[], object]] = []
         self._wake: Callable[[], object] | None = None
+        self._listeners = Listeners(lambda error: self._print_fault(described(error), self._open))
 
     @property
     def history(self) -> History:
@@ -152,6 +158,29 @@ class Console:
             (self.context or current()).print(lines)
         except (OSError, ValueError):  # closed, full, or nobody reads it: no fault of the worker that says it
             pass
+
+    @overload
+    def listen(self, name: str | None = None) -> Callable[[L], L]: ...
+
+    @overload
+    def listen(self, name: str | None, listener: Listener) -> Callable[[], None]: ...
+
+    def listen(self, name: str | None = None, listener: Listener | None = None) -> Any:
+        """Have a ``listener`` hear of each call of a command by its full ``name``; give a function that ends that.
+
+        It is called with a :class:`Heard`, after the command has run, in the order of attachment; a coroutine is
+        awaited. An error in one is shown, and the others are called all the same. Without a name it hears every line,
+        also one that names no command: if it then returns True, it has answered, and nothing is said about the line.
+        A command without a ``run`` of its own is one that listeners do. With the name alone this is a decorator.
+        """
+        if listener is not None:
+            return self._listeners.attach(name or "", listener)
+
+        def attach(function: L) -> L:
+            self._listeners.attach(name or "", function)
+            return function
+
+        return attach
 
     def leave(self, status: int = 0) -> None:
         """Have the console end with an exit ``status``, from any thread: as soon as the command that runs has ended."""
@@ -404,10 +433,15 @@ class Console:
         mark, status, context = self._mark, 1, current()
         try:
             options = FillOptions(None, driver, is_async=self._is_async, **self.program.fill_options)
+            listeners = options.listening = self._listeners
+            listeners.is_async, listeners.line, listeners.words = self._is_async, text, tuple(words)
             status = yield from self.program._steps(words, options)
         except Problems as problems:
             status = 2
-            self._print_fault(self._report(problems, text, driver), driver)
+            if not (self._is_unknown(words) and (yield from self._listeners.tell((), None))[0]):
+                self._print_fault(self._report(problems, text, driver), driver)
+            else:
+                status = 0
         except Refusal as refusal:
             status = refusal.status
             self._print_fault(str(refusal.message), driver)
@@ -428,6 +462,13 @@ class Console:
         if isinstance(stream, DriverStream):
             stream.end_line()
         return False
+
+    def _is_unknown(self, words: Sequence[str]) -> bool:
+        """Whether a line names no command."""
+        try:
+            return self.program.walk(words).command is None
+        except Exception:
+            return True
 
     def _exit(self, words: Sequence[str], driver: Driver | None) -> bool:
         """Leave with the status that is said; whether that can be."""

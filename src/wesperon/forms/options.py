@@ -74,6 +74,8 @@ class FillOptions:
         self.driver_options = driver_options
         #: Called with the values that are known before anything is asked; it may raise Refusal.
         self.gate: Callable[[KnownValues], object] | None = None
+        #: Who hears of the commands that are called, in a console (``commands.listeners``).
+        self.listening: Any = None
         self.levels: Sequence[tuple[tuple[str, ...], Iterable[Slot[Any]], Iterable[str]]] | None = None
 
     def open_gate(self, values: Mapping[str, Any]) -> None:

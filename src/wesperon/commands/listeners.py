@@ -1,0 +1,85 @@
+"""Who hears of the commands of a console: any part of a program, by the full name of a command."""
+
+from __future__ import annotations
+
+from wesperon.frozen import Frozen
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Sequence
+    from typing import Any
+
+    from wesperon.form import Form
+    from wesperon.forms.interaction import Interaction
+
+    Listener = Callable[["Heard"], object]
+
+
+class Heard(Frozen):
+    """What a listener gets.
+
+    ``line`` is the line as it was typed, ``words`` are its words, ``command`` the full name of the command, ``record``
+    its filled values. Of a line that names no command the name is empty, and the record ``None``.
+    """
+
+    line: str
+    words: tuple[str, ...]
+    command: str
+    record: Any
+
+
+class Listeners:
+    """The listeners of one console, in the order in which they were attached.
+
+    ``failed`` is called with each error of one; ``is_async`` says whether an event loop runs the console.
+    """
+
+    def __init__(self, failed: Callable[[Exception], None]) -> None:
+        self._failed = failed
+        self._attached: list[tuple[str, Listener]] = []
+        self.is_async = False
+        #: The line that is run, and its words.
+        self.line = ""
+        self.words: tuple[str, ...] = ()
+
+    def attach(self, name: str, listener: Listener) -> Callable[[], None]:
+        """Have a listener hear of a command; of every line if the name is empty. What is given back ends that."""
+        entry = (" ".join(name.lower().split()), listener)
+        self._attached.append(entry)
+
+        def end() -> None:
+            self._attached = [one for one in self._attached if one is not entry]
+
+        return end
+
+    def has(self, names: Sequence[str]) -> bool:
+        """Whether somebody listens to a command of this name."""
+        wanted = " ".join(names)
+        return any(name in ("", wanted) for name, _ in self._attached)
+
+    def tell(self, names: Sequence[str], record: Form | None) -> Interaction[tuple[bool, bool]]:
+        """Tell all who listen to a command, one after the other; whether one has answered, and whether one failed."""
+        command = " ".join(names)
+        heard = Heard(self.line, self.words, command, record)
+        answered = failed = False
+        for name, listener in list(self._attached):
+            if name and name != command:
+                continue
+            try:
+                said = yield from self._call(listener, heard)
+            except Exception as error:
+                failed = True
+                self._failed(error)
+            else:
+                answered = answered or said is True
+        return answered, failed
+
+    def _call(self, listener: Listener, heard: Heard) -> Interaction[Any]:
+        result: Any
+        if self.is_async:
+            from wesperon.forms.interaction import call_interruptibly
+
+            result = call_interruptibly(lambda: listener(heard))
+        else:
+            result = listener(heard)
+        return (yield result) if hasattr(result, "__await__") else result
