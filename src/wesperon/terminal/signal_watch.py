@@ -16,6 +16,8 @@ if TYPE_CHECKING:
 
 #: Signals that end the process, on which the terminal is given back first.
 ENDING = tuple(getattr(signals, name) for name in ("SIGTERM", "SIGHUP", "SIGQUIT") if hasattr(signals, name))
+#: The signal of another size of the terminal; 0 where there is none.
+WINDOW_SIZE: int = getattr(signals, "SIGWINCH", 0)
 
 
 class SignalWatch:
@@ -33,6 +35,11 @@ class SignalWatch:
         self._guard: Guard | None = None
 
     @property
+    def hears_sizes(self) -> bool:
+        """Whether a signal tells it of another size of the terminal."""
+        return WINDOW_SIZE in self.handlers
+
+    @property
     def has_news(self) -> bool:
         """Whether the process is to stop, or has gone on."""
         return self.is_stopping or self.is_continued
@@ -42,8 +49,8 @@ class SignalWatch:
         if not self.driver.port.is_own:
             return
         try:
-            if hasattr(signals, "SIGWINCH"):
-                self._handle(signals.SIGWINCH, self._resized)
+            if WINDOW_SIZE:
+                self._handle(WINDOW_SIZE, self._resized)
             for number in ENDING:
                 if signals.getsignal(number) == signals.SIG_DFL:
                     self._handle(number, self._end)

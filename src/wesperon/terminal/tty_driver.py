@@ -50,6 +50,8 @@ NOTICE = 10.0
 PAUSE = 0.1
 #: How often the screen shows that more has come, in seconds.
 GROWS_EVERY = 0.05
+#: How long the size of the terminal holds, in seconds, unless a signal says otherwise.
+SIZE_HOLDS = 0.05
 #: How often is tried whether another process has given the terminal back, in seconds.
 TURN_EVERY = 0.05
 #: The key that stops the process until SIGCONT.
@@ -112,6 +114,8 @@ class TtyDriver(Driver):
         self.is_gone = False
         self.is_left = False
         self.watch = SignalWatch(self)
+        #: The size, and until when it holds by the clock.
+        self._size, self._sized_until = (80, 24), -1.0
         self.unanswered = 0
         self.read_at = 0.0
         self.since = 0.0
@@ -149,9 +153,15 @@ class TtyDriver(Driver):
         self.port.close()
 
     def size(self) -> tuple[int, int]:
-        """The size that the terminal says; 80 by 24 where it says none."""
-        columns, rows = self.port.size()
-        return columns or 80, rows or 24
+        """The size that the terminal says; 80 by 24 where it says none.
+
+        Where a signal tells of another size, it is not asked for at each of several keys that come in a row.
+        """
+        if self.since > self._sized_until or self.port.is_resized or not self.watch.hears_sizes:
+            columns, rows = self.port.size()
+            self._size = columns or 80, rows or 24
+            self._sized_until = self.since + SIZE_HOLDS
+        return self._size
 
     def enter(self) -> None:
         """Take the terminal: keys come one by one, and nothing is echoed."""
@@ -262,6 +272,7 @@ class TtyDriver(Driver):
         if self.watch.has_news:
             events.append(self._stop_or_go_on())
         if self.port.is_resized:
+            self.size()
             self.port.is_resized = False
             events.append(Resize(*self.size()))
         events.extend(keys)
