@@ -157,10 +157,10 @@ class TtyDriver(Driver):
 
         Where a signal tells of another size, it is not asked for at each of several keys that come in a row.
         """
-        if self.since > self._sized_until or self.port.is_resized or not self.watch.hears_sizes:
+        if self.since > self._sized_until or self.port.is_resized:
             columns, rows = self.port.size()
             self._size = columns or 80, rows or 24
-            self._sized_until = self.since + SIZE_HOLDS
+            self._sized_until = self.since + SIZE_HOLDS if self.watch.hears_sizes else -1.0
         return self._size
 
     def enter(self) -> None:
@@ -269,7 +269,7 @@ class TtyDriver(Driver):
         """The events that are there after a wait."""
         keys = self._read() if has_keys else []
         events: list[Event] = []
-        if self.watch.has_news:
+        if self.watch.is_stopping or self.watch.is_continued:
             events.append(self._stop_or_go_on())
         if self.port.is_resized:
             self.size()
