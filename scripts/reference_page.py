@@ -26,7 +26,7 @@ VARIABLES = {
     "WESPERON_LOG": "the areas that say what happens: `argv`, `sources`, `terminal`, `commands`, with commas between",
     "WESPERON_LOG_FILE": "the file that they say it in; standard error if it is not set",
     "WESPERON_CANDIDATES": "set by the completion script of a shell, which asks which words may come next",
-    "WESPERON_KEEP": "`1`: screens that tests compare are written anew",
+    "WESPERON_KEEP": "`1`: screens that tests compare are written again",
     "NO_COLOR": "not empty: no colours",
     "COLORTERM, TERM": "how many colours the terminal has; `TERM=dumb` has no cursor that moves: plain lines",
     "COLUMNS, LINES": "the size for a program's own output, before that of the terminal (POSIX, 8.3)",

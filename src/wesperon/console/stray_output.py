@@ -27,7 +27,7 @@ if TYPE_CHECKING:
 
 #: More lines than these wait to be shown: who says more waits for a moment, so that memory stays bounded.
 MOST_WAITING = 2_000
-#: For how long at most, in seconds: whoever is to show them may be the one who waits.
+#: For how long at most, in seconds: the thread that is to show them may be the one that waits.
 LONGEST_WAIT = 0.25
 #: The most bytes that are read at a time.
 CHUNK = 1 << 16
@@ -175,7 +175,7 @@ class StrayOutput:
 
 
 class LineStream:
-    """Stands in for a standard stream: whole lines go above the line that is open, or to the stream if none is.
+    """Takes the place of a standard stream: whole lines go above the line that is open, or to the stream if none is.
 
     ``original`` is the stream; everything else about it stays as it is. Each thread has lines of its own.
     """

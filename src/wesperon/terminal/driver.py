@@ -213,7 +213,7 @@ class Driver:
         with self.lock:
             self.told.append(text)
             if self.depth:
-                if len(self.told) == 1:  # else whoever shows them is woken already
+                if len(self.told) == 1:  # else the one that shows them is woken already
                     self.wake()
             elif not self.is_lent():
                 self._tell_all()

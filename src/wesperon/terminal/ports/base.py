@@ -32,7 +32,7 @@ if TYPE_CHECKING:
             """Set modes in which every key arrives at once and nothing is echoed; raises OSError."""
 
         def is_taken(self) -> bool:
-            """Whether keys arrive one by one, whoever has set that."""
+            """Whether keys arrive one by one, set by this process or another."""
 
         def retake(self) -> None:
             """Set the modes of ``take`` again, after others have changed them; raises OSError."""

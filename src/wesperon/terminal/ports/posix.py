@@ -112,7 +112,7 @@ class PosixPort:
         self.retake()
 
     def is_taken(self) -> bool:
-        """Whether keys arrive one by one, whoever has set that."""
+        """Whether keys arrive one by one, set by this process or another."""
         try:
             return not termios.tcgetattr(self.handle)[3] & termios.ICANON
         except termios.error:
