@@ -121,6 +121,39 @@ def test_nothing_is_lost_torn_or_doubled_in_a_storm_of_lines_and_keys() -> None:
         assert mine == [f"{name} {number} {'x' * (number % 90)}".rstrip() for number in range(count)]
 
 
+FORKING = """
+import os, threading, time
+from wesperon import Command, Console, Program
+
+class Go(Command):
+    def run(self):
+        print("gone")
+
+console = Console(Program("desk", members=[Go]), history=False)
+
+def work():
+    while not console._open or not console._open.depth:
+        time.sleep(0.01)
+    process = os.fork()
+    if not process:
+        print("in the fork", flush=True)
+        os._exit(0)
+    os.waitpid(process, 0)
+    print("after it")
+
+threading.Thread(target=work, daemon=True).start()
+console.run()
+"""
+
+
+def test_what_a_forked_process_prints_is_not_lost() -> None:
+    with Terminal(python("-W", "ignore", "-c", FORKING)) as terminal:
+        terminal.see("in the fork\nafter it")
+        terminal.quiet()
+        terminal.type(CTRL_D)
+        assert terminal.end() == 0
+
+
 def test_without_capture_nothing_is_replaced() -> None:
     with Terminal(python("-c", ALL_SORTS, "off"), rows=60, columns=100) as terminal:
         terminal.see("in a thread")

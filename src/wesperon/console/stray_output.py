@@ -183,6 +183,7 @@ class LineStream:
     def __init__(self, original: Any, stray: StrayOutput) -> None:
         self.original = original
         self.stray = stray
+        self.process = os.getpid()
         self._begun: dict[int, str] = {}
 
     def __getattr__(self, name: str) -> Any:
@@ -193,6 +194,9 @@ class LineStream:
         driver, thread = self.stray.driver, threading.get_ident()
         if not isinstance(text, str):
             raise TypeError(f"write() argument must be str, not {type(text).__name__}")
+        if os.getpid() != self.process:  # a process that was forked: its descriptor leads to the pipe
+            written: int = self.original.write(text)
+            return written
         with driver.lock:
             if not driver.depth:
                 self.original.write(self._begun.pop(thread, "") + text)
@@ -214,6 +218,9 @@ class LineStream:
 
     def flush(self) -> None:
         """Have everything that was written arrive; a line that has no end yet waits for it."""
+        if os.getpid() != self.process:
+            self.original.flush()
+            return
         with self.stray.driver.lock:
             self.original.flush()
 
