@@ -121,6 +121,42 @@ def test_nothing_is_lost_torn_or_doubled_in_a_storm_of_lines_and_keys() -> None:
         assert mine == [f"{name} {number} {'x' * (number % 90)}".rstrip() for number in range(count)]
 
 
+ORDERED = """
+import os, subprocess, sys, threading, time
+from wesperon import Command, Console, Program
+
+class Go(Command):
+    def run(self):
+        print("a terminal" if os.isatty(1) and os.isatty(2) else "no terminal")
+
+console = Console(Program("desk", members=[Go]), history=False)
+
+def work():
+    while not console._open or not console._open.depth:
+        time.sleep(0.01)
+    for number in range(100):
+        os.write(1 + number % 2, b"raw %d\\n" % number)
+        print("line", number, file=(sys.stdout, sys.stderr)[number % 2])
+    print("all of them")
+
+threading.Thread(target=work, daemon=True).start()
+console.run()
+"""
+
+
+def test_what_goes_past_the_streams_keeps_its_place_and_commands_have_the_terminal() -> None:
+    with Terminal(python("-c", ORDERED), history=1_000) as terminal:
+        terminal.see("all of them")
+        terminal.quiet()
+        terminal.type("go" + ENTER)
+        terminal.see("a terminal")
+        terminal.quiet()
+        terminal.type(CTRL_D)
+        assert terminal.end() == 0
+        lines = [line for line in terminal.everything().splitlines() if line.startswith(("raw", "line"))]
+    assert lines == [f"{how} {number}" for number in range(100) for how in ("raw", "line")]
+
+
 FORKING = """
 import os, threading, time
 from wesperon import Command, Console, Program

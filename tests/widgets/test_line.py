@@ -145,6 +145,7 @@ def test_keys_do_what_hands_expect(script: str, result: str) -> None:
         ("up ! up !! down", "expose HOLLIN-007 30!|"),
         ("q up alt-b down ctrl-_", "|"),
         ("q up alt-b ctrl-_", "|queue"),
+        ("qu ctrl-space up ctrl-x ctrl-x", "|queue"),
         ("qu left right right", "qu|"),
     ],
 )
