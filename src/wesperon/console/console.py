@@ -16,7 +16,8 @@ from wesperon.scope import within
 from wesperon.screen.layout import BETWEEN, field_area, gutter_for
 from wesperon.text.escape import is_plain, visible
 from wesperon.values import Complaint, DeclarationError, overload, tell
-from wesperon.values.problems import Problems, Refusal
+from wesperon.values.problems import Problem, Problems, Refusal
+from wesperon.values.records import WORDS
 from wesperon.values.words import split_words
 from wesperon.widgets.question import Question
 from wesperon.widgets.several_lines import SeveralLines
@@ -39,6 +40,8 @@ if TYPE_CHECKING:
 
 #: What the console itself knows, unless the program has a command of that name.
 BUILTIN_COMMANDS = {"help": "list the commands", "exit": "leave the console"}
+#: What ``exit`` takes.
+STATUSES = frozenset(map(str, range(256)))
 
 
 class ConsoleLine(SeveralLines):
@@ -422,7 +425,7 @@ class Console:
         words = _words(text)
         own = words[0].lower() if words[0].lower() not in self.program.members else ""
         if own == "exit":
-            return self._exit(words[1:], driver)
+            return self._exit(words, text, driver)
         if own == "help":
             try:
                 self._help()
@@ -470,13 +473,16 @@ class Console:
         except Exception:
             return True
 
-    def _exit(self, words: Sequence[str], driver: Driver | None) -> bool:
+    def _exit(self, words: Sequence[str], text: str, driver: Driver | None) -> bool:
         """Leave with the status that is said; whether that can be."""
-        if len(words) > 1 or not all(word.isascii() and word.isdigit() and int(word) < 256 for word in words):
+        wrong = [at for at, word in enumerate(words) if at > 1 or (at and word not in STATUSES)]
+        if wrong:
             self._status = 2
-            self._print_fault(tell("exit takes one status, a whole number from 0 to 255"), driver)
+            reason = tell("exit takes one status, a whole number from 0 to 255")
+            problem = Problem(reason, None, WORDS, words[wrong[0]], words=tuple(wrong))
+            self._print_fault(self._report(Problems([problem], words), text, driver), driver)
         else:
-            self._leaves = int(words[0]) if words else 0
+            self._leaves = int(words[1]) if len(words) > 1 else 0
             self._status = 0
         self.history.finish(self._mark, self._status)
         return self._leaves is not None
