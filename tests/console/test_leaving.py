@@ -90,6 +90,8 @@ LINES = [
     ("exit 300\nexpose 2\n", ["exposed 2 "], 2),
     ("fail\nexit\n", [], 0),
     ("expose 1 'open", [], 2),
+    ("# it's a comment\nexpose 3 '# none\nit is'\n", ["exposed 3 # none", "it is"], 0),
+    ('expose 4 "a\\"\nb" \nexpose 5\n', ['exposed 4 a"', "b", "exposed 5 "], 0),
     ("expose\n", [], 2),
     ("qeue\r\nexpose 3\r\n", ["exposed 3 "], 2),
     ("", [], 0),
@@ -112,7 +114,14 @@ def test_lines_from_standard_input_are_run_as_if_typed(text: str, out: list[str]
 def test_hostile_lines_get_an_answer_and_never_a_trace() -> None:
     rolled = random.Random(5)
     noise = b"\n".join(rolled.randbytes(rolled.randint(0, 30)) for _ in range(2_000))
-    for data in (noise, b"expose " + b"9" * 1_000_000 + b"\n", b"\x00" * 10_000, b"'" * 9_999, b"\xff\xfe\n" * 50):
+    for data in (
+        noise,
+        b"expose " + b"9" * 1_000_000 + b"\n",
+        b"\x00" * 10_000,
+        b"'" * 9_999,
+        b"\xff\xfe\n" * 50,
+        b"'" + b'x "\n' * 100_000,
+    ):
         begin = time.monotonic()
         done = alone(data)
         assert b"Traceback" not in done.stderr

@@ -10,7 +10,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from wesperon.text.quoting import join, quote
-from wesperon.values.words import split_words
+from wesperon.values import Complaint
+from wesperon.values.words import open_quote, split_words
 
 SHELLS = [shell for shell in ("sh", "bash", "zsh", "dash") if shutil.which(shell)]
 WORDS = st.lists(st.text(st.sampled_from("=~-+a$\"'`\\ \n*?[{#!^;&|<>()%:,@é"), max_size=5), min_size=1, max_size=12)
@@ -31,3 +32,17 @@ def test_any_words_come_out_of_a_shell_as_they_went_in(shell: str, words: list[s
     done = subprocess.run([shell, "-c", line], capture_output=True, check=True)
     assert done.stdout.decode().split("\0")[:-1] == words
     assert [word for word, _ in split_words(join(words))] == words
+
+
+@given(st.lists(st.text(st.sampled_from("ab '\"\\$\t"), max_size=8), max_size=6))
+def test_what_is_open_after_each_line_is_what_the_words_of_all_say(lines: list[str]) -> None:
+    mark, text = "", ""
+    for line in lines:
+        mark = open_quote(line + "\n", mark)
+        text += line + "\n"
+        try:
+            split_words(text)
+        except Complaint:
+            assert mark
+        else:
+            assert not mark

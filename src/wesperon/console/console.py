@@ -6,6 +6,7 @@ from threading import RLock
 
 from wesperon.argv.grammar import read_words
 from wesperon.commands.listeners import Listeners
+from wesperon.console.console_line import ConsoleLine, is_whole, words_of
 from wesperon.console.driver_stream import DriverStream
 from wesperon.context import current
 from wesperon.editing.editor import Memory
@@ -15,17 +16,16 @@ from wesperon.output.exit_status import described
 from wesperon.scope import within
 from wesperon.screen.layout import BETWEEN, field_area, gutter_for
 from wesperon.text.escape import is_plain, visible
-from wesperon.values import Complaint, DeclarationError, overload, tell
+from wesperon.values import DeclarationError, overload, tell
 from wesperon.values.problems import Problem, Problems, Refusal
 from wesperon.values.records import WORDS
 from wesperon.values.words import split_words
 from wesperon.widgets.question import Question
-from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.widget import Answered, Interrupted, Prompt
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Iterator, Sequence
+    from collections.abc import Callable, Sequence
     from logging import Handler
     from typing import Any, TypeVar
 
@@ -42,23 +42,6 @@ if TYPE_CHECKING:
 BUILTIN_COMMANDS = {"help": "list the commands", "exit": "leave the console"}
 #: What ``exit`` takes.
 STATUSES = frozenset(map(str, range(256)))
-
-
-class ConsoleLine(SeveralLines):
-    """The line of a console: Enter runs it, or adds a line where a quote is open."""
-
-    FOOT = "Enter: run   Tab: complete   Up: earlier   Ctrl-R: find   Ctrl-D: leave"
-    comment_sign = "#"
-
-    def foot(self) -> str:
-        """What the keys do; after an open quote, what Enter does."""
-        if self.finder is not None:
-            return super().foot()
-        try:
-            _words(self.draft.text)
-        except Complaint as complaint:
-            return complaint.reason.partition(":")[0] + "   " + tell("Enter: add a line   Ctrl-C: drop it")
-        return tell(self.FOOT)
 
 
 class Console:
@@ -232,7 +215,7 @@ class Console:
 
                 lines = None if context.driver is not None else unattended.piped_lines(context)
                 if lines is not None:
-                    return (yield from self._run_lines(lines))
+                    return (yield from unattended.run_lines(self, lines))
                 driver = options.reach()
                 if driver is None and self.unattended == "stay":
                     with unattended.staying(self, is_async=is_async) as wait:
@@ -252,29 +235,6 @@ class Console:
                 self._on_leave.pop()()
             except Exception as error:
                 self._print_fault(described(error), driver)
-
-    def _run_lines(self, lines: Iterator[str]) -> Interaction[int]:
-        """Run lines one after the other, also after one that fails; the status of the last failure."""
-        from wesperon.console import unattended
-
-        failed, text = 0, ""
-        while self._leaves is None:
-            line = (yield unattended.following(lines)) if self._is_async else next(lines, None)
-            if line is None and not text:
-                break
-            text += line or ""
-            if line is not None and not _is_whole(text.rstrip("\r\n")):
-                continue  # a quote is open
-            text, whole = "", text.rstrip("\r\n")
-            try:
-                self._status = 0
-                if line is None or _words(whole):
-                    yield from self._run(whole, None)
-            except Complaint as complaint:  # the last quote is never closed
-                self._print_fault(complaint.reason, None)
-                self._status = 2
-            failed = self._status or failed
-        return failed if self._leaves is None else self._leaves
 
     def _open_on(self, driver: Driver, options: FillOptions) -> Interaction[int]:
         """Read and run lines on a driver; the status."""
@@ -330,7 +290,7 @@ class Console:
             return False
         if not isinstance(outcome, Answered):
             return True
-        return bool(_words(outcome.value)) and (yield from self._run(outcome.value, driver))
+        return bool(words_of(outcome.value)) and (yield from self._run(outcome.value, driver))
 
     def _print_fault(self, text: str, driver: Driver | None) -> None:
         """Print what is wrong on standard error, and on the terminal of the console if that is another one."""
@@ -362,7 +322,7 @@ class Console:
         prompt = Prompt(label, gutter_for([label]), question, note=visible(note))
         line = ConsoleLine(
             self._accept,
-            is_whole=_is_whole,
+            is_whole=is_whole,
             past=self.history,
             complete=self._candidates,
             memory=self.memory,
@@ -371,7 +331,7 @@ class Console:
 
     def _accept(self, text: str) -> str:
         """The line, which joins the history; raises Complaint if a quote is not closed."""
-        words = _words(text)
+        words = words_of(text)
         self._mark = None
         if text.strip() and not self._is_private(text, words or text.strip("# \t\n").split()):
             self._mark = self.history.add(text.rstrip())
@@ -422,7 +382,7 @@ class Console:
 
     def _run(self, text: str, driver: Driver | None) -> Interaction[bool]:
         """Run one line; whether it leaves the console."""
-        words = _words(text)
+        words = words_of(text)
         own = words[0].lower() if words[0].lower() not in self.program.members else ""
         if own == "exit":
             return self._exit(words, text, driver)
@@ -513,19 +473,3 @@ class Console:
 
         known = {**BUILTIN_COMMANDS, **self.program.summaries()}
         current().print(rendered(entries([(name, visible(text)) for name, text in known.items()], page_columns())))
-
-
-def _words(text: str) -> list[str]:
-    """The words of a line, none of a comment; raises Complaint if a quote is not closed."""
-    if text.lstrip().startswith(ConsoleLine.comment_sign):
-        return []
-    return [word for word, _ in split_words(text)]
-
-
-def _is_whole(text: str) -> bool:
-    """Whether every quote in a line is closed."""
-    try:
-        _words(text)
-    except Complaint:
-        return False
-    return True

@@ -7,7 +7,10 @@ import stat
 import threading
 from contextlib import contextmanager
 
+from wesperon.console.console_line import is_comment, words_of
 from wesperon.terminal.ports.signals import signals
+from wesperon.values import Complaint
+from wesperon.values.words import open_quote
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -45,6 +48,33 @@ async def following(lines: Iterator[str]) -> str | None:
     import asyncio
 
     return await asyncio.get_running_loop().run_in_executor(None, next, lines, None)
+
+
+def run_lines(console: Console, lines: Iterator[str]) -> Interaction[int]:
+    """Run lines one after the other, also after one that fails; the status of the last failure."""
+    failed, mark = 0, ""
+    parts: list[str] = []
+    while console._leaves is None:
+        line = (yield following(lines)) if console._is_async else next(lines, None)
+        if line is None and not parts:
+            break
+        if line is not None:
+            if parts or not is_comment(line):
+                mark = open_quote(line, mark)
+            parts.append(line)
+            if mark:
+                continue
+        whole = "".join(parts).rstrip("\r\n")
+        parts.clear()
+        try:
+            console._status = 0
+            if line is None or words_of(whole):
+                yield from console._run(whole, None)
+        except Complaint as complaint:  # the last quote is never closed
+            console._print_fault(complaint.reason, None)
+            console._status = 2
+        failed = console._status or failed
+    return failed if console._leaves is None else console._leaves
 
 
 @contextmanager

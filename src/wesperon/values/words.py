@@ -61,6 +61,21 @@ def split_words(line: str) -> list[tuple[str, int]]:
     return words
 
 
+def open_quote(part: str, mark: str = "") -> str:
+    """The quote that is open after a part of a line; ``mark`` is the one that is open before it. Empty if none is."""
+    at = 0
+    while at < len(part):
+        char = part[at]
+        if char == "\\" and mark != "'":
+            at += 1
+        elif char == mark:
+            mark = ""
+        elif not mark and char in "'\"":
+            mark = char
+        at += 1
+    return mark
+
+
 def _quoted(line: str, opening: int, piece: list[str]) -> int:
     """Add what is between the quote at ``opening`` and its partner to ``piece``; the offset after it."""
     mark = line[opening]
