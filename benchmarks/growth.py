@@ -11,13 +11,16 @@ import json
 import math
 import sys
 import tempfile
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
 
 from wesperon import Command, Form, Problems, Program, any_of, one_of, slot
 from wesperon.completion.candidates import candidates
+from wesperon.editing.history_view import ListHistory
+from wesperon.editing.keys.events import Action
 from wesperon.testing import Press, Scripted
+from wesperon.widgets.line import Line
 
 BUDGET = 1.2
 SIZES = (500, 1000, 2000, 4000)
@@ -93,10 +96,19 @@ CASES: dict[str, Callable[[int], Callable[[], object]]] = {
     "an ambiguous command": lambda size: lambda: program(size).call(["command"]),
     "help of a program": lambda size: lambda: program(size).page(),
     "candidates of a name": lambda size: lambda: candidates(form(size)._slots, [], "--slot"),
+    "arguments that a count steps over": lambda size: lambda: stepped("move-argument-back", "ab " * size, size),
+    "words that a count steps over": lambda size: lambda: stepped("move-word-back", "ab " * size, size),
+    "entries that a count recalls": lambda size: lambda: stepped("recall-older", "", size, labels(size)),
     "a text typed": lambda size: (
         lambda: One.fill(["--asking=all"], driver=Scripted(["1" * (size // 4), Press("ctrl-u"), "5", Press("enter")]))
     ),
 }
+
+
+def stepped(action: str, text: str, count: int, entries: Sequence[str] = ()) -> None:
+    """Do an action of a line with a count."""
+    line = Line(str, default=text, past=ListHistory(entries))
+    line.do(Action(action, count))
 
 
 def calls(work: Callable[[], object]) -> int:

@@ -396,3 +396,25 @@ def test_a_click_in_a_huge_line_finds_the_character_under_it(at: int, piece: str
     assert frame.cursor is not None
     line.press(Mouse("left", "press", *frame.cursor))
     assert line.draft.cursor == at
+
+
+def test_a_count_recalls_in_one_go(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Ten thousand entries are passed without showing each, and without a new set of what was seen for each."""
+    sets: set[int] = set()
+    shown: list[str] = []
+
+    class Past(ListHistory):
+        def older(self, place: int | None, needle: str, *, begins: bool, seen: Any) -> Any:
+            sets.add(id(seen))
+            return super().older(place, needle, begins=begins, seen=seen)
+
+        def hint(self, beginning: str) -> str:
+            shown.append(beginning)
+            return ""
+
+    line = Line(str, past=Past([f"entry {number}" for number in range(12_000)]))
+    assert pressed(line, "alt-9 9 9 9 up") == "entry 2001|"
+    assert pressed(line, "alt-9 9 9 9 down") == "|"
+    assert pressed(line, "alt-5 0 0 0 ctrl-p alt-- ctrl-p") == "entry 7001|"
+    assert len(sets) <= 3
+    assert len(shown) <= 4

@@ -89,16 +89,16 @@ def blank_word_start(text: str, at: int) -> int:
 
 def argument_end(text: str, at: int) -> int:
     """The end of the argument at or after ``at``; the end of the text if there is none."""
-    from wesperon.editing.arguments import spans
+    from wesperon.editing.arguments import end_after
 
-    return next((end for _, end in spans(text) if end > at), len(text))
+    return end_after(text, at)
 
 
 def argument_start(text: str, at: int) -> int:
     """The start of the argument at or before ``at``; the start of the text if there is none."""
-    from wesperon.editing.arguments import spans
+    from wesperon.editing.arguments import start_before
 
-    return next((start for start, _ in reversed(spans(text)) if start < at), 0)
+    return start_before(text, at)
 
 
 def bracket_end(text: str, at: int) -> int:

@@ -88,6 +88,8 @@ class Recall:
         #: The entries that were passed, the newest first; the last one is where the walk is.
         self.way: list[Entry] = []
         self.reached: int | None = None
+        #: The texts that are not shown again: those of the way, and what the line began with.
+        self._seen = {""}
         #: Whether the walk began somewhere among the entries, so that newer ones follow the first of the way.
         self.has_newer = False
 
@@ -108,9 +110,8 @@ class Recall:
         """
         if not self.way or not text.startswith(self.beginning):
             self.way, self.reached, self.has_newer = [], None, False
-            self.beginning = text
-        seen = {entry.text for entry in self.way} | {self.beginning}
-        found = self.past.older(self.place, self.beginning, begins=True, seen=seen)
+            self.beginning, self._seen = text, {text}
+        found = self.past.older(self.place, self.beginning, begins=True, seen=self._seen)
         if found is None:
             return False
         if not found.text:
@@ -118,6 +119,7 @@ class Recall:
             return False
         self.reached = None
         self.way.append(found)
+        self._seen.add(found.text)
         return True
 
     def newer(self) -> bool:
@@ -126,11 +128,23 @@ class Recall:
             return False
         self.reached = None
         left = self.way.pop()
+        self._seen.discard(left.text)
         if not self.way and self.has_newer:
             found = self.past.newer(left.place, self.beginning, begins=True, seen={left.text})
             if found is not None and found.text:
                 self.way.append(found)
+                self._seen.add(found.text)
         return True
+
+    def go(self, steps: int, text: str) -> bool:
+        """Go so many entries back, or forward if the number is negative, as far as there are any; whether it moved."""
+        has_moved = False
+        for _ in range(abs(steps)):
+            if not (self.older(text) if steps > 0 else self.newer()):
+                break
+            has_moved = True
+            text = self.way[-1].text if self.way else text
+        return has_moved
 
     def oldest(self) -> bool:
         """Go to the first entry of all; whether it is another one."""
@@ -146,6 +160,7 @@ class Recall:
     def start(self, entry: Entry) -> bool:
         """Go to an entry, with all others around it; True."""
         self.beginning, self.way, self.reached, self.has_newer = "", [entry], None, True
+        self._seen = {"", entry.text}
         return True
 
 

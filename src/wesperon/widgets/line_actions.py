@@ -34,9 +34,7 @@ def recall_newer(line: Line) -> None:
 
 
 def _recall(line: Line, steps: int) -> None:
-    for _ in range(abs(steps)):
-        if not line.walk((lambda walk: walk.older(line.text)) if steps > 0 else Recall.newer):
-            break
+    line.walk(lambda walk: walk.go(steps, line.text))
 
 
 def recall_oldest(line: Line) -> None:
