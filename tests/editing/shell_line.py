@@ -22,6 +22,7 @@ from pathlib import Path
 import pyte
 
 from wesperon.editing.history_view import ListHistory, Match, Recall
+from wesperon.editing.keys.events import Key
 from wesperon.terminal.decoder import Decoder
 from wesperon.text.escape import visible
 from wesperon.widgets.line import Line
@@ -99,6 +100,7 @@ KEYS: dict[str, list[str]] = {
     ],
     "search": [*LETTERS, *MOVES, *RECALLS, *SEARCHES],
 }
+LAST_WORD = (Key("alt-."), Key("alt-_"))
 #: Counts that mean nothing, or something else on purpose, to these keys: turned round, or a literal none at all.
 PLAIN = ("\x14", "\x16\x02", "\x15", "\x18\x7f")
 
@@ -136,8 +138,9 @@ def is_changed(line: Line, found: Match | None) -> bool:
 def ours(keys: list[str]) -> str | None:
     """What our line shows after the keys.
 
-    None if that is another thing on purpose: a search that failed is left at what was found last, and an entry that was
-    changed, left and changed again keeps both changes; an argument after a blank at the start begins after that blank.
+    None if that is another thing on purpose: a search that failed is left at what was found last; an entry that was
+    changed, left (if only by a key that leads nowhere) and changed again keeps both changes; a last word stays where
+    there is no older entry; an argument after a blank at the start begins after that blank.
     """
     past = _Unhinted(ENTRIES)
     line, decoder = Line(str, past=past), Decoder()
@@ -155,7 +158,10 @@ def ours(keys: list[str]) -> str | None:
             line.press(event)
             if fails and line.finder is None:
                 return None
-            if before is not None and line.recall.entry != before and left.setdefault(before.place, text) != text:
+            if event in LAST_WORD and line.text == text:
+                return None
+            leaves = before is not None and (line.recall.entry != before or key in RECALLS or key[2:] in RECALLS)
+            if leaves and before is not None and left.setdefault(before.place, text) != text:
                 return None
     return visible(line.shown.text).rstrip()
 
