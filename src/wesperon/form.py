@@ -3,7 +3,7 @@
 import os
 import sys
 
-from wesperon.argv.grammar import ALL, IF_MISSING, MODES, convert, read_words
+from wesperon.argv import ALL, IF_MISSING, MODES, convert, read_words
 from wesperon.values import DeclarationError, quoted, tell
 from wesperon.values.records import DEFAULT, SOURCES, WORDS, Record
 
@@ -12,7 +12,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Mapping, Sequence
     from typing import Any, ClassVar, Self, Unpack
 
-    from wesperon.argv.grammar import ParsedArgs
+    from wesperon.argv import ParsedArgs
     from wesperon.completion.shells import Complete
     from wesperon.context import Context
     from wesperon.forms.interaction import Interaction

@@ -13,7 +13,7 @@ import pytest
 from tests.harness import EXAMPLES, ROOT, Terminal, python
 from tests.terminal.test_tty import DETACHED
 from wesperon import Form, Problems, Program, any_of, one_of, slot, split
-from wesperon.argv.grammar import convert, read_words
+from wesperon.argv import convert, read_words
 from wesperon.demo import commands as demo
 from wesperon.demo.commands import DEMO
 from wesperon.output.help import help_page

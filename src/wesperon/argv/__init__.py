@@ -1,1 +1,339 @@
-"""The command line: its grammar, its errors, replay, undeclared arguments. Imports output and below."""
+"""The command line: its grammar is here, since every program loads it; imports output and below.
+
+Which word belongs to which slot:
+
+Names come first, wherever they are; the words that are left fill the slots that were not named, in the order of
+declaration. No word is converted here, so what a word belongs to never depends on what it says, but for its
+beginning:
+
+    word            is
+    --              the end of the names: every word after it is a plain word
+    --name          a switch: yes; otherwise the next word is the value, whatever it looks like, unless it is --
+                    or itself a declared name
+    --no-name       a switch: no
+    --name=text     the value, for switches too; the text may be empty
+    -x              the same by its letter
+    -xtext          the value after the letter; after switches further letters may follow: -qvm30
+    -5  -.5         a plain word: a negative number
+    -               a plain word; standard input, where its slot is piped
+    anything else   a plain word
+
+A name may be cut to a beginning that no other has; an exact name wins. The names that every program has (``help``,
+``version``, ``asking``, ``answers``) are never cut. An unknown name swallows nothing. A name is once, unless its
+slot takes several. A ``rest`` slot takes every plain word that is left; slots declared after it take theirs from the
+end.
+
+The reference for what is silent here are the POSIX Utility Syntax Guidelines (Base Definitions, 12.2).
+"""
+
+from wesperon.values import Complaint
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Iterable, Mapping, Sequence
+    from typing import Any
+
+    from wesperon.argv.rest_words import RestWords
+    from wesperon.values.problems import Problem, Problems
+    from wesperon.values.slots import Slot
+
+
+class WordValue:
+    """A text that a word gave to a slot: which word, and where in it the text begins."""
+
+    __slots__ = ("offset", "text", "word")
+
+    def __init__(self, text: str, word: int, offset: int = 0) -> None:
+        self.text = text
+        self.word = word
+        self.offset = offset
+
+
+class ParsedArgs:
+    """What the words said, before anything is converted.
+
+    ``given`` holds the texts for each slot by name, ``own`` those for the names that every program has; ``command``
+    are the places of words that named the command and belong to no slot; ``claims`` the slots for which a word ``-``
+    is, and its place; ``is_mended`` whether the one thing wrong is quotes that were lost; ``hides`` the slots, if one
+    of them is a secret: then no message shows what may be it.
+    """
+
+    def __init__(self, words: "Sequence[str]", command: frozenset[int] = frozenset()) -> None:
+        self.words = tuple(words)
+        self.command = command
+        self.given: dict[str, list[WordValue] | RestWords] = {}
+        self.own: dict[str, str] = {}
+        self.problems: list[Problem] = []
+        self.plain: list[int] = []
+        self.claims: dict[str, int] = {}
+        self.is_mended = False
+        self.hides: Mapping[str, Slot[Any]] = {}
+
+    def refused(self, problems: "Iterable[Problem]") -> "Problems":
+        """The problems as an exception that repeats the words, without what may be a secret."""
+        if self.hides:
+            from wesperon.argv.masking import masked
+
+            return masked(problems, self.words, self.hides, self.command)
+        from wesperon.values.problems import Problems
+
+        return Problems(problems, self.words)
+
+
+#: When to ask: not at all, for what is missing and has no default, for everything that no word gave.
+NEVER, IF_MISSING, ALL = MODES = ("never", "missing", "all")
+
+#: How many unknown names are compared with the right ones; nobody reads more.
+MOST_HINTS = 20
+
+#: The names that every program has, and whether a value follows.
+BUILTIN_SWITCHES = ("help", "version")
+BUILTIN_OPTIONS: dict[str, tuple[str, ...] | None] = {"asking": MODES, "answers": None}
+
+
+class OptionNames:
+    """The declared names, and the one slot that each means."""
+
+    def __init__(self, slots: "Mapping[str, Slot[Any]]", prefixes: bool = True) -> None:
+        self.prefixes = prefixes
+        self.long: dict[str, tuple[Slot[Any], bool]] = {}
+        self.short: dict[str, Slot[Any]] = {}
+        for slot in slots.values():
+            self.long[slot.word] = (slot, True)
+            if slot.kind.is_switch:
+                self.long["no-" + slot.word] = (slot, False)
+            if slot.short:
+                self.short[slot.short] = slot
+
+    def candidates(self, name: str) -> list[str]:
+        """The long names that ``name`` may mean: itself, else those that begin with it."""
+        if name in self.long:
+            return [name]
+        return [long for long in self.long if long.startswith(name)] if self.prefixes and name else []
+
+    def is_declared(self, word: str) -> bool:
+        """Whether the word is a declared name, so that it cannot be the value of the name before it."""
+        if word.startswith("--"):
+            name = word[2:].partition("=")[0]
+            return name in BUILTIN_SWITCHES or name in BUILTIN_OPTIONS or bool(self.candidates(name))
+        return word[:1] == "-" and word[1:2] in self.short
+
+
+def read_words(
+    slots: "Mapping[str, Slot[Any]]",
+    words: "Sequence[str]",
+    *,
+    prefixes: bool = True,
+    command: frozenset[int] = frozenset(),
+) -> "ParsedArgs":
+    """Give each word to its slot. Problems are collected in the reading, none is raised."""
+    reading = ParsedArgs(words, command)
+    at = 0
+    # Only words with a hyphen in front need a look; the plain ones between them are taken in runs.
+    if hyphened := [place for place, word in enumerate(words) if word[:1] == "-"]:
+        names = OptionNames(slots, prefixes)
+    for place in hyphened:
+        if place < at:  # the value of the name before
+            continue
+        reading.plain.extend(range(at, place))
+        word = words[place]
+        at = place + 1
+        if word == "--":
+            break
+        if word.startswith("--"):
+            at = _long(reading, names, place)
+        elif is_plain_word(word):
+            reading.plain.append(place)
+        else:
+            at = _letters(reading, names, place)
+    reading.plain.extend(range(at, len(words)))
+    if command:
+        reading.plain = [place for place in reading.plain if place not in command]
+    for slot in slots.values():
+        if slot.secret:
+            reading.hides = slots
+    _place(reading, slots)
+    _repeated(reading, slots)
+    return reading
+
+
+def is_plain_word(word: str) -> bool:
+    """Whether a word is no name: it has no hyphen in front, is one alone, or is a negative number."""
+    return word[:1] != "-" or word == "-" or word[1].isdigit() or (word[1] == "." and word[2:3].isdigit())
+
+
+def _long(reading: "ParsedArgs", names: "OptionNames", at: int) -> int:
+    """Read ``--name`` at a place; the place of the next word."""
+    word = reading.words[at]
+    name, equals, text = word[2:].partition("=")
+    offset = len(word) - len(text)
+    if name in BUILTIN_SWITCHES and (not equals or (name, text) == ("help", "all")):
+        reading.own[name] = text or "yes"
+        return at + 1
+    if name in BUILTIN_OPTIONS:
+        return _own_value(reading, names, at, name, text if equals else None)
+    candidates = names.candidates(name)
+    if len(candidates) != 1:
+        from wesperon.argv.errors import unknown
+
+        hinted = len(reading.problems) < MOST_HINTS
+        reading.problems.append(unknown(names, at, word, name, candidates, hinted=hinted))
+        return at + 1
+    slot, positive = names.long[candidates[0]]
+    if not positive and equals:
+        from wesperon.argv.errors import value_of_no
+
+        reading.problems.append(value_of_no(slot, at, word, text))
+        return at + 1
+    if equals:
+        return _give(reading, slot, WordValue(text, at, offset), at + 1)
+    if slot.kind.is_switch:
+        return _give(reading, slot, WordValue("yes" if positive else "no", at), at + 1)
+    return _next_word(reading, names, slot, at, f"--{slot.word}")
+
+
+def _letters(reading: "ParsedArgs", names: "OptionNames", at: int) -> int:
+    """Read ``-x``, ``-xtext`` or a cluster of switches at a place; the place of the next word."""
+    word = reading.words[at]
+    for offset in range(1, len(word)):
+        slot = names.short.get(word[offset])
+        if slot is None:
+            from wesperon.argv.errors import unknown_letter
+
+            reading.problems.append(unknown_letter(names, at, word, offset))
+            return at + 1
+        if not slot.kind.is_switch:
+            if offset + 1 < len(word):
+                return _give(reading, slot, WordValue(word[offset + 1 :], at, offset + 1), at + 1)
+            return _next_word(reading, names, slot, at, f"-{slot.short}")
+        _give(reading, slot, WordValue("yes", at), at + 1)
+    return at + 1
+
+
+def _next_word(reading: "ParsedArgs", names: "OptionNames", slot: "Slot[Any]", at: int, name: str) -> int:
+    """Give the word after a name to its slot; the place of the next word."""
+    words = reading.words
+    if _is_value(reading, names, at + 1):
+        return _give(reading, slot, WordValue(words[at + 1], at + 1), at + 2)
+    from wesperon.argv.errors import no_value
+
+    reading.problems.append(no_value(reading, slot, at, name))
+    return at + 1
+
+
+def _is_value(reading: "ParsedArgs", names: "OptionNames", at: int) -> bool:
+    """Whether there is a word at a place that the name before it may take as its value."""
+    words = reading.words
+    return at < len(words) and at not in reading.command and words[at] != "--" and not names.is_declared(words[at])
+
+
+def _own_value(reading: "ParsedArgs", names: "OptionNames", at: int, name: str, text: str | None) -> int:
+    """Read one of the program's own names that has a value; the place of the next word."""
+    words = reading.words
+    places: tuple[int, ...] = (at,)
+    if text is None and _is_value(reading, names, at + 1):
+        text = words[at + 1]
+        places = (at, at + 1)
+    allowed = BUILTIN_OPTIONS[name]
+    if name == "answers" and name in reading.own:
+        from wesperon.argv.errors import own_repeated
+
+        reading.problems.append(own_repeated(name, places[-1]))
+    elif text and (allowed is None or text in allowed):
+        reading.own[name] = text
+    else:
+        from wesperon.argv.errors import not_allowed
+
+        reading.problems.append(not_allowed(name, text, allowed, places[-1]))
+    return places[-1] + 1
+
+
+def _give(reading: "ParsedArgs", slot: "Slot[Any]", given: "WordValue", following: int) -> int:
+    """Note a text for a slot; ``following`` is passed through, the place of the next word."""
+    series: Any = reading.given.setdefault(slot.name, [])
+    series.append(given)
+    return following
+
+
+def _place(reading: "ParsedArgs", slots: "Mapping[str, Slot[Any]]") -> None:
+    """Give the plain words to the slots that were not named."""
+    open_slots = [slot for slot in slots.values() if not slot.named_only and slot.name not in reading.given]
+    plain = reading.plain
+    split = next((at for at, slot in enumerate(open_slots) if slot.rest), None)
+    if split is None:
+        front, back = open_slots, []
+    else:
+        front, back = open_slots[:split], open_slots[split + 1 :]
+    for slot, at in zip(front, plain, strict=False):
+        _give(reading, slot, WordValue(reading.words[at], at), 0)
+    left = plain[len(front) :]
+    behind = left[max(len(left) - len(back), 0) :] if back else []
+    for slot, at in zip(back, behind, strict=False):
+        _give(reading, slot, WordValue(reading.words[at], at), 0)
+    left = left[: len(left) - len(behind)]
+    if split is not None:
+        if left:
+            from wesperon.argv.rest_words import RestWords
+
+            reading.given[open_slots[split].name] = RestWords(reading.words, left)
+    elif left:
+        from wesperon.argv.errors import too_many
+
+        problem = too_many(reading, left, front)
+        reading.problems[:] = [problem] if reading.is_mended else [*reading.problems, problem]
+
+
+def _repeated(reading: "ParsedArgs", slots: "Mapping[str, Slot[Any]]") -> None:
+    """Find the slots that were given more than once and take one value only."""
+    for name, given in reading.given.items():
+        slot = slots[name]
+        if len(given) > 1 and not (slot.several or slot.kind.is_set):
+            from wesperon.argv.errors import repeated
+
+            reading.problems.append(repeated(slot, given))
+
+
+def convert(slots: "Mapping[str, Slot[Any]]", reading: "ParsedArgs") -> "dict[str, Any]":
+    """The values of the texts that the words gave, by slot; what cannot be read joins the reading's problems.
+
+    An empty text that cannot be a value is a problem; ``--name=`` alone gives a slot of several values none.
+    """
+    values = {}
+    for name, all_given in reading.given.items():
+        slot = slots[name]
+        if slot.secret is True:
+            from wesperon.argv.errors import secret_word
+
+            reading.problems.append(secret_word(slot, all_given))
+            continue
+        if slot.kind.depends:  # read once the answers before it are there
+            continue
+        if slot.piped and len(all_given) == 1 and all_given[0].text == "-":
+            reading.claims[name] = all_given[0].word
+            continue
+        if not isinstance(all_given, list) and (many := slot.parse_all(all_given.texts)) is not None:
+            try:
+                values[name] = slot.counted(many)
+                continue
+            except Complaint:
+                pass  # told below, with its words
+        given = [one for one in all_given if not slot.is_blank(one.text)]
+        if len(given) < len(all_given):  # typed on purpose
+            if slot.several and len(all_given) == 1 and reading.words[all_given[0].word].startswith("-"):
+                values[name] = ()  # a name without a value: no values
+                if slot.least or slot.piped == "stream":
+                    values.pop(name)
+            if name not in values:
+                from wesperon.argv.errors import empty
+
+                reading.problems.append(empty(slot, [one for one in all_given if slot.is_blank(one.text)]))
+            continue
+        if len(all_given) > 1 and not (slot.several or slot.kind.is_set):
+            continue
+        try:
+            values[name] = slot.combine([one.text for one in given])
+        except Complaint as complaint:
+            from wesperon.argv.errors import unreadable
+
+            reading.problems.extend(unreadable(slot, given, complaint))
+    return values

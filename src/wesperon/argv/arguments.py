@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.argv.grammar import is_plain_word
+from wesperon.argv import is_plain_word
 from wesperon.context import current
 from wesperon.frozen import Frozen
 from wesperon.screen.table import Column, columns, entries, texts

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from itertools import pairwise
 
-from wesperon.argv.grammar import BUILTIN_OPTIONS, BUILTIN_SWITCHES
+from wesperon.argv import BUILTIN_OPTIONS, BUILTIN_SWITCHES
 from wesperon.text.quoting import join
 from wesperon.text.spelling import nearest
 from wesperon.text.truncate import counted, listed
@@ -18,7 +18,7 @@ if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
     from typing import Any
 
-    from wesperon.argv.grammar import OptionNames, ParsedArgs, WordValue
+    from wesperon.argv import OptionNames, ParsedArgs, WordValue
     from wesperon.argv.rest_words import RestWords
     from wesperon.values.slots import Slot
 

@@ -11,7 +11,7 @@ from __future__ import annotations
 import os
 from itertools import pairwise
 
-from wesperon.argv.grammar import BUILTIN_OPTIONS, BUILTIN_SWITCHES, MODES, OptionNames, is_plain_word
+from wesperon.argv import BUILTIN_OPTIONS, BUILTIN_SWITCHES, MODES, OptionNames, is_plain_word
 from wesperon.text.hushing import MASK, Traces, hushed
 from wesperon.text.messages import tell
 from wesperon.text.spelling import nearest

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from wesperon.argv.grammar import WordValue
+from wesperon.argv import WordValue
 
 
 class RestWords:

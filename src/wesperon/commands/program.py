@@ -7,7 +7,7 @@ after the command. Everything that is left fills the command.
 
 from __future__ import annotations
 
-from wesperon.argv.grammar import BUILTIN_OPTIONS, NEVER, OptionNames, is_plain_word, read_words
+from wesperon.argv import BUILTIN_OPTIONS, NEVER, OptionNames, is_plain_word, read_words
 from wesperon.commands.command_tree import Command, CommandGroup, Shared, examples_of, merged_form
 from wesperon.commands.invocation import Invocation
 from wesperon.context import current
@@ -21,7 +21,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
     from typing import Any
 
-    from wesperon.argv.grammar import ParsedArgs
+    from wesperon.argv import ParsedArgs
     from wesperon.completion.candidates import Candidate
     from wesperon.context import Context
     from wesperon.editing.edits import TextState

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import os
 
-from wesperon.argv.grammar import BUILTIN_OPTIONS, BUILTIN_SWITCHES, OptionNames, is_plain_word, read_words
+from wesperon.argv import BUILTIN_OPTIONS, BUILTIN_SWITCHES, OptionNames, is_plain_word, read_words
 from wesperon.frozen import Frozen
 from wesperon.output.timed_pull import timed_pull
 from wesperon.text.escape import visible

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from threading import RLock
 
-from wesperon.argv.grammar import read_words
+from wesperon.argv import read_words
 from wesperon.commands.listeners import Listeners
 from wesperon.console.console_line import ConsoleLine, is_whole, words_of
 from wesperon.console.driver_stream import DriverStream

@@ -20,7 +20,7 @@ if TYPE_CHECKING:
     from collections.abc import Mapping
     from typing import Any
 
-    from wesperon.argv.grammar import ParsedArgs
+    from wesperon.argv import ParsedArgs
     from wesperon.sources.source import Found
     from wesperon.values.problems import Problem
     from wesperon.values.slots import Slot

@@ -12,7 +12,7 @@ from __future__ import annotations
 
 import os
 
-from wesperon.argv.grammar import ALL, NEVER
+from wesperon.argv import ALL, NEVER
 from wesperon.context import current
 from wesperon.forms.form_flow import FormFlow
 from wesperon.text.messages import tell
@@ -23,7 +23,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Mapping
     from typing import Any, TypeVar
 
-    from wesperon.argv.grammar import ParsedArgs
+    from wesperon.argv import ParsedArgs
     from wesperon.forms.interaction import Interaction
     from wesperon.forms.options import FillOptions
     from wesperon.sources.pipe import Pipe

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import os
 
-from wesperon.argv.grammar import ALL, NEVER, read_words
+from wesperon.argv import ALL, NEVER, read_words
 from wesperon.context import current
 from wesperon.form import Form, Untyped, answer_shell, mode_of
 from wesperon.forms.options import FillOptions
@@ -20,7 +20,7 @@ if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
     from typing import Any
 
-    from wesperon.argv.grammar import ParsedArgs
+    from wesperon.argv import ParsedArgs
     from wesperon.context import Context
     from wesperon.forms.interaction import Interaction as Work
     from wesperon.terminal.driver import Driver

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from wesperon import Command, CommandGroup, Program, one_of, slot
-from wesperon.argv.grammar import read_words
+from wesperon.argv import read_words
 from wesperon.context import current
 from wesperon.documents.choice_lists import value_of_choice
 from wesperon.documents.question_set import Declared, read_set
