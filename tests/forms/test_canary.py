@@ -6,6 +6,7 @@ import io
 import json
 import os
 import sys
+import traceback
 from pathlib import Path
 from typing import Any
 
@@ -278,3 +279,63 @@ def test_a_file_that_is_not_there_may_be_the_secret(tmp_path: Path) -> None:
     path.write_text("nothing = 1\n")
     with pytest.raises(Problems, match=r"tonight\.toml, line 1"):  # one that is there is no secret
         Login.fill([f"--answers={path}", "--asking=never"])
+
+
+class Stubborn(Exception):
+    """An error whose text cannot be changed."""
+
+    def __init__(self, text: str) -> None:
+        super().__init__()
+        self.parts = (text,)
+
+    def __str__(self) -> str:
+        return f"stubborn: {self.parts[0]}"
+
+
+def _raise_chained(text: str) -> None:
+    try:
+        raise KeyError(text)
+    except KeyError as error:
+        raise OSError(5, f"cannot open {text}", text) from error
+
+
+def _raise_in_a_stream(text: str) -> Any:
+    yield 1
+    raise ValueError(f"after the first: {text}")
+
+
+WAYS: list[Any] = [
+    lambda text: (_ for _ in ()).throw(ValueError(f"bad {text!r}")),
+    lambda text: (_ for _ in ()).throw(Refusal(f"no entry with {text}")),
+    lambda text: (_ for _ in ()).throw(Stubborn(text)),
+    lambda text: (_ for _ in ()).throw(SystemExit(f"ended by {text}")),
+    lambda text: (_ for _ in ()).throw(UnicodeDecodeError("utf-8", b"x", 0, 1, text)),
+    lambda text: [][text],
+    _raise_chained,
+    _raise_in_a_stream,
+]
+
+
+@pytest.mark.parametrize("way", range(len(WAYS)))
+@pytest.mark.parametrize("trace", ["", "1"])
+@given(secret=SECRETS)
+@settings(max_examples=4, deadline=None)
+def test_an_error_of_a_command_does_not_say_its_secret(way: int, trace: str, secret: str) -> None:
+    class Fail(Command):
+        """Fail."""
+
+        password = slot(secret="anywhere")
+
+        def run(self) -> Any:
+            """Do it in one of the ways."""
+            return WAYS[way](self.password)
+
+    said = io.StringIO()
+    context = Context(stdout=said, stderr=said, environ={"WESPERON_TRACE": trace})
+    try:
+        status: Any = Program("desk", members=[Fail]).main(["fail", f"--password={secret}"], context=context)
+        assert status == 1
+    except BaseException as error:  # with the whole trace, or by SystemExit
+        said.write("".join(traceback.format_exception(error)))
+    assert said.getvalue()
+    assert CANARY not in said.getvalue()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import json
 import os
 import subprocess
@@ -13,9 +14,11 @@ from typing import Any, assert_type
 from zoneinfo import ZoneInfo
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from tests.harness import ROOT, Terminal, python
-from wesperon import Form, Problems, any_of, one_of, slot
+from wesperon import Context, Form, Problems, any_of, one_of, slot
 from wesperon.testing import Press, Scripted
 
 
@@ -348,3 +351,26 @@ def test_a_program_may_read_a_line_before_the_rest_is_a_value(declared: str) -> 
     program = f"from wesperon import fill, slot; first = input(); print(first, *fill(n=slot(int, {declared})).n)"
     done = subprocess.run([sys.executable, "-c", program], input=b"head\n1\r\n2\n", capture_output=True)
     assert (done.returncode, done.stdout) == (0, b"head 1 2\n"), done.stderr
+
+
+@given(st.lists(st.sampled_from(["1", "", "x", "7", "y z", " "]), min_size=1, max_size=8))
+def test_every_wrong_item_of_a_list_is_reported_whatever_its_source(items: list[str]) -> None:
+    class Sky(Form):
+        counts = slot(int, many=True)
+
+    wrong = [item for item in items if item not in ("1", "7")]
+    blank = [item for item in wrong if not item.strip()]
+    try:
+        alone = len(items) == 1  # a name with nothing after its sign gives no values
+        Sky.fill(["--counts", *items] if alone else [f"--counts={item}" for item in items], asking="never")
+        said: list[Any] = []
+    except Problems as problems:
+        said = list(problems)
+    assert len(said) == len(wrong) - len(blank) + bool(blank)
+    document = json.dumps({"counts": items})
+    try:
+        Sky.fill(["--answers=-"], asking="never", context=Context(stdin=io.StringIO(document)))
+        said = []
+    except Problems as problems:
+        said = list(problems)
+    assert len(said) == len(wrong)

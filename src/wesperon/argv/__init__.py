@@ -324,9 +324,9 @@ def convert(slots: "Mapping[str, Slot[Any]]", reading: "ParsedArgs") -> "dict[st
                 if slot.least or slot.piped == "stream":
                     values.pop(name)
             if name not in values:
-                from wesperon.argv.errors import empty
+                from wesperon.argv.errors import empty_and_unreadable
 
-                reading.problems.append(empty(slot, [one for one in all_given if slot.is_blank(one.text)]))
+                reading.problems += empty_and_unreadable(slot, all_given)
             continue
         if len(all_given) > 1 and not (slot.several or slot.kind.is_set):
             continue

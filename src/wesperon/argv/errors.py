@@ -10,21 +10,17 @@ from wesperon.text.spelling import nearest
 from wesperon.text.truncate import counted, listed
 from wesperon.values import Complaint, quoted, tell
 from wesperon.values.phrases import secret_places
-from wesperon.values.problems import Problem
+from wesperon.values.problems import MOST_FAULTS, Problem
 from wesperon.values.records import WORDS
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Mapping, Sequence
+    from collections.abc import Iterable, Mapping, Sequence
     from typing import Any
 
     from wesperon.argv import OptionNames, ParsedArgs, WordValue
     from wesperon.argv.rest_words import RestWords
     from wesperon.values.slots import Slot
-
-
-#: So many words of one slot are said to be wrong; the others are not looked at.
-MOST_FAULTS = 20
 
 
 def unknown(
@@ -196,8 +192,23 @@ def empty(slot: Slot[Any], given: Sequence[WordValue]) -> Problem:
     return Problem(reason, slot.name, WORDS, given[0].text, words=words, offset=given[0].offset)
 
 
+def empty_and_unreadable(slot: Slot[Any], given: Sequence[WordValue] | RestWords) -> list[Problem]:
+    """What is wrong with texts of which some are empty: those, and the others that cannot be read."""
+    blank = [one for one in given if slot.is_blank(one.text)]
+    others = [one for one in given if not slot.is_blank(one.text)] if slot.several or slot.kind.is_set else []
+    return [empty(slot, blank), *(_unreadable_alone(slot, others))]
+
+
 def unreadable(slot: Slot[Any], given: Sequence[WordValue] | RestWords, joint: Complaint) -> list[Problem]:
     """Each of the texts that cannot be read; ``joint`` is what is wrong where they are right one by one."""
+    if faults := _unreadable_alone(slot, given):
+        return faults
+    places = tuple(one.word for one in given)
+    return [Problem(joint.reason, slot.name, WORDS, given[0].text, None, places, given[0].offset)]
+
+
+def _unreadable_alone(slot: Slot[Any], given: Iterable[WordValue]) -> list[Problem]:
+    """A problem for each text that cannot be read by itself."""
     faults: list[Problem] = []
     for one in given:
         if len(faults) == MOST_FAULTS:
@@ -207,9 +218,6 @@ def unreadable(slot: Slot[Any], given: Sequence[WordValue] | RestWords, joint: C
         except Complaint as complaint:
             at, text = complaint.position, None if slot.secret else one.text
             faults.append(Problem(complaint.reason, slot.name, WORDS, text, at, (one.word,), one.offset))
-    if not faults:
-        places = tuple(one.word for one in given)
-        faults.append(Problem(joint.reason, slot.name, WORDS, given[0].text, None, places, given[0].offset))
     return faults
 
 

@@ -34,7 +34,7 @@ class Listeners:
     ``failed`` is called with each error of one; ``is_async`` says whether an event loop runs the console.
     """
 
-    def __init__(self, failed: Callable[[Exception], None]) -> None:
+    def __init__(self, failed: Callable[[BaseException], None]) -> None:
         self._failed = failed
         self._attached: list[tuple[str, Listener]] = []
         self.is_async = False
@@ -69,7 +69,7 @@ class Listeners:
                 said = yield from self._call(listener, heard)
             except Exception as error:
                 failed = True
-                self._failed(error)
+                self._failed(error if record is None else _hushed(error, record))
             else:
                 answered = answered or said is True
         return answered, failed
@@ -83,3 +83,11 @@ class Listeners:
         else:
             result = listener(heard)
         return (yield result) if hasattr(result, "__await__") else result
+
+
+def _hushed(error: BaseException, record: Form) -> BaseException:
+    """The error without any secret of the record."""
+    from wesperon.text.hushing import hush_error
+    from wesperon.values.secrets import secrets_of
+
+    return hush_error(error, secrets_of(record))

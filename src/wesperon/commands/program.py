@@ -7,6 +7,8 @@ after the command. Everything that is left fills the command.
 
 from __future__ import annotations
 
+from contextlib import nullcontext
+
 from wesperon.argv import BUILTIN_OPTIONS, NEVER, OptionNames, is_plain_word, read_words
 from wesperon.commands.command_tree import Command, CommandGroup, Shared, examples_of, merged_form
 from wesperon.commands.invocation import Invocation
@@ -283,25 +285,29 @@ class Program(CommandGroup):
         if shared:
             record.__dict__["_all"] = filled
         from wesperon.scope import within
+        from wesperon.values.secrets import hushing
 
+        hidden = any(slot.secret for slot in form._slots.values())
         context, listening = current(), options.listening
-        with within(context.derive(shared=record.shared)):
-            result: Any = None
-            if listening is None or type(record).run is not Command.run:
-                result = yield from _result_of(record, options)
-            elif not listening.has(call.names):
-                from wesperon.values.problems import Refusal
+        with hushing(filled) if hidden else nullcontext():
+            with within(context.derive(shared=record.shared)):
+                result: Any = None
+                if listening is None or type(record).run is not Command.run:
+                    result = yield from _result_of(record, options)
+                elif not listening.has(call.names):
+                    from wesperon.values.problems import Refusal
 
-                raise Refusal(tell("nothing runs {command}, and nobody listens to it", command=" ".join(call.names)))
+                    name = " ".join(call.names)
+                    raise Refusal(tell("nothing runs {command}, and nobody listens to it", command=name))
+            is_status = isinstance(result, int) and not isinstance(result, bool)
+            if result is not None and not is_status:
+                from wesperon.output.results import show
+
+                show(result, as_json=self.results and record.shared.as_ == "json")
         if "WESPERON_LOG" in context.environ:
             from wesperon.terminal.diagnostics import area
 
             area("commands").debug("%s gave a %s", " ".join(call.names), type(result).__name__)
-        is_status = isinstance(result, int) and not isinstance(result, bool)
-        if result is not None and not is_status:
-            from wesperon.output.results import show
-
-            show(result, as_json=self.results and record.shared.as_ == "json")
         status: int = result if is_status else 0
         if listening is not None:
             _, failed = yield from listening.tell(call.names, record)

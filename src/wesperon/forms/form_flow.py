@@ -258,10 +258,10 @@ class FormFlow(Flow):
 
             problems = unreadable(slot, list(given), complaint)
         else:
-            from wesperon.sources.source import problem_of
+            from wesperon.sources.source import problems_of
 
             found, origin = self.waiting[name]
-            problems = [problem_of(slot, found, origin, complaint)]
+            problems = problems_of(slot, found, origin, complaint)
         if self.gutter:
             self.faulty[name] = problems[0]
             self.asked.add(name)

@@ -11,7 +11,7 @@ from wesperon.forms.options import FillOptions
 from wesperon.guides.flow import GuideFlow
 from wesperon.guides.reader import GuideData, read_guide
 from wesperon.scope import within
-from wesperon.sources.source import Found, problem_of, value_of
+from wesperon.sources.source import Found, problems_of, value_of
 from wesperon.values import Complaint
 from wesperon.values.problems import Problem, Problems
 
@@ -189,7 +189,7 @@ class Guide:
                         value_of(slot, Found(item, one.location)) for item in (one.value if several else [one.value])
                     ]
                 except Complaint as complaint:
-                    problems.append(problem_of(slot, one, "answers", complaint))
+                    problems += problems_of(slot, one, "answers", complaint)
         if problems:
             raise reading.refused(problems)
         return found

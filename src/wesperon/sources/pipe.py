@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from wesperon.context import current
-from wesperon.sources.source import Found, Source, problem_of
+from wesperon.sources.source import Found, Source, problems_of
 from wesperon.values import Complaint, tell
 from wesperon.values.problems import Problem, Problems
 from wesperon.values.streams import Stream
@@ -155,7 +155,7 @@ class Pipe(Source):
         try:
             return slot.counted(tuple(values))
         except Complaint as complaint:
-            raise Problems([problem_of(slot, found, ORIGIN, complaint)]) from None
+            raise Problems(problems_of(slot, found, ORIGIN, complaint)) from None
 
 
 def _lines(slot: Slot[Any], stdin: TextIO) -> Iterator[tuple[int, str]]:

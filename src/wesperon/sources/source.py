@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from wesperon.frozen import Frozen
 from wesperon.values import Complaint, quoted, tell
-from wesperon.values.problems import Problem, Problems
+from wesperon.values.problems import MOST_FAULTS, Problem, Problems
 from wesperon.values.streams import Stream
 from wesperon.values.words import split_words
 
@@ -30,7 +30,7 @@ class Source:
         try:
             return value_of(slot, found)
         except Complaint as complaint:
-            raise Problems([problem_of(slot, found, self.origin, complaint)]) from None
+            raise Problems(problems_of(slot, found, self.origin, complaint)) from None
 
 
 class Found(Frozen):
@@ -68,10 +68,46 @@ def value_of(slot: Slot[Any], found: Found) -> Any:
     return slot.validate([value] if slot.several or slot.kind.is_set else value)
 
 
-def problem_of(slot: Slot[Any], found: Found, origin: str, complaint: Complaint) -> Problem:
-    """The problem with what was found."""
-    text = found.value if isinstance(found.value, str) and not slot.secret else None
-    return Problem(complaint.reason, slot.name, origin, text, complaint.position, location=found.location)
+def problems_of(slot: Slot[Any], found: Found, origin: str, joint: Complaint) -> list[Problem]:
+    """The problems with what was found: one for each item that is wrong, else what is wrong with all together."""
+    faults = []
+    whole = found.value if isinstance(found.value, str) and not slot.secret else None
+    for item, offset in _items(slot, found.value):
+        complaint = _fault(slot, item)
+        if complaint is not None:
+            at = None if complaint.position is None or whole is None else complaint.position + offset
+            faults.append(Problem(complaint.reason, slot.name, origin, whole, at, location=found.location))
+        if len(faults) == MOST_FAULTS:
+            break  # nobody reads more, and each may be compared with very many labels
+    return faults or [Problem(joint.reason, slot.name, origin, whole, joint.position, location=found.location)]
+
+
+def _items(slot: Slot[Any], value: Any) -> list[tuple[Any, int]]:
+    """The items of what was found for a slot of several values, each with its offset in the text."""
+    if not (slot.several or slot.kind.is_set):
+        return []
+    if isinstance(value, list):
+        return [(item, 0) for item in value]
+    try:
+        return list(split_words(value)) if isinstance(value, str) and slot.several else []
+    except Complaint:  # a quote is not closed
+        return []
+
+
+def _fault(slot: Slot[Any], item: Any) -> Complaint | None:
+    """What is wrong with one item; None if nothing is."""
+    try:
+        if slot.kind.is_set:
+            _indexes(slot, item)
+        elif isinstance(item, str) and slot.is_blank(item):
+            return Complaint(tell("is empty: must be {wanted}", wanted=slot.kind.wants))
+        elif isinstance(item, str):
+            slot.parse(item)
+        else:
+            slot.validate_one(item)
+    except Complaint as complaint:
+        return complaint
+    return None
 
 
 def is_blank(slot: Slot[Any], found: Found) -> bool:

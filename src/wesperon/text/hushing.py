@@ -7,7 +7,8 @@ from wesperon.text.messages import tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Iterable
+    from collections.abc import Iterable, Sequence
+    from typing import Any
 
 #: What is shown in place of a secret.
 MASK = "***"
@@ -53,3 +54,37 @@ def hushed(text: str, secret: str) -> str:
     for form in [*forms, visible(secret), secret] if len(secret) > SHORT else forms:
         text = text.replace(form, tell("the given value"))
     return text
+
+
+def hush_error(error: BaseException, secrets: Sequence[str]) -> BaseException:
+    """The error without the secrets in what it says, and in what those before it say that lead to it.
+
+    It is the error itself, changed; one whose text cannot be changed is replaced by another with the same name.
+    """
+    seen: set[int] = set()
+    link: BaseException | None = error
+    while link is not None and id(link) not in seen:
+        seen.add(id(link))
+        link.args = tuple([_without(part, secrets) for part in link.args])
+        for name, part in list(getattr(link, "__dict__", {}).items()):
+            if isinstance(part, str):
+                link.__dict__[name] = _without(part, secrets)
+        link = link.__cause__ or link.__context__
+    try:
+        text = str(error)
+    except Exception:  # its own text fails, so nothing of it is shown
+        return error
+    if (shown := _without(text, secrets)) == text:
+        return error
+    made: BaseException = type(type(error).__name__, (Exception,), {})(shown)
+    return made.with_traceback(error.__traceback__)
+
+
+def _without(part: Any, secrets: Sequence[str]) -> Any:
+    """A text with the secrets masked; anything else as it is."""
+    if isinstance(part, str):
+        for secret in secrets:
+            if len(secret) > SHORT:
+                for form in {secret, visible(secret), repr(secret)[1:-1]}:
+                    part = part.replace(form, MASK)
+    return part

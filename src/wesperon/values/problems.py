@@ -10,6 +10,10 @@ if TYPE_CHECKING:
     from typing import Any
 
 
+#: So many items of one slot are said to be wrong; the others are not looked at.
+MOST_FAULTS = 20
+
+
 class Refusal(Exception):
     """Raised by a command, a check or the gate to stop: prints ``message``, and ends with the exit ``status``."""
 

@@ -45,13 +45,15 @@ def split_words(line: str) -> list[tuple[str, int]]:
                 piece, start = [], None
             at += 1
             continue
+        if char == "\\" and line[at + 1 : at + 2] == "\n":  # the line goes on with the next one
+            at += 2
+            continue
         if start is None:
             start = at
         if char in "'\"":
             at = _quoted(line, at, piece)
         elif char == "\\" and at + 1 < len(line):
-            if line[at + 1] != "\n":
-                piece.append(line[at + 1])
+            piece.append(line[at + 1])
             at += 2
         else:
             piece.append(char)
