@@ -46,3 +46,12 @@ def test_what_is_open_after_each_line_is_what_the_words_of_all_say(lines: list[s
             assert mark
         else:
             assert not mark
+
+
+PIECES = ["a", "é", " ", "\t", "'x y'", "''", '"a\\"b"', '"\\a"', "\\\n", "\\ ", "\\'", '"a\\\nb"', "'a\\\nb'", '"\n"']
+
+
+@given(st.lists(st.sampled_from(PIECES), max_size=12).map("".join))
+def test_a_line_is_split_as_a_shell_splits_it_also_where_it_goes_on_after_a_backslash(line: str) -> None:
+    done = subprocess.run([SHELLS[0], "-c", f"printf '%s\\0' x {line}"], capture_output=True, check=True)
+    assert ["x", *(word for word, _ in split_words(line))] == done.stdout.decode().split("\0")[:-1]
