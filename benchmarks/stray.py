@@ -27,7 +27,7 @@ class Go(Command):
 console = Console(Program("desk", members=[Go]), history=False)
 
 def work(name):
-    while not console._open or not console._open.depth:
+    while not console.driver_in_use or not console.driver_in_use.depth:
         time.sleep(0.01)
     begin, number = time.perf_counter(), 0
     while number < {int(RATE * SECONDS / THREADS)}:

@@ -188,8 +188,8 @@ def test_a_console_is_left_from_a_thread(way: str, typed: str) -> None:
 def test_exit_takes_a_status() -> None:
     with Terminal(python("-c", DESK), rows=40) as terminal:
         terminal.answer("desk", "exit many")
-        terminal.see("exit takes one status")
-        terminal.answer("0 to 255", "exit 9")
+        terminal.see("is not a whole number")
+        terminal.answer("such as 12", "exit 9")
         assert terminal.end() == 9
     with Terminal(python("-c", DESK), rows=40) as terminal:
         terminal.see("desk")

@@ -66,7 +66,7 @@ def test_a_command_that_nobody_runs_or_listens_to_is_told_so() -> None:
     console = Console(PROGRAM, history=False)
     driver = played(console, "dome park")
     assert "nothing runs dome park, and nobody listens to it" in "\n".join(driver.said)
-    assert console._status == 1
+    assert console.status == 1
 
 
 def test_one_that_fails_does_not_keep_the_others_from_hearing() -> None:
@@ -92,7 +92,7 @@ def test_one_that_fails_does_not_keep_the_others_from_hearing() -> None:
     shown = "\n".join(driver.said)
     assert "a listener^[" in shown
     assert "not now" in shown
-    assert console._status == 1
+    assert console.status == 1
 
 
 def test_one_without_a_name_hears_everything_and_may_answer() -> None:

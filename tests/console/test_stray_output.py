@@ -28,7 +28,7 @@ class Go(Command):
 console = Console(Program("desk", members=[Go]), history=False, capture="off" not in sys.argv)
 
 def work():
-    while not console._open or not console._open.depth:
+    while not console.driver_in_use or not console.driver_in_use.depth:
         time.sleep(0.01)
     print("one")
     print("two", file=sys.stderr)
@@ -84,7 +84,7 @@ class Go(Command):
 console = Console(Program("desk", members=[Go]), history=False)
 
 def work(name):
-    while not console._open or not console._open.depth:
+    while not console.driver_in_use or not console.driver_in_use.depth:
         time.sleep(0.01)
     for number in range(LINES):
         print(name, number, "x" * (number % 90))
@@ -132,7 +132,7 @@ class Go(Command):
 console = Console(Program("desk", members=[Go]), history=False)
 
 def work():
-    while not console._open or not console._open.depth:
+    while not console.driver_in_use or not console.driver_in_use.depth:
         time.sleep(0.01)
     for number in range(100):
         os.write(1 + number % 2, b"raw %d\\n" % number)
@@ -168,7 +168,7 @@ class Go(Command):
 console = Console(Program("desk", members=[Go]), history=False)
 
 def work():
-    while not console._open or not console._open.depth:
+    while not console.driver_in_use or not console.driver_in_use.depth:
         time.sleep(0.01)
     process = os.fork()
     if not process:

@@ -148,11 +148,19 @@ class Program(CommandGroup):
             options = FillOptions(None, driver, is_async=True, **self.fill_options)
             return await play_in_turn(self._steps(words, options), driver)
 
-    def find(self, word: str, group: CommandGroup | None = None, at: int = 0, words: Sequence[str] = ()) -> str:
+    def find(
+        self,
+        word: str,
+        group: CommandGroup | None = None,
+        at: int = 0,
+        words: Sequence[str] = (),
+        also_known: Sequence[str] = (),
+    ) -> str:
         """The name of the member that ``word`` means: in any letter case, or cut to a beginning that no other has.
 
         ``group`` is the group that has the member; ``None`` means the program. ``word`` is at the index ``at``
-        of ``words``. Raises Problems, with the nearest names, if there is none.
+        of ``words``. ``also_known`` are names that may have been meant, too. Raises Problems, with the nearest names,
+        if there is none.
         """
         members = (group or self).members
         folded = word.lower()
@@ -161,7 +169,7 @@ class Program(CommandGroup):
         meant = [name for name in members if name.startswith(folded)] if self.prefixes and folded else []
         if len(meant) == 1:
             return meant[0]
-        from wesperon.text.truncate import listed
+        from wesperon.text.truncate import MOST_NAMES, listed
         from wesperon.values.problems import Problem, Problems
 
         if meant:
@@ -169,24 +177,23 @@ class Program(CommandGroup):
         else:
             from wesperon.text.spelling import nearest
 
-            near = nearest(word, members)
-            hint = (
-                tell("nearest: {list}", list=", ".join(near))
-                if near
-                else tell("there are: {list}", list=listed(members))
-            )
+            known = [*members, *also_known]
+            near = nearest(word, known, most=len(known))
+            hint = tell("nearest: {list}", list=listed(near)) if near else tell("there are: {list}", list=listed(known))
+            if len(near or known) > MOST_NAMES:
+                hint += tell("; {help} lists them", help="help" if also_known else "--help")
             reason = tell(
                 "{word} is no command of {name}; {hint}", word=quoted(word), name=(group or self).name, hint=hint
             )
         raise Problems([Problem(reason, None, WORDS, word, words=(at,))], words or (word,))
 
-    def _member(self, call: Invocation, words: Sequence[str], at: int) -> str:
+    def _member(self, call: Invocation, words: Sequence[str], at: int, also_known: Sequence[str] = ()) -> str:
         """The name of the member that a word of a line means; raises Problems, without what may be a secret."""
         from wesperon.values.problems import Problems
 
         group, word = call.groups[-1], words[at]
         try:
-            return self.find(word, group, at, words)
+            return self.find(word, group, at, words, also_known if group is self else ())
         except Problems as found:
             before = self._name_before(call, words, at)
             problems = found if before is None else Problems([before], words)
@@ -220,15 +227,18 @@ class Program(CommandGroup):
         """The names that may be where the command is not named yet."""
         return OptionNames({**call.shared, **call.default_slots}, self.prefixes)
 
-    def walk(self, words: Sequence[str]) -> Invocation:
-        """Follow ``words`` to the command that they name, as far as they do; raises Problems at one that names none."""
+    def walk(self, words: Sequence[str], also_known: Sequence[str] = ()) -> Invocation:
+        """Follow ``words`` to the command that they name, as far as they do; raises Problems at one that names none.
+
+        ``also_known`` are names of other commands that a wrong word may have been meant for.
+        """
         call = Invocation(self, words)
         at = 0
         while call.command is None and at < len(words):
-            if not call.groups[-1].members:  # a program of one command, that has no name of its own
+            if not call.groups[-1].members and not also_known:  # a program of one command, that has no name of its own
                 break
             if is_plain_word(words[at]):
-                call.step(self._member(call, words, at), at)
+                call.step(self._member(call, words, at, also_known), at)
                 at += 1
             else:
                 at += _length(words, at, self._names_of(call))
@@ -241,7 +251,7 @@ class Program(CommandGroup):
 
     def _steps(self, words: Sequence[str], options: FillOptions) -> Interaction[int]:
         """Run the command that the words name, in steps; the exit status."""
-        call = self.walk(words)
+        call = self.walk(words, options.also_known)
         call.use_default_command(words)
         if call.command is None:
             reading = read_words(call.shared, call.words, prefixes=self.prefixes, command=frozenset(call.places))
@@ -364,10 +374,11 @@ class Program(CommandGroup):
 
         return "\n".join(texts(self._page_rows(call, columns)))
 
-    def _page_rows(self, call: Invocation, columns: int = 0) -> list[Row]:
+    def _page_rows(self, call: Invocation, columns: int = 0, *, inside: bool = False) -> list[Row]:
+        """The help page of what is called; ``inside`` a console, where no line begins with the program's name."""
         from wesperon.output.help import help_rows, listing_rows
 
-        prefix = [self.name, *call.names]
+        prefix = [*call.names] if inside else [self.name, *call.names]
         group, command = call.groups[-1], call.command
         if command is None and not group.members and isinstance(group.default_command, type):
             command = group.default_command  # a program of one command, that has no name of its own

@@ -8,6 +8,7 @@ import threading
 from contextlib import contextmanager
 
 from wesperon.console.console_line import is_comment, words_of
+from wesperon.console.faults import print_fault
 from wesperon.terminal.ports.signals import signals
 from wesperon.values import Complaint
 from wesperon.values.words import open_quote
@@ -54,8 +55,8 @@ def run_lines(console: Console, lines: Iterator[str]) -> Interaction[int]:
     """Run lines one after the other, also after one that fails; the status of the last failure."""
     failed, mark = 0, ""
     parts: list[str] = []
-    while console._leaves is None:
-        line = (yield following(lines)) if console._is_async else next(lines, None)
+    while console.leaves is None:
+        line = (yield following(lines)) if console.is_async else next(lines, None)
         if line is None and not parts:
             break
         if line is not None:
@@ -67,14 +68,14 @@ def run_lines(console: Console, lines: Iterator[str]) -> Interaction[int]:
         whole = "".join(parts).rstrip("\r\n")
         parts.clear()
         try:
-            console._status = 0
+            console.status = 0
             if line is None or words_of(whole):
-                yield from console._run(whole, None)
+                yield from console.lines.run(whole, None)
         except Complaint as complaint:  # the last quote is never closed
-            console._print_fault(complaint.reason, None)
-            console._status = 2
-        failed = console._status or failed
-    return failed if console._leaves is None else console._leaves
+            print_fault(complaint.reason, None)
+            console.status = 2
+        failed = console.status or failed
+    return failed if console.leaves is None else console.leaves
 
 
 @contextmanager
@@ -83,7 +84,7 @@ def staying(console: Console, *, is_async: bool) -> Generator[Interaction[None]]
     left = threading.Event()
 
     def end(*about: object) -> None:
-        console.leave(console._leaves or 0)
+        console.leave(console.leaves or 0)
 
     with console.lock:
         console._wake = left.set

@@ -76,6 +76,8 @@ class FillOptions:
         self.gate: Callable[[KnownValues], object] | None = None
         #: Who hears of the commands that are called, in a console (``commands.listeners``).
         self.listening: Any = None
+        #: Names of other commands that an unknown one may have been meant for.
+        self.also_known: Sequence[str] = ()
         self.levels: Sequence[tuple[tuple[str, ...], Iterable[Slot[Any]], Iterable[str]]] | None = None
 
     def open_gate(self, values: Mapping[str, Any]) -> None:

@@ -16,7 +16,11 @@ def cut_middle(text: str, limit: int) -> str:
     return text[:head] + "..." + text[len(text) - (kept - head) :]
 
 
-def listed(names: Collection[str], joint: str = ", ", most: int = 6) -> str:
+#: So many names are listed in a message; of more, the first of them and how many more there are.
+MOST_NAMES = 6
+
+
+def listed(names: Collection[str], joint: str = ", ", most: int = MOST_NAMES) -> str:
     """The names in one line, and of very many the first, with how many more there are."""
     first = joint.join(list(names)[:most])
     if len(names) <= most:

@@ -1,0 +1,179 @@
+"""The lines of a console over the commands of a program: what they mean, and running them.
+
+A line is split into words by the quoting rules of the POSIX shell. The first words name a command of the program or, if
+the program has none of that name, one of the console's own (``builtin_commands``).
+"""
+
+from __future__ import annotations
+
+from wesperon.argv import read_words
+from wesperon.commands.listeners import Listeners
+from wesperon.console.builtin_commands import builtin_program
+from wesperon.console.console_line import ConsoleLine, is_whole, words_of
+from wesperon.console.driver_stream import DriverStream
+from wesperon.console.faults import placed, print_fault, report_alone, report_under
+from wesperon.context import current
+from wesperon.forms.options import FillOptions
+from wesperon.output.exit_status import described
+from wesperon.values.problems import Problems, Refusal
+from wesperon.values.words import split_words
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Sequence
+    from typing import Any
+
+    from wesperon.commands.program import Program
+    from wesperon.console.console import Console
+    from wesperon.forms.interaction import Interaction
+    from wesperon.terminal.driver import Driver
+    from wesperon.widgets.line import Line
+
+
+class Entered:
+    """One line that is to be run.
+
+    ``text`` is the line, ``words`` its words; ``place`` the file and the line of it, empty if it was typed; ``secrets``
+    the texts in it that no message may show; ``mark`` its place in the history.
+    """
+
+    def __init__(self, text: str, words: Sequence[str], place: str = "", secrets: Sequence[str] = ()) -> None:
+        self.text = text
+        self.words = list(words)
+        self.place = place
+        self.secrets = secrets
+        self.mark: tuple[int, int, int] | None = None
+
+
+class CommandLines:
+    """What the lines of a ``console`` mean: commands of its program, and the console's own."""
+
+    def __init__(self, console: Console) -> None:
+        self.console = console
+        self.program: Program = console.program
+        self.listeners = Listeners(lambda error: print_fault(described(error), console.driver_in_use))
+        self.own = builtin_program(console)
+
+    # The line ------------------------------------------------------------------------------------------------------
+
+    def line(self, accept: Callable[[str], str], **settings: Any) -> Line:
+        """The widget that asks for a line."""
+        return ConsoleLine(accept, is_whole=is_whole, complete=self.candidates, **settings)
+
+    def is_empty(self, text: str) -> bool:
+        """Whether a line does nothing; raises Complaint if a quote is not closed."""
+        return not words_of(text)
+
+    def is_whole(self, text: str) -> bool:
+        """Whether nothing of a line is still to come."""
+        return is_whole(text)
+
+    def is_private(self, text: str) -> bool:
+        """Whether a secret may be in a line."""
+        words = words_of(text) or text.strip("# \t\n").split()
+        program = self.program
+        try:
+            call = program.walk(words)
+        except Problems:
+            return program.has_secrets and len(words) > 1
+        except Exception:  # a module that does not load
+            return False
+        if len(words) == len(call.names):
+            return False
+        own = call.command._slots if call.command else {}
+        if any(slot.secret for slot in own.values()):
+            return True
+        slots = {**call.shared, **own}
+        if not any(slot.secret for slot in slots.values()):
+            return False
+        # A secret that all commands share is in few lines; in one that is not understood it may be anywhere.
+        reading = read_words(slots, words, prefixes=program.prefixes, command=frozenset(call.places))
+        return bool(reading.problems) or any(slots[name].secret for name in reading.given)
+
+    def candidates(self, text: str, cursor: int) -> tuple[int, list[str]]:
+        """The names that the word before the cursor may become, and where it begins."""
+        start = max(text.rfind(blank, 0, cursor) for blank in " \t\n") + 1
+        word = text[start:cursor]
+        try:
+            call = self.program.walk([before for before, _ in split_words(text[:start])])
+        except Exception:  # no such command, an open quote, or a module that does not load
+            return start, []
+        if word.startswith("-"):
+            slots = {**call.shared, **(call.command._slots if call.command else {})}
+            known = [f"--{slot.word}" for slot in slots.values()]
+        elif call.command is None:
+            own = self.own.members if not call.names else {}
+            known = sorted({*call.groups[-1].members, *own})
+        else:
+            known = []
+        return start, [name for name in known if name.startswith(word.lower())]
+
+    # Running -------------------------------------------------------------------------------------------------------
+
+    def owner(self, words: Sequence[str]) -> Program:
+        """The program that a line is for: the console's own commands, unless the program has one of that name."""
+        name = words[0].lower() if words else ""
+        return self.own if name in self.own.members and name not in self.program.members else self.program
+
+    def run(self, text: str, driver: Driver | None) -> Interaction[int]:
+        """Run a line that was typed; its status."""
+        line = Entered(text, words_of(text))
+        line.mark = self.console.mark
+        return (yield from self.run_line(line, driver))
+
+    def run_line(self, line: Entered, driver: Driver | None) -> Interaction[int]:
+        """Run a line; its status. Whatever goes wrong in it is shown, but for an interrupt."""
+        console, context, status = self.console, current(), 1
+        try:
+            status = yield from self._called(line, driver)
+        except Problems as problems:
+            status = 2
+            is_unknown = self.owner(line.words) is self.program and self._is_unknown(line.words)
+            if is_unknown and (yield from self._heard(line, (), None))[0]:
+                status = 0
+            elif driver is None or line.place:
+                print_fault(report_alone(problems, line.place, line.secrets), driver)
+            else:
+                print_fault(report_under(problems, line.text, driver, console.name), driver)
+        except Refusal as refusal:
+            status = refusal.status
+            print_fault(placed(line.place, str(refusal.message)), driver)
+        except SystemExit as ended:  # a command ends itself with it, not the console
+            status = ended.code if isinstance(ended.code, int) else int(ended.code is not None)
+            if status and not isinstance(ended.code, int):
+                print_fault(placed(line.place, str(ended.code)), driver)
+        except Exception as error:
+            print_fault(placed(line.place, described(error)), driver)
+        finally:
+            console.finish(line.mark, status)
+        try:
+            context.flush()
+        except (OSError, ValueError) as error:
+            print_fault(described(error), driver)
+        stream = context.stdout
+        if isinstance(stream, DriverStream):
+            stream.end_line()
+        return status
+
+    def _called(self, line: Entered, driver: Driver | None) -> Interaction[int]:
+        """Call the command that a line names."""
+        program, is_async = self.owner(line.words), self.console.is_async
+        options = FillOptions(None, driver, is_async=is_async, **self.program.fill_options)
+        if program is self.program:
+            options.listening = self.listeners
+            options.also_known = tuple(self.own.members)
+            self.listeners.is_async, self.listeners.line, self.listeners.words = is_async, line.text, tuple(line.words)
+        else:
+            options.resume = False
+        return (yield from program._steps(line.words, options))
+
+    def _heard(self, line: Entered, names: Sequence[str], record: Any) -> Interaction[tuple[bool, bool]]:
+        self.listeners.line, self.listeners.words = line.text, tuple(line.words)
+        return (yield from self.listeners.tell(names, record))
+
+    def _is_unknown(self, words: Sequence[str]) -> bool:
+        """Whether a line names no command."""
+        try:
+            return self.program.walk(words).command is None
+        except Exception:
+            return True

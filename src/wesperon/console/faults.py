@@ -1,0 +1,70 @@
+"""What a console says about a line that failed."""
+
+from __future__ import annotations
+
+from wesperon.console.driver_stream import DriverStream
+from wesperon.context import current
+from wesperon.screen.layout import BETWEEN, field_area, gutter_for
+from wesperon.text.escape import is_plain, visible
+from wesperon.text.hushing import Traces
+from wesperon.text.messages import tell
+from wesperon.values.words import split_words
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+    from wesperon.terminal.driver import Driver
+    from wesperon.values.problems import Problems
+
+
+def print_fault(text: str, driver: Driver | None) -> None:
+    """Print what is wrong on standard error, and on the terminal of the console if that is another one."""
+    shown = "\n".join([visible(line) for line in text.split("\n")])
+    context = current()
+    is_seen = False
+    try:
+        context.print(shown, error=True)
+        if context.stderr is not None:
+            context.stderr.flush()
+            is_seen = isinstance(context.stderr, DriverStream) or context.stderr.isatty()
+    except (OSError, ValueError):  # closed, full, or nobody reads it
+        pass
+    if driver is not None and not is_seen and driver.is_terminal:
+        driver.say(shown)
+
+
+def placed(place: str, text: str) -> str:
+    """A fault with the file and the line where it is, if it is in a file."""
+    if not place:
+        return text
+    return f"{place}:\n{text}" if "\n" in text else f"{place}: {text}"
+
+
+def report_under(problems: Problems, text: str, driver: Driver, label: str) -> str:
+    """What is wrong with the line that is above: carets under its words if it is in one row, and the reasons."""
+    from wesperon.output.report import reasons, report
+
+    label, columns = visible(label), driver.size()[0]
+    where = field_area(gutter_for([label]), columns)
+    if not is_plain(text) or len(text) > where.width:
+        return report(problems, [], columns)
+    from wesperon.output.report import carets
+
+    words = split_words(text)
+    ends = [start for _, start in words[1:]] + [len(text) + 1]
+    spans = [(words[at][1], len(text[: ends[at]].rstrip())) for problem in problems for at in problem.words]
+    marks = " " * where.left + carets(spans)
+    gutter = 0 if where.stacked else where.left - BETWEEN
+    return "\n".join([*([marks] if marks.strip() else []), *reasons(problems, columns - 1, gutter)])
+
+
+def report_alone(problems: Problems, place: str, secrets: Sequence[str] = ()) -> str:
+    """What is wrong with a line that nobody sees, such as one of a file: it is repeated."""
+    from wesperon.output.help import page_columns
+    from wesperon.output.report import report
+
+    text = report(problems, [], page_columns())
+    if secrets and Traces(secrets).are_in(text):
+        text = tell("the line is refused; what is wrong with it is not shown, since it holds a secret")
+    return placed(place, text)
