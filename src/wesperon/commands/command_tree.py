@@ -40,6 +40,8 @@ class Command(Form):
 
     _methods: ClassVar[frozenset[str]] = Form._methods | {"run", "shared"}
     examples: ClassVar[Any] = ()
+    #: Whether ``run`` gives steps that may ask on the way (``forms.interaction``).
+    in_steps: ClassVar[bool] = False
 
     def run(self) -> Any:
         """Do it. ``None`` is status 0, a whole number the exit status; anything else is printed."""

@@ -471,6 +471,8 @@ def _length(words: Sequence[str], at: int, names: OptionNames) -> int:
 
 def _result_of(record: Any, options: FillOptions) -> Interaction[Any]:
     """What a command gives back; a coroutine is awaited."""
+    if record.in_steps:
+        return (yield from record.run())
     if options.is_async:
         from wesperon.forms.interaction import call_interruptibly
 

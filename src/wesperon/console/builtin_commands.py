@@ -2,8 +2,14 @@
 
 from __future__ import annotations
 
+from contextvars import ContextVar
+from pathlib import Path
+
 from wesperon.commands.command_tree import Command
 from wesperon.context import current
+from wesperon.text.escape import quoted, visible
+from wesperon.text.messages import tell
+from wesperon.values import Complaint
 from wesperon.values.problems import Refusal
 from wesperon.values.slots import slot
 
@@ -13,6 +19,7 @@ if TYPE_CHECKING:
 
     from wesperon.commands.program import Program
     from wesperon.console.console import Console
+    from wesperon.forms.interaction import Interaction
 
 
 class BuiltIn(Command):
@@ -31,7 +38,6 @@ class Help(BuiltIn):
         from wesperon.output.help import page_columns
         from wesperon.output.style import rendered
         from wesperon.screen.table import entries
-        from wesperon.text.escape import visible
 
         program, own = self.console.program, self.console.lines.own
         if self.command:
@@ -41,7 +47,10 @@ class Help(BuiltIn):
                 raise Refusal(" ".join(self.command[: len(call.names)]) + " has no commands of its own")
             current().print(rendered(owner._page_rows(call, inside=True)))
             return
-        known = {**own.summaries(), **program.summaries()}
+        known = {
+            **program.summaries(),
+            **{name: text for name, text in own.summaries().items() if name not in program.members},
+        }
         current().print(rendered(entries([(name, visible(text)) for name, text in known.items()], page_columns())))
 
 
@@ -56,8 +65,62 @@ class Exit(BuiltIn):
         return 0
 
 
+class Run(BuiltIn):
+    """Run a file of commands."""
+
+    in_steps = True
+    file = slot(Path, "File", exists="file", help="the file; the words after it are for the values that it takes")
+    keep_going = slot(bool, default=False, help="go on after a line that fails")
+
+    def run(self) -> Interaction[int]:
+        """Run its lines."""
+        from wesperon.console.command_files import run_file
+
+        words, driver = ARGUMENTS.get([]), self.console.driver_in_use
+        return (yield from run_file(self.console, str(self.file), words, driver, keeps_going=self.keep_going))
+
+
+def line_numbers(text: str) -> tuple[int, int | None]:
+    """The first and the last of some lines: of ``12``, ``12-20``, ``12-`` (to the end) or ``-20`` (from the first)."""
+    first, dash, last = text.strip().partition("-")
+    if (first + last).isdecimal() and (first + last).isascii():
+        return int(first or 1), int(last) if last else None if dash else int(first)
+    raise Complaint(tell("{text} is no line, such as 12, nor a range of lines, such as 12-20", text=quoted(text)))
+
+
+class History(BuiltIn):
+    """Show the lines that were entered, or write them to a file of commands."""
+
+    lines = slot(line_numbers, default=None, help="which lines: 12, 12-20, 12- or -20")
+    to = slot(Path, default=None, named_only=True, exists="nothing", help="the file of commands to write them to")
+
+    def run(self) -> None:
+        """Print or write them."""
+        entries = list(enumerate(self.console.history.texts(), 1))
+        if self.lines is not None:
+            first, last = self.lines
+            entries = entries[max(first - 1, 0) : last]
+        elif self.to is None:
+            entries = entries[-SHOWN:]
+        if self.to is not None:
+            from wesperon.console.command_files import escaped
+            from wesperon.files.private import replace_private
+
+            replace_private(str(self.to), "".join([escaped(text) + "\n" for _, text in entries]).encode())
+            return
+        gutter = len(str(entries[-1][0])) if entries else 0
+        for number, text in entries:
+            head, *rows = text.split("\n")
+            shown = [f"{number:>{gutter}}  {visible(head)}", *[" " * (gutter + 2) + visible(row) for row in rows]]
+            current().print("\n".join(shown))
+
+
+#: The arguments after the name of a file that is to be run.
+ARGUMENTS: ContextVar[list[str]] = ContextVar("wesperon_arguments")
+#: So many of the last lines are shown.
+SHOWN = 20
 #: In the order in which they are listed.
-COMMANDS: tuple[type[BuiltIn], ...] = (Help, Exit)
+COMMANDS: tuple[type[BuiltIn], ...] = (Help, Exit, Run, History)
 
 
 def builtin_program(console: Console) -> Program:

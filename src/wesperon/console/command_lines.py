@@ -6,15 +6,16 @@ the program has none of that name, one of the console's own (``builtin_commands`
 
 from __future__ import annotations
 
-from wesperon.argv import read_words
+from wesperon.argv import is_plain_word, read_words
 from wesperon.commands.listeners import Listeners
-from wesperon.console.builtin_commands import builtin_program
-from wesperon.console.console_line import ConsoleLine, is_whole, words_of
+from wesperon.console.builtin_commands import ARGUMENTS, builtin_program
+from wesperon.console.console_line import ConsoleLine, Joiner, is_whole, words_of
 from wesperon.console.driver_stream import DriverStream
 from wesperon.console.faults import placed, print_fault, report_alone, report_under
 from wesperon.context import current
 from wesperon.forms.options import FillOptions
 from wesperon.output.exit_status import described
+from wesperon.text.hushing import MASK
 from wesperon.values.problems import Problems, Refusal
 from wesperon.values.words import split_words
 
@@ -44,9 +45,17 @@ class Entered:
         self.secrets = secrets
         self.mark: tuple[int, int, int] | None = None
 
+    @property
+    def shown_words(self) -> list[str]:
+        """The words as they are written, with no value in the place of its name."""
+        return [word for word, _ in split_words(self.text)]
+
 
 class CommandLines:
     """What the lines of a ``console`` mean: commands of its program, and the console's own."""
+
+    #: Whether a file of such lines may begin with values that it takes.
+    takes_values = True
 
     def __init__(self, console: Console) -> None:
         self.console = console
@@ -64,9 +73,14 @@ class CommandLines:
         """Whether a line does nothing; raises Complaint if a quote is not closed."""
         return not words_of(text)
 
-    def is_whole(self, text: str) -> bool:
-        """Whether nothing of a line is still to come."""
-        return is_whole(text)
+    def joiner(self) -> Joiner:
+        """What puts rows together to lines."""
+        return Joiner()
+
+    def entered(self, text: str, fill: Callable[[str], str] | None = None) -> Entered:
+        """A line with its words, which ``fill`` may change; raises Complaint."""
+        words = words_of(text)
+        return Entered(text, words if fill is None else [fill(word) for word in words])
 
     def is_private(self, text: str) -> bool:
         """Whether a secret may be in a line."""
@@ -117,7 +131,7 @@ class CommandLines:
 
     def run(self, text: str, driver: Driver | None) -> Interaction[int]:
         """Run a line that was typed; its status."""
-        line = Entered(text, words_of(text))
+        line = self.entered(text)
         line.mark = self.console.mark
         return (yield from self.run_line(line, driver))
 
@@ -131,8 +145,8 @@ class CommandLines:
             is_unknown = self.owner(line.words) is self.program and self._is_unknown(line.words)
             if is_unknown and (yield from self._heard(line, (), None))[0]:
                 status = 0
-            elif driver is None or line.place:
-                print_fault(report_alone(problems, line.place, line.secrets), driver)
+            elif driver is None or line.place or not _is_about(problems, line.words):
+                print_fault(report_alone(problems, line.shown_words, line.place, line.secrets), driver)
             else:
                 print_fault(report_under(problems, line.text, driver, console.name), driver)
         except Refusal as refusal:
@@ -165,7 +179,12 @@ class CommandLines:
             self.listeners.is_async, self.listeners.line, self.listeners.words = is_async, line.text, tuple(line.words)
         else:
             options.resume = False
-        return (yield from program._steps(line.words, options))
+        words = line.words
+        if program is self.own and words[0].lower() == "run":  # what is after the name of the file is the file's
+            first = next((at for at, word in enumerate(words) if at and is_plain_word(word)), len(words))
+            words, arguments = words[: first + 1], words[first + 1 :]
+            ARGUMENTS.set(arguments)
+        return (yield from program._steps(words, options))
 
     def _heard(self, line: Entered, names: Sequence[str], record: Any) -> Interaction[tuple[bool, bool]]:
         self.listeners.line, self.listeners.words = line.text, tuple(line.words)
@@ -177,3 +196,8 @@ class CommandLines:
             return self.program.walk(words).command is None
         except Exception:
             return True
+
+
+def _is_about(problems: Problems, words: Sequence[str]) -> bool:
+    """Whether problems are about the words of a line, in which a secret may be masked."""
+    return all(one in (word, MASK) for one, word in zip(problems.words or (), words, strict=False))

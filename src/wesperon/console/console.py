@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from threading import RLock
 
 from wesperon.console.command_lines import CommandLines
@@ -21,7 +22,7 @@ from wesperon.widgets.widget import Answered, Interrupted, Prompt
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable
+    from collections.abc import Callable, Sequence
     from logging import Handler
     from typing import Any, TypeVar
 
@@ -36,15 +37,23 @@ if TYPE_CHECKING:
 
 
 class Console:
-    """A prompt that stays open, and runs the commands of ``program``.
+    """A prompt that stays open, and runs the commands of ``program``, or evaluates the texts of a language.
 
     Lines are split into words by the quoting rules of the POSIX shell; a command whose values are missing asks for
     them.
+
+    With ``evaluate`` the lines are texts of a language: the function gives an object to print, or None, and may be a
+    coroutine function. Lines that begin with ``sign`` are commands. ``name`` is beside the line, ``syntax`` colours
+    it (see the guide on editing); ``whole`` says of a text whether Enter evaluates it or adds a line; ``complete``
+    gives where the text before an offset begins that is completed, and its candidates. If an error has a ``position``
+    (an offset from 0), or a ``lineno`` and an ``offset`` (from 1), the text comes back with the cursor there.
 
     ``history`` is the file in which lines are kept between runs: ``True`` is one of the program's own in the user's
     state folder, ``False`` none. Lines that begin with a blank, that name a command with secrets and more, or of which
     ``private`` says so are not kept. ``prompt`` is shown above the line, ``note`` at its right edge: texts, or
     functions that are called for each line.
+
+    ``first_file`` is a file of commands that is run when it opens, see :meth:`run_file`.
 
     While a line is open, everything that the process prints, from any thread, comes above it (``capture=False``: where
     it falls). Standard input that is no terminal is read as if typed. ``unattended`` says what happens if there is
@@ -59,24 +68,33 @@ class Console:
 
     def __init__(
         self,
-        program: Program,
+        program: Program | None = None,
         *,
+        evaluate: Callable[[str], object] | None = None,
+        name: str = "",
+        syntax: Any = None,
+        whole: Callable[[str], object] | None = None,
+        complete: Callable[[str, int], tuple[int, Sequence[str]]] | None = None,
+        sign: str = ":",
         history: bool | str | None = None,
         private: Callable[[str], object] | None = None,
         prompt: str | Callable[[], str] = "",
         note: str | Callable[[], str] = "",
         capture: bool = True,
+        first_file: str | None = None,
         unattended: str = "refuse",
         driver: Driver | None = None,
         context: Context | None = None,
     ) -> None:
-        self.program = program
+        self.program = _program_of(program, name, evaluate)
+        self._name = name
         self.driver = driver
         self.context = context
         self.private = private
         self.prompt = prompt
         self.note = note
         self.capture = capture
+        self.first_file = first_file
         if unattended not in ("refuse", "stay"):
             raise DeclarationError(f"unattended={unattended!r} is none of 'refuse', 'stay'")
         self.unattended = unattended
@@ -97,6 +115,11 @@ class Console:
         self._wake: Callable[[], object] | None = None
         #: What its lines mean.
         self.lines = CommandLines(self)
+        if evaluate is not None:
+            from wesperon.console.evaluated_lines import EvaluatedLines, Language
+
+            language = Language(evaluate, syntax=syntax, whole=whole, complete=complete, sign=sign)
+            self.lines = EvaluatedLines(self, language)
 
     @property
     def history(self) -> History:
@@ -110,7 +133,7 @@ class Console:
     @property
     def name(self) -> str:
         """What is beside its lines."""
-        return self.program.name
+        return self._name or self.program.name
 
     def run(self) -> int:
         """Read and run lines until ``exit``, the end of input or :meth:`leave`; the exit status.
@@ -144,6 +167,23 @@ class Console:
             (self.context or current()).print(lines)
         except (OSError, ValueError):  # closed, full, or nobody reads it: no fault of the worker that says it
             pass
+
+    def run_file(self, path: str | os.PathLike[str], words: Sequence[str] = ()) -> int:
+        """Run a file of commands, line by line, as if they were typed; the status of the last line that failed, else 0.
+
+        ``words`` are for the values that the file begins with; what is missing is asked for if somebody is there. What
+        is wrong is printed, with the file and the line. See the guide on consoles for the format.
+        """
+        from wesperon.forms.interaction import play
+
+        return play(self._file_steps(os.fspath(path), words))
+
+    async def run_file_async(self, path: str | os.PathLike[str], words: Sequence[str] = ()) -> int:
+        """The same inside an event loop, whose other tasks go on meanwhile; a command may be a coroutine."""
+        from wesperon.forms.interaction import play_in_turn
+
+        self.is_async = True
+        return await play_in_turn(self._file_steps(os.fspath(path), words), self.driver)
 
     @overload
     def listen(self, name: str | None = None) -> Callable[[L], L]: ...
@@ -197,6 +237,24 @@ class Console:
         with within(self._own_context()) as context:
             return (yield from self._open_in(context, is_async=is_async))
 
+    def _file_steps(self, path: str, words: Sequence[str]) -> Interaction[int]:
+        """Run a file of commands; what is wrong with the file itself is printed, status 2."""
+        from wesperon.console.command_files import run_file
+        from wesperon.console.faults import report_alone
+        from wesperon.values.problems import Problems
+
+        driver = self.driver_in_use or self.driver
+        with within(self._own_context()):
+            try:
+                return (yield from run_file(self, path, words, driver))
+            except Problems as problems:
+                print_fault(report_alone(problems, ()), driver)
+                return 2
+
+    def run_first_file(self) -> Interaction[int]:
+        """Run the file of commands that the console begins with, if there is one; its status."""
+        return (yield from self._file_steps(self.first_file, ())) if self.first_file is not None else 0
+
     def _own_context(self) -> Context:
         """The context to be in force; on a driver of the caller's own, the streams of that driver belong to it."""
         context = self.context or current()
@@ -219,6 +277,7 @@ class Console:
                 driver = options.reach()
                 if driver is None and self.unattended == "stay":
                     with unattended.staying(self, is_async=is_async) as wait:
+                        yield from self.run_first_file()
                         yield from wait
                     return self.leaves or 0
                 if driver is None:
@@ -245,6 +304,7 @@ class Console:
         left = interrupted = False
         told = ""
         self.history.open()
+        is_begun = False
         try:
             while not left and self.leaves is None:
                 try:
@@ -255,6 +315,10 @@ class Console:
                         told = self.history.fault
                         print_fault(told, driver)
                     driver.options = options.for_driver()
+                    if not is_begun:
+                        is_begun = True
+                        yield from self.run_first_file()
+                        continue
                     left = yield from self._turn(driver)
                 except KeyboardInterrupt:
                     interrupted = True
@@ -330,3 +394,14 @@ class Console:
         """Note the ``status`` of the line that has ended, and in the history at its ``mark``."""
         self.status = status
         self.history.finish(mark, status)
+
+
+def _program_of(program: Program | None, name: str, evaluate: object) -> Program:
+    """The program of a console: one without commands if it is over a language alone."""
+    if program is not None:
+        return program
+    if evaluate is None:
+        raise DeclarationError("a console needs a program, or evaluate=")
+    from wesperon.commands.program import Program
+
+    return Program(name or "console")

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from wesperon.values import Complaint, tell
-from wesperon.values.words import split_words
+from wesperon.values.words import open_quote, split_words
 from wesperon.widgets.several_lines import SeveralLines
 
 
 class ConsoleLine(SeveralLines):
-    """The line of a console: Enter runs it, or adds a line where a quote is open."""
+    """The line of a console: Enter runs it, or adds a line if a quote is open or a backslash is at its end."""
 
     FOOT = "Enter: run   Tab: complete   Up: earlier   Ctrl-R: find   Ctrl-D: leave"
     comment_sign = "#"
@@ -36,10 +36,41 @@ def words_of(text: str) -> list[str]:
     return [word for word, _ in split_words(text)]
 
 
+def goes_on(row: str) -> bool:
+    """Whether a row outside of quotes ends in a backslash, which joins the next one to it."""
+    return (len(row) - len(row.rstrip("\\"))) % 2 == 1
+
+
 def is_whole(text: str) -> bool:
-    """Whether every quote in a line is closed."""
+    """Whether every quote in a line is closed, and no backslash joins another line to it."""
     try:
         words_of(text)
     except Complaint:
         return False
-    return True
+    return is_comment(text) or not goes_on(text)
+
+
+class Joiner:
+    """Puts rows that come one after the other together to lines: an open quote or a backslash goes on with the next.
+
+    It takes time for each row as it comes, however many there are in a line.
+    """
+
+    def __init__(self) -> None:
+        self.parts: list[str] = []
+        self.mark = ""
+
+    def push(self, row: str) -> str | None:
+        """Take a row, without its end; the line that it ends, if it does."""
+        if not self.parts and is_comment(row):
+            return row
+        self.mark = open_quote(row + "\n", self.mark)
+        self.parts.append(row)
+        return None if self.mark or goes_on(row) else self.end()
+
+    def end(self) -> str:
+        """What has come of a line so far."""
+        text = "\n".join(self.parts)
+        self.parts.clear()
+        self.mark = ""
+        return text

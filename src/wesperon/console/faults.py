@@ -59,12 +59,16 @@ def report_under(problems: Problems, text: str, driver: Driver, label: str) -> s
     return "\n".join([*([marks] if marks.strip() else []), *reasons(problems, columns - 1, gutter)])
 
 
-def report_alone(problems: Problems, place: str, secrets: Sequence[str] = ()) -> str:
-    """What is wrong with a line that nobody sees, such as one of a file: it is repeated."""
+def report_alone(problems: Problems, words: Sequence[str], place: str = "", secrets: Sequence[str] = ()) -> str:
+    """What is wrong with a line of these words that nobody sees, such as one of a file: it is repeated.
+
+    ``place`` is the file and the line; none of the ``secrets`` is shown.
+    """
     from wesperon.output.help import page_columns
     from wesperon.output.report import report
 
-    text = report(problems, [], page_columns())
+    before = [] if any(one.words for one in problems) else words
+    text = report(problems, before, page_columns())
     if secrets and Traces(secrets).are_in(text):
         text = tell("the line is refused; what is wrong with it is not shown, since it holds a secret")
     return placed(place, text)

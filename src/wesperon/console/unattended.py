@@ -7,11 +7,9 @@ import stat
 import threading
 from contextlib import contextmanager
 
-from wesperon.console.console_line import is_comment, words_of
 from wesperon.console.faults import print_fault
 from wesperon.terminal.ports.signals import signals
 from wesperon.values import Complaint
-from wesperon.values.words import open_quote
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -51,26 +49,21 @@ async def following(lines: Iterator[str]) -> str | None:
     return await asyncio.get_running_loop().run_in_executor(None, next, lines, None)
 
 
-def run_lines(console: Console, lines: Iterator[str]) -> Interaction[int]:
-    """Run lines one after the other, also after one that fails; the status of the last failure."""
-    failed, mark = 0, ""
-    parts: list[str] = []
+def run_lines(console: Console, rows: Iterator[str]) -> Interaction[int]:
+    """Run the lines that some rows come to, also after one that fails; the status of the last failure."""
+    failed = yield from console.run_first_file()
+    joiner = console.lines.joiner()
     while console.leaves is None:
-        line = (yield following(lines)) if console.is_async else next(lines, None)
-        if line is None and not parts:
+        row = (yield following(rows)) if console.is_async else next(rows, None)
+        if row is None and not joiner.parts:
             break
-        if line is not None:
-            if parts or not is_comment(line):
-                mark = open_quote(line, mark)
-            parts.append(line)
-            if mark:
-                continue
-        whole = "".join(parts).rstrip("\r\n")
-        parts.clear()
+        text = joiner.end() if row is None else joiner.push(row.rstrip("\r\n"))
+        if text is None:
+            continue
         try:
             console.status = 0
-            if line is None or words_of(whole):
-                yield from console.lines.run(whole, None)
+            if not console.lines.is_empty(text):
+                yield from console.lines.run(text, None)
         except Complaint as complaint:  # the last quote is never closed
             print_fault(complaint.reason, None)
             console.status = 2

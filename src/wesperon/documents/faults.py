@@ -98,9 +98,9 @@ class Faults:
             raise Problems(told)
 
 
-def read_whole(name: str, read: Callable[[Faults], R]) -> R:
-    """What a reader makes of a file; raises Problems with everything that is wrong with it."""
-    faults = Faults(Document(name))
+def read_whole(name: str, read: Callable[[Faults], R], text: str | None = None) -> R:
+    """What a reader makes of a file, or of a ``text`` in TOML; raises Problems with everything that is wrong."""
+    faults = Faults(Document(name, text=text))
     made = faults.within(lambda: read(faults))
     faults.refuse()
     assert made is not None

@@ -30,19 +30,20 @@ BOM = "\ufeff"
 class Document:
     """One file: what it says (``top``), and where.
 
-    ``name`` is its path, or ``-`` for standard input; ``origin`` is what problems name as their source. Raises Problems
-    if it cannot be read or parsed.
+    ``name`` is its path, or ``-`` for standard input; ``origin`` is what problems name as their source; ``text`` is
+    what is in it, in TOML, if that was read already. Raises Problems if it cannot be read or parsed.
     """
 
-    def __init__(self, name: str, origin: str = "file") -> None:
+    def __init__(self, name: str, origin: str = "file", *, text: str | None = None) -> None:
         self.name = name
         self.origin = origin
         #: The name as people know it.
         self.shown = tell("standard input") if name == STANDARD_INPUT else name
         self.folder = os.path.dirname(name)
-        self.text = read_text(name, origin)
+        self.text = read_text(name, origin) if text is None else text
+        self.kind = kind_of_file(name, self.text) if text is None else "toml"
         try:
-            self.top: Any = parsed(name, self.text)
+            self.top: Any = parsed(self.kind, self.text)
         except ValueError as error:
             raise self._refused(tell("cannot be parsed: {error}", error=error)) from None
         except RecursionError:
@@ -63,7 +64,7 @@ class Document:
         return self.shown, 0
 
     def _find_lines(self) -> Mapping[Path, int]:
-        if kind_of_file(self.name, self.text) == "toml":
+        if self.kind == "toml":
             from wesperon.files.toml_lines import lines_of
 
             return lines_of(self.text)
@@ -105,9 +106,8 @@ def kind_of_file(name: str, text: str) -> str:
     return "toml"
 
 
-def parsed(name: str, text: str) -> Any:
-    """What a text says; raises ValueError."""
-    kind = kind_of_file(name, text)
+def parsed(kind: str, text: str) -> Any:
+    """What a text of a kind says; raises ValueError."""
     if kind == "toml":
         import tomllib
 

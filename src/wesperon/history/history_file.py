@@ -150,6 +150,11 @@ class History:
         except OSError as error:
             self._refuse(error)
 
+    def texts(self) -> list[str]:
+        """The texts of all entries, the oldest first."""
+        in_file = [kept.text for kept in self.entries()] if self.path and not self.fault else []
+        return in_file or list(self.own)
+
     def older(self, place: int | None, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
         """See ``editing.past.Past``."""
         newest = len(self.own) if place is None else place - OWN if place >= OWN else 0

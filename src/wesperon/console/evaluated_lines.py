@@ -1,0 +1,212 @@
+"""The lines of a console over a language of the program's own: read, evaluated, and what came of it printed.
+
+Lines that begin with a sign are commands, since a bare word belongs to the language. If an evaluation says where in the
+text it failed, the text comes back with the cursor there.
+"""
+
+from __future__ import annotations
+
+from wesperon.console.command_lines import CommandLines, Entered
+from wesperon.console.console_line import ConsoleLine, Joiner, is_whole, words_of
+from wesperon.console.faults import placed, print_fault
+from wesperon.context import current
+from wesperon.output.exit_status import described
+from wesperon.text.messages import tell
+from wesperon.values import Complaint
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Sequence
+    from typing import Any
+
+    from wesperon.console.console import Console
+    from wesperon.forms.interaction import Interaction
+    from wesperon.terminal.driver import Driver
+    from wesperon.widgets.line import Line
+
+
+class EvaluatedLine(ConsoleLine):
+    """A line of a language: Enter evaluates it, or adds a line if it is not whole."""
+
+    FOOT = "Enter: evaluate   Alt-Enter: add a line   Up: earlier   Ctrl-R: find   Ctrl-D: leave"
+    comment_sign = ""
+    ending = ""
+
+    def foot(self) -> str:
+        """What the keys do."""
+        if self.finder is not None:
+            return super().foot()
+        if self.draft.text and self.is_whole is not None and not self.is_whole(self.draft.text):
+            return tell("Enter: add a line   Alt-Enter: evaluate   Ctrl-C: drop it")
+        return tell(self.FOOT)
+
+
+class Language:
+    """A language of the program's own.
+
+    ``evaluate`` gives what a text comes to, ``whole`` says whether nothing of it is still to come, ``complete`` gives
+    where the text begins that is completed at an offset, and what it may become; ``sign`` is before a command.
+    """
+
+    def __init__(
+        self,
+        evaluate: Callable[[str], object],
+        *,
+        syntax: Any = None,
+        whole: Callable[[str], object] | None = None,
+        complete: Callable[[str, int], tuple[int, Sequence[str]]] | None = None,
+        sign: str = ":",
+    ) -> None:
+        self.evaluate = evaluate
+        self.syntax = syntax
+        self.whole = whole
+        self.complete = complete
+        self.sign = sign
+
+
+class EvaluatedLines(CommandLines):
+    """What the lines of a ``console`` mean in a ``language``."""
+
+    takes_values = False
+
+    def __init__(self, console: Console, language: Language) -> None:
+        super().__init__(console)
+        self.language = language
+        #: The text that comes back into the next line, with what is wrong with it.
+        self.returned: tuple[str, Complaint] | None = None
+
+    def command_of(self, text: str) -> str | None:
+        """The command after the sign; None if the text is in the language."""
+        bare = text.lstrip()
+        return bare.removeprefix(self.language.sign) if bare.startswith(self.language.sign) else None
+
+    def line(self, accept: Callable[[str], str], **settings: Any) -> Line:
+        """The widget that asks for a text; one that failed is in it."""
+        text, complaint = self.returned or (None, None)
+        self.returned = None
+        return EvaluatedLine(
+            accept,
+            is_whole=self.is_whole,
+            complete=self.candidates,
+            syntax=self.language.syntax,
+            default=text,
+            complaint=complaint,
+            **settings,
+        )
+
+    def is_empty(self, text: str) -> bool:
+        """Whether there is nothing to evaluate; raises Complaint if a quote of a command is not closed."""
+        command = self.command_of(text)
+        return not (text.strip() if command is None else words_of(command))
+
+    def is_whole(self, text: str) -> bool:
+        """Whether nothing of a text is still to come; a fault of the language's own function means yes."""
+        command = self.command_of(text)
+        if command is not None:
+            return is_whole(command)
+        try:
+            return self.language.whole is None or bool(self.language.whole(text))
+        except Exception:
+            return True
+
+    def is_private(self, text: str) -> bool:
+        """Whether a secret may be in a command."""
+        command = self.command_of(text)
+        return command is not None and super().is_private(command)
+
+    def candidates(self, text: str, cursor: int) -> tuple[int, list[str]]:
+        """What the text before the cursor may become, and where it begins."""
+        command = self.command_of(text)
+        if command is not None:
+            before = len(text) - len(command)
+            start, found = super().candidates(command, cursor - before)
+            return start + before, found
+        if self.language.complete is None:
+            return cursor, []
+        try:
+            start, names = self.language.complete(text, cursor)
+            return max(min(int(start), cursor), 0), [str(name) for name in names]
+        except Exception:  # a key never costs the text
+            return cursor, []
+
+    def joiner(self) -> Joiner:
+        """What puts rows together to texts, as the language says."""
+        return _LanguageJoiner(self.is_whole)
+
+    def entered(self, text: str, fill: Callable[[str], str] | None = None) -> Entered:
+        """A text, or a command with its words; raises Complaint."""
+        command = self.command_of(text)
+        if command is None:
+            return Entered(text, [text] if text.strip() else [])
+        return Entered(text, words_of(command))
+
+    def run_line(self, line: Entered, driver: Driver | None) -> Interaction[int]:
+        """Run a command, or evaluate a text; the status."""
+        if self.command_of(line.text) is not None:
+            return (yield from super().run_line(line, driver))
+        status = 1
+        try:
+            result = yield from self._evaluated(line.text)
+            if result is not None:
+                from wesperon.output.results import show
+
+                show(result)
+            current().flush()
+            status = 0
+        except SystemExit:
+            raise
+        except Exception as error:
+            self._failed(error, line, driver)
+        finally:
+            self.console.finish(line.mark, status)
+        return status
+
+    def _evaluated(self, text: str) -> Interaction[Any]:
+        from wesperon.forms.interaction import call_interruptibly
+
+        evaluate = self.language.evaluate
+        result: Any = call_interruptibly(lambda: evaluate(text)) if self.console.is_async else evaluate(text)
+        return (yield result) if hasattr(result, "__await__") else result
+
+    def _failed(self, error: Exception, line: Entered, driver: Driver | None) -> None:
+        """Have the text come back with the cursor at the fault; or print it, with its place if that is known."""
+        at = position_of(error, line.text)
+        said = error.msg if isinstance(error, SyntaxError) else str(error) if isinstance(error, Complaint) else ""
+        reason = said or described(error)
+        if driver is not None and not line.place and (at is not None or isinstance(error, Complaint)):
+            self.returned = (line.text, Complaint(reason, at))
+            return
+        if at is None:
+            print_fault(placed(line.place, reason), driver)
+            return
+        begin = line.text.rfind("\n", 0, at) + 1
+        text = line.text[begin:].partition("\n")[0]
+        print_fault(placed(line.place, "\n".join([text, " " * (at - begin) + "^", reason])), driver)
+
+
+class _LanguageJoiner(Joiner):
+    """Puts rows together until a text is whole."""
+
+    def __init__(self, is_whole: Callable[[str], bool]) -> None:
+        super().__init__()
+        self.is_whole = is_whole
+
+    def push(self, row: str) -> str | None:
+        """Take a row; the text that it ends, if it does."""
+        self.parts.append(row)
+        return self.end() if self.is_whole("\n".join(self.parts)) else None
+
+
+def position_of(error: BaseException, text: str) -> int | None:
+    """The offset at which a text is at fault, from ``position`` of an error, or from its ``lineno`` and ``offset``."""
+    position = getattr(error, "position", None)
+    if isinstance(position, int):
+        return max(min(position, len(text)), 0)
+    line = getattr(error, "lineno", None)
+    column = getattr(error, "offset", getattr(error, "colno", None))
+    if not isinstance(line, int):
+        return None
+    rows = text.split("\n")
+    at = max(min(line, len(rows)), 1) - 1
+    inside = max(min(column if isinstance(column, int) else 1, len(rows[at]) + 1), 1) - 1
+    return sum(len(row) + 1 for row in rows[:at]) + inside
