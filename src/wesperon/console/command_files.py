@@ -105,7 +105,10 @@ def run_file(
     Raises Problems if the file cannot be run at all.
     """
     before = RUNNING.get()
-    own = (os.path.realpath(name), name)
+    try:
+        own = (os.path.realpath(name), name)
+    except ValueError:  # a name that no file can have
+        own = (name, name)
     chain = [shown for _, shown in before]
     if own[0] in [path for path, _ in before]:
         raise _refused(name, tell("runs itself: {chain}", chain=" > ".join([*chain, name])))

@@ -248,7 +248,7 @@ class Console:
             try:
                 return (yield from run_file(self, path, words, driver))
             except Problems as problems:
-                print_fault(report_alone(problems, ()), driver)
+                print_fault(report_alone(problems, problems.words or ()), driver)
                 return 2
 
     def run_first_file(self) -> Interaction[int]:

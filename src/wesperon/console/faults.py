@@ -64,11 +64,11 @@ def report_alone(problems: Problems, words: Sequence[str], place: str = "", secr
 
     ``place`` is the file and the line; none of the ``secrets`` is shown.
     """
-    from wesperon.output.help import page_columns
+    from wesperon.output.exit_status import error_columns
     from wesperon.output.report import report
 
     before = [] if any(one.words for one in problems) else words
-    text = report(problems, before, page_columns())
+    text = report(problems, before, error_columns())
     if secrets and Traces(secrets).are_in(text):
         text = tell("the line is refused; what is wrong with it is not shown, since it holds a secret")
     return placed(place, text)

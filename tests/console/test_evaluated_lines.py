@@ -1,0 +1,143 @@
+"""Consoles over a language: what is printed, where a text comes back, and what is whole."""
+
+from __future__ import annotations
+
+import asyncio
+import io
+from pathlib import Path
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.harness import CTRL_D, Terminal, python
+from wesperon import Command, Complaint, Console, Context, DeclarationError, Program
+from wesperon.console.evaluated_lines import position_of
+
+LANGUAGE = """
+import sys
+from wesperon import Complaint, Console
+def evaluate(text):
+    if "?" in text:
+        raise Complaint("no question marks here", text.index("?"))
+    if "!" in text:
+        raise KeyError("loud")
+    if "#" in text:
+        error = SyntaxError("odd sign")
+        row = text[:text.index("#")].count("\\n")
+        error.lineno, error.offset = row + 1, text.split("\\n")[row].index("#") + 1
+        raise error
+    return None if text == "nothing" else text.upper()
+console = Console(evaluate=evaluate, name="loud", history=False, whole=lambda text: text.count("(") <= text.count(")"))
+sys.exit(console.run())
+"""
+
+
+class Shut(Command):
+    """Shut the dome."""
+
+    def run(self) -> None:
+        """Say so."""
+        print("shut")
+
+
+def evaluated(text: str, evaluate: Any, **settings: Any) -> tuple[int, str]:
+    """What a console over a language prints for piped lines, and its status."""
+    out = io.StringIO()
+    context = Context(stdin=io.StringIO(text), stdout=out, stderr=out, environ={})
+    return Console(evaluate=evaluate, history=False, context=context, **settings).run(), out.getvalue()
+
+
+def test_a_text_that_fails_comes_back_with_the_cursor_at_the_fault() -> None:
+    with Terminal(python("-c", LANGUAGE), rows=30) as terminal:
+        terminal.answer("loud", "lamp")
+        terminal.see("LAMP")
+        terminal.answer("loud", "who? me")
+        terminal.see("no question marks here")
+        terminal.quiet()
+        terminal.type("\x7f\x1b[F now")  # the cursor is after the fault
+        terminal.type("\r")
+        terminal.see("WHO ME NOW")
+        terminal.answer("loud", "(a")
+        terminal.type("b # c)\r")
+        terminal.see("odd sign")
+        terminal.quiet()
+        terminal.type("\x7f\r")
+        terminal.see("B  C)")
+        terminal.type("loud!\r")
+        terminal.see("KeyError: 'loud'")
+        terminal.type(":exit 7\r")
+        assert terminal.end() == 7
+
+
+def test_what_comes_through_a_pipe_is_evaluated_and_a_fault_has_a_caret() -> None:
+    def evaluate(text: str) -> Any:
+        if "?" in text:
+            raise Complaint("no question marks here", text.index("?"))
+        return [text, text] if text == "twice" else None if text == "nothing" else len(text)
+
+    status, out = evaluated("lamp\n\nnothing\n(\n)\na? b\n:exit 3\nnever\n", evaluate, whole=lambda text: text != "(")
+    assert out == "4\n3\na? b\n ^\nno question marks here\n"
+    assert status == 3
+    assert evaluated("twice\n", evaluate)[1] == "twice\ntwice\n"
+    assert evaluated("a?\n", evaluate)[0] == 1
+
+
+def test_a_language_may_be_a_coroutine_function_and_its_own_functions_may_fail() -> None:
+    async def evaluate(text: str) -> str:
+        await asyncio.sleep(0)
+        return text * 2
+
+    def fails(*given: Any) -> Any:
+        raise OSError("broken")
+
+    for is_async in (False, True):
+        out = io.StringIO()
+        context = Context(stdin=io.StringIO("ab\n"), stdout=out, stderr=out)
+        console = Console(evaluate=evaluate, history=False, context=context, whole=fails, complete=fails)
+        assert (asyncio.run(console.run_async()) if is_async else console.run()) == 0
+        assert out.getvalue() == "abab\n"
+        assert console.lines.candidates("ab", 2) == (2, [])
+
+
+def test_commands_of_a_program_follow_the_sign(tmp_path: Path) -> None:
+    program = Program("desk", members=[Shut])
+    assert evaluated("/shut\nshut\n/nope\n", str.title, program=program, sign="/")[1].startswith("shut\nShut\nnope\n")
+    with pytest.raises(DeclarationError, match="needs a program, or evaluate"):
+        Console()
+    path = tmp_path / "texts"
+    path.write_text("[1,\n2]\n# one\n:shut\n{a}\n")
+    out = io.StringIO()
+    console = Console(
+        program,
+        evaluate=lambda text: text.replace("\n", "|"),
+        whole=lambda text: text.count("[") == text.count("]"),
+        history=False,
+        context=Context(stdout=out, stderr=out),
+    )
+    assert console.run_file(path) == 0
+    assert out.getvalue() == "[1,|2]\n# one\nshut\n{a}\n"
+
+
+@given(st.text(max_size=12), st.integers(-5, 20), st.integers(-5, 20))
+def test_a_position_is_always_in_the_text(text: str, line: int, column: int) -> None:
+    error = SyntaxError("x")
+    error.lineno, error.offset = line, column
+    at = position_of(error, text)
+    assert at is not None
+    assert 0 <= at <= len(text)
+    rows = text.split("\n")
+    if 1 <= line <= len(rows) and 1 <= column <= len(rows[line - 1]):
+        assert at == len("\n".join(rows[: line - 1])) + (line > 1) + column - 1
+    place = Complaint("x", column)
+    assert position_of(place, text) == max(min(column, len(text)), 0)
+    assert position_of(ValueError(), text) is None
+
+
+def test_the_end_of_input_leaves() -> None:
+    with Terminal(python("-c", LANGUAGE)) as terminal:
+        terminal.see("loud")
+        terminal.quiet()
+        terminal.type(CTRL_D)
+        assert terminal.end() == 0
