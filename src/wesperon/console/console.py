@@ -22,7 +22,7 @@ from wesperon.widgets.widget import Answered, Interrupted, Prompt
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Sequence
+    from collections.abc import Callable, Coroutine, MutableMapping, Sequence
     from logging import Handler
     from typing import Any, TypeVar
 
@@ -102,6 +102,7 @@ class Console:
         self.lock = RLock()
         self._wanted = driver is None if history is None else history
         self._history: History | None = None
+        self._python_history: History | None = None
         #: The driver while the console is open on it.
         self.driver_in_use: Driver | None = None
         self.is_async = False
@@ -208,6 +209,30 @@ class Console:
 
         return attach
 
+    def python(self, namespace: MutableMapping[str, Any], name: str = "python") -> int | Coroutine[Any, Any, int]:
+        """Look inside the running program: open a loop of Python over the objects of a ``namespace``, until it is left.
+
+        The status; if this console runs in an event loop, a coroutine that gives it, for a command to return. Nobody
+        gets there unless a command of the program calls this: whoever does, can do everything that the program can.
+        """
+        from wesperon.console.python_loop import PythonLoop
+
+        loop = PythonLoop(namespace, lambda status: inner.leave(status))
+        inner = Console(
+            evaluate=loop.evaluate,
+            whole=loop.whole,
+            complete=loop.complete,
+            name=name,
+            syntax="python",
+            history=False,
+            capture=self.capture,
+            driver=self.driver_in_use,
+        )
+        if self._python_history is None:
+            self._python_history = inner.history
+        inner._history = self._python_history
+        return inner.run_async() if self.is_async else inner.run()
+
     def leave(self, status: int = 0) -> None:
         """Have the console end with an exit ``status``, from any thread: as soon as the command that runs has ended."""
         with self.lock:
@@ -297,7 +322,7 @@ class Console:
 
     def _open_on(self, driver: Driver, options: FillOptions) -> Interaction[int]:
         """Read and run lines on a driver; the status."""
-        driver.lock, driver.is_ending = self.lock, False
+        lock, driver.lock, driver.is_ending = driver.lock, self.lock, False
         stray = self._stray_output(driver)
         with self.lock:
             self.driver_in_use = driver
@@ -331,6 +356,7 @@ class Console:
             self.history.close()
             if self.history.fault != told:
                 print_fault(self.history.fault, driver)
+            driver.lock = lock  # of a console that this one was opened in
             if self.driver is None:
                 driver.close()
         return self.leaves or 0

@@ -13,6 +13,8 @@ from wesperon.context import current
 from wesperon.output.exit_status import described
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
+from wesperon.values.problems import Refusal
+from wesperon.widgets.several_lines import INDENT
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -39,6 +41,17 @@ class EvaluatedLine(ConsoleLine):
         if self.draft.text and self.is_whole is not None and not self.is_whole(self.draft.text):
             return tell("Enter: add a line   Alt-Enter: evaluate   Ctrl-C: drop it")
         return tell(self.FOOT)
+
+
+class PythonLine(EvaluatedLine):
+    """A line of Python: after a colon the next line is indented further."""
+
+    def new_line(self) -> None:
+        """Add a line, indented like the one before it, or further after a colon."""
+        before = self.draft.text[: self.draft.cursor].rstrip(" \t")
+        super().new_line()
+        if before.endswith(":"):
+            self._put(" " * INDENT)
 
 
 class Language:
@@ -84,7 +97,7 @@ class EvaluatedLines(CommandLines):
         """The widget that asks for a text; one that failed is in it."""
         text, complaint = self.returned or (None, None)
         self.returned = None
-        return EvaluatedLine(
+        return (PythonLine if self.language.syntax == "python" else EvaluatedLine)(
             accept,
             is_whole=self.is_whole,
             complete=self.candidates,
@@ -170,6 +183,9 @@ class EvaluatedLines(CommandLines):
 
     def _failed(self, error: Exception, line: Entered, driver: Driver | None) -> None:
         """Have the text come back with the cursor at the fault; or print it, with its place if that is known."""
+        if isinstance(error, Refusal):
+            print_fault(placed(line.place, error.message), driver)
+            return
         at = position_of(error, line.text)
         said = error.msg if isinstance(error, SyntaxError) else str(error) if isinstance(error, Complaint) else ""
         reason = said or described(error)
