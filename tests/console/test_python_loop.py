@@ -7,7 +7,7 @@ import time
 from typing import Any
 
 import pytest
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from tests.harness import Terminal, python
@@ -159,7 +159,9 @@ def test_names_are_completed_without_running_anything() -> None:
     )
 )
 def test_a_small_value_is_shown_so_that_it_can_be_read_back(value: Any) -> None:
-    assert eval(tidy(value, 40)) == value
+    text = tidy(value, 40)
+    assume("..." not in text)  # nested too deeply
+    assert eval(text) == value
 
 
 @pytest.mark.parametrize("value", [list(range(10**6)), "a" * 10**6, {n: [n] * 1000 for n in range(10**4)}, 10**4000])

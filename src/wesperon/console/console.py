@@ -356,6 +356,7 @@ class Console:
             self.history.close()
             if self.history.fault != told:
                 print_fault(self.history.fault, driver)
+            driver.is_ending = False
             driver.lock = lock  # of a console that this one was opened in
             if self.driver is None:
                 driver.close()

@@ -221,19 +221,24 @@ def tidy(value: object, columns: int) -> str:
     """A value as text of bounded size: in one row if it fits, else an item in each row."""
     shape = reprlib.Repr()
     shape.maxlevel = MOST_LEVELS
-    shape.maxlist = shape.maxtuple = shape.maxset = shape.maxfrozenset = shape.maxdict = shape.maxdeque = MOST_ITEMS
-    shape.maxarray = MOST_ITEMS
+    _limit(shape, MOST_ITEMS)
     shape.maxstring = shape.maxother = shape.maxlong = MOST_CHARACTERS
     text = shape.repr(value)
     if len(text) <= columns and "\n" not in text:
         return text
     rows = text.split("\n")
     if type(value) in BRACKETS and value:
-        shape.maxlist = shape.maxtuple = shape.maxset = shape.maxfrozenset = shape.maxdict = shape.maxdeque = MOST_INSIDE
+        _limit(shape, MOST_INSIDE)
         rows = _item_rows(value, shape, columns)
     if len(rows) > MOST_ROWS:
         rows = [*rows[:MOST_ROWS], f"... {tell('and {count} more', count=f'{len(rows) - MOST_ROWS:,}')}"]
     return "\n".join(rows)
+
+
+def _limit(shape: reprlib.Repr, most: int) -> None:
+    """Have at most so many items of anything shown."""
+    for name in ("list", "tuple", "set", "frozenset", "dict", "deque", "array"):
+        setattr(shape, f"max{name}", most)
 
 
 def _item_rows(value: Any, shape: reprlib.Repr, columns: int) -> list[str]:
