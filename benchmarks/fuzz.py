@@ -18,6 +18,7 @@ from wesperon.editing.history_view import ListHistory
 from wesperon.screen.painter import Painter
 from wesperon.screen.theme import COLOURED
 from wesperon.terminal.decoder import Decoder
+from wesperon.values.candidate import Candidate
 from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.line import Line
 from wesperon.widgets.menu import Menu
@@ -41,15 +42,13 @@ PIECES = [
 ]
 
 
-def complete(text: str, cursor: int) -> tuple[int, list[str]]:
+def complete(text: str, cursor: int) -> tuple[int, list[Candidate]]:
     """Two candidates for anything."""
-    return 0, ["expose", "export"]
+    return 0, [Candidate("expose"), Candidate("export", "a note")]
 
 
 MAKERS: list[Callable[[], Any]] = [
-    lambda: Question(
-        PROMPT, Line(str, default="one two", past=PAST, complete=lambda text, at: (0, ["expose", "export"]))
-    ),
+    lambda: Question(PROMPT, Line(str, default="one two", past=PAST, complete=complete)),
     lambda: Question(PROMPT, SeveralLines(str, past=PAST, syntax="python")),
     lambda: Question(PROMPT, Secret(str, twice=True, mask="")),
     lambda: Question(PROMPT, YesNo(str)),

@@ -151,7 +151,7 @@ def test_a_console_in_a_terminal() -> None:
         terminal.see("Ctrl-D: leave")
         terminal.quiet()
         terminal.type("ex\t")
-        terminal.see("exit    expose")
+        terminal.see("exit    Leave")
         terminal.type("p\tHOLLIN-051 90" + ENTER)
         terminal.answer("Frames", "4")
         terminal.see("queued as number 1")

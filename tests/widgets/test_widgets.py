@@ -23,6 +23,7 @@ from wesperon.screen.width import width
 from wesperon.terminal.decoder import Decoder
 from wesperon.testing import Press, Scripted
 from wesperon.values import Complaint
+from wesperon.values.candidate import Candidate
 from wesperon.values.suggestions import Suggestions
 from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.filtering import SLICE, ChoiceFilter
@@ -237,8 +238,8 @@ def test_earlier_lines_come_back_and_what_was_typed_with_them() -> None:
 
 
 def test_tab_completes_as_far_as_candidates_agree_and_lists_them() -> None:
-    def complete(text: str, cursor: int) -> tuple[int, list[str]]:
-        return 0, [name for name in ("expose", "export", "queue") if name.startswith(text[:cursor])]
+    def complete(text: str, cursor: int) -> tuple[int, list[Candidate]]:
+        return 0, [Candidate(name) for name in ("expose", "export", "queue") if name.startswith(text[:cursor])]
 
     line = Line(str, complete=complete)
     for key in ("e", "tab"):
@@ -452,7 +453,7 @@ def test_what_is_kept_around_a_field_is_what_would_be_made_anew(
 ) -> None:
     """What is around a field stays from key to key; it must be right after each key, in a box of any size."""
     prompt = Prompt("Target" if labelled else "", 6, "Which one is to be seen?", "a word", note="ro", keys="F1: help")
-    complete = lambda text, cursor: (0, ["abba", "acca"])  # noqa: E731
+    complete = lambda text, cursor: (0, [Candidate("abba"), Candidate("acca", "a note")])  # noqa: E731
     question = Question(prompt, kind(word, complete=complete, past=ListHistory(["aba", "baa"])))
     for name, columns, rows in script:
         question.press(Key(name, name if len(name) == 1 else ""))

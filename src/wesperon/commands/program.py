@@ -24,13 +24,13 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.argv import ParsedArgs
-    from wesperon.completion.candidates import Candidate
     from wesperon.context import Context
     from wesperon.editing.edits import TextState
     from wesperon.forms.interaction import Interaction
     from wesperon.forms.options import KnownValues
     from wesperon.screen.frame import Row
     from wesperon.terminal.driver import Driver
+    from wesperon.values.candidate import Candidate
     from wesperon.values.problems import Problem
 
 
@@ -393,7 +393,8 @@ class Program(CommandGroup):
 
     def candidates(self, before: Sequence[str], word: str) -> list[Candidate]:
         """What ``word``, which has been begun, may become after the words ``before`` it."""
-        from wesperon.completion.candidates import Candidate, candidates
+        from wesperon.completion.candidates import candidates
+        from wesperon.values.candidate import Candidate
         from wesperon.values.problems import Problems
 
         try:

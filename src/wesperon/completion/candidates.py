@@ -8,9 +8,9 @@ from __future__ import annotations
 import os
 
 from wesperon.argv import BUILTIN_OPTIONS, BUILTIN_SWITCHES, OptionNames, is_plain_word, read_words
-from wesperon.frozen import Frozen
 from wesperon.output.timed_pull import timed_pull
 from wesperon.text.escape import visible
+from wesperon.values.candidate import Candidate
 from wesperon.values.phrases import hint
 from wesperon.values.slots import MISSING
 
@@ -25,14 +25,6 @@ if TYPE_CHECKING:
 MOST = 2_000
 
 
-class Candidate(Frozen):
-    """A text for the whole word, what is said beside it, and whether the word may go on after it."""
-
-    text: str
-    note: str = ""
-    goes_on: bool = False
-
-
 def candidates(
     slots: Mapping[str, Slot[Any]], before: Sequence[str], word: str, command: frozenset[int] = frozenset()
 ) -> list[Candidate]:
@@ -43,7 +35,7 @@ def candidates(
     names = OptionNames(slots)
     ended = "--" in before
     if before and not ended:
-        slot = _wants(names, before, command)
+        slot = wants(names, before, command)
         if slot is not None:
             return matching(_values(slot, word, _answers(slots, before, command)), word)
         if before[-1] in ("--asking", "--answers"):
@@ -74,7 +66,7 @@ def matching(found: Iterable[Candidate], word: str) -> list[Candidate]:
     return (exact or [one for one in every if one.text.casefold().startswith(folded)])[:MOST]
 
 
-def _wants(names: OptionNames, before: Sequence[str], command: frozenset[int]) -> Slot[Any] | None:
+def wants(names: OptionNames, before: Sequence[str], command: frozenset[int]) -> Slot[Any] | None:
     """The slot whose name is the last of the words before and wants its value now."""
     last = before[-1]
     if len(before) - 1 in command or is_plain_word(last) or "=" in last:

@@ -12,10 +12,10 @@ moment.
 
 from __future__ import annotations
 
-from wesperon.completion.candidates import Candidate
 from wesperon.context import current
 from wesperon.text.escape import visible
 from wesperon.values import Complaint
+from wesperon.values.candidate import Candidate
 from wesperon.values.words import split_words
 
 TYPE_CHECKING = False

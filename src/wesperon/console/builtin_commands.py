@@ -5,11 +5,14 @@ from __future__ import annotations
 from contextvars import ContextVar
 from pathlib import Path
 
+from wesperon.argv import is_plain_word
 from wesperon.commands.command_tree import Command
+from wesperon.completion.candidates import matching
 from wesperon.context import current
 from wesperon.text.escape import quoted, visible
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
+from wesperon.values.candidate import Candidate
 from wesperon.values.problems import Refusal
 from wesperon.values.slots import slot
 
@@ -18,6 +21,7 @@ if TYPE_CHECKING:
     from typing import Any, ClassVar
 
     from wesperon.commands.program import Program
+    from wesperon.console.command_lines import CommandLines
     from wesperon.console.console import Console
     from wesperon.forms.interaction import Interaction
 
@@ -134,3 +138,18 @@ def builtin_program(console: Console) -> Program:
 def _bound(command: type[BuiltIn], console: Console) -> type[BuiltIn]:
     """The command for one console."""
     return type(command.__name__, (command,), {"console": console, "__doc__": command.__doc__})
+
+
+def completed(lines: CommandLines, before: list[str], word: str) -> list[Candidate]:
+    """What a word may become in the line of one of these commands, after the words before it."""
+    name = before[0].lower()
+    if name == "help":
+        found = lines.program.candidates(before[1:], word)
+        return [*found, *(matching([Candidate(one) for one in lines.own.members], word) if not before[1:] else [])]
+    first = next((at for at, one in enumerate(before) if at and is_plain_word(one)), 0)
+    if name == "run" and first:
+        from wesperon.completion.candidates import candidates
+        from wesperon.console.command_files import CommandFile
+
+        return candidates(CommandFile(before[first]).form._slots, before[first + 1 :], word)
+    return lines.own.candidates(before, word)

@@ -8,14 +8,17 @@ from __future__ import annotations
 
 from wesperon.argv import is_plain_word, read_words
 from wesperon.commands.listeners import Listeners
-from wesperon.console.builtin_commands import ARGUMENTS, builtin_program
+from wesperon.completion.candidates import matching
+from wesperon.console.builtin_commands import ARGUMENTS, builtin_program, completed
 from wesperon.console.console_line import ConsoleLine, Joiner, is_whole, words_of
 from wesperon.console.driver_stream import DriverStream
 from wesperon.console.faults import placed, print_fault, report_alone, report_under
+from wesperon.console.line_guide import LineGuide, word_at, written
 from wesperon.context import current
 from wesperon.forms.options import FillOptions
 from wesperon.output.exit_status import described
 from wesperon.text.hushing import MASK
+from wesperon.values.candidate import Candidate
 from wesperon.values.problems import Problems, Refusal
 from wesperon.values.words import split_words
 
@@ -67,7 +70,9 @@ class CommandLines:
 
     def line(self, accept: Callable[[str], str], **settings: Any) -> Line:
         """The widget that asks for a line."""
-        return ConsoleLine(accept, is_whole=is_whole, complete=self.candidates, **settings)
+        line = ConsoleLine(accept, LineGuide(self), is_whole=is_whole, complete=self.candidates, **settings)
+        line.suggest_as = self.console.suggest_as
+        return line
 
     def is_empty(self, text: str) -> bool:
         """Whether a line does nothing; raises Complaint if a quote is not closed."""
@@ -104,23 +109,25 @@ class CommandLines:
         reading = read_words(slots, words, prefixes=program.prefixes, command=frozenset(call.places))
         return bool(reading.problems) or any(slots[name].secret for name in reading.given)
 
-    def candidates(self, text: str, cursor: int) -> tuple[int, list[str]]:
-        """The names that the word before the cursor may become, and where it begins."""
-        start = max(text.rfind(blank, 0, cursor) for blank in " \t\n") + 1
-        word = text[start:cursor]
+    def candidates(self, text: str, cursor: int) -> tuple[int, list[Candidate]]:
+        """What the word at the cursor may become, as it is written in a line, and where it begins."""
+        before, word, start, _ = word_at(text, cursor)
         try:
-            call = self.program.walk([before for before, _ in split_words(text[:start])])
-        except Exception:  # no such command, an open quote, or a module that does not load
+            found = self._candidates(before, word)
+        except Exception:  # a module that does not load, or a function of the program: a key never costs the text
             return start, []
-        if word.startswith("-"):
-            slots = {**call.shared, **(call.command._slots if call.command else {})}
-            known = [f"--{slot.word}" for slot in slots.values()]
-        elif call.command is None:
-            own = self.own.members if not call.names else {}
-            known = sorted({*call.groups[-1].members, *own})
-        else:
-            known = []
-        return start, [name for name in known if name.startswith(word.lower())]
+        return start, written(found, text[start:cursor])
+
+    def _candidates(self, before: list[str], word: str) -> list[Candidate]:
+        """The same as texts, by the words before."""
+        owner = self.owner(before)
+        if owner is self.own:
+            return completed(self, before, word)
+        found = owner.candidates(before, word)
+        if not before:
+            others = [Candidate(name, text) for name, text in self.own.summaries().items() if name not in owner.members]
+            found = [*found, *matching(others, word)]
+        return found
 
     # Running -------------------------------------------------------------------------------------------------------
 

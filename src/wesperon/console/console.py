@@ -55,6 +55,9 @@ class Console:
 
     ``first_file`` is a file of commands that is run when it opens, see :meth:`run_file`.
 
+    Tab completes what the shell completion knows; ``suggest_as`` is how it is shown: ``"list"``, ``"grid"``, or
+    ``"inline"``, one after the other in the line; without it, as a list if there are notes.
+
     While a line is open, everything that the process prints, from any thread, comes above it (``capture=False``: where
     it falls). Standard input that is no terminal is read as if typed. ``unattended`` says what happens if there is
     neither: ``"refuse"`` says so and ends with status 2, ``"stay"`` waits for :meth:`leave` or SIGTERM, as a service
@@ -81,6 +84,7 @@ class Console:
         prompt: str | Callable[[], str] = "",
         note: str | Callable[[], str] = "",
         capture: bool = True,
+        suggest_as: str = "",
         first_file: str | None = None,
         unattended: str = "refuse",
         driver: Driver | None = None,
@@ -94,6 +98,9 @@ class Console:
         self.prompt = prompt
         self.note = note
         self.capture = capture
+        if suggest_as not in ("", "list", "grid", "inline"):
+            raise DeclarationError(f"suggest_as={suggest_as!r} is none of 'list', 'grid', 'inline'")
+        self.suggest_as = suggest_as
         self.first_file = first_file
         if unattended not in ("refuse", "stay"):
             raise DeclarationError(f"unattended={unattended!r} is none of 'refuse', 'stay'")

@@ -6,9 +6,21 @@ from wesperon.values import Complaint, tell
 from wesperon.values.words import open_quote, split_words
 from wesperon.widgets.several_lines import SeveralLines
 
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable
+    from typing import Any
+
+    from wesperon.console.line_guide import LineGuide
+    from wesperon.screen.line_wrap import Marks
+
 
 class ConsoleLine(SeveralLines):
     """The line of a console: Enter runs it, or adds a line if a quote is open or a backslash is at its end."""
+
+    def __init__(self, accept: Callable[[str], Any], guide: LineGuide, **settings: Any) -> None:
+        self.guide = guide
+        super().__init__(accept, **settings)
 
     FOOT = "Enter: run   Tab: complete   Up: earlier   Ctrl-R: find   Ctrl-D: leave"
     comment_sign = "#"
@@ -22,6 +34,32 @@ class ConsoleLine(SeveralLines):
         except Complaint as complaint:
             return complaint.reason.partition(":")[0] + "   " + tell("Enter: add a line   Ctrl-C: drop it")
         return tell(self.FOOT)
+
+    @property
+    def trail(self) -> str:
+        """The rest of an entry that began so, else what is wanted next."""
+        draft = self.draft
+        if self.hint or self.finder is not None or draft.cursor < len(draft.text):
+            return self.hint
+        return self.guide.wanted(draft.text)
+
+    @property
+    def is_coloured(self) -> bool:
+        """Whether anything in the line is known."""
+        return bool(self.guide.marks(self.shown.text))
+
+    def _coloured(self) -> Callable[[int], Marks]:
+        """What is known, by the number of its line."""
+        marks, lines = self.guide.marks(self.shown.text), self.lines
+        starts = [0]
+        for line in lines:
+            starts.append(starts[-1] + len(line) + 1)
+
+        def of_line(number: int) -> Marks:
+            begin, end = starts[number], starts[number + 1]
+            return tuple([(at - begin, min(to, end) - begin, role) for at, to, role in marks if begin <= at < end])
+
+        return of_line
 
 
 def is_comment(text: str) -> bool:

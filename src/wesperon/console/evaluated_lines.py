@@ -7,14 +7,15 @@ text it failed, the text comes back with the cursor there.
 from __future__ import annotations
 
 from wesperon.console.command_lines import CommandLines, Entered
-from wesperon.console.console_line import ConsoleLine, Joiner, is_whole, words_of
+from wesperon.console.console_line import Joiner, is_whole, words_of
 from wesperon.console.faults import placed, print_fault
 from wesperon.context import current
 from wesperon.output.exit_status import described
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
+from wesperon.values.candidate import Candidate
 from wesperon.values.problems import Refusal
-from wesperon.widgets.several_lines import INDENT
+from wesperon.widgets.several_lines import INDENT, SeveralLines
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -27,11 +28,10 @@ if TYPE_CHECKING:
     from wesperon.widgets.line import Line
 
 
-class EvaluatedLine(ConsoleLine):
+class EvaluatedLine(SeveralLines):
     """A line of a language: Enter evaluates it, or adds a line if it is not whole."""
 
     FOOT = "Enter: evaluate   Alt-Enter: add a line   Up: earlier   Ctrl-R: find   Ctrl-D: leave"
-    comment_sign = ""
     ending = ""
 
     def foot(self) -> str:
@@ -97,7 +97,8 @@ class EvaluatedLines(CommandLines):
         """The widget that asks for a text; one that failed is in it."""
         text, complaint = self.returned or (None, None)
         self.returned = None
-        return (PythonLine if self.language.syntax == "python" else EvaluatedLine)(
+        kind = PythonLine if self.language.syntax == "python" else EvaluatedLine
+        line = kind(
             accept,
             is_whole=self.is_whole,
             complete=self.candidates,
@@ -106,6 +107,8 @@ class EvaluatedLines(CommandLines):
             complaint=complaint,
             **settings,
         )
+        line.suggest_as = self.console.suggest_as
+        return line
 
     def is_empty(self, text: str) -> bool:
         """Whether there is nothing to evaluate; raises Complaint if a quote of a command is not closed."""
@@ -127,7 +130,7 @@ class EvaluatedLines(CommandLines):
         command = self.command_of(text)
         return command is not None and super().is_private(command)
 
-    def candidates(self, text: str, cursor: int) -> tuple[int, list[str]]:
+    def candidates(self, text: str, cursor: int) -> tuple[int, list[Candidate]]:
         """What the text before the cursor may become, and where it begins."""
         command = self.command_of(text)
         if command is not None:
@@ -138,7 +141,7 @@ class EvaluatedLines(CommandLines):
             return cursor, []
         try:
             start, names = self.language.complete(text, cursor)
-            return max(min(int(start), cursor), 0), [str(name) for name in names]
+            return max(min(int(start), cursor), 0), [Candidate(str(name)) for name in names]
         except Exception:  # a key never costs the text
             return cursor, []
 

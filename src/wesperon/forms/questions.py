@@ -21,7 +21,9 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Iterable
     from typing import Any
 
+    from wesperon.values.candidate import Candidate
     from wesperon.values.slots import Slot
+    from wesperon.widgets.line import Complete
     from wesperon.widgets.widget import Widget
 
 
@@ -238,14 +240,14 @@ def step_by(slot: Slot[Any], text: str, units: int) -> str:
     return slot.format(value)
 
 
-def _paths(slot: Slot[Any]) -> Callable[[str, int], tuple[int, list[str]]]:
+def _paths(slot: Slot[Any]) -> Complete:
     """The completion of a path, or of the last of several."""
     from wesperon.completion.candidates import matching, paths
 
-    def complete(text: str, cursor: int) -> tuple[int, list[str]]:
+    def complete(text: str, cursor: int) -> tuple[int, list[Candidate]]:
         start = text.rfind(" ", 0, cursor) + 1 if slot.several else 0
         word = text[start:cursor]
-        return start, [one.text for one in matching(paths(word, folders=slot.exists == "folder"), word)]
+        return start, matching(paths(word, folders=slot.exists == "folder"), word)
 
     return complete
 

@@ -100,13 +100,18 @@ def usage(program: Sequence[str], slots: Mapping[str, Slot[Any]]) -> str:
         for slot in slots.values()
         if slot.named_only and _is_needed(slot) and not slot.kind.is_switch and slot.secret is not True
     ]
+    return " ".join([*program, *named, *operands(slots)])
+
+
+def operands(slots: Mapping[str, Slot[Any]]) -> list[str]:
+    """What of these is given by position: ``TARGET``, ``[SECONDS]``, ``[FILE...]``."""
     by_position = [slot for slot in slots.values() if not slot.named_only]
     last = max((at for at, slot in enumerate(by_position) if _is_needed(slot)), default=-1)
-    operands = []
+    shown = []
     for at, slot in enumerate(by_position):
         name = slot.word.upper() + ("..." if slot.rest else "")
-        operands.append(name if _is_needed(slot) or (at < last and not slot.rest) else f"[{name}]")
-    return " ".join([*program, *named, *operands])
+        shown.append(name if _is_needed(slot) or (at < last and not slot.rest) else f"[{name}]")
+    return shown
 
 
 def _is_needed(slot: Slot[Any]) -> bool:

@@ -22,6 +22,7 @@ COLOURED: dict[str, str] = {
     "marked": "1",
     "hint": "2",
     "match": "1;4",
+    "known": "1",
     "keyword": "1",
     "name": "34",
     "string": "32",

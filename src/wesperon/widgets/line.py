@@ -18,7 +18,6 @@ from wesperon.screen.line_wrap import WrappedText, overlay
 from wesperon.text.escape import is_plain
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
-from wesperon.widgets.footer import in_columns
 from wesperon.widgets.widget import QUESTION_ACTIONS, Answered, Ended, SizeHint, Widget, size_hint
 
 TYPE_CHECKING = False
@@ -33,7 +32,12 @@ if TYPE_CHECKING:
     from wesperon.highlight.highlighting import Colours
     from wesperon.screen.frame import Row
     from wesperon.screen.line_wrap import Marks
+    from wesperon.values.candidate import Candidate
     from wesperon.widgets.incremental_search import IncrementalSearch
+    from wesperon.widgets.line_actions import InlineWalk
+
+    #: Gives the offset at which the text to complete begins, and what it may become.
+    Complete = Callable[[str, int], tuple[int, list[Candidate]]]
 
 #: The most rows of a text that are shown at a time.
 MOST_ROWS = 8
@@ -68,7 +72,7 @@ class Line(Widget):
         live: bool = False,
         syntax: Any = None,
         past: Past | None = None,
-        complete: Callable[[str, int], tuple[int, list[str]]] | None = None,
+        complete: Complete | None = None,
         memory: Memory | None = None,
     ) -> None:
         super().__init__()
@@ -90,7 +94,11 @@ class Line(Widget):
         self.finder: IncrementalSearch | None = None
         self.hint = ""
         self.complete = complete
-        self.candidates: list[str] = []
+        self.candidates: list[Candidate] = []
+        #: How they are listed: with notes in a list, in a grid, or not at all but one after the other in the line.
+        self.suggest_as = ""
+        #: What goes through them one by one, if they are not listed.
+        self.inline_walk: InlineWalk | None = None
         self.wrapped = WrappedText(tabs=self.has_lines)
         self.act_before = ""
         if complaint:
@@ -189,7 +197,7 @@ class Line(Widget):
         text = self.shown.text
         return (
             1
-            if len(text) + len(self.hint) + 1 < columns and text.isascii()
+            if len(text) + len(self.trail) + 1 < columns and text.isascii()
             else len(self._view_text(columns, MOST_ROWS)[0])
         )
 
@@ -203,13 +211,24 @@ class Line(Widget):
         shape = "" if resolver is None else "underline" if self.editor.overwrites else resolver.keymap.mode.shape
         return Frame((*text, *finding, *listed), at if self.has_focus else None, shape)
 
+    @property
+    def trail(self) -> str:
+        """What is shown dimly after the text."""
+        return self.hint
+
+    @property
+    def is_coloured(self) -> bool:
+        """Whether stretches of the text have roles of their own."""
+        return self._syntax is not None
+
     #: The most rows of the text that are shown at a time.
     most_rows = MOST_ROWS
 
     def _view_text(self, columns: int, room: int) -> tuple[list[Row], tuple[int, int]]:
         """The rows of the text in sight, and the cursor in them."""
         shown = self.shown
-        marked = self.selected or self.hint or self.complaint or self.finder or self._syntax or self.editor.is_active
+        trail = self.trail
+        marked = self.selected or trail or self.complaint or self.finder or self.is_coloured or self.editor.is_active
         if not marked and len(shown.text) < columns and is_plain(shown.text):
             return self.wrapped.one_row(shown.text, shown.cursor, columns)
         lines = self.lines
@@ -224,11 +243,11 @@ class Line(Widget):
         if self.complaint and self._fault()[0] >= len(shown.text):  # a fault after the end is shown as one blank
             placed.append(((last, len(lines[last])), (last, len(lines[last]) + 1), "fault"))
             lines = [*lines[:last], lines[last] + " "]
-        if self.hint:
-            lines = [*lines[:last], lines[last] + self.hint]
+        if trail:
+            lines = [*lines[:last], lines[last] + trail]
 
         coloured = self._coloured()
-        if not placed and not self.hint:
+        if not placed and not trail:
             return self.wrapped.view(lines, at, columns, room, coloured)
 
         def marks(number: int) -> Marks:
@@ -239,8 +258,8 @@ class Line(Widget):
                 if first <= number <= final:
                     upto = end if number == final else len(lines[number])
                     found = overlay(found, start if number == first else 0, upto, role)
-            if self.hint and number == last:
-                found = overlay(found, len(lines[last]) - len(self.hint), len(lines[last]), "hint")
+            if trail and number == last:
+                found = overlay(found, len(lines[last]) - len(trail), len(lines[last]), "hint")
             return found
 
         return self.wrapped.view(lines, at, columns, room, marks)
@@ -286,10 +305,9 @@ class Line(Widget):
         """The rows below the text: what it may become."""
         if not self.candidates:
             return []
-        candidates = in_columns(self.candidates, columns)
-        if len(candidates) > MOST_ROWS:
-            candidates[MOST_ROWS - 1 :] = [tell("and more: type on")]
-        return [((row, "note"),) for row in candidates]
+        from wesperon.widgets.candidate_list import candidate_rows
+
+        return candidate_rows(self.candidates, columns, self.suggest_as, MOST_ROWS)
 
     def foot(self) -> str:
         """What the keys do."""
@@ -391,7 +409,7 @@ class Line(Widget):
         """Forget what was said about the text before, and say what may be said while it is typed."""
         self.selected = False
         self.complaint = None
-        self.candidates = []
+        self.candidates, self.inline_walk = [], None
         text, self.hint = self.draft.text, ""
         if self.past is not None and text and self.draft.cursor == len(text) and "\n" not in text:
             self.hint = self.past.hint(text)[len(text) :].partition("\n")[0]

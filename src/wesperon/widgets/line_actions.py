@@ -8,6 +8,7 @@ from wesperon.editing.edits import TextState, insert, whole
 from wesperon.editing.history_view import Recall
 from wesperon.values import Complaint
 from wesperon.values.words import split_words
+from wesperon.widgets.candidate_list import INLINE
 from wesperon.widgets.footer import shared_beginning
 from wesperon.widgets.incremental_search import IncrementalSearch
 from wesperon.widgets.widget import EDIT_OUTSIDE, Answered
@@ -17,6 +18,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable
 
     from wesperon.editing.keys.events import Mouse
+    from wesperon.values.candidate import Candidate
     from wesperon.widgets.line import Line
 
 #: The most candidates of a completion that are listed.
@@ -196,18 +198,43 @@ def complete_word(line: Line) -> None:
     """Complete the text before the cursor as far as all candidates agree; list them if there are several."""
     if line.complete is None:
         return
+    if line.suggest_as == INLINE and line.inline_walk is not None and line.act_before == line.action.name:
+        _walk_candidates(line, line.inline_walk)
+        return
     draft = line.draft
     start, candidates = line.complete(draft.text, draft.cursor)
     if not candidates:
         return
-    agreed = candidates[0] + line.ending if len(candidates) == 1 else shared_beginning(candidates)
-    if len(agreed) >= draft.cursor - start:
+    single = len(candidates) == 1
+    agreed = candidates[0].text if single else shared_beginning([one.text for one in candidates])
+    ending = line.ending if single and not candidates[0].goes_on else ""
+    if len(agreed) + len(ending) > draft.cursor - start or (single and agreed != draft.text[start : draft.cursor]):
         behind = draft.text[draft.cursor :]
-        if len(candidates) == 1 and line.ending and behind.startswith(line.ending):
-            agreed = agreed.removesuffix(line.ending)
-        line.become(insert(TextState(draft.text[:start] + behind, start), agreed))
-    if len(candidates) > 1:
+        if ending and behind.startswith(ending):
+            ending = ""
+        line.become(insert(TextState(draft.text[:start] + behind, start), agreed + ending))
+    if not single:
         line.candidates = candidates[:LISTED]
+        line.inline_walk = InlineWalk(start, line.draft.cursor, candidates)
+
+
+def _walk_candidates(line: Line, walk: InlineWalk) -> None:
+    """Put the next candidate in the place of the one before."""
+    walk.at = (walk.at + 1) % len(walk.candidates)
+    text = line.draft.text
+    line.become(insert(TextState(text[: walk.start] + text[walk.end :], walk.start), walk.candidates[walk.at].text))
+    walk.end = line.draft.cursor
+    line.inline_walk = walk
+
+
+class InlineWalk:
+    """Candidates that come into the line one after the other; between which offsets the one is that is there now."""
+
+    def __init__(self, start: int, end: int, candidates: list[Candidate]) -> None:
+        self.start = start
+        self.end = end
+        self.candidates = candidates
+        self.at = -1
 
 
 def list_candidates(line: Line) -> None:
@@ -223,7 +250,7 @@ def insert_candidates(line: Line) -> None:
         start, candidates = line.complete(draft.text, draft.cursor)
         if candidates:
             bare = TextState(draft.text[:start] + draft.text[draft.cursor :], start)
-            line.become(insert(bare, "".join(candidate + " " for candidate in candidates)))
+            line.become(insert(bare, "".join(candidate.text + " " for candidate in candidates)))
 
 
 def accept_as_comment(line: Line) -> None:

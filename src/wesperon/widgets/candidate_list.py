@@ -1,0 +1,45 @@
+"""What a word may become, listed below its line."""
+
+from __future__ import annotations
+
+from wesperon.screen.width import cut, width
+from wesperon.text.escape import visible
+from wesperon.text.messages import tell
+from wesperon.widgets.footer import in_columns
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+    from wesperon.screen.frame import Row
+    from wesperon.values.candidate import Candidate
+
+#: How candidates are shown: each in a row with its note, as many in a row as fit, or one after the other in the line.
+LIST, GRID, INLINE = STYLES = ("list", "grid", "inline")
+
+
+def candidate_rows(candidates: Sequence[Candidate], columns: int, style: str, most: int) -> list[Row]:
+    """At most so many rows; a list if any candidate has a note, unless ``style`` says otherwise."""
+    if style == INLINE:
+        return []
+    if style == LIST or (not style and any(one.note for one in candidates)):
+        return _list(candidates, columns, most)
+    rows = in_columns([one.shown or one.text for one in candidates], columns)
+    if len(rows) > most:
+        rows[most - 1 :] = [tell("and more: type on")]
+    return [((row, "note"),) for row in rows]
+
+
+def _list(candidates: Sequence[Candidate], columns: int, most: int) -> list[Row]:
+    shown = candidates if len(candidates) <= most else candidates[: most - 1]
+    labels = [cut(visible(one.shown or one.text), columns) for one in shown]
+    gutter = min(max(map(width, labels)), 2 * columns // 3)
+    rows: list[Row] = []
+    for label, one in zip(labels, shown, strict=True):
+        gap = max(gutter - width(label), 0) + 2
+        room = columns - width(label) - gap
+        note = ((" " * gap, ""), (cut(visible(one.note), room), "note")) if one.note and room > 3 else ()
+        rows.append(((label, ""), *note))
+    if len(shown) < len(candidates):
+        rows.append(((cut(tell("and {count} more: type on", count=len(candidates) - len(shown)), columns), "note"),))
+    return rows
