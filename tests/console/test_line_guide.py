@@ -129,13 +129,13 @@ def test_candidates_come_with_notes_below_the_line_and_in_the_middle_of_it(tmp_p
         terminal.see("expose 'Lantern Nebula' SECONDS [FRAMES]")
         terminal.type("\x1b[H\x1b[1;5C --gu\t")
         terminal.see("expose --guided 'Lantern Nebula'")
-        terminal.type("\x15run a\t")
+        terminal.type("\x1b[F\x15run a\t")
         terminal.see("run 'a night.desk'")
         terminal.type("r\t")
         terminal.see("run 'a night.desk' red")
-        terminal.type("\x15help ta\t")
+        terminal.type("\x1b[F\x15help ta\t")
         terminal.see("help targets")
-        terminal.type("\x15exit 3\r")
+        terminal.type("\x1b[F\x15exit 3\r")
         assert terminal.end() == 3
 
 

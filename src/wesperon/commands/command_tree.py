@@ -35,11 +35,14 @@ class Command(Form):
     """A form that does something once it is filled; its docstring is its help.
 
     Its name is the class's in kebab-case (``QueueTarget`` is ``queue-target``), unless ``name = "..."`` is in the
-    body. ``examples`` in the body are command lines, without the program's name, for its page.
+    body. ``examples`` in the body are command lines, without the program's name, for its page. ``background = True``
+    has a console that may do so run it in the background.
     """
 
     _methods: ClassVar[frozenset[str]] = Form._methods | {"run", "shared"}
     examples: ClassVar[Any] = ()
+    #: Whether a console runs it in the background, if it may run anything there.
+    background: ClassVar[Any] = False
     #: Whether ``run`` gives steps that may ask on the way (``forms.interaction``).
     in_steps: ClassVar[bool] = False
 

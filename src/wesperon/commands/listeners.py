@@ -31,45 +31,55 @@ class Heard(Frozen):
 class Listeners:
     """The listeners of one console, in the order in which they were attached.
 
-    ``failed`` is called with each error of one; ``is_async`` says whether an event loop runs the console.
+    ``failed`` is called with each error of one.
     """
 
     def __init__(self, failed: Callable[[BaseException], None]) -> None:
-        self._failed = failed
-        self._attached: list[tuple[str, Listener]] = []
-        self.is_async = False
-        #: The line that is run, and its words.
-        self.line = ""
-        self.words: tuple[str, ...] = ()
+        self.failed = failed
+        self.attached: list[tuple[str, Listener]] = []
 
     def attach(self, name: str, listener: Listener) -> Callable[[], None]:
         """Have a listener hear of a command; of every line if the name is empty. What is given back ends that."""
         entry = (" ".join(name.lower().split()), listener)
-        self._attached.append(entry)
+        self.attached.append(entry)
 
         def end() -> None:
-            self._attached = [one for one in self._attached if one is not entry]
+            self.attached = [one for one in self.attached if one is not entry]
 
         return end
+
+    def of(self, line: str, words: Sequence[str], *, is_async: bool) -> Hearing:
+        """What they hear of one line, with its words; ``is_async`` says whether an event loop runs the console."""
+        return Hearing(self, line, tuple(words), is_async)
+
+
+class Hearing:
+    """One line, of which listeners are to hear."""
+
+    def __init__(self, listeners: Listeners, line: str, words: tuple[str, ...], is_async: bool) -> None:
+        self.listeners = listeners
+        self.line = line
+        self.words = words
+        self.is_async = is_async
 
     def has(self, names: Sequence[str]) -> bool:
         """Whether somebody listens to a command of this name."""
         wanted = " ".join(names)
-        return any(name in ("", wanted) for name, _ in self._attached)
+        return any(name in ("", wanted) for name, _ in self.listeners.attached)
 
     def tell(self, names: Sequence[str], record: Form | None) -> Interaction[tuple[bool, bool]]:
         """Tell all who listen to a command, one after the other; whether one has answered, and whether one failed."""
         command = " ".join(names)
         heard = Heard(self.line, self.words, command, record)
         answered = failed = False
-        for name, listener in list(self._attached):
+        for name, listener in list(self.listeners.attached):
             if name and name != command:
                 continue
             try:
                 said = yield from self._call(listener, heard)
             except Exception as error:
                 failed = True
-                self._failed(error if record is None else _hushed(error, record))
+                self.listeners.failed(error if record is None else _hushed(error, record))
             else:
                 answered = answered or said is True
         return answered, failed

@@ -294,10 +294,17 @@ class Program(CommandGroup):
         record.__dict__["_prefix"] = call.names
         if shared:
             record.__dict__["_all"] = filled
+        if options.detach is not None and (options.detaches_all or type(record).background is True):
+            options.detach(record, lambda: self._perform(call, record, filled, options))
+            return 0
+        return (yield from self._perform(call, record, filled, options))
+
+    def _perform(self, call: Invocation, record: Any, filled: Form, options: FillOptions) -> Interaction[int]:
+        """Run a command that is filled, print its result, and tell those who listen to it."""
         from wesperon.scope import within
         from wesperon.values.secrets import hushing
 
-        hidden = any(slot.secret for slot in form._slots.values())
+        hidden = any(slot.secret for slot in filled._slots.values())
         context, listening = current(), options.listening
         with hushing(filled) if hidden else nullcontext():
             with within(context.derive(shared=record.shared)):

@@ -9,6 +9,7 @@ from wesperon.argv import is_plain_word
 from wesperon.commands.command_tree import Command
 from wesperon.completion.candidates import matching
 from wesperon.context import current
+from wesperon.output.elapsed import elapsed
 from wesperon.text.escape import quoted, visible
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
@@ -119,19 +120,63 @@ class History(BuiltIn):
             current().print("\n".join(shown))
 
 
+class JobsOf(BuiltIn):
+    """List the commands that run in the background."""
+
+    name = "jobs"
+
+    def run(self) -> list[dict[str, Any]]:
+        """Those that run, with their time and their last line."""
+        jobs = self.console.jobs
+        running = jobs.running if jobs is not None else []
+        if not running:
+            current().print(tell("nothing runs in the background"))
+        return [
+            {"job": job.number, "time": elapsed(jobs.seconds(job)), "line": job.line, "last": job.last}
+            for job in running
+            if jobs is not None
+        ]
+
+
+class Stop(BuiltIn):
+    """Stop a command that runs in the background."""
+
+    number = slot(int, "Job", low=1, help="its number, as jobs lists it")
+
+    def run(self) -> None:
+        """Have it end as by an interrupt."""
+        assert self.console.jobs is not None
+        self.console.jobs.stop(self.console.jobs.find(self.number))
+
+
+class Wait(BuiltIn):
+    """Wait until a command in the background has ended."""
+
+    in_steps = True
+    number = slot(int, "Job", low=1, help="its number, as jobs lists it")
+
+    def run(self) -> Interaction[int]:
+        """Wait; its status."""
+        assert self.console.jobs is not None
+        return (yield from self.console.jobs.wait(self.console.jobs.find(self.number)))
+
+
 #: The arguments after the name of a file that is to be run.
 ARGUMENTS: ContextVar[list[str]] = ContextVar("wesperon_arguments")
 #: So many of the last lines are shown.
 SHOWN = 20
 #: In the order in which they are listed.
 COMMANDS: tuple[type[BuiltIn], ...] = (Help, Exit, Run, History)
+#: Those of a console that may run commands in the background.
+OF_JOBS: tuple[type[BuiltIn], ...] = (JobsOf, Stop, Wait)
 
 
 def builtin_program(console: Console) -> Program:
     """The console's own commands, as a program without anything that the program's own commands share."""
     from wesperon.commands.program import Program
 
-    members: list[Any] = [_bound(command, console) for command in COMMANDS]
+    commands = [*COMMANDS, *(OF_JOBS if console.jobs is not None else ())]
+    members: list[Any] = [_bound(command, console) for command in commands]
     return Program(console.name, members=members)
 
 

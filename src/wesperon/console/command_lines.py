@@ -27,8 +27,10 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Sequence
     from typing import Any
 
+    from wesperon.commands.listeners import Hearing
     from wesperon.commands.program import Program
     from wesperon.console.console import Console
+    from wesperon.console.jobs import Jobs
     from wesperon.forms.interaction import Interaction
     from wesperon.terminal.driver import Driver
     from wesperon.widgets.line import Line
@@ -47,6 +49,7 @@ class Entered:
         self.place = place
         self.secrets = secrets
         self.mark: tuple[int, int, int] | None = None
+        self.in_background = False
 
     @property
     def shown_words(self) -> list[str]:
@@ -84,8 +87,13 @@ class CommandLines:
 
     def entered(self, text: str, fill: Callable[[str], str] | None = None) -> Entered:
         """A line with its words, which ``fill`` may change; raises Complaint."""
-        words = words_of(text)
-        return Entered(text, words if fill is None else [fill(word) for word in words])
+        words, in_background = words_of(text), False
+        if len(words) > 1 and words[-1] == "&" and text.rstrip().endswith("&") and self.console.jobs is not None:
+            *words, _ = words
+            text, in_background = text.rstrip()[:-1].rstrip(), True
+        made = Entered(text, words if fill is None else [fill(word) for word in words])
+        made.in_background = in_background
+        return made
 
     def is_private(self, text: str) -> bool:
         """Whether a secret may be in a line."""
@@ -144,18 +152,27 @@ class CommandLines:
 
     def run_line(self, line: Entered, driver: Driver | None) -> Interaction[int]:
         """Run a line; its status. Whatever goes wrong in it is shown, but for an interrupt."""
-        console, context, status = self.console, current(), 1
+        status = 1
         try:
-            status = yield from self._called(line, driver)
+            status = yield from self._guarded(line, driver, self._called(line, driver))
+        finally:
+            self.console.finish(line.mark, status)
+        return status
+
+    def _guarded(self, line: Entered, driver: Driver | None, steps: Interaction[int]) -> Interaction[int]:
+        """Run the steps of a line, and show what goes wrong; the status."""
+        context = current()
+        try:
+            status = yield from steps
         except Problems as problems:
             status = 2
             is_unknown = self.owner(line.words) is self.program and self._is_unknown(line.words)
-            if is_unknown and (yield from self._heard(line, (), None))[0]:
+            if is_unknown and (yield from self._hearing(line).tell((), None))[0]:
                 status = 0
             elif driver is None or line.place or not _is_about(problems, line.words):
                 print_fault(report_alone(problems, line.shown_words, line.place, line.secrets), driver)
             else:
-                print_fault(report_under(problems, line.text, driver, console.name), driver)
+                print_fault(report_under(problems, line.text, driver, self.console.name), driver)
         except Refusal as refusal:
             status = refusal.status
             print_fault(placed(line.place, str(refusal.message)), driver)
@@ -164,9 +181,8 @@ class CommandLines:
             if status and not isinstance(ended.code, int):
                 print_fault(placed(line.place, str(ended.code)), driver)
         except Exception as error:
+            status = 1
             print_fault(placed(line.place, described(error)), driver)
-        finally:
-            console.finish(line.mark, status)
         try:
             context.flush()
         except (OSError, ValueError) as error:
@@ -178,24 +194,29 @@ class CommandLines:
 
     def _called(self, line: Entered, driver: Driver | None) -> Interaction[int]:
         """Call the command that a line names."""
-        program, is_async = self.owner(line.words), self.console.is_async
+        program, is_async, jobs = self.owner(line.words), self.console.is_async, self.console.jobs
         options = FillOptions(None, driver, is_async=is_async, **self.program.fill_options)
+        words = line.words
         if program is self.program:
-            options.listening = self.listeners
+            options.listening = self._hearing(line)
             options.also_known = tuple(self.own.members)
-            self.listeners.is_async, self.listeners.line, self.listeners.words = is_async, line.text, tuple(line.words)
+            if jobs is not None:
+                options.detaches_all = line.in_background
+                options.detach = lambda record, steps: self._start(jobs, line, record, steps)
         else:
             options.resume = False
-        words = line.words
-        if program is self.own and words[0].lower() == "run":  # what is after the name of the file is the file's
-            first = next((at for at, word in enumerate(words) if at and is_plain_word(word)), len(words))
-            words, arguments = words[: first + 1], words[first + 1 :]
-            ARGUMENTS.set(arguments)
+            if words[0].lower() == "run":  # what is after the name of the file is the file's
+                first = next((at for at, word in enumerate(words) if at and is_plain_word(word)), len(words))
+                words, arguments = words[: first + 1], words[first + 1 :]
+                ARGUMENTS.set(arguments)
         return (yield from program._steps(words, options))
 
-    def _heard(self, line: Entered, names: Sequence[str], record: Any) -> Interaction[tuple[bool, bool]]:
-        self.listeners.line, self.listeners.words = line.text, tuple(line.words)
-        return (yield from self.listeners.tell(names, record))
+    def _start(self, jobs: Jobs, line: Entered, record: Any, steps: Callable[[], Interaction[int]]) -> None:
+        """Have a command run in the background."""
+        jobs.start(line.text, record.run, lambda: self._guarded(line, None, steps()))
+
+    def _hearing(self, line: Entered) -> Hearing:
+        return self.listeners.of(line.text, line.words, is_async=self.console.is_async)
 
     def _is_unknown(self, words: Sequence[str]) -> bool:
         """Whether a line names no command."""

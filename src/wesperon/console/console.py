@@ -28,6 +28,7 @@ if TYPE_CHECKING:
 
     from wesperon.commands.listeners import Listener
     from wesperon.commands.program import Program
+    from wesperon.console.jobs import Jobs
     from wesperon.console.stray_output import StrayOutput
     from wesperon.context import Context
     from wesperon.forms.interaction import Interaction
@@ -52,6 +53,10 @@ class Console:
     state folder, ``False`` none. Lines that begin with a blank, that name a command with secrets and more, or of which
     ``private`` says so are not kept. ``prompt`` is shown above the line, ``note`` at its right edge: texts, or
     functions that are called for each line.
+
+    ``background`` is how many commands may run at a time while the prompt is open: those of lines that end in ``&``,
+    and those that say so. If some still run when the console is left, that is said, and they are waited for or, with
+    ``at_leaving="stop"``, stopped.
 
     ``first_file`` is a file of commands that is run when it opens, see :meth:`run_file`.
 
@@ -85,6 +90,8 @@ class Console:
         note: str | Callable[[], str] = "",
         capture: bool = True,
         suggest_as: str = "",
+        background: int = 0,
+        at_leaving: str = "wait",
         first_file: str | None = None,
         unattended: str = "refuse",
         driver: Driver | None = None,
@@ -101,6 +108,15 @@ class Console:
         if suggest_as not in ("", "list", "grid", "inline"):
             raise DeclarationError(f"suggest_as={suggest_as!r} is none of 'list', 'grid', 'inline'")
         self.suggest_as = suggest_as
+        if at_leaving not in ("wait", "stop"):
+            raise DeclarationError(f"at_leaving={at_leaving!r} is none of 'wait', 'stop'")
+        self.at_leaving = at_leaving
+        #: The commands that run in the background; None if none may.
+        self.jobs: Jobs | None = None
+        if background:
+            from wesperon.console.jobs import Jobs
+
+            self.jobs = Jobs(self, background)
         self.first_file = first_file
         if unattended not in ("refuse", "stay"):
             raise DeclarationError(f"unattended={unattended!r} is none of 'refuse', 'stay'")
@@ -318,6 +334,8 @@ class Console:
                     return 2
             return (yield from self._open_on(driver, options))
         finally:
+            if self.jobs is not None:
+                yield from self.jobs.leave(self.at_leaving)
             self._call_on_leave(driver)
 
     def _call_on_leave(self, driver: Driver | None) -> None:

@@ -76,6 +76,10 @@ class FillOptions:
         self.gate: Callable[[KnownValues], object] | None = None
         #: Who hears of the commands that are called, in a console (``commands.listeners``).
         self.listening: Any = None
+        #: Starts what is to run in the background: called with the command, and with what runs it.
+        self.detach: Callable[[Any, Callable[[], Any]], object] | None = None
+        #: Whether every command is to; else those that say so themselves.
+        self.detaches_all = False
         #: Names of other commands that an unknown one may have been meant for.
         self.also_known: Sequence[str] = ()
         self.levels: Sequence[tuple[tuple[str, ...], Iterable[Slot[Any]], Iterable[str]]] | None = None

@@ -1,0 +1,229 @@
+"""Commands that run in the background of a console: each in a thread of its own or, if it is a coroutine, in a task.
+
+What they print comes above the line with their number. Nobody can be asked by them: all values are there before.
+"""
+
+from __future__ import annotations
+
+import contextvars
+import ctypes
+import io
+import threading
+from inspect import iscoroutinefunction
+
+from wesperon.context import current
+from wesperon.forms.interaction import play, play_async
+from wesperon.output.elapsed import elapsed
+from wesperon.scope import within
+from wesperon.text.escape import visible
+from wesperon.text.messages import tell, tell_many
+from wesperon.values.problems import Refusal
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Mapping
+    from typing import Any
+
+    from wesperon.console.console import Console
+    from wesperon.context import Context
+    from wesperon.forms.interaction import Interaction
+
+#: For how many seconds at most a console waits, when it is left, for jobs that it has stopped.
+PATIENCE = 5.0
+#: Seconds between two looks at a job that is waited for, so that an interrupt gets through.
+LOOK = 0.1
+
+
+class Job:
+    """One command in the background: its number, its line, and what has become of it.
+
+    ``status`` is None while it runs; ``last`` is the last line that it printed.
+    """
+
+    def __init__(self, number: int, line: str, begun: float) -> None:
+        self.number = number
+        self.line = line
+        self.begun = begun
+        self.last = ""
+        self.status: int | None = None
+        self.is_stopped = False
+        self.thread: threading.Thread | None = None
+        self.task: Any = None
+        self.ended = threading.Event()
+
+
+class Jobs:
+    """The jobs of a ``console``, of which at most ``most`` run at the same time."""
+
+    def __init__(self, console: Console, most: int) -> None:
+        self.console = console
+        self.most = most
+        self.all: dict[int, Job] = {}
+        self.lock = threading.Lock()
+        self._count = 0
+
+    @property
+    def running(self) -> list[Job]:
+        """Those that have not ended."""
+        return [job for job in self.all.values() if job.status is None]
+
+    def start(self, line: str, run: Callable[[], Any], steps: Callable[[], Interaction[int]]) -> Job:
+        """Start a job, whose ``steps`` call ``run``; raises Refusal if as many as may be are running."""
+        with self.lock:
+            running = self.running
+            if len(running) >= self.most:
+                numbers = ", ".join(str(job.number) for job in running)
+                told = tell(
+                    "at most {most} run at a time: wait for one of {numbers}, or stop it",
+                    most=self.most,
+                    numbers=numbers,
+                )
+                raise Refusal(told)
+            self._count += 1
+            job = Job(self._count, line, current().clock.monotonic())
+            self.all[job.number] = job
+        context = self._context(job)
+        self.console.say(f"[{job.number}] " + tell("started: {line}", line=job.line))
+        if iscoroutinefunction(run) and self.console.is_async:
+            import asyncio
+
+            job.task = asyncio.ensure_future(self._play_async(job, context, steps))
+        else:
+            copied = contextvars.copy_context()
+            job.thread = threading.Thread(target=copied.run, args=(self._play, job, context, steps), daemon=True)
+            job.thread.start()
+        return job
+
+    def _context(self, job: Job) -> Context:
+        """The context of a job: what it prints is shown with its number, and it asks nobody."""
+        context = current()
+        stream: Any = JobStream(self.console, job)
+        environ: Mapping[str, str] = {**context.environ, "WESPERON_ASKING": "never"}
+        return context.derive(stdout=stream, stderr=stream, environ=environ)
+
+    def _play(self, job: Job, context: Context, steps: Callable[[], Interaction[int]]) -> None:
+        status = 1
+        try:
+            with within(context):
+                status = play(steps())
+        except BaseException:  # an interrupt: it was stopped
+            job.is_stopped = True
+        finally:
+            self._end(job, context, status)
+
+    async def _play_async(self, job: Job, context: Context, steps: Callable[[], Interaction[int]]) -> None:
+        import asyncio
+
+        status = 1
+        try:
+            with within(context):
+                status = await play_async(steps())
+        except (asyncio.CancelledError, KeyboardInterrupt):
+            job.is_stopped = True
+        finally:
+            self._end(job, context, status)
+
+    def _end(self, job: Job, context: Context, status: int) -> None:
+        context.stdout.end_line()  # type: ignore[union-attr]
+        job.status = status
+        took = elapsed(self.seconds(job))
+        if job.is_stopped:
+            said = tell("stopped after {time}", time=took)
+        elif status:
+            said = tell("failed after {time}, status {status}", time=took, status=status)
+        else:
+            said = tell("done after {time}", time=took)
+        self.console.say(f"[{job.number}] {said}: {job.line}")
+        job.ended.set()
+
+    def seconds(self, job: Job) -> float:
+        """For how long a job has run."""
+        return float(current().clock.monotonic() - job.begun)
+
+    def find(self, number: int) -> Job:
+        """A job that runs; raises Refusal if there is none of that number."""
+        job = self.all.get(number)
+        if job is None:
+            raise Refusal(tell("there is no job {number}; jobs lists those that there are", number=number), 2)
+        return job
+
+    def stop(self, job: Job) -> None:
+        """Have a job end as by an interrupt, at the next step of its Python code."""
+        if job.status is not None:
+            return
+        if job.task is not None:
+            job.task.cancel()
+        elif job.thread is not None and job.thread.ident is not None:
+            ctypes.pythonapi.PyThreadState_SetAsyncExc(
+                ctypes.c_ulong(job.thread.ident), ctypes.py_object(KeyboardInterrupt)
+            )
+
+    def wait(self, job: Job) -> Interaction[int]:
+        """Wait until a job has ended; its status."""
+        if self.console.is_async:
+            yield self._waited(job)
+        else:
+            while not job.ended.wait(LOOK):
+                pass
+        return job.status or 0
+
+    async def _waited(self, job: Job) -> None:
+        import asyncio
+
+        while not job.ended.is_set():
+            await asyncio.sleep(LOOK)
+
+    def leave(self, how: str) -> Interaction[None]:
+        """Say which jobs still run, and ``"wait"`` for them (an interrupt stops them) or ``"stop"`` them."""
+        running = self.running
+        if not running:
+            return
+        said = tell_many("{count} job still runs", "{count} jobs still run", len(running))
+        said += tell("; waiting for the end") if how == "wait" else tell("; stopping")
+        lines = [said, *[f"[{job.number}] {job.line}" for job in running]]
+        current().print("\n".join([visible(line) for line in lines]), error=True)
+        if how == "wait":
+            try:
+                for job in running:
+                    yield from self.wait(job)
+            except KeyboardInterrupt:
+                how = "stop"
+        if how == "stop":
+            for job in self.running:
+                self.stop(job)
+            end = current().clock.monotonic() + PATIENCE
+            for job in self.running:
+                if self.console.is_async:
+                    while not job.ended.is_set() and current().clock.monotonic() < end:
+                        yield _pause()
+                job.ended.wait(max(end - current().clock.monotonic(), 0))
+
+
+async def _pause() -> None:
+    import asyncio
+
+    await asyncio.sleep(LOOK)
+
+
+class JobStream(io.TextIOBase):
+    """The standard streams of a ``job``: each line is shown by the console with the job's number."""
+
+    encoding = "utf-8"
+
+    def __init__(self, console: Console, job: Job) -> None:
+        self.console = console
+        self.job = job
+        self._rest = ""
+
+    def write(self, text: str) -> int:
+        """Show all lines that are complete now; the number of characters taken."""
+        *lines, self._rest = (self._rest + text).split("\n")
+        if lines:
+            self.job.last = next((line for line in reversed(lines) if line.strip()), self.job.last)
+            self.console.say("\n".join([f"[{self.job.number}] {line}" for line in lines]))
+        return len(text)
+
+    def end_line(self) -> None:
+        """Show what was written last, although its line has no end."""
+        if self._rest:
+            self.write("\n")

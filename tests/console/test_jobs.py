@@ -1,0 +1,131 @@
+"""Commands in the background: their output with their number, stopped, waited for, and what comes of them at leaving."""
+
+from __future__ import annotations
+
+import pytest
+
+from tests.harness import Terminal, python
+from wesperon import Command, Console, DeclarationError, Program
+from wesperon.output.elapsed import elapsed
+
+DESK = """
+import asyncio, sys, time
+from wesperon import Command, Console, Program, slot
+
+class Cool(Command):
+    '''Cool the camera.'''
+    steps = slot(int)
+    def run(self):
+        for left in range(self.steps, 0, -1):
+            print(f"{left} to go")
+            time.sleep(0.3)
+        return "it is cold"
+
+class Later(Command):
+    '''Do it in the loop.'''
+    async def run(self):
+        await asyncio.sleep(30)
+
+class Break(Command):
+    '''Fail.'''
+    background = True
+    def run(self):
+        time.sleep(0.3)
+        raise ValueError("broken")
+
+class Ask(Command):
+    '''Ask in the background.'''
+    def run(self):
+        from wesperon import Form
+        class More(Form):
+            what = slot()
+        print(More.fill([]).what)
+
+console = Console(
+    Program("desk", members=[Cool, Later, Break, Ask]), history=False, background=2,
+    at_leaving=sys.argv[2] if len(sys.argv) > 2 else "wait",
+)
+heard = []
+console.listen("cool", lambda line: console.say(f"heard {line.line}"))
+if sys.argv[1] == "async":
+    sys.exit(asyncio.run(console.run_async()))
+sys.exit(console.run())
+"""
+
+
+@pytest.mark.parametrize("way", ["sync", "async"])
+def test_commands_run_while_the_prompt_stays(way: str) -> None:
+    with Terminal(python("-c", DESK, way), rows=60) as terminal:
+        terminal.answer("desk", "cool 2000 &")
+        terminal.see("[1] started: cool 2000")
+        terminal.see("[1] 1998 to go")
+        terminal.answer("desk", "break")
+        terminal.see("[2] started: break")
+        terminal.answer("desk", "cool 5 &")
+        terminal.see("at most 2 run at a time: wait for one of 1, 2, or stop it")
+        terminal.see("[2] ValueError: broken")
+        terminal.see("[2] failed after 0.3s, status 1: break")
+        terminal.answer("desk", "jobs")
+        terminal.see("job  time")
+        terminal.see("cool 2000")
+        terminal.answer("desk", "stop 7")
+        terminal.see("there is no job 7")
+        terminal.answer("desk", "stop 1")
+        terminal.see("[1] stopped after")
+        terminal.answer("desk", "cool &")
+        terminal.answer("steps", "4")
+        terminal.see("[3] started: cool")
+        terminal.answer("desk", "wait 3")
+        terminal.see("[3] it is cold")
+        terminal.see("heard cool")
+        terminal.see("[3] done after 1.")
+        terminal.answer("desk", "ask &")
+        terminal.see("--what")
+        terminal.see("[4] failed after")
+        terminal.answer("desk", "jobs")
+        terminal.see("nothing runs in the background")
+        terminal.answer("desk", "exit 5")
+        assert terminal.end() == 5
+
+
+@pytest.mark.parametrize("way", ["sync", "async"])
+def test_what_still_runs_at_leaving_is_said_and_waited_for_or_stopped(way: str) -> None:
+    for how, line, says in (
+        ("wait", "cool 6 &", "[1] done after"),
+        ("stop", "cool 9999 &", "[1] stopped after"),
+        ("stop", "later &", "[1] stopped after"),
+    ):
+        if (way, line) == ("sync", "later &"):
+            continue  # a thread that sleeps in its own loop is not stopped at once
+        with Terminal(python("-c", DESK, way, how), rows=40) as terminal:
+            terminal.answer("desk", line)
+            terminal.see("[1] started")
+            terminal.quiet()
+            terminal.type("exit 4\r")
+            terminal.see("1 job still runs; " + ("waiting for the end" if how == "wait" else "stopping"))
+            terminal.see(says)
+            assert terminal.end() == 4
+
+
+def test_an_ampersand_is_a_word_like_others_where_nothing_may_run_in_the_background() -> None:
+    class Say(Command):
+        """Say."""
+
+    console = Console(Program("desk", members=[Say]), history=False)
+    assert console.lines.entered("say &").words == ["say", "&"]
+    assert "jobs" not in console.lines.own.members
+    able = Console(Program("desk", members=[Say]), history=False, background=1)
+    assert able.lines.entered("say '&'").words == ["say", "&"]
+    assert not able.lines.entered("say '&'").in_background
+    assert able.lines.entered("say 'a' & ").words == ["say", "a"]
+    assert able.lines.entered("say a &").in_background
+    with pytest.raises(DeclarationError, match="none of 'wait'"):
+        Console(Program("desk", members=[Say]), at_leaving="hope")
+
+
+@pytest.mark.parametrize(
+    ("seconds", "text"),
+    [(0.04, "0.0s"), (1.26, "1.3s"), (9.96, "10s"), (59.6, "1m0s"), (61, "1m1s"), (3599.4, "59m59s"), (7290, "2h2m")],
+)
+def test_how_long_something_took_is_short(seconds: float, text: str) -> None:
+    assert elapsed(seconds) == text
