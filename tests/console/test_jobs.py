@@ -1,4 +1,4 @@
-"""Commands in the background: their output with their number, stopped, waited for, and what comes of them at leaving."""
+"""Commands in the background: their output with their number, stopped, waited for, and what comes at leaving."""
 
 from __future__ import annotations
 

@@ -125,6 +125,8 @@ class Console:
         self.lock = RLock()
         self._wanted = driver is None if history is None else history
         self._history: History | None = None
+        #: The context that it was opened in last.
+        self._around: Context | None = None
         self._python_history: History | None = None
         #: The driver while the console is open on it.
         self.driver_in_use: Driver | None = None
@@ -188,7 +190,7 @@ class Console:
                 self.driver_in_use.say(lines)
                 return
         try:
-            (self.context or current()).print(lines)
+            (self.context or self._around or current()).print(lines)
         except (OSError, ValueError):  # closed, full, or nobody reads it: no fault of the worker that says it
             pass
 
@@ -283,6 +285,7 @@ class Console:
         if current().asking_shell:  # a program that has no words of its own: there is nothing to offer
             return 0
         with within(self._own_context()) as context:
+            self._around = context
             return (yield from self._open_in(context, is_async=is_async))
 
     def _file_steps(self, path: str, words: Sequence[str]) -> Interaction[int]:

@@ -106,7 +106,7 @@ class Jobs:
         try:
             with within(context):
                 status = play(steps())
-        except BaseException:  # an interrupt: it was stopped
+        except KeyboardInterrupt:
             job.is_stopped = True
         finally:
             self._end(job, context, status)
