@@ -190,7 +190,8 @@ class Console:
                 self.driver_in_use.say(lines)
                 return
         try:
-            (self.context or self._around or current()).print(lines)
+            with within(self.context or self._around or current()) as context:
+                context.print(lines)
         except (OSError, ValueError):  # closed, full, or nobody reads it: no fault of the worker that says it
             pass
 
