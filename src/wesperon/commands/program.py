@@ -40,12 +40,13 @@ class Program(CommandGroup):
     ``name``, ``description``, ``members``, ``shared`` and ``default_command`` are those of :class:`CommandGroup`;
     ``version`` is what ``--version`` prints. ``gate`` is called once before every command, before any of its questions,
     with the names that lead to it, its class and the values that are known so far; it may raise Refusal.
-    ``prefixes=False`` wants every name in full. ``settings=True``
-    reads a settings file; ``results=True`` adds ``--as json``. ``timeout`` is the number of seconds after which a
-    question that nobody answers ends. ``mouse=True`` lets the mouse place the cursor and pick choices; ``style`` is the
-    name of a style of Pygments for texts with a syntax. ``bindings`` maps keys to actions, and ``actions`` names
-    functions from draft to draft that users may bind keys to; see the guide on keys. ``confirm``, ``resume`` and
-    ``replay`` are those of :meth:`Form.fill`, for every command.
+    ``prefixes=False`` wants every name in full. ``settings=True`` reads a settings file; ``results=True`` adds
+    ``--as json``; ``log=True`` has the environment turn areas of the program's own log on
+    (``DESK_LOG=mast,dome:info``). ``timeout`` is the number of seconds after which a question that nobody answers ends.
+    ``mouse=True`` lets the mouse place the cursor and pick choices; ``style`` is the name of a style of Pygments for
+    texts with a syntax. ``bindings`` maps keys to actions, and ``actions`` names functions from draft to draft that
+    users may bind keys to; see the guide on keys. ``confirm``, ``resume`` and ``replay`` are those of
+    :meth:`Form.fill`, for every command.
     """
 
     def __init__(
@@ -61,6 +62,7 @@ class Program(CommandGroup):
         prefixes: bool = True,
         settings: bool | str = False,
         results: bool = False,
+        log: bool = False,
         timeout: float | None = None,
         mouse: bool = False,
         style: str = "",
@@ -79,6 +81,7 @@ class Program(CommandGroup):
         self.prefixes = prefixes
         self.settings = (name if settings is True else settings) or None
         self.results = results
+        self.log = log
         self.fill_options: dict[str, Any] = {
             "program": name,
             "timeout": timeout,
@@ -110,6 +113,7 @@ class Program(CommandGroup):
                 answer_shell(words, lambda: self.candidates)
             except SystemExit:
                 return 0
+            self.turn_on_log()
             status = self._call(context.words if words is None else words, None, ends_process=True)
             context.flush()
             return status
@@ -122,6 +126,13 @@ class Program(CommandGroup):
                 return unexpected(error, self.name)
         except KeyboardInterrupt:
             return end_interrupted()
+
+    def turn_on_log(self) -> None:
+        """Turn on the areas of the program's log that the environment asks for, if it is declared with ``log=True``."""
+        if self.log:
+            from wesperon.output.log_areas import turn_on
+
+            turn_on(self.name, current().environ)
 
     def call(self, words: Sequence[str], driver: Driver | None = None, *, context: Context | None = None) -> int:
         """Run the command that the words name; the exit status.
@@ -295,9 +306,13 @@ class Program(CommandGroup):
         if shared:
             record.__dict__["_all"] = filled
         if options.detach is not None and (options.detaches_all or type(record).background is True):
-            options.detach(record, lambda: self._perform(call, record, filled, options))
+            options.detach(record, lambda: self._around(call, record, filled, options))
             return 0
-        return (yield from self._perform(call, record, filled, options))
+        return (yield from self._around(call, record, filled, options))
+
+    def _around(self, call: Invocation, record: Any, filled: Form, options: FillOptions) -> Interaction[int]:
+        steps = self._perform(call, record, filled, options)
+        return (yield from steps if options.around is None else options.around(steps))
 
     def _perform(self, call: Invocation, record: Any, filled: Form, options: FillOptions) -> Interaction[int]:
         """Run a command that is filled, print its result, and tell those who listen to it."""

@@ -161,6 +161,32 @@ class Wait(BuiltIn):
         return (yield from self.console.jobs.wait(self.console.jobs.find(self.number)))
 
 
+class Log(BuiltIn):
+    """Show the areas of the log, or turn one on or off."""
+
+    area = slot(default="", help="its name; all are shown without it")
+    level = slot(default="", help="on, off, debug, info, warning, error or critical")
+
+    def run(self) -> list[dict[str, str]] | None:
+        """Show or set."""
+        from wesperon.output import log_areas
+
+        name = self.console.program.name
+        known = log_areas.areas(name)
+        if not self.area:
+            if not known:
+                current().print(tell("the log has no areas yet"))
+            return [{"area": area, "level": level} for area, level in known.items()]
+        try:
+            area = log_areas.find_area(name, self.area)
+            if self.level:
+                log_areas.set_area(name, area, self.level, current().environ)
+                return None
+        except Complaint as complaint:
+            raise Refusal(complaint.reason, 2) from None
+        return [{"area": area, "level": log_areas.areas(name).get(area, "")}]
+
+
 #: The arguments after the name of a file that is to be run.
 ARGUMENTS: ContextVar[list[str]] = ContextVar("wesperon_arguments")
 #: So many of the last lines are shown.
@@ -175,7 +201,7 @@ def builtin_program(console: Console) -> Program:
     """The console's own commands, as a program without anything that the program's own commands share."""
     from wesperon.commands.program import Program
 
-    commands = [*COMMANDS, *(OF_JOBS if console.jobs is not None else ())]
+    commands = [*COMMANDS, *(OF_JOBS if console.jobs is not None else ()), *((Log,) if console.program.log else ())]
     members: list[Any] = [_bound(command, console) for command in commands]
     return Program(console.name, members=members)
 
@@ -197,4 +223,9 @@ def completed(lines: CommandLines, before: list[str], word: str) -> list[Candida
         from wesperon.console.command_files import CommandFile
 
         return candidates(CommandFile(before[first]).form._slots, before[first + 1 :], word)
+    if name == "log" and len(before) <= 2:
+        from wesperon.output.log_areas import LEVELS, areas
+
+        known = areas(lines.program.name) if len(before) == 1 else dict.fromkeys(LEVELS, "")
+        return matching([Candidate(one, note) for one, note in known.items()], word)
     return lines.own.candidates(before, word)

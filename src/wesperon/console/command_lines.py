@@ -31,6 +31,7 @@ if TYPE_CHECKING:
     from wesperon.commands.program import Program
     from wesperon.console.console import Console
     from wesperon.console.jobs import Jobs
+    from wesperon.console.output_file import OutputFile
     from wesperon.forms.interaction import Interaction
     from wesperon.terminal.driver import Driver
     from wesperon.widgets.line import Line
@@ -50,6 +51,8 @@ class Entered:
         self.secrets = secrets
         self.mark: tuple[int, int, int] | None = None
         self.in_background = False
+        #: Where its output goes, if that is said.
+        self.output: OutputFile | None = None
 
     @property
     def shown_words(self) -> list[str]:
@@ -78,8 +81,8 @@ class CommandLines:
         return line
 
     def is_empty(self, text: str) -> bool:
-        """Whether a line does nothing; raises Complaint if a quote is not closed."""
-        return not words_of(text)
+        """Whether a line does nothing; raises Complaint if it cannot be read."""
+        return not self.entered(text).words
 
     def joiner(self) -> Joiner:
         """What puts rows together to lines."""
@@ -87,12 +90,19 @@ class CommandLines:
 
     def entered(self, text: str, fill: Callable[[str], str] | None = None) -> Entered:
         """A line with its words, which ``fill`` may change; raises Complaint."""
-        words, in_background = words_of(text), False
+        words, in_background, output = words_of(text), False, None
         if len(words) > 1 and words[-1] == "&" and text.rstrip().endswith("&") and self.console.jobs is not None:
-            *words, _ = words
             text, in_background = text.rstrip()[:-1].rstrip(), True
+            words = words_of(text)
+        if self.console.output_files and words:
+            from wesperon.console.output_file import output_of
+
+            text, output = output_of(text, split_words(text))
+            words = words_of(text)
         made = Entered(text, words if fill is None else [fill(word) for word in words])
-        made.in_background = in_background
+        made.in_background, made.output = in_background, output
+        if output is not None and fill is not None:
+            output.path = fill(output.path)
         return made
 
     def is_private(self, text: str) -> bool:
@@ -148,6 +158,7 @@ class CommandLines:
         """Run a line that was typed; its status."""
         line = self.entered(text)
         line.mark = self.console.mark
+        self.console.took = 0.0
         return (yield from self.run_line(line, driver))
 
     def run_line(self, line: Entered, driver: Driver | None) -> Interaction[int]:
@@ -196,6 +207,7 @@ class CommandLines:
         """Call the command that a line names."""
         program, is_async, jobs = self.owner(line.words), self.console.is_async, self.console.jobs
         options = FillOptions(None, driver, is_async=is_async, **self.program.fill_options)
+        options.around = lambda steps: self._timed(steps if line.output is None else line.output.around(steps))
         words = line.words
         if program is self.program:
             options.listening = self._hearing(line)
@@ -210,6 +222,15 @@ class CommandLines:
                 words, arguments = words[: first + 1], words[first + 1 :]
                 ARGUMENTS.set(arguments)
         return (yield from program._steps(words, options))
+
+    def _timed(self, steps: Interaction[int]) -> Interaction[int]:
+        """Run the steps of a command, and note how long they take."""
+        clock = current().clock
+        begin = clock.monotonic()
+        try:
+            return (yield from steps)
+        finally:
+            self.console.took = clock.monotonic() - begin
 
     def _start(self, jobs: Jobs, line: Entered, record: Any, steps: Callable[[], Interaction[int]]) -> None:
         """Have a command run in the background."""

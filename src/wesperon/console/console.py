@@ -37,6 +37,10 @@ if TYPE_CHECKING:
     L = TypeVar("L", bound=Listener)
 
 
+#: Commands that take more seconds have their time shown.
+LONG = 1.0
+
+
 class Console:
     """A prompt that stays open, and runs the commands of ``program``, or evaluates the texts of a language.
 
@@ -53,6 +57,10 @@ class Console:
     state folder, ``False`` none. Lines that begin with a blank, that name a command with secrets and more, or of which
     ``private`` says so are not kept. ``prompt`` is shown above the line, ``note`` at its right edge: texts, or
     functions that are called for each line.
+
+    ``output_files=True`` has ``COMMAND > FILE`` write what a command prints to a file when it is done, ``>>`` add to
+    it.
+    How long a command has taken, if that is over a second, is shown at the right edge of the next line.
 
     ``background`` is how many commands may run at a time while the prompt is open: those of lines that end in ``&``,
     and those that say so. If some still run when the console is left, that is said, and they are waited for or, with
@@ -90,6 +98,7 @@ class Console:
         note: str | Callable[[], str] = "",
         capture: bool = True,
         suggest_as: str = "",
+        output_files: bool = False,
         background: int = 0,
         at_leaving: str = "wait",
         first_file: str | None = None,
@@ -108,6 +117,9 @@ class Console:
         if suggest_as not in ("", "list", "grid", "inline"):
             raise DeclarationError(f"suggest_as={suggest_as!r} is none of 'list', 'grid', 'inline'")
         self.suggest_as = suggest_as
+        self.output_files = output_files
+        #: How many seconds the last command has taken.
+        self.took = 0.0
         if at_leaving not in ("wait", "stop"):
             raise DeclarationError(f"at_leaving={at_leaving!r} is none of 'wait', 'stop'")
         self.at_leaving = at_leaving
@@ -287,6 +299,7 @@ class Console:
             return 0
         with within(self._own_context()) as context:
             self._around = context
+            self.program.turn_on_log()
             return (yield from self._open_in(context, is_async=is_async))
 
     def _file_steps(self, path: str, words: Sequence[str]) -> Interaction[int]:
@@ -425,6 +438,10 @@ class Console:
     def _line(self, driver: Driver) -> Question:
         label = visible(self.program.name)
         above, note = self._text_of(self.prompt, driver), self._text_of(self.note, driver)
+        if self.took > LONG:
+            from wesperon.output.elapsed import elapsed
+
+            note = "  ".join([*([note] if note else []), elapsed(self.took)])
         question = "\n".join([visible(line) for line in above.split("\n")])
         prompt = Prompt(label, gutter_for([label]), question, note=visible(note))
         return Question(prompt, self.lines.line(self._accept, past=self.history, memory=self.memory))

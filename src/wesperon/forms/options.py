@@ -76,6 +76,8 @@ class FillOptions:
         self.gate: Callable[[KnownValues], object] | None = None
         #: Who hears of the commands that are called, in a console (``commands.listeners``).
         self.listening: Any = None
+        #: Runs the steps of the command, and does something before and after them.
+        self.around: Callable[[Any], Any] | None = None
         #: Starts what is to run in the background: called with the command, and with what runs it.
         self.detach: Callable[[Any, Callable[[], Any]], object] | None = None
         #: Whether every command is to; else those that say so themselves.

@@ -1,0 +1,104 @@
+"""The areas of a program's log, turned on and off: from outside with ``DESK_LOG=mast,dome:info``, inside by a console.
+
+An area is a logger of :mod:`logging` by its name, with or without the program's name before it: the area ``mast`` of
+the program ``desk`` is ``mast`` as well as ``desk.mast``. Where the program has no handler of its own, messages go to
+standard error, or to the file that ``DESK_LOG_FILE`` names.
+"""
+
+from __future__ import annotations
+
+import logging
+
+from wesperon.context import current
+from wesperon.text.messages import tell
+from wesperon.text.spelling import suggestion
+from wesperon.values import Complaint, quoted
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+
+#: What an area may be set to, beside the names of levels.
+ON, OFF = "on", "off"
+LEVELS = {ON: logging.DEBUG, OFF: logging.CRITICAL + 1, "debug": logging.DEBUG, "info": logging.INFO}
+LEVELS |= {"warning": logging.WARNING, "error": logging.ERROR, "critical": logging.CRITICAL}
+
+
+class AreaHandler(logging.Handler):
+    """Prints messages on standard error, unless the program has a handler for all of its messages by then."""
+
+    def emit(self, record: logging.LogRecord) -> None:
+        """Print one message."""
+        if not logging.root.handlers:
+            try:
+                current().print(self.format(record), error=True)
+            except (OSError, ValueError):  # closed, full, or nobody reads it
+                pass
+
+
+def variable(program: str) -> str:
+    """The environment variable that turns areas of a program on: ``night desk`` has ``NIGHT_DESK_LOG``."""
+    return "".join([char if char.isalnum() and char.isascii() else "_" for char in program.upper()]) + "_LOG"
+
+
+def turn_on(program: str, environ: Mapping[str, str]) -> None:
+    """Turn on what the environment asks for; what is wrong there is printed, and does no harm."""
+    name = variable(program)
+    for part in environ.get(name, "").split(","):
+        area, _, level = part.strip().partition(":")
+        if area:
+            try:
+                set_area(program, area, level or ON, environ)
+            except Complaint as complaint:
+                current().print(f"{name}: {complaint.reason}", error=True)
+
+
+def set_area(program: str, area: str, level: str, environ: Mapping[str, str]) -> None:
+    """Set an area to ``on``, ``off`` or the name of a level; raises Complaint if it is none of these."""
+    number = LEVELS.get(level.lower())
+    if number is None:
+        known = ", ".join(LEVELS)
+        raise Complaint(tell("{level} is no level of a log: must be one of {list}", level=quoted(level), list=known))
+    for name in _loggers(program, area):
+        logger = logging.getLogger(name)
+        logger.setLevel(number)
+        if not any(isinstance(handler, AreaHandler | logging.FileHandler) for handler in logger.handlers):
+            logger.addHandler(_handler(program, environ))
+
+
+def areas(program: str) -> dict[str, str]:
+    """The areas that there are now, with what each is set to; not those of this library, nor of other packages' own."""
+    found = {}
+    for name, logger in sorted(logging.root.manager.loggerDict.items()):
+        own = name.removeprefix(f"{program}.")
+        if isinstance(logger, logging.Logger) and not name.startswith("wesperon") and name != program:
+            level = logger.getEffectiveLevel()
+            found[own] = OFF if level > logging.CRITICAL else logging.getLevelName(level).lower()
+    return found
+
+
+def find_area(program: str, area: str) -> str:
+    """The area itself; raises Complaint, with the nearest, if no logger has that name."""
+    known = areas(program)
+    if area not in known and area not in logging.root.manager.loggerDict:
+        hint = suggestion(area, known)
+        raise Complaint(tell("there is no area {area}{hint}", area=quoted(area), hint=hint))
+    return area
+
+
+def _loggers(program: str, area: str) -> list[str]:
+    """The loggers that an area means: those that exist, else all that may come to be."""
+    names = [area, f"{program}.{area}"]
+    return [name for name in names if name in logging.root.manager.loggerDict] or names
+
+
+def _handler(program: str, environ: Mapping[str, str]) -> logging.Handler:
+    path = environ.get(f"{variable(program)}_FILE")
+    handler: logging.Handler = AreaHandler()
+    if path:
+        try:
+            handler = logging.FileHandler(path, encoding="utf-8")
+        except OSError as error:
+            current().print(f"{variable(program)}_FILE: {path}: {error.strerror}", error=True)
+    handler.setFormatter(logging.Formatter("%(asctime)s %(name)s %(levelname)s: %(message)s", "%H:%M:%S"))
+    return handler
