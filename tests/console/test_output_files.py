@@ -53,8 +53,7 @@ PROGRAM = Program("night desk", members=[Say, Fail, Warn], results=True, log=Tru
 
 
 @pytest.fixture(autouse=True)
-def _loggers(monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
-    monkeypatch.setattr(logging.root, "handlers", [])
+def _loggers() -> Iterator[None]:
     yield
     for name in ("mast", "night desk.dome"):
         logger = logging.getLogger(name)
@@ -174,7 +173,8 @@ def test_what_is_quoted_is_never_a_file(parts: list[str]) -> None:
     assert entered.output is not None
 
 
-def test_areas_are_turned_on_from_outside_and_inside(tmp_path: Path) -> None:
+def test_areas_are_turned_on_from_outside_and_inside(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(logging.root, "handlers", [])  # a program without a handler of its own
     assert run("warn\n") == (0, "")
     status, said = run("warn\n", {"NIGHT_DESK_LOG": "mast,dome:info,,odd:loud"})
     assert status == 0
