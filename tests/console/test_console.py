@@ -183,7 +183,7 @@ def test_a_console_is_left_by_a_word_and_an_interrupted_question_goes_back_to_it
         terminal.see("leave")
         terminal.quiet()
         terminal.process.kill(signal.SIGTERM)
-        assert terminal.end() == -signal.SIGTERM
+        assert terminal.end() == 128 + signal.SIGTERM
 
 
 #: A console all of whose functions are broken, in its own ways.

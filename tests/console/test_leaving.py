@@ -196,3 +196,53 @@ def test_exit_takes_a_status() -> None:
         terminal.quiet()
         terminal.type(CTRL_D)
         assert terminal.end() == 0
+
+
+WATCH = r"""
+import asyncio, sys, time
+from wesperon import Command, Console, Program
+
+class Watch(Command):
+    '''Watch the sky.'''
+    def run(self):
+        print("watching", flush=True)
+        time.sleep(60)
+
+class Rest(Command):
+    '''Rest in the loop.'''
+    async def run(self):
+        print("resting", flush=True)
+        await asyncio.sleep(60)
+
+class Inside(Command):
+    '''Look inside.'''
+    def run(self):
+        return console.python({"time": time})
+
+console = Console(Program("desk", members=[Watch, Rest, Inside]), history=False)
+console.on_leave(lambda: print("called", flush=True))
+status = asyncio.run(console.run_async()) if sys.argv[1] == "async" else console.run()
+print("status", status, flush=True)
+sys.exit(status)
+"""
+
+
+@pytest.mark.parametrize("way", ["sync", "async"])
+@pytest.mark.parametrize("number", [signal.SIGTERM, signal.SIGHUP])
+@pytest.mark.parametrize("doing", ["nothing", "watch", "rest", "inside", "inside and busy"])
+def test_a_signal_that_ends_a_process_leaves_the_console_with_its_callbacks(way: str, number: int, doing: str) -> None:
+    with Terminal(python("-c", WATCH, way)) as terminal:
+        terminal.see("desk")
+        if doing != "nothing":
+            terminal.answer("desk", doing.partition(" ")[0])
+            terminal.see({"watch": "watching", "rest": "resting"}.get(doing, "python"))
+        if doing == "inside and busy":
+            terminal.answer("python", "print('busy'), time.sleep(60)")
+            terminal.see("\nbusy")
+        if doing in ("nothing", "inside"):
+            terminal.quiet()
+        terminal.process.kill(number)
+        assert terminal.end() == 128 + number
+        assert terminal.everything().count("called") == 1
+        assert f"status {128 + number}" in terminal.everything()
+        assert terminal.modes() == terminal.initial

@@ -7,6 +7,7 @@ from threading import RLock
 
 from wesperon.console.command_lines import CommandLines
 from wesperon.console.driver_stream import DriverStream
+from wesperon.console.ending_signals import EndingSignals
 from wesperon.console.faults import print_fault
 from wesperon.context import current
 from wesperon.editing.editor import Memory
@@ -140,6 +141,8 @@ class Console:
         #: The context that it was opened in last.
         self._around: Context | None = None
         self._python_history: History | None = None
+        #: The console that was opened in this one last.
+        self.inner: Console | None = None
         #: The driver while the console is open on it.
         self.driver_in_use: Driver | None = None
         self.is_async = False
@@ -269,12 +272,15 @@ class Console:
         if self._python_history is None:
             self._python_history = inner.history
         inner._history = self._python_history
+        self.inner = inner
         return inner.run_async() if self.is_async else inner.run()
 
     def leave(self, status: int = 0) -> None:
         """Have the console end with an exit ``status``, from any thread: as soon as the command that runs has ended."""
         with self.lock:
             self.leaves = status
+            if self.inner is not None:
+                self.inner.leave(status)
             if self.driver_in_use is not None:
                 self.driver_in_use.end_widget()
             if self._wake is not None:
@@ -366,6 +372,7 @@ class Console:
         """Read and run lines on a driver; the status."""
         lock, driver.lock, driver.is_ending = driver.lock, self.lock, False
         stray = self._stray_output(driver)
+        ending = EndingSignals(self) if driver.is_own else None
         with self.lock:
             self.driver_in_use = driver
         left = interrupted = False
@@ -390,6 +397,8 @@ class Console:
                 except KeyboardInterrupt:
                     interrupted = True
         finally:
+            if ending is not None:
+                ending.close()
             if stray is not None:
                 driver.stray = None
                 stray.close()
