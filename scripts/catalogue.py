@@ -35,6 +35,8 @@ SAID = (
 )
 #: The folders whose texts are a program's own rather than Wesperon's.
 OWN = ("demo", "tool")
+#: The file of the commands that every console has.
+BUILT_IN = "console/builtin_commands.py"
 #: Files that write for programs.
 NOT_SAID = ("documents/set_schema.py",)
 
@@ -47,7 +49,7 @@ def messages() -> dict[str | tuple[str, str], list[tuple[str, int]]]:
         if name.split("/")[0] in OWN or name in NOT_SAID:
             continue
         for node in ast.walk(ast.parse(path.read_text())):
-            for message in _said(node):
+            for message in [*_said(node), *(_of_command(node) if name == BUILT_IN else ())]:
                 found.setdefault(message, []).append((name, getattr(node, "lineno", 0)))
     return found
 
@@ -69,6 +71,18 @@ def _said(node: ast.AST) -> list[str | tuple[str, str]]:
     if any(isinstance(target, ast.Name) and target.id in SAID for target in targets):
         value = node.value  # type: ignore[attr-defined]
         return [text for text in _texts(value) if any(map(str.islower, text)) and not text.startswith(("-", "Ctrl-"))]
+    return []
+
+
+def _of_command(node: ast.AST) -> list[str]:
+    """What a command of the console itself says: its docstring, the questions and the helps of its values."""
+    if isinstance(node, ast.ClassDef) and any(
+        isinstance(base, ast.Name) and base.id == "BuiltIn" for base in node.bases
+    ):
+        return [ast.get_docstring(node) or ""]
+    if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "slot":
+        helps = [keyword.value for keyword in node.keywords if keyword.arg == "help"]
+        return [text for one in [*node.args[1:2], *helps] for text in _texts(one)]
     return []
 
 

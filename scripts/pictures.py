@@ -23,10 +23,6 @@ DEADLINE = 30.0
 
 #: Name of the picture to what is typed: texts, and keys by the names of X between angle brackets.
 PICTURES: dict[str, list[str]] = {
-    "nightplan": [
-        "python nightplan.py 'HOLLIN-051 Lantern Nebula'<Return>",
-        "4<Return>90<Return>5<Return>21:30<Return>",
-    ],
     "fault": ["python nightplan.py<Return>", "HOLLIN-051 Lantern Nebula<Return>", "4x5<Return>"],
     "report": ["python nightplan.py 'Lantern Nebula' 4x5 90 --puase 5<Return>"],
     "menu": ["wesperon demo<Return>", "<Down><Down><Down><Down><Down>"],
@@ -56,11 +52,11 @@ PICTURES: dict[str, list[str]] = {
     "narrowing": ["python nightcard.py<Return>", "neb"],
     "guide": ["wesperon demo dome<Return>", "y<Return>n<Return>", "<Down>"],
     "console": [
-        "python nightdesk.py<Return>",
-        "expose HOLLIN-051 90<Return>",
-        "4<Return>",
-        "qeue<Return>",
-        "<Tab>",
+        "wesperon demo desk<Return>",
+        "slew HOLLIN-051<Return>",
+        "wnd<Return>",
+        "jobs<Return>",
+        "slew HOLLIN-0<Tab>",
     ],
     "search": [
         "python nightdesk.py<Return>",
@@ -95,7 +91,16 @@ PICTURES: dict[str, list[str]] = {
         "wesperon demo targets show HOLLIN-051<Return>",
         "wesperon demo instruments cameras --as json<Return>",
     ],
-    "quotes": ["python nightplan.py HOLLIN-051 Lantern Nebula 4 90 5 21:30<Return>"],
+    "calculator": [
+        "python calculator.py<Return>",
+        "radius = 2 * (3 + 4)<Return>area(r) = pi * r ^ 2<Return>area(radius)<Return>",
+        "max(1,<Return>2, 3) * 2<Return>",
+        "area(radius / (2 - 2)) + 1<Return>",
+    ],
+    "file": [
+        "wesperon demo desk<Return>",
+        "run data/faulty.desk HOLLIN-051<Return>",
+    ],
 }
 
 SHELL = """

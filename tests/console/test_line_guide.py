@@ -103,7 +103,7 @@ def test_the_word_at_the_cursor_begins_where_the_line_is_split(text: str, cursor
         ("targets ", "", ["targets"]),
         ("nothing ", "", []),
         ("exit ", "[STATUS]", ["exit"]),
-        ("exit 'a", "", []),
+        ("exit 'a", "", ["exit"]),
         ("# expose", "", []),
     ],
 )

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import asyncio
+import signal
 import time
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -246,7 +248,10 @@ class Wait(Command):
         print("waited")
 
 
-def test_other_tasks_go_on_in_a_console_of_an_event_loop() -> None:
+@pytest.mark.parametrize("ignored", [False, True])
+def test_other_tasks_go_on_in_a_console_of_an_event_loop(ignored: bool, request: pytest.FixtureRequest) -> None:
+    if ignored:  # as a shell starts a process in the background
+        request.addfinalizer(partial(signal.signal, signal.SIGINT, signal.signal(signal.SIGINT, signal.SIG_IGN)))
     console = Console(Program("desk", members=[Wait]))
     ticks: list[int] = []
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from contextvars import ContextVar
+from copy import copy
 from pathlib import Path
 
 from wesperon.argv import is_plain_word
@@ -49,7 +50,7 @@ class Help(BuiltIn):
             owner = self.console.lines.owner(self.command)
             call = owner.walk(self.command)
             if len(call.names) < len(self.command):
-                raise Refusal(" ".join(self.command[: len(call.names)]) + " has no commands of its own")
+                raise Refusal(tell("{command} has no commands of its own", command=" ".join(call.names)), 2)
             current().print(rendered(owner._page_rows(call, inside=True)))
             return
         known = {
@@ -132,7 +133,12 @@ class JobsOf(BuiltIn):
         if not running:
             current().print(tell("nothing runs in the background"))
         return [
-            {"job": job.number, "time": elapsed(jobs.seconds(job)), "line": job.line, "last": job.last}
+            {
+                tell("job"): job.number,
+                tell("time"): elapsed(jobs.seconds(job)),
+                tell("line"): job.line,
+                tell("last output"): job.last,
+            }
             for job in running
             if jobs is not None
         ]
@@ -176,7 +182,7 @@ class Log(BuiltIn):
         if not self.area:
             if not known:
                 current().print(tell("the log has no areas yet"))
-            return [{"area": area, "level": level} for area, level in known.items()]
+            return [{tell("area"): area, tell("level"): level} for area, level in known.items()]
         try:
             area = log_areas.find_area(name, self.area)
             if self.level:
@@ -184,7 +190,7 @@ class Log(BuiltIn):
                 return None
         except Complaint as complaint:
             raise Refusal(complaint.reason, 2) from None
-        return [{"area": area, "level": log_areas.areas(name).get(area, "")}]
+        return [{tell("area"): area, tell("level"): log_areas.areas(name).get(area, "")}]
 
 
 #: The arguments after the name of a file that is to be run.
@@ -207,8 +213,11 @@ def builtin_program(console: Console) -> Program:
 
 
 def _bound(command: type[BuiltIn], console: Console) -> type[BuiltIn]:
-    """The command for one console."""
-    return type(command.__name__, (command,), {"console": console, "__doc__": command.__doc__})
+    """The command for one console, in the language that is in force."""
+    slots: dict[str, Any] = {name: copy(one) for name, one in command._slots.items()}
+    for one in slots.values():
+        one.help, one.ask = one.help and tell(one.help), one.ask and tell(one.ask)
+    return type(command.__name__, (command,), {"console": console, "__doc__": tell(command.__doc__ or ""), **slots})
 
 
 def completed(lines: CommandLines, before: list[str], word: str) -> list[Candidate]:

@@ -6,6 +6,8 @@ the program has none of that name, one of the console's own (``builtin_commands`
 
 from __future__ import annotations
 
+from functools import cached_property
+
 from wesperon.argv import is_plain_word, read_words
 from wesperon.commands.listeners import Listeners
 from wesperon.completion.candidates import matching
@@ -18,6 +20,7 @@ from wesperon.context import current
 from wesperon.forms.options import FillOptions
 from wesperon.output.exit_status import described
 from wesperon.text.hushing import MASK
+from wesperon.text.quoting import join
 from wesperon.values.candidate import Candidate
 from wesperon.values.problems import Problems, Refusal
 from wesperon.values.words import split_words
@@ -70,7 +73,11 @@ class CommandLines:
         self.console = console
         self.program: Program = console.program
         self.listeners = Listeners(lambda error: print_fault(described(error), console.driver_in_use))
-        self.own = builtin_program(console)
+
+    @cached_property
+    def own(self) -> Program:
+        """The console's own commands, in the language of the context in which they are wanted first."""
+        return builtin_program(self.console)
 
     # The line ------------------------------------------------------------------------------------------------------
 
@@ -234,7 +241,8 @@ class CommandLines:
 
     def _start(self, jobs: Jobs, line: Entered, record: Any, steps: Callable[[], Interaction[int]]) -> None:
         """Have a command run in the background."""
-        jobs.start(line.text, record.run, lambda: self._guarded(line, None, steps()))
+        shown = line.text if line.secrets else join(line.words)
+        jobs.start(shown, record.run, lambda: self._guarded(line, None, steps()))
 
     def _hearing(self, line: Entered) -> Hearing:
         return self.listeners.of(line.text, line.words, is_async=self.console.is_async)

@@ -57,14 +57,15 @@ class LineGuide:
         if not text.strip() or len(text) > LONGEST or is_comment(text):
             return
         try:
-            words = split_words(text)
+            mark = open_quote(text)
+            words = split_words(text + mark)
             owner = self.lines.owner([words[0][0]])
             call = owner.walk([word for word, _ in words])
         except Exception:  # no such command, an open quote, or a module that does not load
             return
         slots = {**call.shared, **(call.command._slots if call.command else {})}
         self._marks = self._known(OptionNames(slots, owner.prefixes), call, words, text)
-        if call.command is not None:
+        if call.command is not None and not mark:
             self._wanted = _wanted(call, [word for word, _ in words], slots, text)
 
     def _known(self, names: OptionNames, call: Invocation, words: Sequence[tuple[str, int]], text: str) -> Marks:

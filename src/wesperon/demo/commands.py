@@ -149,6 +149,7 @@ DEMO = CommandGroup(
     [
         Expose,
         Dome,
+        ("wesperon.demo.desk:Desk", "Open the night desk: a prompt that stays while the mast and the dome go on."),
         Queue,
         Sum,
         CommandGroup("targets", "The catalogue of targets.", [ListTargets, ShowTarget]),

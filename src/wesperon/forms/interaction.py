@@ -117,6 +117,8 @@ async def _stopped_by_key(awaitable: Awaitable[R]) -> R:
         task.cancel()
 
     before = signal.getsignal(signal.SIGINT)
+    if before is signal.SIG_IGN:
+        return await task
     try:
         loop.add_signal_handler(signal.SIGINT, stop)
     except (ValueError, RuntimeError, NotImplementedError):  # not in the main thread, or not on this system
@@ -137,9 +139,10 @@ def call_interruptibly(function: Callable[[], R]) -> R:
     import signal
 
     before = signal.getsignal(signal.SIGINT)
+    if before is signal.SIG_IGN:  # as for a process in the background: it stays so
+        return function()
     try:
-        if before is not signal.SIG_IGN:
-            signal.signal(signal.SIGINT, signal.default_int_handler)
+        signal.signal(signal.SIGINT, signal.default_int_handler)
     except ValueError:  # not in the main thread, where no interrupt comes
         return function()
     try:

@@ -208,7 +208,9 @@ def complete_word(line: Line) -> None:
     single = len(candidates) == 1
     agreed = candidates[0].text if single else shared_beginning([one.text for one in candidates])
     ending = line.ending if single and not candidates[0].goes_on else ""
-    if len(agreed) + len(ending) > draft.cursor - start or (single and agreed != draft.text[start : draft.cursor]):
+    typed = draft.text[start : draft.cursor]
+    only_quoted = not single and agreed[1:] == typed  # nothing is gained but a quote
+    if (len(agreed) + len(ending) > len(typed) and not only_quoted) or (single and agreed != typed):
         behind = draft.text[draft.cursor :]
         if ending and behind.startswith(ending):
             ending = ""
