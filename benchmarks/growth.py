@@ -7,6 +7,7 @@ fault.
 
 from __future__ import annotations
 
+import io
 import json
 import math
 import sys
@@ -15,7 +16,7 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
 
-from wesperon import Command, Form, Problems, Program, any_of, one_of, slot
+from wesperon import Command, Console, Context, Form, Problems, Program, any_of, one_of, slot
 from wesperon.completion.candidates import candidates
 from wesperon.editing.history_view import ListHistory
 from wesperon.editing.keys.events import Action
@@ -77,7 +78,32 @@ def program(size: int) -> Program:
     return Program("desk", members=[type(f"Command{number}", (Command,), {}) for number in range(size)])
 
 
+def command_file(size: int, rows: Callable[[int], str]) -> Callable[[], object]:
+    """What runs a file of commands of so many rows."""
+    path = FOLDER / f"{size}.desk"
+    path.write_text("".join(rows(number) for number in range(size)))
+    quiet = Context(stdout=io.StringIO(), stderr=io.StringIO(), environ={})
+    console = Console(Program("desk", members=[Nothing]), history=False, context=quiet)
+    return lambda: console.run_file(path)
+
+
+class Nothing(Command):
+    """Do nothing."""
+
+    texts = slot(rest=True)
+
+    def run(self) -> None:
+        """Do nothing."""
+
+
 CASES: dict[str, Callable[[int], Callable[[], object]]] = {
+    "lines of a file of commands": lambda size: command_file(size, lambda number: f"nothing {number}\n"),
+    "rows of one line of a file of commands": lambda size: command_file(
+        size, lambda number: f"{'' if number else 'nothing '}'{number}\\'" if number % 2 else f"x{number} \\\n"
+    ),
+    "values that a file of commands begins with": lambda size: command_file(
+        size, lambda number: f"[slots.a{number}]\ndefault = 'x'\n"
+    ),
     "words of a rest": lambda size: lambda: Many.fill([str(number) for number in range(size)], asking="never"),
     "wrong words of a rest": lambda size: lambda: Many.fill([f"x{number}" for number in range(size)], asking="never"),
     "words too many": lambda size: lambda: One.fill([f"x{number}" for number in range(size)], asking="never"),

@@ -213,15 +213,18 @@ class Console:
     def run_file(self, path: str | os.PathLike[str], words: Sequence[str] = ()) -> int:
         """Run a file of commands, line by line, as if they were typed; the status of the last line that failed, else 0.
 
-        ``words`` are for the values that the file begins with; what is missing is asked for if somebody is there. What
-        is wrong is printed, with the file and the line. See the guide on consoles for the format.
+        ``path`` is the file, ``words`` are for the values that it begins with; what is missing is asked for if somebody
+        is there. What is wrong is printed, with the file and the line. See the guide on consoles for the format.
         """
         from wesperon.forms.interaction import play
 
         return play(self._file_steps(os.fspath(path), words))
 
     async def run_file_async(self, path: str | os.PathLike[str], words: Sequence[str] = ()) -> int:
-        """The same inside an event loop, whose other tasks go on meanwhile; a command may be a coroutine."""
+        """The same inside an event loop, whose other tasks go on meanwhile; a command may be a coroutine.
+
+        ``path``, ``words`` and the status are those of :meth:`run_file`.
+        """
         from wesperon.forms.interaction import play_in_turn
 
         self.is_async = True
@@ -253,8 +256,9 @@ class Console:
     def python(self, namespace: MutableMapping[str, Any], name: str = "python") -> int | Coroutine[Any, Any, int]:
         """Look inside the running program: open a loop of Python over the objects of a ``namespace``, until it is left.
 
-        The status; if this console runs in an event loop, a coroutine that gives it, for a command to return. Nobody
-        gets there unless a command of the program calls this: whoever does, can do everything that the program can.
+        ``name`` is beside its lines. The status; if this console runs in an event loop, a coroutine that gives it, for
+        a command to return. Nobody gets there unless a command of the program calls this: whoever does, can do
+        everything that the program can.
         """
         from wesperon.console.python_loop import PythonLoop
 
