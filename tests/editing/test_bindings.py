@@ -9,7 +9,10 @@ import pytest
 from tests.harness import ENTER, Terminal, example, python
 from wesperon import DeclarationError
 from wesperon.editing.keys.bindings import Bindings, read_keys
+from wesperon.editing.keys.events import Key
 from wesperon.terminal.preferences import load
+from wesperon.values.candidate import Candidate
+from wesperon.widgets.line import Line
 
 
 @pytest.mark.parametrize(
@@ -65,7 +68,8 @@ def test_a_key_hides_the_sequences_that_begin_with_it() -> None:
     [
         ('[bindings]\n"ctrl-t" = "undo"\n"ctrl-u" = "delete-line-stat"\n',
          ['line 3: ctrl-u: "delete-line-stat" is no action; nearest: delete-line-start']),
-        ('[bindings]\nctrl-t = "undo"\n\n[colours]\n', ["line 4: there is nothing but the table [bindings] here"]),
+        ('[bindings]\nctrl-t = "undo"\n\n[colours]\n', ["line 4: there is nothing but suggestions and the table"]),
+        ('suggestions = "heap"\n', ["line 1: suggestions must be one of list, grid, inline"]),
         ('[bindings]\n"ctrl-t = "undo"\n', ["cannot be parsed: "]),
         ("bindings = 5\n", ["line 1: [bindings] must be a table of keys"]),
         (b"\xff", ["cannot be read: "]),
@@ -130,3 +134,15 @@ def test_keys_are_shown_as_they_are_pressed() -> None:
         terminal.type("\x03\x03")
         assert terminal.end() == 0
         assert terminal.modes() == modes
+
+
+def test_a_user_says_how_what_a_word_may_become_is_shown(tmp_path: Path) -> None:
+    path = tmp_path / "preferences.toml"
+    path.write_text('suggestions = "inline"\n')
+    bindings, faults = load({}, {}, [str(path)])
+    assert faults == []
+    line = Line(str, complete=lambda text, cursor: (0, [Candidate("expose"), Candidate("export")]))
+    line.bind(bindings)
+    for key in ("tab", "tab", "tab"):
+        line.press(Key(key))
+    assert line.text == "export"

@@ -272,3 +272,29 @@ def test_what_is_after_two_hyphens_is_a_value_of_a_set(words: list[str], out: st
     )
     done = wesperon("fill", str(path), *words)
     assert (done.stdout, done.returncode) == (out, 0)
+
+
+def test_the_night_desk_of_the_demo_is_a_service() -> None:
+    with Terminal([str(Path(sys.executable).parent / "wesperon"), "demo", "desk"], rows=50) as terminal:
+        terminal.see("[1] started: cool -20")
+        terminal.see("the mast has measured nothing yet")
+        terminal.see("Enter: run")
+        terminal.type("slew HOLLIN-051\r")
+        terminal.see("[2] the dome is at 60 degrees")
+        terminal.type("park\r")
+        terminal.see("the dome is parked")
+        terminal.see("[2] failed after")
+        terminal.type("inside\r")
+        terminal.see("python")
+        terminal.type("observatory.dome\r")
+        terminal.see("\n0")
+        terminal.see("mast: wind of 4 m/s")
+        terminal.type("\x04")
+        terminal.type("run data/faulty.desk HOLLIN-007\r")
+        terminal.see("data/faulty.desk")
+        terminal.type("exit 3\r")
+        assert terminal.end() == 3
+    tool = str(Path(sys.executable).parent / "wesperon")
+    alone = f"import os; os.setsid(); os.execv({tool!r}, ['wesperon', 'demo', 'desk'])"
+    done = subprocess.run([sys.executable, "-c", alone], stdin=subprocess.DEVNULL, capture_output=True, timeout=60)
+    assert done.returncode == 2

@@ -15,6 +15,8 @@ if TYPE_CHECKING:
 
 #: The name of the file, and the table in it.
 FILE, TABLE = "preferences.toml", "bindings"
+#: The key that says how what a word may become is shown.
+SUGGESTIONS = "suggestions"
 
 
 def key_files(program: str) -> list[str]:
@@ -55,7 +57,13 @@ def _read(file: str, bindings: Bindings, actions: Mapping[str, Callable[[TextSta
         return [visible(problem.sentence) for problem in problems]
     tables = document.top
     table = tables.pop(TABLE, {})
-    faults: dict[tuple[str, ...], str] = {(name,): f"there is nothing but the table [{TABLE}] here" for name in tables}
+    suggestions = tables.pop(SUGGESTIONS, "")
+    unknown = f"there is nothing but {SUGGESTIONS} and the table [{TABLE}] here"
+    faults: dict[tuple[str, ...], str] = {(name,): unknown for name in tables}
+    if suggestions in ("list", "grid", "inline"):
+        bindings.suggestions = suggestions
+    elif suggestions:
+        faults[(SUGGESTIONS,)] = f"{SUGGESTIONS} must be one of list, grid, inline"
     if isinstance(table, dict):
         faults |= {(TABLE, key): f"{key}: {reason}" for key, reason in bindings.add(table, actions).items()}
     else:

@@ -15,7 +15,7 @@ if TYPE_CHECKING:
     from wesperon.values.candidate import Candidate
 
 #: How candidates are shown: each in a row with its note, as many in a row as fit, or one after the other in the line.
-LIST, GRID, INLINE = STYLES = ("list", "grid", "inline")
+LIST, GRID, INLINE = ("list", "grid", "inline")
 
 
 def candidate_rows(candidates: Sequence[Candidate], columns: int, style: str, most: int) -> list[Row]:

@@ -108,6 +108,7 @@ class Line(Widget):
         """Take the bindings, with the functions that they name."""
         super().bind(bindings)
         self.functions = bindings.functions
+        self.suggest_as = bindings.suggestions or self.suggest_as
 
     def known_actions(self) -> None:
         """All actions: every edit is one."""

@@ -10,6 +10,7 @@ from wesperon.editing.edits import TextState, insert
 from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
+from wesperon.widgets.candidate_list import GRID, INLINE, LIST
 from wesperon.widgets.filtering import marked
 from wesperon.widgets.footer import shared_beginning
 from wesperon.widgets.line import Line
@@ -24,8 +25,6 @@ if TYPE_CHECKING:
 
 #: The most rows of the list, and the most candidates in it.
 ROWS, LISTED = 8, 400
-#: How the list is laid out: a candidate in each row with its note, as many in a row as fit, or one after the cursor.
-LIST, GRID, INLINE = STYLES = ("list", "grid", "inline")
 
 
 class Suggested(Line):
@@ -35,12 +34,12 @@ class Suggested(Line):
         self, *given: Any, supply: Suggestions, style: str = "", by_word: bool = False, **settings: Any
     ) -> None:
         self.offers = SuggestionFilter(supply)
-        self.style = style
         self.by_word = by_word
         #: What was typed before the list was gone into, and the place in the list; None outside it.
         self.typed: TextState | None = None
         self.walked = -1
         super().__init__(*given, **settings)
+        self.suggest_as = style
 
     @property
     def growing(self) -> tuple[Suggestions, ...]:
@@ -51,7 +50,7 @@ class Suggested(Line):
         """Go on with the search. Return True if there was something to do."""
         if not self.offers.work():
             return False
-        if self.style == INLINE and self.typed is None:
+        if self.suggest_as == INLINE and self.typed is None:
             self._hint()
         return True
 
@@ -130,7 +129,7 @@ class Suggested(Line):
 
     def _listing(self, columns: int) -> list[Row]:
         rows = super()._listing(columns)
-        if (self.style == INLINE and self.typed is None) or (self.complaint is not None and not self.live):
+        if (self.suggest_as == INLINE and self.typed is None) or (self.complaint is not None and not self.live):
             return rows
         found = self.offers.found(LISTED)
         draft = self.typed or self.draft
@@ -140,7 +139,7 @@ class Suggested(Line):
 
     def _list(self, found: list[int], columns: int) -> list[Row]:
         """The candidates that are in sight, and how many there are beyond the list."""
-        style = self.style
+        style = self.suggest_as
         if not style or style == INLINE:
             style = LIST if any(self.offers.note(at) for at in found[:ROWS]) else GRID
         labels = [visible(self.offers.text(at)) for at in found]

@@ -40,6 +40,8 @@ class Bindings:
     def __init__(self, family: Family = MODELESS) -> None:
         self.family = family
         self.keys: dict[str, str] = {}
+        #: How the user wants what a word may become to be shown: list, grid or inline; empty if that is not said.
+        self.suggestions = ""
         self.functions: dict[str, Callable[[TextState], TextState]] = {}
         self._made: dict[tuple[str, tuple[str, ...], frozenset[str] | None], Keymap] = {}
 
