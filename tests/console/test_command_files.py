@@ -244,3 +244,12 @@ def test_a_coroutine_of_a_file_runs_in_the_loop(tmp_path: Path) -> None:
     console = Console(Program("desk", members=[Wait]), history=False, context=context)
     assert asyncio.run(console.run_file_async(file(tmp_path, "wait\nwait\n"))) == 0
     assert out.getvalue() == "waited\nwaited\n"
+
+
+def test_a_file_may_leave_the_console_have_a_byte_order_mark_and_any_line_ends(tmp_path: Path) -> None:
+    path = tmp_path / "night.desk"
+    text = "\ufeff[slots.what_else]\r\ndefault = 'x'\r\nsay {what-else}\r\nsay a \\\r\n b\r\nexit 6\r\nsay never\r\n"
+    path.write_bytes(text.encode())
+    assert run(path, lines=f"run {path}\nsay never\n") == (6, "x\na\nb\n")
+    last = file(tmp_path, "exit 5\nsay never\n", "last.desk")
+    assert run(path, lines="say never\n", first_file=str(last)) == (5, "")

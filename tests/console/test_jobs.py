@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import io
+from pathlib import Path
+
 import pytest
 
 from tests.harness import Terminal, python
-from wesperon import Command, Console, DeclarationError, Program
+from wesperon import Command, Console, Context, DeclarationError, Form, Program, slot
 from wesperon.output.elapsed import elapsed
 
 DESK = """
@@ -129,3 +132,47 @@ def test_an_ampersand_is_a_word_like_others_where_nothing_may_run_in_the_backgro
 )
 def test_how_long_something_took_is_short(seconds: float, text: str) -> None:
     assert elapsed(seconds) == text
+
+
+def test_a_secret_is_not_in_the_line_of_a_job_nor_in_the_history(tmp_path: Path) -> None:
+    class Enter(Command):
+        """Enter."""
+
+        key = slot(secret="anywhere")
+
+        def run(self) -> None:
+            """Nothing."""
+            raise ValueError(self.key)
+
+    class Say(Command):
+        """Say."""
+
+        text = slot()
+
+        def run(self) -> None:
+            """Nothing."""
+
+    file = tmp_path / "login.desk"
+    file.write_text("[slots.key]\nsecret = 'anywhere'\nenter {key} &\n")
+    out, path = io.StringIO(), tmp_path / "history"
+    lines = f"enter Zq7hunterX &\nwait 1\njobs\nrun {file} Zq7hunterX\nwait 2\n"
+    context = Context(stdin=io.StringIO(lines), stdout=out, stderr=out, environ={})
+    program = Program("desk", members=[Enter, Say])
+    console = Console(program, history=str(path), context=context, background=1, output_files=True)
+    assert console.run() == 1
+    assert "[1] started: enter ***" in out.getvalue()
+    assert "login.desk, line 3: ValueError: ***" in out.getvalue()
+    assert "hunter" not in out.getvalue()
+    for line, kept in {
+        f"run {file} Zq7hunterX": False, f"run {file}": True, "enter Zq7hunterX &": False,
+        "enter Zq7hunterX > x": False,
+        "say a > x": True, "say a &": True, "exit 3": True, "run nowhere x": True,
+    }.items():  # fmt: skip
+        assert console.lines.is_private(line) is not kept, line
+
+    class Shared(Form):
+        token = slot(secret="anywhere", default="")
+
+    shared = Console(Program("desk", members=[Say], shared=Shared), history=False, background=1, output_files=True)
+    assert not shared.lines.is_private("say a > x &")
+    assert shared.lines.is_private("say a --token=b > x &")

@@ -15,11 +15,12 @@ from wesperon.text.escape import quoted, visible
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
 from wesperon.values.candidate import Candidate
-from wesperon.values.problems import Refusal
+from wesperon.values.problems import Problems, Refusal
 from wesperon.values.slots import slot
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    from collections.abc import Sequence
     from typing import Any, ClassVar
 
     from wesperon.commands.program import Program
@@ -226,8 +227,8 @@ def completed(lines: CommandLines, before: list[str], word: str) -> list[Candida
     if name == "help":
         found = lines.program.candidates(before[1:], word)
         return [*found, *(matching([Candidate(one) for one in lines.own.members], word) if not before[1:] else [])]
-    first = next((at for at, one in enumerate(before) if at and is_plain_word(one)), 0)
-    if name == "run" and first:
+    first = place_of_file(before)
+    if name == "run" and first < len(before):
         from wesperon.completion.candidates import candidates
         from wesperon.console.command_files import CommandFile
 
@@ -238,3 +239,21 @@ def completed(lines: CommandLines, before: list[str], word: str) -> list[Candida
         known = areas(lines.program.name) if len(before) == 1 else dict.fromkeys(LEVELS, "")
         return matching([Candidate(one, note) for one, note in known.items()], word)
     return lines.own.candidates(before, word)
+
+
+def place_of_file(words: Sequence[str]) -> int:
+    """The place of the name of the file in a line that runs one; what follows is the file's."""
+    return next((at for at, word in enumerate(words) if at and is_plain_word(word)), len(words))
+
+
+def has_secret(words: Sequence[str]) -> bool:
+    """Whether a line of one of these commands may hold a secret: a value of a file that takes one."""
+    first = place_of_file(words)
+    if words[0].lower() != "run" or first + 1 >= len(words):
+        return False
+    from wesperon.console.command_files import CommandFile
+
+    try:
+        return any(slot.secret for slot in CommandFile(words[first]).form._slots.values())
+    except Problems:  # there is no such file, so nothing that takes a secret
+        return False

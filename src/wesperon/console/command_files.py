@@ -78,7 +78,7 @@ class CommandFile:
 
     def __init__(self, name: str, *, takes_values: bool = True) -> None:
         self.name = name
-        rows = _text(name).removeprefix(BOM).split("\n")
+        rows = [row.removesuffix("\r") for row in _text(name).removeprefix(BOM).split("\n")]
         head = _head_rows(rows) if takes_values else 0
         self.form = _form_of(name, "\n".join(rows[:head])) if head else Form
         self.description = self.form.__dict__.get("__doc__") or ""
@@ -90,7 +90,7 @@ class CommandFile:
         begin = 0
         for number, row in enumerate(self._rows[self._first :], self._first + 1):
             begin = begin if joiner.parts else number
-            text = joiner.push(row.removesuffix("\r"))
+            text = joiner.push(row)
             if text is not None:
                 yield FileLine(begin, text)
         if joiner.parts:

@@ -8,10 +8,10 @@ from __future__ import annotations
 
 from functools import cached_property
 
-from wesperon.argv import is_plain_word, read_words
+from wesperon.argv import read_words
 from wesperon.commands.listeners import Listeners
 from wesperon.completion.candidates import matching
-from wesperon.console.builtin_commands import ARGUMENTS, builtin_program, completed
+from wesperon.console.builtin_commands import ARGUMENTS, builtin_program, completed, has_secret, place_of_file
 from wesperon.console.console_line import ConsoleLine, Joiner, is_whole, words_of
 from wesperon.console.driver_stream import DriverStream
 from wesperon.console.faults import placed, print_fault, report_alone, report_under
@@ -21,6 +21,7 @@ from wesperon.forms.options import FillOptions
 from wesperon.output.exit_status import described
 from wesperon.text.hushing import MASK
 from wesperon.text.quoting import join
+from wesperon.values import Complaint
 from wesperon.values.candidate import Candidate
 from wesperon.values.problems import Problems, Refusal
 from wesperon.values.words import split_words
@@ -114,8 +115,14 @@ class CommandLines:
 
     def is_private(self, text: str) -> bool:
         """Whether a secret may be in a line."""
-        words = words_of(text) or text.strip("# \t\n").split()
+        try:
+            words = self.entered(text).words
+        except Complaint:
+            words = words_of(text)
+        words = words or text.strip("# \t\n").split()
         program = self.program
+        if self.owner(words) is self.own:
+            return has_secret(words)
         try:
             call = program.walk(words)
         except Problems:
@@ -225,7 +232,7 @@ class CommandLines:
         else:
             options.resume = False
             if words[0].lower() == "run":  # what is after the name of the file is the file's
-                first = next((at for at, word in enumerate(words) if at and is_plain_word(word)), len(words))
+                first = place_of_file(words)
                 words, arguments = words[: first + 1], words[first + 1 :]
                 ARGUMENTS.set(arguments)
         return (yield from program._steps(words, options))
@@ -241,7 +248,8 @@ class CommandLines:
 
     def _start(self, jobs: Jobs, line: Entered, record: Any, steps: Callable[[], Interaction[int]]) -> None:
         """Have a command run in the background."""
-        shown = line.text if line.secrets else join(line.words)
+        hides = line.secrets or any(slot.secret for slot in record.__dict__.get("_all", record)._slots.values())
+        shown = f"{join(record.__dict__['_prefix'])} {MASK}" if hides else join(line.words)
         jobs.start(shown, record.run, lambda: self._guarded(line, None, steps()))
 
     def _hearing(self, line: Entered) -> Hearing:
