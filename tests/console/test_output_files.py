@@ -218,3 +218,25 @@ raise SystemExit(Console(Program("desk", members=[Cool]), history=False, note="r
         terminal.see("ready  1.3s")
         terminal.answer("desk", "exit")
         assert terminal.end() == 0
+
+
+class Slow(Command):
+    """Take a while, in the background."""
+
+    background = True
+
+    def run(self) -> str:
+        """Wait, then print."""
+        time.sleep(0.2)
+        return "slow"
+
+
+def test_pages_and_jobs_go_to_files_too(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.chdir(tmp_path)
+    out = io.StringIO()
+    lines = "say --help > page\nslow >> jobs\nwait 1\nsay x >> jobs &\nwait 2\nfail >> jobs &\nwait 3\n"
+    context = Context(stdin=io.StringIO(lines), stdout=out, stderr=out, environ={})
+    program = Program("desk", members=[Say, Fail, Slow])
+    assert Console(program, history=False, context=context, output_files=True, background=1).run() == 3
+    assert (tmp_path / "page").read_text().startswith("desk say [PARTS...]")
+    assert (tmp_path / "jobs").read_text() == "slow\nfirst\nx\n"

@@ -221,7 +221,7 @@ class CommandLines:
         """Call the command that a line names."""
         program, is_async, jobs = self.owner(line.words), self.console.is_async, self.console.jobs
         options = FillOptions(None, driver, is_async=is_async, **self.program.fill_options)
-        options.around = lambda steps: self._timed(steps if line.output is None else line.output.around(steps))
+        options.around = self._timed
         words = line.words
         if program is self.program:
             options.listening = self._hearing(line)
@@ -235,7 +235,8 @@ class CommandLines:
                 first = place_of_file(words)
                 words, arguments = words[: first + 1], words[first + 1 :]
                 ARGUMENTS.set(arguments)
-        return (yield from program._steps(words, options))
+        steps = program._steps(words, options)
+        return (yield from steps if line.output is None else line.output.around(steps))
 
     def _timed(self, steps: Interaction[int]) -> Interaction[int]:
         """Run the steps of a command, and note how long they take."""
@@ -250,7 +251,14 @@ class CommandLines:
         """Have a command run in the background."""
         hides = line.secrets or any(slot.secret for slot in record.__dict__.get("_all", record)._slots.values())
         shown = f"{join(record.__dict__['_prefix'])} {MASK}" if hides else join(line.words)
-        jobs.start(shown, record.run, lambda: self._guarded(line, None, steps()))
+        output = line.output
+
+        def run() -> Interaction[int]:
+            return steps() if output is None else output.later(steps())
+
+        if output is not None:
+            output.is_delayed = True
+        jobs.start(shown, record.run, lambda: self._guarded(line, None, run()))
 
     def _hearing(self, line: Entered) -> Hearing:
         return self.listeners.of(line.text, line.words, is_async=self.console.is_async)

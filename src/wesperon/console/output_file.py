@@ -28,6 +28,8 @@ class OutputFile:
     def __init__(self, path: str, *, appends: bool) -> None:
         self.path = path
         self.appends = appends
+        #: Whether a job writes it, later.
+        self.is_delayed = False
 
     def check(self) -> None:
         """Raise Refusal if it certainly cannot be written; nothing was done then."""
@@ -43,13 +45,18 @@ class OutputFile:
         stream: Any = OutputText()
         with within(current().derive(stdout=stream)):
             status = yield from steps
-        if status == 0:
+        if status == 0 and not self.is_delayed:
             try:
                 write_whole(self.path, stream.getvalue().encode("utf-8", "surrogateescape"), appends=self.appends)
             except (OSError, ValueError) as error:
                 why = getattr(error, "strerror", None) or tell("it is not a valid file name")
                 raise Refusal(tell("{path}: cannot be written: {why}", path=self.path, why=why)) from None
         return status
+
+    def later(self, steps: Interaction[int]) -> Interaction[int]:
+        """The same for steps that go on in the background."""
+        self.is_delayed = True
+        return OutputFile(self.path, appends=self.appends).around(steps)
 
 
 class OutputText(io.StringIO):
