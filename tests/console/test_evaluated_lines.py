@@ -84,6 +84,11 @@ def test_what_comes_through_a_pipe_is_evaluated_and_a_fault_has_a_caret() -> Non
     assert evaluated("a?\n", evaluate)[0] == 1
 
 
+def offering(start: int) -> Any:
+    """A completion that says where its text begins."""
+    return lambda text, cursor: (start, ["abc"])
+
+
 def test_a_language_may_be_a_coroutine_function_and_its_own_functions_may_fail() -> None:
     async def evaluate(text: str) -> str:
         await asyncio.sleep(0)
@@ -94,11 +99,13 @@ def test_a_language_may_be_a_coroutine_function_and_its_own_functions_may_fail()
 
     for is_async in (False, True):
         out = io.StringIO()
-        context = Context(stdin=io.StringIO("ab\n"), stdout=out, stderr=out)
+        context = Context(stdin=io.StringIO("ab\nc\n"), stdout=out, stderr=out)
         console = Console(evaluate=evaluate, history=False, context=context, whole=fails, complete=fails)
         assert (asyncio.run(console.run_async()) if is_async else console.run()) == 0
-        assert out.getvalue() == "abab\n"
+        assert out.getvalue() == "abab\ncc\n"
         assert console.lines.candidates("ab", 2) == (2, [])
+    for start, meant in ((-5, 0), (1, 1), (99, 2)):
+        assert Console(evaluate=str, history=False, complete=offering(start)).lines.candidates("ab", 2)[0] == meant
 
 
 def test_commands_of_a_program_follow_the_sign(tmp_path: Path) -> None:

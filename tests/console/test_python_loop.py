@@ -200,6 +200,10 @@ def test_a_command_opens_it_an_interrupt_stops_an_evaluation_and_leaving_goes_ba
         terminal.answer("python", "await asyncio.sleep(0.3, 'slept')")
         terminal.see("'slept'")
         terminal.answer("python", "exit(0)")
+        terminal.answer("desk", "inside")
+        terminal.answer("python", "__import__('sys').stdin.closed")
+        terminal.see("\nFalse")
+        terminal.answer("python", "quit()")
         terminal.answer("desk", "shut")
         terminal.see("the dome is shut")
         if way == "async":

@@ -10,7 +10,7 @@ from __future__ import annotations
 from contextlib import nullcontext
 
 from wesperon.argv import BUILTIN_OPTIONS, NEVER, OptionNames, is_plain_word, read_words
-from wesperon.commands.command_tree import Command, CommandGroup, Shared, examples_of, merged_form
+from wesperon.commands.command_tree import Command, CommandGroup, Shared, merged_form
 from wesperon.commands.invocation import Invocation
 from wesperon.context import current
 from wesperon.form import Form, answer_shell, end_interrupted, mode_of
@@ -20,7 +20,7 @@ from wesperon.values.records import WORDS
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+    from collections.abc import Callable, Iterable, Mapping, Sequence
     from typing import Any
 
     from wesperon.argv import ParsedArgs
@@ -28,7 +28,6 @@ if TYPE_CHECKING:
     from wesperon.editing.edits import TextState
     from wesperon.forms.interaction import Interaction
     from wesperon.forms.options import KnownValues
-    from wesperon.screen.frame import Row
     from wesperon.terminal.driver import Driver
     from wesperon.values.candidate import Candidate
     from wesperon.values.problems import Problem
@@ -277,9 +276,10 @@ class Program(CommandGroup):
 
                 return (yield from Console(self, driver=options.driver)._steps(is_async=options.is_async))
             if call.groups[-1].default_command == "help":
+                from wesperon.commands.pages import page_rows
                 from wesperon.output.style import rendered
 
-                current().print(rendered(self._page_rows(call)))
+                current().print(rendered(page_rows(call)))
                 return 0
             while call.command is None:
                 yield from self._ask_member(call, reading, options)
@@ -376,6 +376,7 @@ class Program(CommandGroup):
 
     def _say(self, call: Invocation, reading: ParsedArgs) -> None:
         """Print what ``--help`` or ``--version`` asks for."""
+        from wesperon.commands.pages import page_rows
         from wesperon.output.style import rendered
 
         if "version" in reading.own and "help" not in reading.own:
@@ -385,33 +386,17 @@ class Program(CommandGroup):
         elif reading.own["help"] == "all":
             current().print(self.manual())
         else:
-            current().print(rendered(self._page_rows(call)))
+            current().print(rendered(page_rows(call)))
 
     def page(self) -> str:
         """The help page of the program itself."""
         return self._page(Invocation(self, ()))
 
     def _page(self, call: Invocation, columns: int = 0) -> str:
+        from wesperon.commands.pages import page_rows
         from wesperon.screen.table import texts
 
-        return "\n".join(texts(self._page_rows(call, columns)))
-
-    def _page_rows(self, call: Invocation, columns: int = 0, *, inside: bool = False) -> list[Row]:
-        """The help page of what is called; ``inside`` a console, where no line begins with the program's name."""
-        from wesperon.output.help import help_rows, listing_rows
-
-        prefix = [*call.names] if inside else [self.name, *call.names]
-        group, command = call.groups[-1], call.command
-        if command is None and not group.members and isinstance(group.default_command, type):
-            command = group.default_command  # a program of one command, that has no name of its own
-        if command is None:
-            return listing_rows(
-                prefix, group.description, group.summaries(), call.shared, columns, default=call.default_slots or None
-            )
-        description = command.__dict__.get("__doc__")
-        return help_rows(
-            prefix, description, command._slots, columns, shared=call.shared, examples=examples_of(command)
-        )
+        return "\n".join(texts(page_rows(call, columns)))
 
     def candidates(self, before: Sequence[str], word: str) -> list[Candidate]:
         """What ``word``, which has been begun, may become after the words ``before`` it."""
@@ -445,10 +430,11 @@ class Program(CommandGroup):
 
     def blank_answers(self) -> str:
         """A blank answers file in TOML with a table for each command."""
+        from wesperon.commands.pages import all_calls
         from wesperon.forms.blank_answers import blank_answers
 
         tables = [blank_answers(self.slots.values())] if self.shared else []
-        for call in self._calls():
+        for call in all_calls(self):
             group = call.groups[-1] if call.command is None and call.names else None
             slots = call.command._slots if call.command else group.slots if group else {}
             if slots:
@@ -457,21 +443,9 @@ class Program(CommandGroup):
 
     def manual(self, columns: int = 0) -> str:
         """The help pages of the program and of every group and command, for so many ``columns`` (0: the terminal's)."""
-        return "\n\n\n".join(self._page(call, columns) for call in self._calls())
+        from wesperon.commands.pages import all_calls
 
-    def _calls(self) -> Iterator[Invocation]:
-        """The program, every group and every command, each with the way there."""
-        calls = [Invocation(self, ())]
-        while calls:
-            call = calls.pop(0)
-            yield call
-            below = []
-            for name in call.groups[-1].members if call.command is None else ():
-                deeper = Invocation(self, ())
-                for step in [*call.names, name]:
-                    deeper.step(step)
-                below.append(deeper)
-            calls[:0] = below
+        return "\n\n\n".join(self._page(call, columns) for call in all_calls(self))
 
 
 def _length(words: Sequence[str], at: int, names: OptionNames) -> int:

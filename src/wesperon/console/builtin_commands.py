@@ -42,6 +42,7 @@ class Help(BuiltIn):
 
     def run(self) -> None:
         """Print the list or the page."""
+        from wesperon.commands.pages import page_rows
         from wesperon.output.help import page_columns
         from wesperon.output.style import rendered
         from wesperon.screen.table import entries
@@ -52,7 +53,7 @@ class Help(BuiltIn):
             call = owner.walk(self.command)
             if len(call.names) < len(self.command):
                 raise Refusal(tell("{command} has no commands of its own", command=" ".join(call.names)), 2)
-            current().print(rendered(owner._page_rows(call, inside=True)))
+            current().print(rendered(page_rows(call, inside=True)))
             return
         known = {
             **program.summaries(),

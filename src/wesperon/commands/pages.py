@@ -1,0 +1,47 @@
+"""The help pages of a program: of each command and group."""
+
+from __future__ import annotations
+
+from wesperon.commands.command_tree import examples_of
+from wesperon.commands.invocation import Invocation
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Iterator
+
+    from wesperon.commands.program import Program
+    from wesperon.screen.frame import Row
+
+
+def page_rows(call: Invocation, columns: int = 0, *, inside: bool = False) -> list[Row]:
+    """The help page of what is called, for so many ``columns`` (0: the terminal's).
+
+    ``inside`` a console no line begins with the program's name.
+    """
+    from wesperon.output.help import help_rows, listing_rows
+
+    prefix = [*call.names] if inside else [call.groups[0].name, *call.names]
+    group, command = call.groups[-1], call.command
+    if command is None and not group.members and isinstance(group.default_command, type):
+        command = group.default_command  # a program of one command, that has no name of its own
+    if command is None:
+        return listing_rows(
+            prefix, group.description, group.summaries(), call.shared, columns, default=call.default_slots or None
+        )
+    description = command.__dict__.get("__doc__")
+    return help_rows(prefix, description, command._slots, columns, shared=call.shared, examples=examples_of(command))
+
+
+def all_calls(program: Program) -> Iterator[Invocation]:
+    """The program, every group and every command, each with the way there."""
+    calls = [Invocation(program, ())]
+    while calls:
+        call = calls.pop(0)
+        yield call
+        below = []
+        for name in call.groups[-1].members if call.command is None else ():
+            deeper = Invocation(program, ())
+            for step in [*call.names, name]:
+                deeper.step(step)
+            below.append(deeper)
+        calls[:0] = below
