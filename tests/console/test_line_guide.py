@@ -114,6 +114,8 @@ def test_what_is_known_has_weight_and_what_is_wanted_next_is_shown(text: str, wa
 
 
 def test_candidates_come_with_notes_below_the_line_and_in_the_middle_of_it(tmp_path: Path) -> None:
+    (tmp_path / "in here").mkdir()
+    (tmp_path / "in here" / "late.desk").write_text("exit 3\n")
     (tmp_path / "a night.desk").write_text("[slots.colour]\nkind = 'one-of'\nchoices = ['red', 'green']\n")
     code = (
         f"import os; os.chdir({str(tmp_path)!r})\nfrom tests.console.test_line_guide import *\n"
@@ -135,7 +137,11 @@ def test_candidates_come_with_notes_below_the_line_and_in_the_middle_of_it(tmp_p
         terminal.see("run 'a night.desk' red")
         terminal.type("\x1b[F\x15help ta\t")
         terminal.see("help targets")
-        terminal.type("\x1b[F\x15exit 3\r")
+        terminal.type("\x1b[F\x15run in\t")
+        terminal.see("run 'in here/")
+        terminal.type("l\t")
+        terminal.see("run 'in here/late.desk'")
+        terminal.type("\r")
         assert terminal.end() == 3
 
 

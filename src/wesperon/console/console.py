@@ -141,8 +141,6 @@ class Console:
         #: The context that it was opened in last.
         self._around: Context | None = None
         self._python_history: History | None = None
-        #: The console that was opened in this one last.
-        self.inner: Console | None = None
         #: The driver while the console is open on it.
         self.driver_in_use: Driver | None = None
         self.is_async = False
@@ -276,15 +274,12 @@ class Console:
         if self._python_history is None:
             self._python_history = inner.history
         inner._history = self._python_history
-        self.inner = inner
         return inner.run_async() if self.is_async else inner.run()
 
     def leave(self, status: int = 0) -> None:
         """Have the console end with an exit ``status``, from any thread: as soon as the command that runs has ended."""
         with self.lock:
             self.leaves = status
-            if self.inner is not None:
-                self.inner.leave(status)
             if self.driver_in_use is not None:
                 self.driver_in_use.end_widget()
             if self._wake is not None:
