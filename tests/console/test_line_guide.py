@@ -162,3 +162,12 @@ def test_candidates_may_come_one_after_the_other_in_the_line() -> None:
     assert line.size(80).rows == 1
     with pytest.raises(DeclarationError, match="none of 'list'"):
         console(suggest_as="heap")
+
+
+def test_a_quote_comes_only_with_what_it_is_for() -> None:
+    found = [Candidate("H0 one"), Candidate("H02 two")]
+    line = Line(str, complete=lambda text, cursor: (0, written(found, text[:cursor])))
+    for key in ("H", "0", "tab"):
+        line.press(Key(key, key if len(key) == 1 else ""))
+    assert line.text == "H0"
+    assert [one.shown for one in line.candidates] == ["H0 one", "H02 two"]
