@@ -196,6 +196,16 @@ def test_areas_are_turned_on_from_outside_and_inside(tmp_path: Path, monkeypatch
     assert "wind in mast" in file.read_text()
 
 
+def test_a_program_with_a_handler_of_its_own_gets_each_message_once() -> None:
+    code = (
+        "import logging; logging.basicConfig(level=logging.DEBUG)\n"
+        "from tests.console.test_output_files import PROGRAM; raise SystemExit(PROGRAM.main(['warn']))"
+    )
+    environ = {**os.environ, "NIGHT_DESK_LOG": "mast"}
+    done = subprocess.run(python("-c", code), env=environ, capture_output=True, text=True, check=True)
+    assert done.stderr.count("wind in mast") == 1
+
+
 def test_how_long_a_command_took_is_shown_at_the_right_edge() -> None:
     code = """
 import time
