@@ -7,8 +7,6 @@ after the command. Everything that is left fills the command.
 
 from __future__ import annotations
 
-from contextlib import nullcontext
-
 from wesperon.argv import BUILTIN_OPTIONS, NEVER, OptionNames, is_plain_word, read_words
 from wesperon.commands.command_tree import Command, CommandGroup, Shared, merged_form
 from wesperon.commands.invocation import Invocation
@@ -316,6 +314,8 @@ class Program(CommandGroup):
 
     def _perform(self, call: Invocation, record: Any, filled: Form, options: FillOptions) -> Interaction[int]:
         """Run a command that is filled, print its result, and tell those who listen to it."""
+        from contextlib import nullcontext
+
         from wesperon.scope import within
         from wesperon.values.secrets import hushing
 
