@@ -242,3 +242,18 @@ def test_tab_in_a_real_shell_does_not_run_a_script(shell: Terminal, folder: Path
     shell.type("x\r")
     shell.wait(canary.exists, "a run of the script")
     canary.unlink()
+
+
+def test_a_completion_loads_nothing_that_only_running_a_command_needs(tmp_path: Path) -> None:
+    program = tmp_path / "desk.py"
+    program.write_text(
+        "from wesperon import Command, Program, slot\nclass Expose(Command):\n    target = slot()\n"
+        "raise SystemExit(Program('desk', members=[Expose]).main())\n"
+    )
+    environ = {**os.environ, "WESPERON_CANDIDATES": "bash"}
+    argv = [sys.executable, "-X", "importtime", str(program), "expose", ""]
+    done = subprocess.run(argv, env=environ, capture_output=True, text=True, check=True)
+    loaded = {line.rpartition("|")[2].strip() for line in done.stderr.splitlines()}
+    assert "wesperon.completion.candidates" in loaded
+    assert not loaded & {"contextlib", "re", "enum", "dataclasses", "typing", "inspect", "pathlib", "logging"}
+    assert not {name for name in loaded if name.startswith(("wesperon.terminal", "wesperon.widgets", "wesperon.console"))}
