@@ -32,6 +32,7 @@ SAID = (
     "BUILTIN_OPTIONS",
     "BUILTIN_COMMANDS",
     "TYPES",
+    "LABELS",
 )
 #: The folders whose texts are a program's own rather than Wesperon's.
 OWN = ("demo", "tool")

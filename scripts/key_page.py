@@ -4,12 +4,26 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from wesperon.editing.keys.action_help import ACTIONS, GROUPS, LAYER_NAMES
+from wesperon.editing.keys import modal
+from wesperon.editing.keys.action_help import ACTIONS, GROUPS, LAYER_NAMES, MODAL_GROUPS
 from wesperon.editing.keys.bindings import MODIFIERS, NAMED
 from wesperon.editing.keys.modeless import LAYERS, TABLE
 from wesperon.editing.keys.resolver import spoken
 
 PAGE = Path(__file__).parent.parent / "docs" / "keys.md"
+MODAL_PAGE = PAGE.with_name("keys-modal.md")
+MODAL_HEAD = """# Keys of the modal family
+
+Made from the tables by `scripts/key_page.py`. The family is that of POSIX `vi`, and of the `vi` line mode of POSIX
+`sh`: `keys = "modal"` in `preferences.toml`, `WESPERON_KEYS=modal`, or `keys="modal"` in a program
+([Editing](guide-editing.md)).
+
+- A line opens in insert mode, where keys do what they do in [the other family](keys.md); Escape goes to command mode.
+  The mode is in the foot line, and the shape of the cursor shows it.
+- In command mode a count is before a command, an operator waits for a motion (both may have a count), and `"` and a
+  letter name a register; a capital adds to it. Enter accepts. What an insertion puts in is one step that can be undone.
+- Escape acts at once, also if another key follows it immediately.
+"""
 HEAD = """# Keys
 
 Made from the tables by `scripts/key_page.py`. `wesperon keys` shows what each key of your terminal sends and does;
@@ -54,6 +68,26 @@ def page() -> str:
     return "".join(parts)
 
 
+def modal_page() -> str:
+    """The text of the page of the modal family."""
+    parts = [MODAL_HEAD]
+    heading = ["| key | action | what it does |", "| --- | --- | --- |"]
+    named = set()
+    for group, actions in MODAL_GROUPS.items():
+        rows = []
+        for action, does in actions.items():
+            tables = (modal.COMMAND, modal.INSERT if action.startswith("mode-") else {})
+            keys = [shown(key) for table in tables for key, name in table.items() if name == action]
+            rows.append(f"| {', '.join(dict.fromkeys(keys))} | `{action}` | {does} |")
+            named.add(action)
+        parts.append("\n".join([f"\n## {group}\n", *heading, *rows, ""]))
+    rest = [(key, name) for key, name in modal.COMMAND.items() if name not in named and TABLE.get(key) != name]
+    rows = [f"| {shown(key)} | `{name}` | {ACTIONS[name]} |" for key, name in rest]
+    parts.append("\n".join(["\n## What else is in command mode\n", *heading, *rows, ""]))
+    return "".join(parts)
+
+
 if __name__ == "__main__":
     PAGE.write_text(page())
-    print(PAGE)
+    MODAL_PAGE.write_text(modal_page())
+    print(PAGE, MODAL_PAGE)

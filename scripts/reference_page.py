@@ -20,6 +20,7 @@ VARIABLES = {
     "WESPERON_ASKING": "`never`, `missing` or `all`: which values to ask for, as `--asking`, which comes before it",
     "WESPERON_TIMEOUT": "the seconds after which a question that nobody answers ends",
     "WESPERON_PLAIN": "`1`: questions in plain lines, on any terminal; empty or `0`: not",
+    "WESPERON_KEYS": "`modeless` or `modal`: the family of keys, whatever the program and the preferences say",
     "WESPERON_MOUSE": "`1` or `0`: whether the mouse is the program's, whatever the program says",
     "WESPERON_PROBLEMS": "`json`: what is wrong is printed as JSON, for programs that start programs",
     "WESPERON_TRACE": "`1`: the whole trace of an unexpected error",

@@ -44,6 +44,7 @@ class Form(Record):
         settings: str | None = None,
         timeout: float | None = None,
         mouse: bool = False,
+        keys: str = "",
         bindings: "Mapping[str, object] | None" = None,
         confirm: bool = False,
         resume: bool = True,
@@ -58,8 +59,10 @@ class Form(Record):
         unless the words or the environment (``WESPERON_ASKING``) say otherwise. ``settings`` is the name under which
         the program has a settings file. ``timeout`` (or ``WESPERON_TIMEOUT``) are the seconds after which a question
         that nobody answers ends, as if nobody were there. ``mouse`` lets the mouse place the cursor and pick choices,
-        which takes the terminal's own selection away. ``bindings`` maps keys to what they do, see the guide on keys.
-        ``confirm`` shows all values once more when the questions are answered, to go on or to change one.
+        which takes the terminal's own selection away. ``keys`` is the family of keys, ``"modeless"`` or ``"modal"``,
+        unless the user says otherwise (``WESPERON_KEYS``, ``preferences.toml``). ``bindings`` maps keys to what they
+        do, see the guide on keys. ``confirm`` shows all values once more when the questions are answered, to go on or
+        to change one.
         ``resume`` keeps the answers of a run that was broken off for a day, secrets aside, and has the next one on a
         terminal offer to go on from there; ``replay`` says below the questions how to have the same again without.
         ``driver`` runs the questions; ``None`` means the controlling terminal. ``context`` is the context to be in
@@ -75,6 +78,7 @@ class Form(Record):
             "replay": replay,
             "timeout": timeout,
             "mouse": mouse,
+            "keys": keys,
             "bindings": bindings,
         }
         if context is None:

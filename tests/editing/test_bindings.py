@@ -68,7 +68,7 @@ def test_a_key_hides_the_sequences_that_begin_with_it() -> None:
     [
         ('[bindings]\n"ctrl-t" = "undo"\n"ctrl-u" = "delete-line-stat"\n',
          ['line 3: ctrl-u: "delete-line-stat" is no action; nearest: delete-line-start']),
-        ('[bindings]\nctrl-t = "undo"\n\n[colours]\n', ["line 4: there is nothing but suggestions and the table"]),
+        ('[bindings]\nctrl-t = "undo"\n\n[colours]\n', ["line 4: there is nothing but keys, suggestions and"]),
         ('suggestions = "heap"\n', ["line 1: suggestions must be one of list, grid, inline"]),
         ('[bindings]\n"ctrl-t = "undo"\n', ["cannot be parsed: "]),
         ("bindings = 5\n", ["line 1: [bindings] must be a table of keys"]),

@@ -11,7 +11,7 @@ from pathlib import Path
 import pytest
 
 from scripts import reference_page
-from scripts.key_page import PAGE, page
+from scripts.key_page import MODAL_PAGE, PAGE, modal_page, page
 from tests.harness import HOMES, ROOT, Terminal, python
 
 GUIDE = ROOT / "docs" / "guide-raw-words.md"
@@ -54,6 +54,7 @@ def test_every_step_of_the_guide_gives_what_it_shows(tmp_path: Path) -> None:
 
 def test_the_page_of_keys_is_that_of_the_tables() -> None:
     assert PAGE.read_text() == page()
+    assert MODAL_PAGE.read_text() == modal_page()
 
 
 @pytest.mark.parametrize("name", ["guide-editing.md", "guide-asking.md", "guide-commands.md", "guide-testing.md"])

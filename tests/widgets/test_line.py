@@ -15,11 +15,12 @@ from wesperon.editing.editor import SELECTING, STATEFUL_EDITS, Memory
 from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, TextState
 from wesperon.editing.graphemes import snap_to_grapheme
 from wesperon.editing.history_view import ListHistory
-from wesperon.editing.keys.action_help import ACTIONS, LAYER_NAMES
+from wesperon.editing.keys.action_help import ACTIONS, LAYER_NAMES, OF_MODAL
 from wesperon.editing.keys.bindings import Bindings
 from wesperon.editing.keys.events import Event, Key, Mouse, Paste, typed
 from wesperon.editing.keys.modeless import MODELESS, TABLE
 from wesperon.editing.keys.resolver import KeyResolver, spoken
+from wesperon.editing.modal import NAMES, OPERATORS
 from wesperon.screen.frame import row_text
 from wesperon.testing import Press, Scripted
 from wesperon.values import Complaint
@@ -321,7 +322,8 @@ def test_a_secret_shows_nothing_or_a_mask_and_leaves_no_trace() -> None:
 def test_every_act_is_described_and_there_and_every_key_has_one() -> None:
     there = {*MOVES, *DELETIONS, *CHANGES, *STATEFUL_EDITS, *SELECTING, *LINE_ACTIONS, *Line.ACTIONS}
     there |= {*Checkboxes.ACTIONS, *YesNo.ACTIONS, *Summary.ACTIONS, *Notice.ACTIONS}
-    assert set(ACTIONS) == there
+    assert set(ACTIONS) - OF_MODAL == there
+    assert OF_MODAL - {"use-register", "mode-command", *OPERATORS} == NAMES - {"move-line-start", "move-bracket-match"}
     assert set(TABLE.values()) <= there
     assert {action for layer in MODELESS.layers.values() for action in layer.values()} <= there
     assert set(LAYER_NAMES) == set(MODELESS.layers)

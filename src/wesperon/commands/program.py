@@ -41,9 +41,9 @@ class Program(CommandGroup):
     ``--as json``; ``log=True`` has the environment turn areas of the program's own log on
     (``DESK_LOG=mast,dome:info``). ``timeout`` is the number of seconds after which a question that nobody answers ends.
     ``mouse=True`` lets the mouse place the cursor and pick choices; ``style`` is the name of a style of Pygments for
-    texts with a syntax. ``bindings`` maps keys to actions, and ``actions`` names functions from draft to draft that
-    users may bind keys to; see the guide on keys. ``confirm``, ``resume`` and ``replay`` are those of
-    :meth:`Form.fill`, for every command.
+    texts with a syntax. ``keys`` is the family of keys, ``"modeless"`` or ``"modal"``. ``bindings`` maps keys to
+    actions, and ``actions`` names functions from draft to draft that users may bind keys to; see the guide on keys.
+    ``confirm``, ``resume`` and ``replay`` are those of :meth:`Form.fill`, for every command.
     """
 
     def __init__(
@@ -63,6 +63,7 @@ class Program(CommandGroup):
         timeout: float | None = None,
         mouse: bool = False,
         style: str = "",
+        keys: str = "",
         bindings: Mapping[str, object] | None = None,
         actions: Mapping[str, Callable[[TextState], TextState]] | None = None,
         confirm: bool = False,
@@ -84,6 +85,7 @@ class Program(CommandGroup):
             "timeout": timeout,
             "mouse": mouse,
             "style": style,
+            "keys": keys,
             "bindings": bindings,
             "actions": actions,
             "confirm": confirm,

@@ -87,7 +87,7 @@ class Park(Command):
 
 
 class Inside(Command):
-    """Look inside with Python: ``observatory`` is what is where."""
+    """Look inside with Python: observatory is what is where."""
 
     def run(self) -> Any:
         """Open the loop of Python."""

@@ -188,6 +188,14 @@ class Editor:
         elif taken:
             self._cut(found.start, found.end, back=found.start < self.draft.cursor)
 
+    def join_steps(self, steps: int, draft: TextState) -> None:
+        """Make one step, from a draft that there was, of all steps but the first so many."""
+        while len(self.past) > steps:
+            self.past_chars -= len(self.past.pop().text)
+        if draft.text != self.draft.text:
+            self._remember(draft)
+        self.before = OTHER
+
     def undo(self, times: int = 1) -> None:
         """Take the last steps back."""
         for _ in range(min(times, len(self.past))):

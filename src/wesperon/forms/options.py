@@ -21,7 +21,7 @@ else:
     Values = dict
 
 #: The keywords of ``terminal.driver.DriverOptions``, which is loaded when somebody is asked.
-DRIVER_OPTIONS = ("program", "timeout", "mouse", "style", "bindings", "actions")
+DRIVER_OPTIONS = ("program", "timeout", "mouse", "style", "keys", "bindings", "actions")
 
 
 class KnownValues(Values):
@@ -112,6 +112,7 @@ class FillOptions:
         mouse = current().environ.get("WESPERON_MOUSE")
         if mouse:
             options["mouse"] = mouse != "0"
+        options["user_keys"] = current().environ.get("WESPERON_KEYS", "")
         if not options.get("program"):
             options["program"] = os.path.splitext(current().program_name)[0]
         return DriverOptions(**options)

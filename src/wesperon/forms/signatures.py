@@ -19,6 +19,7 @@ class Keywords(TypedDict, total=False):
     settings: str | None
     timeout: float | None
     mouse: bool
+    keys: str
     bindings: Mapping[str, object] | None
     confirm: bool
     resume: bool

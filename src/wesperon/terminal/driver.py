@@ -32,7 +32,8 @@ class DriverOptions:
 
     ``timeout`` are the seconds after which a question that nobody answers ends as if the terminal were gone; ``mouse``
     whether the mouse is the program's; ``style`` names a style of Pygments for the colours of languages, which else are
-    of the terminal's own palette. ``bindings`` maps keys to actions, ``actions`` functions that bindings may name (see
+    of the terminal's own palette. ``keys`` names the family of keys, ``user_keys`` the one that the environment asks
+    for, which goes before. ``bindings`` maps keys to actions, ``actions`` functions that bindings may name (see
     ``editing.bindings``), and ``program`` is the name under which the user may have some.
     """
 
@@ -43,6 +44,8 @@ class DriverOptions:
         timeout: float | None = None,
         mouse: bool = False,
         style: str = "",
+        keys: str = "",
+        user_keys: str = "",
         bindings: Mapping[str, object] | None = None,
         actions: Mapping[str, Callable[[TextState], TextState]] | None = None,
     ) -> None:
@@ -50,6 +53,12 @@ class DriverOptions:
         self.timeout = timeout
         self.mouse = mouse
         self.style = style
+        if keys not in ("", "modeless", "modal"):
+            from wesperon.values import DeclarationError
+
+            raise DeclarationError(f"keys={keys!r} is none of 'modeless', 'modal'")
+        self.keys = keys
+        self.user_keys = user_keys
         self.bindings = bindings or {}
         self.actions = actions or {}
 
@@ -272,6 +281,8 @@ class Driver:
                     is_bound = True
                     self.listen()
                     self._bind(widget)
+                    if widget.mode_label:  # known only now
+                        continue
                 if not self.queue and not self._work(widget):
                     self.wants_pause, self.is_pause = widget.wants_pause, False
                     yield
@@ -336,10 +347,12 @@ class Driver:
         if not self.is_bound:
             self.is_bound = True
             files = self.key_files()
-            if files or self.options.bindings or self.options.actions:
+            options = self.options
+            families = {"program": options.keys, "WESPERON_KEYS": options.user_keys}
+            if files or options.bindings or options.actions or any(families.values()):
                 from wesperon.terminal.preferences import load
 
-                self.bindings, faults = load(self.options.bindings, self.options.actions, files)
+                self.bindings, faults = load(options.bindings, options.actions, files, families)
                 for fault in faults:
                     self.say(fault)
         if self.bindings is None:

@@ -184,6 +184,11 @@ class Card(Widget):
         self._bindings = bindings
         self.open.bind(bindings)
 
+    @property
+    def mode_label(self) -> str:
+        """The mode that keys are read in."""
+        return self.open.mode_label
+
     def set_theme(self, theme: Theme) -> None:
         """Take the theme, for every question."""
         self._theme = theme

@@ -12,7 +12,7 @@ from __future__ import annotations
 from wesperon.editing.editor import SELECTING, STATEFUL_EDITS, Editor, Memory, PutAside
 from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, TextState, insert, whole
 from wesperon.editing.graphemes import after
-from wesperon.editing.keys.events import TYPE, Action
+from wesperon.editing.keys.events import TYPE, Action, Key
 from wesperon.screen.frame import Frame
 from wesperon.screen.line_wrap import WrappedText, overlay
 from wesperon.text.escape import is_plain
@@ -27,8 +27,9 @@ if TYPE_CHECKING:
 
     from wesperon.editing.history_view import Past, Recall
     from wesperon.editing.keys.bindings import Bindings
-    from wesperon.editing.keys.events import Mouse
+    from wesperon.editing.keys.events import Event, Mouse
     from wesperon.editing.line_index import LineIndex
+    from wesperon.editing.modal import Commands
     from wesperon.highlight.highlighting import Colours
     from wesperon.screen.frame import Row
     from wesperon.screen.line_wrap import Marks
@@ -101,6 +102,8 @@ class Line(Widget):
         self.inline_walk: InlineWalk | None = None
         self.wrapped = WrappedText(tabs=self.has_lines)
         self.act_before = ""
+        #: Does the commands of the modal family, if that is the one.
+        self.commands: Commands | None = None
         if complaint:
             self._complain(complaint)
 
@@ -108,6 +111,11 @@ class Line(Widget):
         """Take the bindings, with the functions that they name."""
         super().bind(bindings)
         self.functions = bindings.functions
+        if bindings.family.has_commands and self.commands is None:
+            from wesperon.editing.modal import Commands
+
+            self.commands = Commands(self.editor)
+            self.commands.begin()
         self.suggest_as = bindings.suggestions or self.suggest_as
 
     def known_actions(self) -> None:
@@ -129,11 +137,31 @@ class Line(Widget):
 
         click(self, event)
 
+    def press(self, event: Event) -> None:
+        """Take one event; in the modal family Escape is a key of its own, however soon another one follows."""
+        if self.commands is not None and isinstance(event, Key) and self._is_escaped(event.name):
+            super().press(Key("escape"))
+            char = event.name[-1]
+            event = Key("space" if char == " " else char, char)
+        super().press(event)
+
+    def _is_escaped(self, name: str) -> bool:
+        """Whether a key with Alt is Escape and that key."""
+        return len(name) == 5 and name.startswith("alt-") and name not in self.resolver.table
+
+    @property
+    def mode_label(self) -> str:
+        """The mode that keys are read in, as people know it; empty if there is only one."""
+        return "" if self.commands is None else tell(self.resolver.keymap.mode.label)
+
     def do(self, action: Action) -> None:
         """Do what a key means."""
         if self.finder is not None and self.finder.do(action):
             return
         self.action = action
+        if self.commands is not None and self._command(action, self.commands):
+            self.act_before = action.name
+            return
         name = action.name
         if name == TYPE:
             self.type(action.text, 1 if action.count is None else action.count)
@@ -154,6 +182,24 @@ class Line(Widget):
             if does is not None:
                 does(self)
         self.act_before = name
+        if self.commands is not None and self.resolver.mode == "command":
+            self.commands.settle()
+
+    def _command(self, action: Action, commands: Commands) -> bool:
+        """Do a command of the modal family, or change its mode. Return False if the action is another one."""
+        mode, before = self.resolver.mode, self.draft.text
+        if action.name == "mode-command":
+            commands.enter_command_mode()
+        elif mode != "command" or not commands.knows(action):
+            return False
+        else:
+            commands.do(action)
+        if commands.mode != mode:
+            self.resolver.enter_mode(commands.mode)
+        if self.draft.text != before:
+            self._changed()
+        self.selected, self.hint = False, ""
+        return True
 
     def _call(self, function: Callable[[TextState], TextState]) -> None:
         """Do what a function of the program makes of the text; a fault in it is shown under the line."""

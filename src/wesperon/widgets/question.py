@@ -59,7 +59,7 @@ class Question(Widget):
                 record = _with_question(prompt.asked, record, where.width)
             return Frame(tuple(labelled(prompt.label, prompt.gutter, record, columns)))
         size, complaint, hides = field.size(where.width), field.complaint, field.hides_question()
-        asked = (columns, rows, size, complaint, hides, field.pending, field.foot(), field.status())
+        asked = (columns, rows, size, complaint, hides, field.pending, field.foot(), field.status(), field.mode_label)
         if asked != self._asked:
             self._asked, self._around = asked, self._surroundings(where, columns, rows, size)
         top, head, first, indent, room, below, place = self._around
@@ -121,7 +121,9 @@ class Question(Widget):
         """What the keys do, and what the value must be; or the keys that wait for another."""
         if self.field.pending:
             return foot_row(self.field.pending, columns)
-        return foot_row(self.field.foot(), columns, self.field.status() or self.prompt.hint, self.prompt.keys)
+        mode = self.field.mode_label
+        keys = f"{mode}   {self.field.foot()}" if mode else self.field.foot()
+        return foot_row(keys, columns, self.field.status() or self.prompt.hint, self.prompt.keys)
 
     # Everything else is the field's ----------------------------------------------------------------------------------
 
@@ -186,6 +188,11 @@ class Question(Widget):
     def growing(self) -> Sequence[Growing]:
         """What the driver is to pull from."""
         return self.field.growing
+
+    @property
+    def mode_label(self) -> str:
+        """The mode that keys are read in."""
+        return self.field.mode_label
 
     def bind(self, bindings: Bindings) -> None:
         """Take the bindings."""

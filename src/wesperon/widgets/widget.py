@@ -235,6 +235,11 @@ class Widget:
         """What the driver is to pull from while the widget is open."""
         return ()
 
+    @property
+    def mode_label(self) -> str:
+        """The mode that keys are read in, as people know it; empty if there is only one."""
+        return ""
+
     # What it takes from around it ------------------------------------------------------------------------------------
 
     def bind(self, bindings: Bindings) -> None:

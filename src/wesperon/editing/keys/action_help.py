@@ -122,9 +122,67 @@ GROUPS: dict[str, dict[str, str]] = {
     },
 }
 
-#: Every act with what it does.
-ACTIONS: dict[str, str] = {name: does for group in GROUPS.values() for name, does in group.items()}
+#: The same for the command mode of the modal family.
+MODAL_GROUPS: dict[str, dict[str, str]] = {
+    "Motions": {
+        "move-column-back": "a character to the left, in the line",
+        "move-column-forward": "a character to the right, in the line",
+        "move-word-start-forward": "to the beginning of the next word",
+        "move-word-start-back": "to the beginning of the word, or of the one before",
+        "move-word-end-forward": "to the end of the word, or of the next one",
+        "move-word-end-back": "to the end of the word before",
+        "move-blank-word-start-forward": "to the beginning of the next word between blanks",
+        "move-blank-word-start-back": "to the beginning of the word between blanks, or of the one before",
+        "move-blank-word-end-forward": "to the end of the word between blanks, or of the next one",
+        "move-blank-word-end-back": "to the end of the word between blanks that is before",
+        "move-line-first-sign": "to the first character of the line that is no blank",
+        "move-line-last-char": "to the last character of the line",
+        "move-column": "to the column of the count",
+        "find-char-forward": "to the next character that is the one typed next",
+        "find-char-back": "the same, back",
+        "till-char-forward": "up to the next character that is the one typed next",
+        "till-char-back": "the same, back",
+        "repeat-find": "look for the same character again",
+        "repeat-find-reversed": "the same, the other way",
+    },
+    "Operators, each over a motion, or twice for the line": {
+        "delete": "delete",
+        "change": "delete, and insert",
+        "copy": "copy, to be put in",
+        "toggle-case": "small letters for capitals, and capitals for small ones",
+        "lowercase": "small letters",
+        "uppercase": "capitals",
+    },
+    "Commands": {
+        "delete-char": "delete the character at the cursor",
+        "delete-char-before": "delete the character before the cursor",
+        "delete-to-line-end": "delete up to the end of the line",
+        "change-to-line-end": "delete up to the end of the line, and insert",
+        "change-char": "delete the character at the cursor, and insert",
+        "change-line": "delete the line, and insert",
+        "copy-line": "copy the line",
+        "insert-before": "insert at the cursor",
+        "insert-after": "insert after the character at the cursor",
+        "insert-at-line-start": "insert before the first character that is no blank",
+        "insert-at-line-end": "insert at the end of the line",
+        "replace-char": "the character typed next in the place of the one at the cursor",
+        "toggle-char-case": "the other letter case, and go on",
+        "paste-after": "put in what was deleted or copied last, after the cursor",
+        "paste-before": "the same, at the cursor",
+        "repeat-change": "do the last change once more",
+        "use-register": "the register for the next command, by the letter that follows",
+        "mode-command": "to command mode",
+        "mode-replace": "typed characters take the place of others, until Escape",
+    },
+}
 
+#: Every act with what it does.
+ACTIONS: dict[str, str] = {
+    name: does for groups in (GROUPS, MODAL_GROUPS) for group in groups.values() for name, does in group.items()
+}
+
+#: The actions that only the modal family has.
+OF_MODAL = frozenset(name for group in MODAL_GROUPS.values() for name in group)
 #: The actions of widgets that list choices, which mean nothing in a line.
 CHOOSING = frozenset(GROUPS["Menus, checkboxes, yes or no"]) - {"toggle-answer"}
 

@@ -135,8 +135,10 @@ class Bindings:
         self, written: str, does: object, functions: Mapping[str, Callable[[TextState], TextState]]
     ) -> tuple[str, str]:
         """The name that a key is bound to, and what is wrong with it."""
-        from wesperon.editing.keys.action_help import ACTIONS
+        from wesperon.editing.keys.action_help import ACTIONS, OF_MODAL
 
+        if isinstance(does, str) and does in OF_MODAL and not self.family.has_commands:
+            return "", f"{does} is an action of the modal family of keys"
         if isinstance(does, str):
             if not does or does in ACTIONS or does in functions:
                 return does, ""

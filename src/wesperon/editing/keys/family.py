@@ -33,7 +33,8 @@ class Mode(Frozen):
 class Family(Frozen):
     """A family of keys: its name, its modes by name, the mode in which a question opens, and its layers by name.
 
-    ``operators`` are the actions that wait for a motion, or for their own key again, which means the line.
+    ``operators`` are the actions that wait for a motion, or for their own key again, which means the line;
+    ``has_commands`` says whether its actions are those of ``editing.modal``.
     """
 
     name: str
@@ -41,6 +42,7 @@ class Family(Frozen):
     start: str
     layers: Mapping[str, Mapping[str, str]]
     operators: frozenset[str] = frozenset()
+    has_commands: bool = False
 
 
 class Keymap:

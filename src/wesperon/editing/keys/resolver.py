@@ -28,7 +28,10 @@ if TYPE_CHECKING:
 #: The most that a count can be.
 MOST = 9_999
 #: Actions that take the key that follows.
-WANTING = ("insert-literal", "jump-char-forward", "jump-char-back", "use-register")
+WANTING = (
+    *("insert-literal", "jump-char-forward", "jump-char-back", "use-register", "replace-char"),
+    *("find-char-forward", "find-char-back", "till-char-forward", "till-char-back"),
+)
 #: The motion of an operator whose key is pressed twice.
 WHOLE_LINE = "move-line-whole"
 #: Keys taken literally that are not Ctrl and a letter, by what they send.

@@ -1,0 +1,172 @@
+"""The modal family: compared with a reference editor, and what holds after any keys."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.editing import reference_editor
+from tests.editing.reference_editor import compare, press
+from tests.harness import Terminal, python
+from wesperon import DeclarationError, Form, slot
+from wesperon.editing.keys import modal
+from wesperon.editing.keys.bindings import Bindings
+from wesperon.editing.keys.events import Key, Paste
+from wesperon.editing.keys.modal import MODAL
+from wesperon.terminal.preferences import load
+from wesperon.testing import Press, Scripted
+from wesperon.widgets.line import Line
+from wesperon.widgets.widget import Answered
+
+KEYS = [*'hlwWeEbB0^$|%fFtT;,dcygxXDCsSYiaIARr~pP.u"jk23ab(é ', "\x1b"]
+
+
+def line(text: str = "", **settings: Any) -> Line:
+    """A line with these keys, in command mode, the cursor on the first character."""
+    made = Line(str, **settings)
+    made.bind(Bindings(MODAL))
+    made.editor.put(text)
+    press(made, "\x1b0")
+    return made
+
+
+@pytest.mark.skipif(reference_editor.EDITOR is None, reason="there is no reference editor here")
+@pytest.mark.parametrize("seed", [1, 2, 3, 4])
+def test_random_commands_do_what_they_do_in_the_reference_editor(seed: int) -> None:
+    assert compare(400, seed) == []
+
+
+@given(st.text("ab (é_.\u0301", max_size=8), st.lists(st.sampled_from(KEYS), max_size=40))
+@settings(max_examples=200)
+def test_in_command_mode_the_cursor_is_on_a_character_after_any_keys(text: str, keys: list[str]) -> None:
+    made = line(text)
+    for key in keys:
+        press(made, key)
+        assert 0 <= made.draft.cursor <= len(made.text)
+        if made.resolver.mode == "command" and not made.resolver.is_pending and made.text:
+            assert made.draft.cursor < len(made.text)
+    press(made, "\x1b\x1b")
+    assert made.resolver.mode == "command"
+    made.press(Key("enter"))
+    assert made.outcome == Answered(made.text)
+
+
+@given(
+    st.text("ab c", min_size=1, max_size=8),
+    st.lists(st.sampled_from(["x", "dw", "ccq\x1b", "Ab\x1b", "~", "p", "Rzz\x1b"]), max_size=8),
+)
+def test_every_change_is_one_step_that_can_be_undone_and_done_again(text: str, commands: list[str]) -> None:
+    made = line(text)
+    made.editor.past.clear()
+    texts = [made.text]
+    for command in commands:
+        press(made, command)
+        if made.text != texts[-1]:
+            texts.append(made.text)
+    for earlier in reversed(texts[:-1]):
+        press(made, "u")
+        assert made.text == earlier
+    for later in texts[1:]:
+        made.press(Key("ctrl-r"))
+        assert made.text == later
+
+
+def test_registers_keep_what_was_taken_and_capitals_add_to_them() -> None:
+    made = line("one two")
+    press(made, '"ayw')
+    press(made, '"Aye')
+    press(made, "D")
+    press(made, '"ap')
+    assert made.text == "one one"
+    press(made, '$"bp')
+    assert made.text == "one one"
+    press(made, "p")
+    assert made.text == "one oneone two"
+
+
+def test_an_operator_that_is_left_does_nothing_and_what_waits_is_shown() -> None:
+    made = line("lantern nebula")
+    press(made, "2d")
+    assert "delete" in made.pending
+    press(made, "\x1b")
+    assert made.pending == ""
+    press(made, "w")
+    assert made.text == "lantern nebula"
+    assert Bindings().add({"ctrl-t": "mode-command"}, {})["ctrl-t"].endswith("is an action of the modal family of keys")
+    press(made, "df")
+    assert "character" in made.pending
+    press(made, "b")
+    assert made.text == "lantern ula"
+
+
+def test_a_default_is_kept_by_escape_and_replaced_by_the_first_character() -> None:
+    for keys, text in (("x", "x"), ("\x1bx", "pla"), ("\x1bAs", "plans")):
+        made = Line(str, default="plan")
+        made.bind(Bindings(MODAL))
+        press(made, keys)
+        assert made.text == text
+
+
+def test_a_text_that_was_pasted_in_insert_mode_is_part_of_the_insertion() -> None:
+    made = line("ac")
+    press(made, "a")
+    made.press(Paste("bb"))
+    press(made, "\x1bu")
+    assert made.text == "ac"
+
+
+def test_every_key_of_the_family_has_a_description_and_operators_are_the_tables() -> None:
+    from wesperon.editing.keys.action_help import ACTIONS
+
+    for mode in MODAL.modes.values():
+        assert set(mode.table.values()) <= set(ACTIONS)
+    assert MODAL.operators == set(modal.OPERATORS.values())
+
+
+def test_the_mode_shows_in_the_foot_line_and_in_the_shape_of_the_cursor() -> None:
+    code = "from wesperon import fill, slot; print(fill(target=slot()).target + '.')"
+    with Terminal(python("-c", code), env={"WESPERON_KEYS": "modal"}) as terminal:
+        terminal.see("insert mode   Enter: accept")
+        assert b"\x1b[6 q" in terminal.received
+        terminal.quiet()
+        terminal.type("lantern nebula")
+        terminal.type("\x1bbD")  # Escape and the next key in one piece
+        terminal.see("command mode")
+        assert b"\x1b[2 q" in terminal.received
+        terminal.type("2Xa?\x1b0~R")
+        terminal.see("replace mode")
+        terminal.type("M\x1b\r")
+        terminal.see("LMnte ?.")
+        assert terminal.received.rstrip().endswith(b".") or b"\x1b[0 q" in terminal.received
+        assert terminal.end() == 0
+
+
+def test_who_says_which_family_it_is_and_in_which_order(tmp_path: Path) -> None:
+    path = tmp_path / "preferences.toml"
+    path.write_text('keys = "modal"\n[bindings]\n"ctrl-t" = "delete-line-end"\n')
+    for families, name in (
+        ({}, "modal"),
+        ({"program": "modeless"}, "modal"),
+        ({"WESPERON_KEYS": "modeless"}, "modeless"),
+    ):
+        bindings, faults = load({}, {}, [str(path)], families)
+        assert (bindings.family.name, faults) == (name, [])
+    assert load({}, {}, [], {"program": "modal"})[0].family.name == "modal"
+    path.write_text('keys = "modall"\n')
+    bindings, faults = load({}, {}, [str(path)], {"WESPERON_KEYS": "vim"})
+    assert bindings.family.name == "modeless"
+    assert "line 1" in faults[0]
+    assert "nearest: modal" in faults[0]
+    assert "WESPERON_KEYS" in faults[1]
+
+    class Plan(Form):
+        target = slot()
+
+    script: list[Any] = ["lantern", Press("escape"), "x", Press("enter")]
+    assert Plan.fill([], keys="modal", driver=Scripted(script)).target == "lanter"
+    with pytest.raises(DeclarationError, match="none of 'modeless', 'modal'"):
+        Plan.fill([], keys="vi", driver=Scripted(["x", Press("enter")]))
