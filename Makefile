@@ -48,6 +48,7 @@ nightly: $(READY_DEV)
 fuzz: $(READY_DEV)
 	$(BIN)/python benchmarks/fuzz.py
 	$(BIN)/python -m tests.editing.shell_line 10000
+	$(BIN)/python -m tests.editing.reference_editor 100000
 
 # Needs Xvfb, xterm, xdotool and ImageMagick.
 pictures: $(READY_DEV)

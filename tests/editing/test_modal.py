@@ -88,6 +88,25 @@ def test_registers_keep_what_was_taken_and_capitals_add_to_them() -> None:
     assert made.text == "one oneone two"
 
 
+@pytest.mark.parametrize(
+    ("text", "keys", "left"),
+    [
+        ("((a) b) c", "fad2ib", "() c"),
+        ("((a) b) c", "fad3ib", "((a) b) c"),
+        ("f(a [b] c)", "da[", "f(a  c)"),
+        ("say 'a b' now", "fbda'", "say now"),
+        ("say 'a \\' b' now", "fbdi'", "say '' now"),
+        ("one two three", "wd2iw", "one three"),
+        ("one two three", "w2daw", "one"),
+        ("a-b c", "daW", "c"),
+    ],
+)
+def test_objects_are_taken_from_anywhere_in_them(text: str, keys: str, left: str) -> None:
+    made = line(text)
+    press(made, keys)
+    assert made.text == left
+
+
 def test_an_operator_that_is_left_does_nothing_and_what_waits_is_shown() -> None:
     made = line("lantern nebula")
     press(made, "2d")

@@ -13,6 +13,7 @@ from __future__ import annotations
 from wesperon.editing.brackets import CLOSING, PAIRS
 from wesperon.editing.edits import TextState, insert, line_end, line_start, without
 from wesperon.editing.graphemes import after, before
+from wesperon.editing.text_objects import OBJECTS, sort_of
 from wesperon.frozen import Frozen
 
 TYPE_CHECKING = False
@@ -35,20 +36,14 @@ class Target(Frozen):
     inclusive: bool = False
 
 
-def _class(text: str, at: int, big: bool) -> int:
-    """0 for a blank, 1 for another sign, 2 for a character of a word; of a blank word all but blanks are one."""
-    char = text[at]
-    return 0 if char.isspace() else 1 if big or not (char.isalnum() or char == "_") else 2
-
-
 def _words_forward(big: bool) -> Motion:
     def go(text: str, at: int, count: int) -> Target | None:
         there = at
         for _ in range(count):
             if there >= len(text):
                 break
-            kind = _class(text, there, big)
-            while kind and there < len(text) and _class(text, there, big) == kind:
+            kind = sort_of(text, there, big)
+            while kind and there < len(text) and sort_of(text, there, big) == kind:
                 there = after(text, there)
             while there < len(text) and text[there].isspace():
                 there = after(text, there)
@@ -66,8 +61,8 @@ def _word_ends_forward(big: bool) -> Motion:
                 there = after(text, there)
             if there >= len(text):
                 return Target(before(text, len(text)), inclusive=True)
-            kind = _class(text, there, big)
-            while (next_one := after(text, there)) < len(text) and _class(text, next_one, big) == kind:
+            kind = sort_of(text, there, big)
+            while (next_one := after(text, there)) < len(text) and sort_of(text, next_one, big) == kind:
                 there = next_one
         return Target(there, inclusive=True)
 
@@ -83,8 +78,8 @@ def _words_back(big: bool) -> Motion:
             there = before(text, there)
             while there > 0 and text[there].isspace():
                 there = before(text, there)
-            kind = _class(text, there, big)
-            while there > 0 and _class(text, before(text, there), big) == kind:
+            kind = sort_of(text, there, big)
+            while there > 0 and sort_of(text, before(text, there), big) == kind:
                 there = before(text, there)
         return Target(there)
 
@@ -97,10 +92,10 @@ def _word_ends_back(big: bool) -> Motion:
         for _ in range(count):
             if there == 0:
                 return None if there == at else Target(0, inclusive=True)
-            kind = _class(text, there, big)
-            while kind and there > 0 and _class(text, there, big) == kind:
+            kind = sort_of(text, there, big)
+            while kind and there > 0 and sort_of(text, there, big) == kind:
                 there = before(text, there)
-                if there == 0 and _class(text, 0, big) == kind:
+                if there == 0 and sort_of(text, 0, big) == kind:
                     return Target(0, inclusive=True)
             while there > 0 and text[there].isspace():
                 there = before(text, there)
@@ -411,6 +406,12 @@ class Commands:
             if (action.count or 1) > 1 + text.count("\n", at):
                 return False
             start, end, where = line_start(text, at), line_end(text, at), at
+        elif motion in OBJECTS:
+            around = OBJECTS[motion](text, at, max(action.count or 1, 1))
+            if around is None:
+                return False
+            start, end = around
+            where = start
         else:
             if operator == "change" and motion in WORD_ENDS and at < len(text) and not text[at].isspace():
                 found = self._word_to_change(motion, action)
@@ -446,8 +447,8 @@ class Commands:
         """The end of the word that is changed; the one at the cursor counts, even if the cursor is at its end."""
         text, at = self.editor.draft.text, self.editor.draft.cursor
         big = motion == WORDS_FORWARD[1]
-        count, kind, there = max(action.count or 1, 1), _class(text, at, big), at
-        while (next_one := after(text, there)) < len(text) and _class(text, next_one, big) == kind:
+        count, kind, there = max(action.count or 1, 1), sort_of(text, at, big), at
+        while (next_one := after(text, there)) < len(text) and sort_of(text, next_one, big) == kind:
             there = next_one
         if count == 1:
             return Target(there, inclusive=True)

@@ -248,7 +248,11 @@ class Widget:
 
         family, layers, known = bindings.family, self.LAYERS, self.known_actions()
         self._resolver = KeyResolver(
-            lambda mode: bindings.keymap(mode, layers, known), family.start, self.memory, family.operators
+            lambda mode: bindings.keymap(mode, layers, known),
+            family.start,
+            self.memory,
+            family.operators,
+            "operator" if "operator" in family.modes else "",
         )
 
     @property

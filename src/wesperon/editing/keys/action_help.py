@@ -153,6 +153,23 @@ MODAL_GROUPS: dict[str, dict[str, str]] = {
         "lowercase": "small letters",
         "uppercase": "capitals",
     },
+    "Objects, for operators": {
+        **{
+            f"{where}-{name}": f"{does}{what}"
+            for name, does in {
+                "word": "the word",
+                "blank-word": "the word between blanks",
+                "double-quotes": "what is in double quotes",
+                "single-quotes": "what is in single quotes",
+                "backquotes": "what is in backquotes",
+                "parentheses": "what is in parentheses; of a count, those further out",
+                "brackets": "the same of square brackets",
+                "braces": "the same of braces",
+                "angles": "the same of angle brackets",
+            }.items()
+            for where, what in (("inner", ""), ("around", ", with what is around it"))
+        },
+    },
     "Commands": {
         "delete-char": "delete the character at the cursor",
         "delete-char-before": "delete the character before the cursor",

@@ -33,7 +33,8 @@ class Mode(Frozen):
 class Family(Frozen):
     """A family of keys: its name, its modes by name, the mode in which a question opens, and its layers by name.
 
-    ``operators`` are the actions that wait for a motion, or for their own key again, which means the line;
+    ``operators`` are the actions that wait for a motion, or for their own key again, which means the line; meanwhile
+    keys are read by the mode ``operator``, if there is one;
     ``has_commands`` says whether its actions are those of ``editing.modal``.
     """
 

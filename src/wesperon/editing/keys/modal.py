@@ -106,11 +106,37 @@ REPLACE: dict[str, str] = INSERT
 #: The modes as people know them.
 LABELS = {"insert": "insert mode", "command": "command mode", "replace": "replace mode"}
 
+#: The objects that an operator takes, by the keys after ``i`` (inner) and ``a`` (around).
+OBJECTS: dict[str, str] = {
+    "w": "word",
+    "W": "blank-word",
+    '"': "double-quotes",
+    "'": "single-quotes",
+    "`": "backquotes",
+    **dict.fromkeys("()b", "parentheses"),
+    **dict.fromkeys("[]", "brackets"),
+    **dict.fromkeys("{}B", "braces"),
+    **dict.fromkeys("<>", "angles"),
+}
+#: What may follow an operator.
+OPERATOR: dict[str, str] = {
+    **MOTIONS,
+    **OPERATORS,
+    "escape": "cancel",
+    "ctrl-c": "interrupt",
+    **{
+        f"{key} {of}": f"{where}-{name}"
+        for key, where in (("i", "inner"), ("a", "around"))
+        for of, name in OBJECTS.items()
+    },
+}
+
 MODAL = Family(
     "modal",
     {
         "insert": Mode(INSERT, shape="bar", label=LABELS["insert"]),
         "command": Mode(COMMAND, types=False, counts=True, shape="block", label=LABELS["command"]),
+        "operator": Mode(OPERATOR, types=False, counts=True, shape="underline", label=LABELS["command"]),
         "replace": Mode(REPLACE, shape="underline", label=LABELS["replace"]),
     },
     "insert",

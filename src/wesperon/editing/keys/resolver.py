@@ -42,7 +42,7 @@ class KeyResolver:
     """The keys pressed so far that have not done anything yet.
 
     ``keymap`` gives the keymap of a mode by its name, ``mode`` is the mode at first, ``operators`` the actions that
-    wait for a motion.
+    wait for a motion, ``waiting`` the mode by which keys are read meanwhile; empty for the same.
     """
 
     def __init__(
@@ -51,8 +51,10 @@ class KeyResolver:
         mode: str,
         memory: Memory,
         operators: frozenset[str] = frozenset(),
+        waiting: str = "",
     ) -> None:
         self._keymap_of = keymap
+        self._waiting = waiting
         self.operators = operators
         self.memory = memory
         self.keys: list[Key] = []
@@ -70,8 +72,11 @@ class KeyResolver:
         """Read keys by another mode of the family from here on."""
         self.mode = name
         self.keymap = self._keymap_of(name)
-        self.table, self.begun = self.keymap.table, self.keymap.begun
+        self._read_by(self.keymap)
         self._types = self.keymap.mode.types
+
+    def _read_by(self, keymap: Keymap) -> None:
+        self.table, self.begun = keymap.table, keymap.begun
 
     @property
     def is_pending(self) -> bool:
@@ -161,6 +166,7 @@ class KeyResolver:
         operator = self.operator
         if operator is not None:
             self.operator = None
+            self._read_by(self.keymap)
             if count is not None or operator.count is not None:
                 count = (1 if count is None else count) * (1 if operator.count is None else operator.count)
             motion = WHOLE_LINE if name == operator.name else name
@@ -169,12 +175,15 @@ class KeyResolver:
         action = Action(name, _bounded(count), text, register)
         if name in self.operators:
             self.operator = action
+            if self._waiting:
+                self._read_by(self._keymap_of(self._waiting))
             return None
         return action
 
     def _dropped(self) -> Action:
         """No action: what was pressed means nothing."""
         self.digits, self.register, self.operator = "", "", None
+        self._read_by(self.keymap)
         return Action("")
 
 

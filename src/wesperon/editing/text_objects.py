@@ -1,0 +1,162 @@
+"""Text objects of the modal family: what an operator takes around the cursor, wherever in it the cursor is.
+
+*Inner* objects are the thing itself, the others (*around*) have with them what belongs to it: the blanks after a word,
+or before it if there are none after; the quotes of a text; the brackets. If the cursor is in no quotes or brackets, the
+next ones in the line are meant.
+"""
+
+from __future__ import annotations
+
+from wesperon.editing.brackets import PAIRS
+from wesperon.editing.edits import line_end, line_start
+from wesperon.editing.graphemes import after, before
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable
+
+    #: From a text, the cursor and a count to the range; None if there is no such object.
+    TextObject = Callable[[str, int, int], tuple[int, int] | None]
+
+
+def sort_of(text: str, at: int, big: bool) -> int:
+    """0 for a blank, 1 for another sign, 2 for a character of a word; of a blank word all but blanks are one."""
+    char = text[at]
+    return 0 if char.isspace() else 1 if big or not (char.isalnum() or char == "_") else 2
+
+
+def _run(text: str, at: int, big: bool) -> tuple[int, int]:
+    """The run of characters of one sort around an offset, in its line."""
+    first, last, sort = line_start(text, at), line_end(text, at), sort_of(text, at, big)
+    start, end = at, after(text, at)
+    while start > first and sort_of(text, before(text, start), big) == sort:
+        start = before(text, start)
+    while end < last and sort_of(text, end, big) == sort:
+        end = after(text, end)
+    return start, end
+
+
+def _inner_word(big: bool) -> TextObject:
+    def found(text: str, at: int, count: int) -> tuple[int, int] | None:
+        if at >= line_end(text, at):
+            return None
+        start, end = _run(text, at, big)
+        for _ in range(count - 1):
+            if end >= line_end(text, at):
+                return None
+            end = _run(text, end, big)[1]
+        return start, end
+
+    return found
+
+
+def _around_word(big: bool) -> TextObject:
+    def found(text: str, at: int, count: int) -> tuple[int, int] | None:
+        last = line_end(text, at)
+        if at >= last:
+            return None
+        start, end = _run(text, at, big)
+        begins_blank = text[start].isspace()
+        for number in range(count):
+            if begins_blank:
+                if number:  # the blanks before the next word
+                    end = _run(text, end, big)[1] if end < last and text[end].isspace() else end
+                if end >= last:
+                    return None
+                end = _run(text, end, big)[1]
+                continue
+            if number:
+                if end >= last:
+                    return None
+                end = _run(text, end, big)[1]
+            if end < last and text[end].isspace():
+                end = _run(text, end, big)[1]
+        if not begins_blank and not text[end - 1].isspace() and start > line_start(text, at):
+            while start > line_start(text, at) and text[start - 1].isspace():
+                start -= 1
+            if start == line_start(text, at):  # blanks that begin a line stay
+                start = _run(text, at, big)[0]
+        return start, end
+
+    return found
+
+
+def _quoted(mark: str, around: bool) -> TextObject:
+    def found(text: str, at: int, count: int) -> tuple[int, int] | None:
+        first, last = line_start(text, at), line_end(text, at)
+        marks = [place for place in range(first, last) if text[place] == mark and not _is_escaped(text, place, first)]
+        pairs = list(zip(marks[::2], marks[1::2], strict=False))
+        inside = [pair for pair in pairs if pair[0] <= at <= pair[1]] or [pair for pair in pairs if pair[0] > at]
+        if not inside:
+            return None
+        start, end = inside[0]
+        if not around:
+            return start + 1, end
+        end += 1
+        if end < last and text[end].isspace():
+            return start, _run(text, end, True)[1]
+        while start > first and text[start - 1].isspace():
+            start -= 1
+        return start, end
+
+    return found
+
+
+def _is_escaped(text: str, at: int, first: int) -> bool:
+    bare = text[first:at]
+    return (len(bare) - len(bare.rstrip("\\"))) % 2 == 1
+
+
+def _bracketed(opening: str, around: bool) -> TextObject:
+    closing = {**PAIRS, "<": ">"}[opening]
+
+    def found(text: str, at: int, count: int) -> tuple[int, int] | None:
+        start = _opening(text, at, opening, closing, count)
+        if start is None:
+            later = [place for place in range(at, line_end(text, at)) if text[place] == opening]
+            if len(later) < count:
+                return None
+            start = later[count - 1]
+        depth = 0
+        for end in range(start, len(text)):
+            depth += (text[end] == opening) - (text[end] == closing)
+            if depth == 0:
+                return (start, end + 1) if around else (start + 1, end)
+        return None
+
+    return found
+
+
+def _opening(text: str, at: int, opening: str, closing: str, count: int) -> int | None:
+    """The opening bracket around an offset, of so many the outermost; a bracket at the offset is one of its own."""
+    depth = count - 1 if text[at : at + 1] == opening else count
+    if text[at : at + 1] == opening and depth == 0:
+        return at
+    for place in range(at - 1, -1, -1):
+        depth += (text[place] == closing) - (text[place] == opening)
+        if depth == 0:
+            return place
+    return None
+
+
+#: The objects by the name of their action.
+OBJECTS: dict[str, TextObject] = {
+    "inner-word": _inner_word(False),
+    "around-word": _around_word(False),
+    "inner-blank-word": _inner_word(True),
+    "around-blank-word": _around_word(True),
+    "inner-double-quotes": _quoted('"', False),
+    "around-double-quotes": _quoted('"', True),
+    "inner-single-quotes": _quoted("'", False),
+    "around-single-quotes": _quoted("'", True),
+    "inner-backquotes": _quoted("`", False),
+    "around-backquotes": _quoted("`", True),
+    "inner-parentheses": _bracketed("(", False),
+    "around-parentheses": _bracketed("(", True),
+    "inner-brackets": _bracketed("[", False),
+    "around-brackets": _bracketed("[", True),
+    "inner-braces": _bracketed("{", False),
+    "around-braces": _bracketed("{", True),
+    "inner-angles": _bracketed("<", False),
+    "around-angles": _bracketed("<", True),
+}
