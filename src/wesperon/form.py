@@ -259,7 +259,11 @@ else:
             return _fill_class(form, words, slots)
         if words is not None:
             raise DeclarationError("fill takes the words, then slots by name; or a form, then the words")
-        return _fill_class(type("Filled", (Untyped,), {"__module__": __name__, **slots}), form, {})
+        filled = type("Filled", (Untyped,), {"__module__": __name__, **slots})
+        if len(filled._slots) < len(slots):
+            name = next(name for name in slots if name not in filled._slots)
+            raise DeclarationError(f"{name}={slots[name]!r} is no slot: write {name}=slot(...)")
+        return _fill_class(filled, form, {})
 
 
 def _fill_class(form: "type[Any]", words: "Sequence[str] | None", keywords: "Mapping[str, Any]") -> "Any":

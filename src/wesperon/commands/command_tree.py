@@ -9,6 +9,7 @@ from __future__ import annotations
 from wesperon.context import current
 from wesperon.form import Form
 from wesperon.values import DeclarationError
+from wesperon.values.keywords import known_keywords
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -70,6 +71,7 @@ class CommandGroup:
     without it the menu is shown if somebody is there, else a listing, status 2.
     """
 
+    @known_keywords
     def __init__(
         self,
         name: str,

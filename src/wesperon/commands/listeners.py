@@ -40,6 +40,8 @@ class Listeners:
 
     def attach(self, name: str, listener: Listener) -> Callable[[], None]:
         """Have a listener hear of a command; of every line if the name is empty. What is given back ends that."""
+        if not isinstance(name, str) or not callable(listener):
+            raise TypeError(f"listen() needs the full name of a command and a function, got {name!r} and {listener!r}")
         entry = (" ".join(name.lower().split()), listener)
         self.attached.append(entry)
 

@@ -13,7 +13,8 @@ from wesperon.commands.invocation import Invocation
 from wesperon.context import current
 from wesperon.form import Form, answer_shell, end_interrupted, mode_of
 from wesperon.forms.options import FillOptions
-from wesperon.values import quoted, tell
+from wesperon.values import DeclarationError, quoted, tell
+from wesperon.values.keywords import known_keywords
 from wesperon.values.records import WORDS
 
 TYPE_CHECKING = False
@@ -46,6 +47,7 @@ class Program(CommandGroup):
     ``confirm``, ``resume`` and ``replay`` are those of :meth:`Form.fill`, for every command.
     """
 
+    @known_keywords
     def __init__(
         self,
         name: str,
@@ -70,6 +72,8 @@ class Program(CommandGroup):
         resume: bool = True,
         replay: bool = False,
     ) -> None:
+        if keys not in ("", "modeless", "modal"):
+            raise DeclarationError(f"keys={keys!r} is none of 'modeless', 'modal'")
         if results:
             shared = _with_results(shared)
         super().__init__(name, description, members, shared=shared, default_command=default_command)

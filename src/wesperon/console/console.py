@@ -18,6 +18,7 @@ from wesperon.scope import within
 from wesperon.screen.layout import gutter_for
 from wesperon.text.escape import visible
 from wesperon.values import DeclarationError, overload
+from wesperon.values.keywords import known_keywords
 from wesperon.widgets.question import Question
 from wesperon.widgets.widget import Answered, Interrupted, Prompt
 
@@ -83,6 +84,7 @@ class Console:
     a driver of its own, in threads or in one event loop.
     """
 
+    @known_keywords
     def __init__(
         self,
         program: Program | None = None,
@@ -93,7 +95,7 @@ class Console:
         whole: Callable[[str], object] | None = None,
         complete: Callable[[str, int], tuple[int, Sequence[str]]] | None = None,
         sign: str = ":",
-        history: bool | str | None = None,
+        history: bool | str | os.PathLike[str] | None = None,
         private: Callable[[str], object] | None = None,
         prompt: str | Callable[[], str] = "",
         note: str | Callable[[], str] = "",
@@ -102,12 +104,12 @@ class Console:
         output_files: bool = False,
         background: int = 0,
         at_leaving: str = "wait",
-        first_file: str | None = None,
+        first_file: str | os.PathLike[str] | None = None,
         unattended: str = "refuse",
         driver: Driver | None = None,
         context: Context | None = None,
     ) -> None:
-        self.program = _program_of(program, name, evaluate)
+        self.program = _program_of(program, name, evaluate, sign)
         self._name = name
         self.driver = driver
         self.context = context
@@ -126,17 +128,21 @@ class Console:
         self.at_leaving = at_leaving
         #: The commands that run in the background; None if none may.
         self.jobs: Jobs | None = None
+        if isinstance(background, bool) or background < 0:
+            raise DeclarationError(f"background={background!r} is no number of commands, from 0")
         if background:
             from wesperon.console.jobs import Jobs
 
             self.jobs = Jobs(self, background)
-        self.first_file = first_file
+        self.first_file = None if first_file is None else os.fspath(first_file)
         if unattended not in ("refuse", "stay"):
             raise DeclarationError(f"unattended={unattended!r} is none of 'refuse', 'stay'")
         self.unattended = unattended
         self.memory = Memory()
         self.lock = RLock()
-        self._wanted = driver is None if history is None else history
+        self._wanted = (
+            driver is None if history is None else history if isinstance(history, bool) else os.fspath(history)
+        )
         self._history: History | None = None
         #: The context that it was opened in last.
         self._around: Context | None = None
@@ -278,6 +284,8 @@ class Console:
 
     def leave(self, status: int = 0) -> None:
         """Have the console end with an exit ``status``, from any thread: as soon as the command that runs has ended."""
+        if not isinstance(status, int):
+            raise TypeError(f"leave() needs an exit status, a whole number, got {status!r}")
         with self.lock:
             self.leaves = status
             if self.driver_in_use is not None:
@@ -477,12 +485,16 @@ class Console:
         self.history.finish(mark, status)
 
 
-def _program_of(program: Program | None, name: str, evaluate: object) -> Program:
+def _program_of(program: Program | None, name: str, evaluate: object, sign: str) -> Program:
     """The program of a console: one without commands if it is over a language alone."""
-    if program is not None:
-        return program
-    if evaluate is None:
-        raise DeclarationError("a console needs a program, or evaluate=")
     from wesperon.commands.program import Program
 
-    return Program(name or "console")
+    if program is None and evaluate is None:
+        raise DeclarationError("a console needs a program, or evaluate=")
+    if program is not None and not isinstance(program, Program):
+        raise DeclarationError(f"a console needs a Program, got {program!r}")
+    if evaluate is not None and not callable(evaluate):
+        raise DeclarationError(f"evaluate={evaluate!r} is no function of a text")
+    if evaluate is not None and not sign:
+        raise DeclarationError("sign is empty: a command of the console needs a sign before it")
+    return program if program is not None else Program(name or "console")
