@@ -242,9 +242,9 @@ def test_nothing_that_a_programs_function_does_ends_the_console(mode: str) -> No
         terminal.type("abc\x0f")
         terminal.see("ValueError in break")
         terminal.type("\x15")
-        for line, said in (("wait", "waiting"), ("sleep", "sleeping"), ("wait", "waiting")):
+        for line, said, times in (("wait", "waiting", 1), ("sleep", "sleeping", 1), ("wait", "waiting", 2)):
             terminal.answer("desk", line)
-            terminal.see(said)
+            terminal.wait(lambda said=said, times=times: terminal.everything().count(said) == times, said)  # type: ignore[misc]
             terminal.type(CTRL_C)
             terminal.see("Interrupted.")
             terminal.quiet()

@@ -104,6 +104,8 @@ def test_a_language_may_be_a_coroutine_function_and_its_own_functions_may_fail()
         assert (asyncio.run(console.run_async()) if is_async else console.run()) == 0
         assert out.getvalue() == "abab\ncc\n"
         assert console.lines.candidates("ab", 2) == (2, [])
+    names = Console(evaluate=str, history=False, complete=lambda text, cursor: ["area(", "arc("])
+    assert names.lines.candidates("2 * ar", 6)[0] == 4
     for start, meant in ((-5, 0), (1, 1), (99, 2)):
         assert Console(evaluate=str, history=False, complete=offering(start)).lines.candidates("ab", 2)[0] == meant
 

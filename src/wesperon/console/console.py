@@ -52,7 +52,8 @@ class Console:
     With ``evaluate`` the lines are texts of a language: the function gives an object to print, or None, and may be a
     coroutine function. Lines that begin with ``sign`` are commands. ``name`` is beside the line, ``syntax`` colours
     it (see the guide on editing); ``whole`` says of a text whether Enter evaluates it or adds a line; ``complete``
-    gives where the text before an offset begins that is completed, and its candidates. If an error has a ``position``
+    gives where the text before an offset begins that is completed, and its candidates, or these alone for the word
+    before it. If an error has a ``position``
     (an offset from 0), or a ``lineno`` and an ``offset`` (from 1), the text comes back with the cursor there.
 
     ``history`` is the file in which lines are kept between runs: ``True`` is one of the program's own in the user's
@@ -93,7 +94,7 @@ class Console:
         name: str = "",
         syntax: Any = None,
         whole: Callable[[str], object] | None = None,
-        complete: Callable[[str, int], tuple[int, Sequence[str]]] | None = None,
+        complete: Callable[[str, int], tuple[int, Sequence[str]] | Sequence[str]] | None = None,
         sign: str = ":",
         history: bool | str | os.PathLike[str] | None = None,
         private: Callable[[str], object] | None = None,

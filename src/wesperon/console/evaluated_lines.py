@@ -27,6 +27,9 @@ if TYPE_CHECKING:
     from wesperon.terminal.driver import Driver
     from wesperon.widgets.line import Line
 
+    #: What a text may become at an offset: where what is completed begins, and the names; or the names alone.
+    Complete = Callable[[str, int], tuple[int, Sequence[str]] | Sequence[str]]
+
 
 class EvaluatedLine(SeveralLines):
     """A line of a language: Enter evaluates it, or adds a line if it is not whole."""
@@ -67,7 +70,7 @@ class Language:
         *,
         syntax: Any = None,
         whole: Callable[[str], object] | None = None,
-        complete: Callable[[str, int], tuple[int, Sequence[str]]] | None = None,
+        complete: Complete | None = None,
         sign: str = ":",
     ) -> None:
         self.evaluate = evaluate
@@ -135,13 +138,15 @@ class EvaluatedLines(CommandLines):
         command = self.command_of(text)
         if command is not None:
             before = len(text) - len(command)
-            start, found = super().candidates(command, cursor - before)
-            return start + before, found
+            start, known = super().candidates(command, cursor - before)
+            return start + before, known
         if self.language.complete is None:
             return cursor, []
         try:
-            start, names = self.language.complete(text, cursor)
-            return max(min(int(start), cursor), 0), [Candidate(str(name)) for name in names]
+            found: Any = self.language.complete(text, cursor)
+            if not (isinstance(found, tuple) and len(found) == 2 and isinstance(found[0], int)):
+                found = _word_start(text, cursor), found  # names alone: for the word before the cursor
+            return max(min(found[0], cursor), 0), [Candidate(str(name)) for name in found[1]]
         except Exception:  # a key never costs the text
             return cursor, []
 
@@ -214,6 +219,14 @@ class _LanguageJoiner(Joiner):
         """Take a row; the text that it ends, if it does."""
         self.parts.append(row)
         return self.end() if self.is_whole("\n".join(self.parts)) else None
+
+
+def _word_start(text: str, cursor: int) -> int:
+    """Where the letters, digits and ``_`` before an offset begin."""
+    start = cursor
+    while start > 0 and (text[start - 1].isalnum() or text[start - 1] == "_"):
+        start -= 1
+    return start
 
 
 def position_of(error: BaseException, text: str) -> int | None:
