@@ -49,6 +49,7 @@ fuzz: $(READY_DEV)
 	$(BIN)/python benchmarks/fuzz.py
 	$(BIN)/python -m tests.editing.shell_line 10000
 	$(BIN)/python -m tests.editing.reference_editor 100000
+	$(BIN)/python -m tests.editing.reference_editor 100000 lines
 
 # Needs Xvfb, xterm, xdotool and ImageMagick.
 pictures: $(READY_DEV)

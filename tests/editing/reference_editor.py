@@ -1,7 +1,7 @@
 """Random commands in a line of ours and in a reference editor, compared: the text, the cursor, and what was cut.
 
-``python -m tests.editing.reference_editor N SEED`` compares N scripts, 5,000 at a time. The editor is started without
-any configuration; it takes one command after the other, each as a step of its own.
+``python -m tests.editing.reference_editor N [SEED] [lines]`` compares N scripts, 5,000 at a time. The editor is started
+without any configuration; it takes one command after the other, each as a step of its own.
 """
 
 from __future__ import annotations
@@ -13,11 +13,13 @@ import subprocess
 import sys
 import tempfile
 from pathlib import Path
+from typing import Any
 
 from wesperon.editing.keys.bindings import Bindings
 from wesperon.editing.keys.events import Key
 from wesperon.editing.keys.modal import MODAL
 from wesperon.widgets.line import Line
+from wesperon.widgets.several_lines import SeveralLines
 
 EDITOR = shutil.which("vim")
 TEXTS = [
@@ -49,6 +51,11 @@ MOTIONS = [
     ";",
     ",",
 ]
+SEVERAL = [
+    "one two\n  three four\nfive", "a\n\nb c\n\n\nd", "f(a,\n  b)\n", "  x\n    y\nz", "\n", "lantern\nnebula\n051",
+    "a b\nc d\ne f\ng h",
+]  # fmt: skip
+VERTICAL = ["j", "k", "+", "-", "_", "G", "gg"]
 OBJECTS = [where + of for where in "ia" for of in "wW\"'`()b[]{}B<>"]
 PLAIN = ["x", "X", "D", "rz", "~", "p", "P", ".", "Y"]
 INSERTS = ["i", "a", "I", "A", "C", "s", "S", "R"]
@@ -59,8 +66,8 @@ let cases = json_decode(join(readfile({given!r}), "\\n"))
 let out = []
 for case in cases
   enew!
-  set undolevels=-1
-  call setline(1, case[0])
+  set undolevels=-1 shiftwidth=4 expandtab
+  call setline(1, split(case[0], "\\n", 1))
   set undolevels=1000
   call cursor(1, 1)
   call setreg('"', '')
@@ -69,7 +76,8 @@ for case in cases
   for keys in case[1]
     let &undolevels = &undolevels
     silent! execute "normal! " .. keys
-    call add(seen, [join(getline(1, '$'), "\\n"), charcol('.') - 1, substitute(getreg('"'), '\\n$', '', '')])
+    let taken = substitute(getreg('"'), '\\n$', '', '')
+    call add(seen, [join(getline(1, '$'), "\\n"), [line('.'), charcol('.') - 1], taken])
   endfor
   call add(out, seen)
 endfor
@@ -119,6 +127,29 @@ def script(generator: random.Random) -> tuple[str, list[str]]:
     return generator.choice(TEXTS), commands
 
 
+def script_of_lines(generator: random.Random) -> tuple[str, list[str]]:
+    """The same for a text of several lines."""
+    _, commands = script(generator)
+    more = [
+        one
+        for one in commands
+        if not any(sign in one for sign in [".%p", "P"])
+        and one != "u"
+        and "$" not in one
+        and one[-2:] not in ("iw", "aw", "iW", "aW")
+    ]
+    for _ in range(generator.randint(1, 6)):
+        count = generator.choice(["", "", "2", "3"])
+        motion = generator.choice(VERTICAL)
+        operated = [f"{operator}{count}{motion}" for operator in ("d", "y", ">")]
+        changed = [f"c{count}{motion}new\x1b", "onew\x1b", "O  new\x1b"]
+        doubled = [f"{count}{keys}" for keys in ("dd", "yy", "p", "P", ">>", "<<")]
+        other = [count + motion, "J", "gu" + motion.replace("k", "j")]
+        made = generator.choice([*operated, *changed, *doubled, *other])
+        more.insert(generator.randint(3, max(len(more), 3)), made)
+    return generator.choice(SEVERAL), more
+
+
 def reference(scripts: list[tuple[str, list[str]]]) -> list[list[list[object]]]:
     """What the editor makes of scripts: after each command the text, the cursor, and the unnamed register."""
     assert EDITOR is not None
@@ -128,14 +159,17 @@ def reference(scripts: list[tuple[str, list[str]]]) -> list[list[list[object]]]:
         program.write_text(SCRIPT.format(given=str(given), result=str(result)))
         argv = [EDITOR, "-u", "NONE", "-i", "NONE", "-n", "-N", "-es", "--not-a-term", "-S", str(program)]
         subprocess.run(argv, stdin=subprocess.DEVNULL, capture_output=True, check=False, timeout=600)
-        made: list[list[list[object]]] = json.loads(result.read_text())
+        made: list[list[list[Any]]] = json.loads(result.read_text())
+    for one in (one for seen in made for one in seen):
+        line, column = one[1]
+        one[1] = sum(len(row) + 1 for row in str(one[0]).split("\n")[: line - 1]) + column
     return made
 
 
 def ours(text: str, commands: list[str]) -> list[list[object]]:
     """The same in a line of ours."""
     bindings = Bindings(MODAL)
-    line = Line(str)
+    line = SeveralLines(str) if "\n" in text else Line(str)
     line.bind(bindings)
     press(line, "\x1b")
     line.editor.replace(type(line.draft)(text, 0))
@@ -146,7 +180,7 @@ def ours(text: str, commands: list[str]) -> list[list[object]]:
         if line.resolver.is_pending or line.resolver.mode != "command":
             press(line, "\x1b")
         ring = line.memory.ring
-        seen.append([line.text, line.draft.cursor, ring[-1] if ring else ""])
+        seen.append([line.text, line.draft.cursor, (ring[-1] if ring else "").removesuffix("\n")])
     return seen
 
 
@@ -156,16 +190,18 @@ def press(line: Line, keys: str) -> None:
         line.press(Key("escape") if char == "\x1b" else Key("space", " ") if char == " " else Key(char, char))
 
 
-def compare(count: int, seed: int) -> list[str]:
-    """The scripts, of so many, whose outcome differs, with where it does."""
+def compare(count: int, seed: int, *, lines: bool = False) -> list[str]:
+    """The scripts, of so many, whose outcome differs, with where it does; ``lines``: on texts of several lines."""
     generator = random.Random(seed)
-    scripts = [script(generator) for _ in range(count)]
+    scripts = [script_of_lines(generator) if lines else script(generator) for _ in range(count)]
     differences = []
     for (text, commands), theirs in zip(scripts, reference(scripts), strict=True):
         before, failed, emptied = text, False, False
         for at, (one, other) in enumerate(zip(ours(text, commands), theirs, strict=True)):
             command = commands[at]
             # The editor repeats, and undoes, what could not be done; and what was copied is gone once nothing is.
+            if lines and one[0] == other[0] == before and one[2] == (other[2] or one[2]) and one[1] != other[1]:
+                break  # an operator whose motion is too short leaves the cursor where it is
             if command[-1] == "." and (one[0] == before or "Y" in commands):
                 break  # a change that cannot be repeated; whole lines
             if command[-2:].lower() == "aw" and one[0] == other[0] == before:
@@ -182,9 +218,10 @@ def compare(count: int, seed: int) -> list[str]:
 
 
 if __name__ == "__main__":
-    seed = int(sys.argv[2]) if len(sys.argv) > 2 else random.randrange(10**6)
+    LINES = "lines" in sys.argv
+    seed = int(sys.argv[2]) if sys.argv[2:3] and sys.argv[2].isdecimal() else random.randrange(10**6)
     print("seed", seed)
-    found = [one for part in range(0, int(sys.argv[1]), 5000) for one in compare(5000, seed + part)]
+    found = [one for part in range(0, int(sys.argv[1]), 5000) for one in compare(5000, seed + part, lines=LINES)]
     print("\n".join(found[:40]))
     print(f"{len(found)} of {sys.argv[1]} differ")
     raise SystemExit(bool(found))

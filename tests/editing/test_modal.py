@@ -13,6 +13,7 @@ from tests.editing import reference_editor
 from tests.editing.reference_editor import compare, press
 from tests.harness import Terminal, python
 from wesperon import DeclarationError, Form, slot
+from wesperon.editing.edits import line_end, line_start
 from wesperon.editing.keys import modal
 from wesperon.editing.keys.bindings import Bindings
 from wesperon.editing.keys.events import Key, Paste
@@ -20,35 +21,50 @@ from wesperon.editing.keys.modal import MODAL
 from wesperon.terminal.preferences import load
 from wesperon.testing import Press, Scripted
 from wesperon.widgets.line import Line
+from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.widget import Answered
 
 KEYS = [*'hlwWeEbB0^$|%fFtT;,dcygxXDCsSYiaIARr~pP.u"jk23ab(é ', "\x1b"]
 
 
 def line(text: str = "", **settings: Any) -> Line:
-    """A line with these keys, in command mode, the cursor on the first character."""
-    made = Line(str, **settings)
+    """A line with these keys, in command mode, the cursor on the first character; several lines if it has line ends."""
+    made = SeveralLines(str, **settings) if "\n" in text else Line(str, **settings)
     made.bind(Bindings(MODAL))
     made.editor.put(text)
-    press(made, "\x1b0")
+    made.editor.move(0)
+    press(made, "\x1b")
     return made
 
 
 @pytest.mark.skipif(reference_editor.EDITOR is None, reason="there is no reference editor here")
-@pytest.mark.parametrize("seed", [1, 2, 3, 4])
-def test_random_commands_do_what_they_do_in_the_reference_editor(seed: int) -> None:
-    assert compare(400, seed) == []
+@pytest.mark.parametrize("lines", [False, True])
+@pytest.mark.parametrize("seed", [1, 2, 3])
+def test_random_commands_do_what_they_do_in_the_reference_editor(seed: int, lines: bool) -> None:
+    assert compare(400, seed, lines=lines) == []
 
 
-@given(st.text("ab (é_.\u0301", max_size=8), st.lists(st.sampled_from(KEYS), max_size=40))
+def test_enter_accepts_several_lines_in_command_mode_and_lines_open_below_and_above() -> None:
+    made = SeveralLines(str)
+    made.bind(Bindings(MODAL))
+    press(made, "one\x1b")
+    press(made, "otwo\x1bOhalf\x1bggyyGp2k>>")
+    assert made.text == "one\n    half\ntwo\none"
+    press(made, "ggdGithree\x1b")
+    made.press(Key("enter"))
+    assert made.outcome == Answered("three")
+
+
+@given(st.text("ab (é_.\u0301\n", max_size=8), st.lists(st.sampled_from(KEYS), max_size=40))
 @settings(max_examples=200)
 def test_in_command_mode_the_cursor_is_on_a_character_after_any_keys(text: str, keys: list[str]) -> None:
     made = line(text)
     for key in keys:
         press(made, key)
         assert 0 <= made.draft.cursor <= len(made.text)
-        if made.resolver.mode == "command" and not made.resolver.is_pending and made.text:
-            assert made.draft.cursor < len(made.text)
+        if made.resolver.mode == "command" and not made.resolver.is_pending:
+            start, end = line_start(made.text, made.draft.cursor), line_end(made.text, made.draft.cursor)
+            assert made.draft.cursor < end or start == end
     press(made, "\x1b\x1b")
     assert made.resolver.mode == "command"
     made.press(Key("enter"))

@@ -1,4 +1,4 @@
-"""The commands of the modal family on one line of text: motions, operators, registers, repeating, as POSIX has them.
+"""The commands of the modal family on a text: motions, operators, registers, repeating, as POSIX has them.
 
 In command mode the cursor is on a character, not between two: at the end of a line it is on the last one. A motion
 leads to another character; what an operator takes goes up to it, or with it (*inclusive*). A command that cannot be
@@ -24,16 +24,30 @@ if TYPE_CHECKING:
     from wesperon.editing.keys.events import Action
 
     Motion = Callable[[str, int, int], "Target | None"]
+    LineMotion = Callable[[str, int, int | None], "Target | None"]
 
 #: The modes of the family.
 INSERT, REPLACE, COMMAND = "insert", "replace", "command"
 
 
 class Target(Frozen):
-    """Where a motion leads: an offset, and whether an operator takes the character there as well."""
+    """Where a motion leads: an offset, and whether an operator takes the character there as well.
+
+    ``is_short``: the way was too short for the count; a motion goes as far as it can, an operator does nothing.
+    """
 
     at: int
     inclusive: bool = False
+    is_short: bool = False
+
+
+def _skip_blanks(text: str, at: int) -> int:
+    """Over blanks and line ends to the next sign, or to an empty line, which is a word of its own."""
+    while at < len(text) and text[at].isspace():
+        if text[at] == "\n" and text[at + 1 : at + 2] == "\n":
+            return at + 1
+        at = after(text, at)
+    return at
 
 
 def _words_forward(big: bool) -> Motion:
@@ -43,11 +57,32 @@ def _words_forward(big: bool) -> Motion:
             if there >= len(text):
                 break
             kind = sort_of(text, there, big)
+            if text[there] == "\n":  # an empty line
+                there += 1
+                if text[there : there + 1] == "\n":
+                    continue
             while kind and there < len(text) and sort_of(text, there, big) == kind:
                 there = after(text, there)
-            while there < len(text) and text[there].isspace():
-                there = after(text, there)
+            there = _skip_blanks(text, there)
         return Target(there)
+
+    return go
+
+
+def _to_line_end_at_last(big: bool) -> Motion:
+    """The same for an operator: the last word does not lead over the end of its line."""
+    words = _words_forward(big)
+
+    def go(text: str, at: int, count: int) -> Target | None:
+        found = words(text, at, count - 1) if count > 1 else Target(at)
+        if found is None:
+            return None
+        there = found.at
+        further = words(text, there, 1)
+        end = line_end(text, there)
+        if further is None or further.at <= end:
+            return further
+        return Target(end if end > there else min(end + 1, len(text)))
 
     return go
 
@@ -60,7 +95,7 @@ def _word_ends_forward(big: bool) -> Motion:
             while there < len(text) and text[there].isspace():
                 there = after(text, there)
             if there >= len(text):
-                return Target(before(text, len(text)), inclusive=True)
+                return Target(len(text) if text.endswith("\n") else before(text, len(text)), inclusive=True)
             kind = sort_of(text, there, big)
             while (next_one := after(text, there)) < len(text) and sort_of(text, next_one, big) == kind:
                 there = next_one
@@ -74,12 +109,12 @@ def _words_back(big: bool) -> Motion:
         there = at
         for _ in range(count):
             if there == 0:
-                return None if there == at else Target(0)
+                return None if there == at else Target(0, is_short=text.startswith("\n"))
             there = before(text, there)
-            while there > 0 and text[there].isspace():
+            while there > 0 and text[there].isspace() and not _is_empty_line(text, there):
                 there = before(text, there)
             kind = sort_of(text, there, big)
-            while there > 0 and sort_of(text, before(text, there), big) == kind:
+            while kind and there > 0 and sort_of(text, before(text, there), big) == kind:
                 there = before(text, there)
         return Target(there)
 
@@ -91,15 +126,53 @@ def _word_ends_back(big: bool) -> Motion:
         there = at
         for _ in range(count):
             if there == 0:
-                return None if there == at else Target(0, inclusive=True)
-            kind = sort_of(text, there, big)
+                return None if there == at else Target(0, inclusive=True, is_short=True)
+            kind, begin = sort_of(text, there, big), there
             while kind and there > 0 and sort_of(text, there, big) == kind:
                 there = before(text, there)
                 if there == 0 and sort_of(text, 0, big) == kind:
                     return Target(0, inclusive=True)
-            while there > 0 and text[there].isspace():
+            while (
+                there > 0
+                and text[there : there + 1] in ("", " ", "\t", "\n")
+                and not (there < begin and _is_empty_line(text, there))
+            ):
                 there = before(text, there)
         return Target(there, inclusive=True)
+
+    return go
+
+
+def _is_empty_line(text: str, at: int) -> bool:
+    """Whether an offset is in a line without characters."""
+    return text[at : at + 1] == "\n" and (at == 0 or text[at - 1] == "\n")
+
+
+def _lines(down: int) -> Motion:
+    """So many lines down or up, or as many as there are; None if there is none."""
+
+    def go(text: str, at: int, count: int) -> Target | None:
+        there = first = line_start(text, at)
+        for _ in range(count):
+            further = line_end(text, there) + 1 if down > 0 else line_start(text, max(there - 1, 0))
+            if further > len(text) or (down < 0 and there == 0):
+                break
+            there = further
+        return None if there == first and count else Target(there)
+
+    return go
+
+
+def _to_line(last: bool) -> LineMotion:
+    """To the line of a count, from 1; without one to the last line, or to the first."""
+
+    def go(text: str, at: int, count: int | None) -> Target | None:
+        lines = text.count("\n") + 1
+        number = min(count or (lines if last else 1), lines)
+        there = 0
+        for _ in range(number - 1):
+            there = line_end(text, there) + 1
+        return Target(there)
 
     return go
 
@@ -119,9 +192,11 @@ def _chars(step: int) -> Motion:
 
 def _to_line_end(text: str, at: int, count: int) -> Target | None:
     end = line_end(text, at)
-    for _ in range(count - 1):
+    for number in range(count - 1):
         if end == len(text):
-            return None
+            if not number:
+                return None
+            break
         end = line_end(text, end + 1)
     return Target(before(text, end) if end > line_start(text, end) else end, inclusive=True)
 
@@ -180,8 +255,28 @@ MOTIONS: dict[str, Motion] = {
     "move-column": _to_column,
     "move-bracket-match": _to_bracket,
 }
+#: Motions of which an operator takes whole lines; where they lead, the cursor is on the first sign of the line.
+LINES: dict[str, LineMotion] = {
+    "move-line-down": lambda text, at, count: _lines(1)(text, at, count or 1),
+    "move-line-up": lambda text, at, count: _lines(-1)(text, at, count or 1),
+    "move-line-down-first-sign": lambda text, at, count: _lines(1)(text, at, count or 1),
+    "move-line-up-first-sign": lambda text, at, count: _lines(-1)(text, at, count or 1),
+    "move-line-whole": lambda text, at, count: _lines(1)(text, at, (count or 1) - 1),
+    "move-line-here": lambda text, at, count: _lines(1)(text, at, (count or 1) - 1),
+    "move-to-line": _to_line(last=True),
+    "move-to-first-line": _to_line(last=False),
+}
+#: What the keys of some of them do in one line.
+IN_ONE_LINE = {
+    "move-line-down-first-sign": "recall-newer",
+    "move-line-up-first-sign": "recall-older",
+    "move-to-line": "recall-oldest",
+}
+#: By how many blanks lines are shifted.
+SHIFT = 4
 #: The motions of which nothing is left to do where they lead, as an operator sees it.
 WORDS_FORWARD = ("move-word-start-forward", "move-blank-word-start-forward")
+WORDS_OF_OPERATORS = {name: _to_line_end_at_last("blank" in name) for name in WORDS_FORWARD}
 #: A character back or forward.
 COLUMNS = ("move-column-back", "move-column-forward")
 #: What changing a word goes to instead: the blanks after it stay.
@@ -203,7 +298,10 @@ OPERATORS: dict[str, Callable[[str], str] | None] = {
     "toggle-case": str.swapcase,
     "lowercase": str.lower,
     "uppercase": str.upper,
+    "shift-forward": lambda text: "\n".join([" " * SHIFT + row if row else row for row in text.split("\n")]),
+    "shift-back": lambda text: "\n".join([_shifted_back(row) for row in text.split("\n")]),
 }
+SHIFTS = ("shift-forward", "shift-back")
 #: Commands that are an operator and a motion in one.
 SHORT: dict[str, tuple[str, str]] = {
     "delete-char": ("delete", "move-column-forward"),
@@ -228,8 +326,13 @@ NAMES = frozenset(
     (
         *(*MOTIONS, *FINDS, *REPEATS, *SHORT, *INSERTIONS),
         *("mode-replace", "repeat-change", "paste-after", "paste-before", "replace-char", "toggle-char-case"),
+        *(*LINES, "open-line-below", "open-line-above", "join-lines"),
     )
 )
+
+
+def _shifted_back(row: str) -> str:
+    return row[min(len(row) - len(row.lstrip(" ")), SHIFT) :]
 
 
 def _first_sign(text: str, at: int) -> int:
@@ -247,14 +350,21 @@ def _put_in(start: TextState, text: str) -> str:
     return text[len(head) : len(text) - len(tail)]
 
 
+class WholeLines(str):
+    """A text of whole lines, each with its end, as a register keeps it."""
+
+
 class Commands:
     """Does the commands of the modal family on the text of an ``editor``; what it remembers is for the next command.
 
-    ``mode`` is the mode that a command has led to.
+    ``has_lines`` says whether it may have several lines; ``mode`` is the mode that a command has led to.
     """
 
-    def __init__(self, editor: Editor) -> None:
+    IN_ONE_LINE = IN_ONE_LINE
+
+    def __init__(self, editor: Editor, *, has_lines: bool = False) -> None:
         self.editor = editor
+        self.has_lines = has_lines
         self.mode = INSERT
         #: The search for a character that may be repeated: its action, and the character.
         self.found: tuple[str, str] | None = None
@@ -262,6 +372,8 @@ class Commands:
         self.change: Action | None = None
         self.inserted = ""
         self._times = 1
+        #: Whether what is inserted is a line of its own.
+        self._opens = False
         self._since: tuple[int, TextState] | None = None
         self._start: TextState | None = None
 
@@ -281,8 +393,8 @@ class Commands:
                     editor.overwrites = False
             else:
                 self.inserted = _put_in(start, text)
-                if self.inserted and self._times > 1:
-                    editor.put(self.inserted * (self._times - 1))
+                if self._times > 1 and (self.inserted or self._opens):
+                    editor.put(("\n" * self._opens + self.inserted) * (self._times - 1))
             self._join_steps()
             self._start = None
         draft = editor.draft
@@ -295,7 +407,7 @@ class Commands:
         self._start, self._times = self.editor.draft, 1
 
     def _insert(self, times: int = 1, mode: str = INSERT) -> None:
-        self._start, self._times, self.mode = self.editor.draft, times, mode
+        self._start, self._times, self.mode, self._opens = self.editor.draft, times, mode, False
         self.editor.overwrites = mode == REPLACE
 
     def _remember_step(self) -> None:
@@ -334,6 +446,10 @@ class Commands:
             done = True
         elif name == "repeat-change":
             return self._repeat(action)
+        elif name in ("open-line-below", "open-line-above"):
+            done = self._open_line(count, below=name == "open-line-below")
+        elif name == "join-lines":
+            done = self._join_lines(max(count - 1, 1))
         elif name in ("paste-after", "paste-before"):
             done = self._paste(action, count, behind=name == "paste-after")
         elif name == "replace-char":
@@ -342,7 +458,7 @@ class Commands:
             done = self._toggle_chars(count)
         else:
             return self._move(name, action)
-        if done and not (name == "copy-line" or (action.motion and name == "copy")):
+        if done and name != "copy-line" and not (action.motion and name == "copy"):
             self.change = action
         self.settle()
         return done
@@ -361,13 +477,15 @@ class Commands:
         count = 1 if action.count is None else max(action.count, 1)
         if name in FINDS or name in REPEATS:
             return self._find(name, action.text, count)
+        if name in LINES:
+            line = LINES[name](text, at, action.count)
+            return None if line is None else Target(_first_sign(text, line.at))
         motion = MOTIONS.get(name)
         if motion is None:
             return None
-        found = motion(text, at, count)
-        if found is not None and operates and name in WORDS_FORWARD and not found.inclusive:
-            return Target(min(found.at, line_end(text, at)))
-        return found
+        return (
+            WORDS_OF_OPERATORS[name](text, at, count) if operates and name in WORDS_FORWARD else motion(text, at, count)
+        )
 
     def _find(self, name: str, char: str, count: int) -> Target | None:
         if name not in REPEATS:
@@ -400,33 +518,65 @@ class Commands:
         return True
 
     def _operate(self, operator: str, motion: str, action: Action) -> bool:
-        editor = self.editor
-        text, at = editor.draft.text, editor.draft.cursor
-        if motion == "move-line-whole":
-            if (action.count or 1) > 1 + text.count("\n", at):
-                return False
-            start, end, where = line_start(text, at), line_end(text, at), at
-        elif motion in OBJECTS:
+        """Do an operator over what a motion or an object says."""
+        text, at = self.editor.draft.text, self.editor.draft.cursor
+        if motion in LINES or operator in SHIFTS:
+            return self._operate_on_lines(operator, motion, action)
+        if motion in OBJECTS:
             around = OBJECTS[motion](text, at, max(action.count or 1, 1))
             if around is None:
                 return False
-            start, end = around
-            where = start
+            return self._take_part(operator, *around, action.register)
+        if operator == "change" and motion in WORD_ENDS and at < len(text) and not text[at].isspace():
+            found = self._word_to_change(motion, action)
         else:
-            if operator == "change" and motion in WORD_ENDS and at < len(text) and not text[at].isspace():
-                found = self._word_to_change(motion, action)
-            else:
-                found = self.target(motion, action, operates=True)
-            if found is None and operator == "change" and motion in COLUMNS:
-                found = Target(at)  # of nothing, there is something to be inserted all the same
-            if found is None:
-                return False
-            start, end = min(at, found.at), max(at, found.at)
-            end = min(after(text, end), line_end(text, end)) if found.inclusive else end
-            where = start
+            found = self.target(motion, action, operates=True)
+        if found is None and operator == "change" and motion in COLUMNS:
+            found = Target(at)  # of nothing, there is something to be inserted all the same
+        if found is None or found.is_short:
+            return False
+        start, end = min(at, found.at), max(at, found.at)
+        if found.inclusive:
+            end = min(after(text, end), line_end(text, end))
+        elif end > start and "\n" in text[start:end] and end == line_start(text, end):
+            end -= 1  # up to a line is up to the end of the one before; of whole lines, lines
+            if _first_sign(text, start) >= start and self.has_lines:
+                return self._take_lines(operator, line_start(text, start), line_end(text, end), action.register, start)
+        return self._take_part(operator, start, end, action.register)
+
+    def _take_part(self, operator: str, start: int, end: int, register: str) -> bool:
+        """Do an operator between two offsets; a deletion that leaves but blanks of several lines takes the lines."""
+        text = self.editor.draft.text
+        leaves_blanks = _first_sign(text, start) >= start and not text[end : line_end(text, end)].strip()
+        if operator == "delete" and leaves_blanks and "\n" in text[start:end]:
+            return self._take_lines(operator, line_start(text, start), line_end(text, end), register, start)
+        return self._take(operator, start, end, register)
+
+    def _operate_on_lines(self, operator: str, motion: str, action: Action) -> bool:
+        """Do an operator over whole lines: those from the cursor to where the motion leads."""
+        text, at = self.editor.draft.text, self.editor.draft.cursor
+        line = LINES[motion](text, at, action.count) if motion in LINES else self.target(motion, action)
+        if line is None:
+            return False
+        start, end = line_start(text, min(at, line.at)), line_end(text, max(at, line.at))
+        if not self.has_lines:
+            return self._take(operator, start, end, action.register, cursor=at)
+        if not text and operator == "delete":
+            return False
+        where = at
+        if motion == "move-line-up":
+            where = min(line.at + at - line_start(text, at), max(before(text, line_end(text, line.at)), line.at))
+        elif motion not in ("move-line-down", "move-line-whole") and (operator, motion) != ("copy", "move-line-here"):
+            where = min(at, _first_sign(text, line.at))
+        return self._take_lines(operator, start, end, action.register, where)
+
+    def _take(self, operator: str, start: int, end: int, register: str, cursor: int | None = None) -> bool:
+        """Do an operator on the characters between two offsets."""
+        editor = self.editor
+        text, where = editor.draft.text, start if cursor is None else cursor
         taken = text[start:end]
         if operator == "copy":
-            self._keep(taken, action.register)
+            self._keep(taken, register)
             editor.move(where)
             return True
         change = OPERATORS[operator]
@@ -434,13 +584,73 @@ class Commands:
             self._become(TextState(text[:start] + change(taken) + text[end:], where))
             return True
         self._remember_step()
-        self._keep(taken, action.register)
+        self._keep(taken, register)
         if taken:
             editor.replace(without(editor.draft, start, end))
         if operator == "change":
             self._insert()
         else:
             self._join_steps()
+        return True
+
+    def _take_lines(self, operator: str, start: int, end: int, register: str, cursor: int) -> bool:
+        """Do an operator on the lines between two offsets; the cursor is at another one, if they stay."""
+        editor = self.editor
+        text = editor.draft.text
+        taken = text[start:end]
+        if operator == "copy":
+            self._keep(WholeLines(taken + "\n") if text else "", register)
+            editor.move(cursor)
+            return True
+        change = OPERATORS[operator]
+        if change is not None:
+            self._become(TextState(text[:start] + change(taken) + text[end:], start))
+            editor.move(_first_sign(editor.draft.text, start) if operator in SHIFTS else cursor)
+            return True
+        self._remember_step()
+        self._keep(WholeLines(taken + "\n") if text else "", register)
+        if operator == "change":
+            editor.replace(without(editor.draft, start, end))
+            self._insert()
+            return True
+        first, last = (start, end + 1) if end < len(text) else (max(start - 1, 0), end)
+        editor.replace(without(editor.draft, first, last))
+        left = editor.draft.text
+        editor.move(_first_sign(left, min(start, len(left)) if end < len(text) else line_start(left, len(left))))
+        self._join_steps()
+        return True
+
+    def _open_line(self, count: int, *, below: bool) -> bool:
+        """Begin to insert in a new line."""
+        if not self.has_lines:
+            return False
+        draft = self.editor.draft
+        self._remember_step()
+        at = line_end(draft.text, draft.cursor) if below else line_start(draft.text, draft.cursor)
+        made = draft.text[:at] + "\n" + draft.text[at:]
+        self.editor.replace(TextState(made, at + 1 if below else at))
+        self._insert(count)
+        self._opens = True
+        return True
+
+    def _join_lines(self, times: int) -> bool:
+        """Put the next lines at the end of this one, with a blank between them."""
+        draft = self.editor.draft
+        text, at = draft.text, draft.cursor
+        if text.count("\n", at) < 1:
+            return False
+        for _ in range(times):
+            end = line_end(text, at)
+            if end == len(text):
+                break
+            rest = text[end + 1 :]
+            indent = len(rest) - len(rest.lstrip(" \t"))
+            head, tail = text[:end], rest[indent:]
+            empty = not tail or tail[0] == "\n"
+            joint = "" if tail[:1] == ")" or empty or not head.rpartition("\n")[2] or head[-1:] in " \t" else " "
+            at = len(head)
+            text = head + joint + tail
+        self._become(TextState(text, at))
         return True
 
     def _word_to_change(self, motion: str, action: Action) -> Target | None:
@@ -460,7 +670,12 @@ class Commands:
             return
         memory.ring.append(text)
         if register and register.isalpha() and register.isupper():
-            memory.registers[register.lower()] = memory.registers.get(register.lower(), "") + text
+            name, before_it = register.lower(), memory.registers.get(register.lower(), "")
+            if isinstance(before_it, WholeLines) or isinstance(text, WholeLines):
+                ended = before_it if not before_it or before_it.endswith("\n") else before_it + "\n"
+                memory.registers[name] = WholeLines(ended + (text if text.endswith("\n") else text + "\n"))
+            else:
+                memory.registers[name] = before_it + text
         elif register:
             memory.registers[register] = text
 
@@ -471,9 +686,24 @@ class Commands:
         if not text:
             return False
         draft = editor.draft
+        if isinstance(text, WholeLines):
+            return self._paste_lines(text * count, behind=behind)
         at = min(after(draft.text, draft.cursor), line_end(draft.text, draft.cursor)) if behind else draft.cursor
         made = insert(TextState(draft.text, at), text * count)
-        editor.replace(TextState(made.text, before(made.text, made.cursor)))
+        editor.replace(TextState(made.text, at if "\n" in text else before(made.text, made.cursor)))
+        return True
+
+    def _paste_lines(self, text: str, *, behind: bool) -> bool:
+        """Put whole lines below or above the line of the cursor."""
+        draft = self.editor.draft
+        if behind:
+            at = line_end(draft.text, draft.cursor)
+            made, where = draft.text[:at] + "\n" + text[:-1] + draft.text[at:], at + 1
+        else:
+            at = line_start(draft.text, draft.cursor)
+            made, where = draft.text[:at] + text + draft.text[at:], at
+        self.editor.replace(TextState(made, where))
+        self.editor.move(_first_sign(made, where))
         return True
 
     def _replace_chars(self, char: str, count: int) -> bool:

@@ -2,7 +2,7 @@
 
 *Inner* objects are the thing itself, the others (*around*) have with them what belongs to it: the blanks after a word,
 or before it if there are none after; the quotes of a text; the brackets. If the cursor is in no quotes or brackets, the
-next ones in the line are meant.
+next ones are meant.
 """
 
 from __future__ import annotations
@@ -20,7 +20,9 @@ if TYPE_CHECKING:
 
 
 def sort_of(text: str, at: int, big: bool) -> int:
-    """0 for a blank, 1 for another sign, 2 for a character of a word; of a blank word all but blanks are one."""
+    """0 for a blank or the end, 1 for another sign, 2 for a character of a word; of a blank word all signs are one."""
+    if at >= len(text):
+        return 0
     char = text[at]
     return 0 if char.isspace() else 1 if big or not (char.isalnum() or char == "_") else 2
 
@@ -113,7 +115,7 @@ def _bracketed(opening: str, around: bool) -> TextObject:
     def found(text: str, at: int, count: int) -> tuple[int, int] | None:
         start = _opening(text, at, opening, closing, count)
         if start is None:
-            later = [place for place in range(at, line_end(text, at)) if text[place] == opening]
+            later = [place for place in range(at, len(text)) if text[place] == opening]
             if len(later) < count:
                 return None
             start = later[count - 1]

@@ -114,7 +114,7 @@ class Line(Widget):
         if bindings.family.has_commands and self.commands is None:
             from wesperon.editing.modal import Commands
 
-            self.commands = Commands(self.editor)
+            self.commands = Commands(self.editor, has_lines=self.has_lines)
             self.commands.begin()
         self.suggest_as = bindings.suggestions or self.suggest_as
 
@@ -192,6 +192,9 @@ class Line(Widget):
             commands.enter_command_mode()
         elif mode != "command" or not commands.knows(action):
             return False
+        elif not self.has_lines and action.name in commands.IN_ONE_LINE:
+            self._recall(commands.IN_ONE_LINE[action.name])
+            return True
         else:
             commands.do(action)
         if commands.mode != mode:
@@ -200,6 +203,14 @@ class Line(Widget):
             self._changed()
         self.selected, self.hint = False, ""
         return True
+
+    def _recall(self, name: str) -> None:
+        """Go to another entry."""
+        from wesperon.widgets.line_actions import LINE_ACTIONS
+
+        LINE_ACTIONS[name](self)
+        if self.commands is not None:
+            self.commands.settle()
 
     def _call(self, function: Callable[[TextState], TextState]) -> None:
         """Do what a function of the program makes of the text; a fault in it is shown under the line."""
