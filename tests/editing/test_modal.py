@@ -12,17 +12,22 @@ from hypothesis import strategies as st
 from tests.editing import reference_editor
 from tests.editing.reference_editor import compare, press
 from tests.harness import Terminal, python
-from wesperon import DeclarationError, Form, slot
+from wesperon import DeclarationError, Form, one_of, slot
 from wesperon.editing.edits import line_end, line_start
+from wesperon.editing.history_view import ListHistory
 from wesperon.editing.keys import modal
 from wesperon.editing.keys.bindings import Bindings
 from wesperon.editing.keys.events import Key, Paste
 from wesperon.editing.keys.modal import MODAL
 from wesperon.terminal.preferences import load
 from wesperon.testing import Press, Scripted
+from wesperon.values.candidate import Candidate
 from wesperon.widgets.line import Line
+from wesperon.widgets.menu import Menu
+from wesperon.widgets.secret import Secret
 from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.widget import Answered
+from wesperon.widgets.yes_no import YesNo
 
 KEYS = [*'hlwWeEbB0^$|%fFtT;,dcygxXDCsSYiaIARr~pP.u"jk23ab(é ', "\x1b"]
 
@@ -205,3 +210,48 @@ def test_who_says_which_family_it_is_and_in_which_order(tmp_path: Path) -> None:
     assert Plan.fill([], keys="modal", driver=Scripted(script)).target == "lanter"
     with pytest.raises(DeclarationError, match="none of 'modeless', 'modal'"):
         Plan.fill([], keys="vi", driver=Scripted(["x", Press("enter")]))
+
+
+def test_what_is_looked_for_is_typed_and_escape_goes_back_to_command_mode() -> None:
+    made = line("", past=ListHistory(["expose one", "queue", "expose two"]))
+    press(made, "/one")
+    assert made.finder is not None
+    assert made.shown.text == "expose one"
+    press(made, "\x1b")
+    assert made.finder is None
+    assert (made.text, made.resolver.mode) == ("expose one", "command")
+    press(made, "0cwqueue\x1b")
+    assert made.text == "queue one"
+    again = line("", past=ListHistory(["expose one", "queue", "expose two"]))
+    press(again, "kkj")
+    assert again.text == "expose two"
+    press(again, "-")
+    assert (again.text, again.draft.cursor) == ("queue", 4)
+
+
+WIDGETS: list[Any] = [
+    lambda: Line(str, past=ListHistory(["one two"]), complete=lambda text, at: (0, [Candidate("a"), Candidate("b")])),
+    lambda: SeveralLines(str, past=ListHistory(["one\ntwo"])),
+    lambda: Secret(str, twice=True, mask="*"),
+    lambda: YesNo(str),
+    lambda: Menu(one_of(list("abcdef")).choices, str),
+]
+
+
+MORE_KEYS = [*KEYS, *"/?*=n", "enter", "tab", "up", "ctrl-w"]
+
+
+@given(st.sampled_from(WIDGETS), st.lists(st.sampled_from(MORE_KEYS), max_size=50))
+@settings(max_examples=150, deadline=None)
+def test_any_keys_leave_every_widget_whole(make: Any, keys: list[str]) -> None:
+    widget = make()
+    widget.bind(Bindings(MODAL))
+    for key in keys:
+        if len(key) > 1:
+            widget.press(Key(key))
+        else:
+            press(widget, key)
+        if widget.outcome is not None:
+            return
+        frame = widget.view(20, 3)
+        assert len(frame.rows) <= 3

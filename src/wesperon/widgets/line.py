@@ -139,6 +139,10 @@ class Line(Widget):
 
     def press(self, event: Event) -> None:
         """Take one event; in the modal family Escape is a key of its own, however soon another one follows."""
+        if self.commands is not None:  # what is looked for is typed, in command mode too
+            mode = "insert" if self.finder is not None else self.commands.mode
+            if mode != self.resolver.mode:
+                self.resolver.enter_mode(mode)
         if self.commands is not None and isinstance(event, Key) and self._is_escaped(event.name):
             super().press(Key("escape"))
             char = event.name[-1]
@@ -188,7 +192,9 @@ class Line(Widget):
     def _command(self, action: Action, commands: Commands) -> bool:
         """Do a command of the modal family, or change its mode. Return False if the action is another one."""
         mode, before = self.resolver.mode, self.draft.text
-        if action.name == "mode-command":
+        if action.name == "mode-command" and commands.mode == "command":  # a search has ended
+            commands.settle()
+        elif action.name == "mode-command":
             commands.enter_command_mode()
         elif mode != "command" or not commands.knows(action):
             return False
