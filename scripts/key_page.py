@@ -76,7 +76,12 @@ def modal_page() -> str:
     for group, actions in MODAL_GROUPS.items():
         rows = []
         for action, does in actions.items():
-            tables = (modal.COMMAND, modal.OPERATOR, modal.INSERT if action.startswith("mode-") else {})
+            tables = (
+                modal.COMMAND,
+                modal.OPERATOR,
+                modal.VISUAL_TABLE,
+                modal.INSERT if action.startswith("mode-") else {},
+            )
             keys = [shown(key) for table in tables for key, name in table.items() if name == action]
             rows.append(f"| {', '.join(dict.fromkeys(keys))} | `{action}` | {does} |")
             named.add(action)

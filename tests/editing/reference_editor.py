@@ -55,6 +55,8 @@ SEVERAL = [
     "one two\n  three four\nfive", "a\n\nb c\n\n\nd", "f(a,\n  b)\n", "  x\n    y\nz", "\n", "lantern\nnebula\n051",
     "a b\nc d\ne f\ng h",
 ]  # fmt: skip
+#: Motions that do not go over the end of a line in visual mode, nor stop on the way.
+SELECTING = [one for one in MOTIONS if one not in ("%", "|", "$", "w", "W", "l", "e", "E", "ge", "gE")]
 VERTICAL = ["j", "k", "+", "-", "_", "G", "gg"]
 OBJECTS = [where + of for where in "ia" for of in "wW\"'`()b[]{}B<>"]
 PLAIN = ["x", "X", "D", "rz", "~", "p", "P", ".", "Y"]
@@ -115,9 +117,15 @@ def script(generator: random.Random) -> tuple[str, list[str]]:
         elif kind < 0.85:
             key = generator.choice(INSERTS)
             commands.append(("" if key in "CS" else count) + key + generator.choice(TYPED) + "\x1b")
+        elif kind < 0.9:
+            way = "".join(generator.choice(SELECTING) for _ in range(2))
+            keys = generator.choice(["d", "x", "y", "~", "u", "U", "rz", "cnew\x1b", "od", "\x1b", "p"])
+            if keys == "p" and any(command[-1] == "Y" or command[0] == "V" or "S" in command for command in commands):
+                keys = "x"
+            commands.append(("v" if keys == "p" else generator.choice("vvV")) + way + keys)
         else:
             key = generator.choice(PLAIN)
-            if key in "pP" and any(command[-1] == "Y" or "S" in command for command in commands):
+            if key in "pP" and any(command[-1] == "Y" or command[0] == "V" or "S" in command for command in commands):
                 key = "~"  # whole lines are lines in several lines only
             if key == "." and any(sign in command for sign in "g%S;," for command in commands):
                 count = ""  # a count of % is another motion
@@ -202,6 +210,12 @@ def compare(count: int, seed: int, *, lines: bool = False) -> list[str]:
             # The editor repeats, and undoes, what could not be done; and what was copied is gone once nothing is.
             if lines and one[0] == other[0] == before and one[2] == (other[2] or one[2]) and one[1] != other[1]:
                 break  # an operator whose motion is too short leaves the cursor where it is
+            if command[0] == "V":
+                other[1] = one[1]
+            if command[0] in "vV" and other[0] == before:
+                break  # a motion that fails ends the whole command there
+            if command[-1] == "." and any(earlier[0] in "vV" for earlier in commands[:at]):
+                break  # what was done to a selection is not repeated
             if command[-1] == "." and (one[0] == before or "Y" in commands):
                 break  # a change that cannot be repeated; whole lines
             if command[-2:].lower() == "aw" and one[0] == other[0] == before:
@@ -214,6 +228,8 @@ def compare(count: int, seed: int, *, lines: bool = False) -> list[str]:
             if one[:2] != other[:2] or one[2] != (other[2] or one[2]):
                 differences.append(f"{text!r} {commands[: at + 1]!r}: {one} instead of {other}")
                 break
+            if command[0] == "V":
+                break  # where the cursor is after a change of whole lines is not compared
     return differences
 
 

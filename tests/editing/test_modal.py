@@ -128,6 +128,39 @@ def test_objects_are_taken_from_anywhere_in_them(text: str, keys: str, left: str
     assert made.text == left
 
 
+@pytest.mark.parametrize(
+    ("text", "keys", "left"),
+    [
+        ("one two three", "wviwd", "one  three"),
+        ("one two", "vey$vp", "one twone"),
+        ("one two", "wvbU", "ONE Two"),
+        ("one\ntwo\nthree", "Vjd", "three"),
+        ("one\ntwo\nthree", "jV>", "one\n    two\nthree"),
+        ("one\ntwo\nthree", "VjJ", "one two\nthree"),
+        ("one\ntwo", "vjrz", "zzz\nzwo"),
+        ("f(a b)", "vi(cnew\x1b", "f(new)"),
+        ("one", "vl\x1bx", "oe"),
+        ("one two", "wvolly", "one two"),
+    ],
+)
+def test_what_is_selected_is_what_a_command_acts_on(text: str, keys: str, left: str) -> None:
+    made = line(text)
+    press(made, keys)
+    assert made.text == left
+    assert made.resolver.mode == "command"
+
+
+def test_a_selection_is_shown_and_the_mode_with_it() -> None:
+    made = line("lantern nebula")
+    press(made, "wv")
+    made.press(Key("right"))
+    assert made.mode_label == "visual mode"
+    frame = made.view(80, 5)
+    assert ("ne", "selected") in [(text, role) for text, role in frame.rows[0]]
+    press(made, "\x1b")
+    assert all(role != "selected" for _, role in made.view(80, 5).rows[0])
+
+
 def test_an_operator_that_is_left_does_nothing_and_what_waits_is_shown() -> None:
     made = line("lantern nebula")
     press(made, "2d")

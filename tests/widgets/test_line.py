@@ -21,7 +21,6 @@ from wesperon.editing.keys.events import Event, Key, Mouse, Paste, typed
 from wesperon.editing.keys.modeless import MODELESS, TABLE
 from wesperon.editing.keys.resolver import KeyResolver, spoken
 from wesperon.editing.modal import NAMES, OPERATORS
-from wesperon.editing.text_objects import OBJECTS
 from wesperon.screen.frame import row_text
 from wesperon.testing import Press, Scripted
 from wesperon.values import Complaint
@@ -324,7 +323,7 @@ def test_every_act_is_described_and_there_and_every_key_has_one() -> None:
     there = {*MOVES, *DELETIONS, *CHANGES, *STATEFUL_EDITS, *SELECTING, *LINE_ACTIONS, *Line.ACTIONS}
     there |= {*Checkboxes.ACTIONS, *YesNo.ACTIONS, *Summary.ACTIONS, *Notice.ACTIONS}
     assert set(ACTIONS) - OF_MODAL == there
-    by_key = {"use-register", "mode-command", *OPERATORS, *OBJECTS}
+    by_key = {"use-register", "mode-command", *OPERATORS}
     assert OF_MODAL - by_key == NAMES - {"move-line-start", "move-bracket-match"}
     assert set(TABLE.values()) <= there
     assert {action for layer in MODELESS.layers.values() for action in layer.values()} <= there

@@ -33,7 +33,7 @@ if TYPE_CHECKING:
     from wesperon.editing.keys.events import Action
 
 #: The modes of the family.
-INSERT, REPLACE, COMMAND = "insert", "replace", "command"
+INSERT, REPLACE, COMMAND, VISUAL = "insert", "replace", "command", "visual"
 #: By how many blanks lines are shifted.
 SHIFT = 4
 #: The operators, each with what it makes of the text, None for those that take it away or copy it.
@@ -72,7 +72,9 @@ NAMES = frozenset(
     (
         *(*MOTIONS, *FINDS, *REPEATS, *SHORT, *INSERTIONS),
         *("mode-replace", "repeat-change", "paste-after", "paste-before", "replace-char", "toggle-char-case"),
-        *(*LINES, "open-line-below", "open-line-above", "join-lines"),
+        *(*LINES, *OBJECTS, "open-line-below", "open-line-above", "join-lines"),
+        *("mode-visual", "mode-visual-lines", "exchange-ends", "replace-selection", "paste-over-selection"),
+        *(f"{operator}-selection" for operator in (*OPERATORS, "join")),
     )
 )
 
@@ -111,6 +113,9 @@ class Commands:
         self.change: Action | None = None
         self.inserted = ""
         self._times = 1
+        #: In visual mode, where the selection begins, and whether it is of whole lines.
+        self.anchor = 0
+        self.selects_lines = False
         #: Whether what is inserted is a line of its own.
         self._opens = False
         self._since: tuple[int, TextState] | None = None
@@ -121,6 +126,9 @@ class Commands:
     def enter_command_mode(self) -> None:
         """End an insertion, which is one step that can be undone, and go to the character before the cursor."""
         editor, start, overwrote = self.editor, self._start, self.mode == REPLACE
+        if self.mode == VISUAL:
+            self._leave_selection(editor.draft.cursor)
+            return
         self.mode, editor.overwrites = COMMAND, False
         if start is not None:
             text, cursor = editor.draft.text, editor.draft.cursor
@@ -169,6 +177,11 @@ class Commands:
     def do(self, action: Action) -> bool:
         """Do a command. Return False if it is none of these, or cannot be done."""
         name, count = action.name, 1 if action.count is None else max(action.count, 1)
+        if self.mode == VISUAL:
+            return self._do_on_selection(action, count)
+        if name in ("mode-visual", "mode-visual-lines"):
+            self.mode, self.anchor, self.selects_lines = VISUAL, self.editor.draft.cursor, name == "mode-visual-lines"
+            return True
         if action.motion:
             done = self._operate(name, action.motion, action)
         elif name in SHORT:
@@ -202,10 +215,84 @@ class Commands:
         self.settle()
         return done
 
+    @property
+    def selection(self) -> tuple[int, int]:
+        """The offsets between which the selection of visual mode is; equal ones if there is none."""
+        if self.mode != VISUAL:
+            return 0, 0
+        text, at = self.editor.draft.text, self.editor.draft.cursor
+        start, last = min(self.anchor, at), max(self.anchor, at)
+        if self.selects_lines:
+            return line_start(text, start), line_end(text, last)
+        return start, min(after(text, last), len(text))
+
+    def _do_on_selection(self, action: Action, count: int) -> bool:
+        """Do a command of visual mode."""
+        editor, name = self.editor, action.name
+        text, (start, end) = editor.draft.text, self.selection
+        if name in ("mode-visual", "mode-visual-lines"):
+            if self.selects_lines == (name == "mode-visual-lines"):
+                self._leave_selection(editor.draft.cursor)
+            self.selects_lines = name == "mode-visual-lines"
+            return True
+        if name == "exchange-ends":
+            self.anchor, cursor = editor.draft.cursor, self.anchor
+            editor.move(cursor)
+            return True
+        if name in OBJECTS:
+            found = OBJECTS[name](text, editor.draft.cursor, count)
+            if found is not None:
+                self.anchor = found[0]
+                editor.move(max(before(text, found[1]), found[0]))
+            return found is not None
+        operator, first = name.removesuffix("-selection"), min(self.anchor, editor.draft.cursor)
+        if operator in OPERATORS:
+            self._leave_selection(start)
+            if (self.selects_lines or operator in SHIFTS) and self.has_lines:
+                where = first if self.selects_lines else first_sign(text, start)
+                return self._take_lines(operator, line_start(text, start), line_end(text, end), action.register, where)
+            return self._ended(self._take(operator, start, end, action.register))
+        if operator == "join":
+            self._leave_selection(start)
+            return self._ended(self._join_lines(max(text.count("\n", start, end), 1)))
+        if name == "replace-selection":
+            self._leave_selection(start)
+            made = "".join([char if char == "\n" else action.text for char in text[start:end]])
+            self._become(TextState(text[:start] + made + text[end:], start))
+            return self._ended(True)
+        if name == "paste-over-selection":
+            return self._paste_over(action, start, end)
+        return self._move(name, action)
+
+    def _ended(self, done: bool) -> bool:
+        self.settle()
+        return done
+
+    def _leave_selection(self, cursor: int) -> None:
+        self.mode, self.change = COMMAND, None  # what was done to a selection is not repeated elsewhere
+        self.editor.move(cursor)
+
+    def _paste_over(self, action: Action, start: int, end: int) -> bool:
+        """Put what was taken before in the place of the selection, which is what was taken now."""
+        editor, memory = self.editor, self.editor.memory
+        register = action.register.lower()
+        text = memory.registers.get(register, "") if register else memory.ring[-1] if memory.ring else ""
+        self._leave_selection(start)
+        whole = editor.draft.text
+        self._keep(whole[start:end], "")
+        if isinstance(text, WholeLines) and self.has_lines:
+            lines = text if whole[:start] or whole[end:] else text[:-1]
+            self._become(TextState(f"{whole[:start]}\n{lines}{whole[end:]}", start + 1))
+            editor.move(first_sign(editor.draft.text, start + 1))
+        else:
+            made = insert(without(editor.draft, start, end), text)
+            self._become(TextState(made.text, start if "\n" in text or not text else before(made.text, made.cursor)))
+        return self._ended(True)
+
     def settle(self) -> None:
         """In command mode, have the cursor on a character."""
         draft = self.editor.draft
-        if self.mode == COMMAND and draft.cursor == line_end(draft.text, draft.cursor):
+        if self.mode in (COMMAND, VISUAL) and draft.cursor == line_end(draft.text, draft.cursor):
             start = line_start(draft.text, draft.cursor)
             if draft.cursor > start:
                 self.editor.move(before(draft.text, draft.cursor))

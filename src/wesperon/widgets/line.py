@@ -186,7 +186,7 @@ class Line(Widget):
             if does is not None:
                 does(self)
         self.act_before = name
-        if self.commands is not None and self.resolver.mode == "command":
+        if self.commands is not None and self.resolver.mode in ("command", "visual"):
             self.commands.settle()
 
     def _command(self, action: Action, commands: Commands) -> bool:
@@ -196,7 +196,7 @@ class Line(Widget):
             commands.settle()
         elif action.name == "mode-command":
             commands.enter_command_mode()
-        elif mode != "command" or not commands.knows(action):
+        elif mode not in ("command", "visual") or not commands.knows(action):
             return False
         elif not self.has_lines and action.name in commands.IN_ONE_LINE:
             self._recall(commands.IN_ONE_LINE[action.name])
@@ -292,11 +292,24 @@ class Line(Widget):
         """The rows of the text in sight, and the cursor in them."""
         shown = self.shown
         trail = self.trail
-        marked = self.selected or trail or self.complaint or self.finder or self.is_coloured or self.editor.is_active
+        region = self.editor.region if self.commands is None else self.commands.selection
+        marked = (
+            self.selected
+            or trail
+            or region != (0, 0)
+            or self.complaint
+            or self.finder
+            or self.is_coloured
+            or self.editor.is_active
+        )
         if not marked and len(shown.text) < columns and is_plain(shown.text):
             return self.wrapped.one_row(shown.text, shown.cursor, columns)
         lines = self.lines
-        layers = [(*self.editor.region, "selected"), (*self._fault(), "fault"), *self._brackets()]
+        layers = [
+            (*(region if region != (0, 0) else self.editor.region), "selected"),
+            (*self._fault(), "fault"),
+            *self._brackets(),
+        ]
         if self.selected:
             layers.insert(0, (0, len(shown.text), "selected"))
         if self.finder:

@@ -84,6 +84,8 @@ COMMAND: dict[str, str] = {
     "p": "paste-after",
     "P": "paste-before",
     ".": "repeat-change",
+    "v": "mode-visual",
+    "V": "mode-visual-lines",
     "u": "undo",
     "ctrl-r": "redo",
     '"': "use-register",
@@ -112,7 +114,7 @@ INSERT: dict[str, str] = {
 }
 REPLACE: dict[str, str] = INSERT
 #: The modes as people know them.
-LABELS = {"insert": "insert mode", "command": "command mode", "replace": "replace mode"}
+LABELS = {"insert": "insert mode", "command": "command mode", "replace": "replace mode", "visual": "visual mode"}
 
 #: The objects that an operator takes, by the keys after ``i`` (inner) and ``a`` (around).
 OBJECTS: dict[str, str] = {
@@ -147,6 +149,34 @@ OPERATOR: dict[str, str] = {
         for of, name in OBJECTS.items()
     },
 }
+#: What keys do to a selection.
+VISUAL_TABLE: dict[str, str] = {
+    **{key: name for key, name in modeless.TABLE.items() if key.startswith(("ctrl-c", "f1"))},
+    **MOTIONS,
+    **{
+        key: name for key, name in OPERATOR.items() if name in ("move-line-down", "move-line-up") or key[0] in "ia+-_Gg"
+    },
+    "d": "delete-selection",
+    "x": "delete-selection",
+    "delete": "delete-selection",
+    "c": "change-selection",
+    "s": "change-selection",
+    "y": "copy-selection",
+    "~": "toggle-case-selection",
+    "u": "lowercase-selection",
+    "U": "uppercase-selection",
+    ">": "shift-forward-selection",
+    "<": "shift-back-selection",
+    "J": "join-selection",
+    "r": "replace-selection",
+    "p": "paste-over-selection",
+    "o": "exchange-ends",
+    '"': "use-register",
+    "v": "mode-visual",
+    "V": "mode-visual-lines",
+    "escape": "mode-command",
+    "enter": "accept",
+}
 
 MODAL = Family(
     "modal",
@@ -154,6 +184,7 @@ MODAL = Family(
         "insert": Mode(INSERT, shape="bar", label=LABELS["insert"]),
         "command": Mode(COMMAND, types=False, counts=True, shape="block", label=LABELS["command"]),
         "operator": Mode(OPERATOR, types=False, counts=True, shape="underline", label=LABELS["command"]),
+        "visual": Mode(VISUAL_TABLE, types=False, counts=True, shape="block", label=LABELS["visual"]),
         "replace": Mode(REPLACE, shape="underline", label=LABELS["replace"]),
     },
     "insert",

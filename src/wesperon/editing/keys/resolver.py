@@ -29,7 +29,7 @@ if TYPE_CHECKING:
 MOST = 9_999
 #: Actions that take the key that follows.
 WANTING = (
-    *("insert-literal", "jump-char-forward", "jump-char-back", "use-register", "replace-char"),
+    *("insert-literal", "jump-char-forward", "jump-char-back", "use-register", "replace-char", "replace-selection"),
     *("find-char-forward", "find-char-back", "till-char-forward", "till-char-back"),
 )
 #: The motion of an operator whose key is pressed twice.
