@@ -52,7 +52,9 @@ def test_random_commands_do_what_they_do_in_the_reference_editor(seed: int, line
 def test_enter_accepts_several_lines_in_command_mode_and_lines_open_below_and_above() -> None:
     made = SeveralLines(str)
     made.bind(Bindings(MODAL))
+    assert made.foot().startswith("Enter: new line")
     press(made, "one\x1b")
+    assert made.foot().startswith("Enter: accept")
     press(made, "otwo\x1bOhalf\x1bggyyGp2k>>")
     assert made.text == "one\n    half\ntwo\none"
     press(made, "ggdGithree\x1b")

@@ -27,8 +27,8 @@ class ConsoleLine(SeveralLines):
 
     def foot(self) -> str:
         """What the keys do; after an open quote, what Enter does."""
-        if self.finder is not None:
-            return super().foot()
+        if self.finder is not None or self.takes_commands:
+            return super().foot() if self.finder is not None else tell(self.FOOT)
         try:
             words_of(self.draft.text)
         except Complaint as complaint:

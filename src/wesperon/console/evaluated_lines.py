@@ -41,7 +41,12 @@ class EvaluatedLine(SeveralLines):
         """What the keys do."""
         if self.finder is not None:
             return super().foot()
-        if self.draft.text and self.is_whole is not None and not self.is_whole(self.draft.text):
+        if (
+            self.draft.text
+            and not self.takes_commands
+            and self.is_whole is not None
+            and not self.is_whole(self.draft.text)
+        ):
             return tell("Enter: add a line   Alt-Enter: evaluate   Ctrl-C: drop it")
         return tell(self.FOOT)
 

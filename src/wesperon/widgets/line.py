@@ -388,7 +388,14 @@ class Line(Widget):
 
     def foot(self) -> str:
         """What the keys do."""
-        return tell(self.finder.FOOT if self.finder else self.FOOT)
+        if self.finder:
+            return tell(self.finder.FOOT)
+        return tell(Line.FOOT if self.takes_commands and self.has_lines else self.FOOT)
+
+    @property
+    def takes_commands(self) -> bool:
+        """Whether keys are commands of the modal family, of which Enter accepts in several lines too."""
+        return self.commands is not None and self.commands.mode in ("command", "visual")
 
     def record_text(self) -> str:
         """The text as it was accepted."""
