@@ -164,6 +164,8 @@ def test_values_are_words_of_the_file_and_wrong_ones_have_carets(tmp_path: Path)
     assert [line.count("^") > 0 for line in out.split("\n")][1]
     assert '--times  "x" is not a whole number' in out
     assert "--target=CHOICE" in run(path, lines=f"run {path} --help\n")[1]
+    assert run(path, lines=f"run --words='twin lamps' {path}\n")[1].startswith("Twin Lamps\n2\n")
+    assert "run FILE [WORDS...]" in run(path, lines="help run\n")[1]
     assert f"run {path}: 1 value is missing" in run(path, lines=f"run {path}\n")[1]
     wrong = file(tmp_path, "[slots.a]\nkind = 'nothing'\nsay x\n", "wrong.desk")
     assert "wrong.desk, line 2" in run(wrong)[1]

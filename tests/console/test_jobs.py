@@ -165,6 +165,7 @@ def test_a_secret_is_not_in_the_line_of_a_job_nor_in_the_history(tmp_path: Path)
     assert "hunter" not in out.getvalue()
     for line, kept in {
         f"run {file} Zq7hunterX": False, f"run {file}": True, "enter Zq7hunterX &": False,
+        f"run --words=Zq7hunterX {file}": False, f"run --keep-going {file} Zq7hunterX": False,
         "enter Zq7hunterX > x": False,
         "say a > x": True, "say a &": True, "exit 3": True, "run nowhere x": True,
     }.items():  # fmt: skip

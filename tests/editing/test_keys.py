@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Any
 
-import pytest
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
@@ -15,7 +14,6 @@ from wesperon.editing.keys.bindings import Bindings, read_keys
 from wesperon.editing.keys.events import Key, typed
 from wesperon.editing.keys.family import Family, Mode
 from wesperon.editing.keys.modeless import MODELESS, TABLE
-from wesperon.editing.motions import MOTIONS, TextRange, range_of
 from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.line import Line
 from wesperon.widgets.menu import Menu
@@ -54,31 +52,6 @@ TINY = Family(
 
 def keys(text: str) -> list[Key]:
     return [Key(part) if len(part) > 1 else typed(part) for part in text.split(" ")]
-
-
-@pytest.mark.parametrize(
-    ("before", "pressed", "after"),
-    [
-        ("one two three|", "escape 0 d w", "| two three"),
-        ("one two three|", "escape 0 2 d w", "| three"),
-        ("one two three|", "escape 0 d 2 w i x", "x| three"),
-        ("one\ntwo\nthree|", "escape k d d", "one\n|three"),
-        ("one\ntwo\nthree|", "escape k k d j", "|three"),
-        ("f(a) b|", "escape 0 w d %", "f| b"),
-        ("one two|", 'escape 0 " a y w " a p', "one|one two"),
-        ("one two|", "escape 0 z d z w i !", "one!| two"),
-        ("one|", "escape 1 0 d w", "one|"),
-    ],
-)
-def test_a_family_with_modes_has_counts_registers_operators_and_motions(before: str, pressed: str, after: str) -> None:
-    field = SeveralLines(str, default=before.replace("|", ""))
-    field.keep_draft()
-    field.bind(Bindings(TINY))
-    assert field.view(40, 9).shape == "bar"
-    for key in keys(pressed):
-        field.press(key)
-    text = field.draft
-    assert text.text[: text.cursor] + "|" + text.text[text.cursor :] == after
 
 
 def test_a_printable_key_is_bound_where_keys_type_nothing() -> None:
@@ -165,25 +138,6 @@ def test_a_binding_that_takes_the_last_way_out_is_refused_with_the_reason() -> N
     faults = bindings.add({"f9": "undo"}, {})
     assert "stop asking" in faults["f9"]
 
-
-@given(st.text("ab c\n()", max_size=20), st.integers(0, 20), st.sampled_from(sorted(MOTIONS)), st.integers(1, 4))
-def test_a_motion_gives_a_range_of_characters_or_of_whole_lines(text: str, at: int, name: str, count: int) -> None:
-    cursor = min(at, len(text))
-    found = range_of(text, cursor, name, count)
-    assert 0 <= found.start <= found.end <= len(text)
-    assert found.start <= cursor <= found.end or found.linewise
-    if found.linewise:
-        assert found.start == 0 or text[found.start - 1] == "\n"
-        assert found.end == len(text) or text[found.end - 1] == "\n"
-
-
-def test_ranges_are_exclusive_inclusive_or_by_line() -> None:
-    assert range_of("one two", 0, "move-word-forward") == TextRange(0, 3)
-    assert range_of("f(a)", 1, "move-bracket-match") == TextRange(1, 4)
-    assert range_of("a\nb\nc", 2, "move-up") == TextRange(0, 4, True)
-    assert range_of("a\nb\nc", 2, "move-line-whole") == TextRange(2, 4, True)
-    assert range_of("a\nb\nc", 0, "move-line-whole", 2) == TextRange(0, 4, True)
-    assert range_of("a\nb", 0, "move-up") == TextRange(0, 0)
     assert MODELESS.operators == frozenset()
 
 

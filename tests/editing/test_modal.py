@@ -232,7 +232,7 @@ def test_who_says_which_family_it_is_and_in_which_order(tmp_path: Path) -> None:
         assert (bindings.family.name, faults) == (name, [])
     assert load({}, {}, [], {"program": "modal"})[0].family.name == "modal"
     path.write_text('keys = "modall"\n')
-    bindings, faults = load({}, {}, [str(path)], {"WESPERON_KEYS": "vim"})
+    bindings, faults = load({}, {}, [str(path)], {"WESPERON_KEYS": "loud"})
     assert bindings.family.name == "modeless"
     assert "line 1" in faults[0]
     assert "nearest: modal" in faults[0]
@@ -244,7 +244,7 @@ def test_who_says_which_family_it_is_and_in_which_order(tmp_path: Path) -> None:
     script: list[Any] = ["lantern", Press("escape"), "x", Press("enter")]
     assert Plan.fill([], keys="modal", driver=Scripted(script)).target == "lanter"
     with pytest.raises(DeclarationError, match="none of 'modeless', 'modal'"):
-        Plan.fill([], keys="vi", driver=Scripted(["x", Press("enter")]))
+        Plan.fill([], keys="loud", driver=Scripted(["x", Press("enter")]))
 
 
 def test_what_is_looked_for_is_typed_and_escape_goes_back_to_command_mode() -> None:

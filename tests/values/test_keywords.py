@@ -15,7 +15,7 @@ WRONG: list[tuple[Any, type[Exception], str]] = [
     (lambda: Program("desk", member=[]), TypeError, "nearest: members"),  # type: ignore[call-arg]
     (lambda: CommandGroup("targets", defaultcommand="menu"), TypeError, "nearest: default_command"),  # type: ignore[call-arg]
     (lambda: fill([], frames=int), DeclarationError, r"frames=<class 'int'> is no slot: write frames=slot"),
-    (lambda: Program("desk", keys="vi"), DeclarationError, "none of 'modeless', 'modal'"),
+    (lambda: Program("desk", keys="loud"), DeclarationError, "none of 'modeless', 'modal'"),
     (lambda: Console("desk"), DeclarationError, "needs a Program, got 'desk'"),  # type: ignore[arg-type]
     (lambda: Console(evaluate="x"), DeclarationError, "no function of a text"),  # type: ignore[arg-type]
     (lambda: Console(evaluate=str, sign=""), DeclarationError, "sign is empty"),

@@ -77,14 +77,15 @@ class Run(BuiltIn):
     """Run a file of commands."""
 
     in_steps = True
-    file = slot(Path, "File", exists="file", help="the file; the words after it are for the values that it takes")
+    file = slot(Path, "File", exists="file", help="the file of commands")
+    words_ = slot(rest=True, low=0, help="for the values that the file takes, by position or by name")
     keep_going = slot(bool, default=False, help="go on after a line that fails")
 
     def run(self) -> Interaction[int]:
         """Run its lines."""
         from wesperon.console.command_files import run_file
 
-        words, driver = ARGUMENTS.get([]), self.console.driver_in_use
+        words, driver = [*self.words_, *ARGUMENTS.get([])], self.console.driver_in_use
         return (yield from run_file(self.console, str(self.file), words, driver, keeps_going=self.keep_going))
 
 
@@ -250,7 +251,11 @@ def place_of_file(words: Sequence[str]) -> int:
 def has_secret(words: Sequence[str]) -> bool:
     """Whether a line of one of these commands may hold a secret: a value of a file that takes one."""
     first = place_of_file(words)
-    if words[0].lower() != "run" or first + 1 >= len(words):
+    if words[0].lower() != "run":
+        return False
+    if any(word.startswith("--w") for word in words[:first]):  # values before the file that takes them
+        return True
+    if first + 1 >= len(words):
         return False
     from wesperon.console.command_files import CommandFile
 

@@ -262,7 +262,7 @@ class Console:
         """Look inside the running program: open a loop of Python over the objects of a ``namespace``, until it is left.
 
         ``name`` is beside its lines. The status; if this console runs in an event loop, a coroutine that gives it, for
-        a command to return. Nobody gets there unless a command of the program calls this: whoever does, can do
+        a command to return. Nobody gets there unless a command of the program calls this: a user who does can do
         everything that the program can.
         """
         from wesperon.console.python_loop import PythonLoop

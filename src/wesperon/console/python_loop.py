@@ -12,6 +12,7 @@ import keyword
 import re
 import reprlib
 import traceback
+from contextlib import contextmanager
 from inspect import CO_COROUTINE
 from itertools import islice
 from textwrap import wrap
@@ -23,11 +24,11 @@ from wesperon.values.problems import Refusal
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Coroutine, MutableMapping
+    from collections.abc import Callable, Coroutine, Iterator, MutableMapping
     from types import CodeType
     from typing import Any
 
-#: Flags of :func:`compile`: a tree; ``await`` outside of functions; a text that is not whole is told from a wrong one.
+#: Flags of :func:`compile`: a tree; ``await`` outside of functions; a text that is not whole has an error of its own.
 TREE, AWAITS, INCOMPLETE = ast.PyCF_ONLY_AST, ast.PyCF_ALLOW_TOP_LEVEL_AWAIT, 0x4000
 #: The names and attributes before the cursor.
 REFERENCE = re.compile(r"(?:[^\W\d]\w*\.)*(?:[^\W\d]\w*)?$")
@@ -76,35 +77,31 @@ class PythonLoop:
         codes = [*parts, value] if value is not None else parts
         if any(code.co_flags & CO_COROUTINE for code in codes):
             return self._awaited(codes, value, name, text)
-        try:
-            result = None
+        result = None
+        with self._caught(name, text):
             for code in codes:
                 result = eval(code, self.names)
+        return self._shown(result if value is not None else None)
+
+    @contextmanager
+    def _caught(self, name: str, text: str) -> Iterator[None]:
+        """Have an error of the code be a Refusal with its trace, and an end of the program leave the loop."""
+        try:
+            yield
         except SystemExit as ended:
-            self._left(ended)
-            return None
+            self.leave(ended.code if isinstance(ended.code, int) else int(ended.code is not None))
         except Exception as error:
             raise Refusal(self._trace(error, name, text)) from None
-        return self._shown(result if value is not None else None)
 
     async def _awaited(self, codes: list[CodeType], value: CodeType | None, name: str, text: str) -> str | None:
         """The same for code that awaits."""
-        try:
-            result: Any = None
+        result: Any = None
+        with self._caught(name, text):
             for code in codes:
                 result = eval(code, self.names)
                 if code.co_flags & CO_COROUTINE:
                     result = await result
-        except SystemExit as ended:
-            self._left(ended)
-            return None
-        except Exception as error:
-            raise Refusal(self._trace(error, name, text)) from None
         return self._shown(result if value is not None else None)
-
-    def _left(self, ended: SystemExit) -> None:
-        code = ended.code
-        self.leave(code if isinstance(code, int) else int(code is not None))
 
     def _shown(self, result: object) -> str | None:
         if result is None:

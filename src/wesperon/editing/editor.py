@@ -174,20 +174,6 @@ class Editor:
             else:
                 self._change(draft, OTHER)
 
-    def operate(self, name: str, motion: str, count: int | None = None, register: str = "") -> None:
-        """Do an operator over the range of a motion: ``delete`` or ``copy``. The text goes to the register too."""
-        from wesperon.editing.motions import range_of
-
-        found = range_of(self.draft.text, self.draft.cursor, motion, 1 if count is None else count)
-        taken = self.draft.text[found.start : found.end]
-        if taken and register:
-            self.memory.registers[register] = taken
-        if taken and name == "copy":
-            self._keep(taken)
-            self.move(found.start)
-        elif taken:
-            self._cut(found.start, found.end, back=found.start < self.draft.cursor)
-
     def join_steps(self, steps: int, draft: TextState) -> None:
         """Make one step, from a draft that there was, of all steps but the first so many."""
         while len(self.past) > steps:

@@ -1,7 +1,7 @@
 """The commands of the modal family on a text: operators, insertions, registers, repeating, as POSIX has them.
 
 In command mode the cursor is on a character, not between two: at the end of a line it is on the last one. A motion
-(``modal_motions``) leads to another character; what an operator takes goes up to it, or with it (*inclusive*). A
+(``motions``) leads to another character; what an operator takes goes up to it, or with it (*inclusive*). A
 command that cannot be done as often as its count says does nothing.
 """
 
@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from wesperon.editing.edits import TextState, insert, line_end, line_start, without
 from wesperon.editing.graphemes import after, before
-from wesperon.editing.modal_motions import (
+from wesperon.editing.motions import (
     COLUMNS,
     FINDS,
     IN_ONE_LINE,
@@ -203,7 +203,7 @@ class Commands:
         elif name == "join-lines":
             done = self._join_lines(max(count - 1, 1))
         elif name in ("paste-after", "paste-before"):
-            done = self._paste(action, count, behind=name == "paste-after")
+            done = self._paste(action, count, after_cursor=name == "paste-after")
         elif name == "replace-char":
             done = self._replace_chars(action.text, count)
         elif name == "toggle-char-case":
@@ -505,7 +505,7 @@ class Commands:
         elif register:
             memory.registers[register] = text
 
-    def _paste(self, action: Action, count: int, *, behind: bool) -> bool:
+    def _paste(self, action: Action, count: int, *, after_cursor: bool) -> bool:
         editor, memory = self.editor, self.editor.memory
         register = action.register.lower()
         text = memory.registers.get(register, "") if register else memory.ring[-1] if memory.ring else ""
@@ -513,16 +513,16 @@ class Commands:
             return False
         draft = editor.draft
         if isinstance(text, WholeLines):
-            return self._paste_lines(text * count, behind=behind)
-        at = min(after(draft.text, draft.cursor), line_end(draft.text, draft.cursor)) if behind else draft.cursor
+            return self._paste_lines(text * count, after_cursor=after_cursor)
+        at = min(after(draft.text, draft.cursor), line_end(draft.text, draft.cursor)) if after_cursor else draft.cursor
         made = insert(TextState(draft.text, at), text * count)
         editor.replace(TextState(made.text, at if "\n" in text else before(made.text, made.cursor)))
         return True
 
-    def _paste_lines(self, text: str, *, behind: bool) -> bool:
+    def _paste_lines(self, text: str, *, after_cursor: bool) -> bool:
         """Put whole lines below or above the line of the cursor."""
         draft = self.editor.draft
-        if behind:
+        if after_cursor:
             at = line_end(draft.text, draft.cursor)
             made, where = draft.text[:at] + "\n" + text[:-1] + draft.text[at:], at + 1
         else:

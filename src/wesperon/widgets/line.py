@@ -169,16 +169,12 @@ class Line(Widget):
         name = action.name
         if name == TYPE:
             self.type(action.text, 1 if action.count is None else action.count)
-        elif action.motion:
-            self._operate(action)
         elif name in self.ACTIONS:
             getattr(self, self.ACTIONS[name])()
         elif name in self.functions:
             self._call(self.functions[name])
         elif name in MOVES or name in DELETIONS or name in CHANGES or name in STATEFUL_EDITS or name in SELECTING:
             self._edit(name, action.count)
-        elif name.startswith("mode-"):
-            self.resolver.enter_mode(name.removeprefix("mode-"))
         elif name:
             from wesperon.widgets.line_actions import LINE_ACTIONS
 
@@ -226,14 +222,6 @@ class Line(Widget):
         except Exception as error:
             reason = f"{type(error).__name__} in {self.action.name}"
             self.complaint = error if isinstance(error, Complaint) else Complaint(reason)
-
-    def _operate(self, action: Action) -> None:
-        """Do an operator over a motion."""
-        before = self.draft.text
-        self.editor.operate(action.name, action.motion, action.count, action.register)
-        self.selected = False
-        if self.draft.text != before:
-            self._changed()
 
     @property
     def count(self) -> int:

@@ -211,10 +211,10 @@ def complete_word(line: Line) -> None:
     typed = draft.text[start : draft.cursor]
     only_quoted = not single and agreed[1:] == typed  # nothing is gained but a quote
     if (len(agreed) + len(ending) > len(typed) and not only_quoted) or (single and agreed != typed):
-        behind = draft.text[draft.cursor :]
-        if ending and behind.startswith(ending):
+        tail = draft.text[draft.cursor :]
+        if ending and tail.startswith(ending):
             ending = ""
-        line.become(insert(TextState(draft.text[:start] + behind, start), agreed + ending))
+        line.become(insert(TextState(draft.text[:start] + tail, start), agreed + ending))
     if not single:
         line.candidates = candidates[:LISTED]
         line.inline_walk = InlineWalk(start, line.draft.cursor, candidates)
