@@ -24,12 +24,13 @@ from wesperon.testing import Press, Scripted
 from wesperon.values.candidate import Candidate
 from wesperon.widgets.line import Line
 from wesperon.widgets.menu import Menu
+from wesperon.widgets.modal_line import key_of
 from wesperon.widgets.secret import Secret
 from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.widget import Answered
 from wesperon.widgets.yes_no import YesNo
 
-KEYS = [*'hlwWeEbB0^$|%fFtT;,dcygxXDCsSYiaIARr~pP.u"jk23ab(é ', "\x1b"]
+KEYS = [*"hlwWeEbB0^$|%fFtT;,dcygxXDCsSYiaIARr~pP.u\"jk23ab(é vV'`mqJoO<>sn/", "\x1b", "\x16", "\r"]
 
 
 def line(text: str = "", **settings: Any) -> Line:
@@ -40,6 +41,11 @@ def line(text: str = "", **settings: Any) -> Line:
     made.editor.move(0)
     press(made, "\x1b")
     return made
+
+
+def spans_of(made: Line) -> list[tuple[int, int]]:
+    """What is selected in visual mode."""
+    return [] if made.modal is None else made.modal.spans
 
 
 @pytest.mark.skipif(reference_editor.EDITOR is None, reason="there is no reference editor here")
@@ -67,8 +73,11 @@ def test_enter_accepts_several_lines_in_command_mode_and_lines_open_below_and_ab
 def test_in_command_mode_the_cursor_is_on_a_character_after_any_keys(text: str, keys: list[str]) -> None:
     made = line(text)
     for key in keys:
-        press(made, key)
+        made.press(key_of(key))
+        if made.outcome is not None:
+            return
         assert 0 <= made.draft.cursor <= len(made.text)
+        assert all(0 <= start <= end <= len(made.text) for start, end in spans_of(made))
         if made.resolver.mode == "command" and not made.resolver.is_pending:
             start, end = line_start(made.text, made.draft.cursor), line_end(made.text, made.draft.cursor)
             assert made.draft.cursor < end or start == end
@@ -273,7 +282,7 @@ WIDGETS: list[Any] = [
 ]
 
 
-MORE_KEYS = [*KEYS, *"/?*=n", "enter", "tab", "up", "ctrl-w"]
+MORE_KEYS = [*KEYS, *"/?*=n#_mq@`'VGHML+-(){}\\N", "enter", "tab", "up", *(f"ctrl-{key}" for key in "wutdroavn")]
 
 
 @given(st.sampled_from(WIDGETS), st.lists(st.sampled_from(MORE_KEYS), max_size=50))
@@ -282,11 +291,62 @@ def test_any_keys_leave_every_widget_whole(make: Any, keys: list[str]) -> None:
     widget = make()
     widget.bind(Bindings(MODAL))
     for key in keys:
-        if len(key) > 1:
-            widget.press(Key(key))
-        else:
-            press(widget, key)
+        widget.press(Key(key) if len(key) > 1 else key_of(key))
         if widget.outcome is not None:
             return
         frame = widget.view(20, 3)
         assert len(frame.rows) <= 3
+
+
+BLOCK = "abcd\nefgh\nij\nklmn"
+
+
+@pytest.mark.parametrize(
+    ("text", "keys", "left"),
+    [
+        (BLOCK, "l\x16ljd", "ad\neh\nij\nklmn"),
+        (BLOCK, "l\x16jjjIxy\x1b", "axybcd\nexyfgh\nixyj\nkxylmn"),
+        (BLOCK, "ll\x16jjjIxy\x1b", "abxycd\nefxygh\nijxy\nklxymn"),
+        (BLOCK, "l\x16jjj$A.\x1b", "abcd.\nefgh.\nij.\nklmn."),
+        (BLOCK, "ll\x16jjlA.\x1b", "abc.d\nefg.h\nij .\nklmn"),
+        (BLOCK, "l\x16jlcX\x1b", "aXd\neXh\nij\nklmn"),
+        (BLOCK, "l\x16jly$p", "abcdbc\nefghfg\nij\nklmn"),
+        (BLOCK, "l\x16jlU", "aBCd\neFGh\nij\nklmn"),
+        (BLOCK, "l\x16jlrz", "azzd\nezzh\nij\nklmn"),
+        (BLOCK, "\x16jlxu", BLOCK),
+        (BLOCK, "\x16jlxjj.", "cd\ngh\n\nmn"),
+        (BLOCK, "l\x16j>", "a    bcd\ne    fgh\nij\nklmn"),
+        (BLOCK, "vjdu", BLOCK),
+        (BLOCK, "vj\x1bGgvd", "fgh\nij\nklmn"),
+        (BLOCK, "majjd'a", "klmn"),
+        (BLOCK, "lmajjd`a", "aj\nklmn"),
+        (BLOCK, "jlG``x", "abcd\negh\nij\nklmn"),
+        (BLOCK, "/ij\rx", "abcd\nefgh\nj\nklmn"),
+        (BLOCK, "d/gh\r", "gh\nij\nklmn"),
+        (BLOCK, "c/gh\rX\x1b", "Xgh\nij\nklmn"),
+        (BLOCK, "/zz\rx", "bcd\nefgh\nij\nklmn"),
+        (BLOCK, "/ij\x1bx", "bcd\nefgh\nij\nklmn"),
+        ("a x\nb x\nc x", "/x\rnDnD", "a x\nb \nc "),
+        ("a x\nb x\nc x", "/x\rnND", "a \nb x\nc x"),
+        ("ab\nabc\nab", "*D", "ab\nabc\n"),
+        ("ab\nabc\nab", "G#D", "\nabc\nab"),
+        ("a\nb\nc\nd", "qaA.\x1bjq2@a", "a.\nb.\nc.\nd"),
+        ("a\nb\nc\nd", "qaA.\x1bjq99@a", "a.\nb.\nc.\nd."),
+        ("a\nb\nc\nd", "qaA.\x1bjq@a@@", "a.\nb.\nc.\nd"),
+        ("a\nb\nc\nd", "qaA.\x1bjqqAA;\x1bq@a", "a.\nb;.\nc;\nd"),
+        ("xA.\x1b\nb", '"ayy@a', "A.\x1b.\nb"),
+        ("one two", "wi\x17X\x1b", "Xtwo"),
+        ("one two", "A\x15X\x1b", "X"),
+        ("one two", "wcwab\x1b0i\x01 \x1b", "ab one ab"),
+        ("one two", "yewi\x120 \x1b", "one one two"),
+        ("one two", "A\x0f0X\x1b", "Xone two"),
+        ("one two", "A\x0fhX\x1b", "one tXwo"),
+        ("one\ntwo", "A\x14\x1bjI\x14\x04\x1b", "    one\ntwo"),
+        ("a\nb", "ddGp", "b\na"),
+    ],
+)
+def test_blocks_marks_searches_macros_and_keys_of_insert_mode(text: str, keys: str, left: str) -> None:
+    made = line(text)
+    for char in keys:
+        made.press(key_of(char))
+    assert made.text == left

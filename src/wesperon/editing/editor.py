@@ -69,10 +69,16 @@ class Memory:
         self.ring: list[str] = []
         #: What was put into a register, by its name.
         self.registers: dict[str, str] = {}
+        #: The keys that were recorded last, and those in registers, each with the text that it had there.
         self.macro: list[Key] = []
+        self.macros: dict[str, tuple[str, list[Key]]] = {}
+        #: The keys since a recording began, and the register that they are for; None if there is none.
         self.recording: list[Key] | None = None
+        self.recorded_as = ""
+        #: The register that was played last, how deep keys play others now, and how many more may be pressed.
+        self.played = ""
+        self.playing = self.to_play = 0
         self.needle = ""
-        self.is_playing = False
         #: The text that the next line begins with.
         self.following = ""
         self.inserted_word: InsertedWord | None = None
@@ -107,6 +113,8 @@ class Editor:
         self.pasted = (0, 0)
         self.turn = 0
         self.mark: int | None = None
+        #: Places in the text with a name, which move with it.
+        self.marks: dict[str, int] = {}
         self.is_active = False
         self.is_selection = False
         self.goal = 0
@@ -286,7 +294,7 @@ class Editor:
         text, cursor = self.draft.text, self.draft.cursor
         start = line_start(text, cursor)
         if self.before != VERTICAL:
-            self.goal = sum(map(columns_of, clusters(text[start:cursor])))
+            self.goal = self.column()
         there = start
         for _ in range(abs(down)):
             following = line_end(text, there) + 1 if down > 0 else line_start(text, max(there - 1, 0))
@@ -294,8 +302,13 @@ class Editor:
                 break
             there = following
         if there != start:
-            self.move(_in_column(text, there, self.goal))
+            self.move(in_column(text, there, self.goal))
         self.before = VERTICAL
+
+    def column(self) -> int:
+        """The column of the cursor in its line."""
+        text, cursor = self.draft.text, self.draft.cursor
+        return sum(map(columns_of, clusters(text[line_start(text, cursor) : cursor])))
 
     def overwrite(self, times: int = 1) -> None:
         """Have typed characters replace those at the cursor, or no longer."""
@@ -387,13 +400,16 @@ class Editor:
             self.past_chars -= len(self.past.pop(0).text)
 
     def _become(self, draft: TextState, at: int | None = None) -> None:
-        """Show another text; the mark stays with the characters around it."""
+        """Show another text; the marks stay with the characters around them."""
+        if self.marks:
+            old, new = self.draft.text, draft.text
+            self.marks = {name: _carried(place, old, new, at, joins=True) for name, place in self.marks.items()}
         if self.mark is not None:
             self.mark = snap_to_grapheme(draft.text, _carried(self.mark, self.draft.text, draft.text, at))
         self.draft = draft
 
 
-def _in_column(text: str, start: int, goal: int) -> int:
+def in_column(text: str, start: int, goal: int) -> int:
     """The offset in the line that begins at ``start`` that is nearest to a column, and not after it."""
     line = text[start : line_end(text, start)]
     if line.isascii():
@@ -407,12 +423,16 @@ def _in_column(text: str, start: int, goal: int) -> int:
     return at
 
 
-def _carried(at: int, old: str, new: str, differs: int | None) -> int:
-    """Where an offset of the old text is in the new one; ``differs`` is where they differ first, if that is known."""
+def _carried(at: int, old: str, new: str, differs: int | None, *, joins: bool = False) -> int:
+    """Where an offset of the old text is in the new one.
+
+    ``differs`` is where they differ first, if that is known. ``joins``: the offset is that of a character, which goes
+    on if something is put in before it.
+    """
     from wesperon.editing.line_index import shared_end, shared_start
 
     same = shared_start(old, new) if differs is None else differs
-    if at <= same:
+    if at < same or (at == same and not joins):
         return at
     behind = shared_end(old, new, same)
     return max(same, at + len(new) - len(old)) if at >= len(old) - behind else min(same, len(new))

@@ -214,6 +214,11 @@ class WrappedText:
         return part, tuple(kept)
 
     @property
+    def in_sight(self) -> tuple[int, int]:
+        """The first and the last line that were in sight last; all of them before anything was shown."""
+        return (self._sight[0][0], self._sight[-1][0]) if self._sight else (0, 1 << 30)
+
+    @property
     def height(self) -> int:
         """The rows that were in sight last; at least 2."""
         return max(len(self._sight), 2)

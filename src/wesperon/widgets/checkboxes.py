@@ -19,6 +19,7 @@ class Checkboxes(Menu):
     """Asks for some of several choices; ``accept`` takes the set of their places."""
 
     FOOT = "Enter: accept   Space: mark   Up Down: move   Type: filter   Ctrl-A: all or none   Ctrl-C: stop"
+    FOOT_OF_COMMANDS = "Enter: accept   Space: mark   j k: move   /: filter   Ctrl-A: all or none   Ctrl-C: stop"
     MORE = (
         *Menu.MORE,
         ("Ctrl-A", "mark all that are listed, or none"),

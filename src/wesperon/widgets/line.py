@@ -12,7 +12,7 @@ from __future__ import annotations
 from wesperon.editing.editor import SELECTING, STATEFUL_EDITS, Editor, Memory, PutAside
 from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, TextState, insert, whole
 from wesperon.editing.graphemes import after
-from wesperon.editing.keys.events import TYPE, Action, Key
+from wesperon.editing.keys.events import TYPE, Action
 from wesperon.screen.frame import Frame
 from wesperon.screen.line_wrap import WrappedText, overlay
 from wesperon.text.escape import is_plain
@@ -29,13 +29,14 @@ if TYPE_CHECKING:
     from wesperon.editing.keys.bindings import Bindings
     from wesperon.editing.keys.events import Event, Mouse
     from wesperon.editing.line_index import LineIndex
-    from wesperon.editing.modal import Commands
     from wesperon.highlight.highlighting import Colours
     from wesperon.screen.frame import Row
     from wesperon.screen.line_wrap import Marks
     from wesperon.values.candidate import Candidate
     from wesperon.widgets.incremental_search import IncrementalSearch
     from wesperon.widgets.line_actions import InlineWalk
+    from wesperon.widgets.modal_line import ModalLine
+    from wesperon.widgets.text_search import TextSearch
 
     #: Gives the offset at which the text to complete begins, and what it may become.
     Complete = Callable[[str, int], tuple[int, list[Candidate]]]
@@ -92,7 +93,7 @@ class Line(Widget):
         self.recall: Recall | None = None
         #: What was left of the line itself (``None``) and of entries that were changed, by place.
         self.aside: dict[int | None, PutAside] = {}
-        self.finder: IncrementalSearch | None = None
+        self.finder: IncrementalSearch | TextSearch | None = None
         self.hint = ""
         self.complete = complete
         self.candidates: list[Candidate] = []
@@ -102,8 +103,8 @@ class Line(Widget):
         self.inline_walk: InlineWalk | None = None
         self.wrapped = WrappedText(tabs=self.has_lines)
         self.act_before = ""
-        #: Does the commands of the modal family, if that is the one.
-        self.commands: Commands | None = None
+        #: Does the actions of the modal family, if that is the one.
+        self.modal: ModalLine | None = None
         if complaint:
             self._complain(complaint)
 
@@ -111,11 +112,10 @@ class Line(Widget):
         """Take the bindings, with the functions that they name."""
         super().bind(bindings)
         self.functions = bindings.functions
-        if bindings.family.has_commands and self.commands is None:
-            from wesperon.editing.modal import Commands
+        if bindings.family.has_commands and self.modal is None:
+            from wesperon.widgets.modal_line import ModalLine
 
-            self.commands = Commands(self.editor, has_lines=self.has_lines)
-            self.commands.begin()
+            self.modal = ModalLine(self, self.resolver.mode)
         self.suggest_as = bindings.suggestions or self.suggest_as
 
     def known_actions(self) -> None:
@@ -138,34 +138,29 @@ class Line(Widget):
         click(self, event)
 
     def press(self, event: Event) -> None:
-        """Take one event; in the modal family Escape is a key of its own, however soon another one follows."""
-        if self.commands is not None:  # what is looked for is typed, in command mode too
-            mode = "insert" if self.finder is not None else self.commands.mode
-            if mode != self.resolver.mode:
-                self.resolver.enter_mode(mode)
-        if self.commands is not None and isinstance(event, Key) and self._is_escaped(event.name):
-            super().press(Key("escape"))
-            char = event.name[-1]
-            event = Key("space" if char == " " else char, char)
-        super().press(event)
-
-    def _is_escaped(self, name: str) -> bool:
-        """Whether a key with Alt is Escape and that key."""
-        return len(name) == 5 and name.startswith("alt-") and name not in self.resolver.table
+        """Take one event."""
+        if self.modal is None:
+            super().press(event)
+        else:
+            for one in self.modal.events(event):
+                super().press(one)
 
     @property
     def mode_label(self) -> str:
         """The mode that keys are read in, as people know it; empty if there is only one."""
-        return "" if self.commands is None else tell(self.resolver.keymap.mode.label)
+        return "" if self.modal is None else tell(self.resolver.keymap.mode.label)
 
     def do(self, action: Action) -> None:
         """Do what a key means."""
         if self.finder is not None and self.finder.do(action):
             return
         self.action = action
-        if self.commands is not None and self._command(action, self.commands):
-            self.act_before = action.name
-            return
+        if self.modal is None or not self.modal.do(action):
+            self.do_as_usual(action)
+        self.act_before = action.name
+
+    def do_as_usual(self, action: Action) -> None:
+        """Do an action that every family has."""
         name = action.name
         if name == TYPE:
             self.type(action.text, 1 if action.count is None else action.count)
@@ -181,38 +176,6 @@ class Line(Widget):
             does = LINE_ACTIONS.get(name)
             if does is not None:
                 does(self)
-        self.act_before = name
-        if self.commands is not None and self.resolver.mode in ("command", "visual"):
-            self.commands.settle()
-
-    def _command(self, action: Action, commands: Commands) -> bool:
-        """Do a command of the modal family, or change its mode. Return False if the action is another one."""
-        mode, before = self.resolver.mode, self.draft.text
-        if action.name == "mode-command" and commands.mode == "command":  # a search has ended
-            commands.settle()
-        elif action.name == "mode-command":
-            commands.enter_command_mode()
-        elif mode not in ("command", "visual") or not commands.knows(action):
-            return False
-        elif not self.has_lines and action.name in commands.IN_ONE_LINE:
-            self._recall(commands.IN_ONE_LINE[action.name])
-            return True
-        else:
-            commands.do(action)
-        if commands.mode != mode:
-            self.resolver.enter_mode(commands.mode)
-        if self.draft.text != before:
-            self._changed()
-        self.selected, self.hint = False, ""
-        return True
-
-    def _recall(self, name: str) -> None:
-        """Go to another entry."""
-        from wesperon.widgets.line_actions import LINE_ACTIONS
-
-        LINE_ACTIONS[name](self)
-        if self.commands is not None:
-            self.commands.settle()
 
     def _call(self, function: Callable[[TextState], TextState]) -> None:
         """Do what a function of the program makes of the text; a fault in it is shown under the line."""
@@ -280,11 +243,11 @@ class Line(Widget):
         """The rows of the text in sight, and the cursor in them."""
         shown = self.shown
         trail = self.trail
-        region = self.editor.region if self.commands is None else self.commands.selection
+        regions = [self.editor.region] if self.modal is None else self.modal.spans
         marked = (
             self.selected
             or trail
-            or region != (0, 0)
+            or any(start < end for start, end in regions)
             or self.complaint
             or self.finder
             or self.is_coloured
@@ -294,7 +257,7 @@ class Line(Widget):
             return self.wrapped.one_row(shown.text, shown.cursor, columns)
         lines = self.lines
         layers = [
-            (*(region if region != (0, 0) else self.editor.region), "selected"),
+            *((start, end, "selected") for start, end in regions),
             (*self._fault(), "fault"),
             *self._brackets(),
         ]
@@ -383,7 +346,7 @@ class Line(Widget):
     @property
     def takes_commands(self) -> bool:
         """Whether keys are commands of the modal family, of which Enter accepts in several lines too."""
-        return self.commands is not None and self.commands.mode in ("command", "visual")
+        return self.modal is not None and self.modal.takes_commands
 
     def record_text(self) -> str:
         """The text as it was accepted."""
@@ -421,12 +384,12 @@ class Line(Widget):
         """Put in a text that a key types."""
         self._replace_selected()
         self.editor.type(text, max(times, 0))
-        self._changed()
+        self.changed()
 
     def _put(self, text: str) -> None:
         self._replace_selected()
         self.editor.put(text)
-        self._changed()
+        self.changed()
 
     def _replace_selected(self) -> None:
         if self.selected:
@@ -440,7 +403,7 @@ class Line(Widget):
         self.editor.apply(name, count)
         self.selected = False
         if self.draft.text != before.text:
-            self._changed()
+            self.changed()
         elif self.draft.cursor != before.cursor:
             self.hint = ""
 
@@ -455,7 +418,7 @@ class Line(Widget):
     def become(self, draft: TextState) -> None:
         """Take another text, of which nothing is known yet."""
         self.editor.replace(draft)
-        self._changed()
+        self.changed()
 
     def walk(self, step: Callable[[Recall], bool]) -> bool:
         """Go to another entry, or back to the line itself; each keeps what was changed in it. Whether there is one."""
@@ -473,11 +436,11 @@ class Line(Widget):
         entry = self.recall.entry
         kept = self.aside.get(None if entry is None else entry.place)
         self.editor.take_up(kept or PutAside(entry.text if entry is not None else ""))
-        self._changed()
+        self.changed()
         self.hint = ""
         return True
 
-    def _changed(self) -> None:
+    def changed(self) -> None:
         """Forget what was said about the text before, and say what may be said while it is typed."""
         self.selected = False
         self.complaint = None
@@ -498,6 +461,10 @@ class Line(Widget):
         self.selected = False
         self.hint = ""
         self.editor.move(min(self._fault()[1], len(self.draft.text)))
+
+    def lines_in_sight(self) -> tuple[int, int]:
+        """The first and the last line that are shown, from 0."""
+        return self.wrapped.in_sight if self.has_lines else (0, 0)
 
     def offset(self, line: int, offset: int) -> int:
         """The place in the text of an offset in one of the lines that are shown."""
@@ -555,6 +522,7 @@ class Line(Widget):
         """Learn that what is in the line was typed: it is not selected."""
         self.selected = False
 
+    LAYERS: ClassVar[tuple[str, ...]] = ("one-line",)
     ACTIONS: ClassVar[dict[str, str]] = {
         **QUESTION_ACTIONS,
         "accept": "enter",

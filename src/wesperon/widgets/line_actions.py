@@ -17,12 +17,14 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
 
-    from wesperon.editing.keys.events import Mouse
+    from wesperon.editing.keys.events import Key, Mouse
     from wesperon.values.candidate import Candidate
     from wesperon.widgets.line import Line
 
 #: The most candidates of a completion that are listed.
 LISTED = 60
+#: The most keys that one key may play, and how often keys that are played may play others.
+MOST_PLAYED, DEEPEST = 10_000, 50
 
 
 def recall_older(line: Line) -> None:
@@ -184,14 +186,31 @@ def record_keys_end(line: Line) -> None:
 
 def play_keys(line: Line) -> None:
     """Press the recorded keys again, as often as the count says."""
-    if line.memory.recording is not None or line.memory.is_playing:
+    play(line, list(line.memory.macro), line.count)
+
+
+def play(line: Line, keys: list[Key], times: int) -> None:
+    """Press keys as often as is said, until one of them fails; not while they are being recorded.
+
+    Keys that play themselves end after so many (``MOST_PLAYED``).
+    """
+    memory = line.memory
+    if memory.recording is not None and not memory.playing:
+        recording, memory.recording = memory.recording, None
+        play(line, keys, times)
+        memory.recording = recording
         return
-    line.memory.is_playing = True
-    keys, times = list(line.memory.macro), line.count
-    for key in keys * min(max(times, 0), 1_000):
-        if line.outcome is None:
-            line.press(key)
-    line.memory.is_playing = False
+    memory.playing += 1
+    if memory.playing == 1:
+        memory.to_play = MOST_PLAYED
+    for key in keys * min(max(times, 0), MOST_PLAYED // max(len(keys), 1) + 1):
+        memory.to_play -= 1
+        if line.outcome is not None or memory.to_play < 0 or memory.playing > DEEPEST:
+            break
+        line.press(key)
+        if line.modal is not None and line.modal.commands.failed:
+            break
+    memory.playing -= 1
 
 
 def complete_word(line: Line) -> None:

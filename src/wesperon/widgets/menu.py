@@ -40,6 +40,7 @@ class Menu(Widget):
 
     #: What the keys do, the most needed first.
     FOOT = "Enter: take   Up Down: move   Type: filter   Ctrl-C: stop"
+    FOOT_OF_COMMANDS = "Enter: take   j k: move   /: filter   Ctrl-C: stop"
     #: Further keys, for the page of help.
     MORE: ClassVar[tuple[tuple[str, str], ...]] = (
         ("Page-Up Page-Down Home End", "move by a page, to the first, to the last"),
@@ -218,7 +219,8 @@ class Menu(Widget):
 
     def foot(self) -> str:
         """What the keys do."""
-        return tell(self.FOOT)
+        takes_commands = self._resolver is not None and self._resolver.mode == "command"
+        return tell(self.FOOT_OF_COMMANDS if takes_commands else self.FOOT)
 
     def status(self) -> str:
         """The number of the current choice, and of how many."""
@@ -332,7 +334,22 @@ class Menu(Widget):
         """To the last choice."""
         self.go(len(self.listed) - 1)
 
+    def begin_filter(self) -> None:
+        """In the modal family, have the letters that follow filter the list."""
+        self.resolver.enter_mode("insert")
+
+    def end_filter(self) -> None:
+        """Have letters be commands again; the list stays as it is."""
+        self.resolver.enter_mode("command")
+
+    @property
+    def mode_label(self) -> str:
+        """The mode that keys are read in, as people know it; empty if there is only one."""
+        label = "" if self._resolver is None else self._resolver.keymap.mode.label
+        return tell(label) if label else ""
+
     LAYERS: ClassVar[tuple[str, ...]] = ("menu",)
+    CHOOSES = True
     ACTIONS: ClassVar[dict[str, str]] = {
         **QUESTION_ACTIONS,
         **dict.fromkeys(("move-up", "recall-older"), "up"),
@@ -344,4 +361,8 @@ class Menu(Widget):
         "move-page-up": "page_up",
         "move-page-down": "page_down",
         "delete-char-back": "take_back",
+        "erase-word-back": "take_back",
+        "erase-line-back": "widen",
+        "mode-insert": "begin_filter",
+        "mode-command": "end_filter",
     }

@@ -49,6 +49,7 @@ class Notice(Widget):
         """Go on."""
         self.outcome = Answered(None)
 
+    CHOOSES = True
     LAYERS = ("notice",)
     ACTIONS: ClassVar[dict[str, str]] = {
         **QUESTION_ACTIONS,

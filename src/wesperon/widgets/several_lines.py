@@ -84,7 +84,9 @@ class SeveralLines(Line):
         self._up_or_down("recall-newer", "move-down", line_end(text, cursor) < len(text))
 
     def _up_or_down(self, recall: str, move: str, moves: bool) -> None:
-        if moves:
+        if moves and self.modal is not None and self.modal.takes_commands:
+            self.modal.commands.move(move.replace("move-", "move-line-"), self.action)
+        elif moves:
             self._edit(move, self.action.count)
         else:
             from wesperon.widgets.line_actions import LINE_ACTIONS
@@ -142,6 +144,7 @@ class SeveralLines(Line):
                 return [*rows[: RECORDED - 1], ((cut(rest, columns), "note"),)]
         return rows
 
+    LAYERS = ("several-lines",)
     ACTIONS: ClassVar[dict[str, str]] = {
         **Line.ACTIONS,
         "accept-if-whole": "enter_or_line",

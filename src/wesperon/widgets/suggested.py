@@ -58,8 +58,9 @@ class Suggested(Line):
         """Where the text begins that the candidates are for."""
         return draft.text.rfind(" ", 0, draft.cursor) + 1 if self.by_word else 0
 
-    def _changed(self) -> None:
-        super()._changed()
+    def changed(self) -> None:
+        """Forget what was walked to."""
+        super().changed()
         self.typed, self.walked = None, -1
         draft = self.draft
         word = draft.text[self._word_start(draft) : draft.cursor if self.by_word else None]

@@ -109,6 +109,7 @@ class Summary(Widget):
     def end(self) -> None:
         """Nothing: whether the values are right is to be said."""
 
+    CHOOSES = True
     LAYERS = ("menu", "summary")
     ACTIONS: ClassVar[dict[str, str]] = {
         **QUESTION_ACTIONS,

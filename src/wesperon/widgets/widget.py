@@ -103,12 +103,14 @@ class Widget:
     Class attributes:
         ACTIONS: the name of an action to the name of the method that does it
         LAYERS: the layers of the family of keys that hold here, the general one first
+        CHOOSES: it lists choices, so that letters may be commands from the beginning
         MORE: further keys, for the page of help, each with what it does
         is_full_screen: it is drawn on the whole of the alternate screen, not below what is there
     """
 
     ACTIONS: ClassVar[dict[str, str]] = {}
     LAYERS: ClassVar[tuple[str, ...]] = ()
+    CHOOSES: ClassVar[bool] = False
     MORE: ClassVar[tuple[tuple[str, str], ...]] = ()
     is_full_screen: ClassVar[bool] = False
 
@@ -249,7 +251,7 @@ class Widget:
         family, layers, known = bindings.family, self.LAYERS, self.known_actions()
         self._resolver = KeyResolver(
             lambda mode: bindings.keymap(mode, layers, known),
-            family.start,
+            bindings.start(chooses=self.CHOOSES),
             self.memory,
             family.operators,
             "operator" if "operator" in family.modes else "",

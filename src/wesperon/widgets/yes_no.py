@@ -34,5 +34,5 @@ class YesNo(Line):
         """Nothing: an answer that was not accepted is asked for again."""
         return ""
 
-    LAYERS = ("yes-no",)
+    LAYERS = ("one-line", "yes-no")
     ACTIONS: ClassVar[dict[str, str]] = {**Line.ACTIONS, "toggle-answer": "change"}

@@ -42,8 +42,16 @@ class Bindings:
         self.keys: dict[str, str] = {}
         #: How the user wants what a word may become to be shown: list, grid or inline; empty if that is not said.
         self.suggestions = ""
+        #: The mode in which a text opens, if the user wants another one than the family has.
+        self.start_mode = ""
         self.functions: dict[str, Callable[[TextState], TextState]] = {}
         self._made: dict[tuple[str, tuple[str, ...], frozenset[str] | None], Keymap] = {}
+
+    def start(self, *, chooses: bool) -> str:
+        """The mode in which a widget opens: one that lists choices, or one that takes a text."""
+        if chooses:
+            return self.family.choosing or self.family.start
+        return self.start_mode if self.start_mode in self.family.modes else self.family.start
 
     def keymap(self, mode: str, layers: tuple[str, ...] = (), known: frozenset[str] | None = None) -> Keymap:
         """The keymap of a mode for a widget that asks for these layers.
@@ -58,6 +66,7 @@ class Bindings:
             table = dict(of.table)
             for layer in layers:
                 table.update(self.family.layers.get(layer, {}))
+                table.update(self.family.layers.get(f"{layer}@{mode}", {}))
             if self.keys:
                 from wesperon.editing.keys.action_help import CHOOSING
 

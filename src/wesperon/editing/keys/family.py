@@ -2,8 +2,9 @@
 
 A family is data. Its *modes* are tables from a key, or a sequence of keys, to the name of an action; a key that has no
 entry types its character where the mode says so. Its *layers* are further tables, by name, that lie over the mode for
-one sort of widget: a menu asks for the layer ``menu``, checkboxes for ``menu`` and ``checkboxes``. The user's bindings
-lie over all of them. ``Keymap`` is what comes of it for one widget in one mode; :class:`resolver.KeyResolver` reads it.
+one sort of widget: a menu asks for the layer ``menu``, checkboxes for ``menu`` and ``checkboxes``; one that holds in a
+single mode has that after an ``@``. The user's bindings lie over all of them.
+``Keymap`` is what comes of it for one widget in one mode; :class:`resolver.KeyResolver` reads it.
 """
 
 from __future__ import annotations
@@ -33,6 +34,7 @@ class Mode(Frozen):
 class Family(Frozen):
     """A family of keys: its name, its modes by name, the mode in which a question opens, and its layers by name.
 
+    ``choosing`` is the mode in which menus and the like open; empty for the same.
     ``operators`` are the actions that wait for a motion, or for their own key again, which means the line; meanwhile
     keys are read by the mode ``operator``, if there is one;
     ``has_commands`` says whether its actions are those of ``editing.modal``.
@@ -44,6 +46,7 @@ class Family(Frozen):
     layers: Mapping[str, Mapping[str, str]]
     operators: frozenset[str] = frozenset()
     has_commands: bool = False
+    choosing: str = ""
 
 
 class Keymap:

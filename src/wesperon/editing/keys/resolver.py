@@ -31,6 +31,7 @@ MOST = 9_999
 WANTING = (
     *("insert-literal", "jump-char-forward", "jump-char-back", "use-register", "replace-char", "replace-selection"),
     *("find-char-forward", "find-char-back", "till-char-forward", "till-char-back"),
+    *("set-place", "move-to-mark", "move-to-mark-line", "record-register", "play-register", "insert-register"),
 )
 #: The motion of an operator whose key is pressed twice.
 WHOLE_LINE = "move-line-whole"
@@ -139,6 +140,8 @@ class KeyResolver:
         is_lone = len(self.keys) == 1
         self.keys = []
         if found is not None:
+            if found == "record-register" and self.memory.recording is not None:
+                return self._made("record-keys-end")
             if found not in WANTING:
                 return self._made(found)
             self.wanting = found

@@ -1,7 +1,8 @@
 """Text objects of the modal family: what an operator takes around the cursor, wherever in it the cursor is.
 
 *Inner* objects are the thing itself, the others (*around*) have with them what belongs to it: the blanks after a word,
-or before it if there are none after; the quotes of a text; the brackets. If the cursor is in no quotes or brackets, the
+or before it if there are none after; the quotes of a text; the brackets; the blanks after a sentence; the blank lines
+after a paragraph. If the cursor is in no quotes or brackets, the
 next ones are meant.
 """
 
@@ -10,6 +11,7 @@ from __future__ import annotations
 from wesperon.editing.brackets import PAIRS
 from wesperon.editing.edits import line_end, line_start
 from wesperon.editing.graphemes import after, before
+from wesperon.editing.modal.sentences import around_paragraph, around_sentence, inner_paragraph, inner_sentence
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -60,18 +62,12 @@ def _around_word(big: bool) -> TextObject:
         start, end = _run(text, at, big)
         begins_blank = text[start].isspace()
         for number in range(count):
-            if begins_blank:
-                if number:  # the blanks before the next word
-                    end = _run(text, end, big)[1] if end < last and text[end].isspace() else end
-                if end >= last:
-                    return None
+            if (number or begins_blank) and end >= last:
+                return None
+            is_blank = text[end : end + 1].isspace() if number else begins_blank
+            if number or begins_blank:
                 end = _run(text, end, big)[1]
-                continue
-            if number:
-                if end >= last:
-                    return None
-                end = _run(text, end, big)[1]
-            if end < last and text[end].isspace():
+            if not is_blank and end < last and text[end].isspace():
                 end = _run(text, end, big)[1]
         if not begins_blank and not text[end - 1].isspace() and start > line_start(text, at):
             while start > line_start(text, at) and text[start - 1].isspace():
@@ -93,7 +89,7 @@ def _quoted(mark: str, around: bool) -> TextObject:
             return None
         start, end = inside[0]
         if not around:
-            return start + 1, end
+            return (start + 1, end) if count == 1 else (start, end + 1)
         end += 1
         if end < last and text[end].isspace():
             return start, _run(text, end, True)[1]
@@ -116,7 +112,8 @@ def _bracketed(opening: str, around: bool) -> TextObject:
         start = _opening(text, at, opening, closing, count)
         if start is None:
             later = [place for place in range(at, len(text)) if text[place] == opening]
-            if len(later) < count:
+            is_inside = text[at : at + 1] == opening or _opening(text, at, opening, closing, 1) is not None
+            if is_inside or len(later) < count:
                 return None
             start = later[count - 1]
         depth = 0
@@ -161,4 +158,12 @@ OBJECTS: dict[str, TextObject] = {
     "around-braces": _bracketed("{", True),
     "inner-angles": _bracketed("<", False),
     "around-angles": _bracketed("<", True),
+    "inner-sentence": inner_sentence,
+    "around-sentence": around_sentence,
+    "inner-paragraph": inner_paragraph,
+    "around-paragraph": around_paragraph,
 }
+#: Those that go up to the next line, if they end at the end of one.
+OF_SENTENCES = ("inner-sentence", "around-sentence")
+#: Those that are whole lines.
+OF_LINES = ("inner-paragraph", "around-paragraph")

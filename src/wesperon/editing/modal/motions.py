@@ -1,7 +1,9 @@
 """The motions of the modal family: from the cursor to another place in the text.
 
-Words are runs of letters, digits and ``_``, or runs of other characters that are no blanks; *blank words* are runs of
-anything but blanks. An empty line is a word of its own.
+A motion is a function of the text, the cursor and a count (None if none was given). It gives a :class:`Target`, or None
+if it leads nowhere. Words are runs of letters, digits and ``_``, or runs of other characters that are no blanks; *blank
+words* are runs of anything but blanks. An empty line is a word of its own. Motions that depend on what was looked for,
+on marks or on what is in sight are in ``places``.
 """
 
 from __future__ import annotations
@@ -9,26 +11,30 @@ from __future__ import annotations
 from wesperon.editing.brackets import CLOSING, PAIRS
 from wesperon.editing.edits import line_end, line_start
 from wesperon.editing.graphemes import after, before
-from wesperon.editing.text_objects import sort_of
+from wesperon.editing.modal.sentences import is_ended, paragraph_bound, sentence_bound
+from wesperon.editing.modal.text_objects import sort_of
 from wesperon.frozen import Frozen
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
 
-    Motion = Callable[[str, int, int], "Target | None"]
-    LineMotion = Callable[[str, int, int | None], "Target | None"]
+    Motion = Callable[[str, int, "int | None"], "Target | None"]
 
 
 class Target(Frozen):
-    """Where a motion leads: an offset, and whether an operator takes the character there as well.
+    """Where a motion leads.
 
-    ``is_short``: the way was too short for the count; a motion goes as far as it can, an operator does nothing.
+    ``at`` is an offset. ``inclusive``: an operator takes the character there as well; ``lines``: it takes whole lines.
+    ``is_short``: the way was too short for the count. The motion has failed then, though the cursor goes as far as it
+    can; an operator takes what there is if ``reaches``, else it does nothing.
     """
 
     at: int
     inclusive: bool = False
+    lines: bool = False
     is_short: bool = False
+    reaches: bool = True
 
 
 def _skip_blanks(text: str, at: int) -> int:
@@ -41,11 +47,13 @@ def _skip_blanks(text: str, at: int) -> int:
 
 
 def _words_forward(big: bool) -> Motion:
-    def go(text: str, at: int, count: int) -> Target | None:
+    def go(text: str, at: int, count: int | None) -> Target | None:
         there = at
-        for _ in range(count):
-            if there >= len(text):
+        for _ in range(count or 1):
+            if there >= len(text) > at and not text.endswith("\n"):
                 break
+            if after(text, there) >= len(text):
+                return Target(len(text), is_short=True)
             kind = sort_of(text, there, big)
             if text[there] == "\n":  # an empty line
                 there += 1
@@ -63,8 +71,8 @@ def _to_line_end_at_last(big: bool) -> Motion:
     """The same for an operator: the last word does not lead over the end of its line."""
     words = _words_forward(big)
 
-    def go(text: str, at: int, count: int) -> Target | None:
-        found = words(text, at, count - 1) if count > 1 else Target(at)
+    def go(text: str, at: int, count: int | None) -> Target | None:
+        found = words(text, at, count - 1) if (count or 1) > 1 and count else Target(at)
         if found is None:
             return None
         there = found.at
@@ -78,14 +86,14 @@ def _to_line_end_at_last(big: bool) -> Motion:
 
 
 def _word_ends_forward(big: bool) -> Motion:
-    def go(text: str, at: int, count: int) -> Target | None:
+    def go(text: str, at: int, count: int | None) -> Target | None:
         there = at
-        for _ in range(count):
+        for _ in range(count or 1):
             there = after(text, there)
             while there < len(text) and text[there].isspace():
                 there = after(text, there)
             if there >= len(text):
-                return Target(len(text) if text.endswith("\n") else before(text, len(text)), inclusive=True)
+                return Target(len(text) if text.endswith("\n") else before(text, len(text)), True, is_short=True)
             kind = sort_of(text, there, big)
             while (next_one := after(text, there)) < len(text) and sort_of(text, next_one, big) == kind:
                 there = next_one
@@ -95,11 +103,11 @@ def _word_ends_forward(big: bool) -> Motion:
 
 
 def _words_back(big: bool) -> Motion:
-    def go(text: str, at: int, count: int) -> Target | None:
+    def go(text: str, at: int, count: int | None) -> Target | None:
         there = at
-        for _ in range(count):
+        for _ in range(count or 1):
             if there == 0:
-                return None if there == at else Target(0, is_short=text.startswith("\n"))
+                return None if there == at else Target(0, is_short=text.startswith("\n"), reaches=False)
             there = before(text, there)
             while there > 0 and text[there].isspace() and not _is_empty_line(text, there):
                 there = before(text, there)
@@ -112,11 +120,11 @@ def _words_back(big: bool) -> Motion:
 
 
 def _word_ends_back(big: bool) -> Motion:
-    def go(text: str, at: int, count: int) -> Target | None:
+    def go(text: str, at: int, count: int | None) -> Target | None:
         there = at
-        for _ in range(count):
+        for _ in range(count or 1):
             if there == 0:
-                return None if there == at else Target(0, inclusive=True, is_short=True)
+                return None if there == at else Target(0, True, is_short=True, reaches=False)
             kind, begin = sort_of(text, there, big), there
             while kind and there > 0 and sort_of(text, there, big) == kind:
                 there = before(text, there)
@@ -128,6 +136,8 @@ def _word_ends_back(big: bool) -> Motion:
                 and not (there < begin and _is_empty_line(text, there))
             ):
                 there = before(text, there)
+            if there == 0 and sort_of(text, 0, big) == 0 and not text.startswith("\n"):
+                break  # only blanks are before it
         return Target(there, inclusive=True)
 
     return go
@@ -138,22 +148,24 @@ def _is_empty_line(text: str, at: int) -> bool:
     return text[at : at + 1] == "\n" and (at == 0 or text[at - 1] == "\n")
 
 
-def _lines(down: int) -> Motion:
+def _lines(down: int, *, first_sign: bool = False, less: int = 0) -> Motion:
     """So many lines down or up, or as many as there are; None if there is none."""
 
-    def go(text: str, at: int, count: int) -> Target | None:
+    def go(text: str, at: int, count: int | None) -> Target | None:
         there = first = line_start(text, at)
-        for _ in range(count):
+        for _ in range((count or 1) - less):
             further = line_end(text, there) + 1 if down > 0 else line_start(text, max(there - 1, 0))
             if further > len(text) or (down < 0 and there == 0):
                 break
             there = further
-        return None if there == first and count else Target(there)
+        if there == first and (count or 1) > less:
+            return None
+        return Target(sign_from(text, there) if first_sign else there, lines=True)
 
     return go
 
 
-def _to_line(last: bool) -> LineMotion:
+def _to_line(last: bool) -> Motion:
     """To the line of a count, from 1; without one to the last line, or to the first."""
 
     def go(text: str, at: int, count: int | None) -> Target | None:
@@ -162,27 +174,27 @@ def _to_line(last: bool) -> LineMotion:
         there = 0
         for _ in range(number - 1):
             there = line_end(text, there) + 1
-        return Target(there)
+        return Target(sign_from(text, there), lines=True)
 
     return go
 
 
 def _chars(step: int) -> Motion:
-    def go(text: str, at: int, count: int) -> Target | None:
+    def go(text: str, at: int, count: int | None) -> Target | None:
         there = at
-        for _ in range(count):
+        for _ in range(count or 1):
             further = after(text, there) if step > 0 else before(text, there)
             if further == there or "\n" in text[min(there, further) : max(there, further)]:
                 break
             there = further
-        return None if there == at else Target(there)
+        return Target(there, is_short=there == at)
 
     return go
 
 
-def _to_line_end(text: str, at: int, count: int) -> Target | None:
+def _to_line_end(text: str, at: int, count: int | None) -> Target | None:
     end = line_end(text, at)
-    for number in range(count - 1):
+    for number in range((count or 1) - 1):
         if end == len(text):
             if not number:
                 return None
@@ -191,23 +203,16 @@ def _to_line_end(text: str, at: int, count: int) -> Target | None:
     return Target(before(text, end) if end > line_start(text, end) else end, inclusive=True)
 
 
-def _to_first_sign(text: str, at: int, count: int) -> Target | None:
+def _to_column(text: str, at: int, count: int | None) -> Target | None:
     there, end = line_start(text, at), line_end(text, at)
-    while there < end and text[there].isspace():
-        there = after(text, there)
-    return Target(min(there, max(before(text, end), line_start(text, at))) if there == end else there)
-
-
-def _to_column(text: str, at: int, count: int) -> Target | None:
-    there, end = line_start(text, at), line_end(text, at)
-    for _ in range(count - 1):
+    for _ in range((count or 1) - 1):
         if after(text, there) >= end:
             break
         there = after(text, there)
     return Target(there)
 
 
-def _to_bracket(text: str, at: int, count: int) -> Target | None:
+def _to_bracket(text: str, at: int, count: int | None) -> Target | None:
     """To the partner of the first bracket at the cursor or after it."""
     end = line_end(text, at)
     there = next((place for place in range(at, end) if text[place] in PARTNERS), None)
@@ -222,6 +227,50 @@ def _to_bracket(text: str, at: int, count: int) -> Target | None:
             return Target(there, inclusive=True)
         there += step
     return None
+
+
+def _sentences(step: int) -> Motion:
+    def go(text: str, at: int, count: int | None) -> Target | None:
+        for number in range(1, (count or 1) + 1):
+            found = sentence_bound(text, at, step)
+            if step > 0:
+                ends = found is None and (at == len(text) or not (is_ended(text) or text.endswith("\n")))
+            else:
+                ends = not found and (at == 0 or not text.startswith("\n"))
+            if ends and number < (count or 1):
+                return None  # that is the end of the text, and more was wanted
+            at = found if found is not None else len(text) if step > 0 else 0
+        return Target(at)
+
+    return go
+
+
+def _paragraphs(step: int) -> Motion:
+    def go(text: str, at: int, count: int | None) -> Target | None:
+        there, is_bound = at, True
+        for _ in range(count or 1):
+            if not is_bound:
+                return None
+            there, is_bound = paragraph_bound(text, there, step)
+        if step > 0 and line_end(text, there) == len(text) and not text.endswith("\n") and text:
+            return Target(before(text, len(text)), inclusive=True)
+        return Target(there)
+
+    return go
+
+
+def sign_from(text: str, at: int) -> int:
+    """The first character of a line that is no blank; its last one if there is none."""
+    there, end = first_sign(text, at), line_end(text, at)
+    return max(before(text, end), line_start(text, at)) if there == end else there
+
+
+def first_sign(text: str, at: int) -> int:
+    """The first character of a line that is no blank; its end if there is none."""
+    there, end = line_start(text, at), line_end(text, at)
+    while there < end and text[there].isspace():
+        there = after(text, there)
+    return there
 
 
 #: The brackets, each with its partner.
@@ -240,35 +289,52 @@ MOTIONS: dict[str, Motion] = {
     "move-word-end-back": _word_ends_back(False),
     "move-blank-word-end-back": _word_ends_back(True),
     "move-line-start": lambda text, at, count: Target(line_start(text, at)),
-    "move-line-first-sign": _to_first_sign,
+    "move-line-first-sign": lambda text, at, count: Target(sign_from(text, at)),
     "move-line-last-char": _to_line_end,
     "move-column": _to_column,
     "move-bracket-match": _to_bracket,
-}
-#: Motions of which an operator takes whole lines; where they lead, the cursor is on the first sign of the line.
-LINES: dict[str, LineMotion] = {
-    "move-line-down": lambda text, at, count: _lines(1)(text, at, count or 1),
-    "move-line-up": lambda text, at, count: _lines(-1)(text, at, count or 1),
-    "move-line-down-first-sign": lambda text, at, count: _lines(1)(text, at, count or 1),
-    "move-line-up-first-sign": lambda text, at, count: _lines(-1)(text, at, count or 1),
-    "move-line-whole": lambda text, at, count: _lines(1)(text, at, (count or 1) - 1),
-    "move-line-here": lambda text, at, count: _lines(1)(text, at, (count or 1) - 1),
+    "move-sentence-forward": _sentences(1),
+    "move-sentence-back": _sentences(-1),
+    "move-paragraph-forward": _paragraphs(1),
+    "move-paragraph-back": _paragraphs(-1),
+    "move-line-down": _lines(1),
+    "move-line-up": _lines(-1),
+    "move-line-down-first-sign": _lines(1, first_sign=True),
+    "move-line-up-first-sign": _lines(-1, first_sign=True),
+    "move-line-whole": _lines(1, first_sign=True, less=1),
+    "move-line-here": _lines(1, first_sign=True, less=1),
     "move-to-line": _to_line(last=True),
     "move-to-first-line": _to_line(last=False),
 }
-#: What the keys of some of them do in one line.
-IN_ONE_LINE = {
-    "move-line-down-first-sign": "recall-newer",
-    "move-line-up-first-sign": "recall-older",
-    "move-to-line": "recall-oldest",
-}
-#: The motions of which nothing is left to do where they lead, as an operator sees it.
+#: Motions to the next word: an operator does not go over the end of a line with the last one.
 WORDS_FORWARD = ("move-word-start-forward", "move-blank-word-start-forward")
 WORDS_OF_OPERATORS = {name: _to_line_end_at_last("blank" in name) for name in WORDS_FORWARD}
-#: A character back or forward.
-COLUMNS = ("move-column-back", "move-column-forward")
 #: What changing a word goes to instead: the blanks after it stay.
 WORD_ENDS = dict(zip(WORDS_FORWARD, ("move-word-end-forward", "move-blank-word-end-forward"), strict=True))
+#: A character back or forward.
+COLUMNS = ("move-column-back", "move-column-forward")
+#: Motions that may end after the last character of a line.
+SENTENCES = ("move-sentence-forward", "move-sentence-back")
+#: Motions that keep the column.
+VERTICAL = ("move-line-down", "move-line-up")
+#: Motions after which the place that was left is known as that of the last jump.
+JUMPS = frozenset(
+    (
+        *(
+            "move-bracket-match",
+            "move-to-line",
+            "move-to-first-line",
+            "move-to-top",
+            "move-to-middle",
+            "move-to-bottom",
+        ),
+        *(f"move-{unit}-{way}" for unit in ("sentence", "paragraph") for way in ("forward", "back")),
+        *("search-text-forward", "search-text-back", "repeat-search", "repeat-search-reversed"),
+        *("search-word-forward", "search-word-back", "move-to-mark", "move-to-mark-line"),
+    )
+)
+#: Of these, a deletion is kept with the large ones, however short it is.
+LARGE = JUMPS - {"move-to-line", "move-to-first-line", "move-to-top", "move-to-middle", "move-to-bottom"}
 #: Looking for a character in the line: forwards or back, and how far before it the cursor stops.
 FINDS = {"find-char-forward": (1, 0), "find-char-back": (-1, 0), "till-char-forward": (1, 1), "till-char-back": (-1, 1)}
 REPEATS = ("repeat-find", "repeat-find-reversed")
@@ -278,11 +344,3 @@ REVERSED = {
     "till-char-forward": "till-char-back",
     "till-char-back": "till-char-forward",
 }
-
-
-def first_sign(text: str, at: int) -> int:
-    """The first character of a line that is no blank; its end if there is none."""
-    there, end = line_start(text, at), line_end(text, at)
-    while there < end and text[there].isspace():
-        there = after(text, there)
-    return there

@@ -1,0 +1,1 @@
+"""The commands of the modal family on a text: motions, objects, operators, registers, selections. Pure."""

@@ -1,0 +1,324 @@
+"""A line in the modal family of keys: its modes, and the commands that are not about the text alone.
+
+What a command does to the text is in ``editing.modal``. Here is what it needs of the line around it: earlier entries,
+the search, candidates, recorded keys. One command at a time is done, and known to have failed if it could not be; that
+ends the keys that are being played.
+"""
+
+from __future__ import annotations
+
+from wesperon.editing.edits import TextState, line_end, line_start
+from wesperon.editing.graphemes import before
+from wesperon.editing.keys.events import TYPE, Action, Key, typed
+from wesperon.editing.keys.resolver import literal
+from wesperon.editing.modal.commands import COMMAND, VISUAL, Commands
+from wesperon.editing.modal.operators import shifted_back, shifted_forward
+from wesperon.editing.modal.places import SEARCHES
+from wesperon.editing.modal.registers import INSERTED
+from wesperon.editing.modal.text_objects import sort_of
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable
+
+    from wesperon.editing.keys.events import Event
+    from wesperon.widgets.line import Line
+
+#: The mode in which what is looked for is typed.
+SEARCH = "search"
+#: Actions of other families that change nothing if they cannot be done.
+RECALLS = ("recall-older", "recall-newer", "recall-oldest", "recall-newest", "search-again", "search-again-reversed")
+#: Those after which a completed word goes on being typed, as POSIX ``sh`` has it.
+COMPLETING = ("complete", "insert-candidates", "list-candidates")
+#: Keys that have a name but send a character.
+NAMED = {"\x1b": "escape", "\r": "enter", "\n": "enter", "\t": "tab", "\x7f": "backspace", "\b": "backspace"}
+
+
+class ModalLine:
+    """Does the actions of the modal family in a ``line``."""
+
+    def __init__(self, line: Line, start: str) -> None:
+        self.line = line
+        self.commands = Commands(line.editor, has_lines=line.has_lines)
+        self.commands.places.sight = line.lines_in_sight
+        self.commands.begin()
+        #: Which way the history was searched last.
+        self.searches_back = True
+        if start == COMMAND:
+            self.commands.enter_command_mode()
+
+    @property
+    def mode(self) -> str:
+        """The mode in which keys are read now."""
+        return SEARCH if self.line.finder is not None else self.commands.mode
+
+    @property
+    def takes_commands(self) -> bool:
+        """Whether keys are commands."""
+        return self.commands.mode in (COMMAND, VISUAL)
+
+    @property
+    def spans(self) -> list[tuple[int, int]]:
+        """The offsets between which the text is selected; none outside visual mode."""
+        if self.commands.mode != VISUAL:
+            return []
+        draft = self.line.draft
+        return self.commands.selection.spans(draft.text, draft.cursor)
+
+    def events(self, event: Event) -> tuple[Event, ...]:
+        """The events that one is: Alt with a character is Escape and the character."""
+        resolver, mode = self.line.resolver, self.mode
+        self.commands.failed = False
+        if mode != resolver.mode:
+            resolver.enter_mode(mode)
+        is_alt = isinstance(event, Key) and len(event.name) == 5 and event.name.startswith("alt-")
+        if is_alt and isinstance(event, Key) and event.name not in resolver.table:
+            return Key("escape"), typed(event.name[-1])
+        return (event,)
+
+    def do(self, action: Action) -> bool:
+        """Do an action. Return False if the line is to do it."""
+        line, commands, name = self.line, self.commands, action.name
+        before_it, cursor = line.draft.text, line.draft.cursor
+        if name in ACTIONS:
+            ACTIONS[name](self, action)
+        elif not self.takes_commands or (commands.returns and name == TYPE):
+            commands.failed = False
+            return False
+        elif (name in SEARCHES or action.motion in SEARCHES) and not action.text:
+            self._open_search(action)
+            return True
+        elif commands.knows(action):
+            commands.do(action)
+        elif name in COMPLETING and not line.has_lines:
+            self._complete(name)
+        else:
+            line.do_as_usual(action)
+            commands.settle()
+            has_changed = (line.draft.text, line.draft.cursor) != (before_it, cursor)
+            commands.failed = not name or (name in RECALLS and not has_changed)
+        self.follow(before_it)
+        return True
+
+    def follow(self, before_it: str) -> None:
+        """Have the line know what has become of its text, and the resolver of the mode."""
+        line = self.line
+        if self.mode != line.resolver.mode:
+            line.resolver.enter_mode(self.mode)
+        if line.draft.text != before_it:
+            line.changed()
+        line.moved()
+
+    # Modes -----------------------------------------------------------------------------------------------------------
+
+    def enter_command_mode(self, action: Action) -> None:
+        """Escape."""
+        if self.commands.mode == COMMAND:  # a search has ended
+            self.commands.settle()
+        else:
+            self.commands.enter_command_mode()
+        self.commands.failed = False
+
+    def enter_command_once(self, action: Action) -> None:
+        """Do one command, and go on inserting."""
+        self.commands.enter_command_once()
+
+    # Searching -------------------------------------------------------------------------------------------------------
+
+    def _open_search(self, action: Action) -> None:
+        from wesperon.widgets.text_search import TextSearch
+
+        self.line.finder = TextSearch(self.line, self, action)
+        self.line.resolver.enter_mode(SEARCH)
+
+    def found(self, action: Action) -> None:
+        """Do a command whose motion is a search, now that it is known what for."""
+        before_it = self.line.draft.text
+        self.commands.do(action)
+        self.follow(before_it)
+
+    def search_again(self, action: Action) -> None:
+        """Recall the next entry that holds what was searched for."""
+        from wesperon.editing.history_view import Recall
+
+        line = self.line
+        past, needle, recall = line.past, line.memory.needle, line.recall
+        back = self.searches_back == (action.name == "search-again")
+        self.commands.failed = True
+        for _ in range(line.count):
+            place = recall.place if recall is not None else None
+            seen = (line.text,)
+            if past is None or not needle or (place is None and not back):
+                return
+            find = past.older if back else past.newer
+            entry = find(place, needle, begins=False, seen=seen)  # type: ignore[arg-type]
+            if entry is None or not entry.text:
+                return
+            chosen = entry
+            line.walk(lambda walk, chosen=chosen: Recall.start(walk, chosen))  # type: ignore[misc]
+            line.editor.move(chosen.text.find(needle))
+            recall = line.recall
+            self.commands.failed = False
+        self.commands.settle()
+
+    # Insert mode -----------------------------------------------------------------------------------------------------
+
+    def erase_word_back(self, action: Action) -> None:
+        """Delete back to the start of a word, within the line; nothing is kept of it."""
+        text, cursor = self.line.draft.text, self.line.draft.cursor
+        first, at = line_start(text, cursor), cursor
+        for _ in range(self.line.count):
+            while at > first and text[at - 1].isspace():
+                at -= 1
+            sort = sort_of(text, at - 1, False) if at > first else 0
+            while at > first and sort_of(text, before(text, at), False) == sort:
+                at = before(text, at)
+        self._erase(at if at < cursor or at == 0 else cursor - 1)
+
+    def erase_line_back(self, action: Action) -> None:
+        """Delete back to the start of the line; nothing is kept of it."""
+        text, cursor = self.line.draft.text, self.line.draft.cursor
+        first = line_start(text, cursor)
+        self._erase(first if first < cursor else max(cursor - 1, 0))
+
+    def _erase(self, start: int) -> None:
+        draft = self.line.draft
+        if start < draft.cursor:
+            self.line.editor.replace(TextState(draft.text[:start] + draft.text[draft.cursor :], start))
+
+    def shift_line(self, action: Action) -> None:
+        """Shift the line of the cursor, which stays with its character."""
+        self._shift(shifted_forward)
+
+    def shift_back_or_end(self, action: Action) -> None:
+        """Shift the line back; an empty text ends, as everywhere."""
+        if not self.line.draft.text:
+            self.line.end()
+        else:
+            self._shift(shifted_back)
+
+    def _shift(self, shift: Callable[[str], str]) -> None:
+        text, cursor = self.line.draft.text, self.line.draft.cursor
+        start, end = line_start(text, cursor), line_end(text, cursor)
+        row = text[start:end]
+        made = shift(row) or (shift(" ")[1:] if shift is shifted_forward else "")
+        where = max(cursor + len(made) - len(row), start)
+        if made != row:
+            self.line.editor.replace(TextState(text[:start] + made + text[end:], where))
+
+    def insert_register(self, action: Action) -> None:
+        """Put in what a register holds."""
+        self._put(self.commands.registers.text(action.text))
+
+    def insert_again(self, action: Action) -> None:
+        """Put in what was inserted last."""
+        self._put(self.line.memory.registers.get(INSERTED, ""))
+
+    def _put(self, text: str) -> None:
+        if text:
+            self.line.editor.put(text if self.line.has_lines else text.replace("\n", " ").rstrip(" "))
+
+    # Earlier entries and candidates ----------------------------------------------------------------------------------
+
+    def append_last_word(self, action: Action) -> None:
+        """Put the last word of the entry before after the cursor, or the word of the count, and insert after it."""
+        line = self.line
+        place = line.recall.place if line.recall is not None else None
+        entry = line.past.older(place, "", begins=True, seen=()) if line.past is not None else None
+        words = entry.text.split() if entry is not None else []
+        number = -1 if action.count is None else action.count - 1
+        self.commands.failed = not -len(words) <= number < len(words)
+        if not self.commands.failed:
+            self.commands.insert_here(" " + words[number] if line.text else words[number])
+
+    def _complete(self, name: str) -> None:
+        """Complete the word at the cursor, and go on inserting after it; a list leaves everything as it is."""
+        from wesperon.widgets.line_actions import LINE_ACTIONS
+
+        line = self.line
+        text, cursor = line.draft.text, line.draft.cursor
+        end = cursor
+        while end < len(text) and not text[end].isspace():
+            end += 1
+        line.editor.move(end)
+        if name == "list-candidates":
+            LINE_ACTIONS[name](line)
+            line.editor.move(cursor)
+            self.commands.settle()
+            return
+        self.commands.begin()
+        LINE_ACTIONS[name](line)
+        if not (name == "complete" and line.draft.text[-1:] != " " and line.draft.text == text):
+            listed = line.candidates
+            self.commands.mode = "insert"
+            line.candidates = listed
+        else:
+            self.commands.enter_command_mode()
+
+    # Recorded keys ---------------------------------------------------------------------------------------------------
+
+    def record(self, action: Action) -> None:
+        """Begin to record keys into a register."""
+        memory, name = self.line.memory, action.text
+        if name.isascii() and (name.isalnum() or name == '"'):
+            memory.recording, memory.recorded_as = [], name
+        self.commands.failed = memory.recording is None
+
+    def record_end(self, action: Action) -> None:
+        """End the recording, which may be read in its register."""
+        memory = self.line.memory
+        recorded, name = memory.recording, memory.recorded_as
+        memory.recording, memory.recorded_as = None, ""
+        if recorded is None:
+            return
+        keys = recorded[: -self.line.resolver.length]
+        if not name:
+            memory.macro = keys
+            return
+        text = "".join(key.text or literal(key) for key in keys)
+        if name.isupper():
+            name = name.lower()
+            keys, text = [*memory.macros.get(name, ("", []))[1], *keys], memory.registers.get(name, "") + text
+        memory.registers[name], memory.macros[name] = text, (text, keys)
+
+    def play(self, action: Action) -> None:
+        """Press the keys of a register again, as often as the count says; what fails ends it."""
+        from wesperon.widgets.line_actions import play
+
+        memory, name = self.line.memory, action.text.lower()
+        name = memory.played if name == "@" else name
+        text, keys = memory.macros.get(name, ("", []))
+        now = self.commands.registers.text(name) if name else ""
+        if text != now:
+            keys = [key_of(char) for char in now]
+        memory.played = name
+        if not keys:
+            self.commands.failed = True
+            return
+        play(self.line, keys, self.line.count)
+
+
+def key_of(char: str) -> Key:
+    """The key that sends a character."""
+    if char in NAMED:
+        return Key(NAMED[char])
+    return Key("ctrl-" + chr(ord(char) ^ 0x40).lower()) if char < " " else typed(char)
+
+
+#: What is done here, by the name of the action.
+ACTIONS: dict[str, Callable[[ModalLine, Action], None]] = {
+    "mode-command": ModalLine.enter_command_mode,
+    "mode-command-once": ModalLine.enter_command_once,
+    "search-again": ModalLine.search_again,
+    "search-again-reversed": ModalLine.search_again,
+    "erase-word-back": ModalLine.erase_word_back,
+    "erase-line-back": ModalLine.erase_line_back,
+    "shift-line-forward": ModalLine.shift_line,
+    "shift-line-back-or-end": ModalLine.shift_back_or_end,
+    "insert-register": ModalLine.insert_register,
+    "insert-again": ModalLine.insert_again,
+    "append-last-word": ModalLine.append_last_word,
+    "record-register": ModalLine.record,
+    "record-keys-end": ModalLine.record_end,
+    "play-register": ModalLine.play,
+}
