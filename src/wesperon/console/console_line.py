@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from wesperon.values import Complaint, tell
 from wesperon.values.words import open_quote, split_words
+from wesperon.widgets.line import Line
 from wesperon.widgets.several_lines import SeveralLines
 
 TYPE_CHECKING = False
@@ -21,6 +22,16 @@ class ConsoleLine(SeveralLines):
     def __init__(self, accept: Callable[[str], Any], guide: LineGuide, **settings: Any) -> None:
         self.guide = guide
         super().__init__(accept, **settings)
+
+    @property
+    def is_of_lines(self) -> bool:
+        """Whether it has become several lines; until then keys do what they do in the line of a shell."""
+        return "\n" in self.draft.text
+
+    @property
+    def layers(self) -> tuple[str, ...]:
+        """The layers of the family of keys that hold now."""
+        return self.LAYERS if self.is_of_lines else Line.LAYERS
 
     FOOT = "Enter: run   Tab: complete   Up: earlier   Ctrl-R: find   Ctrl-D: leave"
     comment_sign = "#"

@@ -118,6 +118,11 @@ class Line(Widget):
             self.modal = ModalLine(self, self.resolver.mode)
         self.suggest_as = bindings.suggestions or self.suggest_as
 
+    @property
+    def is_of_lines(self) -> bool:
+        """Whether keys that tell one line from several take it for several."""
+        return self.has_lines
+
     def known_actions(self) -> None:
         """All actions: every edit is one."""
 

@@ -67,10 +67,12 @@ class ModalLine:
 
     def events(self, event: Event) -> tuple[Event, ...]:
         """The events that one is: Alt with a character is Escape and the character."""
-        resolver, mode = self.line.resolver, self.mode
+        resolver, mode, of_lines = self.line.resolver, self.mode, self.line.is_of_lines
         self.commands.failed = False
-        if mode != resolver.mode:
-            resolver.enter_mode(mode)
+        if mode != resolver.mode or of_lines != self.commands.has_lines:
+            self.commands.has_lines = of_lines
+            if not resolver.is_pending:
+                resolver.enter_mode(mode)
         is_alt = isinstance(event, Key) and len(event.name) == 5 and event.name.startswith("alt-")
         if is_alt and isinstance(event, Key) and event.name not in resolver.table:
             return Key("escape"), typed(event.name[-1])
@@ -90,7 +92,7 @@ class ModalLine:
             return True
         elif commands.knows(action):
             commands.do(action)
-        elif name in COMPLETING and not line.has_lines:
+        elif name in COMPLETING and not line.is_of_lines:
             self._complete(name)
         else:
             line.do_as_usual(action)
@@ -216,7 +218,7 @@ class ModalLine:
 
     def _put(self, text: str) -> None:
         if text:
-            self.line.editor.put(text if self.line.has_lines else text.replace("\n", " ").rstrip(" "))
+            self.line.editor.put(text if self.line.is_of_lines else text.replace("\n", " ").rstrip(" "))
 
     # Earlier entries and candidates ----------------------------------------------------------------------------------
 

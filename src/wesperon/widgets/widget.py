@@ -248,14 +248,19 @@ class Widget:
         """Take the bindings, of the family and the user's own."""
         from wesperon.editing.keys.resolver import KeyResolver
 
-        family, layers, known = bindings.family, self.LAYERS, self.known_actions()
+        family, known = bindings.family, self.known_actions()
         self._resolver = KeyResolver(
-            lambda mode: bindings.keymap(mode, layers, known),
+            lambda mode: bindings.keymap(mode, self.layers, known),
             bindings.start(chooses=self.CHOOSES),
             self.memory,
             family.operators,
             "operator" if "operator" in family.modes else "",
         )
+
+    @property
+    def layers(self) -> tuple[str, ...]:
+        """The layers of the family of keys that hold now."""
+        return self.LAYERS
 
     @property
     def resolver(self) -> KeyResolver:
