@@ -45,6 +45,7 @@ class Form(Record):
         timeout: float | None = None,
         mouse: bool = False,
         keys: str = "",
+        theme: "str | Mapping[str, str]" = "",
         bindings: "Mapping[str, object] | None" = None,
         confirm: bool = False,
         resume: bool = True,
@@ -60,9 +61,10 @@ class Form(Record):
         the program has a settings file. ``timeout`` (or ``WESPERON_TIMEOUT``) are the seconds after which a question
         that nobody answers ends, as if nobody were there. ``mouse`` lets the mouse place the cursor and pick choices,
         which takes the terminal's own selection away. ``keys`` is the family of keys, ``"modeless"`` or ``"modal"``,
-        unless the user says otherwise (``WESPERON_KEYS``, ``preferences.toml``). ``bindings`` maps keys to what they
-        do, see the guide on keys. ``confirm`` shows all values once more when the questions are answered, to go on or
-        to change one.
+        unless the user says otherwise (``WESPERON_KEYS``, ``preferences.toml``). ``theme`` is the name of a
+        theme, or maps roles of text to what they look like over the usual one; the user's goes before it. ``bindings``
+        maps keys to what they do, see the guide on keys. ``confirm`` shows all values once more when the questions are
+        answered, to go on or to change one.
         ``resume`` keeps the answers of a run that was broken off for a day, secrets aside, and has the next one on a
         terminal offer to go on from there; ``replay`` says below the questions how to have the same again without.
         ``driver`` runs the questions; ``None`` means the controlling terminal. ``context`` is the context to be in
@@ -79,6 +81,7 @@ class Form(Record):
             "timeout": timeout,
             "mouse": mouse,
             "keys": keys,
+            "theme": theme,
             "bindings": bindings,
         }
         if context is None:

@@ -12,6 +12,8 @@ from wesperon.context import current
 
 #: The folder that all programs share.
 SHARED = "wesperon"
+#: The name of the file that says what a user prefers.
+PREFERENCES = "preferences.toml"
 #: Kind of folder to its variable and its default (XDG Base Directory Specification).
 XDG = {"config": ("XDG_CONFIG_HOME", "~/.config"), "state": ("XDG_STATE_HOME", "~/.local/state")}
 
@@ -36,3 +38,14 @@ def folder(kind: str, program: str) -> str:
 def file_name(program: str) -> str:
     """The name of a program as the name of a folder."""
     return program.replace(os.sep, "-").replace("\0", "").strip(".") or "program"
+
+
+def preference_path(program: str) -> str:
+    """The path of a program's file of preferences; of the one for all programs, without a name."""
+    return os.path.join(folder("config", program or SHARED), PREFERENCES)
+
+
+def preference_files(program: str) -> list[str]:
+    """The files of preferences that there are, that for all programs first."""
+    files = [preference_path(name) for name in dict.fromkeys((SHARED, program or SHARED))]
+    return [file for file in files if os.path.exists(file)]

@@ -232,16 +232,16 @@ def test_the_mode_shows_in_the_foot_line_and_in_the_shape_of_the_cursor() -> Non
 def test_who_says_which_family_it_is_and_in_which_order(tmp_path: Path) -> None:
     path = tmp_path / "preferences.toml"
     path.write_text('keys = "modal"\n[bindings]\n"ctrl-t" = "delete-line-end"\n')
-    for families, name in (
-        ({}, "modal"),
-        ({"program": "modeless"}, "modal"),
-        ({"WESPERON_KEYS": "modeless"}, "modeless"),
+    for program, environ, name in (
+        ({}, {}, "modal"),
+        ({"keys": "modeless"}, {}, "modal"),
+        ({}, {"WESPERON_KEYS": "modeless"}, "modeless"),
     ):
-        bindings, faults = load({}, {}, [str(path)], families)
+        bindings, faults = load({}, {}, [str(path)], program, environ)
         assert (bindings.family.name, faults) == (name, [])
-    assert load({}, {}, [], {"program": "modal"})[0].family.name == "modal"
+    assert load({}, {}, [], {"keys": "modal"})[0].family.name == "modal"
     path.write_text('keys = "modall"\n')
-    bindings, faults = load({}, {}, [str(path)], {"WESPERON_KEYS": "loud"})
+    bindings, faults = load({}, {}, [str(path)], None, {"WESPERON_KEYS": "loud"})
     assert bindings.family.name == "modeless"
     assert "line 1" in faults[0]
     assert "nearest: modal" in faults[0]

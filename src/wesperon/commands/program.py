@@ -42,8 +42,9 @@ class Program(CommandGroup):
     ``--as json``; ``log=True`` has the environment turn areas of the program's own log on
     (``DESK_LOG=mast,dome:info``). ``timeout`` is the number of seconds after which a question that nobody answers ends.
     ``mouse=True`` lets the mouse place the cursor and pick choices; ``style`` is the name of a style of Pygments for
-    texts with a syntax. ``keys`` is the family of keys, ``"modeless"`` or ``"modal"``. ``bindings`` maps keys to
-    actions, and ``actions`` names functions from draft to draft that users may bind keys to; see the guide on keys.
+    texts with a syntax. ``keys`` is the family of keys, ``"modeless"`` or ``"modal"``; ``theme`` the name of a theme,
+    or roles of text and what they look like over the usual one. ``bindings`` maps keys to actions, and ``actions``
+    names functions from draft to draft that users may bind keys to; see the guide on keys.
     ``confirm``, ``resume`` and ``replay`` are those of :meth:`Form.fill`, for every command.
     """
 
@@ -66,6 +67,7 @@ class Program(CommandGroup):
         mouse: bool = False,
         style: str = "",
         keys: str = "",
+        theme: str | Mapping[str, str] = "",
         bindings: Mapping[str, object] | None = None,
         actions: Mapping[str, Callable[[TextState], TextState]] | None = None,
         confirm: bool = False,
@@ -74,6 +76,10 @@ class Program(CommandGroup):
     ) -> None:
         if keys not in ("", "modeless", "modal"):
             raise DeclarationError(f"keys={keys!r} is none of 'modeless', 'modal'")
+        if theme:
+            from wesperon.screen.themes import checked
+
+            checked(theme)
         if results:
             shared = _with_results(shared)
         super().__init__(name, description, members, shared=shared, default_command=default_command)
@@ -90,6 +96,7 @@ class Program(CommandGroup):
             "mouse": mouse,
             "style": style,
             "keys": keys,
+            "theme": theme,
             "bindings": bindings,
             "actions": actions,
             "confirm": confirm,

@@ -124,6 +124,28 @@ class History(BuiltIn):
             current().print("\n".join(shown))
 
 
+class Preferences(BuiltIn):
+    """Show what you prefer (keys, theme, mouse), and change it."""
+
+    in_steps = True
+
+    def run(self) -> Interaction[int]:
+        """Open the page; where nobody can use it, print what holds."""
+        from wesperon.forms.interaction import Asked
+
+        driver = self.console.driver_in_use
+        if driver is None or not driver.is_terminal:
+            from wesperon.terminal.preferences import preferences_of
+            from wesperon.user_folders import preference_files
+
+            held = preferences_of(preference_files(self.console.program.name), environ=current().environ)
+            for name, value in held.values.items():
+                current().print(f"{name}  {value}  ({visible(held.origins[name])})")
+            return 0
+        driver.take_preferences((yield Asked(driver, driver.preferences_page())))
+        return 0
+
+
 class JobsOf(BuiltIn):
     """List the commands that run in the background."""
 
@@ -201,7 +223,7 @@ ARGUMENTS: ContextVar[list[str]] = ContextVar("wesperon_arguments")
 #: So many of the last lines are shown.
 SHOWN = 20
 #: In the order in which they are listed.
-COMMANDS: tuple[type[BuiltIn], ...] = (Help, Exit, Run, History)
+COMMANDS: tuple[type[BuiltIn], ...] = (Help, Exit, Run, History, Preferences)
 #: Those of a console that may run commands in the background.
 OF_JOBS: tuple[type[BuiltIn], ...] = (JobsOf, Stop, Wait)
 

@@ -21,7 +21,7 @@ else:
     Values = dict
 
 #: The keywords of ``terminal.driver.DriverOptions``, which is loaded when somebody is asked.
-DRIVER_OPTIONS = ("program", "timeout", "mouse", "style", "keys", "bindings", "actions")
+DRIVER_OPTIONS = ("program", "timeout", "mouse", "style", "keys", "theme", "bindings", "actions")
 
 
 class KnownValues(Values):
@@ -96,13 +96,14 @@ class FillOptions:
         given: Driver | None = current().driver
         if given is not None:
             return given
+        program = self.driver_options.get("program") or os.path.splitext(current().program_name)[0]
         if self.is_async:
             from wesperon.terminal import asyncio_driver
 
-            return asyncio_driver.reach()
+            return asyncio_driver.reach(program)
         from wesperon.terminal.tty_driver import reach
 
-        return reach()
+        return reach(program)
 
     def for_driver(self) -> DriverOptions:
         """How the questions are run; raises Problems if the environment says no number of seconds."""
@@ -112,7 +113,7 @@ class FillOptions:
         mouse = current().environ.get("WESPERON_MOUSE")
         if mouse:
             options["mouse"] = mouse != "0"
-        options["user_keys"] = current().environ.get("WESPERON_KEYS", "")
+        options["environ"] = current().environ
         if not options.get("program"):
             options["program"] = os.path.splitext(current().program_name)[0]
         return DriverOptions(**options)

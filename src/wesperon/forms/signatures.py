@@ -20,6 +20,7 @@ class Keywords(TypedDict, total=False):
     timeout: float | None
     mouse: bool
     keys: str
+    theme: str | Mapping[str, str]
     bindings: Mapping[str, object] | None
     confirm: bool
     resume: bool

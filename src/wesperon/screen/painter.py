@@ -168,6 +168,10 @@ class Painter:
             self.pushed -= back
             self.at_row += back
 
+    def forget_rows(self) -> None:
+        """Have all rows drawn again, since what their roles look like has changed."""
+        self.is_stale = True
+
     def forget(self, columns: int) -> None:
         """Take the cursor's row, from its first column, as the first row of the next frame."""
         self.columns = columns

@@ -18,13 +18,13 @@ if TYPE_CHECKING:
     from wesperon.widgets.widget import Outcome, Widget
 
 
-def reach() -> TtyDriver | None:
+def reach(program: str = "") -> TtyDriver | None:
     """A driver on the controlling terminal; ``None`` if there is none, or nobody at it.
 
-    In plain lines, questions block.
+    ``program`` is the name under which the user may prefer plain lines, in which questions block.
     """
-    if wants_plain(current().environ):
-        return tty_driver.reach()
+    if wants_plain(current().environ, program):
+        return tty_driver.reach(program)
     port = reach_port()
     return None if port is None else AsyncioDriver(port)
 

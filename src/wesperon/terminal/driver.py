@@ -12,7 +12,7 @@ from wesperon.screen.painter import Painter
 from wesperon.screen.theme import Theme
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
-from wesperon.widgets.widget import CLEAR_SCREEN, Ended, Interrupted
+from wesperon.widgets.widget import CLEAR_SCREEN, PREFERENCES, Answered, Ended, Interrupted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -24,6 +24,7 @@ if TYPE_CHECKING:
     from wesperon.editing.keys.bindings import Bindings
     from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Frame
+    from wesperon.terminal.preferences import Preferences
     from wesperon.widgets.widget import Growing, Outcome, Widget
 
 
@@ -32,9 +33,10 @@ class DriverOptions:
 
     ``timeout`` are the seconds after which a question that nobody answers ends as if the terminal were gone; ``mouse``
     whether the mouse is the program's; ``style`` names a style of Pygments for the colours of languages, which else are
-    of the terminal's own palette. ``keys`` names the family of keys, ``user_keys`` the one that the environment asks
-    for, which goes before. ``bindings`` maps keys to actions, ``actions`` functions that bindings may name (see
-    ``editing.bindings``), and ``program`` is the name under which the user may have some.
+    of the terminal's own palette. ``keys`` names the family of keys, ``theme`` the theme, or maps roles to what they
+    look like over the usual one; ``environ`` is the environment, of which the user's wishes go before. ``bindings``
+    maps keys to actions, ``actions`` functions that bindings may name (see ``editing.bindings``), and ``program`` is
+    the name under which the user may have some.
     """
 
     def __init__(
@@ -45,7 +47,8 @@ class DriverOptions:
         mouse: bool = False,
         style: str = "",
         keys: str = "",
-        user_keys: str = "",
+        theme: str | Mapping[str, str] = "",
+        environ: Mapping[str, str] | None = None,
         bindings: Mapping[str, object] | None = None,
         actions: Mapping[str, Callable[[TextState], TextState]] | None = None,
     ) -> None:
@@ -58,7 +61,12 @@ class DriverOptions:
 
             raise DeclarationError(f"keys={keys!r} is none of 'modeless', 'modal'")
         self.keys = keys
-        self.user_keys = user_keys
+        if theme:
+            from wesperon.screen.themes import checked
+
+            checked(theme)
+        self.theme = theme
+        self.environ = environ or {}
         self.bindings = bindings or {}
         self.actions = actions or {}
 
@@ -86,6 +94,10 @@ class Driver:
         self.ends_process = False
         self.bindings: Bindings | None = None
         self.is_bound = False
+        #: What the user prefers, once it is known that there is something; what was changed while the program runs.
+        self.preferences: Preferences | None = None
+        self.changes: dict[str, str] = {}
+        self._knows_preferences = False
         #: What is to be shown above the widget, in order; a lock of :mod:`threading` where others say something.
         self.told: list[str] = []
         #: Whether there is more to show than when the widget was shown last, and what failed while it was drawn.
@@ -163,8 +175,8 @@ class Driver:
         while supply.pull():
             pass
 
-    def key_files(self) -> list[str]:
-        """The files that may hold bindings of the user's own."""
+    def preference_files(self) -> list[str]:
+        """The files that say what the user prefers."""
         return []
 
     def edit_outside(self, text: str, syntax: object) -> str:
@@ -251,6 +263,7 @@ class Driver:
         """Run the widget; each turn comes where events are wanted, to be put into the queue by then."""
         is_bound = False
         self.begin()
+        self._prefer()
         self.theme.style = self.options.style
         widget.set_theme(self.theme)
         self.painter = self._full_screen() if widget.is_full_screen else self.inline
@@ -287,7 +300,11 @@ class Driver:
                     self.wants_pause, self.is_pause = widget.wants_pause, False
                     yield
                 self._press(widget)
-                if widget.driver_request:
+                if widget.driver_request == PREFERENCES:
+                    widget.driver_request = ""
+                    yield from self._show_preferences()
+                    self._bind(widget)
+                elif widget.driver_request:
                     self._grant(widget)
             if isinstance(widget.outcome, Interrupted):
                 self.ignore_sigint()
@@ -344,22 +361,89 @@ class Driver:
 
     def _bind(self, widget: Widget) -> None:
         """Give the widget the bindings of the program and of the user, which are looked for once."""
+        options = self.options
         if not self.is_bound:
             self.is_bound = True
-            files = self.key_files()
-            options = self.options
-            families = {"program": options.keys, "WESPERON_KEYS": options.user_keys}
-            if files or options.bindings or options.actions or any(families.values()):
-                from wesperon.terminal.preferences import load
-
-                self.bindings, faults = load(options.bindings, options.actions, files, families)
-                for fault in faults:
+            if options.bindings or options.actions or options.keys or options.environ.get("WESPERON_KEYS"):
+                self.gather()
+            if self.preferences is not None:
+                self.bindings, faults = self.preferences.bindings(options.bindings, options.actions)
+                for fault in (*self.preferences.faults, *faults):
                     self.say(fault)
         if self.bindings is None:
             from wesperon.editing.keys.bindings import UNCHANGED
 
             self.bindings = UNCHANGED
         widget.bind(self.bindings)
+
+    def _prefer(self) -> None:
+        """Have what the user prefers hold before anything is shown, if there is something."""
+        options = self.options
+        if not self._knows_preferences:
+            self._knows_preferences = True
+            if options.theme or options.environ.get("WESPERON_THEME") or self.preference_files():
+                self.gather()
+        if self.preferences is not None:
+            options.mouse = self.preferences.values["mouse"] == "yes"
+
+    def gather(self) -> Preferences:
+        """Put together what the user prefers, and have it hold."""
+        from wesperon.screen.themes import ROLES
+        from wesperon.terminal.preferences import preferences_of
+
+        options = self.options
+        wanted = {"keys": options.keys, "theme": options.theme, "mouse": options.mouse}
+        made = preferences_of(self.preference_files(), wanted, options.environ, self.changes)
+        roles = self.theme.roles
+        for role in ROLES:
+            roles.pop(role, None)
+        roles.update(made.look(self.theme.colours))
+        self.preferences = made
+        return made
+
+    def _show_preferences(self) -> Generator[None]:
+        """Open the page of preferences over the widget, until it is left."""
+        self.send(self.painter.hide(self.size()[0]))
+        page = self.preferences_page()
+        yield from self.turns(page)
+        self.take_preferences(page.outcome)
+
+    def preferences_page(self) -> Widget:
+        """The page of preferences, which shows each change at once."""
+        from wesperon.widgets.preferences_page import PreferencesPage
+
+        made, before = self.preferences or self.gather(), self.changes
+        options = self.options
+
+        def tried(values: Mapping[str, str]) -> None:
+            self.changes = {**before, **values}
+            self.gather()
+            self.painter.forget_rows()
+
+        return PreferencesPage(made.values, made.origins, options.program, tried)
+
+    def take_preferences(self, outcome: Outcome | None) -> None:
+        """Have what was chosen on the page hold, and keep it where that is wanted."""
+        from wesperon.widgets.preferences_page import Chosen
+
+        if isinstance(outcome, Answered) and isinstance(outcome.value, Chosen):
+            chosen = outcome.value
+            if chosen.keeps_for is not None:
+                from wesperon.terminal.preferences_file import write_preferences
+
+                for fault in write_preferences(chosen.keeps_for, chosen.values):
+                    self.say(fault)
+        self.is_bound, self.bindings = True, None
+        made = self.gather()
+        options = self.options
+        self.bindings, _ = made.bindings(options.bindings, options.actions)
+        mouse = made.values["mouse"] == "yes"
+        if mouse != options.mouse:
+            options.mouse = mouse
+            self.mouse_changed()
+
+    def mouse_changed(self) -> None:
+        """Called when the mouse is to be the program's while the terminal is taken, or no longer."""
 
     def _grant(self, widget: Widget) -> None:
         """Do what the widget cannot do itself."""

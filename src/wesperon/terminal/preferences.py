@@ -1,93 +1,180 @@
-"""A user's preferences: ``preferences.toml`` in the configuration folder, for all programs and for one."""
+"""What a user prefers: ``preferences.toml`` in the configuration folder, for all programs and for one.
+
+What holds is put together from what a program wants, the file for all programs, the file of this one, the environment,
+and what was changed while the program runs; each goes before those before it. What is wrong is reported with its place,
+and everything else holds.
+"""
 
 from __future__ import annotations
 
-import os
-
-from wesperon.user_folders import SHARED, folder
+from wesperon.user_folders import preference_files
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Mapping
+    from collections.abc import Callable, Mapping, Sequence
+    from typing import Any
 
     from wesperon.editing.edits import TextState
     from wesperon.editing.keys.bindings import Bindings
     from wesperon.files.document import Document
 
-#: The name of the file, and the table in it.
-FILE, TABLE = "preferences.toml", "bindings"
-#: The key that names the family of keys.
-KEYS = "keys"
-#: The key that says how what a word may become is shown.
-SUGGESTIONS = "suggestions"
+#: Who says what nobody has said, what the program says, and what was changed while it runs.
+BY_DEFAULT, BY_PROGRAM, BY_RUN = "default", "program", "this run"
 
 
-def key_files(program: str) -> list[str]:
-    """The files that there are, that for all programs first."""
-    names = dict.fromkeys((SHARED, program or SHARED))
-    files = [os.path.join(folder("config", name), FILE) for name in names]
-    return [file for file in files if os.path.exists(file)]
+class Preferences:
+    """What holds, and where each value is from.
+
+    ``values`` and ``origins`` are by the names of ``widgets.preferences.PREFERENCES``; ``roles`` are those of the
+    user's own over the theme; ``faults`` are lines to show.
+    """
+
+    def __init__(self) -> None:
+        from wesperon.widgets.preferences import PREFERENCES
+
+        self.values = {name: one.values()[0] for name, one in PREFERENCES.items()}
+        self.origins = dict.fromkeys(PREFERENCES, BY_DEFAULT)
+        self.roles: dict[str, str] = {}
+        self.role_origins: dict[str, str] = {}
+        self.faults: list[str] = []
+        #: The tables of bindings of the files, with the file of each.
+        self.tables: list[tuple[Document, dict[str, Any]]] = []
+
+    def take(self, name: str, said: object, origin: str, *, is_shown: bool = True) -> None:
+        """Have a preference be what somebody says; if it cannot be, a fault says so and nothing changes."""
+        from wesperon.text.escape import visible
+        from wesperon.values import Complaint
+        from wesperon.widgets.preferences import value_of
+
+        try:
+            self.values[name] = value_of(name, said)
+            self.origins[name] = origin
+        except Complaint as complaint:
+            if is_shown:
+                self.faults.append(visible(f"{origin}: {complaint.reason}"))
+
+    def take_file(self, file: str) -> None:
+        """Have all that a file says hold."""
+        from wesperon.files.document import Document
+        from wesperon.text.escape import visible
+        from wesperon.text.spelling import suggestion
+        from wesperon.values import quoted
+        from wesperon.values.problems import Problems
+        from wesperon.widgets.preferences import PREFERENCES, TABLES
+
+        try:
+            document = Document(file, "preferences")
+        except Problems as problems:
+            self.faults += [visible(problem.sentence) for problem in problems]
+            return
+        for name, said in document.top.items():
+            place = document.where((name,))[0]
+            if name in PREFERENCES:
+                self.take(name, said, place)
+            elif name not in TABLES:
+                near = suggestion(name, [*PREFERENCES, *TABLES], declared=True)
+                known = f"{', '.join(PREFERENCES)} and the tables [bindings] and [roles]"
+                self.faults.append(visible(f"{place}: there is no preference {quoted(name)}{near}; there are {known}"))
+            elif not isinstance(said, dict):
+                self.faults.append(f"{visible(place)}: [{name}] must be a table")
+            elif name == "roles":
+                self.take_roles(said, lambda path: document.where(path)[0])
+            else:
+                self.tables.append((document, said))
+
+    def take_roles(self, roles: Mapping[str, object], place: Callable[[tuple[str, ...]], str]) -> None:
+        """Have roles look as somebody says, over the theme."""
+        from wesperon.screen.themes import DEFAULT, look_of
+        from wesperon.text.escape import visible
+
+        for role, words in roles.items():
+            where = place(("roles", role))
+            _, faults = look_of(DEFAULT, 0, {role: words})  # type: ignore[dict-item]
+            if faults:
+                self.faults.append(visible(f"{where}: {role}: {faults[role]}"))
+            else:
+                self.roles[role], self.role_origins[role] = str(words), where
+
+    def look(self, colours: int) -> dict[str, str]:
+        """The renditions of all roles, on a terminal with so many colours."""
+        from wesperon.screen.themes import look_of
+
+        return look_of(self.values["theme"], colours, self.roles)[0]
+
+    def bindings(
+        self, own: Mapping[str, object], actions: Mapping[str, Callable[[TextState], TextState]]
+    ) -> tuple[Bindings, list[str]]:
+        """The bindings of a program with those of the files over them, and what is wrong in these.
+
+        Raises DeclarationError if the program's own are wrong.
+        """
+        from wesperon.editing.keys.bindings import Bindings
+        from wesperon.editing.keys.families import family_named
+        from wesperon.text.escape import visible
+        from wesperon.values import DeclarationError
+
+        bindings, faults = Bindings(family_named(self.values["keys"])), []
+        bindings.start_mode = self.values["opens_in"]
+        if self.origins["suggestions"] != BY_DEFAULT:
+            bindings.suggestions = self.values["suggestions"]
+        for path, reason in bindings.add_tables(own, actions):
+            raise DeclarationError(f"bindings: {' '.join(path)}: {reason}")
+        for document, table in self.tables:
+            for path, reason in bindings.add_tables(table, actions):
+                place = document.where(("bindings", *path))[0]
+                faults.append(visible(f"{place}: {path[-1]}: {reason}"))
+        return bindings, faults
+
+
+def preferences_of(
+    files: Sequence[str],
+    program: Mapping[str, object] | None = None,
+    environ: Mapping[str, str] | None = None,
+    run: Mapping[str, str] | None = None,
+) -> Preferences:
+    """What holds.
+
+    ``files`` are read in this order, ``program`` is what the program wants, by name, ``environ`` the environment, and
+    ``run`` what was changed while the program runs. ``program["theme"]`` may be roles by name.
+    """
+    from wesperon.widgets.preferences import PREFERENCES
+
+    made = Preferences()
+    for name, said in (program or {}).items():
+        if name == "theme" and not isinstance(said, str):
+            roles: Any = said
+            made.take_roles(roles, lambda path: BY_PROGRAM)
+        elif said:
+            made.take(name, said, BY_PROGRAM)
+    for file in files:
+        made.take_file(file)
+    for name, one in PREFERENCES.items():
+        said = (environ or {}).get(one.variable, "") if one.variable else ""
+        if said:
+            made.take(name, said, one.variable)
+    for name, text in (run or {}).items():
+        made.take(name, text, BY_RUN)
+    return made
 
 
 def load(
     keys: Mapping[str, object],
     actions: Mapping[str, Callable[[TextState], TextState]],
-    files: list[str],
-    families: Mapping[str, str] | None = None,
+    files: Sequence[str],
+    program: Mapping[str, object] | None = None,
+    environ: Mapping[str, str] | None = None,
 ) -> tuple[Bindings, list[str]]:
-    """The bindings of a program and of these files, the later ones on top; and what is wrong in the files, in lines.
-
-    ``families`` are names of a family of keys by who wants it: ``program``, and ``WESPERON_KEYS``, which goes before
-    the files. Raises DeclarationError if the program's own bindings are wrong.
-    """
-    from wesperon.editing.keys.bindings import Bindings
-    from wesperon.editing.keys.families import MODELESS, family_named
-    from wesperon.files.document import Document
-    from wesperon.text.escape import visible
-    from wesperon.values import Complaint, DeclarationError
-    from wesperon.values.problems import Problems
-
-    documents, faults = [], []
-    wanted = [("keys", name) for by, name in (families or {}).items() if by == "program" and name]
-    for file in files:
-        try:
-            document = Document(file, "preferences")
-        except Problems as problems:
-            faults += [visible(problem.sentence) for problem in problems]
-            continue
-        documents.append(document)
-        if isinstance(document.top, dict) and KEYS in document.top:
-            wanted.append((document.where((KEYS,))[0], str(document.top.pop(KEYS))))
-    wanted += [(by, name) for by, name in (families or {}).items() if by != "program" and name]
-    family = family_named(MODELESS)
-    for place, name in wanted:
-        try:
-            family = family_named(name)
-        except Complaint as complaint:
-            faults.append(visible(f"{place}: {complaint.reason}"))
-    bindings = Bindings(family)
-    for key, reason in bindings.add(keys, actions).items():
-        raise DeclarationError(f"bindings: {key}: {reason}")
-    for document in documents:
-        faults += _read(document, bindings, actions)
-    return bindings, faults
+    """The bindings of a program and of files, and all that is wrong in these (see :func:`preferences_of`)."""
+    preferences = preferences_of(files, program, environ)
+    bindings, faults = preferences.bindings(keys, actions)
+    return bindings, [*preferences.faults, *faults]
 
 
-def _read(document: Document, bindings: Bindings, actions: Mapping[str, Callable[[TextState], TextState]]) -> list[str]:
-    """Take what one file says. Return what is wrong in it, a line each."""
-    from wesperon.text.escape import visible
+def roles_for_output(environ: Mapping[str, str], program: str) -> dict[str, str]:
+    """The renditions of all roles for what is printed, by the user's files and the environment."""
+    from wesperon.screen.theme import colours_of, roles_for
 
-    tables = document.top
-    table = tables.pop(TABLE, {})
-    suggestions = tables.pop(SUGGESTIONS, "")
-    unknown = f"there is nothing but {KEYS}, {SUGGESTIONS} and the table [{TABLE}] here"
-    faults: dict[tuple[str, ...], str] = {(name,): unknown for name in tables}
-    if suggestions in ("list", "grid", "inline"):
-        bindings.suggestions = suggestions
-    elif suggestions:
-        faults[(SUGGESTIONS,)] = f"{SUGGESTIONS} must be one of list, grid, inline"
-    if isinstance(table, dict):
-        faults |= {(TABLE, key): f"{key}: {reason}" for key, reason in bindings.add(table, actions).items()}
-    else:
-        faults[(TABLE,)] = f"[{TABLE}] must be a table of keys"
-    return [visible(f"{document.where(where)[0]}: {reason}") for where, reason in faults.items()]
+    files = preference_files(program)
+    if not files and not environ.get("WESPERON_THEME"):
+        return roles_for(environ)
+    return preferences_of(files, environ=environ).look(colours_of(environ))

@@ -27,6 +27,7 @@ from wesperon.terminal.driver import Driver
 from wesperon.terminal.ports.signals import allow_interrupts, block_interrupts, signals
 from wesperon.terminal.signal_watch import SignalWatch, stop_process
 from wesperon.text.messages import tell_many
+from wesperon.user_folders import preference_files
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -58,21 +59,37 @@ TURN_EVERY = 0.05
 SUSPEND = "ctrl-z"
 
 
-def reach() -> TtyDriver | None:
-    """A driver on the controlling terminal; ``None`` if there is none, or nobody at it."""
+def reach(program: str = "") -> TtyDriver | None:
+    """A driver on the controlling terminal; ``None`` if there is none, or nobody at it.
+
+    ``program`` is the name under which the user may prefer plain lines.
+    """
     port = reach_port()
-    if port is not None and wants_plain(current().environ):
+    if port is not None and wants_plain(current().environ, program):
         from wesperon.terminal.plain_driver import PlainDriver
 
         return PlainDriver(port)
     return None if port is None else TtyDriver(port)
 
 
-def wants_plain(environment: Mapping[str, str]) -> bool:
-    """Whether questions are to be plain lines: on a terminal that cannot move its cursor, or where that is wished."""
+def is_plain(environment: Mapping[str, str]) -> bool:
+    """Whether the environment wants plain lines, or the terminal cannot move its cursor."""
+    said = environment.get("WESPERON_PLAIN", "0").lower()
+    return environment.get("TERM") == "dumb" or said not in ("", "0", "no", "off", "false")
+
+
+def wants_plain(environment: Mapping[str, str], program: str) -> bool:
+    """Whether questions are to be plain lines, as the environment or else the user's files say."""
     if sys.platform == "win32":
         return False
-    return environment.get("TERM") == "dumb" or environment.get("WESPERON_PLAIN", "0") not in ("", "0")
+    if is_plain(environment):
+        return True
+    files = () if environment.get("WESPERON_PLAIN") else preference_files(program)
+    if not files:
+        return False
+    from wesperon.terminal.preferences import preferences_of
+
+    return preferences_of(files).values["plain"] == "yes"
 
 
 def reach_port() -> Port | None:
@@ -324,11 +341,13 @@ class TtyDriver(Driver):
         if self.depth:
             self.wake()
 
-    def key_files(self) -> list[str]:
-        """The files that may hold bindings of the user's own."""
-        from wesperon.terminal.preferences import key_files
+    def preference_files(self) -> list[str]:
+        """The files that say what the user prefers."""
+        return preference_files(self.options.program)
 
-        return key_files(self.options.program)
+    def mouse_changed(self) -> None:
+        """Tell the terminal whose the mouse is from here on."""
+        self.send(MOUSE_ON if self.options.mouse else MOUSE_OFF)
 
     def edit_outside(self, text: str, syntax: object) -> str:
         """The text as the user's own editor leaves it; it has the whole terminal meanwhile."""

@@ -18,7 +18,7 @@ from wesperon.editing.keys.events import Paste, Resize, typed
 from wesperon.form import Form
 from wesperon.scope import within
 from wesperon.terminal.scripted import key_named
-from wesperon.terminal.tty_driver import wants_plain
+from wesperon.terminal.tty_driver import is_plain
 from wesperon.testing.session_driver import POLLED, PlainSessionDriver, SessionDriver
 
 TYPE_CHECKING = False
@@ -62,7 +62,7 @@ class Session:
         self.name = str(program) if isinstance(program, (str, Path)) else name
         self.environment = dict(environment or {})
         self.timeout = timeout
-        self.stage = (PlainSessionDriver if wants_plain(self.environment) else SessionDriver)(columns, rows)
+        self.stage = (PlainSessionDriver if is_plain(self.environment) else SessionDriver)(columns, rows)
         #: What the program gave back, and the exception that ended it, if one did.
         self.result: Any = None
         self.error: BaseException | None = None

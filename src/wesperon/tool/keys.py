@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from wesperon import Command, Refusal, slot
+from wesperon.context import current
 from wesperon.editing.keys.action_help import ACTIONS, GROUPS, LAYER_NAMES
 from wesperon.editing.keys.bindings import Bindings
 from wesperon.editing.keys.events import Key, Paste
@@ -11,10 +12,11 @@ from wesperon.editing.keys.resolver import spoken
 from wesperon.output.results import Told
 from wesperon.screen.width import cut
 from wesperon.terminal.decoder import Decoder
-from wesperon.terminal.preferences import key_files, load
+from wesperon.terminal.preferences import load
 from wesperon.terminal.tty_driver import TtyDriver, reach_port
 from wesperon.text.escape import visible
 from wesperon.text.truncate import counted
+from wesperon.user_folders import preference_files
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -39,7 +41,7 @@ class Keys(Command):
 
     def run(self) -> str | None:
         """The list, or None after the keys have been shown."""
-        bindings, faults = load({}, {}, key_files(self.program))
+        bindings, faults = load({}, {}, preference_files(self.program), environ=current().environ)
         keymap = bindings.keymap(bindings.family.start)
         port = None if self.list_ else reach_port()
         if port is None:

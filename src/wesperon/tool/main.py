@@ -23,6 +23,8 @@ PROGRAM = Program(
         "lint": ("wesperon.tool.guide:LintCommand", "Find what is wrong with guides and sets of questions in files."),
         "split": ("wesperon.tool.commands:SplitCommand", "Show which words arrived, and what each looks like."),
         "completion": ("wesperon.tool.commands:CompletionCommand", "Print the completion script for a shell."),
+        "preferences": ("wesperon.tool.preferences:PREFERENCES_GROUP", "What you prefer: keys, theme, mouse and more."),
+        "theme": ("wesperon.tool.preferences:Themes", "Show what every role of text looks like in each theme."),
         "keys": ("wesperon.tool.keys:Keys", "Show what each key sends, what it is called, and what it does."),
         "history": ("wesperon.tool.history:HISTORY", "What was entered in the console of a program."),
         "answers": ("wesperon.tool.commands:BlankAnswersCommand", "Print a blank answers file of a form or program."),

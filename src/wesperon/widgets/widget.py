@@ -39,7 +39,7 @@ if TYPE_CHECKING:
 #: What a widget has done before its first action.
 NO_ACTION = Action("")
 #: What a widget may want of the driver: an empty screen, or the user's own editor for its text.
-CLEAR_SCREEN, EDIT_OUTSIDE = "clear-screen", "edit-outside"
+CLEAR_SCREEN, EDIT_OUTSIDE, PREFERENCES = "clear-screen", "edit-outside", "preferences"
 #: What it may want of the card around it.
 BACK, HELP = "back", "help"
 #: The most rows of a value that stays on the screen.
@@ -321,6 +321,10 @@ class Widget:
         """End of input."""
         self.outcome = Ended()
 
+    def show_preferences(self) -> None:
+        """Have the page of preferences opened over the question."""
+        self.driver_request = PREFERENCES
+
     def clear_screen(self) -> None:
         """Have the screen emptied, and everything drawn at its top."""
         self.driver_request = CLEAR_SCREEN
@@ -333,4 +337,5 @@ QUESTION_ACTIONS = {
     "go-back": "go_back",
     "show-help": "show_help",
     "clear-screen": "clear_screen",
+    "show-preferences": "show_preferences",
 }

@@ -118,6 +118,7 @@ GROUPS: dict[str, dict[str, str]] = {
         "cancel": "leave a search, a region, a list",
         "go-back": "back to the previous question",
         "show-help": "show what is said about the question",
+        "show-preferences": "show what you prefer (keys, theme, mouse), and change it",
         "interrupt": "stop asking",
     },
 }
@@ -289,4 +290,5 @@ LAYER_NAMES = {
     "yes-no": "yes or no",
     "summary": "the last look at all values",
     "notice": "a text to be read",
+    "preferences": "the page of preferences",
 }

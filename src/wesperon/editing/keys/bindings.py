@@ -40,6 +40,8 @@ class Bindings:
     def __init__(self, family: Family = MODELESS) -> None:
         self.family = family
         self.keys: dict[str, str] = {}
+        #: Those of one mode only, by its name.
+        self.of_mode: dict[str, dict[str, str]] = {}
         #: How the user wants what a word may become to be shown: list, grid or inline; empty if that is not said.
         self.suggestions = ""
         #: The mode in which a text opens, if the user wants another one than the family has.
@@ -67,32 +69,67 @@ class Bindings:
             for layer in layers:
                 table.update(self.family.layers.get(layer, {}))
                 table.update(self.family.layers.get(f"{layer}@{mode}", {}))
-            if self.keys:
+            own = {**self.keys, **self.of_mode.get(mode, {})}
+            if own:
                 from wesperon.editing.keys.action_help import CHOOSING
 
                 table.update(
                     {
                         keys: name
-                        for keys, name in self.keys.items()
+                        for keys, name in own.items()
                         if not name or (name not in CHOOSING if known is None else name in known)
                     }
                 )
             made = self._made[key] = Keymap(of, table)
         return made
 
-    def add(
+    def add_tables(
         self, table: Mapping[str, object], functions: Mapping[str, Callable[[TextState], TextState]]
+    ) -> list[tuple[tuple[str, ...], str]]:
+        """Take what a table says, and the tables in it for one family, and in these for one of its modes.
+
+        Return what is wrong, each with its path in the table; everything else holds.
+        """
+        from wesperon.editing.keys.families import NAMES
+
+        plain = {key: does for key, does in table.items() if not (key in NAMES and isinstance(does, dict))}
+        faults: list[tuple[tuple[str, ...], str]]
+        faults = [((key,), reason) for key, reason in self.add(plain, functions).items()]
+        for family, inner in table.items():
+            if family not in NAMES or not isinstance(inner, dict):
+                continue
+            modes = {name: does for name, does in inner.items() if isinstance(does, dict) and list(does) != ["text"]}
+            general = {key: does for key, does in inner.items() if key not in modes}
+            is_ours = family == self.family.name
+            if is_ours:
+                faults += [((family, key), reason) for key, reason in self.add(general, functions).items()]
+            for mode, bound in modes.items():
+                if is_ours and mode not in self.family.modes:
+                    known = ", ".join(self.family.modes)
+                    faults.append(((family, mode), f"the family has no mode {quoted(mode)}; there are {known}"))
+                elif is_ours:
+                    found = self.add(bound, functions, mode)
+                    faults += [((family, mode, key), reason) for key, reason in found.items()]
+        return faults
+
+    def add(
+        self,
+        table: Mapping[str, object],
+        functions: Mapping[str, Callable[[TextState], TextState]],
+        mode: str = "",
     ) -> dict[str, str]:
         """Take what a table says; key to reason for what it says wrongly, which is left out.
 
         ``functions`` are those of the program, by the names that a file may use. A binding that takes away the last key
-        with which a question can be left is refused.
+        with which a question can be left is refused. With a ``mode`` they hold in that one only, where keys that type
+        nothing there may be bound too.
         """
+        types = self.family.modes[mode].types if mode else True
         faults: dict[str, str] = {}
         spelled: dict[str, str] = {}
         written_as: dict[str, str] = {}
         for written, does in table.items():
-            keys, fault = read_keys(written)
+            keys, fault = read_keys(written, types=types)
             name, reason = self._named(written, does, functions)
             begun = prefixes(dict.fromkeys(spelled, ""))
             longer = begun.get(keys)
@@ -105,24 +142,26 @@ class Bindings:
                 faults[written] = f"{keys} can never be typed, since {shorter} alone is bound"
             else:
                 spelled[keys], written_as[keys] = name, written
-        while (taken := self._takes_away(spelled)) is not None:
+        while (taken := self._takes_away(spelled, mode)) is not None:
             keys, what, names = taken
             del spelled[keys]
             faults[written_as[keys]] = (
                 f"takes away the last key to {what}: bind another key to {' or '.join(names)} first"
             )
-        self.keys.update(spelled)
+        (self.of_mode.setdefault(mode, {}) if mode else self.keys).update(spelled)
         self.functions.update(functions)
         self._made.clear()
         return faults
 
-    def _takes_away(self, spelled: dict[str, str]) -> tuple[str, str, tuple[str, ...]] | None:
+    def _takes_away(self, spelled: dict[str, str], only: str) -> tuple[str, str, tuple[str, ...]] | None:
         """The last of the bindings that has to go so that a question can be left; None if all can stay.
 
         Returns its keys, what they are the last ones for, and the actions that do that.
         """
-        for mode in self.family.modes.values():
-            before = {**mode.table, **self.keys}
+        for name, mode in self.family.modes.items():
+            if only and name != only:
+                continue
+            before = {**mode.table, **self.keys, **self.of_mode.get(name, {})}
             after = {**before, **spelled}
             for what, names in WAYS_OUT:
                 if names_in(before, names) and not names_in(after, names):

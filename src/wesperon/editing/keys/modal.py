@@ -260,6 +260,12 @@ LAYERS: dict[str, dict[str, str]] = {
     "menu@command": MENU,
     "menu@insert": {"enter": "mode-command"},
     "checkboxes@command": {"x": "toggle-mark"},
+    "preferences@command": {
+        "h": "move-char-back",
+        "l": "move-char-forward",
+        "left": "move-char-back",
+        "right": "move-char-forward",
+    },
 }
 
 MODAL = Family(

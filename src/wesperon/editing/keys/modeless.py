@@ -118,6 +118,7 @@ TABLE: dict[str, str] = {
     "shift-tab": "go-back",
     "alt-up": "go-back",
     "f1": "show-help",
+    "ctrl-x p": "show-preferences",
     "ctrl-c": "interrupt",
 }
 
@@ -143,6 +144,11 @@ LAYERS: dict[str, dict[str, str]] = {
     },
     "yes-no": dict.fromkeys(("up", "down", "left", "right", "space", "tab", "ctrl-p", "ctrl-n"), "toggle-answer"),
     "summary": {"tab": "move-down"},
+    "preferences": {
+        "space": "move-char-forward",
+        "tab": "move-down",
+        "shift-tab": "move-up",
+    },
     "notice": {"space": "accept"},
 }
 

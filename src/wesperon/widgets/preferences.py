@@ -1,0 +1,64 @@
+"""What a user may prefer, one entry for each: its values, what it is for, and how a text or a file says it."""
+
+from __future__ import annotations
+
+from wesperon.frozen import Frozen
+from wesperon.text.spelling import suggestion
+from wesperon.values import Complaint, quoted
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable
+
+
+class Preference(Frozen):
+    """One thing that a user may prefer.
+
+    ``values`` are the texts that it may be, the first of them if nobody says anything; ``what`` says what it is for;
+    ``variable`` is that of the environment which goes before all files, if there is one.
+    """
+
+    values: Callable[[], tuple[str, ...]]
+    what: str
+    variable: str = ""
+
+
+def _themes() -> tuple[str, ...]:
+    from wesperon.screen.themes import THEMES
+
+    return tuple(THEMES)
+
+
+#: Yes and no as preferences are shown.
+NO_YES = ("no", "yes")
+PREFERENCES: dict[str, Preference] = {
+    "keys": Preference(lambda: ("modeless", "modal"), "the family of keys", "WESPERON_KEYS"),
+    "opens_in": Preference(lambda: ("insert", "command"), "the mode in which a text opens, in the modal family"),
+    "theme": Preference(_themes, "what colours and weights tell", "WESPERON_THEME"),
+    "mouse": Preference(lambda: NO_YES, "whether the mouse is the program's, not the terminal's", "WESPERON_MOUSE"),
+    "suggestions": Preference(lambda: ("list", "grid", "inline"), "how candidates of a completion are shown"),
+    "paging": Preference(lambda: ("yes", "no"), "whether long output goes to the pager"),
+    "plain": Preference(lambda: NO_YES, "questions as plain lines, with no cursor moved", "WESPERON_PLAIN"),
+}
+#: Those that are yes or no.
+SWITCHES = tuple(name for name, one in PREFERENCES.items() if set(one.values()) == set(NO_YES))
+#: The tables of a file beside them.
+TABLES = ("bindings", "roles")
+
+
+def value_of(name: str, said: object) -> str:
+    """A preference as its text, from a file or the environment; raises Complaint if it cannot be that."""
+    values = PREFERENCES[name].values()
+    if name in SWITCHES:
+        from wesperon.values.kind import BOOL
+
+        if isinstance(said, bool):
+            return "yes" if said else "no"
+        if not isinstance(said, str):
+            raise Complaint(f"{name} must be true or false")
+        return "yes" if BOOL.parse(said) else "no"
+    if not isinstance(said, str) or said not in values:
+        near = suggestion(said, values) if isinstance(said, str) else ""
+        got = quoted(said) if isinstance(said, str) else quoted(repr(said))
+        raise Complaint(f"{name} must be one of {', '.join(values)}, not {got}{near}")
+    return said
