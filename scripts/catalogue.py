@@ -23,6 +23,9 @@ LOCALE = SOURCE / "locale"
 SAID = (
     "FOOT",
     "FOOT_AT_VALUE",
+    "FOOT_OF_COMMANDS",
+    "FOOT_IN_MODAL",
+    "MEANINGS",
     "HOW",
     "MORE",
     "wanted",

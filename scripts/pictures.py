@@ -30,10 +30,6 @@ PICTURES: dict[str, list[str]] = {
         "wesperon demo --target HOLLIN-051<Return>",
         "<Down><Down><Down><space><Down><space>",
     ],
-    "demo": [
-        "wesperon demo --target HOLLIN-051<Return>",
-        "<Down><Down><Down><space><Down><space><Return>300<Return>first light<Return>",
-    ],
     "card": [
         "python nightcard.py<Return>",
         "<Return>",
@@ -49,7 +45,6 @@ PICTURES: dict[str, list[str]] = {
         "Clear until three.<ctrl+d>",
         "<Up><Up><Up>",
     ],
-    "narrowing": ["python nightcard.py<Return>", "neb"],
     "guide": ["wesperon demo dome<Return>", "y<Return>n<Return>", "<Down>"],
     "console": [
         "wesperon demo desk<Return>",
@@ -83,7 +78,6 @@ PICTURES: dict[str, list[str]] = {
         "300<Return>",
         "first light<Return>",
     ],
-    "split": ["python arrived.py --frames 12 HOLLIN-051 Lantern Nebula seconds=90 -5 2.5<Return>"],
     "help": ["wesperon demo expose --help<Return>"],
     "commands": [
         "wesperon demo queue<Return>",
@@ -96,6 +90,17 @@ PICTURES: dict[str, list[str]] = {
         "radius = 2 * (3 + 4)<Return>area(r) = pi * r ^ 2<Return>area(radius)<Return>",
         "max(1,<Return>2, 3) * 2<Return>",
         "area(radius / (2 - 2)) + 1<Return>",
+    ],
+    "preferences": [
+        "COLORTERM=truecolor wesperon demo desk<Return>",
+        "preferences<Return>",
+        "<Down><Down><Right>",
+    ],
+    "themes": ["COLORTERM=truecolor wesperon theme dark<Return>"],
+    "visual": [
+        "WESPERON_KEYS=modal python nightscript.py<Return>",
+        "[HOLLIN-051]<Return>seconds = 90<Return>frames = 4<Return>guided = true<Escape>",
+        "kkwvjb",
     ],
     "file": [
         "wesperon demo desk<Return>",

@@ -21,6 +21,7 @@ VARIABLES = {
     "WESPERON_TIMEOUT": "the seconds after which a question that nobody answers ends",
     "WESPERON_PLAIN": "`1`: questions in plain lines, on any terminal; empty or `0`: not",
     "WESPERON_KEYS": "`modeless` or `modal`: the family of keys, whatever the program and the preferences say",
+    "WESPERON_THEME": "the theme, likewise: `palette`, `dark`, `light` or `colourless`",
     "WESPERON_MOUSE": "`1` or `0`: whether the mouse is the program's, whatever the program says",
     "WESPERON_PROBLEMS": "`json`: what is wrong is printed as JSON, for programs that start programs",
     "WESPERON_TRACE": "`1`: the whole trace of an unexpected error",
@@ -39,8 +40,8 @@ VARIABLES = {
 #: Every file that is read or written without being named by the user.
 FILES = {
     "`NAME/settings.toml` in the configuration folder": "settings of a program that says `settings=True`; read only",
-    "`wesperon/preferences.toml` there": "key bindings for all programs; read only",
-    "`NAME/preferences.toml` there": "key bindings for one program, on top of those; read only",
+    "`wesperon/preferences.toml` there": "what the user prefers in all programs; written by the page of preferences",
+    "`NAME/preferences.toml` there": "the same for one program, on top of those",
     "`NAME/history` in the state folder": "the lines of a console; private, shared by its runs",
     "`NAME/unfinished/` there": "the answers of a form that was left, a file for each run; private, kept for a day",
 }

@@ -24,6 +24,7 @@ from wesperon.guides.guide import lint
 from wesperon.guides.schema import guide_schema
 from wesperon.testing import Press, Scripted, Session
 from wesperon.tool.main import main
+from wesperon.tool.preferences_schema import schema as preferences_schema
 
 PLAN = ROOT / "examples" / "nightplan.toml"
 DOME = ROOT / "src" / "wesperon" / "demo" / "data" / "dome.toml"
@@ -294,7 +295,7 @@ def test_the_examples_are_what_the_schemas_describe() -> None:
     for path, schema in ((PLAN, set_schema()), (DOME, guide_schema())):
         jsonschema.Draft202012Validator.check_schema(schema)
         jsonschema.validate(json.loads(json.dumps(tomllib.loads(path.read_text()), default=str)), schema)
-    for name, schema in (("set", set_schema()), ("guide", guide_schema())):
+    for name, schema in (("set", set_schema()), ("guide", guide_schema()), ("preferences", preferences_schema())):
         assert json.loads((ROOT / "docs" / f"{name}.schema.json").read_text()) == schema
 
 

@@ -68,10 +68,10 @@ def test_a_key_hides_the_sequences_that_begin_with_it() -> None:
     [
         ('[bindings]\n"ctrl-t" = "undo"\n"ctrl-u" = "delete-line-stat"\n',
          ['line 3: ctrl-u: "delete-line-stat" is no action; nearest: delete-line-start']),
-        ('[bindings]\nctrl-t = "undo"\n\n[colours]\n', ["line 4: there is nothing but keys, suggestions and"]),
-        ('suggestions = "heap"\n', ["line 1: suggestions must be one of list, grid, inline"]),
+        ('[bindings]\nctrl-t = "undo"\n\n[colours]\n', ['line 4: there is no preference "colours"; there are keys, ']),
+        ('suggestions = "heap"\n', ['line 1: suggestions must be one of list, grid, inline, not "heap"']),
         ('[bindings]\n"ctrl-t = "undo"\n', ["cannot be parsed: "]),
-        ("bindings = 5\n", ["line 1: [bindings] must be a table of keys"]),
+        ("bindings = 5\n", ["line 1: [bindings] must be a table"]),
         (b"\xff", ["cannot be read: "]),
     ],
 )  # fmt: skip

@@ -29,6 +29,10 @@ LINES: dict[str, tuple[list[str], object]] = {
     "split": (["--", "--frames", "12", "a b"], "words"),
     "completion": (["bash", "desk"], "script"),
     "keys": (["--list"], "actions"),
+    "preferences show": ([], "preferences"),
+    "preferences set": (["keys", "modal"], "file"),
+    "preferences schema": ([], "properties"),
+    "theme": (["dark"], "dark"),
     "history show": (["night desk"], None),
     "history import": (["night desk", str(EXAMPLES / "nightplan.toml")], "added"),
     "answers": (["wesperon.demo.commands:Expose"], "file"),
@@ -55,6 +59,7 @@ def test_every_command_prints_data(
     command: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
 ) -> None:
     monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path))
+    monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path))
     guide = tmp_path / "guide.toml"
     guide.write_text('start = "a"\n[steps.a]\nsays = "All is well."\nends = "done"\n')
     words, key = LINES[command]

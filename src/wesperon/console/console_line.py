@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from wesperon.values import Complaint, tell
 from wesperon.values.words import open_quote, split_words
-from wesperon.widgets.line import Line
 from wesperon.widgets.several_lines import SeveralLines
 
 TYPE_CHECKING = False
@@ -23,28 +22,20 @@ class ConsoleLine(SeveralLines):
         self.guide = guide
         super().__init__(accept, **settings)
 
-    @property
-    def is_of_lines(self) -> bool:
-        """Whether it has become several lines; until then keys do what they do in the line of a shell."""
-        return "\n" in self.draft.text
-
-    @property
-    def layers(self) -> tuple[str, ...]:
-        """The layers of the family of keys that hold now."""
-        return self.LAYERS if self.is_of_lines else Line.LAYERS
-
+    STARTS_AS_ONE = True
     FOOT = "Enter: run   Tab: complete   Up: earlier   Ctrl-R: find   Ctrl-D: leave"
+    FOOT_IN_MODAL = "Enter: run   Tab: complete   Up: earlier   Escape /: find   Ctrl-D: leave"
     comment_sign = "#"
 
     def foot(self) -> str:
         """What the keys do; after an open quote, what Enter does."""
         if self.finder is not None or self.takes_commands:
-            return super().foot() if self.finder is not None else tell(self.FOOT)
+            return super().foot() if self.finder is not None else self.usual_foot()
         try:
             words_of(self.draft.text)
         except Complaint as complaint:
             return complaint.reason.partition(":")[0] + "   " + tell("Enter: add a line   Ctrl-C: drop it")
-        return tell(self.FOOT)
+        return self.usual_foot()
 
     @property
     def trail(self) -> str:

@@ -34,7 +34,9 @@ if TYPE_CHECKING:
 class EvaluatedLine(SeveralLines):
     """A line of a language: Enter evaluates it, or adds a line if it is not whole."""
 
+    STARTS_AS_ONE = True
     FOOT = "Enter: evaluate   Alt-Enter: add a line   Up: earlier   Ctrl-R: find   Ctrl-D: leave"
+    FOOT_IN_MODAL = "Enter: evaluate   Alt-Enter: add a line   Up: earlier   Escape /: find   Ctrl-D: leave"
     ending = ""
 
     def foot(self) -> str:
@@ -48,7 +50,7 @@ class EvaluatedLine(SeveralLines):
             and not self.is_whole(self.draft.text)
         ):
             return tell("Enter: add a line   Alt-Enter: evaluate   Ctrl-C: drop it")
-        return tell(self.FOOT)
+        return self.usual_foot()
 
 
 class PythonLine(EvaluatedLine):

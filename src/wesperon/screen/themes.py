@@ -1,8 +1,9 @@
 """The themes that are there without any file: for each role, in words, what it looks like (``renditions``).
 
 ``palette`` is the one that holds where nobody says otherwise: the sixteen colours of the terminal, so that the user's
-own colours hold. ``dark`` and ``light`` are made for a ground, which they name but do not paint; ``colourless`` tells
-every role without a colour, and the others tell it that way too.
+own colours hold. ``dark`` and ``light`` are made for a ground, which they name but do not paint, and for more than
+sixteen colours: with these they look like ``palette``. ``colourless`` tells every role without a colour, and the others
+tell it that way too.
 """
 
 from __future__ import annotations
@@ -110,6 +111,8 @@ THEMES: dict[str, dict[str, str]] = {
     },
     "colourless": COLOURLESS,
 }
+#: With so many colours or fewer, they are those of the terminal's palette.
+PALETTE = 16
 #: The theme that holds where nobody says otherwise, and the one for terminals without colours.
 DEFAULT, NO_COLOURS = "palette", "colourless"
 
@@ -138,6 +141,8 @@ def look_of(name: str, colours: int, own: Mapping[str, str] | None = None) -> tu
     faults: dict[str, str] = {}
     if not colours:
         words = COLOURLESS
+    elif colours <= PALETTE and name in GROUNDS:  # what is nearest there has no hue, on a ground that is not known
+        words = THEMES[DEFAULT]
     look = {role: rendition(said, colours) for role, said in words.items()}
     for role, said in (own or {}).items():
         if role not in ROLES:

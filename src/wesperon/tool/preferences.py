@@ -201,7 +201,7 @@ def _shown(name: str, colours: int, *, shows: bool) -> str:
 
     made_for = f", made for the ground {ground}" if ground else ""
     rows = [f"{name}{made_for}"]
-    room = terminal_size().columns - WORDS - 18
+    room = terminal_size().columns - WORDS - 20
     for role, what in ROLES.items():
         words = THEMES[name][role] or "plain"
         rows.append(drawn(f"  {role:13}  {words:{WORDS}}", role) + "  " + cut(what, max(room, 1)))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from wesperon.editing.keys.families import NAMES, family_named
 from wesperon.screen.themes import ROLES
-from wesperon.widgets.preferences import PREFERENCES, SWITCHES
+from wesperon.widgets.preferences import MEANINGS, PREFERENCES, SWITCHES
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -39,9 +39,9 @@ def schema() -> dict[str, Any]:
         "properties": {
             **{
                 name: (
-                    {"type": "boolean", "description": one.what}
+                    {"type": "boolean", "description": MEANINGS[name]}
                     if name in SWITCHES
-                    else {"enum": list(one.values()), "description": one.what}
+                    else {"enum": list(one.values()), "description": MEANINGS[name]}
                 )
                 for name, one in PREFERENCES.items()
             },

@@ -17,6 +17,7 @@ if TYPE_CHECKING:
     from wesperon.widgets.line import Line
 
 #: Acts that make the needle shorter, and those that leave the search and everything as it was.
+ACCEPTING = ("accept", "accept-if-whole", "accept-unless-whole")
 SHORTER = ("delete-char-back", "delete-word-back", "delete-region-or-word-back")
 
 
@@ -24,11 +25,16 @@ class IncrementalSearch:
     """The search of one line."""
 
     FOOT = "Enter: accept   Ctrl-R: older   Ctrl-S: newer   Right: edit   Ctrl-G: back"
+    FOOT_IN_MODAL = "Enter: take   Up: older   Down: newer   Ctrl-G: back"
 
     def __init__(self, line: Line, past: Past, *, back: bool) -> None:
         self.line = line
         place = line.recall.place if line.recall else None
         self.search = HistorySearch(past, place, line.draft, back=back)
+
+    def foot(self) -> str:
+        """What the keys do."""
+        return tell(self.FOOT if self.line.modal is None else self.FOOT_IN_MODAL)
 
     @property
     def shown(self) -> TextState:
@@ -54,6 +60,11 @@ class IncrementalSearch:
         elif action.name == "cancel":
             self.line.finder = None
             self._remember()
+        elif action.name in ACCEPTING and self.line.modal is not None:  # that accepts what is looked for, not the line
+            before = self.line.text
+            self.take()
+            self.line.modal.commands.settle()
+            self.line.modal.follow(before)
         elif action.name:
             self.take()
             return False

@@ -58,6 +58,8 @@ class Line(Widget):
     """
 
     FOOT = "Enter: accept   Ctrl-C: stop"
+    #: The same while keys are typed in the modal family; empty for the same.
+    FOOT_IN_MODAL = ""
     #: Whether the text may have several lines.
     has_lines = False
     #: What a comment begins with; empty if the text has none.
@@ -345,8 +347,14 @@ class Line(Widget):
     def foot(self) -> str:
         """What the keys do."""
         if self.finder:
-            return tell(self.finder.FOOT)
-        return tell(Line.FOOT if self.takes_commands and self.has_lines else self.FOOT)
+            return self.finder.foot()
+        if self.takes_commands and self.is_of_lines:
+            return tell(Line.FOOT)
+        return self.usual_foot()
+
+    def usual_foot(self) -> str:
+        """What the keys do while a text is typed."""
+        return tell(self.FOOT_IN_MODAL if self.modal is not None and self.FOOT_IN_MODAL else self.FOOT)
 
     @property
     def takes_commands(self) -> bool:

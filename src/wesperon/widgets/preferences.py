@@ -14,12 +14,11 @@ if TYPE_CHECKING:
 class Preference(Frozen):
     """One thing that a user may prefer.
 
-    ``values`` are the texts that it may be, the first of them if nobody says anything; ``what`` says what it is for;
-    ``variable`` is that of the environment which goes before all files, if there is one.
+    ``values`` gives the texts that it may be, the first of them if nobody says anything; ``variable`` is that of the
+    environment which goes before all files, if there is one. What it is for is in ``MEANINGS``.
     """
 
     values: Callable[[], tuple[str, ...]]
-    what: str
     variable: str = ""
 
 
@@ -32,13 +31,22 @@ def _themes() -> tuple[str, ...]:
 #: Yes and no as preferences are shown.
 NO_YES = ("no", "yes")
 PREFERENCES: dict[str, Preference] = {
-    "keys": Preference(lambda: ("modeless", "modal"), "the family of keys", "WESPERON_KEYS"),
-    "opens_in": Preference(lambda: ("insert", "command"), "the mode in which a text opens, in the modal family"),
-    "theme": Preference(_themes, "what colours and weights tell", "WESPERON_THEME"),
-    "mouse": Preference(lambda: NO_YES, "whether the mouse is the program's, not the terminal's", "WESPERON_MOUSE"),
-    "suggestions": Preference(lambda: ("list", "grid", "inline"), "how candidates of a completion are shown"),
-    "paging": Preference(lambda: ("yes", "no"), "whether long output goes to the pager"),
-    "plain": Preference(lambda: NO_YES, "questions as plain lines, with no cursor moved", "WESPERON_PLAIN"),
+    "keys": Preference(lambda: ("modeless", "modal"), "WESPERON_KEYS"),
+    "opens_in": Preference(lambda: ("insert", "command")),
+    "theme": Preference(_themes, "WESPERON_THEME"),
+    "mouse": Preference(lambda: NO_YES, "WESPERON_MOUSE"),
+    "suggestions": Preference(lambda: ("list", "grid", "inline")),
+    "paging": Preference(lambda: ("yes", "no")),
+    "plain": Preference(lambda: NO_YES, "WESPERON_PLAIN"),
+}
+MEANINGS: dict[str, str] = {
+    "keys": "the family of keys",
+    "opens_in": "the mode in which a text opens, in the modal family",
+    "theme": "what colours and weights tell",
+    "mouse": "whether the mouse is the program's, not the terminal's",
+    "suggestions": "how candidates of a completion are shown",
+    "paging": "whether long output goes to the pager",
+    "plain": "questions as plain lines, with no cursor moved",
 }
 #: Those that are yes or no.
 SWITCHES = tuple(name for name, one in PREFERENCES.items() if set(one.values()) == set(NO_YES))

@@ -7,7 +7,7 @@ from wesperon.screen.frame import Frame, above, beside
 from wesperon.screen.width import cut, width
 from wesperon.text.messages import tell
 from wesperon.widgets.footer import foot_row
-from wesperon.widgets.preferences import PREFERENCES
+from wesperon.widgets.preferences import MEANINGS, PREFERENCES
 from wesperon.widgets.widget import Answered, SizeHint, Widget
 
 TYPE_CHECKING = False
@@ -26,7 +26,7 @@ SAMPLE: tuple[tuple[tuple[str, str], ...], ...] = (
     (("target", "label"), ("  Lantern", ""), (" Nebula", "hint")),
     (("Lantern Nebula", "current"), ("  HOLLIN-051", "note")),
     (("[x] red ", "marked"), ("[ ] blue ", ""), ("bl", "match"), ("ue", "")),
-    (("expose", "known"), (" 12,5", "fault"), ("  no number", "reason")),
+    (("expose", "known"), (" ", ""), ("12,5", "fault"), ("  no number", "reason")),
     (("if", "keyword"), (" frames", "name"), (" == ", ""), ("12", "constant"), (': "sky"', "string")),
     (("Enter: accept", "foot"),),
 )
@@ -103,7 +103,7 @@ class PreferencesPage(Widget):
         name = self.names[self.at]
         if name == KEEP:
             return tell("how long the changes hold")
-        return tell("{what}; now from: {origin}", what=tell(PREFERENCES[name].what), origin=self.origins[name])
+        return tell("{what}; now from: {origin}", what=tell(MEANINGS[name]), origin=self.origins[name])
 
     def keepers_shown(self) -> list[str]:
         """How those are called for whom changes may be kept."""

@@ -31,6 +31,7 @@ class SeveralLines(Line):
     """
 
     FOOT = "Enter: new line   Alt-Enter or Ctrl-D: accept   Ctrl-C: stop"
+    FOOT_IN_MODAL = "Enter: new line   Escape Enter: accept   Ctrl-C: stop"
     has_lines = True
 
     def __init__(
@@ -45,6 +46,19 @@ class SeveralLines(Line):
         """The lines of what is shown."""
         self.split.take(self.shown.text)
         return self.split.lines
+
+    #: Whether keys that tell one line from several take it for one until it has several.
+    STARTS_AS_ONE: ClassVar[bool] = False
+
+    @property
+    def is_of_lines(self) -> bool:
+        """Whether keys that tell one line from several take it for several."""
+        return not self.STARTS_AS_ONE or "\n" in self.draft.text
+
+    @property
+    def layers(self) -> tuple[str, ...]:
+        """The layers of the family of keys that hold now."""
+        return self.LAYERS if self.is_of_lines else Line.LAYERS
 
     def enter_or_line(self) -> None:
         """Accept the text if it is whole, else add a line."""

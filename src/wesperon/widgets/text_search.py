@@ -8,7 +8,7 @@ from wesperon.editing.modal.places import SEARCHES
 from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
-from wesperon.widgets.incremental_search import SHORTER
+from wesperon.widgets.incremental_search import ACCEPTING, SHORTER
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -16,7 +16,6 @@ if TYPE_CHECKING:
     from wesperon.widgets.line import Line
     from wesperon.widgets.modal_line import ModalLine
 
-ACCEPTING = ("accept", "accept-if-whole", "accept-unless-whole")
 #: Actions that make the whole needle go.
 EMPTYING = ("erase-line-back", "delete-line-start", "delete-text-whole")
 
@@ -32,6 +31,10 @@ class TextSearch:
         self.action = action
         self.needle = ""
         self.at = -1
+
+    def foot(self) -> str:
+        """What the keys do."""
+        return tell(self.FOOT)
 
     @property
     def shown(self) -> TextState:
