@@ -52,7 +52,7 @@ def _words_forward(big: bool) -> Motion:
         for _ in range(count or 1):
             if there >= len(text) > at and not text.endswith("\n"):
                 break
-            if after(text, there) >= len(text):
+            if after(text, there) >= len(text) and text[there : there + 1] != "\n":
                 return Target(len(text), is_short=True)
             kind = sort_of(text, there, big)
             if text[there] == "\n":  # an empty line

@@ -65,6 +65,10 @@ def _around_word(big: bool) -> TextObject:
             if (number or begins_blank) and end >= last:
                 return None
             is_blank = text[end : end + 1].isspace() if number else begins_blank
+            if number and is_blank:
+                end = _run(text, end, big)[1]
+                if end >= last:
+                    return None
             if number or begins_blank:
                 end = _run(text, end, big)[1]
             if not is_blank and end < last and text[end].isspace():
