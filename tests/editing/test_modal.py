@@ -271,7 +271,7 @@ def test_what_is_looked_for_is_typed_and_escape_goes_back_to_command_mode() -> N
     press(again, "kkj")
     assert again.text == "expose two"
     press(again, "-")
-    assert (again.text, again.draft.cursor) == ("queue", 4)
+    assert (again.text, again.draft.cursor) == ("queue", 0)
 
 
 WIDGETS: list[Any] = [

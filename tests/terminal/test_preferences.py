@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import json
+import os
+import subprocess
 import tomllib
 from pathlib import Path
 from typing import Any
@@ -300,3 +302,50 @@ def test_a_console_shows_the_page_and_goes_on_in_what_was_chosen() -> None:
         session.type("exit")
         session.press("enter")
         assert session.status == 0
+
+
+@pytest.mark.parametrize("plain", [False, True])
+def test_a_console_without_a_page_prints_what_holds(plain: bool, tmp_path: Path) -> None:
+    code = "from wesperon import Console, Program; Console(Program('desk'), history=False).run()"
+    environ = {"XDG_CONFIG_HOME": str(tmp_path), "WESPERON_PLAIN": "1" if plain else ""}
+    if plain:
+        with Terminal(python("-c", code), env=environ) as terminal:
+            terminal.see("desk")
+            terminal.type("preferences\r")
+            terminal.see("plain  yes  (WESPERON_PLAIN)")
+            terminal.type("exit\r")
+            assert terminal.end() == 0
+    else:
+        done = subprocess.run(
+            python("-c", code), input="preferences\n", capture_output=True, text=True, env={**os.environ, **environ}
+        )
+        assert "theme  palette  (default)" in done.stdout
+        assert done.returncode == 0
+
+
+@pytest.mark.parametrize("way", ["sync", "async"])
+def test_the_page_is_left_with_the_console_below_it(way: str, tmp_path: Path) -> None:
+    code = (
+        "import asyncio, threading, sys\nfrom wesperon import Console, Program\n"
+        "console = Console(Program('desk'), history=False)\n"
+        "threading.Timer(2.0, lambda: console.leave(7)).start()\n"
+        "sys.exit(asyncio.run(console.run_async()) if sys.argv[1] == 'async' else console.run())"
+    )
+    with Terminal(python("-c", code, way), env={"XDG_CONFIG_HOME": str(tmp_path)}) as terminal:
+        terminal.see("Enter: run")
+        terminal.quiet()
+        terminal.type("\x18p")
+        terminal.see("opens_in")
+        terminal.type("\x1b[C")
+        assert terminal.end() == 7
+    assert not (tmp_path / "wesperon").exists()
+
+
+def test_interrupting_the_page_leaves_it_and_the_question_stays(tmp_path: Path) -> None:
+    with Terminal(python("-c", FORM), env={"XDG_CONFIG_HOME": str(tmp_path)}) as terminal:
+        terminal.see("Enter: accept")
+        terminal.type("lan")
+        terminal.quiet()
+        terminal.type("\x18p\x1b[C\x03tern\r")
+        terminal.see("lantern.")
+        assert terminal.end() == 0

@@ -134,7 +134,7 @@ class Preferences(BuiltIn):
         from wesperon.forms.interaction import Asked
 
         driver = self.console.driver_in_use
-        if driver is None or not driver.is_terminal:
+        if driver is None or driver.is_plain or not driver.is_terminal:
             from wesperon.terminal.preferences import preferences_of
             from wesperon.user_folders import preference_files
 

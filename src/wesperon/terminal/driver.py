@@ -118,6 +118,8 @@ class Driver:
 
     #: Whether it can tell that no key has come for a moment (``is_pause``); else there is one after each.
     knows_pauses = False
+    #: Whether it asks in plain lines, which show no widget but those that have such a form.
+    is_plain = False
     #: Whether a user sits at it, whose answers are worth keeping.
     is_terminal = False
 
@@ -407,6 +409,8 @@ class Driver:
         page = self.preferences_page()
         yield from self.turns(page)
         self.take_preferences(page.outcome)
+        if isinstance(page.outcome, Ended):  # so does what is below it
+            self.is_ending = True
 
     def preferences_page(self) -> Widget:
         """The page of preferences, which shows each change at once."""

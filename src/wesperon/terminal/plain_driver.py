@@ -31,6 +31,7 @@ class PlainAsking(Driver):
     is_cut = False
     #: Whether the terminal is gone, and whether nobody has answered in time.
     is_gone = is_left = False
+    is_plain = True
 
     def beginning(self) -> str:
         """Nothing: a terminal in plain lines is at the start of one already."""

@@ -40,6 +40,7 @@ class Menu(Widget):
 
     #: What the keys do, the most needed first.
     FOOT = "Enter: take   Up Down: move   Type: filter   Ctrl-C: stop"
+    FOOT_IN_MODAL = "Enter: to the list   Up Down: move   Type: filter   Ctrl-C: stop"
     FOOT_OF_COMMANDS = "Enter: take   j k: move   /: filter   Ctrl-C: stop"
     #: Further keys, for the page of help.
     MORE: ClassVar[tuple[tuple[str, str], ...]] = (
@@ -219,8 +220,10 @@ class Menu(Widget):
 
     def foot(self) -> str:
         """What the keys do."""
-        takes_commands = self._resolver is not None and self._resolver.mode == "command"
-        return tell(self.FOOT_OF_COMMANDS if takes_commands else self.FOOT)
+        keymap = None if self._resolver is None else self._resolver.keymap
+        if keymap is None or not keymap.mode.label:
+            return tell(self.FOOT)
+        return tell(self.FOOT_IN_MODAL if keymap.mode.types else self.FOOT_OF_COMMANDS)
 
     def status(self) -> str:
         """The number of the current choice, and of how many."""

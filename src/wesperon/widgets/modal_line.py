@@ -98,6 +98,8 @@ class ModalLine:
             line.do_as_usual(action)
             commands.settle()
             has_changed = (line.draft.text, line.draft.cursor) != (before_it, cursor)
+            if name in RECALLS and has_changed and not line.is_of_lines:
+                line.editor.move(0)
             commands.failed = not name or (name in RECALLS and not has_changed)
         self.follow(before_it)
         return True
