@@ -10,9 +10,10 @@ from __future__ import annotations
 
 from wesperon.editing.editor import VERTICAL as KEEPS_COLUMN
 from wesperon.editing.editor import in_column
-from wesperon.editing.edits import TextState, insert, line_end, line_start, without
+from wesperon.editing.edits import TextState, line_end, line_start, without
 from wesperon.editing.graphemes import after, before
 from wesperon.editing.modal import places
+from wesperon.editing.modal.insertion import Insertion
 from wesperon.editing.modal.motions import (
     COLUMNS,
     JUMPS,
@@ -27,8 +28,9 @@ from wesperon.editing.modal.motions import (
     first_sign,
 )
 from wesperon.editing.modal.operators import OPERATORS, SHIFTS, SHORT, Span, joined
+from wesperon.editing.modal.pasting import pasted
 from wesperon.editing.modal.places import Places
-from wesperon.editing.modal.registers import INSERTED, Block, Registers, WholeLines
+from wesperon.editing.modal.registers import INSERTED, Registers, WholeLines
 from wesperon.editing.modal.selection import BLOCK, CHARS, LINES, Selection, at_column
 from wesperon.editing.modal.text_objects import OBJECTS, OF_LINES, OF_SENTENCES, sort_of
 from wesperon.frozen import Frozen
@@ -87,14 +89,8 @@ class Commands:
         self.change: Change | None = None
         #: Whether one command is done before the insertion goes on.
         self.returns = False
-        #: How often what is inserted is put in, and whether each time in a line of its own.
-        self._times, self._opens = 1, False
-        #: The further rows that what is inserted is put into: their lines counted from the first, and the column.
-        self._rows: tuple[list[int], int | None] = ([], 0)
-        #: Where the cursor goes after an insertion into several rows; None for where it is.
-        self._corner: int | None = None
+        self.insertion = Insertion(editor)
         self.since: tuple[int, TextState] | None = None
-        self._start: TextState | None = None
 
     # Modes -----------------------------------------------------------------------------------------------------------
 
@@ -108,11 +104,10 @@ class Commands:
         if self.mode == VISUAL:
             self.leave_selection(self.editor.draft.cursor)
             return
-        self._end_insertion()
+        is_placed = self._end_insertion()
         draft = self.editor.draft
-        if self._corner is None and draft.cursor > line_start(draft.text, draft.cursor):
+        if not is_placed and draft.cursor > line_start(draft.text, draft.cursor):
             self.editor.move(before(draft.text, draft.cursor))
-        self._corner = None
         self.settle()
 
     def enter_command_once(self) -> None:
@@ -120,44 +115,15 @@ class Commands:
         self._end_insertion()
         self.returns = True
 
-    def _end_insertion(self) -> None:
-        editor, start, overwrote = self.editor, self._start, self.mode == REPLACE
-        self.mode, editor.overwrites = COMMAND, False
-        if start is None:
-            return
-        text, cursor = editor.draft.text, editor.draft.cursor
-        inserted = text[start.cursor : cursor] if overwrote else _put_in(start, text)
-        self.editor.memory.registers[INSERTED] = inserted
-        if overwrote:
-            if self._times > 1:
-                editor.overwrites = True
-                editor.type(inserted, self._times - 1)
-                editor.overwrites = False
-        elif self._times > 1 and (inserted or self._opens):
-            editor.put(("\n" * self._opens + inserted) * (self._times - 1))
-        if self._rows[0] and inserted and "\n" not in inserted:
-            self._insert_in_rows(start.cursor, inserted)
-        self._rows = ([], 0)
+    def _end_insertion(self) -> bool:
+        self.mode = COMMAND
+        is_placed = self.insertion.end()
         self.join_steps()
-        self._start = None
-        if self._corner is not None:
-            editor.move(min(self._corner, len(editor.draft.text)))
+        return is_placed
 
-    def _insert_in_rows(self, start: int, inserted: str) -> None:
-        """Put what was inserted into the other rows of a block, and go back to the first."""
-        lines, column = self._rows
-        text = self.editor.draft.text
-        rows, first = text.split("\n"), text.count("\n", 0, start)
-        for line in lines:
-            row = rows[first + line]
-            at = len(row) if column is None else at_column(row, 0, column)
-            pad = "" if column is None else " " * (column - len(row) if at == len(row) else 0)
-            rows[first + line] = row[:at] + pad + inserted + row[at:]
-        self.editor.replace(TextState("\n".join(rows), self.editor.draft.cursor))
-
-    def _insert(self, times: int = 1, mode: str = INSERT) -> None:
-        self._start, self._times, self.mode, self._opens = self.editor.draft, times, mode, False
-        self.editor.overwrites = mode == REPLACE
+    def _insert(self, times: int = 1, mode: str = INSERT, *, opens: bool = False) -> None:
+        self.mode = mode
+        self.insertion.begin(times, overwrites=mode == REPLACE, opens=opens)
 
     def insert_in_rows(self, lines: list[int], column: int | None, corner: int | None = None) -> None:
         """Begin to insert here, and in further lines at a column, or at their ends.
@@ -165,7 +131,7 @@ class Commands:
         Afterwards the cursor goes to the ``corner``, if there is one.
         """
         self._insert()
-        self._rows, self._corner = (lines, column), corner
+        self.insertion.lines, self.insertion.column, self.insertion.corner = lines, column, corner
 
     def insert_here(self, text: str = "") -> None:
         """Put in a text after the cursor and go on inserting after it."""
@@ -482,8 +448,7 @@ class Commands:
         at = line_end(draft.text, draft.cursor) if below else line_start(draft.text, draft.cursor)
         made = draft.text[:at] + "\n" + draft.text[at:]
         self.editor.replace(TextState(made, at + 1 if below else at))
-        self._insert(count)
-        self._opens = True
+        self._insert(count, opens=True)
         return True
 
     def join_lines(self, action: Action, count: int) -> bool:
@@ -504,56 +469,11 @@ class Commands:
         return True
 
     def put(self, text: str, count: int, *, after_cursor: bool, goes_on: bool = False) -> None:
-        """Put in a text; the cursor is on its last character, of lines on the first sign, or right after it."""
-        draft = self.editor.draft
-        if isinstance(text, WholeLines) and self.has_lines:
-            self._put_lines(text * count, after_cursor=after_cursor, goes_on=goes_on)
-            return
-        at = draft.cursor
-        if after_cursor:
-            at = min(after(draft.text, at), line_end(draft.text, at))
-        if isinstance(text, Block) and self.has_lines:
-            self._put_block(text, at, count, goes_on=goes_on)
-            return
-        made = insert(TextState(draft.text, at), text * count)
-        last = at if "\n" in text else before(made.text, made.cursor)
-        self.become(TextState(made.text, made.cursor if goes_on else last))
-
-    def _put_lines(self, text: str, *, after_cursor: bool, goes_on: bool) -> None:
-        draft = self.editor.draft
-        if after_cursor:
-            at = line_end(draft.text, draft.cursor)
-            made, where = draft.text[:at] + "\n" + text[:-1] + draft.text[at:], at + 1
-        else:
-            at = where = line_start(draft.text, draft.cursor)
-            made = draft.text[:at] + text + draft.text[at:]
-        self.become(TextState(made, where))
-        below = where + len(text)
-        self.editor.move(
-            (below if below <= len(made) else line_start(made, len(made))) if goes_on else first_sign(made, where)
+        """Put in a text; see :func:`pasting.pasted`."""
+        made = pasted(
+            self.editor.draft, text, count, has_lines=self.has_lines, after_cursor=after_cursor, goes_on=goes_on
         )
-
-    def _put_block(self, text: str, at: int, count: int, *, goes_on: bool) -> None:
-        """Put the rows of a block into as many lines, at the same column of each."""
-        from wesperon.editing.graphemes import columns_of
-        from wesperon.editing.modal.selection import column_of
-
-        draft = self.editor.draft.text
-        column, first = column_of(draft, at), draft.count("\n", 0, at)
-        lines, rows = draft.split("\n"), text.split("\n")
-        widest = max(columns_of(row) for row in rows)
-        lines += [""] * (first + len(rows) - len(lines))
-        end = at
-        for number, row in enumerate(rows, first):
-            line = lines[number]
-            place = at_column(line, 0, column)
-            head = line[:place] + " " * (column - columns_of(line[:place]) if place == len(line) else 0)
-            tail = line[place:]
-            padded = row + " " * (widest - columns_of(row))
-            put = padded * (count - 1) + (padded if tail else row)
-            lines[number] = head + put + tail
-            end = sum(len(one) + 1 for one in lines[:number]) + len(head + put)
-        self.become(TextState("\n".join(lines), end if goes_on else at))
+        self.become(made)
 
     def replace_chars(self, action: Action, count: int) -> bool:
         """Put a character in the place of so many."""
@@ -610,14 +530,6 @@ class Commands:
         if done:
             self.change = Change(again, last.shape)
         return done
-
-
-def _put_in(start: TextState, text: str) -> str:
-    """What was put in at the cursor of a draft so that it became a text; empty if it was more than that."""
-    head, tail = start.text[: start.cursor], start.text[start.cursor :]
-    if len(text) < len(start.text) or not (text.startswith(head) and text.endswith(tail)):
-        return ""
-    return text[len(head) : len(text) - len(tail)]
 
 
 #: The commands that are neither a motion, an operator nor an insertion.

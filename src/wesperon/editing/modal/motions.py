@@ -11,7 +11,7 @@ from __future__ import annotations
 from wesperon.editing.brackets import CLOSING, PAIRS
 from wesperon.editing.edits import line_end, line_start
 from wesperon.editing.graphemes import after, before
-from wesperon.editing.modal.sentences import is_ended, paragraph_bound, sentence_bound
+from wesperon.editing.modal.sentences import is_ended, paragraph_bound, sentence_bounds
 from wesperon.editing.modal.text_objects import sort_of
 from wesperon.frozen import Frozen
 
@@ -231,8 +231,9 @@ def _to_bracket(text: str, at: int, count: int | None) -> Target | None:
 
 def _sentences(step: int) -> Motion:
     def go(text: str, at: int, count: int | None) -> Target | None:
+        ways = iter(sentence_bounds(text, at, step))
         for number in range(1, (count or 1) + 1):
-            found = sentence_bound(text, at, step)
+            found = next(ways, None)
             if step > 0:
                 ends = found is None and (at == len(text) or not (is_ended(text) or text.endswith("\n")))
             else:

@@ -54,6 +54,8 @@ OPERATORS: dict[str, Callable[[str], str] | None] = {
     "shift-forward": shifted_forward,
     "shift-back": shifted_back,
 }
+#: A text that is put in several times has so many characters at most.
+MOST_CHARS = 5_000_000
 SHIFTS = ("shift-forward", "shift-back")
 #: Commands that are an operator and a motion in one.
 SHORT: dict[str, tuple[str, str]] = {
@@ -65,6 +67,11 @@ SHORT: dict[str, tuple[str, str]] = {
     "change-line": ("change", "move-line-whole"),
     "copy-line": ("copy", "move-line-whole"),
 }
+
+
+def bounded(count: int, text: str) -> int:
+    """How often a text is put in, of so many times."""
+    return max(min(count, MOST_CHARS // max(len(text), 1)), 1)
 
 
 def joined(text: str, at: int, times: int, *, with_blanks: bool) -> tuple[str, int] | None:

@@ -7,8 +7,6 @@ at the next character that is no blank. An empty line that follows another line 
 
 from __future__ import annotations
 
-from itertools import repeat
-
 from wesperon.editing.edits import line_end, line_start
 
 #: What ends a sentence, and what may be between that and the blank after it.
@@ -46,11 +44,11 @@ def bounds(text: str) -> list[int]:
     return found
 
 
-def sentence_bound(text: str, at: int, step: int) -> int | None:
-    """The next bound of sentences after an offset, or the one before it."""
+def sentence_bounds(text: str, at: int, step: int) -> list[int]:
+    """The bounds of sentences after an offset, or those before it, the nearest first."""
     if step > 0:
-        return next((place for place in bounds(text) if place > at), None)
-    return next((place for place in map(_last_empty, repeat(text), reversed(bounds(text))) if place < at), None)
+        return [place for place in bounds(text) if place > at]
+    return [place for place in [_last_empty(text, place) for place in reversed(bounds(text))] if place < at]
 
 
 def _last_empty(text: str, at: int) -> int:
