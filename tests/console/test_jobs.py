@@ -178,3 +178,15 @@ def test_a_secret_is_not_in_the_line_of_a_job_nor_in_the_history(tmp_path: Path)
     shared = Console(Program("desk", members=[Say], shared=Shared), history=False, background=1, output_files=True)
     assert not shared.lines.is_private("say a > x &")
     assert shared.lines.is_private("say a --token=b > x &")
+
+
+def test_a_coroutine_in_the_background_is_stopped_at_once() -> None:
+    with Terminal(python("-c", DESK, "async"), rows=60) as terminal:
+        terminal.answer("desk", "later &")
+        terminal.see("[1] started: later")
+        terminal.answer("desk", "stop 1")
+        terminal.see("[1] stopped after")
+        terminal.answer("desk", "jobs")
+        terminal.see("nothing runs in the background")
+        terminal.answer("desk", "exit")
+        assert terminal.end() == 0

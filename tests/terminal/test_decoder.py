@@ -130,7 +130,7 @@ def test_random_bytes_never_crash_the_decoder() -> None:
 @pytest.mark.parametrize("opener", ["]", "P", "X", "^", "_"])
 def test_a_string_without_an_end_does_not_take_the_keyboard(opener: str) -> None:
     begun = b"\x1b" + opener.encode()
-    for inside, wait in ((b"", 0.05), (b"52;c;abc", 1.0), (b"x" * 5000, 1.0), (b"x\x1b", 1.0)):
+    for inside, wait in ((b"", 0.025), (b"52;c;abc", 1.0), (b"x" * 5000, 1.0), (b"x\x1b", 1.0)):
         decoder = Decoder()
         assert decoder.feed(begun) == []
         assert decoder.feed(inside) == []

@@ -74,7 +74,7 @@ LONGEST = 64
 RELEASED = 3
 #: How long an ESC may wait for the rest of a sequence; a string for its end, or a character for its other bytes, which
 #: no key begins and a slow line may delay. In seconds.
-ESCAPE_WAIT, TEXT_WAIT = 0.05, 1.0
+ESCAPE_WAIT, TEXT_WAIT = 0.025, 1.0
 INTERRUPT = 0x03
 
 
