@@ -22,6 +22,8 @@ Made from the tables by `scripts/key_page.py`. The family is that of POSIX `vi`,
   The mode is in the foot line, and the shape of the cursor shows it.
 - In command mode a count is before a command, an operator waits for a motion (both may have a count), and `"` and a
   letter name a register; a capital adds to it. Enter accepts. What an insertion puts in is one step that can be undone.
+- Where the two standards differ, several lines follow `vi`, and one line follows the line mode of `sh`; so does the
+  line of a console until it has several.
 - Escape acts at once, also if another key follows it immediately.
 """
 HEAD = """# Keys
@@ -76,19 +78,24 @@ def modal_page() -> str:
     for group, actions in MODAL_GROUPS.items():
         rows = []
         for action, does in actions.items():
-            tables = (
-                modal.COMMAND,
-                modal.OPERATOR,
-                modal.VISUAL_TABLE,
-                modal.INSERT if action.startswith("mode-") else {},
-            )
+            tables: tuple[dict[str, str], ...] = (modal.COMMAND, modal.OPERATOR, modal.VISUAL_TABLE, modal.ONE_LINE)
+            if group == "While inserting" or action == "mode-command":
+                tables = (modal.INSERT,)
+            elif group == "Choices":
+                tables = (modal.MENU,)
             keys = [shown(key) for table in tables for key, name in table.items() if name == action]
             rows.append(f"| {', '.join(dict.fromkeys(keys))} | `{action}` | {does} |")
             named.add(action)
         parts.append("\n".join([f"\n## {group}\n", *heading, *rows, ""]))
     rest = [(key, name) for key, name in modal.COMMAND.items() if name not in named and TABLE.get(key) != name]
-    rows = [f"| {shown(key)} | `{name}` | {ACTIONS[name]} |" for key, name in rest]
-    parts.append("\n".join(["\n## What else is in command mode\n", *heading, *rows, ""]))
+    tables_of = {
+        "What else is in command mode": rest,
+        "What keys of command mode do in one line": list(modal.ONE_LINE.items()),
+        "In menus, checkboxes and the last look": list(modal.MENU.items()),
+    }
+    for title, table in tables_of.items():
+        rows = [f"| {shown(key)} | `{name}` | {ACTIONS[name]} |" for key, name in table]
+        parts.append("\n".join([f"\n## {title}\n", *heading, *rows, ""]))
     return "".join(parts)
 
 

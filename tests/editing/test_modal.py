@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import subprocess
 from pathlib import Path
 from typing import Any
 
@@ -22,6 +23,7 @@ from wesperon.editing.keys.modal import MODAL
 from wesperon.terminal.preferences import load
 from wesperon.testing import Press, Scripted
 from wesperon.values.candidate import Candidate
+from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.line import Line
 from wesperon.widgets.menu import Menu
 from wesperon.widgets.modal_line import key_of
@@ -351,3 +353,94 @@ def test_blocks_marks_searches_macros_and_keys_of_insert_mode(text: str, keys: s
     for char in keys:
         made.press(key_of(char))
     assert made.text == left
+
+
+def test_h_m_and_l_go_to_the_lines_that_are_shown() -> None:
+    made = line("\n".join(f"  {number}" for number in range(50)))
+    for _ in range(30):
+        made.press(Key("down"))
+    rows = made.view(20, 9).rows
+    first, last = (int(rows[at][0][0]) for at in (0, -1))
+    for keys, number in (("H", first), ("L", last), ("M", (first + last) // 2), ("3H", first + 2), ("2L", last - 1)):
+        press(made, keys)
+        made.view(20, 9)
+        assert made.text[line_start(made.text, made.draft.cursor) : line_end(made.text, made.draft.cursor)] == (
+            f"  {number}"
+        )
+        assert made.text[made.draft.cursor] != " "
+
+
+def test_keys_of_one_line_take_from_the_history_as_the_line_of_a_shell_does() -> None:
+    past = ListHistory(["expose one", "queue", "expose two three"])
+    made = line("say", past=past)
+    press(made, "$_!\x1b")
+    assert made.text == "say three!"
+    made = line("", past=past)
+    press(made, "2_\x1b")
+    assert made.text == "two"
+    made = line("", past=past)
+    press(made, "/exp\r")
+    assert (made.text, made.outcome) == ("expose two three", None)
+    press(made, "n")
+    assert made.text == "expose one"
+    press(made, "N")
+    assert made.text == "expose two three"
+    press(made, "nn")
+    assert made.modal is not None
+    assert made.modal.commands.failed
+    made.press(Key("enter"))
+    assert made.outcome == Answered("expose one")
+
+
+def test_candidates_are_listed_and_put_in_and_typing_goes_on() -> None:
+    made = line("say ab", complete=lambda text, at: (4, [Candidate("abc"), Candidate("abd")]))
+    press(made, "$=")
+    assert [one.text for one in made.candidates] == ["abc", "abd"]
+    assert made.resolver.mode == "command"
+    press(made, "*x\x1b")
+    assert made.text == "say abc abd x"
+    made = line("say ab", complete=lambda text, at: (4, [Candidate("abc")]))
+    press(made, "\\x\x1b")
+    assert made.text == "say abc x"
+
+
+@pytest.mark.parametrize("make", [Menu, Checkboxes])
+def test_menus_are_moved_in_by_letters_and_filtered_after_a_slash(make: Any) -> None:
+    made = make(one_of(["red", "green", "blue", "grey"]).choices, str)
+    made.bind(Bindings(MODAL))
+    for keys, at in (("j", 1), ("jj", 3), ("k", 2), ("gg", 0), ("G", 3), ("2k", 1)):
+        for key in keys:
+            made.press(key_of(key))
+        assert made.current == at, keys
+    for key in "/gre\r":
+        made.press(key_of(key))
+    assert list(made.listed) == [1, 3]
+    assert made.outcome is None
+    for key in "gGn":
+        made.press(key_of(key))
+    assert made.current in (1, 3)
+    made.press(Key("enter"))
+    assert isinstance(made.outcome, Answered)
+
+
+def test_a_text_opens_in_the_mode_that_the_user_prefers() -> None:
+    bindings = Bindings(MODAL)
+    bindings.start_mode = "command"
+    made = Line(str, default="plan")
+    made.bind(bindings)
+    press(made, "x")
+    assert (made.text, made.resolver.mode) == ("pla", "command")
+
+
+def test_the_family_is_loaded_only_where_it_is_chosen() -> None:
+    code = (
+        "import sys\nfrom wesperon import Form, slot\nfrom wesperon.testing import Scripted, Press\n"
+        "class Plan(Form):\n    target = slot()\n    note = slot(lines=True)\n"
+        "Plan.fill([], driver=Scripted(['a', Press('enter'), 'b', Press('ctrl-d')]), keys=sys.argv[1])\n"
+        "print(sorted(name for name in sys.modules if 'modal' in name and 'modeless' not in name))"
+    )
+    loaded = {
+        keys: subprocess.run(python("-c", code, keys), capture_output=True, text=True, check=True).stdout
+        for keys in ("modeless",)
+    }
+    assert loaded == {"modeless": "[]\n"}
