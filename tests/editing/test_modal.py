@@ -400,7 +400,7 @@ def test_candidates_are_listed_and_put_in_and_typing_goes_on() -> None:
     press(made, "*x\x1b")
     assert made.text == "say abc abd x"
     made = line("say ab", complete=lambda text, at: (4, [Candidate("abc")]))
-    press(made, "\\x\x1b")
+    press(made, "$\\x\x1b")
     assert made.text == "say abc x"
 
 
