@@ -344,6 +344,8 @@ BLOCK = "abcd\nefgh\nij\nklmn"
         ("one two", "yewi\x120 \x1b", "one one two"),
         ("one two", "A\x0f0X\x1b", "Xone two"),
         ("one two", "A\x0fhX\x1b", "one tXwo"),
+        ("one two", "A\x0f0\x0fDX\x1b", "X"),
+        ("one two", "A\x0fddX\x1b", "X"),
         ("one\ntwo", "A\x14\x1bjI\x14\x04\x1b", "    one\ntwo"),
         ("a\nb", "ddGp", "b\na"),
     ],

@@ -165,6 +165,7 @@ class Commands:
         at_end = self.returns and cursor == line_end(self.editor.draft.text, cursor)
         if at_end:
             self.settle()
+        before_it = self.editor.draft
         if self.mode == VISUAL:
             from wesperon.editing.modal.visual import do_on_selection
 
@@ -176,8 +177,7 @@ class Commands:
         if self.returns and self.mode == COMMAND:
             self.returns = False
             self.remember_step()
-            draft = self.editor.draft
-            if at_end and draft.cursor == max(before(draft.text, cursor), line_start(draft.text, draft.cursor)):
+            if at_end and self.editor.draft == before_it:
                 self.editor.move(cursor)
             self._insert()
         return done

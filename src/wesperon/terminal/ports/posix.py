@@ -120,6 +120,8 @@ class PosixPort:
 
     def retake(self) -> None:
         """Set these modes again, after others have changed them; those that ``give_back`` sets stay."""
+        if not self._modes:  # a signal came before anything was taken
+            return
         try:
             modes = [*self._modes[:6], list(self._modes[6])]
             modes[0] &= ~(
