@@ -248,3 +248,20 @@ def test_a_signal_that_ends_a_process_leaves_the_console_with_its_callbacks(way:
         assert terminal.everything().count("called") == 1
         assert f"status {128 + number} given back" in terminal.everything()
         assert terminal.modes() == terminal.initial
+
+
+@pytest.mark.parametrize("is_async", [False, True])
+def test_leaving_before_the_console_is_open_ends_it_at_once_and_the_next_run_is_a_new_one(is_async: bool) -> None:
+    import asyncio
+
+    from wesperon import Console, Program
+    from wesperon.testing import Press, Scripted
+
+    console = Console(Program("desk"), history=False, driver=Scripted(["exit 4", Press("enter")]))
+
+    def run() -> int:
+        return asyncio.run(console.run_async()) if is_async else console.run()
+
+    console.leave(3)
+    assert run() == 3
+    assert run() == 4

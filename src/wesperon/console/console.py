@@ -284,7 +284,10 @@ class Console:
         return inner.run_async() if self.is_async else inner.run()
 
     def leave(self, status: int = 0) -> None:
-        """Have the console end with an exit ``status``, from any thread: as soon as the command that runs has ended."""
+        """Have the console end with an exit ``status``, from any thread: as soon as the command that runs has ended.
+
+        Before it is opened, that has it end as soon as it is.
+        """
         if not isinstance(status, int):
             raise TypeError(f"leave() needs an exit status, a whole number, got {status!r}")
         with self.lock:
@@ -343,7 +346,7 @@ class Console:
         return context.derive(driver=self.driver, stdout=stream, stderr=stream)
 
     def _open_in(self, context: Context, *, is_async: bool) -> Interaction[int]:
-        self.is_async, self.leaves = is_async, None
+        self.is_async = is_async
         options = FillOptions(None, self.driver, is_async=is_async, **{**self.program.fill_options, "timeout": None})
         driver = self.driver
         try:
@@ -368,6 +371,7 @@ class Console:
             if self.jobs is not None:
                 yield from self.jobs.leave(self.at_leaving)
             self._call_on_leave(driver)
+            self.leaves = None  # it may be opened again
 
     def _call_on_leave(self, driver: Driver | None) -> None:
         while self._on_leave:
