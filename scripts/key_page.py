@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from wesperon.editing.keys import modal
-from wesperon.editing.keys.action_help import ACTIONS, GROUPS, LAYER_NAMES, MODAL_GROUPS
+from wesperon.editing.keys.action_help import ACTIONS, GROUPS, MODAL_GROUPS, layer_name
 from wesperon.editing.keys.bindings import MODIFIERS, NAMED
 from wesperon.editing.keys.modeless import LAYERS, TABLE
 from wesperon.editing.keys.resolver import spoken
@@ -63,7 +63,7 @@ def page() -> str:
         parts.append("\n".join([f"\n## {group}\n", *heading, *rows, ""]))
     for layer, table in LAYERS.items():
         rows = [f"| {shown(key)} | `{action}` | {ACTIONS[action]} |" for key, action in table.items()]
-        parts.append("\n".join([f"\n## In {LAYER_NAMES[layer]}\n", *heading, *rows, ""]))
+        parts.append("\n".join([f"\n## In {layer_name(layer)}\n", *heading, *rows, ""]))
     named = ", ".join(f"`{name}`" for name in NAMED if not name[1:].isdigit())
     modifiers = ", ".join(f"`{modifier}`" for modifier in MODIFIERS)
     parts.append(NAMES.format(named=f"{named}, `f1` to `f20`", modifiers=modifiers))

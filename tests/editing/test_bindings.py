@@ -118,6 +118,15 @@ def test_the_list_of_keys_has_the_user_s_own(tmp_path: Path) -> None:
         assert "Ctrl-X Ctrl-E cannot be typed: Ctrl-X is bound" in terminal.text()
 
 
+def test_the_list_of_keys_of_the_modal_family_has_its_commands() -> None:
+    with Terminal(python("-m", "wesperon", "keys", "--list"), env={"WESPERON_KEYS": "modal"}, rows=600) as terminal:
+        assert terminal.end() == 0
+        text = terminal.text()
+    assert "In menus, checkboxes and the last look, command mode" in text
+    for action, key in (("move-word-start-forward", "w"), ("append-last-word", "_"), ("insert-register", "Ctrl-R")):
+        assert f"{action:26}  {key}" in text
+
+
 def test_keys_are_shown_as_they_are_pressed() -> None:
     with Terminal(python("-m", "wesperon", "keys"), columns=100) as terminal:
         modes = terminal.initial

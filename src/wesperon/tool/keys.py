@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from wesperon import Command, Refusal, slot
 from wesperon.context import current
-from wesperon.editing.keys.action_help import ACTIONS, GROUPS, LAYER_NAMES
+from wesperon.editing.keys.action_help import ACTIONS, GROUPS, MODAL_GROUPS, layer_name
 from wesperon.editing.keys.bindings import Bindings
 from wesperon.editing.keys.events import Key, Paste
 from wesperon.editing.keys.family import Keymap
@@ -63,8 +63,18 @@ def listed(keymap: Keymap, bindings: Bindings) -> list[str]:
         for act, does in acts.items():
             keys = ", ".join(spoken(key) for key, name in keymap.table.items() if name == act) or "no key"
             rows.append(f"  {act:{26}}  {keys}" + (f"\n  {'':26}  {does}"))
+    for group, acts in (MODAL_GROUPS if bindings.family.has_commands else {}).items():
+        rows += ["", group]
+        for act, does in acts.items():
+            found = dict.fromkeys(
+                spoken(key)
+                for mode in bindings.family.modes
+                for key, name in bindings.keymap(mode, ("one-line",) if group == "In one line" else ()).table.items()
+                if name == act
+            )
+            rows.append(f"  {act:{26}}  {', '.join(found) or 'no key'}\n  {'':26}  {does}")
     for layer, table in bindings.family.layers.items():
-        rows += ["", f"In {LAYER_NAMES[layer]}"]
+        rows += ["", f"In {layer_name(layer)}"]
         rows += [f"  {spoken(key):{26}}  {ACTIONS[name]}" for key, name in table.items()]
     own = {key: name for key, name in bindings.keys.items() if name not in ACTIONS}
     if own:
@@ -138,7 +148,7 @@ def _row(sent: bytes, event: Event | None, keymap: Keymap) -> str:
     act = keymap.table.get(event.name)
     if act is None and event.name in keymap.begun:
         does = "begins " + ", ".join(spoken(keys) for keys in keymap.table if keys.startswith(event.name + " "))
-    elif event.name == "escape":
+    elif event.name == "escape" and act is None:
         does = "makes of the next key the same with Alt"
     elif act is None:
         does = f'types "{event.text}"' if event.text else "nothing"

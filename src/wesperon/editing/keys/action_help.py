@@ -285,6 +285,7 @@ CHOOSING = frozenset(GROUPS["Menus, checkboxes, yes or no"]) - {"toggle-answer"}
 
 #: The layers of a family as people know them.
 LAYER_NAMES = {
+    "one-line": "one line",
     "menu": "menus, checkboxes and the last look",
     "checkboxes": "checkboxes",
     "yes-no": "yes or no",
@@ -292,3 +293,9 @@ LAYER_NAMES = {
     "notice": "a text to be read",
     "preferences": "the page of preferences",
 }
+
+
+def layer_name(layer: str) -> str:
+    """A layer as people know it, with the mode that it holds in if there is one."""
+    name, _, mode = layer.partition("@")
+    return LAYER_NAMES[name] + (f", {mode} mode" if mode else "")
