@@ -17,12 +17,9 @@ from wesperon.editing.modal.insertion import Insertion
 from wesperon.editing.modal.motions import (
     COLUMNS,
     JUMPS,
-    LARGE,
     MOTIONS,
     SENTENCES,
     VERTICAL,
-    WORD_ENDS,
-    WORDS_FORWARD,
     WORDS_OF_OPERATORS,
     Target,
     first_sign,
@@ -32,7 +29,8 @@ from wesperon.editing.modal.pasting import pasted
 from wesperon.editing.modal.places import Places
 from wesperon.editing.modal.registers import INSERTED, Registers, WholeLines
 from wesperon.editing.modal.selection import BLOCK, CHARS, LINES, Selection, at_column
-from wesperon.editing.modal.text_objects import OBJECTS, OF_LINES, OF_SENTENCES, sort_of
+from wesperon.editing.modal.spans import span_of
+from wesperon.editing.modal.text_objects import OBJECTS
 from wesperon.frozen import Frozen
 
 TYPE_CHECKING = False
@@ -56,8 +54,8 @@ INSERTIONS: dict[str, Callable[[str, int], int]] = {
 }
 #: What begins a selection, and of which sort.
 SELECTING = {"mode-visual": CHARS, "mode-visual-lines": LINES, "mode-visual-block": BLOCK}
-#: Motions that are the line of the cursor.
-WHOLE_LINE = ("move-line-whole", "move-line-here")
+#: How often lines are shifted at most.
+MOST_SHIFTS = 50
 #: Commands that are not repeated: they change nothing.
 COPIES = ("copy", "copy-line")
 
@@ -272,77 +270,8 @@ class Commands:
 
     def _operate(self, operator: str, motion: str, action: Action) -> bool:
         """Do an operator over what a motion or an object says."""
-        span = self._span(operator, motion, action)
+        span = span_of(self, operator, motion, action)
         return span is not None and self.apply(operator, span, action.register)
-
-    def _span(self, operator: str, motion: str, action: Action) -> Span | None:
-        """What an operator with a motion or an object acts on; None if that is nothing."""
-        text, at = self.editor.draft.text, self.editor.draft.cursor
-        if motion in OBJECTS:
-            around = OBJECTS[motion](text, at, max(action.count or 1, 1))
-            if around is None:
-                return None
-            start, end = around
-            if operator in SHIFTS and start < end == line_start(text, end):
-                end -= 1
-            if motion in OF_LINES or operator in SHIFTS:
-                return self._lines(start, end, cursor=start)
-            if motion in OF_SENTENCES:
-                return self._up_to(operator, start, end + (text[end : end + 1] == "\n"))
-            return self._part(operator, start, end)
-        if operator == "change" and motion in WORD_ENDS and at < len(text) and not text[at].isspace():
-            found = self._word_to_change(motion, action)
-        else:
-            found = self.target(motion, action, operates=True)
-        if found is None or (found.is_short and not found.reaches):
-            return None
-        start, end = min(at, found.at), max(at, found.at)
-        is_before_line = "\n" in text[start:end] and end == line_start(text, end)
-        if operator in SHIFTS and is_before_line and not found.lines and not found.inclusive:
-            end -= 1
-        if found.lines or operator in SHIFTS:
-            return self._lines(start, end, cursor=at if motion in WHOLE_LINE and operator == "copy" else start)
-        if motion in JUMPS:
-            self.places.leave(motion)
-        if found.inclusive:
-            end = min(after(text, end), line_end(text, end))
-            return self._part(operator, start, end, is_large=motion in LARGE)
-        return self._up_to(operator, start, end, is_large=motion in LARGE)
-
-    def _lines(self, start: int, end: int, cursor: int) -> Span | None:
-        """The whole lines between two offsets; in one line, its characters."""
-        text = self.editor.draft.text
-        if not self.has_lines:
-            return Span(0, len(text), self.editor.draft.cursor)
-        return Span(line_start(text, start), line_end(text, end), cursor, lines=True)
-
-    def _up_to(self, operator: str, start: int, end: int, *, is_large: bool = False) -> Span | None:
-        """The characters up to an offset; up to a line is up to the end of the one before, of whole lines, lines."""
-        text = self.editor.draft.text
-        if end > start and "\n" in text[start:end] and end == line_start(text, end):
-            end -= 1
-            if first_sign(text, start) >= start and self.has_lines:
-                return self._lines(start, end, cursor=start)
-        return self._part(operator, start, end, is_large=is_large)
-
-    def _part(self, operator: str, start: int, end: int, *, is_large: bool = False) -> Span | None:
-        """The characters between two offsets; a deletion that leaves but blanks of several lines takes the lines."""
-        text = self.editor.draft.text
-        leaves_blanks = first_sign(text, start) >= start and not text[end : line_end(text, end)].strip()
-        if operator == "delete" and leaves_blanks and "\n" in text[start:end]:
-            return self._lines(start, end, cursor=start)
-        return Span(start, end, start, is_large=is_large)
-
-    def _word_to_change(self, motion: str, action: Action) -> Target | None:
-        """The end of the word that is changed; the one at the cursor counts, even if the cursor is at its end."""
-        text, at = self.editor.draft.text, self.editor.draft.cursor
-        big = motion == WORDS_FORWARD[1]
-        count, kind, there = max(action.count or 1, 1), sort_of(text, at, big), at
-        while (next_one := after(text, there)) < len(text) and sort_of(text, next_one, big) == kind:
-            there = next_one
-        if count == 1:
-            return Target(there, inclusive=True)
-        return MOTIONS[WORD_ENDS[motion]](text, there, count - 1)
 
     def apply(self, operator: str, span: Span, register: str, times: int = 1) -> bool:
         """Do an operator on a span. Return False if there is nothing to do it on."""
@@ -354,7 +283,7 @@ class Commands:
             return True
         change = OPERATORS[operator]
         if change is not None:
-            for _ in range(times):
+            for _ in range(min(times, MOST_SHIFTS)):
                 taken = change(taken)
             self.become(TextState(text[: span.start] + taken + text[span.end :], span.cursor))
             if operator in SHIFTS:
