@@ -12,7 +12,7 @@ from __future__ import annotations
 from wesperon.editing.editor import SELECTING, STATEFUL_EDITS, Editor, Memory, PutAside
 from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, TextState, insert, whole
 from wesperon.editing.graphemes import after
-from wesperon.editing.keys.events import TYPE, Action
+from wesperon.editing.keys.events import TYPE, Action, Key
 from wesperon.screen.frame import Frame
 from wesperon.screen.line_wrap import WrappedText, overlay
 from wesperon.text.escape import is_plain
@@ -146,7 +146,7 @@ class Line(Widget):
 
     def press(self, event: Event) -> None:
         """Take one event."""
-        if self.modal is None:
+        if self.modal is None or (isinstance(event, Key) and event.text and self.modal.is_typed):
             super().press(event)
         else:
             for one in self.modal.events(event):
@@ -162,7 +162,9 @@ class Line(Widget):
         if self.finder is not None and self.finder.do(action):
             return
         self.action = action
-        if self.modal is None or not self.modal.do(action):
+        if action.name == TYPE and (self.modal is None or self.modal.commands.mode == "insert"):
+            self.type(action.text, 1 if action.count is None else action.count)
+        elif self.modal is None or not self.modal.do(action):
             self.do_as_usual(action)
         self.act_before = action.name
 

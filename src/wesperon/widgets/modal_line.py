@@ -53,6 +53,11 @@ class ModalLine:
         return SEARCH if self.line.finder is not None else self.commands.mode
 
     @property
+    def is_typed(self) -> bool:
+        """Whether a character is typed as it is: in insert mode, with nothing that waits for it."""
+        return self.commands.mode == "insert" == self.line.resolver.mode and self.line.finder is None
+
+    @property
     def takes_commands(self) -> bool:
         """Whether keys are commands."""
         return self.commands.mode in (COMMAND, VISUAL)
