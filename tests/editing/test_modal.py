@@ -446,3 +446,56 @@ def test_the_family_is_loaded_only_where_it_is_chosen() -> None:
         for keys in ("modeless",)
     }
     assert loaded == {"modeless": "[]\n"}
+
+
+class NaiveHistory:
+    """Earlier entries as a hand knows them: a place among them, or the line that was being typed (the end)."""
+
+    def __init__(self, entries: list[str]) -> None:
+        self.entries = entries
+        self.at = len(entries)
+        self.needle, self.back = "", True
+
+    @property
+    def text(self) -> str:
+        return self.entries[self.at] if self.at < len(self.entries) else ""
+
+    def do(self, keys: str) -> None:
+        """Do what some keys do."""
+        if keys.endswith("k"):
+            self.at = max(self.at - (int(keys[:-1] or 1)), 0)
+        elif keys.endswith("j"):
+            self.at = min(self.at + int(keys[:-1] or 1), len(self.entries))
+        elif keys == "G":
+            self.at = 0
+        elif keys[0] in "/?":
+            self.needle, self.back = keys[1], keys[0] == "/"
+            self._find(self.back, here=True)
+        else:
+            self._find(self.back == (keys == "n"), here=False)
+
+    def _find(self, back: bool, *, here: bool) -> None:
+        if here and (self.text[:1] == self.needle if back else self.needle in self.text):
+            return
+        places = range(self.at - 1, -1, -1) if back else range(self.at + 1, len(self.entries))
+        found = next((at for at in places if self.needle and self.needle in self.entries[at]), None)
+        if found is not None:
+            self.at = found
+
+
+@given(
+    st.lists(st.text("abc", min_size=1, max_size=4), unique=True, max_size=6),
+    st.lists(st.sampled_from(["k", "j", "2k", "2j", "G", "/a\r", "/b\r", "?a\r", "n", "N", "?c\r"]), max_size=12),
+)
+@settings(max_examples=300, deadline=None)
+def test_recalling_and_searching_in_command_mode_do_what_a_naive_model_does(
+    entries: list[str], commands: list[str]
+) -> None:
+    made, model = line("", past=ListHistory(entries)), NaiveHistory(entries)
+    for keys in commands:
+        made.editor.move(0)
+        for key in keys:
+            made.press(key_of(key))
+        model.do(keys)
+        assert made.text == model.text, (keys, made.text, model.text)
+        assert made.resolver.mode == "command"

@@ -28,6 +28,8 @@ if TYPE_CHECKING:
 SEARCH = "search"
 #: Actions of other families that change nothing if they cannot be done.
 RECALLS = ("recall-older", "recall-newer", "recall-oldest", "recall-newest", "search-again", "search-again-reversed")
+#: The searches of the history, and whether they go back.
+WAYS = {"search-back": True, "search-forward": False}
 #: Those after which a completed word goes on being typed, as POSIX ``sh`` has it.
 COMPLETING = ("complete", "insert-candidates", "list-candidates")
 #: Keys that have a name but send a character.
@@ -100,6 +102,8 @@ class ModalLine:
         elif name in COMPLETING and not line.is_of_lines:
             self._complete(name)
         else:
+            if name in WAYS:
+                self.searches_back = WAYS[name]
             line.do_as_usual(action)
             commands.settle()
             has_changed = (line.draft.text, line.draft.cursor) != (before_it, cursor)
