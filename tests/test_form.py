@@ -19,7 +19,6 @@ from hypothesis import strategies as st
 
 from tests.harness import ROOT
 from wesperon import Context, DeclarationError, Form, Problems, Refusal, any_of, fill, one_of, slot
-from wesperon.forms.options import FillOptions
 from wesperon.forms.saved_answers import Unfinished
 from wesperon.testing import Press, Scripted
 from wesperon.text.quoting import join
@@ -320,12 +319,15 @@ def test_a_record_prints_as_a_card() -> None:
     ]
 
 
-def test_the_mouse_is_off_where_the_environment_says_nought(monkeypatch: pytest.MonkeyPatch) -> None:
-    for value, mouse in [("0", False), ("1", True), ("", True)]:
+def test_the_mouse_is_the_program_s_unless_the_environment_says_otherwise(monkeypatch: pytest.MonkeyPatch) -> None:
+    class Log(Form):
+        frames = slot(int)
+
+    for value, wanted, mouse in [("0", True, False), ("1", True, True), ("", True, True), ("1", False, True)]:
         monkeypatch.setenv("WESPERON_MOUSE", value)
-        assert FillOptions(mouse=True).for_driver().mouse == mouse
-    monkeypatch.setenv("WESPERON_MOUSE", "0")
-    assert FillOptions().for_driver().mouse is False
+        driver = Scripted(["1", Press("enter")])
+        Log.fill([], driver=driver, mouse=wanted)
+        assert driver.options.mouse == mouse
 
 
 def test_answers_that_other_forms_left_too_long_ago_are_swept(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:

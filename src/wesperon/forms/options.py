@@ -110,9 +110,6 @@ class FillOptions:
         from wesperon.terminal.driver import DriverOptions
 
         options = {**self.driver_options, "timeout": self._timeout()}
-        mouse = current().environ.get("WESPERON_MOUSE")
-        if mouse:
-            options["mouse"] = mouse != "0"
         options["environ"] = current().environ
         if not options.get("program"):
             options["program"] = os.path.splitext(current().program_name)[0]

@@ -54,7 +54,8 @@ class DriverOptions:
     ) -> None:
         self.program = program
         self.timeout = timeout
-        self.mouse = mouse
+        #: What the program wants, and what holds once the user's preferences are known.
+        self.wanted_mouse = self.mouse = mouse
         self.style = style
         if keys not in ("", "modeless", "modal"):
             from wesperon.values import DeclarationError
@@ -383,7 +384,8 @@ class Driver:
         options = self.options
         if not self._knows_preferences:
             self._knows_preferences = True
-            if options.theme or options.environ.get("WESPERON_THEME") or self.preference_files():
+            says = any(options.environ.get(name) for name in ("WESPERON_THEME", "WESPERON_MOUSE"))
+            if options.theme or says or self.preference_files():
                 self.gather()
         if self.preferences is not None:
             options.mouse = self.preferences.values["mouse"] == "yes"
@@ -394,7 +396,7 @@ class Driver:
         from wesperon.terminal.preferences import preferences_of
 
         options = self.options
-        wanted = {"keys": options.keys, "theme": options.theme, "mouse": options.mouse}
+        wanted = {"keys": options.keys, "theme": options.theme, "mouse": options.wanted_mouse}
         made = preferences_of(self.preference_files(), wanted, options.environ, self.changes)
         roles = self.theme.roles
         for role in ROLES:
