@@ -149,10 +149,10 @@ class TtyDriver(Driver):
             raise
         try:
             allow_interrupts(blocked)
+            return self  # within, since an interrupt may come right here
         except BaseException:
             super().__exit__(None, None, None)
             raise
-        return self
 
     def __exit__(
         self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
