@@ -448,6 +448,23 @@ def test_the_family_is_loaded_only_where_it_is_chosen() -> None:
     assert loaded == {"modeless": "[]\n"}
 
 
+def test_a_secret_is_typed_twice_in_texts_of_their_own_and_nothing_of_it_stays() -> None:
+    for first, second in (("abc", "abcd\x1bx"), ("abc\x1b", "abc"), ("xabc\x1b0x", "abc\x1byyp$x\x1bu")):
+        made = Secret(str, twice=True, mask="*")
+        made.bind(Bindings(MODAL))
+        for keys in (first, "\r", second):
+            for key in keys:
+                made.press(key_of(key))
+        if second.endswith("u"):
+            made.press(key_of("u"))
+            assert made.text == "abc"
+        made.press(Key("enter"))
+        assert made.outcome == Answered("abc")
+        assert made.modal is not None
+        assert made.modal.commands.editor is made.editor
+        assert (made.text, made.memory.ring, made.memory.registers) == ("", [], {})
+
+
 class NaiveHistory:
     """Earlier entries as a hand knows them: a place among them, or the line that was being typed (the end)."""
 

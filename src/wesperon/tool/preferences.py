@@ -31,7 +31,7 @@ OF_PROGRAM = "for this program only; without it for all"
 
 
 class Show(Command):
-    """Show what holds, and where each value is from: a file and its line, the environment, or nobody."""
+    """Show what holds, and where each value is from: a file and its line, the environment, or the default."""
 
     name = "show"
     examples = ("preferences show", "preferences show --program 'night desk'")
@@ -193,10 +193,10 @@ class Themes(Command):
 def _shown(name: str, colours: int, *, shows: bool) -> str:
     """One theme: each role in its own look with what it is for, and a sample."""
     look, ground = look_of(name, colours)[0], GROUNDS.get(name, "")
-    behind = rendition(f"on-{ground}", colours) if ground and colours > 16 else ""
+    background = rendition(f"on-{ground}", colours) if ground and colours > 16 else ""
 
     def drawn(text: str, role: str) -> str:
-        parameters = ";".join(part for part in (behind, look.get(role, "")) if part)
+        parameters = ";".join(part for part in (background, look.get(role, "")) if part)
         return f"{sgr(parameters)}{text}{SGR_RESET}" if shows and parameters else text
 
     made_for = f", made for the ground {ground}" if ground else ""

@@ -72,6 +72,8 @@ class Secret(Line):
         if self._resolver is not None:
             self._resolver.memory = self.memory
         self.editor = Editor("", self.memory)
+        if self.modal is not None:  # its commands are for the new text, and it is typed from the beginning
+            self.modal = type(self.modal)(self, "insert")
         self._masked = (None, TextState())
         self.selected = False
 
