@@ -465,6 +465,25 @@ def test_a_secret_is_typed_twice_in_texts_of_their_own_and_nothing_of_it_stays()
         assert (made.text, made.memory.ring, made.memory.registers) == ("", [], {})
 
 
+def test_keys_that_play_themselves_come_to_an_end() -> None:
+    class Counted(Line):
+        pressed = 0
+
+        def press(self, event: Any) -> None:
+            self.pressed += 1
+            assert self.pressed < 30_000, "it plays on and on"
+            super().press(event)
+
+    for played in ("0~@a", "0~@a@a", "0~2@b"):
+        made = Counted(str)
+        made.bind(Bindings(MODAL))
+        made.editor.put("lantern")
+        made.memory.registers.update({"a": played, "b": "@a@a"})
+        press(made, "\x1b99@a")
+        assert made.text.lower() == "lantern"
+        assert made.memory.playing == 0
+
+
 class NaiveHistory:
     """Earlier entries as a hand knows them: a place among them, or the line that was being typed (the end)."""
 
