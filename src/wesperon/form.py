@@ -199,7 +199,7 @@ class Form(Record):
     def _made_of_words(
         cls, reading: "ParsedArgs", asking: str | None, settings: str | None
     ) -> "tuple[Self | None, dict[str, Any], str]":
-        """The record where the words say all that it takes; the values that they give, and when to ask."""
+        """Fast path: return a record (None unless words and constant defaults fill it), the values, and when to ask."""
         environ, _ = _surroundings()
         mode = mode_of(asking, reading, environ)
         if reading.is_mended:  # what the words would say without their quotes is beside the point

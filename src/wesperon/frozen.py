@@ -22,7 +22,7 @@ if TYPE_CHECKING:
         """A frozen record: the annotated names of the body are slots, given once, in the constructor."""
 
     def remembered(most: int) -> Callable[[Callable[P, R]], Callable[P, R]]:
-        """Have a pure function of hashable arguments keep at most so many results, of calls without keywords."""
+        """Cache the last ``most`` results of a pure function of hashable positional arguments."""
         ...
 
 else:
@@ -139,7 +139,7 @@ else:
             return type(self), tuple([getattr(self, name) for name in self.__slots__])
 
     def remembered(most):
-        """Have a pure function of hashable arguments keep at most so many results, of calls without keywords."""
+        """Cache the last ``most`` results of a pure function of hashable positional arguments."""
 
         def wrap(function):
             results = {}

@@ -134,7 +134,7 @@ def test_a_string_without_an_end_does_not_take_the_keyboard(opener: str) -> None
         decoder = Decoder()
         assert decoder.feed(begun) == []
         assert decoder.feed(inside) == []
-        assert (decoder.is_pending, decoder.patience) == (True, wait)
+        assert (decoder.is_pending, decoder.timeout) == (True, wait)
         assert names(decoder.flush()) == ([] if inside else [f"alt-{opener}"])  # the key that was pressed
         assert (decoder.is_pending, names(decoder.feed(b"ab"))) == (False, ["a", "b"])
         decoder = Decoder()
@@ -150,7 +150,7 @@ def test_text_that_comes_byte_by_byte_is_the_same_text(text: str) -> None:
     for at in range(len(data)):
         events += decoder.feed(data[at : at + 1])
         if decoder.is_pending:
-            assert decoder.patience >= (1.0 if data[at] >= 0x80 else 0)
+            assert decoder.timeout >= (1.0 if data[at] >= 0x80 else 0)
             if data[at] < 0x80:
                 events += decoder.flush()
     assert names(events) == names(Decoder().feed(data) + (Decoder().flush() if not data.endswith(b"\x1b") else [])) or (

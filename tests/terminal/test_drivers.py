@@ -119,7 +119,7 @@ def test_a_task_that_is_cancelled_gives_the_terminal_back() -> None:
         assert "Frames" in terminal.text()
 
 
-def test_patience_ends_in_an_event_loop_too() -> None:
+def test_a_timeout_ends_in_an_event_loop_too() -> None:
     with Terminal(python("-c", LOOP, "0.05")) as terminal:
         assert terminal.end() == 1
         assert "is missing" in terminal.text()

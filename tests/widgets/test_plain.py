@@ -107,7 +107,7 @@ def test_every_kind_is_asked_for_in_plain_lines(env: dict[str, str]) -> None:
         assert terminal.modes() == modes
 
 
-def test_an_interrupt_the_end_of_input_and_patience_mean_what_they_do_elsewhere() -> None:
+def test_an_interrupt_the_end_of_input_and_a_timeout_mean_what_they_do_elsewhere() -> None:
     with Terminal(example("nightplan.py", "x"), env={"TERM": "dumb"}) as terminal:
         modes = terminal.initial
         terminal.see("Frames")

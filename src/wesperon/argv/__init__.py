@@ -3,8 +3,7 @@
 Which word belongs to which slot:
 
 Names come first, wherever they are; the words that are left fill the slots that were not named, in the order of
-declaration. No word is converted here, so what a word belongs to never depends on what it says, but for its
-beginning:
+declaration. No word is converted here, so a word is assigned by its leading characters only, never by its content:
 
     word            is
     --              the end of the names: every word after it is a plain word
@@ -267,10 +266,10 @@ def _place(reading: "ParsedArgs", slots: "Mapping[str, Slot[Any]]") -> None:
     for slot, at in zip(front, plain, strict=False):
         _give(reading, slot, WordValue(reading.words[at], at), 0)
     left = plain[len(front) :]
-    behind = left[max(len(left) - len(back), 0) :] if back else []
-    for slot, at in zip(back, behind, strict=False):
+    last = left[max(len(left) - len(back), 0) :] if back else []
+    for slot, at in zip(back, last, strict=False):
         _give(reading, slot, WordValue(reading.words[at], at), 0)
-    left = left[: len(left) - len(behind)]
+    left = left[: len(left) - len(last)]
     if split is not None:
         if left:
             from wesperon.argv.rest_words import RestWords

@@ -86,14 +86,16 @@ def value_of_no(slot: Slot[Any], at: int, word: str, text: str) -> Problem:
 def no_value(reading: ParsedArgs, slot: Slot[Any], at: int, name: str) -> Problem:
     """A name whose value does not follow."""
     words = reading.words
-    behind = tell("the line ends")
+    follows = tell("the line ends")
     if at + 1 < len(words):
-        behind = tell("another name follows") if reading.hides else tell("{words} follows", words=quoted(words[at + 1]))
+        follows = (
+            tell("another name follows") if reading.hides else tell("{words} follows", words=quoted(words[at + 1]))
+        )
     reason = tell(
-        "{name} needs a value, {wanted}, but {behind}: write {name} {placeholder}",
+        "{name} needs a value, {wanted}, but {follows}: write {name} {placeholder}",
         name=name,
         wanted=slot.kind.wants,
-        behind=behind,
+        follows=follows,
         placeholder=slot.kind.placeholder,
     )
     return Problem(reason, slot.name, WORDS, words[at], words=(at,))
@@ -158,8 +160,8 @@ def mended(reading: ParsedArgs, slots: Sequence[Slot[Any]]) -> tuple[str, list[i
             continue
         joined = [*texts[:start], " ".join(texts[start : start + surplus + 1]), *texts[start + surplus + 1 :]]
         if all(_fits(one, text) for one, text in zip(slots, joined, strict=True)):
-            before, behind = reading.words[: plain[0]], reading.words[plain[-1] + 1 :]
-            return join([*before, *joined, *behind]), plain[start : start + surplus + 1]
+            before, follows = reading.words[: plain[0]], reading.words[plain[-1] + 1 :]
+            return join([*before, *joined, *follows]), plain[start : start + surplus + 1]
     return "", []
 
 
@@ -200,7 +202,7 @@ def empty_and_unreadable(slot: Slot[Any], given: Sequence[WordValue] | RestWords
 
 
 def unreadable(slot: Slot[Any], given: Sequence[WordValue] | RestWords, joint: Complaint) -> list[Problem]:
-    """Each of the texts that cannot be read; ``joint`` is what is wrong where they are right one by one."""
+    """A problem for each text that cannot be parsed; ``joint`` is the error of all together, if each alone is valid."""
     if faults := _unreadable_alone(slot, given):
         return faults
     places = tuple(one.word for one in given)

@@ -35,7 +35,7 @@ class Invocation:
         return dict(default._slots) if isinstance(default, type) else {}
 
     def use_default_command(self, words: Sequence[str]) -> None:
-        """Take the command that is meant if none is named; a page is one of the group, though."""
+        """Select the group's default command, unless its help was requested."""
         default = self.groups[-1].default_command
         if self.command is None and isinstance(default, type) and not {"--help", "--help=all"} & set(words):
             self.command = default

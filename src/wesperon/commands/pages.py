@@ -14,7 +14,7 @@ if TYPE_CHECKING:
 
 
 def page_rows(call: Invocation, columns: int = 0, *, inside: bool = False) -> list[Row]:
-    """The help page of what is called, for so many ``columns`` (0: the terminal's).
+    """The help page of what is called, ``columns`` wide (0: as the terminal).
 
     ``inside`` a console no line begins with the program's name.
     """

@@ -455,7 +455,7 @@ class Program(CommandGroup):
         return "\n".join(tables)
 
     def manual(self, columns: int = 0) -> str:
-        """The help pages of the program and of every group and command, for so many ``columns`` (0: the terminal's)."""
+        """The help pages of the program and of every group and command, ``columns`` wide (0: as the terminal)."""
         from wesperon.commands.pages import all_calls
 
         return "\n\n\n".join(self._page(call, columns) for call in all_calls(self))

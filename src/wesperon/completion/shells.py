@@ -132,11 +132,11 @@ def _for_bash(line: str, current: str, complete: Complete) -> list[str]:
             inner = text[len(head) :]
             answers.append(_inside(inner, mark))
             continue
-        answers.append(_behind(_escaped(text), raw, current) + ("" if one.goes_on else " "))
+        answers.append(_rest(_escaped(text), raw, current) + ("" if one.goes_on else " "))
     return answers
 
 
-def _behind(quoted: str, raw: str, current: str) -> str:
+def _rest(quoted: str, raw: str, current: str) -> str:
     """What is left of an escaped text after the part of the word that bash keeps."""
     alone = bool(current) and set(current) <= {"=", ":"}
     head = raw if alone or not raw.endswith(current) else raw[: len(raw) - len(current)]

@@ -27,7 +27,7 @@ if TYPE_CHECKING:
 KNOWN = "known"
 #: Longer lines are not looked at while they are typed.
 LONGEST = 2_000
-#: At most so many values that are wanted next are shown.
+#: How many of the values that are wanted next are shown at most.
 MOST_WANTED = 6
 
 

@@ -233,7 +233,7 @@ def tidy(value: object, columns: int) -> str:
 
 
 def _limit(shape: reprlib.Repr, most: int) -> None:
-    """Have at most so many items of anything shown."""
+    """Bound how many items of a value are shown."""
     for name in ("list", "tuple", "set", "frozenset", "dict", "deque", "array"):
         setattr(shape, f"max{name}", most)
 

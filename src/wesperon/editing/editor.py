@@ -183,7 +183,7 @@ class Editor:
                 self._change(draft, OTHER)
 
     def join_steps(self, steps: int, draft: TextState) -> None:
-        """Make one step, from a draft that there was, of all steps but the first so many."""
+        """Make one step of all steps after the first ``steps``; undoing it gives ``draft`` back."""
         while len(self.past) > steps:
             self.past_chars -= len(self.past.pop().text)
         if draft.text != self.draft.text:
@@ -289,7 +289,7 @@ class Editor:
         self.move_lines(times)
 
     def move_lines(self, down: int) -> None:
-        """Go down by so many lines, or as many as there are; up where the number is negative."""
+        """Go ``down`` by lines, or as many as there are; up if it is negative."""
         self._end_selection()
         text, cursor = self.draft.text, self.draft.cursor
         start = line_start(text, cursor)
@@ -434,8 +434,8 @@ def _carried(at: int, old: str, new: str, differs: int | None, *, joins: bool = 
     same = shared_start(old, new) if differs is None else differs
     if at < same or (at == same and not joins):
         return at
-    behind = shared_end(old, new, same)
-    return max(same, at + len(new) - len(old)) if at >= len(old) - behind else min(same, len(new))
+    tail = shared_end(old, new, same)
+    return max(same, at + len(new) - len(old)) if at >= len(old) - tail else min(same, len(new))
 
 
 #: The edits that need to remember, by name; each is called with a count.

@@ -60,7 +60,7 @@ def in_word(char: str) -> bool:
 
 
 def _before_run(text: str, at: int, belongs: Callable[[str], bool]) -> int:
-    """The offset where the run of clusters begins that ends at ``at``, each of which begins as ``belongs`` says."""
+    """Start of the run of clusters that ends at ``at`` and whose first characters satisfy ``belongs``."""
     while at > 0:
         start = before(text, at)
         if not belongs(text[start]):
@@ -135,7 +135,7 @@ def text_end(text: str, at: int) -> int:
 
 
 def exchange_chars(draft: TextState, times: int = 1) -> TextState:
-    """Carry the character before the cursor over so many after it; at the end, exchange the last two."""
+    """Carry the character before the cursor over ``times`` characters after it; at the end, exchange the last two."""
     text = draft.text
     middle, steps = (before(text, draft.cursor), 1) if draft.cursor == len(text) else (draft.cursor, times)
     first = before(text, middle)
@@ -149,7 +149,7 @@ def exchange_chars(draft: TextState, times: int = 1) -> TextState:
 def exchange(
     to_start: Callable[[str, int], int], to_end: Callable[[str, int], int]
 ) -> Callable[[TextState, int], TextState]:
-    """An edit that carries the unit before the cursor over so many after it; at the end, it exchanges the last two."""
+    """An edit that carries the unit before the cursor over the next units; at the end, the last two are exchanged."""
 
     def edit(draft: TextState, times: int = 1) -> TextState:
         text = draft.text
@@ -166,7 +166,7 @@ def exchange(
 
 
 def recase(change: Callable[[str], str]) -> Callable[[TextState, int], TextState]:
-    """An edit that changes the letters from the cursor over so many words, and steps after them.
+    """An edit that changes the letters of the next words, and moves after them.
 
     With a negative number it changes those before the cursor, which stays.
     """
@@ -191,7 +191,7 @@ def capitalized(text: str) -> str:
 
 
 def go(text: str, at: int, forward: Callable[[str, int], int], back: Callable[[str, int], int], times: int) -> int:
-    """The offset after so many steps forward, or back where the number is negative."""
+    """The offset after ``times`` steps forward, or back if it is negative."""
     step = forward if times > 0 else back
     for _ in range(abs(times)):
         there = step(text, at)
@@ -282,6 +282,6 @@ def counted(name: str, times: int) -> tuple[str, int]:
 
 
 def reach(name: str, times: int, draft: TextState) -> int:
-    """Where a movement, or the end of a deletion, is after so many steps."""
+    """The offset to which a movement, or a deletion, goes with a count."""
     step = MOVES.get(name) or DELETIONS[name]
     return go(draft.text, draft.cursor, step, step, times)

@@ -49,7 +49,7 @@ def snap_to_grapheme(text: str, at: int) -> int:
 
 
 def columns_of(text: str) -> int:
-    """The columns that a text takes; it holds no control characters (see ``core.visible``)."""
+    """The columns that a text takes; it holds no control characters (see ``text.escape``)."""
     if text.isascii():
         return len(text)
     from wcwidth import wcswidth

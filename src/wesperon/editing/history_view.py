@@ -1,4 +1,4 @@
-"""What was entered before, as the line sees it: recalled by its beginning, searched as a needle is typed, hinted at.
+"""History for the line editor: recall by prefix, incremental search, inline hints.
 
 A ``Past`` gives entries by place; how they are kept is its own business. ``Recall`` and ``HistorySearch`` are what a
 line remembers while the user walks through them. Entries that have been shown on the way are not shown again.
@@ -20,8 +20,8 @@ if TYPE_CHECKING:
         def older(self, place: int | None, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
             """The newest entry before a place (``None``: of all) that has the needle, or begins with it.
 
-            Entries whose text is in ``seen`` do not count. An entry with no text says how far the search has come where
-            it has gone through as many repeated ones as one step may; the next step goes on from that place.
+            Entries whose text is in ``seen`` do not count. If one step has skipped too many duplicates, it returns an
+            entry with an empty text; call again with its ``place`` to continue.
             """
 
         def newer(self, place: int, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
@@ -137,7 +137,7 @@ class Recall:
         return True
 
     def go(self, steps: int, text: str) -> bool:
-        """Go so many entries back, or forward if the number is negative, as far as there are any; whether it moved."""
+        """Go ``steps`` entries back, or forward if it is negative, as far as there are any. Return whether it moved."""
         has_moved = False
         for _ in range(abs(steps)):
             if not (self.older(text) if steps > 0 else self.newer()):

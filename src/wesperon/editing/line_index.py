@@ -13,13 +13,13 @@ TYPE_CHECKING = False
 
 
 class Change(Frozen):
-    """What became another between two texts: the first ``start`` characters and the last ``behind`` are the same.
+    """The difference between two texts: the first ``start`` characters and the last ``tail`` are the same.
 
     ``line`` is the line, from 0, where it begins, ``begin`` the offset of that line; ``old`` lines became ``new`` ones.
     """
 
     start: int
-    behind: int
+    tail: int
     line: int
     begin: int
     old: int
@@ -43,13 +43,13 @@ class LineIndex:
         if text is old or text == old:
             return
         start = shared_start(old, text)
-        behind = shared_end(old, text, start)
+        tail = shared_end(old, text, start)
         line, begin = self.line_of(start)[0], old.rfind("\n", 0, start) + 1
-        gone = old.count("\n", begin, len(old) - behind) + 1
-        end = text.find("\n", len(text) - behind)
+        gone = old.count("\n", begin, len(old) - tail) + 1
+        end = text.find("\n", len(text) - tail)
         new = text[begin : len(text) if end < 0 else end].split("\n")
         self.lines[line : line + gone] = new
-        self.change = Change(start, behind, line, begin, gone, len(new))
+        self.change = Change(start, tail, line, begin, gone, len(new))
         self.text = text
         self.version += 1
         self._near = (begin, line)

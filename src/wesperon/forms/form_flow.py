@@ -176,7 +176,7 @@ class FormFlow(Flow):
         name = self.slots[at].name
         if name not in self.kept and name in settled:
             self.kept[name] = settled[name]
-        question = self._visit(at, anew=True)
+        question = self._visit(at, reopens=True)
         return question if question is not None else self._advance(at + 1)
 
     def _advance(self, first: int) -> Question | None:
@@ -189,10 +189,10 @@ class FormFlow(Flow):
             return self._review()
         return None
 
-    def _visit(self, at: int, *, anew: bool = False) -> Question | None:
+    def _visit(self, at: int, *, reopens: bool = False) -> Question | None:
         """Settle the slot at a place; its question where it is to be asked for.
 
-        ``anew``: also where an earlier answer would be taken as it is.
+        ``reopens``: also where an earlier answer would be taken as it is.
         """
         slot = self.slots[at]
         name = slot.name
@@ -219,7 +219,7 @@ class FormFlow(Flow):
                 self._missing(slot)
             return None
         if name in self.asked and not self.ended:
-            return self._question(at, here, default, origin, anew)
+            return self._question(at, here, default, origin, reopens)
         if default is not MISSING:
             self._settle(name, default, origin)
         elif name not in self.faulty_names and name not in self.faulty:
@@ -250,7 +250,7 @@ class FormFlow(Flow):
             self._refuse_waiting(slot, complaint)
 
     def _refuse_waiting(self, slot: Slot[Any], complaint: Complaint) -> None:
-        """Have what cannot be read mended at its question, if there is somebody to ask; else it is a problem."""
+        """If a user can be asked, reopen the question with the text that cannot be parsed; else it is a problem."""
         name = slot.name
         given = self.reading.given.get(name)
         if given is not None:
@@ -269,7 +269,7 @@ class FormFlow(Flow):
             self.problems += problems
             self.faulty_names.add(name)
 
-    def _question(self, at: int, slot: Slot[Any], default: Any, origin: str, anew: bool) -> Question | None:
+    def _question(self, at: int, slot: Slot[Any], default: Any, origin: str, reopens: bool) -> Question | None:
         """Ask for a slot, unless an earlier answer is to be taken as it is."""
         from wesperon.forms.questions import accept_text, question
 
@@ -278,13 +278,13 @@ class FormFlow(Flow):
         if name in self.kept:
             try:
                 value = slot.validate(self.kept[name]) if self.kept[name] is not None else default
-                if self.hurries and not anew:
+                if self.hurries and not reopens:
                     self._take_again(at, slot, value)
                     return None
                 default, origin = value, ASKED
             except Complaint:
                 pass  # it was right with other answers before it
-        elif self.hurries and not anew and draft is not None:
+        elif self.hurries and not reopens and draft is not None:
             try:
                 self.kept[name] = accept_text(slot, draft, default)
                 self.drafts.pop(name)
@@ -300,7 +300,7 @@ class FormFlow(Flow):
             complaint = Complaint(problem.reason, problem.position if draft is not None else None)
         self.at, self.slot = at, slot
         keys = "   ".join([tell("Shift-Tab: back")] * bool(self.steps) + [tell("F1: help")] * bool(slot.help))
-        left = self._left_behind(at)
+        left = self._questions_left(at)
         self.open = question(slot, self.gutter, default, draft, complaint, self.record, left, keys, origin=origin)
         if draft is not None:
             self.open.keep_draft()
@@ -322,7 +322,7 @@ class FormFlow(Flow):
         self.kept[name] = value
         self._settle(name, value, ASKED)
 
-    def _left_behind(self, at: int) -> str:
+    def _questions_left(self, at: int) -> str:
         """How many questions are left after this one, as far as can be told."""
         count = 0
         for slot in self.slots[at + 1 :]:

@@ -223,7 +223,7 @@ QUESTIONS: dict[str, Callable[[_Ask], Widget]] = {
 
 
 def step_by(slot: Slot[Any], text: str, units: int) -> str:
-    """The text of the value that is so many units further, within the bounds; the same where it is no value."""
+    """The text of the value that is ``units`` units further, within the bounds; unchanged if it is no value."""
     low, high = slot.low, slot.high
     if text.strip():
         try:

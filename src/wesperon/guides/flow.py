@@ -81,7 +81,7 @@ class GuideFlow(Flow):
         return GuideFacts(self.answers, tuple(self.learned))
 
     def _note(self, one: TrailEntry) -> None:
-        """Know what a step that was passed adds."""
+        """Record the answer, the facts and the visit of a step that was passed."""
         self.answers[one.step] = one.answer
         self.learned.update(dict.fromkeys(self.steps[one.step].learns))
         self.times[one.step] = self.times.get(one.step, 0) + 1
@@ -93,7 +93,7 @@ class GuideFlow(Flow):
         return self.advance()
 
     def give_up(self) -> Question | None:
-        """Learn that the user gives no answer: the guide stops here, unfinished."""
+        """Handle the end of input: the guide stops here, unfinished."""
         self.ended = True
         return None
 
@@ -123,7 +123,7 @@ class GuideFlow(Flow):
         return texts
 
     def restore(self, texts: Mapping[str, str]) -> None:
-        """Go the way again that an earlier run has gone, as far as it is still one."""
+        """Replay the answers of an earlier run, until one of them no longer applies."""
         for key, text in texts.items():
             name = key.partition(" ")[2]
             if not self._pass_on() or self.at != name:

@@ -150,9 +150,9 @@ class LexerHighlighter:
 
     For each line: the stack with which it begins, None if it begins inside a token; its marks, None if they are
     not known; and its heads, the columns where the lexer could start again, each with the stack it has there. The first
-    ``known`` lines are right. Marks after them are of an earlier text; they are right again, up to the next line that
-    is not known, once the lexer comes to a line of them with the stack that is there. ``offset`` is where the first
-    line begins that is not known; -1 if that would have to be counted.
+    ``known`` lines are right. Later marks are stale. They become valid again, up to the next unknown line, when the
+    lexer reaches a line with the same stack as before. ``offset`` is the start of the first unknown line, or -1 if it
+    would have to be counted.
 
     A letter or a blank in a line that lies inside a token of several lines, such as a long comment, gets the role of
     that token at once. Whether it has ended the token is found out by ``catch_up``, since that takes all of the token.
@@ -215,8 +215,8 @@ class LexerHighlighter:
             self.known = self.offset = 0
             self.late = None
             return
-        end, longer = len(text) - change.behind, len(text) - len(old)
-        changed = old[change.start : len(old) - change.behind] + text[change.start : end]
+        end, longer = len(text) - change.tail, len(text) - len(old)
+        changed = old[change.start : len(old) - change.tail] + text[change.start : end]
         if change.line < self.known and changed.isalnum():
             column = change.start - change.begin
             if self._patch(change.line, change.begin, column, end - change.begin, longer):
@@ -285,13 +285,13 @@ class LexerHighlighter:
         column, begun = heads[first]
         stop = self.text.find("\n", begin)
         stop = len(self.text) if stop < 0 else stop
-        met, behind = 0, {(at + longer, stack) for at, stack in heads if at + longer >= end}
+        met, known = 0, {(at + longer, stack) for at, stack in heads if at + longer >= end}
         made = [mark for mark in spans if mark[1] <= column]
         new: list[tuple[int, tuple[str, ...]]] = []
         for at, is_head, role, value, stack in self._tokens(begin + column, begun):
             column = at - begin
             if is_head:
-                met = met + 1 if (column, stack) in behind else 0
+                met = met + 1 if (column, stack) in known else 0
                 if met > 1 or (met and at == stop):
                     made += [(a + longer, b + longer, role) for a, b, role in spans if a + longer >= column]
                     new += [(at + longer, stack) for at, stack in heads if at + longer >= column]

@@ -88,7 +88,7 @@ def line_before(data: Buffer, end: int) -> int:
     return data.rfind(b"\n", 0, max(end - 1, 0)) + 1
 
 
-def line_behind(data: Buffer, start: int) -> int:
+def line_after(data: Buffer, start: int) -> int:
     """Where the line ends that begins at an offset, its line end included."""
     end = data.find(b"\n", start)
     return len(data) if end < 0 else end + 1
@@ -109,9 +109,9 @@ def entry_around(data: Buffer, at: int, end: int) -> tuple[int, str] | None:
         if is_sign(data, above) or above < len(HEADER):
             break
         start = above
-    stop = line_behind(data, start)
+    stop = line_after(data, start)
     while stop < end and data[stop : stop + 1] == b"\t":
-        stop = line_behind(data, stop)
+        stop = line_after(data, stop)
     return start, decoded(data[start : min(stop, end)])
 
 
@@ -135,16 +135,16 @@ def entry_before(data: Buffer, end: int) -> tuple[int, str] | None:
     return None
 
 
-def entry_behind(data: Buffer, start: int, end: int) -> tuple[int, str] | None:
+def entry_after(data: Buffer, start: int, end: int) -> tuple[int, str] | None:
     """The first entry after the one that begins at an offset."""
-    start = line_behind(data, start)
+    start = line_after(data, start)
     while start < end:
         found = (
             None if data[start : start + 1] == b"\t" and not is_first(data, start) else entry_around(data, start, end)
         )
         if found is not None:
             return found
-        start = line_behind(data, start)
+        start = line_after(data, start)
     return None
 
 
@@ -193,18 +193,18 @@ def search_on(
     """The first entry after the one at ``start`` that has the needle, or begins with it, likewise."""
     pattern = _pattern(needle, begins)
     if not needle:
-        found = entry_behind(data, start, end)
+        found = entry_after(data, start, end)
         while found is not None and found[1] in seen:
-            found = entry_behind(data, found[0], end)
+            found = entry_after(data, found[0], end)
         return found
-    at = line_behind(data, start) - begins
+    at = line_after(data, start) - begins
     while (at := data.find(pattern, at, end)) >= 0:
         found = entry_around(data, at + begins, end)
         if found is not None and found[0] > start and found[1] not in seen:
             text = found[1]
             if text.startswith(needle) if begins else needle in text:
                 return found
-        at = line_behind(data, at + begins) - begins
+        at = line_after(data, at + begins) - begins
     return None
 
 
@@ -240,7 +240,7 @@ def entries(data: bytes) -> Iterator[Kept]:
     last: int | None = None
     at = start
     while at < len(data):
-        end = line_behind(data, at)
+        end = line_after(data, at)
         line = data[at:end].decode("utf-8", "replace").rstrip("\n")
         if line.startswith(TIME) and last is not None:
             kept = found[last]
@@ -254,7 +254,7 @@ def entries(data: bytes) -> Iterator[Kept]:
                 found[of] = Kept(kept.text, kept.time, numbers[0], kept.start, kept.end)
         else:
             while end < len(data) and data[end : end + 1] == b"\t":
-                end = line_behind(data, end)
+                end = line_after(data, end)
             last = at
             found[at] = Kept(decoded(data[at:end]), None, None, at, end)
         at = end

@@ -28,7 +28,7 @@ from wesperon.history.file_format import (
     OURS,
     encoded,
     entries,
-    entry_behind,
+    entry_after,
     search_back,
     search_on,
     status_line,
@@ -49,7 +49,7 @@ if TYPE_CHECKING:
 LIMIT = 128 << 20
 #: How long an entry waits for another process that writes, how long while others wait already, and how long the last
 #: ones wait, in seconds.
-PATIENCE, LITTLE_PATIENCE, LAST_PATIENCE = 0.2, 0.01, 2.0
+TIMEOUT, SHORT_TIMEOUT, LAST_PATIENCE = 0.2, 0.01, 2.0
 #: The mark of an entry that waits.
 WAITING = (-1, 0, 0)
 #: How far back a hint is looked for, in bytes.
@@ -64,7 +64,7 @@ def state_file(program: str) -> str:
 
 
 class History:
-    """The entries of a program, as a line recalls and searches them; see ``editing.past.Past``.
+    """The entries of a program, as a line recalls and searches them; see ``editing.history_view.Past``.
 
     ``path`` is the file, ``None`` for none; ``limit`` the bytes that it may have; ``owns_folder`` whether its folder is
     one that nothing else uses.
@@ -156,7 +156,7 @@ class History:
         return in_file or list(self.own)
 
     def older(self, place: int | None, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
-        """See ``editing.past.Past``."""
+        """See ``editing.history_view.Past``."""
         newest = len(self.own) if place is None else place - OWN if place >= OWN else 0
         for number in range(newest - 1, -1, -1):
             text = self.own[number]
@@ -168,7 +168,7 @@ class History:
         return Entry(*found) if found else None
 
     def newer(self, place: int, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
-        """See ``editing.past.Past``."""
+        """See ``editing.history_view.Past``."""
         if place < OWN:
             data = self._mapped()
             found = search_on(data, place, min(self.end, len(data)), needle, begins=begins, seen=seen)
@@ -182,15 +182,15 @@ class History:
         return None
 
     def oldest(self) -> Entry | None:
-        """See ``editing.past.Past``."""
+        """See ``editing.history_view.Past``."""
         data = self._mapped()
-        found = entry_behind(data, 0, min(self.end, len(data)))
+        found = entry_after(data, 0, min(self.end, len(data)))
         if found is not None:
             return Entry(*found)
         return Entry(OWN, self.own[0]) if self.own else None
 
     def hint(self, beginning: str) -> str:
-        """See ``editing.past.Past``; only the newest part of the file is looked at."""
+        """See ``editing.history_view.Past``; only the newest part of the file is looked at."""
         if self.missed and beginning.startswith(self.missed):
             return ""
         for text in reversed(self.own[-1000:]):
@@ -226,15 +226,15 @@ class History:
             except OSError:
                 pass  # no room, or another process holds it: the file stays as it is, and the next entry tries again
 
-    def _append(self, data: bytes, patience: float | None = None) -> tuple[int, int, int] | None:
+    def _append(self, data: bytes, timeout: float | None = None) -> tuple[int, int, int] | None:
         """Write at the end of the file: the file's number, and the offsets where this begins and ends.
 
         Where another process goes on writing, the data waits for the next time; None then.
         """
-        if patience is None:
-            patience = LITTLE_PATIENCE if self.waiting else PATIENCE
+        if timeout is None:
+            timeout = SHORT_TIMEOUT if self.waiting else TIMEOUT
         self.waiting += data
-        with _Writing(self, patience) as writing:
+        with _Writing(self, timeout) as writing:
             if writing.handle < 0:
                 return None
             start = writing.end + len(self.waiting) - len(data)
@@ -273,13 +273,13 @@ class History:
 class _Writing:
     """The end of the file, while nobody else writes; where that cannot be had, the history knows why.
 
-    No interrupt comes meanwhile: it would leave half an entry, or a lock. ``patience`` is how long to wait for a
+    No interrupt comes meanwhile: it would leave half an entry, or a lock. ``timeout`` is how long to wait for a
     process that writes, in seconds; ``handle`` is -1 if it goes on for longer.
     """
 
-    def __init__(self, history: History, patience: float = PATIENCE) -> None:
+    def __init__(self, history: History, timeout: float = TIMEOUT) -> None:
         self.history = history
-        self.patience = patience
+        self.timeout = timeout
         self.handle = -1
         self.file = self.end = 0
         self.blocked: Any = None
@@ -307,7 +307,7 @@ class _Writing:
     def _open(self, path: str) -> None:
         place = os.path.dirname(os.path.abspath(path))
         (make_own_folder if self.history.owns_folder else make_folder)(place)
-        latest = time.monotonic() + self.patience
+        latest = time.monotonic() + self.timeout
         while True:
             self.handle = open_private(path, os.O_RDWR | os.O_CREAT | os.O_APPEND)
             while not try_lock(self.handle):

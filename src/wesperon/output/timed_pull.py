@@ -13,7 +13,7 @@ TIMEOUT = 0.3
 
 
 def timed_pull(choices: Choices[Any], most: int | None = None) -> None:
-    """Take what comes within a moment, up to so many; the rest is left to who has the time."""
+    """Take the choices that come within a moment, up to a number; more may still come."""
     if not choices.is_growing:
         return
     import threading

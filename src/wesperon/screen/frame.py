@@ -45,7 +45,7 @@ def above(*frames: Frame) -> Frame:
 
 
 def beside(*frames: tuple[Frame, int]) -> Frame:
-    """The frames side by side, each in so many columns; the cursor is that of the last one that has one.
+    """The frames side by side, each in its number of columns; the cursor is that of the last frame that has one.
 
     Rows that are shorter are filled with blanks, longer ones are cut.
     """
@@ -63,7 +63,7 @@ def beside(*frames: tuple[Frame, int]) -> Frame:
 
 
 def _fitted(row: Row, columns: int) -> Row:
-    """The row in exactly so many columns."""
+    """The row, cut or filled with blanks to exactly this width."""
     used = sum(width(text) for text, _ in row)
     if used <= columns:
         return (*row, (" " * (columns - used), "")) if used < columns else row

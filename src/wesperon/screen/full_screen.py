@@ -58,7 +58,7 @@ class FullScreenPainter(Painter):
         return self.hide(self.columns)
 
     def resized(self, columns: int, height: int, found: tuple[int, int] | None, breaks: bool) -> None:
-        """Nothing is to be found out, since the first row is that of the screen; the next frame is drawn anew."""
+        """Nothing is to be found out, since the first row is that of the screen; the next frame is drawn in full."""
         self.is_stale = True
 
     def _restart(self, columns: int) -> None:

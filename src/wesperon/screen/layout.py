@@ -79,7 +79,7 @@ def value_rows(label: str, value: str, gutter: int, columns: int) -> list[Row]:
 
 
 def field(label: str, value: str, gutter: int, columns: int, most: int = 4, margin: int = MARGIN) -> list[Row]:
-    """A label with a finished value, wrapped, in at most so many rows."""
+    """A label with a finished value, wrapped, in at most ``most`` rows."""
     where = field_area(gutter, columns, margin)
     rows, _ = spread(value[: most * where.width + 1], where.width)
     if len(rows) > most:

@@ -32,7 +32,7 @@ LONG = 20_000
 
 
 def spread(text: str, columns: int, marks: Marks = (), tabs: bool = False) -> tuple[list[Row], list[int]]:
-    """One line in rows of so many columns, and the offsets at which they begin; at least one row.
+    """One line wrapped at ``columns``, and the offsets at which its rows begin; at least one row.
 
     Characters that would act on the terminal appear in their visible form.
     """
@@ -123,7 +123,7 @@ def _spread_clusters(text: str, columns: int, marks: Marks, tabs: bool) -> tuple
 
 
 def _seen(cluster: str, used: int, columns: int, tabs: bool) -> str:
-    """What is shown for a cluster after so many columns."""
+    """What is shown for a cluster that begins in a column: a tab goes to the next stop."""
     if tabs and cluster == "\t":
         return " " * min(TAB - used % TAB, max(columns - used, 1))
     return head("".join([shown(char) for char in cluster]), columns) or " "
@@ -200,7 +200,7 @@ class WrappedText:
         return number, self._bases.get(number, 0) + offset_in(text, start, end, column, self._columns, self.tabs)
 
     def _part(self, number: int, text: str, marks: Marks, offset: int, area: int) -> tuple[str, Marks]:
-        """The part of a very long line around an offset, some rows of so many columns in all, with its marks.
+        """The part of a very long line around an offset, a few rows of it, with its marks.
 
         In the cursor's line the offset is the cursor's; of other lines it is the beginning: to know where the rows of
         such a line break, all of it would have to be read.
@@ -274,7 +274,7 @@ class WrappedText:
 
 
 def _back(cursor: tuple[int, int], rows: int, laid: Callable[[int], tuple[list[Row], list[int]]]) -> tuple[int, int]:
-    """The row that is so many rows above another, or the first of all."""
+    """The row ``rows`` rows above that of the cursor, or the first of all."""
     number, sub = cursor
     while rows > sub and number > 0:
         rows -= sub + 1

@@ -111,7 +111,7 @@ THEMES: dict[str, dict[str, str]] = {
     },
     "colourless": COLOURLESS,
 }
-#: With so many colours or fewer, they are those of the terminal's palette.
+#: With at most this number of colours, they are those of the terminal's palette.
 PALETTE = 16
 #: The theme that holds where nobody says otherwise, and the one for terminals without colours.
 DEFAULT, NO_COLOURS = "palette", "colourless"

@@ -90,7 +90,7 @@ def _most_characters(slot: Slot[Any]) -> int:
 
 
 def gathered(seconds: float) -> TextIO | None:
-    """All of standard input, if it ends within so many seconds; else None."""
+    """All of standard input, if it ends within ``seconds``; else None."""
     import io
     import os
     import select

@@ -17,7 +17,7 @@ pieces makes no difference. Its states, after ECMA-48 (5.3, 5.4) and the practic
 
 Sequences that mean no key are junk and give no event. Bytes that are no UTF-8 give U+FFFD, one for each faulty part.
 Whether an ESC with nothing after it is the Escape key only time can tell, and so it is with a string that does not end
-and a character of which bytes are missing: the driver waits for ``patience`` and then calls :meth:`Decoder.flush`.
+and a character of which bytes are missing: the driver waits for ``timeout`` and then calls :meth:`Decoder.flush`.
 """
 
 from __future__ import annotations
@@ -97,7 +97,7 @@ class Decoder:
         return bool(self._rest or self._in_string) and not self._pasting
 
     @property
-    def patience(self) -> float:
+    def timeout(self) -> float:
         """How long to wait for more while something is pending, in seconds."""
         begun = self._opener or (self._rest[:1] == b"\x1b" and not self._in_string)
         return ESCAPE_WAIT if begun else TEXT_WAIT

@@ -96,7 +96,7 @@ class Preferences:
                 self.roles[role], self.role_origins[role] = str(words), where
 
     def look(self, colours: int) -> dict[str, str]:
-        """The renditions of all roles, on a terminal with so many colours."""
+        """The renditions of all roles, on a terminal with this number of ``colours``."""
         from wesperon.screen.themes import look_of
 
         return look_of(self.values["theme"], colours, self.roles)[0]

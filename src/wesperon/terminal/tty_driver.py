@@ -43,7 +43,7 @@ if TYPE_CHECKING:
 #: How long the answer to a question to the terminal itself may take, in seconds, and how many may stay away before no
 #: more are asked.
 REPORT_WAIT, MOST_UNANSWERED = 0.15, 2
-#: Ctrl-C that comes by itself, so many seconds after anything else, ends a paste whose end has got lost.
+#: Seconds without input after which a Ctrl-C ends a paste whose end is missing.
 INTERRUPT, PASTE_PAUSE = b"\x03", 1.0
 #: How many seconds before its end the timeout of a question is announced.
 NOTICE = 10.0
@@ -232,7 +232,7 @@ class TtyDriver(Driver):
         """The seconds to wait for events: a lone ESC is the Escape key when nothing follows it soon."""
         decoder = self._decoder
         if decoder is not None and decoder.is_pending:
-            return decoder.patience
+            return decoder.timeout
         if self.wants_pause:
             return PAUSE
         left = self.left

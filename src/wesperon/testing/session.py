@@ -106,7 +106,7 @@ class Session:
         return self._put([typed(char) for char in text])
 
     def press(self, *names: str, times: int = 1) -> Self:
-        """Press keys by their ``names`` (``enter``, ``ctrl-c``, ``shift-tab``), all of them so many ``times``.
+        """Press keys by their ``names`` (``enter``, ``ctrl-c``, ``shift-tab``), the whole series ``times`` times.
 
         Raises ValueError for a name that no key has.
         """

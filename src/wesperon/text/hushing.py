@@ -15,7 +15,7 @@ MASK = "***"
 #: So many characters of a secret in a row are a trace of it; one of no more than these is none but in quotes, since it
 #: is in many a word or number.
 TRACE, SHORT = 5, 2
-#: Of a longer secret, only the two ends are looked for, so many characters each: messages cut the middle out.
+#: Of a longer secret, only its two ends of this length are looked for, since messages cut the middle out.
 END = 2_000
 
 

@@ -1,4 +1,4 @@
-"""Which of the right names somebody probably meant."""
+"""Spelling suggestions for unknown names."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ if TYPE_CHECKING:
 
 #: Longer texts are not compared: nobody mistypes a name of this length, and time grows with its square.
 LONGEST = 64
-#: Nor more candidates than this; so many of them at most are compared letter by letter.
+#: Nor more candidates than this; at most this many are compared letter by letter.
 MOST_CANDIDATES, MOST_COMPARED = 20_000, 1_000
 
 

@@ -52,7 +52,7 @@ def plain_from(words: list[str], at: int) -> int:
     return -1
 
 
-def behind_first(words: list[str], at: int = 0) -> list[str]:
-    """The words with ``--`` after the first plain one behind a place, so that what follows is left to that."""
+def end_names(words: list[str], at: int = 0) -> list[str]:
+    """The words with ``--`` after the first plain one after a position, so that what follows is left to that."""
     first = plain_from(words, at + 1)
     return [*words[: first + 1], "--", *words[first + 1 :]] if 0 <= first < len(words) - 1 else words

@@ -22,7 +22,7 @@ class Show(Command):
     examples = ("history show 'night desk'", "history show 'night desk' --find HOLLIN-051 --last 20")
     program = slot(ask="Program", help="the name of the program")
     find = slot(default="", named_only=True, help="only entries that hold this text")
-    last = slot(int, default=None, low=1, named_only=True, help="only so many of them, the newest")
+    last = slot(int, default=None, low=1, named_only=True, help="how many to show, the newest; all if not given")
 
     def run(self) -> str:
         """A line for each entry; further lines of one are below its first."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from wesperon import Problems, Program, __version__
 from wesperon.context import current
-from wesperon.text.truncate import behind_first, plain_from
+from wesperon.text.truncate import end_names, plain_from
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -40,7 +40,7 @@ def main(words: Sequence[str] | None = None) -> int:
         return PROGRAM.main(words)
     at, name = _command(given, PROGRAM, 0)
     if name in ("fill", "guide"):
-        words = behind_first(given, at)
+        words = end_names(given, at)
     elif name == "demo":
         at, name = _command(given, PROGRAM.members["demo"].loaded, at + 1)
         if name == "dome":

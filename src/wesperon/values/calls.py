@@ -9,7 +9,7 @@ if TYPE_CHECKING:
 
 
 def call_with_optional_answers(function: Callable[..., Any], answers: object) -> Any:
-    """What a function gives that may take the answers so far, and need not."""
+    """Call ``function`` with the answers so far if it takes an argument, otherwise without. Return its result."""
     code = getattr(getattr(function, "__func__", function), "__code__", None)
     if code is None:
         wants = 0 if isinstance(function, type) else 1

@@ -90,7 +90,7 @@ class Kind(Generic[T]):
         raise NotImplementedError
 
     def step_by(self, value: "T", units: int, unit: "Any" = None) -> "T":
-        """The value so many units further; ``unit`` is one of the kind's own where it is ``None``."""
+        """The value ``units`` units further; if ``unit`` is None, the kind has a unit of its own."""
         raise NotImplementedError
 
     def first(self, low: "T | None", now: float) -> "T":
@@ -105,7 +105,7 @@ class Kind(Generic[T]):
         return self.format(value)
 
     def resolve(self, answers: object) -> "Kind[T]":
-        """The kind as it is with the answers so far; raises Complaint if no value is possible with them."""
+        """The kind, resolved for the answers so far; raises Complaint if no value is possible."""
         return self
 
     def refused(self, value: object) -> "Complaint":

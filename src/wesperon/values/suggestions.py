@@ -1,4 +1,4 @@
-"""Texts that a value may well be, as a program gives them: at once, one by one, or when a function is called.
+"""Suggestions for a text value: from a list, a mapping, a generator or a function of the program.
 
 a list            of texts, or of pairs of a text and a note about it
 a mapping         from text to note

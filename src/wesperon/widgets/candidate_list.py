@@ -19,7 +19,7 @@ LIST, GRID, INLINE = ("list", "grid", "inline")
 
 
 def candidate_rows(candidates: Sequence[Candidate], columns: int, style: str, most: int) -> list[Row]:
-    """At most so many rows; a list if any candidate has a note, unless ``style`` says otherwise."""
+    """The candidates in at most ``most`` rows; a list if any has a note, unless ``style`` says otherwise."""
     if style == INLINE:
         return []
     if style == LIST or (not style and any(one.note for one in candidates)):

@@ -73,7 +73,7 @@ class ChoiceFilter:
         return found
 
     def upto(self, hits: int) -> list[int]:
-        """The places found, at least so many if there are so many."""
+        """Return at least ``hits`` places, or all of them if there are fewer."""
         while len(self.hits) < hits and not self.is_done:
             self.work()
         return self.hits

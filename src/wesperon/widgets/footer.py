@@ -16,7 +16,7 @@ MOST_SAID = 4
 
 
 def wrap_limited(text: str, columns: int) -> list[str]:
-    """A sentence in rows, in no more than so many; none where it is empty."""
+    """A sentence wrapped into a few rows; no row if it is empty."""
     if not text:
         return []
     rows = wrap(text[: MOST_SAID * columns + 1], columns)
@@ -55,12 +55,12 @@ def foot_row(keys: str, columns: int, said: str = "", more: str = "") -> Row:
     """
     own, further, room = keys.split("   "), more.split("   ") if more else [], columns - 1
     parts = [*own[:-1], *further, own[-1]] if len(own) > 1 else [*own, *further]
-    behind = [said] if said else []
+    last = [said] if said else []
     kept: list[str] = []
     for part in dict.fromkeys([*own[:2], *further, own[-1], *own[2:-1]]):
-        if width("   ".join([*kept, part, *behind])) <= room:
+        if width("   ".join([*kept, part, *last])) <= room:
             kept.append(part)
     shown = [part for part in parts if part in kept]
-    text = "   ".join([*shown, *behind]) if shown or behind else own[0]
+    text = "   ".join([*shown, *last]) if shown or last else own[0]
     margin = " " * MARGIN if width(text) + MARGIN <= room else ""
     return ((cut(margin + text, room), "foot"),)

@@ -192,7 +192,7 @@ def play_keys(line: Line) -> None:
 def play(line: Line, keys: list[Key], times: int) -> None:
     """Press keys as often as is said, until one of them fails; not while they are being recorded.
 
-    Keys that play themselves end after so many (``MOST_PLAYED``).
+    Keys that play themselves end after ``MOST_PLAYED``.
     """
     memory = line.memory
     if memory.recording is not None and not memory.playing:

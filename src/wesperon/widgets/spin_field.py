@@ -15,7 +15,7 @@ PAGE = 10
 
 
 class SpinField(Line):
-    """Asks for a value that has a next one; ``step`` gives the text that is so many units further."""
+    """Asks for a value that has a next one; ``step`` gives the text of the value that is a number of units further."""
 
     FOOT = "Enter: accept   Up Down: change   Ctrl-C: stop"
 

@@ -97,8 +97,8 @@ class Suggested(Line):
         if self.walked < 0:
             draft = before
         else:
-            behind = before.text[before.cursor :] if self.by_word else ""
-            draft = insert(TextState(before.text[:start] + behind, start), self.offers.text(found[self.walked]))
+            tail = before.text[before.cursor :] if self.by_word else ""
+            draft = insert(TextState(before.text[:start] + tail, start), self.offers.text(found[self.walked]))
         self.editor.replace(draft)
         self.selected, self.complaint, self.hint = False, None, ""
         self.typed = before
@@ -114,8 +114,8 @@ class Suggested(Line):
         start = self._word_start(draft)
         agreed = shared_beginning([offers.text(at) for at in beginning]) if beginning else ""
         if self.typed is None and len(agreed) > (draft.cursor if self.by_word else len(draft.text)) - start:
-            behind = draft.text[draft.cursor :] if self.by_word else ""
-            self.become(insert(TextState(draft.text[:start] + behind, start), agreed))
+            tail = draft.text[draft.cursor :] if self.by_word else ""
+            self.become(insert(TextState(draft.text[:start] + tail, start), agreed))
         elif offers.count > 1 or not beginning:
             self.newer()
 
@@ -160,8 +160,8 @@ class Suggested(Line):
             note = visible(self.offers.note(found[at]))
             gap = max(widest - width(label), 0) + 2
             room = columns - width(label) - gap
-            behind = ((" " * gap, ""), (cut(note, room), "note")) if note and room > 3 else ()
-            rows.append((*self._marked(at, label), *behind))
+            tail = ((" " * gap, ""), (cut(note, room), "note")) if note and room > 3 else ()
+            rows.append((*self._marked(at, label), *tail))
         return self._beyond(rows, top, len(found) - len(sight) - top, columns)
 
     def _columns(self, labels: list[str], columns: int) -> list[Row]:

@@ -27,7 +27,7 @@ class Viewport:
         self.page = IN_SIGHT
 
     def rows(self, listed: Sequence[int], current: int, room: int) -> list[SightRow]:
-        """What is in at most so many rows, the current choice among them; ``listed`` are the places of choices."""
+        """What is in sight in at most ``room`` rows, the current choice among them, of the indexes ``listed``."""
         count = len(listed)
         self.top = max(min(self.top, current, count - 1), current - room + 1, 0)
         if not self.choices.has_groups:

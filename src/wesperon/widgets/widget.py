@@ -173,14 +173,14 @@ class Widget:
     # View ------------------------------------------------------------------------------------------------------------
 
     def view(self, columns: int, rows: int) -> Frame:
-        """What is shown in a box of this size: at most so many rows, and the cursor in them if there is one.
+        """What is shown in a box of this size: at most ``rows`` rows, and the cursor if there is one.
 
         After a full row the cursor is one column after the box; what is around it leaves that column free.
         """
         raise NotImplementedError
 
     def size(self, columns: int) -> SizeHint:
-        """How large it is at least, and how large it would be, in a box that is so many columns wide."""
+        """The least and the wanted size, in a box that is ``columns`` wide."""
         return SizeHint(1, 1, columns, 1)
 
     def begins_beside(self) -> bool:
@@ -209,7 +209,7 @@ class Widget:
         return ""
 
     def record(self, columns: int, unit: str = "") -> list[Row]:
-        """The rows that stay on the screen, in so many columns."""
+        """The rows that stay on the screen, ``columns`` wide."""
         text = self.record_text()
         text = f"{text} {unit}" if unit and text else text
         rows = wrap(text[: MOST_RECORDED * columns + 1], columns)

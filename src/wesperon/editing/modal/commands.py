@@ -405,7 +405,7 @@ class Commands:
         self.become(made)
 
     def replace_chars(self, action: Action, count: int) -> bool:
-        """Put a character in the place of so many."""
+        """Replace ``count`` characters by one that is typed."""
         draft, char = self.editor.draft, "\n" if action.text == "\r" else action.text
         end = draft.cursor
         for _ in range(count):
@@ -424,7 +424,7 @@ class Commands:
         return True
 
     def toggle_chars(self, action: Action, count: int) -> bool:
-        """Give so many characters the other letter case, and go on."""
+        """Toggle the letter case of ``count`` characters, and move after them."""
         draft = self.editor.draft
         end = draft.cursor
         for _ in range(count):

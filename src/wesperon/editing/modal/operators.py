@@ -54,7 +54,7 @@ OPERATORS: dict[str, Callable[[str], str] | None] = {
     "shift-forward": shifted_forward,
     "shift-back": shifted_back,
 }
-#: A text that is put in several times has so many characters at most.
+#: The most characters of a text that is put in several times.
 MOST_CHARS = 5_000_000
 SHIFTS = ("shift-forward", "shift-back")
 #: Commands that are an operator and a motion in one.
@@ -70,7 +70,7 @@ SHORT: dict[str, tuple[str, str]] = {
 
 
 def bounded(count: int, text: str) -> int:
-    """How often a text is put in, of so many times."""
+    """``count``, bounded by how long the text becomes."""
     return max(min(count, MOST_CHARS // max(len(text), 1)), 1)
 
 

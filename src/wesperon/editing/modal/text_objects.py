@@ -131,7 +131,7 @@ def _bracketed(opening: str, around: bool) -> TextObject:
 
 
 def _opening(text: str, at: int, opening: str, closing: str, count: int) -> int | None:
-    """The opening bracket around an offset, of so many the outermost; a bracket at the offset is one of its own."""
+    """The ``count``-th opening bracket around an offset, counted from inside; one at the offset itself counts."""
     depth = count - 1 if text[at : at + 1] == opening else count
     if text[at : at + 1] == opening and depth == 0:
         return at

@@ -212,7 +212,7 @@ class PosixPort:
 
 
 def _watching(*handles: int) -> Callable[[float | None], Collection[int]]:
-    """A function that waits for so many seconds, and gives those of the handles that have something to read then.
+    """A function that waits for a number of seconds, and returns those of the handles that can be read then.
 
     It is ``poll`` where that knows terminals: it is quicker than ``select``, and takes handles of any number.
     """

@@ -120,7 +120,7 @@ class Choices(Generic[T]):
             return True
 
     def pull_all(self, most: int | None = None) -> None:
-        """Take all that come, or so many that there are ``most``."""
+        """Take all that come, until there are ``most``."""
         while self._source is not None and (most is None or len(self.objects) < most):
             self.pull()
 

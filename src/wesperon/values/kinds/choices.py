@@ -42,7 +42,7 @@ class OneOf(Kind[T]):
         return tell("one of the {count} choices", count=f"{len(self.choices):,}")
 
     def resolve(self, answers: object) -> OneOf[T]:
-        """The same with the choices that there are with these answers; raises Complaint."""
+        """The kind with its choices resolved for these answers; raises Complaint if there are none."""
         return OneOf(self.choices.resolve(answers)) if isinstance(self.choices, DynamicChoices) else self
 
     def parse(self, text: str) -> T:
@@ -111,7 +111,7 @@ class AnyOf(Kind["tuple[T, ...]"]):
         return tell("any of the {count} choices", count=f"{len(self.choices):,}")
 
     def resolve(self, answers: object) -> AnyOf[T]:
-        """The same with the choices that there are with these answers; raises Complaint."""
+        """The kind with its choices resolved for these answers; raises Complaint if there are none."""
         if not isinstance(self.choices, DynamicChoices):
             return self
         choices = self.choices.resolve(answers)

@@ -1,4 +1,4 @@
-"""What is wrong with a text that is no number, and where; loaded with the first such text."""
+"""Error messages for malformed numbers, with the offset of the fault. Imported with the first of them."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ if TYPE_CHECKING:
 
 
 def number_fault(kind: Kind[Any], text: str, detail: str = "", *, fraction: bool) -> Complaint:
-    """What is wrong with a text that is no number, and at which character."""
+    """The complaint about a text that is not a number, with the offset of the first wrong character."""
     if "digits" in detail and "limit" in detail:
         return Complaint(
             tell(
@@ -29,7 +29,7 @@ def number_fault(kind: Kind[Any], text: str, detail: str = "", *, fraction: bool
 
 
 def check_digits(value: int) -> None:
-    """Raise Complaint for a whole number with so many digits that it cannot be written, and so not be read again."""
+    """Raise Complaint for an integer with more digits than Python converts to text."""
     try:
         str(value)
     except ValueError:
