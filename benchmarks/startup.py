@@ -2,8 +2,9 @@
 
 Run with ``make bench`` or ``python benchmarks/startup.py``. Both programs run in turn, in pairs, so that noise of the
 machine falls on both; the figure is the median of the ratios of the pairs. Where valgrind is installed, the
-instructions of one run of each are counted too, which are the same on every run. The budget for both is 1.20, for three
-numbers; a program with more kinds loads more, and its figure is there to be seen.
+instructions of one run of each are counted too, which are the same on every run. The budget for both is 1.20 for three
+numbers of a script, 1.25 for those of a function (``BUDGETS``); a
+program with more kinds loads more, and its figure is there to be seen.
 
 The floor is the same for the raw program that also imports an empty package with as many modules, in as many folders,
 as the run on Wesperon loads: what no library of that many files can do without.
@@ -23,11 +24,13 @@ from pathlib import Path
 
 HERE = Path(__file__).parent
 PAIRS = 60
-BUDGET = 1.20
+#: The budget for values that a script fills, and for a function whose parameters they are.
+BUDGETS = {"three ints": 1.20, "three ints of a function": 1.25}
 
-#: Name: the program on Wesperon, the same on the raw list, the words; the first has the budget.
+#: Name: the program on Wesperon, the same on the raw list, the words.
 CASES = {
     "three ints": (HERE / "three_ints.py", HERE / "three_ints_raw.py", ["4", "90", "5"]),
+    "three ints of a function": (HERE / "three_ints_function.py", HERE / "three_ints_raw.py", ["4", "90", "5"]),
     "nightplan (str, int, 2 floats, time)": (
         HERE.parent / "examples" / "nightplan.py",
         HERE / "nightplan_raw.py",
@@ -103,7 +106,7 @@ def modules(program: Path, words: list[str]) -> set[str]:
 
 def main() -> int:
     """Measure and print; the status is 1 if a figure is over its budget."""
-    figures = []
+    is_over = False
     for name, (program, raw, words) in CASES.items():
         seconds(program, words), seconds(raw, words)
         pairs = [(seconds(program, words), seconds(raw, words)) for _ in range(PAIRS)]
@@ -112,9 +115,11 @@ def main() -> int:
         print(f"{name}: {ratio:.3f} times the raw list ({ours:.1f} ms, {theirs:.1f} ms)")
         added = sorted(modules(program, words) - modules(raw, words))
         print(f"  imported beyond the raw program: {', '.join(added)}")
-        figures.append(max(ratio, counted(program, raw, words, added)))
-    print(f"three ints are {'within' if figures[0] <= BUDGET else 'OVER'} {BUDGET}")
-    return int(figures[0] > BUDGET)
+        figure, budget = max(ratio, counted(program, raw, words, added)), BUDGETS.get(name)
+        if budget is not None:
+            print(f"  {name} are {'within' if figure <= budget else 'OVER'} {budget}")
+            is_over = is_over or figure > budget
+    return int(is_over)
 
 
 if __name__ == "__main__":

@@ -43,6 +43,7 @@ LAYERS: tuple[tuple[str, ...], ...] = (
     ("form",),
     ("guides",),
     ("commands",),
+    ("function",),
     ("console",),
     ("testing",),
     ("demo", "tool"),

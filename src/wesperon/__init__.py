@@ -20,6 +20,7 @@ if TYPE_CHECKING:
     from wesperon.console.console import Console
     from wesperon.context import Context
     from wesperon.form import Form, fill
+    from wesperon.function import run
     from wesperon.guides.guide import Guide
     from wesperon.output.style import styled
     from wesperon.output.terminal_size import terminal_size
@@ -47,6 +48,7 @@ _HOMES = {
     "any_of": "values.kinds.choices",
     "fill": "form",
     "one_of": "values.kinds.choices",
+    "run": "function",
     "styled": "output.style",
     "slot": "values.slots",
     "split": "argv.arguments",
@@ -71,6 +73,7 @@ __all__ = [
     "any_of",
     "fill",
     "one_of",
+    "run",
     "slot",
     "split",
     "styled",

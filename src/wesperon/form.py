@@ -162,7 +162,7 @@ class Form(Record):
     @classmethod
     def _read(cls, words: "Sequence[str] | None") -> "ParsedArgs":
         """What the words say; where they ask for a page, it is printed, and the program ends."""
-        reading = read_words(cls._slots, list(_surroundings()[1] if words is None else words))
+        reading = read_words(cls._slots, list(surroundings()[1] if words is None else words))
         if "help" in reading.own or "version" in reading.own:
             cls._say(reading)
         return reading
@@ -200,7 +200,7 @@ class Form(Record):
         cls, reading: "ParsedArgs", asking: str | None, settings: str | None
     ) -> "tuple[Self | None, dict[str, Any], str]":
         """Fast path: return a record (None unless words and constant defaults fill it), the values, and when to ask."""
-        environ, _ = _surroundings()
+        environ, _ = surroundings()
         mode = mode_of(asking, reading, environ)
         if reading.is_mended:  # what the words would say without their quotes is beside the point
             raise reading.refused(reading.problems)
@@ -312,9 +312,9 @@ def answer_shell(words: "Sequence[str] | None", asks: "Callable[[], Mapping[str,
     ``words`` are those that are about to be read; a shell asks about those of the context. ``asks`` gives what knows
     the candidates: slots, or a function of the words before and the word that has been begun.
     """
-    environ, own = _surroundings()
-    if not sys.modules["wesperon"]._asked_by and "WESPERON_CANDIDATES" not in environ:
+    if not is_asked_by_shell():
         return
+    _, own = surroundings()
     from wesperon.context import current
 
     shell = current().asking_shell
@@ -328,7 +328,12 @@ def answer_shell(words: "Sequence[str] | None", asks: "Callable[[], Mapping[str,
     raise SystemExit(0)
 
 
-def _surroundings() -> "tuple[Mapping[str, str], Sequence[str]]":
+def is_asked_by_shell() -> bool:
+    """Whether a shell wants to know which words may come next."""
+    return bool(sys.modules["wesperon"]._asked_by) or "WESPERON_CANDIDATES" in surroundings()[0]
+
+
+def surroundings() -> "tuple[Mapping[str, str], Sequence[str]]":
     """The environment variables and the words of the context in force.
 
     They are the process's own if the module of contexts was never loaded, since then there is no other.

@@ -107,7 +107,7 @@ def test_a_member_in_a_file_of_its_own_is_imported_only_when_called(capsys: pyte
     assert "tests.lazy_member" not in sys.modules
     assert program.call(["lazy"]) == 7
     assert "tests.lazy_member" in sys.modules
-    with pytest.raises(DeclarationError, match="no command or group at"):
+    with pytest.raises(DeclarationError, match="no command, function or group at"):
         Program("desk", members=["tests.lazy_member:Nobody"]).call(["nobody"])
 
 

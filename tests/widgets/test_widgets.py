@@ -391,20 +391,24 @@ def test_choices_that_come_while_a_list_is_filtered_are_found() -> None:
     assert search.upto(3) == [1, 102, 104]
 
 
-def test_a_disabled_choice_gets_no_mark_by_any_key() -> None:
-    kind = any_of(["a", "b", "c"], disabled=lambda choice: "broken" * (choice == "b"))
-    boxes = Checkboxes(kind.choices, frozenset)
-    for key in ("ctrl-a", "ctrl-t", "ctrl-t"):
-        boxes.press(Key(key))
-        assert 1 not in boxes.marked
+#: Keys that move, and keys that mark.
+MARKING = ("up", "down", "home", "end", "shift-up", "shift-down", "space", "ctrl-a", "ctrl-t", "ctrl-r")
+
+
+@given(keys=st.lists(st.sampled_from(MARKING), max_size=20), disabled=st.sets(st.sampled_from("abcde"), max_size=4))
+def test_a_disabled_choice_gets_no_mark_by_any_key(keys: list[str], disabled: set[str]) -> None:
+    boxes = Checkboxes(any_of(list("abcde"), disabled=lambda choice: "broken" * (choice in disabled)).choices, set)
+    for key in keys:
+        boxes.press(Key(key, " " if key == "space" else ""))
+        assert not {"abcde"[at] for at in boxes.marked} & disabled
+
+
+def test_a_disabled_choice_says_why_it_gets_no_mark() -> None:
+    boxes = Checkboxes(any_of(["a", "b"], disabled=lambda choice: "broken" * (choice == "b")).choices, frozenset)
     boxes.press(Key("down"))
     boxes.press(Key("space", " "))
-    assert 1 not in boxes.marked
     assert boxes.complaint is not None
-    boxes.press(Key("up"))
-    boxes.press(Key("shift-down"))
-    boxes.press(Key("ctrl-r"))
-    assert 1 not in boxes.marked
+    assert "broken" in boxes.complaint.reason
 
 
 def test_a_foot_that_does_not_fit_keeps_the_way_back_before_the_rest() -> None:

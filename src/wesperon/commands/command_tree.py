@@ -13,7 +13,7 @@ from wesperon.values.keywords import known_keywords
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Iterable, Mapping, Sequence
+    from collections.abc import Callable, Iterable, Mapping, Sequence
     from typing import Any, ClassVar
 
     from wesperon.values.slots import Slot
@@ -40,12 +40,39 @@ class Command(Form):
     has a console that may do so run it in the background.
     """
 
-    _methods: ClassVar[frozenset[str]] = Form._methods | {"run", "shared"}
+    _methods: ClassVar[frozenset[str]] = Form._methods | {"from_function", "run", "shared"}
     examples: ClassVar[Any] = ()
     #: Whether a console runs it in the background, if it may run anything there.
     background: ClassVar[Any] = False
     #: Whether ``run`` gives steps that may ask on the way (``forms.interaction``).
     in_steps: ClassVar[bool] = False
+    #: The name of a command that is made of a function, if it is not that of the function.
+    _name: ClassVar[str | None] = None
+
+    @staticmethod
+    def from_function(
+        function: Callable[..., Any],
+        *,
+        name: str | None = None,
+        check: Callable[..., object] | None = None,
+        examples: Sequence[str] = (),
+        background: bool = False,
+    ) -> type[Command]:
+        """The command that calls a ``function``: its parameters are the slots, its docstring the help.
+
+        A function may be a member of a program as it is; this says more about it. ``name`` is the word on the command
+        line, if it is not the name of the function. ``check`` is called with the record, as :meth:`Form.check` is.
+        ``examples`` and ``background`` are those of the class. Raises DeclarationError for a parameter that cannot be a
+        slot.
+        """
+        from wesperon.commands.function_command import command_of
+
+        return command_of(function, name, check, examples, background)
+
+    @classmethod
+    def _below(cls, shared: Mapping[str, Slot[Any]]) -> type[Command]:
+        """The command as it is below groups that share slots."""
+        return cls
 
     def run(self) -> Any:
         """Do it. ``None`` is status 0, a whole number the exit status; anything else is printed."""
@@ -65,8 +92,8 @@ class CommandGroup:
     """A named set of commands and groups.
 
     ``name`` is the word on the command line, ``description`` a text for the help page. ``members`` are command classes,
-    groups, and pairs ``("module:Name", "summary")`` for those that are imported only when called; or a mapping from
-    names to any of these. ``shared`` is a form whose slots, by name only, all commands below have too.
+    functions, groups, and pairs ``("module:Name", "summary")`` for those that are imported only when called; or a
+    mapping from names to any of these. ``shared`` is a form whose slots, by name only, all commands below have too.
     ``default_command`` is what a call does that names no member: a command, or ``"menu"``, ``"console"``, ``"help"``;
     without it the menu is shown if somebody is there, else a listing, status 2.
     """
@@ -79,14 +106,16 @@ class CommandGroup:
         members: Iterable[Any] | Mapping[str, Any] = (),
         *,
         shared: type[Form] | None = None,
-        default_command: type[Command] | str | None = None,
+        default_command: type[Command] | Callable[..., Any] | str | None = None,
     ) -> None:
         if isinstance(default_command, str) and default_command not in ("menu", "console", "help"):
             raise DeclarationError(f"default_command={default_command!r} is no command, nor one of menu, console, help")
         self.name = name
         self.description = description
         self.shared = shared
-        self.default_command = default_command
+        if default_command is not None and not isinstance(default_command, (str, type)):
+            default_command = _command(default_command)
+        self.default_command: type[Command] | str | None = default_command
         #: The shared slots, which are named only: copies, since a declaration is never changed by its use.
         self._slots = {name: slot.by_name_only() for name, slot in shared._slots.items()} if shared else {}
         self.members: dict[str, Member] = {}
@@ -107,7 +136,7 @@ class CommandGroup:
             if isinstance(found, CommandGroup):
                 found.examine(shared)
             else:
-                merged_form(found, shared)
+                merged_form(found._below(shared), shared)
 
     @property
     def slots(self) -> dict[str, Any]:
@@ -179,8 +208,12 @@ class Member:
             self._loaded, self.name, self.summary = given, name or given.name, first_line(given.description)
         elif isinstance(given, type) and issubclass(given, Command):
             self._loaded, self.name, self.summary = given, name or name_of(given), summary_of(given)
+        elif callable(given) and not isinstance(given, type):
+            command = Command.from_function(given, name=name)
+            self._loaded, self.name, self.summary = command, name or name_of(command), summary_of(command)
         else:
-            raise DeclarationError(f"{given!r} is no member: commands, groups and ('module:Name', 'summary') are")
+            reason = "commands, functions, groups and ('module:Name', 'summary') are"
+            raise DeclarationError(f"{given!r} is no member: {reason}")
 
     @property
     def is_loaded(self) -> bool:
@@ -193,8 +226,10 @@ class Member:
         if self._loaded is None:
             module, _, attribute = self.where.partition(":")
             found: Any = getattr(__import__(module, fromlist=[attribute]), attribute, None)
+            if callable(found) and not isinstance(found, type):
+                found = _command(found)
             if not (isinstance(found, CommandGroup) or (isinstance(found, type) and issubclass(found, Command))):
-                raise DeclarationError(f"there is no command or group at {self.where}")
+                raise DeclarationError(f"there is no command, function or group at {self.where}")
             self._loaded = found
         return self._loaded
 
@@ -204,7 +239,12 @@ def merged_form(command: type[Command], shared: Mapping[str, Slot[Any]]) -> type
     for name in shared:
         if name in command._slots:
             raise DeclarationError(f"{command.__name__}: a slot {name} is shared with the command already")
-    return type(command.__name__, (Form,), {**shared, **command._slots})
+    return Form.with_slots(command.__name__, {**shared, **command._slots}, {})
+
+
+def _command(function: Callable[..., Any]) -> type[Command]:
+    """The command that a function is."""
+    return Command.from_function(function)
 
 
 def examples_of(command: type[Command]) -> Sequence[str]:
@@ -215,7 +255,7 @@ def examples_of(command: type[Command]) -> Sequence[str]:
 
 def name_of(command: type[Command]) -> str:
     """The name of a command."""
-    own = getattr(command, "name", None)
+    own = command._name or getattr(command, "name", None)
     return own if isinstance(own, str) else kebab(command.__name__)
 
 

@@ -32,13 +32,13 @@ class Invocation:
     def default_slots(self) -> dict[str, Slot[Any]]:
         """The slots of the command that is meant if none is named."""
         default = self.groups[-1].default_command
-        return dict(default._slots) if isinstance(default, type) else {}
+        return dict(default._below(self.shared)._slots) if isinstance(default, type) else {}
 
     def use_default_command(self, words: Sequence[str]) -> None:
         """Select the group's default command, unless its help was requested."""
         default = self.groups[-1].default_command
         if self.command is None and isinstance(default, type) and not {"--help", "--help=all"} & set(words):
-            self.command = default
+            self.command = default._below(self.shared)
 
     @property
     def levels(self) -> list[tuple[tuple[str, ...], Iterable[Slot[Any]], Iterable[str]]]:
@@ -63,4 +63,4 @@ class Invocation:
         if isinstance(found, CommandGroup):
             self.groups.append(found)
         else:
-            self.command = found
+            self.command = found._below(self.shared)

@@ -23,7 +23,7 @@ def page_rows(call: Invocation, columns: int = 0, *, inside: bool = False) -> li
     prefix = [*call.names] if inside else [call.groups[0].name, *call.names]
     group, command = call.groups[-1], call.command
     if command is None and not group.members and isinstance(group.default_command, type):
-        command = group.default_command  # a program of one command, that has no name of its own
+        command = group.default_command._below(call.shared)  # a program of one command, that has no name of its own
     if command is None:
         return listing_rows(
             prefix, group.description, group.summaries(), call.shared, columns, default=call.default_slots or None

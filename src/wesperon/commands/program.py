@@ -58,7 +58,7 @@ class Program(CommandGroup):
         *,
         shared: type[Form] | None = None,
         gate: Callable[[tuple[str, ...], type[Command], KnownValues], object] | None = None,
-        default_command: type[Command] | str | None = None,
+        default_command: type[Command] | Callable[..., Any] | str | None = None,
         prefixes: bool = True,
         settings: bool | str = False,
         results: bool = False,
@@ -481,14 +481,15 @@ def _length(words: Sequence[str], at: int, names: OptionNames) -> int:
 
 def _result_of(record: Any, options: FillOptions) -> Interaction[Any]:
     """What a command gives back; a coroutine is awaited."""
-    if record.in_steps:
-        return (yield from record.run())
+    run = type(record).run.__get__(record)  # the record may hold a value of that name
+    if type(record).in_steps:
+        return (yield from run())
     if options.is_async:
         from wesperon.forms.interaction import call_interruptibly
 
-        result = call_interruptibly(record.run)
+        result = call_interruptibly(run)
     else:
-        result = record.run()
+        result = run()
     return (yield result) if hasattr(result, "__await__") else result
 
 

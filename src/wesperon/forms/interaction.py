@@ -34,7 +34,7 @@ def play(steps: Interaction[R]) -> R:
         step = next(steps)
         while True:
             try:
-                value: Any = step.driver.run(step.widget) if isinstance(step, Asked) else _awaited(step)
+                value: Any = step.driver.run(step.widget) if isinstance(step, Asked) else awaited(step)
             except BaseException as error:
                 step = steps.throw(error)
             else:
@@ -151,7 +151,8 @@ def call_interruptibly(function: Callable[[], R]) -> R:
         signal.signal(signal.SIGINT, before)
 
 
-def _awaited(awaitable: Awaitable[R]) -> R:
+def awaited(awaitable: Awaitable[R]) -> R:
+    """What comes of something to be awaited, in an event loop of its own."""
     import asyncio
 
     async def wait() -> R:

@@ -112,7 +112,7 @@ def _show(driver: TtyDriver, keymap: Keymap, faults: list[str]) -> None:
     driver.send("".join(f"{line}\r\n" for line in [*faults, "Press keys; Ctrl-C twice ends it.", "", HEADING]))
     sent, interrupts = b"", 0
     while interrupts < 2:
-        has_keys, _ = driver.port.wait(decoder.patience if decoder.is_pending else driver.options.timeout)
+        has_keys, _ = driver.port.wait(decoder.timeout if decoder.is_pending else driver.options.timeout)
         if not has_keys and not decoder.is_pending:
             return
         try:

@@ -5,7 +5,7 @@ Everything here is pure; how values are found is the business of ``sources``.
 """
 
 from wesperon.values import DeclarationError, overload
-from wesperon.values.slots import MISSING, Slot
+from wesperon.values.slots import MISSING, Slot, examine
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -63,6 +63,16 @@ class Record:
         if own:
             _check_names(cls)
 
+    @classmethod
+    def with_slots(cls, name: str, slots: "Mapping[str, Slot[Any]]", body: "Mapping[str, Any]") -> "type[Self]":
+        """A subclass with these slots, in their order, which may have any names, those of methods too."""
+        free = {own: slot for own, slot in slots.items() if not hasattr(cls, own)}
+        made: type[Self] = type(name, (cls,), {**body, **free})
+        if len(free) < len(slots):
+            made._slots = {**cls._slots, **slots}
+            _check_names(made, is_free=True)
+        return made
+
     def __init__(self, **values: "Any") -> None:
         """Make a record of values; raises Problems that hold everything wrong with them.
 
@@ -107,14 +117,16 @@ class Record:
         return f"{type(self).__name__}({inside})"
 
 
-def _check_names(cls: "type[Record]") -> None:
-    """Raise DeclarationError for names that would clash on the command line or with the record's own."""
+def _check_names(cls: "type[Record]", *, is_free: bool = False) -> None:
+    """Raise DeclarationError for names that would clash on the command line or, unless ``is_free``, with methods."""
     taken: dict[str, str] = dict.fromkeys(RESERVED, "one of the four names that every program has")
     rest = [name for name, slot in cls._slots.items() if slot.rest]
     if len(rest) > 1:
         raise DeclarationError(f"{cls.__name__}: {rest[0]} and {rest[1]} both want the rest of the words; one can")
     for name, slot in cls._slots.items():
-        if name in cls._methods or name.startswith("_"):
+        if not slot.is_examined:
+            examine(slot)
+        if (name in cls._methods and not is_free) or name.startswith("_"):
             raise DeclarationError(f"{cls.__name__}: a slot cannot be called {name}, which has a meaning of its own")
         words = [slot.word, f"no-{slot.word}"] if slot.kind.is_switch else [slot.word]
         for word in [*words, slot.short] if slot.short else words:

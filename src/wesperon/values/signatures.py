@@ -225,6 +225,10 @@ def slot(
 ) -> Slot[T]: ...
 @overload
 def slot(
+    ask: str, /, *, default: str | Callable[[Any], str] = ..., applies: None = ..., **settings: Unpack[Settings]
+) -> Slot[str]: ...
+@overload
+def slot(
     *,
     ask: str | None = None,
     default: None,

@@ -6,7 +6,7 @@ falls back to (:meth:`Slot.fallback`). Both ways in lead through the same bounds
 """
 
 from wesperon.values import Complaint, DeclarationError, Generic, T, quoted, subscripted, tell
-from wesperon.values.kind import FLOAT, FloatKind, kind_of
+from wesperon.values.kind import FLOAT, TEXT, FloatKind, kind_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -31,6 +31,11 @@ INFINITE = (float("inf"), -float("inf"))
 
 class Slot(Descriptor[T]):
     """One value that a program needs; made by :func:`slot`."""
+
+    #: Whether the declaration names a kind, and whether what it says was examined. Without a kind, that of a parameter
+    #: is the kind of its annotation, and a slot in the body of a form is text.
+    names_kind = True
+    is_examined = True
 
     def __init__(self, kind: "Kind[Any]", ask: str | None, settings: "dict[str, Any]") -> None:
         self.name = ""
@@ -290,29 +295,18 @@ class Slot(Descriptor[T]):
 def examine(slot: "Slot[Any]") -> None:
     """Raise DeclarationError for a slot that could not work as declared."""
     kind = slot.kind
-    if slot.short is not None and not (len(slot.short) == 1 and slot.short.isalpha()):
-        raise DeclarationError(f"short={slot.short!r}: a short name is one letter")
+    slot.is_examined = True
+    examine_keywords(slot)
     if slot.pattern is not None and kind.bounded != "length":
         raise DeclarationError(f"pattern says nothing about {kind.wanted}")
-    if slot.exists is not None:
-        if slot.exists not in ("file", "folder", "either", "nothing"):
-            raise DeclarationError(f"exists={slot.exists!r} is none of file, folder, either, nothing")
-        if not kind.leads_somewhere:
-            raise DeclarationError(f"exists says nothing about {kind.wanted}")
-    if slot.secret not in (True, False, "anywhere") or (slot.twice and not slot.secret):
-        raise DeclarationError("secret is True, False or 'anywhere', and twice goes with a secret")
+    if slot.exists is not None and not kind.leads_somewhere:
+        raise DeclarationError(f"exists says nothing about {kind.wanted}")
     if slot.lines and (slot.secret or slot.several or kind.is_switch or kind.choices is not None):
         raise DeclarationError("lines goes with one text, and not with a secret")
-    if len(slot.mask) > 1 or not slot.mask.isprintable():
-        raise DeclarationError(f"mask={slot.mask!r}: one character, or none")
     if slot.secret and (kind.is_switch or kind.choices is not None):
         raise DeclarationError(f"{kind.wanted} cannot be a secret")
-    if slot.suggest_as not in ("", "list", "grid", "inline"):
-        raise DeclarationError(f"suggest_as={slot.suggest_as!r} is none of 'list', 'grid', 'inline'")
     if slot.step is not None and not kind.has_steps:
         raise DeclarationError(f"step says nothing about {kind.wanted}")
-    if slot.piped not in (True, False, "stream"):
-        raise DeclarationError(f"piped={slot.piped!r} is none of True, False, 'stream'")
     if not kind.bounded and (slot.low is not None or slot.high is not None):
         raise DeclarationError(f"low and high say nothing about {kind.wanted}")
     if slot.several and (kind.is_switch or kind.is_set or (slot.many and slot.rest)):
@@ -321,17 +315,13 @@ def examine(slot: "Slot[Any]") -> None:
         raise DeclarationError("least and most go with many, rest, or inside any_of(...)")
     if slot.several and not (isinstance(slot.least, int) and slot.least >= 0 and (slot.most is None or slot.most >= 1)):
         raise DeclarationError(f"least={slot.least!r} and most={slot.most!r}: whole numbers, from 0 and from 1")
+    if slot.most is not None and slot.least > slot.most:
+        raise DeclarationError(f"least={slot.least} is more than most={slot.most}: no number of values could be right")
     for bound in (slot.low, slot.high):
         if bound is not None:
             _examine_value(bound, int if kind.bounded == "length" else None, kind)
     if slot.low is not None and slot.high is not None and slot.is_reversed:
         raise DeclarationError(f"low={slot.low!r} is above high={slot.high!r}: no value could be right")
-    if slot.most is not None and slot.least > slot.most:
-        raise DeclarationError(f"least={slot.least} is more than most={slot.most}: no number of values could be right")
-    if slot.pattern is not None:
-        from wesperon.values.bounds import examine_pattern
-
-        examine_pattern(slot.pattern)
     if slot.default is MISSING or slot.default is None or callable(slot.default) or kind.depends:
         return
     try:
@@ -339,6 +329,26 @@ def examine(slot: "Slot[Any]") -> None:
     except Complaint as complaint:
         given = "***" if slot.secret else repr(slot.default)
         raise DeclarationError(f"default={given}: {complaint.reason}") from None
+
+
+def examine_keywords(slot: "Slot[Any]") -> None:
+    """Raise DeclarationError for keywords that could not work with any kind."""
+    if slot.short is not None and not (len(slot.short) == 1 and slot.short.isalpha()):
+        raise DeclarationError(f"short={slot.short!r}: a short name is one letter")
+    if slot.exists is not None and slot.exists not in PLACES:
+        raise DeclarationError(f"exists={slot.exists!r} is none of {', '.join(PLACES)}")
+    if slot.secret not in (True, False, "anywhere") or (slot.twice and not slot.secret):
+        raise DeclarationError("secret is True, False or 'anywhere', and twice goes with a secret")
+    if len(slot.mask) > 1 or not slot.mask.isprintable():
+        raise DeclarationError(f"mask={slot.mask!r}: one character, or none")
+    if slot.suggest_as not in ("", "list", "grid", "inline"):
+        raise DeclarationError(f"suggest_as={slot.suggest_as!r} is none of 'list', 'grid', 'inline'")
+    if slot.piped not in (True, False, "stream"):
+        raise DeclarationError(f"piped={slot.piped!r} is none of True, False, 'stream'")
+    if slot.pattern is not None:
+        from wesperon.values.bounds import examine_pattern
+
+        examine_pattern(slot.pattern)
 
 
 def _examine_value(bound: "Any", wanted: type | None, kind: "Kind[Any]") -> None:
@@ -355,6 +365,9 @@ def spelled(name: str) -> str:
     """A Python name as it is typed: ``class_`` is ``class``, ``low_light`` is ``low-light``."""
     return name.rstrip("_").replace("_", "-")
 
+
+#: What a path may have to lead to (``exists``).
+PLACES = ("file", "folder", "either", "nothing")
 
 #: A question up to this length is its own label on a card; for a longer one the name is there.
 LONGEST_LABEL = 24
@@ -395,12 +408,13 @@ if TYPE_CHECKING:
     from wesperon.values.signatures import slot as slot
 else:
 
-    def slot(kind=str, ask=None, **given):
+    def slot(kind=None, ask=None, **given):
         """Declare one value that a program needs.
 
         ``kind`` is ``str``, ``int``, ``float``, ``bool``, ``datetime.time``, ``one_of(...)``, ``any_of(...)`` or any
-        callable from text to value that raises ``ValueError``. ``ask`` is the question on the terminal, and up to 24
-        characters of it the label of the value; without it the name serves.
+        callable from text to value that raises ``ValueError``; without it, it is text, but in the annotation of a
+        parameter that of the annotation. ``ask`` is the question on the terminal, and up to 24 characters of it the
+        label of the value; without it the name serves. ``slot("Which target?")`` has a question and no kind.
 
         Keywords:
             default: the value if none is given, or a function of the answers so far; then nobody is asked
@@ -441,6 +455,16 @@ else:
 
             unknown = next(name for name in given if name not in KEYWORDS)
             raise DeclarationError(f"slot() has no keyword {unknown!r}{suggestion(unknown, KEYWORDS, declared=True)}")
+        if type(kind) is str and ask is None and not (kind.islower() and kind.replace("-", "").isalpha()):
+            kind, ask = None, kind  # a question; one small word is more likely the name of a kind
+        if kind is None:
+            made = Slot(TEXT, ask, settings)
+            made.names_kind, made.is_examined = False, not given
+            if isinstance(made.default, str):  # the slot of a form, since a parameter has its default elsewhere
+                examine(made)
+            elif given:
+                examine_keywords(made)
+            return made
         made = Slot(kind_of(kind, settings), ask, settings)
         if given:
             examine(made)

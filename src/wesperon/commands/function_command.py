@@ -1,0 +1,132 @@
+"""A plain function as a command: its parameters are the slots, its docstring the help."""
+
+from __future__ import annotations
+
+from wesperon.commands.command_tree import Command
+from wesperon.values import DeclarationError
+from wesperon.values.docstrings import read_docstring
+from wesperon.values.parameters import Parameters
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Mapping, Sequence
+    from typing import Any, ClassVar
+
+    from wesperon.values.slots import Slot
+
+
+class FunctionCommand(Command):
+    """A command that calls a function with its values."""
+
+    _parameters: ClassVar[Parameters]
+    #: The parameters whose values are shared with the command: they are no slots of its own.
+    _taken: ClassVar[tuple[str, ...]] = ()
+
+    def run(self) -> Any:
+        """Call the function; what it returns is the result."""
+        values = {name: getattr(self.shared, name) for name in self._taken}
+        return self._parameters.call({**self.__dict__, **values})
+
+    @classmethod
+    def _below(cls, shared: Mapping[str, Slot[Any]]) -> type[Command]:
+        """The command as it is below groups that share slots: a parameter of such a name gets the shared value."""
+        taken = tuple(name for name in cls._slots if name in shared)
+        if not taken:
+            return cls
+        for name in taken:
+            own, other = cls._slots[name], shared[name]
+            if (type(own.kind), own.several) != (type(other.kind), other.several):
+                reason = f"the slot {name} that is shared with the command has another kind ({other.kind.wanted})"
+                raise cls._parameters.fault(name, reason)
+        left = {name: slot for name, slot in cls._slots.items() if name not in taken}
+        made = FunctionCommand.with_slots(cls.__name__, left, _body(cls))
+        made._taken = taken
+        return made
+
+
+def command_of(
+    function: Callable[..., Any],
+    name: str | None,
+    check: Callable[..., object] | None,
+    examples: Sequence[str],
+    background: bool,
+) -> type[Command]:
+    """The command that calls a function; see :meth:`Command.from_function`."""
+    parameters = Parameters(function)
+    own = getattr(function, "__name__", "")
+    if not name and not own.isidentifier():
+        raise DeclarationError(f"{function!r} has no name for a command: say it with name=, or as the key of a mapping")
+    body: dict[str, Any] = {
+        "__module__": function.__module__,
+        "__qualname__": function.__qualname__,
+        "__doc__": read_docstring(function.__doc__)[0] or None,
+        "examples": tuple(examples),
+        "background": background,
+        "_parameters": parameters,
+        "_name": name,
+    }
+    if check is not None:
+        body["check"] = _checking(check)
+    return FunctionCommand.with_slots(own or "command", parameters.slots, body)
+
+
+def _checking(check: Callable[..., object]) -> Callable[[Any], None]:
+    def checked(self: Any) -> None:
+        check(self)
+
+    return checked
+
+
+def _body(cls: type[FunctionCommand]) -> dict[str, Any]:
+    """What the class says beside its slots."""
+    return {name: value for name, value in cls.__dict__.items() if name not in cls._slots and name != "_slots"}
+
+
+def run_program(function: Callable[..., Any], words: Sequence[str] | None, keywords: Mapping[str, Any]) -> int:
+    """Run a function as a program with these keywords; the exit status."""
+    import sys
+
+    from wesperon.commands.program import Program
+    from wesperon.context import current
+
+    options = dict(keywords)
+    context, check, name = (options.pop(key, None) for key in ("context", "check", "name"))
+    if context is not None:
+        from wesperon.scope import within
+
+        with within(context):
+            return run_program(function, words, {**keywords, "context": None})
+    options.setdefault("version", getattr(sys.modules.get("__main__"), "__version__", ""))
+    command = command_of(function, name or current().program_name, check, (), background=False)
+    program = Program(name or current().program_name, default_command=command, **options)
+    if not name:
+        program.fill_options["program"] = ""
+    return program.main(words)
+
+
+def printed(result: Any) -> int:
+    """Print what a function has returned, awaited if it is a coroutine; the exit status."""
+    from wesperon.context import current
+    from wesperon.output.results import show
+
+    if hasattr(result, "__await__"):
+        from wesperon.forms.interaction import awaited
+
+        result = awaited(result)
+    is_status = isinstance(result, int) and not isinstance(result, bool)
+    if result is not None and not is_status:
+        show(result)
+    current().flush()
+    return result if is_status else 0
+
+
+def ended(error: Exception) -> int:
+    """Print what is wrong with a function that failed; the exit status."""
+    from wesperon.context import current
+    from wesperon.output.exit_status import status_of, unexpected
+
+    name = current().program_name
+    try:
+        return status_of(error, [name])
+    except Exception:
+        return unexpected(error, name)

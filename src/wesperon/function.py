@@ -1,0 +1,66 @@
+"""A plain function as a whole program: its parameters are the slots, its docstring the help, its result the output."""
+
+import sys
+
+from wesperon.argv import read_words
+from wesperon.form import Form, end_interrupted, is_asked_by_shell, surroundings
+from wesperon.values.parameters import Parameters
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Sequence
+    from typing import Any
+
+
+def run(function: "Callable[..., Any]", words: "Sequence[str] | None" = None, /, **keywords: "Any") -> int:
+    """Run a ``function`` as a program: fill its parameters, call it, print its result.
+
+    ``words`` are those of the command line without the program's name; ``None`` means those of the process. The
+    keywords are those of :class:`wesperon.Program` but for its members; without ``name`` it is that of the script.
+    ``check`` is a function of all values together, which raises Complaint with the names of the slots at fault.
+
+    Returns 0 if the function returns ``None``, or something that is printed. Otherwise, the process ends: with the
+    whole number that the function returns as its status, with status 2 if something is wrong or missing, with that of
+    a Refusal, or as by SIGINT if the user stops the questions.
+    """
+    if not keywords and not is_asked_by_shell():
+        done, status = _called_at_once(function, words)
+    else:
+        done = False
+    if not done:
+        from wesperon.commands.function_command import run_program
+
+        status = run_program(function, words, keywords)
+    if status:
+        raise SystemExit(status)
+    return 0
+
+
+def _called_at_once(function: "Callable[..., Any]", words: "Sequence[str] | None") -> "tuple[bool, int]":
+    """Call a function if the words say all that it takes; whether it was called, and the exit status.
+
+    Everything else is left to a program of one command, which begins again with the words.
+    """
+    parameters = Parameters(function)
+    environ, own = surroundings()
+    form = Form.with_slots(function.__name__, parameters.slots, {"__module__": function.__module__})
+    reading = read_words(form._slots, list(own if words is None else words))
+    if reading.own or reading.problems or reading.hides or "WESPERON_ASKING" in environ:
+        return False, 0
+    record, _, _ = form._made_of_words(reading, None, None)
+    if record is None:
+        return False, 0
+    try:
+        result = parameters.call(record.__dict__)
+        if result is None:
+            sys.stdout.flush()
+            return True, 0
+        from wesperon.commands.function_command import printed
+
+        return True, printed(result)
+    except Exception as error:
+        from wesperon.commands.function_command import ended
+
+        return True, ended(error)
+    except KeyboardInterrupt:
+        return True, end_interrupted()

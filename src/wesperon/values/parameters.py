@@ -1,0 +1,253 @@
+"""The parameters of a function as slots: what its signature, its annotations and its docstring say.
+
+    parameter               slot
+    seconds: float          needed; the kind is that of the annotation
+    seconds: float = 30.0   the default
+    seconds: float | None   the kind is that of float
+    frames: list[int]       ``many``; also tuple[int, ...], Sequence[int], Iterable[int], Iterator[int]
+    *files: Path            ``rest``
+    *, dry_run: bool        named only
+    camera: Literal[...]    a menu of these values; of an Enum class, of its members
+    tags: dict[str, int]    name-value pairs
+    Annotated[float, slot(low=0.1, unit="s")]   everything else that a slot may say
+
+Neither :mod:`inspect` nor :mod:`typing` is imported: a signature is read from the code of the function, and an
+annotation is known by the attributes that the language reference gives it.
+"""
+
+from wesperon.values import DeclarationError, T
+from wesperon.values.kind import kind_of
+from wesperon.values.slots import KEYWORDS, MISSING, Slot, examine
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Mapping
+    from typing import Any
+
+#: Flags of a code object (Python Language Reference, 3.2.13): a starred parameter, and one with two stars.
+STARRED, DOUBLE_STARRED = 0x04, 0x08
+
+#: What a function gets for values that the slot has as a tuple, by the name of what its annotation is made of.
+SERIES: "dict[str, Callable[[Any], Any]]" = {
+    "list": list, "tuple": tuple, "Sequence": tuple, "Collection": tuple, "Iterable": tuple, "Iterator": iter,
+}  # fmt: skip
+
+#: Classes that take no text, or say nothing of what a text means.
+NO_KINDS = (
+    "object",
+    "type",
+    "bytes",
+    "bytearray",
+    "memoryview",
+    "range",
+    "slice",
+    "set",
+    "frozenset",
+    "NoneType",
+    "Any",
+)
+
+#: What is right instead of an annotation that is no kind.
+RIGHT = "use a type such as int, Path, Literal[...], list[int] or dict[str, int], or Annotated[..., slot(...)]"
+
+
+class ParameterSlot(Slot[T]):
+    """The slot of a parameter, whose help is in the docstring of the ``function`` if it says none itself."""
+
+    function: "Callable[..., Any]"
+
+    @property
+    def help(self) -> str:  # type: ignore[override]
+        """A sentence for the help page; a docstring is read when somebody wants to know it."""
+        own: str = self.__dict__["help"]
+        if own or "\n" not in (self.function.__doc__ or ""):
+            return own
+        from wesperon.values.docstrings import read_docstring
+
+        return read_docstring(self.function.__doc__)[1].get(self.name, "")
+
+
+class Parameters:
+    """The parameters of a function, each with its slot (``slots``, by name, in their order)."""
+
+    def __init__(self, function: "Callable[..., Any]") -> None:
+        self.function = function
+        self.slots: dict[str, Slot[Any]] = {}
+        #: What makes the argument of a parameter from the value of its slot, for those whose type is another.
+        self.made: dict[str, Callable[[Any], Any]] = {}
+        self.inner, skipped = _inner(function)
+        inner = self.inner
+        code = inner.__code__
+        names = code.co_varnames
+        plain = code.co_argcount
+        if code.co_posonlyargcount > skipped:
+            reason = "it has no name to be given by: take the / out of the signature"
+            raise self.fault(names[skipped], reason)
+        starred = bool(code.co_flags & STARRED)
+        if code.co_flags & DOUBLE_STARRED:
+            name = names[plain + code.co_kwonlyargcount + starred]
+            reason = "names that nobody declared are unknown: write one parameter for each, or take dict[str, str]"
+            raise self.fault(f"**{name}", reason)
+        defaults = inner.__defaults__ or ()
+        first = plain - len(defaults)
+        given = {names[first + at]: value for at, value in enumerate(defaults)}
+        given.update(inner.__kwdefaults__ or {})
+        #: The names of the parameters that are given by position, and of the starred one, if there is one.
+        self.plain = names[skipped:plain]
+        self.starred = names[plain + code.co_kwonlyargcount] if starred else ""
+        ordered = [*self.plain, self.starred] if starred else self.plain
+        try:
+            annotations = inner.__annotations__
+        except NameError as error:  # later versions of Python look the names up here
+            reason = f"an annotation cannot be resolved: {error}"
+            raise DeclarationError(f"{function.__qualname__}(): {reason}") from None
+        for name in (*ordered, *names[plain : plain + code.co_kwonlyargcount]):
+            self._add(name, annotations.get(name, MISSING), given.get(name, MISSING))
+            if name not in ordered:
+                self.slots[name].named_only = True
+
+    def call(self, values: "Mapping[str, Any]") -> "Any":
+        """Call the function with the values of its slots, by name; what it returns."""
+        made = {
+            name: self.made[name](values[name]) if name in self.made and values[name] is not None else values[name]
+            for name in self.slots
+        }
+        arguments = [made.pop(name) for name in self.plain]
+        if self.starred:
+            arguments += made.pop(self.starred)
+        return self.function(*arguments, **made)
+
+    def fault(self, name: str, reason: str) -> DeclarationError:
+        """The error that something is wrong with a parameter."""
+        return DeclarationError(f"{self.function.__qualname__}(), parameter {name}: {reason}")
+
+    def _add(self, name: str, annotation: "Any", default: "Any") -> None:
+        """Make the slot of a parameter."""
+        is_starred = name == self.starred
+        if annotation is MISSING:  # the type of the default says it, else it is text
+            annotation = str if default is MISSING or default is None else type(default)
+        kind, own, made = self._read(annotation, name)
+        settings: dict[str, Any] = {key: own.__dict__[key] for key in KEYWORDS} if own else dict(KEYWORDS)
+        if own and own.default is not MISSING:
+            raise self.fault(name, "a default belongs into the signature: write it after the annotation")
+        if made is not None and is_starred:
+            raise self.fault(f"*{name}", "a starred parameter has the type of one value: write *files: Path")
+        if own and (own.many or own.rest) and made is None:
+            raise self.fault(name, "several values have a type of several: write list[...], and slot(...) for each")
+        settings["rest"] = is_starred or settings["rest"]
+        settings["many"] = not settings["rest"] and made is not None
+        settings["default"] = _constant(default)
+        if made is not None and made is not tuple and settings["piped"] != "stream":
+            self.made[name] = made
+        try:
+            kind = own.kind if own and own.names_kind else kind_of(kind, settings)
+            slot: ParameterSlot[Any] = ParameterSlot(kind, own.ask if own else None, settings)
+            slot.function = self.function
+            examine(slot)
+        except DeclarationError as error:
+            raise self.fault(name, str(error)) from None
+        slot.name = name
+        self.slots[name] = slot
+
+    def _read(self, annotation: "Any", name: str) -> "tuple[Any, Slot[Any] | None, Callable[[Any], Any] | None]":
+        """What an annotation says: the type that names the kind, a slot, and what makes the argument of several."""
+        while True:
+            if type(annotation) is str:
+                annotation = self._evaluated(annotation, name)
+            elif hasattr(annotation, "__forward_arg__"):
+                annotation = annotation.__forward_arg__
+            elif hasattr(annotation, "__supertype__"):
+                annotation = annotation.__supertype__
+            elif type(annotation).__name__ == "TypeAliasType":
+                annotation = annotation.__value__
+            else:
+                break
+        if hasattr(annotation, "__metadata__"):
+            kind, own, made = self._read(annotation.__origin__, name)
+            found = [one for one in annotation.__metadata__ if isinstance(one, Slot)]
+            if len(found) > 1:
+                raise self.fault(name, "Annotated has one slot(...) at most")
+            return kind, found[0] if found else own, made
+        sort, parts = type(annotation).__name__, getattr(annotation, "__args__", ())
+        if sort in ("UnionType", "_UnionGenericAlias", "Union"):
+            kept = [part for part in parts if part is not type(None)]
+            if len(kept) != 1:
+                raise self.fault(name, f"{_shown(annotation)} is more than one kind: choose one of them")
+            return self._read(kept[0], name)
+        if sort == "_LiteralGenericAlias":
+            from wesperon.values.kinds.choices import one_of
+
+            return one_of([part for part in parts if part is not None]), None, None
+        origin = getattr(annotation, "__origin__", annotation)
+        series = SERIES.get(getattr(origin, "__name__", ""))
+        if series is not None and isinstance(origin, type):
+            return self._series(annotation, name, origin, series, parts)
+        if not parts and isinstance(annotation, type) and annotation.__name__ not in NO_KINDS:
+            return annotation, None, None
+        if origin is dict:
+            return annotation, None, None
+        raise self.fault(name, f"{_shown(annotation)} is no kind: {RIGHT}")
+
+    def _series(
+        self, annotation: "Any", name: str, origin: type, series: "Callable[[Any], Any]", parts: "tuple[Any, ...]"
+    ) -> "tuple[Any, Slot[Any] | None, Callable[[Any], Any] | None]":
+        """The same for a list and its like."""
+        if origin is tuple and parts and (len(parts) != 2 or parts[1] is not ...):
+            reason = f"{_shown(annotation)} is no kind: any number of values is tuple[{_shown(parts[0])}, ...]"
+            raise self.fault(name, reason)
+        kind, own, inside = self._read(parts[0], name) if parts else (str, None, None)
+        if inside is not None:
+            raise self.fault(name, f"{_shown(annotation)} is no kind: several values are no further series")
+        return kind, own, series
+
+    def _evaluated(self, text: str, name: str) -> "Any":
+        """The annotation that a text means, such as one under ``from __future__ import annotations``."""
+        inner = self.inner
+        cells = zip(inner.__code__.co_freevars, inner.__closure__ or (), strict=False)
+        known = {}
+        for free, cell in cells:
+            try:
+                known[free] = cell.cell_contents
+            except ValueError:  # it has no value yet
+                continue
+        try:
+            return eval(text, inner.__globals__, known)
+        except NameError as error:
+            from wesperon.text.spelling import suggestion
+
+            missing = error.name or text
+            near = suggestion(missing, [*inner.__globals__, *known], declared=True)
+            reason = f"{text} cannot be resolved, since {missing} is not there when the program runs{near}"
+            raise self.fault(name, reason) from None
+        except Exception as error:
+            raise self.fault(name, f"{text} cannot be resolved: {type(error).__name__}: {error}") from None
+
+
+def _inner(function: "Any") -> "tuple[Any, int]":
+    """The function whose code has the signature, and how many of its first parameters are bound already."""
+    if isinstance(function, type) or not callable(function):
+        raise DeclarationError(f"{function!r} is no function: write one with def, or use a class of slots")
+    skipped = 0
+    inner = function
+    while True:
+        if hasattr(inner, "__wrapped__"):
+            inner = inner.__wrapped__
+        elif hasattr(inner, "__func__"):
+            inner, skipped = inner.__func__, 1
+        else:
+            break
+    if not hasattr(inner, "__code__"):
+        raise DeclarationError(f"{function!r} has no signature that can be read: wrap it in a function with def")
+    return inner, skipped
+
+
+def _constant(default: "Any") -> "Any":
+    """A default as a slot has it, in which a function means another thing."""
+    return (lambda answers: default) if callable(default) else default
+
+
+def _shown(annotation: "Any") -> str:
+    """An annotation as it was written."""
+    return (
+        annotation.__name__ if isinstance(annotation, type) and not hasattr(annotation, "__args__") else str(annotation)
+    )
