@@ -32,7 +32,7 @@ class Form(Record):
     """
 
     _methods: "ClassVar[frozenset[str]]" = frozenset(
-        {"origins", "fill", "fill_async", "from_file", "words", "replay", "blank_answers"}
+        {"check", "origins", "fill", "fill_async", "from_file", "words", "replay", "blank_answers"}
     )
 
     @classmethod
@@ -220,7 +220,10 @@ class Form(Record):
                     values[name], origins[name] = slot.fallback(None), DEFAULT
             else:
                 if mode != ALL:
-                    return cls.of(values, origins), values, mode
+                    made = cls.of(values, origins)
+                    if cls.check is not Record.check:
+                        _check_together(made, reading)
+                    return made, values, mode
         return None, {name: value for name, value in values.items() if origins[name] == WORDS}, mode
 
     @classmethod
@@ -304,6 +307,17 @@ def _ending(error: Exception) -> SystemExit:
     from wesperon.output.exit_status import status_of
 
     return SystemExit(status_of(error, [current().program_name]))
+
+
+def _check_together(record: Form, reading: "ParsedArgs") -> None:
+    """Raise Problems if the values of a record do not go together."""
+    from wesperon.values.together import complaint_together
+
+    complaint = complaint_together(record)
+    if complaint is not None:
+        from wesperon.argv.errors import together
+
+        raise reading.refused([together(reading, record, complaint)])
 
 
 def answer_shell(words: "Sequence[str] | None", asks: "Callable[[], Mapping[str, Slot[Any]] | Complete]") -> None:

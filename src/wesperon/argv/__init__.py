@@ -312,7 +312,9 @@ def convert(slots: "Mapping[str, Slot[Any]]", reading: "ParsedArgs") -> "dict[st
             continue
         if not isinstance(all_given, list) and (many := slot.parse_all(all_given.texts)) is not None:
             try:
-                values[name] = slot.counted(many)
+                counted = slot.counted(many)
+                if not slot.depends:
+                    values[name] = counted
                 continue
             except Complaint:
                 pass  # told below, with its words
@@ -330,7 +332,9 @@ def convert(slots: "Mapping[str, Slot[Any]]", reading: "ParsedArgs") -> "dict[st
         if len(all_given) > 1 and not (slot.several or slot.kind.is_set):
             continue
         try:
-            values[name] = slot.combine([one.text for one in given])
+            value = slot.combine([one.text for one in given])
+            if not slot.depends:  # its bounds come with the answers before it
+                values[name] = value
         except Complaint as complaint:
             from wesperon.argv.errors import unreadable
 

@@ -223,6 +223,26 @@ def _unreadable_alone(slot: Slot[Any], given: Iterable[WordValue]) -> list[Probl
     return faults
 
 
+def together(reading: ParsedArgs, record: Any, complaint: Complaint) -> Problem:
+    """A complaint about values together: about the first slot that it names, with the words of all of them."""
+    names = list(complaint.slot or "")
+    words = [one.word for name in names for one in reading.given.get(name, ())]
+    if not names:
+        return Problem(complaint.reason)
+    slot: Slot[Any] = record._slots[names[0]]
+    given = list(reading.given.get(names[0], []))
+    text = given[0].text if len(given) == 1 and not slot.secret else None
+    return Problem(
+        complaint.reason,
+        names[0],
+        record.origins.get(names[0]),
+        text,
+        complaint.position if text is not None else None,
+        words=tuple(dict.fromkeys(words)),
+        offset=given[0].offset if text is not None else 0,
+    )
+
+
 def secret_word(slot: Slot[Any], given: Sequence[WordValue] | RestWords) -> Problem:
     """A secret on the command line, where everybody who lists the processes can read it."""
     reason = tell(

@@ -234,12 +234,33 @@ class Member:
         return self._loaded
 
 
-def merged_form(command: type[Command], shared: Mapping[str, Slot[Any]]) -> type[Form]:
-    """A form of the slots of a command and those that are shared with it; raises DeclarationError for a clash."""
+def merged_form(
+    command: type[Command], shared: Mapping[str, Slot[Any]], forms: Sequence[type[Form]] = ()
+) -> type[Form]:
+    """A form of the slots of a command and those that are shared with it; raises DeclarationError for a clash.
+
+    ``forms`` are those that declare the shared slots: each checks its own values together, and so does the command.
+    """
     for name in shared:
         if name in command._slots:
             raise DeclarationError(f"{command.__name__}: a slot {name} is shared with the command already")
-    return Form.with_slots(command.__name__, {**shared, **command._slots}, {})
+
+    def check(self: Form) -> None:
+        parts: list[Form] = [part_of(self, one) for one in forms]
+        own = part_of(self, command)
+        own.__dict__["_shared"] = Shared(parts)
+        for part in (*parts, own):
+            type(part).check.__get__(part)()
+
+    checks = any(one.check is not Form.check for one in (command, *forms))
+    return Form.with_slots(command.__name__, {**shared, **command._slots}, {"check": check} if checks else {})
+
+
+def part_of(filled: Form, form: type[Any]) -> Any:
+    """The record of one form out of one that was filled for several."""
+    origins = filled.origins
+    values = {name: filled.__dict__[name] for name in form._slots}
+    return form.of(values, {name: origins[name] for name in form._slots})
 
 
 def _command(function: Callable[..., Any]) -> type[Command]:

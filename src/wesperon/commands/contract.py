@@ -79,19 +79,23 @@ def _kind(slot: Slot[Any]) -> list[str]:
     """What values the slot takes."""
     kind = slot.kind
     parts = [kind.wanted]
-    choices = kind.choices
-    if kind.depends:
+    choices = None if kind.choices is None else kind.choices.known
+    if kind.choices is not None and choices is None:
         parts = [f"{'any' if kind.is_set else 'one'} of choices that depend on the answers before"]
     elif choices is not None:
         timed_pull(choices, LISTED + 1)
         many = len(choices)
         labels = ", ".join(_words(choices)) if many <= LISTED else counted(many, "choice")
         parts = [f"{'any' if kind.is_set else 'one'} of {labels}"]
+        if kind.depends:
+            parts.append("which can be chosen depends on the answers before")
     if kind.limits is not None:
         parts.append("from {} to {}".format(*kind.limits))
     for name in ("low", "high", "unit", "env"):
         value = getattr(slot, name)
-        if value not in (None, ""):
+        if callable(value):
+            parts.append(f"{name} depends on the answers before")
+        elif value not in (None, ""):
             parts.append(f"{name} {slot.format_bound(value) if name in ('low', 'high') else value}")
     if slot.pattern is not None:
         parts.append(f"pattern {getattr(slot.pattern, 'pattern', slot.pattern)}")

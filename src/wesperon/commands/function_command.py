@@ -6,6 +6,7 @@ from wesperon.commands.command_tree import Command
 from wesperon.values import DeclarationError
 from wesperon.values.docstrings import read_docstring
 from wesperon.values.parameters import Parameters
+from wesperon.values.together import checked_by
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -66,15 +67,8 @@ def command_of(
         "_name": name,
     }
     if check is not None:
-        body["check"] = _checking(check)
+        body["check"] = checked_by(check)
     return FunctionCommand.with_slots(own or "command", parameters.slots, body)
-
-
-def _checking(check: Callable[..., object]) -> Callable[[Any], None]:
-    def checked(self: Any) -> None:
-        check(self)
-
-    return checked
 
 
 def _body(cls: type[FunctionCommand]) -> dict[str, Any]:

@@ -10,6 +10,7 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.commands.program import Program
+    from wesperon.form import Form
     from wesperon.values.slots import Slot
 
 
@@ -27,6 +28,11 @@ class Invocation:
     def shared(self) -> dict[str, Slot[Any]]:
         """The slots of the program and the groups on the way."""
         return {name: slot for group in self.groups for name, slot in group.slots.items()}
+
+    @property
+    def shared_forms(self) -> list[type[Form]]:
+        """The forms of the slots that are shared on the way."""
+        return [group.shared for group in self.groups if group.shared]
 
     @property
     def default_slots(self) -> dict[str, Slot[Any]]:

@@ -8,7 +8,7 @@ after the command. Everything that is left fills the command.
 from __future__ import annotations
 
 from wesperon.argv import BUILTIN_OPTIONS, NEVER, OptionNames, is_plain_word, read_words
-from wesperon.commands.command_tree import Command, CommandGroup, Shared, merged_form
+from wesperon.commands.command_tree import Command, CommandGroup, Shared, merged_form, part_of
 from wesperon.commands.invocation import Invocation
 from wesperon.context import current
 from wesperon.form import Form, answer_shell, end_interrupted, mode_of
@@ -300,7 +300,7 @@ class Program(CommandGroup):
         """Open the gate, fill the command, run it, and print its result."""
         command: Any = call.command
         shared = call.shared
-        form: Any = merged_form(command, shared) if shared else command
+        form: Any = merged_form(command, shared, call.shared_forms) if shared else command
         reading = read_words(form._slots, call.words, prefixes=self.prefixes, command=frozenset(call.places))
         if "help" in reading.own or "version" in reading.own:
             self._say(call, reading)
@@ -311,8 +311,8 @@ class Program(CommandGroup):
             gate, path = self.gate, tuple(call.names)
             options.gate = lambda values: gate(path, command, values)
         filled = yield from form._filling(reading, options)
-        record = filled if form is command else _part(filled, command)
-        record.__dict__["_shared"] = Shared(_part(filled, group.shared) for group in call.groups if group.shared)
+        record = filled if form is command else part_of(filled, command)
+        record.__dict__["_shared"] = Shared(part_of(filled, one) for one in call.shared_forms)
         record.__dict__["_prefix"] = call.names
         if shared:
             record.__dict__["_all"] = filled
@@ -491,13 +491,6 @@ def _result_of(record: Any, options: FillOptions) -> Interaction[Any]:
     else:
         result = run()
     return (yield result) if hasattr(result, "__await__") else result
-
-
-def _part(filled: Form, form: type[Any]) -> Any:
-    """The record of one form out of one that was filled for several."""
-    origins = filled.origins
-    values = {name: filled.__dict__[name] for name in form._slots}
-    return form.of(values, {name: origins[name] for name in form._slots})
 
 
 def _with_results(shared: type[Form] | None) -> type[Form]:

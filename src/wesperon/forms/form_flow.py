@@ -70,6 +70,9 @@ class FormFlow(Flow):
         self.confirms = False
         self.reviews = False
         self.slot: Slot[Any] | None = None
+        self.is_attended = False
+        #: What is wrong with the values together, for the question of a slot, by its name.
+        self.together: tuple[str, Complaint] | None = None
         self.faulty_names = {problem.slot for problem in problems}
 
     def start(self, driver: Any = None) -> Question | None:
@@ -77,6 +80,7 @@ class FormFlow(Flow):
         if driver is None:
             self.asked.clear()
             return self._advance(0)
+        self.is_attended = True
         from wesperon.forms.questions import gutter_of
 
         self.gutter = gutter_of(slot for slot in self.slots if slot.name in self.asked or self.confirms)
@@ -122,6 +126,7 @@ class FormFlow(Flow):
             self._missing(self.slots[self.at])
         else:
             self._settle(self.slots[self.at].name, default, origin)
+            self.is_attended = self.together is None  # who does not mend it is not asked again
         return self._advance(self.at + 1)
 
     def back(self) -> Question | None:
@@ -185,9 +190,32 @@ class FormFlow(Flow):
             question = self._visit(at)
             if question is not None:
                 return question
+        if not self.problems and (question := self._check_together()) is not None:
+            return question
         if self.confirms and self.asked and not self.ended and not self.problems:
             return self._review()
         return None
+
+    def _check_together(self) -> Question | None:
+        """Have the form check all values; the question of the first one at fault, or a problem if nobody is asked."""
+        from wesperon.values.together import complaint_together
+
+        record = self.form.of(self.record.__dict__, self.origins)
+        complaint = complaint_together(record)
+        self.together = None
+        if complaint is None:
+            return None
+        if not self.is_attended or not self.steps or self.ended:
+            from wesperon.argv.errors import together
+
+            self.problems.append(together(self.reading, record, complaint))
+            return None
+        name = next(iter(complaint.slot or ()), self.slots[self.steps[-1][0]].name)
+        at = next(at for at, slot in enumerate(self.slots) if slot.name == name)
+        self.together = name, complaint
+        self.asked.add(name)
+        self.hurries = True
+        return self._return_to(at)
 
     def _visit(self, at: int, *, reopens: bool = False) -> Question | None:
         """Settle the slot at a place; its question where it is to be asked for.
@@ -234,7 +262,7 @@ class FormFlow(Flow):
     def _read_waiting(self, slot: Slot[Any]) -> None:
         """Read what was given for a slot that depends on the answers before it, now that they are there."""
         name = slot.name
-        given = self.reading.given.get(name) if slot.kind.depends or slot is not self.form._slots[name] else None
+        given = self.reading.given.get(name) if slot.depends or slot is not self.form._slots[name] else None
         if given is None and name not in self.waiting:
             return
         try:
@@ -298,6 +326,8 @@ class FormFlow(Flow):
             given = self.reading.given.get(name, [])
             draft = given[0].text if len(given) == 1 else problem.text if not given else None
             complaint = Complaint(problem.reason, problem.position if draft is not None else None)
+        if self.together is not None and self.together[0] == name:
+            complaint = self.together[1]
         self.at, self.slot = at, slot
         keys = "   ".join([tell("Shift-Tab: back")] * bool(self.steps) + [tell("F1: help")] * bool(slot.help))
         left = self._questions_left(at)

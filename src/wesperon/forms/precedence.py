@@ -108,7 +108,7 @@ class _Filling:
         """The values that are known before the first question: what was given, and defaults that nobody asks for."""
         known = dict(self.values)
         for name, slot in self.slots.items():
-            depends = callable(slot.default) or slot.applies is not None or slot.kind.depends
+            depends = callable(slot.default) or slot.applies is not None or slot.depends
             if (
                 name not in known
                 and name not in asked
@@ -172,7 +172,7 @@ class _Filling:
         """Whether the slot is one to ask for, should somebody be there."""
         if self.mode == ALL:
             return self.sources.get(slot.name) != WORDS
-        if slot.name in self.waiting or (slot.kind.depends and slot.name in self.reading.given):
+        if slot.name in self.waiting or (slot.depends and slot.name in self.reading.given):
             return False
         return slot.name not in self.values and not slot.has_fallback
 
@@ -191,7 +191,7 @@ class _Filling:
                 slot
                 for name, slot in self.slots.items()
                 if name not in self.values and name not in self.waiting and name not in faulty
-                if (name not in claims or origin == PIPE) and not (slot.kind.depends and name in self.reading.given)
+                if (name not in claims or origin == PIPE) and not (slot.depends and name in self.reading.given)
             ]
             if opened is None or not any(may_fill(slot, given) for slot in left):
                 continue
@@ -225,10 +225,14 @@ class _Filling:
             self.waiting[slot.name] = (found, source.origin)
             return
         try:
-            self.values[slot.name] = source.value(slot, found)
-            self.sources[slot.name] = source.origin
+            value = source.value(slot, found)
         except Problems as problems:
             self.problems += problems
+            return
+        if slot.depends:  # its bounds come with the answers before it
+            self.waiting[slot.name] = (found, source.origin)
+            return
+        self.values[slot.name], self.sources[slot.name] = value, source.origin
 
     def _claims(self) -> dict[str, int]:
         """The slots for which a word ``-`` is; standard input can be claimed once."""

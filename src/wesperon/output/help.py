@@ -176,18 +176,17 @@ def described(slot: Slot[Any]) -> str:
     about = "; ".join(part.removesuffix(".") for part in (asked, slot.help or "") if part) or slot.label
     parts = [about, hint(slot)]
     kind = slot.kind
-    choices = kind.choices
-    if choices is not None:
+    choices = None if kind.choices is None else kind.choices.known
+    if kind.choices is not None and choices is None:
+        parts[1:] = [tell("its choices depend on other values")]
+    elif choices is not None:
         timed_pull(choices, LISTED + 1)
         labels = [cut(choices.label(at), 40) for at in range(min(len(choices), LISTED))]
         more = ""
         if len(choices) > LISTED:
             more = tell(" and more") if choices.is_growing else tell(" and {count:,} more", count=len(choices) - LISTED)
         listed = ", ".join(labels) + more
-        if kind.depends:
-            parts[1:] = [tell("its choices depend on other values")]
-        else:
-            parts[1:] = [tell("any of {list}", list=listed) if kind.is_set else tell("one of {list}", list=listed)]
+        parts[1:] = [tell("any of {list}", list=listed) if kind.is_set else tell("one of {list}", list=listed)]
     if slot.applies is not None:
         condition = getattr(slot.applies, "text", "")
         only = tell("only where {condition}", condition=condition) if condition else ""

@@ -8,6 +8,7 @@ of :mod:`typing` for a type checker. At run time ``Generic[T]`` is ``object``, a
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    from collections.abc import Sequence
     from typing import Any, Generic, TypeVar, overload
 
     T = TypeVar("T")
@@ -32,16 +33,18 @@ class Complaint(ValueError):
     """Raised by a kind or a check: this text or value will not do.
 
     ``reason`` says what was got, what was wanted and what to do. ``position`` is the offset of the fault in the
-    text, in characters from 0, or ``None`` where the whole text is at fault.
+    text, in characters from 0, or ``None`` if the whole text is at fault. ``slot`` is for a check of several values
+    together: the name of the slot at fault, or the names of several.
     """
 
-    def __init__(self, reason: str, position: int | None = None) -> None:
+    def __init__(self, reason: str, position: int | None = None, slot: "str | Sequence[str] | None" = None) -> None:
         super().__init__(reason)
         self.reason = reason
         self.position = position
+        self.slot = slot
 
     def __reduce__(self) -> "tuple[Any, ...]":
-        return type(self), (self.reason, self.position)
+        return type(self), (self.reason, self.position, self.slot)
 
 
 def quoted(text: str, limit: int = 40) -> str:

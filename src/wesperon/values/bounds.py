@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from wesperon.values import Complaint, DeclarationError, quoted, tell
+from wesperon.values.calls import call_with_optional_answers
+from wesperon.values.slots import examine_value
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -33,6 +35,28 @@ def out_of_bounds(slot: Slot[Any], value: Any, text: str | None) -> Complaint:
         allowed = tell("must be at least {value}{unit}", value=low, unit=unit)
     reason = tell("{value} is {how}: {allowed}", value=shown, how=tell(slot.kind.beyond[over]), allowed=allowed)
     return Complaint(reason, slot.high if over and length else None)
+
+
+def resolve_bounds(slot: Slot[Any], answers: object) -> None:
+    """Have a slot whose bounds are functions of the ``answers`` have what these give.
+
+    Raises Complaint if no value is within them, and DeclarationError for what is no bound.
+    """
+    for name in ("low", "high"):
+        given = getattr(slot, name)
+        if callable(given):
+            bound = call_with_optional_answers(given, answers)
+            if bound is not None:
+                try:
+                    examine_value(bound, int if slot.kind.bounded == "length" else None, slot.kind)
+                except DeclarationError as error:
+                    raise DeclarationError(f"{name} of {slot.name}: {error}") from None
+            setattr(slot, name, bound)
+    if slot.low is not None and slot.high is not None and slot.is_reversed:
+        low, high = bound_text(slot, slot.low), bound_text(slot, slot.high)
+        raise Complaint(
+            tell("no value is possible with the values before it: must be from {low} to {high}", low=low, high=high)
+        )
 
 
 def bound_text(slot: Slot[Any], bound: Any) -> str:

@@ -11,6 +11,7 @@ from wesperon.values import Complaint
 from wesperon.values.problems import Problem, Problems
 from wesperon.values.records import DEFAULT, GIVEN, NOT_HERE
 from wesperon.values.slots import MISSING
+from wesperon.values.together import complaint_together
 
 if TYPE_CHECKING:
     from wesperon.values.records import Record
@@ -58,3 +59,7 @@ def construct(record: Record, values: Mapping[str, Any]) -> None:
             for reason, name, text, position, missing in faults
         )
     record.__dict__["_origins"] = origins
+    together = complaint_together(record)
+    if together is not None:
+        at_fault = next(iter(together.slot or ()), None)
+        raise Problems([Problem(together.reason, at_fault, GIVEN if at_fault else None)])

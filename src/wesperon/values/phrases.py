@@ -14,10 +14,12 @@ if TYPE_CHECKING:
 def hint(slot: Slot[Any]) -> str:
     """What is wanted, in a few words: the kind and its bounds."""
     unit = f" {slot.unit}" if slot.unit else ""
-    low, high = slot.low, slot.high
+    low, high = (None if callable(bound) else bound for bound in (slot.low, slot.high))
     wanted = slot.kind.wants
     if slot.several:
         return tell("{wanted}; several, separated by blanks", wanted=wanted)
+    if callable(slot.low) or callable(slot.high):
+        return tell("{wanted}; its bounds depend on other values", wanted=wanted + unit)
     if slot.kind.bounded == "length" or (low is None and high is None):
         return "" if slot.kind.bounded == "length" else wanted + unit  # of a text there is nothing to say
     if high is None:

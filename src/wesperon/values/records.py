@@ -35,7 +35,7 @@ SOURCES: "tuple[tuple[str, Callable[[Slot[Any], Given], object]], ...]" = (
     (SETTINGS, lambda slot, given: given["settings"]),
     (PIPE, lambda slot, given: slot.piped),
     (ASKED, lambda slot, given: given["asks_all"] or not slot.has_fallback),
-    (DEFAULT, lambda slot, given: callable(slot.default) or slot.applies is not None or slot.kind.depends),
+    (DEFAULT, lambda slot, given: callable(slot.default) or slot.applies is not None or slot.depends),
 )
 
 #: What is wrong with a value that was given for a slot that is skipped.
@@ -50,7 +50,7 @@ class Record:
     """A set of values, declared as slots in the body of a subclass."""
 
     _slots: "ClassVar[dict[str, Slot[Any]]]" = {}
-    _methods: "ClassVar[frozenset[str]]" = frozenset({"origins"})
+    _methods: "ClassVar[frozenset[str]]" = frozenset({"check", "origins"})
 
     def __init_subclass__(cls, **keywords: "Any") -> None:
         super().__init_subclass__(**keywords)
@@ -89,6 +89,14 @@ class Record:
         record.__dict__.update(values)
         record.__dict__["_origins"] = dict(origins)
         return record
+
+    def check(self) -> None:
+        """Look at all values together; a form of a program's own says here what is wrong with them.
+
+        It is called once each value is right by itself, from whatever source they come. Raises Complaint with the
+        ``slot`` at fault, or the names of several: at a question the cursor goes to the first of them, on the command
+        line there are carets under their words. A ValueError is a complaint about all of them.
+        """
 
     @property
     def origins(self) -> "Mapping[str, str]":

@@ -44,6 +44,8 @@ class Slot(Descriptor[T]):
         self.__dict__.update(settings)
         if kind.is_switch or self.secret is True or self.applies is not None:
             self.named_only = True
+        #: Whether what is right depends on the answers before.
+        self.depends = kind.depends or callable(self.low) or callable(self.high)
         if kind is FLOAT and (self.low in INFINITE or self.high in INFINITE):
             self.kind = FloatKind(infinite=True)
 
@@ -198,15 +200,19 @@ class Slot(Descriptor[T]):
         return self.streamed(values)
 
     def resolve(self, answers: object) -> "Slot[T]":
-        """The slot with the choices that these ``answers`` give; raises Complaint if there are none.
+        """The slot with the choices and bounds that these ``answers`` give; raises Complaint if no value is possible.
 
         ``answers`` has the values of the slots before this one as attributes.
         """
-        if not self.kind.depends:
+        if not self.depends:
             return self
         made: Slot[T] = object.__new__(type(self))
         made.__dict__.update(self.__dict__)
-        made.kind = self.kind.resolve(answers)
+        made.kind, made.depends = self.kind.resolve(answers), False
+        if callable(self.low) or callable(self.high):
+            from wesperon.values.bounds import resolve_bounds
+
+            resolve_bounds(made, answers)
         return made
 
     def by_name_only(self) -> "Slot[T]":
@@ -228,7 +234,7 @@ class Slot(Descriptor[T]):
         """
         if callable(self.default):
             return self.resolve(answers).validate(self.default(answers))
-        if self.kind.depends and self.default is not MISSING and self.default is not None:
+        if self.depends and self.default is not MISSING and self.default is not None:
             return self.resolve(answers).validate(self.default)
         if self.default is MISSING and self.several and not self.least:
             return self.streamed(())
@@ -257,7 +263,7 @@ class Slot(Descriptor[T]):
             raise
 
     def _bounded(self, value: "Any", text: str | None) -> "Any":
-        if self.low is not None or self.high is not None:
+        if (self.low is not None or self.high is not None) and not self.depends:
             self._within(value, text)
         if self.pattern is not None:
             from wesperon.values.bounds import check_pattern
@@ -318,11 +324,11 @@ def examine(slot: "Slot[Any]") -> None:
     if slot.most is not None and slot.least > slot.most:
         raise DeclarationError(f"least={slot.least} is more than most={slot.most}: no number of values could be right")
     for bound in (slot.low, slot.high):
-        if bound is not None:
-            _examine_value(bound, int if kind.bounded == "length" else None, kind)
+        if bound is not None and not callable(bound):
+            examine_value(bound, int if kind.bounded == "length" else None, kind)
     if slot.low is not None and slot.high is not None and slot.is_reversed:
         raise DeclarationError(f"low={slot.low!r} is above high={slot.high!r}: no value could be right")
-    if slot.default is MISSING or slot.default is None or callable(slot.default) or kind.depends:
+    if slot.default is MISSING or slot.default is None or callable(slot.default) or slot.depends:
         return
     try:
         slot.default = slot.validate(slot.default)
@@ -351,7 +357,7 @@ def examine_keywords(slot: "Slot[Any]") -> None:
         examine_pattern(slot.pattern)
 
 
-def _examine_value(bound: "Any", wanted: type | None, kind: "Kind[Any]") -> None:
+def examine_value(bound: "Any", wanted: type | None, kind: "Kind[Any]") -> None:
     """Raise DeclarationError for a bound that is not of the kind that it bounds."""
     try:
         right = isinstance(bound, wanted) if wanted else kind.validate(bound) == bound
@@ -419,7 +425,8 @@ else:
         Keywords:
             default: the value if none is given, or a function of the answers so far; then nobody is asked
             short: one letter, for ``-m``
-            low, high: bounds of the value (of a text: of its length), both allowed themselves
+            low, high: bounds of the value (of a text: of its length), both allowed themselves; or functions of the
+                answers so far that give them, or None
             unit: said beside the value, such as ``"s"``
             pattern: a regular expression that the whole of a text must match
             check: called with the value; raises ``ValueError`` with the complaint

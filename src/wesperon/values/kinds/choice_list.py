@@ -93,6 +93,11 @@ class Choices(Generic[T]):
         if len(self.objects) <= COMPARED_AT_ONCE:
             self._enter_all()
 
+    @property
+    def known(self) -> Choices[T] | None:
+        """The choices that there are whatever the answers; None if they depend on them."""
+        return self
+
     def __len__(self) -> int:
         """How many there are by now."""
         return len(self.objects)
@@ -222,6 +227,13 @@ class Choices(Generic[T]):
             found = next((at for at in range(first, len(objects)) if objects[at] == value), None)
         return found
 
+    def with_reasons(self, disabled: Callable[[T], Any] | None) -> Choices[T]:
+        """The same choices, of which ``disabled`` says why they cannot be taken."""
+        made: Choices[T] = Choices.__new__(Choices)
+        made.__dict__.update(self.__dict__)
+        made._about = {**self._about, "disabled": _getter(disabled)}
+        return made
+
     def check(self, at: int) -> T:
         """The object at a place; raises Complaint if it is disabled."""
         reason = self.disabled(at)
@@ -273,22 +285,53 @@ class Choices(Generic[T]):
 
 
 class DynamicChoices(Choices[T]):
-    """Choices that depend on the answers before; until these are there, there are none."""
+    """Choices that depend on the answers before; until these are there, there are none.
 
-    def __init__(self, function: Callable[..., Any], **about: Any) -> None:
+    ``function`` gives them, ``disabled`` says of an object and the answers why it cannot be chosen. If only the latter
+    depends on the answers, the choices are ``known``.
+    """
+
+    def __init__(self, given: Any, disabled: Any = None, **about: Any) -> None:
         super().__init__(iter(()), **about)
-        self.function = function
+        self.function: Callable[..., Any] | None = given if is_function(given) else None
         self.about = about
+        self.reason = disabled
+        self._known: Choices[T] | None = None if self.function is not None else Choices(given, **about)
         self.pull()
+
+    @property
+    def known(self) -> Choices[T] | None:
+        """The choices, if only whether they can be taken depends on the answers."""
+        return self._known
 
     def resolve(self, answers: object) -> Choices[T]:
         """The choices with these answers; raises Complaint if there are none."""
+        reason = self.reason
+        disabled = (lambda one: reason(one, answers)) if wants_answers(reason) else reason
+        if self.function is None:
+            assert self._known is not None
+            self._known.pull_all()
+            return self._known.with_reasons(disabled)
         given = call_with_optional_answers(self.function, answers)
         if not hasattr(given, "__next__") and not hasattr(type(given), "keys"):
             given = list(given)
         if not hasattr(given, "__next__") and not len(given):
             raise Complaint(tell("there is nothing to choose from with the values before it"))
-        return Choices(given, **self.about)
+        return Choices(given, disabled=disabled, **self.about)
+
+
+def is_function(given: Any) -> bool:
+    """Whether choices are given as a function that gives them."""
+    return callable(given) and not hasattr(type(given), "__iter__")
+
+
+def wants_answers(disabled: Any) -> bool:
+    """Whether what says why a choice is disabled takes the answers so far beside the object."""
+    code = getattr(getattr(disabled, "__func__", disabled), "__code__", None)
+    if code is None or not callable(disabled):
+        return False
+    defaults = getattr(getattr(disabled, "__func__", disabled), "__defaults__", None) or ()
+    return bool(code.co_argcount - len(defaults) - hasattr(disabled, "__self__") == 2)
 
 
 def _getter(given: Any, missing: Callable[[T], Any] | None = None) -> Callable[[T], Any] | None:

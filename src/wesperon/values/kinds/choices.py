@@ -8,7 +8,7 @@ from __future__ import annotations
 from wesperon.text.messages import tell
 from wesperon.values import Complaint, DeclarationError, T, overload, quoted
 from wesperon.values.kind import Kind
-from wesperon.values.kinds.choice_list import Choices, DynamicChoices
+from wesperon.values.kinds.choice_list import Choices, DynamicChoices, is_function, wants_answers
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -222,8 +222,8 @@ def one_of(
     are taken as they come, while the menu is open), or a function of the answers so far that gives one of these.
     ``label``, ``note`` (shown beside the label), ``aliases`` (further words for the same choice), ``disabled`` (why it
     cannot be chosen now) and ``group`` (the heading above it and its neighbours of the same group) are functions of the
-    object, names of its attributes, or mappings from object to text. Raises DeclarationError if two choices have one
-    label.
+    object, names of its attributes, or mappings from object to text; ``disabled`` may be a function of the object and
+    the answers so far, too. Raises DeclarationError if two choices have one label.
     """
     return OneOf(_choices(choices, label=label, note=note, aliases=aliases, disabled=disabled, group=group))
 
@@ -275,7 +275,7 @@ def any_of(
 
 def _choices(given: Any, **about: Any) -> Choices[Any]:
     """The choices of a list, a mapping, an ``Enum``, a generator, or a function of the answers before."""
-    if callable(given) and not hasattr(type(given), "__iter__"):
+    if is_function(given) or wants_answers(about["disabled"]):
         return DynamicChoices(given, **about)
     return Choices(given, **about)
 

@@ -1,0 +1,55 @@
+"""Values together: what the ``check`` of a form says of them, once each of them is right by itself."""
+
+from __future__ import annotations
+
+from wesperon.text.messages import tell
+from wesperon.values import Complaint, DeclarationError
+from wesperon.values.records import Record
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable
+    from typing import Any
+
+
+def complaint_together(record: Record) -> Complaint | None:
+    """What the ``check`` of its class says is wrong with a record, without any of its secrets; None if nothing is.
+
+    The ``slot`` of the complaint is a tuple of names, which may be empty. Other errors than Complaint and ValueError
+    are those of the program. Raises DeclarationError if a slot is named that there is not.
+    """
+    form = type(record)
+    if form.check is Record.check:
+        return None
+    check: Callable[[], Any] = form.check.__get__(record)
+    try:
+        check()
+    except ValueError as error:
+        reason = error.reason if isinstance(error, Complaint) else str(error)
+        position = getattr(error, "position", None)
+        named = getattr(error, "slot", None) or ()
+    else:
+        return None
+    names = (named,) if isinstance(named, str) else tuple(named)
+    for name in names:
+        if name not in form._slots:
+            from wesperon.text.spelling import suggestion
+
+            near = suggestion(str(name), form._slots, declared=True)
+            raise DeclarationError(f"{form.__name__}.check() names {name!r}, which is no slot{near}")
+    if any(slot.secret for slot in form._slots.values()):
+        from wesperon.text.hushing import Traces
+        from wesperon.values.secrets import secrets_of
+
+        if Traces(secrets_of(record)).are_in(reason):
+            reason = ""
+    return Complaint(reason or tell("these values do not go together"), position, names)
+
+
+def checked_by(check: Callable[..., object]) -> Callable[[Record], None]:
+    """The method ``check`` of a form that a function does."""
+
+    def checked(self: Record) -> None:
+        check(self)
+
+    return checked
