@@ -176,13 +176,17 @@ class Form(Record):
         The keywords are those of :class:`FillOptions`.
         """
         made, values, mode = cls._made_of_words(reading, asking, settings)
-        if made is not None:
-            return made
-        from wesperon.forms.interaction import play
-        from wesperon.forms.options import FillOptions
-        from wesperon.forms.precedence import fill_record
+        if made is None:
+            from wesperon.forms.interaction import play
+            from wesperon.forms.options import FillOptions
+            from wesperon.forms.precedence import fill_record
 
-        return play(fill_record(cls, reading, values, mode, FillOptions(asking, settings=settings, **keywords)))
+            made = play(fill_record(cls, reading, values, mode, FillOptions(asking, settings=settings, **keywords)))
+        if cls._keeps_last:
+            from wesperon.forms.last_values import keep_last
+
+            keep_last(made, keywords.get("program", ""))
+        return made
 
     @classmethod
     def _filling(cls, reading: "ParsedArgs", options: "FillOptions") -> "Interaction[Self]":
@@ -190,10 +194,15 @@ class Form(Record):
         made, values, mode = cls._made_of_words(reading, options.asking, options.settings)
         if made is not None:
             options.open_gate(made.__dict__)
-            return made
-        from wesperon.forms.precedence import fill_record
+        else:
+            from wesperon.forms.precedence import fill_record
 
-        return (yield from fill_record(cls, reading, values, mode, options))
+            made = yield from fill_record(cls, reading, values, mode, options)
+        if cls._keeps_last:
+            from wesperon.forms.last_values import keep_last
+
+            keep_last(made, options.driver_options.get("program", ""))
+        return made
 
     @classmethod
     def _made_of_words(

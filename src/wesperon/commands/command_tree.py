@@ -253,7 +253,8 @@ def merged_form(
             type(part).check.__get__(part)()
 
     checks = any(one.check is not Form.check for one in (command, *forms))
-    return Form.with_slots(command.__name__, {**shared, **command._slots}, {"check": check} if checks else {})
+    body = {"__module__": command.__module__, "__qualname__": command.__qualname__}
+    return Form.with_slots(command.__name__, {**shared, **command._slots}, {**body, "check": check} if checks else body)
 
 
 def part_of(filled: Form, form: type[Any]) -> Any:

@@ -18,7 +18,7 @@ from wesperon.documents.faults import Faults, read_whole
 from wesperon.text.messages import tell
 from wesperon.values import Complaint, DeclarationError
 from wesperon.values.kinds.registry import KINDS, kind_named
-from wesperon.values.slots import MISSING
+from wesperon.values.slots import LAST, MISSING
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -35,6 +35,7 @@ KEYS: dict[str, tuple[tuple[type, ...], str]] = {
     "ask": ((str,), "the question, and up to 24 characters of it the label"),
     "help": ((str,), "a sentence for the help page"),
     "default": ((), "the value where none is given; a list for several"),
+    "initial": ((), "what is in the line at first, although it is still asked for; last: the value of the last run"),
     "low": ((), "the lowest value, the least length of a text"),
     "high": ((), "the highest value, the greatest length of a text"),
     "step": ((), "by how much the arrow keys change it"),
@@ -42,7 +43,11 @@ KEYS: dict[str, tuple[tuple[type, ...], str]] = {
     "short": ((str,), "one letter for the command line"),
     "env": ((str,), "the environment variable that may hold it"),
     "pattern": ((str,), "a regular expression that the whole text matches"),
-    "exists": ((str,), "what a path leads to: file, folder, either or nothing"),
+    "pattern_says": ((str,), "what that is in words"),
+    "exists": (
+        (str,),
+        "what a path leads to: file, folder, either, nothing or parent (a folder that it may be made in)",
+    ),
     "suggest": ((list, dict), "texts that it may well be; or a table with notes, or with the file that holds them"),
     "suggest_as": ((str,), "how these stand: list, grid or inline"),
     "choices": ((list, str, dict), "what there is to choose from: a list, the name of one, or a table with its file"),
@@ -182,9 +187,13 @@ class SetReader(ListReader):
         if kind is None or len(self.faults.problems) > count:
             return None
         try:
-            bare: Any = slot(kind, table.get("ask"), **{**settings, **dict.fromkeys(("low", "high", "default"))})
-            for key in ("low", "high", "step", "default"):
-                if key in table:
+            bare: Any = slot(
+                kind,
+                table.get("ask"),
+                **{**settings, **dict.fromkeys(("low", "high")), "default": None, "initial": MISSING},
+            )
+            for key in ("low", "high", "step", "default", "initial"):
+                if key in table and (key, table[key]) != ("initial", LAST):
                     settings[key] = self._value((*path, key), bare, key, table[key])
             if len(self.faults.problems) > count:
                 return None
@@ -201,7 +210,7 @@ class SetReader(ListReader):
         try:
             if key == "step" and slot.kind.step_kind:
                 return kind_named(slot.kind.step_kind, {}).parse(str(value))
-            if key == "default":
+            if key in ("default", "initial"):
                 return value_of(slot, Found(value, ""))
             if slot.kind.bounded == "length":
                 return slot.kind.validate(value) if not isinstance(value, int) else value

@@ -12,8 +12,9 @@ from __future__ import annotations
 from wesperon.forms.question_flow import Flow
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
+from wesperon.values.calls import call_with_optional_answers
 from wesperon.values.records import ASKED, DEFAULT, NOT_HERE, WORDS
-from wesperon.values.slots import MISSING
+from wesperon.values.slots import LAST, MISSING
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -71,6 +72,8 @@ class FormFlow(Flow):
         self.reviews = False
         self.slot: Slot[Any] | None = None
         self.is_attended = False
+        #: The texts of the last run, for slots that begin with these.
+        self.last_texts: Mapping[str, str] = {}
         #: What is wrong with the values together, for the question of a slot, by its name.
         self.together: tuple[str, Complaint] | None = None
         self.faulty_names = {problem.slot for problem in problems}
@@ -235,6 +238,8 @@ class FormFlow(Flow):
                 return None
             if name in self.values:
                 default, origin = self.values[name], self.sources[name]
+            elif name in self.asked and not self.ended:
+                default, origin = self._start_value(here, default)
         except Complaint as complaint:
             self._fail(complaint.reason, name, DEFAULT, None, complaint.position)
             return None
@@ -253,6 +258,23 @@ class FormFlow(Flow):
         elif name not in self.faulty_names and name not in self.faulty:
             self._missing(slot)
         return None
+
+    def _start_value(self, slot: Slot[Any], default: Any) -> tuple[Any, str]:
+        """What is in the line at first, and what it is called."""
+        initial = slot.initial
+        if initial is MISSING:
+            return default, DEFAULT
+        if initial == LAST:
+            from wesperon.forms.questions import accept_text
+
+            try:
+                text = self.last_texts.get(slot.name)
+                return (default, DEFAULT) if text is None else (accept_text(slot, text), LAST)
+            except Complaint:  # it would not do today
+                return default, DEFAULT
+        if callable(initial):
+            initial = call_with_optional_answers(initial, self.record)
+        return (default if initial is None else slot.validate(initial)), "initial"
 
     def _fallback(self, slot: Slot[Any]) -> tuple[Any, str]:
         if slot.name in self.values:

@@ -132,6 +132,10 @@ class _Filling:
         driver.options = self.options.for_driver()
         flow = self._flow(asked)
         flow.confirms = self.options.confirm
+        if self.form._keeps_last:
+            from wesperon.forms.last_values import last_texts
+
+            flow.last_texts = last_texts(self.form, driver.options.program)
         unfinished = None
         if self.options.resume and driver.is_terminal and len(asked) > 1:
             from wesperon.forms.saved_answers import Unfinished

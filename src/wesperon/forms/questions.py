@@ -12,7 +12,7 @@ from wesperon.text.messages import tell
 from wesperon.values import Complaint, DeclarationError
 from wesperon.values.phrases import hint
 from wesperon.values.records import ASKED, DEFAULT
-from wesperon.values.slots import MISSING
+from wesperon.values.slots import LAST, MISSING
 from wesperon.widgets.question import Question
 from wesperon.widgets.widget import Prompt
 
@@ -82,6 +82,10 @@ def _name_of(slot: Slot[Any]) -> str:
     if slot.several and kind.question == "spin":
         return "line"
     return kind.question
+
+
+#: What the current choice of a menu is called, by where it is from.
+NOTES = {DEFAULT: "default", ASKED: "your answer", LAST: "as last time", "initial": "suggested"}
 
 
 class _Ask:
@@ -183,7 +187,7 @@ def _menu(ask: _Ask) -> Widget:
     slot, choices = ask.slot, ask.slot.kind.choices
     assert choices is not None
     current = None if ask.default is None else choices.index_of(ask.default)
-    note = tell("default") if ask.origin == DEFAULT else tell("your answer") if ask.origin == ASKED else tell("given")
+    note = tell(NOTES.get(ask.origin, "given"))
     return Menu(
         choices,
         lambda at: slot.validate(choices.check(at)),

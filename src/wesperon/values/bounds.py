@@ -76,10 +76,12 @@ def examine_pattern(pattern: Any) -> None:
         raise DeclarationError(f"pattern={pattern!r} is no regular expression: {error}") from None
 
 
-def check_pattern(pattern: Any, value: str) -> None:
-    """Raise Complaint unless the whole of a text matches a regular expression."""
+def check_pattern(pattern: Any, value: str, says: str = "") -> None:
+    """Raise Complaint unless the whole of a text matches a regular expression; ``says`` is what that is in words."""
     import re
 
     if re.fullmatch(pattern, value) is None:
+        if says:
+            raise Complaint(tell("{value} is not valid: must be {wanted}", value=quoted(value), wanted=says))
         form = getattr(pattern, "pattern", pattern)
         raise Complaint(tell("{value} does not match the pattern {form}", value=quoted(value), form=form))

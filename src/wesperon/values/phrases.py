@@ -20,6 +20,8 @@ def hint(slot: Slot[Any]) -> str:
         return tell("{wanted}; several, separated by blanks", wanted=wanted)
     if callable(slot.low) or callable(slot.high):
         return tell("{wanted}; its bounds depend on other values", wanted=wanted + unit)
+    if slot.pattern_says:
+        return str(slot.pattern_says)
     if slot.kind.bounded == "length" or (low is None and high is None):
         return "" if slot.kind.bounded == "length" else wanted + unit  # of a text there is nothing to say
     if high is None:

@@ -5,7 +5,7 @@ Everything here is pure; how values are found is the business of ``sources``.
 """
 
 from wesperon.values import DeclarationError, overload
-from wesperon.values.slots import MISSING, Slot, examine
+from wesperon.values.slots import LAST, MISSING, Slot, examine
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -50,6 +50,8 @@ class Record:
     """A set of values, declared as slots in the body of a subclass."""
 
     _slots: "ClassVar[dict[str, Slot[Any]]]" = {}
+    #: Whether a slot begins with the value of the last run.
+    _keeps_last: "ClassVar[bool]" = False
     _methods: "ClassVar[frozenset[str]]" = frozenset({"check", "origins"})
 
     def __init_subclass__(cls, **keywords: "Any") -> None:
@@ -131,9 +133,15 @@ def _check_names(cls: "type[Record]", *, is_free: bool = False) -> None:
     rest = [name for name, slot in cls._slots.items() if slot.rest]
     if len(rest) > 1:
         raise DeclarationError(f"{cls.__name__}: {rest[0]} and {rest[1]} both want the rest of the words; one can")
+    has_functions = False
     for name, slot in cls._slots.items():
         if not slot.is_examined:
             examine(slot)
+        if slot.initial is not MISSING:
+            cls._keeps_last = cls._keeps_last or slot.initial == LAST
+            has_functions = has_functions or callable(slot.initial)
+        if slot.depends or slot.applies is not None or callable(slot.default):
+            has_functions = True
         if (name in cls._methods and not is_free) or name.startswith("_"):
             raise DeclarationError(f"{cls.__name__}: a slot cannot be called {name}, which has a meaning of its own")
         words = [slot.word, f"no-{slot.word}"] if slot.kind.is_switch else [slot.word]
@@ -142,6 +150,10 @@ def _check_names(cls: "type[Record]", *, is_free: bool = False) -> None:
                 dashes = "-" if word == slot.short else "--"
                 raise DeclarationError(f"{cls.__name__}: {dashes}{word} of {name} is also {taken[word]}")
             taken[word] = f"that of {name}"
+    if has_functions:
+        from wesperon.values.dependencies import examine_order
+
+        examine_order(cls.__name__, cls._slots)
 
 
 def _is_same_moment(one: object, other: object) -> bool:

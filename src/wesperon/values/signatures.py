@@ -41,6 +41,8 @@ class Descriptor(Generic[T]):
     high: Any
     unit: str
     pattern: Any
+    pattern_says: str
+    initial: Any
     check: Callable[[Any], object] | None
     env: str | None
     piped: bool | str
@@ -103,6 +105,8 @@ class Settings(TypedDict, total=False):
     high: Any
     unit: str
     pattern: Any
+    pattern_says: str
+    initial: Any
     check: Callable[[Any], object] | None
     env: str | None
     secret: bool | Literal["anywhere"]
@@ -114,7 +118,7 @@ class Settings(TypedDict, total=False):
     suggest: Iterable[str | tuple[str, str]] | Mapping[str, str] | Callable[..., Any] | None
     suggest_as: Literal["", "list", "grid", "inline"]
     step: Any
-    exists: Literal["file", "folder", "either", "nothing"] | None
+    exists: Literal["file", "folder", "either", "nothing", "parent"] | None
     text: Callable[[Any], str] | None
     least: int
     most: int | None

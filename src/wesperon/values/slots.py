@@ -87,7 +87,7 @@ class Slot(Descriptor[T]):
     @property
     def has_fallback(self) -> bool:
         """Whether the slot has a value if none is given."""
-        return self.default is not MISSING or (self.several and not self.least)
+        return self.default is not MISSING or (self.several and not self.least and self.initial is MISSING)
 
     @property
     def can_be_empty(self) -> bool:
@@ -268,7 +268,7 @@ class Slot(Descriptor[T]):
         if self.pattern is not None:
             from wesperon.values.bounds import check_pattern
 
-            check_pattern(self.pattern, value)
+            check_pattern(self.pattern, value, self.pattern_says)
         if self.check is not None:
             try:
                 self.check(value)
@@ -328,13 +328,21 @@ def examine(slot: "Slot[Any]") -> None:
             examine_value(bound, int if kind.bounded == "length" else None, kind)
     if slot.low is not None and slot.high is not None and slot.is_reversed:
         raise DeclarationError(f"low={slot.low!r} is above high={slot.high!r}: no value could be right")
-    if slot.default is MISSING or slot.default is None or callable(slot.default) or slot.depends:
-        return
-    try:
-        slot.default = slot.validate(slot.default)
-    except Complaint as complaint:
-        given = "***" if slot.secret else repr(slot.default)
-        raise DeclarationError(f"default={given}: {complaint.reason}") from None
+    for name in ("default", "initial"):
+        value = slot.__dict__[name]
+        if (
+            value is MISSING
+            or value is None
+            or callable(value)
+            or slot.depends
+            or (name == "initial" and value == LAST)
+        ):
+            continue
+        try:
+            slot.__dict__[name] = slot.validate(value)
+        except Complaint as complaint:
+            given = "***" if slot.secret else repr(value)
+            raise DeclarationError(f"{name}={given}: {complaint.reason}") from None
 
 
 def examine_keywords(slot: "Slot[Any]") -> None:
@@ -347,6 +355,12 @@ def examine_keywords(slot: "Slot[Any]") -> None:
         raise DeclarationError("secret is True, False or 'anywhere', and twice goes with a secret")
     if len(slot.mask) > 1 or not slot.mask.isprintable():
         raise DeclarationError(f"mask={slot.mask!r}: one character, or none")
+    if slot.initial is not MISSING and slot.default is not MISSING:
+        raise DeclarationError("initial is a value that is still asked for, default one that is not: say one of them")
+    if slot.initial is not MISSING and slot.secret:
+        raise DeclarationError("a secret has no initial value: it would be shown, or kept")
+    if slot.pattern_says and slot.pattern is None:
+        raise DeclarationError("pattern_says goes with a pattern")
     if slot.suggest_as not in ("", "list", "grid", "inline"):
         raise DeclarationError(f"suggest_as={slot.suggest_as!r} is none of 'list', 'grid', 'inline'")
     if slot.piped not in (True, False, "stream"):
@@ -373,7 +387,10 @@ def spelled(name: str) -> str:
 
 
 #: What a path may have to lead to (``exists``).
-PLACES = ("file", "folder", "either", "nothing")
+PLACES = ("file", "folder", "either", "nothing", "parent")
+
+#: The start value that is that of the last run.
+LAST = "last"
 
 #: A question up to this length is its own label on a card; for a longer one the name is there.
 LONGEST_LABEL = 24
@@ -382,11 +399,13 @@ LONGEST_LABEL = 24
 #: The keywords of ``slot`` with what each is when not given.
 KEYWORDS: dict[str, object] = {
     "default": MISSING,
+    "initial": MISSING,
     "short": None,
     "low": None,
     "high": None,
     "unit": "",
     "pattern": None,
+    "pattern_says": "",
     "check": None,
     "env": None,
     "piped": False,
@@ -424,13 +443,17 @@ else:
 
         Keywords:
             default: the value if none is given, or a function of the answers so far; then nobody is asked
+            initial: what is in the line at first, although the value is still asked for; a value, a function of the
+                answers so far, or ``"last"`` for the value of the last run
             short: one letter, for ``-m``
             low, high: bounds of the value (of a text: of its length), both allowed themselves; or functions of the
                 answers so far that give them, or None
             unit: said beside the value, such as ``"s"``
             pattern: a regular expression that the whole of a text must match
+            pattern_says: what that is in words, after "must be", such as ``"three letters and a number"``
             check: called with the value; raises ``ValueError`` with the complaint
-            exists: what a path must lead to: ``"file"``, ``"folder"``, ``"either"`` or ``"nothing"``
+            exists: what a path must lead to: ``"file"``, ``"folder"``, ``"either"``, ``"nothing"`` or ``"parent"`` (it
+                may be made in a folder that exists)
             suggest: texts that the value may well be, or pairs of a text and a note, a mapping from text to note, a
                 generator, or a function (of the answers so far, or of nothing) that gives these; any other text will do
             suggest_as: how they are laid out under the line: ``"list"`` (with their notes), ``"grid"`` or ``"inline"``

@@ -23,6 +23,8 @@ if TYPE_CHECKING:
 
     #: From an object to a text about it: a function, the name of an attribute, or a mapping.
     About = Callable[[T], str | None] | Mapping[Any, str] | str | None
+    #: The same, of which a function may take the answers so far as well.
+    Reason = Callable[[T], str | None] | Callable[[T, Any], str | None] | Mapping[Any, str] | str | None
     Aliases = Callable[[T], str | Iterable[str] | None] | Mapping[Any, str | Iterable[str]] | str | None
     Label = Callable[[T], str] | Mapping[Any, str] | str | None
 

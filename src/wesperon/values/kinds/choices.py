@@ -15,7 +15,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Iterable, Mapping
     from typing import Any
 
-    from wesperon.values.kinds.choice_list import About, Aliases, Label
+    from wesperon.values.kinds.choice_list import About, Aliases, Label, Reason
 
 __all__ = ["AnyOf", "Choices", "OneOf", "any_of", "one_of"]
 
@@ -194,7 +194,7 @@ def one_of(
     *,
     note: About[T] = ...,
     aliases: Aliases[T] = ...,
-    disabled: About[T] = ...,
+    disabled: Reason[T] = ...,
     group: About[T] = ...,
 ) -> OneOf[T]: ...
 @overload
@@ -204,7 +204,7 @@ def one_of(
     *,
     note: About[T] = ...,
     aliases: Aliases[T] = ...,
-    disabled: About[T] = ...,
+    disabled: Reason[T] = ...,
     group: About[T] = ...,
 ) -> OneOf[T]: ...
 def one_of(
@@ -213,7 +213,7 @@ def one_of(
     *,
     note: About[T] = None,
     aliases: Aliases[T] = None,
-    disabled: About[T] = None,
+    disabled: Reason[T] = None,
     group: About[T] = None,
 ) -> OneOf[T]:
     """A kind: one of the program's own objects, picked from a menu or named by its label.
@@ -235,7 +235,7 @@ def any_of(
     *,
     note: About[T] = ...,
     aliases: Aliases[T] = ...,
-    disabled: About[T] = ...,
+    disabled: Reason[T] = ...,
     group: About[T] = ...,
     least: int = ...,
     most: int | None = ...,
@@ -247,7 +247,7 @@ def any_of(
     *,
     note: About[T] = ...,
     aliases: Aliases[T] = ...,
-    disabled: About[T] = ...,
+    disabled: Reason[T] = ...,
     group: About[T] = ...,
     least: int = ...,
     most: int | None = ...,
@@ -258,7 +258,7 @@ def any_of(
     *,
     note: About[T] = None,
     aliases: Aliases[T] = None,
-    disabled: About[T] = None,
+    disabled: Reason[T] = None,
     group: About[T] = None,
     least: int = 0,
     most: int | None = None,

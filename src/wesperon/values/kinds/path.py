@@ -17,6 +17,7 @@ EXISTS = {
     "folder": "a folder that exists",
     "either": "a file or folder that exists",
     "nothing": "a path that does not exist yet",
+    "parent": "a path in a folder that exists",
 }
 
 
@@ -68,7 +69,9 @@ def make(given: type[T], settings: Mapping[str, Any]) -> PathKind[T]:
 
 
 def check_exists(path: Path, wanted: str) -> None:
-    """Check what a path leads to; raises Complaint. ``wanted`` is ``file``, ``folder``, ``either`` or ``nothing``."""
+    """Check what a path leads to; raises Complaint. ``wanted`` is a key of ``EXISTS``."""
+    if wanted == "parent":
+        path, wanted = path.parent, "folder"
     shown = quoted(str(path))
     try:
         is_folder, exists = path.is_dir(), path.exists() or path.is_symlink()

@@ -1,0 +1,71 @@
+"""What functions of a declaration read of the answers so far: those before their own slot, and no others.
+
+A function is not called to find that out: the code of a function says which attributes of its first parameter it reads.
+Loaded only if a slot has such a function.
+"""
+
+from __future__ import annotations
+
+from wesperon.values import DeclarationError
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Iterator, Mapping
+    from typing import Any
+
+    from wesperon.values.slots import Slot
+
+#: The keywords of a slot that may be functions of the answers so far.
+KEYWORDS = ("applies", "default", "initial", "low", "high", "suggest")
+
+
+def examine_order(owner: str, slots: Mapping[str, Slot[Any]]) -> None:
+    """Raise DeclarationError if a function reads a slot that has no value yet when it is called.
+
+    ``owner`` is the name of the form. Slots get their values in the order of their declaration.
+    """
+    names = list(slots)
+    reads = {name: dict(_reads(slot, set(names))) for name, slot in slots.items()}
+    for at, name in enumerate(names):
+        for keyword, read in reads[name].items():
+            for other in names[at:]:
+                if other not in read:
+                    continue
+                if other == name:
+                    reason = f"{keyword} of {name} reads {name} itself"
+                elif any(name in found for found in reads[other].values()):
+                    reason = f"{name} and {other} depend on each other"
+                else:
+                    reason = f"{keyword} of {name} reads {other}, which is declared after it: declare {other} first"
+                raise DeclarationError(f"{owner}: {reason}")
+
+
+def _reads(slot: Slot[Any], names: set[str]) -> Iterator[tuple[str, set[str]]]:
+    """The keywords of a slot that are functions, each with the slots that it reads."""
+    functions = [(keyword, slot.__dict__.get(keyword), 0) for keyword in KEYWORDS]
+    choices: Any = slot.kind.choices
+    if slot.kind.depends and choices is not None:
+        functions += [("choices", choices.function, 0), ("disabled", choices.reason, 1)]
+    for keyword, function, place in functions:
+        read = _read_by(function, names, place)
+        if read:
+            yield keyword, read
+
+
+def _read_by(function: Any, names: set[str], place: int) -> set[str]:
+    """The attributes of these names that a function reads of the parameter at a place."""
+    inner = getattr(function, "__func__", function)
+    code = getattr(inner, "__code__", None)
+    place += hasattr(function, "__self__")
+    if code is None or code.co_argcount <= place or not names & set(code.co_names):
+        return set()
+    import dis
+
+    parameter, found, loaded = code.co_varnames[place], set(), False
+    for step in dis.get_instructions(code):
+        if loaded and step.opname in ("LOAD_ATTR", "LOAD_METHOD") and step.argval in names:
+            found.add(str(step.argval))
+        # Some versions load two variables in one step; the attribute is that of the last.
+        last = step.argval[-1] if isinstance(step.argval, tuple) and step.argval else step.argval
+        loaded = step.opname.startswith(("LOAD_FAST", "LOAD_DEREF")) and last == parameter
+    return found
