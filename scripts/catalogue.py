@@ -36,6 +36,7 @@ SAID = (
     "BUILTIN_COMMANDS",
     "TYPES",
     "LABELS",
+    "NOTES",
 )
 #: The folders whose texts are a program's own rather than Wesperon's.
 OWN = ("demo", "tool")

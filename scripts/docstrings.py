@@ -71,6 +71,8 @@ def parameters(name: str, thing: Any) -> set[str]:
         from wesperon.context import PARTS
 
         return {"parent", *PARTS}
+    if name == "Form.fill":
+        return {"words", "asking", "driver", "context"}  # the others are those of Program
     if isinstance(thing, type):
         if "__init__" not in vars(thing) or issubclass(thing, (wesperon.Form, tuple)) or name == "Slot":
             return set()

@@ -44,15 +44,17 @@ FILES = {
     "`NAME/preferences.toml` there": "the same for one program, on top of those",
     "`NAME/history` in the state folder": "the lines of a console; private, shared by its runs",
     "`NAME/unfinished/` there": "the answers of a form that was left, a file for each run; private, kept for a day",
+    "`NAME/last/` there": 'the values of the last run for slots with `initial="last"`, a file for each form; private',
 }
-SHOWN = ("fill", "split", "one_of", "any_of", "styled", "terminal_size")
+SHOWN = ("fill", "run", "split", "one_of", "any_of", "styled", "terminal_size")
 CLASSES = ("Form", "Command", "CommandGroup", "Program", "Console", "Heard", "Guide", "Context", "Refusal", "Complaint")
 
 
 def keywords(text: str) -> list[tuple[str, str]]:
     """The keywords of a docstring that lists them, each with its sentence."""
     found: list[tuple[str, str]] = []
-    for line in text.partition("Keywords:\n")[2].partition("\n\n")[0].splitlines():
+    lines = text.partition("Keywords:\n")[2].partition("\n\n")[0].splitlines()
+    for line in lines:
         if line.startswith(" " * 8):
             name, said = found[-1]
             found[-1] = (name, f"{said} {line.strip()}")
@@ -75,8 +77,18 @@ def described(name: str, one: Any) -> list[str]:
         for parameter in inspect.signature(one).parameters.values()
         if parameter.name not in ("self", "cls") and parameter.kind is not parameter.VAR_KEYWORD
     ]
-    said = re.sub(r":\w+:(?=`)", "", inspect.getdoc(one) or "").replace("``", "`")
-    return [f"### `{name}`", "", "Takes " + ", ".join(given) + "." if given else "Takes nothing.", "", said, ""]
+    doc = inspect.getdoc(one) or ""
+    listed = keywords(doc)
+    before, _, after = doc.partition("Keywords:\n")
+    said, rest = (_plain(text) for text in (before, after.partition("\n\n")[2] if listed else ""))
+    rows = [(", ".join(f"`{one}`" for one in names.split(", ")), _plain(means)) for names, means in listed]
+    lines = [f"### `{name}`", "", "Takes " + ", ".join(given) + "." if given else "Takes keywords.", "", said, ""]
+    return lines + (table(("keyword", "meaning"), rows) if rows else []) + ([rest, ""] if rest else [])
+
+
+def _plain(text: str) -> str:
+    """A docstring without the marks of roles."""
+    return re.sub(r":\w+:(?=`)", "", text).replace("``", "`").strip()
 
 
 def page() -> str:

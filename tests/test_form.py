@@ -228,7 +228,7 @@ def test_a_class_is_filled_as_a_script_fills_its_slots(capsys: pytest.CaptureFix
     wrong: Any = fill
     with pytest.raises(TypeError, match="no keyword 'confrim'; nearest: confirm"):
         wrong(Series, [], confrim=True)
-    with pytest.raises(TypeError, match="no keyword 'confrim' here; nearest: confirm"):
+    with pytest.raises(TypeError, match="no keyword 'confrim'; nearest: confirm"):
         asyncio.run(Series.fill_async(["3"], confrim=True))  # type: ignore[call-arg]
     with pytest.raises(DeclarationError, match="needs a subclass of Form"):
         wrong(int)

@@ -9,18 +9,24 @@ from wesperon.values.records import DEFAULT, SOURCES, WORDS, Record
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Mapping, Sequence
+    from collections.abc import Callable, Iterable, Mapping, Sequence
     from typing import Any, ClassVar, Self, Unpack
 
     from wesperon.argv import ParsedArgs
     from wesperon.completion.shells import Complete
-    from wesperon.context import Context
     from wesperon.forms.interaction import Interaction
     from wesperon.forms.options import FillOptions
     from wesperon.forms.signatures import Keywords
-    from wesperon.terminal.driver import Driver
     from wesperon.values.signatures import Given
     from wesperon.values.slots import Slot
+
+
+#: The keywords of filling a form; those in ``WAIT`` have something done before its values are looked at.
+FILL_KEYWORDS = frozenset((
+    "actions", "asking", "bindings", "confirm", "context", "description", "driver", "gate", "keys", "log", "mouse",
+    "name", "prefixes", "replay", "resume", "settings", "style", "theme", "timeout", "version",
+))  # fmt: skip
+WAIT = frozenset(("gate", "log", "settings"))
 
 
 class Form(Record):
@@ -36,62 +42,30 @@ class Form(Record):
     )
 
     @classmethod
-    def fill(
-        cls,
-        words: "Sequence[str] | None" = None,
-        *,
-        asking: str | None = None,
-        settings: str | None = None,
-        timeout: float | None = None,
-        mouse: bool = False,
-        keys: str = "",
-        theme: "str | Mapping[str, str]" = "",
-        bindings: "Mapping[str, object] | None" = None,
-        confirm: bool = False,
-        resume: bool = True,
-        replay: bool = False,
-        driver: "Driver | None" = None,
-        context: "Context | None" = None,
-    ) -> "Self":
+    def fill(cls, words: "Sequence[str] | None" = None, **keywords: "Unpack[Keywords]") -> "Self":
         """Fill a record.
 
-        ``words`` are those of the command line without the program's name; ``None`` means those of the process.
-        ``asking`` is ``missing`` (ask for what has no value and no default; what ``None`` means), ``all`` or ``never``,
-        unless the words or the environment (``WESPERON_ASKING``) say otherwise. ``settings`` is the name under which
-        the program has a settings file. ``timeout`` (or ``WESPERON_TIMEOUT``) are the seconds after which a question
-        that nobody answers ends, as if nobody were there. ``mouse`` lets the mouse place the cursor and pick choices,
-        which takes the terminal's own selection away. ``keys`` is the family of keys, ``"modeless"`` or ``"modal"``,
-        unless the user says otherwise (``WESPERON_KEYS``, ``preferences.toml``). ``theme`` is the name of a
-        theme, or maps roles of text to what they look like over the usual one; the user's goes before it. ``bindings``
-        maps keys to what they do, see the guide on keys. ``confirm`` shows all values once more when the questions are
-        answered, to go on or to change one.
-        ``resume`` keeps the answers of a run that was broken off for a day, secrets aside, and has the next one on a
-        terminal offer to go on from there; ``replay`` says below the questions how to have the same again without.
-        ``driver`` runs the questions; ``None`` means the controlling terminal. ``context`` is the context to be in
-        force meanwhile; ``None`` means the one that is (see :class:`wesperon.Context`).
+        ``words`` are those of the command line without the program's name; ``None`` means those of the process. All
+        keywords of :class:`wesperon.Program` that are not about several commands are keywords here.
+
+        Keywords:
+            asking: ``"missing"`` asks for what has no value and no default, ``"all"`` for all that no word gave,
+                ``"never"`` for nothing; unless the words or the environment (``WESPERON_ASKING``) say otherwise
+            driver: what runs the questions, such as a script of keys; the controlling terminal if it is not given
+            context: the context to be in force meanwhile (see :class:`wesperon.Context`)
 
         Raises Problems with everything that is wrong or, if nobody can be asked, missing; KeyboardInterrupt if
         the user stops the questions; SystemExit after ``--help`` and ``--version``.
         """
-        keywords = {
-            "driver": driver,
-            "confirm": confirm,
-            "resume": resume,
-            "replay": replay,
-            "timeout": timeout,
-            "mouse": mouse,
-            "keys": keys,
-            "theme": theme,
-            "bindings": bindings,
-        }
-        if context is None:
-            answer_shell(words, lambda: cls._slots)
-            return cls._filled(cls._read(words), asking, settings, **keywords)
-        from wesperon.scope import within
+        refuse_unknown(f"{cls.__name__}.fill", keywords)
+        context = keywords.pop("context", None)
+        if context is not None:
+            from wesperon.scope import within
 
-        with within(context):
-            answer_shell(words, lambda: cls._slots)
-            return cls._filled(cls._read(words), asking, settings, **keywords)
+            with within(context):
+                return cls.fill(words, **keywords)
+        answer_shell(words, lambda: cls._slots)
+        return cls._filled(cls._read(words, keywords), **keywords)
 
     @classmethod
     async def fill_async(cls, words: "Sequence[str] | None" = None, **keywords: "Unpack[Keywords]") -> "Self":
@@ -105,11 +79,12 @@ class Form(Record):
         from wesperon.forms.options import FillOptions
         from wesperon.scope import within
 
+        refuse_unknown(f"{cls.__name__}.fill_async", keywords)
         context = keywords.pop("context", None)
-        options = FillOptions(is_async=True, **keywords)
+        options = FillOptions.of(cls, keywords, is_async=True)
         with within(context or current()):
             answer_shell(words, lambda: cls._slots)
-            return await play_in_turn(cls._filling(cls._read(words), options), options.driver)
+            return await play_in_turn(cls._filling(cls._read(words, keywords), options), options.driver)
 
     @classmethod
     def from_file(cls, path: "str | os.PathLike[str]", command: str = "") -> "type[Untyped]":
@@ -160,32 +135,40 @@ class Form(Record):
         return card(self)
 
     @classmethod
-    def _read(cls, words: "Sequence[str] | None") -> "ParsedArgs":
-        """What the words say; where they ask for a page, it is printed, and the program ends."""
-        reading = read_words(cls._slots, list(surroundings()[1] if words is None else words))
+    def _read(cls, words: "Sequence[str] | None", keywords: "Mapping[str, Any]") -> "ParsedArgs":
+        """What the words say; where they ask for a page, it is printed, and the program ends.
+
+        The ``keywords`` are those of :meth:`fill`.
+        """
+        given = list(surroundings()[1] if words is None else words)
+        reading = read_words(cls._slots, given, prefixes=keywords.get("prefixes", True))
         if "help" in reading.own or "version" in reading.own:
-            cls._say(reading)
+            cls._say(reading, keywords)
         return reading
 
     @classmethod
-    def _filled(
-        cls, reading: "ParsedArgs", asking: str | None = None, settings: str | None = None, **keywords: "Any"
-    ) -> "Self":
+    def _filled(cls, reading: "ParsedArgs", **keywords: "Any") -> "Self":
         """A record of what the words said; whatever else it takes is loaded only if something is left to do.
 
-        The keywords are those of :class:`FillOptions`.
+        The keywords are those of :meth:`fill`, and of :class:`FillOptions`.
         """
-        made, values, mode = cls._made_of_words(reading, asking, settings)
+        made, values, mode = None, None, ""
+        if not keywords.keys() & WAIT:
+            made, values, mode = cls._made_of_words(reading, keywords.get("asking"), keywords.get("settings"))
         if made is None:
             from wesperon.forms.interaction import play
             from wesperon.forms.options import FillOptions
+
+            options = FillOptions.of(cls, keywords)
+            if values is None:
+                return play(cls._filling(reading, options))
             from wesperon.forms.precedence import fill_record
 
-            made = play(fill_record(cls, reading, values, mode, FillOptions(asking, settings=settings, **keywords)))
+            made = play(fill_record(cls, reading, values, mode, options))
         if cls._keeps_last:
             from wesperon.forms.last_values import keep_last
 
-            keep_last(made, keywords.get("program", ""))
+            keep_last(made, keywords.get("name", ""))
         return made
 
     @classmethod
@@ -193,7 +176,7 @@ class Form(Record):
         """The same in steps."""
         made, values, mode = cls._made_of_words(reading, options.asking, options.settings)
         if made is not None:
-            options.open_gate(made.__dict__)
+            options.open_gate({name: made.__dict__[name] for name in cls._slots})
         else:
             from wesperon.forms.precedence import fill_record
 
@@ -236,19 +219,22 @@ class Form(Record):
         return None, {name: value for name, value in values.items() if origins[name] == WORDS}, mode
 
     @classmethod
-    def _say(cls, reading: "ParsedArgs") -> None:
+    def _say(cls, reading: "ParsedArgs", keywords: "Mapping[str, Any]") -> None:
         """Print what ``--help`` or ``--version`` asks for, and end."""
         from wesperon.context import current
-        from wesperon.output.help import help_rows, script_version
+        from wesperon.output.help import help_rows, script_version, version_line
         from wesperon.output.style import rendered
 
+        name = keywords.get("name") or current().program_name
         if "help" in reading.own:
             main = sys.modules.get("__main__")
             # A script that calls ``fill`` has its class made in this module: its own docstring says what it is about.
             about = cls.__dict__.get("__doc__") or (main.__doc__ if main and cls.__module__ == __name__ else None)
-            current().print(rendered(help_rows([current().program_name], about, cls._slots)))
+            about = keywords.get("description") or about
+            current().print(rendered(help_rows([name], about, cls._slots)))
         else:
-            current().print(script_version(current().program_name))
+            version = keywords.get("version")
+            current().print(version_line(name, version) if version else script_version(name))
         raise SystemExit(0)
 
 
@@ -285,12 +271,7 @@ def _fill_class(form: "type[Any]", words: "Sequence[str] | None", keywords: "Map
     """Fill a record of a class; what is wrong ends the process."""
     if not issubclass(form, Form):
         raise DeclarationError(f"fill({form.__name__}) needs a subclass of Form, or the words")
-    known = Form.fill.__kwdefaults__ or {}
-    for name in keywords:
-        if name not in known:
-            from wesperon.text.spelling import suggestion
-
-            raise TypeError(f"fill({form.__name__}) takes no keyword {name!r}{suggestion(name, known)}")
+    refuse_unknown(f"fill({form.__name__})", keywords)
     if keywords.get("context") is not None:
         from wesperon.scope import within
 
@@ -299,23 +280,32 @@ def _fill_class(form: "type[Any]", words: "Sequence[str] | None", keywords: "Map
     answer_shell(words, lambda: form._slots)
     options = {name: value for name, value in keywords.items() if name != "context"}
     try:
-        record = form._filled(form._read(words), ends_process=True, **options)
+        record = form._filled(form._read(words, options), ends_process=True, **options)
         for slot in form._slots.values():
             if slot.piped == "stream" and record.__dict__[slot.name] is not None:
                 record.__dict__[slot.name].instead = _ending
         return record
     except Exception as error:
-        raise _ending(error) from None
+        raise _ending(error, options.get("name")) from None
     except KeyboardInterrupt:
         raise SystemExit(end_interrupted()) from None
 
 
-def _ending(error: Exception) -> SystemExit:
+def refuse_unknown(caller: str, keywords: "Iterable[str]") -> None:
+    """Raise TypeError for a keyword that filling a form does not have, with the nearest that it has."""
+    for name in keywords:
+        if name not in FILL_KEYWORDS:
+            from wesperon.text.spelling import suggestion
+
+            raise TypeError(f"{caller} takes no keyword {name!r}{suggestion(name, FILL_KEYWORDS)}")
+
+
+def _ending(error: Exception, name: str | None = None) -> SystemExit:
     """What ends the process once it has been printed what is wrong."""
     from wesperon.context import current
     from wesperon.output.exit_status import status_of
 
-    return SystemExit(status_of(error, [current().program_name]))
+    return SystemExit(status_of(error, [name or current().program_name]))
 
 
 def _check_together(record: Form, reading: "ParsedArgs") -> None:

@@ -176,6 +176,21 @@ def test_what_is_read_before_it_is_there_is_refused_at_declaration(name: str) ->
         type("F", (Form,), {name: slot(int, **keywords) for name, keywords in slots.items()})
 
 
+def test_suggestions_that_speak_of_a_later_value_are_none_until_it_is_there() -> None:
+    class Log(Form):
+        note = slot(suggest=lambda so_far: [f"{so_far.frames} frames"])
+        frames = slot(int, default=7)
+
+    driver = Scripted([Press("tab"), Press("x"), ENTER])
+    assert Log.fill([], driver=driver).note == "x"
+
+    class Wrong(Form):
+        note = slot(suggest=lambda so_far: [so_far.frmaes])
+
+    with pytest.raises(AttributeError, match="frmaes"):
+        Wrong.fill([], driver=Scripted([Press("x"), ENTER]))
+
+
 def test_a_name_that_is_no_attribute_of_the_answers_is_none_of_our_business() -> None:
     class Other:
         last = 3

@@ -35,17 +35,32 @@ if TYPE_CHECKING:
 class Program(CommandGroup):
     """The root of a program: its name, its version, what it is about, and its commands.
 
-    ``name``, ``description``, ``members``, ``shared`` and ``default_command`` are those of :class:`CommandGroup`;
-    ``version`` is what ``--version`` prints. ``gate`` is called once before every command, before any of its questions,
-    with the names that lead to it, its class and the values that are known so far; it may raise Refusal.
-    ``prefixes=False`` wants every name in full. ``settings=True`` reads a settings file; ``results=True`` adds
-    ``--as json``; ``log=True`` has the environment turn areas of the program's own log on
-    (``DESK_LOG=mast,dome:info``). ``timeout`` is the number of seconds after which a question that nobody answers ends.
-    ``mouse=True`` lets the mouse place the cursor and pick choices; ``style`` is the name of a style of Pygments for
-    texts with a syntax. ``keys`` is the family of keys, ``"modeless"`` or ``"modal"``; ``theme`` the name of a theme,
-    or roles of text and what they look like over the usual one. ``bindings`` maps keys to actions, and ``actions``
-    names functions from draft to draft that users may bind keys to; see the guide on keys.
-    ``confirm``, ``resume`` and ``replay`` are those of :meth:`Form.fill`, for every command.
+    Filling one form (:meth:`Form.fill`, :func:`fill` with a class) and running a function (:func:`run`) take the same
+    keywords, but for those about several commands.
+
+    Keywords:
+        name: the name of the program; for one form, and for a function, that of the script if it is not given
+        version: what ``--version`` prints
+        description: what the help page says first
+        members, shared, default_command: as in :class:`CommandGroup`
+        gate: called once before a command, before any of its questions, with the names that lead to it (none for one
+            form), its class and the values that are known so far; it may raise Refusal
+        prefixes: whether names and commands may be cut to a beginning that no other has
+        settings: whether there is a settings file; or the name of the program that it is for
+        results: whether there is ``--as json``; not for one form
+        log: whether the environment turns areas of the program's own log on (``DESK_LOG=mast,dome:info``)
+        timeout: the seconds after which a question that nobody answers ends, as if nobody were there; the user may say
+            it (``WESPERON_TIMEOUT``)
+        mouse: whether the mouse places the cursor and picks choices, which takes the terminal's own selection away
+        style: the name of a style of Pygments, for texts with a syntax
+        keys: the family of keys, ``"modeless"`` or ``"modal"``, unless the user says otherwise
+        theme: the name of a theme, or roles of text and what they look like over the usual one; the user's goes first
+        bindings: keys to actions; see the guide on keys
+        actions: names of functions from draft to draft that users may bind keys to
+        confirm: whether all values are shown once more when the questions are answered, to go on or to change one
+        resume: whether the answers of a run that was broken off are kept for a day, secrets aside, and the next run on
+            a terminal offers to go on from there
+        replay: whether it is said below the questions how to have the same again without them
     """
 
     @known_keywords
@@ -371,7 +386,7 @@ class Program(CommandGroup):
         mode = mode_of(None, reading, current().environ)
         try:
             asked = FillOptions(mode, options.driver, is_async=options.is_async, **self.fill_options)
-            filled = yield from choice._filling(choice._read([f"--asking={mode}"]), asked)
+            filled = yield from choice._filling(choice._read([f"--asking={mode}"], {}), asked)
             call.step(filled.command)
         except Problems:
             if mode != NEVER and options.driver is not None:

@@ -86,6 +86,26 @@ class FillOptions:
         self.also_known: Sequence[str] = ()
         self.levels: Sequence[tuple[tuple[str, ...], Iterable[Slot[Any]], Iterable[str]]] | None = None
 
+    @classmethod
+    def of(cls, form: type[Any], keywords: Mapping[str, Any], *, is_async: bool = False) -> FillOptions:
+        """What the ``keywords`` of :meth:`Form.fill` say of a ``form``."""
+        given = dict(keywords)
+        name, settings = given.pop("name", ""), given.pop("settings", None)
+        gate, log = given.pop("gate", None), given.pop("log", False)
+        for said in ("version", "description", "prefixes", "context"):  # the words have been read by then
+            given.pop(said, None)
+        name = name or os.path.splitext(current().program_name)[0]
+        options = cls(
+            settings=(name if settings is True else settings) or None, is_async=is_async, program=name, **given
+        )
+        if gate is not None:
+            options.gate = lambda values: gate((), form, values)
+        if log:
+            from wesperon.output.log_areas import turn_on
+
+            turn_on(name, current().environ)
+        return options
+
     def open_gate(self, values: Mapping[str, Any]) -> None:
         """Have the gate look at the values, if there is one."""
         if self.gate is not None:

@@ -85,7 +85,7 @@ def _name_of(slot: Slot[Any]) -> str:
 
 
 #: What the current choice of a menu is called, by where it is from.
-NOTES = {DEFAULT: "default", ASKED: "your answer", LAST: "as last time", "initial": "suggested"}
+NOTES = {DEFAULT: "default", ASKED: "your answer", LAST: "as last time", "initial": "suggested", "": "given"}
 
 
 class _Ask:
@@ -187,7 +187,7 @@ def _menu(ask: _Ask) -> Widget:
     slot, choices = ask.slot, ask.slot.kind.choices
     assert choices is not None
     current = None if ask.default is None else choices.index_of(ask.default)
-    note = tell(NOTES.get(ask.origin, "given"))
+    note = tell(NOTES.get(ask.origin, NOTES[""]))
     return Menu(
         choices,
         lambda at: slot.validate(choices.check(at)),

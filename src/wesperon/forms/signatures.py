@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any, TypedDict, TypeVar, Unpack, overload
 
 from wesperon.context import Context
+from wesperon.editing.edits import TextState
 from wesperon.form import Form
+from wesperon.forms.options import KnownValues
 from wesperon.terminal.driver import Driver
 
 F = TypeVar("F", bound="Form")
@@ -15,13 +17,21 @@ F = TypeVar("F", bound="Form")
 class Keywords(TypedDict, total=False):
     """Those of :meth:`Form.fill`."""
 
+    name: str
+    version: str
+    description: str
+    gate: Callable[[tuple[str, ...], type[Any], KnownValues], object] | None
+    prefixes: bool
     asking: str | None
-    settings: str | None
+    settings: bool | str | None
+    log: bool
     timeout: float | None
     mouse: bool
+    style: str
     keys: str
     theme: str | Mapping[str, str]
     bindings: Mapping[str, object] | None
+    actions: Mapping[str, Callable[[TextState], TextState]] | None
     confirm: bool
     resume: bool
     replay: bool

@@ -76,8 +76,8 @@ def _fill_one(declared: Declared, words: Sequence[str], found: list[tuple[str, F
         print(version_line(declared.name, declared.version))
         return 0
     try:
-        reading = declared.form._read(words)
-        found.append(("", declared.form._filled(reading, ends_process=True, program=declared.name)))
+        reading = declared.form._read(words, {})
+        found.append(("", declared.form._filled(reading, ends_process=True, name=declared.name)))
     except KeyboardInterrupt:
         return end_interrupted()
     except SystemExit:

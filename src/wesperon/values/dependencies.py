@@ -33,6 +33,8 @@ def examine_order(owner: str, slots: Mapping[str, Slot[Any]]) -> None:
                     continue
                 if other == name:
                     reason = f"{keyword} of {name} reads {name} itself"
+                elif keyword == "suggest" and not any(name in found for found in reads[other].values()):
+                    continue  # it has nothing to suggest until that is known, as on a command line
                 elif any(name in found for found in reads[other].values()):
                     reason = f"{name} and {other} depend on each other"
                 else:

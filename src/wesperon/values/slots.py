@@ -61,7 +61,7 @@ class Slot(Descriptor[T]):
             try:
                 return record.__dict__[self.name]
             except KeyError:
-                raise AttributeError(f"{self.name} has no value yet") from None
+                raise AttributeError(f"{self.name} has no value yet", name=self.name, obj=record) from None
 
         def __set__(self, record, value):
             raise AttributeError(f"{self.name} is read-only: a filled record stays as it is")

@@ -37,8 +37,13 @@ class Suggestions:
     def pull(self) -> bool:
         """Take more, which may take its time; whether there may be still more."""
         if self._call is not None:
-            given, self._call = self._call(), None
-            self._take(given)
+            call, self._call = self._call, None
+            try:
+                self._take(call())
+            except AttributeError as error:
+                if error.name not in getattr(type(error.obj), "_slots", ()):
+                    raise
+                # It speaks of an answer that comes later: there is nothing to suggest yet.
         elif self._source is not None:
             try:
                 self.items.append(next(self._source))
