@@ -321,7 +321,7 @@ def convert(slots: "Mapping[str, Slot[Any]]", reading: "ParsedArgs") -> "dict[st
         given = [one for one in all_given if not slot.is_blank(one.text)]
         if len(given) < len(all_given):  # typed on purpose
             if slot.several and len(all_given) == 1 and reading.words[all_given[0].word].startswith("-"):
-                values[name] = ()  # a name without a value: no values
+                values[name] = slot.gathered(())  # a name without a value: no values
                 if slot.least or slot.piped == "stream":
                     values.pop(name)
             if name not in values:

@@ -205,8 +205,18 @@ def unreadable(slot: Slot[Any], given: Sequence[WordValue] | RestWords, joint: C
     """A problem for each text that cannot be parsed; ``joint`` is the error of all together, if each alone is valid."""
     if faults := _unreadable_alone(slot, given):
         return faults
+    if slot.kind.is_pairs and (twice := _given_twice(slot, given)):
+        given = twice
     places = tuple(one.word for one in given)
     return [Problem(joint.reason, slot.name, WORDS, given[0].text, None, places, given[0].offset)]
+
+
+def _given_twice(slot: Slot[Any], given: Iterable[WordValue]) -> list[WordValue]:
+    """The words of pairs whose names are given more than once; only those of the first such name."""
+    by_name: dict[Any, list[WordValue]] = {}
+    for one in given:
+        by_name.setdefault(slot.parse(one.text)[0], []).append(one)
+    return next((found for found in by_name.values() if len(found) > 1), [])
 
 
 def _unreadable_alone(slot: Slot[Any], given: Iterable[WordValue]) -> list[Problem]:

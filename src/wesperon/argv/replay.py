@@ -30,7 +30,7 @@ def words_of(record: Record) -> list[str]:
         value = record.__dict__[name]
         others = everything or (slot.env is not None and slot.env in environ) or slot.piped
         if value is not None and not slot.secret and (others or not _same(slot, value, slot.fallback(before))):
-            items = value if slot.several else (value,)
+            items = slot.items(value) if slot.several else (value,)
             if slot.piped == "stream":
                 if value.items is None:
                     continue  # what came through a pipe is not there any more

@@ -37,7 +37,7 @@ def _toml(slot: Slot[Any]) -> str:
     if value is MISSING or value is None or callable(value) or slot.secret:
         return '""'
     if slot.several or slot.kind.is_set:
-        return "[" + ", ".join(_quoted(_item(slot, item)) for item in value) + "]"
+        return "[" + ", ".join(_quoted(_item(slot, item)) for item in slot.items(value)) + "]"
     if isinstance(value, (bool, int)):
         return slot.format(value) if not isinstance(value, bool) else str(value).lower()
     return _quoted(slot.format(value))

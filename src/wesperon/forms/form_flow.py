@@ -11,6 +11,7 @@ from __future__ import annotations
 
 from wesperon.forms.question_flow import Flow
 from wesperon.text.messages import tell
+from wesperon.text.quoting import join
 from wesperon.values import Complaint
 from wesperon.values.calls import call_with_optional_answers
 from wesperon.values.records import ASKED, DEFAULT, NOT_HERE, WORDS
@@ -347,6 +348,8 @@ class FormFlow(Flow):
         if problem is not None and name not in self.kept:
             given = self.reading.given.get(name, [])
             draft = given[0].text if len(given) == 1 else problem.text if not given else None
+            if slot.several and given:
+                draft = join([one.text for one in given])
             complaint = Complaint(problem.reason, problem.position if draft is not None else None)
         if self.together is not None and self.together[0] == name:
             complaint = self.together[1]

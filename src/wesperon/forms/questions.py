@@ -59,7 +59,7 @@ def question(
         "\n".join(
             part for part in (says, visible(slot.ask) if slot.ask and slot.ask != (label or slot.label) else "") if part
         ),
-        hint(slot),
+        hint(slot, one=slot.many),
         slot.unit,
         note,
         visible(slot.help),
@@ -77,6 +77,8 @@ def _name_of(slot: Slot[Any]) -> str:
     if slot.lines:
         return "several-lines"
     kind = slot.kind
+    if slot.many:
+        return "list"
     if slot.suggest is not None or (slot.several and kind.choices is not None):
         return "suggested"
     if slot.several and kind.question == "spin":
@@ -181,6 +183,67 @@ def _suggested(ask: _Ask) -> Widget:
     return Suggested(ask.read, supply=supply, style=slot.suggest_as, by_word=slot.several, **ask.line())
 
 
+def _value_list(ask: _Ask) -> Widget:
+    from wesperon.values.words import split_words
+    from wesperon.widgets.value_list import ValueList
+
+    slot = ask.slot
+    given = ask.line()
+    try:
+        rows = [word for word, _ in split_words(given["default"] or "")]
+    except Complaint:  # a quote is not closed
+        rows = [given["default"]]
+    if any("\n" in row for row in rows):  # a row has one line: such values are quoted words of one
+        return _line(ask)
+
+    def accept(texts: list[str]) -> Any:
+        if not texts:
+            return ask.read("")
+        return slot.counted(tuple([slot.parse(text) for text in texts]))
+
+    made = ValueList(
+        accept,
+        slot.parse,
+        slot.is_blank,
+        rows=rows,
+        most=slot.most,
+        name_of=(lambda row: slot.parse(row)[0]) if slot.kind.is_pairs else None,
+        lists=slot.kind.choices is not None,
+        placeholder=slot.kind.placeholder if slot.kind.is_pairs else "",
+        complaint=ask.complaint,
+        complete=_row_complete(ask),
+    )
+    made.ending = ""
+    return made
+
+
+def _row_complete(ask: _Ask) -> Complete | None:
+    """What the row of a value may become: a choice, a suggestion or a path."""
+    from wesperon.completion.candidates import COMPLETIONS, matching, paths
+    from wesperon.values.candidate import Candidate
+    from wesperon.values.suggestions import Suggestions, note_of, text_of
+
+    slot, supply = ask.slot, None
+    if slot.suggest is not None:
+        supply = Suggestions(slot.suggest, ask.answers)
+    elif slot.kind.choices is None and not slot.kind.leads_somewhere:
+        return None
+
+    def complete(text: str, cursor: int) -> tuple[int, list[Candidate]]:
+        start = text.rfind("\n", 0, cursor) + 1
+        word = text[start:cursor]
+        if supply is not None:
+            supply.pull_all()
+            found = [Candidate(text_of(item), visible(note_of(item))) for item in supply.items]
+        elif slot.kind.leads_somewhere:
+            found = paths(word, folders=slot.exists == "folder")
+        else:
+            found = COMPLETIONS[slot.kind.completion](slot, word)
+        return start, matching(found, word)
+
+    return complete
+
+
 def _menu(ask: _Ask) -> Widget:
     from wesperon.widgets.menu import Menu
 
@@ -221,6 +284,7 @@ QUESTIONS: dict[str, Callable[[_Ask], Widget]] = {
     "yes-no": _yes_no,
     "path": _path,
     "suggested": _suggested,
+    "list": _value_list,
     "menu": _menu,
     "checkboxes": _checkboxes,
 }
@@ -265,7 +329,7 @@ def accept_text(slot: Slot[Any], text: str, default: Any = MISSING, *, empty_is_
         if default is None or empty_is_default:
             return default
         if slot.several and not slot.least:
-            return slot.streamed(())
+            return slot.gathered(())
         shows = slot.kind.example and not slot.kind.is_switch
         such = tell(", such as {example}", example=slot.kind.example) if shows else ""
         raise Complaint(tell("a value is needed: enter {wanted}{such}", wanted=slot.kind.wants, such=such))

@@ -50,7 +50,7 @@ def shown(slot: Slot[Any], value: Any) -> str:
             return "(" + tell("a stream") + ")"
         return ", ".join([shown_one(slot, item) for item in value.items])
     if slot.several:
-        return ", ".join([shown_one(slot, item) for item in value])
+        return ", ".join([shown_one(slot, item) for item in slot.items(value)])
     if slot.kind.is_set:
         return slot.kind.display(value)
     return shown_one(slot, value)

@@ -63,6 +63,8 @@ def value_of(slot: Slot[Any], found: Found) -> Any:
         return slot.counted(
             tuple([slot.parse(item) if isinstance(item, str) else slot.validate_one(item) for item in value])
         )
+    if isinstance(value, dict) and slot.kind.is_pairs:
+        return slot.counted(tuple([_pair(slot, name, one) for name, one in value.items()]))
     if isinstance(value, dict):
         raise Complaint(tell("got a table: must be {wanted}", wanted=slot.kind.wants))
     return slot.validate([value] if slot.several or slot.kind.is_set else value)
@@ -88,6 +90,8 @@ def _items(slot: Slot[Any], value: Any) -> list[tuple[Any, int]]:
         return []
     if isinstance(value, list):
         return [(item, 0) for item in value]
+    if isinstance(value, dict) and slot.kind.is_pairs:
+        return [(item, 0) for item in value.items()]
     try:
         return list(split_words(value)) if isinstance(value, str) and slot.several else []
     except Complaint:  # a quote is not closed
@@ -101,6 +105,8 @@ def _fault(slot: Slot[Any], item: Any) -> Complaint | None:
             _indexes(slot, item)
         elif isinstance(item, str) and slot.is_blank(item):
             return Complaint(tell("is empty: must be {wanted}", wanted=slot.kind.wants))
+        elif slot.kind.is_pairs and isinstance(item, tuple):
+            _pair(slot, *item)
         elif isinstance(item, str):
             slot.parse(item)
         else:
@@ -108,6 +114,17 @@ def _fault(slot: Slot[Any], item: Any) -> Complaint | None:
     except Complaint as complaint:
         return complaint
     return None
+
+
+def _pair(slot: Slot[Any], name: str, value: Any) -> Any:
+    """The pair of a table's key and its value, which may be a text; raises Complaint."""
+    kind: Any = slot.kind
+    if isinstance(value, str):
+        return slot.validate_one((kind.names.parse(name), kind.values.parse(value)))
+    try:
+        return slot.validate_one((kind.names.parse(name), value))
+    except Complaint as complaint:
+        raise Complaint(f"{name}: {complaint.reason}") from None
 
 
 def is_blank(slot: Slot[Any], found: Found) -> bool:

@@ -132,6 +132,8 @@ class SessionDriver(Driver):
     def put(self, events: list[Event], seconds: float) -> None:
         """Put events in, once the program waits for some, and wait until it waits again or has ended."""
         self.settle(seconds)
+        if not events:
+            return
         with self.turn:
             if self.has_ended:
                 raise AssertionError("the program has ended, and takes no more keys; its screen:\n" + self.shown())

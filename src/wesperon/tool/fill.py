@@ -126,6 +126,9 @@ def json_of(slot: Slot[Any], value: Any) -> Any:
     """A value as JSON has it: choices by their value or label, what JSON has no type for as its text."""
     if value is None or isinstance(value, (bool, int)):
         return value
+    if slot.kind.is_pairs:
+        kind: Any = slot.kind
+        return {kind.names.format(name): json_of_one(kind.values, one) for name, one in value.items()}
     if slot.several or slot.kind.is_set:
         return [json_of_one(slot, one) for one in value]
     return json_of_one(slot, value)
@@ -145,7 +148,7 @@ def _text(slot: Slot[Any], value: Any) -> str:
     if value is None:
         return ""
     if slot.several or slot.kind.is_set:
-        return "\n".join(str(_plain(slot, one)) for one in value)
+        return "\n".join(str(_plain(slot, one)) for one in slot.items(value))
     return str(_plain(slot, value))
 
 

@@ -56,6 +56,8 @@ class Kind(Generic[T]):
     has_steps = False
     #: Whether giving the name again adds to the value instead of being a mistake.
     is_set = False
+    #: Whether a value is a pair of a name and a value, and those of a slot a dictionary.
+    is_pairs = False
     #: The question that asks for it, a key of ``forms.questions.QUESTIONS``.
     question = "line"
     #: What completes it, a key of ``completion.candidates.COMPLETIONS``; empty if nothing does.
@@ -297,6 +299,10 @@ def kind_of(given: object, settings: "Mapping[str, Any]") -> "Kind[Any]":
         kind = find_kind(given, settings)
         if kind is not None:
             return kind
+    if getattr(given, "__origin__", None) is dict:
+        from wesperon.values.kinds.pairs import make
+
+        return make(given, settings)
     if callable(given):
         from wesperon.values.kinds.custom import CustomKind
 

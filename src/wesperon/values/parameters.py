@@ -182,10 +182,16 @@ class Parameters:
         series = SERIES.get(getattr(origin, "__name__", ""))
         if series is not None and isinstance(origin, type):
             return self._series(annotation, name, origin, series, parts)
-        if not parts and isinstance(annotation, type) and annotation.__name__ not in NO_KINDS:
+        if (
+            not parts
+            and isinstance(annotation, type)
+            and annotation is not dict
+            and annotation.__name__ not in NO_KINDS
+        ):
             return annotation, None, None
-        if origin is dict:
-            return annotation, None, None
+        if getattr(origin, "__name__", "") in ("dict", "Mapping") and isinstance(origin, type):
+            pairs: Any = dict
+            return (pairs[parts] if parts else pairs), None, dict
         raise self.fault(name, f"{_shown(annotation)} is no kind: {RIGHT}")
 
     def _series(

@@ -11,12 +11,12 @@ if TYPE_CHECKING:
     from wesperon.values.slots import Slot
 
 
-def hint(slot: Slot[Any]) -> str:
-    """What is wanted, in a few words: the kind and its bounds."""
+def hint(slot: Slot[Any], *, one: bool = False) -> str:
+    """What is wanted, in a few words: the kind and its bounds. ``one``: of one value, where there may be several."""
     unit = f" {slot.unit}" if slot.unit else ""
     low, high = (None if callable(bound) else bound for bound in (slot.low, slot.high))
     wanted = slot.kind.wants
-    if slot.several:
+    if slot.several and not one:
         return tell("{wanted}; several, separated by blanks", wanted=wanted)
     if callable(slot.low) or callable(slot.high):
         return tell("{wanted}; its bounds depend on other values", wanted=wanted + unit)

@@ -117,7 +117,7 @@ class Record:
         return all(one == same or _is_same_moment(one, same) for one, same in zip(self, other, strict=True))
 
     def __hash__(self) -> int:
-        return hash((type(self), *self))
+        return hash((type(self), *[frozenset(one.items()) if type(one) is dict else one for one in self]))
 
     def __repr__(self) -> str:
         inside = ", ".join(

@@ -8,9 +8,11 @@ from wesperon.text.hushing import hush_error
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Iterator
+    from collections.abc import Iterable, Iterator
+    from typing import Any
 
     from wesperon.values.records import Record
+    from wesperon.values.slots import Slot
 
 
 @contextmanager
@@ -25,13 +27,20 @@ def hushing(record: Record) -> Iterator[None]:
         raise hushed from None
 
 
+def _items(slot: Slot[Any], value: Any) -> Iterable[Any]:
+    """What of a value may be shown by itself."""
+    if isinstance(value, dict):
+        return [*value, *value.values(), *value.items()]
+    return value if slot.several and isinstance(value, tuple) else (value,)
+
+
 def secrets_of(record: Record) -> list[str]:
     """The texts of all secrets that a record holds, the longest first."""
     found: set[str] = set()
     for slot in record._slots.values():
         value = record.__dict__.get(slot.name)
         if slot.secret and value is not None:
-            for one in value if slot.several and isinstance(value, tuple) else (value,):
+            for one in _items(slot, value):
                 found.add(str(one))
                 try:
                     found.add(slot.format(one))

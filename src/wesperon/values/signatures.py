@@ -28,6 +28,7 @@ if TYPE_CHECKING:
     )  # fmt: skip
 
 T = TypeVar("T")
+V = TypeVar("V")
 T_co = TypeVar("T_co", covariant=True)
 Member = TypeVar("Member", bound=Enum)
 
@@ -141,6 +142,15 @@ def slot(
     default: None,
     **settings: Unpack[More],
 ) -> Slot[T | None]: ...
+@overload
+def slot(  # type: ignore[overload-overlap]
+    kind: type[dict[T, V]],
+    ask: str | None = None,
+    *,
+    many: Literal[True] = ...,
+    default: Mapping[T, V] | Callable[[Any], Mapping[T, V]] = ...,
+    **settings: Unpack[More],
+) -> Slot[dict[T, V]]: ...
 @overload
 def slot(
     kind: AnyOf[T],

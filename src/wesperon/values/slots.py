@@ -44,6 +44,8 @@ class Slot(Descriptor[T]):
         self.__dict__.update(settings)
         if kind.is_switch or self.secret is True or self.applies is not None:
             self.named_only = True
+        if kind.is_pairs and not self.rest:
+            self.many = True
         #: Whether what is right depends on the answers before.
         self.depends = kind.depends or callable(self.low) or callable(self.high)
         if kind is FLOAT and (self.low in INFINITE or self.high in INFINITE):
@@ -176,6 +178,8 @@ class Slot(Descriptor[T]):
     def validate(self, value: "Any") -> "Any":
         """``value``, one of the program's own, checked like one that was read; raises Complaint."""
         if self.several:
+            if self.kind.is_pairs and hasattr(type(value), "keys"):
+                value = value.items()
             if isinstance(value, str) or not hasattr(value, "__iter__"):
                 if self.secret:
                     raise Complaint(tell("the given value is not a sequence of values"))
@@ -197,7 +201,24 @@ class Slot(Descriptor[T]):
             raise Complaint(tell("{count} given: must be at least {least}", count=len(values), least=self.least))
         if self.most is not None and len(values) > self.most:
             raise Complaint(tell("{count} given: must be at most {most}", count=len(values), most=self.most))
-        return self.streamed(values)
+        return self.gathered(values)
+
+    def gathered(self, values: "tuple[Any, ...]") -> "Any":
+        """The value of several ``values``: a dictionary of pairs, else as :meth:`streamed`; raises Complaint."""
+        if not self.kind.is_pairs:
+            return self.streamed(values)
+        made = {}
+        for name, value in values:
+            if name in made:
+                kind: Any = self.kind
+                shown = quoted(kind.names.format(name))[1:-1]
+                raise Complaint(tell("{name} is given more than once: must be given once", name=shown))
+            made[name] = value
+        return made
+
+    def items(self, value: "Any") -> "Any":
+        """The items of a ``value`` of several, each of which :meth:`format` writes; those of a dictionary are pairs."""
+        return value.items() if self.kind.is_pairs else value
 
     def resolve(self, answers: object) -> "Slot[T]":
         """The slot with the choices and bounds that these ``answers`` give; raises Complaint if no value is possible.
@@ -237,8 +258,8 @@ class Slot(Descriptor[T]):
         if self.depends and self.default is not MISSING and self.default is not None:
             return self.resolve(answers).validate(self.default)
         if self.default is MISSING and self.several and not self.least:
-            return self.streamed(())
-        return self.default
+            return self.gathered(())
+        return dict(self.default) if self.kind.is_pairs and type(self.default) is dict else self.default
 
     def skipped(self, answers: object) -> "Any":
         """The value of a slot that does not apply: the default, else ``None``, or no values if it takes several.
@@ -315,6 +336,8 @@ def examine(slot: "Slot[Any]") -> None:
         raise DeclarationError(f"step says nothing about {kind.wanted}")
     if not kind.bounded and (slot.low is not None or slot.high is not None):
         raise DeclarationError(f"low and high say nothing about {kind.wanted}")
+    if kind.is_pairs and (slot.piped == "stream" or slot.suggest is not None):
+        raise DeclarationError("name-value pairs are no stream, and have no suggestions")
     if slot.several and (kind.is_switch or kind.is_set or (slot.many and slot.rest)):
         raise DeclarationError("many or rest goes with a kind of one value, and not both together")
     if not slot.several and (slot.least or slot.most is not None):

@@ -45,6 +45,7 @@ KINDS: dict[str, KindEntry] = {
     "path": KindEntry("wesperon.values.kinds.path:make", ("pathlib.PurePath+",)),
     "one-of": KindEntry("wesperon.values.kinds.enum:make", ("enum.Enum+",)),
     "any-of": KindEntry("", (), "array"),
+    "pairs": KindEntry("wesperon.values.kinds.pairs:make", ("builtins.dict+",), "object"),
 }
 
 #: Type, as ``module.Name``, to the name of its kind.

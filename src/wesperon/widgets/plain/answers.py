@@ -18,6 +18,7 @@ from wesperon.widgets.menu import Menu
 from wesperon.widgets.secret import Secret
 from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.suggested import Suggested
+from wesperon.widgets.value_list import ValueList
 from wesperon.widgets.widget import Ended, Prompt
 
 TYPE_CHECKING = False
@@ -98,6 +99,40 @@ class PlainLines(PlainLine):
             lines.pop()
             return True
         return lines == [""] and bool(self.widget.default)
+
+
+class PlainValueList(PlainLine):
+    """Several values: one after the other, up to an empty answer; each is checked at once."""
+
+    widget: ValueList
+
+    def rows(self) -> list[str]:
+        """The question, what is wrong with the last answer, and the values so far."""
+        rows = self.widget.rows_of(self.widget.text)
+        return [*super().rows(), *(f"  {visible(row)}" for row in rows)]
+
+    def prompt(self) -> str:
+        """The label, what is wanted, and how the values are ended."""
+        prompt = self.prompt_around
+        wanted = f"{prompt.hint}; " if prompt.hint else ""
+        return f"{prompt.label} ({wanted}{tell('an empty line ends')}): "
+
+    def answer(self, lines: list[str]) -> None:
+        """Take one more value; an empty answer accepts what is there."""
+        widget, text = self.widget, lines[0]
+        widget.complaint = None
+        if widget.is_blank(text):
+            widget.enter()
+            return
+        rows = widget.rows_of(widget.text)
+        complaint = widget.fault_of(text, rows)
+        if complaint is not None:
+            widget.complaint = complaint
+            return
+        rows.append(text)
+        widget.become(whole("".join([row + "\n" for row in rows])))
+        if widget.most is not None and len(rows) >= widget.most:
+            widget.enter()
 
 
 class PlainSecret(PlainLine):

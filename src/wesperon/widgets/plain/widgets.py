@@ -20,6 +20,7 @@ from wesperon.widgets.plain.answers import (
     PlainMenu,
     PlainSecret,
     PlainSuggested,
+    PlainValueList,
     PlainWidget,
 )
 from wesperon.widgets.question import Question
@@ -28,6 +29,7 @@ from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.static_field import StaticField
 from wesperon.widgets.suggested import Suggested
 from wesperon.widgets.summary import Summary
+from wesperon.widgets.value_list import ValueList
 from wesperon.widgets.widget import Answered
 
 TYPE_CHECKING = False
@@ -203,6 +205,7 @@ PLAIN: tuple[tuple[type, type], ...] = (
     (Menu, PlainMenu),
     (Secret, PlainSecret),
     (Suggested, PlainSuggested),
+    (ValueList, PlainValueList),
     (SeveralLines, PlainLines),
     (Line, PlainLine),
 )

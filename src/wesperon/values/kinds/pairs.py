@@ -1,0 +1,94 @@
+"""Name-value pairs: ``--tag depth=3 --tag seeing=2`` is ``{"depth": 3, "seeing": 2}``.
+
+The kind is that of one pair; a slot of it always takes several, and its value is a dictionary of all of them.
+"""
+
+from __future__ import annotations
+
+from wesperon.text.messages import tell
+from wesperon.values import Complaint, DeclarationError, Generic, T, quoted
+from wesperon.values.kind import Kind, kind_of
+from wesperon.values.slots import KEYWORDS, Slot, examine
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Mapping
+    from typing import Any, TypeVar
+
+    V = TypeVar("V")
+else:
+    V = None
+    Generic = {(T, V): object}
+
+#: What is between a name and its value.
+SIGN = "="
+
+
+class PairsKind(Kind["tuple[T, V]"], Generic[T, V]):
+    """A pair of a name and a value, with ``=`` between them; ``names`` and ``values`` are slots that read each."""
+
+    wanted = "a name and a value with = between them"
+    is_pairs = True
+    question = "list"
+
+    def __init__(self, names: Slot[T], values: Slot[V]) -> None:
+        self.names = names
+        self.values = values
+        self.placeholder = f"NAME{SIGN}{values.kind.placeholder}"
+        self.example = f"depth{SIGN}{values.kind.example or 'deep'}"
+
+    def parse(self, text: str) -> tuple[T, V]:
+        """The name and the value; raises Complaint."""
+        name, sign, value = text.partition(SIGN)
+        if not sign:
+            example = self.example
+            reason = tell("{text} has no = after a name: must be such as {example}", text=quoted(text), example=example)
+            raise Complaint(reason, len(text))
+        if not name.strip():
+            raise Complaint(tell("{text} has no name before the =", text=quoted(text)), 0)
+        found = self.names.parse(name)
+        start = len(name) + len(SIGN)
+        if self.values.is_blank(value) and not self.values.kind.keeps_blanks:
+            name, wanted = quoted(name)[1:-1], self.values.kind.wants
+            raise Complaint(tell("the value of {name} is empty: must be {wanted}", name=name, wanted=wanted), start)
+        try:
+            return found, self.values.parse(value)
+        except Complaint as complaint:
+            at = None if complaint.position is None else complaint.position + start
+            raise Complaint(complaint.reason, start if at is None else at) from complaint.__cause__
+
+    def format(self, value: tuple[T, V]) -> str:
+        """The name, ``=`` and the value."""
+        return f"{self.names.format(value[0])}{SIGN}{self.values.format(value[1])}"
+
+    def validate(self, value: Any) -> tuple[T, V]:
+        """The pair itself, each part checked; raises Complaint."""
+        if not isinstance(value, tuple) or len(value) != 2:
+            raise self.refused(value)
+        name = self.names.validate(value[0])
+        shown = self.names.format(name)
+        if SIGN in shown or not shown.strip():
+            raise Complaint(tell("{name} cannot be a name: it is empty, or has a =", name=quoted(shown)))
+        return name, self.values.validate(value[1])
+
+
+def make(given: Any, settings: Mapping[str, Any]) -> PairsKind[Any, Any]:
+    """The kind of ``dict[NAME, VALUE]``; of ``dict`` alone, both are text."""
+    parts = getattr(given, "__args__", ()) or (str, str)
+    if len(parts) != 2:
+        raise DeclarationError(f"{given} is no kind: pairs are dict[str, int]")
+    return PairsKind(*[_slot(part) for part in parts])
+
+
+def _slot(given: Any) -> Slot[Any]:
+    """What reads one part; ``Annotated[int, slot(low=0)]`` says more about it."""
+    own = next((one for one in getattr(given, "__metadata__", ()) if isinstance(one, Slot)), None)
+    settings: dict[str, Any] = {key: own.__dict__[key] for key in KEYWORDS} if own else dict(KEYWORDS)
+    kind = (
+        own.kind if own and own.names_kind else kind_of(getattr(given, "__origin__", given) if own else given, settings)
+    )
+    if kind.is_set or kind.is_pairs or settings["many"] or settings["rest"]:
+        raise DeclarationError(f"{given} is no kind of one name or value")
+    made: Slot[Any] = Slot(kind, None, settings)
+    examine(made)
+    return made

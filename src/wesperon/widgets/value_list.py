@@ -1,0 +1,268 @@
+"""Values one after the other, a row each: Enter goes on to the next, and on an empty last row accepts them all.
+
+What was given stays above and can be edited: the rows are the lines of one text. Name-value pairs stand in two columns.
+"""
+
+from __future__ import annotations
+
+from wesperon.editing.edits import TextState, line_end, line_start, whole
+from wesperon.screen.width import cut
+from wesperon.text.escape import visible
+from wesperon.text.messages import tell
+from wesperon.values import Complaint, quoted
+from wesperon.values.words import split_words
+from wesperon.widgets.line import MOST_ROWS
+from wesperon.widgets.several_lines import RECORDED, SeveralLines
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Sequence
+    from typing import Any, ClassVar
+
+    from wesperon.screen.frame import Row
+
+#: The widest column of names that values are aligned beside, and what is shown between the two for a ``=``.
+WIDEST, BETWEEN = 24, " = "
+
+
+class ValueList(SeveralLines):
+    """Asks for several values.
+
+    ``accept`` takes the list of all rows that are not blank, ``check`` one row; both raise Complaint. ``is_blank`` says
+    of a row whether it is none. ``rows`` are there at first. After ``most`` rows Enter accepts. ``name_of``: a row is a
+    name, ``=`` and a value, for which ``placeholder`` is shown in an empty one; it gives the name, which must be once.
+    ``lists``: what an empty row may become is listed, too.
+    """
+
+    FOOT = "Enter: next   Empty row: done   Up Down: other rows   Ctrl-C: stop"
+    FOOT_IN_MODAL = "Enter: next   Escape Enter: accept   Ctrl-C: stop"
+
+    def __init__(
+        self,
+        accept: Callable[[list[str]], Any],
+        check: Callable[[str], object],
+        is_blank: Callable[[str], bool],
+        *,
+        rows: Sequence[str] = (),
+        most: int | None = None,
+        name_of: Callable[[str], object] | None = None,
+        lists: bool = False,
+        placeholder: str = "",
+        complaint: Complaint | None = None,
+        **settings: Any,
+    ) -> None:
+        self.check = check
+        self.is_blank = is_blank
+        self.most = most
+        self.name_of = name_of
+        self.lists_all = lists
+        self.placeholder = placeholder
+        #: The offsets of the row that a complaint is about as a whole; None if it says where it is wrong.
+        self.faulty_row: tuple[int, int] | None = None
+        self.first_rows = list(rows)
+        text = "".join([row + "\n" for row in rows]) if most is None or len(rows) < most else "\n".join(rows)
+        super().__init__(lambda typed: accept(self.rows_of(typed)), default=text or None, **settings)
+        self.selected = False
+        if complaint is not None:
+            self.complaint = complaint
+            self._find_fault()
+        else:
+            self._list()
+
+    def rows_of(self, text: str) -> list[str]:
+        """The rows of a text that are not blank."""
+        return [row for row in text.split("\n") if not self.is_blank(row)]
+
+    def enter_or_line(self) -> None:
+        """Go on to the next row if this one is right; from an empty last row, accept all."""
+        text, cursor = self.draft.text, self.draft.cursor
+        start, end = line_start(text, cursor), line_end(text, cursor)
+        row = text[start:end]
+        if (rows := self._several_in(row)) is not None:
+            text = text[:start] + "\n".join(rows) + text[end:]
+            end = start + len("\n".join(rows))
+            self.editor.replace(TextState(text, end))
+            start, row = line_start(text, end), rows[-1]
+        if self._is_faulty(row, start, [*text[: max(start - 1, 0)].split("\n"), *text[end + 1 :].split("\n")]):
+            return
+        if end < len(text):
+            self.editor.move(line_end(text, end + 1))
+            self.changed()
+        elif self.is_blank(row) or (self.most is not None and len(self.rows_of(text)) >= self.most):
+            self.enter()
+        else:
+            self.editor.move(end)
+            self._put("\n")
+
+    def _several_in(self, row: str) -> list[str] | None:
+        """The values in a row that is none itself, such as ``3 5 8``; None if there are not several in it."""
+        try:
+            words = [word for word, _ in split_words(row)]
+            if len(words) < 2 or self.is_blank(row):
+                return None
+            for word in words:
+                self.check(word)
+        except Complaint:
+            return None
+        try:
+            self.check(row)
+        except Complaint:
+            return words
+        return None
+
+    def enter(self) -> None:
+        """Accept all rows, or say which is wrong."""
+        if self._find_fault():
+            return
+        rows = self.rows_of(self.draft.text)
+        super().enter()
+        if self.outcome is not None:
+            self.editor.replace(whole("\n".join(rows)))
+        elif self.complaint is not None:  # it is about all of them
+            self.faulty_row = (len(self.draft.text), len(self.draft.text))
+
+    def _find_fault(self) -> bool:
+        """Complain of the first row that is wrong. Return False if none is."""
+        at, rows = 0, self.draft.text.split("\n")
+        for number, row in enumerate(rows):
+            if self._is_faulty(row, at, rows[:number]):
+                return True
+            at += len(row) + 1
+        return False
+
+    def _is_faulty(self, row: str, start: int, others: Sequence[str]) -> bool:
+        """Complain of a row at an offset if something is wrong with it."""
+        complaint = None if self.is_blank(row) else self.fault_of(row, others)
+        if complaint is None:
+            return False
+        self.faulty_row = (start, start + len(row)) if complaint.position is None else None
+        self._complain(Complaint(complaint.reason, start + (complaint.position or 0)))
+        return True
+
+    def fault_of(self, row: str, others: Sequence[str]) -> Complaint | None:
+        """What is wrong with a row: by itself, or since one of ``others`` has its name; None if nothing is."""
+        try:
+            self.check(row)
+            if self.name_of is not None:
+                self._check_name(self.name_of, row, others)
+        except Complaint as complaint:
+            return complaint
+        return None
+
+    def _check_name(self, name_of: Callable[[str], object], row: str, others: Sequence[str]) -> None:
+        """Raise Complaint if another row has the name of this one."""
+        name = name_of(row)
+        for other in others:
+            if self.is_blank(other):
+                continue
+            try:
+                is_same = name_of(other) == name
+            except Complaint:  # it is wrong by itself
+                continue
+            if is_same:
+                shown = quoted(row.partition("=")[0].strip())[1:-1]
+                raise Complaint(tell("{name} is given more than once: must be given once", name=shown))
+
+    def _fault(self) -> tuple[int, int]:
+        if self.complaint is not None and self.faulty_row is not None:
+            return self.faulty_row
+        return super()._fault()
+
+    def other_than_enter(self) -> None:
+        """Accept all rows."""
+        self.enter()
+
+    def changed(self) -> None:
+        """Forget what was said about the rows before, and list what the row may become."""
+        super().changed()
+        self.faulty_row = None
+        self._list()
+
+    def _list(self) -> None:
+        """List what the row of the cursor may become, as far as it is typed."""
+        text, cursor = self.draft.text, self.draft.cursor
+        start = line_start(text, cursor)
+        if self.complete is None or cursor < line_end(text, cursor) or (start == cursor and not self.lists_all):
+            return
+        _, found = self.complete(text, cursor)
+        self.candidates = [] if [one.text for one in found] == [text[start:cursor]] else list(found[:MOST_ROWS])
+
+    def up(self) -> None:
+        """Go to the end of the row above."""
+        if line_start(self.draft.text, self.draft.cursor) > 0:
+            super().up()
+            self._to_row_end()
+
+    def down(self) -> None:
+        """Go to the end of the row below."""
+        if line_end(self.draft.text, self.draft.cursor) < len(self.draft.text):
+            super().down()
+            self._to_row_end()
+
+    def _to_row_end(self) -> None:
+        if not self.takes_commands:
+            self.editor.move(line_end(self.draft.text, self.draft.cursor))
+
+    @property
+    def trail(self) -> str:
+        """What is shown dimly after the text: in an empty last row of pairs, how one is written."""
+        text = self.draft.text
+        return self.placeholder if self.complaint is None and (not text or text.endswith("\n")) else ""
+
+    @property
+    def lines(self) -> list[str]:
+        """The rows as they are shown: of pairs, names and values in two columns."""
+        lines = super().lines
+        if self.name_of is None or len(lines) == 1:
+            return lines
+        column = self._column()
+        return [self._aligned(line, column) for line in lines]
+
+    def _column(self) -> int:
+        """The width of the column of names."""
+        names = [len(row.partition("=")[0]) for row in self.split.lines if "=" in row]
+        return max((name for name in names if name <= WIDEST), default=0)
+
+    @staticmethod
+    def _aligned(line: str, column: int) -> str:
+        name, sign, value = line.partition("=")
+        return name.ljust(column) + BETWEEN + value if sign else line
+
+    def _line_of(self, at: int) -> tuple[int, int]:
+        line, offset = super()._line_of(at)
+        rows = self.split.lines
+        if self.name_of is not None and len(rows) > 1:
+            name = rows[line].find("=")
+            if 0 <= name < offset:
+                offset += max(self._column() - name, 0) + len(BETWEEN) - 1
+        return line, offset
+
+    def offset(self, line: int, offset: int) -> int:
+        """The place in the text of an offset in one of the rows that are shown."""
+        rows = self.split.lines
+        if self.name_of is not None and 1 < len(rows) > line:
+            name = rows[line].find("=")
+            if 0 <= name < offset:
+                offset = max(offset - max(self._column() - name, 0) - len(BETWEEN) + 1, name)
+        if line >= len(rows):  # the text has changed since it was shown
+            return len(self.text)
+        return sum(len(row) + 1 for row in rows[:line]) + min(offset, len(rows[line]))
+
+    def record(self, columns: int, unit: str = "") -> list[Row]:
+        """The first rows, and how many more there are."""
+        rows = self.lines if self.draft.text else [tell("none")]
+        shown: list[Row] = [((cut(visible(row), columns), ""),) for row in rows[:RECORDED]]
+        if len(rows) > RECORDED:
+            rest = tell("... {count} more lines", count=len(rows) - RECORDED + 1)
+            shown[-1] = ((cut(rest, columns), "note"),)
+        return shown
+
+    @property
+    def draft_text(self) -> str:
+        """The rows that were typed and not accepted yet, as words of a line."""
+        from wesperon.text.quoting import join
+
+        rows = self.rows_of(self.draft.text)
+        return join(rows) if rows != self.first_rows else ""
+
+    ACTIONS: ClassVar[dict[str, str]] = {**SeveralLines.ACTIONS, "accept": "enter"}

@@ -1,0 +1,241 @@
+"""Several values by question: one after the other, each editable; and name-value pairs as a small table."""
+
+from __future__ import annotations
+
+import tempfile
+from pathlib import Path
+from typing import Annotated, Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from wesperon import Context, DeclarationError, Form, Problems, any_of, one_of, run, slot
+from wesperon.editing.keys.events import Key
+from wesperon.testing import Press, Scripted, Session
+from wesperon.widgets.value_list import ValueList
+
+ENTER, UP, DOWN, BACK = Press("enter"), Press("up"), Press("down"), Press("backspace")
+
+words = st.text(st.characters(codec="utf-8", exclude_categories=["C", "Z"]), min_size=1, max_size=6)
+
+
+class Notes(Form):
+    notes = slot(many=True, ask="Notes", least=1)
+
+
+class Frames(Form):
+    frames = slot(int, "Frames", many=True, low=0, high=99, least=1, most=4)
+
+
+class Tags(Form):
+    tags = slot(dict[str, int], "Tags", least=1)
+
+
+def typed(*texts: str) -> list[Any]:
+    return [key for text in texts for key in [*map(Press, text), ENTER]]
+
+
+@given(st.lists(words, min_size=1, max_size=4))
+def test_rows_give_the_values_that_words_give(texts: list[str]) -> None:
+    by_question = Notes.fill([], driver=Scripted([*typed(*texts), ENTER]))
+    by_words = Notes.fill([f"--notes={text}" for text in texts], asking="never")
+    assert by_question == by_words
+
+
+@given(st.lists(st.integers(0, 99), min_size=1, max_size=6))
+def test_the_last_value_that_there_may_be_accepts(numbers: list[int]) -> None:
+    end = [ENTER] if len(numbers) < 4 else []
+    record = Frames.fill([], driver=Scripted([*typed(*map(str, numbers[:4])), *end]))
+    assert record.frames == tuple(numbers[:4])
+    # Several in one row are as many rows.
+    record = Frames.fill([], driver=Scripted([*typed(" ".join(map(str, numbers[:4]))), *end]))
+    assert record.frames == tuple(numbers[:4])
+
+
+@given(st.dictionaries(words.filter(lambda name: "=" not in name), st.integers(0, 99), min_size=1, max_size=4))
+def test_pairs_by_question_by_words_and_from_a_file_are_one(pairs: dict[str, int]) -> None:
+    texts = [f"{name}={value}" for name, value in pairs.items()]
+    found = [
+        Tags.fill([], driver=Scripted([*typed(*texts), ENTER])),
+        Tags.fill([f"--tags={text}" for text in texts], asking="never"),
+        Tags(tags=pairs),
+    ]
+    assert [record.tags for record in found] == [pairs] * 3
+    assert len({hash(record) for record in found}) == 1
+    assert Tags.fill(found[0].words(), asking="never") == found[0]
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "a.json"
+        import json
+
+        path.write_text(json.dumps({"tags": pairs}))
+        assert Tags.fill([f"--answers={path}"], asking="never").tags == pairs
+        path.write_text(json.dumps({"tags": texts}))
+        assert Tags.fill([f"--answers={path}"], asking="never").tags == pairs
+
+
+def test_a_wrong_row_is_told_at_once_and_rows_above_can_be_edited() -> None:
+    keys = [*typed("5", "x"), BACK, *typed("7"), UP, UP, BACK, *typed("6"), DOWN, ENTER]
+    driver = Scripted(keys)
+    assert Frames.fill([], driver=driver).frames == (6, 7)
+    assert any('"x" is not a whole number' in frame for frame in driver.frames)
+    assert any("5\n" in frame and "7" in frame for frame in driver.frames)
+
+
+def test_an_emptied_row_is_no_value_and_too_few_are_told() -> None:
+    driver = Scripted([ENTER, *typed("5", "7"), UP, UP, BACK, DOWN, DOWN, ENTER])
+    assert Frames.fill([], driver=driver).frames == (7,)
+    assert any("a value is needed" in frame for frame in driver.frames)
+
+
+def test_what_was_given_is_there_when_the_question_is_opened_again() -> None:
+    class Two(Form):
+        notes = slot(many=True, ask="Notes", least=1)
+        more = slot(ask="More")
+
+    keys = [*typed("a b", "c"), ENTER, Press("shift-tab"), *typed("d"), ENTER, *typed("end")]
+    record = Two.fill([], driver=Scripted(keys))
+    assert record.notes == ("a b", "c", "d")
+
+    # A draft that was left by going back is there again, too.
+    class Three(Form):
+        first = slot(ask="First")
+        notes = slot(many=True, ask="Notes", least=1)
+
+    keys = [*typed("x"), *typed("a b", "c"), Press("shift-tab"), ENTER, ENTER]
+    assert Three.fill([], driver=Scripted(keys)).notes == ("a b", "c")
+
+
+def test_under_all_wrong_words_are_in_their_rows_ready_to_mend() -> None:
+    driver = Scripted([BACK, *typed("3"), DOWN, ENTER])
+    record = Frames.fill(["--frames=1", "--frames=x", "--frames=2", "--asking=all"], driver=driver)
+    assert record.frames == (1, 3, 2)
+
+
+def test_a_name_that_is_there_already_is_told_with_its_row() -> None:
+    driver = Scripted([*typed("a=1", "a=2"), Press("home"), Press("delete"), *typed("b"), ENTER])
+    keys = [*typed("a=1", "a=2"), Press("home"), Press("delete"), Press("b"), ENTER, ENTER]
+    driver = Scripted(keys)
+    assert Tags.fill([], driver=driver).tags == {"a": 1, "b": 2}
+    assert any("a is given more than once" in frame for frame in driver.frames)
+
+
+def test_pairs_are_shown_in_two_columns_and_the_cursor_is_in_the_right_one() -> None:
+    rows = ValueList(list, Tags._slots["tags"].parse, lambda row: not row, rows=["depth=3", "see=2"], name_of=str)
+    frame = rows.view(40, 10)
+    assert frame.text().splitlines()[:2] == ["depth = 3", "see   = 2"]
+    rows.press(Key("up"))
+    rows.press(Key("end"))
+    assert rows.view(40, 10).cursor == (1, 9)
+    rows.press(Key("left"))
+    assert rows.view(40, 10).cursor == (1, 8)
+    rows.press(Key("left"))
+    assert rows.view(40, 10).cursor == (1, 3)
+    for offset in range(len("see=2") + 1):
+        line, column = rows._line_of(len("depth=3\n") + offset)
+        assert rows.offset(line, column) == len("depth=3\n") + offset
+
+
+def test_choices_are_listed_for_a_row_and_completed() -> None:
+    class Rooms(Form):
+        rooms = slot(one_of(["dome", "door", "cellar"], note={"dome": "on top"}), "Rooms", many=True, least=1)
+
+    driver = Scripted([*map(Press, "ce"), Press("tab"), ENTER, *typed("dome"), ENTER])
+    assert Rooms.fill([], driver=driver).rooms == ("cellar", "dome")
+    assert "on top" in driver.frames[0]
+
+
+def test_the_modal_family_edits_rows() -> None:
+    keys = [*map(Press, "12"), ENTER, *map(Press, "34"), Press("escape"), Press("k"), Press("x"), ENTER]
+    assert Frames.fill([], driver=Scripted(keys), keys="modal").frames == (1, 34)
+
+
+def test_a_value_with_a_line_end_is_asked_for_in_one_line() -> None:
+    class Lines(Form):
+        notes = slot(many=True, ask="Notes", initial=["two\nlines", "b"])
+
+    assert Lines.fill([], driver=Scripted([ENTER])).notes == ("two\nlines", "b")
+
+
+BROKEN: list[tuple[list[str], str]] = [
+    (["--tags=depth"], '"depth" has no = after a name'),
+    (["--tags==3"], "has no name before the ="),
+    (["--tags=a="], "the value of a is empty"),
+    (["--tags=a=x"], '"x" is not a whole number'),
+    (["--tags=a=1", "--tags=b=2", "--tags=a=3"], "a is given more than once"),
+    (["--tags="], "least 1"),
+]
+
+
+@pytest.mark.parametrize(("given", "reason"), BROKEN)
+def test_what_is_no_pair_is_a_problem_from_every_source(given: list[str], reason: str) -> None:
+    with pytest.raises(Problems) as caught:
+        Tags.fill(given, asking="never")
+    assert reason in str(caught.value) or reason == "least 1"
+    if "more than once" in reason:
+        assert [problem.words for problem in caught.value] == [(0, 2)]
+
+    class Env(Form):
+        tags = slot(dict[str, int], env="TAGS", least=1)
+
+    line = " ".join(word.removeprefix("--tags=") for word in given)
+    with pytest.raises(Problems):
+        Env.fill([], asking="never", context=Context(words=[], environ={"TAGS": line}))
+
+
+@pytest.mark.parametrize("value", [3, "a=1", ["a"], {"a": "x"}, {"a=b": 1}, {"": 1}, {3: 1}, None])
+def test_what_is_no_dictionary_of_the_kind_is_refused(value: Any) -> None:
+    with pytest.raises(Problems):
+        Tags(tags=value)
+
+
+def test_pairs_have_kinds_bounds_and_defaults_of_their_own(capsys: pytest.CaptureFixture[str]) -> None:
+    def plan(tags: dict[str, Annotated[int, slot(low=0)]] = {}, *, rooms: dict[str, str]) -> str:  # noqa: B006
+        tags["called"] = 1
+        return f"{tags} {rooms}"
+
+    for _ in range(2):  # the default is not changed by what the function does
+        assert run(plan, ["--rooms=a=b c", "--rooms", "e="]) == 0
+        assert capsys.readouterr().out == "{'called': 1} {'a': 'b c', 'e': ''}\n"
+    with pytest.raises(SystemExit):
+        run(plan, ["--tags=a=-1"])
+    assert "too low" in capsys.readouterr().err
+    with pytest.raises(DeclarationError, match="no kind"):
+        slot(dict[str, any_of(["a"])])  # type: ignore[misc, call-overload]
+    with pytest.raises(DeclarationError, match="stream"):
+        slot(dict[str, int], piped="stream")
+
+    class Kept(Form):
+        tags = slot(dict[str, int], default={"a": 1})
+
+    assert Kept.fill([]).tags == {"a": 1}
+    assert str(Kept.fill([])) == "  tags  a=1"
+    first = Kept.fill([])
+    first.tags["b"] = 2
+    assert Kept.fill([]).tags == {"a": 1}
+
+
+def test_in_plain_lines_each_value_is_checked_at_once() -> None:
+    with Session(lambda: print(Tags.fill([]).tags), environment={"WESPERON_PLAIN": "1"}) as session:
+        for text in ("a=1", "b", "a=2", "b=3", ""):
+            session.type(text)
+            session.press("enter")
+        assert "{'a': 1, 'b': 3}" in session.output
+
+
+def test_random_keys_leave_a_list_of_values_whole() -> None:
+    import random
+
+    names = ["enter", "up", "down", "left", "right", "backspace", "delete", "home", "end", "tab", "ctrl-k", "ctrl-y"]
+    names += ["ctrl-w", "ctrl-_", "alt-enter", "page-up", "ctrl-t", "alt-t", "shift-up", "ctrl-r", "escape"]
+    parse = Tags._slots["tags"].parse
+    for seed in range(150):
+        chance = random.Random(seed)
+        rows = ValueList(list, parse, lambda row: not row, rows=["a=1", "bb=22"], name_of=lambda row: parse(row)[0])
+        for _ in range(40):
+            name = chance.choice([*names, *"ab=1 "])
+            rows.press(Key(name, name if len(name) == 1 else ""))
+            frame = rows.view(chance.randint(1, 30), chance.randint(1, 9))
+            assert frame.cursor is None or frame.cursor[0] < max(len(frame.rows), 1)
+            if rows.outcome is not None:
+                break
