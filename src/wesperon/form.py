@@ -144,6 +144,10 @@ class Form(Record):
         reading = read_words(cls._slots, given, prefixes=keywords.get("prefixes", True))
         if "help" in reading.own or "version" in reading.own:
             cls._say(reading, keywords)
+        if reading.renamed:
+            from wesperon.argv.renaming import say_renamed
+
+            say_renamed(reading.renamed)
         return reading
 
     @classmethod

@@ -65,6 +65,8 @@ class ParsedArgs:
         self.problems: list[Problem] = []
         self.plain: list[int] = []
         self.claims: dict[str, int] = {}
+        #: Old names that were used, each with the one that it has now.
+        self.renamed: list[tuple[str, str]] = []
         self.is_mended = False
         self.hides: Mapping[str, Slot[Any]] = {}
 
@@ -97,12 +99,18 @@ class OptionNames:
         self.prefixes = prefixes
         self.long: dict[str, tuple[Slot[Any], bool]] = {}
         self.short: dict[str, Slot[Any]] = {}
+        #: Old names, each with the one that it has now.
+        self.old: dict[str, str] = {}
         for slot in slots.values():
             self.long[slot.word] = (slot, True)
             if slot.kind.is_switch:
                 self.long["no-" + slot.word] = (slot, False)
             if slot.short:
                 self.short[slot.short] = slot
+            for old in slot.renamed_from:
+                self.old[old] = slot.word
+                if slot.kind.is_switch:
+                    self.old["no-" + old] = "no-" + slot.word
 
     def candidates(self, name: str) -> list[str]:
         """The long names that ``name`` may mean: itself, else those that begin with it."""
@@ -114,7 +122,8 @@ class OptionNames:
         """Whether the word is a declared name, so that it cannot be the value of the name before it."""
         if word.startswith("--"):
             name = word[2:].partition("=")[0]
-            return name in BUILTIN_SWITCHES or name in BUILTIN_OPTIONS or bool(self.candidates(name))
+            is_own = name in BUILTIN_SWITCHES or name in BUILTIN_OPTIONS
+            return is_own or name in self.old or bool(self.candidates(name))
         return word[:1] == "-" and word[1:2] in self.short
 
 
@@ -171,6 +180,9 @@ def _long(reading: "ParsedArgs", names: "OptionNames", at: int) -> int:
         return at + 1
     if name in BUILTIN_OPTIONS:
         return _own_value(reading, names, at, name, text if equals else None)
+    if name in names.old:
+        reading.renamed.append((f"--{name}", f"--{names.old[name]}"))
+        name = names.old[name]
     candidates = names.candidates(name)
     if len(candidates) != 1:
         from wesperon.argv.errors import unknown

@@ -36,8 +36,9 @@ class Command(Form):
     """A form that does something once it is filled; its docstring is its help.
 
     Its name is the class's in kebab-case (``QueueTarget`` is ``queue-target``), unless ``name = "..."`` is in the
-    body. ``examples`` in the body are command lines, without the program's name, for its page. ``background = True``
-    has a console that may do so run it in the background.
+    body. ``renamed_from`` in the body is a name that it had, or several. ``examples`` in the body are command lines,
+    without the program's name, for its page. ``background = True`` has a console that may do so run it in the
+    background.
     """
 
     _methods: ClassVar[frozenset[str]] = Form._methods | {"from_function", "run", "shared"}
@@ -46,6 +47,8 @@ class Command(Form):
     background: ClassVar[Any] = False
     #: Whether ``run`` gives steps that may ask on the way (``forms.interaction``).
     in_steps: ClassVar[bool] = False
+    #: A name that the command had, or several: they still work, and no help page has them.
+    renamed_from: ClassVar[Any] = ()
     #: The name of a command that is made of a function, if it is not that of the function.
     _name: ClassVar[str | None] = None
 
@@ -57,17 +60,18 @@ class Command(Form):
         check: Callable[..., object] | None = None,
         examples: Sequence[str] = (),
         background: bool = False,
+        renamed_from: str | Sequence[str] = (),
     ) -> type[Command]:
         """The command that calls a ``function``: its parameters are the slots, its docstring the help.
 
         A function may be a member of a program as it is; this says more about it. ``name`` is the word on the command
         line, if it is not the name of the function. ``check`` is called with the record, as :meth:`Form.check` is.
-        ``examples`` and ``background`` are those of the class. Raises DeclarationError for a parameter that cannot be a
-        slot.
+        ``examples``, ``background`` and ``renamed_from`` are those of the class. Raises DeclarationError for a
+        parameter that cannot be a slot.
         """
         from wesperon.commands.function_command import command_of
 
-        return command_of(function, name, check, examples, background)
+        return command_of(function, name, check, examples, background, renamed_from)
 
     @classmethod
     def _below(cls, shared: Mapping[str, Slot[Any]]) -> type[Command]:
@@ -95,7 +99,8 @@ class CommandGroup:
     functions, groups, and pairs ``("module:Name", "summary")`` for those that are imported only when called; or a
     mapping from names to any of these. ``shared`` is a form whose slots, by name only, all commands below have too.
     ``default_command`` is what a call does that names no member: a command, or ``"menu"``, ``"console"``, ``"help"``;
-    without it the menu is shown if somebody is there, else a listing, status 2.
+    without it the menu is shown if somebody is there, else a listing, status 2. ``renamed_from`` is a name that the
+    group had, or several; a pair for a member may have them as a third item.
     """
 
     @known_keywords
@@ -107,6 +112,7 @@ class CommandGroup:
         *,
         shared: type[Form] | None = None,
         default_command: type[Command] | Callable[..., Any] | str | None = None,
+        renamed_from: str | Sequence[str] = (),
     ) -> None:
         if isinstance(default_command, str) and default_command not in ("menu", "console", "help"):
             raise DeclarationError(f"default_command={default_command!r} is no command, nor one of menu, console, help")
@@ -125,6 +131,14 @@ class CommandGroup:
             if member.name.lower() in self.members:
                 raise DeclarationError(f"{name}: two members are called {member.name}")
             self.members[member.name.lower()] = member
+        self.renamed_from = _names(renamed_from)
+        #: The old names of the members, each with the one that it has now.
+        self.old: dict[str, str] = {}
+        for own, member in self.members.items():
+            for old in member.renamed_from:
+                if old in self.members or self.old.get(old, own) != own:
+                    raise DeclarationError(f"{name}: {old}, an old name of {own}, is the name of another member")
+                self.old[old] = own
 
     def examine(self, above: Mapping[str, Slot[Any]]) -> None:
         """Raise DeclarationError if a slot of ``above`` clashes with one below, as far as members are loaded."""
@@ -183,7 +197,7 @@ class CommandGroup:
         """The keys of the group's table in a file beside its own slots: members, and values of the default command."""
         default = self.default_command
         slots = default._slots.values() if isinstance(default, type) else ()
-        return [*self.members, *(key for slot in slots for key in (slot.name, slot.word))]
+        return [*self.members, *self.old, *(key for slot in slots for key in (slot.name, slot.word))]
 
     def summaries(self) -> dict[str, str]:
         """The members with a line about each."""
@@ -195,19 +209,23 @@ class Member:
 
     def __init__(self, given: Any, name: str | None = None) -> None:
         self.where = ""
+        self.renamed_from: tuple[str, ...] = ()
         self._loaded: type[Command] | CommandGroup | None = None
         if isinstance(given, str):
             given = (given, "")
         if isinstance(given, tuple):
-            self.where, self.summary = given
+            self.where, self.summary = given[:2]
+            self.renamed_from = _names(given[2]) if len(given) > 2 else ()
             module, colon, attribute = self.where.partition(":")
             if not (colon and module and attribute):
                 raise DeclarationError(f"{self.where!r} is no place of a command: write it as 'module:Name'")
             self.name = name or kebab(attribute)
         elif isinstance(given, CommandGroup):
             self._loaded, self.name, self.summary = given, name or given.name, first_line(given.description)
+            self.renamed_from = given.renamed_from
         elif isinstance(given, type) and issubclass(given, Command):
             self._loaded, self.name, self.summary = given, name or name_of(given), summary_of(given)
+            self.renamed_from = _names(given.renamed_from)
         elif callable(given) and not isinstance(given, type):
             command = Command.from_function(given, name=name)
             self._loaded, self.name, self.summary = command, name or name_of(command), summary_of(command)
@@ -232,6 +250,13 @@ class Member:
                 raise DeclarationError(f"there is no command, function or group at {self.where}")
             self._loaded = found
         return self._loaded
+
+
+def _names(given: Any) -> tuple[str, ...]:
+    """Old names of a command, as they are typed."""
+    if isinstance(given, str):
+        given = (given,)
+    return tuple([kebab(name) for name in given]) if isinstance(given, (tuple, list)) else ()
 
 
 def merged_form(

@@ -24,16 +24,22 @@ if TYPE_CHECKING:
 LISTED = 50
 
 
-def contract_of(group: CommandGroup, path: Sequence[str]) -> str:
+def contract_of(group: CommandGroup, path: Sequence[str], renamed_from: Sequence[str] = ()) -> str:
     """The commands below a group, each with its slots in order; those of groups stand after their names."""
-    lines = [" ".join(path), *_without_command(group), *slot_lines(group.slots.values())]
+    lines = [" ".join(path), *_once_called(renamed_from), *_without_command(group), *slot_lines(group.slots.values())]
     for name, member in group.members.items():
         found = member.loaded
         if isinstance(found, CommandGroup):
-            lines += ["", contract_of(found, [*path, name])]
+            lines += ["", contract_of(found, [*path, name], member.renamed_from)]
         else:
-            lines += ["", " ".join([*path, name]), *slot_lines(found._slots.values())]
+            lines += ["", " ".join([*path, name]), *_once_called(member.renamed_from)]
+            lines += slot_lines(found._slots.values())
     return "\n".join(lines)
+
+
+def _once_called(names: Sequence[str]) -> list[str]:
+    """The names that a command had."""
+    return [f"  once called {', '.join(names)}"] if names else []
 
 
 def program_lines(*, prefixes: bool, settings: object) -> list[str]:
@@ -103,6 +109,8 @@ def _kind(slot: Slot[Any]) -> list[str]:
         parts.append(f"{'many' if slot.many else 'rest'} from {slot.least} to {slot.most or 'any number'}")
     if slot.applies is not None:
         parts.append("only where it applies")
+    if slot.renamed_from:
+        parts.append("once called " + ", ".join(f"--{name}" for name in slot.renamed_from))
     if slot.secret:
         parts.append("secret" if slot.secret is True else "secret, but taken anywhere")
     if slot.piped:

@@ -51,6 +51,7 @@ def command_of(
     check: Callable[..., object] | None,
     examples: Sequence[str],
     background: bool,
+    renamed_from: str | Sequence[str] = (),
 ) -> type[Command]:
     """The command that calls a function; see :meth:`Command.from_function`."""
     parameters = Parameters(function)
@@ -63,6 +64,7 @@ def command_of(
         "__doc__": read_docstring(function.__doc__)[0] or None,
         "examples": tuple(examples),
         "background": background,
+        "renamed_from": renamed_from,
         "_parameters": parameters,
         "_name": name,
     }

@@ -23,6 +23,8 @@ class Invocation:
         self.names: list[str] = []
         self.places: set[int] = set()
         self.command: type[Command] | None = None
+        #: Old names that the words use, each with the one that it has now.
+        self.renamed: list[tuple[str, str]] = []
 
     @property
     def shared(self) -> dict[str, Slot[Any]]:
@@ -45,6 +47,12 @@ class Invocation:
         default = self.groups[-1].default_command
         if self.command is None and isinstance(default, type) and not {"--help", "--help=all"} & set(words):
             self.command = default._below(self.shared)
+
+    @property
+    def old_names(self) -> dict[str, tuple[str, ...]]:
+        """The names that the groups and the command on the way had, by their names now."""
+        found = zip(self.groups, self.names, strict=False)
+        return {name: group.members[name].renamed_from for group, name in found if group.members[name].renamed_from}
 
     @property
     def levels(self) -> list[tuple[tuple[str, ...], Iterable[Slot[Any]], Iterable[str]]]:

@@ -228,6 +228,9 @@ class Program(CommandGroup):
         from wesperon.values.problems import Problems
 
         group, word = call.groups[-1], words[at]
+        if word.lower() in group.old:
+            call.renamed.append((word, group.old[word.lower()]))
+            return group.old[word.lower()]
         try:
             return self.find(word, group, at, words, also_known if group is self else ())
         except Problems as found:
@@ -320,8 +323,13 @@ class Program(CommandGroup):
         if "help" in reading.own or "version" in reading.own:
             self._say(call, reading)
             return 0
+        if call.renamed or reading.renamed:
+            from wesperon.argv.renaming import say_renamed
+
+            say_renamed([*call.renamed, *reading.renamed])
         options.settings = self.settings
         options.levels = call.levels
+        options.old_names = call.old_names
         if self.gate is not None:
             gate, path = self.gate, tuple(call.names)
             options.gate = lambda values: gate(path, command, values)
@@ -485,7 +493,7 @@ def _length(words: Sequence[str], at: int, names: OptionNames) -> int:
         name = word[2:]
         if name in BUILTIN_OPTIONS:
             return 2
-        candidates = names.candidates(name)
+        candidates = names.candidates(names.old.get(name, name))
         return 2 if len(candidates) == 1 and not names.long[candidates[0]][0].kind.is_switch else 1
     for offset in range(1, len(word)):
         slot = names.short.get(word[offset])

@@ -72,7 +72,7 @@ def wants(names: OptionNames, before: Sequence[str], command: frozenset[int]) ->
     if len(before) - 1 in command or is_plain_word(last) or "=" in last:
         return None
     if last.startswith("--"):
-        meant = names.candidates(last[2:])
+        meant = names.candidates(names.old.get(last[2:], last[2:]))
         slot = names.long[meant[0]][0] if len(meant) == 1 else None
     else:
         letters = [names.short.get(letter) for letter in last[1:]]

@@ -62,6 +62,7 @@ KEYS: dict[str, tuple[tuple[type, ...], str]] = {
     "many": ((bool,), "the name may be repeated"),
     "rest": ((bool,), "takes all words that are left"),
     "named_only": ((bool,), "never filled by position"),
+    "renamed_from": ((str, list), "a name that it had, or several"),
     "piped": ((bool,), "standard input may hold it"),
     "applies": ((dict,), "a condition on the answers before; where it does not hold, the slot is skipped"),
 }

@@ -84,6 +84,8 @@ class FillOptions:
         self.detaches_all = False
         #: Names of other commands that an unknown one may have been meant for.
         self.also_known: Sequence[str] = ()
+        #: The names that commands had, by those that they have now.
+        self.old_names: Mapping[str, Sequence[str]] = {}
         self.levels: Sequence[tuple[tuple[str, ...], Iterable[Slot[Any]], Iterable[str]]] | None = None
 
     @classmethod
@@ -155,4 +157,11 @@ class FillOptions:
     def open(self, file: ValuesFile, slots: Iterable[Slot[Any]]) -> list[Problem]:
         """Take from a file what is there for these slots; the problems with keys that nobody knows."""
         levels = [((), slots, ())] if self.levels is None else self.levels
-        return [problem for path, own, tables in levels for problem in file.open_level(path, own, tables)]
+        found = [
+            problem for path, own, tables in levels for problem in file.open_level(path, own, tables, self.old_names)
+        ]
+        if file.renamed:
+            from wesperon.argv.renaming import say_renamed
+
+            say_renamed(file.renamed)
+        return found

@@ -32,16 +32,37 @@ class ValuesFile(Source):
         self.origin = document.origin
         self.tables: Mapping[str, Any] = document.top
         self.values: dict[str, tuple[Any, tuple[str, ...]]] = {}
+        #: Old names that it has, each with its place and the name that it has now.
+        self.renamed: list[tuple[str, str]] = []
 
-    def open_level(self, path: Sequence[str], slots: Iterable[Slot[Any]], members: Iterable[str] = ()) -> list[Problem]:
-        """Take the values that are at a path for these slots; the problems with keys that nobody knows there."""
+    def open_level(
+        self,
+        path: Sequence[str],
+        slots: Iterable[Slot[Any]],
+        members: Iterable[str] = (),
+        old_names: Mapping[str, Sequence[str]] | None = None,
+    ) -> list[Problem]:
+        """Take the values that are at a path for these slots; the problems with keys that nobody knows there.
+
+        ``members`` are the keys of tables that others use; ``old_names`` those that commands had, by their names now.
+        """
         table: Any = self.tables
+        found: list[str] = []
         for name in path:
-            table = table.get(name, {}) if isinstance(table, dict) else {}
+            names = (name, *(old_names or {}).get(name, ()))
+            used = next((one for one in names if isinstance(table, dict) and one in table), name)
+            found.append(used)
+            if used != name:
+                self.renamed.append((f"{self.locate(tuple(found))}: {used}", name))
+            table = table.get(used, {}) if isinstance(table, dict) else {}
+        path = found
+        slots = tuple(slots)
         if not isinstance(table, dict):
             reason = tell("{list} must be a table of values", list=" ".join(path))
             return [Problem(reason, None, self.origin, location=self.locate(tuple(path)))]
         keys = {key: slot.name for slot in slots for key in (slot.name, slot.word)}
+        olds = {key: slot for slot in slots for old in slot.renamed_from for key in (old, old.replace("-", "_"))}
+        keys.update({key: slot.name for key, slot in olds.items()})
         problems = []
         tables = set(members)
         for key, value in table.items():
@@ -51,6 +72,8 @@ class ValuesFile(Source):
                 problems.append(Problem(reason, keys[key], self.origin, location=self.locate(where)))
             elif key in keys:
                 self.values[keys[key]] = (value, where)
+                if key in olds:
+                    self.renamed.append((f"{self.locate(where)}: {key}", olds[key].word))
             elif key not in tables:
                 reason = tell("{key} is unknown{key2}", key=quoted(key), key2=suggestion(key, [*keys, *tables]))
                 problems.append(Problem(reason, None, self.origin, key, location=self.locate(where)))

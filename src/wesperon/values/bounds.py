@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from wesperon.values import Complaint, DeclarationError, quoted, tell
 from wesperon.values.calls import call_with_optional_answers
-from wesperon.values.slots import examine_value
+from wesperon.values.examination import examine_value
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

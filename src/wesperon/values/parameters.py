@@ -17,7 +17,7 @@ annotation is known by the attributes that the language reference gives it.
 
 from wesperon.values import DeclarationError, T
 from wesperon.values.kind import kind_of
-from wesperon.values.slots import KEYWORDS, MISSING, Slot, examine
+from wesperon.values.slots import KEYWORDS, MISSING, Slot
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -143,7 +143,10 @@ class Parameters:
             kind = own.kind if own and own.names_kind else kind_of(kind, settings)
             slot: ParameterSlot[Any] = ParameterSlot(kind, own.ask if own else None, settings)
             slot.function = self.function
-            examine(slot)
+            if own or made is not None or default is not MISSING or is_starred:
+                from wesperon.values.examination import examine
+
+                examine(slot)
         except DeclarationError as error:
             raise self.fault(name, str(error)) from None
         slot.name = name

@@ -5,7 +5,7 @@ Everything here is pure; how values are found is the business of ``sources``.
 """
 
 from wesperon.values import DeclarationError, overload
-from wesperon.values.slots import LAST, MISSING, Slot, examine
+from wesperon.values.slots import LAST, MISSING, Slot
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -133,9 +133,11 @@ def _check_names(cls: "type[Record]", *, is_free: bool = False) -> None:
     rest = [name for name, slot in cls._slots.items() if slot.rest]
     if len(rest) > 1:
         raise DeclarationError(f"{cls.__name__}: {rest[0]} and {rest[1]} both want the rest of the words; one can")
-    has_functions = False
+    has_functions, renamed = False, []
     for name, slot in cls._slots.items():
         if not slot.is_examined:
+            from wesperon.values.examination import examine
+
             examine(slot)
         if slot.initial is not MISSING:
             cls._keeps_last = cls._keeps_last or slot.initial == LAST
@@ -150,6 +152,13 @@ def _check_names(cls: "type[Record]", *, is_free: bool = False) -> None:
                 dashes = "-" if word == slot.short else "--"
                 raise DeclarationError(f"{cls.__name__}: {dashes}{word} of {name} is also {taken[word]}")
             taken[word] = f"that of {name}"
+        if slot.renamed_from:
+            renamed.append(slot)
+    for slot in renamed:
+        for old in slot.renamed_from:
+            if old in taken:
+                raise DeclarationError(f"{cls.__name__}: --{old}, the old name of {slot.name}, is also {taken[old]}")
+            taken[old] = f"the old name of {slot.name}"
     if has_functions:
         from wesperon.values.dependencies import examine_order
 

@@ -63,6 +63,7 @@ class Descriptor(Generic[T]):
     least: int
     most: int | None
     named_only: bool
+    renamed_from: Any
     help: str
 
     @overload
@@ -124,6 +125,7 @@ class Settings(TypedDict, total=False):
     least: int
     most: int | None
     named_only: bool
+    renamed_from: str | Iterable[str]
     help: str
 
 

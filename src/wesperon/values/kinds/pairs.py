@@ -8,7 +8,7 @@ from __future__ import annotations
 from wesperon.text.messages import tell
 from wesperon.values import Complaint, DeclarationError, Generic, T, quoted
 from wesperon.values.kind import Kind, kind_of
-from wesperon.values.slots import KEYWORDS, Slot, examine
+from wesperon.values.slots import KEYWORDS, Slot
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -90,5 +90,8 @@ def _slot(given: Any) -> Slot[Any]:
     if kind.is_set or kind.is_pairs or settings["many"] or settings["rest"]:
         raise DeclarationError(f"{given} is no kind of one name or value")
     made: Slot[Any] = Slot(kind, None, settings)
-    examine(made)
+    if own:
+        from wesperon.values.examination import examine
+
+        examine(made)
     return made

@@ -1,0 +1,110 @@
+"""What could not work as it is declared: the keywords of a slot are examined where it is declared.
+
+Loaded with the first slot that says more than its kind.
+"""
+
+from __future__ import annotations
+
+from wesperon.values import Complaint, DeclarationError
+from wesperon.values.slots import LAST, MISSING, spelled
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Any
+
+    from wesperon.values.kind import Kind
+    from wesperon.values.slots import Slot
+
+#: What a path may have to lead to (``exists``).
+PLACES = ("file", "folder", "either", "nothing", "parent")
+
+
+def examine(slot: Slot[Any]) -> None:
+    """Raise DeclarationError for a slot that could not work as declared."""
+    kind = slot.kind
+    slot.is_examined = True
+    examine_keywords(slot)
+    if slot.pattern is not None and kind.bounded != "length":
+        raise DeclarationError(f"pattern says nothing about {kind.wanted}")
+    if slot.exists is not None and not kind.leads_somewhere:
+        raise DeclarationError(f"exists says nothing about {kind.wanted}")
+    if slot.lines and (slot.secret or slot.several or kind.is_switch or kind.choices is not None):
+        raise DeclarationError("lines goes with one text, and not with a secret")
+    if slot.secret and (kind.is_switch or kind.choices is not None):
+        raise DeclarationError(f"{kind.wanted} cannot be a secret")
+    if slot.step is not None and not kind.has_steps:
+        raise DeclarationError(f"step says nothing about {kind.wanted}")
+    if not kind.bounded and (slot.low is not None or slot.high is not None):
+        raise DeclarationError(f"low and high say nothing about {kind.wanted}")
+    if kind.is_pairs and (slot.piped == "stream" or slot.suggest is not None):
+        raise DeclarationError("name-value pairs are no stream, and have no suggestions")
+    if slot.several and (kind.is_switch or kind.is_set or (slot.many and slot.rest)):
+        raise DeclarationError("many or rest goes with a kind of one value, and not both together")
+    if not slot.several and (slot.least or slot.most is not None):
+        raise DeclarationError("least and most go with many, rest, or inside any_of(...)")
+    if slot.several and not (isinstance(slot.least, int) and slot.least >= 0 and (slot.most is None or slot.most >= 1)):
+        raise DeclarationError(f"least={slot.least!r} and most={slot.most!r}: whole numbers, from 0 and from 1")
+    if slot.most is not None and slot.least > slot.most:
+        raise DeclarationError(f"least={slot.least} is more than most={slot.most}: no number of values could be right")
+    for bound in (slot.low, slot.high):
+        if bound is not None and not callable(bound):
+            examine_value(bound, int if kind.bounded == "length" else None, kind)
+    if slot.low is not None and slot.high is not None and slot.is_reversed:
+        raise DeclarationError(f"low={slot.low!r} is above high={slot.high!r}: no value could be right")
+    for name in ("default", "initial"):
+        value = slot.__dict__[name]
+        if (
+            value is MISSING
+            or value is None
+            or callable(value)
+            or slot.depends
+            or (name == "initial" and value == LAST)
+        ):
+            continue
+        try:
+            slot.__dict__[name] = slot.validate(value)
+        except Complaint as complaint:
+            given = "***" if slot.secret else repr(value)
+            raise DeclarationError(f"{name}={given}: {complaint.reason}") from None
+
+
+def examine_keywords(slot: Slot[Any]) -> None:
+    """Raise DeclarationError for keywords that could not work with any kind."""
+    if slot.renamed_from:
+        given = (slot.renamed_from,) if isinstance(slot.renamed_from, str) else tuple(slot.renamed_from)
+        slot.renamed_from = tuple([spelled(name) for name in given])
+        for name in slot.renamed_from:
+            if not name.replace("-", "").isidentifier():
+                raise DeclarationError(f"renamed_from={slot.renamed_from!r}: {name!r} is no name")
+    if slot.short is not None and not (len(slot.short) == 1 and slot.short.isalpha()):
+        raise DeclarationError(f"short={slot.short!r}: a short name is one letter")
+    if slot.exists is not None and slot.exists not in PLACES:
+        raise DeclarationError(f"exists={slot.exists!r} is none of {', '.join(PLACES)}")
+    if slot.secret not in (True, False, "anywhere") or (slot.twice and not slot.secret):
+        raise DeclarationError("secret is True, False or 'anywhere', and twice goes with a secret")
+    if len(slot.mask) > 1 or not slot.mask.isprintable():
+        raise DeclarationError(f"mask={slot.mask!r}: one character, or none")
+    if slot.initial is not MISSING and slot.default is not MISSING:
+        raise DeclarationError("initial is a value that is still asked for, default one that is not: say one of them")
+    if slot.initial is not MISSING and slot.secret:
+        raise DeclarationError("a secret has no initial value: it would be shown, or kept")
+    if slot.pattern_says and slot.pattern is None:
+        raise DeclarationError("pattern_says goes with a pattern")
+    if slot.suggest_as not in ("", "list", "grid", "inline"):
+        raise DeclarationError(f"suggest_as={slot.suggest_as!r} is none of 'list', 'grid', 'inline'")
+    if slot.piped not in (True, False, "stream"):
+        raise DeclarationError(f"piped={slot.piped!r} is none of True, False, 'stream'")
+    if slot.pattern is not None:
+        from wesperon.values.bounds import examine_pattern
+
+        examine_pattern(slot.pattern)
+
+
+def examine_value(bound: Any, wanted: type | None, kind: Kind[Any]) -> None:
+    """Raise DeclarationError for a bound that is not of the kind that it bounds."""
+    try:
+        right = isinstance(bound, wanted) if wanted else kind.validate(bound) == bound
+    except Complaint:
+        right = False
+    if not right:
+        raise DeclarationError(f"{bound!r} is no bound for {kind.wanted}")
