@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import os
 from datetime import timedelta
+from typing import Annotated, Any
 
 from wesperon import Command, CommandGroup, Guide, any_of, one_of, slot
-from wesperon.demo.observatory import FILTERS, TARGETS, load, target_called, too_low
+from wesperon.demo.observatory import FILTERS, TARGETS, Target, load, target_called, too_low
 from wesperon.output.results import Told
 from wesperon.output.terminal_size import is_terminal
 from wesperon.text.escape import visible
@@ -15,9 +16,10 @@ from wesperon.values.kinds.dates import DURATION
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from typing import Any
-
     from wesperon.guides.guide import GuideResult
+
+#: What there is in the catalogue.
+SORTS = sorted({target.what for target in TARGETS})
 
 
 class Expose(Command):
@@ -44,82 +46,55 @@ class Expose(Command):
         return Told(text, {**plan, "note": self.note, "light": total, "again": self.replay()})
 
 
-class Queue(Command):
+def queue() -> list[dict[str, Any]]:
     """Show tonight's queue."""
-
-    def run(self) -> list[dict[str, Any]]:
-        """A row for each exposure."""
-        return [
-            {
-                "at": f"{row['at']:%H:%M}",
-                "target": str(target_called(row["target"])),
-                "filters": ", ".join(row["filters"]),
-                "each": each,
-                "total": each * len(row["filters"]),
-            }
-            for row in load("queue")["queue"]
-            for each in [DURATION.parse(row["each"])]
-        ]
+    return [
+        {
+            "at": f"{row['at']:%H:%M}",
+            "target": str(target_called(row["target"])),
+            "filters": ", ".join(row["filters"]),
+            "each": each,
+            "total": each * len(row["filters"]),
+        }
+        for row in load("queue")["queue"]
+        for each in [DURATION.parse(row["each"])]
+    ]
 
 
-class Sum(Command):
-    """Add up exposure times, given as words or piped in, a line each."""
+def sum_(*times: Annotated[timedelta, slot("Times", low=timedelta(0), least=1, piped=True)]) -> str:
+    """Add up exposure times, given as words or piped in, a line each.
 
-    examples = ("demo sum 90s 2m30s 1h",)
-    times = slot(timedelta, "Times", rest=True, piped=True, least=1, low=timedelta(0), help="such as 90s or 1h30m")
+    Arguments:
+        times: such as 90s or 1h30m
 
-    def run(self) -> str:
-        """The total, and what it is of."""
-        total = sum(self.times, timedelta())
-        text = f"{counted(len(self.times), 'exposure')}: {DURATION.format(total)}"
-        return Told(text, {"exposures": len(self.times), "total": total})
+    """
+    total = sum(times, timedelta())
+    text = f"{counted(len(times), 'exposure')}: {DURATION.format(total)}"
+    return Told(text, {"exposures": len(times), "total": total})
 
 
-class ListTargets(Command):
+def list_(*, what: Annotated[str | None, slot(one_of(SORTS), help="of one sort")] = None) -> list[dict[str, Any]]:
     """List the catalogue, the highest first."""
-
-    name = "list"
-    what = slot(one_of(sorted({target.what for target in TARGETS})), default=None, named_only=True, help="of one sort")
-
-    def run(self) -> list[dict[str, Any]]:
-        """A row for each target."""
-        chosen = [target for target in TARGETS if self.what in (None, target.what)]
-        return [
-            {"number": target.number, "name": target.name, "what": target.what, "height": target.height}
-            for target in sorted(chosen, key=lambda target: -target.height)
-        ]
+    chosen = [target for target in TARGETS if what in (None, target.what)]
+    return [
+        {"number": target.number, "name": target.name, "what": target.what, "height": target.height}
+        for target in sorted(chosen, key=lambda target: -target.height)
+    ]
 
 
-class ShowTarget(Command):
+def show(target: Annotated[Target, slot(one_of(TARGETS, aliases=lambda target: target.number), "Target")]) -> Any:
     """Show one target."""
-
-    name = "show"
-    target = slot(one_of(TARGETS, aliases=lambda target: target.number), "Target")
-
-    def run(self) -> dict[str, Any]:
-        """What is known of it."""
-        found = self.target
-        return {"Number": found.number, "Name": found.name, "What": found.what, "Height": f"{found.height} degrees"}
+    return {"Number": target.number, "Name": target.name, "What": target.what, "Height": f"{target.height} degrees"}
 
 
-class ListFilters(Command):
+def filters() -> list[dict[str, Any]]:
     """List the filters in the wheel."""
-
-    name = "filters"
-
-    def run(self) -> list[dict[str, Any]]:
-        """A row for each filter."""
-        return list(load("instruments")["filters"])
+    return list(load("instruments")["filters"])
 
 
-class ListCameras(Command):
+def cameras() -> list[dict[str, Any]]:
     """List the cameras."""
-
-    name = "cameras"
-
-    def run(self) -> list[dict[str, Any]]:
-        """A row for each camera."""
-        return list(load("instruments")["cameras"])
+    return list(load("instruments")["cameras"])
 
 
 class Dome(Command):
@@ -150,10 +125,10 @@ DEMO = CommandGroup(
         Expose,
         Dome,
         ("wesperon.demo.desk:Desk", "Open the night desk: a prompt that stays while the mast and the dome go on."),
-        Queue,
-        Sum,
-        CommandGroup("targets", "The catalogue of targets.", [ListTargets, ShowTarget]),
-        CommandGroup("instruments", "What is at the telescope.", [ListFilters, ListCameras]),
+        queue,
+        Command.from_function(sum_, examples=["demo sum 90s 2m30s 1h"]),
+        CommandGroup("targets", "The catalogue of targets.", [list_, show]),
+        CommandGroup("instruments", "What is at the telescope.", [filters, cameras]),
     ],
     default_command=Expose,
 )

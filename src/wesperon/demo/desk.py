@@ -6,13 +6,10 @@ import logging
 import os
 import threading
 import time
+from typing import Annotated, Any
 
 from wesperon import Command, Console, Heard, Program, Refusal, one_of, slot
 from wesperon.demo.observatory import TARGETS, too_low
-
-TYPE_CHECKING = False
-if TYPE_CHECKING:
-    from typing import Any
 
 #: The commands that the desk begins with.
 EVENING = os.path.join(os.path.dirname(__file__), "data", "evening.desk")
@@ -71,30 +68,27 @@ class Cool(Command):
         return "the camera is ready"
 
 
-class Wind(Command):
-    """Show what the mast has measured."""
+def wind(last: Annotated[int, slot(low=1, high=100)] = 5) -> list[dict[str, Any]] | str:
+    """Show what the mast has measured.
 
-    last = slot(int, default=5, low=1, high=100, help="how many measurements")
+    Arguments:
+        last: how many measurements
 
-    def run(self) -> list[dict[str, Any]] | str:
-        """A row for each measurement."""
-        found = OBSERVATORY.winds[-self.last :]
-        return [{"at": at, "wind, m/s": wind} for at, wind in found] or "the mast has measured nothing yet"
+    """
+    found = OBSERVATORY.winds[-last:]
+    return [{"at": at, "wind, m/s": wind} for at, wind in found] or "the mast has measured nothing yet"
 
 
 class Park(Command):
     """Turn the dome away from the wind."""
 
 
-class Inside(Command):
+def inside() -> Any:
     """Look inside with Python: observatory is what is where."""
-
-    def run(self) -> Any:
-        """Open the loop of Python."""
-        return DESK.python({"observatory": OBSERVATORY, "targets": TARGETS})
+    return DESK.python({"observatory": OBSERVATORY, "targets": TARGETS})
 
 
-PROGRAM = Program("desk", "1.0", "The night desk.", [Slew, Cool, Wind, Park, Inside], log=True)
+PROGRAM = Program("desk", "1.0", "The night desk.", [Slew, Cool, wind, Park, inside], log=True)
 DESK = Console(PROGRAM, first_file=EVENING, background=3, at_leaving="stop", output_files=True)
 
 

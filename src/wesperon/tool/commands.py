@@ -44,10 +44,10 @@ class CompletionCommand(Command):
 
 
 class BlankAnswersCommand(Command):
-    """Print a blank answers file for a form or a program, with the questions as comments."""
+    """Print a blank answers file for a form, a program or a function, with the questions as comments."""
 
     examples = ("answers wesperon.demo.commands:Expose",)
-    place = slot(ask="Place", pattern=r"[\w.]+:\w+", help="where the form or program is, as module:Name")
+    place = slot(ask="Place", pattern=r"[\w.]+:\w+", help="where it is, as module:Name")
 
     def run(self) -> str:
         """The file, in TOML."""
@@ -55,7 +55,9 @@ class BlankAnswersCommand(Command):
         sys.path.insert(0, os.getcwd())
         try:
             found = getattr(__import__(module, fromlist=[name]), name)
+            if callable(found) and not isinstance(found, type):
+                found = Command.from_function(found)
             blank = str(found.blank_answers())
         except (ImportError, AttributeError) as error:
-            raise Refusal(f"there is no form or program at {self.place}: {error}") from None
+            raise Refusal(f"there is no form, program or function at {self.place}: {error}") from None
         return Told(blank, {"place": self.place, "format": "toml", "file": blank})

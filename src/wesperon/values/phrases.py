@@ -16,6 +16,8 @@ def hint(slot: Slot[Any], *, one: bool = False) -> str:
     unit = f" {slot.unit}" if slot.unit else ""
     low, high = (None if callable(bound) else bound for bound in (slot.low, slot.high))
     wanted = slot.kind.wants
+    if slot.many and not one:
+        return tell("{wanted}; may be given several times", wanted=wanted)
     if slot.several and not one:
         return tell("{wanted}; several, separated by blanks", wanted=wanted)
     if callable(slot.low) or callable(slot.high):
