@@ -5,9 +5,9 @@ from datetime import date
 from decimal import Decimal
 from enum import Enum
 from pathlib import Path
-from typing import Any, assert_type
+from typing import Annotated, Any, assert_type
 
-from wesperon import Command, Form, Slot, any_of, fill, one_of, slot
+from wesperon import Command, CommandGroup, Complaint, Form, Slot, any_of, fill, one_of, run, slot
 
 
 class Lamp(Enum):
@@ -45,6 +45,17 @@ class Exposure(Form):
     guide = slot(int, applies=lambda answers: True)
     offset = slot(int, default=0, applies=lambda answers: True)
     spots = slot(int, many=True, applies=lambda answers: True)
+    depth = slot(float, low=lambda answers: 1.0, high=lambda answers: answers.seconds)
+    start = slot(int, initial=3)
+    again = slot(Lamp, initial="last")
+    pairs = slot(dict[str, int], many=True)
+    named = slot(dict[str, float], default={"a": 1.5})
+    asked = slot("Which one?", pattern="[a-z]+", pattern_says="small letters")
+    old = slot(int, renamed_from=("older", "oldest"))
+    where = slot(Path, exists="parent")
+
+    def check(self) -> None:
+        raise Complaint("no", slot=("start", "depth"))
 
 
 class Park(Command):
@@ -78,6 +89,28 @@ def use(record: Exposure) -> None:
     assert_type(record.guide, int | None)
     assert_type(record.offset, int)
     assert_type(record.spots, tuple[int, ...])
+    assert_type(record.depth, float)
+    assert_type(record.start, int)
+    assert_type(record.again, Lamp)
+    assert_type(record.pairs, dict[str, int])
+    assert_type(record.named, dict[str, float])
+    assert_type(record.asked, str)
+    assert_type(record.old, int)
+    assert_type(record.where, Path)
+
+
+def expose(target: str, seconds: Annotated[float, slot("Seconds each", low=0.1)] = 30.0, *notes: str) -> str:
+    assert_type(seconds, float)
+    assert_type(notes, tuple[str, ...])
+    return target
+
+
+def run_them() -> None:
+    assert_type(expose("a", 5), str)
+    assert_type(run(expose, ["a"], check=lambda values: None, confirm=True), int)
+    assert_type(Command.from_function(expose, name="e", renamed_from="x"), type[Command])
+    CommandGroup("group", "", [expose, Park, ("module:name", "summary", "old")])
+    assert_type(fill(Exposure, None, name="plan", gate=None, prefixes=False, settings=True), Exposure)
 
 
 assert_type(Exposure.fill(["x"]), Exposure)

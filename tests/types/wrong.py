@@ -1,6 +1,6 @@
 """Wrong uses, each with the error that a checker must give. Read by tests/types/test_types.py; nothing runs it."""
 
-from wesperon import Form, Slot, fill, one_of, slot
+from wesperon import Form, Slot, fill, one_of, run, slot
 
 
 class Exposure(Form):
@@ -12,6 +12,8 @@ class Exposure(Form):
     f = slot(int, exists="fille")  # error: No overload variant of "slot" matches
     g = slot(int, suggest_as="row")  # error: No overload variant of "slot" matches
     h = slot(one_of(["a"]), default=3)  # error: Argument "default" to "slot" has incompatible type "int"
+    i = slot(dict[str, int], default=3)  # error: incompatible type "int"
+    j = slot(int, exists="parents")  # error: No overload variant of "slot" matches
     frames = slot(int)
 
 
@@ -30,4 +32,6 @@ Small(target=3)  # error: incompatible type "int"
 Small(targte="x")  # error: Unexpected keyword argument "targte"
 fill(Small).targte  # error: has no attribute "targte"
 fill(Small, confrim=True)  # error: No overload variant of "fill" matches
+fill(Small, gate=3)  # error: No overload variant of "fill" matches
+run(3)  # error: Argument 1 to "run" has incompatible type "int"
 fill(3)  # error: No overload variant of "fill" matches
