@@ -20,7 +20,7 @@ from wesperon import Command, Console, Context, Form, Problems, Program, any_of,
 from wesperon.completion.candidates import candidates
 from wesperon.editing.history_view import ListHistory
 from wesperon.editing.keys.events import Action
-from wesperon.testing import Press, Scripted
+from wesperon.testing import Paste, Press, Scripted
 from wesperon.widgets.line import Line
 
 BUDGET = 1.2
@@ -38,6 +38,12 @@ class Many(Form):
     """A form of very many numbers."""
 
     frames = slot(int, rest=True)
+
+
+class Tags(Form):
+    """A form of very many pairs."""
+
+    tags = slot(dict[str, int], least=1)
 
 
 def refused(work: Callable[[], object]) -> None:
@@ -66,6 +72,16 @@ def form(size: int, kind: Any = str, **settings: Any) -> Any:
 def made(kind: Any) -> Any:
     """A form of one slot of a kind."""
     return type("Made", (Form,), {"target": slot(kind)})
+
+
+def function(size: int) -> Any:
+    """A function with very many parameters, which its docstring describes."""
+    names = [f"value{number}" for number in range(size)]
+    about = "".join(f"        {name}: one of many\n" for name in names)
+    space: dict[str, Any] = {}
+    exec(f"def f({', '.join(f'{name}: int' for name in names)}): ...", space)
+    space["f"].__doc__ = f"Do it.\n\n    Arguments:\n{about}"
+    return space["f"]
 
 
 def labels(size: int) -> list[str]:
@@ -109,6 +125,15 @@ CASES: dict[str, Callable[[int], Callable[[], object]]] = {
     "words too many": lambda size: lambda: One.fill([f"x{number}" for number in range(size)], asking="never"),
     "unknown names": lambda size: lambda: One.fill([f"--x{number}" for number in range(size)], asking="never"),
     "a name repeated": lambda size: lambda: One.fill(["--frames=1"] * size, asking="never"),
+    "pairs": lambda size: lambda: Tags.fill([f"--tags=a{number}=1" for number in range(size)], asking="never"),
+    "a pair repeated": lambda size: lambda: Tags.fill(["--tags=a=1"] * size, asking="never"),
+    "rows of pairs at a question": lambda size: (
+        lambda: Tags.fill(
+            [], driver=Scripted([Paste("\n".join(f"a{number}=1" for number in range(size))), *[Press("enter")] * 2])
+        )
+    ),
+    "parameters of a function": lambda size: lambda: Command.from_function(function(size)).blank_answers(),
+    "functions of the answers": lambda size: lambda: form(size, int, high=lambda so_far: 5),
     "unknown keys in JSON": lambda size: lambda: One.fill([f"--answers={answers(size, '.json')}"], asking="never"),
     "unknown keys in TOML": lambda size: lambda: One.fill([f"--answers={answers(size, '.toml')}"], asking="never"),
     "slots, all missing": lambda size: lambda: form(size).fill([], asking="never"),

@@ -86,6 +86,9 @@ def _name_of(slot: Slot[Any]) -> str:
     return kind.question
 
 
+#: Of a value of several, the most choices and suggestions that are looked through at every key.
+LISTED_AT_ONCE = 1_000
+
 #: What the current choice of a menu is called, by where it is from.
 NOTES = {DEFAULT: "default", ASKED: "your answer", LAST: "as last time", "initial": "suggested", "": "given"}
 
@@ -208,13 +211,21 @@ def _value_list(ask: _Ask) -> Widget:
         rows=rows,
         most=slot.most,
         name_of=(lambda row: slot.parse(row)[0]) if slot.kind.is_pairs else None,
-        lists=slot.kind.choices is not None,
+        lists=_is_listed(slot),
         placeholder=slot.kind.placeholder if slot.kind.is_pairs else "",
         complaint=ask.complaint,
         complete=_row_complete(ask),
     )
     made.ending = ""
     return made
+
+
+def _is_listed(slot: Slot[Any]) -> bool:
+    """Whether what a row may become can be listed at every key: it is there already, and not too much."""
+    choices, suggest = slot.kind.choices, slot.suggest
+    if suggest is not None:
+        return isinstance(suggest, (list, tuple, dict)) and len(suggest) <= LISTED_AT_ONCE
+    return choices is not None and not choices.is_growing and len(choices) <= LISTED_AT_ONCE
 
 
 def _row_complete(ask: _Ask) -> Complete | None:

@@ -10,12 +10,15 @@ Three ways of writing that many programs share are read:
 ``Args:`` and ``Parameters:`` begin a section as ``Arguments:`` does; a type in parentheses after a name is left out.
 """
 
+from wesperon.frozen import remembered
+
 HEADINGS = ("arguments", "args", "parameters")
 
 #: What begins the field of a parameter in a list of fields.
 FIELDS = (":param ", ":parameter ", ":arg ", ":argument ")
 
 
+@remembered(8)
 def read_docstring(text: str | None) -> tuple[str, dict[str, str]]:
     """What a docstring says without its section on parameters, and the text for each parameter by name."""
     lines = _dedented(text or "")

@@ -12,11 +12,11 @@ from wesperon.text.messages import tell
 from wesperon.values import Complaint, quoted
 from wesperon.values.words import split_words
 from wesperon.widgets.line import MOST_ROWS
-from wesperon.widgets.several_lines import RECORDED, SeveralLines
+from wesperon.widgets.several_lines import MANY, RECORDED, SeveralLines
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Sequence
+    from collections.abc import Callable, Collection, Iterable, Sequence
     from typing import Any, ClassVar
 
     from wesperon.screen.frame import Row
@@ -31,7 +31,7 @@ class ValueList(SeveralLines):
     ``accept`` takes the list of all rows that are not blank, ``check`` one row; both raise Complaint. ``is_blank`` says
     of a row whether it is none. ``rows`` are there at first. After ``most`` rows Enter accepts. ``name_of``: a row is a
     name, ``=`` and a value, for which ``placeholder`` is shown in an empty one; it gives the name, which must be once.
-    ``lists``: what an empty row may become is listed, too.
+    ``lists``: what a row may become is listed while it is typed, not only when a key asks for it.
     """
 
     FOOT = "Enter: next   Empty row: done   Up Down: other rows   Ctrl-C: stop"
@@ -55,7 +55,7 @@ class ValueList(SeveralLines):
         self.is_blank = is_blank
         self.most = most
         self.name_of = name_of
-        self.lists_all = lists
+        self.lists = lists
         self.placeholder = placeholder
         #: The offsets of the row that a complaint is about as a whole; None if it says where it is wrong.
         self.faulty_row: tuple[int, int] | None = None
@@ -83,8 +83,12 @@ class ValueList(SeveralLines):
             end = start + len("\n".join(rows))
             self.editor.replace(TextState(text, end))
             start, row = line_start(text, end), rows[-1]
-        if self._is_faulty(row, start, [*text[: max(start - 1, 0)].split("\n"), *text[end + 1 :].split("\n")]):
-            return
+        if not self.is_blank(row):
+            others = [*text[: max(start - 1, 0)].split("\n"), *text[end + 1 :].split("\n")]
+            complaint = self.fault_of(row, self.names_in(others))
+            if complaint is not None:
+                self._complain_of(complaint, start, row)
+                return
         if end < len(text):
             self.editor.move(line_end(text, end + 1))
             self.changed()
@@ -123,45 +127,44 @@ class ValueList(SeveralLines):
 
     def _find_fault(self) -> bool:
         """Complain of the first row that is wrong. Return False if none is."""
-        at, rows = 0, self.draft.text.split("\n")
-        for number, row in enumerate(rows):
-            if self._is_faulty(row, at, rows[:number]):
-                return True
+        at, names = 0, set[object]()
+        for row in self.draft.text.split("\n"):
+            if not self.is_blank(row):
+                complaint = self.fault_of(row, names)
+                if complaint is not None:
+                    self._complain_of(complaint, at, row)
+                    return True
+                if self.name_of is not None:
+                    names.add(self.name_of(row))
             at += len(row) + 1
         return False
 
-    def _is_faulty(self, row: str, start: int, others: Sequence[str]) -> bool:
-        """Complain of a row at an offset if something is wrong with it."""
-        complaint = None if self.is_blank(row) else self.fault_of(row, others)
-        if complaint is None:
-            return False
-        self.faulty_row = (start, start + len(row)) if complaint.position is None else None
-        self._complain(Complaint(complaint.reason, start + (complaint.position or 0)))
-        return True
-
-    def fault_of(self, row: str, others: Sequence[str]) -> Complaint | None:
-        """What is wrong with a row: by itself, or since one of ``others`` has its name; None if nothing is."""
+    def fault_of(self, row: str, names: Collection[object]) -> Complaint | None:
+        """What is wrong with a row: by itself, or since its name is one of ``names``; None if nothing is."""
         try:
             self.check(row)
-            if self.name_of is not None:
-                self._check_name(self.name_of, row, others)
+            if self.name_of is not None and self.name_of(row) in names:
+                shown = quoted(row.partition("=")[0].strip())[1:-1]
+                raise Complaint(tell("{name} is given more than once: must be given once", name=shown))
         except Complaint as complaint:
             return complaint
         return None
 
-    def _check_name(self, name_of: Callable[[str], object], row: str, others: Sequence[str]) -> None:
-        """Raise Complaint if another row has the name of this one."""
-        name = name_of(row)
-        for other in others:
-            if self.is_blank(other):
-                continue
-            try:
-                is_same = name_of(other) == name
-            except Complaint:  # it is wrong by itself
-                continue
-            if is_same:
-                shown = quoted(row.partition("=")[0].strip())[1:-1]
-                raise Complaint(tell("{name} is given more than once: must be given once", name=shown))
+    def names_in(self, rows: Iterable[str]) -> set[object]:
+        """The names of the rows that are right; none if they have no names."""
+        found: set[object] = set()
+        if self.name_of is not None:
+            for row in rows:
+                try:
+                    found.add(self.name_of(row))
+                except Complaint:  # it is blank, or wrong by itself
+                    continue
+        return found
+
+    def _complain_of(self, complaint: Complaint, start: int, row: str) -> None:
+        """Show what is wrong with a row that begins at an offset."""
+        self.faulty_row = (start, start + len(row)) if complaint.position is None else None
+        self._complain(Complaint(complaint.reason, start + (complaint.position or 0)))
 
     def _fault(self) -> tuple[int, int]:
         if self.complaint is not None and self.faulty_row is not None:
@@ -182,7 +185,7 @@ class ValueList(SeveralLines):
         """List what the row of the cursor may become, as far as it is typed."""
         text, cursor = self.draft.text, self.draft.cursor
         start = line_start(text, cursor)
-        if self.complete is None or cursor < line_end(text, cursor) or (start == cursor and not self.lists_all):
+        if self.complete is None or not self.lists or cursor < line_end(text, cursor):
             return
         _, found = self.complete(text, cursor)
         self.candidates = [] if [one.text for one in found] == [text[start:cursor]] else list(found[:MOST_ROWS])
@@ -213,10 +216,15 @@ class ValueList(SeveralLines):
     def lines(self) -> list[str]:
         """The rows as they are shown: of pairs, names and values in two columns."""
         lines = super().lines
-        if self.name_of is None or len(lines) == 1:
+        if not self.is_aligned:
             return lines
         column = self._column()
         return [self._aligned(line, column) for line in lines]
+
+    @property
+    def is_aligned(self) -> bool:
+        """Whether names and values are shown in two columns: not in one row, nor in very many."""
+        return self.name_of is not None and 1 < len(self.split.lines) <= MANY
 
     def _column(self) -> int:
         """The width of the column of names."""
@@ -231,7 +239,7 @@ class ValueList(SeveralLines):
     def _line_of(self, at: int) -> tuple[int, int]:
         line, offset = super()._line_of(at)
         rows = self.split.lines
-        if self.name_of is not None and len(rows) > 1:
+        if self.is_aligned:
             name = rows[line].find("=")
             if 0 <= name < offset:
                 offset += max(self._column() - name, 0) + len(BETWEEN) - 1
@@ -240,7 +248,7 @@ class ValueList(SeveralLines):
     def offset(self, line: int, offset: int) -> int:
         """The place in the text of an offset in one of the rows that are shown."""
         rows = self.split.lines
-        if self.name_of is not None and 1 < len(rows) > line:
+        if self.is_aligned and line < len(rows):
             name = rows[line].find("=")
             if 0 <= name < offset:
                 offset = max(offset - max(self._column() - name, 0) - len(BETWEEN) + 1, name)

@@ -125,7 +125,7 @@ class PlainValueList(PlainLine):
             widget.enter()
             return
         rows = widget.rows_of(widget.text)
-        complaint = widget.fault_of(text, rows)
+        complaint = widget.fault_of(text, widget.names_in(rows))
         if complaint is not None:
             widget.complaint = complaint
             return
