@@ -10,7 +10,7 @@ from wesperon.values import DeclarationError
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Iterator, Mapping
+    from collections.abc import Iterator, Mapping, Set
     from typing import Any
 
     from wesperon.values.slots import Slot
@@ -24,25 +24,27 @@ def examine_order(owner: str, slots: Mapping[str, Slot[Any]]) -> None:
 
     ``owner`` is the name of the form. Slots get their values in the order of their declaration.
     """
-    names = list(slots)
-    reads = {name: dict(_reads(slot, set(names))) for name, slot in slots.items()}
-    for at, name in enumerate(names):
+    order = {name: at for at, name in enumerate(slots)}
+    reads = {name: dict(_reads(slot, order.keys())) for name, slot in slots.items()}
+    for name, at in order.items():
         for keyword, read in reads[name].items():
-            for other in names[at:]:
-                if other not in read:
-                    continue
-                if other == name:
-                    reason = f"{keyword} of {name} reads {name} itself"
-                elif keyword == "suggest" and not any(name in found for found in reads[other].values()):
-                    continue  # it has nothing to suggest until that is known, as on a command line
-                elif any(name in found for found in reads[other].values()):
-                    reason = f"{name} and {other} depend on each other"
-                else:
-                    reason = f"{keyword} of {name} reads {other}, which is declared after it: declare {other} first"
-                raise DeclarationError(f"{owner}: {reason}")
+            for other in sorted(read, key=order.__getitem__):
+                if order[other] >= at and (reason := _wrong(name, keyword, other, reads)):
+                    raise DeclarationError(f"{owner}: {reason}")
 
 
-def _reads(slot: Slot[Any], names: set[str]) -> Iterator[tuple[str, set[str]]]:
+def _wrong(name: str, keyword: str, other: str, reads: Mapping[str, Mapping[str, set[str]]]) -> str:
+    """Why a function may not read another slot, which is not before its own; empty if it may."""
+    if other == name:
+        return f"{keyword} of {name} reads {name} itself"
+    if any(name in found for found in reads[other].values()):
+        return f"{name} and {other} depend on each other"
+    if keyword == "suggest":  # there is nothing to suggest until that is known, as it may be on a command line
+        return ""
+    return f"{keyword} of {name} reads {other}, which is declared after it: declare {other} first"
+
+
+def _reads(slot: Slot[Any], names: Set[str]) -> Iterator[tuple[str, set[str]]]:
     """The keywords of a slot that are functions, each with the slots that it reads."""
     functions = [(keyword, slot.__dict__.get(keyword), 0) for keyword in KEYWORDS]
     choices: Any = slot.kind.choices
@@ -54,7 +56,7 @@ def _reads(slot: Slot[Any], names: set[str]) -> Iterator[tuple[str, set[str]]]:
             yield keyword, read
 
 
-def _read_by(function: Any, names: set[str], place: int) -> set[str]:
+def _read_by(function: Any, names: Set[str], place: int) -> set[str]:
     """The attributes of these names that a function reads of the parameter at a place."""
     inner = getattr(function, "__func__", function)
     code = getattr(inner, "__code__", None)

@@ -21,11 +21,13 @@ def hint(slot: Slot[Any], *, one: bool = False) -> str:
     if slot.several and not one:
         return tell("{wanted}; several, separated by blanks", wanted=wanted)
     if callable(slot.low) or callable(slot.high):
-        return tell("{wanted}; its bounds depend on other values", wanted=wanted + unit)
+        return tell("{wanted}{unit}; its bounds depend on other values", wanted=wanted, unit=unit)
     if slot.pattern_says:
         return str(slot.pattern_says)
     if slot.kind.bounded == "length" or (low is None and high is None):
-        return "" if slot.kind.bounded == "length" else wanted + unit  # of a text there is nothing to say
+        if slot.kind.bounded == "length":  # of a text there is nothing to say
+            return ""
+        return tell("{wanted} in {unit}", wanted=wanted, unit=slot.unit) if unit else wanted
     if high is None:
         return tell("{wanted}, {low}{unit} or more", wanted=wanted, low=slot.format_bound(low), unit=unit)
     if low is None:

@@ -23,6 +23,8 @@ if TYPE_CHECKING:
 
 #: The widest column of names that values are aligned beside, and what is shown between the two for a ``=``.
 WIDEST, BETWEEN = 24, " = "
+#: What is before each of the texts that a row may become.
+INDENT = "  "
 
 
 class ValueList(SeveralLines):
@@ -189,6 +191,10 @@ class ValueList(SeveralLines):
             return
         _, found = self.complete(text, cursor)
         self.candidates = [] if [one.text for one in found] == [text[start:cursor]] else list(found[:MOST_ROWS])
+
+    def _listing(self, columns: int) -> list[Row]:
+        """What the row may become, further in than the rows, so that it is not taken for one."""
+        return [((INDENT, ""), *row) for row in super()._listing(max(columns - len(INDENT), 1))]
 
     def up(self) -> None:
         """Go to the end of the row above."""
