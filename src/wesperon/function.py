@@ -45,7 +45,14 @@ def _called_at_once(function: "Callable[..., Any]", words: "Sequence[str] | None
     environ, own = surroundings()
     form = Form.with_slots(function.__name__, parameters.slots, {"__module__": function.__module__})
     reading = read_words(form._slots, list(own if words is None else words))
-    if reading.own or reading.problems or reading.hides or reading.renamed or "WESPERON_ASKING" in environ:
+    if (
+        form._keeps_last
+        or reading.own
+        or reading.problems
+        or reading.hides
+        or reading.renamed
+        or "WESPERON_ASKING" in environ
+    ):
         return False, 0
     record, _, _ = form._made_of_words(reading, None, None)
     if record is None:

@@ -5,13 +5,13 @@ from __future__ import annotations
 import os
 import stat
 from pathlib import Path
-from typing import Any
+from typing import Annotated, Any
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from wesperon import Command, Context, DeclarationError, Form, Problems, Program, any_of, one_of, slot
+from wesperon import Command, Context, DeclarationError, Form, Problems, Program, any_of, one_of, run, slot
 from wesperon.testing import Press, Scripted, Session
 
 ENTER = Press("enter")
@@ -147,6 +147,15 @@ def test_a_command_begins_with_its_own_last_value(shared: Any, home: Path, capsy
     program = Program("desk", members=[Expose], shared=shared)
     assert program.main(["expose", "dome"]) == 0
     assert program.call(["expose"], Scripted([ENTER])) == 0
+    assert capsys.readouterr().out == "exposing dome\n" * 2
+
+
+def test_a_function_begins_with_its_last_value(home: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    def expose(target: Annotated[str, slot("Target", initial="last")]) -> str:
+        return f"exposing {target}"
+
+    assert run(expose, ["dome"]) == 0
+    assert run(expose, [], context=Context(driver=Scripted([ENTER]))) == 0
     assert capsys.readouterr().out == "exposing dome\n" * 2
 
 
