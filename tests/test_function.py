@@ -105,6 +105,12 @@ def test_a_function_is_a_program(tmp_path: Path, words: list[str], status: int, 
     assert "Traceback" not in done.stderr
 
 
+def test_a_wrong_environment_is_a_problem_and_no_trace(tmp_path: Path) -> None:
+    done = started(tmp_path, "a", WESPERON_ASKING="sometimes")
+    assert done.returncode == 2
+    assert done.stderr == 'plan.py: WESPERON_ASKING must be one of never, missing, all, got "sometimes"\n'
+
+
 def test_the_page_of_a_function_is_made_from_its_docstring(tmp_path: Path) -> None:
     page = started(tmp_path, "--help").stdout
     assert page.startswith("plan.py TARGET [SECONDS] [NOTES...]\n\nPlan one exposure.\n")
@@ -262,6 +268,12 @@ def test_a_secret_parameter_is_nowhere(capsys: pytest.CaptureFixture[str]) -> No
         run(connect, context=Context(words=[], environ={"DESK_KEY": "otter-canary"}))
     with pytest.raises(SystemExit):
         run(connect, ["otter-canary"])
+
+    def default(key: Annotated[str, slot("Key", secret=True)] = "otter-canary") -> None:
+        raise ValueError(f"wrong key {key}")
+
+    with pytest.raises(SystemExit):
+        run(default, [])
     captured = capsys.readouterr()
     assert "otter-canary" not in captured.out + captured.err
 

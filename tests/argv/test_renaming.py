@@ -44,6 +44,11 @@ def test_an_old_name_does_what_the_new_one_does(parts: list[str], data: st.DataO
     assert outcomes[0] == outcomes[1]
 
 
+def test_an_old_name_is_no_value_of_the_name_before_it() -> None:
+    with pytest.raises(Problems, match="--target needs a value"):
+        Plan.fill(["--target", "--time=5"], asking="never")
+
+
 def test_one_line_says_the_new_name(capsys: pytest.CaptureFixture[str]) -> None:
     fill(Plan, ["x", "--time=5", "--no-guide", "--remarks=a", "--remarks=b"])
     captured = capsys.readouterr()

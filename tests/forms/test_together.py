@@ -141,6 +141,33 @@ def test_who_does_not_mend_it_gets_the_problem() -> None:
         Defaults.fill([], driver=driver)
 
 
+def test_a_default_that_stays_wrong_is_a_problem_and_not_asked_for_again() -> None:
+    class Defaults(Form):
+        first = slot(int)
+        last = slot(int, default=1)
+
+        def check(self) -> None:
+            if self.last < self.first:
+                raise Complaint("these are wrong", slot="last")
+
+    driver = Scripted([*typed("5"), Press("ctrl-u"), Press("ctrl-d"), *typed("7")])
+    with pytest.raises(Problems, match="these are wrong"):
+        Defaults.fill([], driver=driver)
+
+
+@pytest.mark.parametrize("named", [(), "first"])
+def test_what_is_wrong_where_no_question_was_open_is_a_problem(named: Any) -> None:
+    class Skipped(Form):
+        first = slot(int)
+        more = slot(applies=lambda so_far: so_far.first > 5)
+
+        def check(self) -> None:
+            raise Complaint("wrong", slot=named)
+
+    with pytest.raises(Problems, match="wrong"):
+        Skipped.fill(["1"], driver=Scripted(typed("7")))
+
+
 def test_a_value_error_is_about_all_and_other_errors_are_the_programs() -> None:
     class Wrong(Form):
         how = slot()
@@ -196,9 +223,18 @@ class Show(Command):
         return f"level {self.level}"
 
 
+class Ping(Command):
+    """Answer."""
+
+    def run(self) -> str:
+        return "pong"
+
+
 @pytest.mark.parametrize(
     ("words", "reason"),
     [
+        (["ping"], ""),
+        (["ping", "--low=8", "--high=3"], "high is below low"),
         (["show", "5"], ""),
         (["--high=3", "show", "5"], "5 is out of range"),
         (["show", "5", "--low=8", "--high=3"], "high is below low"),
@@ -208,7 +244,7 @@ class Show(Command):
 def test_a_command_and_what_is_shared_with_it_are_checked_each(
     words: list[str], reason: str, capsys: pytest.CaptureFixture[str]
 ) -> None:
-    program = Program("desk", members=[Show], shared=Options)
+    program = Program("desk", members=[Show, Ping], shared=Options)
     for call in (program.main, lambda words: asyncio.run(_main(program, words))):
         status = call(words)
         captured = capsys.readouterr()

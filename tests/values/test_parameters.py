@@ -29,6 +29,9 @@ class Camera(Enum):
     SOUTH = "south"
 
 
+#: A kind whose values can be called.
+KINDS = {"int": int, "float": float}
+
 #: An annotation as it is written, and values of it.
 ANNOTATIONS: dict[str, st.SearchStrategy[Any]] = {
     "str": st.text(st.characters(codec="utf-8"), min_size=1).filter(str.strip),
@@ -124,6 +127,16 @@ def test_a_kind_in_the_slot_goes_before_the_annotation() -> None:
 
     parameters = Parameters(f)
     assert parameters.call(Form.with_slots("F", parameters.slots, {}).fill(["abc"], asking="never").__dict__) == 3
+
+
+def test_a_default_that_can_be_called_is_a_value() -> None:
+    def f(kind: Annotated[type, slot(KINDS.__getitem__, text=lambda kind: kind.__name__)] = int) -> type:
+        return kind
+
+    parameters = Parameters(f)
+    form = Form.with_slots("F", parameters.slots, {})
+    assert parameters.call(form.fill([], asking="never").__dict__) is int
+    assert parameters.call(form.fill(["float"], asking="never").__dict__) is float
 
 
 def test_an_iterator_is_one_and_a_list_is_new_for_each_call() -> None:

@@ -226,6 +226,7 @@ class Parameters:
 
             missing = error.name or text
             near = suggestion(missing, [*inner.__globals__, *known], declared=True)
+            near = near or "; names of a function around it, or of a block for type checkers only, are unknown then"
             reason = f"{text} cannot be resolved, since {missing} is not there when the program runs{near}"
             raise self.fault(name, reason) from None
         except Exception as error:
