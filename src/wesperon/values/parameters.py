@@ -166,10 +166,15 @@ class Parameters:
             else:
                 break
         if hasattr(annotation, "__metadata__"):
-            kind, own, made = self._read(annotation.__origin__, name)
             found = [one for one in annotation.__metadata__ if isinstance(one, Slot)]
             if len(found) > 1:
                 raise self.fault(name, "Annotated has one slot(...) at most")
+            try:
+                kind, own, made = self._read(annotation.__origin__, name)
+            except DeclarationError:
+                if not (found and found[0].names_kind):
+                    raise
+                kind, own, made = annotation.__origin__, None, None  # the slot says what it is
             return kind, found[0] if found else own, made
         sort, parts = type(annotation).__name__, getattr(annotation, "__args__", ())
         if sort in ("UnionType", "_UnionGenericAlias", "Union"):
