@@ -1,21 +1,19 @@
 """Programs: from the words to the command that they name, and to its exit status.
 
-The words are walked from the left: the first plain word names a member of the program, the next one a member of that
-group, until a command is reached. Names of shared slots may be anywhere, with their values; all other names belong
-after the command. Everything that is left fills the command.
+``lookup`` follows the words to the command. Everything that is left fills the command, and its result is printed.
 """
 
 from __future__ import annotations
 
-from wesperon.argv import BUILTIN_OPTIONS, NEVER, OptionNames, is_plain_word, read_words
+from wesperon.argv import NEVER, read_words
 from wesperon.commands.command_tree import Command, CommandGroup, Shared, merged_form, part_of
 from wesperon.commands.invocation import Invocation
+from wesperon.commands.lookup import find, walk
 from wesperon.context import current
 from wesperon.form import Form, answer_shell, end_interrupted, mode_of
 from wesperon.forms.options import FillOptions
-from wesperon.values import DeclarationError, quoted, tell
+from wesperon.values import DeclarationError, tell
 from wesperon.values.keywords import known_keywords
-from wesperon.values.records import WORDS
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -29,7 +27,6 @@ if TYPE_CHECKING:
     from wesperon.forms.options import KnownValues
     from wesperon.terminal.driver import Driver
     from wesperon.values.candidate import Candidate
-    from wesperon.values.problems import Problem
 
 
 class Program(CommandGroup):
@@ -184,104 +181,20 @@ class Program(CommandGroup):
             options = FillOptions(None, driver, is_async=True, **self.fill_options)
             return await play_in_turn(self._steps(words, options), driver)
 
-    def find(
-        self,
-        word: str,
-        group: CommandGroup | None = None,
-        at: int = 0,
-        words: Sequence[str] = (),
-        also_known: Sequence[str] = (),
-    ) -> str:
+    def find(self, word: str, group: CommandGroup | None = None) -> str:
         """The name of the member that ``word`` means: in any letter case, or cut to a beginning that no other has.
 
-        ``group`` is the group that has the member; ``None`` means the program. ``word`` is at the index ``at``
-        of ``words``. ``also_known`` are names that may have been meant, too. Raises Problems, with the nearest names,
+        ``group`` is the group that has the member; ``None`` means the program. Raises Problems, with the nearest names,
         if there is none.
         """
-        members = (group or self).members
-        folded = word.lower()
-        if folded in members:
-            return folded
-        meant = [name for name in members if name.startswith(folded)] if self.prefixes and folded else []
-        if len(meant) == 1:
-            return meant[0]
-        from wesperon.text.truncate import MOST_NAMES, listed
-        from wesperon.values.problems import Problem, Problems
-
-        if meant:
-            reason = tell("{word} is ambiguous: {list}", word=quoted(word), list=listed(meant, tell(" or ")))
-        else:
-            from wesperon.text.spelling import nearest
-
-            known = [*members, *also_known]
-            near = nearest(word, known, most=len(known))
-            hint = tell("nearest: {list}", list=listed(near)) if near else tell("there are: {list}", list=listed(known))
-            if len(near or known) > MOST_NAMES:
-                hint += tell("; {help} lists them", help="help" if also_known else "--help")
-            reason = tell(
-                "{word} is no command of {name}; {hint}", word=quoted(word), name=(group or self).name, hint=hint
-            )
-        raise Problems([Problem(reason, None, WORDS, word, words=(at,))], words or (word,))
-
-    def _member(self, call: Invocation, words: Sequence[str], at: int, also_known: Sequence[str] = ()) -> str:
-        """The name of the member that a word of a line means; raises Problems, without what may be a secret."""
-        from wesperon.values.problems import Problems
-
-        group, word = call.groups[-1], words[at]
-        if word.lower() in group.old:
-            call.renamed.append((word, group.old[word.lower()]))
-            return group.old[word.lower()]
-        try:
-            return self.find(word, group, at, words, also_known if group is self else ())
-        except Problems as found:
-            before = self._name_before(call, words, at)
-            problems = found if before is None else Problems([before], words)
-            if not self.may_have_secrets():
-                raise problems from None
-            from wesperon.argv.masking import masked
-            from wesperon.text.spelling import nearest
-
-            # Which command was meant, and so what of the words is secret, is not known: none after it is repeated.
-            is_near = bool(nearest(word, group.members)) or any(name.startswith(word.lower()) for name in group.members)
-            shown = {at - 1} if before is not None else {at} if is_near else set()
-            slots = {**self.loaded_slots, **call.shared}
-            raise masked(problems, words, slots, frozenset(call.places | shown), group.members) from None
-
-    def _name_before(self, call: Invocation, words: Sequence[str], at: int) -> Problem | None:
-        """What is wrong with the name right before a word that names no command: the word may be its value."""
-        from wesperon.argv.errors import before_command
-
-        word, group = words[at - 1] if at else "", call.groups[-1]
-        if is_plain_word(word) or "=" in word or self._names_of(call).is_declared(word):
-            return None
-        group.load_all()
-        commands = {
-            name: OptionNames(member.loaded._slots, self.prefixes)
-            for name, member in group.members.items()
-            if member.is_loaded and isinstance(member.loaded, type)
-        }
-        return before_command(words, at - 1, commands)
-
-    def _names_of(self, call: Invocation) -> OptionNames:
-        """The names that may be where the command is not named yet."""
-        return OptionNames({**call.shared, **call.default_slots}, self.prefixes)
+        return find(self, word, group or self)
 
     def walk(self, words: Sequence[str], also_known: Sequence[str] = ()) -> Invocation:
         """Follow ``words`` to the command that they name, as far as they do; raises Problems at one that names none.
 
         ``also_known`` are names of other commands that a wrong word may have been meant for.
         """
-        call = Invocation(self, words)
-        at = 0
-        while call.command is None and at < len(words):
-            if not call.groups[-1].members and not also_known:  # a program of one command, that has no name of its own
-                break
-            if is_plain_word(words[at]):
-                call.step(self._member(call, words, at, also_known), at)
-                at += 1
-            else:
-                at += _length(words, at, self._names_of(call))
-        return call
+        return walk(self, words, also_known)
 
     def _call(self, words: Sequence[str], driver: Driver | None, *, ends_process: bool = False) -> int:
         from wesperon.forms.interaction import play
@@ -482,24 +395,6 @@ class Program(CommandGroup):
         from wesperon.commands.pages import all_calls
 
         return "\n\n\n".join(self._page(call, columns) for call in all_calls(self))
-
-
-def _length(words: Sequence[str], at: int, names: OptionNames) -> int:
-    """How many words a name takes before the command: itself, and its value if it is a shared one that wants one."""
-    word = words[at]
-    if word == "--" or "=" in word:
-        return 1
-    if word.startswith("--"):
-        name = word[2:]
-        if name in BUILTIN_OPTIONS:
-            return 2
-        candidates = names.candidates(names.old.get(name, name))
-        return 2 if len(candidates) == 1 and not names.long[candidates[0]][0].kind.is_switch else 1
-    for offset in range(1, len(word)):
-        slot = names.short.get(word[offset])
-        if slot is None or not slot.kind.is_switch:
-            return 2 if slot is not None and offset + 1 == len(word) else 1
-    return 1
 
 
 def _result_of(record: Any, options: FillOptions) -> Interaction[Any]:
