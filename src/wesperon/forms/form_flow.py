@@ -11,9 +11,7 @@ from __future__ import annotations
 
 from wesperon.forms.question_flow import Flow
 from wesperon.text.messages import tell
-from wesperon.text.quoting import join
 from wesperon.values import Complaint
-from wesperon.values.calls import call_with_optional_answers
 from wesperon.values.records import ASKED, DEFAULT, NOT_HERE, WORDS
 from wesperon.values.slots import LAST, MISSING
 
@@ -274,6 +272,8 @@ class FormFlow(Flow):
             except Complaint:  # it would not do today
                 return default, DEFAULT
         if callable(initial):
+            from wesperon.values.calls import call_with_optional_answers
+
             initial = call_with_optional_answers(initial, self.record)
         return (default if initial is None else slot.validate(initial)), "initial"
 
@@ -349,6 +349,8 @@ class FormFlow(Flow):
             given = self.reading.given.get(name, [])
             draft = given[0].text if len(given) == 1 else problem.text if not given else None
             if slot.several and given:
+                from wesperon.text.quoting import join
+
                 draft = join([one.text for one in given])
             complaint = Complaint(problem.reason, problem.position if draft is not None else None)
         if self.together is not None and self.together[0] == name:
