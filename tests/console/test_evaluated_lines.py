@@ -71,6 +71,30 @@ def test_a_text_that_fails_comes_back_with_the_cursor_at_the_fault() -> None:
         assert terminal.end() == 7
 
 
+NOISY = """
+from wesperon import Console
+
+def whole(text):
+    print("asked about", text)
+    return True
+
+Console(evaluate=str.upper, whole=whole, name="noisy", history=False).run()
+"""
+
+
+def test_a_language_that_prints_while_it_is_asked_does_not_print_for_ever() -> None:
+    """What it prints has the line drawn again, which asks nothing that is known."""
+    with Terminal(python("-c", NOISY), rows=30) as terminal:
+        terminal.see("noisy")
+        terminal.quiet()
+        terminal.type("ab")
+        terminal.see("asked about ab")
+        terminal.quiet()
+        assert terminal.text().count("asked about ab") == 1
+        terminal.type("\r")
+        terminal.see("AB")
+
+
 def test_what_comes_through_a_pipe_is_evaluated_and_a_fault_has_a_caret() -> None:
     def evaluate(text: str) -> Any:
         if "?" in text:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import asyncio
 import time
+import warnings
 from typing import Any
 
 import pytest
@@ -135,6 +136,16 @@ def test_a_trace_begins_with_what_was_typed() -> None:
 )
 def test_a_block_ends_with_an_empty_line(text: str, whole: bool) -> None:
     assert loop().whole(text) is whole
+
+
+def test_a_warning_of_the_language_is_told_when_the_text_is_run_and_not_while_it_is_typed() -> None:
+    with warnings.catch_warnings(record=True) as told:
+        warnings.simplefilter("always")
+        made = loop()
+        assert made.whole("1if 1 else 2")
+        assert told == []
+        made.evaluate("1if 1 else 2")
+        assert told
 
 
 def test_names_are_completed_without_running_anything() -> None:

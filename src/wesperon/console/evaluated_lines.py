@@ -39,16 +39,18 @@ class EvaluatedLine(SeveralLines):
     FOOT_IN_MODAL = "Enter: evaluate   Alt-Enter: add a line   Up: earlier   Escape /: find   Ctrl-D: leave"
     ending = ""
 
+    #: The text that the language was asked about last, and whether it is whole.
+    asked_about: tuple[str, bool] = ("", True)
+
     def foot(self) -> str:
         """What the keys do."""
         if self.finder is not None:
             return super().foot()
-        if (
-            self.draft.text
-            and not self.takes_commands
-            and self.is_whole is not None
-            and not self.is_whole(self.draft.text)
-        ):
+        text = self.draft.text
+        if self.is_whole is not None and text != self.asked_about[0]:
+            # Once for each text: a language that prints something has the line drawn again.
+            self.asked_about = (text, not text or bool(self.is_whole(text)))
+        if not self.takes_commands and not self.asked_about[1]:
             return tell("Enter: add a line   Alt-Enter: evaluate   Ctrl-C: drop it")
         return self.usual_foot()
 

@@ -12,6 +12,7 @@ import keyword
 import re
 import reprlib
 import traceback
+import warnings
 from contextlib import contextmanager
 from inspect import CO_COROUTINE
 from itertools import islice
@@ -54,7 +55,9 @@ class PythonLoop:
     def whole(self, text: str) -> bool:
         """Whether a text can be run: a block ends with an empty line."""
         try:
-            compile(text, "<input>", "exec", TREE | AWAITS | INCOMPLETE)
+            with warnings.catch_warnings():
+                warnings.simplefilter("ignore")  # they are told when the text is run
+                compile(text, "<input>", "exec", TREE | AWAITS | INCOMPLETE)
         except SyntaxError as error:
             if "incomplete input" in (error.msg or ""):
                 return False
