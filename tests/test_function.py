@@ -86,7 +86,7 @@ def started(tmp_path: Path, *words: str, text: str = PROGRAM, **environ: str) ->
         (["a"], 0, "a 30.0 () north False\nafter 0\n", ""),
         (["a", "5", "b", "c", "--dry-run", "--camera=south"], 0, "a 5.0 ('b', 'c') south True\nafter 0\n", ""),
         (["nothing"], 0, "after 0\n", ""),
-        (["status"], 7, "", ""),
+        (["status"], 0, "7\nafter 0\n", ""),
         (["moon"], 4, "", "the moon is too bright\n"),
         (["fault"], 1, "", "plan.py: ValueError: no such fault\n"),
         (["a", "0"], 2, "", "must be at least 0.1 s"),
@@ -258,6 +258,18 @@ def test_a_coroutine_function_and_a_refusal(capsys: pytest.CaptureFixture[str]) 
         run(refuse, ["no"])
     assert caught.value.code == 5
     assert capsys.readouterr().err == "no\n"
+
+
+def test_what_a_function_returns_is_its_output_whatever_it_is(capsys: pytest.CaptureFixture[str]) -> None:
+    def total(*seconds: int) -> int:
+        return sum(seconds)
+
+    assert run(total, ["1", "2"]) == 0
+    assert run(total, ["3"], results=True) == 0
+    program = Program("desk", members=[total], results=True)
+    assert program.main(["total", "4"]) == 0
+    assert program.main(["total", "5", "--as=json"]) == 0
+    assert capsys.readouterr().out.split() == ["3", "3", "4", "5"]
 
 
 def test_a_secret_parameter_is_nowhere(capsys: pytest.CaptureFixture[str]) -> None:

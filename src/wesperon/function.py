@@ -19,9 +19,8 @@ def run(function: "Callable[..., Any]", words: "Sequence[str] | None" = None, /,
     keywords are those of :class:`wesperon.Program` but for its members; without ``name`` it is that of the script.
     ``check`` is a function of all values together, which raises Complaint with the names of the slots at fault.
 
-    Returns 0 if the function returns ``None``, or something that is printed. Otherwise, the process ends: with the
-    whole number that the function returns as its status, with status 2 if something is wrong or missing, with that of
-    a Refusal, or as by SIGINT if the user stops the questions.
+    What the function returns is printed, unless it is ``None``. Returns 0 then. Otherwise, the process ends: with
+    status 2 if something is wrong or missing, with that of a Refusal, or as by SIGINT if the user stops the questions.
     """
     if not keywords and not is_asked_by_shell():
         done, status = _called_at_once(function, words)

@@ -44,6 +44,18 @@ def test_a_value_is_printed_as_its_kind_reads_it_again(values: list[Any]) -> Non
         assert kind.parse(printed) == value
 
 
+@given(st.lists(VALUES, min_size=1, max_size=5))
+def test_a_result_that_is_a_value_is_its_text(values: list[Any]) -> None:
+    out = io.StringIO()
+    with within(Context(stdout=out)):
+        for value in values:
+            show(value)
+        show(values)
+    lines = out.getvalue().splitlines()
+    texts = [find_kind(type(value), {}).format(value) for value in values]  # type: ignore[union-attr]
+    assert lines == texts * 2
+
+
 def test_numbers_and_durations_are_right_aligned(capsys: pytest.CaptureFixture[str]) -> None:
     show([{"name": "a", "each": timedelta(minutes=5), "n": 7}, {"name": "b", "each": timedelta(seconds=90), "n": 12}])
     assert capsys.readouterr().out.split("\n") == ["name   each   n", "a        5m   7", "b     1m30s  12", ""]

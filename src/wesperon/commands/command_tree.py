@@ -45,6 +45,8 @@ class Command(Form):
     examples: ClassVar[Any] = ()
     #: Whether a console runs it in the background, if it may run anything there.
     background: ClassVar[Any] = False
+    #: Whether a whole number that ``run`` gives is the exit status; else it is printed like every result.
+    gives_status: ClassVar[bool] = True
     #: Whether ``run`` gives steps that may ask on the way (``forms.interaction``).
     in_steps: ClassVar[bool] = False
     #: A name that the command had, or several: they still work, and no help page has them.

@@ -19,6 +19,7 @@ if TYPE_CHECKING:
 class FunctionCommand(Command):
     """A command that calls a function with its values."""
 
+    gives_status: ClassVar[bool] = False
     _parameters: ClassVar[Parameters]
     #: The parameters whose values are shared with the command: they are no slots of its own.
     _taken: ClassVar[tuple[str, ...]] = ()
@@ -109,11 +110,10 @@ def printed(result: Any) -> int:
         from wesperon.forms.interaction import awaited
 
         result = awaited(result)
-    is_status = isinstance(result, int) and not isinstance(result, bool)
-    if result is not None and not is_status:
+    if result is not None:
         show(result)
     current().flush()
-    return result if is_status else 0
+    return 0
 
 
 def ended(error: Exception) -> int:

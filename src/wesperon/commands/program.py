@@ -280,7 +280,7 @@ class Program(CommandGroup):
 
                     name = " ".join(call.names)
                     raise Refusal(tell("nothing runs {command}, and nobody listens to it", command=name))
-            is_status = isinstance(result, int) and not isinstance(result, bool)
+            is_status = isinstance(result, int) and not isinstance(result, bool) and type(record).gives_status
             if result is not None and not is_status:
                 from wesperon.output.results import show
 

@@ -83,12 +83,15 @@ class Park(Command):
     """Turn the dome away from the wind."""
 
 
-def inside() -> Any:
+class Inside(Command):
     """Look inside with Python: observatory is what is where."""
-    return DESK.python({"observatory": OBSERVATORY, "targets": TARGETS})
+
+    def run(self) -> Any:
+        """Open the loop of Python; its status."""
+        return DESK.python({"observatory": OBSERVATORY, "targets": TARGETS})
 
 
-PROGRAM = Program("desk", "1.0", "The night desk.", [Slew, Cool, wind, Park, inside], log=True)
+PROGRAM = Program("desk", "1.0", "The night desk.", [Slew, Cool, wind, Park, Inside], log=True)
 DESK = Console(PROGRAM, first_file=EVENING, background=3, at_leaving="stop", output_files=True)
 
 

@@ -46,9 +46,9 @@ def show(result: Any, *, as_json: bool = False) -> None:
         current().print(rendered(table(result, _limit())))
     elif hasattr(result, "__iter__") and not isinstance(result, (bytes, bytearray)):
         for item in result:
-            current().print(_for_stream(str(item)))
+            current().print(_for_stream(_formatted(item)))
     else:
-        current().print(_for_stream(str(result)))
+        current().print(_for_stream(_formatted(result)))
 
 
 def json_text(value: Any, indent: int | None = None) -> str:
@@ -137,6 +137,8 @@ def _text(value: Any) -> str:
 
 def _formatted(value: Any) -> str:
     """The text of a value: that of the kind of its type (``5m`` for a duration), if it has one."""
+    if type(value).__module__ == "builtins":
+        return str(value)
     from wesperon.values.kinds.registry import find_kind
 
     kind = find_kind(type(value), {})
