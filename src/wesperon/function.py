@@ -58,15 +58,29 @@ def _called_at_once(function: "Callable[..., Any]", words: "Sequence[str] | None
         return False, 0
     try:
         result = parameters.call(record.__dict__)
-        if result is None:
-            sys.stdout.flush()
-            return True, 0
-        from wesperon.commands.function_command import printed
+        if hasattr(result, "__await__"):
+            from wesperon.forms.interaction import awaited
 
-        return True, printed(result)
+            result = awaited(result)
+        if result is not None:
+            from wesperon.output.results import show
+
+            show(result)
+        sys.stdout.flush()
+        return True, 0
     except Exception as error:
-        from wesperon.commands.function_command import ended
-
-        return True, ended(error)
+        return True, _ended(error)
     except KeyboardInterrupt:
         return True, end_interrupted()
+
+
+def _ended(error: Exception) -> int:
+    """Print what is wrong with a function that failed; the exit status."""
+    from wesperon.context import current
+    from wesperon.output.exit_status import status_of, unexpected
+
+    name = current().program_name
+    try:
+        return status_of(error, [name])
+    except Exception:
+        return unexpected(error, name)

@@ -99,30 +99,3 @@ def run_program(function: Callable[..., Any], words: Sequence[str] | None, keywo
     if not name:
         program.fill_options["program"] = ""
     return program.main(words)
-
-
-def printed(result: Any) -> int:
-    """Print what a function has returned, awaited if it is a coroutine; the exit status."""
-    from wesperon.context import current
-    from wesperon.output.results import show
-
-    if hasattr(result, "__await__"):
-        from wesperon.forms.interaction import awaited
-
-        result = awaited(result)
-    if result is not None:
-        show(result)
-    current().flush()
-    return 0
-
-
-def ended(error: Exception) -> int:
-    """Print what is wrong with a function that failed; the exit status."""
-    from wesperon.context import current
-    from wesperon.output.exit_status import status_of, unexpected
-
-    name = current().program_name
-    try:
-        return status_of(error, [name])
-    except Exception:
-        return unexpected(error, name)
