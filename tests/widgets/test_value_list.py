@@ -106,6 +106,22 @@ def test_what_was_given_is_there_when_the_question_is_opened_again() -> None:
     assert Three.fill([], driver=Scripted(keys)).notes == ("a b", "c")
 
 
+def test_rows_of_a_form_that_was_left_are_there_again(tmp_path: Path) -> None:
+    class Left(Form):
+        notes = slot(many=True, ask="Notes", least=1)
+        tags = slot(dict[str, int], "Tags", least=1)
+        end = slot(ask="End")
+
+    kept = {"XDG_STATE_HOME": str(tmp_path)}
+    with Session(lambda: Left.fill([]), environment=kept) as session:
+        session.type("a b").press("enter").type("it's").press("enter", "enter")
+        session.type("x y=3").press("enter", "enter", "ctrl-c")
+    with Session(lambda: Left.fill([]), environment=kept) as session:
+        assert "2 saved answers" in session.screen
+        session.press("enter").type("z").press("enter")
+        assert (session.result.notes, session.result.tags) == (("a b", "it's"), {"x y": 3})
+
+
 def test_under_all_wrong_words_are_in_their_rows_ready_to_mend() -> None:
     driver = Scripted([BACK, *typed("3"), DOWN, ENTER])
     record = Frames.fill(["--frames=1", "--frames=x", "--frames=2", "--asking=all"], driver=driver)
@@ -221,6 +237,18 @@ def test_in_plain_lines_each_value_is_checked_at_once() -> None:
             session.type(text)
             session.press("enter")
         assert "{'a': 1, 'b': 3}" in session.output
+
+
+def test_in_plain_lines_the_choices_are_told() -> None:
+    class Rooms(Form):
+        rooms = slot(one_of(["dome", "door"]), "Rooms", many=True, least=1)
+
+    with Session(lambda: Rooms.fill([]), environment={"WESPERON_PLAIN": "1"}) as session:
+        assert session.screen.count("such as dome, door") == 1
+        session.type("door").press("enter")
+        assert session.screen.count("such as dome, door") == 1
+        session.press("enter")
+        assert session.result.rooms == ("door",)
 
 
 def test_random_keys_leave_a_list_of_values_whole() -> None:

@@ -105,11 +105,21 @@ class PlainValueList(PlainLine):
     """Several values: one after the other, up to an empty answer; each is checked at once."""
 
     widget: ValueList
+    has_told = False
 
     def rows(self) -> list[str]:
-        """The question, what is wrong with the last answer, and the values so far."""
+        """The question, what is wrong with the last answer, and the values so far; once, what a value may be."""
         rows = self.widget.rows_of(self.widget.text)
-        return [*super().rows(), *(f"  {visible(row)}" for row in rows)]
+        return [*super().rows(), *self._told(), *(f"  {visible(row)}" for row in rows)]
+
+    def _told(self) -> list[str]:
+        if self.has_told or self.widget.complete is None or not self.widget.lists:
+            return []
+        self.has_told = True
+        _, found = self.widget.complete("", 0)
+        texts = [visible(one.text) for one in found[:TOLD]]
+        more = ", ..." if len(found) > TOLD else ""
+        return [tell("such as {texts}", texts=", ".join(texts) + more)] if texts else []
 
     def prompt(self) -> str:
         """The label, what is wanted, and how the values are ended."""
