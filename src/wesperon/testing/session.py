@@ -251,7 +251,7 @@ class _Both(io.TextIOBase):
 
     def flush(self) -> None:
         """Have what the test printed arrive."""
-        if threading.get_ident() == self.tester:
+        if threading.get_ident() == self.tester and not self.before.closed:
             self.before.flush()
 
 
