@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from wesperon.commands.command_tree import Command
+from wesperon.frozen import remembered
 from wesperon.values import DeclarationError
 from wesperon.values.docstrings import read_docstring
 from wesperon.values.parameters import Parameters
@@ -40,10 +41,16 @@ class FunctionCommand(Command):
             if (type(own.kind), own.several) != (type(other.kind), other.several):
                 reason = f"the slot {name} that is shared with the command has another kind ({other.kind.wanted})"
                 raise cls._parameters.fault(name, reason)
-        left = {name: slot for name, slot in cls._slots.items() if name not in taken}
-        made = FunctionCommand.with_slots(cls.__name__, left, _body(cls))
-        made._taken = taken
-        return made
+        return _without(cls, taken)
+
+
+@remembered(200)
+def _without(cls: type[FunctionCommand], taken: tuple[str, ...]) -> type[FunctionCommand]:
+    """The command without the slots of parameters that get shared values; the line of a console asks at every key."""
+    left = {name: slot for name, slot in cls._slots.items() if name not in taken}
+    made = FunctionCommand.with_slots(cls.__name__, left, _body(cls))
+    made._taken = taken
+    return made
 
 
 def command_of(

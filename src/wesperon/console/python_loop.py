@@ -56,7 +56,7 @@ class PythonLoop:
         """Whether a text can be run: a block ends with an empty line."""
         try:
             with warnings.catch_warnings():
-                warnings.simplefilter("ignore")  # they are told when the text is run
+                warnings.simplefilter("ignore")  # they are shown when the text is run
                 compile(text, "<input>", "exec", TREE | AWAITS | INCOMPLETE)
         except SyntaxError as error:
             if "incomplete input" in (error.msg or ""):

@@ -86,9 +86,6 @@ def _name_of(slot: Slot[Any]) -> str:
     return kind.question
 
 
-#: Of a value of several, the most choices and suggestions that are looked through at every key.
-LISTED_AT_ONCE = 1_000
-
 #: What the current choice of a menu is called, by where it is from.
 NOTES = {DEFAULT: "default", ASKED: "your answer", LAST: "as last time", "initial": "suggested", "": "given"}
 
@@ -187,6 +184,7 @@ def _suggested(ask: _Ask) -> Widget:
 
 
 def _value_list(ask: _Ask) -> Widget:
+    from wesperon.forms.row_candidates import RowCandidates
     from wesperon.values.words import split_words
     from wesperon.widgets.value_list import ValueList
 
@@ -204,6 +202,7 @@ def _value_list(ask: _Ask) -> Widget:
             return ask.read("")
         return slot.counted(tuple([slot.parse(text) for text in texts]))
 
+    candidates = RowCandidates(slot, ask.answers)
     made = ValueList(
         accept,
         slot.parse,
@@ -211,48 +210,13 @@ def _value_list(ask: _Ask) -> Widget:
         rows=rows,
         most=slot.most,
         name_of=(lambda row: slot.parse(row)[0]) if slot.kind.is_pairs else None,
-        lists=_is_listed(slot),
+        lists=candidates.first if candidates.is_listed else None,
         placeholder=slot.kind.placeholder if slot.kind.is_pairs else "",
         complaint=ask.complaint,
-        complete=_row_complete(ask),
+        complete=candidates.complete if candidates.has_any else None,
     )
     made.ending = ""
     return made
-
-
-def _is_listed(slot: Slot[Any]) -> bool:
-    """Whether what a row may become can be listed at every key: it is there already, and not too much."""
-    choices, suggest = slot.kind.choices, slot.suggest
-    if suggest is not None:
-        return isinstance(suggest, (list, tuple, dict)) and len(suggest) <= LISTED_AT_ONCE
-    return choices is not None and not choices.is_growing and len(choices) <= LISTED_AT_ONCE
-
-
-def _row_complete(ask: _Ask) -> Complete | None:
-    """What the row of a value may become: a choice, a suggestion or a path."""
-    from wesperon.completion.candidates import COMPLETIONS, matching, paths
-    from wesperon.values.candidate import Candidate
-    from wesperon.values.suggestions import Suggestions, note_of, text_of
-
-    slot, supply = ask.slot, None
-    if slot.suggest is not None:
-        supply = Suggestions(slot.suggest, ask.answers)
-    elif slot.kind.choices is None and not slot.kind.leads_somewhere:
-        return None
-
-    def complete(text: str, cursor: int) -> tuple[int, list[Candidate]]:
-        start = text.rfind("\n", 0, cursor) + 1
-        word = text[start:cursor]
-        if supply is not None:
-            supply.pull_all()
-            found = [Candidate(text_of(item), visible(note_of(item))) for item in supply.items]
-        elif slot.kind.leads_somewhere:
-            found = paths(word, folders=slot.exists == "folder")
-        else:
-            found = COMPLETIONS[slot.kind.completion](slot, word)
-        return start, matching(found, word)
-
-    return complete
 
 
 def _menu(ask: _Ask) -> Widget:

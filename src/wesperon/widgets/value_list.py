@@ -1,6 +1,7 @@
 """Values one after the other, a row each: Enter goes on to the next, and on an empty last row accepts them all.
 
-What was given stays above and can be edited: the rows are the lines of one text. Name-value pairs stand in two columns.
+What was given stays above and can be edited: the rows are the lines of one text. Name-value pairs are shown in two
+columns.
 """
 
 from __future__ import annotations
@@ -20,6 +21,7 @@ if TYPE_CHECKING:
     from typing import Any, ClassVar
 
     from wesperon.screen.frame import Row
+    from wesperon.values.candidate import Candidate
 
 #: The widest column of names that values are aligned beside, and what is shown between the two for a ``=``.
 WIDEST, BETWEEN = 24, " = "
@@ -33,7 +35,7 @@ class ValueList(SeveralLines):
     ``accept`` takes the list of all rows that are not blank, ``check`` one row; both raise Complaint. ``is_blank`` says
     of a row whether it is none. ``rows`` are there at first. After ``most`` rows Enter accepts. ``name_of``: a row is a
     name, ``=`` and a value, for which ``placeholder`` is shown in an empty one; it gives the name, which must be once.
-    ``lists``: what a row may become is listed while it is typed, not only when a key asks for it.
+    ``lists`` gives at most so many candidates for a row, which are listed while it is typed, not only when a key asks.
     """
 
     FOOT = "Enter: next   Empty row: done   Up Down: other rows   Ctrl-C: stop"
@@ -48,7 +50,7 @@ class ValueList(SeveralLines):
         rows: Sequence[str] = (),
         most: int | None = None,
         name_of: Callable[[str], object] | None = None,
-        lists: bool = False,
+        lists: Callable[[str, int], list[Candidate]] | None = None,
         placeholder: str = "",
         complaint: Complaint | None = None,
         **settings: Any,
@@ -187,10 +189,10 @@ class ValueList(SeveralLines):
         """List what the row of the cursor may become, as far as it is typed."""
         text, cursor = self.draft.text, self.draft.cursor
         start = line_start(text, cursor)
-        if self.complete is None or not self.lists or cursor < line_end(text, cursor):
+        if self.lists is None or cursor < line_end(text, cursor):
             return
-        _, found = self.complete(text, cursor)
-        self.candidates = [] if [one.text for one in found] == [text[start:cursor]] else list(found[:MOST_ROWS])
+        found = self.lists(text[start:cursor], MOST_ROWS)
+        self.candidates = [] if [one.text for one in found] == [text[start:cursor]] else found
 
     def _listing(self, columns: int) -> list[Row]:
         """What the row may become, further in than the rows, so that it is not taken for one."""

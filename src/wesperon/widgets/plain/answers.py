@@ -113,10 +113,10 @@ class PlainValueList(PlainLine):
         return [*super().rows(), *self._told(), *(f"  {visible(row)}" for row in rows)]
 
     def _told(self) -> list[str]:
-        if self.has_told or self.widget.complete is None or not self.widget.lists:
+        if self.has_told or self.widget.lists is None:
             return []
         self.has_told = True
-        _, found = self.widget.complete("", 0)
+        found = self.widget.lists("", TOLD + 1)
         texts = [visible(one.text) for one in found[:TOLD]]
         more = ", ..." if len(found) > TOLD else ""
         return [tell("such as {texts}", texts=", ".join(texts) + more)] if texts else []
