@@ -303,7 +303,9 @@ class Program(CommandGroup):
 
         group = call.groups[-1]
         summaries = group.summaries()
-        choice: Any = type("Choice", (Form,), {"command": slot(one_of(list(summaries), note=summaries.get))})
+        choice: Any = type(
+            "Choice", (Form,), {"command": slot(one_of(list(summaries), note=summaries.get), tell("Command"))}
+        )
         mode = mode_of(None, reading, current().environ)
         try:
             asked = FillOptions(mode, options.driver, is_async=options.is_async, **self.fill_options)
