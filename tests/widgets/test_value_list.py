@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 
 from wesperon import Context, DeclarationError, Form, Problems, any_of, one_of, run, slot
 from wesperon.editing.keys.events import Key
+from wesperon.forms.row_candidates import RowCandidates
 from wesperon.testing import Press, Scripted, Session
 from wesperon.widgets.value_list import ValueList
 
@@ -159,6 +160,18 @@ def test_choices_are_listed_for_a_row_and_completed() -> None:
     driver = Scripted([*map(Press, "ce"), Press("tab"), ENTER, *typed("dome"), ENTER])
     assert Rooms.fill([], driver=driver).rooms == ("cellar", "dome")
     assert "on top" in driver.frames[0]
+
+
+def test_what_a_row_may_become_is_what_can_be_typed_and_taken() -> None:
+    labels = ["Dome", "door", "da\x1bsh", "cellar", "den"]
+    kind = one_of(labels, disabled=lambda label: "shut" * (label == "den"))
+    found = RowCandidates(slot(kind, many=True), None)
+    assert [one.text for one in found.first("", 9)] == ["Dome", "door", "cellar"]
+    assert [one.text for one in found.first("", 2)] == ["Dome", "door"]
+    assert [one.text for one in found.first("d", 9)] == ["door"]
+    assert [one.text for one in found.first("DO", 9)] == ["Dome", "door"]  # none begins so in this letter case
+    assert found.first("x", 9) == []
+    assert found.complete("door\ncel", 8) == (5, found.first("cel", 9))
 
 
 def test_the_modal_family_edits_rows() -> None:
