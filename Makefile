@@ -7,7 +7,10 @@ READY := $(VENV)/.ready
 READY_DEV := $(VENV)/.ready-dev
 INSTALL := $(BIN)/python -m pip install --quiet --disable-pip-version-check
 
-.PHONY: demo test nightly check bench fuzz pictures clean
+MINUTES ?= 1
+SEED ?= 0
+
+.PHONY: demo test nightly campaign check bench fuzz pictures clean
 
 # Plan one exposure; where nobody is at a terminal, the demo plays by itself.
 demo: $(READY)
@@ -40,9 +43,14 @@ bench: $(READY_DEV)
 	$(BIN)/python benchmarks/growth.py
 	$(BIN)/python benchmarks/stray.py
 
-# The properties with far more examples than make test has time for.
+# The properties with far more examples than make test has time for, and ten minutes of the campaign.
 nightly: $(READY_DEV)
 	HYPOTHESIS_PROFILE=nightly $(BIN)/python -m pytest --numprocesses=auto
+	$(MAKE) campaign MINUTES=10
+
+# Real programs with random keys, signals, prints and sizes: make campaign MINUTES=10 SEED=7; SEED=0 is any.
+campaign: $(READY_DEV)
+	@$(BIN)/python -m campaign --minutes=$(MINUTES) --seed=$(SEED)
 
 # Ten million random bytes through decoder, editor and painter; random keys in our line and in a real shell's.
 fuzz: $(READY_DEV)

@@ -1,0 +1,344 @@
+"""Playing actions to one program, and finding what is wrong afterwards."""
+
+from __future__ import annotations
+
+import os
+import re
+import signal
+import sys
+import time
+from collections.abc import Sequence
+from pathlib import Path
+
+from campaign.actions import Action
+from campaign.model import Text
+from campaign.modes import left_set
+from campaign.programs.noise import LINES
+from tests.harness import Terminal
+
+#: How long a program may take to do anything, in seconds.
+PATIENCE = 15.0
+#: Keys that have every program end sooner or later; the pause ends a paste whose end never came.
+GOODBYE = (b"\x03", b"\x04", b"\r", b"\x03", b"\x1b", b"\x04", None, b"\x03", b"\x04", b"exit\r", b":exit\r", b"\x04")
+
+
+class Program:
+    """A program to be driven: its file and words, and what can be said of it.
+
+    ``is_modelled``: it is one plain line, whose text is known after each key, and printed as ``got 'TEXT'``. ``asks``
+    is whether it takes keys at all.
+    """
+
+    def __init__(self, *words: str, is_modelled: bool = False, asks: bool = True, plain: bool = False) -> None:
+        self.words = words
+        self.is_modelled = is_modelled
+        self.asks = asks
+        self.plain = plain
+
+    @property
+    def noise(self) -> list[str]:
+        """The sources of noise among its words."""
+        return [
+            word for word in self.words[1:] if word.startswith(("out", "err", "part", "log", "raw", "bar", "child"))
+        ]
+
+    def __repr__(self) -> str:
+        given = ", ".join([*map(repr, self.words)])
+        told = [
+            f"{name}={value}" for name, value in self.__dict__.items() if name != "words" and value != (name == "asks")
+        ]
+        return f"Program({', '.join([given, *told])})"
+
+
+class Run:
+    """One program in a terminal of its own; ``faults`` is what was wrong."""
+
+    def __init__(self, program: Program, keys: str = "") -> None:
+        self.program = program
+        self.faults: list[str] = []
+        self.sent: set[str] = set()
+        self.text = Text()
+        self.has_ended_itself = False
+        env = {
+            "WESPERON_PLAIN": "1" if program.plain else "",
+            "WESPERON_KEYS": keys,
+            "VISUAL": "true",
+            "TERM": "xterm-256color",
+        }
+        file = Path(__file__).parent / "programs" / program.words[0]
+        self.terminal = Terminal([sys.executable, str(file), *program.words[1:]], env=env)
+
+    def play(self, actions: Sequence[Action]) -> list[str]:
+        """Do everything, have the program end, and give what was wrong."""
+        with self.terminal:
+            try:
+                if self.program.asks:
+                    self.begin()
+                    for action in actions:
+                        if not self.alive():
+                            break
+                        self.do(action)
+                    self.finish()
+                self.end()
+            except Fault as fault:
+                self.faults.append(str(fault))
+        return self.faults
+
+    # Acting ----------------------------------------------------------------------------------------------------------
+
+    def alive(self) -> bool:
+        """Whether the program still runs; one that has stopped is looked at, and continued."""
+        self.read(0)
+        state = self.state()
+        if state == "T":
+            self.look_while_stopped()
+            self.kill("SIGCONT")
+        return state not in ("Z", "")
+
+    def state(self) -> str:
+        """The state of the process as the system names it (proc(5)); empty if it is gone."""
+        try:
+            stat = Path(f"/proc/{self.terminal.process.pid}/stat").read_text()
+        except OSError:
+            return ""
+        return stat.rpartition(")")[2].split()[0]
+
+    def read(self, seconds: float) -> bool:
+        """Take in what the program sent; whether there was something."""
+        return self.terminal.read(seconds)
+
+    def begin(self) -> None:
+        """Wait until the program takes keys."""
+        end = time.monotonic() + PATIENCE
+        while not (b"\x1b[?2004h" in self.terminal.received or (self.program.plain and self.terminal.received)):
+            if time.monotonic() > end or (not self.read(0.05) and self.terminal.is_closed):
+                raise Fault(f"nothing is asked: {self.terminal.everything()[-500:]}")
+
+    def do(self, action: Action) -> None:
+        """Do one thing."""
+        verb, *given = action
+        if self.program.is_modelled:
+            self.text.take(action)
+        if verb == "type":
+            self.send(str(given[0]).encode())
+        elif verb == "bytes":
+            for piece in given:
+                assert isinstance(piece, bytes)
+                self.send(piece)
+                self.read(0.005)
+        elif verb == "paste":
+            self.send(b"\x1b[200~" + str(given[0]).encode() + b"\x1b[201~")
+        elif verb == "click":
+            row, column = given
+            self.send(f"\x1b[<0;{column};{row}M\x1b[<0;{column};{row}m".encode())
+        elif verb == "signal":
+            for name in given:
+                self.kill(str(name))
+        elif verb == "storm":
+            name, times = given
+            for _ in range(int(str(times))):
+                self.kill(str(name))
+                self.read(0.001)
+        elif verb == "stop":
+            self.stop()
+        elif verb == "resize":
+            columns, rows = given
+            self.terminal.resize(int(str(columns)), int(str(rows)))
+        elif verb == "wait":
+            self.wait(float(str(given[0])))
+        elif verb == "redraw":
+            self.redraw()
+
+    def wait(self, seconds: float) -> None:
+        """Read for a while."""
+        end = time.monotonic() + seconds
+        while (left := end - time.monotonic()) > 0:
+            self.read(left)
+            if self.terminal.is_closed:
+                return
+
+    def send(self, data: bytes) -> None:
+        """Send bytes; a program that is stopped, or has ended meanwhile, takes none."""
+        end = time.monotonic() + PATIENCE
+        while data and self.alive():
+            if time.monotonic() > end:
+                raise Fault("the program reads nothing any more")
+            try:
+                os.set_blocking(self.terminal.process.fd, False)
+                data = data[os.write(self.terminal.process.fd, data[:64]) :]
+            except BlockingIOError:
+                self.read(0.02)
+            except OSError:
+                return
+            finally:
+                os.set_blocking(self.terminal.process.fd, True)
+
+    def kill(self, name: str) -> None:
+        """Send a signal to the program."""
+        self.sent.add(name)
+        try:
+            os.kill(self.terminal.process.pid, getattr(signal, name))
+        except ProcessLookupError:
+            pass
+
+    def stop(self) -> None:
+        """Have it stopped, as a shell would, and continued."""
+        self.kill("SIGTSTP")
+        end = time.monotonic() + 1.0
+        while self.state() not in ("T", "Z", "") and time.monotonic() < end:
+            self.read(0.01)
+        self.alive()
+
+    def look_while_stopped(self) -> None:
+        """While it is stopped the terminal is as it was found."""
+        while self.read(0.02):
+            pass
+        if "SIGSTOP" in self.sent:
+            return
+        if not self.program.plain and self.terminal.modes() != self.terminal.initial:
+            self.faults.append("stopped with the terminal's settings changed")
+        if left := left_set(self.terminal.received):
+            self.faults.append(f"stopped with modes set: {', '.join(left)}")
+
+    def redraw(self) -> None:
+        """The rows at the bottom of the screen are those of a fresh drawing."""
+        if not self.settled():
+            return
+        before, at_before = self.shown()
+        self.send(b"\x0c")
+        if not self.settled():
+            return
+        fresh, at_fresh = self.shown()
+        if not fresh[0]:
+            return
+        if before[len(before) - len(fresh) :] != fresh:
+            told = "\n".join(["--- before", *before, "--- fresh", *fresh])
+            self.faults.append(f"the screen differs from a fresh drawing:\n{told}")
+        elif at_before - len(before) != at_fresh - len(fresh):
+            self.faults.append("the cursor is in another row than in a fresh drawing")
+
+    def shown(self) -> tuple[list[str], int]:
+        """The rows of the screen but for the empty ones at its end, and the row of the cursor."""
+        return self.terminal.text().split("\n"), self.terminal.screen.cursor.y
+
+    def settled(self) -> bool:
+        """Wait until nothing more comes; whether a question is open then."""
+        end = time.monotonic() + PATIENCE
+        while self.read(0.15):
+            if time.monotonic() > end:
+                return False
+        return self.alive() and self.terminal.is_raw() and b"\x1b[200~" not in self.terminal.received
+
+    # The end ---------------------------------------------------------------------------------------------------------
+
+    def finish(self) -> None:
+        """Have the program end: by itself where its text is known, else by saying goodbye in every way."""
+        if self.program.is_modelled and self.text.whole.strip() and self.alive():
+            self.wait(0.2)
+            self.send(b"\r")
+            end = time.monotonic() + PATIENCE
+            while b"got '" not in self.terminal.received and self.alive() and time.monotonic() < end:
+                self.read(0.05)
+            self.has_ended_itself = True
+            self.compare_text()
+        end = time.monotonic() + PATIENCE
+        while self.alive():
+            for key in GOODBYE:
+                if key is not None:
+                    self.send(key)
+                self.wait(0.04 if key is not None else 1.1)
+                if not self.alive():
+                    return
+            if time.monotonic() > end:
+                raise Fault(f"it does not end; its screen:\n{self.terminal.text()}")
+
+    def compare_text(self) -> None:
+        """What the program got is what was typed."""
+        found = re.search(rb"got '((?:[^'\\]|\\.)*)'", self.terminal.received)
+        wanted = self.text.whole
+        got = found and found[1].decode().encode().decode("unicode_escape")
+        if got != wanted:
+            self.faults.append(f"typed {wanted!r}, the program got {got!r}")
+
+    def end(self) -> None:
+        """Look at everything that must hold at the end."""
+        end = time.monotonic() + PATIENCE
+        while self.alive() and time.monotonic() < end:
+            self.read(0.05)
+        while self.read(0.1):
+            pass
+        if self.alive():
+            raise Fault(f"it does not end; its screen:\n{self.terminal.text()}")
+        self.terminal.process.wait()
+        terminal, process = self.terminal, self.terminal.process
+        self.look_for_rest()
+        if terminal.modes() != terminal.initial:
+            self.faults.append("the terminal's settings are not as they were")
+        if left := left_set(terminal.received):
+            self.faults.append(f"modes are still set: {', '.join(left)}")
+        status = -process.signalstatus if process.signalstatus else int(process.exitstatus)
+        if status not in self.expected():
+            self.faults.append(f"its status is {status}, after {sorted(self.sent)}")
+        text = terminal.received.decode(errors="replace")
+        if "Traceback" in text:
+            self.faults.append("a trace:\n" + text[text.index("Traceback") :][:3000])
+        if not self.sent & {*_ENDING, "SIGINT"} and self.has_ended_itself:
+            self.compare_noise()
+
+    def expected(self) -> set[int]:
+        """The statuses that are right after what was sent."""
+        known = {0, 1, 2, 130, -signal.SIGINT}
+        for name in self.sent:
+            number = int(getattr(signal, name))
+            known |= {-number, 128 + number} if name in _ENDING else set()
+        return known
+
+    def look_for_rest(self) -> None:
+        """Nobody of its session is left running."""
+        session = self.terminal.process.pid
+        end = time.monotonic() + 3.0
+        while left := _members(session):
+            if time.monotonic() > end:
+                self.faults.append(f"still running: {left}")
+                for process in left:
+                    os.kill(process, signal.SIGKILL)
+                return
+            time.sleep(0.02)
+
+    def compare_noise(self) -> None:
+        """Each line of a source that came at all came whole, once, and in order."""
+        text = re.sub(rb"\x1b\[[0-9;?]*[a-zA-Z]", b"", self.terminal.received)
+        for name in self.program.noise:
+            found = [int(number) for number in re.findall(rb"<" + name.encode() + rb":(\d+)>", text)]
+            if found != list(range(len(found))) or len(found) > LINES:
+                self.faults.append(f"the lines of {name} came as {found}")
+            torn = re.findall(rb"<" + name.encode() + rb":\d+>[^\r\n][^\n]*", text)
+            if torn:
+                self.faults.append(f"a line of {name} is not alone in its row: {torn[0]!r}")
+
+
+class Fault(Exception):
+    """Something that ends a run at once."""
+
+
+_ENDING = frozenset(
+    number.name for number in signal.Signals if number.name not in ("SIGCONT", "SIGCHLD", "SIGWINCH", "SIGURG")
+)
+
+
+def _members(session: int) -> list[int]:
+    """The processes of a session that have not ended."""
+    found = []
+    for path in Path("/proc").glob("[0-9]*/stat"):
+        try:
+            state, _, _, its, *_ = path.read_text().rpartition(")")[2].split()
+        except (OSError, ValueError):
+            continue
+        if int(its) == session and state not in "ZX":
+            found.append(int(path.parent.name))
+    return found
+
+
+def play(program: Program, actions: Sequence[Action], keys: str = "") -> list[str]:
+    """Drive a program once; what was wrong."""
+    return Run(program, keys).play(actions)
