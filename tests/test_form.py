@@ -327,7 +327,7 @@ def test_the_mouse_is_the_program_s_unless_the_environment_says_otherwise(monkey
         monkeypatch.setenv("WESPERON_MOUSE", value)
         driver = Scripted(["1", Press("enter")])
         Log.fill([], driver=driver, mouse=wanted)
-        assert driver.options.mouse == mouse
+        assert driver.preferred.mouse == mouse
 
 
 def test_answers_that_other_forms_left_too_long_ago_are_swept(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -23,8 +23,8 @@ if TYPE_CHECKING:
 
 #: The keywords of filling a form; those in ``WAIT`` have something done before its values are looked at.
 FILL_KEYWORDS = frozenset((
-    "actions", "asking", "bindings", "confirm", "context", "description", "driver", "gate", "keys", "log", "mouse",
-    "name", "prefixes", "replay", "resume", "settings", "style", "theme", "timeout", "version",
+    "actions", "asking", "bindings", "capture", "confirm", "context", "description", "driver", "gate", "keys", "log",
+    "mouse", "name", "prefixes", "replay", "resume", "settings", "style", "theme", "timeout", "version",
 ))  # fmt: skip
 WAIT = frozenset(("gate", "log", "settings"))
 
@@ -75,7 +75,7 @@ class Form(Record):
         terminal back.
         """
         from wesperon.context import current
-        from wesperon.forms.interaction import play_in_turn
+        from wesperon.forms.interaction import play_async
         from wesperon.forms.options import FillOptions
         from wesperon.scope import within
 
@@ -84,7 +84,7 @@ class Form(Record):
         options = FillOptions.of(cls, keywords, is_async=True)
         with within(context or current()):
             answer_shell(words, lambda: cls._slots)
-            return await play_in_turn(cls._filling(cls._read(words, keywords), options), options.driver)
+            return await play_async(cls._filling(cls._read(words, keywords), options))
 
     @classmethod
     def from_file(cls, path: "str | os.PathLike[str]", command: str = "") -> "type[Untyped]":

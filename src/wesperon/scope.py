@@ -7,12 +7,11 @@ went before.
 
 from __future__ import annotations
 
-import sys
 from contextlib import contextmanager
 from contextvars import ContextVar
-from threading import Lock
 
 from wesperon.context import PROCESS, Context
+from wesperon.system.streams import STREAMS
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -21,8 +20,6 @@ if TYPE_CHECKING:
 
 #: The context in force; None for that of the process.
 CURRENT: ContextVar[Context | None] = ContextVar("wesperon", default=None)
-#: Held while the standard streams are routed, or no longer.
-_ROUTING = Lock()
 
 
 @contextmanager
@@ -32,65 +29,24 @@ def within(context: Context) -> Generator[Context]:
     if context is (before or PROCESS):
         yield context
         return
-    routed = [name for name in ("stdout", "stderr") if name in context.own]
-    for name in routed:
-        _route(name)
+    routed = [stream for name, stream in STREAMS.items() if name in context.own]
+    for stream in routed:
+        stream.route = own_stream
+        stream.use()
     CURRENT.set(context)
     try:
         yield context
     finally:
         CURRENT.set(before)
-        for name in routed:
-            _unroute(name)
+        for stream in routed:
+            stream.release()
 
 
-class Router:
-    """Stands in for a standard stream: everything goes to that of the context in force.
-
-    ``original`` is the stream that it replaces, ``users`` the number of contexts in force that need it.
-    """
-
-    def __init__(self, name: str, original: Any) -> None:
-        self.name = name
-        self.original = original
-        self.users = 0
-
-    @property
-    def target(self) -> Any:
-        """The stream that is meant here and now."""
-        context: Context | None = CURRENT.get()
-        while context is not None and context is not PROCESS:
-            if self.name in context.own:
-                return context.own[self.name]
-            context = context.parent
-        return self.original
-
-    def __getattr__(self, name: str) -> Any:
-        return getattr(self.target, name)
-
-    def write(self, text: str) -> int:
-        """Write a text; the number of its characters."""
-        written: int = self.target.write(text)
-        return written
-
-    def flush(self) -> None:
-        """Have everything that was written arrive."""
-        self.target.flush()
-
-
-def _route(name: str) -> None:
-    with _ROUTING:
-        stream: Any = getattr(sys, name)
-        if not isinstance(stream, Router):
-            stream = Router(name, stream)
-            setattr(sys, name, stream)
-        stream.users += 1
-
-
-def _unroute(name: str) -> None:
-    with _ROUTING:
-        stream: Any = getattr(sys, name)
-        if isinstance(stream, Router):
-            stream.users -= 1
-            if not stream.users:
-                setattr(sys, name, stream.original)
+def own_stream(name: str) -> Any:
+    """The stream of this name that the context in force has; None if it is that of the process."""
+    context: Context | None = CURRENT.get()
+    while context is not None and context is not PROCESS:
+        if name in context.own:
+            return context.own[name]
+        context = context.parent
+    return None

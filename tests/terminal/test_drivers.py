@@ -17,6 +17,7 @@ import pytest
 from tests.harness import BACKSPACE, CTRL_C, CTRL_D, ENTER, LEFT, UP, Terminal, example, python
 from wesperon import Form, one_of, slot
 from wesperon.editing.keys.events import Closed
+from wesperon.terminal.options import DriverOptions
 from wesperon.terminal.ports import windows
 from wesperon.terminal.tty_driver import TtyDriver
 from wesperon.testing import Press, Scripted
@@ -391,10 +392,9 @@ def test_on_windows_a_line_is_edited_and_the_console_given_back() -> None:
     assert port is not None
     driver = TtyDriver(port)
     modes = dict(kernel.modes)
-    driver.options.timeout = 5
     kernel.type("Lanter é日\U0001f52d\x1b[D\x1b[1;5D\x7fn \x1b[Fx\r")
     kernel.resize()
-    answer = driver.run(Question(Prompt("Target", 6), Line(str)))
+    answer = driver.run(Question(Prompt("Target", 6), Line(str)), DriverOptions(timeout=5))
     assert answer == Answered("Lantern é日\U0001f52dx")
     assert kernel.modes == modes
     assert kernel.screen.display[0].startswith("  Target  Lantern é日")

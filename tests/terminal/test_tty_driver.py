@@ -5,10 +5,12 @@ from __future__ import annotations
 from typing import Any
 
 from wesperon import Context
-from wesperon.editing.keys.events import Closed, Key, Paste
+from wesperon.editing.keys.events import Key, Paste
 from wesperon.scope import within
 from wesperon.screen.ecma48 import DSR_POSITION, WRAP_OFF, WRAP_ON
 from wesperon.screen.frame import Frame
+from wesperon.terminal.inbox import TimeLeft, TimeOut
+from wesperon.terminal.options import DriverOptions
 from wesperon.terminal.tty_driver import MOST_UNANSWERED, PASTE_PAUSE, TtyDriver
 
 
@@ -31,16 +33,12 @@ class Port:
     handles: tuple[int, ...] = ()
     is_own = False
     is_resized = False
+    bell = chained = -1
 
     def __init__(self, clock: Clock, pieces: list[tuple[float, bytes]]) -> None:
         self.clock, self.pieces = clock, pieces
         self.written = b""
         self.columns = 80
-
-    def claim(self) -> bool:
-        return True
-
-    def release(self) -> None: ...
 
     def is_taken(self) -> bool:
         return False
@@ -73,7 +71,14 @@ class Port:
 
     def retake(self) -> None: ...
 
-    def give_back(self) -> None: ...
+    def give_back(self, *, at_once: bool = False) -> None: ...
+
+    def begin_interrupt_key(self) -> None: ...
+
+    def end_interrupt_key(self) -> None: ...
+
+    def write_at_once(self, data: bytes, seconds: float) -> None:
+        self.write(data)
 
     def wake(self) -> None: ...
 
@@ -85,7 +90,7 @@ def driver_on(pieces: list[tuple[float, bytes]], timeout: float | None = None) -
     port: Any = Port(clock, pieces)
     with within(Context(clock=clock, environ={"TERM": "xterm"})):
         driver = TtyDriver(port)
-    driver.options.timeout = timeout
+    driver.options = DriverOptions(timeout=timeout)
     driver.begin()
     return driver, port
 
@@ -120,22 +125,17 @@ def test_a_mute_terminal_is_asked_for_its_cursor_only_so_often() -> None:
 
 def test_a_question_that_nobody_answers_ends_after_its_time() -> None:
     driver, _ = driver_on([], timeout=5.0)
-    assert driver.wait() == []  # the time that is left is shown
-    assert driver.notice
-    for _ in range(20):
-        driver.has_grown = False
-        found = driver.wait()
-        if found:
-            break
-    assert found == [Closed()]
+    found = [driver.wait() for _ in range(4)]
+    assert found == [[TimeLeft(2)], [TimeLeft(2)], [TimeLeft(1)], [TimeOut()]]
+    assert driver.wait() == [TimeOut()]
 
 
 def test_the_terminal_breaks_rows_again_whatever_was_drawn_last() -> None:
     """An error can come between the moment when the screen is emptied and the next frame."""
     driver, port = driver_on([])
     with driver:  # as it is left after an error
-        driver.send(driver.painter.paint(Frame(((("row", ""),),), (0, 0)), 80, 24))
-        driver.send(driver.painter.clear(80))
+        driver.send(driver.screen.painter.paint(Frame(((("row", ""),),), (0, 0)), 80, 24))
+        driver.send(driver.screen.painter.clear(80))
     assert port.written.rfind(WRAP_ON.encode()) > port.written.rfind(WRAP_OFF.encode()) >= 0
-    driver.send(driver.painter.paint(Frame(((("row", ""),),), (0, 0)), 80, 24))
+    driver.send(driver.screen.painter.paint(Frame(((("row", ""),),), (0, 0)), 80, 24))
     assert port.written.rfind(WRAP_OFF.encode()) > port.written.rfind(WRAP_ON.encode())

@@ -11,7 +11,7 @@ from pathlib import Path
 import pytest
 
 from tests.harness import ENTER, Terminal, python
-from wesperon.terminal.ports.terminal_turn import TerminalTurn
+from wesperon.terminal.seat.process_turn import TerminalTurn
 
 PIPELINE = """
 import asyncio, sys
@@ -85,23 +85,23 @@ def test_a_child_that_is_waited_for_does_not_wait_for_its_parent() -> None:
 
 
 def test_nobody_waits_without_a_terminal(monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr("wesperon.terminal.ports.terminal_turn.own_terminal", lambda: "")
+    monkeypatch.setattr("wesperon.terminal.seat.process_turn.own_terminal", lambda: "")
     one, other = TerminalTurn(), TerminalTurn()
     assert one.take()
     assert other.take()
     one.end()
-    monkeypatch.setattr("wesperon.terminal.ports.terminal_turn.own_terminal", lambda: "/nowhere/at/all")
+    monkeypatch.setattr("wesperon.terminal.seat.process_turn.own_terminal", lambda: "/nowhere/at/all")
     assert one.take()
 
 
 def test_a_turn_is_one_processes_at_a_time(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     path = tmp_path / "terminal"
     path.touch()
-    monkeypatch.setattr("wesperon.terminal.ports.terminal_turn.own_terminal", lambda: str(path))
+    monkeypatch.setattr("wesperon.terminal.seat.process_turn.own_terminal", lambda: str(path))
     turn = TerminalTurn()
     assert turn.take()
     assert turn.take()
-    other = "from wesperon.terminal.ports import terminal_turn as m; import os, sys; os.getppid = lambda: 0;"
+    other = "from wesperon.terminal.seat import process_turn as m; import os, sys; os.getppid = lambda: 0;"
     other += f"m.own_terminal = lambda: {str(path)!r}; turn = m.TerminalTurn(); sys.exit(turn.take())"
     assert subprocess.run(python("-c", other), check=False).returncode == 0
     child = other.replace("os.getppid = lambda: 0;", "")

@@ -294,9 +294,9 @@ def test_any_script_of_keys_ends_or_still_asks_on_a_screen_that_fits(
             assert seen[-1].outcome is not None or len(frame.rows) <= self.rows
             assert frame.cursor is None or (0 <= frame.cursor[0] < len(frame.rows))
 
-        def run(self, widget: Any) -> Any:
+        def run(self, widget: Any, options: Any = None) -> Any:
             seen.append(widget)
-            return super().run(widget)
+            return super().run(widget, options)
 
     driver = Watched((), columns=columns, rows=rows)
     driver.script = [[event] for event in events]

@@ -24,6 +24,7 @@ from wesperon.editing.keys.resolver import KeyResolver, spoken
 from wesperon.editing.modal.commands import NAMES
 from wesperon.editing.modal.operators import OPERATORS
 from wesperon.screen.frame import row_text
+from wesperon.terminal.options import DriverOptions
 from wesperon.testing import Press, Scripted
 from wesperon.values import Complaint
 from wesperon.widgets.checkboxes import Checkboxes
@@ -336,12 +337,12 @@ def test_every_act_is_described_and_there_and_every_key_has_one() -> None:
 
 def test_what_a_program_binds_is_done() -> None:
     driver = Scripted([Press("f5"), Press("ctrl-x"), "t", Press("ctrl-t"), Press("enter")])
-    driver.options.bindings = {
+    bindings: dict[str, object] = {
         "f5": lambda draft: TextState(draft.text + "now", 0),
         "Ctrl-X t": {"text": "(x)"},
         "ctrl-t": "move-text-end",
     }
-    assert driver.run(Line(str)) == Answered("(x)now")
+    assert driver.run(Line(str), DriverOptions(bindings=bindings)) == Answered("(x)now")
 
 
 @given(st.text(st.sampled_from("()[]a"), max_size=12), st.integers(0, 12))

@@ -132,7 +132,7 @@ class Plainly(Scripted):
         super().__init__()
         self.lines, self.printed = lines, ""
 
-    def run(self, widget: Any) -> Any:
+    def run(self, widget: Any, options: Any = None) -> Any:
         plain = plainly(widget)
         while widget.outcome is None:
             typed: list[str] = []

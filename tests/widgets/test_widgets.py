@@ -290,7 +290,7 @@ def test_random_bytes_leave_every_widget_whole(seed: int) -> None:
     for declared in (slot(int), slot(bool), slot(one_of("abc")), slot(any_of("abc"))):
         value, driver = ask(declared, *events, CTRL_C, columns=20, rows=5)
         assert value is KeyboardInterrupt or declared.validate(value) == value
-        assert driver.painter.role_on == ""
+        assert driver.screen.painter.role_on == ""
 
 
 def test_a_menu_shows_groups_what_matched_and_how_many_are_left() -> None:

@@ -89,7 +89,7 @@ def _kind(slot: Slot[Any]) -> list[str]:
     if kind.choices is not None and choices is None:
         parts = [f"{'any' if kind.is_set else 'one'} of choices that depend on the answers before"]
     elif choices is not None:
-        timed_pull(choices, LISTED + 1)
+        timed_pull(choices.source, LISTED + 1)
         many = len(choices)
         labels = ", ".join(_words(choices)) if many <= LISTED else counted(many, "choice")
         parts = [f"{'any' if kind.is_set else 'one'} of {labels}"]

@@ -82,6 +82,7 @@ class Program(CommandGroup):
         theme: str | Mapping[str, str] = "",
         bindings: Mapping[str, object] | None = None,
         actions: Mapping[str, Callable[[TextState], TextState]] | None = None,
+        capture: bool = True,
         confirm: bool = False,
         resume: bool = True,
         replay: bool = False,
@@ -111,6 +112,7 @@ class Program(CommandGroup):
             "theme": theme,
             "bindings": bindings,
             "actions": actions,
+            "capture": capture,
             "confirm": confirm,
             "resume": resume,
             "replay": replay,
@@ -174,12 +176,12 @@ class Program(CommandGroup):
 
         ``words``, ``driver``, ``context``, the status and the errors are those of :meth:`call`.
         """
-        from wesperon.forms.interaction import play_in_turn
+        from wesperon.forms.interaction import play_async
         from wesperon.scope import within
 
         with within(context or current()):
             options = FillOptions(None, driver, is_async=True, **self.fill_options)
-            return await play_in_turn(self._steps(words, options), driver)
+            return await play_async(self._steps(words, options))
 
     def find(self, word: str, group: CommandGroup | None = None) -> str:
         """The name of the member that ``word`` means: in any letter case, or cut to a beginning that no other has.

@@ -144,7 +144,7 @@ def _values(slot: Slot[Any], word: str, answers: _Answers) -> list[Candidate]:
         from wesperon.values.suggestions import Suggestions, note_of, text_of
 
         supply = Suggestions(here.suggest, answers)
-        supply.pull_all()
+        timed_pull(supply.source, 50 * MOST)
         return [Candidate(text_of(item), visible(note_of(item))) for item in supply.items]
     except Exception:
         return []
@@ -153,7 +153,7 @@ def _values(slot: Slot[Any], word: str, answers: _Answers) -> list[Candidate]:
 def _choices(slot: Slot[Any], word: str) -> list[Candidate]:
     """The labels of all choices that can be taken now."""
     choices: Any = slot.kind.choices
-    timed_pull(choices, 50 * MOST)
+    timed_pull(choices.source, 50 * MOST)
     return [
         Candidate(_word_for(choices, at), visible(choices.note(at)))
         for at in range(min(len(choices), 50 * MOST))
@@ -172,7 +172,7 @@ def _sets(slot: Slot[Any], word: str) -> list[Candidate]:
     head, comma, _ = word.rpartition(",")
     taken = set(head.split(",")) if comma else set()
     choices: Any = slot.kind.choices
-    timed_pull(choices, 50 * MOST)
+    timed_pull(choices.source, 50 * MOST)
     labels = [(choices.label(at), choices.note(at)) for at in range(len(choices)) if not choices.disabled(at)]
     if comma:
         labels = [(label.replace("\\", "\\\\").replace(",", "\\,"), note) for label, note in labels]

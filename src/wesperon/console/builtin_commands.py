@@ -11,6 +11,7 @@ from wesperon.commands.command_tree import Command
 from wesperon.completion.candidates import matching
 from wesperon.context import current
 from wesperon.output.elapsed import elapsed
+from wesperon.system.interrupts import critical
 from wesperon.text.escape import quoted, visible
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
@@ -142,7 +143,7 @@ class Preferences(BuiltIn):
             for name, value in held.values.items():
                 current().print(f"{name}  {value}  ({visible(held.origins[name])})")
             return 0
-        driver.take_preferences((yield Asked(driver, driver.preferences_page())))
+        driver.take_preferences((yield Asked(driver, driver.preferences_page(), driver.options)))
         return 0
 
 
@@ -228,6 +229,7 @@ COMMANDS: tuple[type[BuiltIn], ...] = (Help, Exit, Run, History, Preferences)
 OF_JOBS: tuple[type[BuiltIn], ...] = (JobsOf, Stop, Wait)
 
 
+@critical
 def builtin_program(console: Console) -> Program:
     """The console's own commands, as a program without anything that the program's own commands share."""
     from wesperon.commands.program import Program

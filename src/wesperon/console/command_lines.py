@@ -19,6 +19,7 @@ from wesperon.console.line_guide import LineGuide, word_at, written
 from wesperon.context import current
 from wesperon.forms.options import FillOptions
 from wesperon.output.exit_status import described
+from wesperon.system.interrupts import interruptible
 from wesperon.text.hushing import MASK
 from wesperon.text.quoting import join
 from wesperon.values import Complaint
@@ -175,12 +176,15 @@ class CommandLines:
         self.console.took = 0.0
         return (yield from self.run_line(line, driver))
 
+    @interruptible
     def run_line(self, line: Entered, driver: Driver | None) -> Interaction[int]:
         """Run a line; its status. Whatever goes wrong in it is shown, but for an interrupt."""
         status = 1
+        self.console.running += 1
         try:
             status = yield from self._guarded(line, driver, self._called(line, driver))
         finally:
+            self.console.running -= 1
             self.console.finish(line.mark, status)
         return status
 

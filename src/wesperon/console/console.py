@@ -7,7 +7,7 @@ from threading import RLock
 
 from wesperon.console.command_lines import CommandLines
 from wesperon.console.driver_stream import DriverStream
-from wesperon.console.ending_signals import EndingSignals
+from wesperon.console.ending_signals import hold_signals
 from wesperon.console.faults import print_fault
 from wesperon.context import current
 from wesperon.editing.editor import Memory
@@ -16,6 +16,8 @@ from wesperon.history.history_file import History, state_file
 from wesperon.output.exit_status import described
 from wesperon.scope import within
 from wesperon.screen.layout import gutter_for
+from wesperon.system.interrupts import critical, interruptible, waiting
+from wesperon.system.process_signals import SIGNALS
 from wesperon.text.escape import visible
 from wesperon.values import DeclarationError, overload
 from wesperon.values.keywords import known_keywords
@@ -31,10 +33,10 @@ if TYPE_CHECKING:
     from wesperon.commands.listeners import Listener
     from wesperon.commands.program import Program
     from wesperon.console.jobs import Jobs
-    from wesperon.console.stray_output import StrayOutput
     from wesperon.context import Context
     from wesperon.forms.interaction import Interaction
     from wesperon.terminal.driver import Driver
+    from wesperon.terminal.options import DriverOptions
 
     L = TypeVar("L", bound=Listener)
 
@@ -151,6 +153,8 @@ class Console:
         #: The driver while the console is open on it.
         self.driver_in_use: Driver | None = None
         self.is_async = False
+        #: How many lines run now: one, and those of the files that it runs.
+        self.running = 0
         #: The exit status of the last line.
         self.status = 0
         #: Where the line that was accepted last is in the history.
@@ -194,9 +198,9 @@ class Console:
 
     async def run_async(self) -> int:
         """The same inside an event loop, whose other tasks go on meanwhile; a command may be a coroutine."""
-        from wesperon.forms.interaction import play_in_turn
+        from wesperon.forms.interaction import play_async
 
-        return await play_in_turn(self._steps(is_async=True), self.driver)
+        return await play_async(self._steps(is_async=True))
 
     def say(self, text: str) -> None:
         """Show the lines of ``text`` above the one that is being typed, which stays as it is; from any thread.
@@ -230,10 +234,10 @@ class Console:
 
         ``path``, ``words`` and the status are those of :meth:`run_file`.
         """
-        from wesperon.forms.interaction import play_in_turn
+        from wesperon.forms.interaction import play_async
 
         self.is_async = True
-        return await play_in_turn(self._file_steps(os.fspath(path), words), self.driver)
+        return await play_async(self._file_steps(os.fspath(path), words))
 
     @overload
     def listen(self, name: str | None = None) -> Callable[[L], L]: ...
@@ -347,8 +351,8 @@ class Console:
 
     def _open_in(self, context: Context, *, is_async: bool) -> Interaction[int]:
         self.is_async = is_async
-        options = FillOptions(None, self.driver, is_async=is_async, **{**self.program.fill_options, "timeout": None})
-        driver = self.driver
+        options = FillOptions(None, self.driver, is_async=is_async, **self._asking())
+        driver, release = self.driver, None
         try:
             if driver is None:
                 from wesperon.console import unattended
@@ -359,87 +363,95 @@ class Console:
                 driver = options.reach()
                 if driver is None and self.unattended == "stay":
                     with unattended.staying(self, is_async=is_async) as wait:
-                        yield from self.run_first_file()
+                        if self.leaves is None:
+                            yield from self.run_first_file()
                         yield from wait
                     return self.leaves or 0
                 if driver is None:
                     name = self.program.name
                     context.print(f"{name}: the console needs a terminal with somebody at it", error=True)
                     return 2
+            if driver.is_own:
+                release = hold_signals(self)
             return (yield from self._open_on(driver, options))
         finally:
-            if self.jobs is not None:
-                yield from self.jobs.leave(self.at_leaving)
-            self._call_on_leave(driver)
+            try:
+                if self.jobs is not None:
+                    yield from self.jobs.leave(self.at_leaving)
+                self._call_on_leave(driver)
+            finally:
+                if release is not None:
+                    release()
             self.leaves = None  # it may be opened again
 
+    def _asking(self) -> dict[str, Any]:
+        """How its lines are asked: as the questions of its program, but they wait as long as it takes."""
+        return {**self.program.fill_options, "timeout": None, "capture": self.capture}
+
+    @interruptible
     def _call_on_leave(self, driver: Driver | None) -> None:
         while self._on_leave:
             try:
                 self._on_leave.pop()()
-            except Exception as error:
+            except (Exception, KeyboardInterrupt) as error:  # the others are called all the same
                 print_fault(described(error), driver)
 
+    @waiting
     def _open_on(self, driver: Driver, options: FillOptions) -> Interaction[int]:
         """Read and run lines on a driver; the status."""
-        lock, driver.lock, driver.is_ending = driver.lock, self.lock, False
-        stray = self._stray_output(driver)
-        ending = EndingSignals(self) if driver.is_own else None
+        driver.forget_leave()
+        asking = options.for_driver()
+        undo: list[Callable[[], object]] = [lambda: self._put_away(driver)]
+        if self.capture and driver.is_own:
+            from wesperon.terminal.seat.seat import OWN_SEAT
+
+            OWN_SEAT.capture.open()
+            undo.append(OWN_SEAT.capture.close)
         with self.lock:
             self.driver_in_use = driver
-        left = interrupted = False
-        told = ""
         self.history.open()
-        is_begun = False
+        left = is_begun = interrupted = False
+        told = ""
         try:
             while not left and self.leaves is None:
                 try:
-                    if interrupted:  # said here, where another interrupt does no harm
-                        print_fault("Interrupted.", driver)
+                    if interrupted or (
+                        driver.is_own and SIGNALS.take_interrupt()
+                    ):  # said here, where another interrupt does no harm
                         interrupted = False
+                        print_fault("Interrupted.", driver)
                     if self.history.fault != told:
                         told = self.history.fault
                         print_fault(told, driver)
-                    driver.options = options.for_driver()
                     if not is_begun:
                         is_begun = True
                         yield from self.run_first_file()
                         continue
-                    left = yield from self._turn(driver)
+                    left = yield from self._turn(driver, asking)
                 except KeyboardInterrupt:
                     interrupted = True
         finally:
-            if ending is not None:
-                ending.close()
-            if stray is not None:
-                driver.stray = None
-                stray.close()
-            with self.lock:
-                self.driver_in_use = None
-            self.history.close()
+            while undo:
+                undo.pop()()
             if self.history.fault != told:
                 print_fault(self.history.fault, driver)
-            driver.is_ending = False
-            driver.lock = lock  # of a console that this one was opened in
-            if self.driver is None:
-                driver.close()
         return self.leaves or 0
 
-    def _stray_output(self, driver: Driver) -> StrayOutput | None:
-        """What takes everything that the process prints while a line is open, if that goes to the same terminal."""
-        if not (self.capture and driver.is_own) or driver.stray is not None:
-            return None
-        from wesperon.console.stray_output import StrayOutput
+    @critical
+    def _put_away(self, driver: Driver) -> None:
+        """Let go of the driver, and of the history."""
+        with self.lock:
+            self.driver_in_use = None
+        self.history.close()
+        driver.forget_leave()
+        if self.driver is None:
+            driver.close()
 
-        driver.stray = stray = StrayOutput(driver)
-        stray.open()
-        return stray
-
-    def _turn(self, driver: Driver) -> Interaction[bool]:
+    def _turn(self, driver: Driver, asking: DriverOptions) -> Interaction[bool]:
         """Read one line and run it; whether that was the end of input."""
         from wesperon.forms.interaction import Asked
 
-        outcome = yield Asked(driver, self._line(driver))
+        outcome = yield Asked(driver, self._line(driver), asking)
         if isinstance(outcome, Interrupted):
             return False
         if not isinstance(outcome, Answered):

@@ -1,51 +1,39 @@
 """Signals that end a process, while a console is open on its terminal: it is left, and its callbacks are called.
 
-A command that runs is interrupted first. The same signal once more ends the process as it always does.
+A command that runs is interrupted first; consoles inside a console are left one after the other, the innermost first.
+The same signal once more ends the process as it always does.
 """
 
 from __future__ import annotations
 
-import os
-
-from wesperon.terminal.ports.signals import signals
+from wesperon.system.process_signals import BY_SIGNAL, SIGNALS, Holder
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from typing import Any
+    from collections.abc import Callable
 
     from wesperon.console.console import Console
 
-#: The signals, and what a shell adds to the number of one to say that it has ended a process.
-ENDING = tuple(getattr(signals, name) for name in ("SIGTERM", "SIGHUP") if hasattr(signals, name))
-BY_SIGNAL = 128
 
-
-class EndingSignals:
-    """Handles them for a ``console`` until ``close``, unless the program handles them itself."""
+class HeldConsole(Holder):
+    """A console, as the signals of the process see it."""
 
     def __init__(self, console: Console) -> None:
         self.console = console
-        self._before: dict[int, Any] = {}
-        for number in ENDING:
-            try:
-                if signals.getsignal(number) == signals.SIG_DFL:
-                    self._before[number] = signals.signal(number, self._leave)
-            except ValueError:  # not in the main thread, where no signal can be handled
-                break
 
-    def close(self) -> None:
-        """Handle none any more."""
-        while self._before:
-            number, before = self._before.popitem()
-            signals.signal(number, before)
-
-    def _leave(self, number: int, frame: object) -> None:
-        if self.console.leaves is not None:  # it is on the way out already
-            signals.signal(number, signals.SIG_DFL)
-            os.kill(os.getpid(), number)
-            return
-        driver = self.console.driver_in_use
-        runs_command = driver is None or not driver.depth
+    def leave_by(self, number: int) -> bool:
+        """Leave with the status that a shell shows for the signal."""
         self.console.leave(BY_SIGNAL + number)
-        if runs_command:
-            os.kill(os.getpid(), signals.SIGINT)
+        return True
+
+    def is_at_work(self) -> bool:
+        """Whether a command runs, and no question of it is open on the console's own driver, which ends by itself."""
+        driver = self.console.driver_in_use
+        return bool(self.console.running) and (driver is None or not driver.depth)
+
+
+def hold_signals(console: Console) -> Callable[[], None]:
+    """Have a console left by a signal that ends the process; give what ends that."""
+    holder = HeldConsole(console)
+    in_main = SIGNALS.open(holder)
+    return lambda: SIGNALS.close(holder, in_main=in_main)

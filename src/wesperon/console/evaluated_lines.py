@@ -11,6 +11,7 @@ from wesperon.console.console_line import Joiner, is_whole, words_of
 from wesperon.console.faults import placed, print_fault
 from wesperon.context import current
 from wesperon.output.exit_status import described
+from wesperon.system.interrupts import interruptible
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
 from wesperon.values.candidate import Candidate
@@ -170,11 +171,13 @@ class EvaluatedLines(CommandLines):
             return Entered(text, [text] if text.strip() else [])
         return Entered(text, words_of(command))
 
+    @interruptible
     def run_line(self, line: Entered, driver: Driver | None) -> Interaction[int]:
         """Run a command, or evaluate a text; the status."""
         if self.command_of(line.text) is not None:
             return (yield from super().run_line(line, driver))
         status = 1
+        self.console.running += 1
         try:
             result = yield from self._evaluated(line.text)
             if result is not None:
@@ -188,6 +191,7 @@ class EvaluatedLines(CommandLines):
         except Exception as error:
             self._failed(error, line, driver)
         finally:
+            self.console.running -= 1
             self.console.finish(line.mark, status)
         return status
 

@@ -15,6 +15,8 @@ from wesperon.context import current
 from wesperon.forms.interaction import play, play_async
 from wesperon.output.elapsed import elapsed
 from wesperon.scope import within
+from wesperon.system.interrupts import critical, waiting
+from wesperon.system.process_signals import SIGNALS
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell, tell_many
 from wesperon.values.problems import Refusal
@@ -67,6 +69,7 @@ class Jobs:
         """Those that have not ended."""
         return [job for job in self.all.values() if job.status is None]
 
+    @critical
     def start(self, line: str, run: Callable[[], Any], steps: Callable[[], Interaction[int]]) -> Job:
         """Start a job, whose ``steps`` call ``run``; raises Refusal if as many as may be are running."""
         with self.lock:
@@ -173,6 +176,7 @@ class Jobs:
         while not job.ended.is_set():
             await asyncio.sleep(LOOK)
 
+    @waiting
     def leave(self, how: str) -> Interaction[None]:
         """Say which jobs still run, and ``"wait"`` for them (an interrupt stops them) or ``"stop"`` them."""
         running = self.running
@@ -182,21 +186,27 @@ class Jobs:
         said += tell("; waiting for the end") if how == "wait" else tell("; stopping")
         lines = [said, *[f"[{job.number}] {job.line}" for job in running]]
         current().print("\n".join([visible(line) for line in lines]), error=True)
-        if how == "wait":
-            try:
-                for job in running:
-                    yield from self.wait(job)
-            except KeyboardInterrupt:
-                how = "stop"
-        if how == "stop":
+        if how == "stop" or not (yield from self._all_end(None)):
             for job in self.running:
                 self.stop(job)
-            end = current().clock.monotonic() + PATIENCE
+            yield from self._all_end(PATIENCE)  # one more interrupt, and nobody waits any longer
+
+    def _all_end(self, seconds: float | None) -> Interaction[bool]:
+        """Wait until all have ended, for some seconds at most. Return False if time or an interrupt came first."""
+        clock = current().clock
+        end = None if seconds is None else clock.monotonic() + seconds
+        try:
             for job in self.running:
-                if self.console.is_async:
-                    while not job.ended.is_set() and current().clock.monotonic() < end:
+                while not job.ended.is_set():
+                    if SIGNALS.take_interrupt() or (end is not None and clock.monotonic() > end):
+                        return False
+                    if self.console.is_async:
                         yield _pause()
-                job.ended.wait(max(end - current().clock.monotonic(), 0))
+                    else:
+                        job.ended.wait(LOOK)
+        except KeyboardInterrupt:  # where another handler than ours is in force
+            return False
+        return True
 
 
 async def _pause() -> None:

@@ -7,8 +7,9 @@ import stat
 import threading
 from contextlib import contextmanager
 
+from wesperon.console.ending_signals import hold_signals
 from wesperon.console.faults import print_fault
-from wesperon.terminal.ports.signals import signals
+from wesperon.system.interrupts import interruptible
 from wesperon.values import Complaint
 
 TYPE_CHECKING = False
@@ -73,27 +74,21 @@ def run_lines(console: Console, rows: Iterator[str]) -> Interaction[int]:
 
 @contextmanager
 def staying(console: Console, *, is_async: bool) -> Generator[Interaction[None]]:
-    """What waits until the console is to be left: by its own method, or by SIGTERM."""
+    """What waits until the console is to be left: by its own method, or by SIGTERM or SIGHUP."""
     left = threading.Event()
-
-    def end(*about: object) -> None:
-        console.leave(console.leaves or 0)
-
     with console.lock:
         console._wake = left.set
-    before = None
-    try:
-        before = signals.signal(signals.SIGTERM, end)
-    except ValueError:  # not in the main thread, which is then the one to say so
-        pass
+        if console.leaves is not None:  # before it was opened
+            left.set()
+    release = hold_signals(console)
     try:
         yield _wait(left, is_async=is_async)
     finally:
         console._wake = None
-        if before is not None:
-            signals.signal(signals.SIGTERM, before)
+        release()
 
 
+@interruptible
 def _wait(left: threading.Event, *, is_async: bool) -> Interaction[None]:
     if is_async:
         yield _waited(left)

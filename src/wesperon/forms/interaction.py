@@ -6,26 +6,36 @@ that can be awaited, and is sent what came of it. What it returns is what ``play
 
 from __future__ import annotations
 
-from wesperon.context import current
 from wesperon.frozen import Frozen
+from wesperon.system.interrupts import interruptible
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Awaitable, Callable, Generator
     from typing import Any, TypeVar
 
-    from wesperon.terminal.driver import Driver
+    from wesperon.terminal.driver import Driver, DriverOptions
     from wesperon.widgets.widget import Widget
 
     R = TypeVar("R")
-    Interaction = Generator["Asked | Awaitable[Any]", Any, R]
+    Interaction = Generator["Asked | TurnAwaited | Awaitable[Any]", Any, R]
 
 
 class Asked(Frozen):
-    """A widget to be run by a driver."""
+    """A widget to be run by a driver, with the options of the program."""
 
     driver: Driver
     widget: Widget
+    options: DriverOptions
+
+
+class TurnAwaited(Frozen):
+    """Inside an event loop: go on once the terminal of a driver can be taken without blocking.
+
+    This is a step of its own, awaited in the task itself, since the turn belongs to a task.
+    """
+
+    driver: Driver
 
 
 def play(steps: Interaction[R]) -> R:
@@ -34,7 +44,10 @@ def play(steps: Interaction[R]) -> R:
         step = next(steps)
         while True:
             try:
-                value: Any = step.driver.run(step.widget) if isinstance(step, Asked) else awaited(step)
+                if isinstance(step, Asked):
+                    value: Any = step.driver.run(step.widget, step.options)
+                else:
+                    value = None if isinstance(step, TurnAwaited) else awaited(step)
             except BaseException as error:
                 step = steps.throw(error)
             else:
@@ -44,52 +57,16 @@ def play(steps: Interaction[R]) -> R:
         return result
 
 
-class Turn:
-    """Whose turn it is to use one terminal, among the tasks of an event loop; a task may take it again while it has it.
-
-    There is one for each driver that a program hands over, and one for the terminal of each context.
-    """
-
-    def __init__(self) -> None:
-        #: The event loop, its lock, and the tasks that hold it.
-        self._loop: Any = None
-        self._lock: Any = None
-        self._holders: list[Any] = []
-
-    async def play(self, steps: Interaction[R]) -> R:
-        """Run the work to its end, once no other task uses the terminal."""
-        import asyncio
-
-        loop, task = asyncio.get_running_loop(), asyncio.current_task()
-        if loop is not self._loop:  # another one, which has ended, may have left something
-            self._loop, self._lock, self._holders = loop, asyncio.Lock(), []
-        if task in self._holders:
-            return await play_async(steps)
-        async with self._lock:
-            self._holders.append(task)
-            try:
-                return await play_async(steps)
-            finally:
-                self._holders.remove(task)
-
-
-async def play_in_turn(steps: Interaction[R], driver: Driver | None = None) -> R:
-    """Run the work to its end, once no other task uses the terminal of the driver; that of the context without one."""
-    owner: Any = current() if driver is None else driver
-    if owner.turn is None:
-        owner.turn = Turn()
-    made: R = await owner.turn.play(steps)
-    return made
-
-
 async def play_async(steps: Interaction[R]) -> R:
     """Run the work to its end inside an event loop, whose other tasks go on meanwhile."""
     try:
         step = next(steps)
         while True:
             try:
-                if isinstance(step, Asked):
-                    value: Any = await step.driver.answer(step.widget)
+                if isinstance(step, TurnAwaited):
+                    value: Any = await step.driver.turn_comes()
+                elif isinstance(step, Asked):
+                    value = await step.driver.answer(step.widget, step.options)
                 else:
                     value = await _stopped_by_key(step)
             except BaseException as error:
@@ -134,6 +111,7 @@ async def _stopped_by_key(awaitable: Awaitable[R]) -> R:
         signal.signal(signal.SIGINT, before)
 
 
+@interruptible
 def call_interruptibly(function: Callable[[], R]) -> R:
     """Call what blocks the event loop so that an interrupt stops it; the loop's own handler would only note it."""
     import signal

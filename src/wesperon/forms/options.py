@@ -12,7 +12,8 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.sources.files import ValuesFile
-    from wesperon.terminal.driver import Driver, DriverOptions
+    from wesperon.terminal.driver import Driver
+    from wesperon.terminal.options import DriverOptions
     from wesperon.values.problems import Problem
     from wesperon.values.slots import Slot
 
@@ -20,8 +21,8 @@ if TYPE_CHECKING:
 else:
     Values = dict
 
-#: The keywords of ``terminal.driver.DriverOptions``, which is loaded when somebody is asked.
-DRIVER_OPTIONS = ("program", "timeout", "mouse", "style", "keys", "theme", "bindings", "actions")
+#: The keywords of ``terminal.options.DriverOptions``, which is loaded when somebody is asked.
+DRIVER_OPTIONS = ("program", "timeout", "mouse", "style", "keys", "theme", "bindings", "actions", "capture")
 
 
 class KnownValues(Values):
@@ -38,7 +39,7 @@ class FillOptions:
     """How a record is to be filled.
 
     ``asking``, ``driver``, ``settings``, ``confirm``, ``resume`` and ``replay`` are those of :meth:`Form.fill`;
-    ``driver_options`` the keywords of ``terminal.driver.DriverOptions``. ``ends_process``: the caller ends the process
+    ``driver_options`` the keywords of ``terminal.options.DriverOptions``. ``ends_process``: the caller ends the process
     where the user stops the questions. ``is_async``: the questions are awaited inside an event loop. ``levels`` are the
     tables of a file that may hold values: the path of each, its slots, and further keys that it may have; ``None``
     means one, of the form's own slots.
@@ -129,9 +130,9 @@ class FillOptions:
 
     def for_driver(self) -> DriverOptions:
         """How the questions are run; raises Problems if the environment says no number of seconds."""
-        from wesperon.terminal.driver import DriverOptions
+        from wesperon.terminal.options import DriverOptions
 
-        options = {**self.driver_options, "timeout": self._timeout()}
+        options = {**self.driver_options, "timeout": self._timeout(), "ends_process": self.ends_process}
         options["environ"] = current().environ
         if not options.get("program"):
             options["program"] = os.path.splitext(current().program_name)[0]

@@ -121,7 +121,7 @@ class _Filling:
 
     def _ask_all(self, driver: Driver, asked: frozenset[str]) -> Interaction[FormFlow]:
         """Ask, unless something that was given is wrong; under ``all`` it is in its line, ready to mend."""
-        from wesperon.forms.interaction import Asked
+        from wesperon.forms.interaction import Asked, TurnAwaited
         from wesperon.widgets.widget import Interrupted
 
         if self.mode == ALL:
@@ -129,29 +129,29 @@ class _Filling:
             self.problems = [problem for problem in self.problems if not problem.slot]
         self._refuse()
         self.options.open_gate(self._known(asked))
-        driver.options = self.options.for_driver()
+        options = self.options.for_driver()
         flow = self._flow(asked)
         flow.confirms = self.options.confirm
         if self.form._keeps_last:
             from wesperon.forms.last_values import last_texts
 
-            flow.last_texts = last_texts(self.form, driver.options.program)
+            flow.last_texts = last_texts(self.form, options.program)
         unfinished = None
         if self.options.resume and driver.is_terminal and len(asked) > 1:
             from wesperon.forms.saved_answers import Unfinished
 
-            unfinished = Unfinished(driver.options.program, self.form)
+            unfinished = Unfinished(options.program, self.form)
             flow.keep = unfinished.keep
             flow.left = unfinished.offer(asked)
         if self.options.is_async:
-            yield driver.turn_comes()
+            yield TurnAwaited(driver)
         try:
-            with driver:
+            with driver.opened(options):
                 question = flow.start(driver)
                 if question is not None:
                     from wesperon.widgets.card import Card
 
-                    outcome = yield Asked(driver, Card(flow, question))
+                    outcome = yield Asked(driver, Card(flow, question), options)
                     if isinstance(outcome, Interrupted):
                         flow.work()
                         raise KeyboardInterrupt
@@ -293,10 +293,7 @@ class _Filling:
             return None
         if self.options.driver is not None:
             return self.options.driver
-        driver = self.options.reach()
-        if driver is not None:
-            driver.ends_process = self.options.ends_process
-        return driver
+        return self.options.reach()
 
     def _refuse(self) -> None:
         """Raise what is wrong, if anything is, in the order of the words."""

@@ -174,9 +174,10 @@ def _suggested(ask: _Ask) -> Widget:
 
     slot, suggest, choices = ask.slot, ask.slot.suggest, ask.slot.kind.choices
     if suggest is None and choices is not None:  # several choices in one line
+        from wesperon.forms.row_candidates import MOST_LOOKED
         from wesperon.text.quoting import quote
 
-        choices.pull_all()
+        choices.pull_all(MOST_LOOKED)
         free = [at for at in range(len(choices)) if not choices.disabled(at)]
         suggest = [(quote(choices.label(at)), choices.note(at)) for at in free]
     supply = Suggestions(suggest, ask.answers)

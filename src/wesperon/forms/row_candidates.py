@@ -18,6 +18,8 @@ if TYPE_CHECKING:
 
 #: The most choices and suggestions that are looked through at every key.
 LISTED_AT_ONCE = 1_000
+#: The most that are taken from a list that grows, which may have no end.
+MOST_LOOKED = 10_000
 
 
 class RowCandidates:
@@ -72,11 +74,11 @@ class RowCandidates:
         if self._known is None:
             choices = self.slot.kind.choices
             if self.supply is not None:
-                self.supply.pull_all()
+                self.supply.pull_all(MOST_LOOKED)
                 items = self.supply.items
                 self._known = [text_of(item) for item in items], lambda at: note_of(items[at])
             elif choices is not None:
-                choices.pull_all()
+                choices.pull_all(MOST_LOOKED)
                 # What cannot be shown as it is cannot be typed into a row either.
                 free = [at for at in range(len(choices)) if visible(choices.label(at)) == choices.label(at)]
                 free = [at for at in free if not choices.disabled(at)]

@@ -32,6 +32,7 @@ class Keywords(TypedDict, total=False):
     theme: str | Mapping[str, str]
     bindings: Mapping[str, object] | None
     actions: Mapping[str, Callable[[TextState], TextState]] | None
+    capture: bool
     confirm: bool
     resume: bool
     replay: bool

@@ -116,7 +116,7 @@ class Guide:
         raise SystemExit(0)
 
     def _work(self, reading: ParsedArgs, options: FillOptions) -> Work[GuideResult]:
-        from wesperon.forms.interaction import Asked
+        from wesperon.forms.interaction import Asked, TurnAwaited
         from wesperon.widgets.widget import Interrupted
 
         given = self._given(reading, options)
@@ -130,21 +130,21 @@ class Guide:
             return GuideResult(walking)
         unfinished = None
         try:
-            driver.options = options.for_driver()
+            asking = options.for_driver()
             if options.resume and driver.is_terminal:
                 from wesperon.forms.saved_answers import Unfinished
 
-                unfinished = Unfinished(driver.options.program, self._form)
+                unfinished = Unfinished(asking.program, self._form)
                 walking.keep = unfinished.keep
                 walking.left = unfinished.left()
             if options.is_async:
-                yield driver.turn_comes()
-            with driver:
+                yield TurnAwaited(driver)
+            with driver.opened(asking):
                 question = walking.start()
                 if question is not None:
                     from wesperon.widgets.card import Card
 
-                    outcome = yield Asked(driver, Card(walking, question))
+                    outcome = yield Asked(driver, Card(walking, question), asking)
                     if isinstance(outcome, Interrupted):
                         walking.work()
                         raise KeyboardInterrupt

@@ -35,7 +35,8 @@ from wesperon.history.file_format import (
     time_line,
 )
 from wesperon.history.file_view import FileView
-from wesperon.terminal.ports.signals import allow_interrupts, block_interrupts
+from wesperon.system.interrupts import critical
+from wesperon.system.signals import allow_interrupts, block_interrupts
 from wesperon.user_folders import folder
 
 TYPE_CHECKING = False
@@ -112,6 +113,7 @@ class History:
         if self.waiting and not self.fault:
             self.fault = f"{self.path}: another process has its lock; the last entries are lost"
 
+    @critical
     def finish(self, mark: tuple[int, int, int] | None, status: int) -> None:
         """Say how the entry with this mark ended."""
         if mark is None or self.fault:
@@ -204,6 +206,7 @@ class History:
             self.missed = beginning
         return found[1] if found else ""
 
+    @critical
     def compact(self) -> None:
         """Write the file again with its newest entries, each once, in half of the bytes that it may have."""
         with _Writing(self) as writing:
@@ -226,6 +229,7 @@ class History:
             except OSError:
                 pass  # no room, or another process holds it: the file stays as it is, and the next entry tries again
 
+    @critical
     def _append(self, data: bytes, timeout: float | None = None) -> tuple[int, int, int] | None:
         """Write at the end of the file: the file's number, and the offsets where this begins and ends.
 

@@ -180,7 +180,7 @@ def described(slot: Slot[Any]) -> str:
     if kind.choices is not None and choices is None:
         parts[1:] = [tell("its choices depend on other values")]
     elif choices is not None:
-        timed_pull(choices, LISTED + 1)
+        timed_pull(choices.source, LISTED + 1)
         labels = [cut(choices.label(at), 40) for at in range(min(len(choices), LISTED))]
         more = ""
         if len(choices) > LISTED:

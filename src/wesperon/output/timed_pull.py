@@ -6,27 +6,26 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from typing import Any
 
-    from wesperon.values.kinds.choice_list import Choices
+    from wesperon.values.pull_source import PullSource
 
 #: How long a page waits for choices that are still to come, in seconds.
 TIMEOUT = 0.3
 
 
-def timed_pull(choices: Choices[Any], most: int | None = None) -> None:
-    """Take the choices that come within a moment, up to a number; more may still come."""
-    if not choices.is_growing:
+def timed_pull(source: PullSource[Any], most: int | None = None) -> None:
+    """Take the items that come within a moment, up to a number; more may still come."""
+    if not source.is_growing:
         return
     import threading
     from contextvars import copy_context
 
-    choices.lock = threading.Lock()
-    thread = threading.Thread(target=copy_context().run, args=(_draw, choices, most), daemon=True)
+    thread = threading.Thread(target=copy_context().run, args=(_draw, source, most), daemon=True)
     thread.start()
     thread.join(TIMEOUT)
 
 
-def _draw(choices: Choices[Any], most: int | None) -> None:
+def _draw(source: PullSource[Any], most: int | None) -> None:
     try:
-        choices.pull_all(most)
+        source.pull(most)
     except Exception:  # it is reported when the choices are asked for
         pass

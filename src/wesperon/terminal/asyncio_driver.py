@@ -10,11 +10,14 @@ import asyncio
 
 from wesperon.context import current
 from wesperon.terminal import tty_driver
-from wesperon.terminal.tty_driver import TURN_EVERY, TtyDriver, reach_port, wants_plain
+from wesperon.terminal.tty_driver import TtyDriver, reach_port, wants_plain
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from wesperon.editing.keys.events import Event
+    from collections.abc import Callable
+    from typing import Any
+
+    from wesperon.terminal.options import DriverOptions
     from wesperon.widgets.widget import Outcome, Widget
 
 
@@ -32,32 +35,38 @@ def reach(program: str = "") -> TtyDriver | None:
 class AsyncioDriver(TtyDriver):
     """Runs widgets on a terminal inside an event loop."""
 
-    async def answer(self, widget: Widget) -> Outcome:
+    async def answer(self, widget: Widget, options: DriverOptions | None = None) -> Outcome:
         """Show the widget and give it events until it has an outcome; its record stays on the screen."""
         await self.turn_comes()
-        turns = self.turns(widget)
+        turns = self.turns(widget, options)
+        watch = LoopWatch(asyncio.get_running_loop(), turns.close)
         try:
-            for _ in turns:
-                self.queue = await self.events()
+            next(turns)
+            while True:
+                turns.send(await self.events())
+        except StopIteration:
+            pass
         finally:
             turns.close()
+            watch.end()
         assert widget.outcome is not None
         return widget.outcome
 
-    async def turn_comes(self) -> None:
-        """Wait until no other process asks on the terminal."""
-        while not self.depth and not self.port.claim():
-            await asyncio.sleep(TURN_EVERY)
-
-    async def events(self) -> list[Event]:
+    async def events(self) -> list[Any]:
         """The events that come next, as ``wait`` gives them."""
-        while not (self.is_gone or self.is_left or self.told or self.has_grown):
-            if not await self._ready(self.waits):
-                return self.collect(False, False) or self.wait()
-            events = self.collect(*self.port.wait(0))
+        while True:
+            events = self.ready()
             if events:
                 return events
-        return self.wait()
+            try:
+                is_ready = await self._ready(self.waits)
+                has_keys, is_woken = self.port.wait(0) if is_ready else (False, False)
+            except OSError:
+                self.is_gone = True
+                continue
+            events = self.collect(has_keys, is_woken)
+            if events:
+                return events
 
     async def _ready(self, seconds: float | None) -> bool:
         """Wait until the terminal has keys or is woken; whether that came in time."""
@@ -88,3 +97,34 @@ class AsyncioDriver(TtyDriver):
         except asyncio.CancelledError:
             self.port.wake()  # so that the thread ends too
             raise
+
+
+class LoopWatch:
+    """Gives the terminal back if an event loop is closed while a question is open in it.
+
+    Nothing runs in a loop that was stopped, and nobody is told that it is closed: the question would stay open, and the
+    terminal as it is, for whatever the program does next. So ``close`` of the loop is called by way of this.
+    """
+
+    def __init__(self, loop: asyncio.AbstractEventLoop, give_back: Callable[[], object]) -> None:
+        self.loop = loop
+        self.close = loop.close
+
+        def closing() -> None:
+            self.end()
+            give_back()
+            self.close()
+
+        self.closing = closing
+        try:
+            loop.close = closing  # type: ignore[method-assign]
+        except AttributeError:  # a loop that takes no attributes: its end is not heard of
+            pass
+
+    def end(self) -> None:
+        """Have the loop be as it was, unless another question is above this one."""
+        if self.loop.__dict__.get("close") is self.closing:
+            if getattr(self.close, "__self__", None) is self.loop:
+                del self.loop.__dict__["close"]
+            else:
+                self.loop.close = self.close  # type: ignore[method-assign]

@@ -7,9 +7,11 @@ way out.
 
 from __future__ import annotations
 
-from wesperon.editing.keys.events import Closed, Resize
+from wesperon.editing.keys.events import Closed
+from wesperon.system.interrupts import critical, interruptible, waiting
+from wesperon.system.process_signals import stop_process
 from wesperon.terminal.driver import Driver
-from wesperon.terminal.signal_watch import stop_process
+from wesperon.terminal.inbox import Continued, Failed, Interrupt, Leave, Said, Stop, TimeLeft, TimeOut
 from wesperon.terminal.tty_driver import TtyDriver
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
@@ -19,8 +21,11 @@ from wesperon.widgets.widget import Interrupted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from wesperon.editing.keys.events import Event
+    from typing import Any
+
+    from wesperon.terminal.options import DriverOptions
     from wesperon.terminal.ports.posix import PosixPort
+    from wesperon.widgets.plain.widgets import PlainWidget
     from wesperon.widgets.widget import Growing, Outcome, Widget
 
 
@@ -37,40 +42,59 @@ class PlainAsking(Driver):
         """Nothing: a terminal in plain lines is at the start of one already."""
         return ""
 
-    def run(self, widget: Widget) -> Outcome:
+    @waiting
+    def run(self, widget: Widget, options: DriverOptions | None = None) -> Outcome:
         """Print the question and read lines until one is an answer."""
         plain = plainly(widget)
-        with self:
-            while widget.outcome is None:
-                self._feed(widget)
-                self._print([visible(row) for row in plain.rows()])
-                lines: list[str] = []
-                prompt = visible(plain.prompt())
-                try:
-                    self.is_cut = False
-                    while not lines or not plain.is_whole(lines):
-                        line = self._line(prompt if not lines else "> ", plain.hides)
-                        if line is None:
-                            break
-                        lines.append(line)
-                except KeyboardInterrupt:
-                    self.ignore_sigint()
-                    self.send("\n")
-                    widget.outcome = Interrupted()
-                else:
-                    if line is not None and self.is_cut:
-                        reason = tell("the line may have been cut: give a text this long as a word, or in a file")
-                        widget.complaint = Complaint(reason)
-                    elif line is not None:
-                        plain.answer(lines)
-                        self._work(widget)
-                    elif self.is_gone or self.is_left:
-                        widget.press(Closed())
-                    else:
-                        self.send("\n")
-                        plain.end()
+        options = self.options if options is None else options
+        self.options = options
+        with self.opened(options):
+            try:
+                while widget.outcome is None:
+                    self._ask(widget, plain)
+            except KeyboardInterrupt:
+                self.is_stopped = True
+                self.send("\n")
+                widget.outcome = Interrupted()
+            finally:
+                self.end_feeding()
         assert widget.outcome is not None
         return widget.outcome
+
+    @interruptible
+    def _ask(self, widget: Widget, plain: PlainWidget) -> None:
+        """Print the question, read the lines of one answer, and give them to the widget."""
+        for number, (source, count) in enumerate(widget.growing):
+            self.feed(number, source, count)
+        self._print([visible(row) for row in plain.rows()])
+        lines: list[str] = []
+        prompt = visible(plain.prompt())
+        self.is_cut = False
+        while not lines or not plain.is_whole(lines):
+            line = self._line(prompt if not lines else "> ", plain.hides)
+            if line is None:
+                break
+            lines.append(line)
+        if line is not None and self.is_cut:
+            reason = tell("the line may have been cut: give a text this long as a word, or in a file")
+            widget.complaint = Complaint(reason)
+        elif line is not None:
+            self._answer(widget, plain, lines)
+        elif self.is_gone or self.is_left:
+            widget.press(Closed())
+        else:
+            self.send("\n")
+            plain.end()
+
+    def _answer(self, widget: Widget, plain: PlainWidget, lines: list[str]) -> None:
+        """Give the lines of an answer to the widget, and have it do what it does without keys."""
+
+        def answer() -> None:
+            plain.answer(lines)
+            while widget.work():
+                pass
+
+        self.guarded(widget, None, answer)
 
     def _line(self, prompt: str, hides: bool) -> str | None:
         """The next line that is typed; None at the end of input, or if nobody answers."""
@@ -79,8 +103,12 @@ class PlainAsking(Driver):
     def _print(self, rows: list[str]) -> None:
         self.send("".join(f"{row}\n" for row in rows))
 
-    def feed_from(self, supply: Growing, widget: Widget) -> None:
-        """Nothing: what is listed is drawn when it is listed."""
+    def show(self, said: list[str]) -> None:
+        """Print lines."""
+        self._print(said)
+
+    def feed(self, number: int, source: Growing, count: int) -> None:
+        """Nothing: what is listed is taken when it is listed."""
 
 
 class PlainDriver(PlainAsking, TtyDriver):
@@ -91,10 +119,16 @@ class PlainDriver(PlainAsking, TtyDriver):
     #: Whether a secret is being typed, which the terminal must not show.
     hides = False
 
+    @critical
     def enter(self) -> None:
         """Remember the modes of the terminal, which stay as they are."""
-        self.port.keep()
-        self.watch.start()
+        self._has_terminal = True
+        try:
+            self.port.keep()
+        except OSError:
+            self.is_gone = True
+
+    take_again = enter
 
     def _line(self, prompt: str, hides: bool) -> str | None:
         """The next line that is typed; None at the end of input, or if nobody answers."""
@@ -106,28 +140,17 @@ class PlainDriver(PlainAsking, TtyDriver):
         data = b""
         try:
             while not data.endswith(b"\n"):
+                for event in self.ready():
+                    if not self._heed(event, prompt):
+                        return None
                 has_keys, is_woken = self.port.wait(self.waits)
-                if self.watch.has_news:
-                    self._stop_or_go_on()
-                    self.send(f"\n{prompt}")
-                if self.told:
-                    self.send("\n")
-                    self._tell_all()
-                    self.send(prompt)
                 if has_keys:
-                    try:
-                        data += self.port.read()
-                    except OSError:  # the end of input, or of the terminal
-                        return None
+                    data += self.port.read()
                     self.begin()
-                elif not is_woken:
-                    has_told = bool(self.notice)
-                    if not self.count_down():
-                        self.is_left = True
-                        self.send("\n")
-                        return None
-                    if not has_told:
-                        self.send(f"\n{self.notice.strip()}\n{prompt}")
+                elif not is_woken and (event := self._time_passes()) is not None and not self._heed(event, prompt):
+                    return None
+        except OSError:  # the end of input, or of the terminal
+            return None
         finally:
             if hides:
                 self.hides = False
@@ -136,11 +159,30 @@ class PlainDriver(PlainAsking, TtyDriver):
         self.is_cut = self.is_cut or len(data.rstrip(b"\r\n")) >= self.port.longest_line
         return data.decode("utf-8", "replace").rstrip("\r\n")
 
-    def _tell_all(self) -> None:
-        if self.told:
-            with self.lock:
-                told, self.told = self.told, []
-            self._print(told)
+    def _heed(self, event: Any, prompt: str) -> bool:
+        """Do what an event means in a line that is being typed. Return False if it ends the question."""
+        if isinstance(event, (Closed, Leave, TimeOut)):
+            self.is_left = self.is_left or isinstance(event, TimeOut)
+            self.is_gone = self.is_gone or isinstance(event, Leave)
+            self.send("\n")
+            return False
+        if isinstance(event, Interrupt):
+            raise KeyboardInterrupt
+        if isinstance(event, Failed):
+            raise event.error
+        if isinstance(event, Said):
+            self.send("\n")
+            self.show([event.text])
+            self.send(prompt)
+        elif isinstance(event, TimeLeft) and not self.screen.notice:
+            self.screen.notice = self.time_left(event)
+            self.send(f"\n{self.screen.notice.strip()}\n{prompt}")
+        elif isinstance(event, (Stop, Continued)):
+            if isinstance(event, Stop):
+                self.suspend(only_self=True)
+            self.retake()
+            self.send(f"\n{prompt}")
+        return True
 
     def retake(self) -> None:
         """Hide again what is typed, if that is to be."""
@@ -150,22 +192,36 @@ class PlainDriver(PlainAsking, TtyDriver):
             except OSError:
                 pass  # the terminal is somebody else's at the moment
 
-    def _stop_or_go_on(self) -> Event:
-        """Stop if a signal wants it, and hide again what is typed once the process goes on."""
-        if self.watch.is_stopping:
-            self.hand_back()
-            stop_process(only_self=True)
-        self.retake()
-        self.watch.is_stopping = self.watch.is_continued = False
-        return Resize(*self.size())
+    def suspend(self, *, only_self: bool) -> None:
+        """Stop the process, and go on where it was."""
+        self.seat.lend(self)
+        stop_process(only_self=only_self)
+        self.seat.take_back(self)
 
-    def abandon(self) -> None:
-        """Hand the terminal back."""
-        self.hand_back()
+    def put_aside(self) -> None:
+        """Show what comes on a row of its own."""
+        self.send("\n")
 
+    def come_back(self) -> None:
+        """Go on with the line that was being typed."""
+
+    def show_slow(self) -> None:
+        """Say that an answer takes its time."""
+        self._print([tell("being checked ...   Ctrl-C: stop that")])
+
+    def show_meanwhile(self) -> None:
+        """Print what was printed meanwhile."""
+        self.show_said()
+
+    @critical
     def hand_back(self) -> None:
         """Let the terminal be as it was found."""
         try:
             self.port.give_back()
         except OSError:
             self.is_gone = True
+        self._has_terminal = False
+
+    def modes_off(self) -> str:
+        """Nothing: no mode was set by a control sequence."""
+        return ""

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from wesperon.editing.keys.events import Closed, Key, Paste, Resize, typed
+from wesperon.editing.keys.events import Closed, Key, Resize, typed
 from wesperon.frozen import Frozen
 from wesperon.screen.theme import UNCOLOURED
 from wesperon.terminal.driver import Driver
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Iterable
+    from collections.abc import Iterable, Sequence
+    from typing import Any
 
     from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Frame
@@ -26,14 +27,15 @@ class Scripted(Driver):
     """Runs widgets on a list of events.
 
     ``script`` is the list; ``columns`` and ``rows`` are the size of the terminal. Each step comes in one piece: a
-    ``str`` is typed, ``Press`` is a key, ``Paste`` and ``Resize`` are events. After the last step the terminal is gone,
+    ``str`` is typed, ``Press`` is a key, ``Paste`` and ``Resize`` are events, and so is a list of them, as
+    ``Driver.inbox.tap`` gets them: a run that was written down is played again. After the last step the terminal is gone,
     as if it had been closed. ``frames`` holds what was shown as text, each frame that differs from the one before it,
     ``views`` the frames themselves; ``said`` holds the lines shown above the questions; ``sent`` is what a terminal
     would have got.
     """
 
     def __init__(
-        self, script: Iterable[str | Press | Paste | Resize] = (), *, columns: int = 80, rows: int = 24
+        self, script: Iterable[str | Press | Event | Sequence[Any]] = (), *, columns: int = 80, rows: int = 24
     ) -> None:
         super().__init__(UNCOLOURED, 0)
         self.columns, self.rows = columns, rows
@@ -49,6 +51,8 @@ class Scripted(Driver):
 
     def wait(self) -> list[Event]:
         """The events of the next step."""
+        if self.inbox:
+            return self.inbox.take()
         if not self.script:
             return [Closed()]
         events = self.script.pop(0)
@@ -75,10 +79,12 @@ class Scripted(Driver):
             self.views.append(frame)
 
 
-def _events(step: str | Press | Paste | Resize) -> list[Event]:
+def _events(step: str | Press | Event | Sequence[Any]) -> list[Event]:
     if isinstance(step, str):
         return [typed(char) for char in step]
-    return [key_named(step.name)] * step.times if isinstance(step, Press) else [step]
+    if isinstance(step, (list, tuple)):
+        return [*step]
+    return [key_named(step.name)] * step.times if isinstance(step, Press) else [step]  # type: ignore[list-item]
 
 
 def key_named(name: str) -> Key:

@@ -6,8 +6,8 @@ follows it. What differs from system to system is in a port (``port``).
 
 from __future__ import annotations
 
+import _thread
 import sys
-from time import sleep
 
 from wesperon.context import current
 from wesperon.editing.keys.events import Closed, Key, Mouse, Position, Resize
@@ -23,22 +23,28 @@ from wesperon.screen.ecma48 import (
     WRAP_ON,
 )
 from wesperon.screen.theme import colours_of, roles_for
+from wesperon.system.interrupts import critical
+from wesperon.system.process_signals import SIGNALS, stop_process
+from wesperon.system.signals import signals
+from wesperon.system.threads import start_thread
 from wesperon.terminal.driver import Driver
-from wesperon.terminal.ports.signals import allow_interrupts, block_interrupts, signals
-from wesperon.terminal.signal_watch import SignalWatch, stop_process
-from wesperon.text.messages import tell_many
+from wesperon.terminal.inbox import Continued, Interrupt, Pause, Stop, TimeLeft, TimeOut
+from wesperon.terminal.seat.seat import OWN_SEAT, Held, Seat
+from wesperon.text.messages import tell
 from wesperon.user_folders import preference_files
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Mapping
-    from types import TracebackType
-    from typing import Self
+    from typing import Any
 
     from wesperon.editing.keys.events import Event
+    from wesperon.system.process_signals import Holder
     from wesperon.terminal.decoder import Decoder
+    from wesperon.terminal.feeder import Feeder
     from wesperon.terminal.ports.base import Port
-    from wesperon.widgets.widget import Growing, Widget
+    from wesperon.terminal.seat.guard import Guard
+    from wesperon.widgets.widget import Growing
 
 #: How long the answer to a question to the terminal itself may take, in seconds, and how many may stay away before no
 #: more are asked.
@@ -49,14 +55,14 @@ INTERRUPT, PASTE_PAUSE = b"\x03", 1.0
 NOTICE = 10.0
 #: How long no key must come for work that can wait, in seconds.
 PAUSE = 0.1
-#: How often the screen shows that more has come, in seconds.
-GROWS_EVERY = 0.05
 #: How long the size of the terminal holds, in seconds, unless a signal says otherwise.
 SIZE_HOLDS = 0.05
-#: How often is tried whether another process has given the terminal back, in seconds.
-TURN_EVERY = 0.05
-#: The key that stops the process until SIGCONT.
-SUSPEND = "ctrl-z"
+#: The longest wait at a time, in seconds: the system takes no longer ones.
+LONGEST_WAIT = 3_600.0
+#: After how many seconds the user is told that a key takes its time, and how often what was printed is shown then.
+SLOW, SHOWN_EVERY = 0.3, 0.1
+#: How long the terminal may take a last text when the process is ended by a signal, in seconds.
+HURRY = 0.3
 
 
 def reach(program: str = "") -> TtyDriver | None:
@@ -116,57 +122,40 @@ class TtyDriver(Driver):
     is_terminal = True
     knows_pauses = True
 
-    @property
-    def is_own(self) -> bool:
-        """Whether its terminal is that of the process, where everything that the process prints goes too."""
-        return self.port.is_own
-
     def __init__(self, port: Port) -> None:
         context = current()
         #: The environment and the clock of who sits at the terminal.
         self.environ, self.clock = context.environ, context.clock
-        super().__init__(roles_for(self.environ), colours_of(self.environ))
         self.port = port
+        super().__init__(roles_for(self.environ), colours_of(self.environ), OWN_SEAT if port.is_own else Seat())
+        self.holder: Holder = Held(self)
         self._decoder: Decoder | None = None
-        self.is_gone = False
-        self.is_left = False
-        self.watch = SignalWatch(self)
+        #: Whether the terminal is gone, and whether the user is.
+        self.is_gone = self.is_left = False
+        #: Whether a signal wants the process to stop, and whether one has had it go on.
+        self._is_stopping = self._is_continued = False
+        self._guard: Guard | None = None
+        #: Whether the terminal has the settings of this driver, or is about to.
+        self._has_terminal = False
+        self._feeders: list[Feeder] = []
+        self._awaits_pause = False
+        #: Whether the last key that typed took its time.
+        self._is_slow = False
         #: The size, and until when it holds by the clock.
         self._size, self._sized_until = (80, 24), -1.0
         self.unanswered = 0
         self.read_at = 0.0
         self.since = 0.0
 
-    def __enter__(self) -> Self:
-        """Take the terminal, once no other process asks; an interrupt meanwhile is raised once it is given back."""
-        while not self.depth and not self.port.claim():
-            sleep(TURN_EVERY)
-        blocked = block_interrupts()
-        try:
-            super().__enter__()
-        except BaseException:
-            allow_interrupts(blocked)
-            raise
-        try:
-            allow_interrupts(blocked)
-            return self  # within, since an interrupt may come right here
-        except BaseException:
-            super().__exit__(None, None, None)
-            raise
-
-    def __exit__(
-        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
-    ) -> None:
-        """Give the terminal back; an interrupt that comes meanwhile is raised afterwards."""
-        blocked = block_interrupts()
-        try:
-            super().__exit__(kind, error, trace)
-        finally:
-            allow_interrupts(blocked)
+    @property
+    def can_stop(self) -> bool:
+        """Whether the key that suspends stops the process."""
+        return self.is_own and hasattr(signals, "SIGTSTP")
 
     def close(self) -> None:
         """Close the terminal; the driver runs nothing any more."""
-        self.watch.close()
+        if self._guard is not None:
+            self._guard.end()
         self.port.close()
 
     def size(self) -> tuple[int, int]:
@@ -177,30 +166,98 @@ class TtyDriver(Driver):
         if self.since > self._sized_until or self.port.is_resized:
             columns, rows = self.port.size()
             self._size = columns or 80, rows or 24
-            self._sized_until = self.since + SIZE_HOLDS if self.watch.hears_sizes else -1.0
+            hears = self.is_own and SIGNALS.hears_sizes
+            self._sized_until = self.since + SIZE_HOLDS if hears else -1.0
         return self._size
 
+    # The terminal ----------------------------------------------------------------------------------------------------
+
+    @critical
     def enter(self) -> None:
-        """Take the terminal: keys come one by one, and nothing is echoed."""
-        self.watch.start()
+        """Set the modes of the terminal: keys come one by one, and nothing is echoed."""
+        self._has_terminal = True
         try:
             self.port.take()
-            self.send(self._modes_on())
-            self._tell("taken, %d columns by %d rows", *self.size())
-        except BaseException:
-            self.leave()
-            raise
+        except OSError as error:
+            if error.errno is None:  # the terminal is there, but cannot do what is needed
+                raise
+            self.is_gone = True
+        self.send(self._modes_on())
+        self._tell("taken, %d columns by %d rows", *self.size())
 
-    def leave(self) -> None:
-        """Give the terminal back."""
-        self.hand_back()
-        self.port.release()
+    @critical
+    def hand_back(self) -> None:
+        """Let the terminal be as it was found, for now or for good."""
+        try:
+            self.send(self.modes_off())
+        finally:
+            try:
+                self.port.give_back()
+            except OSError:
+                self.is_gone = True
+        self._has_terminal = False
+        self.screen.painter.wraps = True
         self._tell("given back")
-        self.watch.end()
 
-    def ignore_sigint(self) -> None:
-        """Ignore the signal of the keyboard until the terminal is given back, or for good."""
-        self.watch.ignore_sigint()
+    @critical
+    def take_again(self) -> None:
+        """Set the modes again after ``hand_back``."""
+        self._has_terminal = True
+        try:
+            self.port.take()
+        except OSError:
+            self.is_gone = True
+        self.send(self._modes_on())
+
+    def put_aside(self) -> None:
+        """Take the frame away and give the terminal back, since something is opened above it."""
+        self.screen.hide(self.size()[0])
+        self.hand_back()
+
+    def come_back(self) -> None:
+        """Take the terminal again, and begin below what another one has shown."""
+        self.take_again()
+        super().go_on_drawing()
+
+    def go_on_drawing(self) -> None:
+        """Begin below what others have shown; the settings were set again when the process went on."""
+        self.send(self._modes_on())
+        super().go_on_drawing()
+
+    def give_back_at_once(self) -> None:
+        """Leave what is drawn, and give the terminal back even if nobody reads it: the process ends."""
+        if not self._has_terminal:
+            return
+        has_lock = self.screen.lock.acquire(timeout=HURRY)
+        try:
+            text = self.screen.painter.abandon() if self.screen.painter.rows else ""
+            said = "".join(f"{line}\r\n" for lines in self.inbox.take_said() for line in lines.split("\n"))
+            self.port.write_at_once((text + said + self.modes_off()).encode("utf-8", "replace"), HURRY)
+        except Exception:  # whatever it is, the settings are given back
+            pass
+        finally:
+            if has_lock:
+                self.screen.lock.release()
+            try:
+                self.port.give_back(at_once=True)
+            except OSError:
+                pass
+
+    def watch(self, *, in_main: bool) -> None:
+        """Have a guard give the terminal back if the process ends, where no signal can be handled."""
+        self.port.chained = SIGNALS.chained(self.holder) if in_main else -1
+        if in_main:
+            return
+        if self._guard is None:
+            from wesperon.terminal.seat.guard import Guard
+
+            self._guard = Guard(self.port.handles[0], self.modes_off(), self.give_back_at_once)
+        self._guard.arm()
+
+    def unwatch(self) -> None:
+        """The terminal is given back."""
+        if self._guard is not None:
+            self._guard.disarm()
 
     def is_lent(self) -> bool:
         """Whether another program reads the keys one by one, as editors and pagers do."""
@@ -218,13 +275,57 @@ class TtyDriver(Driver):
             except OSError:
                 self.is_gone = True
 
-    def wait(self) -> list[Event]:
-        """The events that come next; none if something was told meanwhile."""
-        events: list[Event] = []
-        while not events and not self.told and not self.has_grown:
-            if self.is_gone or self.is_left:
-                return [Closed()]
-            events = self.collect(*self.port.wait(self.waits))
+    def preference_files(self) -> list[str]:
+        """The files that say what the user prefers."""
+        return preference_files(self.options.program)
+
+    def mouse_changed(self) -> None:
+        """Tell the terminal whose the mouse is from here on."""
+        if self.depth:
+            self.send(MOUSE_ON if self.preferred.mouse else MOUSE_OFF)
+
+    def edit_outside(self, text: str, syntax: object) -> str:
+        """The text as the user's own editor leaves it; it has the whole terminal meanwhile."""
+        from wesperon.terminal.external_editor import edited
+
+        self.seat.lend(self)
+        try:
+            return edited(text, syntax, self.port.handles)
+        finally:
+            self.seat.take_back(self)
+
+    # Events ----------------------------------------------------------------------------------------------------------
+
+    def wait(self) -> list[Any]:
+        """The events that come next."""
+        while True:
+            events = self.ready()
+            if events:
+                return events
+            try:
+                has_keys, is_woken = self.port.wait(self.waits)
+            except OSError:
+                self.is_gone = True
+            else:
+                events = self.collect(has_keys, is_woken)
+                if events:
+                    return events
+
+    def ready(self) -> list[Any]:
+        """The events that are there without the terminal."""
+        events: list[Any] = []
+        if self.is_own:
+            self._hear_signals(events)
+        if self.port.is_resized:
+            self.size()
+            self.port.is_resized = False
+            events.append(Resize(*self.size()))
+        if self.inbox:
+            events.extend(self.inbox.take())
+        if self.is_gone:
+            events.append(Closed())
+        elif self.is_left:
+            events.append(TimeOut())
         return events
 
     @property
@@ -233,13 +334,14 @@ class TtyDriver(Driver):
         decoder = self._decoder
         if decoder is not None and decoder.is_pending:
             return decoder.timeout
-        if self.wants_pause:
+        if self._awaits_pause:
             return PAUSE
         left = self.left
         if left is None:
             return None
         # Near the end the time that is left is shown, a second at a time.
-        return left - self.notice_at if left > self.notice_at else left % 1 or 1
+        seconds = left - self.notice_at if left > self.notice_at else left % 1 or 1
+        return min(seconds, LONGEST_WAIT)
 
     @property
     def left(self) -> float | None:
@@ -255,7 +357,11 @@ class TtyDriver(Driver):
     def begin(self) -> None:
         """Count the time from here on."""
         self.since = self.clock.monotonic()
-        self.notice = ""
+        self.screen.notice = ""
+
+    def await_pause(self, awaits: bool) -> None:
+        """Have the next wait end with a ``Pause`` if no key comes for a moment."""
+        self._awaits_pause = awaits
 
     def listen(self) -> None:
         """Have a decoder for what comes from the terminal."""
@@ -270,106 +376,154 @@ class TtyDriver(Driver):
             self._decoder = Decoder()
         return self._decoder
 
-    def count_down(self) -> bool:
-        """Say how much time is left, if that is near its end; whether there is any."""
-        left = self.left
-        if left is None or left <= 0:
-            return False
-        self.notice = tell_many(
-            "  No answer? This ends in {count} second.",
-            "  No answer? This ends in {count} seconds.",
-            max(round(left), 1),
-        )
-        return True
-
-    def collect(self, has_keys: bool, is_woken: bool) -> list[Event]:
+    def collect(self, has_keys: bool, is_woken: bool) -> list[Any]:
         """The events that are there after a wait."""
         keys = self._read() if has_keys else []
-        events: list[Event] = []
-        if self.watch.is_stopping or self.watch.is_continued:
-            events.append(self._stop_or_go_on())
-        if self.port.is_resized:
-            self.size()
-            self.port.is_resized = False
-            events.append(Resize(*self.size()))
-        events.extend(keys)
+        events = [*self.ready(), *keys] if is_woken or not keys else keys
         decoder = self._decoder
         if not has_keys and not is_woken and decoder is not None and decoder.is_pending:
             events.extend(decoder.flush())
         elif not (has_keys or is_woken or events):
-            if self.wants_pause:
-                self.is_pause = self.has_grown = True
-            elif self.count_down():
-                self.has_grown = True
-            else:  # timeout is at its end, for this question and for all that follow
-                self.is_left = True
+            event = self._time_passes()
+            if event is not None:
+                events.append(event)
         for event in events:
             if isinstance(event, Mouse):
                 return self._in_frame(events)
         return events
 
+    def _hear_signals(self, events: list[Any]) -> None:
+        """Add what the signals want that have come."""
+        if self._is_stopping:
+            events.append(Stop(True))
+        elif self._is_continued:
+            events.append(Continued())
+        self._is_stopping = self._is_continued = False
+        if SIGNALS.is_interrupted and SIGNALS.take_interrupt():
+            events.append(Interrupt())
+
+    def _time_passes(self) -> Any:
+        """What it means that nothing has come; None if it means nothing yet."""
+        if self._awaits_pause:
+            self._awaits_pause = False
+            return Pause()
+        left = self.left
+        if left is None or left > self.notice_at + 0.5:
+            return None
+        if left > 0:
+            return TimeLeft(max(round(left), 1))
+        self.is_left = True  # at its end for this question, and for all that follow
+        return TimeOut()
+
+    def stop_soon(self) -> None:
+        """Have the process stop where nothing is half drawn; called by a handler of a signal."""
+        self._is_stopping = True
+        self.port.wake()
+
+    def go_on(self) -> None:
+        """Take the terminal again at once, before anything is echoed; called by a handler of a signal."""
+        if self._has_terminal:
+            self._is_continued = True
+            self.retake()
+            self.port.wake()
+
     def has_input(self) -> bool:
         """Whether the terminal has something to read, or is gone."""
-        has_keys, is_woken = self.port.wait(0)
+        if self.inbox:
+            return True
+        try:
+            has_keys, is_woken = self.port.wait(0)
+        except OSError:
+            self.is_gone = True
+            return True
         if is_woken:
             self.wake()  # for the one who waits
         return self.is_gone or has_keys or is_woken
 
-    def feed_from(self, supply: Growing, widget: Widget) -> None:
-        """Take from the supply in a thread, for as long as the widget is open."""
-        import threading
-        from contextvars import copy_context
+    # Growing lists ---------------------------------------------------------------------------------------------------
 
-        supply.lock = threading.Lock()
+    def feed(self, number: int, source: Growing, count: int) -> None:
+        """Take from the source in a thread until it has ``count`` items, for as long as the widget is open."""
+        from wesperon.terminal.feeder import Feeder
 
-        def draw() -> None:
-            shown = 0.0
-            try:
-                while widget.outcome is None and supply.pull():
-                    if self.clock.monotonic() - shown > GROWS_EVERY:
-                        shown = self.clock.monotonic()
-                        self._grow()
-            except Exception as error:
-                self.failed.append(error)
-            self.fed = [one for one in self.fed if one is not supply]
-            self._grow()
+        for feeder in self._feeders:
+            if feeder.source is source:
+                feeder.want(count)
+                return
+        self._feeders.append(Feeder(number, source, count, self.inbox.post))
 
-        threading.Thread(target=copy_context().run, args=(draw,), daemon=True).start()
+    def end_feeding(self) -> None:
+        """Take no more: the widget has ended."""
+        while self._feeders:
+            self._feeders.pop().end()
 
-    def _grow(self) -> None:
-        self.has_grown = True
-        if self.depth:
-            self.wake()
+    # A key that takes its time ---------------------------------------------------------------------------------------
 
-    def preference_files(self) -> list[str]:
-        """The files that say what the user prefers."""
-        return preference_files(self.options.program)
+    def before_press(self, event: Any) -> Any:
+        """Have the user told if the key takes its time: a check may ask a database, or count all stars.
 
-    def mouse_changed(self) -> None:
-        """Tell the terminal whose the mouse is from here on."""
-        self.send(MOUSE_ON if self.options.mouse else MOUSE_OFF)
+        A key that types is not watched, which would cost more than the key, unless the last one took its time.
+        """
+        if event.__class__ is Key and event.text and not self._is_slow:
+            return self.clock.monotonic()
+        done = _thread.allocate_lock()
+        done.acquire()
+        said: list[bool] = []
+        start_thread(self._watch_slow, done, said)
+        return done, said
 
-    def edit_outside(self, text: str, syntax: object) -> str:
-        """The text as the user's own editor leaves it; it has the whole terminal meanwhile."""
-        from wesperon.terminal.external_editor import edited
+    def after_press(self, begun: Any) -> bool:
+        """Say so no more. Return True if the user was told."""
+        if begun.__class__ is float:
+            self._is_slow = self.clock.monotonic() - begun > SLOW / 3
+            return False
+        done, said = begun
+        done.release()
+        if not said:
+            return False
+        with self.screen.lock:
+            said.append(True)
+            self.screen.notice = ""
+            self.port.end_interrupt_key()
+        return True
 
-        if self.stray is not None:
-            self.stray.end()
-        self.hand_back()
-        try:
-            return edited(text, syntax, self.port.handles)
-        finally:
-            self._take_again()
-            if self.stray is not None:
-                self.stray.begin()
+    def _watch_slow(self, done: Any, said: list[bool]) -> None:
+        """Show, from a thread, that a key takes its time, and what is printed meanwhile."""
+        if done.acquire(timeout=SLOW):
+            return
+        while True:
+            with self.screen.lock:
+                if done.acquire(blocking=False):
+                    return
+                if self.depth and (not self.is_own or OWN_SEAT.has_top(self)):
+                    if not said:
+                        said.append(True)
+                        self.show_slow()
+                        self.port.begin_interrupt_key()
+                    self.show_meanwhile()
+            if done.acquire(timeout=SHOWN_EVERY):
+                return
+
+    def show_slow(self) -> None:
+        """Say below the frame that a key takes its time, and how to stop that."""
+        self.screen.notice = "  " + tell("being checked ...   Ctrl-C: stop that")
+        self.screen.draw_again(*self.size())
+
+    def show_meanwhile(self) -> None:
+        """Show what was printed meanwhile, and the frame again below it."""
+        if said := self.inbox.take_said():
+            self.show(said)
+            self.screen.draw_again(*self.size())
+
+    # The size of the screen and the place of the cursor --------------------------------------------------------------
 
     def resize(self, columns: int, rows: int) -> None:
         """Find out where the cursor is after a change of size; the events that come meanwhile wait."""
         events, found = self._find_cursor()
-        self.queue += events
+        self.inbox.put_back(events)
         place = (found.row, found.column) if found else None
         self._tell("now %d columns by %d rows; the cursor is found at %s", columns, rows, place)
-        self.painter.resized(columns, rows, place, breaks_rows(self.environ))
+        self.screen.painter.resized(columns, rows, place, breaks_rows(self.environ))
 
     def _find_cursor(self) -> tuple[list[Event], Position | None]:
         """Ask the terminal where its cursor is; the events that came meanwhile, and the answer if there is one."""
@@ -381,26 +535,31 @@ class TtyDriver(Driver):
         end = self.clock.monotonic() + REPORT_WAIT
         found: Position | None = None
         while found is None and not self.is_gone and (left := end - self.clock.monotonic()) > 0:
-            if self.port.wait(left)[0]:
+            try:
+                has_keys = self.port.wait(left)[0]
+            except OSError:
+                self.is_gone = True
+                break
+            if has_keys:
                 events.extend(self._read())
                 found = next((event for event in events if isinstance(event, Position)), None)
         self.unanswered = self.unanswered + 1 if found is None else 0
         return events, found
 
-    def _in_frame(self, events: list[Event]) -> list[Event]:
+    def _in_frame(self, events: list[Any]) -> list[Any]:
         """The events with the places of the mouse counted from the first row of the frame."""
         more, found = self._find_cursor()
-        placed: list[Event] = []
+        placed: list[Any] = []
         for event in [*events, *more]:
             if not isinstance(event, Mouse):
                 placed.append(event)
             elif found is not None:
-                row = event.row - found.row + self.painter.at_row
+                row = event.row - found.row + self.screen.painter.at_row
                 placed.append(Mouse(event.name, event.action, row, event.column))
         return placed
 
     def _read(self) -> list[Event]:
-        """The events of the bytes that are there; the key that suspends is obeyed here, as a terminal does."""
+        """The events of the bytes that are there."""
         decoder = self.decoder
         try:
             data = self.port.read() if decoder.is_pasting else self.port.read_keys()
@@ -412,11 +571,7 @@ class TtyDriver(Driver):
         if decoder.is_pasting and data == INTERRUPT and now - self.read_at > PASTE_PAUSE:
             events += decoder.break_off()
         self.read_at = now
-        for event in decoder.feed(data):
-            if isinstance(event, Key) and event.name == SUSPEND and self.port.is_own and hasattr(signals, "SIGTSTP"):
-                self._suspend()
-                event = Resize(*self.size())
-            events.append(event)
+        events += decoder.feed(data)
         return events
 
     def _tell(self, message: str, *values: object) -> None:
@@ -427,37 +582,13 @@ class TtyDriver(Driver):
             area("terminal").debug(message, *values)
 
     def _modes_on(self) -> str:
-        return PASTE_ON + MOUSE_ON if self.options.mouse else PASTE_ON
+        return PASTE_ON + MOUSE_ON if self.preferred.mouse else PASTE_ON
 
     def modes_off(self) -> str:
         """What ends the modes of the terminal that are set by control sequences."""
-        shape = CURSOR_SHAPES[""] if self.painter.shape else ""
-        mouse = MOUSE_OFF if self.options.mouse else ""
+        shape = CURSOR_SHAPES[""] if self.screen.painter.shape else ""
+        mouse = MOUSE_OFF if self.preferred.mouse else ""
         return SGR_RESET + SHOW_CURSOR + WRAP_ON + shape + mouse + PASTE_OFF
-
-    def abandon(self) -> None:
-        """Leave what is drawn as it is, and hand the terminal back."""
-        self.send(self.painter.abandon())
-        self.hand_back()
-
-    def hand_back(self) -> None:
-        """Let the terminal be as it was found, for now or for good."""
-        self.send(self.modes_off())
-        self.painter.wraps = True
-        try:
-            self.port.give_back()
-        except OSError:
-            self.is_gone = True
-        self.port.release()
-
-    def _take_again(self) -> None:
-        while not self.port.claim():
-            sleep(TURN_EVERY)
-        try:
-            self.port.take()
-        except OSError:
-            self.is_gone = True
-        self.send(self._modes_on())
 
     def retake(self) -> None:
         """Set the modes again that the driver needs, as far as the terminal is not somebody else's."""
@@ -466,22 +597,11 @@ class TtyDriver(Driver):
         except OSError:
             pass  # the terminal is somebody else's at the moment
 
-    def _stop_or_go_on(self) -> Event:
-        """Do what the signals want that have come: stop, and draw what is open again once the process goes on."""
-        if self.watch.is_stopping:
-            self._suspend(only_self=True)
-        else:
-            self.send(self.painter.abandon() + self._modes_on() + self.painter.start(self.size()[0]))
-        self.watch.is_stopping = self.watch.is_continued = False
-        return Resize(*self.size())
-
-    def _suspend(self, *, only_self: bool = False) -> None:
-        """Stop the process as the terminal would have, and take the terminal again when it goes on.
-
-        ``only_self``: not the other processes of its group.
-        """
-        self.abandon()
+    def suspend(self, *, only_self: bool) -> None:
+        """Stop the process as the terminal would have, and take the terminal again when it goes on."""
+        self.screen.abandon()
+        self.seat.lend(self)
         stop_process(only_self=only_self)
-        self._take_again()
-        self.watch.is_continued = False
-        self.send(self.painter.start(self.size()[0]))
+        self.seat.take_back(self)
+        self._is_continued = False
+        super().go_on_drawing()

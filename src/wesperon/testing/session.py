@@ -151,7 +151,7 @@ class Session:
         frame = self.stage.frame
         if frame is None or frame.cursor is None:
             return None
-        return len(self.stage.screen()) - len(frame.rows) + frame.cursor[0], frame.cursor[1]
+        return len(self.stage.lines()) - len(frame.rows) + frame.cursor[0], frame.cursor[1]
 
     @property
     def is_open(self) -> bool:

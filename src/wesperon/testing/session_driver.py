@@ -13,14 +13,17 @@ from wesperon.editing.keys.events import Closed, Key, Paste, Resize
 from wesperon.screen.frame import row_text
 from wesperon.screen.theme import UNCOLOURED
 from wesperon.terminal.driver import Driver
+from wesperon.terminal.inbox import Leave, Said
 from wesperon.terminal.plain_driver import PlainAsking
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Generator
+    from typing import Any
 
     from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Frame
+    from wesperon.terminal.options import DriverOptions
     from wesperon.widgets.widget import Outcome, Widget
 
 #: How often a session inside an event loop looks for events, in seconds.
@@ -34,7 +37,6 @@ class SessionDriver(Driver):
 
     def __init__(self, columns: int, rows: int) -> None:
         super().__init__(UNCOLOURED, 0)
-        self.lock = threading.RLock()
         self.columns, self.rows = columns, rows
         self.turn = threading.Condition()
         #: Whether the program waits for an event, has ended, and whether the terminal is gone.
@@ -51,7 +53,7 @@ class SessionDriver(Driver):
         """The size that the test has set."""
         return self.columns, self.rows
 
-    def wait(self) -> list[Event]:
+    def wait(self) -> list[Any]:
         """The events that the test puts in next."""
         with self.turn:
             self.is_waiting = True
@@ -60,31 +62,44 @@ class SessionDriver(Driver):
                 self.is_closed = True  # nobody has answered in time
             return self._taken()
 
-    async def answer(self, widget: Widget) -> Outcome:
+    async def answer(self, widget: Widget, options: DriverOptions | None = None) -> Outcome:
         """Run the widget while the other tasks of the event loop go on."""
-        import asyncio
-
-        for _ in self.turns(widget):
-            end = None if self.options.timeout is None else time.monotonic() + self.options.timeout
-            with self.turn:
-                self.is_waiting = True
-                self.turn.notify_all()
-            while not self._has_news():
-                await asyncio.sleep(POLLED)
-                if end is not None and time.monotonic() > end:
-                    self.is_closed = True
-            with self.turn:
-                self.queue = self._taken()
+        await self.turn_comes()
+        turns = self.turns(widget, options)
+        try:
+            next(turns)
+            while True:
+                turns.send(await self._events())
+        except StopIteration:
+            pass
+        finally:
+            turns.close()
         assert widget.outcome is not None
         return widget.outcome
 
-    def _has_news(self) -> bool:
-        return bool(self.coming or self.is_closed or self.told or self.is_ending)
+    async def _events(self) -> list[Any]:
+        import asyncio
 
-    def _taken(self) -> list[Event]:
+        end = None if self.options.timeout is None else time.monotonic() + self.options.timeout
+        with self.turn:
+            self.is_waiting = True
+            self.turn.notify_all()
+        while not self._has_news():
+            await asyncio.sleep(POLLED)
+            if end is not None and time.monotonic() > end:
+                self.is_closed = True
+        with self.turn:
+            return self._taken()
+
+    def _has_news(self) -> bool:
+        return bool(self.coming or self.is_closed or self.inbox)
+
+    def _taken(self) -> list[Any]:
         self.is_waiting = False
-        events, self.coming = self.coming, []
-        return events or ([Closed()] if self.is_closed and not self.told else [])
+        events: list[Any] = self.inbox.take()
+        if not events:
+            events, self.coming = self.coming, []
+        return events or ([Closed()] if self.is_closed else [])
 
     def wake(self) -> None:
         """Have the program go on, since something was told."""
@@ -95,9 +110,9 @@ class SessionDriver(Driver):
         """Keep the frame; the last one of a question stays."""
         self.frame = frame
 
-    def turns(self, widget: Widget) -> Generator[None]:
+    def turns(self, widget: Widget, options: DriverOptions | None = None) -> Generator[None, list[Any], None]:
         """Run the widget; what it leaves on the screen is above the next."""
-        yield from super().turns(widget)
+        yield from super().turns(widget, options)
         if self.frame is not None:
             self.write("".join(row_text(row).rstrip() + "\n" for row in self.frame.rows))
             self.frame = None
@@ -105,17 +120,15 @@ class SessionDriver(Driver):
     def send(self, text: str) -> None:
         """Nothing: the screen is made of frames."""
 
-    def _tell_all(self) -> None:
-        if self.told:
-            with self.lock:
-                told, self.told = self.told, []
-            self.write("".join(f"{line}\n" for line in told))
+    def show(self, said: list[str]) -> None:
+        """Show lines above the open question."""
+        self.write("".join(f"{line}\n" for line in said))
 
     def write(self, text: str) -> None:
         """Show a text above the open question."""
         self.text += text
 
-    def screen(self) -> list[str]:
+    def lines(self) -> list[str]:
         """The last rows, as many as the terminal has, blanks at their ends taken off."""
         lines: list[str] = []
         for line in self.text.split("\n"):
@@ -155,7 +168,7 @@ class SessionDriver(Driver):
 
     def shown(self) -> str:
         """The screen as one text."""
-        return "\n".join(self.screen())
+        return "\n".join(self.lines())
 
 
 class PlainSessionDriver(PlainAsking, SessionDriver):
@@ -165,15 +178,21 @@ class PlainSessionDriver(PlainAsking, SessionDriver):
         """Show a text."""
         self.write(text)
 
-    async def answer(self, widget: Widget) -> Outcome:
+    async def answer(self, widget: Widget, options: DriverOptions | None = None) -> Outcome:
         """Run the widget; in plain lines, questions block."""
-        return self.run(widget)
+        return self.run(widget, options)
 
     def _line(self, prompt: str, hides: bool) -> str | None:
         self.send(prompt)
         typed = ""
         while True:
             for at, event in enumerate(events := self.wait(), 1):
+                if isinstance(event, (Said, Leave)):
+                    if isinstance(event, Leave):
+                        self.is_gone = True
+                        return None
+                    self.show([event.text])
+                    continue
                 name = getattr(event, "name", "")
                 typed += event.text if isinstance(event, (Key, Paste)) else ""
                 if name == "backspace":
@@ -192,4 +211,3 @@ class PlainSessionDriver(PlainAsking, SessionDriver):
                     continue
                 self.send(("" if hides else line) + "\n" * ends)
                 return line if ends else None
-            self._tell_all()

@@ -9,6 +9,7 @@ a function        of the answers so far, or of nothing, that gives one of these;
 from __future__ import annotations
 
 from wesperon.values.calls import call_with_optional_answers
+from wesperon.values.pull_source import PullSource
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -20,49 +21,44 @@ class Suggestions:
     """The texts by now, ``items``, each a text or a pair of text and note; more may come with ``pull``."""
 
     def __init__(self, given: Any, answers: object = None) -> None:
-        self.items: list[Any] = []
-        self._call: Callable[[], Any] | None = None
-        self._source: Iterator[Any] | None = None
-        self.lock: Any = None
+        self.source: PullSource[Any]
         if callable(given):
-            self._call = lambda: call_with_optional_answers(given, answers)
+            self.source = PullSource(_called(given, answers))
+        elif isinstance(given, PullSource):  # of a declaration, which more than one looks at
+            self.source = given
         else:
-            self._take(given)
+            self.source = PullSource(None, _listed(given))
+
+    @property
+    def items(self) -> list[Any]:
+        """Those that have come."""
+        return self.source.items
 
     @property
     def is_growing(self) -> bool:
         """Whether more may come."""
-        return self._call is not None or self._source is not None
+        return self.source.is_growing
 
-    def pull(self) -> bool:
-        """Take more, which may take its time; whether there may be still more."""
-        if self._call is not None:
-            call, self._call = self._call, None
-            try:
-                self._take(call())
-            except AttributeError as error:
-                if error.name not in getattr(type(error.obj), "_slots", ()):
-                    raise
-                # It speaks of an answer that comes later: there is nothing to suggest yet.
-        elif self._source is not None:
-            try:
-                self.items.append(next(self._source))
-            except StopIteration:
-                self._source = None
-        return self.is_growing
+    def pull_all(self, most: int | None = None) -> None:
+        """Take all that come, until there are ``most``."""
+        self.source.pull(most)
 
-    def pull_all(self) -> None:
-        """Take all that come."""
-        while self.pull():
-            pass
 
-    def _take(self, given: Any) -> None:
-        if hasattr(type(given), "keys"):
-            self.items = list(given.items())
-        elif hasattr(given, "__next__"):
-            self._source = given
-        else:
-            self.items = given if isinstance(given, list) else list(given)
+def _called(function: Callable[..., Any], answers: object) -> Iterator[Any]:
+    """What a function gives, called with the first one that is wanted."""
+    try:
+        given = call_with_optional_answers(function, answers)
+    except AttributeError as error:
+        if error.name not in getattr(type(error.obj), "_slots", ()):
+            raise
+        return  # it speaks of an answer that comes later: there is nothing to suggest yet
+    yield from given if hasattr(given, "__next__") else _listed(given)
+
+
+def _listed(given: Any) -> list[Any]:
+    if hasattr(type(given), "keys"):
+        return list(given.items())
+    return given if isinstance(given, list) else list(given)
 
 
 def text_of(item: Any) -> str:

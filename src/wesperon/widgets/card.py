@@ -226,7 +226,7 @@ class Card(Widget):
         self.open.returned(text)
 
     @property
-    def growing(self) -> Sequence[Growing]:
+    def growing(self) -> Sequence[tuple[Growing, int]]:
         """What the driver is to pull from for the open question."""
         return self.open.growing
 

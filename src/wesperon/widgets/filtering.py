@@ -19,6 +19,9 @@ if TYPE_CHECKING:
 
 #: How many texts a slice holds.
 SLICE = 10_000
+#: How many texts of a growing list are taken at a time, and how many a needle is looked for in at most, beyond those
+#: that were there: a list without end may hold it nowhere.
+TAKEN, LOOKED_AHEAD = 1_000, 100_000
 #: How many matches are looked through for one that begins with the needle.
 LOOKED_AT = 1_000
 
@@ -44,6 +47,8 @@ class ChoiceFilter:
         self._next = 0
         #: How many texts there were when the search began.
         self._seen = 0
+        #: Whether what was found last is of one slice.
+        self._is_slice = True
 
     def seek(self, needle: str) -> None:
         """Begin another search, in what the last one has found where the needle has only grown."""
@@ -61,8 +66,16 @@ class ChoiceFilter:
             return self._next >= self.count()
         return self._next >= len(self._pool) and self._seen >= self.count()
 
+    def wanted(self, hits: int) -> int:
+        """How many texts there should be for so many hits."""
+        count = self.count()
+        if len(self.hits) >= hits or not self.is_done:
+            return count
+        return max(min(count + TAKEN, self._seen + LOOKED_AHEAD), count)
+
     def work(self) -> list[int]:
         """Go through one slice; the places found in it."""
+        self._is_slice = self._pool is None
         if self._pool is not None:
             found = self._in_pool()
             if self._next >= len(self._pool):  # texts that have come since are after all others
@@ -103,7 +116,7 @@ class ChoiceFilter:
         needle, folded = self.needle, self.folded
         if not needle:
             return found, []
-        if found and self._pool is None:
+        if found and self._is_slice:
             joined, texts = self._slices[found[0] // SLICE]
             if "\n" + needle not in joined:
                 return [], found

@@ -24,6 +24,7 @@ if TYPE_CHECKING:
     from wesperon.screen.frame import Row
     from wesperon.values.kinds.choice_list import Choices
     from wesperon.widgets.filtering import ChoiceFilter
+    from wesperon.widgets.widget import Growing
 
 
 #: In fewer columns there is no room for marks before the labels.
@@ -78,9 +79,14 @@ class Menu(Widget):
             self._narrow(needle)
 
     @property
-    def growing(self) -> tuple[Choices[Any], ...]:
-        """What the driver is to pull from while the menu is open."""
-        return (self.choices,) if self.choices.is_growing else ()
+    def growing(self) -> Sequence[tuple[Growing, int]]:
+        """The choices, as many as are in sight and a screen more; of a search as many as that takes."""
+        if not self.choices.is_growing:
+            return ()
+        wanted = self.at + 2 * IN_SIGHT
+        if self.search is not None:
+            wanted = self.search.wanted(wanted)
+        return ((self.choices.source, wanted),)
 
     @property
     def listed(self) -> Sequence[int]:

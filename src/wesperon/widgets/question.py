@@ -185,7 +185,7 @@ class Question(Widget):
         return self.field.work()
 
     @property
-    def growing(self) -> Sequence[Growing]:
+    def growing(self) -> Sequence[tuple[Growing, int]]:
         """What the driver is to pull from."""
         return self.field.growing
 

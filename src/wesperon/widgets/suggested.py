@@ -11,17 +11,19 @@ from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.widgets.candidate_list import GRID, INLINE, LIST
-from wesperon.widgets.filtering import marked
+from wesperon.widgets.filtering import LOOKED_AHEAD, marked
 from wesperon.widgets.footer import shared_beginning
 from wesperon.widgets.line import Line
 from wesperon.widgets.suggestion_filter import SuggestionFilter
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    from collections.abc import Sequence
     from typing import Any, ClassVar
 
     from wesperon.screen.frame import Row
     from wesperon.values.suggestions import Suggestions
+    from wesperon.widgets.widget import Growing
 
 #: The most rows of the list, and the most candidates in it.
 ROWS, LISTED = 8, 400
@@ -42,9 +44,14 @@ class Suggested(Line):
         self.suggest_as = style
 
     @property
-    def growing(self) -> tuple[Suggestions, ...]:
-        """What the driver is to pull from while the line is open."""
-        return (self.offers.supply,) if self.offers.supply.is_growing else ()
+    def growing(self) -> Sequence[tuple[Growing, int]]:
+        """The candidates: what is in sight and a screen more, or all that a search is to go through."""
+        supply = self.offers.supply
+        if not supply.is_growing:
+            return ()
+        shown = max(self.walked, 0) + 2 * ROWS
+        # Those that begin so come first wherever they are, so that all are looked at once something is typed.
+        return ((supply.source, self.offers.search.wanted(LOOKED_AHEAD) if self.offers.parts else shown),)
 
     def work(self) -> bool:
         """Go on with the search. Return True if there was something to do."""

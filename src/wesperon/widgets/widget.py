@@ -28,12 +28,14 @@ if TYPE_CHECKING:
     from wesperon.values import Complaint
 
     class Growing(Protocol):
-        """Where more comes from while a widget is open; ``lock`` may be made one of :mod:`threading`."""
+        """Where more comes from while a widget is open, for all who look at it (``values.pull_source``)."""
 
-        lock: Any
+        @property
+        def count(self) -> int:
+            """How many items there are by now."""
 
-        def pull(self) -> bool:
-            """Take more, which may take its time. Return True if there may be still more."""
+        def pull(self, count: int) -> bool:
+            """Take items until there are so many; may block. Return True if more may come."""
 
 
 #: What a widget has done before its first action.
@@ -233,8 +235,11 @@ class Widget:
         """Do that work, which may change the view."""
 
     @property
-    def growing(self) -> Sequence[Growing]:
-        """What the driver is to pull from while the widget is open."""
+    def growing(self) -> Sequence[tuple[Growing, int]]:
+        """What the driver is to pull from while the widget is open, each with how many items are wanted by now.
+
+        That is what is in sight and a screen more: a list may have no end.
+        """
         return ()
 
     @property

@@ -18,15 +18,13 @@ if TYPE_CHECKING:
         is_own: bool
         #: Whether the size has changed; set here or by the handler of the signal, and taken back by who looks.
         is_resized: bool
+        #: What a byte is written to so that ``wait`` returns, by a signal too; -1 if there is no such thing.
+        bell: int
+        #: The descriptor that gets the numbers of signals as well that arrive at the bell; -1 if none does.
+        chained: int
 
         def size(self) -> tuple[int, int]:
             """The columns and rows; 0 if the terminal says none."""
-
-        def claim(self) -> bool:
-            """Take the turn to ask on the terminal; whether no other process has it."""
-
-        def release(self) -> None:
-            """Let other processes ask on the terminal."""
 
         def take(self) -> None:
             """Set modes in which every key arrives at once and nothing is echoed; raises OSError."""
@@ -37,8 +35,14 @@ if TYPE_CHECKING:
         def retake(self) -> None:
             """Set the modes of ``take`` again, after others have changed them; raises OSError."""
 
-        def give_back(self) -> None:
-            """Set the modes that ``take`` found; raises OSError if the terminal is gone."""
+        def give_back(self, *, at_once: bool = False) -> None:
+            """Set the modes that ``take`` found, even if nobody reads what was written; raises OSError."""
+
+        def begin_interrupt_key(self) -> None:
+            """Have Ctrl-C send SIGINT, while nobody reads keys."""
+
+        def end_interrupt_key(self) -> None:
+            """Have Ctrl-C be a key again."""
 
         def wait(self, seconds: float | None) -> tuple[bool, bool]:
             """Wait for keys or for ``wake``; whether each has come. ``None`` waits for ever."""
@@ -51,6 +55,9 @@ if TYPE_CHECKING:
 
         def write(self, data: bytes) -> None:
             """Write all of this; raises OSError if the terminal is gone."""
+
+        def write_at_once(self, data: bytes, seconds: float) -> None:
+            """Write what the terminal takes within some seconds; raises OSError if it is gone."""
 
         def wake(self) -> None:
             """Have ``wait`` return; from any thread, and from a signal handler."""

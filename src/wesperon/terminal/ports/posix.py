@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import errno
 import os
 import select
 import sys
 import termios
+import time
 
-from wesperon.terminal.ports.signals import signals
-from wesperon.terminal.ports.terminal_turn import TerminalTurn
+from wesperon.system.signals import signals
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -21,6 +22,14 @@ PATH = "/dev/tty"
 CHUNK = 1 << 16
 #: The most bytes that Linux takes in a line; what it says of itself is the least that POSIX asks for.
 LINUX_CANON = 4_095
+#: What is written to the bell to wake who waits; all else there is the number of a signal.
+WOKEN = b"\0"
+#: Bytes that a terminal takes at once if it takes any.
+PIECE = 64
+#: How often the modes are set again if a signal comes in between.
+TRIES = 100
+#: The value of a control character that no key sends (POSIX, ``_POSIX_VDISABLE``); it is the same on all systems here.
+DISABLED = b"\0" if sys.platform != "darwin" else b"\xff"
 #: The bytes of keys that may end a question, and what a paste begins with, which is read in large pieces.
 ENDS, PASTE_START = (b"\r", b"\n", b"\x03", b"\x04"), b"\x1b[200~"
 
@@ -58,22 +67,15 @@ class PosixPort:
     def __init__(self, handle: int, *, is_own: bool = False) -> None:
         self.handle = handle
         self.is_own = is_own
-        read_end, self._bell = os.pipe()
-        os.set_blocking(self._bell, False)
+        read_end, self.bell = os.pipe()
+        os.set_blocking(self.bell, False)
         os.set_blocking(read_end, False)
         self.handles: tuple[int, ...] = (handle, read_end)
         self._keys, self._both = _watching(handle), _watching(handle, read_end)
         self.is_resized = False
+        #: The descriptor that gets the numbers of signals too, which arrive at the bell; -1 if none does.
+        self.chained = -1
         self._modes: list[Any] = []
-        self._turn = TerminalTurn()
-
-    def claim(self) -> bool:
-        """Take the turn to ask on the terminal; whether no other process has it."""
-        return not self.is_own or self._turn.take()
-
-    def release(self) -> None:
-        """Let other processes ask on the terminal."""
-        self._turn.end()
 
     def size(self) -> tuple[int, int]:
         """The columns and rows; 0 if the terminal says none."""
@@ -92,19 +94,13 @@ class PosixPort:
 
     def keep(self) -> None:
         """Remember the modes as they are, for ``give_back``; raises OSError if the terminal is gone."""
-        try:
-            self._modes = termios.tcgetattr(self.handle)
-        except termios.error as error:
-            raise OSError(*error.args) from None
+        self._modes = _attributes(self.handle)
 
     def hide(self) -> None:
         """Have the terminal not show what is typed, until ``give_back``; raises OSError if the terminal is gone."""
-        try:
-            modes = termios.tcgetattr(self.handle)
-            modes[3] &= ~termios.ECHO
-            termios.tcsetattr(self.handle, termios.TCSADRAIN, modes)
-        except termios.error as error:
-            raise OSError(*error.args) from None
+        modes = _attributes(self.handle)
+        modes[3] &= ~termios.ECHO
+        _set_attributes(self.handle, termios.TCSADRAIN, modes)
 
     def take(self) -> None:
         """Set modes in which every key arrives at once and as it is (POSIX, Base Definitions, 11.2)."""
@@ -122,25 +118,41 @@ class PosixPort:
         """Set these modes again, after others have changed them; those that ``give_back`` sets stay."""
         if not self._modes:  # a signal came before anything was taken
             return
-        try:
-            modes = [*self._modes[:6], list(self._modes[6])]
-            modes[0] &= ~(
-                termios.BRKINT | termios.ICRNL | termios.INLCR | termios.IGNCR | termios.ISTRIP | termios.IXON
-            )
-            modes[3] &= ~(termios.ECHO | termios.ICANON | termios.IEXTEN | termios.ISIG)
-            modes[6][termios.VMIN], modes[6][termios.VTIME] = 1, 0
-            termios.tcsetattr(self.handle, termios.TCSADRAIN, modes)
-        except termios.error as error:
-            raise OSError(*error.args) from None
+        _set_attributes(self.handle, termios.TCSADRAIN, self._modes_of_keys())
 
-    def give_back(self) -> None:
-        """Set the modes that ``take`` found; raises OSError if the terminal is gone."""
-        if not self._modes:  # nothing was taken yet
-            return
-        try:
-            termios.tcsetattr(self.handle, termios.TCSADRAIN, self._modes)
-        except termios.error as error:
-            raise OSError(*error.args) from None
+    def _modes_of_keys(self, *, interrupts: bool = False) -> list[Any]:
+        modes = [*self._modes[:6], list(self._modes[6])]
+        modes[0] &= ~(termios.BRKINT | termios.ICRNL | termios.INLCR | termios.IGNCR | termios.ISTRIP | termios.IXON)
+        modes[3] &= ~(termios.ECHO | termios.ICANON | termios.IEXTEN | termios.ISIG)
+        modes[6][termios.VMIN], modes[6][termios.VTIME] = 1, 0
+        if interrupts:
+            modes[3] |= termios.ISIG
+            for name in (termios.VQUIT, termios.VSUSP):
+                modes[6][name] = DISABLED
+        return modes
+
+    def begin_interrupt_key(self) -> None:
+        """Have Ctrl-C send SIGINT, while nobody reads keys; the other keys with a signal stay keys."""
+        self._set_quietly(interrupts=True)
+
+    def end_interrupt_key(self) -> None:
+        """Have Ctrl-C be a key again."""
+        self._set_quietly(interrupts=False)
+
+    def _set_quietly(self, *, interrupts: bool) -> None:
+        if self._modes:
+            try:
+                _set_attributes(self.handle, termios.TCSANOW, self._modes_of_keys(interrupts=interrupts))
+            except OSError:
+                pass  # the terminal is gone, as the next key will tell
+
+    def give_back(self, *, at_once: bool = False) -> None:
+        """Set the modes that ``take`` found; raises OSError if the terminal is gone.
+
+        ``at_once``: even if nobody reads what was written.
+        """
+        if self._modes:
+            _set_attributes(self.handle, termios.TCSANOW if at_once else termios.TCSADRAIN, self._modes)
 
     def wait(self, seconds: float | None) -> tuple[bool, bool]:
         """Wait for keys or for ``wake``; whether each has come."""
@@ -148,8 +160,10 @@ class PosixPort:
         woken = self.handles[1] in ready
         if woken:
             try:
-                os.read(self.handles[1], CHUNK)
-            except BlockingIOError:
+                data = os.read(self.handles[1], CHUNK)
+                if self.chained >= 0 and (numbers := data.replace(WOKEN, b"")):
+                    os.write(self.chained, numbers)
+            except (BlockingIOError, OSError):
                 pass
         return self.handle in ready, woken
 
@@ -198,17 +212,46 @@ class PosixPort:
             except BlockingIOError:
                 select.select([], [self.handle], [])
 
+    def write_at_once(self, data: bytes, seconds: float) -> None:
+        """Write what the terminal takes within some seconds; raises OSError if it is gone."""
+        end = time.monotonic() + seconds
+        while data and (left := end - time.monotonic()) > 0 and select.select([], [self.handle], [], left)[1]:
+            data = data[os.write(self.handle, data[:PIECE]) :]
+
     def wake(self) -> None:
         """Have ``wait`` return."""
         try:
-            os.write(self._bell, b"!")
+            os.write(self.bell, WOKEN)
         except (BlockingIOError, OSError):
             pass  # the pipe is full of the same news, or closed
 
     def close(self) -> None:
         """Close the terminal."""
-        for handle in (*self.handles, self._bell):
+        for handle in (*self.handles, self.bell):
             os.close(handle)
+
+
+def _attributes(handle: int) -> list[Any]:
+    """The modes of a terminal; raises OSError if it is gone."""
+    try:
+        return termios.tcgetattr(handle)
+    except termios.error as error:
+        raise OSError(*error.args) from None
+
+
+def _set_attributes(handle: int, when: int, modes: list[Any]) -> None:
+    """Set the modes of a terminal; raises OSError if it is gone.
+
+    Waiting until all output is written is cut short by any signal that is handled, and ``termios`` does not wait on by
+    itself as :mod:`os` does: to take that for a terminal that is gone would leave it as it is.
+    """
+    for left in range(TRIES, -1, -1):
+        try:
+            termios.tcsetattr(handle, when, modes)
+            return
+        except termios.error as error:
+            if not left or error.args[0] not in (errno.EINTR, errno.EAGAIN):
+                raise OSError(*error.args) from None
 
 
 def _watching(*handles: int) -> Callable[[float | None], Collection[int]]:

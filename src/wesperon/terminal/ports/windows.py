@@ -109,9 +109,11 @@ class WindowsPort:
         self.kernel = kernel
         self.keys = ctypes.c_void_p(keys)
         self.screen = ctypes.c_void_p(screen)
-        self.bell = ctypes.c_void_p(kernel.CreateEventW(None, False, False, None))
+        self._event = ctypes.c_void_p(kernel.CreateEventW(None, False, False, None))
         self.is_resized = False
         self.is_own = True
+        #: No descriptor ends a wait here.
+        self.bell = self.chained = -1
         self._modes: tuple[int, int] | None = None
         self._unit = b""
 
@@ -122,13 +124,6 @@ class WindowsPort:
             return 0, 0
         window = info.srWindow
         return window.Right - window.Left + 1, window.Bottom - window.Top + 1
-
-    def claim(self) -> bool:
-        """Whether no other process has the turn to ask; here nobody waits."""
-        return True
-
-    def release(self) -> None:
-        """Let other processes ask; here nobody waits."""
 
     def take(self) -> None:
         """Set the modes of control sequences, both ways; raises OSError if the console has none."""
@@ -153,7 +148,16 @@ class WindowsPort:
             self._set(self.keys, modes[0])
             raise
 
-    def give_back(self) -> None:
+    def begin_interrupt_key(self) -> None:
+        """Have Ctrl-C send SIGINT, while nobody reads keys."""
+        if self._modes is not None:
+            self._set(self.keys, self._mode(self.keys) | PROCESSED_INPUT)
+
+    def end_interrupt_key(self) -> None:
+        """Have Ctrl-C be a key again."""
+        self.retake()
+
+    def give_back(self, *, at_once: bool = False) -> None:
         """Set the modes that ``take`` found; raises OSError if the console is gone."""
         if self._modes is not None:
             self._set(self.keys, self._modes[0])
@@ -161,7 +165,7 @@ class WindowsPort:
 
     def wait(self, seconds: float | None) -> tuple[bool, bool]:
         """Wait for input or for ``wake``; whether each has come."""
-        handles = (ctypes.c_void_p * 2)(self.bell, self.keys)
+        handles = (ctypes.c_void_p * 2)(self._event, self.keys)
         limit = INFINITE if seconds is None else int(seconds * 1000)
         found = self.kernel.WaitForMultipleObjects(2, handles, False, limit)
         if found == OBJECT_0:  # the bell is looked at first, and keys may be there as well
@@ -206,13 +210,17 @@ class WindowsPort:
                 raise OSError("the console is gone")
             units = units[2 * written.value :]
 
+    def write_at_once(self, data: bytes, seconds: float) -> None:
+        """Write all of this: a console takes it."""
+        self.write(data)
+
     def wake(self) -> None:
         """Have ``wait`` return."""
-        self.kernel.SetEvent(self.bell)
+        self.kernel.SetEvent(self._event)
 
     def close(self) -> None:
         """Close the console."""
-        for handle in (self.keys, self.screen, self.bell):
+        for handle in (self.keys, self.screen, self._event):
             self.kernel.CloseHandle(handle)
 
     def _mode(self, handle: ctypes.c_void_p) -> int:

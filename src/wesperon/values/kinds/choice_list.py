@@ -12,13 +12,16 @@ their costs, for ``n`` choices:
 
 from __future__ import annotations
 
+from _thread import RLock
+
 from wesperon.text.messages import tell
 from wesperon.values import Complaint, DeclarationError, Generic, T, quoted, subscripted
 from wesperon.values.calls import call_with_optional_answers
+from wesperon.values.pull_source import PullSource
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Iterable, Iterator, Mapping
+    from collections.abc import Callable, Iterable, Mapping
     from typing import Any
 
     #: From an object to a text about it: a function, the name of an attribute, or a mapping.
@@ -32,14 +35,6 @@ if TYPE_CHECKING:
 COMPARED_AT_ONCE = 1_000
 #: Up to here a complaint lists the choices.
 LISTED = 6
-
-
-class _Alone:
-    """Stands in for a lock where one thread alone takes choices from a generator."""
-
-    def __enter__(self) -> None: ...
-
-    def __exit__(self, *error: object) -> None: ...
 
 
 class Choices(Generic[T]):
@@ -58,11 +53,10 @@ class Choices(Generic[T]):
         group: About[T] = None,
     ) -> None:
         self._labels: list[str] | None = None
-        #: What gives further choices; None once it has given all.
-        self._source: Iterator[T] | None = None
-        #: To be a lock of :mod:`threading` where a thread of its own waits for further choices.
-        self.lock: Any = _Alone()
-        self.objects: list[T] = []
+        #: Where the objects are, and where further ones come from.
+        self.source: PullSource[T]
+        #: Held while the tables below are brought up to what is there: a declaration is used by many threads.
+        self._indexing = RLock()
         self._own_labels = label is not None
         self._about: dict[str, Callable[[T], Any] | None] = {
             "label": _getter(label, plain_label) or plain_label,
@@ -84,12 +78,12 @@ class Choices(Generic[T]):
         """Take in the objects; of a generator as they are wanted."""
         if hasattr(type(choices), "keys"):
             self._labels = [str(key) for key in choices]
-            self.objects = [choices[key] for key in choices]
+            self.source = PullSource(None, [choices[key] for key in choices])
         elif hasattr(choices, "__next__"):
-            self._source = choices
+            self.source = PullSource(choices)
             return
         else:
-            self.objects = list(choices)
+            self.source = PullSource(None, list(choices))
         if not self.objects:
             raise DeclarationError(tell("there is nothing to choose from: the list of choices is empty"))
         if len(self.objects) <= COMPARED_AT_ONCE:
@@ -100,14 +94,19 @@ class Choices(Generic[T]):
         """The choices that there are whatever the answers; None if they depend on them."""
         return self
 
+    @property
+    def objects(self) -> list[T]:
+        """The objects that are there by now."""
+        return self.source.items
+
     def __len__(self) -> int:
         """How many there are by now."""
-        return len(self.objects)
+        return len(self.source.items)
 
     @property
     def is_growing(self) -> bool:
         """Whether more may come."""
-        return self._source is not None
+        return self.source.is_growing
 
     @property
     def has_groups(self) -> bool:
@@ -115,21 +114,14 @@ class Choices(Generic[T]):
         return self._about["group"] is not None
 
     def pull(self) -> bool:
-        """Take one more from where they come from, which may take its time; whether there was one."""
-        with self.lock:
-            if self._source is None:
-                return False
-            try:
-                self.objects.append(next(self._source))
-            except StopIteration:
-                self._source = None
-                return False
-            return True
+        """Take one more from where they come from, which may take its time. Return False if there was none."""
+        before = len(self)
+        self.source.pull(before + 1)
+        return len(self) > before
 
     def pull_all(self, most: int | None = None) -> None:
         """Take all that come, until there are ``most``."""
-        while self._source is not None and (most is None or len(self.objects) < most):
-            self.pull()
+        self.source.pull(most)
 
     def label(self, at: int) -> str:
         """The label of the choice at a place; raises DeclarationError if the program's function fails."""
@@ -205,6 +197,10 @@ class Choices(Generic[T]):
                 self._enter_all()
             if wanted in self._by_text:
                 return self._by_text[wanted]
+        with self._indexing:
+            return self._find_folded(text)
+
+    def _find_folded(self, text: str) -> int | None:
         if self._folded != len(self._by_text):
             self._folded, self._by_folded = len(self._by_text), {}
             for known, at in self._by_text.items():
@@ -221,9 +217,10 @@ class Choices(Generic[T]):
 
     def _place(self, value: Any, first: int) -> int | None:
         objects = self.objects
-        for at in range(self._identified, len(objects)):
-            self._by_identity.setdefault(id(objects[at]), at)
-        self._identified = len(objects)
+        with self._indexing:
+            for at in range(self._identified, count := len(objects)):
+                self._by_identity.setdefault(id(objects[at]), at)
+            self._identified = count
         found = self._by_identity.get(id(value))
         if found is None:
             found = next((at for at in range(first, len(objects)) if objects[at] == value), None)
@@ -257,6 +254,12 @@ class Choices(Generic[T]):
 
     def _enter_all(self) -> None:
         """Bring the table of labels and words up to what is there."""
+        if self._entered == len(self.objects):
+            return
+        with self._indexing:
+            self._enter_new()
+
+    def _enter_new(self) -> None:
         first, count = self._entered, len(self.objects)
         if first == count:
             return

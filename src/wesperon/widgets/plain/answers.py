@@ -298,8 +298,7 @@ class PlainSuggested(PlainLine):
             return super().rows()
         self.has_told = True
         supply = self.widget.offers.supply
-        while len(supply.items) <= TOLD and supply.pull():
-            pass
+        supply.pull_all(TOLD + 1)
         texts = [text_of(item) for item in supply.items[:TOLD]]
         more = ", ..." if len(supply.items) > TOLD else ""
         return [*super().rows(), *([tell("such as {texts}", texts=", ".join(texts) + more)] if texts else [])]

@@ -20,8 +20,7 @@ if TYPE_CHECKING:
 #: of the pipe has it act. Modes are only set as long as no shell has the terminal again, which sets its own.
 GUARD = """
 import os, signal, sys, termios
-for number in (signal.SIGINT, signal.SIGTERM, signal.SIGHUP, signal.SIGQUIT, signal.SIGTSTP, signal.SIGTTOU):
-    signal.signal(number, signal.SIG_IGN)
+signal.pthread_sigmask(signal.SIG_BLOCK, signal.valid_signals())
 modes = None
 while word := os.read(0, 1):
     modes = termios.tcgetattr(2) if word == b"+" else None

@@ -17,6 +17,21 @@ else:
     except ImportError:
         import signal as signals
 
+#: Signals that do not end a process by default, or that nothing can handle (POSIX, ``<signal.h>``).
+HARMLESS = ("SIGCHLD", "SIGCLD", "SIGCONT", "SIGURG", "SIGWINCH", "SIGINFO", "SIGTSTP", "SIGTTIN", "SIGTTOU")
+UNSTOPPABLE = ("SIGKILL", "SIGSTOP")
+#: Signals of a fault of the process itself. A handler that returns would have the fault come again for ever, so they
+#: are left alone: the process ends there and then.
+FAULTS = ("SIGSEGV", "SIGBUS", "SIGFPE", "SIGILL")
+
+
+def ending_signals() -> list[int]:
+    """The numbers of all signals that end a process by default and can be handled, SIGINT among them."""
+    if not hasattr(signals, "valid_signals"):
+        return []
+    left_out = {getattr(signals, name, 0) for name in (*HARMLESS, *UNSTOPPABLE, *FAULTS)}
+    return sorted(int(number) for number in signals.valid_signals() if number not in left_out)
+
 
 def block_interrupts() -> Any:
     """Have no interrupt come to this thread; what ``allow_interrupts`` wants."""
@@ -31,4 +46,4 @@ def allow_interrupts(blocked: Any) -> None:
         signals.pthread_sigmask(signals.SIG_SETMASK, blocked)
 
 
-__all__ = ["allow_interrupts", "block_interrupts", "signals"]
+__all__ = ["allow_interrupts", "block_interrupts", "ending_signals", "signals"]

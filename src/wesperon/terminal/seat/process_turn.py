@@ -48,7 +48,7 @@ def own_terminal() -> str:
         try:
             os.tcgetpgrp(handle)  # fails on everything but the controlling terminal
             return os.ttyname(handle)
-        except OSError:
+        except (OSError, AttributeError):
             pass
     return ""
 

@@ -1,18 +1,21 @@
-"""What a process prints while the line of its console is open."""
+"""What a process prints while something is open on its terminal."""
 
 from __future__ import annotations
 
+import contextlib
 import io
 import sys
-import threading
-from typing import Any
+from collections.abc import Iterator
 
+import pyte
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.harness import CTRL_C, CTRL_D, ENTER, Terminal, python
-from wesperon.console.stray_output import LineStream, StrayOutput
+from wesperon.system.streams import StandardStream
+from wesperon.terminal.seat.capture import Capture
+from wesperon.text.overwriting import last_state
 
 ALL_SORTS = r"""
 import logging, os, subprocess, sys, threading, time, warnings
@@ -200,60 +203,141 @@ def test_without_capture_nothing_is_replaced() -> None:
 
 
 class Heard:
-    """A driver with an open line that keeps what is said."""
-
-    depth = 1
+    """A question that is open, and keeps what is said above it."""
 
     def __init__(self) -> None:
-        self.lock = threading.RLock()
         self.told: list[str] = []
 
-    def say(self, text: str) -> None:
+    def say(self, text: str) -> bool:
         self.told += text.replace("\x1b[m", "").split("\n")
+        return True
+
+    def has_room(self) -> bool:
+        return True
+
+
+@contextlib.contextmanager
+def taken() -> Iterator[tuple[Capture, Heard, StandardStream, io.StringIO]]:
+    """A capture that takes one stream, as if that led to a terminal."""
+    heard, original, stream = Heard(), io.StringIO(), StandardStream("stdout")
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(sys, "stdout", original)
+        patch.setattr("wesperon.terminal.seat.capture.STREAMS", {"stdout": stream})
+        patch.setattr("wesperon.terminal.seat.capture._is_on_terminal", lambda stream: True)
+        patch.setattr("wesperon.terminal.seat.capture._is_terminal", lambda handle: False)
+        capture = Capture(heard)
+        capture.open()
+        yield capture, heard, stream, original
+        while stream.taker is not None:
+            capture.close()
 
 
 @given(st.lists(st.tuples(st.integers(0, 3), st.text(st.sampled_from("ab \n"), max_size=6)), max_size=40))
 def test_lines_of_threads_are_put_together_whole(pieces: list[tuple[int, str]]) -> None:
-    heard: Any = Heard()
-    stray = StrayOutput(heard)
-    original = io.StringIO()
-    stream: Any = LineStream(original, stray)
-    number = [0]
-    stream._begun = {}
-    real = threading.get_ident
-    try:
-        threading.get_ident = lambda: number[0]
+    with taken() as (capture, heard, stream, original):
+        number = [0]
+        capture.begin()
+        with pytest.MonkeyPatch.context() as patch:
+            patch.setattr("_thread.get_ident", lambda: number[0])
+            for thread, text in pieces:
+                number[0] = thread
+                assert stream.write(text) == len(text)
+        expected: list[str] = []
+        rest = dict.fromkeys(range(4), "")
         for thread, text in pieces:
-            number[0] = thread
-            assert stream.write(text) == len(text)
-    finally:
-        threading.get_ident = real
-    expected: list[str] = []
-    rest = dict.fromkeys(range(4), "")
-    for thread, text in pieces:
-        *lines, rest[thread] = (rest[thread] + text).split("\n")
-        expected += lines
-    assert heard.told == expected
-    assert original.getvalue() == ""
-    stream.end_lines()
-    assert sorted(original.getvalue()) == sorted("".join(rest.values()))
+            *lines, rest[thread] = (rest[thread] + text).split("\n")
+            expected += lines
+        assert heard.told == expected
+        assert original.getvalue() == ""
+        capture.end()
+        capture._end_lines()
+        assert sorted(original.getvalue()) == sorted("".join(rest.values()))
 
 
-def test_a_stream_is_given_back_whatever_ends_the_console(monkeypatch: pytest.MonkeyPatch) -> None:
-    heard: Any = Heard()
-    for name in ("stdout", "stderr"):
-        monkeypatch.setattr(sys, name, io.StringIO())
-    before = sys.stdout, sys.stderr
-    stray = StrayOutput(heard)
-    stray.taken_streams = ["stdout", "stderr"]
-    stray.open()
-    assert isinstance(sys.stdout, LineStream)
-    with pytest.raises(TypeError, match="must be str"):
-        sys.stdout.write(b"x")  # type: ignore[arg-type]
-    sys.stdout.writelines(["a", "b\n", "c"])
-    assert heard.told == ["ab"]
-    heard.depth = 0
-    sys.stdout.write("d\n")
-    stray.close()
-    assert (sys.stdout, sys.stderr) == before
-    assert before[0].getvalue() == "cd\n"
+def test_a_stream_is_given_back_whatever_ends_the_question() -> None:
+    with taken() as (capture, heard, stream, original):
+        assert sys.stdout is stream
+        capture.begin()
+        with pytest.raises(TypeError, match="must be str"):
+            sys.stdout.write(b"x")  # type: ignore[arg-type]
+        sys.stdout.writelines(["a", "b\n", "c"])
+        assert heard.told == ["ab"]
+        capture.end()
+        sys.stdout.write("d\n")
+        capture.close()
+        assert sys.stdout is original
+        assert original.getvalue() == "cd\n"
+
+
+def test_what_is_open_inside_is_captured_by_the_outermost() -> None:
+    with taken() as (capture, heard, _, original):
+        capture.begin()
+        for _ in range(2):
+            capture.open()
+            capture.begin()
+            print("inside")
+            capture.end()
+            capture.close()
+        print("outside")
+        assert heard.told == ["inside", "inside", "outside"]
+        assert original.getvalue() == ""
+
+
+def test_a_stream_that_somebody_else_has_put_there_stays() -> None:
+    with taken() as (capture, _, _, original):
+        capture.begin()
+        other = io.StringIO()
+        with contextlib.redirect_stdout(other):
+            print("redirected")
+            capture.end()
+            capture.close()
+            assert sys.stdout is other
+        assert other.getvalue() == "redirected\n"
+        print("after")  # the stream that was kept does what the original one does
+        assert original.getvalue() == "after\n"
+
+
+class Tee(io.StringIO):
+    """A stream of a program's own, which writes on to the one that it found."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.before = sys.stdout
+
+    def write(self, text: str) -> int:
+        self.before.write(text)
+        return super().write(text)
+
+
+def test_a_stream_that_writes_on_to_ours_does_not_go_round_for_ever(monkeypatch: pytest.MonkeyPatch) -> None:
+    with taken() as (capture, _, stream, _):
+        tee = Tee()
+        capture.close()
+        monkeypatch.setattr(sys, "stdout", tee)
+        monkeypatch.setattr(sys, "__stdout__", io.StringIO())
+        stream.use()
+        print("once")
+        stream.release()
+        assert tee.getvalue() == "once\n"
+        assert sys.stdout is tee
+
+
+@given(st.lists(st.text(st.sampled_from("ab"), max_size=5), max_size=6), st.sampled_from(["", "\r"]))
+def test_a_carriage_return_starts_the_line_again_as_a_terminal_does(states: list[str], end: str) -> None:
+    line = "\r".join(states) + end
+    screen = pyte.Screen(80, 2)
+    pyte.Stream(screen).feed(line)
+    assert last_state(line).rstrip() == screen.display[0].rstrip()
+
+
+@given(st.lists(st.sampled_from(["a", "b", " ", "\r", "\x1b[K", "\x1b[1K", "\x1b[2K"]), max_size=12))
+def test_what_erases_a_line_is_obeyed_in_it(pieces: list[str]) -> None:
+    line = "".join(pieces)
+    screen = pyte.Screen(80, 2)
+    pyte.Stream(screen).feed("\r" + line)
+    assert last_state("\r" + line).rstrip() == screen.display[0].rstrip()
+
+
+def test_colours_of_a_line_that_is_drawn_again_stay_with_their_characters() -> None:
+    assert last_state("\x1b[31mload 3%\x1b[m\r\x1b[32mload 9%\x1b[m") == "\x1b[m\x1b[32mload 9%\x1b[m"
+    assert last_state("plain\r") == "plain"

@@ -1,0 +1,56 @@
+"""Where an interrupt from the keyboard (SIGINT) may be raised, and where it has to wait.
+
+Python raises KeyboardInterrupt between any two steps of the main thread: also between a terminal that was taken and the
+line that would give it back. To mask the signal does not help, since the system then gives it to another thread, and
+the main thread raises it all the same. So the handler (``process_signals``) looks at where the main thread is: the
+innermost function that has a mark decides.
+
+    critical        nothing may come between its steps: the interrupt waits until it has returned
+    waiting         it is at a question, which takes the interrupt as an event: no exception is raised
+    interruptible   code of the program runs: KeyboardInterrupt is raised there, as everywhere in Python
+
+A mark costs nothing when the function is called. Nothing has to be set back, so there is no moment between two states:
+a function that is left has no say any more. Generators may be marked too.
+"""
+
+from __future__ import annotations
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable
+    from types import CodeType, FrameType
+    from typing import Any, TypeVar
+
+    F = TypeVar("F", bound=Callable[..., Any])
+
+CRITICAL, WAITING, INTERRUPTIBLE = "critical", "waiting", "interruptible"
+#: The mark of each function that has one, by its code.
+MARKS: dict[CodeType, str] = {}
+
+
+def critical(function: F) -> F:
+    """Mark a function whose steps belong together."""
+    MARKS[function.__code__] = CRITICAL
+    return function
+
+
+def waiting(function: F) -> F:
+    """Mark a function in which an interrupt is an event."""
+    MARKS[function.__code__] = WAITING
+    return function
+
+
+def interruptible(function: F) -> F:
+    """Mark a function that calls code of the program."""
+    MARKS[function.__code__] = INTERRUPTIBLE
+    return function
+
+
+def mark_at(frame: FrameType | None) -> str:
+    """The mark of the innermost function that has one; empty if none has."""
+    while frame is not None:
+        mark = MARKS.get(frame.f_code)
+        if mark is not None:
+            return mark
+        frame = frame.f_back
+    return ""

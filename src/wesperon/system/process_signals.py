@@ -1,0 +1,305 @@
+"""The signals of the process, while something is open on its terminal: one owner, with a stack of those who have it.
+
+Only the main thread may handle signals, and there is one handler for each, so what is opened inside something else
+cannot have handlers of its own: the last one would win, and the first one lose. Here everything that opens is put on a
+stack and taken off again; the handlers belong to the stack.
+
+    a signal that ends the process    a console is left in good order, the innermost one first; without one, and the
+                                      second time, all terminals are given back and the process ends by that signal
+    SIGINT                            see ``interrupts``
+    SIGTSTP, SIGCONT, SIGWINCH        go to the one on top
+
+Handled are only signals that the program left at their default. Python calls handlers between two steps of the main
+thread, which does not run as long as it waits: a *wake-up descriptor* ends the wait whichever thread the system gave
+the signal to. The one that was set before (an event loop has one) gets the same bytes, and is set again at the end.
+"""
+
+from __future__ import annotations
+
+import os
+
+from wesperon.system.interrupts import CRITICAL, INTERRUPTIBLE, mark_at
+from wesperon.system.signals import ending_signals, signals
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from types import FrameType
+    from typing import Any
+
+#: What a shell adds to the number of a signal to say that it has ended a process.
+BY_SIGNAL = 128
+#: The signals on which a console is left in good order.
+LEAVING = tuple(getattr(signals, name) for name in ("SIGTERM", "SIGHUP") if hasattr(signals, name))
+
+
+class Holder:
+    """What is open on the terminal of the process, as its signals see it."""
+
+    #: The descriptor that ends the wait of the main thread when a byte is written there; -1 if it has none.
+    bell = -1
+
+    def give_back(self) -> None:
+        """Let the terminal be as it was found, at once: the process ends."""
+
+    def leave_by(self, number: int) -> bool:
+        """Leave in good order because of a signal. Return False if that is not its way."""
+        return False
+
+    def is_at_work(self) -> bool:
+        """Whether code of the program runs in it, which is to be interrupted so that it can be left."""
+        return False
+
+    def ring(self) -> None:
+        """End the wait of the main thread."""
+
+    def resized(self) -> None:
+        """The terminal has another size."""
+
+    def stop(self) -> None:
+        """The process is to stop where nothing is half drawn."""
+
+    def go_on(self) -> None:
+        """The process has gone on."""
+
+
+class ProcessSignals:
+    """The owner; there is one, :data:`SIGNALS`."""
+
+    def __init__(self) -> None:
+        self._stack: list[Holder] = []
+        #: The handlers that were there before, while ours are.
+        self._before: dict[int, Any] = {}
+        #: How many of the stack were opened in the main thread, and the wake-up descriptors that they found.
+        self._opened = 0
+        self._woken_before: dict[int, int] = {}
+        self._process = 0
+        self._ending: list[int] = []
+        #: The signals by which consoles are being left, and whether the process is ending.
+        self._left_by: set[int] = set()
+        self._is_dying = False
+        #: Whether an interrupt has come that nobody has taken yet.
+        self.is_interrupted = False
+
+    # Opening and closing ---------------------------------------------------------------------------------------------
+
+    def open(self, holder: Holder) -> bool:
+        """Put a holder on top. Return False in a thread, where no signal can be handled: a guard is wanted there."""
+        self._stack.append(holder)
+        try:
+            if not self._opened:
+                self._handle_all()
+        except ValueError:  # not in the main thread
+            return False
+        if holder.bell >= 0 and hasattr(signals, "set_wakeup_fd"):
+            try:
+                self._woken_before[holder.bell] = signals.set_wakeup_fd(holder.bell, warn_on_full_buffer=False)
+            except ValueError:
+                return False
+        elif not _is_main():
+            return False
+        self._opened += 1
+        return True
+
+    def chained(self, holder: Holder) -> int:
+        """The wake-up descriptor that was set before this holder was opened; -1 if none was."""
+        return self._woken_before.get(holder.bell, -1)
+
+    def close(self, holder: Holder, *, in_main: bool, ignores_interrupts: bool = False) -> None:
+        """Take a holder off; ``in_main`` is what ``open`` gave.
+
+        ``ignores_interrupts``: the process ends by an interrupt now, so that no further one matters.
+        """
+        self._stack.remove(holder)
+        if not in_main:
+            return
+        before = self._woken_before.pop(holder.bell, None)
+        if before is not None:
+            now = signals.set_wakeup_fd(before)
+            if now != holder.bell:  # somebody has set another one meanwhile, which stays
+                signals.set_wakeup_fd(now)
+        if ignores_interrupts and signals.SIGINT in self._before:
+            del self._before[signals.SIGINT]
+            signals.signal(signals.SIGINT, signals.SIG_IGN)
+        self._opened -= 1
+        if not self._opened:
+            self._handle_none()
+
+    def _handle_all(self) -> None:
+        ours: list[tuple[int, Any]] = [(number, self._end) for number in self._ending or self._find_ending()]
+        for name, handler in (("SIGWINCH", self._resized), ("SIGTSTP", self._stop), ("SIGCONT", self._go_on)):
+            if hasattr(signals, name):
+                ours.append((getattr(signals, name), handler))
+        self._process = os.getpid()
+        self._left_by.clear()
+        try:
+            for number, handler in ours:
+                before = signals.getsignal(number)
+                if before == signals.SIG_DFL:
+                    signals.signal(number, handler)
+                elif number == getattr(signals, "SIGWINCH", 0) and callable(before):
+                    signals.signal(number, handler)  # which calls the other one too
+                elif number == signals.SIGINT and callable(before):
+                    signals.signal(number, self._interrupt)
+                else:
+                    continue
+                self._before[number] = before
+        except BaseException:
+            self._handle_none()
+            raise
+
+    def _find_ending(self) -> list[int]:
+        self._ending = ending_signals()
+        return self._ending
+
+    def _handle_none(self) -> None:
+        """Set the handlers that were there before, unless the program has set others meanwhile."""
+        ours = (self._end, self._interrupt, self._resized, self._stop, self._go_on)
+        for number, before in [*self._before.items()]:
+            if signals.getsignal(number) in ours:
+                signals.signal(number, before)
+            del self._before[number]
+
+    @property
+    def hears_sizes(self) -> bool:
+        """Whether a signal tells of another size of the terminal."""
+        return getattr(signals, "SIGWINCH", 0) in self._before
+
+    # Interrupts ------------------------------------------------------------------------------------------------------
+
+    def take_interrupt(self) -> bool:
+        """Whether an interrupt has come that is to be an event; it is taken with that."""
+        taken, self.is_interrupted = self.is_interrupted, False
+        if taken and self._is_own(before := self._before.get(signals.SIGINT)):
+            before(signals.SIGINT, None)
+            return False
+        return taken
+
+    def settle_interrupt(self) -> None:
+        """Raise an interrupt that has come where none could be raised, or have the program's handler take it."""
+        if self.is_interrupted:
+            self.is_interrupted = False
+            before = self._before.get(signals.SIGINT) or signals.getsignal(signals.SIGINT)
+            if self._is_own(before):
+                before(signals.SIGINT, None)
+            elif before != signals.SIG_IGN:
+                raise KeyboardInterrupt
+
+    def _is_own(self, handler: Any) -> bool:
+        """Whether a handler of SIGINT is the program's own, or that of an event loop."""
+        return callable(handler) and handler not in (signals.default_int_handler, self._interrupt)
+
+    def _interrupt(self, number: int, frame: FrameType | None) -> None:
+        if self._is_somebody_elses(number):
+            return
+        before = self._before.get(number, signals.default_int_handler)
+        mark = mark_at(frame)
+        if self._is_own(before):
+            if mark != CRITICAL:
+                before(number, frame)
+                return
+        elif mark == INTERRUPTIBLE or (not mark and not any(holder.bell >= 0 for holder in self._stack)):
+            raise KeyboardInterrupt
+        self.is_interrupted = True
+        self._ring()
+
+    def _ring(self) -> None:
+        for holder in reversed(self._stack):
+            holder.ring()
+
+    # The other signals -----------------------------------------------------------------------------------------------
+
+    def _end(self, number: int, frame: FrameType | None) -> None:
+        """Leave in good order if that can be done, else give the terminal back and end by the same signal."""
+        if self._is_somebody_elses(number):
+            return
+        if number in LEAVING and number not in self._left_by:
+            is_first = not self._left_by
+            self._left_by.add(number)
+            # A second signal of another sort (a terminal that closes sends more than one) is no hurry.
+            left = [holder.leave_by(number) for holder in reversed(self._stack)] if is_first else [True]
+            if any(left):
+                if any(holder.is_at_work() for holder in self._stack):
+                    os.kill(os.getpid(), signals.SIGINT)  # last, since it may raise KeyboardInterrupt right here
+                return
+        self.die(number)
+
+    def die(self, number: int) -> None:
+        """Give all terminals back, the one on top first, and end by a signal."""
+        if self._is_dying:  # another signal, in the midst of this
+            return
+        self._is_dying = True
+        for holder in reversed(self._stack):
+            try:
+                holder.give_back()
+            except Exception:  # no way back remains untried because another one failed
+                pass
+        signals.signal(number, signals.SIG_DFL)
+        if hasattr(signals, "pthread_sigmask"):
+            signals.pthread_sigmask(signals.SIG_UNBLOCK, [number])
+        os.kill(os.getpid(), number)
+        os._exit(BY_SIGNAL + number)  # the first process of a container does not end by a signal
+
+    def _is_somebody_elses(self, number: int) -> bool:
+        """Whether this is a child that was forked meanwhile, whose signals are its own; they do as by default then."""
+        if os.getpid() == self._process:
+            return False
+        before = self._before.get(number, signals.SIG_DFL)
+        signals.signal(number, before)
+        os.kill(os.getpid(), number)
+        return True
+
+    def _resized(self, number: int, frame: FrameType | None) -> None:
+        for holder in self._stack:
+            holder.resized()
+        before = self._before.get(number)
+        if callable(before):
+            before(number, frame)
+
+    def _stop(self, number: int, frame: FrameType | None) -> None:
+        top = self._top()
+        if top is None or self._is_somebody_elses(number):
+            stop_process(only_self=True)
+        else:
+            top.stop()
+
+    def _go_on(self, number: int, frame: FrameType | None) -> None:
+        top = self._top()
+        if top is not None and os.getpid() == self._process:
+            top.go_on()
+
+    def _top(self) -> Holder | None:
+        """The one that has the terminal now."""
+        return next((holder for holder in reversed(self._stack) if holder.bell >= 0), None)
+
+
+def stop_process(*, only_self: bool) -> None:
+    """Stop the process until SIGCONT, and the others of its group unless ``only_self``."""
+    number = signals.SIGTSTP
+    try:
+        before = signals.getsignal(number)
+        signals.signal(number, signals.SIG_DFL)
+    except ValueError:  # in a thread, which cannot set the handler: the signal that needs none does the same
+        before, number = None, signals.SIGSTOP if signals.getsignal(number) != signals.SIG_DFL else number
+    try:
+        if only_self:
+            os.kill(os.getpid(), number)
+        else:
+            os.killpg(0, number)
+    finally:
+        if before is not None:
+            signals.signal(signals.SIGTSTP, before)
+
+
+def _is_main() -> bool:
+    """Whether this is the main thread, which alone may set a handler."""
+    if not hasattr(signals, "set_wakeup_fd"):
+        return True
+    try:
+        signals.set_wakeup_fd(signals.set_wakeup_fd(-1))
+    except ValueError:
+        return False
+    return True
+
+
+#: The owner.
+SIGNALS = ProcessSignals()

@@ -1,0 +1,107 @@
+"""What a driver shows: a frame by a painter, what was said above it, and a notice below it.
+
+Everything that draws holds ``lock``, since two threads may: the one that runs the widget, and the one that shows a sign
+of life while a check takes its time. Whoever draws leaves a whole frame behind.
+"""
+
+from __future__ import annotations
+
+import _thread
+
+from wesperon.screen.painter import Painter
+from wesperon.screen.theme import Theme
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Mapping, Sequence
+
+    from wesperon.screen.frame import Frame
+
+
+class LiveScreen:
+    """The part of a terminal's screen that a widget is drawn on; ``send`` writes to the terminal."""
+
+    def __init__(self, look: Mapping[str, str], colours: int, send: Callable[[str], None]) -> None:
+        self.theme = Theme(dict(look), colours)
+        self.send = send
+        self.lock = _thread.RLock()
+        #: What draws now: inline, or on the full screen.
+        self.painter: Painter = Painter(self.theme.roles)
+        self._others: list[Painter] = []
+        #: What is said below the widget.
+        self.notice = ""
+        self._frame: Frame | None = None
+
+    def begin(self, *, is_full: bool) -> None:
+        """Draw on the full screen, or inline, until ``end``."""
+        self._others.append(self.painter)
+        if is_full:
+            from wesperon.screen.full_screen import FullScreenPainter
+
+            self.painter = FullScreenPainter(self.theme.roles)
+
+    def end(self) -> None:
+        """Draw as before."""
+        self.painter = self._others.pop()
+        self._frame = None
+
+    def is_resized(self, columns: int, rows: int) -> bool:
+        """Whether the last frame was drawn on a terminal of another size."""
+        painter = self.painter
+        return bool(painter.rows) and (columns != painter.columns or rows != painter.height)
+
+    def draw(self, frame: Frame, columns: int, rows: int) -> None:
+        """Make the screen show a frame, with the notice if there is one."""
+        with self.lock:
+            self._frame = frame
+            if self.notice:
+                frame = noticed(frame, self.notice, columns, rows)
+            self.send(self.painter.paint(frame, columns, rows))
+
+    def draw_again(self, columns: int, rows: int) -> None:
+        """Show the last frame again, with the notice that there is now."""
+        with self.lock:
+            if self._frame is not None:
+                self.draw(self._frame, columns, rows)
+
+    def finish(self, frame: Frame, columns: int) -> None:
+        """Leave a last frame on the screen."""
+        with self.lock:
+            self._frame = None
+            self.send(self.painter.finish(frame, columns))
+
+    def above(self, said: Sequence[str], columns: int) -> None:
+        """Put lines above the frame, for good; the frame is to be drawn again."""
+        if said:
+            with self.lock:
+                self.send(self.painter.above("\n".join(said).split("\n"), columns))
+
+    def start(self, columns: int) -> None:
+        """Begin on a row of its own."""
+        with self.lock:
+            self.send(self.painter.start(columns))
+
+    def hide(self, columns: int) -> None:
+        """Take the frame away; ``start`` comes next."""
+        with self.lock:
+            self.send(self.painter.hide(columns))
+
+    def clear(self, columns: int) -> None:
+        """Empty the screen; the frame is to be drawn again, at its top."""
+        with self.lock:
+            self.send(self.painter.clear(columns))
+
+    def abandon(self) -> None:
+        """Leave everything as it is, with the cursor below it; ``start`` comes next."""
+        with self.lock:
+            if self.painter.rows:
+                self.send(self.painter.abandon())
+
+
+def noticed(frame: Frame, notice: str, columns: int, rows: int) -> Frame:
+    """The frame with a notice in a last row, which takes the place of another if there is no room."""
+    from wesperon.screen.frame import Frame as Made
+    from wesperon.screen.width import cut
+
+    kept = frame.rows[: max(rows - 1, 1)] if rows > 1 else ()
+    return Made((*kept, ((cut(notice, columns - 1), "reason"),)), frame.cursor, frame.shape)

@@ -1,0 +1,253 @@
+"""The loop of a driver: it shows a widget and gives it events until it has an outcome.
+
+It is a generator that comes back where events are wanted and is sent them: who runs it waits in its own way, blocking
+or inside an event loop, and everything else is the same. Each turn:
+
+    draw       what was said, above; then the frame of the widget
+    work       a slice of what the widget has to do without keys, as long as no event is there
+    events     one after the other; those of the driver itself by the table ``MEANINGS``, all others by the widget
+
+What the widget cannot do itself (an empty screen, the user's editor, the page of preferences) it requests, and no
+further event is given to it until that is done.
+"""
+
+from __future__ import annotations
+
+from wesperon.editing.keys.events import Closed, Key, Position, Resize
+from wesperon.system.interrupts import interruptible, waiting
+from wesperon.terminal.inbox import (
+    Continued,
+    Failed,
+    Grown,
+    Interrupt,
+    Leave,
+    Pause,
+    Said,
+    Stop,
+    TimeLeft,
+    TimeOut,
+)
+from wesperon.values import Complaint
+from wesperon.widgets.widget import CLEAR_SCREEN, PREFERENCES, Ended, Interrupted
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Generator
+    from typing import Any
+
+    from wesperon.terminal.driver import Driver
+    from wesperon.terminal.options import DriverOptions
+    from wesperon.widgets.widget import Widget
+
+#: The key that stops the process until SIGCONT.
+SUSPEND = "ctrl-z"
+
+
+class Loop:
+    """Runs one ``widget`` on a ``driver``."""
+
+    def __init__(self, driver: Driver, widget: Widget, options: DriverOptions) -> None:
+        self.driver = driver
+        self.widget = widget
+        self.options = options
+        self.screen = driver.screen
+        self.is_bound = False
+        self._fed: dict[int, int] = {}
+
+    @waiting
+    def turns(self) -> Generator[None, list[Any], None]:
+        """Run the widget; each turn comes where events are wanted, which are to be sent."""
+        driver, widget, screen, inbox = self.driver, self.widget, self.screen, self.driver.inbox
+        self._prepare()
+        with driver.opened(self.options):
+            screen.begin(is_full=widget.is_full_screen)
+            try:
+                while widget.outcome is None:
+                    self._draw()
+                    if not self.is_bound:  # what only keys need is loaded once the question is there to read
+                        driver.listen()
+                        self._bind()
+                        if widget.mode_label:  # known only now
+                            continue
+                    events: list[Any] = []
+                    if not self._work():
+                        driver.await_pause(widget.wants_pause)
+                        events = yield
+                        if inbox.tap is not None:
+                            inbox.tap(events)
+                    events = self._show_said(events)
+                    for taken, event in enumerate(events, 1):
+                        self._take(event)
+                        if widget.outcome is not None or widget.driver_request:
+                            inbox.put_back(events[taken:])
+                            break
+                    if widget.driver_request == PREFERENCES:
+                        widget.driver_request = ""
+                        yield from self._show_preferences()
+                        self._bind()
+                    elif widget.driver_request:
+                        self._grant()
+                self._finish()
+            finally:
+                driver.end_feeding()
+                screen.end()
+
+    def _prepare(self) -> None:
+        """Have all that must hold before the first frame."""
+        driver, options = self.driver, self.options
+        driver.options = options
+        driver.begin()
+        driver.preferred.before_the_first_frame(options, driver.preference_files())
+        self.screen.theme.style = options.style
+        self.widget.set_theme(self.screen.theme)
+
+    # Drawing ---------------------------------------------------------------------------------------------------------
+
+    def _draw(self) -> None:
+        """Show what was said, and the widget below it."""
+        driver, widget, screen = self.driver, self.widget, self.screen
+        columns, rows = driver.size()
+        if screen.is_resized(columns, rows):
+            driver.resize(columns, rows)
+        driver.show_said()
+        for number, (source, count) in enumerate(widget.growing):
+            if count > self._fed.get(number, 0):
+                self._fed[number] = count
+                driver.feed(number, source, count)
+        frame = widget.view(columns, rows)
+        if not driver.knows_pauses and widget.wants_pause:
+            widget.pause()
+            frame = widget.view(columns, rows)
+        driver.look_at(frame)
+        screen.draw(frame, columns, rows)
+
+    def _finish(self) -> None:
+        """Leave the record of the widget on the screen."""
+        driver, widget = self.driver, self.widget
+        if isinstance(widget.outcome, Interrupted):
+            driver.is_stopped = True
+        columns, rows = driver.size()
+        driver.show_said()
+        widget.pause()
+        frame = widget.view(columns, rows)
+        driver.look_at(frame)
+        self.screen.finish(frame, columns)
+
+    def _bind(self) -> None:
+        """Give the widget the bindings of the program and of the user."""
+        self.is_bound = True
+        bindings, faults = self.driver.preferred.bindings(self.options, self.driver.preference_files())
+        for fault in faults:
+            self.driver.say(fault)
+        self.widget.bind(bindings)
+
+    # Events ----------------------------------------------------------------------------------------------------------
+
+    @interruptible
+    def _work(self) -> bool:
+        """Run background work until there are events. Return True if it is all done, and there is something to show."""
+        widget = self.widget
+        if not widget.work():
+            return False
+        while not self.driver.has_input():
+            if not widget.work():
+                return True
+        return False
+
+    def _show_said(self, events: list[Any]) -> list[Any]:
+        """Show all that was said, at once; the other events."""
+        said = [event.text for event in events if event.__class__ is Said]
+        if not said:
+            return events
+        self.driver.show(said)
+        return [event for event in events if event.__class__ is not Said]
+
+    def _take(self, event: Any) -> None:
+        """Do what an event means to the driver, or give it to the widget."""
+        meaning = MEANINGS.get(event.__class__)
+        if meaning is not None:
+            meaning(self, event)
+            return
+        if event.__class__ is Key and event.name == SUSPEND and self.driver.can_stop:
+            self.driver.suspend(only_self=False)
+            return
+        self.driver.guarded(self.widget, event, lambda: self._press(event))
+
+    @interruptible
+    def _press(self, event: Any) -> None:
+        """Give an event to the widget, which may call functions of the program."""
+        self.widget.press(event)
+
+    def _close(self, event: Any) -> None:
+        """End the widget, since nobody can answer any more."""
+        self.widget.press(Closed())
+        if self.widget.outcome is None:
+            self.widget.outcome = Ended()
+
+    def _interrupt(self, event: Any) -> None:
+        self.widget.outcome = Interrupted()
+
+    def _pause(self, event: Any) -> None:
+        self.widget.pause()
+
+    def _fail(self, event: Any) -> None:
+        raise event.error
+
+    def _count_down(self, event: Any) -> None:
+        """Say how much time is left."""
+        self.screen.notice = self.driver.time_left(event)
+
+    def _stop(self, event: Any) -> None:
+        self.driver.suspend(only_self=event.only_self)
+
+    def _continue(self, event: Any) -> None:
+        self.screen.abandon()
+        self.driver.go_on_drawing()
+
+    def _nothing(self, event: Any) -> None:
+        """The next turn draws what is new."""
+
+    # Requests --------------------------------------------------------------------------------------------------------
+
+    def _grant(self) -> None:
+        """Do what the widget cannot do itself."""
+        widget, screen = self.widget, self.screen
+        request, widget.driver_request = widget.driver_request, ""
+        columns, _ = self.driver.size()
+        if request == CLEAR_SCREEN:
+            screen.clear(columns)
+            return
+        text: str | Complaint
+        screen.hide(columns)
+        try:
+            text = self.driver.edit_outside(widget.text, widget.syntax or "")
+        except Complaint as complaint:
+            text = complaint
+        screen.start(columns)
+        widget.returned(text)
+
+    def _show_preferences(self) -> Generator[None, list[Any], None]:
+        """Open the page of preferences over the widget, until it is left."""
+        driver = self.driver
+        self.screen.hide(driver.size()[0])
+        page = driver.preferences_page(self.options)
+        yield from Loop(driver, page, self.options).turns()
+        driver.take_preferences(page.outcome)
+        if isinstance(page.outcome, Ended):  # so does what is below it
+            driver.end_widget()
+
+
+#: What the events of the driver mean; all others are for the widget.
+MEANINGS: dict[type[Any], Callable[[Loop, Any], None]] = {
+    Grown: Loop._nothing,
+    Failed: Loop._fail,
+    Pause: Loop._pause,
+    TimeLeft: Loop._count_down,
+    TimeOut: Loop._close,
+    Interrupt: Loop._interrupt,
+    Leave: Loop._close,
+    Stop: Loop._stop,
+    Continued: Loop._continue,
+    Resize: Loop._nothing,
+    Position: Loop._nothing,
+}

@@ -1,0 +1,1 @@
+"""Whose terminal it is: turns among threads and processes, the output of the process, a guard for threads."""

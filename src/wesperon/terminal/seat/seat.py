@@ -1,0 +1,266 @@
+"""The seat at a terminal: who has it now, and all that is to be done when it is taken and given back.
+
+Every driver has a seat. Of a terminal that is not the process's own it is nothing but the turn: two tasks that ask on
+it come one after the other. That of the process's own terminal is one for all drivers (:data:`OWN_SEAT`), since the
+signals, the standard streams and the turn among processes are one for all. In order, each step undone in reverse
+whatever fails:
+
+    the turn inside the process     threads and tasks; the holder may ask again inside, and what is below is put aside
+    the turn among processes        the programs of a pipeline
+    signals                         handlers in the main thread, a guard in any other
+    the output of the process       above what is open
+    the terminal                    its modes, by the driver
+"""
+
+from __future__ import annotations
+
+from time import sleep
+
+from wesperon.system.interrupts import critical, interruptible
+from wesperon.system.process_signals import SIGNALS, Holder
+from wesperon.terminal.seat.process_turn import TerminalTurn
+from wesperon.terminal.seat.turn import Turn
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable
+    from typing import Any
+
+    from wesperon.terminal.driver import Driver, DriverOptions
+    from wesperon.terminal.seat.capture import Capture
+
+#: How often is tried whether another process has given the terminal back, in seconds.
+TURN_EVERY = 0.05
+
+
+class Seat:
+    """The seat at a terminal of its own."""
+
+    #: Whether its terminal is that of the process, where everything that the process prints goes too.
+    is_own = False
+
+    def __init__(self) -> None:
+        self.turn = Turn()
+
+    async def reserve(self) -> None:
+        """Wait inside an event loop until the terminal can be taken without blocking."""
+        await self.turn.reserve()
+
+    def enter(self, driver: Driver, options: DriverOptions) -> None:
+        """Wait for the turn, and have the driver take the terminal; inside itself nothing but count."""
+        self.turn.take()
+        self._enter(driver, options)
+
+    @critical
+    def _enter(self, driver: Driver, options: DriverOptions) -> None:
+        try:
+            if not driver.depth:
+                self.open(driver, options)
+            driver.depth += 1
+        except BaseException:
+            self.turn.end()
+            raise
+
+    @critical
+    def leave(self, driver: Driver) -> None:
+        """Have the driver give the terminal back, if this was the outermost use."""
+        try:
+            driver.depth -= 1
+            if not driver.depth:
+                self.close(driver)
+        finally:
+            self.turn.end()
+
+    def open(self, driver: Driver, options: DriverOptions) -> None:
+        """Take the terminal for a driver."""
+        driver.take()
+
+    def close(self, driver: Driver) -> None:
+        """Give it back."""
+        driver.give()
+
+    def lend(self, driver: Driver) -> None:
+        """Let another program have the terminal."""
+        driver.hand_back()
+
+    def take_back(self, driver: Driver) -> None:
+        """Take it again."""
+        driver.take_again()
+
+
+class OwnSeat(Seat):
+    """The seat at the terminal of the process; see the module."""
+
+    is_own = True
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.processes = TerminalTurn()
+        #: Those that have the terminal, the one on top last, each with how to undo what was done for it.
+        self._open: list[tuple[Driver, list[Callable[[], object]]]] = []
+        self._capture: Capture | None = None
+
+    async def reserve(self) -> None:
+        """Wait inside an event loop until the terminal can be taken without blocking."""
+        import asyncio
+
+        await self.turn.reserve()
+        while not self._open and not self.processes.take():
+            await asyncio.sleep(TURN_EVERY)
+
+    @property
+    def capture(self) -> Capture:
+        """What takes the output of the process; made when it is wanted first."""
+        if self._capture is None:
+            from wesperon.terminal.seat.capture import Capture
+
+            self._capture = Capture(self)
+        return self._capture
+
+    def enter(self, driver: Driver, options: DriverOptions) -> None:
+        """Wait for both turns, and have the driver take the terminal; inside itself nothing but count."""
+        is_first = self.turn.take()
+        try:
+            if is_first and not driver.depth:
+                self._wait_for_processes()
+        except BaseException:
+            self.turn.end()
+            raise
+        self._enter(driver, options)
+
+    @interruptible
+    def _wait_for_processes(self) -> None:
+        """Wait in silence, since anything said would fall into the question of the other process."""
+        while not self.processes.take():
+            sleep(TURN_EVERY)
+
+    @critical
+    def open(self, driver: Driver, options: DriverOptions) -> None:
+        """Take the terminal for a driver; what is below it is put aside."""
+        undo: list[Callable[[], object]] = []
+        if self._open:
+            below = self._open[-1][0]
+            below.put_aside()
+            undo.append(below.come_back)
+        else:
+            undo.append(self.processes.end)
+        entry = (driver, undo)
+        self._open.append(entry)
+        undo.append(lambda: self._open.remove(entry))
+        try:
+            self._watch(driver, options, undo)
+            if options.capture:
+                self.capture.open()
+                undo.append(self.capture.close)
+                self.capture.begin()
+            # What is in the pipe is shown before the terminal is given back, so its end comes first.
+            undo.append(driver.give)
+            undo.append(self.capture.end if options.capture else _nothing)
+            driver.take()
+        except BaseException:
+            _do_all(undo)
+            raise
+
+    def _watch(self, driver: Driver, options: DriverOptions, undo: list[Callable[[], object]]) -> None:
+        """Have the signals of the process reach the driver, or a guard give the terminal back in a thread."""
+        holder = driver.holder
+        in_main = SIGNALS.open(holder)
+        undo.append(
+            lambda: SIGNALS.close(
+                holder, in_main=in_main, ignores_interrupts=driver.is_stopped and options.ends_process
+            )
+        )
+        driver.watch(in_main=in_main)
+        undo.append(driver.unwatch)
+
+    @critical
+    def close(self, driver: Driver) -> None:
+        """Give the terminal back, step by step, and have what is below go on."""
+        place = next((at for at, (one, _) in enumerate(self._open) if one is driver), None)
+        if place is None:  # it was taken away by force, as the loop in which it was open has been closed
+            return
+        _do_all(self._open[place][1])
+
+    def has_top(self, driver: Driver) -> bool:
+        """Whether nothing is open above a driver."""
+        return bool(self._open) and self._open[-1][0] is driver
+
+    def show_rest(self) -> None:
+        """Show what was printed already: the process ends."""
+        if self._capture is not None:
+            self._capture.give_back()
+
+    def lend(self, driver: Driver) -> None:
+        """Let another program have the terminal, and the descriptors of the process lead there."""
+        if self._capture is not None:
+            self._capture.end()
+        driver.hand_back()
+
+    def take_back(self, driver: Driver) -> None:
+        """Take it again."""
+        driver.take_again()
+        if self._capture is not None and driver.options.capture:
+            self._capture.begin()
+
+    # What is printed meanwhile (see ``capture``) ---------------------------------------------------------------------
+
+    def say(self, text: str) -> bool:
+        """Show lines above what is on top. Return False if nothing is open."""
+        top = self._open[-1][0] if self._open else None
+        if top is None:
+            return False
+        top.say(text)
+        return True
+
+    def has_room(self) -> bool:
+        """Whether so few lines wait to be shown that more may come."""
+        return not self._open or self._open[-1][0].inbox.has_room
+
+
+class Held(Holder):
+    """A driver, as the signals of the process see it."""
+
+    def __init__(self, driver: Any) -> None:
+        self.driver = driver
+        self.bell = driver.port.bell
+
+    def give_back(self) -> None:
+        """Leave what is drawn, and give the terminal back at once."""
+        OWN_SEAT.show_rest()
+        self.driver.give_back_at_once()
+
+    def ring(self) -> None:
+        """End the wait of the main thread."""
+        self.driver.wake()
+
+    def resized(self) -> None:
+        """Look at the size before anything is drawn."""
+        self.driver.port.is_resized = True
+        self.driver.wake()
+
+    def stop(self) -> None:
+        """Stop where nothing is half drawn."""
+        self.driver.stop_soon()
+
+    def go_on(self) -> None:
+        """Take the terminal again at once, before anything is echoed: who had it may have changed its modes."""
+        self.driver.go_on()
+
+
+def _nothing() -> None: ...
+
+
+def _do_all(steps: list[Callable[[], object]]) -> None:
+    """Do steps, the last one first, each whatever the others raise; then raise the first exception, if there was one."""
+    failed: BaseException | None = None
+    while steps:
+        try:
+            steps.pop()()
+        except BaseException as error:
+            failed = failed or error
+    if failed is not None:
+        raise failed
+
+
+#: The seat of all drivers on the terminal of the process.
+OWN_SEAT = OwnSeat()

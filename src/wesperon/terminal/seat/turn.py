@@ -1,0 +1,117 @@
+"""Whose turn it is on one terminal, inside a process: threads and tasks ask one after the other, in the order they came.
+
+A turn is taken again by who has it, so that a question may be asked inside another one. Who waits looks again and again:
+the one before it may be a task of an event loop as well as a thread, and no lock serves both.
+"""
+
+from __future__ import annotations
+
+import _thread
+import sys
+from time import sleep
+
+from wesperon.system.interrupts import interruptible
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Any
+
+#: How often who waits looks, in seconds.
+LOOK = 0.02
+
+
+class Asker:
+    """Who wants the turn: a thread, and the task that runs in it if an event loop does."""
+
+    __slots__ = ("task", "thread")
+
+    def __init__(self) -> None:
+        self.thread = _thread.get_ident()
+        self.task = _task()
+
+
+class Turn:
+    """The turn on one terminal."""
+
+    def __init__(self) -> None:
+        self._lock = _thread.allocate_lock()
+        self._holder: Asker | None = None
+        self._count = 0
+        self._queue: list[Asker] = []
+
+    @interruptible
+    def take(self) -> bool:
+        """Wait for the turn and take it. Return False if it is taken again, inside."""
+        asker = Asker()
+        if self._try(asker, blocks=True):
+            return self._count == 1
+        try:
+            while not self._try(asker, blocks=True):
+                sleep(LOOK)
+        finally:
+            self._withdraw(asker)
+        return self._count == 1
+
+    async def reserve(self) -> None:
+        """Wait for the turn inside an event loop; the next ``take`` has it at once."""
+        import asyncio
+
+        asker = Asker()
+        try:
+            while not self._try(asker, blocks=False):
+                await asyncio.sleep(LOOK)
+            self._count -= 1  # until it is taken
+        finally:
+            self._withdraw(asker)
+
+    def end(self) -> bool:
+        """Let go of what was taken last. Return True if others may have the turn now."""
+        with self._lock:
+            self._count -= 1
+            if not self._count:
+                self._holder = None
+            return not self._count
+
+    @property
+    def is_free(self) -> bool:
+        """Whether nobody has it."""
+        return self._holder is None
+
+    def _try(self, asker: Asker, *, blocks: bool) -> bool:
+        with self._lock:
+            holder = self._holder
+            if holder is not None and not self._count and holder.task is not None and holder.task.done():
+                holder = self._holder = None  # it was reserved by a task that ended before it was taken
+            if holder is not None:
+                # A call that blocks the thread of the holder cannot wait for it: it is asked inside. A task can, unless
+                # it is the holder's own, or runs in a loop that a call inside the question has begun.
+                inside = holder.thread == asker.thread and (
+                    blocks or holder.task is asker.task or (holder.task is None and self._count > 0)
+                )
+                if not inside:
+                    self._enqueue(asker)
+                    return False
+            elif self._queue and self._queue[0] is not asker:
+                self._enqueue(asker)
+                return False
+            if holder is None:
+                self._holder = asker
+            self._count += 1
+            return True
+
+    def _enqueue(self, asker: Asker) -> None:
+        if asker not in self._queue:
+            self._queue.append(asker)
+
+    def _withdraw(self, asker: Asker) -> None:
+        with self._lock:
+            if asker in self._queue:
+                self._queue.remove(asker)
+
+
+def _task() -> Any:
+    """The task that runs in this thread; None outside of an event loop."""
+    asyncio = sys.modules.get("asyncio")
+    if asyncio is None or asyncio._get_running_loop() is None:
+        return None
+    return asyncio.current_task()
