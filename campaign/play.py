@@ -36,6 +36,11 @@ class Program:
         self.plain = plain
 
     @property
+    def hears_stops(self) -> bool:
+        """Whether its main thread has something open: a thread hears of no signal, and the process stops as it is."""
+        return self.words[0] != "threads.py" and self.words[1:2] != ("thread",)
+
+    @property
     def noise(self) -> list[str]:
         """The sources of noise among its words."""
         return [
@@ -59,6 +64,11 @@ class Run:
         self.sent: set[str] = set()
         self.text = Text()
         self.has_ended_itself = False
+        #: What the terminal itself has to answer, and whether that has to wait.
+        self.answers: list[bytes] = []
+        self.holds_answers = False
+        #: How much the program had sent when its question was answered: until then it was open.
+        self.open_until = 0
         env = {
             "WESPERON_PLAIN": "1" if program.plain else "",
             "WESPERON_KEYS": keys,
@@ -66,7 +76,11 @@ class Run:
             "TERM": "xterm-256color",
         }
         file = Path(__file__).parent / "programs" / program.words[0]
-        self.terminal = Terminal([sys.executable, str(file), *program.words[1:]], env=env)
+        # As under any shell, the program does not lead its session: the end of who does takes the terminal away.
+        command = [sys.executable, str(file), *program.words[1:]]
+        self.terminal = Terminal(["sh", "-c", '"$@"; status=$?; sleep 0.2; exit $status', "sh", *command], env=env)
+        self.process = self.child()
+        self.terminal.screen.write_process_input = self.answer  # type: ignore[method-assign]
 
     def play(self, actions: Sequence[Action]) -> list[str]:
         """Do everything, have the program end, and give what was wrong."""
@@ -84,6 +98,12 @@ class Run:
                 self.faults.append(str(fault))
         return self.faults
 
+    def answer(self, data: str) -> None:
+        """Send what the terminal itself answers to the program, once a key that comes in pieces is whole."""
+        self.answers.append(data.encode())
+        while self.answers and not self.holds_answers and self.state() not in ("T", "Z", ""):
+            os.write(self.terminal.process.fd, self.answers.pop(0))
+
     # Acting ----------------------------------------------------------------------------------------------------------
 
     def alive(self) -> bool:
@@ -95,10 +115,20 @@ class Run:
             self.kill("SIGCONT")
         return state not in ("Z", "")
 
+    def child(self) -> int:
+        """The process of the program itself."""
+        shell = self.terminal.process.pid
+        while not self.terminal.is_closed:
+            found = Path(f"/proc/{shell}/task/{shell}/children").read_text().split()
+            if found:
+                return int(found[0])
+            self.read(0.01)
+        return shell  # it has ended already
+
     def state(self) -> str:
         """The state of the process as the system names it (proc(5)); empty if it is gone."""
         try:
-            stat = Path(f"/proc/{self.terminal.process.pid}/stat").read_text()
+            stat = Path(f"/proc/{self.process}/stat").read_text()
         except OSError:
             return ""
         return stat.rpartition(")")[2].split()[0]
@@ -122,10 +152,14 @@ class Run:
         if verb == "type":
             self.send(str(given[0]).encode())
         elif verb == "bytes":
+            self.holds_answers = True  # a terminal sends the bytes of a key in one piece, whatever a line does to them
             for piece in given:
                 assert isinstance(piece, bytes)
                 self.send(piece)
                 self.read(0.005)
+            self.holds_answers = False
+            while self.answers:
+                self.send(self.answers.pop(0))
         elif verb == "paste":
             self.send(b"\x1b[200~" + str(given[0]).encode() + b"\x1b[201~")
         elif verb == "click":
@@ -143,11 +177,29 @@ class Run:
             self.stop()
         elif verb == "resize":
             columns, rows = given
-            self.terminal.resize(int(str(columns)), int(str(rows)))
+            self.resize(int(str(columns)), int(str(rows)))
         elif verb == "wait":
             self.wait(float(str(given[0])))
         elif verb == "redraw":
             self.redraw()
+
+    def resize(self, columns: int, rows: int) -> None:
+        """Give the terminal another size: if it becomes lower it drops empty rows at its bottom, then rows at its top.
+
+        The emulator itself drops those at the top and leaves the cursor where it is, as no terminal does.
+        """
+        while self.read(0):
+            pass
+        screen = self.terminal.screen
+        above = max(screen.cursor.y - rows + 1, 0)
+        at, screen.cursor.y = screen.cursor.y, screen.lines - 1
+        for _ in range(above):
+            screen.index()
+        screen.cursor.y = at - above
+        for row in range(rows, screen.lines):
+            screen.buffer.pop(row, None)
+        screen.lines = min(rows, screen.lines)
+        self.terminal.resize(columns, rows)
 
     def wait(self, seconds: float) -> None:
         """Read for a while."""
@@ -177,7 +229,10 @@ class Run:
         """Send a signal to the program."""
         self.sent.add(name)
         try:
-            os.kill(self.terminal.process.pid, getattr(signal, name))
+            if name == "SIGCONT":  # as a shell does, to all that were stopped
+                os.killpg(self.terminal.process.pid, signal.SIGCONT)
+            else:
+                os.kill(self.process, getattr(signal, name))
         except ProcessLookupError:
             pass
 
@@ -193,7 +248,7 @@ class Run:
         """While it is stopped the terminal is as it was found."""
         while self.read(0.02):
             pass
-        if "SIGSTOP" in self.sent:
+        if not self.program.hears_stops:
             return
         if not self.program.plain and self.terminal.modes() != self.terminal.initial:
             self.faults.append("stopped with the terminal's settings changed")
@@ -201,25 +256,27 @@ class Run:
             self.faults.append(f"stopped with modes set: {', '.join(left)}")
 
     def redraw(self) -> None:
-        """The rows at the bottom of the screen are those of a fresh drawing."""
-        if not self.settled():
+        """The rows at the bottom of the screen are those of a fresh drawing, which comes below when it is continued."""
+        if self.program.plain or self.program.words[0] == "threads.py" or not self.settled():
             return
         before, at_before = self.shown()
-        self.send(b"\x0c")
+        self.kill("SIGCONT")
         if not self.settled():
             return
-        fresh, at_fresh = self.shown()
-        if not fresh[0]:
-            return
+        after, at_after = self.shown()
+        fresh = after[len(before) :]
+        if after[: len(before)] != before or not fresh:
+            return  # more was printed, or rows at the top are forgotten
         if before[len(before) - len(fresh) :] != fresh:
-            told = "\n".join(["--- before", *before, "--- fresh", *fresh])
+            told = "\n".join(["--- before", *before[-len(fresh) - 3 :], "--- fresh", *fresh])
             self.faults.append(f"the screen differs from a fresh drawing:\n{told}")
-        elif at_before - len(before) != at_fresh - len(fresh):
+        elif at_before - len(before) != at_after - len(after):
             self.faults.append("the cursor is in another row than in a fresh drawing")
 
     def shown(self) -> tuple[list[str], int]:
-        """The rows of the screen but for the empty ones at its end, and the row of the cursor."""
-        return self.terminal.text().split("\n"), self.terminal.screen.cursor.y
+        """All rows, but for the empty ones at the end, and the row of the cursor."""
+        rows = self.terminal.everything().split("\n")
+        return rows, len(self.terminal.screen.history.top) + self.terminal.screen.cursor.y
 
     def settled(self) -> bool:
         """Wait until nothing more comes; whether a question is open then."""
@@ -235,10 +292,13 @@ class Run:
         """Have the program end: by itself where its text is known, else by saying goodbye in every way."""
         if self.program.is_modelled and self.text.whole.strip() and self.alive():
             self.wait(0.2)
+            self.open_until = len(self.terminal.received)
             self.send(b"\r")
             end = time.monotonic() + PATIENCE
             while b"got '" not in self.terminal.received and self.alive() and time.monotonic() < end:
                 self.read(0.05)
+            while self.read(0.1):
+                pass
             self.has_ended_itself = True
             self.compare_text()
         end = time.monotonic() + PATIENCE
@@ -280,8 +340,10 @@ class Run:
         if status not in self.expected():
             self.faults.append(f"its status is {status}, after {sorted(self.sent)}")
         text = terminal.received.decode(errors="replace")
-        if "Traceback" in text:
-            self.faults.append("a trace:\n" + text[text.index("Traceback") :][:3000])
+        # What an interrupt does to Python itself, once the questions are over, is not for us to say.
+        traces = [trace for trace in text.split("Traceback")[1:] if "/src/wesperon/" in trace]
+        if traces:
+            self.faults.append("a trace:" + traces[0][:3000])
         if not self.sent & {*_ENDING, "SIGINT"} and self.has_ended_itself:
             self.compare_noise()
 
@@ -299,7 +361,7 @@ class Run:
         end = time.monotonic() + 3.0
         while left := _members(session):
             if time.monotonic() > end:
-                self.faults.append(f"still running: {left}")
+                self.faults.append(f"still running: {[_command(process) for process in left]}")
                 for process in left:
                     os.kill(process, signal.SIGKILL)
                 return
@@ -307,7 +369,7 @@ class Run:
 
     def compare_noise(self) -> None:
         """Each line of a source that came at all came whole, once, and in order."""
-        text = re.sub(rb"\x1b\[[0-9;?]*[a-zA-Z]", b"", self.terminal.received)
+        text = re.sub(rb"\x1b\[[0-9;?]*[a-zA-Z]", b"", self.terminal.received[: self.open_until])
         for name in self.program.noise:
             found = [int(number) for number in re.findall(rb"<" + name.encode() + rb":(\d+)>", text)]
             if found != list(range(len(found))) or len(found) > LINES:
@@ -337,6 +399,15 @@ def _members(session: int) -> list[int]:
         if int(its) == session and state not in "ZX":
             found.append(int(path.parent.name))
     return found
+
+
+def _command(process: int) -> str:
+    """What a process runs, and what it waits for."""
+    try:
+        line = Path(f"/proc/{process}/cmdline").read_text().replace("\0", " ")
+        return f"{process} {line[:80]!r} in {Path(f'/proc/{process}/wchan').read_text()}"
+    except OSError:
+        return f"{process}"
 
 
 def play(program: Program, actions: Sequence[Action], keys: str = "") -> list[str]:

@@ -7,7 +7,7 @@ import sys
 import threading
 
 from campaign.programs import noise
-from wesperon import Form, one_of, slot
+from wesperon import Form, Problems, one_of, slot
 
 
 class Plan(Form):
@@ -19,11 +19,14 @@ class Plan(Form):
     note = slot(ask="Note", lines=True, low=0)
 
 
-async def in_loop() -> Plan:
-    """Fill it while another task goes on."""
+async def in_loop() -> Plan | None:
+    """Fill it while another task goes on; None if the user stops."""
     ticking = asyncio.create_task(tick())
     try:
         return await Plan.fill_async([], resume=False)
+    except (KeyboardInterrupt, Problems):
+        print("<stopped>")
+        return None
     finally:
         ticking.cancel()
 
@@ -49,7 +52,7 @@ def main() -> None:
         thread.start()
         thread.join()
     elif way == "loop":
-        print("got", ascii(tuple(asyncio.run(in_loop()))), flush=True)
+        print("got", ascii(tuple(asyncio.run(in_loop()) or ())), flush=True)
     elif way == "closed":  # a loop that is closed while a question is open
         loop = asyncio.new_event_loop()
         task = loop.create_task(in_loop())

@@ -61,6 +61,8 @@ def begin(names: list[str]) -> None:
             say_all(name)
 
     for name in names:
+        if name == "mouse":  # no source, but a word of the program
+            continue
         threading.Thread(target=run, args=(name,), daemon=True).start()
 
 

@@ -46,7 +46,7 @@ def main() -> None:
     noise.begin(names)
     asked: type[Any] = type("Asked", (Form,), {"answer": SLOTS[kind]})
     answer = fill(asked, [], mouse="mouse" in names, resume=False).answer
-    print("got", ascii(answer), flush=True)
+    print(f"got {answer!a}", flush=True)
 
 
 if __name__ == "__main__":

@@ -456,6 +456,8 @@ class Console:
             return False
         if not isinstance(outcome, Answered):
             return True
+        if driver.is_own and SIGNALS.take_interrupt():  # after Enter, and before the command
+            raise KeyboardInterrupt
         if outcome.value:
             yield from self.lines.run(outcome.value, driver)
         return False

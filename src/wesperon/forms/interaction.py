@@ -7,7 +7,7 @@ that can be awaited, and is sent what came of it. What it returns is what ``play
 from __future__ import annotations
 
 from wesperon.frozen import Frozen
-from wesperon.system.interrupts import interruptible
+from wesperon.system.interrupts import interruptible, waiting
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -38,6 +38,7 @@ class TurnAwaited(Frozen):
     driver: Driver
 
 
+@waiting
 def play(steps: Interaction[R]) -> R:
     """Run the work to its end; each question blocks until it is answered."""
     try:

@@ -87,6 +87,7 @@ class ProcessSignals:
         self._stack.append(holder)
         try:
             if not self._opened:
+                self._handle_none()
                 self._handle_all()
         except ValueError:  # not in the main thread
             return False
@@ -121,7 +122,8 @@ class ProcessSignals:
             del self._before[signals.SIGINT]
             signals.signal(signals.SIGINT, signals.SIG_IGN)
         self._opened -= 1
-        if not self._opened:
+        # A thread that still asks cannot handle signals; without it, these handlers do what is done by default.
+        if not self._opened and not self._stack:
             self._handle_none()
 
     def _handle_all(self) -> None:
@@ -154,7 +156,8 @@ class ProcessSignals:
     def _handle_none(self) -> None:
         """Set the handlers that were there before, unless the program has set others meanwhile."""
         ours = (self._end, self._interrupt, self._resized, self._stop, self._go_on)
-        for number, before in [*self._before.items()]:
+        # SIGINT is the last one: from there on an interrupt is raised, and must find everything done.
+        for number, before in sorted(self._before.items(), key=lambda item: item[0] == signals.SIGINT):
             if signals.getsignal(number) in ours:
                 signals.signal(number, before)
             del self._before[number]
@@ -175,8 +178,11 @@ class ProcessSignals:
         return taken
 
     def settle_interrupt(self) -> None:
-        """Raise an interrupt that has come where none could be raised, or have the program's handler take it."""
-        if self.is_interrupted:
+        """Raise an interrupt that has come where none could be raised, or have the program's handler take it.
+
+        As long as something is still open, that takes it.
+        """
+        if self.is_interrupted and not self._opened:
             self.is_interrupted = False
             before = self._before.get(signals.SIGINT) or signals.getsignal(signals.SIGINT)
             if self._is_own(before):

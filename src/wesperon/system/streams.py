@@ -62,7 +62,7 @@ class StandardStream:
                 setattr(sys, self.name, self)
 
     def release(self) -> None:
-        """Give the original stream back to :mod:`sys`, unless it is used elsewhere or somebody has put another there."""
+        """Give the original stream back to :mod:`sys`, unless somebody uses this one, or has put another there."""
         with self._lock:
             self._users -= 1
             if not self._users and getattr(sys, self.name) is self:

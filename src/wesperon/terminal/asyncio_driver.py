@@ -39,7 +39,7 @@ class AsyncioDriver(TtyDriver):
         """Show the widget and give it events until it has an outcome; its record stays on the screen."""
         await self.turn_comes()
         turns = self.turns(widget, options)
-        watch = LoopWatch(asyncio.get_running_loop(), turns.close)
+        watch = LoopWatch(asyncio.get_running_loop(), lambda: self.seat.take_away(self))
         try:
             next(turns)
             while True:

@@ -72,9 +72,11 @@ MODIFIERS = ((4, "ctrl-"), (2, "alt-"), (1, "shift-"))
 LONGEST = 64
 #: The kind of event that is the release of a key.
 RELEASED = 3
-#: How long an ESC may wait for the rest of a sequence; a string for its end, or a character for its other bytes, which
-#: no key begins and a slow line may delay. In seconds.
-ESCAPE_WAIT, TEXT_WAIT = 0.025, 1.0
+#: How long an ESC may wait for what follows, in seconds: it is a key of its own, and nobody likes to wait for that. Once
+#: a sequence has begun (ESC [, ESC O) hardly anything else is meant, and on a slow line its bytes come one by one: to
+#: take an arrow for text would put that into the line. A string for its end, or a character for its other bytes, which
+#: no key begins, may take longer still.
+ESCAPE_WAIT, SEQUENCE_WAIT, TEXT_WAIT = 0.025, 0.5, 1.0
 INTERRUPT = 0x03
 
 
@@ -99,8 +101,11 @@ class Decoder:
     @property
     def timeout(self) -> float:
         """How long to wait for more while something is pending, in seconds."""
-        begun = self._opener or (self._rest[:1] == b"\x1b" and not self._in_string)
-        return ESCAPE_WAIT if begun else TEXT_WAIT
+        if self._opener:
+            return ESCAPE_WAIT
+        if self._rest[:1] == b"\x1b" and not self._in_string:
+            return ESCAPE_WAIT if self._rest.strip(b"\x1b") == b"" else SEQUENCE_WAIT
+        return TEXT_WAIT
 
     @property
     def is_inside(self) -> bool:

@@ -59,9 +59,9 @@ class Loop:
         """Run the widget; each turn comes where events are wanted, which are to be sent."""
         driver, widget, screen, inbox = self.driver, self.widget, self.screen, self.driver.inbox
         self._prepare()
-        with driver.opened(self.options):
-            screen.begin(is_full=widget.is_full_screen)
-            try:
+        screen.begin(is_full=widget.is_full_screen)
+        try:
+            with driver.opened(self.options):
                 while widget.outcome is None:
                     self._draw()
                     if not self.is_bound:  # what only keys need is loaded once the question is there to read
@@ -88,9 +88,9 @@ class Loop:
                     elif widget.driver_request:
                         self._grant()
                 self._finish()
-            finally:
-                driver.end_feeding()
-                screen.end()
+        finally:
+            driver.end_feeding()
+            screen.end()
 
     def _prepare(self) -> None:
         """Have all that must hold before the first frame."""
@@ -110,16 +110,21 @@ class Loop:
         if screen.is_resized(columns, rows):
             driver.resize(columns, rows)
         driver.show_said()
-        for number, (source, count) in enumerate(widget.growing):
-            if count > self._fed.get(number, 0):
-                self._fed[number] = count
-                driver.feed(number, source, count)
+        self._feed()
         frame = widget.view(columns, rows)
         if not driver.knows_pauses and widget.wants_pause:
             widget.pause()
             frame = widget.view(columns, rows)
         driver.look_at(frame)
         screen.draw(frame, columns, rows)
+        self._feed()  # a view may have found out that more is wanted
+
+    def _feed(self) -> None:
+        """Have the growing sources of the widget give as much as is wanted of them."""
+        for number, (source, count) in enumerate(self.widget.growing):
+            if count > self._fed.get(number, 0):
+                self._fed[number] = count
+                self.driver.feed(number, source, count)
 
     def _finish(self) -> None:
         """Leave the record of the widget on the screen."""

@@ -154,7 +154,7 @@ class PlainDriver(PlainAsking, TtyDriver):
         finally:
             if hides:
                 self.hides = False
-                self.hand_back()
+                self._show_again()
                 self.send("\n")
         self.is_cut = self.is_cut or len(data.rstrip(b"\r\n")) >= self.port.longest_line
         return data.decode("utf-8", "replace").rstrip("\r\n")
@@ -216,11 +216,16 @@ class PlainDriver(PlainAsking, TtyDriver):
     @critical
     def hand_back(self) -> None:
         """Let the terminal be as it was found."""
+        self._show_again()
+        self._has_terminal = False
+
+    @critical
+    def _show_again(self) -> None:
+        """Have the terminal show what is typed."""
         try:
             self.port.give_back()
         except OSError:
             self.is_gone = True
-        self._has_terminal = False
 
     def modes_off(self) -> str:
         """Nothing: no mode was set by a control sequence."""

@@ -62,7 +62,7 @@ LONGEST_WAIT = 3_600.0
 #: After how many seconds the user is told that a key takes its time, and how often what was printed is shown then.
 SLOW, SHOWN_EVERY = 0.3, 0.1
 #: How long the terminal may take a last text when the process is ended by a signal, in seconds.
-HURRY = 0.3
+HURRY = 1.0
 
 
 def reach(program: str = "") -> TtyDriver | None:
@@ -230,9 +230,11 @@ class TtyDriver(Driver):
             return
         has_lock = self.screen.lock.acquire(timeout=HURRY)
         try:
+            # What matters comes first: a terminal that nobody reads may not take the rest.
+            self.port.write_at_once(self.modes_off().encode(), HURRY)
             text = self.screen.painter.abandon() if self.screen.painter.rows else ""
             said = "".join(f"{line}\r\n" for lines in self.inbox.take_said() for line in lines.split("\n"))
-            self.port.write_at_once((text + said + self.modes_off()).encode("utf-8", "replace"), HURRY)
+            self.port.write_at_once((text + said).encode("utf-8", "replace"), HURRY)
         except Exception:  # whatever it is, the settings are given back
             pass
         finally:
@@ -251,7 +253,9 @@ class TtyDriver(Driver):
         if self._guard is None:
             from wesperon.terminal.seat.guard import Guard
 
-            self._guard = Guard(self.port.handles[0], self.modes_off(), self.give_back_at_once)
+            # It says this once and for all: whatever may have been set until then.
+            restored = MOUSE_OFF + CURSOR_SHAPES[""] + self.modes_off() if not self.is_plain else ""
+            self._guard = Guard(self.port.handles[0], restored, self.give_back_at_once)
         self._guard.arm()
 
     def unwatch(self) -> None:
@@ -432,13 +436,15 @@ class TtyDriver(Driver):
         if self.inbox:
             return True
         try:
-            has_keys, is_woken = self.port.wait(0)
+            has_keys, _ = self.port.wait(0)  # what the bell was rung for is in the inbox, or known otherwise
         except OSError:
             self.is_gone = True
-            return True
-        if is_woken:
-            self.wake()  # for the one who waits
-        return self.is_gone or has_keys or is_woken
+        return self.is_gone or has_keys or bool(self.inbox) or self.port.is_resized or self._has_signals
+
+    @property
+    def _has_signals(self) -> bool:
+        """Whether a signal has come that the loop is to hear of."""
+        return self._is_stopping or self._is_continued or (self.is_own and SIGNALS.is_interrupted)
 
     # Growing lists ---------------------------------------------------------------------------------------------------
 

@@ -27,7 +27,7 @@ while word := os.read(0, 1):
     os.write(1, word)
 if modes:
     try:
-        is_ours = os.tcgetpgrp(2) == os.getpgrp()
+        is_ours = os.tcgetpgrp(2) == int(sys.argv[2])
     except OSError:  # the session has ended
         is_ours = True
     if is_ours:
@@ -60,8 +60,9 @@ class Guard:
         try:
             self._process = os.posix_spawn(
                 sys.executable,
-                [sys.executable, "-I", "-S", "-c", GUARD, restored.encode().hex()],
+                [sys.executable, "-I", "-S", "-c", GUARD, restored.encode().hex(), str(os.getpgrp())],
                 {},
+                setpgroup=0,  # what stops all processes of the group must not stop this one
                 file_actions=[
                     (os.POSIX_SPAWN_DUP2, hears, 0),
                     (os.POSIX_SPAWN_DUP2, says, 1),

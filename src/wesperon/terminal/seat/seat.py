@@ -64,12 +64,20 @@ class Seat:
     @critical
     def leave(self, driver: Driver) -> None:
         """Have the driver give the terminal back, if this was the outermost use."""
+        if not driver.depth:  # it was taken away already
+            return
         try:
             driver.depth -= 1
             if not driver.depth:
                 self.close(driver)
         finally:
             self.turn.end()
+
+    @critical
+    def take_away(self, driver: Driver) -> None:
+        """Have the driver give the terminal back however often it was opened inside itself: nobody else will."""
+        while driver.depth:
+            self.leave(driver)
 
     def open(self, driver: Driver, options: DriverOptions) -> None:
         """Take the terminal for a driver."""
@@ -179,7 +187,12 @@ class OwnSeat(Seat):
         place = next((at for at, (one, _) in enumerate(self._open) if one is driver), None)
         if place is None:  # it was taken away by force, as the loop in which it was open has been closed
             return
-        _do_all(self._open[place][1])
+        try:
+            _do_all(self._open[place][1])
+        finally:
+            if driver.is_stopped:  # the user has made an interrupt already
+                SIGNALS.take_interrupt()
+        SIGNALS.settle_interrupt()
 
     def has_top(self, driver: Driver) -> bool:
         """Whether nothing is open above a driver."""
