@@ -415,7 +415,7 @@ def test_on_windows_ctrl_c_is_a_key_and_a_long_text_is_written_whole() -> None:
     assert not taken[11] & (windows.LINE_INPUT | windows.ECHO_INPUT | windows.PROCESSED_INPUT)
     port.wake()
     assert port.wait(0) == (False, True)
-    assert driver.run(Question(Prompt("Target", 6), Line(str))) == Ended()  # nobody answers
+    assert driver.run(Question(Prompt("Target", 6), Line(str)), DriverOptions(timeout=0)) == Ended()  # nobody answers
 
 
 def test_a_console_without_control_sequences_is_refused_and_left_as_it_was() -> None:

@@ -54,6 +54,7 @@ class Program(CommandGroup):
         theme: the name of a theme, or roles of text and what they look like over the usual one; the user's goes first
         bindings: keys to actions; see the guide on keys
         actions: names of functions from draft to draft that users may bind keys to
+        capture: whether what the process prints while a question is open comes above it
         confirm: whether all values are shown once more when the questions are answered, to go on or to change one
         resume: whether the answers of a run that was broken off are kept for a day, secrets aside, and the next run on
             a terminal offers to go on from there

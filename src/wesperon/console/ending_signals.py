@@ -6,7 +6,9 @@ The same signal once more ends the process as it always does.
 
 from __future__ import annotations
 
+from wesperon.system.nudge import Nudge
 from wesperon.system.process_signals import BY_SIGNAL, SIGNALS, Holder
+from wesperon.system.signals import signals
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -20,6 +22,11 @@ class HeldConsole(Holder):
 
     def __init__(self, console: Console) -> None:
         self.console = console
+        #: Has a command hear of a signal while it waits.
+        self.nudge = Nudge() if hasattr(signals, "pthread_kill") else None
+        self.bell = self.nudge.bell if self.nudge is not None else -1
+
+    is_driver = False
 
     def leave_by(self, number: int) -> bool:
         """Leave with the status that a shell shows for the signal."""
@@ -36,4 +43,12 @@ def hold_signals(console: Console) -> Callable[[], None]:
     """Have a console left by a signal that ends the process; give what ends that."""
     holder = HeldConsole(console)
     in_main = SIGNALS.open(holder)
-    return lambda: SIGNALS.close(holder, in_main=in_main)
+    if holder.nudge is not None:
+        holder.nudge.chained = SIGNALS.chained(holder) if in_main else -1
+
+    def release() -> None:
+        SIGNALS.close(holder, in_main=in_main)
+        if holder.nudge is not None:
+            holder.nudge.end()
+
+    return release

@@ -130,6 +130,7 @@ def call_interruptibly(function: Callable[[], R]) -> R:
         signal.signal(signal.SIGINT, before)
 
 
+@interruptible
 def awaited(awaitable: Awaitable[R]) -> R:
     """What comes of something to be awaited, in an event loop of its own."""
     import asyncio

@@ -37,6 +37,8 @@ class Holder:
 
     #: The descriptor that ends the wait of the main thread when a byte is written there; -1 if it has none.
     bell = -1
+    #: Whether it reads keys from the terminal.
+    is_driver = True
 
     def give_back(self) -> None:
         """Let the terminal be as it was found, at once: the process ends."""
@@ -203,7 +205,7 @@ class ProcessSignals:
             if mark != CRITICAL:
                 before(number, frame)
                 return
-        elif mark == INTERRUPTIBLE or (not mark and not any(holder.bell >= 0 for holder in self._stack)):
+        elif mark == INTERRUPTIBLE or (not mark and self._top() is None):
             raise KeyboardInterrupt
         self.is_interrupted = True
         self._ring()
@@ -275,7 +277,7 @@ class ProcessSignals:
 
     def _top(self) -> Holder | None:
         """The one that has the terminal now."""
-        return next((holder for holder in reversed(self._stack) if holder.bell >= 0), None)
+        return next((holder for holder in reversed(self._stack) if holder.is_driver), None)
 
 
 def stop_process(*, only_self: bool) -> None:

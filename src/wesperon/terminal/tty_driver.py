@@ -189,7 +189,10 @@ class TtyDriver(Driver):
     def hand_back(self) -> None:
         """Let the terminal be as it was found, for now or for good."""
         try:
-            self.send(self.modes_off())
+            # Even where a write has failed before: it may have been the only one, and this is the last word.
+            self.port.write(self.modes_off().encode())
+        except OSError:
+            self.is_gone = True
         finally:
             try:
                 self.port.give_back()
@@ -498,6 +501,7 @@ class TtyDriver(Driver):
         if done.acquire(timeout=SLOW):
             return
         while True:
+            self.port.nudge()
             with self.screen.lock:
                 if done.acquire(blocking=False):
                     return

@@ -62,5 +62,8 @@ if TYPE_CHECKING:
         def wake(self) -> None:
             """Have ``wait`` return; from any thread, and from a signal handler."""
 
+        def nudge(self) -> None:
+            """End a call of the system in which the thread of the terminal sleeps through a signal."""
+
         def close(self) -> None:
             """Close the terminal."""

@@ -8,6 +8,7 @@ import select
 import sys
 import termios
 import time
+from _thread import get_ident
 
 from wesperon.system.signals import signals
 
@@ -71,6 +72,7 @@ class PosixPort:
         os.set_blocking(self.bell, False)
         os.set_blocking(read_end, False)
         self.handles: tuple[int, ...] = (handle, read_end)
+        self._thread = get_ident()
         self._keys, self._both = _watching(handle), _watching(handle, read_end)
         self.is_resized = False
         #: The descriptor that gets the numbers of signals too, which arrive at the bell; -1 if none does.
@@ -151,8 +153,16 @@ class PosixPort:
 
         ``at_once``: even if nobody reads what was written.
         """
-        if self._modes:
-            _set_attributes(self.handle, termios.TCSANOW if at_once else termios.TCSADRAIN, self._modes)
+        if not self._modes:
+            return
+        when = termios.TCSANOW if at_once else termios.TCSADRAIN
+        for left in (2, 1, 0):  # what would remain as it is if a single call failed is the user's terminal
+            try:
+                _set_attributes(self.handle, when, self._modes)
+                return
+            except OSError:
+                if not left:
+                    raise
 
     def wait(self, seconds: float | None) -> tuple[bool, bool]:
         """Wait for keys or for ``wake``; whether each has come."""
@@ -224,6 +234,11 @@ class PosixPort:
             os.write(self.bell, WOKEN)
         except (BlockingIOError, OSError):
             pass  # the pipe is full of the same news, or closed
+
+    def nudge(self) -> None:
+        """End a call of the system in which the thread of the terminal sleeps through a signal; from another thread."""
+        if self.is_own and select.select([self.handles[1]], [], [], 0)[0] and hasattr(signals, "pthread_kill"):
+            signals.pthread_kill(self._thread, signals.SIGWINCH)
 
     def close(self) -> None:
         """Close the terminal."""

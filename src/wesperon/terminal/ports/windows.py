@@ -218,6 +218,9 @@ class WindowsPort:
         """Have ``wait`` return."""
         self.kernel.SetEvent(self._event)
 
+    def nudge(self) -> None:
+        """Nothing: signals reach the main thread here."""
+
     def close(self) -> None:
         """Close the console."""
         for handle in (self.keys, self.screen, self._event):
