@@ -69,7 +69,7 @@ real_write(terminal, b"the end\\r\\n")
 
 CALLS = [
     ("os", "write"), ("os", "read"), ("os", "dup"), ("os", "dup2"), ("os", "pipe"), ("os", "set_blocking"),
-    ("os", "open"), ("os", "get_terminal_size"), ("os", "lockf"), ("termios", "tcsetattr"), ("termios", "tcgetattr"),
+    ("os", "open"), ("os", "get_terminal_size"), ("termios", "tcsetattr"), ("termios", "tcgetattr"),
     ("_thread", "start_new_thread"), ("select", "poll"),
 ]  # fmt: skip
 

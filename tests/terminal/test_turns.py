@@ -2,16 +2,22 @@
 
 from __future__ import annotations
 
+import asyncio
 import os
 import signal
 import subprocess
 import sys
+import threading
+import time
 from pathlib import Path
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from tests.harness import ENTER, Terminal, python
 from wesperon.terminal.seat.process_turn import TerminalTurn
+from wesperon.terminal.seat.turn import Turn
 
 PIPELINE = """
 import asyncio, sys
@@ -170,3 +176,124 @@ def test_a_thread_whose_guard_was_killed_goes_on(tmp_path: Path) -> None:
         terminal.see("got 7")
         assert terminal.end() == 0
         assert terminal.modes() == terminal.initial
+
+
+SEVERAL = """
+import asyncio, sys, threading
+from wesperon import Command, Console, Form, Program, slot
+
+def note(name):
+    return type("Note", (Form,), {"note": slot(ask=f"Thread {name}")})
+
+def ask(name):
+    print(f"{name} got", note(name).fill([], resume=False).note, flush=True)
+
+class Say(Command):
+    text = slot()
+    def run(self):
+        return f"said {self.text}"
+
+threads = [threading.Thread(target=ask, args=(name,)) for name in "abc"[: int(sys.argv[1])]]
+for thread in threads:
+    thread.start()
+if "console" in sys.argv:
+    Console(Program("desk", members=[Say]), history=False).run()
+if "loop" in sys.argv:
+    print("loop got", asyncio.run(note("of the loop").fill_async([], resume=False)).note, flush=True)
+for thread in threads:
+    thread.join()
+"""
+
+
+@pytest.mark.parametrize(("count", "beside"), [(3, ""), (1, "console"), (2, "console"), (1, "loop"), (3, "loop")])
+@pytest.mark.parametrize("plain", ["", "1"])
+def test_whoever_asks_gets_what_was_typed_for_it(count: int, beside: str, plain: str) -> None:
+    """Threads among each other, beside a console, beside an event loop: whoever has the terminal gets all keys."""
+    wanted = {*"abc"[:count], *(["desk"] if beside == "console" else ["of the loop"] if beside else [])}
+    env = {"WESPERON_PLAIN": plain}
+    with Terminal(python("-c", SEVERAL, str(count), beside), env=env, rows=50) as terminal:
+        answered: list[str] = []
+        while wanted - set(answered):
+
+            def asking() -> str:
+                shown = [line.strip() for line in terminal.lines() if line.strip()]
+                last = [line for line in shown if line.startswith(("Thread", "desk"))][-1:]
+                name = last[0].removeprefix("Thread ").partition("  ")[0].rstrip(":") if last else ""
+                return name if name in wanted and name not in answered else ""
+
+            terminal.wait(lambda: bool(asking()), "a question")
+            name = asking()
+            terminal.wait(lambda: not terminal.read(0.2), "silence")
+            text = f"for-{name.replace(' ', '-')}"
+            for char in ("say " if name == "desk" else "") + text:
+                terminal.type(char)
+                terminal.read(0.005)
+            terminal.type(ENTER)
+            said = f"said {text}" if name == "desk" else f"loop got {text}" if " " in name else f"{name} got {text}"
+            terminal.see(said)
+            answered.append(name)
+        if beside == "console":
+            terminal.wait(lambda: not terminal.read(0.3), "silence")
+            terminal.type("\x04")
+        assert terminal.end() == 0
+        assert terminal.modes() == terminal.initial
+
+
+@given(st.lists(st.integers(1, 3), min_size=1, max_size=6))
+def test_a_turn_is_one_threads_at_a_time_in_the_order_in_which_they_came(depths: list[int]) -> None:
+    turn = Turn()
+    inside: list[int] = []
+    order: list[int] = []
+    begun = [threading.Event() for _ in depths]
+
+    def work(number: int) -> None:
+        begun[number].set()
+        for depth in range(depths[number]):  # asked inside itself
+            assert turn.take() == (depth == 0)
+        inside.append(number)
+        order.append(number)
+        assert inside == [number]
+        inside.remove(number)
+        for depth in reversed(range(depths[number])):
+            assert turn.end() == (depth == 0)
+
+    assert turn.take()
+    threads = [threading.Thread(target=work, args=(number,)) for number in range(len(depths))]
+    for number, thread in enumerate(threads):
+        thread.start()
+        begun[number].wait(20)
+        while len(turn._queue) <= number:
+            time.sleep(0.001)
+    assert not turn.take()  # inside, whoever waits
+    turn.end()
+    assert order == []
+    turn.end()
+    for thread in threads:
+        thread.join(20)
+    assert order == list(range(len(depths)))
+    assert turn.is_free
+
+
+def test_tasks_take_turns_and_one_that_gives_up_holds_up_nobody() -> None:
+    turn = Turn()
+    order: list[str] = []
+
+    async def ask(name: str) -> None:
+        await turn.reserve()
+        turn.take()
+        order.append(name)
+        await asyncio.sleep(0.05)
+        turn.end()
+
+    async def all_of_them() -> None:
+        tasks = [asyncio.create_task(ask(name)) for name in "abcd"]
+        await asyncio.sleep(0.01)
+        tasks[1].cancel()
+        await asyncio.gather(*tasks, return_exceptions=True)
+        lost = asyncio.create_task(turn.reserve())  # ends before it takes what it has reserved
+        await lost
+        await ask("e")
+
+    asyncio.run(all_of_them())
+    assert order == ["a", "c", "d", "e"]
+    assert turn.is_free

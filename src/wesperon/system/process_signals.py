@@ -16,6 +16,7 @@ the signal to. The one that was set before (an event loop has one) gets the same
 
 from __future__ import annotations
 
+import _thread
 import os
 
 from wesperon.system.interrupts import CRITICAL, INTERRUPTIBLE, mark_at
@@ -289,10 +290,14 @@ def stop_process(*, only_self: bool) -> None:
     except ValueError:  # in a thread, which cannot set the handler: the signal that needs none does the same
         before, number = None, signals.SIGSTOP if signals.getsignal(number) != signals.SIG_DFL else number
     try:
-        if only_self:
+        if only_self and before is not None:
             os.kill(os.getpid(), number)
         else:
-            os.killpg(0, number)
+            if not only_self:
+                os.killpg(0, number)
+            if before is None:
+                # The main thread gets what is sent to the process, and this one would go on for a moment.
+                signals.pthread_kill(_thread.get_ident(), number)
     finally:
         if before is not None:
             signals.signal(signals.SIGTSTP, before)

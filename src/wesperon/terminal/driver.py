@@ -183,7 +183,7 @@ class Driver:
         except KeyboardInterrupt:
             if not self.after_press(begun):
                 raise
-            widget.complaint = Complaint(tell("the check was stopped"))  # what was typed is still there
+            widget.refuse(Complaint(tell("the check was stopped")))  # what was typed is still there
         except BaseException:
             self.after_press(begun)
             raise

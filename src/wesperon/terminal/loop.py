@@ -174,6 +174,7 @@ class Loop:
             meaning(self, event)
             return
         if event.__class__ is Key and event.name == SUSPEND and self.driver.can_stop:
+            self._draw()  # what was typed right before it stays in sight
             self.driver.suspend(only_self=False)
             return
         self.driver.guarded(self.widget, event, lambda: self._press(event))

@@ -205,6 +205,11 @@ class PlainDriver(PlainAsking, TtyDriver):
     def come_back(self) -> None:
         """Go on with the line that was being typed."""
 
+    def begin_stop_key(self) -> None:
+        """Nothing: the terminal does so all the time."""
+
+    end_stop_key = begin_stop_key
+
     def show_slow(self) -> None:
         """Say that an answer takes its time."""
         self._print([tell("being checked ...   Ctrl-C: stop that")])

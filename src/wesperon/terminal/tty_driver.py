@@ -344,17 +344,20 @@ class TtyDriver(Driver):
         if self._awaits_pause:
             return PAUSE
         left = self.left
-        if left is None:
-            return None
+        if not left:
+            return left
         # Near the end the time that is left is shown, a second at a time.
         seconds = left - self.notice_at if left > self.notice_at else left % 1 or 1
-        return min(seconds, LONGEST_WAIT)
+        return min(max(seconds, 0.001), LONGEST_WAIT)
 
     @property
     def left(self) -> float | None:
         """The seconds of timeout that are left; None if there is no end to it."""
         timeout = self.options.timeout
-        return None if timeout is None else max(self.since + timeout - self.clock.monotonic(), 0)
+        if timeout is None:
+            return None
+        left = self.since + timeout - self.clock.monotonic()
+        return left if left > 0.001 else 0  # what no system can wait for is over
 
     @property
     def notice_at(self) -> float:
@@ -493,7 +496,7 @@ class TtyDriver(Driver):
         with self.screen.lock:
             said.append(True)
             self.screen.notice = ""
-            self.port.end_interrupt_key()
+            self.end_stop_key()
         return True
 
     def _watch_slow(self, done: Any, said: list[bool]) -> None:
@@ -509,10 +512,18 @@ class TtyDriver(Driver):
                     if not said:
                         said.append(True)
                         self.show_slow()
-                        self.port.begin_interrupt_key()
+                        self.begin_stop_key()
                     self.show_meanwhile()
             if done.acquire(timeout=SHOWN_EVERY):
                 return
+
+    def begin_stop_key(self) -> None:
+        """Have Ctrl-C interrupt the program, while nobody reads keys."""
+        self.port.begin_interrupt_key()
+
+    def end_stop_key(self) -> None:
+        """Have Ctrl-C be a key again."""
+        self.port.end_interrupt_key()
 
     def show_slow(self) -> None:
         """Say below the frame that a key takes its time, and how to stop that."""

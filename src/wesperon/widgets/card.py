@@ -221,6 +221,10 @@ class Card(Widget):
         """The syntax of that text."""
         return self.open.syntax
 
+    def refuse(self, complaint: Complaint) -> None:
+        """Take a complaint about what is in it now."""
+        self.open.refuse(complaint)
+
     def returned(self, text: str | Complaint) -> None:
         """Take what became of the text in the user's editor."""
         self.open.returned(text)

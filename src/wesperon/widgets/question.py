@@ -221,6 +221,10 @@ class Question(Widget):
         """Learn that what is in it at first was typed."""
         self.field.keep_draft()
 
+    def refuse(self, complaint: Complaint) -> None:
+        """Take a complaint about what is in it now."""
+        self.field.refuse(complaint)
+
     def returned(self, text: str | Complaint) -> None:
         """Take what became of the text in the user's editor."""
         self.field.returned(text)

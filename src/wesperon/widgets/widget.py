@@ -305,6 +305,10 @@ class Widget:
     def keep_draft(self) -> None:
         """Learn that what is in it at first was typed, and is to be gone on with."""
 
+    def refuse(self, complaint: Complaint) -> None:
+        """Take a complaint about what is in it now."""
+        self.complaint = complaint
+
     def returned(self, text: str | Complaint) -> None:
         """Take what became of the text in the user's editor, or why nothing did."""
 
