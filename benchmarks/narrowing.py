@@ -66,19 +66,19 @@ def sought() -> list[tuple[float, float, float]]:
 class Timed(Scripted):
     """Measures the keys typed into the last question."""
 
-    def run(self, widget):  # type: ignore[no-untyped-def]
+    def run(self, widget, options=None):  # type: ignore[no-untyped-def]
         """Answer all questions but the last, then type into that one."""
         while widget.flow.slots[-1].name != widget.open.prompt.label:
             for key in (Key("7", "7"), Key("enter")):
                 widget.press(key)
-                self.painter.paint(widget.view(80, 24), 80, 24)
+                self.screen.painter.paint(widget.view(80, 24), 80, 24)
         self.times = []
         for _ in range(40):
             begin = time.perf_counter()
             widget.press(Key("x", "x"))
-            self.painter.paint(widget.view(80, 24), 80, 24)
+            self.screen.painter.paint(widget.view(80, 24), 80, 24)
             self.times.append(time.perf_counter() - begin)
-        return super().run(widget)
+        return super().run(widget, options)
 
 
 def key_on(form: type[Form]) -> float:

@@ -117,7 +117,7 @@ class Run:
 
     def child(self) -> int:
         """The process of the program itself."""
-        shell = self.terminal.process.pid
+        shell: int = self.terminal.process.pid
         while not self.terminal.is_closed:
             found = Path(f"/proc/{shell}/task/{shell}/children").read_text().split()
             if found:
@@ -281,7 +281,7 @@ class Run:
     def settled(self) -> bool:
         """Wait until nothing more comes; whether a question is open then."""
         end = time.monotonic() + PATIENCE
-        while self.read(0.15):
+        while self.read(0.3):
             if time.monotonic() > end:
                 return False
         return self.alive() and self.terminal.is_raw() and b"\x1b[200~" not in self.terminal.received

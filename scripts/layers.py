@@ -25,6 +25,7 @@ LAYERS: tuple[tuple[str, ...], ...] = (
     ("frozen",),
     ("locale",),
     ("context",),
+    ("system",),
     ("scope", "user_folders"),
     ("text",),
     ("values",),

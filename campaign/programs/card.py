@@ -52,7 +52,8 @@ def main() -> None:
         thread.start()
         thread.join()
     elif way == "loop":
-        print("got", ascii(tuple(asyncio.run(in_loop()) or ())), flush=True)
+        answered = asyncio.run(in_loop())
+        print("got", ascii(tuple(answered or ())), flush=True)
     elif way == "closed":  # a loop that is closed while a question is open
         loop = asyncio.new_event_loop()
         task = loop.create_task(in_loop())

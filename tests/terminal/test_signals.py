@@ -14,10 +14,12 @@ from campaign.actions import ENDING
 from campaign.modes import left_set
 from tests.harness import CTRL_C, CTRL_D, ENTER, Terminal, python
 
-QUESTION = "from wesperon import Form, slot, fill\nclass Note(Form):\n    note = slot()\n    more = slot()\nfill(Note, [])"
+QUESTION = (
+    "from wesperon import Form, slot, fill\nclass Note(Form):\n    note = slot()\n    more = slot()\nfill(Note, [])"
+)
 IN_LOOP = "import asyncio\n" + QUESTION.replace("fill(Note, [])", "asyncio.run(Note.fill_async([]))")
-IN_THREAD = (
-    "import threading\n" + QUESTION.replace("fill(Note, [])", "threading.Thread(target=Note.fill, args=([],)).start()")
+IN_THREAD = "import threading\n" + QUESTION.replace(
+    "fill(Note, [])", "threading.Thread(target=Note.fill, args=([],)).start()"
 )
 DESK = """
 import asyncio, sys, threading, time
@@ -200,17 +202,20 @@ def test_a_child_that_was_forked_meanwhile_ends_by_its_own_signal() -> None:
         is_as_before(terminal)
 
 
-def test_a_guard_leaves_the_modes_alone_once_a_shell_has_the_terminal() -> None:
-    """The end of the process closes the pipe; by then somebody else may sit at the terminal."""
-    guarded = IN_THREAD + "\nimport os, time\ntime.sleep(1)\nos.kill(os.getpid(), 9)"
-    line = f"set -m; {' '.join(python('-c'))} '{guarded}' & sleep 0.6; stty -echo; echo set; sleep 2; stty -a; stty echo"
+def test_a_guard_leaves_the_modes_alone_once_a_shell_has_the_terminal(tmp_path: Path) -> None:
+    """The process is stopped, the shell has the terminal and sets modes of its own, and then the process is killed."""
+    (tmp_path / "asking.py").write_text(IN_THREAD)
+    line = f"set -m; {sys.executable} {tmp_path / 'asking.py'}; stty -echo; kill -9 %1; sleep 0.7; stty -a; stty echo"
     with Terminal(["bash", "-c", line], rows=40) as terminal:
-        terminal.see("-echo ")
+        terminal.see("note")
+        terminal.quiet()
+        terminal.type("\x1a")
+        terminal.see(" -echo ")
         assert terminal.end() == 0
 
 
 def test_an_interrupt_right_after_a_job_was_started_leaves_no_job_that_never_ran() -> None:
-    jobs = DESK.replace('history=False)\nthreading', 'history=False, background=2, at_leaving="stop")\nthreading')
+    jobs = DESK.replace("history=False)\nthreading", 'history=False, background=2, at_leaving="stop")\nthreading')
     jobs = jobs.replace("time.sleep(30)", "time.sleep(0.2)")
     for delay in (0, 0.003, 0.008, 0.02):
         with Terminal(python("-c", jobs), rows=40) as terminal:

@@ -47,8 +47,10 @@ def play(steps: Interaction[R]) -> R:
             try:
                 if isinstance(step, Asked):
                     value: Any = step.driver.run(step.widget, step.options)
+                elif isinstance(step, TurnAwaited):  # a question that blocks waits for its turn as it is opened
+                    value = None
                 else:
-                    value = None if isinstance(step, TurnAwaited) else awaited(step)
+                    value = awaited(step)
             except BaseException as error:
                 step = steps.throw(error)
             else:
@@ -64,8 +66,9 @@ async def play_async(steps: Interaction[R]) -> R:
         step = next(steps)
         while True:
             try:
+                value: Any = None
                 if isinstance(step, TurnAwaited):
-                    value: Any = await step.driver.turn_comes()
+                    await step.driver.turn_comes()
                 elif isinstance(step, Asked):
                     value = await step.driver.answer(step.widget, step.options)
                 else:

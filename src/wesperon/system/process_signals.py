@@ -175,7 +175,8 @@ class ProcessSignals:
     def take_interrupt(self) -> bool:
         """Whether an interrupt has come that is to be an event; it is taken with that."""
         taken, self.is_interrupted = self.is_interrupted, False
-        if taken and self._is_own(before := self._before.get(signals.SIGINT)):
+        before: Any = self._before.get(signals.SIGINT)
+        if taken and self._is_own(before):
             before(signals.SIGINT, None)
             return False
         return taken
@@ -187,7 +188,7 @@ class ProcessSignals:
         """
         if self.is_interrupted and not self._opened:
             self.is_interrupted = False
-            before = self._before.get(signals.SIGINT) or signals.getsignal(signals.SIGINT)
+            before: Any = self._before.get(signals.SIGINT) or signals.getsignal(signals.SIGINT)
             if self._is_own(before):
                 before(signals.SIGINT, None)
             elif before != signals.SIG_IGN:

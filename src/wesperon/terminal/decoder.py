@@ -72,10 +72,10 @@ MODIFIERS = ((4, "ctrl-"), (2, "alt-"), (1, "shift-"))
 LONGEST = 64
 #: The kind of event that is the release of a key.
 RELEASED = 3
-#: How long an ESC may wait for what follows, in seconds: it is a key of its own, and nobody likes to wait for that. Once
-#: a sequence has begun (ESC [, ESC O) hardly anything else is meant, and on a slow line its bytes come one by one: to
-#: take an arrow for text would put that into the line. A string for its end, or a character for its other bytes, which
-#: no key begins, may take longer still.
+#: How long an ESC may wait for what follows, in seconds: it is a key of its own, and nobody likes to wait for that.
+#: Once a sequence has begun (ESC [, ESC O) hardly anything else is meant, and on a slow line its bytes come one by one:
+#: to take an arrow for text would put that into the line. A string for its end, or a character for its other bytes,
+#: which no key begins, may take longer still.
 ESCAPE_WAIT, SEQUENCE_WAIT, TEXT_WAIT = 0.025, 0.5, 1.0
 INTERRUPT = 0x03
 

@@ -31,6 +31,7 @@ if TYPE_CHECKING:
 
     from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Frame
+    from wesperon.system.process_signals import Holder
     from wesperon.terminal.inbox import TimeLeft
     from wesperon.widgets.widget import Growing, Outcome, Widget
 
@@ -51,6 +52,9 @@ class Driver:
         self.options = DriverOptions()
         #: Whether the user has stopped the questions, so that a further interrupt says nothing new.
         self.is_stopped = False
+
+    #: What the signals of the process see of it, if its terminal is that of the process.
+    holder: Holder
 
     #: Whether it can tell that no key has come for a moment (``inbox.Pause``); else there is a pause after each.
     knows_pauses = False
@@ -91,6 +95,12 @@ class Driver:
 
     def take_again(self) -> None:
         """Set the modes again after ``hand_back``."""
+
+    def watch(self, *, in_main: bool) -> None:
+        """Called before the terminal is taken; ``in_main``: the signals of the process reach this driver."""
+
+    def unwatch(self) -> None:
+        """Called when the terminal was given back."""
 
     def is_lent(self) -> bool:
         """Whether another program has the terminal, while no widget is open."""

@@ -7,14 +7,15 @@ can be written down (:attr:`Inbox.tap`) and played again by a driver without a t
 
 from __future__ import annotations
 
-from collections import deque
-
 from wesperon.frozen import Frozen
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    from collections import deque
     from collections.abc import Callable, Iterable
     from typing import Any
+else:
+    from _collections import deque  # all of collections would be the costliest import before the first question
 
 #: More lines than these wait to be shown: who says more waits for a moment, so that memory stays bounded.
 MOST_WAITING = 2_000

@@ -25,7 +25,7 @@ if TYPE_CHECKING:
 
     from wesperon.terminal.options import DriverOptions
     from wesperon.terminal.ports.posix import PosixPort
-    from wesperon.widgets.plain.widgets import PlainWidget
+    from wesperon.widgets.plain.widgets import Plain
     from wesperon.widgets.widget import Growing, Outcome, Widget
 
 
@@ -62,7 +62,7 @@ class PlainAsking(Driver):
         return widget.outcome
 
     @interruptible
-    def _ask(self, widget: Widget, plain: PlainWidget) -> None:
+    def _ask(self, widget: Widget, plain: Plain) -> None:
         """Print the question, read the lines of one answer, and give them to the widget."""
         for number, (source, count) in enumerate(widget.growing):
             self.feed(number, source, count)
@@ -86,7 +86,7 @@ class PlainAsking(Driver):
             self.send("\n")
             plain.end()
 
-    def _answer(self, widget: Widget, plain: PlainWidget, lines: list[str]) -> None:
+    def _answer(self, widget: Widget, plain: Plain, lines: list[str]) -> None:
         """Give the lines of an answer to the widget, and have it do what it does without keys."""
 
         def answer() -> None:

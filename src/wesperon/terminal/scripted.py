@@ -28,9 +28,9 @@ class Scripted(Driver):
 
     ``script`` is the list; ``columns`` and ``rows`` are the size of the terminal. Each step comes in one piece: a
     ``str`` is typed, ``Press`` is a key, ``Paste`` and ``Resize`` are events, and so is a list of them, as
-    ``Driver.inbox.tap`` gets them: a run that was written down is played again. After the last step the terminal is gone,
-    as if it had been closed. ``frames`` holds what was shown as text, each frame that differs from the one before it,
-    ``views`` the frames themselves; ``said`` holds the lines shown above the questions; ``sent`` is what a terminal
+    ``Driver.inbox.tap`` gets them: a run that was written down is played again. After the last step the terminal is
+    gone, as if it had been closed. ``frames`` holds what was shown as text, each frame that differs from the one before
+    it, ``views`` the frames themselves; ``said`` holds the lines shown above the questions; ``sent`` is what a terminal
     would have got.
     """
 

@@ -39,7 +39,6 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.editing.keys.events import Event
-    from wesperon.system.process_signals import Holder
     from wesperon.terminal.decoder import Decoder
     from wesperon.terminal.feeder import Feeder
     from wesperon.terminal.ports.base import Port
@@ -128,7 +127,7 @@ class TtyDriver(Driver):
         self.environ, self.clock = context.environ, context.clock
         self.port = port
         super().__init__(roles_for(self.environ), colours_of(self.environ), OWN_SEAT if port.is_own else Seat())
-        self.holder: Holder = Held(self)
+        self.holder = Held(self)
         self._decoder: Decoder | None = None
         #: Whether the terminal is gone, and whether the user is.
         self.is_gone = self.is_left = False

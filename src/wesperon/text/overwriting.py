@@ -1,7 +1,7 @@
 """What a terminal shows of a line in which the cursor has gone back: a bar that some library draws again and again.
 
-A carriage return starts the line again, what comes then is written over what was there, and EL erases (ECMA-48, 8.3.41);
-SGR belongs to the character after it. Nothing else moves the cursor here, so the row is a list of cells.
+A carriage return starts the line again, what comes then is written over what was there, and EL erases (ECMA-48,
+8.3.41); SGR belongs to the character after it. Nothing else moves the cursor here, so the row is a list of cells.
 """
 
 from __future__ import annotations

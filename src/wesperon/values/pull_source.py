@@ -1,8 +1,8 @@
 """What grows: items that an iterator of the program gives, taken when somebody wants them, and kept for all who look.
 
 A list of choices or suggestions may be declared with a generator. It can be gone through only once, may take its time
-for each item, and may never end; and the declaration may be used by several terminals and threads at once. So it has one
-owner, with one lock: everybody else is a view of ``items``, which only grow. Costs:
+for each item, and may never end; and the declaration may be used by several terminals and threads at once. So it has
+one owner, with one lock: everybody else is a view of ``items``, which only grow. Costs:
 
     count, items        nothing
     pull(n)             what the iterator takes to give the items that are missing up to ``n``, one at a time under the

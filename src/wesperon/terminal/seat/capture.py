@@ -213,7 +213,7 @@ class Capture:
             self._pump()
 
     def show(self, text: str) -> None:
-        """Show finished lines above what is open; who says very much waits for a moment, so that memory stays bounded."""
+        """Show finished lines above what is open; who says very much waits for a moment: memory stays bounded."""
         if "\r" in text:
             from wesperon.text.overwriting import last_state
 

@@ -1,8 +1,8 @@
 """Whose turn it is on one terminal, among processes: the programs of a pipeline ask one after the other.
 
 The turn is a lock on the terminal's own file. It ends with the process that has it, whatever ends that. It is one of
-``flock``, which belongs to the file as it was opened here: a lock of POSIX (``lockf``) ends as soon as the process closes
-any other descriptor of the terminal, as it does when the standard output is led elsewhere (``capture``).
+``flock``, which belongs to the file as it was opened here: a lock of POSIX (``lockf``) ends as soon as the process
+closes any other descriptor of the terminal, as it does when the standard output is led elsewhere (``capture``).
 """
 
 from __future__ import annotations
@@ -10,12 +10,9 @@ from __future__ import annotations
 import os
 
 try:
-    from fcntl import LOCK_EX, LOCK_NB, LOCK_UN, flock
-except ImportError:  # nobody waits on such a system, where no terminal has a file
-    LOCK_EX = LOCK_NB = LOCK_UN = 0
-
-    def flock(fd: int, operation: int) -> None:
-        """Lock nothing."""
+    import fcntl
+except ImportError:  # a system where no terminal has a file, so that nobody waits
+    pass
 
 
 class TerminalTurn:
@@ -36,7 +33,7 @@ class TerminalTurn:
         except OSError:
             return True
         try:
-            flock(handle, LOCK_EX | LOCK_NB)
+            fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError as error:
             is_other = isinstance(error, (BlockingIOError, PermissionError)) and not _is_held_by_ancestor(handle)
             os.close(handle)
@@ -49,7 +46,7 @@ class TerminalTurn:
         if self._handle >= 0:
             handle, self._handle = self._handle, -1
             try:
-                flock(handle, LOCK_UN)  # a child that was forked meanwhile has it too
+                fcntl.flock(handle, fcntl.LOCK_UN)  # a child that was forked meanwhile has it too
             except OSError:
                 pass
             os.close(handle)

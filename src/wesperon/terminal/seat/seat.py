@@ -264,7 +264,7 @@ def _nothing() -> None: ...
 
 
 def _do_all(steps: list[Callable[[], object]]) -> None:
-    """Do steps, the last one first, each whatever the others raise; then raise the first exception, if there was one."""
+    """Do steps, the last one first, each whatever the others raise; then raise the first exception."""
     failed: BaseException | None = None
     while steps:
         try:

@@ -1,7 +1,7 @@
-"""Whose turn it is on one terminal, inside a process: threads and tasks ask one after the other, in the order they came.
+"""Whose turn it is on one terminal, inside a process: threads and tasks ask in the order in which they came.
 
-A turn is taken again by who has it, so that a question may be asked inside another one. Who waits looks again and again:
-the one before it may be a task of an event loop as well as a thread, and no lock serves both.
+A turn is taken again by who has it, so that a question may be asked inside another one. Who waits looks again and
+again: the one before it may be a task of an event loop as well as a thread, and no lock serves both.
 """
 
 from __future__ import annotations
