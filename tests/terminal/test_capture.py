@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import contextlib
 import io
+import re
 import sys
 from collections.abc import Iterator
+from pathlib import Path
 
 import pyte
 import pytest
@@ -14,7 +16,10 @@ from hypothesis import strategies as st
 
 from tests.harness import CTRL_C, CTRL_D, ENTER, Terminal, python
 from wesperon.system.streams import StandardStream
+from wesperon.terminal.inbox import MOST_WAITING, Said
 from wesperon.terminal.seat.capture import Capture
+from wesperon.testing import Scripted
+from wesperon.text.escape import showable
 from wesperon.text.overwriting import last_state
 
 ALL_SORTS = r"""
@@ -259,7 +264,7 @@ def test_a_stream_is_given_back_whatever_ends_the_question() -> None:
         assert getattr(sys, stream.name) is stream
         capture.begin()
         with pytest.raises(TypeError, match="must be str"):
-            stream.write(b"x")  # type: ignore[arg-type]
+            stream.write(b"x")
         sys.stdout.writelines(["a", "b\n", "c"])
         assert heard.told == ["ab"]
         capture.end()
@@ -341,3 +346,100 @@ def test_what_erases_a_line_is_obeyed_in_it(pieces: list[str]) -> None:
 def test_colours_of_a_line_that_is_drawn_again_stay_with_their_characters() -> None:
     assert last_state("\x1b[31mload 3%\x1b[m\r\x1b[32mload 9%\x1b[m") == "\x1b[m\x1b[32mload 9%\x1b[m"
     assert last_state("plain\r") == "plain"
+
+
+def test_who_says_more_than_can_be_shown_waits_so_that_memory_stays_bounded() -> None:
+    class Full(Heard):
+        waited = 0
+
+        def has_room(self) -> bool:
+            self.waited += len(self.told) > 3
+            return len(self.told) <= 3
+
+    full = Full()
+    capture = Capture(full)
+    for number in range(5):
+        capture.show(f"line {number}")
+    assert full.waited > 100  # looked again and again, for a quarter of a second each
+    driver = Scripted()
+    for number in range(2 * MOST_WAITING):
+        assert driver.inbox.has_room == (number <= MOST_WAITING)
+        driver.inbox.post(Said("x"))
+
+
+@given(st.text(st.sampled_from("a\x1b[3;12mKJHlh\n\t\r\x07\x9b")))
+def test_nothing_but_lines_tabs_and_styles_reaches_the_terminal(text: str) -> None:
+    """Promise 5, for what a process prints: no sequence but SGR, no control but line feed and tab."""
+    shown = re.sub(r"\x1b\[[0-9;:]*m", "", showable(text))
+    assert all(char in "\n\t" or char.isprintable() for char in shown)
+
+
+OPENED = """
+import os, subprocess, sys, threading, time
+from wesperon import Form, Guide, any_of, fill, one_of, slot
+way = sys.argv[1]
+SLOTS = {
+    "card": {"target": slot(), "frames": slot(int)}, "menu": {"lens": slot(one_of(["wide", "narrow"]))},
+    "checks": {"lenses": slot(any_of(["wide", "narrow"]))}, "rows": {"names": slot(many=True, least=1)},
+    "summary": {"target": slot()}, "secret": {"word": slot(secret=True)}, "lines": {"log": slot(lines=True)},
+}
+def work():
+    time.sleep(0.3)
+    print("print")
+    print("error", file=sys.stderr)
+    os.write(1, b"raw\\n")
+    subprocess.run(["sh", "-c", "echo child"])
+    print("half", end="")
+    time.sleep(0.05)
+    print("-line")
+    print("load 1%\\rload 99%")
+    print("a terminal" if sys.stdout.isatty() else "no terminal", os.isatty(1), end="\\n")
+    from wesperon import terminal_size
+    print("size", terminal_size().columns)
+threading.Thread(target=work, daemon=True).start()
+if way == "guide":
+    Guide(sys.argv[2]).walk(resume=False)
+else:
+    form = type("Plan", (Form,), SLOTS[way])
+    fill(form, [], confirm=way == "summary", resume=False)
+print("the end", sys.stdout.isatty(), os.isatty(1), flush=True)
+"""
+
+
+STEPS = """
+start = "lamp"
+[steps.lamp]
+ask = "Lamp"
+kind = "boolean"
+next = "end"
+[steps.end]
+ends = "x"
+"""
+
+
+@pytest.mark.parametrize("plain", ["", "1"])
+@pytest.mark.parametrize("way", ["card", "menu", "checks", "rows", "summary", "secret", "lines", "guide"])
+def test_whatever_is_open_has_what_is_printed_above_it(way: str, plain: str, tmp_path: Path) -> None:
+    guide = tmp_path / "dome.toml"
+    guide.write_text(
+        'start = "lamp"\n[steps.lamp]\nask = "Lamp"\nkind = "boolean"\nnext = "end"\n[steps.end]\nends = "x"\n'
+    )
+    with Terminal(
+        python("-c", OPENED, way, str(guide)), env={"WESPERON_PLAIN": plain}, rows=60, columns=70
+    ) as terminal:
+        if way == "summary":
+            terminal.wait(lambda: not terminal.read(0.1) and terminal.received != b"", "a question")
+            terminal.type("x" + ENTER)
+        terminal.see("size 70")
+        terminal.wait(lambda: not terminal.read(0.2), "silence")
+        lines = terminal.text().splitlines()
+        printed = ["print", "error", "raw", "child", "half-line", "load 99%", "a terminal False", "size 70"]
+        assert [line for line in lines if line in printed] == printed
+        if not plain:  # the question is below, in one piece
+            assert lines.index("size 70") < min(at for at, line in enumerate(lines) if "Ctrl-C" in line)
+        terminal.type({"rows": "x\r\r\x1b\r", "lines": "x\x04", "card": "x\r5\r", "guide": "y\r"}.get(way, "x\r\r"))
+        terminal.wait(lambda: terminal.is_closed or not terminal.read(0.3), "silence")
+        if not terminal.is_closed and terminal.process.isalive():
+            terminal.type("\x04\x03")
+        terminal.end()
+        assert terminal.modes() == terminal.initial

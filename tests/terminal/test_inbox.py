@@ -41,7 +41,7 @@ DECLARED = {
 
 
 def widget_of(name: str) -> Widget:
-    declared: Any = DECLARED[name]()
+    declared: Any = DECLARED[name]()  # type: ignore[no-untyped-call]
     declared.name = "note"
     return question(declared, 4)
 

@@ -53,7 +53,7 @@ def is_as_before(terminal: Terminal) -> None:
 def test_every_signal_that_ends_a_process_gives_the_terminal_back_first(program: str) -> None:
     chance = random.Random(len(program))
     pairs = [(first, second) for first in ENDING for second in ENDING]
-    for names in [*((name,) for name in ENDING), *chance.sample(pairs, 12)]:
+    for names in [*((name,) for name in ENDING), *chance.sample(pairs, 6)]:
         with Terminal(python("-c", program)) as terminal:
             terminal.see("note")
             terminal.quiet()

@@ -33,7 +33,8 @@ class Port:
     handles: tuple[int, ...] = ()
     is_own = False
     is_resized = False
-    bell = chained = -1
+    bell = -1
+    heard = None
 
     def __init__(self, clock: Clock, pieces: list[tuple[float, bytes]]) -> None:
         self.clock, self.pieces = clock, pieces

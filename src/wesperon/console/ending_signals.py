@@ -23,10 +23,13 @@ class HeldConsole(Holder):
     def __init__(self, console: Console) -> None:
         self.console = console
         #: Has a command hear of a signal while it waits.
-        self.nudge = Nudge() if hasattr(signals, "pthread_kill") else None
+        self.nudge = Nudge(self._pass_on) if hasattr(signals, "pthread_kill") else None
         self.bell = self.nudge.bell if self.nudge is not None else -1
 
     is_driver = False
+
+    def _pass_on(self, numbers: bytes) -> None:
+        SIGNALS.pass_on(self, numbers)
 
     def leave_by(self, number: int) -> bool:
         """Leave with the status that a shell shows for the signal."""
@@ -43,8 +46,6 @@ def hold_signals(console: Console) -> Callable[[], None]:
     """Have a console left by a signal that ends the process; give what ends that."""
     holder = HeldConsole(console)
     in_main = SIGNALS.open(holder)
-    if holder.nudge is not None:
-        holder.nudge.chained = SIGNALS.chained(holder) if in_main else -1
 
     def release() -> None:
         SIGNALS.close(holder, in_main=in_main)

@@ -24,33 +24,33 @@ if TYPE_CHECKING:
     F = TypeVar("F", bound=Callable[..., Any])
 
 CRITICAL, WAITING, INTERRUPTIBLE = "critical", "waiting", "interruptible"
-#: The mark of each function that has one, by its code.
-MARKS: dict[CodeType, str] = {}
+#: The mark of each function that has one, with its code, by the identity of that: code that looks the same is equal.
+MARKS: dict[int, tuple[str, CodeType]] = {}
 
 
 def critical(function: F) -> F:
     """Mark a function whose steps belong together."""
-    MARKS[function.__code__] = CRITICAL
+    MARKS[id(function.__code__)] = CRITICAL, function.__code__
     return function
 
 
 def waiting(function: F) -> F:
     """Mark a function in which an interrupt is an event."""
-    MARKS[function.__code__] = WAITING
+    MARKS[id(function.__code__)] = WAITING, function.__code__
     return function
 
 
 def interruptible(function: F) -> F:
     """Mark a function that calls code of the program."""
-    MARKS[function.__code__] = INTERRUPTIBLE
+    MARKS[id(function.__code__)] = INTERRUPTIBLE, function.__code__
     return function
 
 
 def mark_at(frame: FrameType | None) -> str:
     """The mark of the innermost function that has one; empty if none has."""
     while frame is not None:
-        mark = MARKS.get(frame.f_code)
-        if mark is not None:
-            return mark
+        found = MARKS.get(id(frame.f_code))
+        if found is not None:
+            return found[0]
         frame = frame.f_back
     return ""

@@ -15,6 +15,10 @@ from time import sleep
 from wesperon.system.signals import signals
 from wesperon.system.threads import start_thread
 
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable
+
 #: How long the main thread may take to see a signal by itself before it is nudged, again and again, in seconds.
 PATIENCE = (0.02, 0.1, 0.5)
 #: The signals that are not worth a nudge: the one that is sent, and those of children, which end no call that matters.
@@ -22,13 +26,13 @@ UNIMPORTANT = bytes(getattr(signals, name, 0) for name in ("SIGWINCH", "SIGCHLD"
 
 
 class Nudge:
-    """Waits for numbers of signals at ``bell`` until ``end``; ``chained`` is the descriptor that gets them too."""
+    """Waits for numbers of signals at ``bell`` until ``end``; ``heard`` is called with them."""
 
-    def __init__(self) -> None:
+    def __init__(self, heard: Callable[[bytes], object]) -> None:
+        self.heard = heard
         self._main = _thread.get_ident()
         self._read_end, self.bell = os.pipe()
         os.set_blocking(self.bell, False)
-        self.chained = -1
         start_thread(self._wait)
 
     def end(self) -> None:
@@ -37,11 +41,7 @@ class Nudge:
 
     def _wait(self) -> None:
         while numbers := os.read(self._read_end, 64):
-            if self.chained >= 0:
-                try:
-                    os.write(self.chained, numbers)
-                except OSError:
-                    pass
+            self.heard(numbers)
             if numbers.strip(UNIMPORTANT):
                 for seconds in PATIENCE:
                     sleep(seconds)

@@ -104,9 +104,14 @@ class ProcessSignals:
         self._opened += 1
         return True
 
-    def chained(self, holder: Holder) -> int:
-        """The wake-up descriptor that was set before this holder was opened; -1 if none was."""
-        return self._woken_before.get(holder.bell, -1)
+    def pass_on(self, holder: Holder, numbers: bytes) -> None:
+        """Give the numbers of signals that came to the bell of a holder to the descriptor that was set before it."""
+        before = self._woken_before.get(holder.bell, -1)
+        if before >= 0:
+            try:
+                os.write(before, numbers)
+            except OSError:  # it is full, or nobody reads it any more
+                pass
 
     def close(self, holder: Holder, *, in_main: bool, ignores_interrupts: bool = False) -> None:
         """Take a holder off; ``in_main`` is what ``open`` gave.
@@ -118,6 +123,9 @@ class ProcessSignals:
             return
         before = self._woken_before.pop(holder.bell, None)
         if before is not None:
+            for bell, earlier in self._woken_before.items():  # who was opened inside may be closed later
+                if earlier == holder.bell:
+                    self._woken_before[bell] = before
             now = signals.set_wakeup_fd(before)
             if now != holder.bell:  # somebody has set another one meanwhile, which stays
                 signals.set_wakeup_fd(now)

@@ -249,7 +249,7 @@ class TtyDriver(Driver):
 
     def watch(self, *, in_main: bool) -> None:
         """Have a guard give the terminal back if the process ends, where no signal can be handled."""
-        self.port.chained = SIGNALS.chained(self.holder) if in_main else -1
+        self.port.heard = self._pass_on if in_main else None
         if in_main:
             return
         if self._guard is None:
@@ -259,6 +259,9 @@ class TtyDriver(Driver):
             restored = MOUSE_OFF + CURSOR_SHAPES[""] + self.modes_off() if not self.is_plain else ""
             self._guard = Guard(self.port.handles[0], restored, self.give_back_at_once)
         self._guard.arm()
+
+    def _pass_on(self, numbers: bytes) -> None:
+        SIGNALS.pass_on(self.holder, numbers)
 
     def unwatch(self) -> None:
         """The terminal is given back."""

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    from collections.abc import Callable
     from typing import Protocol
 
     class Port(Protocol):
@@ -20,8 +21,8 @@ if TYPE_CHECKING:
         is_resized: bool
         #: What a byte is written to so that ``wait`` returns, by a signal too; -1 if there is no such thing.
         bell: int
-        #: The descriptor that gets the numbers of signals as well that arrive at the bell; -1 if none does.
-        chained: int
+        #: Called with the numbers of signals that arrive at the bell, if somebody wants to know them.
+        heard: Callable[[bytes], object] | None
 
         def size(self) -> tuple[int, int]:
             """The columns and rows; 0 if the terminal says none."""

@@ -75,8 +75,8 @@ class PosixPort:
         self._thread = get_ident()
         self._keys, self._both = _watching(handle), _watching(handle, read_end)
         self.is_resized = False
-        #: The descriptor that gets the numbers of signals too, which arrive at the bell; -1 if none does.
-        self.chained = -1
+        #: Called with the numbers of signals that arrive at the bell, if somebody wants to know them.
+        self.heard: Callable[[bytes], object] | None = None
         self._modes: list[Any] = []
 
     def size(self) -> tuple[int, int]:
@@ -171,10 +171,10 @@ class PosixPort:
         if woken:
             try:
                 data = os.read(self.handles[1], CHUNK)
-                if self.chained >= 0 and (numbers := data.replace(WOKEN, b"")):
-                    os.write(self.chained, numbers)
-            except (BlockingIOError, OSError):
-                pass
+            except BlockingIOError:
+                data = b""
+            if self.heard is not None and (numbers := data.replace(WOKEN, b"")):
+                self.heard(numbers)
         return self.handle in ready, woken
 
     def read(self) -> bytes:

@@ -12,6 +12,7 @@ from ctypes import wintypes
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    from collections.abc import Callable
     from typing import Any
 
 #: Modes of the input (SetConsoleMode).
@@ -113,7 +114,8 @@ class WindowsPort:
         self.is_resized = False
         self.is_own = True
         #: No descriptor ends a wait here.
-        self.bell = self.chained = -1
+        self.bell = -1
+        self.heard: Callable[[bytes], object] | None = None
         self._modes: tuple[int, int] | None = None
         self._unit = b""
 

@@ -65,7 +65,8 @@ class Capture:
         self._deciding = _thread.RLock()
         self._rest = b""
         self._lines: dict[tuple[str, int], str] = {}
-        self._process = os.getpid()
+        #: The process, and the thread that has opened it, whose commands have the terminal between two lines.
+        self._process, self._thread = os.getpid(), _thread.get_ident()
 
     # Opening and closing ---------------------------------------------------------------------------------------------
 
@@ -75,7 +76,7 @@ class Capture:
         self._users += 1
         if self._users > 1:
             return
-        self._process = os.getpid()
+        self._process, self._thread = os.getpid(), _thread.get_ident()
         self._streams = [stream for name, stream in STREAMS.items() if _is_on_terminal(getattr(sys, name))]
         # Where the process began without a stream, another file may have its number by now.
         originals = ((1, sys.__stdout__), (2, sys.__stderr__))
@@ -183,8 +184,15 @@ class Capture:
         key = stream.name, _thread.get_ident()
         with self._deciding:
             if not self._begun:
-                # What has no end of its line yet would else come in the midst of the next line that is open.
-                stream.write_original(self._lines.pop(key, "") + text, flush=not text.endswith("\n"))
+                text = self._lines.pop(key, "") + text
+                if key[1] != self._thread:  # of another thread whole lines only: the next line may open at any moment
+                    text, end, rest = text.rpartition("\n")
+                    text += end
+                    if rest:
+                        self._lines[key] = rest
+                if text:
+                    # What has no end of its line yet would else come in the midst of the next line that is open.
+                    stream.write_original(text, flush=not text.endswith("\n"))
                 return
         lines, end, rest = (self._lines.pop(key, "") + text).rpartition("\n")
         if len(rest) > LONGEST_LINE or "\r" in rest:

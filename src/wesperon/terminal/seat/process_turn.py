@@ -9,6 +9,8 @@ from __future__ import annotations
 
 import os
 
+from wesperon.system.interrupts import critical
+
 try:
     import fcntl
 except ImportError:  # a system where no terminal has a file, so that nobody waits
@@ -21,6 +23,7 @@ class TerminalTurn:
     def __init__(self) -> None:
         self._handle = -1
 
+    @critical
     def take(self) -> bool:
         """Take the turn; whether no other process has it. One that waits for this process does not count."""
         if self._handle >= 0:

@@ -14,12 +14,10 @@ whatever fails:
 
 from __future__ import annotations
 
-from time import sleep
-
-from wesperon.system.interrupts import critical, interruptible
+from wesperon.system.interrupts import critical
 from wesperon.system.process_signals import SIGNALS, Holder
 from wesperon.terminal.seat.process_turn import TerminalTurn
-from wesperon.terminal.seat.turn import Turn
+from wesperon.terminal.seat.turn import Turn, pause
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -46,6 +44,7 @@ class Seat:
         """Wait inside an event loop until the terminal can be taken without blocking."""
         await self.turn.reserve()
 
+    @critical
     def enter(self, driver: Driver, options: DriverOptions) -> None:
         """Wait for the turn, and have the driver take the terminal; inside itself nothing but count."""
         self.turn.take()
@@ -125,6 +124,7 @@ class OwnSeat(Seat):
             self._capture = Capture(self)
         return self._capture
 
+    @critical
     def enter(self, driver: Driver, options: DriverOptions) -> None:
         """Wait for both turns, and have the driver take the terminal; inside itself nothing but count."""
         is_first = self.turn.take()
@@ -136,11 +136,10 @@ class OwnSeat(Seat):
             raise
         self._enter(driver, options)
 
-    @interruptible
     def _wait_for_processes(self) -> None:
         """Wait in silence, since anything said would fall into the question of the other process."""
         while not self.processes.take():
-            sleep(TURN_EVERY)
+            pause(TURN_EVERY)
 
     @critical
     def open(self, driver: Driver, options: DriverOptions) -> None:

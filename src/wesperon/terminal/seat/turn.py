@@ -10,7 +10,7 @@ import _thread
 import sys
 from time import sleep
 
-from wesperon.system.interrupts import interruptible
+from wesperon.system.interrupts import critical, interruptible
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -39,15 +39,19 @@ class Turn:
         self._count = 0
         self._queue: list[Asker] = []
 
-    @interruptible
+    @critical
     def take(self) -> bool:
-        """Wait for the turn and take it. Return False if it is taken again, inside."""
+        """Wait for the turn and take it. Return False if it is taken again, inside.
+
+        An interrupt is raised only while it is waited for: one between taking the turn and telling so would leave it
+        taken for ever.
+        """
         asker = Asker()
         if self._try(asker, blocks=True):
             return self._count == 1
         try:
             while not self._try(asker, blocks=True):
-                sleep(LOOK)
+                pause(LOOK)
         finally:
             self._withdraw(asker)
         return self._count == 1
@@ -107,6 +111,12 @@ class Turn:
         with self._lock:
             if asker in self._queue:
                 self._queue.remove(asker)
+
+
+@interruptible
+def pause(seconds: float) -> None:
+    """Wait for a moment, unless the user interrupts that."""
+    sleep(seconds)
 
 
 def _task() -> Any:
