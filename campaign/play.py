@@ -78,7 +78,7 @@ class Run:
         file = Path(__file__).parent / "programs" / program.words[0]
         # As under any shell, the program does not lead its session: the end of who does takes the terminal away.
         command = [sys.executable, str(file), *program.words[1:]]
-        self.terminal = Terminal(["sh", "-c", '"$@"; status=$?; sleep 0.2; exit $status', "sh", *command], env=env)
+        self.terminal = Terminal(["sh", "-c", '"$@"; status=$?; sleep 0.5; exit $status', "sh", *command], env=env)
         self.process = self.child()
         self.terminal.screen.write_process_input = self.answer  # type: ignore[method-assign]
 
@@ -305,6 +305,8 @@ class Run:
         while self.alive():
             for key in GOODBYE:
                 if key is not None:
+                    while self.read(0.02):  # in lines, Ctrl-C throws away all that was written and not read yet
+                        pass
                     self.send(key)
                 self.wait(0.04 if key is not None else 1.1)
                 if not self.alive():

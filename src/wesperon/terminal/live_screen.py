@@ -28,8 +28,8 @@ class LiveScreen:
         #: What draws now: inline, or on the full screen.
         self.painter: Painter = Painter(self.theme.roles)
         self._others: list[Painter] = []
-        #: What is said below the widget.
-        self.notice = ""
+        #: What is said below the widget: a warning in a row of its own, or a word in the place of its foot.
+        self.notice = self.aside = ""
         self._frame: Frame | None = None
 
     def begin(self, *, is_full: bool) -> None:
@@ -54,8 +54,8 @@ class LiveScreen:
         """Make the screen show a frame, with the notice if there is one."""
         with self.lock:
             self._frame = frame
-            if self.notice:
-                frame = noticed(frame, self.notice, columns, rows)
+            if self.notice or self.aside:
+                frame = noticed(frame, self.notice, self.aside, columns, rows)
             self.send(self.painter.paint(frame, columns, rows))
 
     def draw_again(self, columns: int, rows: int) -> None:
@@ -98,10 +98,18 @@ class LiveScreen:
                 self.send(self.painter.abandon())
 
 
-def noticed(frame: Frame, notice: str, columns: int, rows: int) -> Frame:
-    """The frame with a notice in a last row, which takes the place of another if there is no room."""
+def noticed(frame: Frame, notice: str, aside: str, columns: int, rows: int) -> Frame:
+    """The frame with a notice in a last row, which takes the place of another if there is no room.
+
+    ``aside`` takes the place of the foot, unless the cursor is there.
+    """
     from wesperon.screen.frame import Frame as Made
     from wesperon.screen.width import cut
 
-    kept = frame.rows[: max(rows - 1, 1)] if rows > 1 else ()
-    return Made((*kept, ((cut(notice, columns - 1), "reason"),)), frame.cursor, frame.shape)
+    kept = frame.rows
+    if aside:
+        has_foot = len(kept) > 1 and (frame.cursor is None or frame.cursor[0] < len(kept) - 1)
+        kept = (*(kept[:-1] if has_foot else kept), ((cut(aside, columns - 1), "foot"),))
+    if notice:
+        kept = (*(kept[: max(rows - 1, 1)] if rows > 1 else ()), ((cut(notice, columns - 1), "reason"),))
+    return Made(kept, frame.cursor, frame.shape)

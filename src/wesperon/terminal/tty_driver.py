@@ -497,7 +497,7 @@ class TtyDriver(Driver):
             return False
         with self.screen.lock:
             said.append(True)
-            self.screen.notice = ""
+            self.screen.aside = ""
             self.end_stop_key()
         return True
 
@@ -529,7 +529,7 @@ class TtyDriver(Driver):
 
     def show_slow(self) -> None:
         """Say below the frame that a key takes its time, and how to stop that."""
-        self.screen.notice = "  " + tell("being checked ...   Ctrl-C: stop that")
+        self.screen.aside = "  " + tell("being checked ...   Ctrl-C: stop that")
         self.screen.draw_again(*self.size())
 
     def show_meanwhile(self) -> None:

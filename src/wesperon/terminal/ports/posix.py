@@ -128,7 +128,7 @@ class PosixPort:
         modes[3] &= ~(termios.ECHO | termios.ICANON | termios.IEXTEN | termios.ISIG)
         modes[6][termios.VMIN], modes[6][termios.VTIME] = 1, 0
         if interrupts:
-            modes[3] |= termios.ISIG
+            modes[3] |= termios.ISIG | termios.NOFLSH  # else the key would throw away what was drawn and not shown yet
             for name in (termios.VQUIT, termios.VSUSP):
                 modes[6][name] = DISABLED
         return modes
