@@ -64,6 +64,8 @@ class Run:
         self.sent: set[str] = set()
         self.text = Text()
         self.has_ended_itself = False
+        #: All that was typed.
+        self.typed = b""
         #: What the terminal itself has to answer, and whether that has to wait.
         self.answers: list[bytes] = []
         self.holds_answers = False
@@ -212,6 +214,7 @@ class Run:
     def send(self, data: bytes) -> None:
         """Send bytes; a program that is stopped, or has ended meanwhile, takes none."""
         end = time.monotonic() + PATIENCE
+        self.typed += data
         while data and self.alive():
             if time.monotonic() > end:
                 raise Fault("the program reads nothing any more")
@@ -284,7 +287,8 @@ class Run:
         while self.read(0.3):
             if time.monotonic() > end:
                 return False
-        return self.alive() and self.terminal.is_raw() and b"\x1b[200~" not in self.terminal.received
+        is_pasting = self.typed.rfind(b"\x1b[200~") > self.typed.rfind(b"\x1b[201~")
+        return self.alive() and self.terminal.is_raw() and not is_pasting
 
     # The end ---------------------------------------------------------------------------------------------------------
 

@@ -122,11 +122,13 @@ class PlainDriver(PlainAsking, TtyDriver):
     @critical
     def enter(self) -> None:
         """Remember the modes of the terminal, which stay as they are."""
-        self._has_terminal = True
-        try:
-            self.port.keep()
-        except OSError:
-            self.is_gone = True
+        with self._setting:
+            self._has_terminal = True
+            try:
+                self.port.keep()
+            except OSError:
+                self.is_gone = True
+            self._is_set = True
 
     take_again = enter
 
@@ -221,8 +223,7 @@ class PlainDriver(PlainAsking, TtyDriver):
     @critical
     def hand_back(self) -> None:
         """Let the terminal be as it was found."""
-        self._show_again()
-        self._has_terminal = False
+        self._give_port_back()
 
     @critical
     def _show_again(self) -> None:

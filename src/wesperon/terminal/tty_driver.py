@@ -134,8 +134,10 @@ class TtyDriver(Driver):
         #: Whether a signal wants the process to stop, and whether one has had it go on.
         self._is_stopping = self._is_continued = False
         self._guard: Guard | None = None
-        #: Whether the terminal has the settings of this driver, or is about to.
-        self._has_terminal = False
+        #: Whether the terminal has the settings of this driver, or is about to; and whether it has them for certain.
+        self._has_terminal = self._is_set = False
+        #: Held while they are set: a handler of a signal may set them again while a thread gives them back.
+        self._setting = _thread.RLock()
         self._feeders: list[Feeder] = []
         self._awaits_pause = False
         #: Whether the last key that typed took its time.
@@ -174,13 +176,7 @@ class TtyDriver(Driver):
     @critical
     def enter(self) -> None:
         """Set the modes of the terminal: keys come one by one, and nothing is echoed."""
-        self._has_terminal = True
-        try:
-            self.port.take()
-        except OSError as error:
-            if error.errno is None:  # the terminal is there, but cannot do what is needed
-                raise
-            self.is_gone = True
+        self._take_port()
         self.send(self._modes_on())
         self._tell("taken, %d columns by %d rows", *self.size())
 
@@ -193,23 +189,37 @@ class TtyDriver(Driver):
         except OSError:
             self.is_gone = True
         finally:
-            try:
-                self.port.give_back()
-            except OSError:
-                self.is_gone = True
-        self._has_terminal = False
+            self._give_port_back()
         self.screen.painter.wraps = True
         self._tell("given back")
 
     @critical
     def take_again(self) -> None:
         """Set the modes again after ``hand_back``."""
-        self._has_terminal = True
-        try:
-            self.port.take()
-        except OSError:
-            self.is_gone = True
+        self._take_port()
         self.send(self._modes_on())
+
+    def _take_port(self) -> None:
+        """Remember the settings of the terminal, and set those that keys need."""
+        with self._setting:
+            self._has_terminal = True
+            try:
+                self.port.take()
+            except OSError as error:
+                if error.errno is None:  # the terminal is there, but cannot do what is needed
+                    raise
+                self.is_gone = True
+            self._is_set = True
+
+    def _give_port_back(self) -> None:
+        """Set the settings that were there before."""
+        with self._setting:
+            self._is_set = False
+            try:
+                self.port.give_back()
+            except OSError:
+                self.is_gone = True
+            self._has_terminal = False
 
     def put_aside(self) -> None:
         """Take the frame away and give the terminal back, since something is opened above it."""
@@ -434,10 +444,12 @@ class TtyDriver(Driver):
 
     def go_on(self) -> None:
         """Take the terminal again at once, before anything is echoed; called by a handler of a signal."""
-        if self._has_terminal:
+        with self._setting:
+            if not self._is_set:  # it is being taken, or given back, and the settings to go back to are not known
+                return
             self._is_continued = True
             self.retake()
-            self.port.wake()
+        self.port.wake()
 
     def has_input(self) -> bool:
         """Whether the terminal has something to read, or is gone."""
@@ -551,7 +563,8 @@ class TtyDriver(Driver):
     def _find_cursor(self) -> tuple[list[Event], Position | None]:
         """Ask the terminal where its cursor is; the events that came meanwhile, and the answer if there is one."""
         events: list[Event] = []
-        if self.unanswered >= MOST_UNANSWERED:
+        # The answer would be part of a text that is being pasted.
+        if self.unanswered >= MOST_UNANSWERED or self.decoder.is_pasting:
             return events, None
         self.decoder.reports += 1
         self.send(DSR_POSITION)
