@@ -9,6 +9,8 @@ INSTALL := $(BIN)/python -m pip install --quiet --disable-pip-version-check
 
 MINUTES ?= 1
 SEED ?= 0
+# Many tests drive a program in a pseudo-terminal and wait for it most of the time: two for each core.
+WORKERS ?= $(shell echo $$((2 * $$(getconf _NPROCESSORS_ONLN))))
 
 .PHONY: demo test nightly campaign check bench fuzz pictures clean
 
@@ -19,7 +21,7 @@ demo: $(READY)
 	else PATH="$(CURDIR)/$(BIN):$$PATH" wesperon tour; fi
 
 test: $(READY_DEV)
-	$(BIN)/python -m pytest --numprocesses=auto
+	$(BIN)/python -m pytest --numprocesses=$(WORKERS)
 
 check: $(READY_DEV)
 	$(BIN)/ruff check .
@@ -45,7 +47,7 @@ bench: $(READY_DEV)
 
 # The properties with far more examples than make test has time for, and ten minutes of the campaign.
 nightly: $(READY_DEV)
-	HYPOTHESIS_PROFILE=nightly $(BIN)/python -m pytest --numprocesses=auto
+	HYPOTHESIS_PROFILE=nightly $(BIN)/python -m pytest --numprocesses=$(WORKERS)
 	$(MAKE) campaign MINUTES=10
 
 # Real programs with random keys, signals, prints and sizes: make campaign MINUTES=10 SEED=7; SEED=0 is any.
