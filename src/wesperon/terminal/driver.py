@@ -46,8 +46,6 @@ class Driver:
         self.inbox = Inbox(self.wake)
         self.seat = Seat() if seat is None else seat
         self.preferred = Preferred(self.screen.theme)
-        #: How often it has been opened inside itself; 0: the terminal is not its own now.
-        self.depth = 0
         #: The options with which it was opened last.
         self.options = DriverOptions()
         #: Whether the user has stopped the questions, so that a further interrupt says nothing new.
@@ -67,6 +65,11 @@ class Driver:
     def is_own(self) -> bool:
         """Whether its terminal is that of the process, where everything that the process prints goes too."""
         return self.seat.is_own
+
+    @property
+    def depth(self) -> int:
+        """How often it has been opened inside itself; 0: the terminal is not its own now."""
+        return self.seat.depth_of(self)
 
     @property
     def can_stop(self) -> bool:
@@ -111,6 +114,15 @@ class Driver:
 
     def wake(self) -> None:
         """Have ``wait`` return soon; may be called from any thread, and from a handler of a signal."""
+
+    def use(self, options: DriverOptions) -> None:
+        """Take the options of the widget that is opened, and what the user prefers, before anything is shown."""
+        self.options = options
+        self.preferred.before_the_first_frame(options, self.preference_files())
+
+    def note_stop(self) -> None:
+        """The user has stopped the questions."""
+        self.is_stopped = True
 
     def begin(self) -> None:
         """Called when a widget is opened: time counts from here on."""
@@ -219,8 +231,7 @@ class Driver:
     def open(self, options: DriverOptions) -> None:
         """Wait for the turn on the terminal, and take it; ``seat.leave`` gives it back."""
         if not self.depth:
-            self.options = options
-            self.preferred.before_the_first_frame(options, self.preference_files())
+            self.use(options)
         self.seat.enter(self, options)
 
     def take(self) -> None:

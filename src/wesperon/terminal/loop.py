@@ -95,9 +95,8 @@ class Loop:
     def _prepare(self) -> None:
         """Have all that must hold before the first frame."""
         driver, options = self.driver, self.options
-        driver.options = options
+        driver.use(options)
         driver.begin()
-        driver.preferred.before_the_first_frame(options, driver.preference_files())
         self.screen.theme.style = options.style
         self.widget.set_theme(self.screen.theme)
 
@@ -130,7 +129,7 @@ class Loop:
         """Leave the record of the widget on the screen."""
         driver, widget = self.driver, self.widget
         if isinstance(widget.outcome, Interrupted):
-            driver.is_stopped = True
+            driver.note_stop()
         columns, rows = driver.size()
         driver.show_said()
         widget.pause()

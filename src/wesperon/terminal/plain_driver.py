@@ -47,7 +47,7 @@ class PlainAsking(Driver):
         """Print the question and read lines until one is an answer."""
         plain = plainly(widget)
         options = self.options if options is None else options
-        self.options = options
+        self.use(options)
         with self.opened(options):
             try:
                 while widget.outcome is None:

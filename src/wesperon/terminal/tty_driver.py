@@ -437,6 +437,11 @@ class TtyDriver(Driver):
         self.is_left = True  # at its end for this question, and for all that follow
         return TimeOut()
 
+    def hear_size(self) -> None:
+        """Have the size looked at before anything is drawn; called by a handler of a signal."""
+        self.port.is_resized = True
+        self.port.wake()
+
     def stop_soon(self) -> None:
         """Have the process stop where nothing is half drawn; called by a handler of a signal."""
         self._is_stopping = True

@@ -39,6 +39,11 @@ class Seat:
 
     def __init__(self) -> None:
         self.turn = Turn()
+        self._depths: dict[Driver, int] = {}
+
+    def depth_of(self, driver: Driver) -> int:
+        """How often a driver has been opened inside itself; 0: the terminal is not its own now."""
+        return self._depths.get(driver, 0)
 
     async def reserve(self) -> None:
         """Wait inside an event loop until the terminal can be taken without blocking."""
@@ -53,9 +58,10 @@ class Seat:
     @critical
     def _enter(self, driver: Driver, options: DriverOptions) -> None:
         try:
-            if not driver.depth:
+            depth = self._depths.get(driver, 0)
+            if not depth:
                 self.open(driver, options)
-            driver.depth += 1
+            self._depths[driver] = depth + 1
         except BaseException:
             self.turn.end()
             raise
@@ -63,11 +69,14 @@ class Seat:
     @critical
     def leave(self, driver: Driver) -> None:
         """Have the driver give the terminal back, if this was the outermost use."""
-        if not driver.depth:  # it was taken away already
+        depth = self._depths.get(driver, 0)
+        if not depth:  # it was taken away already
             return
         try:
-            driver.depth -= 1
-            if not driver.depth:
+            if depth > 1:
+                self._depths[driver] = depth - 1
+            else:
+                del self._depths[driver]
                 self.close(driver)
         finally:
             self.turn.end()
@@ -75,7 +84,7 @@ class Seat:
     @critical
     def take_away(self, driver: Driver) -> None:
         """Have the driver give the terminal back however often it was opened inside itself: nobody else will."""
-        while driver.depth:
+        while self.depth_of(driver):
             self.leave(driver)
 
     def open(self, driver: Driver, options: DriverOptions) -> None:
@@ -129,7 +138,7 @@ class OwnSeat(Seat):
         """Wait for both turns, and have the driver take the terminal; inside itself nothing but count."""
         is_first = self.turn.take()
         try:
-            if is_first and not driver.depth:
+            if is_first and not self.depth_of(driver):
                 self._wait_for_processes()
         except BaseException:
             self.turn.end()
@@ -145,16 +154,16 @@ class OwnSeat(Seat):
     def open(self, driver: Driver, options: DriverOptions) -> None:
         """Take the terminal for a driver; what is below it is put aside."""
         undo: list[Callable[[], object]] = []
-        if self._open:
-            below = self._open[-1][0]
-            below.put_aside()
-            undo.append(below.come_back)
-        else:
-            undo.append(self.processes.end)
         entry = (driver, undo)
-        self._open.append(entry)
-        undo.append(lambda: self._open.remove(entry))
         try:
+            if self._open:
+                below = self._open[-1][0]
+                undo.append(below.come_back)
+                below.put_aside()
+            else:
+                undo.append(self.processes.end)
+            self._open.append(entry)
+            undo.append(lambda: self._open.remove(entry))
             self._watch(driver, options, undo)
             if options.capture:
                 self.capture.open()
@@ -204,15 +213,15 @@ class OwnSeat(Seat):
 
     def lend(self, driver: Driver) -> None:
         """Let another program have the terminal, and the descriptors of the process lead there."""
-        if self._capture is not None:
-            self._capture.end()
+        if driver.options.capture:
+            self.capture.end()
         driver.hand_back()
 
     def take_back(self, driver: Driver) -> None:
         """Take it again."""
         driver.take_again()
-        if self._capture is not None and driver.options.capture:
-            self._capture.begin()
+        if driver.options.capture:
+            self.capture.begin()
 
     # What is printed meanwhile (see ``capture``) ---------------------------------------------------------------------
 
@@ -247,8 +256,7 @@ class Held(Holder):
 
     def resized(self) -> None:
         """Look at the size before anything is drawn."""
-        self.driver.port.is_resized = True
-        self.driver.wake()
+        self.driver.hear_size()
 
     def stop(self) -> None:
         """Stop where nothing is half drawn."""
