@@ -443,3 +443,34 @@ def test_whatever_is_open_has_what_is_printed_above_it(way: str, plain: str, tmp
             terminal.type("\x04\x03")
         terminal.end()
         assert terminal.modes() == terminal.initial
+
+
+LEFT = """
+import subprocess
+from wesperon import Command, Console, Program
+class Leave(Command):
+    def run(self):
+        subprocess.Popen(["sh", "-c", "for i in 1 2 3; do sleep 0.4; echo from the child $i; done"])
+Console(Program("desk", members=[Leave]), history=False).run()
+"""
+
+
+def test_a_line_that_a_child_of_a_command_tears_is_drawn_right_by_the_next_key() -> None:
+    with Terminal(python("-c", LEFT), rows=40) as terminal:
+        terminal.see("desk")
+        terminal.quiet()
+        terminal.type("leave" + ENTER)
+        terminal.wait(lambda: terminal.text().count("  desk") == 2, "the next line")
+        terminal.quiet()
+        terminal.type("hel")
+        for number in (1, 2, 3):
+            terminal.see(f"from the child {number}")
+            terminal.type("p"[: number == 1] or " ")
+            terminal.wait(lambda: not terminal.read(0.2), "silence")
+            rows = terminal.text().split("\n")[-2:]
+            assert rows[0].rstrip().startswith("  desk  help")
+            assert rows[1].strip().startswith("Enter: run   Tab: complete")
+            assert terminal.screen.cursor.x == len("  desk  help") + number - 1
+        terminal.type("\x15" + CTRL_D)
+        assert terminal.end() == 0
+        assert terminal.modes() == terminal.initial

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from wesperon import Context
-from wesperon.editing.keys.events import Key, Paste
+from wesperon.editing.keys.events import Key, Paste, Resize
 from wesperon.scope import within
 from wesperon.screen.ecma48 import DSR_POSITION, WRAP_OFF, WRAP_ON
 from wesperon.screen.frame import Frame
@@ -117,6 +117,32 @@ def test_an_interrupt_after_a_pause_ends_a_paste_whose_end_is_lost() -> None:
     found = events(driver, port)
     assert found[0] == Paste("one")
     assert found[-1] == Key("x", "x")
+
+
+def test_a_size_that_changes_while_it_is_asked_for_is_asked_for_again() -> None:
+    driver, port = driver_on([])
+    asked = [(70, 24), (60, 24)]
+
+    def size() -> tuple[int, int]:
+        columns, rows = asked.pop(0)
+        port.is_resized = bool(asked)  # the signal of the next change comes right here
+        return columns, rows
+
+    port.size = size  # type: ignore[method-assign]
+    port.is_resized = True
+    assert driver.ready() == [Resize(70, 24)]
+    assert driver.ready() == [Resize(60, 24)]
+    assert driver.ready() == []
+
+
+def test_no_answer_of_the_terminal_falls_into_a_paste() -> None:
+    driver, port = driver_on([(0.0, b"\x1b[200~one"), (0.0, b"two\x1b[201~")])
+    port.pieces, rest = port.pieces[:1], port.pieces[1:]
+    assert events(driver, port) == []
+    driver.resize(60, 24)
+    assert DSR_POSITION.encode() not in port.written
+    port.pieces = rest
+    assert events(driver, port) == [Paste("onetwo")]
 
 
 def test_a_mute_terminal_is_asked_for_its_cursor_only_so_often() -> None:

@@ -7,6 +7,7 @@ follows it. What differs from system to system is in a port (``port``).
 from __future__ import annotations
 
 import _thread
+import os
 import sys
 
 from wesperon.context import current
@@ -140,6 +141,8 @@ class TtyDriver(Driver):
         self._setting = _thread.RLock()
         self._feeders: list[Feeder] = []
         self._awaits_pause = False
+        #: Whether children have the terminal as well.
+        self._is_shared = False
         #: Whether the last key that typed took its time.
         self._is_slow = False
         #: The size, and until when it holds by the clock.
@@ -260,6 +263,8 @@ class TtyDriver(Driver):
     def watch(self, *, in_main: bool) -> None:
         """Have a guard give the terminal back if the process ends, where no signal can be handled."""
         self.port.heard = self._pass_on if in_main else None
+        # A child of an earlier command has the terminal too, and may write into the frame at any moment.
+        self._is_shared = in_main and _has_children()
         if in_main:
             return
         if self._guard is None:
@@ -336,8 +341,8 @@ class TtyDriver(Driver):
         if self.is_own:
             self._hear_signals(events)
         if self.port.is_resized:
-            self.size()
-            self.port.is_resized = False
+            self.port.is_resized = False  # before the size is asked for: it may change once more meanwhile
+            self._sized_until = -1.0
             events.append(Resize(*self.size()))
         if self.inbox:
             events.extend(self.inbox.take())
@@ -401,6 +406,8 @@ class TtyDriver(Driver):
     def collect(self, has_keys: bool, is_woken: bool) -> list[Any]:
         """The events that are there after a wait."""
         keys = self._read() if has_keys else []
+        if keys and self._is_shared:
+            self.screen.painter.forget_rows()  # wherever the cursor is now, the frame is drawn there in full
         events = [*self.ready(), *keys] if is_woken or not keys else keys
         decoder = self._decoder
         if not has_keys and not is_woken and decoder is not None and decoder.is_pending:
@@ -646,3 +653,14 @@ class TtyDriver(Driver):
         self.seat.take_back(self)
         self._is_continued = False
         super().go_on_drawing()
+
+
+def _has_children() -> bool:
+    """Whether the process has children now, as far as the system tells."""
+    if not hasattr(os, "waitid"):
+        return False
+    try:
+        os.waitid(os.P_ALL, 0, os.WEXITED | os.WNOHANG | os.WNOWAIT)
+    except OSError:
+        return False
+    return True
