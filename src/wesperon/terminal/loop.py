@@ -75,7 +75,8 @@ class Loop:
                         events = yield
                         if inbox.tap is not None:
                             inbox.tap(events)
-                    events = self._show_said(events)
+                    if len(events) != 1 or events[0].__class__ is Said:  # one key, most of the time
+                        events = self._show_said(events)
                     for taken, event in enumerate(events, 1):
                         self._take(event)
                         if widget.outcome is not None or widget.driver_request:
@@ -109,21 +110,24 @@ class Loop:
         if screen.is_resized(columns, rows):
             driver.resize(columns, rows)
         driver.show_said()
-        self._feed()
+        is_growing = self._feed()
         frame = widget.view(columns, rows)
         if not driver.knows_pauses and widget.wants_pause:
             widget.pause()
             frame = widget.view(columns, rows)
         driver.look_at(frame)
         screen.draw(frame, columns, rows)
-        self._feed()  # a view may have found out that more is wanted
+        if is_growing:
+            self._feed()  # a view may have found out that more is wanted
 
-    def _feed(self) -> None:
-        """Have the growing sources of the widget give as much as is wanted of them."""
-        for number, (source, count) in enumerate(self.widget.growing):
+    def _feed(self) -> bool:
+        """Have the growing sources of the widget give as much as is wanted of them. Return False if there are none."""
+        growing = self.widget.growing
+        for number, (source, count) in enumerate(growing):
             if count > self._fed.get(number, 0):
                 self._fed[number] = count
                 self.driver.feed(number, source, count)
+        return bool(growing)
 
     def _finish(self) -> None:
         """Leave the record of the widget on the screen."""

@@ -338,7 +338,7 @@ class TtyDriver(Driver):
     def ready(self) -> list[Any]:
         """The events that are there without the terminal."""
         events: list[Any] = []
-        if self.is_own:
+        if self._is_stopping or self._is_continued or SIGNALS.is_interrupted:
             self._hear_signals(events)
         if self.port.is_resized:
             self.port.is_resized = False  # before the size is asked for: it may change once more meanwhile
@@ -428,7 +428,7 @@ class TtyDriver(Driver):
         elif self._is_continued:
             events.append(Continued())
         self._is_stopping = self._is_continued = False
-        if SIGNALS.is_interrupted and SIGNALS.take_interrupt():
+        if self.is_own and SIGNALS.is_interrupted and SIGNALS.take_interrupt():
             events.append(Interrupt())
 
     def _time_passes(self) -> Any:
@@ -503,7 +503,7 @@ class TtyDriver(Driver):
         A key that types is not watched, which would cost more than the key, unless the last one took its time.
         """
         if event.__class__ is Key and event.text and not self._is_slow:
-            return self.clock.monotonic()
+            return None
         done = _thread.allocate_lock()
         done.acquire()
         said: list[bool] = []
@@ -512,8 +512,8 @@ class TtyDriver(Driver):
 
     def after_press(self, begun: Any) -> bool:
         """Say so no more. Return True if the user was told."""
-        if begun.__class__ is float:
-            self._is_slow = self.clock.monotonic() - begun > SLOW / 3
+        if begun is None:
+            self._is_slow = self.clock.monotonic() - self.since > SLOW / 3
             return False
         done, said = begun
         done.release()
