@@ -165,7 +165,19 @@ class ProcessSignals:
         return self._ending
 
     def _handle_none(self) -> None:
-        """Set the handlers that were there before, unless the program has set others meanwhile."""
+        """Set the handlers that were there before, unless the program has set others meanwhile.
+
+        The signals wait until that is done: one that Python has noted and not handled yet would be reported as lost.
+        """
+        if not self._before:
+            return
+        blocked = _block([*self._before])
+        try:
+            self._set_before()
+        finally:
+            _unblock(blocked)
+
+    def _set_before(self) -> None:
         ours = (self._end, self._interrupt, self._resized, self._stop, self._go_on)
         # SIGINT is the last one: from there on an interrupt is raised, and must find everything done.
         for number, before in sorted(self._before.items(), key=lambda item: item[0] == signals.SIGINT):
@@ -251,10 +263,13 @@ class ProcessSignals:
                 holder.give_back()
             except Exception:  # no way back remains untried because another one failed
                 pass
-        signals.signal(number, signals.SIG_DFL)
-        if hasattr(signals, "pthread_sigmask"):
-            signals.pthread_sigmask(signals.SIG_UNBLOCK, [number])
-        os.kill(os.getpid(), number)
+        _block([number])
+        try:
+            signals.signal(number, signals.SIG_DFL)
+            os.kill(os.getpid(), number)
+        finally:
+            if hasattr(signals, "pthread_sigmask"):
+                signals.pthread_sigmask(signals.SIG_UNBLOCK, [number])
         os._exit(BY_SIGNAL + number)  # the first process of a container does not end by a signal
 
     def _is_somebody_elses(self, number: int) -> bool:
@@ -295,7 +310,11 @@ def stop_process(*, only_self: bool) -> None:
     number = signals.SIGTSTP
     try:
         before = signals.getsignal(number)
-        signals.signal(number, signals.SIG_DFL)
+        blocked = _block([number])
+        try:
+            signals.signal(number, signals.SIG_DFL)
+        finally:
+            _unblock(blocked)
     except ValueError:  # in a thread, which cannot set the handler: the signal that needs none does the same
         before, number = None, signals.SIGSTOP if signals.getsignal(number) != signals.SIG_DFL else number
     try:
@@ -310,6 +329,19 @@ def stop_process(*, only_self: bool) -> None:
     finally:
         if before is not None:
             signals.signal(signals.SIGTSTP, before)
+
+
+def _block(numbers: list[int]) -> Any:
+    """Have these signals wait, and have Python handle those that it has noted; what ``_unblock`` wants."""
+    if not hasattr(signals, "pthread_sigmask"):
+        return None
+    return signals.pthread_sigmask(signals.SIG_BLOCK, numbers)
+
+
+def _unblock(blocked: Any) -> None:
+    """Have signals come as before ``_block``."""
+    if blocked is not None:
+        signals.pthread_sigmask(signals.SIG_SETMASK, blocked)
 
 
 def _is_main() -> bool:
