@@ -80,7 +80,7 @@ class Aside(Command):
         def ask() -> None:
             print("noted", ascii(Note.fill([], resume=False).note))
 
-        threading.Thread(target=ask, daemon=True).start()
+        threading.Thread(target=noise.tidy, args=(ask,), daemon=True).start()
 
 
 outer = Console(

@@ -250,3 +250,20 @@ def test_a_console_that_waits_for_its_jobs_can_be_interrupted_without_a_trace() 
         assert terminal.end() == 0
         assert "Traceback" not in terminal.everything()
         is_as_before(terminal)
+
+
+def test_a_size_that_changes_between_two_lines_holds_for_the_next_one() -> None:
+    """While a command runs no driver hears of the signal, and the size that was read last holds for a moment."""
+    resizing = DESK.replace(
+        '        print("napping", flush=True)\n        time.sleep(30)\n',
+        "        import termios\n        termios.tcsetwinsize(0, (24, 33))\n",
+    )
+    with Terminal(python("-c", resizing)) as terminal:
+        terminal.see("desk")
+        terminal.quiet()
+        terminal.type("nap" + ENTER)
+        terminal.wait(lambda: terminal.text().count("desk") == 2, "the next line")
+        terminal.quiet()
+        assert len(terminal.text().split("\n")[-1]) <= 33
+        terminal.type(CTRL_D)
+        assert terminal.end() == 0

@@ -13,7 +13,7 @@ from tests.harness import CTRL_C, ENTER, Terminal, python
 from tests.terminal.test_tty_driver import driver_on
 from wesperon.terminal.inbox import TimeLeft, TimeOut
 from wesperon.terminal.options import LONGEST, DriverOptions
-from wesperon.terminal.tty_driver import LONGEST_WAIT
+from wesperon.terminal.tty_events import LONGEST_WAIT
 from wesperon.values import DeclarationError
 
 SLOW = """

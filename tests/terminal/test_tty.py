@@ -528,10 +528,15 @@ def test_no_secret_is_echoed_after_a_stop_and_fg(env: dict[str, str], how: str, 
 INJECTED = """
 import os, signal, sys
 from wesperon import Form, slot
-from wesperon.terminal import driver, tty_driver
-from wesperon.terminal.ports import posix
+import wesperon.terminal.tty_driver
 at, number = int(sys.argv[1]), getattr(signal, sys.argv[2])
-files, count = {driver.__file__, tty_driver.__file__, posix.__file__}, [0]
+# Whatever takes part in taking the terminal and giving it back.
+files = {
+    module.__file__
+    for name, module in sys.modules.items()
+    if name.startswith(("wesperon.terminal.", "wesperon.system.")) and not name.endswith("decoder")
+}
+count = [0]
 
 def trace(frame, event, argument):
     if frame.f_code.co_filename not in files:

@@ -11,7 +11,8 @@ from wesperon.screen.ecma48 import DSR_POSITION, WRAP_OFF, WRAP_ON
 from wesperon.screen.frame import Frame
 from wesperon.terminal.inbox import TimeLeft, TimeOut
 from wesperon.terminal.options import DriverOptions
-from wesperon.terminal.tty_driver import MOST_UNANSWERED, PASTE_PAUSE, TtyDriver
+from wesperon.terminal.tty_driver import TtyDriver
+from wesperon.terminal.tty_events import MOST_UNANSWERED, PASTE_PAUSE
 
 
 class Clock:
