@@ -297,3 +297,34 @@ def test_tasks_take_turns_and_one_that_gives_up_holds_up_nobody() -> None:
     asyncio.run(all_of_them())
     assert order == ["a", "c", "d", "e"]
     assert turn.is_free
+
+
+INSIDE = """
+from wesperon import Form, fill, slot
+class Inner(Form):
+    why = slot(ask="Why")
+def check(text):
+    print("before", text)
+    print("because of", Inner.fill([], resume=False).why)
+class Outer(Form):
+    target = slot("Target", check=check)
+    lens = slot("Lens")
+print("got", *fill(Outer, [], resume=False))
+"""
+
+
+@pytest.mark.parametrize("plain", ["", "1"])
+def test_a_check_may_ask_and_print_in_the_midst_of_a_form(plain: str) -> None:
+    with Terminal(python("-c", INSIDE), env={"WESPERON_PLAIN": plain}) as terminal:
+        for label, text in (("Target", "Lantern"), ("Why", "clouds"), ("Lens", "wide")):
+            terminal.see(label)
+            terminal.wait(lambda: not terminal.read(0.2), "silence")
+            terminal.type(text + ENTER)
+        terminal.see("got Lantern wide")
+        rows = [row.strip() for row in terminal.text().splitlines()]
+        assert rows.index("before Lantern") < next(at for at, row in enumerate(rows) if row.startswith("Why"))
+        assert next(at for at, row in enumerate(rows) if row.endswith("clouds")) < rows.index("because of clouds")
+        if not plain:  # the form is drawn again below, whole
+            assert [row for row in rows if row.startswith(("Target", "Lens"))] == ["Target  Lantern", "Lens  wide"]
+        assert terminal.end() == 0
+        assert terminal.modes() == terminal.initial

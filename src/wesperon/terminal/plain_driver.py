@@ -201,8 +201,9 @@ class PlainDriver(PlainAsking, TtyDriver):
         self.seat.take_back(self)
 
     def put_aside(self) -> None:
-        """Show what comes on a row of its own."""
+        """Show what comes on a row of its own, after what was printed before."""
         self.send("\n")
+        self.show_said()
 
     def come_back(self) -> None:
         """Go on with the line that was being typed."""

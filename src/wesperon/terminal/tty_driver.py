@@ -173,6 +173,7 @@ class TtyDriver(TtyEvents):
 
     def put_aside(self) -> None:
         """Take the frame away and give the terminal back, since something is opened above it."""
+        self.show_said()  # what was printed before comes before what is asked now
         self.screen.hide(self.size()[0])
         self.hand_back()
 
