@@ -1,10 +1,11 @@
 """The first question on screen, whole process, against a script that calls the built-in line input.
 
-Both run in a pseudo-terminal of their own, in turn; the time is from the start of the process to the moment when the
-question is there to read, the figure the median of the ratios of the pairs. The budget is 2.2.
+Counted in instructions, as callgrind counts them, which is the same on every run: our process ends at the first write
+of a frame, the other one when its line is read. That needs valgrind. The budget is 2.2.
 
-The same in instructions, as callgrind counts them, which is the same on every run: our process ends at the first write
-of a frame, the other one when its line is read. That needs valgrind.
+The same in time, without a budget, since its spread is as large as what would be left of it: both run in a
+pseudo-terminal of their own, in turn, from the start of the process to the moment when the question is there to read;
+the figure is the median of the ratios of the pairs.
 """
 
 from __future__ import annotations
@@ -51,14 +52,16 @@ def seconds(program: str) -> float:
     return taken
 
 
-def compare(name: str, ours: str, theirs: str, budget: float) -> bool:
-    """Measure and print one ratio; whether it is within its budget."""
+def compare(name: str, ours: str, theirs: str, budget: float | None = None) -> bool:
+    """Measure and print one ratio; whether it is within its budget, if it has one."""
     seconds(ours), seconds(theirs)
     pairs = [(seconds(ours), seconds(theirs)) for _ in range(PAIRS)]
     ratio = statistics.median(a / b for a, b in pairs)
     a, b = (statistics.median(column) * 1000 for column in zip(*pairs, strict=True))
-    print(f"{name}: {ratio:.2f} times ({a:.1f} ms, {b:.1f} ms); {'within' if ratio <= budget else 'OVER'} {budget}")
-    return ratio <= budget
+    is_within = budget is None or ratio <= budget
+    verdict = "" if budget is None else f"; {'within' if is_within else 'OVER'} {budget}"
+    print(f"{name}: {ratio:.2f} times ({a:.1f} ms, {b:.1f} ms){verdict}")
+    return is_within
 
 
 def instructions(program: str) -> int:
@@ -90,16 +93,16 @@ def count() -> bool:
     ours, plain = instructions(UNTIL_FRAME + OURS), instructions(PLAIN)
     verdict = "within" if ours / plain <= BUDGET else "OVER"
     told = f"{ours / plain:.3f} times ({ours / 1e6:.1f} to {plain / 1e6:.1f} million)"
-    print(f"the same in instructions, until the first frame: {told}; {verdict} {BUDGET}")
+    print(f"first question in instructions, until its first frame: {told}; {verdict} {BUDGET}")
     return ours / plain <= BUDGET
 
 
 def main() -> int:
     """Measure all; the status is 1 if one is over its budget."""
     counted = count()
-    question = compare("first question, against the built-in line input", OURS, PLAIN, BUDGET)
+    compare("first question, against the built-in line input", OURS, PLAIN)
     menu = compare("first menu, against the bare interpreter", MENU, BARE, MENU_BUDGET)
-    return 0 if question and menu and counted else 1
+    return 0 if menu and counted else 1
 
 
 if __name__ == "__main__":

@@ -1,4 +1,4 @@
-"""Drive programs by chance for as long as it is told: ``python -m campaign --minutes 10 --seed 7``.
+"""Drive programs by chance for some minutes: ``python -m campaign --minutes 10 --seed 7``.
 
 A fault is printed as a short script that shows it again, with as few actions as were found to be enough.
 """

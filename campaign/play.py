@@ -347,7 +347,9 @@ class Run:
             self.faults.append(f"its status is {status}, after {sorted(self.sent)}")
         text = terminal.received.decode(errors="replace")
         # What an interrupt does to Python itself, once the questions are over, is not for us to say.
-        traces = [trace for trace in text.split("Traceback")[1:] if "/src/wesperon/" in trace]
+        # A further interrupt may come while the program says that it was stopped: what it handled then is no fault.
+        shown = [trace for trace in text.split("Traceback")[1:] if "During handling of" not in trace]
+        traces = [trace for trace in shown if "/src/wesperon/" in trace]
         if traces:
             self.faults.append("a trace:" + traces[0][:3000])
         if not self.sent & {*_ENDING, "SIGINT"} and self.has_ended_itself:

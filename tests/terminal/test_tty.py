@@ -594,6 +594,55 @@ def test_a_signal_at_any_line_of_a_session_leaves_the_terminal_as_it_was(name: s
     assert ended <= {0, -getattr(signal, name)}, ended
 
 
+#: A handler of the program raises: an error that looks like one of the system, as programs end a wait by a timer.
+RAISING = (
+    INJECTED.partition("class Log")[0]
+    + """
+def late(number, frame):
+    raise TimeoutError("too late")
+
+signal.signal(signal.SIGALRM, late)
+
+class First(Form):
+    frames = slot(int)
+
+class Second(Form):
+    again = slot(int)
+
+sys.settrace(trace)
+for form in (First, Second):
+    try:
+        print("got", vars(form.fill([])), flush=True)
+    except TimeoutError as error:
+        print(error, flush=True)
+sys.settrace(None)
+print("reached", count[0] >= at, flush=True)
+"""
+)
+
+
+def test_what_a_handler_of_the_program_raises_at_any_line_arrives_and_breaks_nothing(tmp_path: Path) -> None:
+    program = tmp_path / "program.py"
+    program.write_text(RAISING)
+    for at in (*range(1, 140, 11), 139, 143, 145, 159, *range(161, 700, 37), 597, 619, 0):
+        with Terminal(python(str(program), str(at), "SIGALRM")) as terminal:
+            terminal.wait(lambda: "accept" in terminal.text() or "too late" in terminal.text(), "a question")
+            if not at:  # while it waits
+                terminal.quiet()
+                terminal.process.kill(signal.SIGALRM)
+            elif "frames" in terminal.text() and "too late" not in terminal.text():
+                terminal.type("5" + ENTER)
+            terminal.see("again")
+            terminal.see("accept")
+            terminal.type("6" + ENTER)
+            assert terminal.end() == 0, at
+            shown = terminal.everything()
+            assert "reached True" in shown, "there are fewer lines"
+            assert shown.count("too late") == 1, (at, shown)
+            assert terminal.modes() == terminal.initial, at
+            assert terminal.received.count(b"\x1b[?2004l") >= terminal.received.count(b"\x1b[?2004h"), at
+
+
 AHEAD = """
 import sys
 from wesperon import fill, one_of, slot

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import random
 import sys
-import time
 from datetime import date
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -59,23 +59,25 @@ def test_a_generator_that_fails_gives_the_terminal_back_and_its_own_error() -> N
 
 
 MANY = """
-import time
+import os, time
 from wesperon import fill, slot
 def known():
-    time.sleep(0.5)
+    while not os.path.exists(GATE):
+        time.sleep(0.01)
     return [f"HOLLIN-{n:07} target" for n in range(1_000_000)]
 print(fill(target=slot(ask="Target", suggest=known)).target)
 """
 
 
-def test_no_key_waits_for_a_million_candidates() -> None:
-    with Terminal(python("-c", MANY)) as terminal:
+def test_no_key_waits_for_a_million_candidates(tmp_path: Path) -> None:
+    gate = tmp_path / "gate"
+    with Terminal(python("-c", MANY.replace("GATE", repr(str(gate))))) as terminal:
         terminal.see("Target")
         terminal.quiet()
         terminal.type("0999")
-        begin = time.monotonic()
         terminal.see("Target  0999")
-        assert time.monotonic() - begin < 0.45, "the candidates are still to come"
+        assert "HOLLIN" not in terminal.text(), "the candidates are still to come"
+        gate.touch()
         terminal.see("HOLLIN-0000999 target")
         terminal.type("99 t")
         terminal.see("Target  099999 t")
@@ -277,8 +279,6 @@ def test_random_keys_leave_the_terminal_as_it_was(seed: int) -> None:
 
 def test_a_help_page_does_not_wait_for_choices_that_are_still_to_come() -> None:
     program = SLOW.replace("FIRST", "60")
-    begin = time.monotonic()
     with Terminal(python("-c", program, "--help")) as terminal:
-        terminal.see("one of HOLLIN-007 Harrow Cluster")
+        terminal.see("one of HOLLIN-007 Harrow Cluster")  # in far less time than the next choice takes
         assert terminal.end() == 0
-    assert time.monotonic() - begin < 20

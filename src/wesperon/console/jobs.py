@@ -198,6 +198,8 @@ class Jobs:
         try:
             for job in self.running:
                 while not job.ended.is_set():
+                    if (error := SIGNALS.take_raised()) is not None:
+                        raise error
                     if SIGNALS.take_interrupt() or (end is not None and clock.monotonic() > end):
                         return False
                     if self.console.is_async:

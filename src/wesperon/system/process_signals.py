@@ -8,10 +8,12 @@ stack and taken off again; the handlers belong to the stack.
                                       second time, all terminals are given back and the process ends by that signal
     SIGINT                            see ``interrupts``
     SIGTSTP, SIGCONT, SIGWINCH        go to the one on top
+    what the program handles itself   its own handler is called at once; an exception that it raises in the midst of our
+                                      steps is raised where nothing is half done: by the question that is open
 
-Handled are only signals that the program left at their default. Python calls handlers between two steps of the main
-thread, which does not run as long as it waits: a *wake-up descriptor* ends the wait whichever thread the system gave
-the signal to. The one that was set before (an event loop has one) gets the same bytes, and is set again at the end.
+Python calls handlers between two steps of the main thread, which does not run as long as it waits: a *wake-up
+descriptor* ends the wait whichever thread the system gave the signal to. The one that was set before (an event loop has
+one) gets the same bytes, and is set again at the end.
 """
 
 from __future__ import annotations
@@ -19,8 +21,8 @@ from __future__ import annotations
 import _thread
 import os
 
-from wesperon.system.interrupts import CRITICAL, INTERRUPTIBLE, mark_at
-from wesperon.system.signals import ending_signals, signals
+from wesperon.system.interrupts import INTERRUPTIBLE, mark_at
+from wesperon.system.signals import ending_signals, signals, signals_to_handle
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -75,13 +77,15 @@ class ProcessSignals:
         #: How many of the stack were opened in the main thread, and the wake-up descriptors that they found.
         self._opened = 0
         self._woken_before: dict[int, int] = {}
-        self._process = 0
-        self._ending: list[int] = []
+        self._process = self._thread = 0
+        self._ours: dict[int, tuple[Any, Any]] = {}
         #: The signals by which consoles are being left, and whether the process is ending.
         self._left_by: set[int] = set()
         self._is_dying = False
         #: Whether an interrupt has come that nobody has taken yet.
         self.is_interrupted = False
+        #: What handlers of the program have raised, and nobody has taken yet.
+        self.raised: list[BaseException] = []
 
     # Opening and closing ---------------------------------------------------------------------------------------------
 
@@ -138,31 +142,35 @@ class ProcessSignals:
             self._handle_none()
 
     def _handle_all(self) -> None:
-        ours: list[tuple[int, Any]] = [(number, self._end) for number in self._ending or self._find_ending()]
-        for name, handler in (("SIGWINCH", self._resized), ("SIGTSTP", self._stop), ("SIGCONT", self._go_on)):
-            if hasattr(signals, name):
-                ours.append((getattr(signals, name), handler))
-        self._process = os.getpid()
+        self._process, self._thread = os.getpid(), _thread.get_ident()
+        self._ours = self._ours or self._find_ours()
         self._left_by.clear()
         try:
-            for number, handler in ours:
+            for number, (over_default, over_own) in self._ours.items():
                 before = signals.getsignal(number)
-                if before == signals.SIG_DFL:
+                handler = over_default if before == signals.SIG_DFL else over_own if callable(before) else None
+                if handler is not None:
+                    self._before[number] = before  # first: it may be called at once
                     signals.signal(number, handler)
-                elif number == getattr(signals, "SIGWINCH", 0) and callable(before):
-                    signals.signal(number, handler)  # which calls the other one too
-                elif number == signals.SIGINT and callable(before):
-                    signals.signal(number, self._interrupt)
-                else:
-                    continue
-                self._before[number] = before
         except BaseException:
             self._handle_none()
             raise
 
-    def _find_ending(self) -> list[int]:
-        self._ending = ending_signals()
-        return self._ending
+    def _find_ours(self) -> dict[int, tuple[Any, Any]]:
+        """The handler of each signal that the program left at its default, and of each that it handles itself."""
+        ours: dict[int, tuple[Any, Any]] = dict.fromkeys(signals_to_handle(), (None, self._call_own))
+        for number in ending_signals():
+            ours[number] = self._end, self._call_own
+        for name, *handlers in (
+            ("SIGINT", self._end, self._interrupt),
+            ("SIGWINCH", self._resized, self._resized),
+            ("SIGTSTP", self._stop, self._call_own),
+            ("SIGCONT", self._go_on, self._call_own),
+        ):
+            if hasattr(signals, name):
+                over_default, over_own = handlers
+                ours[getattr(signals, name)] = over_default, over_own
+        return ours
 
     def _handle_none(self) -> None:
         """Set the handlers that were there before, unless the program has set others meanwhile.
@@ -178,7 +186,7 @@ class ProcessSignals:
             _unblock(blocked)
 
     def _set_before(self) -> None:
-        ours = (self._end, self._interrupt, self._resized, self._stop, self._go_on)
+        ours = (self._end, self._interrupt, self._call_own, self._resized, self._stop, self._go_on)
         # SIGINT is the last one: from there on an interrupt is raised, and must find everything done.
         for number, before in sorted(self._before.items(), key=lambda item: item[0] == signals.SIGINT):
             if signals.getsignal(number) in ours:
@@ -195,18 +203,18 @@ class ProcessSignals:
     def take_interrupt(self) -> bool:
         """Whether an interrupt has come that is to be an event; it is taken with that."""
         taken, self.is_interrupted = self.is_interrupted, False
-        before: Any = self._before.get(signals.SIGINT)
-        if taken and self._is_own(before):
-            before(signals.SIGINT, None)
-            return False
         return taken
 
     def settle_interrupt(self) -> None:
-        """Raise an interrupt that has come where none could be raised, or have the program's handler take it.
+        """Raise what has come where nothing could be raised: an interrupt, or what a handler of the program raised.
 
         As long as something is still open, that takes it.
         """
-        if self.is_interrupted and not self._opened:
+        if self._opened:
+            return
+        if (error := self.take_raised()) is not None:
+            raise error
+        if self.is_interrupted:
             self.is_interrupted = False
             before: Any = self._before.get(signals.SIGINT) or signals.getsignal(signals.SIGINT)
             if self._is_own(before):
@@ -219,15 +227,13 @@ class ProcessSignals:
         return callable(handler) and handler not in (signals.default_int_handler, self._interrupt)
 
     def _interrupt(self, number: int, frame: FrameType | None) -> None:
+        if self._is_own(self._before.get(number)):
+            self._call_own(number, frame)
+            return
         if self._is_somebody_elses(number):
             return
-        before = self._before.get(number, signals.default_int_handler)
         mark = mark_at(frame)
-        if self._is_own(before):
-            if mark != CRITICAL:
-                before(number, frame)
-                return
-        elif mark == INTERRUPTIBLE or (not mark and self._top() is None):
+        if mark == INTERRUPTIBLE or (not mark and self._top() is None):
             raise KeyboardInterrupt
         self.is_interrupted = True
         self._ring()
@@ -235,6 +241,27 @@ class ProcessSignals:
     def _ring(self) -> None:
         for holder in reversed(self._stack):
             holder.ring()
+
+    # Signals that the program handles itself -------------------------------------------------------------------------
+
+    def _call_own(self, number: int, frame: FrameType | None) -> None:
+        """Call the handler of the program; what it raises waits, unless code of the program runs."""
+        handler = self._before.get(number)
+        if not callable(handler):
+            return
+        try:
+            handler(number, frame)
+        except BaseException as error:
+            if os.getpid() != self._process or mark_at(frame) in ("", INTERRUPTIBLE):
+                raise
+            self.raised.append(error)
+            self._ring()
+
+    def take_raised(self) -> BaseException | None:
+        """What a handler of the program has raised first and nobody has taken yet; in the thread of the handlers."""
+        if not self.raised or _thread.get_ident() != self._thread:
+            return None
+        return self.raised.pop(0)
 
     # The other signals -----------------------------------------------------------------------------------------------
 
@@ -284,9 +311,7 @@ class ProcessSignals:
     def _resized(self, number: int, frame: FrameType | None) -> None:
         for holder in self._stack:
             holder.resized()
-        before = self._before.get(number)
-        if callable(before):
-            before(number, frame)
+        self._call_own(number, frame)
 
     def _stop(self, number: int, frame: FrameType | None) -> None:
         top = self._top()

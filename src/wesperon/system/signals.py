@@ -25,12 +25,18 @@ UNSTOPPABLE = ("SIGKILL", "SIGSTOP")
 FAULTS = ("SIGSEGV", "SIGBUS", "SIGFPE", "SIGILL")
 
 
-def ending_signals() -> list[int]:
-    """The numbers of all signals that end a process by default and can be handled, SIGINT among them."""
+def signals_to_handle() -> list[int]:
+    """The numbers of all signals that can be handled and are no fault of the process itself."""
     if not hasattr(signals, "valid_signals"):
         return []
-    left_out = {getattr(signals, name, 0) for name in (*HARMLESS, *UNSTOPPABLE, *FAULTS)}
+    left_out = {getattr(signals, name, 0) for name in (*UNSTOPPABLE, *FAULTS)}
     return sorted(int(number) for number in signals.valid_signals() if number not in left_out)
+
+
+def ending_signals() -> list[int]:
+    """Those of them that end a process by default, SIGINT among them."""
+    harmless = {getattr(signals, name, 0) for name in HARMLESS}
+    return [number for number in signals_to_handle() if number not in harmless]
 
 
 def block_interrupts() -> Any:

@@ -37,20 +37,11 @@ class AsyncioDriver(TtyDriver):
 
     async def answer(self, widget: Widget, options: DriverOptions | None = None) -> Outcome:
         """Show the widget and give it events until it has an outcome; its record stays on the screen."""
-        await self.turn_comes()
-        turns = self.turns(widget, options)
         watch = LoopWatch(asyncio.get_running_loop(), lambda: self.seat.take_away(self))
         try:
-            next(turns)
-            while True:
-                turns.send(await self.events())
-        except StopIteration:
-            pass
+            return await super().answer(widget, options)
         finally:
-            turns.close()
             watch.end()
-        assert widget.outcome is not None
-        return widget.outcome
 
     async def events(self) -> list[Any]:
         """The events that come next, as ``wait`` gives them."""

@@ -291,8 +291,23 @@ class Driver:
         return widget.outcome
 
     async def answer(self, widget: Widget, options: DriverOptions | None = None) -> Outcome:
-        """Run the widget inside an event loop; a driver that cannot wait there blocks."""
-        return self.run(widget, options)
+        """Run the widget inside an event loop, in which other tasks go on meanwhile."""
+        await self.turn_comes()
+        turns = self.turns(widget, options)
+        try:
+            next(turns)
+            while True:
+                turns.send(await self.events())
+        except StopIteration:
+            pass
+        finally:
+            turns.close()
+        assert widget.outcome is not None
+        return widget.outcome
+
+    async def events(self) -> list[Any]:
+        """The events that come next, as ``wait`` gives them; a driver that cannot wait in an event loop blocks."""
+        return self.wait()
 
     async def turn_comes(self) -> None:
         """Wait inside an event loop until the terminal can be taken without blocking."""

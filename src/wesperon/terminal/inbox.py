@@ -35,7 +35,7 @@ class Grown(Frozen):
 
 
 class Failed(Frozen):
-    """Taking from a source has failed with an ``error``."""
+    """An ``error`` to be raised by the question: a source has failed, or a handler of the program has raised it."""
 
     error: Any
 

@@ -1,7 +1,7 @@
 """What a driver shows: a frame by a painter, what was said above it, and a notice below it.
 
 Everything that draws holds ``lock``, since two threads may: the one that runs the widget, and the one that shows a sign
-of life while a check takes its time. Whoever draws leaves a whole frame behind.
+of life while a check takes its time. Each of them leaves a whole frame.
 """
 
 from __future__ import annotations

@@ -61,6 +61,10 @@ class PlainAsking(Driver):
         assert widget.outcome is not None
         return widget.outcome
 
+    async def answer(self, widget: Widget, options: DriverOptions | None = None) -> Outcome:
+        """Ask as ``run`` does, while the other tasks of the event loop wait."""
+        return self.run(widget, options)
+
     @interruptible
     def _ask(self, widget: Widget, plain: Plain) -> None:
         """Print the question, read the lines of one answer, and give them to the widget."""
@@ -132,6 +136,7 @@ class PlainDriver(PlainAsking, TtyDriver):
 
     take_again = enter
 
+    @waiting
     def _line(self, prompt: str, hides: bool) -> str | None:
         """The next line that is typed; None at the end of input, or if nobody answers."""
         self.send(prompt)
@@ -145,14 +150,15 @@ class PlainDriver(PlainAsking, TtyDriver):
                 for event in self.ready():
                     if not self._heed(event, prompt):
                         return None
-                has_keys, is_woken = self.port.wait(self.waits)
+                try:
+                    has_keys, is_woken = self.port.wait(self.waits)
+                    data += self.port.read() if has_keys else b""
+                except OSError:  # the end of input, or of the terminal
+                    return None
                 if has_keys:
-                    data += self.port.read()
                     self.begin()
                 elif not is_woken and (event := self._time_passes()) is not None and not self._heed(event, prompt):
                     return None
-        except OSError:  # the end of input, or of the terminal
-            return None
         finally:
             if hides:
                 self.hides = False

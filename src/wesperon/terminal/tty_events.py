@@ -16,7 +16,7 @@ from wesperon.screen.ecma48 import DSR_POSITION
 from wesperon.screen.theme import colours_of, roles_for
 from wesperon.system.process_signals import SIGNALS
 from wesperon.terminal.driver import Driver
-from wesperon.terminal.inbox import Continued, Interrupt, Pause, Stop, TimeLeft, TimeOut
+from wesperon.terminal.inbox import Continued, Failed, Interrupt, Pause, Stop, TimeLeft, TimeOut
 from wesperon.terminal.seat.seat import OWN_SEAT, Seat
 
 TYPE_CHECKING = False
@@ -110,7 +110,7 @@ class TtyEvents(Driver):
     def ready(self) -> list[Any]:
         """The events that are there without the terminal."""
         events: list[Any] = []
-        if self._is_stopping or self._is_continued or SIGNALS.is_interrupted:
+        if self._has_signals:
             self._hear_signals(events)
         if self.port.is_resized:
             self.port.is_resized = False  # before the size is asked for: it may change once more meanwhile
@@ -200,7 +200,11 @@ class TtyEvents(Driver):
         elif self._is_continued:
             events.append(Continued())
         self._is_stopping = self._is_continued = False
-        if self.is_own and SIGNALS.is_interrupted and SIGNALS.take_interrupt():
+        if not self.is_own:
+            return
+        if (error := SIGNALS.take_raised()) is not None:
+            events.append(Failed(error))
+        if SIGNALS.take_interrupt():
             events.append(Interrupt())
 
     def _time_passes(self) -> Any:
@@ -239,7 +243,8 @@ class TtyEvents(Driver):
     @property
     def _has_signals(self) -> bool:
         """Whether a signal has come that the loop is to hear of."""
-        return self._is_stopping or self._is_continued or (self.is_own and SIGNALS.is_interrupted)
+        is_signalled = self.is_own and (SIGNALS.is_interrupted or SIGNALS.raised)
+        return bool(self._is_stopping or self._is_continued or is_signalled)
 
     # The size of the screen and the place of the cursor --------------------------------------------------------------
 

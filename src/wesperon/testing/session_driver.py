@@ -62,22 +62,8 @@ class SessionDriver(Driver):
                 self.is_closed = True  # nobody has answered in time
             return self._taken()
 
-    async def answer(self, widget: Widget, options: DriverOptions | None = None) -> Outcome:
-        """Run the widget while the other tasks of the event loop go on."""
-        await self.turn_comes()
-        turns = self.turns(widget, options)
-        try:
-            next(turns)
-            while True:
-                turns.send(await self._events())
-        except StopIteration:
-            pass
-        finally:
-            turns.close()
-        assert widget.outcome is not None
-        return widget.outcome
-
-    async def _events(self) -> list[Any]:
+    async def events(self) -> list[Any]:
+        """The events that the test puts in next, while the other tasks of the event loop go on."""
         import asyncio
 
         end = None if self.options.timeout is None else time.monotonic() + self.options.timeout

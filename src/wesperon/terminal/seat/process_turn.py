@@ -33,11 +33,13 @@ class TerminalTurn:
             return True
         try:
             handle = os.open(path, os.O_RDWR | os.O_NOCTTY | os.O_CLOEXEC)
-        except OSError:
+        except OSError as error:
+            _raise_if_own(error)
             return True
         try:
             fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError as error:
+            _raise_if_own(error)
             is_other = isinstance(error, (BlockingIOError, PermissionError)) and not _is_held_by_ancestor(handle)
             os.close(handle)
             return not is_other
@@ -61,9 +63,18 @@ def own_terminal() -> str:
         try:
             os.tcgetpgrp(handle)  # fails on everything but the controlling terminal
             return os.ttyname(handle)
-        except (OSError, AttributeError):
-            pass
+        except (OSError, AttributeError) as error:
+            _raise_if_own(error)
     return ""
+
+
+def _raise_if_own(error: OSError | AttributeError) -> None:
+    """Raise an error that a handler of the program has raised here, of a signal that came: the system gives numbers.
+
+    From the next step on such errors wait (``process_signals``).
+    """
+    if isinstance(error, OSError) and error.errno is None:
+        raise error
 
 
 def _is_held_by_ancestor(handle: int) -> bool:

@@ -162,8 +162,8 @@ class OwnSeat(Seat):
                 below.put_aside()
             else:
                 undo.append(self.processes.end)
+            undo.append(lambda: self._open.remove(entry) if entry in self._open else None)
             self._open.append(entry)
-            undo.append(lambda: self._open.remove(entry))
             self._watch(driver, options, undo)
             if options.capture:
                 self.capture.open()
