@@ -156,6 +156,15 @@ class Form(Record):
 
         The keywords are those of :meth:`fill`, and of :class:`FillOptions`.
         """
+        if not cls._has_secrets:
+            return cls._filled_openly(reading, **keywords)
+        from wesperon.values.secrets import Hushing
+
+        with Hushing():
+            return cls._filled_openly(reading, **keywords)
+
+    @classmethod
+    def _filled_openly(cls, reading: "ParsedArgs", **keywords: "Any") -> "Self":
         made, values, mode = None, None, ""
         if not keywords.keys() & WAIT:
             made, values, mode = cls._made_of_words(reading, keywords.get("asking"), keywords.get("settings"))
@@ -178,6 +187,15 @@ class Form(Record):
     @classmethod
     def _filling(cls, reading: "ParsedArgs", options: "FillOptions") -> "Interaction[Self]":
         """The same in steps."""
+        if not cls._has_secrets:
+            return (yield from cls._filling_openly(reading, options))
+        from wesperon.values.secrets import Hushing
+
+        with Hushing():
+            return (yield from cls._filling_openly(reading, options))
+
+    @classmethod
+    def _filling_openly(cls, reading: "ParsedArgs", options: "FillOptions") -> "Interaction[Self]":
         made, values, mode = cls._made_of_words(reading, options.asking, options.settings)
         if made is not None:
             options.open_gate({name: made.__dict__[name] for name in cls._slots})

@@ -12,7 +12,7 @@ from wesperon import Command, Console, Context, DeclarationError, Form, Program,
 from wesperon.output.elapsed import elapsed
 
 DESK = """
-import asyncio, sys, time
+import asyncio, os, sys, time
 from wesperon import Command, Console, Program, slot
 
 class Cool(Command):
@@ -33,7 +33,8 @@ class Break(Command):
     '''Fail.'''
     background = True
     def run(self):
-        time.sleep(0.3)
+        while not os.path.exists("GATE"):
+            time.sleep(0.01)
         raise ValueError("broken")
 
 class Ask(Command):
@@ -57,8 +58,9 @@ sys.exit(console.run())
 
 
 @pytest.mark.parametrize("way", ["sync", "async"])
-def test_commands_run_while_the_prompt_stays(way: str) -> None:
-    with Terminal(python("-c", DESK, way), rows=60) as terminal:
+def test_commands_run_while_the_prompt_stays(way: str, tmp_path: Path) -> None:
+    gate = tmp_path / "gate"
+    with Terminal(python("-c", DESK.replace("GATE", str(gate)), way), rows=60) as terminal:
         terminal.answer("desk", "cool 2000 &")
         terminal.see("[1] started: cool 2000")
         terminal.see("[1] 1998 to go")
@@ -66,6 +68,7 @@ def test_commands_run_while_the_prompt_stays(way: str) -> None:
         terminal.see("[2] started: break")
         terminal.answer("desk", "cool 5 &")
         terminal.see("at most 2 run at a time: wait for one of 1, 2, or stop it")
+        gate.touch()
         terminal.see("[2] ValueError: broken")
         terminal.see("[2] failed after ")
         terminal.see(", status 1: break")

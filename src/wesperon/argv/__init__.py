@@ -29,7 +29,7 @@ from wesperon.values import Complaint
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Iterable, Mapping, Sequence
+    from collections.abc import Callable, Iterable, Mapping, Sequence
     from typing import Any
 
     from wesperon.argv.rest_words import RestWords
@@ -69,6 +69,8 @@ class ParsedArgs:
         self.renamed: list[tuple[str, str]] = []
         self.is_mended = False
         self.hides: Mapping[str, Slot[Any]] = {}
+        #: Makes the exception where no slot of its own is a secret, but one of another command may be.
+        self.masks: Callable[[Iterable[Problem]], Problems] | None = None
 
     def refused(self, problems: "Iterable[Problem]") -> "Problems":
         """The problems as an exception that repeats the words, without what may be a secret."""
@@ -76,6 +78,8 @@ class ParsedArgs:
             from wesperon.argv.masking import masked
 
             return masked(problems, self.words, self.hides, self.command)
+        if self.masks is not None:
+            return self.masks(problems)
         from wesperon.values.problems import Problems
 
         return Problems(problems, self.words)

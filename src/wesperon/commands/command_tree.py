@@ -178,6 +178,35 @@ class CommandGroup:
             for one in loaded
         )
 
+    def secret_names(self) -> set[str] | None:
+        """The long names, and the letters, of all secrets of the group and below it; None if some are not known."""
+        if not self.load_all():
+            return None
+        secrets = [slot for slot in self.slots.values() if slot.secret]
+        names: set[str] = set()
+        for member in self.members.values():
+            one = member.loaded
+            if isinstance(one, CommandGroup):
+                names |= one.secret_names() or set()
+            else:
+                secrets += [slot for slot in one._slots.values() if slot.secret]
+        for slot in secrets:
+            names |= {slot.word, *slot.renamed_from, *([slot.short] if slot.short else [])}
+        return names
+
+    def commands_with_secrets(self) -> set[str]:
+        """The names of the members, and of those below them, that take a secret, as far as they are loaded."""
+        names: set[str] = set()
+        for name, member in self.members.items():
+            if member.is_loaded:
+                one = member.loaded
+                if isinstance(one, CommandGroup):
+                    below = one.commands_with_secrets()
+                    names |= below | ({name.lower()} if below or one.has_secrets else set())
+                elif any(slot.secret for slot in one._slots.values()):
+                    names.add(name.lower())
+        return names
+
     def may_have_secrets(self) -> bool:
         """Whether a slot of the group, or below it, is a secret or not known; loads all that can be loaded."""
         return not self.load_all() or self.has_secrets

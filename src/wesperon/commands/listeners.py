@@ -99,7 +99,6 @@ class Hearing:
 
 def _hushed(error: BaseException, record: Form) -> BaseException:
     """The error without any secret of the record."""
-    from wesperon.text.hushing import hush_error
-    from wesperon.values.secrets import secrets_of
+    from wesperon.values.secrets import hush_error, secrets_of
 
     return hush_error(error, secrets_of(record))

@@ -77,7 +77,8 @@ def _member(program: Program, call: Invocation, words: Sequence[str], at: int, a
 
         # Which command was meant, and so what of the words is secret, is not known: none after it is repeated.
         is_near = bool(nearest(word, group.members)) or any(name.startswith(word.lower()) for name in group.members)
-        shown = {at - 1} if before is not None else {at} if is_near else set()
+        is_command = is_near or (word.isascii() and word.islower() and word.replace("-", "").isalpha())
+        shown = {at - 1} if before is not None else {at} if is_command else set()
         slots = {**program.loaded_slots, **call.shared}
         raise masked(problems, words, slots, frozenset(call.places | shown), group.members) from None
 

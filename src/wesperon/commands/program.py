@@ -27,6 +27,7 @@ if TYPE_CHECKING:
     from wesperon.forms.options import KnownValues
     from wesperon.terminal.driver import Driver
     from wesperon.values.candidate import Candidate
+    from wesperon.values.problems import Problem, Problems
 
 
 class Program(CommandGroup):
@@ -233,12 +234,24 @@ class Program(CommandGroup):
     def _run(self, call: Invocation, options: FillOptions) -> Interaction[int]:
         """Open the gate, fill the command, run it, and print its result."""
         command: Any = call.command
+        form: Any = merged_form(command, call.shared, call.shared_forms) if call.shared else command
+        steps = self._fill_and_perform(call, form, options)
+        if not form._has_secrets:
+            return (yield from steps)
+        from wesperon.values.secrets import Hushing
+
+        with Hushing():
+            return (yield from steps)
+
+    def _fill_and_perform(self, call: Invocation, form: Any, options: FillOptions) -> Interaction[int]:
+        command: Any = call.command
         shared = call.shared
-        form: Any = merged_form(command, shared, call.shared_forms) if shared else command
         reading = read_words(form._slots, call.words, prefixes=self.prefixes, command=frozenset(call.places))
         if "help" in reading.own or "version" in reading.own:
             self._say(call, reading)
             return 0
+        if not reading.hides:
+            reading.masks = lambda problems: self._masked(problems, reading, form)
         if call.renamed or reading.renamed:
             from wesperon.argv.renaming import say_renamed
 
@@ -269,11 +282,11 @@ class Program(CommandGroup):
         from contextlib import nullcontext
 
         from wesperon.scope import within
-        from wesperon.values.secrets import hushing
+        from wesperon.values.secrets import Hushing
 
         hidden = any(slot.secret for slot in filled._slots.values())
         context, listening = current(), options.listening
-        with hushing(filled) if hidden else nullcontext():
+        with Hushing(filled) if hidden else nullcontext():
             with within(context.derive(shared=record.shared)):
                 result: Any = None
                 if listening is None or type(record).run is not Command.run:
@@ -322,6 +335,16 @@ class Program(CommandGroup):
             current().print(listing([self.name, *call.names], None, summaries), error=True)
             self._hide(call, reading)
             raise reading.refused([Problem(tell("a command is missing"), missing=True)]) from None
+
+    def _masked(self, problems: Iterable[Problem], reading: ParsedArgs, form: type[Form]) -> Problems:
+        """The problems of a line, without what may be a secret of another command."""
+        from wesperon.argv.masking import masked_elsewhere
+        from wesperon.values.problems import Problems
+
+        names = self.secret_names()
+        if names is not None and not names:
+            return Problems(problems, reading.words)
+        return masked_elsewhere(problems, reading.words, form._slots, reading.command, names)
 
     def _hide(self, call: Invocation, reading: ParsedArgs) -> None:
         """Have nothing of the words repeated that may be a secret of the command that is missing."""

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from functools import cached_property
 
-from wesperon.argv import read_words
+from wesperon.argv import OptionNames, read_words
 from wesperon.commands.listeners import Listeners
 from wesperon.completion.candidates import matching
 from wesperon.console.builtin_commands import ARGUMENTS, builtin_program, completed, has_secret, place_of_file
@@ -29,7 +29,7 @@ from wesperon.values.words import split_words
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Sequence
+    from collections.abc import Callable, Iterator, Sequence
     from typing import Any
 
     from wesperon.commands.listeners import Hearing
@@ -40,6 +40,10 @@ if TYPE_CHECKING:
     from wesperon.forms.interaction import Interaction
     from wesperon.terminal.driver import Driver
     from wesperon.widgets.line import Line
+
+
+#: Signs that separate commands elsewhere.
+SEPARATORS = dict.fromkeys(map(ord, ";&|()"), " ")
 
 
 class Entered:
@@ -121,9 +125,27 @@ class CommandLines:
         except Complaint:
             words = words_of(text)
         words = words or text.strip("# \t\n").split()
+        return any(self._may_hold_secret(part) for part in self._parts(words))
+
+    def _parts(self, words: list[str]) -> Iterator[list[str]]:
+        """The line, and what in it may be one by itself, whatever comes before.
+
+        That is what follows a sign that separates commands elsewhere, or a command of the console, and what begins with
+        a command that takes a secret.
+        """
+        yield words
+        cut = [part for word in words for part in word.translate(SEPARATORS).split(" ")]
+        names = self.program.commands_with_secrets()
+        for at, word in enumerate(cut):
+            if word and at and (not cut[at - 1] or word.lower() in names):
+                yield [one for one in cut[at:] if one]
+
+    def _may_hold_secret(self, words: list[str]) -> bool:
+        """Whether a secret may be in a line of these words."""
         program = self.program
         if self.owner(words) is self.own:
-            return has_secret(words)
+            known = self.own.members[words[0].lower()].loaded._slots
+            return has_secret(words) or self._names_secret(words, OptionNames(known))
         try:
             call = program.walk(words)
         except Problems:
@@ -136,11 +158,20 @@ class CommandLines:
         if any(slot.secret for slot in own.values()):
             return True
         slots = {**call.shared, **own}
-        if not any(slot.secret for slot in slots.values()):
-            return False
-        # A secret that all commands share is in few lines; in one that is not understood it may be anywhere.
+        # A secret that all commands share is in few lines; in one that is not understood it may be anywhere, and one of
+        # another command may be where its name is.
         reading = read_words(slots, words, prefixes=program.prefixes, command=frozenset(call.places))
-        return bool(reading.problems) or any(slots[name].secret for name in reading.given)
+        if reading.problems and (reading.hides or self._names_secret(words, OptionNames(slots, program.prefixes))):
+            return True
+        return any(slots[name].secret for name in reading.given)
+
+    def _names_secret(self, words: list[str], names: OptionNames) -> bool:
+        """Whether a name in the words is not known here, and may be that of a secret of another command."""
+        secrets = self.program.secret_names()
+        given = [word[2:].partition("=")[0] for word in words if word[:2] == "--" and not names.is_declared(word)]
+        if secrets is None:
+            return bool(given)
+        return any(name.startswith(one) or one.startswith(name) for name in secrets for one in given if one)
 
     def candidates(self, text: str, cursor: int) -> tuple[int, list[Candidate]]:
         """What the word at the cursor may become, as it is written in a line, and where it begins."""
@@ -199,7 +230,7 @@ class CommandLines:
             if is_unknown and (yield from self._hearing(line).tell((), None))[0]:
                 status = 0
             elif driver is None or line.place or not _is_about(problems, line.words):
-                print_fault(report_alone(problems, line.shown_words, line.place, line.secrets), driver)
+                print_fault(report_alone(problems, self._shown(line), line.place, line.secrets), driver)
             else:
                 print_fault(report_under(problems, line.text, driver, self.console.name), driver)
         except Refusal as refusal:
@@ -220,6 +251,16 @@ class CommandLines:
         if isinstance(stream, DriverStream):
             stream.end_line()
         return status
+
+    def _shown(self, line: Entered) -> list[str]:
+        """The words of a line as they may be repeated: what is after the command may be a secret."""
+        if not self.is_private(line.text):
+            return line.shown_words
+        try:
+            names = self.program.walk(line.words).names
+        except Exception:
+            names = line.words[:1]
+        return [*names, MASK]
 
     def _called(self, line: Entered, driver: Driver | None) -> Interaction[int]:
         """Call the command that a line names."""
@@ -253,7 +294,7 @@ class CommandLines:
 
     def _start(self, jobs: Jobs, line: Entered, record: Any, steps: Callable[[], Interaction[int]]) -> None:
         """Have a command run in the background."""
-        hides = line.secrets or any(slot.secret for slot in record.__dict__.get("_all", record)._slots.values())
+        hides = line.secrets or self.is_private(line.text)
         shown = f"{join(record.__dict__['_prefix'])} {MASK}" if hides else join(line.words)
         output = line.output
 

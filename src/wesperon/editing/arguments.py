@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
 
-from wesperon.frozen import remembered
+#: What was found last, by the hash and the length of the text: a text may be a secret, and is not kept here.
+_last: tuple[tuple[int, int], tuple[list[int], list[int]]] = ((0, -1), ([], []))
 
 
 def end_after(text: str, at: int) -> int:
@@ -21,9 +22,18 @@ def start_before(text: str, at: int) -> int:
     return starts[place - 1] if place else 0
 
 
-@remembered(1)
 def spans(text: str) -> tuple[list[int], list[int]]:
     """The offsets of the start and of the end of each argument; an open quote goes on to the end of the text."""
+    global _last
+    mark, found = _last
+    now = hash(text), len(text)
+    if mark != now:
+        found = _find_spans(text)
+        _last = now, found
+    return found
+
+
+def _find_spans(text: str) -> tuple[list[int], list[int]]:
     starts: list[int] = []
     ends: list[int] = []
     start, quote, at = -1, "", 0

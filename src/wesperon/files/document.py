@@ -31,10 +31,11 @@ class Document:
     """One file: what it says (``top``), and where.
 
     ``name`` is its path, or ``-`` for standard input; ``origin`` is what problems name as their source; ``text`` is
-    what is in it, in TOML, if that was read already. Raises Problems if it cannot be read or parsed.
+    what is in it, in TOML, if that was read already. Raises Problems if it cannot be read or parsed; ``hides``: they
+    say nothing of what is in it, since a secret may be.
     """
 
-    def __init__(self, name: str, origin: str = "file", *, text: str | None = None) -> None:
+    def __init__(self, name: str, origin: str = "file", *, text: str | None = None, hides: bool = False) -> None:
         self.name = name
         self.origin = origin
         #: The name as people know it.
@@ -45,7 +46,8 @@ class Document:
         try:
             self.top: Any = parsed(self.kind, self.text)
         except ValueError as error:
-            raise self._refused(tell("cannot be parsed: {error}", error=error)) from None
+            said = _brief(error) if hides else str(error)
+            raise self._refused(tell("cannot be parsed: {error}", error=said)) from None
         except RecursionError:
             raise self._refused(tell("cannot be parsed: nested too deeply")) from None
         self._lines: Mapping[Path, int] | None = None
@@ -125,9 +127,24 @@ def parsed(kind: str, text: str) -> Any:
     try:
         found = yaml.safe_load(text)
     except yaml.YAMLError as error:
-        raise ValueError(" ".join(str(error).split())) from None
+        raise ValueError(" ".join(str(error).split())) from error
     _examine_keys(found, set())
     return found
+
+
+def _brief(error: ValueError) -> str:
+    """What sort of fault there is in a file, and where, without anything of its text."""
+    cause: Any = error.__cause__ or error
+    mark = getattr(cause, "problem_mark", None)
+    if mark is not None:
+        return f"{_unquoted(cause.problem or '')} (at line {mark.line + 1}, column {mark.column + 1})"
+    return _unquoted(str(error))
+
+
+def _unquoted(text: str) -> str:
+    """A text without what is in quotes, from the first to the last of them."""
+    places = [at for at, char in enumerate(text) if char in "'\"`"]
+    return f"{text[: places[0]]}***{text[places[-1] + 1 :]}" if places else text
 
 
 def _depth(text: str) -> int:

@@ -274,7 +274,7 @@ class _Filling:
     def _open_file(self, name: str, origin: str) -> Source:
         from wesperon.sources.files import read_file
 
-        file = read_file(name, origin)
+        file = read_file(name, origin, hides=self.form._has_secrets)
         self.problems += self.options.open(file, self.slots.values())
         return file
 

@@ -91,9 +91,12 @@ class ValuesFile(Source):
         return self.document.where(where)[0]
 
 
-def read_file(name: str, origin: str) -> ValuesFile:
-    """The values of a file; raises Problems if it cannot be read or parsed, or is no table."""
-    document = Document(name, origin)
+def read_file(name: str, origin: str, *, hides: bool = False) -> ValuesFile:
+    """The values of a file; raises Problems if it cannot be read or parsed, or is no table.
+
+    ``hides``: nothing of what is in it is said, since a secret may be.
+    """
+    document = Document(name, origin, hides=hides)
     if not isinstance(document.top, dict):
         reason = tell("the top level must be a table of values")
         raise Problems([Problem(reason, None, origin, name, location=document.shown)])

@@ -1,4 +1,10 @@
-"""Texts without a trace of a secret."""
+"""Texts without a trace of a secret.
+
+A *trace* of a secret is a run of its characters, in any letter case: half of it, five at least and eight at most; of a
+short one, the whole as a word of its own. What is hidden is the whole word with the trace in it, so that what is left
+of it says nothing, and never a part of another word. Texts of the declaration (``kept``) are shown whatever they hold:
+they say nothing of what was given.
+"""
 
 from __future__ import annotations
 
@@ -7,84 +13,149 @@ from wesperon.text.messages import tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Iterable, Sequence
-    from typing import Any
+    from collections.abc import Iterable, Iterator
 
 #: What is shown in place of a secret.
 MASK = "***"
-#: So many characters of a secret in a row are a trace of it; one of no more than these is none but in quotes, since it
-#: is in many a word or number.
-TRACE, SHORT = 5, 2
+#: The least and the most characters in a row that are a trace of a secret; one of no more than SHORT is a trace only in
+#: quotes, since it is in many a word or number.
+TRACE, LONGEST_TRACE, SHORT = 5, 8, 2
+#: Beside the three dots for what was cut out of a word, so many characters are a trace.
+AT_CUT = 3
 #: Of a longer secret, only its two ends of this length are looked for, since messages cut the middle out.
 END = 2_000
+#: What may be around a word, and is no part of it.
+AROUND = "\"'.,;:()[]{}<>=!?"
 
 
 class Traces:
     """All traces of some secrets. To look for them takes time for the text that is searched, however many there are."""
 
     def __init__(self, secrets: Iterable[str]) -> None:
-        self.pieces: set[str] = set()
+        #: Runs of characters, by their length; whole words; words in quotes.
+        self.pieces: dict[int, set[str]] = {}
         self.words: set[str] = set()
         self.quoted: set[str] = set()
-        for secret in secrets:
+        #: What may be left at the two sides of a cut.
+        self.ends: set[str] = set()
+        for secret in {*secrets}:
             if len(secret) <= SHORT:
                 self.quoted |= {quoted(secret), repr(secret)} if secret.strip() else set()
             elif len(secret) < TRACE:
-                self.words |= {secret.strip()} - {""}
+                self.words |= {_folded(secret.strip())} - {""}
             else:
-                for end in (secret,) if len(secret) <= 2 * END else (secret[:END], secret[-END:]):
-                    for form in {end.casefold(), visible(end).casefold()}:
-                        self.pieces |= {form[at : at + TRACE] for at in range(len(form) - TRACE + 1)}
-        self.pieces = {piece for piece in self.pieces if piece.strip()}
+                self._add(secret)
 
-    def are_in(self, text: str) -> bool:
-        """Whether one of them is in the text: some characters in a row, or a short secret as a word."""
-        found, words = text.casefold(), text.split()
-        if any(found[at : at + TRACE] in self.pieces for at in range(len(found) - TRACE + 1)):
-            return True
-        bare = {word.strip("\"'.,;:()[]") for word in words}
-        return not self.words.isdisjoint({*words, *bare}) or any(
-            word.strip(".,;:()[]") in self.quoted for word in words
-        )
+    def _add(self, secret: str) -> None:
+        length = min(max(TRACE, (len(secret) + 1) // 2), LONGEST_TRACE)
+        pieces = self.pieces.setdefault(length, set())
+        for end in (secret,) if len(secret) <= 2 * END else (secret[:END], secret[-END:]):
+            for form in {_folded(end), _folded(visible(end)), _folded(repr(end)[1:-1])}:
+                pieces |= {piece for at in range(len(form) - length + 1) if (piece := form[at : at + length]).strip()}
+                self.ends |= {form[at : at + AT_CUT] for at in range(len(form) - AT_CUT + 1)}
+
+    def __bool__(self) -> bool:
+        return bool(self.pieces or self.words or self.quoted)
+
+    def are_in(self, text: str, kept: Iterable[str] = ()) -> bool:
+        """Whether one of them is in the text, the texts of the declaration that are ``kept`` left aside."""
+        return next(self.spans(text, kept), None) is not None
+
+    def spans(self, text: str, kept: Iterable[str] = ()) -> Iterator[tuple[int, int]]:
+        """The words with a trace in them, each by its beginning and end in the text, in order."""
+        folded = _folded(text)
+        shown = _places(folded, kept)
+        end = 0
+        for start, stop in sorted(self._found(text, folded)):
+            if start < end or any(first <= start and stop <= last for first, last in shown):
+                continue
+            start, end = _word_around(text, start, stop)
+            yield start, end
+
+    def _found(self, text: str, folded: str) -> Iterator[tuple[int, int]]:
+        for length, pieces in self.pieces.items():
+            end = 0
+            for at in range(len(folded) - length + 1):
+                if folded[at : at + length] in pieces and at + length > end:
+                    end = at + length
+                    yield at, end
+        cut = text.find("...") if self.ends else -1
+        while cut >= 0:
+            if folded[max(cut - AT_CUT, 0) : cut] in self.ends or folded[cut + 3 : cut + 3 + AT_CUT] in self.ends:
+                yield max(cut - AT_CUT, 0), min(cut + 3 + AT_CUT, len(text))
+            cut = text.find("...", cut + 3)
+        if self.words or self.quoted:
+            at = 0
+            for word in text.split():
+                at = text.index(word, at)
+                bare = word.strip(AROUND)
+                start = at + len(word) - len(word.lstrip(AROUND)) if bare else at
+                if word.strip(".,;:()[]") in self.quoted:
+                    yield at, at + len(word)
+                elif _folded(bare) in self.words or _folded(word) in self.words:
+                    yield start, start + len(bare or word)
+                at += len(word)
 
 
-def hushed(text: str, secret: str) -> str:
-    """The text with the secret replaced wherever it is there as a whole, in any of the forms in which it is shown."""
-    forms = [quoted(secret), quoted(secret, 20), repr(secret), f'"{visible(secret)}"']
-    for form in [*forms, visible(secret), secret] if len(secret) > SHORT else forms:
-        text = text.replace(form, tell("the given value"))
-    return text
+def hidden(text: str, traces: Traces, instead: str = MASK, kept: Iterable[str] = ()) -> str:
+    """The text with ``instead`` for each word that has a trace of a secret in it; quotes around it go with it."""
+    parts: list[str] = []
+    end = 0
+    for start, stop in traces.spans(text, kept):
+        if start and stop < len(text) and text[start - 1] == text[stop] and text[stop] in "\"'":
+            start, stop = start - 1, stop + 1
+        parts += [text[end:start], instead]
+        end = max(stop, end)
+    shown = "".join(parts) + text[end:]
+    while f"{instead} {instead}" in shown:  # a secret of several words
+        shown = shown.replace(f"{instead} {instead}", instead)
+    return shown
 
 
-def hush_error(error: BaseException, secrets: Sequence[str]) -> BaseException:
-    """The error without the secrets in what it says, and in what those before it say that lead to it.
-
-    It is the error itself, changed; one whose text cannot be changed is replaced by another with the same name.
-    """
-    seen: set[int] = set()
-    link: BaseException | None = error
-    while link is not None and id(link) not in seen:
-        seen.add(id(link))
-        link.args = tuple([_without(part, secrets) for part in link.args])
-        for name, part in list(getattr(link, "__dict__", {}).items()):
-            if isinstance(part, str):
-                link.__dict__[name] = _without(part, secrets)
-        link = link.__cause__ or link.__context__
-    try:
-        text = str(error)
-    except Exception:  # its own text fails, so nothing of it is shown
-        return error
-    if (shown := _without(text, secrets)) == text:
-        return error
-    made: BaseException = type(type(error).__name__, (Exception,), {})(shown)
-    return made.with_traceback(error.__traceback__)
+def hushed(text: str, secret: str, kept: Iterable[str] = ()) -> str:
+    """The text without a trace of a value that was given; in its place is that there is one."""
+    instead = tell("the given value")
+    for form in [quoted(secret), quoted(secret, 20), repr(secret), f'"{visible(secret)}"']:
+        text = text.replace(form, instead)
+    return hidden(text, Traces([secret]), instead, [*kept, instead])
 
 
-def _without(part: Any, secrets: Sequence[str]) -> Any:
-    """A text with the secrets masked; anything else as it is."""
-    if isinstance(part, str):
-        for secret in secrets:
-            if len(secret) > SHORT:
-                for form in {secret, visible(secret), repr(secret)[1:-1]}:
-                    part = part.replace(form, MASK)
-    return part
+def _folded(text: str) -> str:
+    """The text in lower case, each character in its place."""
+    lower = text.lower()
+    if len(lower) == len(text):
+        return lower
+    return "".join([char if len(char.lower()) > 1 else char.lower() for char in text])
+
+
+def _places(folded: str, kept: Iterable[str]) -> list[tuple[int, int]]:
+    """Where texts that are shown anyway are in a text, as words of their own."""
+    places = []
+    for text in kept:
+        wanted = _folded(text)
+        at = folded.find(wanted) if wanted.strip() else -1
+        while at >= 0:
+            end = at + len(wanted)
+            if not (at and folded[at - 1].isalnum() and wanted[0].isalnum()) and not (
+                end < len(folded) and folded[end].isalnum() and wanted[-1].isalnum()
+            ):
+                places.append((at, end))
+            at = folded.find(wanted, at + 1)
+    return places
+
+
+def _word_around(text: str, start: int, end: int) -> tuple[int, int]:
+    """The whole of the word, or words, in which a part of a text is."""
+    while start and not _is_border(text, start - 1):
+        start -= 1
+    while end < len(text) and not _is_border(text, end):
+        end += 1
+    return start, end
+
+
+def _is_border(text: str, at: int) -> bool:
+    """Whether a character is around a word; the three dots for what was cut out of one are in it."""
+    char = text[at]
+    if char == "." and "..." in text[max(at - 2, 0) : at + 3]:
+        return False
+    return char.isspace() or char in AROUND

@@ -19,6 +19,16 @@ if TYPE_CHECKING:
 
 def construct(record: Record, values: Mapping[str, Any]) -> None:
     """Put checked values into a new record; raises Problems that hold everything wrong with them."""
+    if not record._has_secrets:
+        _construct(record, values)
+        return
+    from wesperon.values.secrets import Hushing
+
+    with Hushing(record):
+        _construct(record, values)
+
+
+def _construct(record: Record, values: Mapping[str, Any]) -> None:
     slots = record._slots
     faults: list[tuple[str, str, str | None, int | None, bool]] = [
         (f"there is no value of this name{suggestion(name, slots)}", name, None, None, False)

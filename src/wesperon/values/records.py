@@ -52,6 +52,8 @@ class Record:
     _slots: "ClassVar[dict[str, Slot[Any]]]" = {}
     #: Whether a slot begins with the value of the last run.
     _keeps_last: "ClassVar[bool]" = False
+    #: Whether a slot is a secret.
+    _has_secrets: "ClassVar[bool]" = False
     _methods: "ClassVar[frozenset[str]]" = frozenset({"check", "origins"})
 
     def __init_subclass__(cls, **keywords: "Any") -> None:
@@ -139,6 +141,8 @@ def _check_names(cls: "type[Record]", *, is_free: bool = False) -> None:
             from wesperon.values.examination import examine
 
             examine(slot)
+        if slot.secret:
+            cls._has_secrets = True
         if slot.initial is not MISSING:
             cls._keeps_last = cls._keeps_last or slot.initial == LAST
             has_functions = has_functions or callable(slot.initial)

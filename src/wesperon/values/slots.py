@@ -10,6 +10,7 @@ from wesperon.values.kind import FLOAT, TEXT, FloatKind, kind_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    from collections.abc import Callable
     from typing import Any
 
     from wesperon.values.kind import Kind
@@ -116,24 +117,28 @@ class Slot(Descriptor[T]):
         Raises Complaint; its position counts in ``text`` as given, blanks included.
         """
         trimmed = text.strip() if self.kind.strips else text
+        if self.secret:
+            return self._secretly(lambda: self._bounded(self.kind.parse(trimmed), trimmed), trimmed)
         try:
             return self._bounded(self.kind.parse(trimmed), trimmed)
         except Complaint as complaint:
-            if self.secret:
-                raise self._hushed(complaint, trimmed) from None
             if complaint.position is None or trimmed is text:
                 raise
             position = complaint.position + len(text) - len(text.lstrip())
             raise Complaint(complaint.reason, position) from complaint.__cause__
 
-    def _hushed(self, complaint: "Complaint", text: str) -> "Complaint":
-        """The complaint about a secret, without a trace of its text."""
-        from wesperon.text.hushing import Traces, hushed
+    def _secretly(self, make: "Callable[[], Any]", text: str) -> "Any":
+        """What ``make`` gives of a secret; an error that it raises says nothing of the ``text``."""
+        from wesperon.text.hushing import hushed
+        from wesperon.values.secrets import declared_texts, hush_error, note
 
-        reason = hushed(complaint.reason, text)
-        if Traces([text]).are_in(reason):
-            reason = tell("the given value is not valid here: must be {wanted}", wanted=self.kind.wants)
-        return Complaint(reason)
+        note(text)
+        try:
+            return make()
+        except Complaint as complaint:
+            raise Complaint(hushed(complaint.reason, text, declared_texts([self]))) from None
+        except Exception as error:
+            raise hush_error(error, [text]) from None
 
     def parse_part(self, text: str) -> "Any":
         """What ``text``, one of those given for the slot, adds to its value; raises Complaint."""
@@ -275,13 +280,9 @@ class Slot(Descriptor[T]):
 
     def validate_one(self, value: "Any") -> "Any":
         """``value`` (one item, if the slot takes several) as the kind has it, checked; raises Complaint."""
-        try:
-            value = self.kind.validate(value)
-            return self._bounded(value, None)
-        except Complaint as complaint:
-            if self.secret:
-                raise self._hushed(complaint, str(value)) from None
-            raise
+        if self.secret:
+            return self._secretly(lambda: self._bounded(self.kind.validate(value), None), str(value))
+        return self._bounded(self.kind.validate(value), None)
 
     def _bounded(self, value: "Any", text: str | None) -> "Any":
         if (self.low is not None or self.high is not None) and not self.depends:

@@ -38,11 +38,10 @@ def complaint_together(record: Record) -> Complaint | None:
             near = suggestion(str(name), form._slots, declared=True)
             raise DeclarationError(f"{form.__name__}.check() names {name!r}, which is no slot{near}")
     if any(slot.secret for slot in form._slots.values()):
-        from wesperon.text.hushing import Traces
-        from wesperon.values.secrets import secrets_of
+        from wesperon.text.hushing import Traces, hidden
+        from wesperon.values.secrets import declared_texts, secrets_of
 
-        if Traces(secrets_of(record)).are_in(reason):
-            reason = ""
+        reason = hidden(reason, Traces(secrets_of(record)), kept=declared_texts(form._slots.values()))
     return Complaint(reason or tell("these values do not go together"), position, names)
 
 

@@ -53,6 +53,7 @@ class Secret(Line):
         if self.first is None:
             super().enter()
             if not isinstance(self.outcome, Answered):
+                self._begin_again(self.complaint)
                 return
             self._forget()
             if self.twice:
@@ -63,8 +64,13 @@ class Secret(Line):
             self._forget()
         else:
             self.first = None
-            self.become(TextState())
-            self._complain(Complaint(tell("the two entries differ: type it again, then once more")))
+            self._begin_again(Complaint(tell("the two entries differ: type it again, then once more")))
+
+    def _begin_again(self, complaint: Complaint | None) -> None:
+        """Say what is wrong, under an empty line: nobody can mend what is not shown."""
+        self._forget()
+        if complaint is not None:
+            self._complain(complaint)
 
     def _forget(self) -> None:
         """Keep nothing of what was typed, nor of what it was before."""

@@ -72,6 +72,10 @@ class PairsKind(Kind["tuple[T, V]"], Generic[T, V]):
         return name, self.values.validate(value[1])
 
 
+#: What a name or a value of a pair may say of itself.
+OF_A_PART = frozenset(("low", "high", "pattern", "pattern_says", "check", "exists", "text", "unit"))
+
+
 def make(given: Any, settings: Mapping[str, Any]) -> PairsKind[Any, Any]:
     """The kind of ``dict[NAME, VALUE]``; of ``dict`` alone, both are text."""
     parts = getattr(given, "__args__", ()) or (str, str)
@@ -87,8 +91,12 @@ def _slot(given: Any) -> Slot[Any]:
     kind = (
         own.kind if own and own.names_kind else kind_of(getattr(given, "__origin__", given) if own else given, settings)
     )
-    if kind.is_set or kind.is_pairs or settings["many"] or settings["rest"]:
+    if kind.is_set or kind.is_pairs:
         raise DeclarationError(f"{given} is no kind of one name or value")
+    for name, value in {**settings, "ask": own.ask if own else None}.items():
+        if name not in OF_A_PART and value is not KEYWORDS.get(name):
+            reason = f"{name}= in a part of pairs does nothing: say it of all, as slot(dict[...], {name}=...)"
+            raise DeclarationError(f"{reason}; a part takes {', '.join(sorted(OF_A_PART))}")
     made: Slot[Any] = Slot(kind, None, settings)
     if own:
         from wesperon.values.examination import examine
