@@ -348,7 +348,7 @@ class Run:
         text = terminal.received.decode(errors="replace")
         # What an interrupt does to Python itself, once the questions are over, is not for us to say.
         # A further interrupt may come while the program says that it was stopped: what it handled then is no fault.
-        shown = [trace for trace in text.split("Traceback")[1:] if "During handling of" not in trace]
+        shown = [trace for trace in text.split("Traceback")[1:] if not _is_followed(trace)]
         traces = [trace for trace in shown if "/src/wesperon/" in trace]
         if traces:
             self.faults.append("a trace:" + traces[0][:3000])
@@ -416,6 +416,11 @@ def _command(process: int) -> str:
         return f"{process} {line[:80]!r} in {Path(f'/proc/{process}/wchan').read_text()}"
     except OSError:
         return f"{process}"
+
+
+def _is_followed(trace: str) -> bool:
+    """Whether a trace is the first of two, or Python itself was interrupted while it was shown."""
+    return "During handling of" in trace or "lost sys.stderr" in trace
 
 
 def play(program: Program, actions: Sequence[Action], keys: str = "") -> list[str]:

@@ -661,7 +661,7 @@ def test_what_is_typed_ahead_is_kept_for_whoever_reads_next(tmp_path: Path) -> N
     with Terminal(["bash", "--norc", "--noprofile", "-i"], rows=40) as terminal:
         for words, behind, seen in (
             ("", "echo the sh''ell got it" + ENTER, ["got one blue 42 -", "the shell got it"]),
-            (" own", "own words\n", ["got one blue 42 own words"]),
+            (" own", "own words" + ENTER, ["got one blue 42 own words"]),
         ):
             terminal.type(f"clear; echo rea''dy; {sys.executable} {tmp_path / 'ahead.py'}{words}\r")
             terminal.see("ready")

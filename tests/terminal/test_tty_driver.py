@@ -64,7 +64,7 @@ class Port:
     def read(self) -> bytes:
         return self.pieces.pop(0)[1]
 
-    read_keys = read
+    read_keys = read_paste = read
 
     def write(self, data: bytes) -> None:
         self.written += data

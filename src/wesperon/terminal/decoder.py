@@ -22,7 +22,7 @@ and a character of which bytes are missing: the driver waits for ``timeout`` and
 
 from __future__ import annotations
 
-from wesperon.editing.keys.events import Focus, Key, Mouse, Paste, Position, typed
+from wesperon.editing.keys.events import Focus, Key, Mouse, NoEscape, Paste, Position, typed
 from wesperon.editing.keys.resolver import with_alt
 
 TYPE_CHECKING = False
@@ -76,8 +76,11 @@ RELEASED = 3
 #: Once a sequence has begun (ESC [, ESC O) hardly anything else is meant, and on a slow line its bytes come one by one:
 #: to take an arrow for text would put that into the line. A string for its end, or a character for its other bytes,
 #: which no key begins, may take longer still.
-ESCAPE_WAIT, SEQUENCE_WAIT, TEXT_WAIT = 0.025, 0.5, 1.0
+#: After its first parameter nothing else can be meant at all.
+ESCAPE_WAIT, SEQUENCE_WAIT, BEGUN_WAIT, TEXT_WAIT = 0.025, 0.5, 5.0, 1.0
 INTERRUPT = 0x03
+#: What begins a sequence after ESC; and the same where keys are commands, in which Escape and O are two of them.
+OPENERS, OPENERS_OF_COMMANDS = b"[O", b"["
 
 
 class Decoder:
@@ -90,6 +93,11 @@ class Decoder:
         self._in_string = False
         #: The key that begins a string, as long as nothing of the string has come.
         self._opener = ""
+        #: Whether the last event was an Escape that nothing followed in time, and whether the rest of a sequence has
+        #: come after that.
+        self.has_escaped = self._is_late = False
+        #: What may come after an Escape that was the beginning of a sequence.
+        self.openers = OPENERS
         #: How many position reports are still to come; until then ``CSI row ; column R`` is one, and no key.
         self.reports = 0
 
@@ -104,7 +112,9 @@ class Decoder:
         if self._opener:
             return ESCAPE_WAIT
         if self._rest[:1] == b"\x1b" and not self._in_string:
-            return ESCAPE_WAIT if self._rest.strip(b"\x1b") == b"" else SEQUENCE_WAIT
+            if self._rest.strip(b"\x1b") == b"":
+                return ESCAPE_WAIT
+            return SEQUENCE_WAIT if len(self._rest) == 2 else BEGUN_WAIT
         return TEXT_WAIT
 
     @property
@@ -115,6 +125,11 @@ class Decoder:
     def feed(self, data: bytes) -> list[Event]:
         """The events that the bytes complete."""
         events: list[Event] = []
+        if self.has_escaped and data:
+            self.has_escaped = False
+            if data[0] in self.openers:  # so the Escape was the beginning of a key, on a slow line
+                self._is_late = True
+                data = b"\x1b" + data
         data = self._rest + data
         self._rest = b""
         at = 0
@@ -134,11 +149,15 @@ class Decoder:
                 if at < 0:
                     return events
             else:
+                before = len(events)
                 following = self._one(data, at, events)
                 if following < 0:
                     self._rest = data[at:]
                     return events
                 at = following
+                if self._is_late:
+                    self._is_late = False
+                    events.insert(before, NoEscape())
         return events
 
     def flush(self) -> list[Event]:
@@ -152,7 +171,11 @@ class Decoder:
             return []
         if rest[0] != ESC:
             return [typed("\ufffd")]
+        is_late, self._is_late = self._is_late, False
+        if is_late:
+            return [typed(char) for char in rest[1:].decode("ascii", "replace")]
         if len(rest) == 1:
+            self.has_escaped = True
             return [Key("escape")]
         if rest in (b"\x1b[", b"\x1bO"):
             return [Key("alt-" + chr(rest[1]))]
@@ -362,7 +385,7 @@ def _character(data: bytes, at: int, events: list[Event]) -> int:
     for size in range(length, 0, -1):
         piece = data[at : at + size]
         try:
-            events.append(typed(piece.decode("utf-8")))
+            text = piece.decode("utf-8")
         except UnicodeDecodeError as error:
             if error.reason == "unexpected end of data" and at + length > len(data) and size == length:
                 return -1
@@ -370,8 +393,25 @@ def _character(data: bytes, at: int, events: list[Event]) -> int:
                 events.append(typed("\ufffd"))
                 return at + max(error.end - error.start, 1)
         else:
-            return at + size
+            end = at + size
+            if end < len(data) and data[end] >= 0x80:
+                text, end = _cluster(text, data, end)
+            events.append(typed(text))
+            return end
     return at + 1
+
+
+def _cluster(text: str, data: bytes, at: int) -> tuple[str, int]:
+    """A character with those after it that make one with it, as far as they have come; the place after them.
+
+    To put them in one by one, in front of others, would join them with those.
+    """
+    from wesperon.editing.graphemes import after
+
+    following = data[at : at + LONGEST].decode("utf-8", "ignore")
+    end = after(text + following, 0)
+    more = (text + following)[len(text) : end].encode()
+    return (text + more.decode(), at + len(more)) if data[at : at + len(more)] == more else (text, at)
 
 
 def _partial(data: bytes, start: int, mark: bytes) -> int:

@@ -136,6 +136,9 @@ class Driver:
     def listen(self) -> None:
         """Called before the first event is waited for."""
 
+    def expect_commands(self, expects: bool) -> None:
+        """Know whether keys may be commands, so that Escape and a letter are hardly ever one key on a slow line."""
+
     def has_input(self) -> bool:
         """Whether events are there already."""
         return bool(self.inbox)

@@ -7,6 +7,7 @@ can be written down (:attr:`Inbox.tap`) and played again by a driver without a t
 
 from __future__ import annotations
 
+from wesperon.editing.keys.events import Key, Paste
 from wesperon.frozen import Frozen
 
 TYPE_CHECKING = False
@@ -120,6 +121,15 @@ class Inbox:
                 others.append(event)
         self.put_back(others)
         return said
+
+    def take_typed(self) -> list[Any]:
+        """The keys and pastes that wait, taken out; the other events stay in their order."""
+        others: list[Any] = []
+        typed: list[Any] = []
+        for event in self.take():
+            (typed if isinstance(event, (Key, Paste)) else others).append(event)
+        self.put_back(others)
+        return typed
 
     def drop(self, kind: type[Any]) -> None:
         """Take out all events of a kind."""

@@ -73,8 +73,7 @@ class Loop:
                     if not self._work():
                         driver.await_pause(widget.wants_pause)
                         events = yield
-                        if inbox.tap is not None:
-                            inbox.tap(events)
+                    came, taken = events, 0
                     if len(events) != 1 or events[0].__class__ is Said:  # one key, most of the time
                         events = self._show_said(events)
                     for taken, event in enumerate(events, 1):
@@ -82,6 +81,8 @@ class Loop:
                         if widget.outcome is not None or widget.driver_request:
                             inbox.put_back(events[taken:])
                             break
+                    if inbox.tap is not None:
+                        inbox.tap(_taken(came, taken))
                     if widget.driver_request == PREFERENCES:
                         widget.driver_request = ""
                         yield from self._show_preferences()
@@ -148,6 +149,7 @@ class Loop:
         for fault in faults:
             self.driver.say(fault)
         self.widget.bind(bindings)
+        self.driver.expect_commands(bool(self.widget.mode_label))
 
     # Events ----------------------------------------------------------------------------------------------------------
 
@@ -244,6 +246,17 @@ class Loop:
         driver.take_preferences(page.outcome)
         if isinstance(page.outcome, Ended):  # so does what is below it
             driver.end_widget()
+
+
+def _taken(came: list[Any], count: int) -> list[Any]:
+    """The events that were not put back: all that was said, which is shown at once, and so many of the others."""
+    kept: list[Any] = []
+    for event in came:
+        is_said = event.__class__ is Said
+        if is_said or count:
+            kept.append(event)
+            count -= not is_said
+    return kept
 
 
 #: What the events of the driver mean; all others are for the widget.

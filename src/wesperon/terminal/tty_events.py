@@ -33,6 +33,8 @@ if TYPE_CHECKING:
 REPORT_WAIT, MOST_UNANSWERED = 0.15, 2
 #: Seconds without input after which a Ctrl-C ends a paste whose end is missing.
 INTERRUPT, PASTE_PAUSE = b"\x03", 1.0
+#: How long after an Escape the rest of a sequence may come that it was the beginning of, in seconds.
+LATEST = 1.0
 #: How many seconds before its end the timeout of a question is announced.
 NOTICE = 10.0
 #: How long no key must come for work that can wait, in seconds.
@@ -166,6 +168,12 @@ class TtyEvents(Driver):
         """Have a decoder for what comes from the terminal."""
         self._decoder = self.decoder
 
+    def expect_commands(self, expects: bool) -> None:
+        """Have the decoder know whether keys may be commands."""
+        from wesperon.terminal.decoder import OPENERS, OPENERS_OF_COMMANDS
+
+        self.decoder.openers = OPENERS_OF_COMMANDS if expects else OPENERS
+
     @property
     def decoder(self) -> Decoder:
         """What makes events of bytes; made before the first of them comes."""
@@ -294,7 +302,7 @@ class TtyEvents(Driver):
         """The events of the bytes that are there."""
         decoder = self.decoder
         try:
-            data = self.port.read() if decoder.is_pasting else self.port.read_keys()
+            data = self.port.read_paste() if decoder.is_pasting else self.port.read_keys()
         except OSError:
             data, self.is_gone = b"", True
         events: list[Event] = []
@@ -302,6 +310,8 @@ class TtyEvents(Driver):
         now = self.since
         if decoder.is_pasting and data == INTERRUPT and now - self.read_at > PASTE_PAUSE:
             events += decoder.break_off()
+        if decoder.has_escaped and now - self.read_at > LATEST:
+            decoder.has_escaped = False
         self.read_at = now
         events += decoder.feed(data)
         return events

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from wesperon.editing.edits import TextState, line_end, line_start
 from wesperon.editing.graphemes import before
-from wesperon.editing.keys.events import TYPE, Action, Key, typed
+from wesperon.editing.keys.events import TYPE, Action, Key, NoEscape, typed
 from wesperon.editing.keys.resolver import literal
 from wesperon.editing.modal.commands import COMMAND, VISUAL, Commands
 from wesperon.editing.modal.operators import shifted_back, shifted_forward
@@ -32,6 +32,8 @@ RECALLS = ("recall-older", "recall-newer", "recall-oldest", "recall-newest", "se
 WAYS = {"search-back": True, "search-forward": False}
 #: Those after which a completed word goes on being typed, as POSIX ``sh`` has it.
 COMPLETING = ("complete", "insert-candidates", "list-candidates")
+#: Keys that are pressed right after Escape, so that both arrive as one.
+BURSTS = ("enter", "backspace", "tab", "space", "escape")
 #: Keys that have a name but send a character.
 NAMED = {"\x1b": "escape", "\r": "enter", "\n": "enter", "\t": "tab", "\x7f": "backspace", "\b": "backspace"}
 
@@ -44,6 +46,8 @@ class ModalLine:
         self.commands = Commands(line.editor, has_lines=line.has_lines)
         self.commands.places.sight = line.lines_in_sight
         self.commands.begin()
+        #: The text and the place at which an Escape has ended an insertion, if that was the last event.
+        self._left: TextState | None = None
         #: Which way the history was searched last.
         self.searches_back = True
         if start == COMMAND:
@@ -80,10 +84,27 @@ class ModalLine:
             self.commands.has_lines = of_lines
             if not resolver.is_pending:
                 resolver.enter_mode(mode)
-        is_alt = isinstance(event, Key) and len(event.name) == 5 and event.name.startswith("alt-")
-        if is_alt and isinstance(event, Key) and event.name not in resolver.table:
+        if isinstance(event, NoEscape):
+            self._take_escape_back()
+        self._left = None
+        if not isinstance(event, Key):
+            return (event,)
+        if event.name == "escape" and self.commands.mode == "insert":
+            self._left = self.line.draft
+        is_alt = event.name.startswith("alt-")
+        if is_alt and len(event.name) == 5 and event.name not in resolver.table:
             return Key("escape"), typed(event.name[-1])
+        if is_alt and event.name[4:] in BURSTS:  # two keys in a row are one on the line
+            return Key("escape"), Key(event.name[4:])
         return (event,)
+
+    def _take_escape_back(self) -> None:
+        """Go on with the insertion that an Escape has ended which was none."""
+        left = self._left
+        if left is not None and self.commands.mode == COMMAND and self.line.draft.text == left.text:
+            self.line.editor.move(left.cursor)
+            self.commands.begin()
+            self.line.resolver.enter_mode(self.mode)
 
     def do(self, action: Action) -> bool:
         """Do an action. Return False if the line is to do it."""

@@ -9,7 +9,7 @@ it is; nobody asks a widget what it can do.
 from __future__ import annotations
 
 from wesperon.editing.editor import Memory
-from wesperon.editing.keys.events import TYPE, Action, Closed, Key, Mouse, Paste
+from wesperon.editing.keys.events import TYPE, Action, Closed, Key, Mouse, NoEscape, Paste
 from wesperon.frozen import Frozen, remembered
 from wesperon.screen.frame import Frame
 from wesperon.screen.theme import PLAIN_THEME
@@ -146,6 +146,9 @@ class Widget:
             self.paste(event.text)
         elif isinstance(event, Mouse):
             self.click(event)
+        elif isinstance(event, NoEscape):
+            if self._resolver is not None:
+                self._resolver.forget_escape()
         elif isinstance(event, Closed):
             self.outcome = Ended()
 

@@ -43,6 +43,10 @@ class Position(Frozen):
     column: int
 
 
+class NoEscape(Frozen):
+    """The Escape that was told of last is no key: the key that comes now began with it, on a slow line."""
+
+
 class Focus(Frozen):
     """The terminal's window has come to the front (``True``), or something else has."""
 
@@ -67,7 +71,7 @@ class Closed(Frozen):
     """Nothing will come any more: the terminal is gone."""
 
 
-Event = Key | Paste | Resize | Position | Focus | Mouse | Closed
+Event = Key | Paste | Resize | Position | NoEscape | Focus | Mouse | Closed
 
 
 @remembered(512)

@@ -97,6 +97,12 @@ class KeyResolver:
             parts.append(" ".join(spoken(key.name) for key in self.keys) + " ...")
         return "   ".join(parts)
 
+    def forget_escape(self) -> None:
+        """Have an Escape that waits for another key be none."""
+        if self.keys and self.keys[-1].name == "escape":
+            self.keys.pop()
+            self._pressed -= 1
+
     def press(self, key: Key) -> Action | None:
         """What the key does, now that it is pressed; ``None`` while it is pending."""
         recording = self.memory.recording

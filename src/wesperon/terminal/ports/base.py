@@ -51,6 +51,9 @@ if TYPE_CHECKING:
         def read(self) -> bytes:
             """The bytes of the keys that are there, if any; raises OSError if the terminal is gone."""
 
+        def read_paste(self) -> bytes:
+            """The same up to the end of a paste, as far as that can be told."""
+
         def read_keys(self) -> bytes:
             """The same up to a key that may end a question: what was typed after it stays in the terminal."""
 

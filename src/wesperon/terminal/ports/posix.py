@@ -31,8 +31,12 @@ PIECE = 64
 TRIES = 100
 #: The value of a control character that no key sends (POSIX, ``_POSIX_VDISABLE``); it is the same on all systems here.
 DISABLED = b"\0" if sys.platform != "darwin" else b"\xff"
-#: The bytes of keys that may end a question, and what a paste begins with, which is read in large pieces.
-ENDS, PASTE_START = (b"\r", b"\n", b"\x03", b"\x04"), b"\x1b[200~"
+#: The bytes of keys that may end a question, and what is around a paste.
+ENDS, PASTE_START, PASTE_END = (b"\r", b"\n", b"\x03", b"\x04"), b"\x1b[200~", b"\x1b[201~"
+#: What the two line ends become on the way: the terminal exchanges them while keys are read, and so does ``read``.
+SWAPPED = bytes.maketrans(b"\r\n", b"\n\r")
+#: So much of a paste is read byte by byte, and then what is there at once, if it is so much that more is to come.
+CAREFUL, FULL = 1 << 15, 4_000
 
 
 def reach() -> PosixPort | None:
@@ -78,6 +82,8 @@ class PosixPort:
         #: Called with the numbers of signals that arrive at the bell, if somebody wants to know them.
         self.heard: Callable[[bytes], object] | None = None
         self._modes: list[Any] = []
+        self._swaps = False
+        self._pasted = 0
 
     def size(self) -> tuple[int, int]:
         """The columns and rows; 0 if the terminal says none."""
@@ -121,10 +127,14 @@ class PosixPort:
         if not self._modes:  # a signal came before anything was taken
             return
         _set_attributes(self.handle, termios.TCSADRAIN, self._modes_of_keys())
+        self._swaps = True
 
     def _modes_of_keys(self, *, interrupts: bool = False) -> list[Any]:
         modes = [*self._modes[:6], list(self._modes[6])]
-        modes[0] &= ~(termios.BRKINT | termios.ICRNL | termios.INLCR | termios.IGNCR | termios.ISTRIP | termios.IXON)
+        modes[0] &= ~(termios.BRKINT | termios.IGNCR | termios.ISTRIP | termios.IXON)
+        # Enter arrives as a newline, as in a terminal that nobody has set: what is typed ahead, and read by somebody
+        # else later, has the end of its line.
+        modes[0] |= termios.ICRNL | termios.INLCR
         modes[3] &= ~(termios.ECHO | termios.ICANON | termios.IEXTEN | termios.ISIG)
         modes[6][termios.VMIN], modes[6][termios.VTIME] = 1, 0
         if interrupts:
@@ -155,6 +165,7 @@ class PosixPort:
         """
         if not self._modes:
             return
+        self._swaps = False
         when = termios.TCSANOW if at_once else termios.TCSADRAIN
         for left in (2, 1, 0):  # what would remain as it is if a single call failed is the user's terminal
             try:
@@ -185,7 +196,29 @@ class PosixPort:
             return b""
         if not data:
             raise OSError("the terminal is gone")
-        return data
+        return data.translate(SWAPPED) if self._swaps else data
+
+    def read_paste(self) -> bytes:
+        """The bytes of a paste that are there, up to its end; raises OSError if the terminal is gone.
+
+        What was typed after it stays in the terminal, so it is read byte by byte; of a very large one only the end is.
+        """
+        from fcntl import ioctl
+
+        count = int.from_bytes(ioctl(self.handle, termios.FIONREAD, bytes(4)), sys.byteorder)
+        if not count or (self._pasted > CAREFUL and count >= FULL):
+            data = self.read()
+            self._pasted = 0 if PASTE_END in data else self._pasted + len(data)
+            return data
+        found = bytearray()
+        while len(found) < count:
+            found += os.read(self.handle, 1)
+            if found.endswith(b"~") and found.endswith(PASTE_END):
+                self._pasted = 0
+                break
+        else:
+            self._pasted += count
+        return bytes(found).translate(SWAPPED) if self._swaps else bytes(found)
 
     def read_keys(self) -> bytes:
         """The bytes that are there up to a key that may end a question; raises OSError if the terminal is gone.
@@ -208,7 +241,7 @@ class PosixPort:
             data += byte
             if byte in ENDS or not self._has_more() or data.endswith(PASTE_START):
                 break
-        return bytes(data)
+        return bytes(data).translate(SWAPPED) if self._swaps else bytes(data)
 
     def _has_more(self) -> bool:
         """Whether a byte is there already."""

@@ -195,6 +195,10 @@ class WindowsPort:
         data, self._unit = data[:cut], data[cut:]
         return data.decode("utf-16-le", "replace").encode("utf-8", "replace")
 
+    def read_paste(self) -> bytes:
+        """The same: what comes after a paste is kept for the next question."""
+        return self.read()
+
     def read_keys(self) -> bytes:
         """All of them: the console gives records, which cannot be left where they are."""
         return self.read()

@@ -26,6 +26,7 @@ if TYPE_CHECKING:
 
     from wesperon.terminal.driver import Driver, DriverOptions
     from wesperon.terminal.seat.capture import Capture
+    from wesperon.terminal.seat.typed_ahead import TypedAhead
 
 #: How often is tried whether another process has given the terminal back, in seconds.
 TURN_EVERY = 0.05
@@ -115,6 +116,7 @@ class OwnSeat(Seat):
         #: Those that have the terminal, the one on top last, each with how to undo what was done for it.
         self._open: list[tuple[Driver, list[Callable[[], object]]]] = []
         self._capture: Capture | None = None
+        self._ahead: TypedAhead | None = None
 
     async def reserve(self) -> None:
         """Wait inside an event loop until the terminal can be taken without blocking."""
@@ -132,6 +134,15 @@ class OwnSeat(Seat):
 
             self._capture = Capture(self)
         return self._capture
+
+    @property
+    def ahead(self) -> TypedAhead:
+        """What was typed ahead and read already; made when there is something."""
+        if self._ahead is None:
+            from wesperon.terminal.seat.typed_ahead import TypedAhead
+
+            self._ahead = TypedAhead()
+        return self._ahead
 
     @critical
     def enter(self, driver: Driver, options: DriverOptions) -> None:
@@ -173,6 +184,8 @@ class OwnSeat(Seat):
             undo.append(driver.give)
             undo.append(self.capture.end if options.capture else _nothing)
             driver.take()
+            if self._ahead is not None and len(self._open) == 1:
+                driver.inbox.put_back(self._ahead.take())
         except BaseException:
             _do_all(undo)
             raise
@@ -198,6 +211,8 @@ class OwnSeat(Seat):
         try:
             _do_all(self._open[place][1])
         finally:
+            if not self._open and driver.inbox:
+                self.ahead.keep(driver.inbox.take_typed())
             if driver.is_stopped:  # the user has made an interrupt already
                 SIGNALS.take_interrupt()
         SIGNALS.settle_interrupt()
