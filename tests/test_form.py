@@ -19,7 +19,7 @@ from hypothesis import strategies as st
 
 from tests.harness import ROOT
 from wesperon import Context, DeclarationError, Form, Problems, Refusal, any_of, fill, one_of, slot
-from wesperon.forms.saved_answers import Unfinished
+from wesperon.forms.saved_answers import SavedAnswers
 from wesperon.testing import Press, Scripted
 from wesperon.text.quoting import join
 from wesperon.values.words import split_words
@@ -335,15 +335,15 @@ def test_answers_that_other_forms_left_too_long_ago_are_swept(tmp_path: Path, mo
         frames = slot(int)
 
     monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path))
-    unfinished = Unfinished("desk", Log)
-    unfinished.keep({"frames": "1"})
+    unfinished = SavedAnswers("desk", Log, "/desk.py")
+    unfinished.keep({"frames": "1"}, {})
     folder = tmp_path / "desk" / "unfinished"
     old, young = folder / "00000001.json", folder / "00000002.json"
     old.write_text("{}")
     young.write_text("{}")
     os.utime(old, (0, 0))
     os.close(unfinished.lock)
-    Unfinished("desk", Log).keep({"frames": "2"})
+    SavedAnswers("desk", Log, "/desk.py").keep({"frames": "2"}, {})
     assert not old.exists()
     assert young.exists()
 

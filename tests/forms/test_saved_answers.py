@@ -3,25 +3,32 @@
 from __future__ import annotations
 
 import os
+import random
 import shutil
 import signal
 import stat
 import subprocess
 import sys
 import tempfile
+import time
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
-from tests.harness import ENTER, Terminal, python
+from tests.harness import BACKSPACE, CTRL_D, DOWN, ENTER, LEFT, UP, Terminal, python
 from wesperon import Context, Form, slot
 from wesperon.files.private import make_own_folder, open_private, read_private, replace_private
 from wesperon.forms import saved_answers
-from wesperon.forms.saved_answers import Unfinished
+from wesperon.forms.saved_answers import SavedAnswers
 from wesperon.history.history_file import History
 from wesperon.scope import within
 
+#: Whether every case is to be tried, not only some.
+NIGHTLY = os.environ.get("HYPOTHESIS_PROFILE") == "nightly"
 PROGRAM = (
     "from wesperon import Form, slot\n"
     "class Log(Form):\n"
@@ -32,22 +39,34 @@ PROGRAM = (
 )
 
 
+def program_of(path: Path, text: str) -> list[str]:
+    """A program in a file: what belongs to one is known by its path."""
+    path.write_text(text)
+    return [sys.executable, str(path)]
+
+
 def answered(terminal: Terminal, *texts: str) -> None:
     for text in texts:
         terminal.quiet()
         terminal.type(text + ENTER)
 
 
+def asked(*names: str) -> Callable[[str], str]:
+    """Of the names that are kept, those of slots that are asked for."""
+    return lambda name: name if name in names else ""
+
+
 def test_two_runs_at_once_leave_each_other_alone(tmp_path: Path) -> None:
     env = {"XDG_STATE_HOME": str(tmp_path)}
-    with Terminal(python("-c", PROGRAM), env=env) as one, Terminal(python("-c", PROGRAM), env=env) as other:
+    argv = program_of(tmp_path / "log.py", PROGRAM)
+    with Terminal(argv, env=env) as one, Terminal(argv, env=env) as other:
         one.see("target")
         other.see("target")
         answered(one, "first")
         one.see("frames")
         answered(other, "second", "2")
         other.see("seconds")
-        with Terminal(python("-c", PROGRAM), env=env) as third:  # both are still there: nothing is offered
+        with Terminal(argv, env=env) as third:  # both are still there: nothing is offered
             third.see("target")
             answered(third, "third", "3", "3")
             assert third.end() == 0
@@ -55,7 +74,7 @@ def test_two_runs_at_once_leave_each_other_alone(tmp_path: Path) -> None:
         assert one.end() == 0
         other.process.kill(signal.SIGKILL)
         other.end()
-    with Terminal(python("-c", PROGRAM), env=env) as next_one:
+    with Terminal(argv, env=env) as next_one:
         next_one.see("2 saved answers")
         answered(next_one, "")
         next_one.see("seconds")
@@ -74,9 +93,9 @@ def test_a_run_that_ends_while_another_looks_is_not_offered(
     moment: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     with within(Context(environ={"XDG_STATE_HOME": str(tmp_path)})):
-        ending = Unfinished("desk", Log)
-        ending.keep({"frames": "1"})
-        assert Unfinished("desk", Log).offer(("frames",)) is None  # it goes on
+        ending = SavedAnswers("desk", Log, "/desk.py")
+        ending.keep({"frames": "1"}, {})
+        assert SavedAnswers("desk", Log, "/desk.py").left(asked("frames")) is None  # it goes on
         where: Any = os if moment == "listdir" else saved_answers
         real = getattr(where, moment)
 
@@ -89,8 +108,8 @@ def test_a_run_that_ends_while_another_looks_is_not_offered(
                     ending.end()
 
         monkeypatch.setattr(where, moment, ends_meanwhile)
-        other = Unfinished("desk", Log)
-        assert other.offer(("frames",)) is None
+        other = SavedAnswers("desk", Log, "/desk.py")
+        assert other.left(asked("frames")) is None
         assert other.taken == ""
     assert not list(tmp_path.rglob("*.json*"))
 
@@ -106,14 +125,14 @@ def test_what_is_kept_is_the_users_alone_whatever_the_umask(umask: int, tmp_path
 import os
 os.umask({umask})
 from wesperon import Form, slot
-from wesperon.forms.saved_answers import Unfinished
+from wesperon.forms.saved_answers import SavedAnswers
 from wesperon.history.history_file import History, state_file
 class Log(Form):
     frames = slot(int)
     seconds = slot(int)
-unfinished = Unfinished("desk", Log)
-unfinished.keep({{"frames": "1"}})
-unfinished.keep({{"frames": "2"}})
+unfinished = SavedAnswers("desk", Log, "/desk.py")
+unfinished.keep({{"frames": "1"}}, {{}})
+unfinished.keep({{"frames": "2"}}, {{}})
 history = History(state_file("desk"), limit=200, owns_folder=True)
 for number in range(20):
     history.add(f"entry {{number}}")
@@ -208,8 +227,176 @@ def test_a_form_that_cannot_keep_its_answers_goes_on(tmp_path: Path, monkeypatch
 
     (tmp_path / "desk").write_text("in the way")
     monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path))
-    unfinished = Unfinished("desk", Log)
-    unfinished.keep({"frames": "1"})
-    assert unfinished.offer({"frames"}) is None
+    unfinished = SavedAnswers("desk", Log, "/desk.py")
+    unfinished.keep({"frames": "1"}, {})
+    assert unfinished.left(asked("frames")) is None
     unfinished.forget()
     assert (tmp_path / "desk").read_text() == "in the way"
+
+
+# The law ------------------------------------------------------------------------------------------------------------
+
+#: Questions of every sort, the keys typed at each, what is given in the end, and what of it must be seen again.
+SORTS: dict[str, tuple[str, list[str], str, str]] = {
+    "line": ("note = slot()", [*"one tw", LEFT, LEFT, "X"], ENTER, "'one Xtw'"),
+    "lines": ("note = slot(lines=True)", [*"one", ENTER, *"two", ENTER, *"thr"], CTRL_D, "'one\\ntwo\\nthr'"),
+    "list": ("note = slot(many=True, least=1)", [*"ab", ENTER, *"c d", ENTER, *"ef"], CTRL_D, "('ab', 'c d', 'ef')"),
+    "pairs": (
+        "note = slot(dict[str, int], least=1)", [*"red=3", ENTER, *"blue=", *"4"], CTRL_D, "{'red': 3, 'blue': 4}",
+    ),
+    "checkboxes": (
+        "note = slot(any_of(['a,b', 'c', 'd e', 'f']))", [" ", DOWN, DOWN, " ", UP, " "], ENTER, "('a,b', 'c', 'd e')",
+    ),
+    "menu": ("note = slot(one_of(['red', 'green', 'blue']))", [*"gre"], ENTER, "'green'"),
+    "number": ("note = slot(int)", [*"120"], ENTER, "120"),
+    "suggested": ("note = slot(suggest=['Lantern', 'Wicker'])", [*"Lant"], ENTER, "'Lant'"),
+    "path": ("note = slot(Path)", [*"/no/where"], ENTER, "PosixPath('/no/where')"),
+    "pasted": ("note = slot()", ["\x1b[200~a b \x1b[201~", *"é中", "👍🏽", BACKSPACE, "z"], ENTER, "'a b é中z'"),
+}  # fmt: skip
+LAW = """
+import sys
+from pathlib import Path
+from wesperon import Form, any_of, one_of, slot
+class Log(Form):
+    {before}
+    {slot}
+    password = slot(secret=True, default="")
+record = Log.fill([])
+print("got", ascii(record.note))
+"""
+
+
+def resumed(argv: list[str], env: dict[str, str], sort: str, keys: list[str], at: int, before: bool) -> str:
+    """Type keys, be killed after one of them, go on, and type the rest; what came of it in the end."""
+    _, _, end, _ = SORTS[sort]
+    with Terminal(argv, env=env) as terminal:
+        if before:
+            terminal.see("first")
+            terminal.quiet()
+            terminal.type("answered" + ENTER)
+        terminal.see("note")
+        terminal.quiet()
+        for key in keys[:at]:
+            terminal.type(key)
+        terminal.quiet()  # the echo of the last key is there
+        time.sleep(0.05)
+        terminal.process.kill(signal.SIGKILL)
+        terminal.end()
+    with Terminal(argv, env=env) as terminal:
+        if at or before:
+            terminal.see("Resume")
+            terminal.quiet()
+            terminal.type(ENTER)
+        terminal.see("note")
+        terminal.quiet()
+        for key in keys[at:]:
+            terminal.type(key)
+        terminal.quiet()
+        terminal.type(end)
+        terminal.see("got")
+        assert terminal.end() == 0
+        return terminal.text().rpartition("got ")[2].strip()
+
+
+@pytest.mark.parametrize("before", [False, True])
+@pytest.mark.parametrize("sort", SORTS)
+def test_a_kill_after_any_key_of_any_question_loses_nothing(sort: str, before: bool, tmp_path: Path) -> None:
+    """The text is there again, whole, with what was answered before; secrets and ``-c`` keep nothing."""
+    declared, keys, _, expected = SORTS[sort]
+    env = {"XDG_STATE_HOME": str(tmp_path / "state")}
+    argv = program_of(tmp_path / "log.py", LAW.format(slot=declared, before="first = slot()" if before else "pass"))
+    places = range(len(keys) + 1) if NIGHTLY else random.Random(f"{sort} {before}").sample(range(len(keys)), 1)
+    for at in {*places, len(keys)}:
+        if sort in ("checkboxes", "line") and at < len(keys):
+            continue  # where the cursor was is not kept, so the rest would do another thing
+        assert resumed(argv, env, sort, keys, at, before) == ascii(eval(expected, {"PosixPath": Path})), at
+    assert not list(tmp_path.rglob("*.json"))
+
+
+def test_nothing_is_kept_of_a_secret_nor_of_a_program_without_a_path(tmp_path: Path) -> None:
+    env = {"XDG_STATE_HOME": str(tmp_path / "state")}
+    secret = "from wesperon import fill, slot; fill([], password=slot(secret=True))"
+    for argv in (program_of(tmp_path / "secret.py", secret), python("-c", "import wesperon\n" + PROGRAM)):
+        with Terminal(argv, env=env) as terminal:
+            terminal.wait(lambda: "Enter: accept" in terminal.text(), "a question")
+            terminal.type("Zq7hunter")
+            terminal.quiet()
+            terminal.process.kill(signal.SIGKILL)
+            terminal.end()
+        assert not list(tmp_path.rglob("*.json"))
+
+
+def test_two_programs_of_one_name_keep_what_is_theirs(tmp_path: Path) -> None:
+    env = {"XDG_STATE_HOME": str(tmp_path / "state")}
+    for name in ("a", "b"):
+        (tmp_path / name).mkdir()
+    one, other = (program_of(tmp_path / name / "main.py", PROGRAM) for name in ("a", "b"))
+    with Terminal(one, env=env) as terminal:
+        answered(terminal, "first")
+        terminal.see("frames")
+        terminal.quiet()
+        terminal.process.kill(signal.SIGKILL)
+        terminal.end()
+    with Terminal(other, env=env) as terminal:
+        terminal.see("target")
+        assert "Resume" not in terminal.text()
+    with Terminal(one, env=env) as terminal:
+        terminal.see("Resume")
+
+
+@given(st.lists(st.text(st.sampled_from('ab é中\n"\\\x1b'), max_size=8), min_size=1, max_size=20), st.integers(0, 40))
+def test_what_is_kept_is_the_last_text_however_the_file_is_cut(texts: list[str], cut: int) -> None:
+    with tempfile.TemporaryDirectory() as place, within(Context(environ={"XDG_STATE_HOME": place})):
+        saved = SavedAnswers("desk", Log, "/desk.py")
+        saved.keep({"frames": "1"}, {})
+        for text in texts:
+            saved.note("seconds", text)
+        saved.end()
+        path = Path(saved.own)
+        os.truncate(path, path.stat().st_size - (cut if cut < path.read_bytes()[::-1].find(b"\n", 1) else 0))
+        left = SavedAnswers("desk", Log, "/desk.py").left(lambda name: name)
+        assert left is not None
+        assert left.answers == {"frames": "1"}
+        last = texts[-1] if path.read_bytes().endswith(b"\n") else ["", *texts][-2]
+        assert left.drafts == ({"seconds": last} if last else {})
+
+
+GUIDE = """
+start = "target"
+[steps.target]
+says = "Look at the sky."
+kind = "text"
+ask = "Target"
+next = "note"
+[steps.note]
+says = "Look again."
+kind = "text"
+ask = "Note"
+next = "end"
+[steps.end]
+says = "That is all."
+ends = "done"
+"""
+
+
+def test_a_guide_that_is_killed_goes_on_in_the_midst_of_a_line(tmp_path: Path) -> None:
+    env = {"XDG_STATE_HOME": str(tmp_path / "state")}
+    (tmp_path / "guide.toml").write_text(GUIDE)
+    program = "import sys; from wesperon import Guide; print(Guide(sys.argv.pop()).walk([]).answers)"
+    argv = [*program_of(tmp_path / "walk.py", program), str(tmp_path / "guide.toml")]
+    with Terminal(argv, env=env, rows=40) as terminal:
+        answered(terminal, "Lantern")
+        terminal.see("Look again")
+        terminal.quiet()
+        terminal.type("half of")
+        terminal.quiet()
+        time.sleep(0.05)
+        terminal.process.kill(signal.SIGKILL)
+        terminal.end()
+    with Terminal(argv, env=env, rows=40) as terminal:
+        terminal.see("2 saved answers")
+        answered(terminal, "")
+        terminal.see("half of")
+        answered(terminal, " a note")
+        terminal.see("'half of a note'")
+        assert "'Lantern'" in terminal.text()

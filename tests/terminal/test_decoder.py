@@ -153,9 +153,8 @@ def test_text_that_comes_byte_by_byte_is_the_same_text(text: str) -> None:
             assert decoder.timeout >= (1.0 if data[at] >= 0x80 else 0)
             if data[at] < 0x80:
                 events += decoder.flush()
-    assert names(events) == names(Decoder().feed(data) + (Decoder().flush() if not data.endswith(b"\x1b") else [])) or (
-        b"\x1b" in data
-    )
+    # What comes in one read is one key where it is one character to the reader; byte by byte it is the same text.
+    assert "".join(names(events)) == "".join(names(Decoder().feed(data))) or b"\x1b" in data
 
 
 @pytest.mark.parametrize(

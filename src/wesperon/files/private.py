@@ -83,24 +83,32 @@ def read_private(path: str) -> bytes:
 
 def replace_private(path: str, data: bytes) -> None:
     """Have a file hold these bytes and nothing else, at once: it is the old one or the new one. Raises OSError."""
+    os.close(create_private(path, data, to_disk=True))
+
+
+def create_private(path: str, data: bytes, *, to_disk: bool = False) -> int:
+    """Do the same, and leave the file open, so that more can be added; a descriptor. Raises OSError.
+
+    ``to_disk``: it is on the disk when that is done.
+    """
     path = _resolved(path)
     new = f"{path}.{os.urandom(8).hex()}.new"
-    handle = os.open(new, os.O_WRONLY | os.O_CREAT | os.O_EXCL | PLAIN | NO_LINKS, FILE_MODE)
+    handle = os.open(new, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_APPEND | PLAIN | NO_LINKS, FILE_MODE)
     try:
-        try:
-            if hasattr(os, "fchmod"):
-                os.fchmod(handle, FILE_MODE)
-            write_all(handle, data)
+        if hasattr(os, "fchmod"):
+            os.fchmod(handle, FILE_MODE)
+        write_all(handle, data)
+        if to_disk:
             os.fsync(handle)
-        finally:
-            os.close(handle)
         os.replace(new, path)
     except BaseException:
+        os.close(handle)
         try:
             os.unlink(new)
         except OSError:
             pass
         raise
+    return handle
 
 
 def write_all(handle: int, data: bytes) -> None:

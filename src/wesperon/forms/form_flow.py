@@ -158,10 +158,20 @@ class FormFlow(Flow):
                     continue
         return texts
 
-    def restore(self, texts: Mapping[str, str]) -> None:
+    def saved_drafts(self) -> dict[str, str]:
+        """What was typed in questions that have no answer yet, but for secrets."""
+        secrets = {slot.name for slot in self.slots if slot.secret}
+        return {name: text for name, text in super().saved_drafts().items() if name not in secrets}
+
+    @property
+    def open_name(self) -> str:
+        """The name of the slot that is asked for; empty for a secret, and for the last look."""
+        return "" if self.slot is None or self.slot.secret else self.slot.name
+
+    def restore(self, answers: Mapping[str, str], drafts: Mapping[str, str]) -> None:
         """Take up the answers of an earlier run, which are read when the flow comes by."""
         self.hurries = True
-        self.drafts = {name: text for name, text in texts.items() if name in self.asked}
+        self.drafts = {name: text for name, text in {**answers, **drafts}.items() if name in self.asked}
 
     def _change(self, place: int) -> Question | None:
         """Open the question of a value that the last look has shown."""
@@ -335,7 +345,7 @@ class FormFlow(Flow):
                 default, origin = value, ASKED
             except Complaint:
                 pass  # it was right with other answers before it
-        elif self.hurries and not reopens and draft is not None:
+        elif self.hurries and not reopens and draft is not None and name not in self.halves:
             try:
                 self.kept[name] = accept_text(slot, draft, default)
                 self.drafts.pop(name)
@@ -360,6 +370,7 @@ class FormFlow(Flow):
         left = self._questions_left(at)
         self.open = question(slot, self.gutter, default, draft, complaint, self.record, left, keys, origin=origin)
         if draft is not None:
+            self.halves.discard(name)
             self.open.keep_draft()
         opened: Question = self.open
         return opened

@@ -136,13 +136,12 @@ class _Filling:
             from wesperon.forms.last_values import last_texts
 
             flow.last_texts = last_texts(self.form, options.program)
-        unfinished = None
-        if self.options.resume and driver.is_terminal and len(asked) > 1:
-            from wesperon.forms.saved_answers import Unfinished
+        if self.options.resume and driver.is_terminal:
+            from wesperon.forms.unfinished import unfinished
 
-            unfinished = Unfinished(options.program, self.form)
-            flow.keep = unfinished.keep
-            flow.left = unfinished.offer(asked)
+            flow.keeper = unfinished(options.program, self.form)
+            if flow.keeper is not None:
+                flow.left = flow.keeper.left(lambda name: name if name in asked else "")
         if self.options.is_async:
             yield TurnAwaited(driver)
         try:
@@ -155,13 +154,13 @@ class _Filling:
                     if isinstance(outcome, Interrupted):
                         flow.work()
                         raise KeyboardInterrupt
-                if unfinished is not None and not self.problems:
-                    unfinished.forget()
+                if flow.keeper is not None and not self.problems:
+                    flow.keeper.forget()
                 if self.options.replay and flow.steps and not self.problems:
                     self._show_replay(driver, flow)
         finally:
-            if unfinished is not None:
-                unfinished.end()
+            if flow.keeper is not None:
+                flow.keeper.end()
         return flow
 
     def _show_replay(self, driver: Driver, flow: FormFlow) -> None:

@@ -8,10 +8,11 @@ from __future__ import annotations
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Mapping, Sequence
+    from collections.abc import Mapping, Sequence
     from typing import Any
 
     from wesperon.forms.saved_answers import Left
+    from wesperon.forms.unfinished import Unfinished
     from wesperon.widgets.card import AnsweredField
     from wesperon.widgets.question import Question
 
@@ -19,7 +20,8 @@ if TYPE_CHECKING:
 class Flow:
     """Which question is open, with the answers so far; see ``widgets.card.QuestionFlow`` for what a card calls.
 
-    A flow of its own defines ``advance``, ``answer``, ``give_up``, ``restore`` and ``saved_texts``.
+    A flow of its own defines ``advance``, ``answer``, ``give_up``, ``open_name``,
+    ``restore`` and ``saved_texts``.
     """
 
     #: Whether the open question shows by itself all that is to be seen.
@@ -32,10 +34,13 @@ class Flow:
         self.drafts: dict[str, str] = {}
         self.open: Any = None
         self.gutter = 0
-        #: Called with the answers as texts when there is a new one; None if nothing is to be kept.
-        self.keep: Callable[[dict[str, str]], None] | None = None
+        #: The names of drafts that are no answers yet: their questions are to be opened.
+        self.halves: set[str] = set()
+        #: What keeps the answers, and what is typed; None if nothing is to be kept.
+        self.keeper: Unfinished | None = None
         self._is_kept = True
-        #: A question whether to resume an earlier run, and what that has left.
+        self._noted: tuple[Any, str] = (None, "")
+        #: What an earlier run has left, and whether the question is open whether to go on with it.
         self.left: Left | None = None
         self._offers = False
 
@@ -49,7 +54,7 @@ class Flow:
         if self.left is None:
             return self.advance()
         self._offers = True
-        self.open = self.left[0](self.gutter)
+        self.open = self.left.question(self.gutter)
         opened: Question = self.open
         return opened
 
@@ -60,7 +65,9 @@ class Flow:
             return self.answer(value)
         self._offers = False
         if value and self.left is not None:
-            self.restore(self.left[1])
+            self.halves = set(self.left.drafts)
+            self.restore(self.left.answers, self.left.drafts)
+            self._is_kept = False  # this run keeps it from now on
         return self.advance()
 
     def end(self) -> Question | None:
@@ -71,11 +78,26 @@ class Flow:
         return self.advance()
 
     def work(self) -> bool:
-        """Keep the answers, if there are new ones. Return False: the view never changes for that."""
-        if self.keep is not None and not self._is_kept:
+        """Keep the answers, if there are new ones, and what is typed. Return False: the view never changes for that."""
+        keeper = self.keeper
+        if keeper is None or self._offers:
+            return False
+        if not self._is_kept:
             self._is_kept = True
-            self.keep(self.saved_texts())
+            keeper.keep(self.saved_texts(), self.saved_drafts())
+        question, text = self.open, self.open.draft_text
+        if self._noted[0] is not question:
+            self._noted = question, text  # what is in it at first, or was there when it was left, is kept already
+        elif text != self._noted[1]:
+            self._noted = question, text
+            name = self.open_name
+            if name:
+                keeper.note(name, text)
         return False
+
+    def saved_drafts(self) -> dict[str, str]:
+        """What was typed in questions that have no answer yet."""
+        return {name: text for name, text in self.drafts.items() if name not in self.kept}
 
     def keep_draft(self, name: str) -> None:
         """Keep what is in the open question, before it is left without an answer."""
@@ -97,8 +119,13 @@ class Flow:
         """Learn that the open question of the flow itself gets no answer. Return the next one, or None."""
         raise NotImplementedError
 
-    def restore(self, texts: Mapping[str, str]) -> None:
-        """Take up the answers of an earlier run, as ``saved_texts`` gave them."""
+    @property
+    def open_name(self) -> str:
+        """The name under which what is typed now is kept; empty if it is not, as for a secret."""
+        raise NotImplementedError
+
+    def restore(self, answers: Mapping[str, str], drafts: Mapping[str, str]) -> None:
+        """Take up what an earlier run has left, as ``saved_texts`` and ``saved_drafts`` gave it."""
         raise NotImplementedError
 
     def saved_texts(self) -> dict[str, str]:

@@ -110,6 +110,8 @@ class _Ask:
         self._given = default
         self._can_be_written = True
         self._text = text
+        #: What was typed in it before; a text with a complaint is none that a list could be filtered by.
+        self.draft = text or "" if complaint is None else ""
 
     def line(self) -> dict[str, Any]:
         """The arguments that every line takes."""
@@ -209,6 +211,7 @@ def _value_list(ask: _Ask) -> Widget:
         slot.parse,
         slot.is_blank,
         rows=rows,
+        is_open=bool(ask.draft) and not ask.draft.endswith(" "),
         most=slot.most,
         name_of=(lambda row: slot.parse(row)[0]) if slot.kind.is_pairs else None,
         lists=candidates.first if candidates.is_listed else None,
@@ -233,6 +236,7 @@ def _menu(ask: _Ask) -> Widget:
         current=current,
         current_note=note,
         complaint=ask.complaint,
+        needle=ask.draft,
     )
 
 
@@ -243,12 +247,18 @@ def _checkboxes(ask: _Ask) -> Widget:
     kind: Any = slot.kind
     assert choices is not None
     marked = [choices.index_of(value) for value in ask.default or ()]
-    return Checkboxes(
+    made = Checkboxes(
         choices,
         lambda indexes: slot.validate(kind.combine(indexes)),
         marked=[at for at in marked if at is not None],
         complaint=ask.complaint,
     )
+    if ask.draft:
+        try:
+            made.marked = kind.indexes_of(ask.draft)
+        except Complaint:  # the choices are others by now
+            pass
+    return made
 
 
 #: The questions by name (``Kind.question``): what makes the widget that asks.

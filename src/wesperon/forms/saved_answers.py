@@ -1,61 +1,76 @@
-"""Answers of a run that was broken off, kept for a day in the user's state folder.
+"""What was typed at questions that were not finished, kept for a day in the user's state folder.
 
-They are written after each answer, so that not even a kill loses them, and taken away when the form is filled. Secrets
-are not among them, nor values that cannot be written as texts. Two forms are the same where their program, their name
-and the names of their slots are. Each run has a file of its own, and holds the lock of a second one for as long as it
-lasts: no other run offers its answers, or takes them away, before it has ended.
+Answers are written as they are given, and what is in the open question after each key, so that not even a kill loses
+it; it is taken away when the form is filled. Secrets are not among it, nor values that cannot be written as texts. It
+belongs to one form of one program, by its path. Each run has a file of its own, and holds the lock of a second one for
+as long as it lasts: no other run offers what it has kept, or takes it away, before it has ended.
+
+A file begins with a line of JSON: when it was begun, the answers, and the drafts: what was in other questions when the
+user went back from them. Each further line is what a key has changed in the open question: its name, the characters
+that stay at the start and at the end, and what is between them now. With the next answer it is written anew. It is
+never forced to the disk: a process that is killed is meant, not a power cut.
 """
 
 from __future__ import annotations
 
+import json
 import os
 import time
+import zlib
 
 from wesperon.context import current
-from wesperon.files.private import make_own_folder, open_private, read_private, replace_private, try_lock
+from wesperon.files.private import create_private, make_own_folder, open_private, read_private, try_lock, write_all
+from wesperon.forms.unfinished import FOLDER
+from wesperon.frozen import Frozen
 from wesperon.text.messages import tell, tell_many
 from wesperon.user_folders import folder
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Collection, Mapping
+    from collections.abc import Callable, Mapping
     from typing import Any
 
     from wesperon.widgets.question import Question
-
-    Left = tuple[Callable[[int], Question], Mapping[str, str]]
 
 #: How long answers are kept, in seconds.
 KEPT = 24 * 60 * 60
 #: What the name of the file ends with whose lock a run holds.
 LOCK = ".lock"
+#: How long what was changed may become before the file is written anew, in bytes.
+LONGEST = 1 << 18
 
 
-class Unfinished:
-    """What is left of the last run of one form of one program."""
+class Left(Frozen):
+    """What an earlier run has left: ``question`` asks, for a gutter, whether to go on with it."""
 
-    def __init__(self, program: str, form: type[Any]) -> None:
-        import zlib
+    question: Callable[[int], Question]
+    answers: Mapping[str, str]
+    drafts: Mapping[str, str]
 
+
+class SavedAnswers:
+    """The files of one form of one program, which ``path`` tells from others of the same name."""
+
+    def __init__(self, program: str, form: type[Any], path: str) -> None:
         self.program = program
         self.form = form
-        named = ":".join((form.__module__, form.__qualname__, *form._slots))
-        self.name = f"{zlib.crc32(named.encode()):08x}"
+        named = ":".join((path, form.__module__, form.__qualname__, *form._slots))
+        self.name = f"{zlib.crc32(named.encode('utf-8', 'surrogateescape')):08x}"
         #: The file of this run, its lock, and the file of an earlier run that this one may go on from.
         self.own, self.lock, self.taken = "", -1, ""
+        self._handle = -1
+        self._head: tuple[dict[str, str], dict[str, str]] = {}, {}
+        self._noted, self._size = ("", ""), 0
 
-    def offer(self, asked: Collection[str]) -> Left | None:
-        """The question whether to go on with what is left, for a gutter, and the texts; None if nothing is."""
-        return self._offered(lambda name: name if name in asked else "")
+    # What is left of an earlier run ----------------------------------------------------------------------------------
 
-    def left(self) -> Left | None:
-        """The same for a guide, whose steps are in their order, a number before each name."""
-        return self._offered(lambda name: name.partition(" ")[2])
-
-    def _offered(self, named: Callable[[str], str]) -> Left | None:
-        texts, saved = self._read()
-        texts = {name: text for name, text in texts.items() if named(name)}
-        if not texts:
+    def left(self, named: Callable[[str], str]) -> Left | None:
+        """What there is to go on with; ``named`` gives the slot of a name that was kept; None if there is nothing."""
+        answers, drafts, saved = self._read()
+        answers = {name: text for name, text in answers.items() if named(name)}
+        drafts = {name: text for name, text in drafts.items() if named(name)}
+        kept = list(dict.fromkeys([*answers, *drafts]))
+        if not kept:
             return None
 
         def question(gutter: int) -> Question:
@@ -68,37 +83,85 @@ class Unfinished:
 
             label = tell("Resume")
             slots = self.form._slots
-            labels = ", ".join([slots[named(name)].label for name in texts if named(name) in slots])
             said = tell_many(
                 "One saved answer, from {time}: {labels}",
                 "{count} saved answers, from {time}: {labels}",
-                len(texts),
+                len(kept),
                 time=time.strftime("%H:%M", time.localtime(saved)),
-                labels=labels,
+                labels=", ".join([slots[named(name)].label for name in kept if named(name) in slots]),
             )
             switch: Any = slot(bool)
             prompt = Prompt(label, max(gutter, width(label)), said, switch.kind.wants)
             field = YesNo(lambda text: accept_text(switch, text), default=switch.format(True))
             return Question(prompt, field)
 
-        return question, texts
+        return Left(question, answers, drafts)
 
-    def keep(self, answers: Mapping[str, str]) -> None:
+    def _read(self) -> tuple[dict[str, str], dict[str, str], float]:
+        """What the latest run that has ended has left, and when it was written; nothing if there is none."""
+        latest: tuple[dict[str, str], dict[str, str], float] = {}, {}, 0.0
+        for path in self._left():
+            try:
+                answers, drafts, saved = _parsed(read_private(path))
+            except (OSError, ValueError, TypeError, KeyError):
+                continue
+            is_fresh = 0 <= current().clock.time() - saved < KEPT
+            # A run that ends meanwhile takes its answers away before its lock.
+            if is_fresh and saved >= latest[2] and not self._is_running(path) and os.path.lexists(path):
+                latest = answers, drafts, saved
+                self.taken = path
+        return latest
+
+    # What this run keeps ---------------------------------------------------------------------------------------------
+
+    def keep(self, answers: Mapping[str, str], drafts: Mapping[str, str]) -> None:
         """Write the answers of this run; if that is not possible, they are not kept."""
-        import json
+        self._head = dict(answers), dict(drafts)
+        self._noted = "", ""
+        self._write()
 
-        data = json.dumps({"saved": current().clock.time(), "answers": dict(answers)})
+    def note(self, name: str, text: str) -> None:
+        """Write what a key has changed in the open question."""
+        before = self._noted[1] if self._noted[0] == name else ""
+        self._noted = name, text
+        start = _same(before, text)
+        end = _same(before[start:][::-1], text[start:][::-1])
+        line = json.dumps([name, start, end, text[start : len(text) - end]]).encode() + b"\n"
+        self._size += len(line)
+        if self._handle < 0 or self._size > LONGEST:
+            self._write()
+            return
+        try:
+            write_all(self._handle, line)
+        except OSError:
+            pass
+
+    def _write(self) -> None:
+        """Write all that is to be kept; what was kept before is there until that is done."""
+        answers, drafts = self._head
+        name, text = self._noted
+        head = {"saved": current().clock.time(), "answers": answers, "drafts": drafts}
+        data = json.dumps(head) + "\n" + (json.dumps([name, 0, 0, text]) + "\n" if name else "")
+        self._size = 0
         try:
             if not self.own:
                 self._begin()
-            replace_private(self.own, data.encode())
+            handle = create_private(self.own, data.encode())
+            self._close()
+            self._handle = handle
             self._take_away(self.taken)
             self.taken = ""
         except OSError:
             pass
 
+    def _close(self) -> None:
+        if self._handle >= 0:
+            handle, self._handle = self._handle, -1
+            os.close(handle)
+
     def forget(self) -> None:
         """Take away what this run has kept, and what it went on from: the form is filled."""
+        self._close()
         self._take_away(self.own)
         self._take_away(self.taken)
         self.own = self.taken = ""
@@ -111,6 +174,7 @@ class Unfinished:
 
     def end(self) -> None:
         """Let other runs have what this one leaves: it has ended."""
+        self._close()
         if self.lock >= 0:
             os.close(self.lock)
             self.lock = -1
@@ -125,24 +189,6 @@ class Unfinished:
         self.lock = open_private(own + LOCK, os.O_RDWR | os.O_CREAT)
         try_lock(self.lock)
         self.own = own
-
-    def _read(self) -> tuple[dict[str, str], float]:
-        """The texts by name of the latest run that has ended, and when they were written; none if there is none."""
-        import json
-
-        latest: tuple[dict[str, str], float, str] = ({}, 0.0, "")
-        for path in self._left():
-            try:
-                found = json.loads(read_private(path))
-                saved, answers = float(found["saved"]), dict(found["answers"])
-            except (OSError, ValueError, TypeError, KeyError):
-                continue
-            is_fresh = 0 <= current().clock.time() - saved < KEPT
-            # A run that ends meanwhile takes its answers away before its lock.
-            if is_fresh and saved >= latest[1] and not self._is_running(path) and os.path.lexists(path):
-                latest = ({name: text for name, text in answers.items() if isinstance(text, str)}, saved, path)
-        self.taken = latest[2]
-        return latest[0], latest[1]
 
     def _is_running(self, path: str) -> bool:
         """Whether the run that wrote a file goes on."""
@@ -184,4 +230,34 @@ class Unfinished:
         return [os.path.join(place, name) for name in names if name.startswith(self.name) and name.endswith(".json")]
 
     def _folder(self) -> str:
-        return os.path.join(folder("state", self.program), "unfinished")
+        return os.path.join(folder("state", self.program), FOLDER)
+
+
+def _parsed(data: bytes) -> tuple[dict[str, str], dict[str, str], float]:
+    """The answers and the drafts of a file, and when it was written; raises ValueError, TypeError and KeyError.
+
+    The last line may be cut off: the process was killed as it wrote it.
+    """
+    head, *changes = data.decode("utf-8", "replace").split("\n")[:-1]
+    found = json.loads(head)
+    answers, drafts = (
+        {name: text for name, text in dict(found[which]).items() if isinstance(text, str)}
+        for which in ("answers", "drafts")
+    )
+    saved = float(found["saved"])
+    for change in changes:
+        name, start, end, text = json.loads(change)
+        before = drafts.get(name, "")
+        drafts[name] = before[:start] + text + before[len(before) - end :]
+    return answers, {name: text for name, text in drafts.items() if text}, saved
+
+
+def _same(one: str, other: str) -> int:
+    """How many characters at the start of two texts are the same."""
+    if other.startswith(one):  # something was typed at its end
+        return len(one)
+    low, high = 0, min(len(one), len(other))
+    while low < high:
+        middle = (low + high + 1) // 2
+        low, high = (middle, high) if one[:middle] == other[:middle] else (low, middle - 1)
+    return low

@@ -122,9 +122,21 @@ class GuideFlow(Flow):
             texts[f"{number} {one.step}"] = "" if slot is None or one.answer is None else slot.format(one.answer)
         return texts
 
-    def restore(self, texts: Mapping[str, str]) -> None:
+    def saved_drafts(self) -> dict[str, str]:
+        """What was typed in steps that have no answer yet, but for secrets; by no number, since there is no order."""
+        secrets = {name for name, step in self.steps.items() if step.slot is not None and step.slot.secret}
+        return {f" {name}": text for name, text in super().saved_drafts().items() if name not in secrets}
+
+    @property
+    def open_name(self) -> str:
+        """The step that is open; empty where nothing can be typed, and for a secret."""
+        slot = self.steps[self.at].slot
+        return "" if slot is None or slot.secret else f" {self.at}"
+
+    def restore(self, answers: Mapping[str, str], drafts: Mapping[str, str]) -> None:
         """Replay the answers of an earlier run, until one of them no longer applies."""
-        for key, text in texts.items():
+        self.drafts = {name[1:]: text for name, text in drafts.items() if name[1:] in self.steps}
+        for key, text in answers.items():
             name = key.partition(" ")[2]
             if not self._pass_on() or self.at != name:
                 return

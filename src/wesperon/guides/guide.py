@@ -128,15 +128,14 @@ class Guide:
         if driver is None:
             walking.start()
             return GuideResult(walking)
-        unfinished = None
         try:
             asking = options.for_driver()
             if options.resume and driver.is_terminal:
-                from wesperon.forms.saved_answers import Unfinished
+                from wesperon.forms.unfinished import unfinished
 
-                unfinished = Unfinished(asking.program, self._form)
-                walking.keep = unfinished.keep
-                walking.left = unfinished.left()
+                walking.keeper = unfinished(asking.program, self._form)
+                if walking.keeper is not None:
+                    walking.left = walking.keeper.left(lambda name: name.partition(" ")[2])
             if options.is_async:
                 yield TurnAwaited(driver)
             with driver.opened(asking):
@@ -151,12 +150,12 @@ class Guide:
                 if not walking.trail or self._steps.steps[walking.trail[-1].step].ends is None:
                     walking.asks = False
                     walking.advance()
-                if unfinished is not None:
-                    unfinished.forget()
+                if walking.keeper is not None:
+                    walking.keeper.forget()
             return GuideResult(walking, shown=question is not None and driver.is_terminal)
         finally:
-            if unfinished is not None:
-                unfinished.end()
+            if walking.keeper is not None:
+                walking.keeper.end()
             if options.driver is None:
                 driver.close()
 

@@ -77,7 +77,7 @@ RELEASED = 3
 #: to take an arrow for text would put that into the line. A string for its end, or a character for its other bytes,
 #: which no key begins, may take longer still.
 #: After its first parameter nothing else can be meant at all.
-ESCAPE_WAIT, SEQUENCE_WAIT, BEGUN_WAIT, TEXT_WAIT = 0.025, 0.5, 5.0, 1.0
+ESCAPE_WAIT, SEQUENCE_WAIT, BEGUN_WAIT, TEXT_WAIT = 0.025, 1.0, 5.0, 1.0
 INTERRUPT = 0x03
 #: What begins a sequence after ESC; and the same where keys are commands, in which Escape and O are two of them.
 OPENERS, OPENERS_OF_COMMANDS = b"[O", b"["

@@ -39,6 +39,7 @@ class Checkboxes(Menu):
     ) -> None:
         super().__init__(choices, accept, complaint=complaint)
         self.marked = set(marked)
+        self.first_marks = frozenset(self.marked)
         #: The choice whose mark was changed last.
         self.changed: int | None = None
 
@@ -47,6 +48,14 @@ class Checkboxes(Menu):
         if not isinstance(self.outcome, Answered):
             return ""
         return ", ".join([self.choices.label(at) for at in sorted(self.marked)]) or tell("none")
+
+    @property
+    def draft_text(self) -> str:
+        """The labels of what is marked, as the text that means them; empty as long as nothing was changed."""
+        if self.marked == self.first_marks:
+            return ""
+        labels = [self.choices.label(at) for at in sorted(self.marked)]
+        return ",".join([label.replace("\\", "\\\\").replace(",", "\\,") for label in labels])
 
     def _counts(self) -> list[str]:
         return [tell("{count} marked", count=f"{len(self.marked):,}")]

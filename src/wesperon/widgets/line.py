@@ -531,11 +531,15 @@ class Line(Widget):
     @property
     def draft_text(self) -> str:
         """What was typed and not accepted yet."""
-        return self.draft.text if self.draft.text != self.default else ""
+        return self.draft.text if self.is_draft or self.draft.text != self.default else ""
 
     def keep_draft(self) -> None:
         """Learn that what is in the line was typed: it is not selected."""
         self.selected = False
+        self.is_draft = True
+
+    #: Whether what was in it at first was typed, in an earlier run or before it was left.
+    is_draft = False
 
     LAYERS: ClassVar[tuple[str, ...]] = ("one-line",)
     ACTIONS: ClassVar[dict[str, str]] = {

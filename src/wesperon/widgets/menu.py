@@ -79,6 +79,11 @@ class Menu(Widget):
             self._narrow(needle)
 
     @property
+    def draft_text(self) -> str:
+        """What was typed to filter the list."""
+        return self.needle
+
+    @property
     def growing(self) -> Sequence[tuple[Growing, int]]:
         """The choices, as many as are in sight and a screen more; of a search as many as that takes."""
         if not self.choices.is_growing:

@@ -33,9 +33,10 @@ class ValueList(SeveralLines):
     """Asks for several values.
 
     ``accept`` takes the list of all rows that are not blank, ``check`` one row; both raise Complaint. ``is_blank`` says
-    of a row whether it is none. ``rows`` are there at first. After ``most`` rows Enter accepts. ``name_of``: a row is a
-    name, ``=`` and a value, for which ``placeholder`` is shown in an empty one; it gives the name, which must be once.
-    ``lists`` gives at most so many candidates for a row, which are listed while it is typed, not only when a key asks.
+    of a row whether it is none. ``rows`` are there at first; ``is_open``: the last of them is still typed. After
+    ``most`` rows Enter accepts. ``name_of``: a row is a name, ``=`` and a value, for which ``placeholder`` is shown in
+    an empty one; it gives the name, which must be once. ``lists`` gives at most so many candidates for a row, which are
+    listed while it is typed, not only when a key asks.
     """
 
     FOOT = "Enter: next   Empty row: done   Up Down: other rows   Ctrl-C: stop"
@@ -53,6 +54,7 @@ class ValueList(SeveralLines):
         lists: Callable[[str, int], list[Candidate]] | None = None,
         placeholder: str = "",
         complaint: Complaint | None = None,
+        is_open: bool = False,
         **settings: Any,
     ) -> None:
         self.check = check
@@ -64,7 +66,8 @@ class ValueList(SeveralLines):
         #: The offsets of the row that a complaint is about as a whole; None if it says where it is wrong.
         self.faulty_row: tuple[int, int] | None = None
         self.first_rows = list(rows)
-        text = "".join([row + "\n" for row in rows]) if most is None or len(rows) < most else "\n".join(rows)
+        is_open = is_open or (most is not None and len(rows) >= most)
+        text = "\n".join(rows) if is_open else "".join([row + "\n" for row in rows])
         super().__init__(lambda typed: accept(self.rows_of(typed)), default=text or None, **settings)
         self.selected = False
         if complaint is not None:
@@ -275,10 +278,12 @@ class ValueList(SeveralLines):
 
     @property
     def draft_text(self) -> str:
-        """The rows that were typed and not accepted yet, as words of a line."""
+        """The rows that were typed and not accepted yet, as words of a line; a blank at its end begins a new row."""
         from wesperon.text.quoting import join
 
         rows = self.rows_of(self.draft.text)
-        return join(rows) if rows != self.first_rows else ""
+        if not self.is_draft and rows == self.first_rows:
+            return ""
+        return join(rows) + " " * self.draft.text.endswith("\n")
 
     ACTIONS: ClassVar[dict[str, str]] = {**SeveralLines.ACTIONS, "accept": "enter"}

@@ -29,10 +29,5 @@ class YesNo(Line):
         if isinstance(self.outcome, Answered) and isinstance(self.outcome.value, bool):
             self.editor.replace(whole("yes" if self.outcome.value else "no"))
 
-    @property
-    def draft_text(self) -> str:
-        """Nothing: an answer that was not accepted is asked for again."""
-        return ""
-
     LAYERS = ("one-line", "yes-no")
     ACTIONS: ClassVar[dict[str, str]] = {**Line.ACTIONS, "toggle-answer": "change"}
