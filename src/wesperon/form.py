@@ -341,26 +341,36 @@ def _check_together(record: Form, reading: "ParsedArgs") -> None:
         raise reading.refused([together(reading, record, complaint)])
 
 
-def answer_shell(words: "Sequence[str] | None", asks: "Callable[[], Mapping[str, Slot[Any]] | Complete]") -> None:
+def answer_shell(
+    words: "Sequence[str] | None",
+    asks: "Callable[[], Mapping[str, Slot[Any]] | Complete]",
+    *,
+    runs: bool = False,
+) -> None:
     """Answer a shell that wants to know which words may come next, if one does, and end: nothing else is to run.
 
     ``words`` are those that are about to be read; a shell asks about those of the context. ``asks`` gives what knows
-    the candidates: slots, or a function of the words before and the word that has been begun.
+    the candidates: slots, or a function of the words before and the word that has been begun. ``runs``: something of
+    the program would run with the words, so that the process ends without an answer if they are others.
     """
     if not is_asked_by_shell():
         return
     _, own = surroundings()
     from wesperon.context import current
+    from wesperon.system.asked import end
 
     shell = current().asking_shell
-    if not shell or (words is not None and list(words) != list(own)):
+    if not shell:
+        return
+    if words is not None and list(words) != list(own):
+        if runs:
+            end()
         return
     from wesperon.completion.candidates import candidates
     from wesperon.completion.shells import answer
 
     known = asks()
-    answer(shell, own, known if callable(known) else lambda before, word: candidates(known, before, word))
-    raise SystemExit(0)
+    end(answer(shell, own, known if callable(known) else lambda before, word: candidates(known, before, word)))
 
 
 def is_asked_by_shell() -> bool:

@@ -133,7 +133,9 @@ def split(words: Sequence[str] | None = None) -> Arguments:
     context = current()
     own = context.words if words is None or context.asking_shell else ()
     if context.asking_shell and (words is None or list(words) == list(own)):
-        raise SystemExit(0)  # nothing is declared, so there is nothing to offer, and the program is not to run
+        from wesperon.system.asked import end
+
+        end()  # nothing is declared, so there is nothing to offer, and the program is not to run
     return Arguments(own if words is None else words)
 
 

@@ -135,10 +135,7 @@ class Program(CommandGroup):
                 return self.main(words)
         context = current()
         try:
-            try:
-                answer_shell(words, lambda: self.candidates)
-            except SystemExit:
-                return 0
+            answer_shell(words, lambda: self.candidates, runs=True)
             self.turn_on_log()
             status = self._call(context.words if words is None else words, None, ends_process=True)
             context.flush()
@@ -169,6 +166,7 @@ class Program(CommandGroup):
         from wesperon.scope import within
 
         with within(context or current()):
+            answer_shell(words, lambda: self.candidates, runs=True)
             return self._call(words, driver)
 
     async def call_async(
@@ -182,6 +180,7 @@ class Program(CommandGroup):
         from wesperon.scope import within
 
         with within(context or current()):
+            answer_shell(words, lambda: self.candidates, runs=True)
             options = FillOptions(None, driver, is_async=True, **self.fill_options)
             return await play_async(self._steps(words, options))
 

@@ -12,7 +12,6 @@ moment.
 
 from __future__ import annotations
 
-from wesperon.context import current
 from wesperon.text.escape import visible
 from wesperon.values import Complaint
 from wesperon.values.candidate import Candidate
@@ -28,8 +27,11 @@ VARIABLE = "WESPERON_CANDIDATES"
 
 BASH = """\
 _complete_FUNCTION() {
-    local IFS=$'\\n'
-    COMPREPLY=($(WESPERON_CANDIDATES=bash "$1" -- "${COMP_LINE:0:COMP_POINT}" "$2" 2> /dev/null))
+    local candidate
+    COMPREPLY=()
+    while IFS= read -r candidate; do
+        COMPREPLY+=("$candidate")
+    done < <(WESPERON_CANDIDATES=bash "$1" -- "${COMP_LINE:0:COMP_POINT}" "$2" 2> /dev/null)
 }
 complete -o nospace -F _complete_FUNCTION PROGRAM
 """
@@ -38,17 +40,22 @@ ZSH = """\
 #compdef PROGRAM
 _complete_FUNCTION() {
     local rest text note word=$PREFIX
-    local -a texts notes open open_notes
+    local -a texts notes open open_notes literal
     [[ -z $compstate[quote] ]] && word=${(Q)word}
+    # What the user has typed stays as it is, and what comes after it is quoted.
+    [[ -z $compstate[quote] ]] && literal=(-Q)
     while IFS=$'\\t' read -r text rest note; do
+        if [[ -z $compstate[quote] ]]; then
+            [[ ${text[1,$#word]} == "$word" ]] && text=$PREFIX${(q)text[$#word+1,-1]} || text=${(q)text}
+        fi
         if [[ $rest == ... ]]; then
             open+=("$text"); open_notes+=("$text${note:+  $note}")
         else
             texts+=("$text"); notes+=("$text${note:+  $note}")
         fi
     done < <(WESPERON_CANDIDATES=zsh "${(Q)words[1]}" -- "${(@Q)words[2,CURRENT-1]}" "$word" 2> /dev/null)
-    (( $#texts )) && compadd -l -d notes -- "${texts[@]}"
-    (( $#open )) && compadd -S '' -l -d open_notes -- "${open[@]}"
+    (( $#texts )) && compadd $literal -l -d notes -- "${texts[@]}"
+    (( $#open )) && compadd $literal -S '' -l -d open_notes -- "${open[@]}"
 }
 compdef _complete_FUNCTION PROGRAM
 """
@@ -80,8 +87,8 @@ def script(shell: str, program: str) -> str:
     return "\n".join(lines)
 
 
-def answer(shell: str, words: Sequence[str], complete: Complete) -> None:
-    """Print the candidates that a script asks for."""
+def answer(shell: str, words: Sequence[str], complete: Complete) -> str:
+    """The candidates that a script asks for, a line for each."""
     words = words[1:] if words[:1] == ["--"] else words
     if shell == "bash" and len(words) == 2:
         lines = _for_bash(words[0], words[1], complete)
@@ -90,9 +97,7 @@ def answer(shell: str, words: Sequence[str], complete: Complete) -> None:
         found = complete(before, word)
         how = ("", "") if shell == "fish" else (".\t", "...\t")
         lines = [f"{_line(one.text)}\t{how[one.goes_on]}{_line(one.note)}" for one in found]
-    context = current()
-    print("".join(line + "\n" for line in lines), end="", file=context.stdout)
-    context.flush()
+    return "".join([line + "\n" for line in lines])
 
 
 def _line(text: str) -> str:
@@ -132,7 +137,9 @@ def _for_bash(line: str, current: str, complete: Complete) -> list[str]:
             inner = text[len(head) :]
             answers.append(_inside(inner, mark))
             continue
-        answers.append(_rest(_escaped(text), raw, current) + ("" if one.goes_on else " "))
+        # What the user has typed stays as it is: a ~ that the shell expands would be none behind a backslash.
+        quoted = raw + _escaped(text[len(word) :]) if text.startswith(word) else _escaped(text)
+        answers.append(_rest(quoted, raw, current) + ("" if one.goes_on else " "))
     return answers
 
 

@@ -16,6 +16,7 @@ from wesperon.history.history_file import History, state_file
 from wesperon.output.exit_status import described
 from wesperon.scope import within
 from wesperon.screen.layout import gutter_for
+from wesperon.system.asked import end as end_for_shell
 from wesperon.system.interrupts import critical, interruptible, waiting
 from wesperon.system.process_signals import SIGNALS
 from wesperon.text.escape import visible
@@ -317,7 +318,7 @@ class Console:
 
     def _steps(self, *, is_async: bool) -> Interaction[int]:
         if current().asking_shell:  # a program that has no words of its own: there is nothing to offer
-            return 0
+            end_for_shell()
         with within(self._own_context()) as context:
             self._around = context
             self.program.turn_on_log()
@@ -325,6 +326,8 @@ class Console:
 
     def _file_steps(self, path: str, words: Sequence[str]) -> Interaction[int]:
         """Run a file of commands; what is wrong with the file itself is printed, status 2."""
+        if current().asking_shell:
+            end_for_shell()
         from wesperon.console.command_files import run_file
         from wesperon.console.faults import report_alone
         from wesperon.values.problems import Problems
@@ -337,7 +340,7 @@ class Console:
                 print_fault(report_alone(problems, problems.words or ()), driver)
                 return 2
 
-    def run_first_file(self) -> Interaction[int]:
+    def _run_first_file(self) -> Interaction[int]:
         """Run the file of commands that the console begins with, if there is one; its status."""
         return (yield from self._file_steps(self.first_file, ())) if self.first_file is not None else 0
 
@@ -364,7 +367,7 @@ class Console:
                 if driver is None and self.unattended == "stay":
                     with unattended.staying(self, is_async=is_async) as wait:
                         if self.leaves is None:
-                            yield from self.run_first_file()
+                            yield from self._run_first_file()
                         yield from wait
                     return self.leaves or 0
                 if driver is None:
@@ -425,7 +428,7 @@ class Console:
                         print_fault(told, driver)
                     if not is_begun:
                         is_begun = True
-                        yield from self.run_first_file()
+                        yield from self._run_first_file()
                         continue
                     left = yield from self._turn(driver, asking)
                 except KeyboardInterrupt:

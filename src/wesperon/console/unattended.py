@@ -52,7 +52,7 @@ async def following(lines: Iterator[str]) -> str | None:
 
 def run_lines(console: Console, rows: Iterator[str]) -> Interaction[int]:
     """Run the lines that some rows come to, also after one that fails; the status of the last failure."""
-    failed = yield from console.run_first_file()
+    failed = yield from console._run_first_file()
     joiner = console.lines.joiner()
     while console.leaves is None:
         row = (yield following(rows)) if console.is_async else next(rows, None)

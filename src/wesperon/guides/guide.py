@@ -74,7 +74,7 @@ class Guide:
 
     def walk(
         self,
-        words: Sequence[str] | None = (),
+        words: Sequence[str] | None = None,
         *,
         asking: str | None = None,
         resume: bool = True,
@@ -95,7 +95,7 @@ class Guide:
         from wesperon.forms.interaction import play
 
         with within(context or current()):
-            answer_shell(words, lambda: self._form._slots)
+            answer_shell(words, lambda: self._form._slots, runs=True)
             reading = read_words(self._form._slots, list(current().words if words is None else words))
             if "help" in reading.own or "version" in reading.own:
                 self._say(reading)
