@@ -16,7 +16,7 @@ from hypothesis import strategies as st
 
 from wesperon.editing.edits import TextState
 from wesperon.editing.history_view import HistorySearch, ListHistory
-from wesperon.history.file_format import HEADER, entries, entry_before, raised
+from wesperon.history.file_format import HEADER, encoded, entries, entry_before, raised, search_back, time_line
 from wesperon.history.history_file import History
 
 TEXTS = st.text(st.sampled_from("ab2 ·⁼²\t\né日"), min_size=1, max_size=8).filter(
@@ -518,3 +518,28 @@ print(ended, count[0], bool(other.waiting), [entry.text for entry in other.entri
         assert told.split(" ", 3)[2] == "False", (at, told)
         assert told.endswith(("['one entry', 'another']\n", "['another']\n")), (at, told)
     assert ended == {"done", "interrupted"}
+
+
+@settings(max_examples=200, deadline=None)
+@given(
+    texts=st.lists(st.sampled_from(["a", "a\nb", "b", "\ta", "a\n\tb", "·x", "c\n\nd"]), max_size=60),
+    patient=st.integers(0, 3),
+    stretch=st.integers(1, 40),
+    repeated=st.sampled_from([1, 10, 1 << 20]),
+)
+def test_a_walk_through_repeated_entries_shows_each_once_however_they_are_skipped(
+    texts: list[str], patient: int, stretch: int, repeated: int
+) -> None:
+    data = HEADER + b"".join(encoded(text) + time_line((2031, 4, 17, 1, 2, at % 60)) for at, text in enumerate(texts))
+    with pytest.MonkeyPatch.context() as patch:
+        for name, value in (("PATIENT", patient), ("STRETCH", stretch), ("MOST_REPEATED", repeated)):
+            patch.setattr(f"wesperon.history.file_format.{name}", value)
+        seen: list[str] = []
+        end, steps = len(data), 0
+        while (found := search_back(data, end, "", begins=True, seen=seen)) is not None:
+            steps += 1
+            assert steps < 1_000
+            end = found[0]
+            if found[1]:
+                seen.append(found[1])
+    assert seen == list(dict.fromkeys(reversed(texts)))

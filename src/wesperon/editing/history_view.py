@@ -37,6 +37,10 @@ if TYPE_CHECKING:
             """Take in what others have entered since."""
 
 
+#: So many texts of a list are looked at in one step.
+MOST_LOOKED = 100_000
+
+
 class Entry(Frozen):
     """A text that was entered, and its place."""
 
@@ -72,11 +76,11 @@ class ListHistory:
         """See ``Past``; a list is all there is."""
 
     def _first(self, places: range, needle: str, begins: bool, seen: Collection[str]) -> Entry | None:
-        for place in places:
+        for place in places[:MOST_LOOKED]:
             text = self.texts[place]
             if (text.startswith(needle) if begins else needle in text) and text not in seen:
                 return Entry(place, text)
-        return None
+        return Entry(places[MOST_LOOKED], "") if len(places) > MOST_LOOKED else None
 
 
 class Recall:

@@ -40,6 +40,10 @@ _DOWN = {ord(digit): str(value) for value, digit in enumerate(DIGITS)} | {ord("â
 PATIENT, STRETCH = 200, 1 << 16
 #: The most bytes of repeated entries that one step of a search goes through; the next step goes on from there.
 MOST_REPEATED = 1 << 20
+#: So many entries are looked at one by one in one step.
+MOST_REFUSED = 5_000
+#: What is between the lines of one entry while several are compared at once.
+JOINED = b"\0\t"
 
 
 class Kept(Frozen):
@@ -161,10 +165,7 @@ def search_back(data: Buffer, end: int, needle: str, *, begins: bool, seen: Coll
     """
     pattern = _pattern(needle, begins)
     if not needle:
-        found = entry_before(data, end)
-        while found is not None and found[1] in seen:
-            found = entry_before(data, found[0])
-        return found
+        return _last_unseen(data, end, seen)
     refused = skipped = 0
     high = end
     while (at := data.rfind(pattern, 0, high)) >= 0:
@@ -187,14 +188,35 @@ def search_back(data: Buffer, end: int, needle: str, *, begins: bool, seen: Coll
     return None
 
 
+def _last_unseen(data: Buffer, end: int, seen: Collection[str]) -> tuple[int, str] | None:
+    """The last entry before an offset whose text is not in ``seen``; see ``search_back``."""
+    refused = looked = skipped = 0
+    found = entry_before(data, end)
+    while found is not None and found[1] in seen:
+        refused, looked = refused + 1, looked + 1
+        high = found[0]
+        if refused > PATIENT:
+            refused = 0
+            low = _skip(data, high, max(high - MOST_REPEATED + skipped, 0), b"", True, seen)
+            skipped += high - low
+            high = low
+            if skipped >= MOST_REPEATED or looked > MOST_REFUSED:
+                return high, ""
+        found = entry_before(data, high)
+    return found
+
+
 def search_on(
     data: Buffer, start: int, end: int, needle: str, *, begins: bool, seen: Collection[str]
 ) -> tuple[int, str] | None:
     """The first entry after the one at ``start`` that has the needle, or begins with it, likewise."""
     pattern = _pattern(needle, begins)
     if not needle:
-        found = entry_after(data, start, end)
+        found, refused = entry_after(data, start, end), 0
         while found is not None and found[1] in seen:
+            refused += 1
+            if refused > MOST_REFUSED:
+                return found[0], ""
             found = entry_after(data, found[0], end)
         return found
     at = line_after(data, start) - begins
@@ -221,10 +243,13 @@ def _skip(data: Buffer, high: int, least: int, wanted: bytes, begins: bool, seen
 
     Looks no further than one stretch before ``least``.
     """
-    known = {text.encode("utf-8", "surrogatepass") for text in seen}
+    known = {encoded(text)[:-1].replace(b"\n\t", JOINED) for text in seen}
+    wanted = wanted.replace(b"\n\t", JOINED)
     while high > max(len(HEADER), least):
         low = line_before(data, max(high - STRETCH, 1))
-        fresh = set(data[low:high].split(b"\n")) - known
+        while data[low : low + 1] == b"\t" and low > len(HEADER):  # the lines of an entry stay together
+            low = line_before(data, low)
+        fresh = set(data[low:high].replace(b"\n\t", JOINED).split(b"\n")) - known
         if any(
             (line.startswith(wanted) if begins else wanted in line) and not line.startswith(SIGNS) for line in fresh
         ):
