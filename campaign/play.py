@@ -349,7 +349,8 @@ class Run:
         # What an interrupt does to Python itself, once the questions are over, is not for us to say.
         # A further interrupt may come while the program says that it was stopped: what it handled then is no fault.
         shown = [trace for trace in text.split("Traceback")[1:] if not _is_followed(trace)]
-        traces = [trace for trace in shown if "/src/wesperon/" in trace]
+        # A handler of the program's own, called by way of ours, raises where the program is.
+        traces = [trace for trace in shown if "/src/wesperon/" in trace.replace("/src/wesperon/system/process_sig", "")]
         if traces:
             self.faults.append("a trace:" + traces[0][:3000])
         if not self.sent & {*_ENDING, "SIGINT"} and self.has_ended_itself:

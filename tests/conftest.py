@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import os
+import tempfile
+from itertools import count
 
+import pytest
 from hypothesis import HealthCheck, settings
 
 pytest_plugins = ["pytester"]
@@ -12,3 +15,14 @@ pytest_plugins = ["pytester"]
 settings.register_profile("default", deadline=None, suppress_health_check=[HealthCheck.too_slow])
 settings.register_profile("nightly", deadline=None, max_examples=2_000, suppress_health_check=[HealthCheck.too_slow])
 settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "default"))
+
+_homes = tempfile.TemporaryDirectory(prefix="wesperon-")
+_numbers = count()
+
+
+@pytest.fixture(autouse=True)
+def own_folders(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Folders of the user that no other test, and no run before, has left anything in."""
+    number = next(_numbers)
+    for name in ("STATE", "CONFIG"):
+        monkeypatch.setenv(f"XDG_{name}_HOME", f"{_homes.name}/{number}/{name.lower()}")

@@ -43,7 +43,7 @@ def main() -> None:
     path = os.path.join(tempfile.mkdtemp(), "dome.toml")
     with open(path, "w", encoding="utf-8") as file:
         file.write(STEPS)
-    print("got", Guide(path).walk(resume=False).outcome, flush=True)
+    print("got", Guide(path).walk([], resume=False).outcome, flush=True)
 
 
 if __name__ == "__main__":

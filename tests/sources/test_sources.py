@@ -7,6 +7,7 @@ import json
 import os
 import subprocess
 import sys
+import time
 from collections.abc import Iterator
 from datetime import date, datetime, timedelta
 from pathlib import Path
@@ -225,13 +226,15 @@ def test_a_piped_program_still_asks_on_the_terminal() -> None:
 def test_a_question_that_nobody_answers_ends(how: str) -> None:
     keyword = how if "=" in how else ""
     body = f"type('F', (Form,), dict(a=slot(), b=slot())).fill({keyword})"
-    script = f"from wesperon import *\ntry:\n    {body}\nexcept Problems as p:\n    print(p)"
+    shows = "for one in p: print(f'{one.slot}: {one.reason}', one.timed_out)"
+    script = f"from wesperon import *\ntry:\n    {body}\nexcept Problems as p:\n    {shows}"
     env = {} if keyword else {"WESPERON_TIMEOUT": "0.3"}
     with Terminal(python("-c", script), env=env) as terminal:
         assert terminal.end() == 0
         assert terminal.text().splitlines()[-2:] == [
-            "a: is missing: text, as --a=TEXT", "b: is missing: text, as --b=TEXT",
-        ]  # fmt: skip
+            "a: is missing: text, as --a=TEXT; no answer came in time True",
+            "b: is missing: text, as --b=TEXT; no answer came in time True",
+        ]
         assert terminal.modes() == terminal.initial
 
 
@@ -374,3 +377,85 @@ def test_every_wrong_item_of_a_list_is_reported_whatever_its_source(items: list[
     except Problems as problems:
         said = list(problems)
     assert len(said) == len(wrong)
+
+
+def piped_to(code: str, *words: str, says: bytes = b"", env: Any = None, seconds: float = 30) -> tuple[int, str]:
+    """Run a program whose standard input stays open for ever; its status and what it says."""
+    read_end, write_end = os.pipe()
+    try:
+        os.write(write_end, says)
+        done = subprocess.run(
+            [sys.executable, "-c", "import os; os.setsid()\n" + code, *words],
+            stdin=read_end, capture_output=True, text=True, timeout=seconds, check=False,
+            env={**os.environ, **(env or {})},
+        )  # fmt: skip
+    finally:
+        os.close(read_end)
+        os.close(write_end)
+    return done.returncode, done.stdout + done.stderr
+
+
+READS = """
+from wesperon import *
+class Log(Form):
+    n = slot(int, default=1)
+    text = slot(piped=True)
+    {more}
+{do}
+"""
+#: What is wrong before anything comes through the pipe.
+KNOWN: list[tuple[str, str, list[str], str]] = [
+    ("needed = slot()", "fill(Log)", [], "--needed  is missing"),
+    ("", "fill(Log)", ["--unknown"], "--unknown is unknown"),
+    ("", "fill(Log)", ["--n=x"], "is not a whole number"),
+    ("", "fill(Log)", ["--answers=-", "--unknown"], "--unknown is unknown"),
+    (
+        "",
+        "def gate(path, command, values):\n    raise Refusal('the dome is shut')\nfill(Log, gate=gate)",
+        [],
+        "the dome is shut",
+    ),
+    (
+        "",
+        "class Go(Command):\n    text = slot(piped=True)\n    def run(self): print('ran')\n"
+        "def gate(path, command, values):\n    raise Refusal('the dome is shut')\n"
+        "raise SystemExit(Program('desk', members=[Go], gate=gate).main(['go']))",
+        [],
+        "the dome is shut",
+    ),
+]
+
+
+@pytest.mark.parametrize(("more", "do", "words", "said"), KNOWN)
+@pytest.mark.parametrize("says", [b"", b"a line\n"])
+def test_what_is_known_without_the_pipe_is_told_before_it_is_read(
+    more: str, do: str, words: list[str], said: str, says: bytes
+) -> None:
+    status, told = piped_to(READS.format(more=more, do=do), *words, says=says)
+    assert said in told
+    assert status in (1, 2)
+
+
+@pytest.mark.parametrize("piped", ["True", "'stream'"])
+@pytest.mark.parametrize("says", [b"", b"a\nb\n"])
+def test_a_pipe_that_nobody_writes_to_ends_with_the_time(piped: str, says: bytes) -> None:
+    do = "try:\n    print(list(Log.fill().text))\nexcept Problems as problems:\n    print(problems.json())"
+    code = READS.format(more="", do=do).replace("piped=True", f"rest=True, least=1, piped={piped}")
+    status, told = piped_to(code, says=says, env={"WESPERON_TIMEOUT": "0.3"})
+    assert status == 0
+    assert '"timed_out": true' in told
+    assert "nothing came within 0.3 seconds" in told
+
+
+def test_an_answer_that_trickles_in_is_waited_for_from_its_last_byte() -> None:
+    code = READS.format(more="", do="print('got', fill(Log).text)")
+    argv = [sys.executable, "-c", "import os; os.setsid()\n" + code]
+    env = {**os.environ, "WESPERON_TIMEOUT": "2"}
+    with subprocess.Popen(argv, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True, env=env) as process:
+        assert process.stdin is not None
+        for letter in "abcde":
+            process.stdin.write(letter)
+            process.stdin.flush()
+            time.sleep(0.6)
+        told, _ = process.communicate()
+    assert told == "got abcde\n"

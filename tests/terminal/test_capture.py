@@ -398,7 +398,7 @@ def work():
     print("size", terminal_size().columns)
 threading.Thread(target=work, daemon=True).start()
 if way == "guide":
-    Guide(sys.argv[2]).walk(resume=False)
+    Guide(sys.argv[2]).walk([], resume=False)
 else:
     form = type("Plan", (Form,), SLOTS[way])
     fill(form, [], confirm=way == "summary", resume=False)

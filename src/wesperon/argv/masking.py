@@ -194,5 +194,14 @@ def _masked_problem(
         location = None
     position, offset = (problem.position, problem.offset) if text is not None else (None, 0)
     return Problem(
-        reason, problem.slot, problem.source, text, position, problem.words, offset, problem.missing, location
+        reason,
+        problem.slot,
+        problem.source,
+        text,
+        position,
+        problem.words,
+        offset,
+        problem.missing,
+        location,
+        problem.timed_out,
     )

@@ -89,6 +89,8 @@ def read_text(name: str, origin: str = "file") -> str:
             return "" if stdin is None else stdin.read().removeprefix(BOM)
         with open(name, encoding="utf-8-sig") as file:
             return file.read()
+    except TimeoutError:
+        raise
     except (OSError, ValueError) as error:  # ValueError: not UTF-8, or a name that no file can have
         undecodable = isinstance(error, UnicodeDecodeError)
         invalid = tell("it is not UTF-8") if undecodable else tell("it is not a valid file name")

@@ -71,6 +71,8 @@ class FormFlow(Flow):
         self.reviews = False
         self.slot: Slot[Any] | None = None
         self.is_attended = False
+        #: What asks; None if nobody is asked.
+        self.driver: Any = None
         #: The texts of the last run, for slots that begin with these.
         self.last_texts: Mapping[str, str] = {}
         #: What is wrong with the values together, for the question of a slot, by its name.
@@ -83,6 +85,7 @@ class FormFlow(Flow):
             self.asked.clear()
             return self._advance(0)
         self.is_attended = True
+        self.driver = driver
         from wesperon.forms.questions import gutter_of
 
         self.gutter = gutter_of(slot for slot in self.slots if slot.name in self.asked or self.confirms)
@@ -451,4 +454,7 @@ class FormFlow(Flow):
             reason = tell(
                 "is missing: {wanted}, as {slot}{also}", wanted=slot.kind.wants, slot=in_words(slot), also=also
             )
-        self._fail(reason, slot.name, None, missing=True)
+        if self.driver is not None and self.driver.has_timed_out:
+            self._fail(reason + tell("; no answer came in time"), slot.name, None, missing=True, timed_out=True)
+        else:
+            self._fail(reason, slot.name, None, missing=True)

@@ -132,14 +132,15 @@ class FillOptions:
         """How the questions are run; raises Problems if the environment says no number of seconds."""
         from wesperon.terminal.options import DriverOptions
 
-        options = {**self.driver_options, "timeout": self._timeout(), "ends_process": self.ends_process}
+        options = {**self.driver_options, "timeout": self.timeout, "ends_process": self.ends_process}
         options["environ"] = current().environ
         if not options.get("program"):
             options["program"] = os.path.splitext(current().program_name)[0]
         return DriverOptions(**options)
 
-    def _timeout(self) -> float | None:
-        """The seconds after which a question ends."""
+    @property
+    def timeout(self) -> float | None:
+        """The seconds after which a question ends, and how long a pipe may be silent; raises Problems."""
         text = current().environ.get("WESPERON_TIMEOUT")
         if not text:
             seconds: float | None = self.driver_options.get("timeout")

@@ -65,12 +65,15 @@ class _Filling:
         self.waiting: dict[str, tuple[Found, str]] = {}
         self.faulty: Mapping[str, Problem] = {}
         self.pipe: Pipe | None = None
+        self._reached: list[Driver | None] = []
+        self._is_open = False
 
     def run(self) -> Interaction[Any]:
         """The record; raises Problems and KeyboardInterrupt."""
         self._look_around()
         asked = frozenset(name for name, slot in self.slots.items() if self._is_asked(slot))
         driver = self._reach() if asked else None
+        self._let_go(driver)
         try:
             if driver is None:
                 flow = self._flow(asked)
@@ -82,7 +85,7 @@ class _Filling:
                 driver.close()
         self._refuse()
         if driver is None:
-            self.options.open_gate({name: flow.record.__dict__[name] for name in self.slots})
+            self._open_gate({name: flow.record.__dict__[name] for name in self.slots})
         if "WESPERON_LOG" in current().environ:
             from wesperon.terminal.diagnostics import area
 
@@ -128,7 +131,7 @@ class _Filling:
             self.faulty = {problem.slot: problem for problem in self.problems if problem.slot}
             self.problems = [problem for problem in self.problems if not problem.slot]
         self._refuse()
-        self.options.open_gate(self._known(asked))
+        self._open_gate(self._known(asked))
         options = self.options.for_driver()
         flow = self._flow(asked)
         flow.confirms = self.options.confirm
@@ -271,6 +274,29 @@ class _Filling:
         return self._open_file(path, SETTINGS) if os.path.exists(path) else None
 
     def _open_file(self, name: str, origin: str) -> Source:
+        if name == "-" and self.problems:  # what is wrong already does not wait for what may come
+            from wesperon.scope import within
+            from wesperon.sources.pipe import WAIT, gathered
+            from wesperon.sources.source import Source
+
+            stdin = gathered(WAIT)
+            if stdin is None:
+                return Source()
+            with within(current().derive(stdin=stdin)):
+                return self._read_file(name, origin)
+        timeout = self.options.timeout if name == "-" else None
+        if timeout is not None:
+            from wesperon.scope import within
+            from wesperon.sources.pipe import nothing_came, patient
+
+            with within(current().derive(stdin=patient(timeout))):
+                try:
+                    return self._read_file(name, origin)
+                except TimeoutError:
+                    raise nothing_came(None, timeout, origin) from None
+        return self._read_file(name, origin)
+
+    def _read_file(self, name: str, origin: str) -> Source:
         from wesperon.sources.files import read_file
 
         file = read_file(name, origin, hides=self.form._has_secrets)
@@ -283,8 +309,31 @@ class _Filling:
 
         if self.reading.own.get("answers") == "-" or len(claims) > 1:
             return None
-        self.pipe = Pipe(claims, hurries=bool(self.problems))
-        return self.pipe
+        self.pipe = pipe = Pipe(claims, timeout=self.options.timeout)
+        piped = next((slot for slot in self._left() if pipe.wants(slot)), None)
+        if piped is not None:  # all that can be known without it is told before it is read, which may take for ever
+            self._open_gate(self._known(frozenset(slot.name for slot in self._left() if not slot.has_fallback)))
+            pipe.hurries = bool(self.problems) or self._lacks_something(piped)
+        return pipe
+
+    def _left(self) -> list[Slot[Any]]:
+        """The slots that have no value yet."""
+        return [slot for name, slot in self.slots.items() if name not in self.values and name not in self.waiting]
+
+    def _lacks_something(self, piped: Slot[Any]) -> bool:
+        """Whether a value is missing that nobody can be asked for, whatever comes through the pipe for a slot."""
+        needed = [
+            slot
+            for slot in self._left()
+            if slot is not piped and not slot.has_fallback and slot.applies is None and slot.name not in self.faulty
+        ]
+        return bool(needed) and self._reach() is None
+
+    def _open_gate(self, values: dict[str, Any]) -> None:
+        """Have the gate look at the values, once."""
+        if not self._is_open:
+            self._is_open = True
+            self.options.open_gate(values)
 
     def _reach(self) -> Driver | None:
         """The driver for the questions; None if nobody is to be asked, or there to answer."""
@@ -292,7 +341,15 @@ class _Filling:
             return None
         if self.options.driver is not None:
             return self.options.driver
-        return self.options.reach()
+        if not self._reached:
+            self._reached.append(self.options.reach())
+        return self._reached[0]
+
+    def _let_go(self, used: Driver | None) -> None:
+        """Close a driver that was looked for, if it is not needed after all."""
+        found = self._reached.pop() if self._reached and used is None else None
+        if found is not None:
+            found.close()
 
     def _refuse(self) -> None:
         """Raise what is wrong, if anything is, in the order of the words."""

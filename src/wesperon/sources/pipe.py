@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import os
+import select
+
 from wesperon.context import current
 from wesperon.sources.source import Found, Source, problems_of
 from wesperon.values import Complaint, tell
@@ -20,6 +23,8 @@ ORIGIN = "pipe"
 LONGEST = 100_000
 #: How many seconds standard input may take where something is wrong already, so that the program will not run.
 WAIT = 0.2
+#: The longest time that every system can wait for, in seconds.
+LONGEST_WAIT = 1_000_000.0
 
 
 def is_piped() -> bool:
@@ -39,8 +44,8 @@ class Lines(list):  # type: ignore[type-arg]
         self.numbers: list[int] = []
 
 
-def read_pipe(slot: Slot[Any], stdin: TextIO) -> Found | None:
-    """What standard input holds for a slot; None if it is empty.
+def read_pipe(slot: Slot[Any], stdin: TextIO, timeout: float | None = None) -> Found | None:
+    """What standard input holds for a slot; None if it is empty. Raises TimeoutError where a stream is patient.
 
     Lines end at line feeds only. A whole text loses the one line end at its very end, as a line that was typed has
     none. Where a bound says how much a value can be, no more is read than shows that it is too much.
@@ -54,7 +59,7 @@ def read_pipe(slot: Slot[Any], stdin: TextIO) -> Found | None:
         first = next(_lines(slot, stdin), None)
         if first is None:
             return None
-        return Found(Stream(_chained(slot, first, stdin)), "standard input")
+        return Found(Stream(_chained(slot, first, stdin, timeout)), "standard input")
     try:
         found = _read_lines(slot, stdin) if slot.several else _line(stdin.read(_most_characters(slot)))
     except UnicodeDecodeError as error:
@@ -90,20 +95,20 @@ def _most_characters(slot: Slot[Any]) -> int:
 
 
 def gathered(seconds: float) -> TextIO | None:
-    """All of standard input, if it ends within ``seconds``; else None."""
+    """All of standard input, if it ends within ``seconds``; else None.
+
+    The time is that of the system: it may be another process that is waited for, whatever clock the context has.
+    """
     import io
-    import os
-    import select
+    import time
 
     stdin = current().stdin
-    try:
-        handle = stdin.fileno()  # type: ignore[union-attr]
-    except (OSError, ValueError, AttributeError):
+    handle = _handle_of(stdin)
+    if stdin is None or handle < 0:
         return stdin
-    clock = current().clock
     parts: list[bytes] = []
-    end = clock.monotonic() + seconds
-    while (left := end - clock.monotonic()) > 0:
+    end = time.monotonic() + seconds
+    while (left := end - time.monotonic()) > 0:
         try:
             if not select.select([handle], [], [], left)[0]:
                 break
@@ -111,9 +116,52 @@ def gathered(seconds: float) -> TextIO | None:
             return stdin
         data = os.read(handle, 1 << 16)
         if not data:
-            return io.TextIOWrapper(io.BytesIO(b"".join(parts)), encoding=stdin.encoding)  # type: ignore[union-attr]
+            return io.TextIOWrapper(io.BytesIO(b"".join(parts)), encoding=stdin.encoding)
         parts.append(data)
     return None
+
+
+def patient(seconds: float) -> TextIO | None:
+    """Standard input, for which TimeoutError is raised where nothing more comes for ``seconds`` after the last byte."""
+    import io
+
+    stdin = current().stdin
+    handle = _handle_of(stdin)
+    if stdin is None or handle < 0:
+        return stdin
+
+    class Patient(io.RawIOBase):
+        """The descriptor, read as soon as something is there."""
+
+        def readable(self) -> bool:
+            return True
+
+        def readinto(self, buffer: Any) -> int:
+            try:
+                is_ready = bool(select.select([handle], [], [], min(seconds, LONGEST_WAIT))[0])
+            except OSError:  # a system that waits for sockets only
+                is_ready = True
+            if not is_ready:
+                raise TimeoutError
+            data = os.read(handle, len(buffer))
+            buffer[: len(data)] = data
+            return len(data)
+
+    return io.TextIOWrapper(io.BufferedReader(Patient()), encoding=stdin.encoding, errors=stdin.errors)
+
+
+def _handle_of(stdin: TextIO | None) -> int:
+    """The descriptor of standard input; -1 if it has none, as one in memory."""
+    try:
+        return -1 if stdin is None else stdin.fileno()
+    except (OSError, ValueError, AttributeError):
+        return -1
+
+
+def nothing_came(name: str | None, seconds: float, origin: str = ORIGIN) -> Problems:
+    """What is wrong where standard input stays open, and nothing comes for the slot of this name."""
+    reason = tell("nothing came within {seconds} seconds, and it has not ended", seconds=f"{seconds:g}")
+    return Problems([Problem(reason, name, origin, missing=True, location="standard input", timed_out=True)])
 
 
 class Pipe(Source):
@@ -121,8 +169,9 @@ class Pipe(Source):
 
     origin = ORIGIN
 
-    def __init__(self, claims: Collection[str], *, hurries: bool = False) -> None:
+    def __init__(self, claims: Collection[str], *, hurries: bool = False, timeout: float | None = None) -> None:
         self.claims = claims
+        self.timeout = timeout
         #: Whether something is wrong already, which is not to wait for what may come.
         self.hurries = hurries
         self.is_read = False
@@ -131,14 +180,21 @@ class Pipe(Source):
 
     def find(self, slot: Slot[Any]) -> Found | None:
         """What standard input holds, if it is this slot's."""
-        if self.is_read or not slot.piped or not (slot.name in self.claims if self.claims else is_piped()):
+        if self.is_read or not self.wants(slot):
             return None
         self.is_read = True
-        stdin = gathered(WAIT) if self.hurries else current().stdin
+        stdin = gathered(WAIT) if self.hurries else current().stdin if self.timeout is None else patient(self.timeout)
         if stdin is None:
             self.left_out = slot.name
             return None
-        return read_pipe(slot, stdin)
+        try:
+            return read_pipe(slot, stdin, self.timeout)
+        except TimeoutError:
+            raise nothing_came(slot.name, self.timeout or 0) from None
+
+    def wants(self, slot: Slot[Any]) -> bool:
+        """Whether the value of a slot would be read from here."""
+        return bool(slot.piped) and (slot.name in self.claims if self.claims else is_piped())
 
     def value(self, slot: Slot[Any], found: Found) -> Any:
         """The value; of several lines, each fault is a problem with its line."""
@@ -166,7 +222,7 @@ def _lines(slot: Slot[Any], stdin: TextIO) -> Iterator[tuple[int, str]]:
             yield number, text
 
 
-def _chained(slot: Slot[Any], first: tuple[int, str], stdin: TextIO) -> Iterator[Any]:
+def _chained(slot: Slot[Any], first: tuple[int, str], stdin: TextIO, timeout: float | None) -> Iterator[Any]:
     """The values of the first line and of all that follow; raises Problems at a line that cannot be read."""
     number, text = first
     read = slot.parse
@@ -179,6 +235,8 @@ def _chained(slot: Slot[Any], first: tuple[int, str], stdin: TextIO) -> Iterator
                 yield read(text)
     except Complaint as complaint:
         raise Problems([_problem(slot, text, number, complaint)]) from None
+    except TimeoutError:
+        raise nothing_came(slot.name, timeout or 0) from None
 
 
 def _problem(slot: Slot[Any], text: str, number: int, complaint: Complaint) -> Problem:

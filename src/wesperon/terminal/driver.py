@@ -58,6 +58,8 @@ class Driver:
     knows_pauses = False
     #: Whether it asks in plain lines, which show no widget but those that have such a form.
     is_plain = False
+    #: Whether a question has ended since nobody answered in time.
+    has_timed_out = False
     #: Whether a user sits at it, whose answers are worth keeping.
     is_terminal = False
 

@@ -191,6 +191,8 @@ class Loop:
 
     def _close(self, event: Any) -> None:
         """End the widget, since nobody can answer any more."""
+        if event.__class__ is TimeOut:
+            self.driver.has_timed_out = True
         self.widget.press(Closed())
         if self.widget.outcome is None:
             self.widget.outcome = Ended()

@@ -171,6 +171,7 @@ class PlainDriver(PlainAsking, TtyDriver):
         """Do what an event means in a line that is being typed. Return False if it ends the question."""
         if isinstance(event, (Closed, Leave, TimeOut)):
             self.is_left = self.is_left or isinstance(event, TimeOut)
+            self.has_timed_out = self.is_left
             self.is_gone = self.is_gone or isinstance(event, Leave)
             self.send("\n")
             return False

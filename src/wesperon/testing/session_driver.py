@@ -59,7 +59,7 @@ class SessionDriver(Driver):
             self.is_waiting = True
             self.turn.notify_all()
             if not self.turn.wait_for(self._has_news, self.options.timeout):
-                self.is_closed = True  # nobody has answered in time
+                self.is_closed = self.has_timed_out = True
             return self._taken()
 
     async def events(self) -> list[Any]:
@@ -73,7 +73,7 @@ class SessionDriver(Driver):
         while not self._has_news():
             await asyncio.sleep(POLLED)
             if end is not None and time.monotonic() > end:
-                self.is_closed = True
+                self.is_closed = self.has_timed_out = True
         with self.turn:
             return self._taken()
 

@@ -34,7 +34,8 @@ class Problem(Frozen):
     was), ``position`` the offset of the fault in ``text`` (``None``: all of it), ``reason`` the sentence for
     people. ``words`` are the places, from 0, of the words at fault in the words of the command line; ``offset`` is
     where ``text`` begins in the first of them; ``missing`` whether there is no value at all. ``location`` says where a
-    source other than the words has it: a file and a line, a variable.
+    source other than the words has it: a file and a line, a variable. ``timed_out`` says that a value is missing since
+    it did not come in time.
     """
 
     reason: str
@@ -46,6 +47,7 @@ class Problem(Frozen):
     offset: int = 0
     missing: bool = False
     location: str | None = None
+    timed_out: bool = False
 
     @property
     def sentence(self) -> str:
@@ -78,7 +80,10 @@ class Problems(Exception):
         return "\n".join(f"{p.slot}: {p.sentence}" if p.slot else p.sentence for p in self.problems)
 
     def json(self) -> str:
-        """The problems as a JSON array of objects with slot, source, text, position, words and reason."""
+        """The problems as a JSON array of objects.
+
+        Each has slot, source, text, position, words, location, timed_out and reason.
+        """
         import json
 
         return json.dumps(
@@ -90,6 +95,7 @@ class Problems(Exception):
                     "position": p.position,
                     "words": list(p.words),
                     "location": p.location,
+                    "timed_out": p.timed_out,
                     "reason": p.reason,
                 }
                 for p in self.problems

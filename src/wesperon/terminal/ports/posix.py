@@ -272,12 +272,17 @@ class PosixPort:
 
     def nudge(self) -> None:
         """End a call of the system in which the thread of the terminal sleeps through a signal; from another thread."""
-        if self.is_own and select.select([self.handles[1]], [], [], 0)[0] and hasattr(signals, "pthread_kill"):
+        try:
+            rings = bool(self.handles) and bool(select.select([self.handles[1]], [], [], 0)[0])
+        except (OSError, ValueError, IndexError):  # it is closed at this very moment: nobody sleeps
+            return
+        if self.is_own and rings and hasattr(signals, "pthread_kill"):
             signals.pthread_kill(self._thread, signals.SIGWINCH)
 
     def close(self) -> None:
         """Close the terminal."""
-        for handle in (*self.handles, self.bell):
+        handles, self.handles = (*self.handles, self.bell), ()
+        for handle in handles:
             os.close(handle)
 
 
