@@ -87,17 +87,22 @@ def read_text(name: str, origin: str = "file") -> str:
         if name == STANDARD_INPUT:
             stdin = current().stdin
             return "" if stdin is None else stdin.read().removeprefix(BOM)
-        with open(name, encoding="utf-8-sig") as file:
-            return file.read()
+        with open(name, "rb") as file:  # at once, so that a fault has its place in the whole
+            return file.read().decode("utf-8-sig").replace("\r\n", "\n").replace("\r", "\n")
     except TimeoutError:
         raise
     except (OSError, ValueError) as error:  # ValueError: not UTF-8, or a name that no file can have
-        undecodable = isinstance(error, UnicodeDecodeError)
-        invalid = tell("it is not UTF-8") if undecodable else tell("it is not a valid file name")
+        invalid = not_utf8(error) if isinstance(error, UnicodeDecodeError) else tell("it is not a valid file name")
         why = getattr(error, "strerror", None) or invalid
         shown = tell("standard input") if name == STANDARD_INPUT else name
         reason = tell("cannot be read: {why}", why=why)
         raise Problems([Problem(reason, None, origin, name, location=shown)]) from None
+
+
+def not_utf8(error: UnicodeDecodeError) -> str:
+    """What is wrong with the bytes of a file, and in which line."""
+    line = error.object.count(b"\n", 0, error.start) + 1
+    return tell("it is not UTF-8: byte {byte} in line {line}", byte=f"{error.object[error.start]:#04x}", line=line)
 
 
 def kind_of_file(name: str, text: str) -> str:

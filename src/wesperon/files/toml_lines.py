@@ -19,11 +19,11 @@ def lines_of(text: str) -> dict[tuple[str | int, ...], int]:
         bare = line.strip()
         if bare.startswith("["):
             is_array = bare.startswith("[[")
-            inside = _counted(_keys(bare.strip("[").partition("]")[0]), counts, is_array)
+            inside = _counted(_keys(_heading(bare)), counts, is_array)
             for end in range(1, len(inside) + 1):
                 found.setdefault(inside[:end], number)
             continue
-        name, mark, value = bare.partition("=")
+        name, mark, value = split_row(bare)
         if mark and not bare.startswith("#"):
             keys = _keys(name)
             for end in range(1, len(keys) + 1):
@@ -47,5 +47,56 @@ def _counted(keys: tuple[str, ...], counts: dict[tuple[str | int, ...], int], is
 
 
 def _keys(text: str) -> tuple[str, ...]:
-    """The parts of a key with dots between them."""
-    return tuple([part.strip().strip("\"'") for part in text.split(".")])
+    """The parts of a key with dots between them; a part in quotes may have dots of its own."""
+    parts, quote, escaped = [""], "", False
+    for char in text:
+        if escaped:
+            escaped = False
+        elif quote:
+            escaped = char == "\\" and quote == '"'
+            quote = "" if char == quote else quote
+        elif char in "\"'":
+            quote = char
+        elif char == ".":
+            parts.append("")
+            continue
+        parts[-1] += char
+    return tuple([_unquoted(part.strip()) for part in parts])
+
+
+def _unquoted(part: str) -> str:
+    """A part of a key without its quotes."""
+    if part[:1] == '"' == part[-1:] and len(part) > 1:
+        import json
+
+        try:
+            return str(json.loads(part))
+        except ValueError:  # an escape that JSON does not have
+            return part[1:-1]
+    return part[1:-1] if part[:1] == "'" == part[-1:] and len(part) > 1 else part
+
+
+def split_row(row: str) -> tuple[str, str, str]:
+    """A row before its first sign of equality that is not in quotes, the sign, and what is after it."""
+    at = _place(row, "=")
+    return (row, "", "") if at < 0 else (row[:at], "=", row[at + 1 :])
+
+
+def _heading(row: str) -> str:
+    """What is between the brackets of the heading of a table."""
+    row = row.lstrip("[")
+    at = _place(row, "]")
+    return row if at < 0 else row[:at]
+
+
+def _place(row: str, wanted: str) -> int:
+    """Where a character is that is not in quotes; -1 if it is not there."""
+    quote = ""
+    for at, char in enumerate(row):
+        if quote:
+            quote = "" if char == quote and (quote == "'" or row[at - 1] != "\\") else quote
+        elif char in "\"'":
+            quote = char
+        elif char == wanted:
+            return at
+    return -1

@@ -40,6 +40,7 @@ class Show(Command):
     def run(self) -> str:
         """A table of them, then what is wrong in the files."""
         held = preferences_of(preference_files(self.program), environ=current().environ)
+        held.faults += held.bindings({}, {})[1]
         return Told(listed(held), data_of(held))
 
 

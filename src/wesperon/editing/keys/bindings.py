@@ -27,8 +27,9 @@ MODIFIERS = ("ctrl-", "alt-", "shift-")
 SAME = {"ctrl-i": "tab", "ctrl-m": "enter", "ctrl-[": "escape", "ctrl-@": "ctrl-space", "ctrl-?": "backspace"}
 
 #: The ways out of a question: of each group at least one action must have a key.
+ACCEPTING = ("accept", "accept-if-whole", "accept-unless-whole")
 WAYS_OUT = (
-    ("accept an answer", ("accept", "accept-if-whole", "accept-unless-whole")),
+    ("accept an answer", ACCEPTING),
     ("accept a text of several lines", ("accept", "accept-unless-whole", "delete-char-forward-or-end")),
     ("stop asking", ("interrupt",)),
 )
@@ -163,9 +164,19 @@ class Bindings:
                 continue
             before = {**mode.table, **self.keys, **self.of_mode.get(name, {})}
             after = {**before, **spelled}
+            # Of the keys of the family for an answer only Enter counts: nobody looks for another.
+            own = {*self.keys, *self.of_mode.get(name, {}), *spelled}
+            begun = prefixes(spelled)
             for what, names in WAYS_OUT:
-                if names_in(before, names) and not names_in(after, names):
-                    return next(keys for keys in reversed(spelled) if before.get(keys) in names), what, names
+                left = {
+                    keys: does
+                    for keys, does in after.items()
+                    if keys not in begun and (names is not ACCEPTING or keys in own or keys == "enter")
+                }
+                if names_in(before, names) and not names_in(left, names):
+                    taking = [keys for keys in reversed(spelled) if before.get(keys.split(" ")[0]) in names]
+                    taking.sort(key=lambda keys: keys.split(" ")[0] != "enter")
+                    return (taking or [next(reversed(spelled))])[0], what, names
         return None
 
     def hidden(self) -> dict[str, str]:
