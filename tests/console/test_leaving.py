@@ -263,3 +263,17 @@ def test_leaving_before_the_console_is_open_ends_it_at_once_and_the_next_run_is_
     console.leave(3)
     assert run() == 3
     assert run() == 4
+
+
+def test_a_file_of_commands_may_be_standard_input() -> None:
+    """Its heading is no line of commands; what it needs and has not got is a problem, since nobody can be asked."""
+    text = "# tonight\n[slots.n]\nkind = 'integer'\n{more}\nexpose {{n}}\nexpose x\nexpose 5\n"
+    done = alone(text.format(more="default = 3"))
+    assert [line[:9] for line in done.stdout.decode().splitlines() if line.startswith("exposed")] == [
+        "exposed 3",
+        "exposed 5",
+    ]
+    assert b"line 6" in done.stderr or b'"x" is not a whole number' in done.stderr
+    done = alone(text.format(more=""))
+    assert b"exposed" not in done.stdout
+    assert b"n  is missing" in done.stderr

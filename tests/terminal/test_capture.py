@@ -229,7 +229,7 @@ def taken() -> Iterator[tuple[Capture, Heard, StandardStream, io.StringIO]]:
         patch.setattr(sys, "stdout", original)
         patch.setattr("wesperon.terminal.seat.capture.STREAMS", {"stdout": stream})
         patch.setattr("wesperon.terminal.seat.capture._is_on_terminal", lambda stream: True)
-        patch.setattr("wesperon.terminal.seat.capture._is_terminal", lambda handle: False)
+        patch.setattr("wesperon.terminal.seat.capture.is_own_terminal", lambda handle: False)
         capture = Capture(heard)
         capture.open()
         yield capture, heard, stream, original

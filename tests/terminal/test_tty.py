@@ -682,3 +682,34 @@ def test_a_burst_of_typing_is_read_at_once() -> None:
         terminal.quiet()
         terminal.type(text + ENTER)
         terminal.see(f"got {len(text)}")
+
+
+ADOPTED = """
+import os, threading, time
+if os.fork():
+    os._exit(os.waitstatus_to_exitcode(os.wait()[1]))
+os.setsid()
+from wesperon import fill, slot
+def talk():
+    time.sleep(0.2)
+    print("meanwhile")
+threading.Thread(target=talk, daemon=True).start()
+print("got", *fill([], first=slot(), second=slot(secret=True)))
+"""
+
+
+@pytest.mark.parametrize("env", [{}, {"WESPERON_PLAIN": "1"}])
+def test_the_terminal_of_standard_input_and_an_output_is_asked_on_where_none_controls(env: dict[str, str]) -> None:
+    """As on a console that an init has opened, and in a session of its own."""
+    with Terminal(python("-c", ADOPTED), env=env) as terminal:
+        terminal.see("first")
+        terminal.see("meanwhile")
+        terminal.type("one" + ENTER)
+        terminal.see("second")
+        if not env:
+            terminal.quiet()
+        terminal.type(SECRET + ENTER)
+        terminal.see("got one")
+        assert terminal.end() == 0
+        assert terminal.modes() == terminal.initial
+        assert "meanwhile" in terminal.text().splitlines() or env

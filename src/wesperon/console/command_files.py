@@ -72,13 +72,14 @@ class FileLine(Frozen):
 class CommandFile:
     """A file of commands: the form of the values that it takes, and its lines.
 
-    ``name`` is its path; ``takes_values`` whether it may begin with those that it takes. Raises Problems if it cannot
-    be read, or if what it says of them is wrong.
+    ``name`` is its path, ``text`` what is in it if that was read already; ``takes_values`` says whether it may begin
+    with those that it takes. Raises Problems if it cannot be read, or if what it says of them is wrong.
     """
 
-    def __init__(self, name: str, *, takes_values: bool = True) -> None:
+    def __init__(self, name: str, *, takes_values: bool = True, text: str | None = None) -> None:
         self.name = name
-        rows = [row.removesuffix("\r") for row in _text(name).removeprefix(BOM).split("\n")]
+        text = _text(name) if text is None else text
+        rows = [row.removesuffix("\r") for row in text.removeprefix(BOM).split("\n")]
         head = _head_rows(rows) if takes_values else 0
         self.form = _form_of(name, "\n".join(rows[:head])) if head else Form
         self.description = self.form.__dict__.get("__doc__") or ""
@@ -132,6 +133,22 @@ def run_file(
         return (yield from _run_lines(console, file, values, driver, keeps_going=keeps_going))
     finally:
         RUNNING.set(before)
+
+
+def run_text(console: Console, name: str, text: str) -> Interaction[int]:
+    """Run the text of a file of commands that begins with values, as standard input may have it; the status.
+
+    It goes on after a failing line, as standard input does. Raises Problems if a value is missing or wrong.
+    """
+    file = CommandFile(name, text=text)
+    options = FillOptions(None, None, is_async=console.is_async, **{**console.program.fill_options, "resume": False})
+    values = yield from file.form._filling(read_words(file.form._slots, []), options)
+    return (yield from _run_lines(console, file, values, None, keeps_going=True))
+
+
+def begins_with_values(row: str) -> bool:
+    """Whether the first row of a file says something of the values that it takes."""
+    return HEADING.match(row.removeprefix(BOM)) is not None
 
 
 def _run_lines(

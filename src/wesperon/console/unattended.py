@@ -10,6 +10,7 @@ from contextlib import contextmanager
 from wesperon.console.ending_signals import hold_signals
 from wesperon.console.faults import print_fault
 from wesperon.system.interrupts import interruptible
+from wesperon.text.messages import tell
 from wesperon.values import Complaint
 
 TYPE_CHECKING = False
@@ -54,8 +55,15 @@ def run_lines(console: Console, rows: Iterator[str]) -> Interaction[int]:
     """Run the lines that some rows come to, also after one that fails; the status of the last failure."""
     failed = yield from console._run_first_file()
     joiner = console.lines.joiner()
+    is_first = console.lines.takes_values
     while console.leaves is None:
         row = (yield following(rows)) if console.is_async else next(rows, None)
+        if is_first and row is not None and row.strip() and not row.lstrip().startswith("#"):
+            is_first = False
+            from wesperon.console.command_files import begins_with_values
+
+            if begins_with_values(row):
+                return (yield from _run_file_of_commands(console, row, rows)) or failed
         if row is None and not joiner.parts:
             break
         text = joiner.end() if row is None else joiner.push(row.rstrip("\r\n"))
@@ -69,6 +77,23 @@ def run_lines(console: Console, rows: Iterator[str]) -> Interaction[int]:
             print_fault(complaint.reason, None)
             console.status = 2
         failed = console.status or failed
+    return failed if console.leaves is None else console.leaves
+
+
+def _run_file_of_commands(console: Console, first: str, rows: Iterator[str]) -> Interaction[int]:
+    """Run what is a whole file of commands, with the values that it takes: it is read to its end first."""
+    from wesperon.console.command_files import run_text
+    from wesperon.console.faults import report_alone
+    from wesperon.values.problems import Problems
+
+    text = [first]
+    while (row := (yield following(rows)) if console.is_async else next(rows, None)) is not None:
+        text.append(row)
+    try:
+        failed = yield from run_text(console, tell("standard input"), "".join(text))
+    except Problems as problems:
+        print_fault(report_alone(problems, ()), None)
+        return 2
     return failed if console.leaves is None else console.leaves
 
 

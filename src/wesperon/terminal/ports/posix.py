@@ -40,7 +40,7 @@ CAREFUL, FULL = 1 << 15, 4_000
 
 
 def reach() -> PosixPort | None:
-    """The controlling terminal; ``None`` if there is none, or nobody at it.
+    """The controlling terminal, else that of standard input and an output; ``None`` if there is none, or nobody at it.
 
     A process in the background has no right to ask: with job control it would be stopped for it, and without, which
     shells show by ignoring the signals of the keyboard (POSIX, Shell Command Language, 2.11), nobody would expect it.
@@ -49,13 +49,23 @@ def reach() -> PosixPort | None:
         return None
     if signals.getsignal(signals.SIGINT) == signals.SIG_IGN and signals.getsignal(signals.SIGQUIT) == signals.SIG_IGN:
         return None
+    is_adopted = False
     try:
         handle = os.open(PATH, os.O_RDWR | os.O_NOCTTY | os.O_CLOEXEC)
     except OSError:
-        return None
+        from wesperon.system.own_terminal import adopt
+
+        path = adopt()
+        if not path:
+            return None
+        is_adopted = True
+        try:
+            handle = os.open(path, os.O_RDWR | os.O_NOCTTY | os.O_CLOEXEC)
+        except OSError:
+            return None
     try:
         termios.tcgetattr(handle)
-        in_front = os.tcgetpgrp(handle) == os.getpgrp()
+        in_front = is_adopted or os.tcgetpgrp(handle) == os.getpgrp()
     except (OSError, termios.error):
         in_front = False
     if not in_front:

@@ -18,6 +18,7 @@ import sys
 
 from wesperon.screen.ecma48 import SGR_RESET
 from wesperon.system.interrupts import critical
+from wesperon.system.own_terminal import is_own_terminal
 from wesperon.system.streams import STREAMS
 from wesperon.system.threads import start_thread
 from wesperon.text.escape import showable
@@ -80,7 +81,9 @@ class Capture:
         self._streams = [stream for name, stream in STREAMS.items() if _is_on_terminal(getattr(sys, name))]
         # Where the process began without a stream, another file may have its number by now.
         originals = ((1, sys.__stdout__), (2, sys.__stderr__))
-        self._numbers = [n for n, stream in originals if stream is not None and not stream.closed and _is_terminal(n)]
+        self._numbers = [
+            n for n, stream in originals if stream is not None and not stream.closed and is_own_terminal(n)
+        ]
         if self._numbers:
             try:
                 self._read_end, self._write_end = os.pipe()
@@ -302,15 +305,6 @@ class Capture:
 def _is_on_terminal(stream: Any) -> bool:
     """Whether a stream of :mod:`sys` leads to the terminal of the process."""
     try:
-        return _is_terminal(stream.fileno())
+        return is_own_terminal(stream.fileno())
     except (OSError, ValueError, AttributeError):
         return False
-
-
-def _is_terminal(handle: int) -> bool:
-    """Whether a descriptor is the controlling terminal."""
-    try:
-        os.tcgetpgrp(handle)  # fails on everything else
-    except (OSError, AttributeError):
-        return False
-    return True

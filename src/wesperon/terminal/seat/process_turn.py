@@ -10,6 +10,7 @@ from __future__ import annotations
 import os
 
 from wesperon.system.interrupts import critical
+from wesperon.system.own_terminal import is_own_terminal
 
 try:
     import fcntl
@@ -58,11 +59,11 @@ class TerminalTurn:
 
 
 def own_terminal() -> str:
-    """The path of the controlling terminal, by one of the standard streams that lead there; empty if none does."""
+    """The path of the terminal of the process, by one of the standard streams that lead there; empty if none does."""
     for handle in (2, 0, 1):
         try:
-            os.tcgetpgrp(handle)  # fails on everything but the controlling terminal
-            return os.ttyname(handle)
+            if is_own_terminal(handle):
+                return os.ttyname(handle)
         except (OSError, AttributeError) as error:
             _raise_if_own(error)
     return ""

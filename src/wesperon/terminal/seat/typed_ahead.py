@@ -9,10 +9,10 @@ can still have it: the next question, or ``sys.stdin``, which gives it before al
 from __future__ import annotations
 
 import io
-import os
 import sys
 
 from wesperon.editing.keys.events import Key, Paste
+from wesperon.system.own_terminal import is_own_terminal
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -108,9 +108,8 @@ def _text_of(event: Any) -> str:
 
 
 def _is_terminal(stream: Any) -> bool:
-    """Whether a stream leads to the controlling terminal."""
+    """Whether a stream leads to the terminal of the process."""
     try:
-        os.tcgetpgrp(stream.fileno())
+        return is_own_terminal(stream.fileno())
     except (OSError, ValueError, AttributeError):
         return False
-    return True
