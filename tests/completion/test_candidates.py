@@ -57,3 +57,12 @@ def test_answers_on_the_line_decide_what_follows() -> None:
     assert offered(Log, ["nowhere"], "") == []
     assert offered(Log, ["--part"], "") == []
     assert offered(Log, ["--more"], "") == ["alone"]
+
+
+def test_a_secret_that_is_refused_as_a_word_is_not_offered_as_one() -> None:
+    class Log(Form):
+        password = slot(secret=True)
+        pin = slot(secret="anywhere")
+
+    found = [one.text for one in candidates(Log._slots, [], "--p")]
+    assert found == ["--pin="]

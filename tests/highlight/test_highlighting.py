@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from pygments.lexer import Lexer, RegexLexer
 from pygments.lexers import get_lexer_by_name
-from pygments.token import Name, String, Whitespace
+from pygments.token import Generic, Name, String, Text, Whitespace
 
 from wesperon import DeclarationError
 from wesperon.highlight.highlighting import LexerHighlighter, colours_for, role_of
@@ -177,3 +177,21 @@ def test_what_could_not_be_read_is_read_again_from_far_above_a_change() -> None:
     assert after[0] == [(0, 2, "string")]
     assert after == [joined(marks) for marks in marks_of(closed, Brackets())]
     assert [joined(colours.marks(opened, number)) for number in range(9)] == before
+
+
+class Underlined(RegexLexer):
+    """A language that looks a line ahead: what is above a line of signs is a title."""
+
+    tokens: ClassVar[dict[str, Any]] = {
+        "root": [(r"[^\n]+(?=\n==)", Generic.Heading), (r"[^\n]+", Text), (r"\n", Whitespace)]
+    }
+
+
+def test_a_line_above_a_change_gets_the_colour_that_it_has_now() -> None:
+    colours = colours_for(Underlined)
+    text = "one\ntwo\nthree\nx"
+    assert list(colours.marks(text, 3)) == []
+    assert not any(colours.marks(text, line) for line in range(4))
+    changed = "one\ntwo\nthree\n=="
+    colours.marks(changed, 3)
+    assert [bool(colours.marks(changed, line)) for line in range(4)] == [False, False, True, False]

@@ -15,7 +15,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from wesperon.editing.edits import TextState
-from wesperon.editing.history_view import HistorySearch, ListHistory
+from wesperon.editing.history_view import HistorySearch, ListHistory, Recall
 from wesperon.history.file_format import HEADER, encoded, entries, entry_before, raised, search_back, time_line
 from wesperon.history.history_file import History
 
@@ -543,3 +543,35 @@ def test_a_walk_through_repeated_entries_shows_each_once_however_they_are_skippe
             if found[1]:
                 seen.append(found[1])
     assert seen == list(dict.fromkeys(reversed(texts)))
+
+
+def test_a_file_is_written_again_only_when_it_is_too_long(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    history = History(str(tmp_path / "history.txt"), limit=2_000)
+    calls: list[int] = []
+    real = History.compact
+
+    def counted(self: History) -> None:
+        calls.append(1)
+        real(self)
+
+    monkeypatch.setattr(History, "compact", counted)
+    for number in range(20):
+        history.add(f"entry {number}")
+    assert calls == []
+    inode = os.stat(tmp_path / "history.txt").st_ino
+    real(history)  # somebody else was faster
+    assert os.stat(tmp_path / "history.txt").st_ino == inode
+    for number in range(200):
+        history.add(f"further entry {number}")
+    assert 0 < len(calls) < 30
+
+
+def test_a_walk_begins_anew_once_the_line_was_changed() -> None:
+    walk = Recall(ListHistory(["abc", "xyz", "abd", "xa"]))
+    assert walk.older("ab")
+    assert walk.entry is not None
+    assert walk.entry.text == "abd"
+    assert walk.older("x")  # what was recalled is gone
+    assert walk.entry.text == "xa"
+    assert walk.older("xa")
+    assert walk.entry.text == "xyz"

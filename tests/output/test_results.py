@@ -8,16 +8,18 @@ import re
 from datetime import date, timedelta
 from decimal import Decimal
 from enum import Enum
-from pathlib import PurePosixPath
+from pathlib import Path, PurePosixPath
 from typing import Any
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from wesperon import Command, Context, Form, Program, slot
+from wesperon import Command, Context, Form, Program, slot, styled
 from wesperon.output.results import show, table
+from wesperon.output.style import shows_styles
 from wesperon.scope import within
+from wesperon.user_folders import folder
 from wesperon.values.kinds.registry import find_kind
 
 
@@ -152,3 +154,26 @@ def test_an_encoding_without_a_character_is_no_crash(encoding: str) -> None:
 def test_versions_are_shown_as_text(capsys: pytest.CaptureFixture[str]) -> None:
     assert Program("de\x1b[2Jsk", "1\x1b]0;x\x07", members=[Hostile]).main(["--version"]) == 0
     assert capsys.readouterr().out == "de^[[2Jsk 1^[]0;x^G\n"
+
+
+class Tty(io.StringIO):
+    """A stream that says it is a terminal."""
+
+    def isatty(self) -> bool:
+        return True
+
+
+@pytest.mark.parametrize(("environ", "shown"), [({}, False), ({"TERM": "dumb"}, False), ({"TERM": "xterm"}, True)])
+def test_styles_are_for_terminals_that_say_what_they_are(environ: dict[str, str], shown: bool) -> None:
+    with within(Context(environ=environ, stdout=Tty())):
+        assert shows_styles(Tty()) is shown
+        assert ("\x1b" in styled("dome", "bold")) is shown
+
+
+@pytest.mark.parametrize("base", ["relative", "./here", ""])
+def test_a_relative_folder_of_the_user_is_ignored(base: str, tmp_path: Path) -> None:
+    """As the XDG Base Directory Specification has it."""
+    environ = {"XDG_STATE_HOME": base, "XDG_CONFIG_HOME": base, "HOME": str(tmp_path)}
+    with within(Context(environ=environ)):
+        assert folder("state", "desk") == f"{tmp_path}/.local/state/desk"
+        assert folder("config", "desk") == f"{tmp_path}/.config/desk"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import random
 import signal
 import sys
@@ -209,9 +210,17 @@ def test_a_guard_leaves_the_modes_alone_once_a_shell_has_the_terminal(tmp_path: 
     with Terminal(["bash", "-c", line], rows=40) as terminal:
         terminal.see("note")
         terminal.quiet()
-        terminal.type("\x1a")
+        # A stop that no process can handle: the terminal is not given back, and the guard is armed.
+        os.kill(child_of(terminal.process.pid), signal.SIGSTOP)
         terminal.see(" -echo ")
         assert terminal.end() == 0
+
+
+def child_of(process: int) -> int:
+    """The only child of a process."""
+    children = Path(f"/proc/{process}/task/{process}/children").read_text().split()
+    assert len(children) == 1
+    return int(children[0])
 
 
 def test_an_interrupt_right_after_a_job_was_started_leaves_no_job_that_never_ran() -> None:
@@ -267,3 +276,29 @@ def test_a_size_that_changes_between_two_lines_holds_for_the_next_one() -> None:
         assert len(terminal.text().split("\n")[-1]) <= 33
         terminal.type(CTRL_D)
         assert terminal.end() == 0
+
+
+LATE = """
+import os, signal, sys
+from wesperon import fill, slot
+import wesperon.terminal.ports.posix as posix
+wait = posix.PosixPort.wait
+def waits(self, seconds):
+    found = wait(self, seconds)
+    if found[0]:  # the keys that are there are thrown away before they are read
+        import termios
+        termios.tcflush(self.handle, termios.TCIFLUSH)
+        os.kill(os.getpid(), signal.SIGINT)
+    return found
+posix.PosixPort.wait = waits
+fill([], a=slot())
+"""
+
+
+@pytest.mark.parametrize("env", [{}, {"WESPERON_PLAIN": "1"}])
+def test_an_interrupt_that_throws_away_what_was_to_be_read_is_heard(env: dict[str, str]) -> None:
+    with Terminal(python("-c", LATE), env=env) as terminal:
+        terminal.see("a")
+        terminal.type("x" + ENTER)
+        assert terminal.end() == -signal.SIGINT
+        is_as_before(terminal)

@@ -234,16 +234,6 @@ class Program(CommandGroup):
         """Open the gate, fill the command, run it, and print its result."""
         command: Any = call.command
         form: Any = merged_form(command, call.shared, call.shared_forms) if call.shared else command
-        steps = self._fill_and_perform(call, form, options)
-        if not form._has_secrets:
-            return (yield from steps)
-        from wesperon.values.secrets import Hushing
-
-        with Hushing():
-            return (yield from steps)
-
-    def _fill_and_perform(self, call: Invocation, form: Any, options: FillOptions) -> Interaction[int]:
-        command: Any = call.command
         shared = call.shared
         reading = read_words(form._slots, call.words, prefixes=self.prefixes, command=frozenset(call.places))
         if "help" in reading.own or "version" in reading.own:

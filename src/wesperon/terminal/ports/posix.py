@@ -19,6 +19,9 @@ if TYPE_CHECKING:
 
 #: The name of the controlling terminal (POSIX, Base Definitions, 10.1).
 PATH = "/dev/tty"
+#: How it is opened: what was there to read may be thrown away at the last moment, as an interrupt from the keyboard
+#: does, and a read that waits for more would sleep through it.
+FLAGS = os.O_RDWR | os.O_NOCTTY | os.O_CLOEXEC | os.O_NONBLOCK
 #: The most bytes read at a time.
 CHUNK = 1 << 16
 #: The most bytes that Linux takes in a line; what it says of itself is the least that POSIX asks for.
@@ -51,7 +54,7 @@ def reach() -> PosixPort | None:
         return None
     is_adopted = False
     try:
-        handle = os.open(PATH, os.O_RDWR | os.O_NOCTTY | os.O_CLOEXEC)
+        handle = os.open(PATH, FLAGS)
     except OSError:
         from wesperon.system.own_terminal import adopt
 
@@ -60,7 +63,7 @@ def reach() -> PosixPort | None:
             return None
         is_adopted = True
         try:
-            handle = os.open(path, os.O_RDWR | os.O_NOCTTY | os.O_CLOEXEC)
+            handle = os.open(path, FLAGS)
         except OSError:
             return None
     try:
