@@ -12,6 +12,8 @@ import os
 import select
 import sys
 
+from wesperon.system.signals import block_interrupts
+
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -75,13 +77,23 @@ class Guard:
 
     def arm(self) -> None:
         """Have the terminal given back from here on, with the modes that it has now."""
-        atexit.register(self._give_back)
+        atexit.register(self._at_exit)
         self._say(b"+")
 
     def disarm(self) -> None:
         """The terminal is given back."""
         self._say(b"-")
-        atexit.unregister(self._give_back)
+        atexit.unregister(self._at_exit)
+
+    def _at_exit(self) -> None:
+        """Give the terminal back as the process ends; no interrupt keeps it from that, or is told."""
+        while True:
+            try:
+                block_interrupts()
+                self._give_back()
+                return
+            except KeyboardInterrupt:
+                continue
 
     def _say(self, word: bytes) -> None:
         if self._process >= 0:
