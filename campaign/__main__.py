@@ -26,6 +26,7 @@ PROGRAMS = [
     Program("question.py", "text", is_modelled=True),
     Program("question.py", "text", *NOISE, is_modelled=True),
     Program("question.py", "menu", *NOISE),
+    *(Program("resumed.py", is_modelled=True, resumes=True) for _ in range(2)),
     Program("repeat.py", is_modelled=True),
     Program("repeat.py", "out1", "out2", "part1", "raw1", "child1", is_modelled=True),
     *(Program("card.py", way) for way in ("", "thread", "loop", "closed")),

@@ -2,6 +2,7 @@
 
 ("type", TEXT)              a text, in one piece
 ("bytes", PIECE, ...)       bytes, cut into pieces that come one after the other
+("slow", PIECE, ...)        the same on a slow line, cut anywhere
 ("paste", TEXT)             a text in one piece, as a terminal marks it
 ("click", ROW, COLUMN)      a button of the mouse, pressed and released
 ("signal", NAME, ...)       one signal, or several at once
@@ -16,6 +17,7 @@ from __future__ import annotations
 
 import random
 import signal
+from itertools import pairwise
 
 Action = tuple[object, ...]
 
@@ -68,6 +70,10 @@ def _ending(chance: random.Random) -> Action:
 
 def _one(chance: random.Random, *, is_modelled: bool, has_noise: bool) -> Action:
     roll = chance.random()
+    if is_modelled and roll > 0.97:  # on a slow line, whose pieces may end anywhere
+        data = b"".join(chance.choices(_keys(is_modelled), k=2))
+        places = sorted({0, len(data), *(chance.randint(0, len(data)) for _ in range(2))})
+        return ("slow", *(data[start:end] for start, end in pairwise(places)))
     if roll < 0.35:
         return ("type", "".join(chance.choices(LETTERS, k=chance.randint(1, 12))))
     if roll < 0.60:

@@ -16,7 +16,7 @@ class Text:
         verb, *given = action
         if verb in ("type", "paste"):
             self.before += str(given[0])
-        elif verb == "bytes":
+        elif verb in ("bytes", "slow"):
             data = b"".join(piece for piece in given if isinstance(piece, bytes))
             while data:
                 name = next(name for name, key in EDITS.items() if data.startswith(key))

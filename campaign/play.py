@@ -6,6 +6,7 @@ import os
 import re
 import signal
 import sys
+import tempfile
 import time
 from collections.abc import Sequence
 from pathlib import Path
@@ -26,14 +27,22 @@ class Program:
     """A program to be driven: its file and words, and what can be said of it.
 
     ``is_modelled``: it is one plain line, whose text is known after each key, and printed as ``got 'TEXT'``. ``asks``
-    is whether it takes keys at all.
+    is whether it takes keys at all. ``resumes``: it is killed after all was typed, and goes on from there.
     """
 
-    def __init__(self, *words: str, is_modelled: bool = False, asks: bool = True, plain: bool = False) -> None:
+    def __init__(
+        self,
+        *words: str,
+        is_modelled: bool = False,
+        asks: bool = True,
+        plain: bool = False,
+        resumes: bool = False,
+    ) -> None:
         self.words = words
         self.is_modelled = is_modelled
         self.asks = asks
         self.plain = plain
+        self.resumes = resumes
 
     @property
     def hears_stops(self) -> bool:
@@ -78,27 +87,62 @@ class Run:
             "TERM": "xterm-256color",
         }
         file = Path(__file__).parent / "programs" / program.words[0]
+        if program.resumes:
+            self.state_folder = tempfile.TemporaryDirectory(prefix="wesperon-")
+            env["XDG_STATE_HOME"] = self.state_folder.name
         # As under any shell, the program does not lead its session: the end of who does takes the terminal away.
         command = [sys.executable, str(file), *program.words[1:]]
-        self.terminal = Terminal(["sh", "-c", '"$@"; status=$?; sleep 0.5; exit $status', "sh", *command], env=env)
+        self.argv = ["sh", "-c", '"$@"; status=$?; sleep 0.5; exit $status', "sh", *command]
+        self.env = env
+        self.open()
+
+    def open(self) -> None:
+        """Start the program in a terminal."""
+        self.terminal = Terminal(self.argv, env=self.env)
         self.process = self.child()
         self.terminal.screen.write_process_input = self.answer  # type: ignore[method-assign]
 
     def play(self, actions: Sequence[Action]) -> list[str]:
         """Do everything, have the program end, and give what was wrong."""
-        with self.terminal:
-            try:
-                if self.program.asks:
-                    self.begin()
-                    for action in actions:
-                        if not self.alive():
-                            break
-                        self.do(action)
-                    self.finish()
-                self.end()
-            except Fault as fault:
-                self.faults.append(str(fault))
+        try:
+            if self.program.asks:
+                self.begin()
+                for action in actions:
+                    if not self.alive():
+                        break
+                    self.do(action)
+                if self.program.resumes:
+                    self.resume()
+                self.finish()
+            self.end()
+        except Fault as fault:
+            self.faults.append(str(fault))
+        finally:
+            self.terminal.__exit__(None, None, None)
         return self.faults
+
+    def resume(self) -> None:
+        """Kill the program once all is on the screen, and have it go on in another terminal."""
+        if not self.settled():
+            return
+        self.kill("SIGKILL")
+        self.terminal.__exit__(None, None, None)
+        self.sent.clear()
+        self.open()
+        self.begin()
+        if self.text.whole:
+            self.await_text(b"Resume")
+            self.send(b"\r")
+            self.await_text(b"Note")
+        self.text.end()
+
+    def await_text(self, text: bytes) -> None:
+        """Wait until the program has sent a text."""
+        end = time.monotonic() + PATIENCE
+        while text not in self.terminal.received:
+            if time.monotonic() > end or not self.alive():
+                raise Fault(f"there is no {text!r}: {self.terminal.everything()[-500:]}")
+            self.read(0.05)
 
     def answer(self, data: str) -> None:
         """Send what the terminal itself answers to the program, once a key that comes in pieces is whole."""
@@ -162,6 +206,11 @@ class Run:
             self.holds_answers = False
             while self.answers:
                 self.send(self.answers.pop(0))
+        elif verb == "slow":
+            for piece in given:
+                assert isinstance(piece, bytes)
+                self.send(piece)
+                self.wait(0.04)
         elif verb == "paste":
             self.send(b"\x1b[200~" + str(given[0]).encode() + b"\x1b[201~")
         elif verb == "click":
