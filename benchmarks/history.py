@@ -108,6 +108,12 @@ def main() -> int:
                 BUDGET,
             ),
             compare(
+                "Up, where all few texts have been shown",
+                lambda: repeated.older(None, "", begins=True, seen=shown),
+                lambda: fewer.find(NOWHERE.encode()),
+                BUDGET,
+            ),
+            compare(
                 "opening it, against an empty one (a thousand times)",
                 lambda: opened(different),
                 lambda: opened(empty),

@@ -249,9 +249,11 @@ def _skip(data: Buffer, high: int, least: int, wanted: bytes, begins: bool, seen
         low = line_before(data, max(high - STRETCH, 1))
         while data[low : low + 1] == b"\t" and low > len(HEADER):  # the lines of an entry stay together
             low = line_before(data, low)
-        fresh = set(data[low:high].replace(b"\n\t", JOINED).split(b"\n")) - known
+        fresh = set(data[low:high].replace(b"\n\t", JOINED).split(b"\n")) - known - {b""}
+        # An entry that begins with a tab is joined to what is before it, and is looked at by itself.
         if any(
-            (line.startswith(wanted) if begins else wanted in line) and not line.startswith(SIGNS) for line in fresh
+            JOINED in line if line.startswith(SIGNS) else (line.startswith(wanted) if begins else wanted in line)
+            for line in fresh
         ):
             return high
         high = low
