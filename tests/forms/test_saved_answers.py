@@ -400,3 +400,42 @@ def test_a_guide_that_is_killed_goes_on_in_the_midst_of_a_line(tmp_path: Path) -
         answered(terminal, " a note")
         terminal.see("'half of a note'")
         assert "'Lantern'" in terminal.text()
+
+
+def test_a_run_that_asks_for_other_values_leaves_what_was_kept_to_who_asks_for_it(tmp_path: Path) -> None:
+    env = {"XDG_STATE_HOME": str(tmp_path / "state")}
+    argv = program_of(tmp_path / "log.py", PROGRAM)
+    for words, typed in ((["--frames=1"], "Lantern"), (["--target=x", "--frames=1"], "12")):
+        with Terminal([*argv, *words], env=env) as terminal:
+            terminal.see("Enter: accept")
+            assert "Resume" not in terminal.text()
+            terminal.type(typed)
+            terminal.quiet()
+            time.sleep(0.05)
+            terminal.process.kill(signal.SIGKILL)
+            terminal.end()
+    with Terminal([*argv, "--frames=1", "--seconds=5"], env=env) as terminal:
+        terminal.see("Resume")
+        answered(terminal, "")
+        terminal.see("target  Lantern")
+
+
+def test_two_sets_of_questions_of_one_name_are_two(tmp_path: Path) -> None:
+    env = {"XDG_STATE_HOME": str(tmp_path / "state")}
+    for name in ("a", "b"):
+        (tmp_path / name).mkdir()
+        (tmp_path / name / "set.toml").write_text("[slots.note]\nkind = 'text'\n")
+    fill = [sys.executable, "-m", "wesperon", "fill"]
+    with Terminal([*fill, str(tmp_path / "a" / "set.toml")], env=env) as terminal:
+        terminal.see("note")
+        terminal.quiet()
+        terminal.type("half")
+        terminal.quiet()
+        time.sleep(0.05)
+        terminal.process.kill(signal.SIGKILL)
+        terminal.end()
+    with Terminal([*fill, str(tmp_path / "b" / "set.toml")], env=env) as terminal:
+        terminal.see("note")
+        assert "Resume" not in terminal.text()
+    with Terminal([*fill, str(tmp_path / "a" / "set.toml")], env=env) as terminal:
+        terminal.see("Resume")

@@ -159,10 +159,13 @@ class SetReader(ListReader):
     def _form(self, path: Path, name: str, description: str, slots: Mapping[str, Slot[Any]]) -> type[Any]:
         title = "".join(part.capitalize() for part in name.replace("-", "_").split("_")) or "Set"
         try:
-            return type(title, (self.base,), {"__doc__": description, "__module__": f"set:{name}", **slots})
+            made: Any = type(title, (self.base,), {"__doc__": description, "__module__": f"set:{name}", **slots})
+            made._declared_in = os.path.realpath(self.faults.document.name)
         except DeclarationError as error:
             self.faults.add((*path, "slots"), str(error).removeprefix(f"{title}: "))
             return self.base
+        form: type[Any] = made
+        return form
 
     def slot(
         self, path: Path, table: dict[str, Any], before: Mapping[str, Slot[Any]], names: set[str]

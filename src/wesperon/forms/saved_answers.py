@@ -54,7 +54,7 @@ class SavedAnswers:
     def __init__(self, program: str, form: type[Any], path: str) -> None:
         self.program = program
         self.form = form
-        named = ":".join((path, form.__module__, form.__qualname__, *form._slots))
+        named = ":".join((path, form._declared_in, form.__module__, form.__qualname__, *form._slots))
         self.name = f"{zlib.crc32(named.encode('utf-8', 'surrogateescape')):08x}"
         #: The file of this run, its lock, and the file of an earlier run that this one may go on from.
         self.own, self.lock, self.taken = "", -1, ""
@@ -66,9 +66,7 @@ class SavedAnswers:
 
     def left(self, named: Callable[[str], str]) -> Left | None:
         """What there is to go on with; ``named`` gives the slot of a name that was kept; None if there is nothing."""
-        answers, drafts, saved = self._read()
-        answers = {name: text for name, text in answers.items() if named(name)}
-        drafts = {name: text for name, text in drafts.items() if named(name)}
+        answers, drafts, saved = self._read(named)
         kept = list(dict.fromkeys([*answers, *drafts]))
         if not kept:
             return None
@@ -97,17 +95,28 @@ class SavedAnswers:
 
         return Left(question, answers, drafts)
 
-    def _read(self) -> tuple[dict[str, str], dict[str, str], float]:
-        """What the latest run that has ended has left, and when it was written; nothing if there is none."""
+    def _read(self, named: Callable[[str], str]) -> tuple[dict[str, str], dict[str, str], float]:
+        """What the latest run that has ended has left of what is asked for, and when it was written.
+
+        What others have left of other values stays for who asks for these.
+        """
         latest: tuple[dict[str, str], dict[str, str], float] = {}, {}, 0.0
         for path in self._left():
             try:
                 answers, drafts, saved = _parsed(read_private(path))
             except (OSError, ValueError, TypeError, KeyError):
                 continue
+            answers = {name: text for name, text in answers.items() if named(name)}
+            drafts = {name: text for name, text in drafts.items() if named(name)}
             is_fresh = 0 <= current().clock.time() - saved < KEPT
             # A run that ends meanwhile takes its answers away before its lock.
-            if is_fresh and saved >= latest[2] and not self._is_running(path) and os.path.lexists(path):
+            if (
+                (answers or drafts)
+                and is_fresh
+                and saved >= latest[2]
+                and not self._is_running(path)
+                and os.path.lexists(path)
+            ):
                 latest = answers, drafts, saved
                 self.taken = path
         return latest

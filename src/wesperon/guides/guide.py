@@ -69,6 +69,7 @@ class Guide:
         slots = {name: step.slot.by_name_only() for name, step in steps.items() if step.slot is not None}
         self.name, self.description, self.version = self._steps.name, self._steps.description, self._steps.version
         form: Any = type("Answers", (Form,), {"__doc__": self.description, "__module__": f"guide:{self.name}"})
+        form._declared_in = os.path.realpath(self.path)
         form._slots = slots
         self._form = form
 

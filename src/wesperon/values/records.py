@@ -54,6 +54,8 @@ class Record:
     _keeps_last: "ClassVar[bool]" = False
     #: Whether a slot is a secret.
     _has_secrets: "ClassVar[bool]" = False
+    #: The file that declares it; empty for a class of a program.
+    _declared_in: "ClassVar[str]" = ""
     _methods: "ClassVar[frozenset[str]]" = frozenset({"check", "origins"})
 
     def __init_subclass__(cls, **keywords: "Any") -> None:
