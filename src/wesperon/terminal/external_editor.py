@@ -18,11 +18,11 @@ STANDARD = "vi"
 ENDINGS = {"python": ".py", "bash": ".sh", "markdown": ".md", "javascript": ".js", "yaml": ".yml"}
 
 
-def edited(text: str, syntax: object, handles: tuple[int, ...]) -> str:
+def edited(text: str, syntax: object, terminal: int) -> str:
     """The text as the editor leaves it that VISUAL or EDITOR names, which has the terminal to itself.
 
-    ``syntax`` gives the file its ending. Raises Complaint if there is no such program or it fails; the text is as
-    it was then.
+    ``syntax`` gives the file its ending, ``terminal`` is the descriptor for the editor, -1 for its own. Raises
+    Complaint if there is no such program or it fails; the text is as it was then.
     """
     environ = current().environ
     line = environ.get("VISUAL") or environ.get("EDITOR") or STANDARD
@@ -34,7 +34,7 @@ def edited(text: str, syntax: object, handles: tuple[int, ...]) -> str:
     try:
         with os.fdopen(handle, "w", encoding="utf-8", errors="surrogatepass", newline="") as file:
             file.write(text + "\n" if text and not text.endswith("\n") else text)
-        status = _run([*words, path], handles[0] if handles else None)
+        status = _run([*words, path], terminal if terminal >= 0 else None)
         if status:
             raise Complaint(
                 tell("{line} ended with status {status}: the text is unchanged", line=quoted(line), status=status)

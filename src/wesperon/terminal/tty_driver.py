@@ -220,7 +220,7 @@ class TtyDriver(TtyEvents):
 
             # It says this once and for all: whatever may have been set until then.
             restored = MOUSE_OFF + CURSOR_SHAPES[""] + self.modes_off() if not self.is_plain else ""
-            self._guard = Guard(self.port.handles[0], restored, self.give_back_at_once)
+            self._guard = Guard(self.port.handle, restored, self.give_back_at_once)
         self._guard.arm()
 
     def _pass_on(self, numbers: bytes) -> None:
@@ -250,7 +250,7 @@ class TtyDriver(TtyEvents):
 
         self.seat.lend(self)
         try:
-            return edited(text, syntax, self.port.handles)
+            return edited(text, syntax, self.port.handle)
         finally:
             self.seat.take_back(self)
 

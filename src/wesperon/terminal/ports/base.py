@@ -15,6 +15,8 @@ if TYPE_CHECKING:
 
         #: What an event loop can watch: the keys, then what ``wake`` rings; empty if there is no such thing.
         handles: tuple[int, ...]
+        #: The terminal for another program, to read from and to write to; -1 if there is no such thing.
+        handle: int
         #: Whether this is the controlling terminal of the process, so that its signals are those of the process.
         is_own: bool
         #: Whether the size has changed; set here or by the handler of the signal, and taken back by who looks.

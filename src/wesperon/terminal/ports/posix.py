@@ -19,9 +19,10 @@ if TYPE_CHECKING:
 
 #: The name of the controlling terminal (POSIX, Base Definitions, 10.1).
 PATH = "/dev/tty"
-#: How it is opened: what was there to read may be thrown away at the last moment, as an interrupt from the keyboard
-#: does, and a read that waits for more would sleep through it.
-FLAGS = os.O_RDWR | os.O_NOCTTY | os.O_CLOEXEC | os.O_NONBLOCK
+#: How it is opened to write, and once more to read: what was there to read may be thrown away at the last moment, as an
+#: interrupt from the keyboard does, and a read that waits for more would sleep through it.
+FLAGS = os.O_RDWR | os.O_NOCTTY | os.O_CLOEXEC
+READ_FLAGS = os.O_RDONLY | os.O_NOCTTY | os.O_CLOEXEC | os.O_NONBLOCK
 #: The most bytes read at a time.
 CHUNK = 1 << 16
 #: The most bytes that Linux takes in a line; what it says of itself is the least that POSIX asks for.
@@ -54,7 +55,8 @@ def reach() -> PosixPort | None:
         return None
     is_adopted = False
     try:
-        handle = os.open(PATH, FLAGS)
+        path = PATH
+        handle = os.open(path, FLAGS)
     except OSError:
         from wesperon.system.own_terminal import adopt
 
@@ -74,25 +76,30 @@ def reach() -> PosixPort | None:
     if not in_front:
         os.close(handle)
         return None
-    return PosixPort(handle, is_own=True)
+    try:
+        reads = os.open(path, READ_FLAGS)
+    except OSError:
+        reads = handle
+    return PosixPort(handle, is_own=True, reads=reads)
 
 
 class PosixPort:
     """A terminal by its file descriptor; see ``ports.base.Port``.
 
     ``is_own`` says whether it is the controlling terminal of the process; of any other terminal a process may serve
-    several.
+    several. ``reads`` is another descriptor to read from, which never waits.
     """
 
-    def __init__(self, handle: int, *, is_own: bool = False) -> None:
+    def __init__(self, handle: int, *, is_own: bool = False, reads: int = -1) -> None:
         self.handle = handle
+        self.reads = handle if reads < 0 else reads
         self.is_own = is_own
         read_end, self.bell = os.pipe()
         os.set_blocking(self.bell, False)
         os.set_blocking(read_end, False)
-        self.handles: tuple[int, ...] = (handle, read_end)
+        self.handles: tuple[int, ...] = (self.reads, read_end)
         self._thread = get_ident()
-        self._keys, self._both = _watching(handle), _watching(handle, read_end)
+        self._keys, self._both = _watching(self.reads), _watching(self.reads, read_end)
         self.is_resized = False
         #: Called with the numbers of signals that arrive at the bell, if somebody wants to know them.
         self.heard: Callable[[bytes], object] | None = None
@@ -201,12 +208,12 @@ class PosixPort:
                 data = b""
             if self.heard is not None and (numbers := data.replace(WOKEN, b"")):
                 self.heard(numbers)
-        return self.handle in ready, woken
+        return self.reads in ready, woken
 
     def read(self) -> bytes:
         """The bytes of the keys that are there; raises OSError if the terminal is gone."""
         try:
-            data = os.read(self.handle, CHUNK)
+            data = os.read(self.reads, CHUNK)
         except BlockingIOError:
             return b""
         if not data:
@@ -220,14 +227,14 @@ class PosixPort:
         """
         from fcntl import ioctl
 
-        count = int.from_bytes(ioctl(self.handle, termios.FIONREAD, bytes(4)), sys.byteorder)
+        count = int.from_bytes(ioctl(self.reads, termios.FIONREAD, bytes(4)), sys.byteorder)
         if not count or (self._pasted > CAREFUL and count >= FULL):
             data = self.read()
             self._pasted = 0 if PASTE_END in data else self._pasted + len(data)
             return data
         found = bytearray()
         while len(found) < count:
-            found += os.read(self.handle, 1)
+            found += os.read(self.reads, 1)
             if found.endswith(b"~") and found.endswith(PASTE_END):
                 self._pasted = 0
                 break
@@ -244,7 +251,7 @@ class PosixPort:
         data = bytearray()
         while len(data) < CHUNK:
             try:
-                byte = os.read(self.handle, 1)
+                byte = os.read(self.reads, 1)
             except BlockingIOError:
                 break
             except OSError:
@@ -294,7 +301,7 @@ class PosixPort:
 
     def close(self) -> None:
         """Close the terminal."""
-        handles, self.handles = (*self.handles, self.bell), ()
+        handles, self.handles = {*self.handles, self.bell, self.handle}, ()
         for handle in handles:
             os.close(handle)
 

@@ -105,6 +105,7 @@ class WindowsPort:
     """A console by its two handles; see ``port.Port``."""
 
     handles: tuple[int, ...] = ()
+    handle = -1
 
     def __init__(self, kernel: Any, keys: int, screen: int) -> None:
         self.kernel = kernel

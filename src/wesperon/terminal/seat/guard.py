@@ -12,7 +12,7 @@ import os
 import select
 import sys
 
-from wesperon.system.signals import block_interrupts
+from wesperon.system.signals import allow_interrupts, block_interrupts
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -87,13 +87,18 @@ class Guard:
 
     def _at_exit(self) -> None:
         """Give the terminal back as the process ends; no interrupt keeps it from that, or is told."""
+        blocked = None
         while True:
             try:
-                block_interrupts()
+                blocked = blocked or block_interrupts()
                 self._give_back()
-                return
+                break
             except KeyboardInterrupt:
                 continue
+        try:
+            allow_interrupts(blocked)  # the process may be about to end by one
+        except KeyboardInterrupt:
+            pass
 
     def _say(self, word: bytes) -> None:
         if self._process >= 0:
