@@ -11,7 +11,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.harness import CTRL_D, Terminal, python
+from tests.harness import BACKSPACE, CTRL_C, CTRL_D, Terminal, python
 from wesperon import Command, Complaint, Console, Context, DeclarationError, Program
 from wesperon.console.evaluated_lines import position_of
 
@@ -172,5 +172,37 @@ def test_the_end_of_input_leaves() -> None:
     with Terminal(python("-c", LANGUAGE)) as terminal:
         terminal.see("loud")
         terminal.quiet()
+        terminal.type(CTRL_D)
+        assert terminal.end() == 0
+
+
+FAILING = """
+from wesperon import Complaint, Console
+def evaluate(text):
+    if "bad" in text:
+        raise Complaint("there is no bad star", text.index("bad"))
+    return f"seen {text}"
+Console(evaluate=evaluate, name="calc", history=False).run()
+"""
+
+
+@pytest.mark.parametrize("then", ["x", CTRL_C, BACKSPACE, "\x1b[A"])
+def test_the_reason_of_an_error_stays_above_once_its_line_was_changed_or_dropped(then: str) -> None:
+    with Terminal(python("-c", FAILING)) as terminal:
+        terminal.answer("calc", "one bad two")
+        terminal.see("there is no bad star")
+        terminal.quiet()
+        assert terminal.text().count("there is no bad star") == 1
+        terminal.type(then)
+        if then == "\x1b[A":  # nothing is recalled: the line stays as it is
+            terminal.type(CTRL_D)
+            terminal.type(CTRL_C)
+        terminal.quiet()
+        assert terminal.everything().count("there is no bad star") == 1
+        terminal.type(CTRL_C)
+        terminal.quiet()
+        terminal.answer("calc", "good")
+        terminal.see("seen good")
+        assert terminal.everything().count("there is no bad star") == 1
         terminal.type(CTRL_D)
         assert terminal.end() == 0

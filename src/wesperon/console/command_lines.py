@@ -93,6 +93,9 @@ class CommandLines:
         line.suggest_as = self.console.suggest_as
         return line
 
+    def line_ended(self) -> None:
+        """Called when a line was accepted, or dropped."""
+
     def is_empty(self, text: str) -> bool:
         """Whether a line does nothing; raises Complaint if it cannot be read."""
         return not self.entered(text).words

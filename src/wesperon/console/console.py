@@ -455,6 +455,7 @@ class Console:
         from wesperon.forms.interaction import Asked
 
         outcome = yield Asked(driver, self._line(driver), asking)
+        self.lines.line_ended()
         if isinstance(outcome, Interrupted):
             return False
         if not isinstance(outcome, Answered):

@@ -42,6 +42,15 @@ class EvaluatedLine(SeveralLines):
 
     #: The text that the language was asked about last, and whether it is whole.
     asked_about: tuple[str, bool] = ("", True)
+    #: Called with the first change of a text that came back.
+    on_change: Callable[[], object] | None = None
+
+    def changed(self) -> None:
+        """Forget what was said about the text before; it is said above."""
+        super().changed()
+        on_change, self.on_change = self.on_change, None
+        if on_change is not None:
+            on_change()
 
     def foot(self) -> str:
         """What the keys do."""
@@ -100,6 +109,8 @@ class EvaluatedLines(CommandLines):
         self.language = language
         #: The text that comes back into the next line, with what is wrong with it.
         self.returned: tuple[str, Complaint] | None = None
+        #: What the open line shows to be wrong with it.
+        self.reason = ""
 
     def command_of(self, text: str) -> str | None:
         """The command after the sign; None if the text is in the language."""
@@ -121,7 +132,15 @@ class EvaluatedLines(CommandLines):
             **settings,
         )
         line.suggest_as = self.console.suggest_as
+        self.reason = complaint.reason if complaint is not None else ""
+        line.on_change = self.line_ended
         return line
+
+    def line_ended(self) -> None:
+        """Print what is wrong with the text that came back, now that the line no longer shows it."""
+        reason, self.reason = self.reason, ""
+        if reason:
+            print_fault(reason, self.console.driver_in_use)
 
     def is_empty(self, text: str) -> bool:
         """Whether there is nothing to evaluate; raises Complaint if a quote of a command is not closed."""
