@@ -30,9 +30,19 @@ def folder(kind: str, program: str) -> str:
     environ = current().environ
     base = environ.get(variable, "")
     if not os.path.isabs(base):  # the specification ignores relative paths
-        home = environ.get("HOME")
-        base = os.path.join(home, default[2:]) if home else os.path.expanduser(default)
+        home = environ.get("HOME", "")
+        base = os.path.join(home if os.path.isabs(home) else _home_of_user(), default[2:])
     return os.path.join(base, name)
+
+
+def _home_of_user() -> str:
+    """The folder that the system has for the user, where the environment names none that can be used."""
+    try:
+        import pwd
+
+        return pwd.getpwuid(os.getuid()).pw_dir
+    except (ImportError, KeyError):
+        return os.path.expanduser("~")
 
 
 def file_name(program: str) -> str:

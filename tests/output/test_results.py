@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import io
 import json
+import os
+import pwd
 import re
 from datetime import date, timedelta
 from decimal import Decimal
@@ -177,3 +179,6 @@ def test_a_relative_folder_of_the_user_is_ignored(base: str, tmp_path: Path) -> 
     with within(Context(environ=environ)):
         assert folder("state", "desk") == f"{tmp_path}/.local/state/desk"
         assert folder("config", "desk") == f"{tmp_path}/.config/desk"
+    for home in ("", "relative"):  # nothing is written into the root, or below the working folder
+        with within(Context(environ={**environ, "HOME": home})):
+            assert folder("state", "desk") == f"{pwd.getpwuid(os.getuid()).pw_dir}/.local/state/desk"
