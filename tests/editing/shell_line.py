@@ -219,8 +219,11 @@ def difference(keys: list[str]) -> tuple[str, str] | None:
     mine = ours(keys)
     if mine is None or mine.count(MARK) < 2:
         return None
-    theirs = shells(keys)
-    return None if mine == theirs else (mine, theirs)
+    for _ in range(3):  # on a loaded machine the shell may echo a key before its line is open
+        theirs = shells(keys)
+        if mine == theirs:
+            return None
+    return mine, theirs
 
 
 def shortened(keys: list[str], about: str) -> list[str]:
