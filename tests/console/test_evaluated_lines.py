@@ -203,6 +203,7 @@ def test_the_reason_of_an_error_stays_above_once_its_line_was_changed_or_dropped
         terminal.quiet()
         terminal.answer("calc", "good")
         terminal.see("seen good")
+        terminal.quiet()  # the next line is open
         assert terminal.everything().count("there is no bad star") == 1
         terminal.type(CTRL_D)
         assert terminal.end() == 0
