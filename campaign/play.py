@@ -207,10 +207,14 @@ class Run:
             while self.answers:
                 self.send(self.answers.pop(0))
         elif verb == "slow":
+            self.holds_answers = True
             for piece in given:
                 assert isinstance(piece, bytes)
                 self.send(piece)
                 self.wait(0.04)
+            self.holds_answers = False
+            while self.answers:
+                self.send(self.answers.pop(0))
         elif verb == "paste":
             self.send(b"\x1b[200~" + str(given[0]).encode() + b"\x1b[201~")
         elif verb == "click":
