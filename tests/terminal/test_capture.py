@@ -474,3 +474,47 @@ def test_a_line_that_a_child_of_a_command_tears_is_drawn_right_by_the_next_key()
         terminal.type("\x15" + CTRL_D)
         assert terminal.end() == 0
         assert terminal.modes() == terminal.initial
+
+
+BETWEEN = """
+import sys, threading, time
+from wesperon import Command, Console, Program
+stop = threading.Event()
+def say(name):
+    number = 0
+    while not stop.is_set():
+        print(f"<{name}:{number}>")
+        number += 1
+        time.sleep(0.0005)
+class Talk(Command):
+    def run(self):
+        for name in "ab":
+            threading.Thread(target=say, args=(name,), daemon=True).start()
+        for number in range(400):
+            print(f"<own:{number}>")
+            if number % 40 == 0:
+                time.sleep(0.002)
+        print("<half", end="", flush=True)
+        for _ in range(60):  # a line that grows keeps nobody waiting either
+            time.sleep(0.005)
+            print(".", end="", flush=True)
+        print(":done>")
+        stop.set()
+sys.setswitchinterval(1e-5)
+Console(Program("desk", members=[Talk]), history=False).run()
+"""
+
+
+def test_what_a_command_prints_is_not_torn_by_what_threads_print_meanwhile() -> None:
+    """The built-in print writes a text and its end one after the other; a line of another thread may come between."""
+    with Terminal(python("-c", BETWEEN), rows=40, history=20_000) as terminal:
+        terminal.answer("desk", "talk")
+        terminal.see(":done>")
+        terminal.quiet()
+        rows = [row for row in terminal.everything().split("\n") if row.startswith("<") and "half" not in row]
+        torn = [row for row in rows if not re.fullmatch(r"<(a|b|own):\d+>", row)]
+        assert torn == []
+        assert [row for row in rows if "own" in row] == [f"<own:{number}>" for number in range(400)]
+        assert sum("<a" in row for row in rows) > 50  # a line that has no end for long keeps nobody waiting
+        terminal.type(CTRL_D)
+        assert terminal.end() == 0

@@ -93,8 +93,8 @@ class CommandLines:
         line.suggest_as = self.console.suggest_as
         return line
 
-    def line_ended(self) -> None:
-        """Called when a line was accepted, or dropped."""
+    def line_dropped(self) -> None:
+        """Called when a line was left without being accepted."""
 
     def is_empty(self, text: str) -> bool:
         """Whether a line does nothing; raises Complaint if it cannot be read."""

@@ -455,11 +455,9 @@ class Console:
         from wesperon.forms.interaction import Asked
 
         outcome = yield Asked(driver, self._line(driver), asking)
-        self.lines.line_ended()
-        if isinstance(outcome, Interrupted):
-            return False
         if not isinstance(outcome, Answered):
-            return True
+            self.lines.line_dropped()
+            return not isinstance(outcome, Interrupted)
         if driver.is_own and SIGNALS.take_interrupt():  # after Enter, and before the command
             raise KeyboardInterrupt
         if outcome.value:

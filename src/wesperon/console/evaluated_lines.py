@@ -133,11 +133,11 @@ class EvaluatedLines(CommandLines):
         )
         line.suggest_as = self.console.suggest_as
         self.reason = complaint.reason if complaint is not None else ""
-        line.on_change = self.line_ended
+        line.on_change = self.line_dropped
         return line
 
-    def line_ended(self) -> None:
-        """Print what is wrong with the text that came back, now that the line no longer shows it."""
+    def line_dropped(self) -> None:
+        """Print what is wrong with the text that came back, now that no line shows it any more."""
         reason, self.reason = self.reason, ""
         if reason:
             print_fault(reason, self.console.driver_in_use)

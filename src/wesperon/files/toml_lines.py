@@ -78,18 +78,18 @@ def _unquoted(part: str) -> str:
 
 def split_row(row: str) -> tuple[str, str, str]:
     """A row before its first sign of equality that is not in quotes, the sign, and what is after it."""
-    at = _place(row, "=")
+    at = place_of(row, "=")
     return (row, "", "") if at < 0 else (row[:at], "=", row[at + 1 :])
 
 
 def _heading(row: str) -> str:
     """What is between the brackets of the heading of a table."""
     row = row.lstrip("[")
-    at = _place(row, "]")
+    at = place_of(row, "]")
     return row if at < 0 else row[:at]
 
 
-def _place(row: str, wanted: str) -> int:
+def place_of(row: str, wanted: str) -> int:
     """Where a character is that is not in quotes; -1 if it is not there."""
     quote = ""
     for at, char in enumerate(row):

@@ -206,16 +206,10 @@ def _end_of_rows(rows: list[str], end: int) -> int:
 
 def _comment_of(value: str) -> str:
     """The comment after a value, with the blanks before it; empty if there is none."""
-    quote = ""
-    for at, char in enumerate(value):
-        if quote:
-            quote = "" if char == quote and (quote == "'" or value[at - 1] != "\\") else quote
-        elif char in "\"'":
-            quote = char
-        elif char == "#":
-            before = value[:at]
-            return before[len(before.rstrip()) :] + value[at:]
-    return ""
+    from wesperon.files.toml_lines import place_of
+
+    at = place_of(value, "#")
+    return value[len(value[:at].rstrip()) :] if at >= 0 else ""
 
 
 def _read(path: str) -> str:

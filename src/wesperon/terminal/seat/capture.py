@@ -15,6 +15,7 @@ import _thread
 import os
 import select
 import sys
+from time import sleep
 
 from wesperon.screen.ecma48 import SGR_RESET
 from wesperon.system.interrupts import critical
@@ -41,6 +42,8 @@ if TYPE_CHECKING:
 
 #: For how long at most who prints waits for room, in seconds: it may be the very thread that is to show the lines.
 LONGEST_WAIT = 0.25
+#: For how long who prints waits until a command has ended its line, in seconds.
+LINE_END_WAIT = 0.05
 #: The most bytes that are read at a time, and the most characters of a line that has no end yet.
 CHUNK, LONGEST_LINE = 1 << 16, 1 << 20
 #: How often a descriptor is set again if the system fails to.
@@ -66,6 +69,9 @@ class Capture:
         self._deciding = _thread.RLock()
         self._rest = b""
         self._lines: dict[tuple[str, int], str] = {}
+        #: What stands for the line of a command that has no end yet; the one whose end did not come soon.
+        self._half_line: object | None = None
+        self._waited_for: object | None = None
         #: The process, and the thread that has opened it, whose commands have the terminal between two lines.
         self._process, self._thread = os.getpid(), _thread.get_ident()
 
@@ -130,6 +136,7 @@ class Capture:
         self._begun += 1
         if self._begun > 1:
             return
+        self._half_line = None
         self._flush()
         if self._write_end < 0:
             return
@@ -185,18 +192,12 @@ class Capture:
             stream.write_original(text)
             return
         key = stream.name, _thread.get_ident()
-        with self._deciding:
-            if not self._begun:
-                text = self._lines.pop(key, "") + text
-                if key[1] != self._thread:  # of another thread whole lines only: the next line may open at any moment
-                    text, end, rest = text.rpartition("\n")
-                    text += end
-                    if rest:
-                        self._lines[key] = rest
-                if text:
-                    # What has no end of its line yet would else come in the midst of the next line that is open.
-                    stream.write_original(text, flush=not text.endswith("\n"))
-                return
+        while not self._write_between(stream, text, key):
+            if self._begun:
+                break
+            self._await_line_end()
+        else:
+            return
         lines, end, rest = (self._lines.pop(key, "") + text).rpartition("\n")
         if len(rest) > LONGEST_LINE or "\r" in rest:
             from wesperon.text.overwriting import last_state
@@ -208,6 +209,43 @@ class Capture:
         if end:
             self.catch_up()
             self.show(lines)
+
+    def _write_between(self, stream: StandardStream, text: str, key: tuple[str, int]) -> bool:
+        """Write a text while nothing is open; whether that was done.
+
+        Of another thread than that of the commands only whole lines are written, since the next line may open at any
+        moment, and none in the midst of a line of a command that is about to end.
+        """
+        is_others = key[1] != self._thread
+        with self._deciding:
+            if self._begun or (is_others and self._half_line not in (None, self._waited_for)):
+                return False
+            text = self._lines.pop(key, "") + text
+            if is_others:
+                text, end, rest = text.rpartition("\n")
+                text += end
+                if rest:
+                    self._lines[key] = rest
+            elif "\n" in text:
+                self._half_line = None if text.endswith("\n") else object()
+            elif text and self._half_line is None:
+                self._half_line = object()
+            if text:
+                # What has no end of its line yet would else come in the midst of the next line that is open.
+                stream.write_original(text, flush=not text.endswith("\n"))
+        return True
+
+    def _await_line_end(self) -> None:
+        """Wait until a command has ended its line: the built-in ``print`` writes a text and its end one by one.
+
+        One that has none for a while, as of a question or a bar, keeps nobody waiting again.
+        """
+        half_line = self._half_line
+        for _ in range(int(LINE_END_WAIT * 1000)):
+            if self._half_line is not half_line or self._begun:
+                return
+            sleep(0.001)
+        self._waited_for = half_line
 
     def flush(self, stream: StandardStream) -> None:
         """Have everything that was written arrive; a line that has no end yet waits for it."""
