@@ -137,7 +137,7 @@ def _for_bash(line: str, current: str, complete: Complete) -> list[str]:
             inner = text[len(head) :]
             answers.append(_inside(inner, mark))
             continue
-        # What the user has typed stays as it is: a ~ that the shell expands would be none behind a backslash.
+        # What the user has typed stays as it is: a ~ that the shell expands would be none after a backslash.
         quoted = raw + _escaped(text[len(word) :]) if text.startswith(word) else _escaped(text)
         answers.append(_rest(quoted, raw, current) + ("" if one.goes_on else " "))
     return answers

@@ -311,7 +311,7 @@ class _Filling:
             return None
         self.pipe = pipe = Pipe(claims, timeout=self.options.timeout)
         piped = next((slot for slot in self._left() if pipe.wants(slot)), None)
-        if piped is not None:  # all that can be known without it is told before it is read, which may take for ever
+        if piped is not None:  # all that can be known without it is reported before it is read, which may take for ever
             self._open_gate(self._known(frozenset(slot.name for slot in self._left() if not slot.has_fallback)))
             pipe.hurries = bool(self.problems) or self._lacks_something(piped)
         return pipe

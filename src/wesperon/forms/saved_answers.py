@@ -7,7 +7,7 @@ as long as it lasts: no other run offers what it has kept, or takes it away, bef
 
 A file begins with a line of JSON: when it was begun, the answers, and the drafts: what was in other questions when the
 user went back from them. Each further line is what a key has changed in the open question: its name, the characters
-that stay at the start and at the end, and what is between them now. With the next answer it is written anew. It is
+that stay at the start and at the end, and what is between them now. With the next answer it is written again. It is
 never forced to the disk: a process that is killed is meant, not a power cut.
 """
 
@@ -36,7 +36,7 @@ if TYPE_CHECKING:
 KEPT = 24 * 60 * 60
 #: What the name of the file ends with whose lock a run holds.
 LOCK = ".lock"
-#: How long what was changed may become before the file is written anew, in bytes.
+#: How long what was changed may become before the file is written again, in bytes.
 LONGEST = 1 << 18
 
 

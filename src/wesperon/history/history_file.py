@@ -36,7 +36,7 @@ from wesperon.history.file_format import (
 )
 from wesperon.history.file_view import FileView
 from wesperon.system.interrupts import critical
-from wesperon.system.signals import allow_interrupts, block_interrupts
+from wesperon.system.signals import block, signals, unblock
 from wesperon.user_folders import folder
 
 TYPE_CHECKING = False
@@ -289,7 +289,7 @@ class _Writing:
         self.blocked: Any = None
 
     def __enter__(self) -> _Writing:
-        self.blocked = block_interrupts()
+        self.blocked = block([signals.SIGINT])
         try:
             self._open(self.history.path or os.devnull)
         except (OSError, ValueError) as error:
@@ -297,7 +297,7 @@ class _Writing:
             self.history._refuse(error)
         except BaseException:
             self._close()
-            allow_interrupts(self.blocked)
+            unblock(self.blocked)
             raise
         return self
 
@@ -305,7 +305,7 @@ class _Writing:
         self._close()
         if isinstance(error, OSError):
             self.history._refuse(error)
-        allow_interrupts(self.blocked)
+        unblock(self.blocked)
         return isinstance(error, OSError)
 
     def _open(self, path: str) -> None:

@@ -22,7 +22,8 @@ import _thread
 import os
 
 from wesperon.system.interrupts import INTERRUPTIBLE, mark_at
-from wesperon.system.signals import ending_signals, signals, signals_to_handle
+from wesperon.system.signals import block, ending_signals, signals, signals_to_handle, unblock
+from wesperon.system.stopping import stop_process
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -179,11 +180,11 @@ class ProcessSignals:
         """
         if not self._before:
             return
-        blocked = _block([*self._before])
+        blocked = block([*self._before])
         try:
             self._set_before()
         finally:
-            _unblock(blocked)
+            unblock(blocked)
 
     def _set_before(self) -> None:
         ours = (self._end, self._interrupt, self._call_own, self._resized, self._stop, self._go_on)
@@ -290,7 +291,7 @@ class ProcessSignals:
                 holder.give_back()
             except Exception:  # no way back remains untried because another one failed
                 pass
-        _block([number])
+        block([number])
         try:
             signals.signal(number, signals.SIG_DFL)
             os.kill(os.getpid(), number)
@@ -328,62 +329,6 @@ class ProcessSignals:
     def _top(self) -> Holder | None:
         """The one that has the terminal now."""
         return next((holder for holder in reversed(self._stack) if holder.is_driver), None)
-
-
-def stop_process(*, only_self: bool) -> None:
-    """Stop the process until SIGCONT, and the others of its group unless ``only_self``."""
-    number = signals.SIGTSTP
-    try:
-        before = signals.getsignal(number)
-        blocked = _block([number])
-        try:
-            signals.signal(number, signals.SIG_DFL)
-        finally:
-            _unblock(blocked)
-    except ValueError:  # in a thread, which cannot set the handler: the signal that needs none does the same
-        before, number = None, signals.SIGSTOP if signals.getsignal(number) != signals.SIG_DFL else number
-    try:
-        if before is None:
-            # The main thread gets what is sent to the process, and this one would go on for a moment; sent to both, the
-            # second would stop it once more after it was continued. So it goes to the others, and to this thread.
-            if not only_self:
-                _signal_others_of_group(number)
-            signals.pthread_kill(_thread.get_ident(), number)
-        elif only_self:
-            os.kill(os.getpid(), number)
-        else:
-            os.killpg(0, number)
-    finally:
-        if before is not None:
-            signals.signal(signals.SIGTSTP, before)
-
-
-def _signal_others_of_group(number: int) -> None:
-    """Send a signal to all other processes of the group, as far as the system lists them (``/proc``)."""
-    own, group = os.getpid(), os.getpgrp()
-    try:
-        listed = [int(name) for name in os.listdir("/proc") if name.isdigit()]
-    except OSError:
-        return
-    for process in listed:
-        try:
-            if process != own and os.getpgid(process) == group:
-                os.kill(process, number)
-        except OSError:  # it has ended, or is somebody else's
-            pass
-
-
-def _block(numbers: list[int]) -> Any:
-    """Have these signals wait, and have Python handle those that it has noted; what ``_unblock`` wants."""
-    if not hasattr(signals, "pthread_sigmask"):
-        return None
-    return signals.pthread_sigmask(signals.SIG_BLOCK, numbers)
-
-
-def _unblock(blocked: Any) -> None:
-    """Have signals come as before ``_block``."""
-    if blocked is not None:
-        signals.pthread_sigmask(signals.SIG_SETMASK, blocked)
 
 
 def _is_main() -> bool:

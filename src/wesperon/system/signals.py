@@ -10,6 +10,7 @@ from __future__ import annotations
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     import signal as signals
+    from collections.abc import Iterable
     from typing import Any
 else:
     try:
@@ -39,17 +40,17 @@ def ending_signals() -> list[int]:
     return [number for number in signals_to_handle() if number not in harmless]
 
 
-def block_interrupts() -> Any:
-    """Have no interrupt come to this thread; what ``allow_interrupts`` wants."""
+def block(numbers: Iterable[int]) -> Any:
+    """Have these signals wait in this thread, and Python handle those that it has noted; what ``unblock`` wants."""
     if not hasattr(signals, "pthread_sigmask"):
         return None
-    return signals.pthread_sigmask(signals.SIG_BLOCK, [signals.SIGINT])
+    return signals.pthread_sigmask(signals.SIG_BLOCK, [*numbers])
 
 
-def allow_interrupts(blocked: Any) -> None:
-    """Have interrupts come as before ``block_interrupts``; one that has come meanwhile is raised here."""
+def unblock(blocked: Any) -> None:
+    """Have signals come as before ``block``; what one that has come meanwhile raises is raised here."""
     if blocked is not None:
         signals.pthread_sigmask(signals.SIG_SETMASK, blocked)
 
 
-__all__ = ["allow_interrupts", "block_interrupts", "ending_signals", "signals"]
+__all__ = ["block", "ending_signals", "signals", "signals_to_handle", "unblock"]

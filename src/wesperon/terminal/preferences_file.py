@@ -165,13 +165,12 @@ def _tries(text: str, path: tuple[str, ...], value: str, wanted: dict[str, Any])
             end -= 1  # the comment above a heading belongs to that
         if depth == len(path) - 1 or not depth:
             yield "\n".join(_with_row(rows, _end_of_rows(rows, end), row))
-        for place in range(_end_of_rows(rows, end), start - 1, -1):
-            yield "\n".join(_with_row(rows, place, row))
-        if depth == len(path) - 1 and not depth:
-            continue
     table = [*rows[: _end_of_rows(rows, len(rows))], "", f"[{'.'.join(names[:-1])}]", f"{names[-1]} = {value}", ""]
     if len(path) > 1:
         yield "\n".join(table[1:] if not table[0] else table)
+    for place in range(min(len(rows), MOST_ROWS), -1, -1):  # wherever it means that
+        for depth in range(len(path) - 1, -1, -1):
+            yield "\n".join(_with_row(rows, place, f"{'.'.join(names[depth:])} = {value}"))
 
 
 def _with_row(rows: list[str], at: int, row: str) -> list[str]:

@@ -23,8 +23,9 @@ from wesperon.screen.ecma48 import (
     WRAP_ON,
 )
 from wesperon.system.interrupts import critical
-from wesperon.system.process_signals import SIGNALS, stop_process
+from wesperon.system.process_signals import SIGNALS
 from wesperon.system.signals import signals
+from wesperon.system.stopping import stop_process
 from wesperon.system.threads import start_thread
 from wesperon.terminal.seat.seat import OWN_SEAT, Held
 from wesperon.terminal.tty_events import TtyEvents

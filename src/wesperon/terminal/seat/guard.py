@@ -12,7 +12,7 @@ import os
 import select
 import sys
 
-from wesperon.system.signals import allow_interrupts, block_interrupts
+from wesperon.system.signals import block, signals, unblock
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -86,17 +86,17 @@ class Guard:
         atexit.unregister(self._at_exit)
 
     def _at_exit(self) -> None:
-        """Give the terminal back as the process ends; no interrupt keeps it from that, or is told."""
+        """Give the terminal back as the process ends; no interrupt prevents that, or leaves a trace."""
         blocked = None
         while True:
             try:
-                blocked = blocked or block_interrupts()
+                blocked = blocked or block([signals.SIGINT])
                 self._give_back()
                 break
             except KeyboardInterrupt:
                 continue
         try:
-            allow_interrupts(blocked)  # the process may be about to end by one
+            unblock(blocked)  # the process may be about to end by one
         except KeyboardInterrupt:
             pass
 

@@ -1,7 +1,7 @@
 """What was typed ahead and read already, when the terminal is given back: for this process's own standard input.
 
-A question reads no further than the key that may end it, so what was typed ahead is still in the terminal, for whoever
-reads next: another question, the program's ``input``, a child, the shell. Little is read too early (what came in one
+A question reads no further than the key that may end it, so what was typed ahead is still in the terminal, for the next
+reader: another question, the program's ``input``, a child, the shell. Little is read too early (what came in one
 read with a key of the user's own that ends a question, or after the end of a very large paste), and only this process
 can still have it: the next question, or ``sys.stdin``, which gives it before all else.
 """
