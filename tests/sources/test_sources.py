@@ -459,3 +459,11 @@ def test_an_answer_that_trickles_in_is_waited_for_from_its_last_byte() -> None:
             time.sleep(0.6)
         told, _ = process.communicate()
     assert told == "got abcde\n"
+
+
+def test_the_gate_is_opened_once_also_where_a_pipe_is_read() -> None:
+    code = READS.format(
+        more="", do="def gate(path, command, values):\n    print('gate', values.n)\nprint(fill(Log, gate=gate).text)"
+    )
+    done = subprocess.run([sys.executable, "-c", code], input="line", capture_output=True, text=True, check=True)
+    assert done.stdout == "gate 1\nline\n"

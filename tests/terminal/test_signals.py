@@ -115,8 +115,22 @@ def test_a_storm_of_interrupts_leaves_the_terminal_as_it_was(program: str) -> No
             is_as_before(terminal)
 
 
-def test_the_key_that_stops_works_in_a_question_of_a_thread(tmp_path: Path) -> None:
-    (tmp_path / "asking.py").write_text(IN_THREAD)
+#: The thread that stops the process is late, so that all others have stopped, and were continued, before it.
+LATE_STOP = """
+import time
+import wesperon.system.stopping as stopping
+class Late:
+    def __getattr__(self, name):
+        if name == "pthread_kill":
+            time.sleep(0.4)
+        return getattr(signals, name)
+signals, stopping.signals = stopping.signals, Late()
+"""
+
+
+@pytest.mark.parametrize("late", ["", LATE_STOP])
+def test_the_key_that_stops_works_in_a_question_of_a_thread(late: str, tmp_path: Path) -> None:
+    (tmp_path / "asking.py").write_text(late + IN_THREAD)
     line = f"set -m; {sys.executable} {tmp_path / 'asking.py'}; echo stopped; stty -a; fg; echo end"
     with Terminal(["bash", "-c", line], rows=40) as terminal:
         terminal.see("note")

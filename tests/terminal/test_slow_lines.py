@@ -179,3 +179,16 @@ def test_arrows_on_a_slow_line_move_the_cursor(gap: float) -> None:
         terminal.type(ENTER)
         terminal.see("got aXp Yqbc" if gap < 0.3 else "got aYqbc")
         assert terminal.end() == 0
+
+
+def test_the_two_line_ends_are_two_keys() -> None:
+    program = (
+        "from wesperon import Form, slot\nclass F(Form):\n    first = slot()\n"
+        "print('got', F.fill([], bindings={'ctrl-j': 'uppercase-word'}).first)"
+    )
+    with Terminal(python("-c", program)) as terminal:
+        terminal.see("first")
+        terminal.quiet()
+        terminal.type("ab cd\x01\n" + ENTER)
+        terminal.see("got AB cd")
+        assert terminal.end() == 0
