@@ -124,69 +124,51 @@ def fails(make: Callable[[str], BaseException]) -> Callable[[str], None]:
     return failing
 
 
+def log(kind: Any = str, check: Any = None, **body: Any) -> Any:
+    """A form with a password, and more in its body."""
+    return type("Log", (Form,), {"password": slot(kind, "Password", secret="anywhere", env="PW", check=check), **body})
+
+
 def kind(make: Callable[[str], BaseException]) -> Any:
     def own(text: str) -> str:
         raise make(text)
 
-    class Log(Form):
-        password = slot(own, "Password", secret="anywhere", env="PW")
-
-    return Log, {}
+    return log(own), {}
 
 
 def slot_check(make: Callable[[str], BaseException]) -> Any:
-    class Log(Form):
-        password = slot(str, "Password", secret="anywhere", env="PW", check=fails(make))
-
-    return Log, {}
+    return log(check=fails(make)), {}
 
 
 def form_check(make: Callable[[str], BaseException]) -> Any:
-    class Log(Form):
-        password = slot(str, "Password", secret="anywhere", env="PW")
-
+    class Checked(log()):  # type: ignore[misc]
         def check(self) -> None:
             raise make(self.password)
 
-    return Log, {}
+    return Checked, {}
 
 
 def bound(make: Callable[[str], BaseException]) -> Any:
-    class Log(Form):
-        password = slot(str, "Password", secret="anywhere", env="PW")
-        n = slot(int, low=lambda answers: fails(make)(answers.password), initial=5)
-
-    return Log, {"words": ["--n=3"]}
+    n: Any = slot(int, low=lambda answers: fails(make)(answers.password), initial=5)
+    return log(n=n), {"words": ["--n=3"]}
 
 
 def default(make: Callable[[str], BaseException]) -> Any:
-    class Log(Form):
-        password = slot(str, "Password", secret="anywhere", env="PW")
-        n = slot(int, default=lambda answers: fails(make)(answers.password))
-
-    return Log, {}
+    n: Any = slot(int, default=lambda answers: fails(make)(answers.password))
+    return log(n=n), {}
 
 
 def applies(make: Callable[[str], BaseException]) -> Any:
-    class Log(Form):
-        password = slot(str, "Password", secret="anywhere", env="PW")
-        n = slot(int, applies=lambda answers: fails(make)(answers.password), default=3)
-
-    return Log, {}
+    n: Any = slot(int, applies=lambda answers: fails(make)(answers.password), default=3)
+    return log(n=n), {}
 
 
 def gate(make: Callable[[str], BaseException]) -> Any:
-    class Log(Form):
-        password = slot(str, "Password", secret="anywhere", env="PW")
-
-    return Log, {"gate": lambda path, command, values: fails(make)(values.password)}
+    return log(), {"gate": lambda path, command, values: fails(make)(values.password)}
 
 
 def running(make: Callable[[str], BaseException]) -> Any:
-    class Log(Form):
-        password = slot(str, "Password", secret="anywhere", env="PW")
-
-    return Log, {"run": make}
+    return log(), {"run": make}
 
 
 PLACES = [kind, slot_check, form_check, bound, default, applies, gate, running]

@@ -14,51 +14,16 @@ from wesperon.testing import Press, Scripted
 KEY = "hunter\x1b7"
 
 
-def long_enough(text: str) -> None:
-    if len(text) < 9:
-        raise ValueError(f"{text} is too weak")
-
-
 class Login(Form):
     user = slot()
     password = slot(secret=True, env="DESK_PASSWORD", short="p")
     pin = slot(int, secret="anywhere", default=None)
 
 
-class Weak(Form):
-    password = slot(secret="anywhere", check=long_enough, default=None)
-    pin = slot(int, secret="anywhere", high=999, default=None)
-
-
 def told(problems: Problems) -> str:
     return "\n".join(
         [str(problems), repr(problems), problems.json(), report(problems, ["desk"], None), repr(problems.args)]
     )
-
-
-@pytest.mark.parametrize(
-    ("form", "words"),
-    [
-        (Login, ["ann", "--password", KEY]),
-        (Login, ["ann", f"--password={KEY}"]),
-        (Login, ["ann", f"-p{KEY}"]),
-        (Login, ["ann", f"--passwrod={KEY}"]),
-        (Login, ["ann", "--passwrod", KEY]),
-        (Login, ["ann", "-p", KEY, "--password", KEY]),
-        (Login, ["ann", f"--pin={KEY}"]),
-        (Login, ["ann", "5", KEY, KEY, KEY]),
-        (Weak, [f"--password={KEY}"]),
-        (Weak, [KEY, KEY]),
-        (Weak, [f"--password={KEY}", f"--password={KEY}"]),
-        (Weak, ["--pin", f"7{KEY}"]),
-        (Weak, ["--pin", "10997"]),
-    ],
-)
-def test_no_message_about_a_secret_holds_it(form: Any, words: list[str]) -> None:
-    with pytest.raises(Problems) as caught:
-        form.fill([*words, "--asking=never"])
-    for part in ("hunter", "10997"):
-        assert part not in told(caught.value)
 
 
 def test_a_secret_before_the_command_is_not_repeated_either() -> None:
