@@ -179,8 +179,11 @@ PROCESS = Process()
 
 def current() -> "Context":
     """The context in force in this thread and task: the process's own, unless a call has put another in force."""
-    scope = sys.modules.get("wesperon.scope")
-    return PROCESS if scope is None else scope.CURRENT.get() or PROCESS
+    if "wesperon.scope" not in sys.modules:
+        return PROCESS
+    # Another thread may be loading it, which this waits for.
+    found: Context | None = __import__("wesperon.scope", fromlist=["CURRENT"]).CURRENT.get()
+    return found or PROCESS
 
 
 def _catalogue(context: "Context") -> "Any":

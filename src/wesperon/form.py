@@ -383,10 +383,11 @@ def surroundings() -> "tuple[Mapping[str, str], Sequence[str]]":
 
     They are the process's own if the module of contexts was never loaded, since then there is no other.
     """
-    contexts = sys.modules.get("wesperon.context")
-    if contexts is None:
+    if "wesperon.context" not in sys.modules:
         return os.environ, sys.argv[1:]
-    context = contexts.current()
+    from wesperon.context import current  # another thread may be loading it: this waits
+
+    context = current()
     return context.environ, context.words
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import io
+import random
 import re
 import sys
 from collections.abc import Iterator
@@ -517,4 +518,55 @@ def test_what_a_command_prints_is_not_torn_by_what_threads_print_meanwhile() -> 
         assert [row for row in rows if "own" in row] == [f"<own:{number}>" for number in range(400)]
         assert sum("<a" in row for row in rows) > 50  # a line that has no end for long keeps nobody waiting
         terminal.type(CTRL_D)
+        assert terminal.end() == 0
+
+
+SLOW_LINES = """
+import sys, threading, time
+from wesperon import Form, slot
+class Slow(str):
+    '''A text that takes a while to become one, as of a large object: the line has begun by then.'''
+    def __str__(self):
+        time.sleep(0.002)
+        return str.__str__(self)
+lock = threading.Lock()
+def say(name, number):
+    with lock:  # two that print at once tear each other's lines in every program
+        print(Slow(f"<{name}"), Slow("is"), Slow("at"), Slow(f"{number}>"))
+    time.sleep(number % 7 * 0.001)
+def ask(name):
+    form = type("Note", (Form,), {"note": slot(ask=f"Note of {name}")})
+    for number in range(6):
+        form.fill([], resume=False)
+        for more in range(3):
+            say(name, 3 * number + more)
+def go(name):
+    for number in range(60):
+        say(name, number)
+threads = [threading.Thread(target=ask, args=(name,)) for name in "ab"]
+threads.append(threading.Thread(target=go, args=("c",)))
+for thread in threads:
+    thread.start()
+ask("main")
+for thread in threads:
+    thread.join()
+print("all told")
+"""
+
+
+@pytest.mark.parametrize("plain", ["", "1"])
+def test_a_question_that_opens_tears_no_line_that_a_thread_has_begun(plain: str) -> None:
+    """Questions of three threads open and close at any moment of the lines that these, and a fourth, print."""
+    env = {"WESPERON_PLAIN": plain, "PYTHONUNBUFFERED": ""}
+    pace = random.Random(plain)
+    with Terminal(python("-c", SLOW_LINES), env=env, rows=40, history=20_000) as terminal:
+        typed = 0
+        while "all told" not in terminal.everything():
+            terminal.read(pace.choice([0.01, 0.05]))
+            if typed < 18 and re.search(r"Note of \w+:? *(\n +Enter: .*)?$", terminal.everything().rstrip()):
+                terminal.type("x\r")
+                typed += 1
+        told = [row.strip() for row in terminal.everything().split("\n") if re.search("<|is|>", row)]
+        wanted = [f"<{name} is at {number}>" for name in ("a", "b", "main") for number in range(18)]
+        assert sorted(told) == sorted([*wanted, *(f"<c is at {number}>" for number in range(60))])
         assert terminal.end() == 0

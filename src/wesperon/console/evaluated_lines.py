@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from wesperon.console.command_lines import CommandLines, Entered
 from wesperon.console.console_line import Joiner, is_whole, words_of
-from wesperon.console.faults import placed, print_fault
+from wesperon.console.faults import placed, print_fault, under_field
 from wesperon.context import current
 from wesperon.output.exit_status import described
 from wesperon.system.interrupts import interruptible
@@ -139,8 +139,9 @@ class EvaluatedLines(CommandLines):
     def line_dropped(self) -> None:
         """Print what is wrong with the text that came back, now that no line shows it any more."""
         reason, self.reason = self.reason, ""
-        if reason:
-            print_fault(reason, self.console.driver_in_use)
+        driver = self.console.driver_in_use
+        if reason and driver is not None:
+            print_fault(under_field(reason, driver, self.console.name), driver)
 
     def is_empty(self, text: str) -> bool:
         """Whether there is nothing to evaluate; raises Complaint if a quote of a command is not closed."""

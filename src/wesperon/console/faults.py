@@ -41,6 +41,14 @@ def placed(place: str, text: str) -> str:
     return f"{place}:\n{text}" if "\n" in text else f"{place}: {text}"
 
 
+def under_field(reason: str, driver: Driver, label: str) -> str:
+    """A reason in the rows below a line, where its text begins."""
+    from wesperon.widgets.footer import wrap_limited
+
+    where = field_area(gutter_for([visible(label)]), driver.size()[0])
+    return "\n".join([" " * where.left + row for row in wrap_limited(reason, where.width)])
+
+
 def report_under(problems: Problems, text: str, driver: Driver, label: str) -> str:
     """What is wrong with the line that is above: carets under its words if it is in one row, and the reasons."""
     from wesperon.output.report import reasons, report

@@ -120,8 +120,8 @@ class PlainDriver(PlainAsking, TtyDriver):
 
     port: PosixPort
 
-    #: Whether a secret is being typed, which the terminal must not show.
-    hides = False
+    #: Whether a secret is being typed, which the terminal must not show; whether the cursor is behind the prompt.
+    hides = _has_prompt = False
 
     @critical
     def enter(self) -> None:
@@ -140,6 +140,7 @@ class PlainDriver(PlainAsking, TtyDriver):
     def _line(self, prompt: str, hides: bool) -> str | None:
         """The next line that is typed; None at the end of input, or if nobody answers."""
         self.send(prompt)
+        self._has_prompt = True
         self.begin()
         if hides:
             self.hides = True
@@ -180,9 +181,11 @@ class PlainDriver(PlainAsking, TtyDriver):
         if isinstance(event, Failed):
             raise event.error
         if isinstance(event, Said):
-            self.send("\n")
+            self.send("\n" if self._has_prompt else "")
             self.show([event.text])
-            self.send(prompt)
+            # A line that was typed meanwhile is the answer to the prompt above.
+            self._has_prompt = not self.port.has_keys()
+            self.send(prompt if self._has_prompt else "")
         elif isinstance(event, TimeLeft) and not self.screen.notice:
             self.screen.notice = self.time_left(event)
             self.send(f"\n{self.screen.notice.strip()}\n{prompt}")

@@ -210,6 +210,13 @@ class PosixPort:
                 self.heard(numbers)
         return self.reads in ready, woken
 
+    def has_keys(self) -> bool:
+        """Whether there is something to read; ``wake`` is left for ``wait``."""
+        try:
+            return bool(select.select([self.reads], [], [], 0)[0])
+        except (OSError, ValueError):
+            return False
+
     def read(self) -> bytes:
         """The bytes of the keys that are there; raises OSError if the terminal is gone."""
         try:

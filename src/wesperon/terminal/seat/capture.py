@@ -42,8 +42,10 @@ if TYPE_CHECKING:
 
 #: For how long at most who prints waits for room, in seconds: it may be the very thread that is to show the lines.
 LONGEST_WAIT = 0.25
-#: For how long who prints waits until a command has ended its line, in seconds.
-LINE_END_WAIT = 0.05
+#: For how long a line that has begun is given to end: how often that is looked at, and in what steps, in seconds.
+LINE_END_LOOKS, LINE_END_LOOK = 50, 0.001
+#: For how many threads at most it is waited that they get to run.
+MOST_WAITED_FOR = 5
 #: The most bytes that are read at a time, and the most characters of a line that has no end yet.
 CHUNK, LONGEST_LINE = 1 << 16, 1 << 20
 #: How often a descriptor is set again if the system fails to.
@@ -64,14 +66,19 @@ class Capture:
         self._numbers: list[int] = []
         self._saved: dict[int, int] = {}
         self._read_end = self._write_end = -1
-        #: Held while the pipe is read, and while it is decided where a text goes.
+        #: Held while the streams are taken or given back, the pipe is read, it is decided where a text goes.
+        self._using = _thread.RLock()
         self._reading = _thread.RLock()
         self._deciding = _thread.RLock()
         self._rest = b""
+        #: Whether what is read goes on to the terminal as it is, since nothing is open yet; what did so last.
+        self._passes, self._passed = False, b""
         self._lines: dict[tuple[str, int], str] = {}
-        #: What stands for the line of a command that has no end yet; the one whose end did not come soon.
-        self._half_line: object | None = None
-        self._waited_for: object | None = None
+        #: Whose unfinished line has been flushed: it is wanted on the screen as it is.
+        self._flushed: set[tuple[str, int]] = set()
+        #: The line that is written and has no end yet, with its thread; the one whose end did not come soon.
+        self._half_line: tuple[int, object] | None = None
+        self._waited_for: tuple[int, object] | None = None
         #: The process, and the thread that has opened it, whose commands have the terminal between two lines.
         self._process, self._thread = os.getpid(), _thread.get_ident()
 
@@ -80,9 +87,12 @@ class Capture:
     @critical
     def open(self) -> None:
         """Take the streams that lead to the terminal."""
-        self._users += 1
-        if self._users > 1:
-            return
+        with self._using:
+            self._users += 1
+            if self._users == 1:
+                self._take_streams()
+
+    def _take_streams(self) -> None:
         self._process, self._thread = os.getpid(), _thread.get_ident()
         self._streams = [stream for name, stream in STREAMS.items() if _is_on_terminal(getattr(sys, name))]
         # Where the process began without a stream, another file may have its number by now.
@@ -103,16 +113,22 @@ class Capture:
         for stream in self._streams:
             stream.use()
             stream.taker = self
+        threads = _threads()
+        if threads > 1 and any(getattr(stream.original, "write_through", False) for stream in self._streams):
+            # What they are printing at this moment goes to the streams that were there before, piece by piece.
+            sleep(sys.getswitchinterval() * min(threads, MOST_WAITED_FOR))
 
     @critical
     def close(self) -> None:
-        """Give everything back as it was; what has no end of its line yet is shown."""
-        self._users -= 1
-        if self._users:
-            return
-        self._begun = 0
+        """Give everything back as it was; what has no end of its line yet goes on where it would without us."""
+        with self._using:
+            self._users -= 1
+            if not self._users:
+                self._give_streams_back()
+
+    def _give_streams_back(self) -> None:
         self._restore()
-        self._end_lines()
+        self._end_lines()  # before anything goes past this: a thread may be in the midst of one
         for stream in self._streams:
             stream.taker = None
             stream.release()
@@ -132,14 +148,29 @@ class Capture:
 
     @critical
     def begin(self) -> None:
-        """Have the descriptors lead to the pipe: something is open from here on."""
-        self._begun += 1
-        if self._begun > 1:
+        """Have the descriptors lead to the pipe: something is open from here on, once lines have ended."""
+        if self._begun:
+            self._begun += 1
             return
-        self._half_line = None
-        self._flush()
-        if self._write_end < 0:
-            return
+        has_threads = _threads() > 1
+        if not has_threads:
+            self._flush()
+        self._passes = has_threads and self._write_end >= 0
+        if self._write_end >= 0:
+            self._divert()
+        if has_threads:
+            self._flush_lines()
+        while True:
+            with self._deciding:
+                if not self._is_inside_line(_thread.get_ident()):
+                    self._begun, self._half_line = 1, None
+                    break
+            self._await_line_end()
+        with self._reading:
+            self._pump()
+            self._passes = False
+
+    def _divert(self) -> None:
         for number in self._numbers:
             try:
                 self._saved[number] = os.dup(number)
@@ -147,17 +178,26 @@ class Capture:
             except OSError:
                 pass
 
+    def _flush_lines(self) -> None:
+        """Have what the streams hold arrive; a line that a thread has begun is given a moment to end."""
+        for _ in range(LINE_END_LOOKS):
+            self._flush()
+            self._pump()
+            if self._passed.endswith(b"\n") or not self._passed:
+                break
+            sleep(LINE_END_LOOK)
+        self._passed = b""
+
     @critical
     def end(self) -> None:
         """Have the descriptors lead where they did, once everything in the pipe is shown."""
-        self._begun = max(self._begun - 1, 0)
-        if not self._begun:
+        if self._begun > 1:
+            self._begun -= 1
+        else:
             self._restore()
 
     def _restore(self) -> None:
-        if not self._saved:
-            return
-        self._flush()
+        has_pipe = bool(self._saved)
         for number, before in [*self._saved.items()]:
             for _ in range(TRIES):
                 try:
@@ -169,7 +209,10 @@ class Capture:
                 continue
             del self._saved[number]
             os.close(before)
-        self._pump()
+        with self._deciding:  # whoever writes to the terminal from here on finds it there
+            self._begun = 0
+        if has_pipe:
+            self._pump()
 
     def give_back(self) -> None:
         """Show what is in the pipe, if that can be had at once: the process ends."""
@@ -192,13 +235,24 @@ class Capture:
             stream.write_original(text)
             return
         key = stream.name, _thread.get_ident()
-        while not self._write_between(stream, text, key):
-            if self._begun:
-                break
+        while True:
+            with self._deciding:
+                if self._begun:
+                    lines, end = self._ended(key, text)
+                    break
+                if not self._is_inside_line(key[1]):
+                    self._write_between(stream, text, key)
+                    return
             self._await_line_end()
-        else:
-            return
+        if end:
+            self.catch_up()
+            self.show(lines)
+
+    def _ended(self, key: tuple[str, int], text: str) -> tuple[str, str]:
+        """The lines of a thread that a text ends, and what ended the last; the rest is kept."""
         lines, end, rest = (self._lines.pop(key, "") + text).rpartition("\n")
+        if end:
+            self._flushed.discard(key)
         if len(rest) > LONGEST_LINE or "\r" in rest:
             from wesperon.text.overwriting import last_state
 
@@ -206,34 +260,36 @@ class Capture:
             rest = last_state(rest)[-LONGEST_LINE:] + "\r" * rest.endswith("\r")
         if rest:
             self._lines[key] = rest
-        if end:
-            self.catch_up()
-            self.show(lines)
+        return lines, end
 
-    def _write_between(self, stream: StandardStream, text: str, key: tuple[str, int]) -> bool:
-        """Write a text while nothing is open; whether that was done.
+    def _write_between(self, stream: StandardStream, text: str, key: tuple[str, int]) -> None:
+        """Write a text while nothing is open.
 
         Of another thread than that of the commands only whole lines are written, since the next line may open at any
         moment, and none in the midst of a line of a command that is about to end.
         """
-        is_others = key[1] != self._thread
-        with self._deciding:
-            if self._begun or (is_others and self._half_line not in (None, self._waited_for)):
-                return False
-            text = self._lines.pop(key, "") + text
-            if is_others:
-                text, end, rest = text.rpartition("\n")
-                text += end
-                if rest:
-                    self._lines[key] = rest
-            elif "\n" in text:
-                self._half_line = None if text.endswith("\n") else object()
-            elif text and self._half_line is None:
-                self._half_line = object()
-            if text:
-                # What has no end of its line yet would else come in the midst of the next line that is open.
-                stream.write_original(text, flush=not text.endswith("\n"))
-        return True
+        thread, half_line = key[1], self._half_line
+        text = self._lines.pop(key, "") + text
+        if not self._users:
+            stream.write_original(text)
+            return
+        if thread != self._thread and (half_line is None or half_line[0] != thread):
+            text, end, rest = text.rpartition("\n")
+            text += end
+            if rest:
+                self._lines[key] = rest
+        elif "\n" in text:
+            self._half_line = None if text.endswith("\n") else (thread, object())
+        elif text and half_line is None:
+            self._half_line = thread, object()
+        if text:
+            # What has no end of its line yet would else come in the midst of the next line that is open.
+            stream.write_original(text, flush=not text.endswith("\n"))
+
+    def _is_inside_line(self, thread: int) -> bool:
+        """Whether what a thread writes now would fall into a line of another one that is about to end."""
+        half_line = self._half_line
+        return half_line is not None and half_line is not self._waited_for and half_line[0] != thread
 
     def _await_line_end(self) -> None:
         """Wait until a command has ended its line: the built-in ``print`` writes a text and its end one by one.
@@ -241,14 +297,20 @@ class Capture:
         One that has none for a while, as of a question or a bar, keeps nobody waiting again.
         """
         half_line = self._half_line
-        for _ in range(int(LINE_END_WAIT * 1000)):
+        for _ in range(LINE_END_LOOKS):
             if self._half_line is not half_line or self._begun:
                 return
-            sleep(0.001)
+            sleep(LINE_END_LOOK)
         self._waited_for = half_line
 
     def flush(self, stream: StandardStream) -> None:
         """Have everything that was written arrive; a line that has no end yet waits for it."""
+        key = stream.name, _thread.get_ident()
+        if key in self._lines:
+            self._flushed.add(key)
+        self._flush_original(stream)
+
+    def _flush_original(self, stream: StandardStream) -> None:
         if stream.original is not None:
             stream.original.flush()
 
@@ -268,9 +330,13 @@ class Capture:
 
             text = "\n".join([last_state(line) for line in text.split("\n")])
         shown = showable(text)
-        if not self.shown.say(shown + SGR_RESET if "\x1b" in shown else shown):
-            self._show_aside(text)
-        elif not self.shown.has_room():
+        while not self.shown.say(shown + SGR_RESET if "\x1b" in shown else shown):
+            with self._deciding:
+                if not self._begun:
+                    self._show_aside(text)
+                    return
+            sleep(LINE_END_LOOK)  # it is being opened
+        if not self.shown.has_room():
             lock = _thread.allocate_lock()
             lock.acquire()
             for _ in range(int(LONGEST_WAIT * 1000)):
@@ -294,18 +360,20 @@ class Capture:
                 return
 
     def _end_lines(self) -> None:
-        """Write the unfinished line of each thread to its stream."""
-        while self._lines:
-            (name, _), rest = self._lines.popitem()
-            try:
-                STREAMS[name].write_original(rest, flush=True)
-            except (OSError, ValueError):
-                pass
+        """Write the unfinished line of each thread to its stream, where its end follows."""
+        with self._deciding:
+            while self._lines:
+                key, rest = self._lines.popitem()
+                try:
+                    STREAMS[key[0]].write_original(rest, flush=key in self._flushed)
+                except (OSError, ValueError):
+                    pass
+            self._flushed.clear()
 
     def _flush(self) -> None:
         for stream in self._streams:
             try:
-                self.flush(stream)
+                self._flush_original(stream)
             except (OSError, ValueError, AttributeError):
                 pass
 
@@ -333,11 +401,26 @@ class Capture:
                     return True
                 if not data:
                     return False
+                if self._passes and handle == self._read_end:
+                    from wesperon.files.private import write_all
+
+                    self._passed = data
+                    write_all(next(iter(self._saved.values())), data)
+                    continue
                 lines, end, rest = (self._rest + data).rpartition(b"\n")
                 self._rest = rest[-LONGEST_LINE:]
                 if end:
                     self.show(lines.decode("utf-8", "backslashreplace"))
         return True
+
+
+def _threads() -> int:
+    """How many threads the program has; others than this one may be in the midst of a line."""
+    if "threading" not in sys.modules:
+        return 1
+    from threading import active_count  # another thread may be loading it: this waits
+
+    return active_count()
 
 
 def _is_on_terminal(stream: Any) -> bool:

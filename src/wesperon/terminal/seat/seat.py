@@ -14,6 +14,8 @@ whatever fails:
 
 from __future__ import annotations
 
+import _thread
+
 from wesperon.system.interrupts import critical
 from wesperon.system.process_signals import SIGNALS, Holder
 from wesperon.terminal.seat.process_turn import TerminalTurn
@@ -115,6 +117,9 @@ class OwnSeat(Seat):
         self.processes = TerminalTurn()
         #: Those that have the terminal, the one on top last, each with how to undo what was done for it.
         self._open: list[tuple[Driver, list[Callable[[], object]]]] = []
+        #: Held while something is said, which must have been shown before another takes the terminal, and while one of
+        #: the parts that there is once is made: several threads may be the first that ask.
+        self._changing = _thread.RLock()
         self._capture: Capture | None = None
         self._ahead: TypedAhead | None = None
 
@@ -129,20 +134,22 @@ class OwnSeat(Seat):
     @property
     def capture(self) -> Capture:
         """What takes the output of the process; made when it is wanted first."""
-        if self._capture is None:
-            from wesperon.terminal.seat.capture import Capture
+        with self._changing:
+            if self._capture is None:
+                from wesperon.terminal.seat.capture import Capture
 
-            self._capture = Capture(self)
-        return self._capture
+                self._capture = Capture(self)
+            return self._capture
 
     @property
     def ahead(self) -> TypedAhead:
         """What was typed ahead and read already; made when there is something."""
-        if self._ahead is None:
-            from wesperon.terminal.seat.typed_ahead import TypedAhead
+        with self._changing:
+            if self._ahead is None:
+                from wesperon.terminal.seat.typed_ahead import TypedAhead
 
-            self._ahead = TypedAhead()
-        return self._ahead
+                self._ahead = TypedAhead()
+            return self._ahead
 
     @critical
     def enter(self, driver: Driver, options: DriverOptions) -> None:
@@ -173,7 +180,7 @@ class OwnSeat(Seat):
                 below.put_aside()
             else:
                 undo.append(self.processes.end)
-            undo.append(lambda: self._open.remove(entry) if entry in self._open else None)
+            undo.append(lambda: self._remove(entry))
             self._open.append(entry)
             self._watch(driver, options, undo)
             if options.capture:
@@ -189,6 +196,11 @@ class OwnSeat(Seat):
         except BaseException:
             _do_all(undo)
             raise
+
+    def _remove(self, entry: tuple[Driver, list[Callable[[], object]]]) -> None:
+        with self._changing:
+            if entry in self._open:
+                self._open.remove(entry)
 
     def _watch(self, driver: Driver, options: DriverOptions, undo: list[Callable[[], object]]) -> None:
         """Have the signals of the process reach the driver, or a guard give the terminal back in a thread."""
@@ -242,11 +254,11 @@ class OwnSeat(Seat):
 
     def say(self, text: str) -> bool:
         """Show lines above what is on top. Return False if nothing is open."""
-        top = self._open[-1][0] if self._open else None
-        if top is None:
-            return False
-        top.say(text)
-        return True
+        with self._changing:
+            if not self._open:
+                return False
+            self._open[-1][0].say(text)
+            return True
 
     def has_room(self) -> bool:
         """Whether so few lines wait to be shown that more may come."""

@@ -121,7 +121,8 @@ def pause(seconds: float) -> None:
 
 def _task() -> Any:
     """The task that runs in this thread; None outside of an event loop."""
-    asyncio = sys.modules.get("asyncio")
-    if asyncio is None or asyncio._get_running_loop() is None:
+    if "asyncio" not in sys.modules:
         return None
-    return asyncio.current_task()
+    from asyncio import _get_running_loop, current_task  # another thread may be loading it: this waits
+
+    return None if _get_running_loop() is None else current_task()
