@@ -441,5 +441,6 @@ def test_messages_wait_while_another_program_has_the_terminal() -> None:
         assert terminal.received == before
         terminal.type("q")
         terminal.wait(lambda: terminal.received[len(before) :].count(b"the mast says") >= 4, "the messages that waited")
+        terminal.wait(lambda: "Ctrl-D: leave" in terminal.text(), "the next line")
         terminal.type(CTRL_D)
         assert terminal.end() == 0

@@ -277,8 +277,10 @@ def resumed(argv: list[str], env: dict[str, str], sort: str, keys: list[str], at
         terminal.see("note")
         terminal.quiet()
         for key in keys[:at]:
+            shown = len(terminal.received)
             terminal.type(key)
-        terminal.quiet()  # the echo of the last key is there
+            terminal.wait(lambda: len(terminal.received) > shown, "the echo of the key")  # noqa: B023
+        terminal.quiet()
         time.sleep(0.05)
         terminal.process.kill(signal.SIGKILL)
         terminal.end()
