@@ -2,10 +2,16 @@
 
 from __future__ import annotations
 
+import json
+import shlex
+import urllib.parse
+from collections.abc import Callable
+
 import pytest
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from wesperon.text.escape import quoted, visible
 from wesperon.text.hushing import MASK, Traces, hidden, hushed
 
 WORD = st.text(st.sampled_from("abcdefgh-2"), min_size=5, max_size=30)
@@ -19,6 +25,38 @@ def test_no_run_of_a_secret_is_left_whatever_is_around_it(secret: str, before: s
     longest = min(max(5, (len(secret) + 1) // 2), 8)
     assert not any(secret[at : at + longest] in shown.lower() for at in range(len(secret) - longest + 1))
     assert " and " in shown
+
+
+#: How messages write a text.
+WRITTEN: list[Callable[[str], str]] = [
+    str, repr, ascii, json.dumps, lambda text: json.dumps(text, ensure_ascii=False), shlex.quote, visible, quoted,
+    str.upper, lambda text: repr(text.encode()), lambda text: repr([text]), urllib.parse.quote, urllib.parse.quote_plus,
+    lambda text: f"{text!r}", lambda text: f"Login({text!r})",
+]  # fmt: skip
+
+
+@given(
+    secret=st.text(st.sampled_from("abcXY 09'\"\\\n\té中👍/=%.,:()-_$#"), min_size=3, max_size=30),
+    way=st.sampled_from(WRITTEN),
+    before=st.sampled_from(["", "no ", "http://u:", "/no/where/", "x=", "(", "'"]),
+    after=st.sampled_from(["", " here", "@h", "/more", ")", ": wrong", "'"]),
+)
+def test_nothing_of_a_secret_is_left_however_a_message_writes_it(
+    secret: str, way: Callable[[str], str], before: str, after: str
+) -> None:
+    """All of it is gone, with at most the word around it; what is said before and after it stays."""
+    assume(secret.strip() and "..." not in secret)  # those stand for what a message cuts out
+    first, last = "the mast said: ", " (of 3 in the south)"
+    shown = hidden(first + before + way(secret) + after + last, Traces([secret]))
+    assert shown.startswith(first)
+    assert shown.endswith(last)
+    middle = shown[len(first) : -len(last)]
+    left, mask, right = middle.partition(MASK)
+    assert mask, middle
+    right = right.replace(MASK, "")
+    allowed = "[Login()]'\""
+    assert not left.removeprefix(before).strip(allowed + "b") or before.startswith(left), middle
+    assert not right.removesuffix(after).strip(allowed) or after.endswith(right), middle
 
 
 @pytest.mark.parametrize(

@@ -20,10 +20,14 @@ MASK = "***"
 #: The least and the most characters in a row that are a trace of a secret; one of no more than SHORT is a trace only in
 #: quotes, since it is in many a word or number.
 TRACE, LONGEST_TRACE, SHORT = 5, 8, 2
+#: What is no border of a short secret that is a word of its own, beside letters and digits.
+INSIDE = "-_"
 #: Beside the three dots for what was cut out of a word, so many characters are a trace.
 AT_CUT = 3
-#: Of a longer secret, only its two ends of this length are looked for, since messages cut the middle out.
+#: Of a longer secret only the two ends of this length are looked for beside the whole: messages cut the middle out.
 END = 2_000
+#: What a URL holds as it is (RFC 3986, 2.3), and between the parts of a path.
+UNRESERVED = frozenset("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-._~/")
 #: What may be around a word, and is no part of it.
 AROUND = "\"'.,;:()[]{}<>=!?"
 
@@ -32,27 +36,33 @@ class Traces:
     """All traces of some secrets. To look for them takes time for the text that is searched, however many there are."""
 
     def __init__(self, secrets: Iterable[str]) -> None:
-        #: Runs of characters, by their length; whole words; words in quotes.
+        #: Runs of characters, by their length; what is a trace as a word of its own only; what is one in quotes only.
         self.pieces: dict[int, set[str]] = {}
-        self.words: set[str] = set()
-        self.quoted: set[str] = set()
+        self.words: dict[int, set[str]] = {}
+        self.quoted: dict[int, set[str]] = {}
+        #: Those of which only the ends are looked for in pieces.
+        self.long: list[str] = []
         #: What may be left at the two sides of a cut.
         self.ends: set[str] = set()
         for secret in {*secrets}:
-            if len(secret) <= SHORT:
-                self.quoted |= {quoted(secret), repr(secret)} if secret.strip() else set()
-            elif len(secret) < TRACE:
-                self.words |= {_folded(secret.strip())} - {""}
-            else:
-                self._add(secret)
+            if not secret.strip():
+                continue
+            if len(secret) > 2 * END:
+                self.long.append(_folded(secret))
+            for form in written(secret) if len(secret) <= 2 * END else written(secret[:END]) | written(secret[-END:]):
+                if len(form) <= SHORT:
+                    for quote in "\"'":
+                        self.quoted.setdefault(len(form) + 2, set()).add(quote + form + quote)
+                elif len(form) < TRACE:
+                    self.words.setdefault(len(form), set()).add(form)
+                else:
+                    self._add(form)
 
-    def _add(self, secret: str) -> None:
-        length = min(max(TRACE, (len(secret) + 1) // 2), LONGEST_TRACE)
+    def _add(self, form: str) -> None:
+        length = min(max(TRACE, (len(form) + 1) // 2), LONGEST_TRACE)
         pieces = self.pieces.setdefault(length, set())
-        for end in (secret,) if len(secret) <= 2 * END else (secret[:END], secret[-END:]):
-            for form in {_folded(end), _folded(visible(end)), _folded(repr(end)[1:-1])}:
-                pieces |= {piece for at in range(len(form) - length + 1) if (piece := form[at : at + length]).strip()}
-                self.ends |= {form[at : at + AT_CUT] for at in range(len(form) - AT_CUT + 1)}
+        pieces |= {piece for at in range(len(form) - length + 1) if (piece := form[at : at + length]).strip()}
+        self.ends |= {form[at : at + AT_CUT] for at in range(len(form) - AT_CUT + 1)}
 
     def __bool__(self) -> bool:
         return bool(self.pieces or self.words or self.quoted)
@@ -65,36 +75,67 @@ class Traces:
         """The words with a trace in them, each by its beginning and end in the text, in order."""
         folded = _folded(text)
         shown = _places(folded, kept)
-        end = 0
+        begin = end = -1
         for start, stop in sorted(self._found(text, folded)):
-            if start < end or any(first <= start and stop <= last for first, last in shown):
+            if any(first <= start and stop <= last for first, last in shown):
                 continue
-            start, end = _word_around(text, start, stop)
-            yield start, end
+            start, stop = _word_around(text, start, stop)
+            if start > end:
+                if end >= 0:
+                    yield begin, end
+                begin = start
+            end = max(end, stop)
+        if end >= 0:
+            yield begin, end
 
     def _found(self, text: str, folded: str) -> Iterator[tuple[int, int]]:
-        for length, pieces in self.pieces.items():
-            end = 0
-            for at in range(len(folded) - length + 1):
-                if folded[at : at + length] in pieces and at + length > end:
-                    end = at + length
-                    yield at, end
+        for secret in self.long:
+            if (at := folded.find(secret)) >= 0:
+                yield at, at + len(secret)
+        yield from _runs(folded, self.pieces)
+        yield from _runs(folded, self.quoted)
+        for start, stop in _runs(folded, self.words):
+            if not (_is_inside(folded, start, start - 1) or _is_inside(folded, stop - 1, stop)):
+                yield start, stop
         cut = text.find("...") if self.ends else -1
         while cut >= 0:
             if folded[max(cut - AT_CUT, 0) : cut] in self.ends or folded[cut + 3 : cut + 3 + AT_CUT] in self.ends:
                 yield max(cut - AT_CUT, 0), min(cut + 3 + AT_CUT, len(text))
             cut = text.find("...", cut + 3)
-        if self.words or self.quoted:
-            at = 0
-            for word in text.split():
-                at = text.index(word, at)
-                bare = word.strip(AROUND)
-                start = at + len(word) - len(word.lstrip(AROUND)) if bare else at
-                if word.strip(".,;:()[]") in self.quoted:
-                    yield at, at + len(word)
-                elif _folded(bare) in self.words or _folded(word) in self.words:
-                    yield start, start + len(bare or word)
-                at += len(word)
+
+
+def written(secret: str) -> set[str]:
+    """A text in the ways in which messages write it, without quotes and in lower case.
+
+    As it is, with what is not printable made visible, as Python and JSON write texts and bytes, for a shell and a URL.
+    """
+    if UNRESERVED.issuperset(secret):  # all of them write it as it is
+        return {_folded(secret), _folded(secret.replace("/", "%2F"))}
+    import json
+
+    data = secret.encode("utf-8", "surrogateescape" if secret.isprintable() else "backslashreplace")
+    forms = {secret, secret.strip(), visible(secret), repr(secret)[1:-1], ascii(secret)[1:-1], repr(data)[2:-1]}
+    forms |= {json.dumps(secret, ensure_ascii=only)[1:-1] for only in (False, True)}
+    forms |= {repr('"' + secret)[2:-1], secret.replace("'", "'\"'\"'"), quoted(secret)[1:-1]}
+    for kept in (UNRESERVED, UNRESERVED - {"/"}):
+        url = "".join([chr(byte) if chr(byte) in kept else f"%{byte:02x}" for byte in data])
+        forms |= {url, url.replace("%20", "+")}
+    return {_folded(form) for form in forms if form}
+
+
+def _runs(text: str, wanted: dict[int, set[str]]) -> Iterator[tuple[int, int]]:
+    """Where one of these texts is in a text, by their lengths."""
+    for length, texts in wanted.items():
+        for at in range(len(text) - length + 1):
+            if text[at : at + length] in texts:
+                yield at, at + length
+
+
+def _is_inside(text: str, own: int, other: int) -> bool:
+    """Whether two neighbours in a text, one that is outside of it left aside, belong to one word."""
+    if not 0 <= other < len(text):
+        return False
+    return all(char.isalnum() or char in INSIDE for char in (text[own], text[other]))
 
 
 def hidden(text: str, traces: Traces, instead: str = MASK, kept: Iterable[str] = ()) -> str:

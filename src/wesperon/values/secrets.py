@@ -114,7 +114,7 @@ def hush_error(error: BaseException, secrets: Iterable[str]) -> BaseException:
     try:
         return _Hush(traces).error(error)
     except Exception:  # an error of a class that does what no other does
-        made: BaseException = type(type(error).__name__, (Exception,), {})(MASK)
+        made: BaseException = type(type(error).__name__, (Exception,), {"__module__": type(error).__module__})(MASK)
         return made.with_traceback(error.__traceback__)
 
 
@@ -221,11 +221,11 @@ class _Hush:
             return error
         said, shown = hidden(text, self.traces), hidden(form, self.traces)
         body = {"__str__": lambda self: said, "__repr__": lambda self: shown, "__module__": type(error).__module__}
-        name = type(error).__name__
+        like = type(type(error).__name__, (type(error),), body)
         try:
-            error.__class__ = type(name, (type(error),), body)
-        except TypeError:  # a class of the interpreter, whose errors say what their args say
-            made: BaseException = type(name, (Exception,), {})(said)
+            error.__class__ = like
+        except TypeError:  # a class of the interpreter, whose objects keep their class
+            made = like.__new__(like, said)
             return made.with_traceback(error.__traceback__)
         return error
 
