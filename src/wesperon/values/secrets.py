@@ -225,7 +225,7 @@ class _Hush:
         try:
             error.__class__ = like
         except TypeError:  # a class of the interpreter, whose objects keep their class
-            made = like.__new__(like, said)
+            made: BaseException = type(error).__new__(like, said)
             return made.with_traceback(error.__traceback__)
         return error
 
