@@ -444,7 +444,7 @@ def test_a_pipe_that_nobody_writes_to_ends_with_the_time(piped: str, says: bytes
     status, told = piped_to(code, says=says, env={"WESPERON_TIMEOUT": "0.3"})
     assert status == 0
     assert '"timed_out": true' in told
-    assert "nothing came within 0.3 seconds" in told
+    assert "nothing came within 0.3 s" in told
 
 
 def test_an_answer_that_trickles_in_is_waited_for_from_its_last_byte() -> None:

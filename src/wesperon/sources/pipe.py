@@ -160,7 +160,7 @@ def _handle_of(stdin: TextIO | None) -> int:
 
 def nothing_came(name: str | None, seconds: float, origin: str = ORIGIN) -> Problems:
     """What is wrong where standard input stays open, and nothing comes for the slot of this name."""
-    reason = tell("nothing came within {seconds} seconds, and it has not ended", seconds=f"{seconds:g}")
+    reason = tell("nothing came within {seconds} s, and it has not ended", seconds=f"{seconds:g}")
     return Problems([Problem(reason, name, origin, missing=True, location="standard input", timed_out=True)])
 
 
