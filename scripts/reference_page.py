@@ -64,6 +64,10 @@ def keywords(text: str) -> list[tuple[str, str]]:
     return found
 
 
+#: Parameters with one star, or two.
+STARRED = (inspect.Parameter.VAR_KEYWORD, inspect.Parameter.VAR_POSITIONAL)
+
+
 def table(heads: tuple[str, str], rows: list[tuple[str, str]]) -> list[str]:
     """A table of two columns."""
     cells = [(name, said.replace("``", "`").replace("|", "\\|")) for name, said in rows]
@@ -75,7 +79,7 @@ def described(name: str, one: Any) -> list[str]:
     given = [
         f"`{parameter.name}`" if parameter.default is parameter.empty else f"`{parameter.name}={parameter.default!r}`"
         for parameter in inspect.signature(one).parameters.values()
-        if parameter.name not in ("self", "cls") and parameter.kind is not parameter.VAR_KEYWORD
+        if parameter.name not in ("self", "cls") and parameter.kind not in STARRED
     ]
     doc = inspect.getdoc(one) or ""
     listed = keywords(doc)

@@ -6,10 +6,11 @@ import sys
 from wesperon.argv import ALL, IF_MISSING, MODES, convert, read_words
 from wesperon.values import DeclarationError, quoted, tell
 from wesperon.values.records import DEFAULT, SOURCES, WORDS, Record
+from wesperon.values.slots import Slot, slot
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Iterable, Mapping, Sequence
+    from collections.abc import Callable, Mapping, Sequence
     from typing import Any, ClassVar, Self, Unpack
 
     from wesperon.argv import ParsedArgs
@@ -18,7 +19,6 @@ if TYPE_CHECKING:
     from wesperon.forms.options import FillOptions
     from wesperon.forms.signatures import Keywords
     from wesperon.values.signatures import Given
-    from wesperon.values.slots import Slot
 
 
 #: The keywords of filling a form; those in ``WAIT`` have something done before its values are looked at.
@@ -40,6 +40,15 @@ class Form(Record):
     _methods: "ClassVar[frozenset[str]]" = frozenset(
         {"check", "origins", "fill", "fill_async", "from_file", "words", "replay", "blank_answers"}
     )
+
+    def __init_subclass__(cls, **keywords: "Any") -> None:
+        own = cls.__dict__
+        has_some = "__annotations__" in own or "__annotate_func__" in own or slot in own.values()
+        if has_some and not cls.__module__.startswith("wesperon."):
+            from wesperon.forms.class_annotations import read_annotations
+
+            read_annotations(cls)
+        super().__init_subclass__(**keywords)
 
     @classmethod
     def fill(cls, words: "Sequence[str] | None" = None, **keywords: "Unpack[Keywords]") -> "Self":
@@ -140,7 +149,7 @@ class Form(Record):
 
         The ``keywords`` are those of :meth:`fill`.
         """
-        given = list(surroundings()[1] if words is None else words)
+        given = list(surroundings()[1]) if words is None else words_of(words)
         reading = read_words(cls._slots, given, prefixes=keywords.get("prefixes", True))
         if "help" in reading.own or "version" in reading.own:
             cls._say(reading, keywords)
@@ -280,6 +289,8 @@ else:
         """
         if isinstance(form, type):
             return _fill_class(form, words, slots)
+        if isinstance(form, Slot):
+            raise DeclarationError("fill() takes slots by name: fill(frames=slot(int))")
         if words is not None:
             raise DeclarationError("fill takes the words, then slots by name; or a form, then the words")
         filled = type("Filled", (Untyped,), {"__module__": __name__, **slots})
@@ -287,6 +298,18 @@ else:
             name = next(name for name in slots if name not in filled._slots)
             raise DeclarationError(f"{name}={slots[name]!r} is no slot: write {name}=slot(...)")
         return _fill_class(filled, form, {})
+
+
+def words_of(words: "Sequence[str]") -> list[str]:
+    """The words that a call gives, as a list; raises DeclarationError for what is no sequence of texts."""
+    if isinstance(words, (str, bytes, dict)) or not hasattr(words, "__iter__"):
+        given = "one text" if isinstance(words, str) else f"of type {type(words).__name__}"
+        raise DeclarationError(f'the words are {given}: give a list of texts, as ["--frames", "5"]')
+    found = [*words]
+    for word in found:
+        if not isinstance(word, str):
+            raise DeclarationError(f"the word {word!r} is of type {type(word).__name__}: words are texts")
+    return found
 
 
 def _fill_class(form: "type[Any]", words: "Sequence[str] | None", keywords: "Mapping[str, Any]") -> "Any":
@@ -313,13 +336,20 @@ def _fill_class(form: "type[Any]", words: "Sequence[str] | None", keywords: "Map
         raise SystemExit(end_interrupted()) from None
 
 
-def refuse_unknown(caller: str, keywords: "Iterable[str]") -> None:
-    """Raise TypeError for a keyword that filling a form does not have, with the nearest that it has."""
+def refuse_unknown(caller: str, keywords: "Mapping[str, object]") -> None:
+    """Raise DeclarationError for a keyword that filling a form does not have, or whose value is of another type."""
     for name in keywords:
         if name not in FILL_KEYWORDS:
+            from wesperon.text.advice import FILL, advice
             from wesperon.text.spelling import suggestion
 
-            raise TypeError(f"{caller} takes no keyword {name!r}{suggestion(name, FILL_KEYWORDS)}")
+            near = advice(name, FILL) or suggestion(name, FILL_KEYWORDS)
+            raise DeclarationError(f"{caller}() has no keyword {name!r}{near}")
+    if keywords:
+        from wesperon.values.argument_types import FILL as WANTED
+        from wesperon.values.argument_types import refuse_types
+
+        refuse_types(f"{caller}(): ", keywords, WANTED)
 
 
 def _ending(error: Exception, name: str | None = None) -> SystemExit:

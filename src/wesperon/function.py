@@ -3,7 +3,7 @@
 import sys
 
 from wesperon.argv import read_words
-from wesperon.form import Form, end_interrupted, is_asked_by_shell, surroundings
+from wesperon.form import Form, end_interrupted, is_asked_by_shell, surroundings, words_of
 from wesperon.values.parameters import Parameters
 
 TYPE_CHECKING = False
@@ -43,7 +43,7 @@ def _called_at_once(function: "Callable[..., Any]", words: "Sequence[str] | None
     parameters = Parameters(function)
     environ, own = surroundings()
     form = Form.with_slots(function.__name__, parameters.slots, {"__module__": function.__module__})
-    reading = read_words(form._slots, list(own if words is None else words))
+    reading = read_words(form._slots, list(own) if words is None else words_of(words))
     if (
         form._keeps_last
         or reading.own

@@ -14,7 +14,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.harness import Terminal, python
-from wesperon import Command, Console, Context, Heard, Program, slot
+from wesperon import Command, Console, Context, Heard, Program, Refusal, slot
 from wesperon.console.command_files import escaped
 
 #: Parts of lines: quotes, line ends in them, joined lines, braces, comments.
@@ -36,9 +36,9 @@ class Fail(Command):
 
     status = slot(int)
 
-    def run(self) -> int:
+    def run(self) -> None:
         """Give it."""
-        return self.status
+        raise Refusal("", self.status)
 
 
 class Enter(Command):

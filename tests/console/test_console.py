@@ -34,8 +34,8 @@ class Expose(Command):
 class QueueTarget(Command):
     """Put a target into the queue."""
 
-    def run(self) -> int:
-        return 3
+    def run(self) -> None:
+        raise Refusal("", 3)
 
 
 class Park(Command):

@@ -16,7 +16,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.harness import Terminal, python
-from wesperon import Command, Console, Context, Program, slot
+from wesperon import Command, Console, Context, Program, Refusal, slot
 from wesperon.files.whole import write_whole
 
 
@@ -34,10 +34,10 @@ class Say(Command):
 class Fail(Command):
     """Fail after some output."""
 
-    def run(self) -> int:
+    def run(self) -> None:
         """Print, then fail."""
         print("half of it")
-        return 3
+        raise Refusal("", 3)
 
 
 class Warn(Command):

@@ -78,8 +78,8 @@ def test_nothing_is_said_without_the_catalogue() -> None:
         class Log(Form):
             frames = slot(int, low=1, high=9, help="how many")
             guided = slot(bool)
-            target = slot(one_of("abc", disabled=lambda c: "low" * (c == "b")))
-            some = slot(any_of("abc", least=1))
+            target = slot(one_of([*"abc"], disabled=lambda c: "low" * (c == "b")))
+            some = slot(any_of([*"abc"], least=1))
             secret = slot(secret=True, twice=True)
 
         with pytest.raises(Problems) as caught:

@@ -15,7 +15,7 @@ from wesperon import *
 class Expose(Command):
     target = slot()
     frames = slot(int, default=lambda answers: 2)
-    def run(self): return 3
+    def run(self): raise Refusal('', 3)
 status = Program('desk', members=[Expose]).main()
 print('logging' in sys.modules)
 """

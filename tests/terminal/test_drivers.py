@@ -434,6 +434,6 @@ def test_a_scripted_driver_answers_in_an_event_loop() -> None:
 
     driver = Scripted(["12", Press("enter")])
     assert asyncio.run(Plan.fill_async([], driver=driver)).frames == 12
-    menu = Question(Prompt("Target", 6), Menu(one_of("ab").choices, str))
+    menu = Question(Prompt("Target", 6), Menu(one_of([*"ab"]).choices, str))
     menu.press(Closed())
     assert menu.outcome == Ended()

@@ -17,11 +17,11 @@ WRONG: list[tuple[Any, type[Exception], str]] = [
     (lambda: fill([], frames=int), DeclarationError, r"frames=<class 'int'> is no slot: write frames=slot"),
     (lambda: Program("desk", keys="loud"), DeclarationError, "none of 'modeless', 'modal'"),
     (lambda: Console("desk"), DeclarationError, "needs a Program, got 'desk'"),  # type: ignore[arg-type]
-    (lambda: Console(evaluate="x"), DeclarationError, "no function of a text"),  # type: ignore[arg-type]
+    (lambda: Console(evaluate="x"), DeclarationError, "must be a function of a text"),  # type: ignore[arg-type]
     (lambda: Console(evaluate=str, sign=""), DeclarationError, "sign is empty"),
-    (lambda: Console(DESK, background=True), DeclarationError, "no number of commands"),
+    (lambda: Console(DESK, background=True), DeclarationError, "must be a number of commands"),
     (lambda: Console(DESK, background=-1), DeclarationError, "no number of commands"),
-    (lambda: Console(DESK, history=5), TypeError, "PathLike"),  # type: ignore[arg-type]
+    (lambda: Console(DESK, history=5), DeclarationError, "must be True, False or a path"),  # type: ignore[arg-type]
     (lambda: Console(DESK).leave("x"), TypeError, "whole number, got 'x'"),  # type: ignore[arg-type]
     (lambda: Console(DESK).listen(5, print), TypeError, "full name of a command"),  # type: ignore[call-overload]
     (lambda: slot(int, min=1), DeclarationError, "nearest: low"),  # type: ignore[call-overload]

@@ -316,7 +316,7 @@ def test_choices_of_a_generator_are_taken_as_they_are_wanted() -> None:
 @pytest.mark.parametrize("about", ["note", "disabled", "group"])
 @pytest.mark.parametrize("given", [{"a": "said"}, lambda value: "said" * (value == "a")])
 def test_what_is_said_of_choices_comes_from_functions_and_mappings(about: str, given: Any) -> None:
-    choices = one_of("ab", **{about: given}).choices
+    choices = one_of(["a", "b"], **{about: given}).choices
     assert [getattr(choices, about)(at) for at in range(2)] == ["said", ""]
 
 

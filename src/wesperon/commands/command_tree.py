@@ -45,9 +45,7 @@ class Command(Form):
     examples: ClassVar[Any] = ()
     #: Whether a console runs it in the background, if it may run anything there.
     background: ClassVar[Any] = False
-    #: Whether a whole number that ``run`` gives is the exit status; else it is printed like every result.
-    gives_status: ClassVar[bool] = True
-    #: Whether ``run`` gives steps that may ask on the way (``forms.interaction``).
+    #: Whether ``run`` gives steps that may ask on the way (``forms.interaction``), and whose result is the status.
     in_steps: ClassVar[bool] = False
     #: A name that the command had, or several: they still work, and no help page has them.
     renamed_from: ClassVar[Any] = ()
@@ -118,6 +116,10 @@ class CommandGroup:
     ) -> None:
         if isinstance(default_command, str) and default_command not in ("menu", "console", "help"):
             raise DeclarationError(f"default_command={default_command!r} is no command, nor one of menu, console, help")
+        if isinstance(members, (str, bytes, type)) or not hasattr(members, "__iter__"):
+            raise DeclarationError(f"{name}: members={members!r}: must be a list of commands and groups, or a mapping")
+        if shared is not None and not hasattr(shared, "_slots"):
+            raise DeclarationError(f"{name}: shared={shared!r}: must be a class of slots, a subclass of Form")
         self.name = name
         self.description = description
         self.shared = shared

@@ -20,7 +20,6 @@ if TYPE_CHECKING:
 class FunctionCommand(Command):
     """A command that calls a function with its values."""
 
-    gives_status: ClassVar[bool] = False
     _parameters: ClassVar[Parameters]
     #: The parameters whose values are shared with the command: they are no slots of its own.
     _taken: ClassVar[tuple[str, ...]] = ()

@@ -10,7 +10,7 @@ from wesperon.commands.command_tree import Command, CommandGroup, Shared, merged
 from wesperon.commands.invocation import Invocation
 from wesperon.commands.lookup import find, walk
 from wesperon.context import current
-from wesperon.form import Form, answer_shell, end_interrupted, mode_of
+from wesperon.form import Form, answer_shell, end_interrupted, mode_of, words_of
 from wesperon.forms.options import FillOptions
 from wesperon.values import DeclarationError, tell
 from wesperon.values.keywords import known_keywords
@@ -95,6 +95,12 @@ class Program(CommandGroup):
             from wesperon.screen.themes import checked
 
             checked(theme)
+        if bindings or actions:
+            from wesperon.editing.keys.bindings import Bindings
+            from wesperon.editing.keys.families import family_named
+
+            for path, reason in Bindings(family_named(keys or "modeless")).add_tables(bindings or {}, actions or {}):
+                raise DeclarationError(f"{name}: bindings: {' '.join(path)}: {reason}")
         if results:
             shared = _with_results(shared)
         super().__init__(name, description, members, shared=shared, default_command=default_command)
@@ -149,6 +155,11 @@ class Program(CommandGroup):
                 return unexpected(error, self.name)
         except KeyboardInterrupt:
             return end_interrupted()
+
+    def __getattr__(self, name: str) -> Any:
+        from wesperon.text.advice import PROGRAM_METHODS, advice
+
+        raise AttributeError(f"a program has no {name}{advice(name, PROGRAM_METHODS)}", name=name, obj=self)
 
     def turn_on_log(self) -> None:
         """Turn on the areas of the program's log that the environment asks for, if it is declared with ``log=True``."""
@@ -206,6 +217,7 @@ class Program(CommandGroup):
 
     def _steps(self, words: Sequence[str], options: FillOptions) -> Interaction[int]:
         """Run the command that the words name, in steps; the exit status."""
+        words = words_of(words)
         call = self.walk(words, options.also_known)
         call.use_default_command(words)
         if call.command is None:
@@ -273,7 +285,7 @@ class Program(CommandGroup):
         from wesperon.scope import within
         from wesperon.values.secrets import Hushing
 
-        hidden = any(slot.secret for slot in filled._slots.values())
+        status, hidden = 0, any(slot.secret for slot in filled._slots.values())
         context, listening = current(), options.listening
         with Hushing(filled) if hidden else nullcontext():
             with within(context.derive(shared=record.shared)):
@@ -285,8 +297,9 @@ class Program(CommandGroup):
 
                     name = " ".join(call.names)
                     raise Refusal(tell("nothing runs {command}, and nobody listens to it", command=name))
-            is_status = isinstance(result, int) and not isinstance(result, bool) and type(record).gives_status
-            if result is not None and not is_status:
+            if type(record).in_steps:
+                status = result or 0
+            elif result is not None:
                 from wesperon.output.results import show
 
                 show(result, as_json=self.results and record.shared.as_ == "json")
@@ -294,7 +307,6 @@ class Program(CommandGroup):
             from wesperon.terminal.diagnostics import area
 
             area("commands").debug("%s gave a %s", " ".join(call.names), type(result).__name__)
-        status: int = result if is_status else 0
         if listening is not None:
             _, failed = yield from listening.tell(call.names, record)
             status = status or int(failed)

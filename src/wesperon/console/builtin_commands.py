@@ -68,10 +68,9 @@ class Exit(BuiltIn):
 
     status = slot(int, default=0, low=0, high=255, help="the exit status of the program")
 
-    def run(self) -> int:
+    def run(self) -> None:
         """Leave with the status."""
         self.console.leave(self.status)
-        return 0
 
 
 class Run(BuiltIn):

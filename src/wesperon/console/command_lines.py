@@ -238,7 +238,8 @@ class CommandLines:
                 print_fault(report_under(problems, line.text, driver, self.console.name), driver)
         except Refusal as refusal:
             status = refusal.status
-            print_fault(placed(line.place, str(refusal.message)), driver)
+            if refusal.message:
+                print_fault(placed(line.place, refusal.message), driver)
         except SystemExit as ended:  # a command ends itself with it, not the console
             status = ended.code if isinstance(ended.code, int) else int(ended.code is not None)
             if status and not isinstance(ended.code, int):

@@ -116,10 +116,11 @@ def watch(left: threading.Event) -> None:
 class Desk(Command):
     """Open the night desk: a prompt that stays while the mast, the dome and the camera go on."""
 
-    def run(self) -> int:
-        """Open it; its status."""
+    def run(self) -> None:
+        """Open it; raises Refusal with its status."""
         left = threading.Event()
         DESK.on_leave(left.set)
         threading.Thread(target=watch, args=(left,), daemon=True).start()
         print("The night desk of Hollin Ridge. Tab shows what there is; exit or Ctrl-D leaves.")
-        return DESK.run()
+        if status := DESK.run():
+            raise Refusal("", status)

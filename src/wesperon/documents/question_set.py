@@ -194,7 +194,7 @@ class SetReader(ListReader):
             bare: Any = slot(
                 kind,
                 table.get("ask"),
-                **{**settings, **dict.fromkeys(("low", "high")), "default": None, "initial": MISSING},
+                **{**settings, **dict.fromkeys(("low", "high", "step")), "default": None, "initial": MISSING},
             )
             for key in ("low", "high", "step", "default", "initial"):
                 if key in table and (key, table[key]) != ("initial", LAST):

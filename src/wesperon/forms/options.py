@@ -112,7 +112,11 @@ class FillOptions:
     def open_gate(self, values: Mapping[str, Any]) -> None:
         """Have the gate look at the values, if there is one."""
         if self.gate is not None:
-            self.gate(KnownValues(values))
+            said: object = self.gate(KnownValues(values))
+            if said is not None:
+                from wesperon.values.calls import refuse_result
+
+                raise refuse_result(said, "the gate", "Refusal")
 
     def reach(self) -> Driver | None:
         """A driver on the controlling terminal; None if there is none, or nobody at it."""

@@ -34,11 +34,20 @@ def status_of(error: BaseException, program: Sequence[str]) -> int:
             _say(report(error, program, error_columns()))
         return WRONG_USE
     if isinstance(error, Refusal):
-        _say("\n".join(visible(line) for line in error.message.split("\n")))
-        return error.status
+        if error.message:
+            _say("\n".join(visible(line) for line in error.message.split("\n")))
+        return within_range(error.status)
     if isinstance(error, BrokenPipeError):
         return broken_pipe()
     raise error
+
+
+def within_range(status: int) -> int:
+    """An exit status; one that a parent process would get as another number is reported, and is 1."""
+    if 0 <= status <= 255:
+        return status
+    _say(tell("{status} is no exit status: those are from 0 to 255, so it is 1", status=status))
+    return 1
 
 
 def interrupted() -> int:

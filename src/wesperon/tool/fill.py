@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon import Command, CommandGroup, Program, one_of, slot
+from wesperon import Command, CommandGroup, Program, Refusal, one_of, slot
 from wesperon.argv import read_words
 from wesperon.context import current
 from wesperon.documents.choice_lists import value_of_choice
@@ -40,9 +40,10 @@ class Fill(Command):
     file = slot(ask="File", help="the set, in TOML, JSON or YAML")
     words_given = slot(str, "Words", rest=True, low=0, help="the words of the set")
 
-    def run(self) -> int:
-        """Fill and print; the exit status."""
-        return fill_set(self.file, self.words_given, self.to, self.prefix)
+    def run(self) -> None:
+        """Fill and print; raises Refusal with the exit status of what is wrong, which has been said."""
+        if status := fill_set(self.file, self.words_given, self.to, self.prefix):
+            raise Refusal("", status)
 
 
 def fill_set(file: str, words: Sequence[str], how: str, prefix: str = "") -> int:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 
-from wesperon import Command, Guide, Problems, slot
+from wesperon import Command, Guide, Problems, Refusal, slot
 from wesperon.guides.guide import lint
 from wesperon.output.results import json_text
 from wesperon.output.terminal_size import is_terminal
@@ -61,13 +61,14 @@ class LintCommand(Command):
     examples = ("lint dome.toml plan.yaml",)
     files = slot(str, "Files", rest=True, least=1, help="guides and sets of questions")
 
-    def run(self) -> int:
-        """Print a line for each fault; as JSON an array of them."""
+    def run(self) -> None:
+        """Print a line for each fault, as JSON an array of them; raises Refusal if there are any."""
         faults = [(file, problem) for file in self.files for problem in lint(file)]
         if self.shared.as_ == "json":
             print(json_text([{"file": file, **json.loads(Problems([one]).json())[0]} for file, one in faults]))
-            return 1 if faults else 0
-        for _, problem in faults:
-            print(visible(problem.sentence))
-        print(f"{counted(len(faults), 'fault')} in {counted(len(self.files), 'file')}")
-        return 1 if faults else 0
+        else:
+            for _, problem in faults:
+                print(visible(problem.sentence))
+            print(f"{counted(len(faults), 'fault')} in {counted(len(self.files), 'file')}")
+        if faults:
+            raise Refusal("")

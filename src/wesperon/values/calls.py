@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from wesperon.values import DeclarationError
+
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -12,8 +14,19 @@ def call_with_optional_answers(function: Callable[..., Any], answers: object) ->
     """Call ``function`` with the answers so far if it takes an argument, otherwise without. Return its result."""
     code = getattr(getattr(function, "__func__", function), "__code__", None)
     if code is None:
-        wants = 0 if isinstance(function, type) else 1
+        wants = 0 if isinstance(function, (type, type(len))) else 1  # of those nothing can be known
     else:
         defaults = getattr(getattr(function, "__func__", function), "__defaults__", None) or ()
         wants = code.co_argcount - len(defaults) - (hasattr(function, "__self__"))
     return function(answers) if wants > 0 else function()
+
+
+def refuse_result(result: object, function: str, error: str) -> DeclarationError:
+    """The error that a ``function`` gave a result that nobody looks at: to say no, it raises the ``error``."""
+    if hasattr(result, "close") and hasattr(result, "cr_code"):
+        result.close()
+        return DeclarationError(f"{function} is a coroutine function, which would never run: write it with def alone")
+    sort = type(result).__name__
+    return DeclarationError(
+        f"{function} gave a result ({sort}), which says nothing: it gives none, and raises {error}(...) to say no"
+    )

@@ -6,6 +6,7 @@ Loaded with the first slot that says more than its kind.
 from __future__ import annotations
 
 from wesperon.values import Complaint, DeclarationError
+from wesperon.values.argument_types import SLOT, refuse_types
 from wesperon.values.slots import LAST, MISSING, spelled
 
 TYPE_CHECKING = False
@@ -32,8 +33,15 @@ def examine(slot: Slot[Any]) -> None:
         raise DeclarationError("lines goes with one text, and not with a secret")
     if slot.secret and (kind.is_switch or kind.choices is not None):
         raise DeclarationError(f"{kind.wanted} cannot be a secret")
-    if slot.step is not None and not kind.has_steps:
-        raise DeclarationError(f"step says nothing about {kind.wanted}")
+    if slot.step is not None:
+        examine_step(slot)
+    if slot.lines and (kind.has_steps or kind.leads_somewhere):
+        raise DeclarationError(f"lines says nothing about {kind.wanted}")
+    if slot.short and kind.is_switch and slot.default is True:
+        raise DeclarationError(
+            f"short={slot.short!r}: the switch is on already, so -{slot.short} would do nothing; "
+            "name the value for what turns it on, or leave the letter out"
+        )
     if not kind.bounded and (slot.low is not None or slot.high is not None):
         raise DeclarationError(f"low and high say nothing about {kind.wanted}")
     if kind.is_pairs and (slot.piped == "stream" or slot.suggest is not None):
@@ -70,6 +78,7 @@ def examine(slot: Slot[Any]) -> None:
 
 def examine_keywords(slot: Slot[Any]) -> None:
     """Raise DeclarationError for keywords that could not work with any kind."""
+    refuse_types("", slot.__dict__, SLOT)
     if slot.renamed_from:
         given = (slot.renamed_from,) if isinstance(slot.renamed_from, str) else tuple(slot.renamed_from)
         slot.renamed_from = tuple([spelled(name) for name in given])
@@ -98,6 +107,22 @@ def examine_keywords(slot: Slot[Any]) -> None:
         from wesperon.values.bounds import examine_pattern
 
         examine_pattern(slot.pattern)
+
+
+def examine_step(slot: Slot[Any]) -> None:
+    """Raise DeclarationError for a step by which the arrow keys could not change a value."""
+    kind, step = slot.kind, slot.step
+    if not kind.has_steps:
+        raise DeclarationError(f"step says nothing about {kind.wanted}")
+    try:
+        first = kind.first(None, 0.0)
+        changes = kind.step_by(first, 1, step) != first
+    except OverflowError:  # the next value is out of reach
+        changes = True
+    except Exception:
+        changes = False
+    if not changes:
+        raise DeclarationError(f"step={step!r} is no step for {kind.wanted}")
 
 
 def examine_value(bound: Any, wanted: type | None, kind: Kind[Any]) -> None:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from wesperon.values import DeclarationError
+
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -17,13 +19,24 @@ def known_keywords(init: Callable[Concatenate[S, P], None]) -> Callable[Concaten
     known = code.co_varnames[1 : code.co_argcount + code.co_kwonlyargcount]
 
     def checked(self: S, /, *given: P.args, **named: P.kwargs) -> None:
+        own = type(self).__name__
+        if len(given) >= code.co_argcount:
+            plain = ", ".join(known[: code.co_argcount - 1])
+            raise DeclarationError(f"{own}() takes {plain} by position, and all else by name")
         for name in named:
             if name not in known:
+                from wesperon.text import advice
                 from wesperon.text.spelling import suggestion
 
-                raise TypeError(
-                    f"{type(self).__name__}() has no keyword {name!r}{suggestion(name, known, declared=True)}"
-                )
+                said = advice.advice(name, getattr(advice, own.upper(), {})) or suggestion(name, known, declared=True)
+                raise DeclarationError(f"{own}() has no keyword {name!r}{said}")
+        from wesperon.values import argument_types
+
+        values = {**dict(zip(known, given, strict=False)), **named}
+        if known[0] == "name" and "name" not in values:
+            raise DeclarationError(f'{own}() has no name: what it is called by comes first, as {own}("desk", ...)')
+        table = argument_types.CONSOLE if own == "Console" else argument_types.FILL
+        argument_types.refuse_types(f"{own}(): ", values, table)
         init(self, *given, **named)
 
     checked.__doc__ = init.__doc__

@@ -126,7 +126,9 @@ class Parameters:
         is_starred = name == self.starred
         if annotation is MISSING:  # the type of the default says it, else it is text
             annotation = str if default is MISSING or default is None else type(default)
-        kind, own, made = self._read(annotation, name)
+        kind, own, made = read_annotation(
+            annotation, lambda reason: self.fault(name, reason), lambda text: self._evaluated(text, name)
+        )
         settings: dict[str, Any] = {key: own.__dict__[key] for key in KEYWORDS} if own else dict(KEYWORDS)
         if own and own.default is not MISSING:
             raise self.fault(name, "a default belongs into the signature: write it after the annotation")
@@ -152,68 +154,6 @@ class Parameters:
         slot.name = name
         self.slots[name] = slot
 
-    def _read(self, annotation: "Any", name: str) -> "tuple[Any, Slot[Any] | None, Callable[[Any], Any] | None]":
-        """What an annotation says: the type that names the kind, a slot, and what makes the argument of several."""
-        while True:
-            if type(annotation) is str:
-                annotation = self._evaluated(annotation, name)
-            elif hasattr(annotation, "__forward_arg__"):
-                annotation = annotation.__forward_arg__
-            elif hasattr(annotation, "__supertype__"):
-                annotation = annotation.__supertype__
-            elif type(annotation).__name__ == "TypeAliasType":
-                annotation = annotation.__value__
-            else:
-                break
-        if hasattr(annotation, "__metadata__"):
-            found = [one for one in annotation.__metadata__ if isinstance(one, Slot)]
-            if len(found) > 1:
-                raise self.fault(name, "Annotated has one slot(...) at most")
-            try:
-                kind, own, made = self._read(annotation.__origin__, name)
-            except DeclarationError:
-                if not (found and found[0].names_kind):
-                    raise
-                kind, own, made = annotation.__origin__, None, None  # the slot says what it is
-            return kind, found[0] if found else own, made
-        sort, parts = type(annotation).__name__, getattr(annotation, "__args__", ())
-        if sort in ("UnionType", "_UnionGenericAlias", "Union"):
-            kept = [part for part in parts if part is not type(None)]
-            if len(kept) != 1:
-                raise self.fault(name, f"{_shown(annotation)} is more than one kind: choose one of them")
-            return self._read(kept[0], name)
-        if sort == "_LiteralGenericAlias":
-            from wesperon.values.kinds.choices import one_of
-
-            return one_of([part for part in parts if part is not None]), None, None
-        origin = getattr(annotation, "__origin__", annotation)
-        series = SERIES.get(getattr(origin, "__name__", ""))
-        if series is not None and isinstance(origin, type):
-            return self._series(annotation, name, origin, series, parts)
-        if (
-            not parts
-            and isinstance(annotation, type)
-            and annotation is not dict
-            and annotation.__name__ not in NO_KINDS
-        ):
-            return annotation, None, None
-        if getattr(origin, "__name__", "") in ("dict", "Mapping") and isinstance(origin, type):
-            pairs: Any = dict
-            return (pairs[parts] if parts else pairs), None, dict
-        raise self.fault(name, f"{_shown(annotation)} is no kind: {RIGHT}")
-
-    def _series(
-        self, annotation: "Any", name: str, origin: type, series: "Callable[[Any], Any]", parts: "tuple[Any, ...]"
-    ) -> "tuple[Any, Slot[Any] | None, Callable[[Any], Any] | None]":
-        """The same for a list and its like."""
-        if origin is tuple and parts and (len(parts) != 2 or parts[1] is not ...):
-            reason = f"{_shown(annotation)} is no kind: any number of values is tuple[{_shown(parts[0])}, ...]"
-            raise self.fault(name, reason)
-        kind, own, inside = self._read(parts[0], name) if parts else (str, None, None)
-        if inside is not None:
-            raise self.fault(name, f"{_shown(annotation)} is no kind: several values are no further series")
-        return kind, own, series
-
     def _evaluated(self, text: str, name: str) -> "Any":
         """The annotation that a text means, such as one under ``from __future__ import annotations``."""
         inner = self.inner
@@ -236,6 +176,63 @@ class Parameters:
             raise self.fault(name, reason) from None
         except Exception as error:
             raise self.fault(name, f"{text} cannot be resolved: {type(error).__name__}: {error}") from None
+
+
+def read_annotation(
+    annotation: "Any", fault: "Callable[[str], DeclarationError]", evaluated: "Callable[[str], Any]"
+) -> "tuple[Any, Slot[Any] | None, Callable[[Any], Any] | None]":
+    """What an annotation says: the type that names the kind, a slot, and what makes the argument of several.
+
+    ``fault`` makes the error of a reason, ``evaluated`` an annotation of its text.
+    """
+    while True:
+        if type(annotation) is str:
+            annotation = evaluated(annotation)
+        elif hasattr(annotation, "__forward_arg__"):
+            annotation = annotation.__forward_arg__
+        elif hasattr(annotation, "__supertype__"):
+            annotation = annotation.__supertype__
+        elif type(annotation).__name__ == "TypeAliasType":
+            annotation = annotation.__value__
+        else:
+            break
+    if hasattr(annotation, "__metadata__"):
+        found = [one for one in annotation.__metadata__ if isinstance(one, Slot)]
+        if len(found) > 1:
+            raise fault("Annotated has one slot(...) at most")
+        try:
+            kind, own, made = read_annotation(annotation.__origin__, fault, evaluated)
+        except DeclarationError:
+            if not (found and found[0].names_kind):
+                raise
+            kind, own, made = annotation.__origin__, None, None  # the slot says what it is
+        return kind, found[0] if found else own, made
+    sort, parts = type(annotation).__name__, getattr(annotation, "__args__", ())
+    if sort in ("UnionType", "_UnionGenericAlias", "Union"):
+        kept = [part for part in parts if part is not type(None)]
+        if len(kept) != 1:
+            raise fault(f"{shown(annotation)} is more than one kind: choose one of them")
+        return read_annotation(kept[0], fault, evaluated)
+    if sort == "_LiteralGenericAlias":
+        from wesperon.values.kinds.choices import one_of
+
+        return one_of([part for part in parts if part is not None]), None, None
+    origin = getattr(annotation, "__origin__", annotation)
+    series = SERIES.get(getattr(origin, "__name__", ""))
+    if series is not None and isinstance(origin, type):
+        if origin is tuple and parts and (len(parts) != 2 or parts[1] is not ...):
+            reason = f"{shown(annotation)} is no kind: any number of values is tuple[{shown(parts[0])}, ...]"
+            raise fault(reason)
+        kind, own, inside = read_annotation(parts[0], fault, evaluated) if parts else (str, None, None)
+        if inside is not None:
+            raise fault(f"{shown(annotation)} is no kind: several values are no further series")
+        return kind, own, series
+    if not parts and isinstance(annotation, type) and annotation is not dict and annotation.__name__ not in NO_KINDS:
+        return annotation, None, None
+    if getattr(origin, "__name__", "") in ("dict", "Mapping") and isinstance(origin, type):
+        pairs: Any = dict
+        return (pairs[parts] if parts else pairs), None, dict
+    raise fault(f"{shown(annotation)} is no kind: {RIGHT}")
 
 
 def _inner(function: "Any") -> "tuple[Any, int]":
@@ -261,7 +258,7 @@ def _constant(default: "Any") -> "Any":
     return (lambda answers: default) if callable(default) else default
 
 
-def _shown(annotation: "Any") -> str:
+def shown(annotation: "Any") -> str:
     """An annotation as it was written."""
     return (
         annotation.__name__ if isinstance(annotation, type) and not hasattr(annotation, "__args__") else str(annotation)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from wesperon.frozen import Frozen
+from wesperon.values import DeclarationError
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -15,11 +16,18 @@ MOST_FAULTS = 20
 
 
 class Refusal(Exception):
-    """Raised by a command, a check or the gate to stop: prints ``message``, and ends with the exit ``status``."""
+    """Raised by a command, a check or the gate to stop: prints ``message``, and ends with the exit ``status``.
 
-    def __init__(self, message: str, status: int = 1) -> None:
+    ``message`` is a text, or an error whose text is meant; with an empty one nothing is printed. ``status`` is a whole
+    number from 0 to 255 (POSIX, ``exit``); another one is reported, and is 1. Raises DeclarationError for a status of
+    another type.
+    """
+
+    def __init__(self, message: object, status: int = 1) -> None:
+        if type(status) is not int:
+            raise DeclarationError(f"Refusal(..., status={status!r}): a status is a whole number from 0 to 255")
         super().__init__(message)
-        self.message = message
+        self.message = str(message)
         self.status = status
 
     def __reduce__(self) -> tuple[Any, ...]:

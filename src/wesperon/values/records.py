@@ -79,13 +79,16 @@ class Record:
             _check_names(made, is_free=True)
         return made
 
-    def __init__(self, **values: "Any") -> None:
-        """Make a record of values; raises Problems that hold everything wrong with them.
+    def __init__(self, /, *given: "Any", **values: "Any") -> None:
+        """Make a record of values, by name; raises Problems that hold everything wrong with them.
 
         Values are of the slots' own kinds, not texts, and are checked like values that were read.
         """
         from wesperon.values.construction import construct
 
+        if given:
+            names = ", ".join(f"{name}=..." for name in self._slots) or "name=..."
+            raise DeclarationError(f"a record is made of values by name: {type(self).__name__}({names})")
         construct(self, values)
 
     @classmethod
@@ -121,7 +124,7 @@ class Record:
         return all(one == same or _is_same_moment(one, same) for one, same in zip(self, other, strict=True))
 
     def __hash__(self) -> int:
-        return hash((type(self), *[frozenset(one.items()) if type(one) is dict else one for one in self]))
+        return hash((type(self), *map(_hashable, self)))
 
     def __repr__(self) -> str:
         inside = ", ".join(
@@ -129,6 +132,12 @@ class Record:
             for name, slot in self._slots.items()
         )
         return f"{type(self).__name__}({inside})"
+
+
+def _hashable(value: "Any") -> "Any":
+    if type(value) is dict:
+        return frozenset(value.items())
+    return tuple(value) if type(value) is list else value
 
 
 def _check_names(cls: "type[Record]", *, is_free: bool = False) -> None:

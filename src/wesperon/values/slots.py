@@ -6,14 +6,13 @@ falls back to (:meth:`Slot.fallback`). Both ways in lead through the same bounds
 """
 
 from wesperon.values import Complaint, DeclarationError, Generic, T, quoted, subscripted, tell
-from wesperon.values.kind import FLOAT, TEXT, FloatKind, kind_of
+from wesperon.values.kind import FLOAT, TEXT, FloatKind, Kind, kind_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
     from typing import Any
 
-    from wesperon.values.kind import Kind
     from wesperon.values.signatures import Descriptor
 else:
     Descriptor = Generic
@@ -37,6 +36,8 @@ class Slot(Descriptor[T]):
     #: is the kind of its annotation, and a slot in the body of a form is text.
     names_kind = True
     is_examined = True
+    #: What makes the value of several from a tuple; None if it is one.
+    series: "Callable[[Any], Any] | None" = None
 
     def __init__(self, kind: "Kind[Any]", ask: str | None, settings: "dict[str, Any]") -> None:
         self.name = ""
@@ -211,7 +212,7 @@ class Slot(Descriptor[T]):
     def gathered(self, values: "tuple[Any, ...]") -> "Any":
         """The value of several ``values``: a dictionary of pairs, else as :meth:`streamed`; raises Complaint."""
         if not self.kind.is_pairs:
-            return self.streamed(values)
+            return self.streamed(values) if self.series is None else self.series(values)
         made = {}
         for name, value in values:
             if name in made:
@@ -259,12 +260,15 @@ class Slot(Descriptor[T]):
         gives a value that the slot does not take.
         """
         if callable(self.default):
-            return self.resolve(answers).validate(self.default(answers))
+            from wesperon.values.calls import call_with_optional_answers
+
+            return self.resolve(answers).validate(call_with_optional_answers(self.default, answers))
         if self.depends and self.default is not MISSING and self.default is not None:
             return self.resolve(answers).validate(self.default)
         if self.default is MISSING and self.several and not self.least:
             return self.gathered(())
-        return dict(self.default) if self.kind.is_pairs and type(self.default) is dict else self.default
+        made = type(self.default)
+        return made(self.default) if made is dict or made is list else self.default  # each record has its own
 
     def skipped(self, answers: object) -> "Any":
         """The value of a slot that does not apply: the default, else ``None``, or no values if it takes several.
@@ -293,13 +297,17 @@ class Slot(Descriptor[T]):
             check_pattern(self.pattern, value, self.pattern_says)
         if self.check is not None:
             try:
-                self.check(value)
+                said = self.check(value)
             except Complaint:
                 raise
             except ValueError as error:
                 shown = quoted(str(value) if text is None else text)
                 reason = str(error) or tell("{value} did not pass the check", value=shown)
                 raise Complaint(reason, getattr(error, "position", None)) from error
+            if said is not None:
+                from wesperon.values.calls import refuse_result
+
+                raise refuse_result(said, f"the check of {self.name or 'a slot'}", "Complaint")
         return value
 
     def _within(self, value: "Any", text: str | None) -> None:
@@ -325,6 +333,8 @@ def spelled(name: str) -> str:
     return name.rstrip("_").replace("_", "-")
 
 
+#: The types that name a kind and nothing else.
+PLAIN = (str, int, float, bool)
 #: The start value that is that of the last run.
 LAST = "last"
 
@@ -420,10 +430,12 @@ else:
         """
         settings = {**KEYWORDS, **given}
         if len(settings) > len(KEYWORDS):
+            from wesperon.text.advice import SLOT, advice
             from wesperon.text.spelling import suggestion
 
             unknown = next(name for name in given if name not in KEYWORDS)
-            raise DeclarationError(f"slot() has no keyword {unknown!r}{suggestion(unknown, KEYWORDS, declared=True)}")
+            near = advice(unknown, SLOT) or suggestion(unknown, KEYWORDS, declared=True)
+            raise DeclarationError(f"slot() has no keyword {unknown!r}{near}")
         if hasattr(settings["suggest"], "__next__"):  # gone through once, and looked at by all who ask
             from wesperon.values.pull_source import PullSource
 
@@ -439,8 +451,17 @@ else:
                 # With a default it is the slot of a form, since a parameter has its default elsewhere.
                 (examine if isinstance(made.default, str) else examine_keywords)(made)
             return made
+        if ask is not None and type(ask) is not str:
+            raise DeclarationError(f'slot(): {ask!r} is no question: slot(KIND, "Question?") has one kind and a text')
+        series = None
+        if kind not in PLAIN if isinstance(kind, type) else not isinstance(kind, Kind):
+            from wesperon.values.kinds.annotated import annotated
+
+            kind, series = annotated(kind, settings)
         made = Slot(kind_of(kind, settings), ask, settings)
-        if given:
+        if series is not None:
+            made.series = series
+        if given or made.several:
             from wesperon.values.examination import examine
 
             examine(made)

@@ -23,12 +23,16 @@ def complaint_together(record: Record) -> Complaint | None:
         return None
     check: Callable[[], Any] = form.check.__get__(record)
     try:
-        check()
+        said = check()
     except ValueError as error:
         reason = error.reason if isinstance(error, Complaint) else str(error)
         position = getattr(error, "position", None)
         named = getattr(error, "slot", None) or ()
     else:
+        if said is not None:
+            from wesperon.values.calls import refuse_result
+
+            raise refuse_result(said, f"{form.__name__}.check()", "Complaint")
         return None
     names = (named,) if isinstance(named, str) else tuple(named)
     for name in names:
@@ -45,10 +49,10 @@ def complaint_together(record: Record) -> Complaint | None:
     return Complaint(reason or tell("these values do not go together"), position, names)
 
 
-def checked_by(check: Callable[..., object]) -> Callable[[Record], None]:
+def checked_by(check: Callable[..., object]) -> Callable[[Record], object]:
     """The method ``check`` of a form that a function does."""
 
-    def checked(self: Record) -> None:
-        check(self)
+    def checked(self: Record) -> object:
+        return check(self)
 
     return checked

@@ -273,8 +273,17 @@ def any_of(
     )
 
 
+def _refuse_text(choices: object) -> None:
+    """Raise DeclarationError for choices that would be the letters of a text, or that are nothing to go through."""
+    if isinstance(choices, (str, bytes)):  # its letters are meant by nobody
+        raise DeclarationError(f"{choices!r} is one text: write a list of choices, such as [{choices!r}]")
+    if not hasattr(choices, "__iter__") and not callable(choices):
+        raise DeclarationError(f"{choices!r} are no choices: write a list, a mapping, an Enum class or a function")
+
+
 def _choices(given: Any, **about: Any) -> Choices[Any]:
     """The choices of a list, a mapping, an ``Enum``, a generator, or a function of the answers before."""
+    _refuse_text(given)
     if is_function(given) or wants_answers(about["disabled"]):
         return DynamicChoices(given, **about)
     return Choices(given, **about)

@@ -1,0 +1,123 @@
+"""Nothing wrong is taken in silence: declarations and calls that people try, each with the message that it gives."""
+
+from __future__ import annotations
+
+import contextlib
+import io
+import json
+import re
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from wesperon import DeclarationError, Program, Refusal, slot
+from wesperon.text import advice
+
+#: Code and the message of its DeclarationError, one pair a line.
+WRONG: list[tuple[str, str]] = json.loads(Path(__file__).with_name("wrong_declarations.json").read_text())
+PRELUDE = """
+import enum, re
+from collections.abc import Iterator
+from datetime import date
+from typing import Annotated, Any, Literal, Optional, Union
+from wesperon import *
+class A(Command):
+    def run(self): pass
+"""
+
+
+def run(code: str, names: dict[str, Any]) -> dict[str, Any]:
+    """Run code after the prelude, with annotations as they are; what it has named."""
+    for text in (PRELUDE, code):
+        exec(compile(text, "program.py", "exec", dont_inherit=True), names)
+    return names
+
+
+def test_the_table_is_long() -> None:
+    assert len(WRONG) >= 200
+    assert len({code for code, _ in WRONG}) == len(WRONG)
+
+
+@pytest.mark.parametrize(("code", "message"), WRONG, ids=[code.split("\n")[-1].strip()[:60] for code, _ in WRONG])
+def test_what_is_wrong_says_what_to_write(code: str, message: str) -> None:
+    """The error is one of ours, with this message; it is no accident inside of the library."""
+    names: dict[str, Any] = {"__name__": "m"}
+    shown = io.StringIO()
+    with pytest.raises(DeclarationError) as raised, contextlib.redirect_stdout(shown):
+        run(code, names)
+    assert re.sub(" at 0x[0-9a-f]+", " at 0x", str(raised.value)) == message
+    assert shown.getvalue() == ""
+
+
+def pairs(table: dict[str, tuple[str, ...]]) -> Iterator[tuple[str, str]]:
+    """Each word of a table with its sentence."""
+    return ((word, sentence) for sentence, words in table.items() for word in words)
+
+
+def test_every_natural_word_has_its_advice() -> None:
+    """At slots, programs and filling; and no word stands twice, so that each has one meaning."""
+    for table in (advice.SLOT, advice.PROGRAM, advice.CONSOLE, advice.FILL, advice.PROGRAM_METHODS):
+        words = [word for word, _ in pairs(table)]
+        assert len(set(words)) == len(words), [word for word in words if words.count(word) > 1]
+    for word, sentence in pairs(advice.SLOT):
+        with pytest.raises(DeclarationError, match=re.escape(f"slot() has no keyword {word!r}: {sentence}")):
+            slot(int, **{word: 1})  # type: ignore[call-overload]
+    for word, sentence in pairs(advice.PROGRAM):
+        with pytest.raises(DeclarationError, match=re.escape(sentence)):
+            Program("x", **{word: 1})  # type: ignore[arg-type]
+    for word, sentence in pairs(advice.PROGRAM_METHODS):
+        with pytest.raises(AttributeError, match=re.escape(sentence)):
+            getattr(Program("x"), word)
+
+
+NIGHT = """
+class Night(Form):
+    frames = slot(list[int])
+    gains = slot(tuple[float, ...])
+    lens = slot(Literal["wide", "narrow"], default="wide")
+    delay = slot(Optional[int], default=None)
+    level = slot(int | None, default=None)
+    marks = slot(Annotated[list[str], "said elsewhere"])
+class Own(Form):
+    frames = slot(list[int], default=[1, 2])
+class Annotated_(Form):
+    frames: int = slot(default=2)
+    dry: bool = slot(default=False)
+    names: list[str] = slot(least=1)
+    wide: Slot[int] = slot(int, default=1)
+"""
+
+
+def test_a_slot_takes_what_a_parameter_takes() -> None:
+    names = run(NIGHT, {"__name__": "m"})
+    form = names["Night"]
+    night = form.fill(["--frames=3", "--frames=45", "--gains=1.5", "--lens=narrow", "--delay=4", "--marks=a"])
+    assert (night.frames, night.gains, night.lens) == ([3, 45], (1.5,), "narrow")
+    assert (night.delay, night.level, night.marks) == (4, None, ["a"])
+    assert form.fill(night.words()) == night
+    assert hash(form.fill(night.words())) == hash(night)
+    assert form(**{name: getattr(night, name) for name in form._slots}) == night
+    names["Own"].fill([]).frames.append(3)  # each record has a list of its own
+    assert names["Own"].fill([]).frames == [1, 2]
+    plan = names["Annotated_"].fill(["--names=x", "--frames=5", "--dry"])
+    assert (plan.frames, plan.dry, plan.names, plan.wide) == (5, True, ["x"], 1)
+
+
+@pytest.mark.parametrize("status", [0, 1, 255])
+def test_a_status_is_that_of_a_refusal(status: int, capsys: pytest.CaptureFixture[str]) -> None:
+    def stop() -> None:
+        raise Refusal("", status)
+
+    assert Program("x", members=[stop]).main(["stop"]) == status
+    assert capsys.readouterr() == ("", "")
+
+
+@pytest.mark.parametrize("status", [-1, 256, 300])
+def test_a_status_that_none_can_be_is_reported(status: int, capsys: pytest.CaptureFixture[str]) -> None:
+    def stop() -> None:
+        raise Refusal("stopped", status)
+
+    assert Program("x", members=[stop]).main(["stop"]) == 1
+    assert capsys.readouterr().err.splitlines()[1].startswith(f"{status} is no exit status")
