@@ -15,7 +15,7 @@ from wesperon import *
 class Expose(Command):
     target = slot()
     frames = slot(int, default=lambda answers: 2)
-    def run(self): raise Refusal('', 3)
+    def run(self): return 3
 status = Program('desk', members=[Expose]).main()
 print('logging' in sys.modules)
 """
@@ -29,7 +29,7 @@ def run(**variables: str) -> subprocess.CompletedProcess[str]:
 
 def test_nothing_is_said_or_loaded_unless_asked_for() -> None:
     done = run()
-    assert (done.stdout, done.stderr) == ("False\n", "")
+    assert (done.stdout, done.stderr) == ("3\nFalse\n", "")
 
 
 def test_an_area_tells_what_happened_and_no_text(tmp_path: Path) -> None:
