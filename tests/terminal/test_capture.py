@@ -385,6 +385,8 @@ SLOTS = {
     "summary": {"target": slot()}, "secret": {"word": slot(secret=True)}, "lines": {"log": slot(lines=True)},
 }
 def work():
+    while os.isatty(1):  # until the question is open
+        time.sleep(0.01)
     time.sleep(0.3)
     print("print")
     print("error", file=sys.stderr)
@@ -451,13 +453,15 @@ import subprocess
 from wesperon import Command, Console, Program
 class Leave(Command):
     def run(self):
-        subprocess.Popen(["sh", "-c", "for i in 1 2 3; do sleep 0.4; echo from the child $i; done"])
+        subprocess.Popen(
+            ["sh", "-c", "for i in 1 2 3; do until [ -e $i ]; do sleep 0.02; done; echo from the child $i; done"]
+        )
 Console(Program("desk", members=[Leave]), history=False).run()
 """
 
 
-def test_a_line_that_a_child_of_a_command_tears_is_drawn_right_by_the_next_key() -> None:
-    with Terminal(python("-c", LEFT), rows=40) as terminal:
+def test_a_line_that_a_child_of_a_command_tears_is_drawn_right_by_the_next_key(tmp_path: Path) -> None:
+    with Terminal(python("-c", f"import os; os.chdir({str(tmp_path)!r})\n{LEFT}"), rows=40) as terminal:
         terminal.see("desk")
         terminal.quiet()
         terminal.type("leave" + ENTER)
@@ -465,6 +469,8 @@ def test_a_line_that_a_child_of_a_command_tears_is_drawn_right_by_the_next_key()
         terminal.quiet()
         terminal.type("hel")
         for number in (1, 2, 3):
+            terminal.wait(lambda: not terminal.read(0.2), "silence")
+            (tmp_path / str(number)).touch()
             terminal.see(f"from the child {number}")
             terminal.type("p"[: number == 1] or " ")
             terminal.wait(lambda: not terminal.read(0.2), "silence")

@@ -69,6 +69,12 @@ def test_every_signal_that_ends_a_process_gives_the_terminal_back_first(program:
 @pytest.mark.parametrize("doing", ["", "inner", "nap", "inner nap"])
 def test_a_console_ends_by_signals_in_pairs_and_in_nests(way: str, names: tuple[str, str], doing: str) -> None:
     numbers = [getattr(signal, name) for name in names]
+    for pause in (0.0, 0.01, 0.02) if doing.endswith("nap") and way == "async" else (0.0,):
+        ended_by(numbers, doing, way, pause)
+
+
+def ended_by(numbers: list[int], doing: str, way: str, pause: float) -> None:
+    """Have a console end by signals, with a pause in seconds between them."""
     with Terminal(python("-c", DESK, way)) as terminal:
         terminal.see("desk")
         for word in doing.split():
@@ -78,7 +84,9 @@ def test_a_console_ends_by_signals_in_pairs_and_in_nests(way: str, names: tuple[
         if not doing.endswith("nap"):
             terminal.quiet()
         for number in numbers:
-            terminal.process.kill(number)
+            if terminal.process.isalive():
+                terminal.process.kill(number)
+            time.sleep(pause)
         assert terminal.end() in [*(128 + number for number in numbers), *(-number for number in numbers)]
         is_as_before(terminal)
 

@@ -276,7 +276,8 @@ class ProcessSignals:
             # A second signal of another sort (a terminal that closes sends more than one) is no hurry.
             left = [holder.leave_by(number) for holder in reversed(self._stack)] if is_first else [True]
             if any(left):
-                if any(holder.is_at_work() for holder in self._stack):
+                # What works now is interrupted once: a second interrupt would find what is around it.
+                if is_first and any(holder.is_at_work() for holder in self._stack):
                     os.kill(os.getpid(), signals.SIGINT)  # last, since it may raise KeyboardInterrupt right here
                 return
         self.die(number)
