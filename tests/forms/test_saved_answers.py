@@ -19,7 +19,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.harness import BACKSPACE, CTRL_D, DOWN, ENTER, LEFT, UP, Terminal, python
+from tests.harness import BACKSPACE, CTRL_C, CTRL_D, DOWN, ENTER, LEFT, UP, Terminal, python
 from wesperon import Context, Form, slot
 from wesperon.files.private import make_own_folder, open_private, read_private, replace_private
 from wesperon.forms import saved_answers
@@ -329,6 +329,24 @@ def test_nothing_is_kept_of_a_secret_nor_of_a_program_without_a_path(tmp_path: P
         assert not list(tmp_path.rglob("*.json"))
 
 
+def test_a_key_finds_its_file_open(tmp_path: Path) -> None:
+    """What a key needs is there before the first one; left untouched, it is offered to nobody and goes with the run."""
+    argv, env = program_of(tmp_path / "log.py", PROGRAM), {"XDG_STATE_HOME": str(tmp_path / "state")}
+    for key in (CTRL_C, ""):
+        with Terminal(argv, env=env) as terminal:
+            terminal.see("Enter: accept")
+            terminal.wait(lambda: len(list(tmp_path.rglob("*.json"))) > 0, "a file")
+            assert "Resume" not in terminal.text()
+            if key:
+                terminal.type(key)
+            else:
+                terminal.process.kill(signal.SIGKILL)
+            terminal.end()
+    with Terminal(argv, env=env) as terminal:
+        terminal.quiet()
+        assert "Resume" not in terminal.text()
+
+
 def test_two_programs_of_one_name_keep_what_is_theirs(tmp_path: Path) -> None:
     env = {"XDG_STATE_HOME": str(tmp_path / "state")}
     for name in ("a", "b"):
@@ -414,6 +432,7 @@ def test_a_run_that_asks_for_other_values_leaves_what_was_kept_to_who_asks_for_i
             terminal.see("Enter: accept")
             assert "Resume" not in terminal.text()
             terminal.type(typed)
+            terminal.see(typed)
             terminal.quiet()
             time.sleep(0.05)
             terminal.process.kill(signal.SIGKILL)

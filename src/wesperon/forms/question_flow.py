@@ -88,6 +88,8 @@ class Flow:
         question, text = self.open, self.open.draft_text
         if self._noted[0] is not question:
             self._noted = question, text  # what is in it at first, or was there when it was left, is kept already
+            if self.open_name:
+                keeper.prepare()
         elif text != self._noted[1]:
             self._noted = question, text
             name = self.open_name

@@ -129,6 +129,11 @@ class SavedAnswers:
         self._noted = "", ""
         self._write()
 
+    def prepare(self) -> None:
+        """Have a file of this run's own open."""
+        if self._handle < 0:
+            self._write()
+
     def note(self, name: str, text: str) -> None:
         """Write what a key has changed in the open question."""
         before = self._noted[1] if self._noted[0] == name else ""

@@ -67,6 +67,10 @@ class Unfinished:
         if answers or drafts or self._store is not None:
             self.store.keep(answers, drafts)
 
+    def prepare(self) -> None:
+        """Have the file open before anything is typed: a key then takes no longer than to write what it changes."""
+        self.store.prepare()
+
     def note(self, name: str, text: str) -> None:
         """Add to that what is in the open question now."""
         self.store.note(name, text)
