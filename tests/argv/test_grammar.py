@@ -231,3 +231,39 @@ def test_very_many_and_very_long_words_are_met_at_once(words: list[str]) -> None
         Everything.fill(["--asking=never", *words])
     except Problems as problems:
         assert len(report(problems, ["plan"], 80)) < 100_000  # noqa: PT017
+
+
+class Desk(Form):
+    """A switch, a text by position, and a letter that may be taken."""
+
+    target = slot(default="")
+    dry = slot(bool, default=False, short="d")
+
+
+class High(Desk):
+    height = slot(int, default=0, short="h")
+
+
+@given(st.sampled_from(["yes", "no", "true", "false", "on", "off"]), st.sampled_from(["--dry", "--no-dry", "-d"]))
+def test_yes_or_no_after_a_switch_is_no_word_of_its_own(text: str, name: str) -> None:
+    """It would be an operand, and the switch the other way round than it was meant."""
+    with pytest.raises(Problems, match=f"write --dry={text}, or put {text} elsewhere"):
+        Desk.fill([name, text])
+    assert Desk.fill([text, name]).target == text
+    assert Desk.fill([name, "--", text]).target == text
+    assert Desk.fill([name, "other"]).target == "other"
+    assert Desk.fill([f"--dry={text}"]).dry is (text in ("yes", "true", "on"))
+
+
+@pytest.mark.parametrize("words", [["-h"], ["-dh"], ["x", "-hd"], ["--target", "-h"], ["-h", "--unknown"]])
+def test_the_letter_of_help_is_help_where_no_slot_has_it(words: list[str], capsys: pytest.CaptureFixture[str]) -> None:
+    with pytest.raises(SystemExit) as ended:
+        Desk.fill(words)
+    shown = capsys.readouterr().out
+    assert ended.value.code == 0
+    assert "-h --help" in shown
+    assert High.fill(["-h", "3"]).height == 3
+    with pytest.raises(SystemExit):
+        High.fill(["--help"])
+    assert "-h --height" in (page := capsys.readouterr().out)
+    assert "-h --help" not in page

@@ -479,3 +479,25 @@ def test_a_name_before_its_command_is_what_is_wrong(words: list[str], said: str)
     assert [problem.reason for problem in caught.value] == [said]
     (problem,) = caught.value
     assert words[problem.words[0]] == problem.text
+
+
+def test_help_and_the_name_of_a_command_are_its_page(capsys: pytest.CaptureFixture[str]) -> None:
+    """Unless the program has a command of that name; an unknown one is told."""
+
+    def expose(target: str) -> None:
+        """Open the shutter."""
+
+    def help_() -> str:
+        return "own"
+
+    program = Program("desk", members=[CommandGroup("sky", members=[expose])])
+    for names in ([], ["sky"], ["sky", "expose"]):
+        assert program.main(["help", *names]) == 0
+        page = capsys.readouterr().out
+        assert program.main([*names, "--help"]) == program.main([*names, "-h"]) == 0
+        assert capsys.readouterr().out == page * 2
+    assert program.main(["help", "sky", "expos"]) == 0  # names are cut as elsewhere
+    assert program.main(["help", "earth"]) == 2
+    assert '"earth" is no command of desk' in capsys.readouterr().err
+    assert Program("desk", members={"help": help_, "sky": expose}).main(["help"]) == 0
+    assert capsys.readouterr().out == "own\n"

@@ -8,11 +8,12 @@ declaration. No word is converted here, so a word is assigned by its leading cha
     word            is
     --              the end of the names: every word after it is a plain word
     --name          a switch: yes; otherwise the next word is the value, whatever it looks like, unless it is --
-                    or itself a declared name
+                    or itself a declared name; after a switch, yes or no is a mistake for --name=no
     --no-name       a switch: no
     --name=text     the value, for switches too; the text may be empty
     -x              the same by its letter
     -xtext          the value after the letter; after switches further letters may follow: -qvm30
+    -h              --help, if no slot has that letter
     -5  -.5         a plain word: a negative number
     -               a plain word; standard input, where its slot is piped
     anything else   a plain word
@@ -26,6 +27,7 @@ The reference for what is silent here are the POSIX Utility Syntax Guidelines (B
 """
 
 from wesperon.values import Complaint
+from wesperon.values.records import HELP_LETTER
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -96,6 +98,10 @@ BUILTIN_SWITCHES = ("help", "version")
 BUILTIN_OPTIONS: dict[str, tuple[str, ...] | None] = {"asking": MODES, "answers": None}
 
 
+#: The words that nobody means as a plain one after a switch.
+YES_OR_NO = ("yes", "no", "true", "false", "on", "off")
+
+
 class OptionNames:
     """The declared names, and the one slot that each means."""
 
@@ -128,7 +134,7 @@ class OptionNames:
             name = word[2:].partition("=")[0]
             is_own = name in BUILTIN_SWITCHES or name in BUILTIN_OPTIONS
             return is_own or name in self.old or bool(self.candidates(name))
-        return word[:1] == "-" and word[1:2] in self.short
+        return word[:1] == "-" and (word[1:2] in self.short or word[1:2] == HELP_LETTER)
 
 
 def read_words(
@@ -203,8 +209,20 @@ def _long(reading: "ParsedArgs", names: "OptionNames", at: int) -> int:
     if equals:
         return _give(reading, slot, WordValue(text, at, offset), at + 1)
     if slot.kind.is_switch:
-        return _give(reading, slot, WordValue("yes" if positive else "no", at), at + 1)
+        _give(reading, slot, WordValue("yes" if positive else "no", at), at + 1)
+        return _after_switch(reading, slot, at)
     return _next_word(reading, names, slot, at, f"--{slot.word}")
+
+
+def _after_switch(reading: "ParsedArgs", slot: "Slot[Any]", at: int) -> int:
+    """The place of the next word after a switch; a word that could be meant as its value is a problem."""
+    following = at + 1
+    if following >= len(reading.words) or reading.words[following] not in YES_OR_NO or following in reading.command:
+        return following
+    from wesperon.argv.errors import value_after_switch
+
+    reading.problems.append(value_after_switch(reading, slot, at))
+    return following + 1
 
 
 def _letters(reading: "ParsedArgs", names: "OptionNames", at: int) -> int:
@@ -212,6 +230,9 @@ def _letters(reading: "ParsedArgs", names: "OptionNames", at: int) -> int:
     word = reading.words[at]
     for offset in range(1, len(word)):
         slot = names.short.get(word[offset])
+        if slot is None and word[offset] == HELP_LETTER:
+            reading.own["help"] = "yes"
+            continue
         if slot is None:
             from wesperon.argv.errors import unknown_letter
 
@@ -222,7 +243,7 @@ def _letters(reading: "ParsedArgs", names: "OptionNames", at: int) -> int:
                 return _give(reading, slot, WordValue(word[offset + 1 :], at, offset + 1), at + 1)
             return _next_word(reading, names, slot, at, f"-{slot.short}")
         _give(reading, slot, WordValue("yes", at), at + 1)
-    return at + 1
+    return at + 1 if slot is None else _after_switch(reading, slot, at)
 
 
 def _next_word(reading: "ParsedArgs", names: "OptionNames", slot: "Slot[Any]", at: int, name: str) -> int:

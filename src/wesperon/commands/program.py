@@ -217,7 +217,7 @@ class Program(CommandGroup):
 
     def _steps(self, words: Sequence[str], options: FillOptions) -> Interaction[int]:
         """Run the command that the words name, in steps; the exit status."""
-        words = words_of(words)
+        words = self._asked_for(words_of(words))
         call = self.walk(words, options.also_known)
         call.use_default_command(words)
         if call.command is None:
@@ -241,6 +241,12 @@ class Program(CommandGroup):
             while call.command is None:
                 yield from self._ask_member(call, reading, options)
         return (yield from self._run(call, options))
+
+    def _asked_for(self, words: list[str]) -> list[str]:
+        """``help COMMAND`` as ``COMMAND --help``, unless there is a command called help."""
+        if words[:1] != ["help"] or not self.members or "help" in self.members or "help" in self.old:
+            return words
+        return [*words[1:], "--help"]
 
     def _run(self, call: Invocation, options: FillOptions) -> Interaction[int]:
         """Open the gate, fill the command, run it, and print its result."""

@@ -12,6 +12,7 @@ from wesperon.screen.width import cut, wrap
 from wesperon.text.escape import visible
 from wesperon.values import tell
 from wesperon.values.phrases import hint, in_words
+from wesperon.values.records import HELP_LETTER
 from wesperon.values.slots import MISSING
 
 TYPE_CHECKING = False
@@ -86,7 +87,7 @@ def help_rows(
         rows += [(), *_lines(tell("For example:"), columns)]
         for example in examples:
             rows += [((" " * MARGIN, ""), *line) for line in _lines(f"{program[0]} {example}", columns - MARGIN)]
-    return [*rows, *_common(shared, columns)]
+    return [*rows, *_common(shared, columns, slots)]
 
 
 def usage(program: Sequence[str], slots: Mapping[str, Slot[Any]]) -> str:
@@ -152,16 +153,18 @@ def listing_rows(
     if default:
         pairs = [(_name(slot), described(slot)) for slot in default.values()]
         rows += [(), *_lines(tell("With no command:"), columns), *entries(pairs, columns)]
-    return [*rows, *_common(shared, columns)]
+    return [*rows, *_common(shared, columns, default or {})]
 
 
-def _common(shared: Mapping[str, Slot[Any]] | None, columns: int) -> list[Row]:
-    """The names that all commands of a program have, and those of every program."""
+def _common(shared: Mapping[str, Slot[Any]] | None, columns: int, slots: Mapping[str, Slot[Any]]) -> list[Row]:
+    """The names that all commands of a program have, and those of every program; beside these ``slots``."""
     rows: list[Row] = []
     if shared:
         pairs = [(_name(slot), described(slot)) for slot in shared.values()]
         rows += [(), *_lines(tell("With every command:"), columns), *entries(pairs, columns)]
-    own = [(name, tell(text)) for name, text in BUILTIN_OPTIONS]
+    has_letter = any(slot.short == HELP_LETTER for slot in (*(shared or {}).values(), *slots.values()))
+    help_name = "--help" if has_letter else f"-{HELP_LETTER} --help"
+    own = [(help_name if name == "--help" else name, tell(text)) for name, text in BUILTIN_OPTIONS]
     return [*rows, (), *_lines(tell("In every program:"), columns), *entries(own, columns)]
 
 

@@ -43,6 +43,8 @@ NOT_HERE = "does not apply with the values before it"
 
 #: The long names that every program has of its own.
 RESERVED = ("help", "version", "asking", "answers")
+#: The letter of the first of them, where no slot has it.
+HELP_LETTER = "h"
 
 
 @dataclass_transform(kw_only_default=True)
