@@ -8,7 +8,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from wesperon import Form, Problems, one_of, slot
+from wesperon import DeclarationError, Form, Problems, one_of, slot
+from wesperon.testing import Press, Scripted
 
 #: For each slot: which of those before it its choices depend on (none: it is free), whether it has a default, is given.
 SLOTS = st.lists(st.tuples(st.integers(-1, 5), st.booleans(), st.booleans()), min_size=1, max_size=6)
@@ -40,3 +41,27 @@ def test_every_missing_value_is_told_at_once(described: list[tuple[int, bool, bo
         form.fill([*words, "--asking=never"])
     assert {problem.slot for problem in caught.value} == missing
     assert all(problem.missing for problem in caught.value)
+
+
+class Watch(Form):
+    """Several values that may be none: one with a question, one without."""
+
+    names = slot(many=True, ask="Names")
+    tags = slot(dict[str, int], ask="Tags")
+    rest = slot(rest=True)
+
+
+def test_several_values_are_asked_for_only_where_there_is_a_question() -> None:
+    """With nobody there, and after an empty answer, there are none; the answer is in the line that gives it again."""
+    assert Watch.fill([], asking="never").names == ()
+    enter = Press("enter")
+    given = Watch.fill([], driver=Scripted(["Hollin", enter, enter, enter]))
+    assert (given.names, given.tags, given.rest) == (("Hollin",), {}, ())
+    assert given.words() == ["--names=Hollin", "--tags="]
+    assert given.origins["names"] == given.origins["tags"] == "asked"
+    none = Watch.fill([], driver=Scripted([enter, enter]))
+    assert none.words() == ["--names=", "--tags="]
+    assert Watch.fill(none.words(), driver=Scripted([])) == none
+    assert Watch.fill(["x", "--names=a", "--tags=a=1"], driver=Scripted([])).rest == ("x",)
+    with pytest.raises(DeclarationError, match=r"needs least=1, or a default such as \(\)"):
+        slot(str, many=True, ask="Names", low=0)

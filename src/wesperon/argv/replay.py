@@ -28,7 +28,7 @@ def words_of(record: Record) -> list[str]:
     before = type(record).__new__(type(record))
     for name, slot in record._slots.items():
         value = record.__dict__[name]
-        others = everything or (slot.env is not None and slot.env in environ) or slot.piped
+        others = everything or (slot.env is not None and slot.env in environ) or slot.piped or slot.is_asked_for
         if value is not None and not slot.secret and (others or not _same(slot, value, slot.fallback(before))):
             items = slot.items(value) if slot.several else (value,)
             if slot.piped == "stream":

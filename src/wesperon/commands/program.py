@@ -326,6 +326,8 @@ class Program(CommandGroup):
 
         group = call.groups[-1]
         summaries = group.summaries()
+        if not summaries:
+            raise DeclarationError(f"{group.name} has no commands: give it some, as members=[...]")
         choice: Any = type(
             "Choice", (Form,), {"command": slot(one_of(list(summaries), note=summaries.get), tell("Command"))}
         )

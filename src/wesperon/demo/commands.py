@@ -103,7 +103,7 @@ class Dome(Command):
     Answers may be given beforehand, by the names of the steps or in a file: wesperon demo dome --answers dome.toml
     """
 
-    words_given = slot(str, "Words", rest=True, low=0, help="answers, as --lamp=no")
+    words_given = slot(str, rest=True, low=0, help="answers, as --lamp=no")
 
     def run(self) -> str:
         """What was found out."""

@@ -180,7 +180,7 @@ class _Filling:
             return self.sources.get(slot.name) != WORDS
         if slot.name in self.waiting or (slot.depends and slot.name in self.reading.given):
             return False
-        return slot.name not in self.values and not slot.has_fallback
+        return slot.name not in self.values and slot.is_asked_for
 
     def _look_around(self) -> None:
         """Find values in the sources between the words and the question, in their order."""

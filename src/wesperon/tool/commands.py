@@ -16,7 +16,7 @@ class SplitCommand(Command):
     """
 
     examples = ("split -- --frames 12 Lantern Nebula",)
-    words_given = slot(str, "Words", rest=True, low=0, help="the words to look at, after --")
+    words_given = slot(str, rest=True, low=0, help="the words to look at, after --")
 
     def run(self) -> str:
         """The table."""

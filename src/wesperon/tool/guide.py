@@ -27,7 +27,7 @@ class GuideCommand(Command):
 
     examples = ("guide dome.toml", "guide --as json dome.toml --answers answers.toml")
     file = slot(ask="File", help="the guide, in TOML, JSON or YAML")
-    words_given = slot(str, "Words", rest=True, low=0, help="answers, as --lamp=no")
+    words_given = slot(str, rest=True, low=0, help="answers, as --lamp=no")
 
     def run(self) -> str | None:
         """What the guide says at its end."""

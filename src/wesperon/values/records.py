@@ -34,7 +34,7 @@ SOURCES: "tuple[tuple[str, Callable[[Slot[Any], Given], object]], ...]" = (
     (ANSWERS, lambda slot, given: given["answers"]),
     (SETTINGS, lambda slot, given: given["settings"]),
     (PIPE, lambda slot, given: slot.piped),
-    (ASKED, lambda slot, given: given["asks_all"] or not slot.has_fallback),
+    (ASKED, lambda slot, given: given["asks_all"] or slot.is_asked_for),
     (DEFAULT, lambda slot, given: callable(slot.default) or slot.applies is not None or slot.depends),
 )
 

@@ -94,6 +94,11 @@ class Slot(Descriptor[T]):
         return self.default is not MISSING or (self.several and not self.least and self.initial is MISSING)
 
     @property
+    def is_asked_for(self) -> bool:
+        """Whether it is asked for if nothing gives it a value; several that may be none only with a question."""
+        return not self.has_fallback or (bool(self.ask) and self.default is MISSING)
+
+    @property
     def can_be_empty(self) -> bool:
         """Whether an empty text is a value here."""
         return self.kind.takes_empty or (self.kind.bounded == "length" and self.low == 0 and self.low is not None)
