@@ -41,6 +41,15 @@ class Form(Record):
         {"check", "origins", "fill", "fill_async", "from_file", "words", "replay", "blank_answers"}
     )
 
+    #: Whether a record takes further attributes, as a command that keeps something while it runs.
+    _takes_more: "ClassVar[bool]" = False
+
+    def __setattr__(self, name: str, value: object) -> None:
+        if not self._takes_more and name not in self._slots and not hasattr(type(self), name):
+            kept = f"a filled record stays as it is, and {type(self).__name__} declares no {name}"
+            raise AttributeError(f"{name} cannot be set: {kept}", name=name, obj=self)
+        super().__setattr__(name, value)
+
     def __init_subclass__(cls, **keywords: "Any") -> None:
         own = cls.__dict__
         has_some = "__annotations__" in own or "__annotate_func__" in own or slot in own.values()

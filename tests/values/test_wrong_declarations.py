@@ -127,3 +127,14 @@ def test_a_status_that_none_can_be_is_reported(status: int, capsys: pytest.Captu
 
     assert Program("x", members=[stop]).main(["stop"]) == 1
     assert capsys.readouterr().err.splitlines()[1].startswith(f"{status} is no exit status")
+
+
+def test_a_filled_record_takes_nothing_more_but_a_command_may_keep_what_it_does() -> None:
+    names = run("class F(Form):\n    a = slot()\nclass B(Command):\n    a = slot()", {"__name__": "m"})
+    record, command = names["F"](a="x"), names["B"](a="x")
+    with pytest.raises(AttributeError, match="zz cannot be set: a filled record stays as it is, and F declares no zz"):
+        record.zz = 3
+    with pytest.raises(AttributeError, match="a is read-only"):
+        record.a = "y"
+    command.done = 3
+    assert command.done == 3

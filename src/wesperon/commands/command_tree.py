@@ -47,6 +47,7 @@ class Command(Form):
     background: ClassVar[Any] = False
     #: Whether ``run`` gives steps that may ask on the way (``forms.interaction``), and whose result is the status.
     in_steps: ClassVar[bool] = False
+    _takes_more: ClassVar[bool] = True
     #: A name that the command had, or several: they still work, and no help page has them.
     renamed_from: ClassVar[Any] = ()
     #: The name of a command that is made of a function, if it is not that of the function.
