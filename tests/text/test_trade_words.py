@@ -6,7 +6,7 @@ from pathlib import Path
 
 import pytest
 
-from wesperon import DeclarationError, Form, Problems, slot
+from wesperon import Form, Problems, slot
 from wesperon.editing.keys.action_help import ACTIONS
 from wesperon.editing.keys.bindings import NAMED, Bindings
 from wesperon.terminal.scripted import Press, Scripted
@@ -20,12 +20,6 @@ def test_every_word_leads_to_a_name_that_there_is_and_is_none_itself() -> None:
     known = {*KEYWORDS, *NAMED, *ACTIONS, "ask", "choices", *KINDS}
     for word, names in OURS.items():
         assert set(names) <= known, word
-
-
-@pytest.mark.parametrize(("word", "ours"), [("min", "low"), ("maximum", "high"), ("increment", "step")])
-def test_a_keyword_of_the_trade_is_answered_with_ours(word: str, ours: str) -> None:
-    with pytest.raises(DeclarationError, match=f"no keyword '{word}'; nearest: {ours}"):
-        slot(int, **{word: 1})  # type: ignore[call-overload]
 
 
 def test_a_kind_an_action_and_a_key_of_the_trade_are_answered_with_ours(tmp_path: Path) -> None:

@@ -12,7 +12,7 @@ from typing import Any
 
 import pytest
 
-from wesperon import DeclarationError, Program, Refusal, slot
+from wesperon import Console, DeclarationError, Program, Refusal, slot
 from wesperon.text import advice
 
 #: Code and the message of its DeclarationError, one pair a line.
@@ -138,3 +138,8 @@ def test_a_filled_record_takes_nothing_more_but_a_command_may_keep_what_it_does(
         record.a = "y"
     command.done = 3
     assert command.done == 3
+
+
+def test_paths_may_be_paths(tmp_path: Path) -> None:
+    console = Console(Program("desk"), history=tmp_path / "own.txt", first_file=tmp_path / "first.desk")
+    assert (console.history.path, console.first_file) == (str(tmp_path / "own.txt"), str(tmp_path / "first.desk"))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from wesperon.frozen import Frozen
+from wesperon.values import DeclarationError
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -41,7 +42,8 @@ class Listeners:
     def attach(self, name: str, listener: Listener) -> Callable[[], None]:
         """Have a listener hear of a command; of every line if the name is empty. What is given back ends that."""
         if not isinstance(name, str) or not callable(listener):
-            raise TypeError(f"listen() needs the full name of a command and a function, got {name!r} and {listener!r}")
+            got = f"{name!r} and {listener!r}"
+            raise DeclarationError(f"listen() needs the full name of a command and a function, got {got}")
         entry = (" ".join(name.lower().split()), listener)
         self.attached.append(entry)
 

@@ -294,7 +294,7 @@ class Console:
         Before it is opened, that has it end as soon as it is.
         """
         if not isinstance(status, int):
-            raise TypeError(f"leave() needs an exit status, a whole number, got {status!r}")
+            raise DeclarationError(f"leave() needs an exit status, a whole number, got {status!r}")
         with self.lock:
             self.leaves = status
             if self.driver_in_use is not None:
