@@ -547,15 +547,12 @@ def ask(name):
         for more in range(3):
             say(name, 3 * number + more)
 def go(name):
-    for number in range(60):
-        say(name, number)
+    for number in range(60): say(name, number)
 threads = [threading.Thread(target=ask, args=(name,)) for name in "ab"]
 threads.append(threading.Thread(target=go, args=("c",)))
-for thread in threads:
-    thread.start()
+for thread in threads: thread.start()
 ask("main")
-for thread in threads:
-    thread.join()
+for thread in threads: thread.join()
 print("all told")
 """
 
