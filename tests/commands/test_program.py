@@ -490,14 +490,17 @@ def test_help_and_the_name_of_a_command_are_its_page(capsys: pytest.CaptureFixtu
     def help_() -> str:
         return "own"
 
-    program = Program("desk", members=[CommandGroup("sky", members=[expose])])
-    for names in ([], ["sky"], ["sky", "expose"]):
+    ground = CommandGroup("ground", members=[expose], default_command=expose)
+    program = Program("desk", members=[CommandGroup("sky", members=[expose]), ground])
+    for names in ([], ["sky"], ["sky", "expose"], ["ground"], ["ground", "expose"]):
         assert program.main(["help", *names]) == 0
         page = capsys.readouterr().out
         assert program.main([*names, "--help"]) == program.main([*names, "-h"]) == 0
         assert capsys.readouterr().out == page * 2
     assert program.main(["help", "sky", "expos"]) == 0  # names are cut as elsewhere
     assert program.main(["help", "earth"]) == 2
-    assert '"earth" is no command of desk' in capsys.readouterr().err
+    assert capsys.readouterr().err.startswith('desk help earth\n          ^^^^^\n      "earth" is no command of desk')
+    assert [one.text for one in program.candidates(["help", "sky"], "")] == ["expose"]
+    assert not program.candidates(["help", "sky", "expose"], "")
     assert Program("desk", members={"help": help_, "sky": expose}).main(["help"]) == 0
     assert capsys.readouterr().out == "own\n"

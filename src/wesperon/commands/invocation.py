@@ -23,6 +23,8 @@ class Invocation:
         self.names: list[str] = []
         self.places: set[int] = set()
         self.command: type[Command] | None = None
+        #: Whether the first word is ``help``: wanted is the page of what the others name.
+        self.is_help = False
         #: Old names that the words use, each with the one that it has now.
         self.renamed: list[tuple[str, str]] = []
 
@@ -42,10 +44,10 @@ class Invocation:
         default = self.groups[-1].default_command
         return dict(default._below(self.shared)._slots) if isinstance(default, type) else {}
 
-    def use_default_command(self, words: Sequence[str]) -> None:
-        """Select the group's default command, unless its help was requested."""
+    def use_default_command(self) -> None:
+        """Select the group's default command, if it has one."""
         default = self.groups[-1].default_command
-        if self.command is None and isinstance(default, type) and not {"--help", "--help=all"} & set(words):
+        if isinstance(default, type):
             self.command = default._below(self.shared)
 
     @property

@@ -111,6 +111,9 @@ def walk(program: Program, words: Sequence[str], also_known: Sequence[str] = ())
     """
     call = Invocation(program, words)
     at = 0
+    if words[:1] in (["help"], ("help",)) and program.members and "help" not in {*program.members, *program.old}:
+        call.is_help, at = True, 1
+        call.places.add(0)
     while call.command is None and at < len(words):
         if not call.groups[-1].members and not also_known:  # a program of one command, that has no name of its own
             break

@@ -217,14 +217,18 @@ class Program(CommandGroup):
 
     def _steps(self, words: Sequence[str], options: FillOptions) -> Interaction[int]:
         """Run the command that the words name, in steps; the exit status."""
-        words = self._asked_for(words_of(words))
-        call = self.walk(words, options.also_known)
-        call.use_default_command(words)
+        call = self.walk(words_of(words), options.also_known)
+        if call.is_help:
+            self._say(call, {"help": "yes"})
+            return 0
         if call.command is None:
-            reading = read_words(call.shared, call.words, prefixes=self.prefixes, command=frozenset(call.places))
+            slots = {**call.shared, **call.default_slots}
+            reading = read_words(slots, call.words, prefixes=self.prefixes, command=frozenset(call.places))
             if "help" in reading.own or "version" in reading.own:
-                self._say(call, reading)
+                self._say(call, reading.own)
                 return 0
+            call.use_default_command()
+        if call.command is None:
             if reading.problems:
                 self._hide(call, reading)
                 raise reading.refused(reading.problems)
@@ -242,12 +246,6 @@ class Program(CommandGroup):
                 yield from self._ask_member(call, reading, options)
         return (yield from self._run(call, options))
 
-    def _asked_for(self, words: list[str]) -> list[str]:
-        """``help COMMAND`` as ``COMMAND --help``, unless there is a command called help."""
-        if words[:1] != ["help"] or not self.members or "help" in self.members or "help" in self.old:
-            return words
-        return [*words[1:], "--help"]
-
     def _run(self, call: Invocation, options: FillOptions) -> Interaction[int]:
         """Open the gate, fill the command, run it, and print its result."""
         command: Any = call.command
@@ -255,7 +253,7 @@ class Program(CommandGroup):
         shared = call.shared
         reading = read_words(form._slots, call.words, prefixes=self.prefixes, command=frozenset(call.places))
         if "help" in reading.own or "version" in reading.own:
-            self._say(call, reading)
+            self._say(call, reading.own)
             return 0
         if not reading.hides:
             reading.masks = lambda problems: self._masked(problems, reading, form)
@@ -360,16 +358,16 @@ class Program(CommandGroup):
         if self.may_have_secrets():
             reading.hides = {**self.loaded_slots, **call.shared}
 
-    def _say(self, call: Invocation, reading: ParsedArgs) -> None:
-        """Print what ``--help`` or ``--version`` asks for."""
+    def _say(self, call: Invocation, own: Mapping[str, str]) -> None:
+        """Print what ``--help`` or ``--version``, which are among the program's ``own`` names, ask for."""
         from wesperon.commands.pages import page_rows
         from wesperon.output.style import rendered
 
-        if "version" in reading.own and "help" not in reading.own:
+        if "version" in own and "help" not in own:
             from wesperon.output.help import version_line
 
             current().print(version_line(self.name, self.version))
-        elif reading.own["help"] == "all":
+        elif own["help"] == "all":
             current().print(self.manual())
         else:
             current().print(rendered(page_rows(call)))
@@ -393,6 +391,8 @@ class Program(CommandGroup):
         try:
             call = self.walk(before)
         except Problems:
+            return []
+        if call.is_help and call.command:
             return []
         slots = {**call.shared, **(call.command._slots if call.command else call.default_slots)}
         found = candidates(slots, before, word, frozenset(call.places))
