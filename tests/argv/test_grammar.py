@@ -247,7 +247,7 @@ class High(Desk):
 @given(st.sampled_from(["yes", "no", "true", "false", "on", "off"]), st.sampled_from(["--dry", "--no-dry", "-d"]))
 def test_yes_or_no_after_a_switch_is_no_word_of_its_own(text: str, name: str) -> None:
     """It would be an operand, and the switch the other way round than it was meant."""
-    with pytest.raises(Problems, match=f"write --dry={text}, or put {text} elsewhere"):
+    with pytest.raises(Problems, match=f'write --dry={text}, or put "{text}" elsewhere'):
         Desk.fill([name, text])
     assert Desk.fill([text, name]).target == text
     assert Desk.fill([name, "--", text]).target == text

@@ -86,7 +86,12 @@ def value_of_no(slot: Slot[Any], at: int, word: str, text: str) -> Problem:
 def value_after_switch(reading: ParsedArgs, slot: Slot[Any], at: int) -> Problem:
     """A word that could be meant as the value of the switch before it."""
     text = reading.words[at + 1]
-    reason = tell("takes no word after it: write --{word}={text}, or put {text} elsewhere", word=slot.word, text=text)
+    reason = tell(
+        "takes no word after it: write --{word}={text}, or put {shown} elsewhere",
+        word=slot.word,
+        text=text,
+        shown=quoted(text),
+    )
     return Problem(reason, slot.name, WORDS, text, words=(at + 1,))
 
 

@@ -25,7 +25,7 @@ SLOT: dict[str, tuple[str, ...]] = {
     "the name is that of the variable: count = slot(int) is --count": (
         "name", "key", "id", "long", "long_name", "names", "flags", "variable", "var",
     ),
-    "the word for the value in help is that of the kind": ("placeholder", "arg_name", "value_name"),
+    "the word for the value in help is that of the kind": ("placeholder",),
     "several values are many=True (the name repeated), or rest=True (all remaining words), with least= and most=": (
         "nargs", "multiple", "multi", "repeat", "repeatable", "repeated", "list", "is_list", "array", "variadic",
             ),
@@ -48,7 +48,7 @@ SLOT: dict[str, tuple[str, ...]] = {
     "a secret that is typed twice is twice=True": ("confirm", "confirmation", "confirm_password", "verify_password"),
     "a sentence for the help page is help=": ("description", "desc", "doc", "docs", "help_text", "tooltip", "comment"),
     "one letter is short=": ("alias", "aliases", "abbreviation", "abbrev", "letter", "short_name", "shortcut"),
-    "the environment variable is env=": ("envvar", "env_var", "environment", "environ", "from_env", "environment_var"),
+    "the environment variable is env=": ("env_var", "environment", "environ", "from_env", "environment_var"),
     "standard input is piped=True": ("stdin", "pipe", "from_stdin", "std_in", "input"),
     "a settings file belongs to the program: settings=True": ("config", "config_file", "settings", "ini", "from_file"),
     "the value if none is given is default=, a function of the answers or a value": (
@@ -65,7 +65,7 @@ SLOT: dict[str, tuple[str, ...]] = {
     "a text of several lines is lines=True": ("multiline", "textarea", "rows", "multi_line", "paragraph"),
     "by how much arrow keys change it is step=": ("interval", "by"),
     'what a path leads to is exists="file", "folder", "either", "nothing" or "parent"': (
-        "must_exist", "is_file", "is_dir", "file", "folder", "directory", "path", "readable", "writable",     ),
+        "must_exist", "is_file", "is_dir", "file", "folder", "directory", "path",     ),
     "what is said beside a value is unit=": ("units", "suffix", "postfix", "append_text"),
     "an old name that goes on working is renamed_from=": ("deprecated", "old_name", "formerly", "replaces"),
     "colours while typing are syntax=": ("lexer", "language", "highlight", "highlighter"),
@@ -86,7 +86,7 @@ PROGRAM: dict[str, tuple[str, ...]] = {
     "the command that runs without a name is default_command=": ("default", "main", "callback", "run", "invoke"),
     "what is looked at before each command is gate=": ("before", "middleware", "hook", "hooks", "setup", "pre", "auth"),
     "a settings file is settings=True, or settings= with a name": ("config", "config_file", "conf", "configuration"),
-    "a prompt over the commands is Console(program)": ("prompt", "shell", "interactive", "repl", "history", "intro"),
+    "a prompt over the commands is Console(program)": ("prompt", "shell", "interactive", "repl", "history"),
 }  # fmt: skip
 
 #: The same for attributes of a program that is there.
