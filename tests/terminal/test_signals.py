@@ -225,6 +225,40 @@ def test_a_child_that_was_forked_meanwhile_ends_by_its_own_signal() -> None:
         is_as_before(terminal)
 
 
+LIVING = """
+import os, threading, time
+from wesperon import Form, slot
+class Note(Form):
+    note = slot()
+def ask():
+    print("got", Note.fill([], resume=False).note, flush=True)
+    os._exit(0)
+threading.Thread(target=ask, daemon=True).start()
+time.sleep(0.7)
+if os.fork() == 0:
+    time.sleep(40)
+    os._exit(0)
+print("forked", flush=True)
+time.sleep(40)
+"""
+
+
+@pytest.mark.parametrize("killed", [False, True])
+def test_a_child_that_lives_on_keeps_no_guard_from_its_work(killed: bool) -> None:
+    """The child has whatever was open when it was forked; the question ends all the same, and so does a kill."""
+    with Terminal(python("-W", "ignore", "-c", LIVING)) as terminal:
+        terminal.see("forked")
+        terminal.quiet()
+        if killed:
+            terminal.process.kill(signal.SIGKILL)
+        else:
+            terminal.type("x" + ENTER)
+        terminal.wait(lambda: not terminal.process.isalive(), "the end")
+        if not killed:
+            terminal.see("got x")
+        is_as_before(terminal)
+
+
 def test_a_guard_leaves_the_modes_alone_once_a_shell_has_the_terminal(tmp_path: Path) -> None:
     """The process is stopped, the shell has the terminal and sets modes of its own, and then the process is killed."""
     (tmp_path / "asking.py").write_text(IN_THREAD)

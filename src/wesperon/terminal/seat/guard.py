@@ -18,15 +18,24 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
 
-#: What the guard does. After a plus it knows the modes and says so, after a minus nothing is to be given back; the end
-#: of the pipe has it act. Modes are only set as long as no shell has the terminal again, which sets its own.
+#: What the guard does. After a plus it knows the modes and says so, after a minus nothing is to be given back, and after
+#: a dot it ends. The end of the pipe has it act, and that of its parent, whose other children may have the pipe as well.
+#: Modes are only set as long as no shell has the terminal again, which sets its own.
 GUARD = """
-import os, signal, sys, termios
+import os, select, signal, sys, termios
 signal.pthread_sigmask(signal.SIG_BLOCK, signal.valid_signals())
 modes = None
-while word := os.read(0, 1):
-    modes = termios.tcgetattr(2) if word == b"+" else None
-    os.write(1, word)
+while True:
+    if select.select([0], [], [], 0.5)[0]:
+        word = os.read(0, 1)
+        if not word:
+            break
+        if word == b".":
+            sys.exit()
+        modes = termios.tcgetattr(2) if word == b"+" else None
+        os.write(1, word)
+    elif os.getppid() != int(sys.argv[3]):
+        break
 if modes:
     try:
         is_ours = os.tcgetpgrp(2) == int(sys.argv[2])
@@ -62,7 +71,7 @@ class Guard:
         try:
             self._process = os.posix_spawn(
                 sys.executable,
-                [sys.executable, "-I", "-S", "-c", GUARD, restored.encode().hex(), str(os.getpgrp())],
+                [sys.executable, "-I", "-S", "-c", GUARD, restored.encode().hex(), str(os.getpgrp()), str(os.getpid())],
                 {},
                 setpgroup=0,  # what stops all processes of the group must not stop this one
                 file_actions=[
@@ -104,13 +113,14 @@ class Guard:
         if self._process >= 0:
             try:
                 os.write(self._says, word)
-                if select.select([self._hears], [], [], PATIENCE)[0]:
+                if select.select([self._hears], [], [], PATIENCE)[0]:  # the end of the pipe, after a dot
                     os.read(self._hears, 1)
             except OSError:  # it was killed
                 pass
 
     def end(self) -> None:
         """Have no guard any more."""
+        self._say(b".")
         for handle in (self._says, self._hears):
             if handle >= 0:
                 os.close(handle)
