@@ -18,9 +18,9 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
 
-#: What the guard does. After a plus it knows the modes and says so, after a minus nothing is to be given back, and after
-#: a dot it ends. The end of the pipe has it act, and that of its parent, whose other children may have the pipe as well.
-#: Modes are only set as long as no shell has the terminal again, which sets its own.
+#: What the guard does. After a plus it knows the modes and says so, after a minus nothing is to be given back, after a
+#: dot it ends. The end of the pipe has it act, and that of its parent: other children may have the pipe as well. Modes
+#: are only set as long as no shell has the terminal again, which sets its own.
 GUARD = """
 import os, select, signal, sys, termios
 signal.pthread_sigmask(signal.SIG_BLOCK, signal.valid_signals())
