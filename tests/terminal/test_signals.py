@@ -238,25 +238,28 @@ time.sleep(0.7)
 if os.fork() == 0:
     time.sleep(40)
     os._exit(0)
-print("forked", flush=True)
+print("forked", os.getpid(), flush=True)
 time.sleep(40)
 """
 
 
 @pytest.mark.parametrize("killed", [False, True])
-def test_a_child_that_lives_on_keeps_no_guard_from_its_work(killed: bool) -> None:
+def test_a_child_that_lives_on_keeps_no_guard_from_its_work(killed: bool, tmp_path: Path) -> None:
     """The child has whatever was open when it was forked; the question ends all the same, and so does a kill."""
-    with Terminal(python("-W", "ignore", "-c", LIVING)) as terminal:
+    (tmp_path / "living.py").write_text(LIVING)
+    with Terminal(
+        ["bash", "-c", f"{sys.executable} -W ignore {tmp_path / 'living.py'}; echo ended; sleep 20"]
+    ) as terminal:
         terminal.see("forked")
         terminal.quiet()
         if killed:
-            terminal.process.kill(signal.SIGKILL)
+            os.kill(int(terminal.text().rpartition("forked ")[2].split()[0]), signal.SIGKILL)
         else:
-            terminal.type("x" + ENTER)
-        terminal.wait(lambda: not terminal.process.isalive(), "the end")
-        if not killed:
+            terminal.answer("note", "x")
             terminal.see("got x")
+        terminal.see("ended")
         is_as_before(terminal)
+        terminal.type(CTRL_C)
 
 
 def test_a_guard_leaves_the_modes_alone_once_a_shell_has_the_terminal(tmp_path: Path) -> None:
