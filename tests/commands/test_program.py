@@ -502,5 +502,8 @@ def test_help_and_the_name_of_a_command_are_its_page(capsys: pytest.CaptureFixtu
     assert capsys.readouterr().err.startswith('desk help earth\n          ^^^^^\n      "earth" is no command of desk')
     assert [one.text for one in program.candidates(["help", "sky"], "")] == ["expose"]
     assert not program.candidates(["help", "sky", "expose"], "")
+    hiding = Program("desk", members=[expose], shared=type("Keys", (Form,), {"word": slot(secret=True)}))
+    assert hiding.main(["help", "earth", "x"]) == 2
+    assert capsys.readouterr().err.startswith("desk help earth '***'")  # the word help is no secret
     assert Program("desk", members={"help": help_, "sky": expose}).main(["help"]) == 0
     assert capsys.readouterr().out == "own\n"

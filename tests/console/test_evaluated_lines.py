@@ -205,5 +205,7 @@ def test_the_reason_of_an_error_stays_above_once_its_line_was_changed_or_dropped
         terminal.see("seen good")
         terminal.quiet()  # the next line is open
         assert terminal.everything().count("there is no bad star") == 1
+        rows = terminal.everything().split("\n")  # the reason stands where the text begins
+        assert next(row for row in rows if "no bad" in row).index("there") == rows[0].index("one")
         terminal.type(CTRL_D)
         assert terminal.end() == 0

@@ -12,7 +12,7 @@ from typing import Any
 
 import pytest
 
-from wesperon import Console, DeclarationError, Program, Refusal, slot
+from wesperon import Console, DeclarationError, Problems, Program, Refusal, slot
 from wesperon.text import advice
 
 #: Code and the message of its DeclarationError, one pair a line.
@@ -109,6 +109,8 @@ def test_a_slot_takes_what_a_parameter_takes() -> None:
     assert names["Own"].fill([]).frames == [1, 2]
     plan = names["Annotated_"].fill(["--names=x", "--frames=5", "--dry"])
     assert (plan.frames, plan.dry, plan.names, plan.wide) == (5, True, ["x"], 1)
+    with pytest.raises(Problems, match="1 word too many"):
+        names["Annotated_"].fill(["5", "x", "1", "yes"])  # a switch has no position, whoever says its kind
 
 
 @pytest.mark.parametrize("status", [0, 1, 255])
