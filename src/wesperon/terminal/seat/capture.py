@@ -2,7 +2,7 @@
 
 Two ways lead there. The streams of :mod:`sys` (``system.streams``) put lines together for each thread, so that none is
 torn. Whatever writes to the descriptors themselves (a handler of :mod:`logging` that was made before, a library in
-another language, a child process) writes to a pipe while something is open, which a thread reads. While nothing is open
+another language, a child process) writes to a pipe while something is open (``diversion``). While nothing is open
 both lead where they always do: a command has the terminal for itself, and so have the children that it starts.
 
 A child that was started then, and still writes when a line is open again, has the terminal itself and may tear a row.
@@ -13,7 +13,6 @@ from __future__ import annotations
 
 import _thread
 import os
-import select
 import sys
 from time import sleep
 
@@ -21,7 +20,7 @@ from wesperon.screen.ecma48 import SGR_RESET
 from wesperon.system.interrupts import critical
 from wesperon.system.own_terminal import is_own_terminal
 from wesperon.system.streams import STREAMS
-from wesperon.system.threads import start_thread
+from wesperon.terminal.seat.diversion import LONGEST_LINE, Diversion
 from wesperon.text.escape import showable
 
 TYPE_CHECKING = False
@@ -46,10 +45,6 @@ LONGEST_WAIT = 0.25
 LINE_END_LOOKS, LINE_END_LOOK = 50, 0.001
 #: For how many threads at most it is waited that they get to run.
 MOST_WAITED_FOR = 5
-#: The most bytes that are read at a time, and the most characters of a line that has no end yet.
-CHUNK, LONGEST_LINE = 1 << 16, 1 << 20
-#: How often a descriptor is set again if the system fails to.
-TRIES = 50
 
 
 class Capture:
@@ -63,16 +58,10 @@ class Capture:
         self.shown = shown
         self._users = self._begun = 0
         self._streams: list[StandardStream] = []
-        self._numbers: list[int] = []
-        self._saved: dict[int, int] = {}
-        self._read_end = self._write_end = -1
-        #: Held while the streams are taken or given back, the pipe is read, it is decided where a text goes.
+        self._pipe = Diversion((), self.show)
+        #: Held while the streams are taken or given back, and while it is decided where a text goes.
         self._using = _thread.RLock()
-        self._reading = _thread.RLock()
         self._deciding = _thread.RLock()
-        self._rest = b""
-        #: Whether what is read goes on to the terminal as it is, since nothing is open yet; what did so last.
-        self._passes, self._passed = False, b""
         self._lines: dict[tuple[str, int], str] = {}
         #: Whose unfinished line has been flushed: it is wanted on the screen as it is.
         self._flushed: set[tuple[str, int]] = set()
@@ -97,19 +86,8 @@ class Capture:
         self._streams = [stream for name, stream in STREAMS.items() if _is_on_terminal(getattr(sys, name))]
         # Where the process began without a stream, another file may have its number by now.
         originals = ((1, sys.__stdout__), (2, sys.__stderr__))
-        self._numbers = [
-            n for n, stream in originals if stream is not None and not stream.closed and is_own_terminal(n)
-        ]
-        if self._numbers:
-            try:
-                self._read_end, self._write_end = os.pipe()
-                os.set_blocking(self._read_end, False)
-                start_thread(self._read, self._read_end)
-            except (
-                OSError,
-                RuntimeError,
-            ):  # too many open files, or threads: what goes past the streams falls where it falls
-                self._close_pipe()
+        numbers = [n for n, stream in originals if stream is not None and not stream.closed and is_own_terminal(n)]
+        self._pipe = Diversion(numbers, self.show)
         for stream in self._streams:
             stream.use()
             stream.taker = self
@@ -133,18 +111,7 @@ class Capture:
             stream.taker = None
             stream.release()
         self._streams = []
-        if self._write_end >= 0:
-            os.close(self._write_end)  # the thread that reads goes on for children that have the pipe
-        self._read_end = self._write_end = -1
-        rest, self._rest = self._rest, b""
-        if rest:
-            self.show(rest.decode("utf-8", "backslashreplace"))
-
-    def _close_pipe(self) -> None:
-        for handle in (self._read_end, self._write_end):
-            if handle >= 0:
-                os.close(handle)
-        self._read_end = self._write_end = -1
+        self._pipe.close()
 
     @critical
     def begin(self) -> None:
@@ -155,9 +122,7 @@ class Capture:
         has_threads = _threads() > 1
         if not has_threads:
             self._flush()
-        self._passes = has_threads and self._write_end >= 0
-        if self._write_end >= 0:
-            self._divert()
+        self._pipe.divert(passes=has_threads)
         if has_threads:
             self._flush_lines()
         while True:
@@ -166,27 +131,15 @@ class Capture:
                     self._begun, self._half_line = 1, None
                     break
             self._await_line_end()
-        with self._reading:
-            self._pump()
-            self._passes = False
-
-    def _divert(self) -> None:
-        for number in self._numbers:
-            try:
-                self._saved[number] = os.dup(number)
-                os.dup2(self._write_end, number)
-            except OSError:
-                pass
+        self._pipe.hold()
 
     def _flush_lines(self) -> None:
         """Have what the streams hold arrive; a line that a thread has begun is given a moment to end."""
         for _ in range(LINE_END_LOOKS):
             self._flush()
-            self._pump()
-            if self._passed.endswith(b"\n") or not self._passed:
+            if self._pipe.is_at_line_end():
                 break
             sleep(LINE_END_LOOK)
-        self._passed = b""
 
     @critical
     def end(self) -> None:
@@ -197,30 +150,15 @@ class Capture:
             self._restore()
 
     def _restore(self) -> None:
-        has_pipe = bool(self._saved)
-        for number, before in [*self._saved.items()]:
-            for _ in range(TRIES):
-                try:
-                    os.dup2(before, number)
-                    break
-                except OSError:  # all else would leave the program without its output for good
-                    continue
-            else:
-                continue
-            del self._saved[number]
-            os.close(before)
+        was_diverted = self._pipe.restore()
         with self._deciding:  # whoever writes to the terminal from here on finds it there
             self._begun = 0
-        if has_pipe:
-            self._pump()
+        if was_diverted:
+            self._pipe.pump()
 
     def give_back(self) -> None:
         """Show what is in the pipe, if that can be had at once: the process ends."""
-        if self._saved and self._reading.acquire(timeout=LONGEST_WAIT):
-            try:
-                self._pump()
-            finally:
-                self._reading.release()
+        self._pipe.pump_within(LONGEST_WAIT)
 
     @property
     def is_begun(self) -> bool:
@@ -245,7 +183,7 @@ class Capture:
                     return
             self._await_line_end()
         if end:
-            self.catch_up()
+            self._pipe.pump()  # it was printed before what comes now
             self.show(lines)
 
     def _ended(self, key: tuple[str, int], text: str) -> tuple[str, str]:
@@ -316,12 +254,7 @@ class Capture:
 
     def handle(self, number: int) -> int:
         """A descriptor that leads where this one led before."""
-        return self._saved.get(number, number)
-
-    def catch_up(self) -> None:
-        """Show what is in the pipe already: it was printed before what comes now."""
-        if self._read_end >= 0:
-            self._pump()
+        return self._pipe.handle(number)
 
     def show(self, text: str) -> None:
         """Show finished lines above what is open; who says very much waits for a moment: memory stays bounded."""
@@ -376,42 +309,6 @@ class Capture:
                 self._flush_original(stream)
             except (OSError, ValueError, AttributeError):
                 pass
-
-    # The pipe --------------------------------------------------------------------------------------------------------
-
-    def _read(self, handle: int) -> None:
-        """Show what comes through the pipe, until nobody can write to it any more."""
-        while True:
-            try:
-                select.select([handle], [], [])
-            except (OSError, ValueError):
-                break
-            if not self._pump(handle):
-                break
-        os.close(handle)
-
-    def _pump(self, handle: int | None = None) -> bool:
-        """Show the lines that are in the pipe now. Return False if no more can come."""
-        handle = self._read_end if handle is None else handle
-        with self._reading:
-            while handle >= 0:
-                try:
-                    data = os.read(handle, CHUNK)
-                except OSError:
-                    return True
-                if not data:
-                    return False
-                if self._passes and handle == self._read_end:
-                    from wesperon.files.private import write_all
-
-                    self._passed = data
-                    write_all(next(iter(self._saved.values())), data)
-                    continue
-                lines, end, rest = (self._rest + data).rpartition(b"\n")
-                self._rest = rest[-LONGEST_LINE:]
-                if end:
-                    self.show(lines.decode("utf-8", "backslashreplace"))
-        return True
 
 
 def _threads() -> int:
