@@ -3,7 +3,7 @@
 import os
 import sys
 
-from wesperon.argv import ALL, IF_MISSING, MODES, convert, read_words
+from wesperon.argv import ALL, IF_MISSING, MODES, convert, read_words, words_of
 from wesperon.values import DeclarationError, quoted, tell
 from wesperon.values.records import DEFAULT, SOURCES, WORDS, Record
 from wesperon.values.slots import Slot, slot
@@ -309,18 +309,6 @@ else:
         return _fill_class(filled, form, {})
 
 
-def words_of(words: "Sequence[str]") -> list[str]:
-    """The words that a call gives, as a list; raises DeclarationError for what is no sequence of texts."""
-    if isinstance(words, (str, bytes, dict)) or not hasattr(words, "__iter__"):
-        given = "one text" if isinstance(words, str) else f"of type {type(words).__name__}"
-        raise DeclarationError(f'the words are {given}: give a list of texts, as ["--frames", "5"]')
-    found = [*words]
-    for word in found:
-        if not isinstance(word, str):
-            raise DeclarationError(f"the word {word!r} is of type {type(word).__name__}: words are texts")
-    return found
-
-
 def _fill_class(form: "type[Any]", words: "Sequence[str] | None", keywords: "Mapping[str, Any]") -> "Any":
     """Fill a record of a class; what is wrong ends the process."""
     if not issubclass(form, Form):
@@ -347,18 +335,10 @@ def _fill_class(form: "type[Any]", words: "Sequence[str] | None", keywords: "Map
 
 def refuse_unknown(caller: str, keywords: "Mapping[str, object]") -> None:
     """Raise DeclarationError for a keyword that filling a form does not have, or whose value is of another type."""
-    for name in keywords:
-        if name not in FILL_KEYWORDS:
-            from wesperon.text.advice import FILL, advice
-            from wesperon.text.spelling import suggestion
-
-            near = advice(name, FILL) or suggestion(name, FILL_KEYWORDS)
-            raise DeclarationError(f"{caller}() has no keyword {name!r}{near}")
     if keywords:
-        from wesperon.values.argument_types import FILL as WANTED
-        from wesperon.values.argument_types import refuse_types
+        from wesperon.values.keywords import refuse_keywords
 
-        refuse_types(f"{caller}(): ", keywords, WANTED)
+        refuse_keywords(caller, keywords, FILL_KEYWORDS)
 
 
 def _ending(error: Exception, name: str | None = None) -> SystemExit:

@@ -2,8 +2,8 @@
 
 import sys
 
-from wesperon.argv import read_words
-from wesperon.form import Form, end_interrupted, is_asked_by_shell, surroundings, words_of
+from wesperon.argv import read_words, words_of
+from wesperon.form import Form, end_interrupted, is_asked_by_shell, surroundings
 from wesperon.values.parameters import Parameters
 
 TYPE_CHECKING = False

@@ -137,6 +137,15 @@ class OptionNames:
         return word[:1] == "-" and (word[1:2] in self.short or word[1:2] == HELP_LETTER)
 
 
+def words_of(words: "Sequence[str]") -> list[str]:
+    """The words that a call gives, as a list; raises DeclarationError for what is no sequence of texts."""
+    if type(words) in (list, tuple) and {*map(type, words)} <= {str}:
+        return [*words]
+    from wesperon.argv.errors import examined_words
+
+    return examined_words(words)
+
+
 def read_words(
     slots: "Mapping[str, Slot[Any]]",
     words: "Sequence[str]",

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from wesperon.argv import is_plain_word
+from wesperon.argv import is_plain_word, words_of
 from wesperon.context import current
 from wesperon.frozen import Frozen
 from wesperon.screen.table import Column, columns, entries, texts
 from wesperon.text.escape import visible
 from wesperon.text.quoting import join
 from wesperon.text.truncate import counted, cut_middle
-from wesperon.values import Complaint, DeclarationError
+from wesperon.values import Complaint
 from wesperon.values.kind import BOOL, FLOAT, INT
 
 TYPE_CHECKING = False
@@ -130,8 +130,8 @@ def split(words: Sequence[str] | None = None) -> Arguments:
     ``words`` are those after the program; ``None`` means those of the process. Nothing is converted and nothing is
     refused.
     """
-    if words is not None and (isinstance(words, (str, bytes)) or not hasattr(words, "__iter__")):
-        raise DeclarationError(f'split({words!r}): must be a list of words, as ["--frames", "5"]')
+    if words is not None:
+        words = words_of(words)
     context = current()
     own = context.words if words is None or context.asking_shell else ()
     if context.asking_shell and (words is None or list(words) == list(own)):

@@ -8,7 +8,7 @@ from wesperon.argv import BUILTIN_OPTIONS, BUILTIN_SWITCHES
 from wesperon.text.quoting import join
 from wesperon.text.spelling import nearest
 from wesperon.text.truncate import counted, listed
-from wesperon.values import Complaint, quoted, tell
+from wesperon.values import Complaint, DeclarationError, quoted, tell
 from wesperon.values.phrases import secret_places
 from wesperon.values.problems import MOST_FAULTS, Problem
 from wesperon.values.records import WORDS
@@ -21,6 +21,18 @@ if TYPE_CHECKING:
     from wesperon.argv import OptionNames, ParsedArgs, WordValue
     from wesperon.argv.rest_words import RestWords
     from wesperon.values.slots import Slot
+
+
+def examined_words(words: Any) -> list[str]:
+    """The words that a call gives, as a list; raises DeclarationError for what is no sequence of texts."""
+    if isinstance(words, (str, bytes, dict)) or not hasattr(words, "__iter__"):
+        given = "one text" if isinstance(words, str) else f"of type {type(words).__name__}"
+        raise DeclarationError(f'the words are {given}: give a list of texts, as ["--frames", "5"]')
+    found = [*words]
+    for word in found:
+        if not isinstance(word, str):
+            raise DeclarationError(f"the word {word!r} is of type {type(word).__name__}: words are texts")
+    return found
 
 
 def unknown(

@@ -5,12 +5,12 @@
 
 from __future__ import annotations
 
-from wesperon.argv import NEVER, read_words
+from wesperon.argv import NEVER, read_words, words_of
 from wesperon.commands.command_tree import Command, CommandGroup, Shared, merged_form, part_of
 from wesperon.commands.invocation import Invocation
 from wesperon.commands.lookup import find, walk
 from wesperon.context import current
-from wesperon.form import Form, answer_shell, end_interrupted, mode_of, words_of
+from wesperon.form import Form, answer_shell, end_interrupted, mode_of
 from wesperon.forms.options import FillOptions
 from wesperon.values import DeclarationError, tell
 from wesperon.values.keywords import known_keywords

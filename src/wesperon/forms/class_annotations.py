@@ -9,8 +9,7 @@ import sys
 
 from wesperon.values import DeclarationError
 from wesperon.values.kind import kind_of
-from wesperon.values.kinds.annotated import annotated
-from wesperon.values.parameters import shown
+from wesperon.values.kinds.annotated import annotated, shown
 from wesperon.values.slots import Slot, slot
 
 TYPE_CHECKING = False

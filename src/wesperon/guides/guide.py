@@ -12,7 +12,8 @@ from wesperon.guides.flow import GuideFlow
 from wesperon.guides.reader import GuideData, read_guide
 from wesperon.scope import within
 from wesperon.sources.source import Found, problems_of, value_of
-from wesperon.values import Complaint, DeclarationError
+from wesperon.values import Complaint
+from wesperon.values.argument_types import A_PATH, refuse_types
 from wesperon.values.problems import Problem, Problems
 
 TYPE_CHECKING = False
@@ -63,8 +64,7 @@ class Guide:
     """
 
     def __init__(self, path: str | os.PathLike[str]) -> None:
-        if not isinstance(path, (str, bytes)) and not hasattr(path, "__fspath__"):
-            raise DeclarationError(f"Guide({path!r}): must be the path of a file")
+        refuse_types("Guide(): ", {"path": path}, {"path": A_PATH})
         self.path = os.fspath(path)
         self._steps: GuideData = read_guide(self.path)
         steps = self._steps.steps

@@ -118,6 +118,10 @@ CONSOLE: dict[str, tuple[str, ...]] = {
 }  # fmt: skip
 
 
+#: The table of each class.
+OF_CLASS = {"Program": PROGRAM, "Console": CONSOLE}
+
+
 def advice(word: str, table: dict[str, tuple[str, ...]]) -> str:
     """What to write for a word, after a colon; an empty text if nobody knows."""
     asked = word.strip("_").casefold()

@@ -39,6 +39,7 @@ TEXTS: Wanted = (
     "a text, or a sequence of texts",
 )
 SECONDS: Wanted = _is_number, "a number of seconds"
+A_PATH: Wanted = _is_path, "a path"
 PATH: Wanted = (lambda value: value is True or value is False or _is_path(value)), "True, False or a path"
 
 SLOT: Mapping[str, Wanted] = {
@@ -70,10 +71,14 @@ CONSOLE: Mapping[str, Wanted] = {
     "name": TEXT, "sign": TEXT, "evaluate": (callable, "a function of a text"), "whole": FUNCTION,
     "complete": FUNCTION, "private": FUNCTION, "capture": SWITCH, "output_files": SWITCH, "history": PATH,
     "background": (COUNT[0], "a number of commands, from 0"),
-    "first_file": (_is_path, "a path"), "driver": FILL["driver"], "context": FILL["context"], "syntax": SLOT["syntax"],
+    "first_file": A_PATH, "driver": FILL["driver"], "context": FILL["context"], "syntax": SLOT["syntax"],
     "prompt": ((lambda value: isinstance(value, str) or callable(value)), "a text, or a function that gives it"),
     "note": ((lambda value: isinstance(value, str) or callable(value)), "a text, or a function that gives it"),
 }  # fmt: skip
+
+
+#: The keywords of each class of which it is not those of filling.
+OF_CLASS: Mapping[str, Mapping[str, Wanted]] = {"Console": CONSOLE}
 
 
 def refuse_types(caller: str, given: Mapping[str, Any], table: Mapping[str, Wanted]) -> None:

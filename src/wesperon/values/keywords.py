@@ -6,7 +6,7 @@ from wesperon.values import DeclarationError
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable
+    from collections.abc import Callable, Mapping
     from typing import Concatenate, ParamSpec, TypeVar
 
     P = ParamSpec("P")
@@ -28,17 +28,30 @@ def known_keywords(init: Callable[Concatenate[S, P], None]) -> Callable[Concaten
                 from wesperon.text import advice
                 from wesperon.text.spelling import suggestion
 
-                said = advice.advice(name, getattr(advice, own.upper(), {})) or suggestion(name, known, declared=True)
+                said = advice.advice(name, advice.OF_CLASS.get(own, {})) or suggestion(name, known, declared=True)
                 raise DeclarationError(f"{own}() has no keyword {name!r}{said}")
         from wesperon.values import argument_types
 
         values = {**dict(zip(known, given, strict=False)), **named}
         if known[0] == "name" and "name" not in values:
             raise DeclarationError(f'{own}() has no name: what it is called by comes first, as {own}("desk", ...)')
-        table = argument_types.CONSOLE if own == "Console" else argument_types.FILL
+        table = argument_types.OF_CLASS.get(own, argument_types.FILL)
         argument_types.refuse_types(f"{own}(): ", values, table)
         init(self, *given, **named)
 
     checked.__doc__ = init.__doc__
     checked.__wrapped__ = init  # type: ignore[attr-defined]
     return checked
+
+
+def refuse_keywords(caller: str, keywords: Mapping[str, object], known: frozenset[str]) -> None:
+    """Raise DeclarationError for a keyword of filling that there is not, or whose value is of another type."""
+    from wesperon.text.advice import FILL, advice
+    from wesperon.text.spelling import suggestion
+    from wesperon.values import argument_types
+
+    for name in keywords:
+        if name not in known:
+            near = advice(name, FILL) or suggestion(name, known)
+            raise DeclarationError(f"{caller}() has no keyword {name!r}{near}")
+    argument_types.refuse_types(f"{caller}(): ", keywords, argument_types.FILL)

@@ -17,7 +17,7 @@ annotation is known by the attributes that the language reference gives it.
 
 from wesperon.values import DeclarationError, T
 from wesperon.values.kind import kind_of
-from wesperon.values.slots import KEYWORDS, MISSING, Slot
+from wesperon.values.slots import KEYWORDS, MISSING, PLAIN, Slot
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -26,29 +26,6 @@ if TYPE_CHECKING:
 
 #: Flags of a code object (Python Language Reference, 3.2.13): a starred parameter, and one with two stars.
 STARRED, DOUBLE_STARRED = 0x04, 0x08
-
-#: What a function gets for values that the slot has as a tuple, by the name of what its annotation is made of.
-SERIES: "dict[str, Callable[[Any], Any]]" = {
-    "list": list, "tuple": tuple, "Sequence": tuple, "Collection": tuple, "Iterable": tuple, "Iterator": iter,
-}  # fmt: skip
-
-#: Classes that take no text, or say nothing of what a text means.
-NO_KINDS = (
-    "object",
-    "type",
-    "bytes",
-    "bytearray",
-    "memoryview",
-    "range",
-    "slice",
-    "set",
-    "frozenset",
-    "NoneType",
-    "Any",
-)
-
-#: What is right instead of an annotation that is no kind.
-RIGHT = "use a type such as int, Path, Literal[...], list[int] or dict[str, int], or Annotated[..., slot(...)]"
 
 
 class ParameterSlot(Slot[T]):
@@ -126,9 +103,15 @@ class Parameters:
         is_starred = name == self.starred
         if annotation is MISSING:  # the type of the default says it, else it is text
             annotation = str if default is MISSING or default is None else type(default)
-        kind, own, made = read_annotation(
-            annotation, lambda reason: self.fault(name, reason), lambda text: self._evaluated(text, name)
-        )
+        if type(annotation) is str:
+            annotation = self._evaluated(annotation, name)
+        kind, own, made = annotation, None, None
+        if type(annotation) is not type or annotation not in PLAIN:
+            from wesperon.values.kinds.annotated import read_annotation
+
+            kind, own, made = read_annotation(
+                annotation, lambda reason: self.fault(name, reason), lambda text: self._evaluated(text, name)
+            )
         settings: dict[str, Any] = {key: own.__dict__[key] for key in KEYWORDS} if own else dict(KEYWORDS)
         if own and own.default is not MISSING:
             raise self.fault(name, "a default belongs into the signature: write it after the annotation")
@@ -178,63 +161,6 @@ class Parameters:
             raise self.fault(name, f"{text} cannot be resolved: {type(error).__name__}: {error}") from None
 
 
-def read_annotation(
-    annotation: "Any", fault: "Callable[[str], DeclarationError]", evaluated: "Callable[[str], Any]"
-) -> "tuple[Any, Slot[Any] | None, Callable[[Any], Any] | None]":
-    """What an annotation says: the type that names the kind, a slot, and what makes the argument of several.
-
-    ``fault`` makes the error of a reason, ``evaluated`` an annotation of its text.
-    """
-    while True:
-        if type(annotation) is str:
-            annotation = evaluated(annotation)
-        elif hasattr(annotation, "__forward_arg__"):
-            annotation = annotation.__forward_arg__
-        elif hasattr(annotation, "__supertype__"):
-            annotation = annotation.__supertype__
-        elif type(annotation).__name__ == "TypeAliasType":
-            annotation = annotation.__value__
-        else:
-            break
-    if hasattr(annotation, "__metadata__"):
-        found = [one for one in annotation.__metadata__ if isinstance(one, Slot)]
-        if len(found) > 1:
-            raise fault("Annotated has one slot(...) at most")
-        try:
-            kind, own, made = read_annotation(annotation.__origin__, fault, evaluated)
-        except DeclarationError:
-            if not (found and found[0].names_kind):
-                raise
-            kind, own, made = annotation.__origin__, None, None  # the slot says what it is
-        return kind, found[0] if found else own, made
-    sort, parts = type(annotation).__name__, getattr(annotation, "__args__", ())
-    if sort in ("UnionType", "_UnionGenericAlias", "Union"):
-        kept = [part for part in parts if part is not type(None)]
-        if len(kept) != 1:
-            raise fault(f"{shown(annotation)} is more than one kind: choose one of them")
-        return read_annotation(kept[0], fault, evaluated)
-    if sort == "_LiteralGenericAlias":
-        from wesperon.values.kinds.choices import one_of
-
-        return one_of([part for part in parts if part is not None]), None, None
-    origin = getattr(annotation, "__origin__", annotation)
-    series = SERIES.get(getattr(origin, "__name__", ""))
-    if series is not None and isinstance(origin, type):
-        if origin is tuple and parts and (len(parts) != 2 or parts[1] is not ...):
-            reason = f"{shown(annotation)} is no kind: any number of values is tuple[{shown(parts[0])}, ...]"
-            raise fault(reason)
-        kind, own, inside = read_annotation(parts[0], fault, evaluated) if parts else (str, None, None)
-        if inside is not None:
-            raise fault(f"{shown(annotation)} is no kind: several values are no further series")
-        return kind, own, series
-    if not parts and isinstance(annotation, type) and annotation is not dict and annotation.__name__ not in NO_KINDS:
-        return annotation, None, None
-    if getattr(origin, "__name__", "") in ("dict", "Mapping") and isinstance(origin, type):
-        pairs: Any = dict
-        return (pairs[parts] if parts else pairs), None, dict
-    raise fault(f"{shown(annotation)} is no kind: {RIGHT}")
-
-
 def _inner(function: "Any") -> "tuple[Any, int]":
     """The function whose code has the signature, and how many of its first parameters are bound already."""
     if isinstance(function, type) or not callable(function):
@@ -256,10 +182,3 @@ def _inner(function: "Any") -> "tuple[Any, int]":
 def _constant(default: "Any") -> "Any":
     """A default as a slot has it, in which a function means another thing."""
     return (lambda answers: default) if callable(default) else default
-
-
-def shown(annotation: "Any") -> str:
-    """An annotation as it was written."""
-    return (
-        annotation.__name__ if isinstance(annotation, type) and not hasattr(annotation, "__args__") else str(annotation)
-    )
