@@ -130,9 +130,9 @@ class SavedAnswers:
         self._write()
 
     def prepare(self) -> None:
-        """Have a file of this run's own open."""
+        """Have a file of this run's own open, with nothing in it."""
         if self._handle < 0:
-            self._write()
+            self._replace(b"")
 
     def note(self, name: str, text: str) -> None:
         """Write what a key has changed in the open question."""
@@ -141,6 +141,8 @@ class SavedAnswers:
         start = _same(before, text)
         end = _same(before[start:][::-1], text[start:][::-1])
         line = json.dumps([name, start, end, text[start : len(text) - end]]).encode() + b"\n"
+        if not self._size:
+            line = self._first_line() + line
         self._size += len(line)
         if self._handle < 0 or self._size > LONGEST:
             self._write()
@@ -152,15 +154,19 @@ class SavedAnswers:
 
     def _write(self) -> None:
         """Write all that is to be kept; what was kept before is there until that is done."""
-        answers, drafts = self._head
         name, text = self._noted
-        head = {"saved": current().clock.time(), "answers": answers, "drafts": drafts}
-        data = json.dumps(head) + "\n" + (json.dumps([name, 0, 0, text]) + "\n" if name else "")
-        self._size = 0
+        self._replace(self._first_line() + (json.dumps([name, 0, 0, text]).encode() + b"\n" if name else b""))
+
+    def _first_line(self) -> bytes:
+        answers, drafts = self._head
+        return json.dumps({"saved": current().clock.time(), "answers": answers, "drafts": drafts}).encode() + b"\n"
+
+    def _replace(self, data: bytes) -> None:
+        self._size = len(data)
         try:
             if not self.own:
                 self._begin()
-            handle = create_private(self.own, data.encode())
+            handle = create_private(self.own, data)
             self._close()
             self._handle = handle
             self._take_away(self.taken)
@@ -225,12 +231,14 @@ class SavedAnswers:
                 pass
 
     def _sweep(self, place: str) -> None:
-        """Take away what other forms have left too long ago."""
+        """Take away what other runs have left too long ago, or with nothing in it."""
         for entry in os.scandir(place):
             try:
-                is_old = current().clock.time() - entry.stat(follow_symlinks=False).st_mtime > KEPT
-                if is_old and not self._is_running(entry.path.removesuffix(LOCK)):
-                    os.unlink(entry.path)
+                found, path = entry.stat(follow_symlinks=False), entry.path.removesuffix(LOCK)
+                is_old = current().clock.time() - found.st_mtime > KEPT
+                is_blank = not found.st_size and path == entry.path
+                if (is_old or is_blank) and not self._is_running(path):
+                    self._take_away(path)
             except OSError:
                 pass
 
