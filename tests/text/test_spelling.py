@@ -13,7 +13,8 @@ from hypothesis import strategies as st
 
 from wesperon import Complaint, Form, Problem, Problems, Refusal, one_of, slot
 from wesperon.text import spelling
-from wesperon.text.spelling import _edits, nearest
+from wesperon.text.spelling import edits as edits_of
+from wesperon.text.spelling import nearest
 
 WORDS = st.text("abcd", max_size=7)
 
@@ -31,7 +32,7 @@ def edits(a: str, b: str) -> int:
 
 @given(WORDS, WORDS, st.integers(0, 5))
 def test_edits_are_counted_up_to_a_limit(a: str, b: str, most: int) -> None:
-    assert _edits(a, b, most) == min(edits(a, b), most + 1)
+    assert edits_of(a, b, most) == min(edits(a, b), most + 1)
 
 
 @given(WORDS, st.lists(WORDS, max_size=30))
@@ -53,7 +54,7 @@ def test_the_nearest_are_those_of_a_plain_look(got: str, names: list[str]) -> No
 def test_the_work_of_a_search_is_bounded(shape: str) -> None:
     labels = [shape.format(number) for number in range(20_000)]
     for wrong in (shape.format(7)[::-1], labels[5][:-1] + "x", labels[5][1:] + "y", "z" * 60):
-        with patch.object(spelling, "_edits", wraps=_edits) as compared:
+        with patch.object(spelling, "edits", wraps=edits_of) as compared:
             nearest(wrong, labels)
         assert compared.call_count <= 1_000
 
@@ -62,7 +63,7 @@ def test_many_wrong_words_are_not_all_compared_with_many_labels() -> None:
     class Look(Form):
         targets = slot(one_of([f"HOLLIN-{number:05}" for number in range(20_000)]), rest=True)
 
-    with patch.object(spelling, "_edits", wraps=_edits) as compared, pytest.raises(Problems) as caught:
+    with patch.object(spelling, "edits", wraps=edits_of) as compared, pytest.raises(Problems) as caught:
         Look.fill([f"HOLINL-{number}x" for number in range(5_000)])
     assert len(caught.value) <= 21
     assert compared.call_count <= 21_000

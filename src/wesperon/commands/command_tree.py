@@ -144,6 +144,10 @@ class CommandGroup:
                 if old in self.members or self.old.get(old, own) != own:
                     raise DeclarationError(f"{name}: {old}, an old name of {own}, is the name of another member")
                 self.old[old] = own
+        #: The members, and the default command by its name, which a console has beside them.
+        self.inside = self.members
+        if isinstance(default_command, type) and name_of(default_command) not in self.members:
+            self.inside = {**self.members, name_of(default_command): Member(default_command)}
 
     def examine(self, above: Mapping[str, Slot[Any]]) -> None:
         """Raise DeclarationError if a slot of ``above`` clashes with one below, as far as members are loaded."""
@@ -175,7 +179,7 @@ class CommandGroup:
     @property
     def has_secrets(self) -> bool:
         """Whether a slot of the group, or below it, is a secret, as far as members are loaded."""
-        loaded = [member.loaded for member in self.members.values() if member.is_loaded]
+        loaded = [member.loaded for member in self.inside.values() if member.is_loaded]
         return any(slot.secret for slot in self.slots.values()) or any(
             one.has_secrets if isinstance(one, CommandGroup) else any(slot.secret for slot in one._slots.values())
             for one in loaded
@@ -187,7 +191,7 @@ class CommandGroup:
             return None
         secrets = [slot for slot in self.slots.values() if slot.secret]
         names: set[str] = set()
-        for member in self.members.values():
+        for member in self.inside.values():
             one = member.loaded
             if isinstance(one, CommandGroup):
                 names |= one.secret_names() or set()
@@ -200,7 +204,7 @@ class CommandGroup:
     def commands_with_secrets(self) -> set[str]:
         """The names of the members, and of those below them, that take a secret, as far as they are loaded."""
         names: set[str] = set()
-        for name, member in self.members.items():
+        for name, member in self.inside.items():
             if member.is_loaded:
                 one = member.loaded
                 if isinstance(one, CommandGroup):
@@ -233,9 +237,9 @@ class CommandGroup:
         slots = default._slots.values() if isinstance(default, type) else ()
         return [*self.members, *self.old, *(key for slot in slots for key in (slot.name, slot.word))]
 
-    def summaries(self) -> dict[str, str]:
-        """The members with a line about each."""
-        return {name: member.summary for name, member in self.members.items()}
+    def summaries(self, *, inside: bool = False) -> dict[str, str]:
+        """The members with a line about each; ``inside`` a console the default command is among them."""
+        return {name: member.summary for name, member in (self.inside if inside else self.members).items()}
 
 
 class Member:

@@ -25,6 +25,8 @@ class Invocation:
         self.command: type[Command] | None = None
         #: Whether the first word is ``help``: wanted is the page of what the others name.
         self.is_help = False
+        #: Whether a word that names no command is the first value of the default one.
+        self.is_default = False
         #: Old names that the words use, each with the one that it has now.
         self.renamed: list[tuple[str, str]] = []
 
@@ -44,6 +46,11 @@ class Invocation:
         default = self.groups[-1].default_command
         return dict(default._below(self.shared)._slots) if isinstance(default, type) else {}
 
+    @property
+    def first_position(self) -> Slot[Any] | None:
+        """The slot of the default command that the first word fills, if it has one."""
+        return next((slot for slot in self.default_slots.values() if not slot.named_only), None)
+
     def use_default_command(self) -> None:
         """Select the group's default command, if it has one."""
         default = self.groups[-1].default_command
@@ -54,7 +61,7 @@ class Invocation:
     def old_names(self) -> dict[str, tuple[str, ...]]:
         """The names that the groups and the command on the way had, by their names now."""
         found = zip(self.groups, self.names, strict=False)
-        return {name: group.members[name].renamed_from for group, name in found if group.members[name].renamed_from}
+        return {name: group.inside[name].renamed_from for group, name in found if group.inside[name].renamed_from}
 
     @property
     def levels(self) -> list[tuple[tuple[str, ...], Iterable[Slot[Any]], Iterable[str]]]:
@@ -72,7 +79,7 @@ class Invocation:
 
     def step(self, name: str, place: int | None = None) -> None:
         """Go on to a member of the last group."""
-        found = self.groups[-1].members[name].loaded
+        found = self.groups[-1].inside[name].loaded
         self.names.append(name)
         if place is not None:
             self.places.add(place)

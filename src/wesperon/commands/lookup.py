@@ -2,23 +2,29 @@
 
 The words are walked from the left: the first plain word names a member of the program, the next one a member of that
 group, until a command is reached. Names of shared slots may be anywhere, with their values; all other names belong
-after the command.
+after the command. Where a group has a default command with positions, its members are named in full, and any other word
+is the first value of the default command; inside a console that is called by its name, like all others.
 """
 
 from __future__ import annotations
 
 from wesperon.argv import BUILTIN_OPTIONS, OptionNames, is_plain_word
 from wesperon.commands.invocation import Invocation
-from wesperon.values import quoted, tell
+from wesperon.values import Complaint, quoted, tell
 from wesperon.values.records import WORDS
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Sequence
+    from typing import Any
 
     from wesperon.commands.command_tree import CommandGroup
     from wesperon.commands.program import Program
     from wesperon.values.problems import Problem
+    from wesperon.values.slots import Slot
+
+#: The shortest name of a command that a word beside a default command may be near to, so that it is a problem.
+LEAST_NEAR = 5
 
 
 def find(
@@ -28,12 +34,14 @@ def find(
     at: int = 0,
     words: Sequence[str] = (),
     also_known: Sequence[str] = (),
+    *,
+    inside: bool = False,
 ) -> str:
     """The name of the member of a group that ``word`` means; see :meth:`Program.find`.
 
     ``word`` is at the index ``at`` of ``words``. ``also_known`` are names that may have been meant, too.
     """
-    members = group.members
+    members = group.inside if inside else group.members
     folded = word.lower()
     if folded in members:
         return folded
@@ -57,8 +65,13 @@ def find(
     raise Problems([Problem(reason, None, WORDS, word, words=(at,))], words or (word,))
 
 
-def _member(program: Program, call: Invocation, words: Sequence[str], at: int, also_known: Sequence[str] = ()) -> str:
-    """The name of the member that a word of a line means; raises Problems, without what may be a secret."""
+def _member(
+    program: Program, call: Invocation, words: Sequence[str], at: int, also_known: Sequence[str], *, inside: bool
+) -> str:
+    """The name of the member that a word of a line means; empty if it is the first value of the default command.
+
+    Raises Problems, without what may be a secret.
+    """
     from wesperon.values.problems import Problems
 
     group, word = call.groups[-1], words[at]
@@ -66,7 +79,9 @@ def _member(program: Program, call: Invocation, words: Sequence[str], at: int, a
         call.renamed.append((word, group.old[word.lower()]))
         return group.old[word.lower()]
     try:
-        return find(program, word, group, at, words, also_known if group is program else ())
+        if not (inside or call.is_help) and (first := call.first_position) is not None:
+            return _in_full(group, word, at, words, first)
+        return find(program, word, group, at, words, also_known if group is program else (), inside=inside)
     except Problems as found:
         before = _name_before(program, call, words, at)
         problems = found if before is None else Problems([before], words)
@@ -81,6 +96,41 @@ def _member(program: Program, call: Invocation, words: Sequence[str], at: int, a
         shown = {at - 1} if before is not None else {at} if is_command else set()
         slots = {**program.loaded_slots, **call.shared}
         raise masked(problems, words, slots, frozenset(call.places | shown), group.members) from None
+
+
+def _in_full(group: CommandGroup, word: str, at: int, words: Sequence[str], first: Slot[Any]) -> str:
+    """The name of the member that ``word`` is; empty if it is a value of ``first``, the first position.
+
+    Raises Problems for a word that is near the name of a member: a command that was misspelt is never a value.
+    """
+    if word.lower() in group.members:
+        return word.lower()
+    from wesperon.text.spelling import edits
+
+    near = [name for name in group.members if len(name) >= LEAST_NEAR and edits(word.lower(), name, 1) == 1]
+    if not near or _is_choice(first, word):
+        return ""
+    from wesperon.text.truncate import listed
+    from wesperon.values.problems import Problem, Problems
+
+    reason = tell(
+        "{word} is no command, but near one: write {list}, or put -- before it if it is meant as {name}",
+        word=quoted(word),
+        list=listed(near, tell(" or ")),
+        name=f"--{first.word}",
+    )
+    raise Problems([Problem(reason, None, WORDS, word, words=(at,))], words)
+
+
+def _is_choice(slot: Slot[Any], word: str) -> bool:
+    """Whether a word is one of the choices of a slot, as far as they are known."""
+    if slot.kind.choices is None or slot.kind.choices.known is None:
+        return False
+    try:
+        slot.combine([word])
+    except Complaint:
+        return False
+    return True
 
 
 def _name_before(program: Program, call: Invocation, words: Sequence[str], at: int) -> Problem | None:
@@ -104,22 +154,26 @@ def names_of(program: Program, call: Invocation) -> OptionNames:
     return OptionNames({**call.shared, **call.default_slots}, program.prefixes)
 
 
-def walk(program: Program, words: Sequence[str], also_known: Sequence[str] = ()) -> Invocation:
-    """Follow ``words`` to the command that they name, as far as they do; raises Problems at one that names none.
-
-    ``also_known`` are names of other commands that a wrong word may have been meant for.
-    """
+def walk(program: Program, words: Sequence[str], also_known: Sequence[str] = (), *, inside: bool = False) -> Invocation:
+    """Follow ``words`` to the command that they name; see :meth:`Program.walk`."""
     call = Invocation(program, words)
     at = 0
     if words[:1] in (["help"], ("help",)) and program.members and "help" not in {*program.members, *program.old}:
         call.is_help, at = True, 1
         call.places.add(0)
     while call.command is None and at < len(words):
-        if not call.groups[-1].members and not also_known:  # a program of one command, that has no name of its own
+        if not call.groups[-1].members and not inside:  # a program of one command, that has no name of its own
             break
         if is_plain_word(words[at]):
-            call.step(_member(program, call, words, at, also_known), at)
+            name = _member(program, call, words, at, also_known, inside=inside)
+            if not name:
+                call.is_default = True
+                break
+            call.step(name, at)
             at += 1
+        elif words[at] == "--" and not inside and call.first_position is not None:
+            call.is_default = True
+            break
         else:
             at += _length(words, at, names_of(program, call))
     return call

@@ -25,8 +25,9 @@ def page_rows(call: Invocation, columns: int = 0, *, inside: bool = False) -> li
     if command is None and not group.members and isinstance(group.default_command, type):
         command = group.default_command._below(call.shared)  # a program of one command, that has no name of its own
     if command is None:
+        default = None if inside else call.default_slots or None
         return listing_rows(
-            prefix, group.description, group.summaries(), call.shared, columns, default=call.default_slots or None
+            prefix, group.description, group.summaries(inside=inside), call.shared, columns, default=default
         )
     description = command.__dict__.get("__doc__")
     return help_rows(prefix, description, command._slots, columns, shared=call.shared, examples=examples_of(command))

@@ -159,7 +159,8 @@ class Program(CommandGroup):
     def __getattr__(self, name: str) -> Any:
         from wesperon.text.advice import PROGRAM_METHODS, advice
 
-        raise AttributeError(f"a program has no {name}{advice(name, PROGRAM_METHODS)}", name=name, obj=self)
+        # With no name, the interpreter adds no suggestion of its own.
+        raise AttributeError(f"a program has no {name}{advice(name, PROGRAM_METHODS)}", name="", obj=None)
 
     def turn_on_log(self) -> None:
         """Turn on the areas of the program's log that the environment asks for, if it is declared with ``log=True``."""
@@ -203,12 +204,13 @@ class Program(CommandGroup):
         """
         return find(self, word, group or self)
 
-    def walk(self, words: Sequence[str], also_known: Sequence[str] = ()) -> Invocation:
+    def walk(self, words: Sequence[str], also_known: Sequence[str] = (), *, inside: bool = False) -> Invocation:
         """Follow ``words`` to the command that they name, as far as they do; raises Problems at one that names none.
 
-        ``also_known`` are names of other commands that a wrong word may have been meant for.
+        ``also_known`` are names of other commands that a wrong word may have been meant for. ``inside`` a console the
+        default command is called by its name, and no word is a value without it.
         """
-        return walk(self, words, also_known)
+        return walk(self, words, also_known, inside=inside)
 
     def _call(self, words: Sequence[str], driver: Driver | None, *, ends_process: bool = False) -> int:
         from wesperon.forms.interaction import play
@@ -217,7 +219,7 @@ class Program(CommandGroup):
 
     def _steps(self, words: Sequence[str], options: FillOptions) -> Interaction[int]:
         """Run the command that the words name, in steps; the exit status."""
-        call = self.walk(words_of(words), options.also_known)
+        call = self.walk(words_of(words), options.also_known, inside=bool(options.also_known))
         if call.is_help:
             self._say(call, {"help": "yes"})
             return 0
@@ -382,24 +384,25 @@ class Program(CommandGroup):
 
         return "\n".join(texts(page_rows(call, columns)))
 
-    def candidates(self, before: Sequence[str], word: str) -> list[Candidate]:
-        """What ``word``, which has been begun, may become after the words ``before`` it."""
+    def candidates(self, before: Sequence[str], word: str, *, inside: bool = False) -> list[Candidate]:
+        """What ``word``, which has been begun, may become after the words ``before`` it; see :meth:`walk`."""
         from wesperon.completion.candidates import candidates
         from wesperon.values.candidate import Candidate
         from wesperon.values.problems import Problems
 
         try:
-            call = self.walk(before)
+            call = self.walk(before, inside=inside)
         except Problems:
             return []
         if call.is_help and call.command:
             return []
-        slots = {**call.shared, **(call.command._slots if call.command else call.default_slots)}
+        default = {} if inside else call.default_slots
+        slots = {**call.shared, **(call.command._slots if call.command else default)}
         found = candidates(slots, before, word, frozenset(call.places))
-        if call.command is None and not word.startswith("-") and not found:
+        if call.command is None and not call.is_default and not word.startswith("-") and (default or not found):
             folded = word.lower()
-            members = call.groups[-1].summaries()
-            found = [Candidate(name, summary) for name, summary in members.items() if name.startswith(folded)]
+            members = call.groups[-1].summaries(inside=inside)
+            found[:0] = [Candidate(name, summary) for name, summary in members.items() if name.startswith(folded)]
         return found
 
     def contract(self) -> str:
@@ -419,12 +422,13 @@ class Program(CommandGroup):
         from wesperon.commands.pages import all_calls
         from wesperon.forms.blank_answers import blank_answers
 
-        tables = [blank_answers(self.slots.values())] if self.shared else []
+        tables = []
         for call in all_calls(self):
-            group = call.groups[-1] if call.command is None and call.names else None
-            slots = call.command._slots if call.command else group.slots if group else {}
+            # A group's table has the values of its default command too.
+            slots = call.command._slots if call.command else {**call.groups[-1].slots, **call.default_slots}
             if slots:
-                tables.append(f"[{'.'.join(call.names)}]\n{blank_answers(slots.values())}")
+                heading = f"[{'.'.join(call.names)}]\n" if call.names else ""
+                tables.append(heading + blank_answers(slots.values()))
         return "\n".join(tables)
 
     def manual(self, columns: int = 0) -> str:

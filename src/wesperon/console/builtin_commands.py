@@ -51,14 +51,14 @@ class Help(BuiltIn):
         program, own = self.console.program, self.console.lines.own
         if self.command:
             owner = self.console.lines.owner(self.command)
-            call = owner.walk(self.command)
+            call = owner.walk(self.command, inside=True)
             if len(call.names) < len(self.command):
                 raise Refusal(tell("{command} has no commands of its own", command=" ".join(call.names)), 2)
             current().print(rendered(page_rows(call, inside=True)))
             return
         known = {
-            **program.summaries(),
-            **{name: text for name, text in own.summaries().items() if name not in program.members},
+            **program.summaries(inside=True),
+            **{name: text for name, text in own.summaries().items() if name not in program.inside},
         }
         current().print(rendered(entries([(name, visible(text)) for name, text in known.items()], page_columns())))
 
@@ -250,7 +250,7 @@ def completed(lines: CommandLines, before: list[str], word: str) -> list[Candida
     """What a word may become in the line of one of these commands, after the words before it."""
     name = before[0].lower()
     if name == "help":
-        found = lines.program.candidates(before[1:], word)
+        found = lines.program.candidates(before[1:], word, inside=True)
         return [*found, *(matching([Candidate(one) for one in lines.own.members], word) if not before[1:] else [])]
     first = place_of_file(before)
     if name == "run" and first < len(before):
@@ -263,7 +263,7 @@ def completed(lines: CommandLines, before: list[str], word: str) -> list[Candida
 
         known = areas(lines.program.name) if len(before) == 1 else dict.fromkeys(LEVELS, "")
         return matching([Candidate(one, note) for one, note in known.items()], word)
-    return lines.own.candidates(before, word)
+    return lines.own.candidates(before, word, inside=True)
 
 
 def place_of_file(words: Sequence[str]) -> int:

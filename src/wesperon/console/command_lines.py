@@ -150,7 +150,7 @@ class CommandLines:
             known = self.own.members[words[0].lower()].loaded._slots
             return has_secret(words) or self._names_secret(words, OptionNames(known))
         try:
-            call = program.walk(words)
+            call = program.walk(words, inside=True)
         except Problems:
             return program.has_secrets and len(words) > 1
         except Exception:  # a module that does not load
@@ -190,9 +190,9 @@ class CommandLines:
         owner = self.owner(before)
         if owner is self.own:
             return completed(self, before, word)
-        found = owner.candidates(before, word)
+        found = owner.candidates(before, word, inside=True)
         if not before:
-            others = [Candidate(name, text) for name, text in self.own.summaries().items() if name not in owner.members]
+            others = [Candidate(name, text) for name, text in self.own.summaries().items() if name not in owner.inside]
             found = [*found, *matching(others, word)]
         return found
 
@@ -201,7 +201,7 @@ class CommandLines:
     def owner(self, words: Sequence[str]) -> Program:
         """The program that a line is for: the console's own commands, unless the program has one of that name."""
         name = words[0].lower() if words else ""
-        return self.own if name in self.own.members and name not in self.program.members else self.program
+        return self.own if name in self.own.members and name not in self.program.inside else self.program
 
     def run(self, text: str, driver: Driver | None) -> Interaction[int]:
         """Run a line that was typed; its status."""
@@ -261,7 +261,7 @@ class CommandLines:
         if not self.is_private(line.text):
             return line.shown_words
         try:
-            names = self.program.walk(line.words).names
+            names = self.program.walk(line.words, inside=True).names
         except Exception:
             names = line.words[:1]
         return [*names, MASK]
@@ -315,7 +315,7 @@ class CommandLines:
     def _is_unknown(self, words: Sequence[str]) -> bool:
         """Whether a line names no command."""
         try:
-            return self.program.walk(words).command is None
+            return self.program.walk(words, inside=True).command is None
         except Exception:
             return True
 

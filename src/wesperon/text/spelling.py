@@ -40,9 +40,9 @@ def nearest(got: str, candidates: Iterable[str], most: int = 3) -> list[str]:
             if len(letters - others) > allowed or len(others - letters) > allowed:
                 continue
             compared += 1
-            edits = _edits(wanted, folded, allowed)
-            if edits <= allowed:
-                found.append((1 + edits, at, candidate))
+            needed = edits(wanted, folded, allowed)
+            if needed <= allowed:
+                found.append((1 + needed, at, candidate))
     return [candidate for _, _, candidate in sorted(found)[:most]]
 
 
@@ -63,7 +63,7 @@ def suggestion(got: str, candidates: Iterable[str], *, declared: bool = False) -
     return tell("; nearest: {list}", list=", ".join(quoted(name)[1:-1] for name in names)) if names else ""
 
 
-def _edits(a: str, b: str, most: int) -> int:
+def edits(a: str, b: str, most: int) -> int:
     """The number of single edits between two texts, neighbouring exchanges included; ``most`` + 1 if there are more."""
     before = previous = list(range(len(b) + 1))
     for i, char in enumerate(a, 1):
