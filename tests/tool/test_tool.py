@@ -92,7 +92,7 @@ def test_a_target_that_cannot_be_seen_is_refused_with_the_reason() -> None:
         (["sum"], "1h\n\n30m\n", "2 exposures: 1h30m"),
         (["targets", "list", "--what", "double star"], "", "HOLLIN-023  Twin Lamps  double star      70"),
         (["targets", "show", "HOLLIN-019"], "", "    Name  The Bellows"),
-        (["INSTR", "cam", "--as=json"], "", '    "name": "Wide Eye",'),
+        (["INSTRUMENTS", "cam", "--as=json"], "", '    "name": "Wide Eye",'),
     ],
 )
 def test_the_night_desk_answers(words: list[str], data: str, out: str) -> None:
