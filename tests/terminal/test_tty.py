@@ -253,6 +253,18 @@ def test_resizing_an_open_question_keeps_its_text_and_what_stands_above() -> Non
         terminal.see("too high")
 
 
+def test_what_a_terminal_lost_in_another_size_is_drawn_again_though_it_has_the_same_again() -> None:
+    with Terminal(example("nightplan.py", *WORDS[:3])) as terminal:
+        terminal.see("Pause between")
+        terminal.quiet()
+        shown = terminal.lines()
+        for row in range(terminal.screen.cursor.y + 1, terminal.screen.lines):
+            terminal.screen.buffer.pop(row, None)  # it was lower for a moment
+        assert terminal.lines() != shown
+        terminal.process.kill(signal.SIGWINCH)
+        terminal.wait(lambda: terminal.lines() == shown, "the same frame")
+
+
 def test_a_terminal_that_breaks_long_rows_shows_one_question_after_a_resize() -> None:
     if shutil.which("tmux") is None:
         pytest.skip("tmux is not installed")

@@ -30,6 +30,8 @@ class LiveScreen:
         self._others: list[Painter] = []
         #: What is said below the widget: a warning in a row of its own, or a word in the place of its foot.
         self.notice = self.aside = ""
+        #: Whether the terminal has changed its size, even if it has the same again.
+        self.is_disturbed = False
         self._frame: Frame | None = None
 
     def begin(self, *, is_full: bool) -> None:
@@ -46,9 +48,10 @@ class LiveScreen:
         self._frame = None
 
     def is_resized(self, columns: int, rows: int) -> bool:
-        """Whether the last frame was drawn on a terminal of another size."""
+        """Whether the terminal has had another size since the last frame was drawn."""
         painter = self.painter
-        return bool(painter.rows) and (columns != painter.columns or rows != painter.height)
+        is_other = columns != painter.columns or rows != painter.height
+        return bool(painter.rows) and (self.is_disturbed or is_other)
 
     def draw(self, frame: Frame, columns: int, rows: int) -> None:
         """Make the screen show a frame, with the notice if there is one."""

@@ -109,6 +109,7 @@ class Loop:
         driver, widget, screen = self.driver, self.widget, self.screen
         columns, rows = driver.size()
         if screen.is_resized(columns, rows):
+            screen.is_disturbed = False
             driver.resize(columns, rows)
         driver.show_said()
         is_growing = self._feed()
@@ -217,6 +218,10 @@ class Loop:
         self.screen.abandon()
         self.driver.go_on_drawing()
 
+    def _disturb(self, event: Any) -> None:
+        """The terminal was of another size, if only for a moment: what it showed may have moved, or be gone."""
+        self.screen.is_disturbed = True
+
     def _nothing(self, event: Any) -> None:
         """The next turn draws what is new."""
 
@@ -272,6 +277,6 @@ MEANINGS: dict[type[Any], Callable[[Loop, Any], None]] = {
     Leave: Loop._close,
     Stop: Loop._stop,
     Continued: Loop._continue,
-    Resize: Loop._nothing,
+    Resize: Loop._disturb,
     Position: Loop._nothing,
 }
