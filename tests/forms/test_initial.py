@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import io
+import json
 import os
 import stat
+from datetime import time
 from pathlib import Path
 from typing import Annotated, Any
 
@@ -11,7 +14,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from wesperon import Command, Context, DeclarationError, Form, Problems, Program, any_of, one_of, run, slot
+from wesperon import Command, Complaint, Context, DeclarationError, Form, Problems, Program, any_of, one_of, run, slot
 from wesperon.testing import Press, Scripted, Session
 
 ENTER = Press("enter")
@@ -63,6 +66,10 @@ BROKEN: list[dict[str, Any]] = [
     {"initial": "x"},
     {"initial": 0, "low": 1},
     {"pattern_says": "digits"},
+    {"initial": None, "many": True},
+    {"initial": None, "default": 3},
+    {"initial": None, "kind": any_of(["a", "b"])},
+    {"initial": None, "kind": str, "low": 0},
 ]
 
 
@@ -194,3 +201,93 @@ def test_a_path_may_be_one_that_can_be_made(tmp_path: Path) -> None:
     assert Out.fill([str(tmp_path / "new.txt")]).path == tmp_path / "new.txt"
     with pytest.raises(Problems, match="there is no folder"):
         Out.fill([str(tmp_path / "no" / "new.txt")])
+
+
+class Night(Form):
+    """Each may stay empty, and is asked for all the same."""
+
+    observer = slot("Observer", initial=None)
+    frames = slot(int, "Frames", initial=None, low=1)
+    camera = slot(one_of(["north", "none yet"]), "Camera", initial=None)
+    guided = slot(bool, "Guided", initial=None)
+    folder = slot(Path, "Folder", initial=None)
+    begins = slot(time, "Begins", initial=None)
+    seconds = slot(float, "Seconds", initial=None, high=lambda so_far: so_far.frames or 9)
+    filter = slot(one_of(lambda so_far: ["red", so_far.camera or "blue"]), "Filter", initial=None)
+    hint = slot("Hint", initial=None, suggest=["one", "two"])
+    code = slot("Code", initial=None, secret=True, twice=True)
+
+
+NONE = (None,) * len(Night._slots)
+
+
+def test_an_answer_may_stay_empty_from_every_source() -> None:
+    driver = Scripted([ENTER] * len(NONE))
+    asked = Night.fill([], driver=driver)
+    assert tuple(asked) == NONE
+    assert set(asked.origins.values()) == {"asked"}
+    assert any("may stay empty" in frame for frame in driver.frames)
+    with Session(Night, environment={"WESPERON_PLAIN": "1"}) as session:
+        session.press(*["enter"] * len(NONE))
+    assert tuple(session.result) == NONE
+    assert tuple(Night.fill([], asking="never")) == NONE
+    assert tuple(Night()) == NONE
+    assert asked.words() == [f"--{name}=" for name in Night._slots if name != "code"]
+    again = Night.fill(asked.words(), asking="never")
+    assert tuple(again) == NONE
+    assert set(again.origins.values()) == {"words", "default"}
+    null = Context(stdin=io.StringIO(json.dumps(dict.fromkeys(Night._slots))))
+    taken = Night.fill(["--answers=-"], asking="never", context=null)
+    assert tuple(taken) == NONE
+    assert set(taken.origins.values()) == {"answers"}
+
+
+@given(st.permutations([name for name in Night._slots if name != "code"]), st.integers(0, 9))
+def test_what_is_given_beside_empty_ones_is_kept_and_given_again(names: list[str], count: int) -> None:
+    texts = {
+        "observer": "V", "frames": "3", "camera": "none yet", "guided": "no", "folder": "here", "begins": "21:00",
+        "seconds": "2.5", "filter": "red", "hint": "x",
+    }  # fmt: skip
+    given_names = names[:count]
+    words = [f"--{name}={texts[name] if name in given_names else ''}" for name in names]
+    record = Night.fill(words, asking="never")
+    for name in names:
+        assert (getattr(record, name) is None) == (name not in given_names)
+    again = Night.fill(record.words(), asking="never")
+    assert again == record
+
+
+def test_going_back_an_answer_can_be_emptied_and_a_choice_given_up() -> None:
+    keys = [Press("x"), ENTER, ENTER, Press("down"), ENTER, *[Press("shift-tab")] * 3]
+    keys += [Press("ctrl-u"), ENTER, ENTER, Press("up"), ENTER, *[ENTER] * 7]
+    record = Night.fill([], driver=Scripted(keys))
+    assert (record.observer, record.camera) == (None, None)
+    keys = [ENTER, ENTER, Press("down"), Press("down"), *[ENTER] * 8]
+    assert Night.fill([], driver=Scripted(keys)).camera == "none yet"
+    with Session(Night, environment={"WESPERON_PLAIN": "1"}) as session:
+        session.press("enter", "enter").type("none").press("enter").press(*["enter"] * 7)
+    assert session.result.camera is None
+    with Session(Night, environment={"WESPERON_PLAIN": "1"}) as session:
+        session.press("enter", "enter").type("2").press("enter").press(*["enter"] * 7)
+    assert session.result.camera == "north"
+
+
+def test_a_parameter_may_stay_empty() -> None:
+    def expose(target: Annotated[str | None, slot("Target", initial=None)], frames: int = 1) -> None:
+        raise Complaint(f"{target} {frames}")
+
+    with Session(lambda: run(expose, [])) as session:
+        assert "may stay empty" in session.screen
+        session.press("enter")
+    assert "None 1" in session.screen
+
+
+def test_one_that_does_not_apply_is_not_asked_for_and_not_written() -> None:
+    class Look(Form):
+        deep = slot(bool)
+        depth = slot(int, "Depth", initial=None, applies=lambda so_far: so_far.deep)
+
+    assert Look.fill(["--no-deep"], driver=Scripted([])).words() == ["--deep=no"]
+    assert Look.fill(["--deep"], driver=Scripted([ENTER])).words() == ["--deep=yes", "--depth="]
+    with pytest.raises(Problems):
+        Look.fill(["--no-deep", "--depth=3"])

@@ -343,13 +343,16 @@ def convert(slots: "Mapping[str, Slot[Any]]", reading: "ParsedArgs") -> "dict[st
 
     An empty text that cannot be a value is a problem; ``--name=`` alone gives a slot of several values none.
     """
-    values = {}
+    values: dict[str, Any] = {}
     for name, all_given in reading.given.items():
         slot = slots[name]
         if slot.secret is True:
             from wesperon.argv.errors import secret_word
 
             reading.problems.append(secret_word(slot, all_given))
+            continue
+        if slot.initial is None and slot.may_be_none([one.text for one in all_given]):
+            values[name] = None
             continue
         if slot.kind.depends:  # read once the answers before it are there
             continue

@@ -19,8 +19,8 @@ if TYPE_CHECKING:
 def words_of(record: Record) -> list[str]:
     """The words that fill an equal record: ``--name=value`` for each slot in turn.
 
-    Left out is ``None``, and a default that nothing else could take the place of. Raises DeclarationError for a value
-    of a kind of the program's own without ``text=``.
+    Left out is ``None``, but where it is an answer, and a default that nothing else could take the place of. Raises
+    DeclarationError for a value of a kind of the program's own without ``text=``.
     """
     environ = current().environ
     everything = environ.get("WESPERON_ASKING") == "all" or "_settings" in record.__dict__
@@ -28,6 +28,8 @@ def words_of(record: Record) -> list[str]:
     before = type(record).__new__(type(record))
     for name, slot in record._slots.items():
         value = record.__dict__[name]
+        if value is None and slot.initial is None and not slot.secret and not slot.is_skipped(before):
+            made.append(f"--{slot.word}=")
         others = everything or (slot.env is not None and slot.env in environ) or slot.piped or slot.is_asked_for
         if value is not None and not slot.secret and (others or not _same(slot, value, slot.fallback(before))):
             items = slot.items(value) if slot.several else (value,)

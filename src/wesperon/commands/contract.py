@@ -133,4 +133,6 @@ def _default(slot: Slot[Any]) -> list[str]:
         return ["default from the answers"]
     from wesperon.output.card import shown
 
+    if slot.initial is None:
+        return ["may stay empty"]
     return [f"default {shown(slot, slot.default) if slot.default is not None else 'none'}"]

@@ -385,7 +385,10 @@ class Program(CommandGroup):
         return "\n".join(texts(page_rows(call, columns)))
 
     def candidates(self, before: Sequence[str], word: str, *, inside: bool = False) -> list[Candidate]:
-        """What ``word``, which has been begun, may become after the words ``before`` it; see :meth:`walk`."""
+        """What ``word``, which has been begun, may become after the words ``before`` it.
+
+        ``inside`` is that of :meth:`walk`.
+        """
         from wesperon.completion.candidates import candidates
         from wesperon.values.candidate import Candidate
         from wesperon.values.problems import Problems

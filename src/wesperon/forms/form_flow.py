@@ -302,7 +302,9 @@ class FormFlow(Flow):
         if given is None and name not in self.waiting:
             return
         try:
-            if given is not None:
+            if given is not None and slot.may_be_none([one.text for one in given]):
+                self.values[name], self.sources[name] = None, WORDS
+            elif given is not None:
                 self.values[name], self.sources[name] = slot.combine([one.text for one in given]), WORDS
             else:
                 from wesperon.sources.source import value_of

@@ -225,6 +225,9 @@ class _Filling:
         from wesperon.values.problems import Problems
 
         found = source.find(slot)
+        if found is not None and found.value is None and slot.initial is None:
+            self.values[slot.name], self.sources[slot.name] = None, source.origin
+            return
         if found is None or is_blank(slot, found):
             return
         if slot.kind.depends:
@@ -312,7 +315,7 @@ class _Filling:
         self.pipe = pipe = Pipe(claims, timeout=self.options.timeout)
         piped = next((slot for slot in self._left() if pipe.wants(slot)), None)
         if piped is not None:  # all that can be known without it is reported before it is read, which may take for ever
-            self._open_gate(self._known(frozenset(slot.name for slot in self._left() if not slot.has_fallback)))
+            self._open_gate(self._known(frozenset(slot.name for slot in self._left() if slot.is_asked_for)))
             pipe.hurries = bool(self.problems) or self._lacks_something(piped)
         return pipe
 

@@ -228,6 +228,10 @@ def _menu(ask: _Ask) -> Widget:
 
     slot, choices = ask.slot, ask.slot.kind.choices
     assert choices is not None
+    if slot.default is None:
+        from wesperon.values.kinds.optional_choices import OptionalChoices
+
+        choices = OptionalChoices(choices)
     current = None if ask.default is None else choices.index_of(ask.default)
     note = tell(NOTES.get(ask.origin, NOTES[""]))
     return Menu(
@@ -312,8 +316,10 @@ def accept_text(slot: Slot[Any], text: str, default: Any = MISSING, *, empty_is_
     ``empty_is_default``: the default could not be put into the line, so that an empty text takes it.
     """
     if slot.is_blank(text):
-        if default is None or empty_is_default:
+        if empty_is_default:
             return default
+        if default is None or slot.default is None:
+            return None
         if slot.several and not slot.least:
             return slot.gathered(())
         shows = slot.kind.example and not slot.kind.is_switch

@@ -95,9 +95,11 @@ def examine_keywords(slot: Slot[Any]) -> None:
         raise DeclarationError("secret is True, False or 'anywhere', and twice goes with a secret")
     if len(slot.mask) > 1 or not slot.mask.isprintable():
         raise DeclarationError(f"mask={slot.mask!r}: one character, or none")
-    if slot.initial is not MISSING and slot.default is not MISSING:
+    if slot.initial is None and (slot.several or slot.kind.is_set or slot.can_be_empty):
+        raise DeclarationError("initial=None lets one answer be None: several values, and texts of low=0, may be empty")
+    if slot.initial is not MISSING and slot.default is not (None if slot.initial is None else MISSING):
         raise DeclarationError("initial is a value that is still asked for, default one that is not: say one of them")
-    if slot.initial is not MISSING and slot.secret:
+    if slot.initial is not MISSING and slot.initial is not None and slot.secret:
         raise DeclarationError("a secret has no initial value: it would be shown, or kept")
     if slot.pattern_says and slot.pattern is None:
         raise DeclarationError("pattern_says goes with a pattern")

@@ -113,7 +113,7 @@ class Parameters:
                 annotation, lambda reason: self.fault(name, reason), lambda text: self._evaluated(text, name)
             )
         settings: dict[str, Any] = {key: own.__dict__[key] for key in KEYWORDS} if own else dict(KEYWORDS)
-        if own and own.default is not MISSING:
+        if own and own.default is not (None if own.initial is None else MISSING):
             raise self.fault(name, "a default belongs into the signature: write it after the annotation")
         if made is not None and is_starred:
             raise self.fault(f"*{name}", "a starred parameter has the type of one value: write *files: Path")

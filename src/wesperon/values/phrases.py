@@ -13,6 +13,13 @@ if TYPE_CHECKING:
 
 def hint(slot: Slot[Any], *, one: bool = False) -> str:
     """What is wanted, in a few words: the kind and its bounds. ``one``: of one value, where there may be several."""
+    wanted = _bounded(slot, one=one)
+    if slot.initial is not None:
+        return wanted
+    return tell("{wanted}; may stay empty", wanted=wanted) if wanted else tell("may stay empty")
+
+
+def _bounded(slot: Slot[Any], *, one: bool) -> str:
     unit = f" {slot.unit}" if slot.unit else ""
     low, high = (None if callable(bound) else bound for bound in (slot.low, slot.high))
     wanted = slot.kind.wants

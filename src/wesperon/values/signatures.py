@@ -99,8 +99,8 @@ class Function(Protocol[T_co]):
 Kinds = type[T] | Kind[T] | Callable[[str], T]
 
 
-class Settings(TypedDict, total=False):
-    """The keywords that leave the type of the value as it is."""
+class Unstarted(TypedDict, total=False):
+    """The keywords that leave the type of the value as it is, without the one for its start value."""
 
     short: str | None
     low: Any
@@ -108,7 +108,6 @@ class Settings(TypedDict, total=False):
     unit: str
     pattern: Any
     pattern_says: str
-    initial: Any
     check: Callable[[Any], object] | None
     env: str | None
     secret: bool | Literal["anywhere"]
@@ -129,6 +128,19 @@ class Settings(TypedDict, total=False):
     help: str
 
 
+class Empty(Unstarted, total=False):
+    """Those of a slot whose answer may stay empty."""
+
+    applies: Callable[[Any], object] | None
+    piped: bool
+
+
+class Settings(Unstarted, total=False):
+    """All keywords that leave the type of the value as it is."""
+
+    initial: Any
+
+
 class More(Settings, total=False):
     """Those that some of the signatures narrow."""
 
@@ -144,6 +156,8 @@ def slot(
     default: None,
     **settings: Unpack[More],
 ) -> Slot[T | None]: ...
+@overload
+def slot(kind: Kinds[T], ask: str | None = None, *, initial: None, **settings: Unpack[Empty]) -> Slot[T | None]: ...
 @overload
 def slot(  # type: ignore[overload-overlap]
     kind: type[dict[T, V]],
@@ -239,6 +253,10 @@ def slot(
     piped: bool = ...,
     **settings: Unpack[Settings],
 ) -> Slot[T]: ...
+@overload
+def slot(ask: str, /, *, initial: None, **settings: Unpack[Empty]) -> Slot[str | None]: ...
+@overload
+def slot(*, ask: str | None = None, initial: None, **settings: Unpack[Empty]) -> Slot[str | None]: ...
 @overload
 def slot(
     ask: str, /, *, default: str | Callable[[Any], str] = ..., applies: None = ..., **settings: Unpack[Settings]

@@ -48,6 +48,8 @@ class Slot(Descriptor[T]):
             self.named_only = True
         if kind.is_pairs and not self.rest:
             self.many = True
+        if self.initial is None and self.default is MISSING:
+            self.default = None  # it is asked for all the same
         #: Whether what is right depends on the answers before.
         self.depends = kind.depends or callable(self.low) or callable(self.high)
         if kind is FLOAT and (self.low in INFINITE or self.high in INFINITE):
@@ -96,7 +98,7 @@ class Slot(Descriptor[T]):
     @property
     def is_asked_for(self) -> bool:
         """Whether it is asked for if nothing gives it a value; several that may be none only with a question."""
-        return not self.has_fallback or (bool(self.ask) and self.default is MISSING)
+        return not self.has_fallback or self.initial is None or (bool(self.ask) and self.default is MISSING)
 
     @property
     def can_be_empty(self) -> bool:
@@ -116,6 +118,10 @@ class Slot(Descriptor[T]):
         if self.can_be_empty:
             return False
         return not (text if self.kind.keeps_blanks else text.strip())
+
+    def may_be_none(self, texts: list[str]) -> bool:
+        """Whether ``texts`` say that the slot stays empty, where it may."""
+        return self.initial is None and len(texts) == 1 and self.is_blank(texts[0])
 
     def parse(self, text: str) -> "Any":
         """The value of ``text``; if the slot takes several, one item.
@@ -396,7 +402,8 @@ else:
         Keywords:
             default: the value if none is given, or a function of the answers so far; then nobody is asked
             initial: what is in the line at first, although the value is still asked for; a value, a function of the
-                answers so far, or ``"last"`` for the value of the last run
+                answers so far, or ``"last"`` for the value of the last run; ``None``: the answer may stay empty, and
+                is ``None`` then, and where nobody is there
             short: one letter, for ``-m``
             low, high: bounds of the value (of a text: of its length), both allowed themselves; or functions of the
                 answers so far that give them, or None

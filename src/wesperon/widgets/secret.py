@@ -56,7 +56,7 @@ class Secret(Line):
                 self._begin_again(self.complaint)
                 return
             self._forget()
-            if self.twice:
+            if self.twice and self.outcome.value is not None:  # an empty answer, where it may stay empty
                 self.outcome = None
                 self.first = typed
         elif typed == self.first:
@@ -103,7 +103,7 @@ class Secret(Line):
 
     def record_text(self) -> str:
         """Always the same, however long the secret is."""
-        return HIDDEN if isinstance(self.outcome, Answered) else ""
+        return HIDDEN if isinstance(self.outcome, Answered) and self.outcome.value is not None else ""
 
     @property
     def draft_text(self) -> str:
