@@ -19,8 +19,8 @@ from tests.harness import Terminal
 
 #: How long a program may take to do anything, in seconds.
 PATIENCE = 15.0
-#: After how long nothing more comes, in seconds: the beginning of a key waits for its rest for half a second.
-SETTLED = 0.7
+#: After how long nothing more comes, in seconds; and if a key has begun, which waits for its rest.
+SETTLED, BEGUN = 0.3, 6.0
 #: Keys that have every program end sooner or later; the pause ends a paste whose end never came.
 GOODBYE = (b"\x03", b"\x04", b"\r", b"\x03", b"\x1b", b"\x04", None, b"\x03", b"\x04", b"exit\r", b":exit\r", b"\x04")
 
@@ -339,7 +339,8 @@ class Run:
     def settled(self) -> bool:
         """Wait until nothing more comes; whether a question is open then."""
         end = time.monotonic() + PATIENCE
-        while self.read(SETTLED):
+        begun = re.search(rb"\x1b(\[[0-9;<?]*|O|[]PX^_][^\x07\x1b]*)?$|[\xc0-\xf4][\x80-\xbf]*$", self.typed)
+        while self.read(BEGUN if begun else SETTLED):
             if time.monotonic() > end:
                 return False
         is_pasting = self.typed.rfind(b"\x1b[200~") > self.typed.rfind(b"\x1b[201~")
