@@ -87,6 +87,7 @@ class Run:
             "WESPERON_KEYS": keys,
             "VISUAL": "true",
             "TERM": "xterm-256color",
+            "PYTHONUNBUFFERED": "",
         }
         file = Path(__file__).parent / "programs" / program.words[0]
         if program.resumes:

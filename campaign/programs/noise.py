@@ -9,6 +9,7 @@ import logging
 import os
 import subprocess
 import sys
+import termios
 import threading
 import time
 from collections.abc import Callable
@@ -17,6 +18,8 @@ from wesperon import Problems
 
 #: How many lines each source has to say, and the longest pause between two of them, in seconds.
 LINES, PAUSE = 40, 0.03
+#: How long to wait until something is open, in seconds: before that the lines of two sources may tear each other.
+OPENS = 5.0
 
 
 def say_all(name: str) -> None:
@@ -42,6 +45,14 @@ def say_all(name: str) -> None:
     print(f"<{name}:end>")
 
 
+def is_raw() -> bool:
+    """Whether something is open: keys come one by one."""
+    try:
+        return not termios.tcgetattr(0)[3] & termios.ICANON
+    except termios.error:
+        return False
+
+
 def child(name: str) -> subprocess.Popen[bytes]:
     """A child that says all lines of one source."""
     lines = f"for i in $(seq 0 {LINES - 1}); do echo '<{name}:'$i'>'; sleep 0.01; done; echo '<{name}:end>'"
@@ -54,7 +65,10 @@ def begin(names: list[str]) -> None:
     logging.getLogger("noise").addHandler(handler)
 
     def run(name: str) -> None:
-        time.sleep(0.3)
+        end = time.monotonic() + OPENS
+        while not is_raw() and time.monotonic() < end:
+            time.sleep(0.01)
+        time.sleep(0.1)
         if name.startswith("child"):
             child(name).wait()
         else:
