@@ -267,3 +267,40 @@ def test_the_letter_of_help_is_help_where_no_slot_has_it(words: list[str], capsy
         High.fill(["--help"])
     assert "-h --height" in (page := capsys.readouterr().out)
     assert "-h --help" not in page
+
+
+NAMES = ["links", "no_links", "l", "n", "follow", "no_help"]
+
+
+@given(st.lists(st.sampled_from(NAMES), min_size=1, max_size=4, unique=True), st.data())
+def test_each_name_of_a_switch_says_yes_and_its_opposite_no_unless_that_is_declared(
+    names: list[str], data: st.DataObject
+) -> None:
+    letters = data.draw(st.permutations("lnfx")) if data.draw(st.booleans()) else [""] * 4
+    body = {name: slot(bool, default=False, short=letters[at] or None) for at, name in enumerate(names)}
+    form: type[Form] = type("Switches", (Form,), body)
+    words = [name.replace("_", "-") for name in names]
+    for name, word in zip(names, words, strict=True):
+        no = word[3:] if word.startswith("no-") else f"no-{word}"
+        assert getattr(form.fill([f"--{word}"], asking="never"), name) is True
+        assert getattr(form.fill([f"--{word}=yes", "--asking=never"]), name) is True
+        if body[name].short:
+            assert getattr(form.fill([f"-{body[name].short}"], asking="never"), name) is True
+        if no == "help":
+            continue
+        if no in words:
+            assert getattr(form.fill([f"--{no}"], asking="never"), no.replace("-", "_")) is True
+        else:
+            assert getattr(form.fill([f"--{no}"], asking="never"), name) is False
+            with pytest.raises(Problems, match=f"--{no} takes no value: write --{word}=no"):
+                form.fill([f"--{no}=no"], asking="never")
+
+
+def test_a_short_and_a_long_name_of_one_letter_do_not_clash() -> None:
+    class Letters(Form):
+        n = slot(int, short="n")
+        x = slot(int)
+        other = slot(int, short="x")
+
+    assert tuple(Letters.fill(["-n1", "--x=2", "-x3"], asking="never")) == (1, 2, 3)
+    assert Letters.fill(["--n", "1", "-x", "3", "--x", "2"], asking="never").words() == ["--n=1", "--x=2", "--other=3"]

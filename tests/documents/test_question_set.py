@@ -180,7 +180,7 @@ FAULTS: list[tuple[str, list[str]]] = [
     ('[slots.a]\napplies = { slot = "b" }\n[slots.b]\napplies = { slot = "a" }', ["b is declared after this one"]),
     ('[slots.a]\napplies = { slot = "c" }\n' + SET, ['unknown earlier slot: "c"']),
     (SET + '[slots.m]\napplies = { slot = "n", is = "x" }', ["slots.m.applies.is"]),
-    (SET + "[slots.m]\napplies = { slot = \"n\", is = 1, holds = 2 }", ["says one thing of it"]),
+    (SET + "[slots.m]\napplies = { slot = \"n\", is = 1, holds = 2 }", ["got slot and is and holds"]),
     (SET + '[slots.m]\nlines = 3\n[slots.o]\nkindd = "text"', ["line 4", "line 6"]),
     ("[commands.a.slots.n]\nkind = 'wole'\n[commands.'9']\n", ["commands.a.slots.n.kind", "begins with a letter"]),
 ]  # fmt: skip

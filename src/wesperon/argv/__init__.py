@@ -9,7 +9,7 @@ declaration. No word is converted here, so a word is assigned by its leading cha
     --              the end of the names: every word after it is a plain word
     --name          a switch: yes; otherwise the next word is the value, whatever it looks like, unless it is --
                     or itself a declared name; after a switch, yes or no is a mistake for --name=no
-    --no-name       a switch: no
+    --no-name       a switch: no; of a switch no-name, --name
     --name=text     the value, for switches too; the text may be empty
     -x              the same by its letter
     -xtext          the value after the letter; after switches further letters may follow: -qvm30
@@ -28,6 +28,7 @@ The reference for what is silent here are the POSIX Utility Syntax Guidelines (B
 
 from wesperon.values import Complaint
 from wesperon.values.records import HELP_LETTER
+from wesperon.values.slots import opposite
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -111,16 +112,20 @@ class OptionNames:
         self.short: dict[str, Slot[Any]] = {}
         #: Old names, each with the one that it has now.
         self.old: dict[str, str] = {}
+        switches = []
         for slot in slots.values():
             self.long[slot.word] = (slot, True)
             if slot.kind.is_switch:
-                self.long["no-" + slot.word] = (slot, False)
+                switches.append(slot)
             if slot.short:
                 self.short[slot.short] = slot
             for old in slot.renamed_from:
                 self.old[old] = slot.word
-                if slot.kind.is_switch:
-                    self.old["no-" + old] = "no-" + slot.word
+        for slot in switches:  # declared names go before
+            if (no := opposite(slot.word)) not in BUILTIN_SWITCHES and no not in BUILTIN_OPTIONS:
+                self.long.setdefault(no, (slot, False))
+                for old in slot.renamed_from:
+                    self.old.setdefault(opposite(old), no)
 
     def candidates(self, name: str) -> list[str]:
         """The long names that ``name`` may mean: itself, else those that begin with it."""

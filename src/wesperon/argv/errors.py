@@ -12,6 +12,7 @@ from wesperon.values import Complaint, DeclarationError, quoted, tell
 from wesperon.values.phrases import secret_places
 from wesperon.values.problems import MOST_FAULTS, Problem
 from wesperon.values.records import WORDS
+from wesperon.values.slots import opposite
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -91,7 +92,12 @@ def unknown_letter(names: OptionNames, at: int, word: str, offset: int) -> Probl
 
 def value_of_no(slot: Slot[Any], at: int, word: str, text: str) -> Problem:
     """A switch that was denied by its name and by a value."""
-    reason = tell("--no-{word} takes no value: write --{word}={part}", word=slot.word, part=quoted(text or "no")[1:-1])
+    reason = tell(
+        "--{no} takes no value: write --{word}={part}",
+        no=opposite(slot.word),
+        word=slot.word,
+        part=quoted(text or "no")[1:-1],
+    )
     return Problem(reason, slot.name, WORDS, word, words=(at,))
 
 

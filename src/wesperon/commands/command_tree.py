@@ -316,7 +316,8 @@ def merged_form(
             type(part).check.__get__(part)()
 
     checks = any(one.check is not Form.check for one in (command, *forms))
-    body = {"__module__": command.__module__, "__qualname__": command.__qualname__}
+    body: dict[str, Any] = {"__module__": command.__module__, "__qualname__": command.__qualname__}
+    body["shared"] = property(lambda record: record)  # as functions of the answers read it on a command
     return Form.with_slots(command.__name__, {**shared, **command._slots}, {**body, "check": check} if checks else body)
 
 

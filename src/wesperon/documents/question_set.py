@@ -12,9 +12,11 @@ Everything that is wrong with a file is found in one go, and raised as Problems 
 from __future__ import annotations
 
 import os
+import re
 
 from wesperon.documents.choice_lists import CHOICE, ListReader, column, label_of
 from wesperon.documents.faults import Faults, read_whole
+from wesperon.documents.slot_rules import OLD_NAME
 from wesperon.text.messages import tell
 from wesperon.values import Complaint, DeclarationError
 from wesperon.values.kinds.registry import KINDS, kind_named
@@ -66,9 +68,10 @@ KEYS: dict[str, tuple[tuple[type, ...], str]] = {
     "piped": ((bool,), "standard input may hold it"),
     "applies": ((dict,), "a condition on the answers before; where it does not hold, the slot is skipped"),
 }
-#: What a condition may say of a slot.
-CONDITIONS = ("slot", "is", "is_not", "one_of", "holds", "at_least", "at_most", "all", "any", "not")
-TESTS = CONDITIONS[1:7]
+#: What a condition may say of the slot that it names; one of them, or nothing: then the answer is yes.
+TESTS = ("is", "is_not", "one_of", "holds", "at_least", "at_most")
+#: The sorts of conditions, by the key that each has, and the type of its value. A condition is of one sort.
+SORTS: dict[str, type] = {"slot": str, "all": list, "any": list, "not": dict}
 TOP = ("name", "description", "version", "choices", "slots", "commands")
 COMMAND = ("description", "slots", "commands")
 
@@ -92,7 +95,7 @@ def read_set(name: str, base: type[Record]) -> Declared:
 class SetReader(ListReader):
     """Reads one document; what is wrong joins the faults."""
 
-    conditions: tuple[str, ...] = CONDITIONS
+    sorts: Mapping[str, type] = SORTS
 
     def __init__(self, faults: Faults, base: type[Record]) -> None:
         super().__init__(faults)
@@ -178,6 +181,8 @@ class SetReader(ListReader):
             types = KEYS[key][0]
             if types:
                 self.faults.is_a((*path, key), value, *types)
+        if len(self.faults.problems) == count:
+            self._examine_texts(path, table)
         if len(self.faults.problems) > count:
             return None
         kind = self._kind(path, table)
@@ -207,6 +212,20 @@ class SetReader(ListReader):
             return None
         return made
 
+    def _examine_texts(self, path: Path, table: Mapping[str, Any]) -> None:
+        """Find what is no text in lists of texts, and no name in those of names."""
+        suggest, old = table.get("suggest", []), table.get("renamed_from", [])
+        if isinstance(suggest, list):
+            for at, text in enumerate(suggest):
+                self.faults.is_a((*path, "suggest", at), text, str)
+        elif "file" not in suggest:
+            for text, note in suggest.items():
+                self.faults.is_a((*path, "suggest", text), note, str)
+        for name in [old] if isinstance(old, str) else old:
+            if self.faults.is_a((*path, "renamed_from"), name, str) and not re.match(OLD_NAME, name):
+                reason = tell("a name is letters from a to z, digits and _, and begins with a letter")
+                self.faults.add((*path, "renamed_from"), reason, name)
+
     def _value(self, path: Path, slot: Slot[Any], key: str, value: Any) -> Any:
         """A bound or a default: a text is read like a word, anything else is of the slot's kind."""
         from wesperon.sources.source import Found, value_of
@@ -217,7 +236,9 @@ class SetReader(ListReader):
             if key in ("default", "initial"):
                 return value_of(slot, Found(value, ""))
             if slot.kind.bounded == "length":
-                return slot.kind.validate(value) if not isinstance(value, int) else value
+                if not self.faults.is_a(path, value, int):
+                    return MISSING
+                return value
             return slot.kind.parse(value) if isinstance(value, str) else slot.kind.validate(value)
         except Complaint as complaint:
             self.faults.add(path, complaint.reason, str(value))
@@ -264,27 +285,50 @@ class SetReader(ListReader):
 
     def condition(self, path: Path, given: Any, before: Mapping[str, Slot[Any]], names: set[str]) -> Condition | None:
         """A condition on the answers; None if something is wrong with it."""
-        table = self.faults.table(path, given, self.conditions)
-        for key in ("all", "any"):
-            if key in table:
-                if not self.faults.is_a((*path, key), table[key], list):
-                    return None
-                found = [self.condition((*path, key, at), one, before, names) for at, one in enumerate(table[key])]
-                inner = [one for one in found if one is not None]
-                if len(inner) < len(found):
-                    return None
-                return _joined(inner, every=key == "all")
-        if "not" in table:
+        count = len(self.faults.problems)
+        table = self.faults.table(path, given, (*self.sorts, *TESTS))
+        if len(self.faults.problems) > count:
+            return None
+        sorts, tests = [key for key in table if key in self.sorts], [key for key in table if key in TESTS]
+        if len(sorts) != 1 or len(tests) > (sorts == ["slot"]):
+            self._refuse_condition(path, table)
+            return None
+        sort = sorts[0]
+        if not self.faults.is_a((*path, sort), table[sort], self.sorts[sort]):
+            return None
+        if sort in ("all", "any"):
+            if not table[sort]:
+                self.faults.add((*path, sort), tell("is empty: a list of conditions has one at least"))
+            found = [self.condition((*path, sort, at), one, before, names) for at, one in enumerate(table[sort])]
+            inner = [one for one in found if one is not None]
+            return _joined(inner, every=sort == "all") if inner and len(inner) == len(found) else None
+        if sort == "not":
             one = self.condition((*path, "not"), table["not"], before, names)
             if one is None:
                 return None
             return Condition(lambda answers: not one(answers), tell("not ({condition})", condition=one.text))
-        name, tests = table.get("slot"), [key for key in table if key in TESTS]
-        if not isinstance(name, str) or len(tests) > 1:
-            self.faults.add(
-                path, tell("a condition names one slot, and says one thing of it: {tests}", tests=", ".join(TESTS))
-            )
-            return None
+        return self.of_sort(path, sort, table, before, names)
+
+    def _refuse_condition(self, path: Path, table: Mapping[str, Any]) -> None:
+        """Tell that a condition says nothing, or more than one thing."""
+        got = tell(" and ").join(table) or tell("nothing")
+        several = tell("; several are joined as {example}", example="{ all = [{...}, {...}] }") if table else ""
+        self.faults.add(
+            path,
+            tell(
+                "a condition says one thing: {sorts}; or slot and one of {tests}; got {got}{several}",
+                sorts=tell(" or ").join(self.sorts),
+                tests=", ".join(TESTS),
+                got=got,
+                several=several,
+            ),
+        )
+
+    def of_sort(
+        self, path: Path, sort: str, table: Mapping[str, Any], before: Mapping[str, Slot[Any]], names: set[str]
+    ) -> Condition | None:
+        """A condition that asks about a slot; None if something is wrong with it."""
+        name, tests = table[sort], [key for key in table if key in TESTS]
         if name not in before:
             if name in names:
                 self.faults.add(

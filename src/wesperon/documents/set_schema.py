@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from wesperon.documents.choice_lists import CHOICE, CHOICES_FILE
-from wesperon.documents.question_set import KEYS, TESTS
+from wesperon.documents.question_set import KEYS, SORTS, TESTS
+from wesperon.documents.slot_rules import NARROWED, rules
 from wesperon.values.kinds.registry import KINDS
 
 TYPE_CHECKING = False
@@ -40,19 +41,24 @@ def said() -> dict[str, Any]:
 
 def slots(keys: Mapping[str, tuple[tuple[type, ...], str]]) -> dict[str, Any]:
     """A table of slots that may say these keys."""
-    slot = table({name: key(name, *entry) for name, entry in keys.items()})
+    slot = slot_table({name: key(name, *entry) for name, entry in keys.items()})
     return {"type": "object", "propertyNames": {"pattern": SLOT_NAME}, "additionalProperties": slot}
+
+
+def slot_table(properties: Mapping[str, Any], *required: str) -> dict[str, Any]:
+    """A table that declares a slot, with what its keys may say together."""
+    return {**table(properties, *required), "allOf": rules()}
 
 
 def key(name: str, types: tuple[type, ...], says: str) -> dict[str, Any]:
     """What one key may hold."""
-    made: dict[str, Any] = {"description": says}
+    made: dict[str, Any] = {"description": says, **NARROWED.get(name, {})}
     if name == "kind":
         return {**made, "enum": list(KINDS)}
     if name == "applies":
         return {**made, "$ref": "#/$defs/condition"}
     if name == "choices":
-        return {**made, "oneOf": [{"type": "string"}, {"$ref": "#/$defs/choices"}]}
+        return {**made, "anyOf": [{"type": "string"}, {"$ref": "#/$defs/choices"}]}
     if types:
         names = [TYPES[one] for one in types]
         made["type"] = names[0] if len(names) == 1 else names
@@ -61,22 +67,23 @@ def key(name: str, types: tuple[type, ...], says: str) -> dict[str, Any]:
 
 def definitions(conditions: Mapping[str, Any] | None = None) -> dict[str, Any]:
     """What is referred to; ``conditions`` are further things that a condition may say."""
-    choice = table(
-        {**{key: {"type": "string"} for key in CHOICE}, "value": {}, "aliases": {"type": ["string", "array"]}}, "label"
-    )
+    texts = {"type": ["string", "array"], "items": {"type": "string"}}
+    choice = table({**{key: {"type": "string"} for key in CHOICE}, "value": {}, "aliases": texts}, "label")
     listed = {"type": "array", "minItems": 1, "items": {"anyOf": [{"type": ["string", "number"]}, choice]}}
-    several = {"type": "array", "items": {"$ref": "#/$defs/condition"}}
-    condition = {
-        "slot": {"type": "string"}, **{test: {} for test in TESTS}, "one_of": {"type": "array"},
-        "all": several, "any": several, "not": {"$ref": "#/$defs/condition"}, **(conditions or {}),
-    }  # fmt: skip
+    one = {"$ref": "#/$defs/condition"}
+    several = {"type": "array", "minItems": 1, "items": one}
+    wanted: dict[str, Any] = {"slot": {"type": "string"}, "all": several, "any": several, "not": one}
+    value = {"type": ["string", "number", "boolean"]}
+    tests = {test: {"type": "array", "items": value} if test == "one_of" else value for test in TESTS}
+    by_slot = {**table({"slot": wanted["slot"], **tests}, "slot"), "maxProperties": 2}
+    others = {**{sort: wanted[sort] for sort in SORTS if sort != "slot"}, **(conditions or {})}
     return {
-        "choices": {"oneOf": [listed, table({key: {"type": "string"} for key in CHOICES_FILE}, "file")]},
-        "condition": table(condition),
+        "choices": {"anyOf": [listed, table({key: {"type": "string"} for key in CHOICES_FILE}, "file")]},
+        "condition": {"oneOf": [by_slot, *(table({sort: what}, sort) for sort, what in others.items())]},
     }
 
 
 def table(properties: Mapping[str, Any], *required: str) -> dict[str, Any]:
-    """What both sets and guides may say at their top."""
+    """A table with these keys and no others."""
     made = {"type": "object", "properties": dict(properties), "additionalProperties": False}
     return {**made, "required": list(required)} if required else made

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from wesperon.forms.question_flow import Flow
 from wesperon.frozen import Frozen
+from wesperon.guides.reader import NAMED
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
 from wesperon.values.problems import Problem, Problems
@@ -15,6 +16,7 @@ from wesperon.values.slots import MISSING
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    import re
     from collections.abc import Mapping
     from typing import Any
 
@@ -36,12 +38,14 @@ class TrailEntry(Frozen):
 
 
 class GuideFacts:
-    """What later steps may ask about: the answers as attributes, None if there is none, and what was learned."""
+    """What later steps may ask about: the answers as attributes, None if there is none; it holds what was learned."""
 
     def __init__(self, answers: Mapping[str, Any], learned: tuple[str, ...]) -> None:
         self.__dict__.update(answers)
-        self.answers = answers
-        self.learned = learned
+        self._learned = learned  # the name of no step begins so
+
+    def __contains__(self, fact: str) -> bool:
+        return fact in self._learned
 
     def __getattr__(self, name: str) -> None:
         return None
@@ -199,12 +203,14 @@ class GuideFlow(Flow):
         """What a step says, with the answers that it speaks of put in."""
         from wesperon.output.card import shown
 
-        text = step.says
-        for name, answer in self.answers.items() if "{" in text else ():
+        def put_in(found: re.Match[str]) -> str:
+            name = found[1]
+            if name is None:
+                return "{"
             slot = self.steps[name].slot
-            if slot is not None:
-                text = text.replace("{" + name + "}", shown(slot, answer))
-        return text.strip("\n")
+            return shown(slot, self.answers.get(name)) if slot is not None else ""
+
+        return NAMED.sub(put_in, step.says).strip("\n")
 
     def _question(self) -> Question:
         """The question of the step at which the way is."""

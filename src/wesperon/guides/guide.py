@@ -37,12 +37,11 @@ class GuideResult:
 
     def __init__(self, walking: GuideFlow, *, shown: bool = False) -> None:
         self.shown = shown
-        known = walking.known
         self.trail: tuple[tuple[str, Any], ...] = tuple((one.step, one.answer) for one in walking.trail)
         self.answers: dict[str, Any] = {
-            name: answer for name, answer in known.answers.items() if walking.steps[name].slot is not None
+            name: answer for name, answer in walking.answers.items() if walking.steps[name].slot is not None
         }
-        self.learned: tuple[str, ...] = known.learned
+        self.learned: tuple[str, ...] = tuple(walking.learned)
         self.end: str = walking.trail[-1].step
         step = walking.steps[self.end]
         self.says: str = walking.says(step)

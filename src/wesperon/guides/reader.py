@@ -14,12 +14,15 @@ Beside what is wrong with each step, the reader finds what is wrong with the way
 
 from __future__ import annotations
 
+import re
+
 from wesperon.documents.faults import read_whole
-from wesperon.documents.question_set import CONDITIONS, KEYS, Condition, SetReader, text_of
+from wesperon.documents.question_set import KEYS, SORTS, Condition, SetReader, text_of
 from wesperon.form import Untyped
 from wesperon.frozen import Frozen
 from wesperon.text.messages import tell
 from wesperon.text.spelling import nearest
+from wesperon.values.records import FOUR, RESERVED
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -32,7 +35,7 @@ if TYPE_CHECKING:
 TOP = ("name", "description", "version", "start", "choices", "steps")
 #: What a step may say beside what a slot may, and what it means.
 STEP: dict[str, tuple[tuple[type, ...], str]] = {
-    "says": ((str,), "what is said before the question; {step} means the answer to another step"),
+    "says": ((str,), "what is said before the question; {step} means the answer to another step, {{ is a brace"),
     "next": ((str, dict, list), "the step that comes next, by the answer or by conditions"),
     "learns": ((str, list), "what is known once the step has been answered"),
     "ends": ((bool, str), "the guide ends here; a text says how"),
@@ -41,6 +44,8 @@ STEP: dict[str, tuple[tuple[type, ...], str]] = {
 ELSEWHERE = ("applies", "default", "env", "many", "named_only", "piped", "rest", "short")
 QUESTION = tuple(key for key in KEYS if key not in ELSEWHERE)
 OTHERWISE = "otherwise"
+#: The name of a step in what is said, in braces; or a brace that is written twice, and is one.
+NAMED = re.compile(r"\{\{|\{([A-Za-z][A-Za-z0-9_]*)\}")
 
 
 class Step(Frozen):
@@ -96,7 +101,7 @@ def read_guide(name: str) -> GuideData:
 class GuideReader(SetReader):
     """Reads one guide; what is wrong joins the faults."""
 
-    conditions = (*CONDITIONS, "learned")
+    sorts = {**SORTS, "learned": str}
 
     def guide(self) -> GuideData:
         """The guide, as far as it can be read."""
@@ -123,10 +128,11 @@ class GuideReader(SetReader):
         self.lost: dict[str, list[str]] = {}
         steps = {name: self._step(name) for name in tables}
         start = top.get("start", next(iter(tables)))
-        if self.faults.is_a(("start",), start, str) and start not in steps:
-            self.faults.unknown(("start",), start, steps, tell("step"))
-        elif start in steps:
-            self._way_through(steps, str(start))
+        if self.faults.is_a(("start",), start, str):
+            if start not in steps:
+                self.faults.unknown(("start",), start, steps, tell("step"))
+            else:
+                self._way_through(steps, start)
         for key in self.choices:
             if key not in self.used:
                 self._kind((), {"choices": key})
@@ -145,6 +151,8 @@ class GuideReader(SetReader):
                 if key in own:
                     self.faults.is_a((*path, key), own[key], *types)
             asked = {key: own[key] for key in own if key in QUESTION}
+            if asked and name in RESERVED:
+                self.faults.add(path, f"--{name} of {name} is also {FOUR}", name)
             if asked:
                 slot = self.slot(path, asked, {}, set())
                 if slot is not None:
@@ -164,8 +172,11 @@ class GuideReader(SetReader):
         if ended is not None and "next" in table:
             self.faults.add((*path, "next"), tell("a step that ends the guide has no next one"))
         says = table.get("says", "")
-        if not says and slot is None and "next" in table:
+        if not says and ended is None and not any(key in QUESTION for key in table):
             self.faults.add(path, tell("has neither says nor ask"))
+        for spoken in NAMED.findall(says) if isinstance(says, str) else ():
+            if spoken and spoken not in self.questions:
+                self.faults.unknown((*path, "says"), spoken, self.questions, tell("step"))
         return Step(name, str(says), slot, by_answer, tuple(ways), tuple(_facts(table.get("learns"))), ended)
 
     def _next(
@@ -177,9 +188,12 @@ class GuideReader(SetReader):
         if isinstance(given, dict):
             return self._by_answer(path, given, slot, asks=any(key in QUESTION for key in table)), []
         ways: list[tuple[Any, str]] = []
-        for at, entry in enumerate(given if isinstance(given, list) else ()):
+        entries: list[Any] = given if isinstance(given, list) else []
+        for at, entry in enumerate(entries):
             where = (*path, at)
             own = self.faults.table(where, entry, ("when", "to"))
+            if "when" not in own and at < len(entries) - 1 and isinstance(entry, dict):
+                self.faults.add(where, tell("always holds, so that the entries after it never count: put it last"))
             holds = (
                 self.condition((*where, "when"), own["when"], self.questions, set(self.tables))
                 if "when" in own
@@ -229,17 +243,17 @@ class GuideReader(SetReader):
             return False
         return True
 
-    def condition(self, path: Path, given: Any, before: Mapping[str, Slot[Any]], names: set[str]) -> Condition | None:
-        """A condition, which may ask about what was learned as well."""
-        if isinstance(given, dict) and "learned" in given:
-            fact = given["learned"]
-            if not self.faults.is_a((*path, "learned"), fact, str):
-                return None
-            if fact not in self.facts:
-                self.faults.unknown((*path, "learned"), fact, self.facts, tell("fact"))
-                return None
-            return Condition(lambda known: fact in known.learned, fact)
-        return super().condition(path, given, before, set() if before is self.questions else names)
+    def of_sort(
+        self, path: Path, sort: str, table: Mapping[str, Any], before: Mapping[str, Slot[Any]], names: set[str]
+    ) -> Condition | None:
+        """A condition that asks about an answer, or about what was learned."""
+        if sort != "learned":
+            return super().of_sort(path, sort, table, before, set() if before is self.questions else names)
+        fact = table["learned"]
+        if fact not in self.facts:
+            self.faults.unknown((*path, "learned"), fact, self.facts, tell("fact"))
+            return None
+        return Condition(lambda known: fact in known, fact)
 
     def _way_through(self, steps: Mapping[str, Step], start: str) -> None:
         """Find steps that nobody reaches, and loops that nobody leaves."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from wesperon.documents.question_set import KEYS
-from wesperon.documents.set_schema import DRAFT, SLOT_NAME, definitions, key, said, table
+from wesperon.documents.set_schema import DRAFT, SLOT_NAME, definitions, key, said, slot_table, table
 from wesperon.guides.reader import QUESTION, STEP
 
 TYPE_CHECKING = False
@@ -21,14 +21,23 @@ def guide_schema() -> dict[str, Any]:
         "oneOf": [
             {"type": "string"},
             {"type": "object", "additionalProperties": {"type": "string"}},
-            {"type": "array", "items": way, "minItems": 1},
+            # The last one goes without a condition.
+            {"type": "array", "items": way, "contains": {"not": {"required": ["when"]}}, "maxContains": 1},
         ],
     }
+    asks = {"anyOf": [{"required": [name]} for name in QUESTION]}
+    ends = {"required": ["ends"], "properties": {"ends": {"not": {"const": False}}}}
+    declared = slot_table(step)
+    declared["allOf"] += [
+        {"anyOf": [{"required": ["says"], "properties": {"says": {"minLength": 1}}}, asks, ends]},
+        {"if": ends, "then": {"not": {"required": ["next"]}}, "else": {"required": ["next"]}},
+        {"if": {"required": ["next"], "properties": {"next": {"type": "object"}}}, "then": asks},
+    ]
     steps = {
         "type": "object",
         "minProperties": 1,
         "propertyNames": {"pattern": SLOT_NAME},
-        "additionalProperties": table(step),
+        "additionalProperties": declared,
     }
     properties = {**said(), "start": {"type": "string"}, "steps": steps}
     return {

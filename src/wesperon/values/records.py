@@ -5,7 +5,7 @@ Everything here is pure; how values are found is the business of ``sources``.
 """
 
 from wesperon.values import DeclarationError, overload
-from wesperon.values.slots import LAST, MISSING, Slot
+from wesperon.values.slots import LAST, MISSING, Slot, opposite
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -43,6 +43,7 @@ NOT_HERE = "does not apply with the values before it"
 
 #: The long names that every program has of its own.
 RESERVED = ("help", "version", "asking", "answers")
+FOUR = "one of the four names that every program has"
 #: The letter of the first of them, where no slot has it.
 HELP_LETTER = "h"
 
@@ -144,11 +145,11 @@ def _hashable(value: "Any") -> "Any":
 
 def _check_names(cls: "type[Record]", *, is_free: bool = False) -> None:
     """Raise DeclarationError for names that would clash on the command line or, unless ``is_free``, with methods."""
-    taken: dict[str, str] = dict.fromkeys(RESERVED, "one of the four names that every program has")
+    taken: dict[str, str] = dict.fromkeys([f"--{name}" for name in RESERVED], FOUR)
     rest = [name for name, slot in cls._slots.items() if slot.rest]
     if len(rest) > 1:
         raise DeclarationError(f"{cls.__name__}: {rest[0]} and {rest[1]} both want the rest of the words; one can")
-    has_functions, renamed = False, []
+    has_functions, renamed, switches = False, [], []
     for name, slot in cls._slots.items():
         if not slot.is_examined:
             from wesperon.values.examination import examine
@@ -163,19 +164,26 @@ def _check_names(cls: "type[Record]", *, is_free: bool = False) -> None:
             has_functions = True
         if (name in cls._methods and not is_free) or name.startswith("_"):
             raise DeclarationError(f"{cls.__name__}: a slot cannot be called {name}, which has a meaning of its own")
-        words = [slot.word, f"no-{slot.word}"] if slot.kind.is_switch else [slot.word]
-        for word in [*words, slot.short] if slot.short else words:
-            if word in taken:
-                dashes = "-" if word == slot.short else "--"
-                raise DeclarationError(f"{cls.__name__}: {dashes}{word} of {name} is also {taken[word]}")
-            taken[word] = f"that of {name}"
+        for shown in [f"--{slot.word}", f"-{slot.short}"] if slot.short else [f"--{slot.word}"]:
+            if shown in taken:
+                raise DeclarationError(f"{cls.__name__}: {shown} of {name} is also {taken[shown]}")
+            taken[shown] = f"that of {name}"
         if slot.renamed_from:
             renamed.append(slot)
+        if slot.kind.is_switch:
+            switches.append(slot)
+    for slot in switches:
+        shown = f"--{opposite(slot.word)}"
+        other = next((one for one in cls._slots.values() if f"--{one.word}" == shown), None)
+        if other is not None and not other.kind.is_switch:
+            raise DeclarationError(f"{cls.__name__}: {shown} of {other.name} is also that of {slot.name}")
+        taken.setdefault(shown, f"that of {slot.name}")  # of two switches, each has the name that it declares
     for slot in renamed:
         for old in slot.renamed_from:
-            if old in taken:
-                raise DeclarationError(f"{cls.__name__}: --{old}, the old name of {slot.name}, is also {taken[old]}")
-            taken[old] = f"the old name of {slot.name}"
+            shown = f"--{old}"
+            if shown in taken:
+                raise DeclarationError(f"{cls.__name__}: {shown}, the old name of {slot.name}, is also {taken[shown]}")
+            taken[shown] = f"the old name of {slot.name}"
     if has_functions:
         from wesperon.values.dependencies import examine_order
 

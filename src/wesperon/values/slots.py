@@ -344,6 +344,11 @@ def spelled(name: str) -> str:
     return name.rstrip("_").replace("_", "-")
 
 
+def opposite(word: str) -> str:
+    """The name that says no to the switch of a name: of ``dry-run`` it is ``no-dry-run``, and the other way round."""
+    return word[3:] if word.startswith("no-") and len(word) > 3 else f"no-{word}"
+
+
 #: The types that name a kind and nothing else.
 PLAIN = (str, int, float, bool)
 #: The start value that is that of the last run.
