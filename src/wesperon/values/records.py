@@ -145,7 +145,8 @@ def _hashable(value: "Any") -> "Any":
 
 def _check_names(cls: "type[Record]", *, is_free: bool = False) -> None:
     """Raise DeclarationError for names that would clash on the command line or, unless ``is_free``, with methods."""
-    taken: dict[str, str] = dict.fromkeys([f"--{name}" for name in RESERVED], FOUR)
+    taken: dict[str, str] = dict.fromkeys(RESERVED, "")
+    letters: dict[str, str] = {}
     rest = [name for name, slot in cls._slots.items() if slot.rest]
     if len(rest) > 1:
         raise DeclarationError(f"{cls.__name__}: {rest[0]} and {rest[1]} both want the rest of the words; one can")
@@ -164,30 +165,36 @@ def _check_names(cls: "type[Record]", *, is_free: bool = False) -> None:
             has_functions = True
         if (name in cls._methods and not is_free) or name.startswith("_"):
             raise DeclarationError(f"{cls.__name__}: a slot cannot be called {name}, which has a meaning of its own")
-        for shown in [f"--{slot.word}", f"-{slot.short}"] if slot.short else [f"--{slot.word}"]:
-            if shown in taken:
-                raise DeclarationError(f"{cls.__name__}: {shown} of {name} is also {taken[shown]}")
-            taken[shown] = f"that of {name}"
+        word = slot.word
+        if word in taken:
+            raise _clash(cls, f"--{word} of {name}", taken[word])
+        taken[word] = name
+        if slot.short:
+            if slot.short in letters:
+                raise _clash(cls, f"-{slot.short} of {name}", letters[slot.short])
+            letters[slot.short] = name
         if slot.renamed_from:
             renamed.append(slot)
         if slot.kind.is_switch:
             switches.append(slot)
     for slot in switches:
-        shown = f"--{opposite(slot.word)}"
-        other = next((one for one in cls._slots.values() if f"--{one.word}" == shown), None)
-        if other is not None and not other.kind.is_switch:
-            raise DeclarationError(f"{cls.__name__}: {shown} of {other.name} is also that of {slot.name}")
-        taken.setdefault(shown, f"that of {slot.name}")  # of two switches, each has the name that it declares
+        word = opposite(slot.word)
+        other = taken.setdefault(word, slot.name)  # of two switches, each has the name that it declares
+        if other and not cls._slots[other].kind.is_switch:
+            raise _clash(cls, f"--{word} of {other}", slot.name)
     for slot in renamed:
         for old in slot.renamed_from:
-            shown = f"--{old}"
-            if shown in taken:
-                raise DeclarationError(f"{cls.__name__}: {shown}, the old name of {slot.name}, is also {taken[shown]}")
-            taken[shown] = f"the old name of {slot.name}"
+            if old in taken:
+                raise _clash(cls, f"--{old}, the old name of {slot.name},", taken[old])
+            taken[old] = slot.name
     if has_functions:
         from wesperon.values.dependencies import examine_order
 
         examine_order(cls.__name__, cls._slots)
+
+
+def _clash(cls: "type[Record]", name: str, other: str) -> DeclarationError:
+    return DeclarationError(f"{cls.__name__}: {name} is also {f'that of {other}' if other else FOUR}")
 
 
 def _is_same_moment(one: object, other: object) -> bool:
