@@ -128,6 +128,11 @@ def test_a_language_may_be_a_coroutine_function_and_its_own_functions_may_fail()
         assert (asyncio.run(console.run_async()) if is_async else console.run()) == 0
         assert out.getvalue() == "abab\ncc\n"
         assert console.lines.candidates("ab", 2) == (2, [])
+    pairs: Any = {"area(": "of a circle", "arc(": ""}
+    for offered in (pairs, list(pairs.items()), (0, pairs)):
+        noted = Console(evaluate=str, history=False, complete=lambda text, cursor, one=offered: one)  # type: ignore[misc]
+        found = noted.lines.candidates("ar", 2)[1]
+        assert [(one.text, one.note) for one in found] == list(pairs.items())
     names = Console(evaluate=str, history=False, complete=lambda text, cursor: ["area(", "arc("])
     assert names.lines.candidates("2 * ar", 6)[0] == 4
     for start, meant in ((-5, 0), (1, 1), (99, 2)):

@@ -196,6 +196,27 @@ def test_areas_are_turned_on_from_outside_and_inside(tmp_path: Path, monkeypatch
     assert "wind in mast" in file.read_text()
 
 
+@pytest.mark.parametrize(
+    ("areas", "said"),
+    [
+        ("mist,mast", 'NIGHT_DESK_LOG: there is no area "mist"; nearest: mast\n'),
+        ("odd", 'NIGHT_DESK_LOG: there is no area "odd"; there are: '),
+        ("late,later,below", ""),
+    ],
+)
+def test_an_area_that_never_was_is_told_at_the_end(areas: str, said: str) -> None:
+    code = (
+        "import logging\nfrom tests.console.test_output_files import PROGRAM\nstatus = PROGRAM.main(['warn'])\n"
+        "late = logging.getLogger('night desk.late')\nlogging.getLogger('later').setLevel(50)\n"
+        "logging.getLogger('later').critical('x')\nlogging.getLogger('below.it')\nraise SystemExit(status)"
+    )
+    environ = {**os.environ, "NIGHT_DESK_LOG": areas}
+    done = subprocess.run(python("-c", code), env=environ, capture_output=True, text=True, check=True)
+    told = [line for line in done.stderr.splitlines(True) if "LOG:" in line]
+    assert len(told) == bool(said)
+    assert "".join(told).startswith(said)
+
+
 def test_a_program_with_a_handler_of_its_own_gets_each_message_once() -> None:
     code = (
         "import logging; logging.basicConfig(level=logging.DEBUG)\n"

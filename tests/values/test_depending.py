@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import itertools
 from datetime import date, timedelta
 from typing import Any
 
@@ -174,6 +175,43 @@ def test_what_is_read_before_it_is_there_is_refused_at_declaration(name: str) ->
     slots, reason = BROKEN[name]
     with pytest.raises(DeclarationError, match=reason):
         type("F", (Form,), {name: slot(int, **keywords) for name, keywords in slots.items()})
+
+
+class Customer:
+    def __init__(self, name: str, city: str) -> None:
+        self.name, self.city = name, city
+
+
+@given(st.lists(st.sampled_from(["Vera", "vera", "Linden", "Row"]), min_size=1, max_size=6), st.booleans())
+def test_late_choices_may_share_a_label_and_a_word_for_several_is_a_problem(names: list[str], grows: bool) -> None:
+    customers = [Customer(name, f"city {at}") for at, name in enumerate(names)]
+
+    def late(so_far: Any) -> Any:
+        return iter(customers) if grows else customers
+
+    class Sale(Form):
+        before = slot(default="")
+        customer = slot(one_of(late, label="name", note="city"))
+
+    class Letter(Form):
+        before = slot(default="")
+        customer = slot(any_of(late, label="name", note="city"))
+
+    for at, one in enumerate(customers):
+        assert Sale.fill([], driver=Scripted([*[Press("down")] * at, ENTER])).customer is one
+    for form, word in itertools.product((Sale, Letter), ("Vera", "vera", "VERA", " Linden", "Row")):
+        exact = [one for one in customers if one.name == word.strip()]
+        meant = exact or [one for one in customers if one.name.lower() == word.strip().lower()]
+        shared = len({one.name for one in meant}) < len(meant)
+        try:
+            value = form.fill([f"--customer={word}"], asking="never").__dict__["customer"]
+        except Problems as problems:
+            told = problems.problems[0].reason
+            assert len(meant) != 1
+            assert grows or (f"names {len(meant)} choices" in told) == shared
+        else:
+            assert len(meant) == 1 or (grows and shared)
+            assert value == (meant[0] if form is Sale else (meant[0],))
 
 
 def test_suggestions_that_speak_of_a_later_value_are_none_until_it_is_there() -> None:

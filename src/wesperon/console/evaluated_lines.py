@@ -16,11 +16,12 @@ from wesperon.text.messages import tell
 from wesperon.values import Complaint
 from wesperon.values.candidate import Candidate
 from wesperon.values.problems import Refusal
+from wesperon.values.suggestions import note_of, text_of
 from wesperon.widgets.several_lines import INDENT, SeveralLines
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Sequence
+    from collections.abc import Callable, Mapping, Sequence
     from typing import Any
 
     from wesperon.console.console import Console
@@ -28,8 +29,10 @@ if TYPE_CHECKING:
     from wesperon.terminal.driver import Driver
     from wesperon.widgets.line import Line
 
+    #: Names, or names with notes, as suggestions are.
+    Names = Sequence[str | tuple[str, str]] | Mapping[str, str]
     #: What a text may become at an offset: where what is completed begins, and the names; or the names alone.
-    Complete = Callable[[str, int], tuple[int, Sequence[str]] | Sequence[str]]
+    Complete = Callable[[str, int], tuple[int, Names] | Names]
 
 
 class EvaluatedLine(SeveralLines):
@@ -176,7 +179,8 @@ class EvaluatedLines(CommandLines):
             found: Any = self.language.complete(text, cursor)
             if not (isinstance(found, tuple) and len(found) == 2 and isinstance(found[0], int)):
                 found = _word_start(text, cursor), found  # names alone: for the word before the cursor
-            return max(min(found[0], cursor), 0), [Candidate(str(name)) for name in found[1]]
+            names = found[1].items() if hasattr(type(found[1]), "keys") else found[1]
+            return max(min(found[0], cursor), 0), [Candidate(text_of(one), note_of(one)) for one in names]
         except Exception:  # a key never costs the text
             return cursor, []
 

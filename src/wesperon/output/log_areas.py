@@ -8,15 +8,17 @@ standard error, or to the file that ``DESK_LOG_FILE`` names.
 from __future__ import annotations
 
 import logging
+import sys
 
 from wesperon.context import current
 from wesperon.text.messages import tell
 from wesperon.text.spelling import suggestion
+from wesperon.text.truncate import listed
 from wesperon.values import Complaint, quoted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Mapping
+    from collections.abc import Mapping, Sequence
 
 #: What an area may be set to, beside the names of levels.
 ON, OFF = "on", "off"
@@ -43,14 +45,57 @@ def variable(program: str) -> str:
 
 def turn_on(program: str, environ: Mapping[str, str]) -> None:
     """Turn on what the environment asks for; what is wrong there is printed, and does no harm."""
-    name = variable(program)
+    name, wanted, there = variable(program), [], set(logging.root.manager.loggerDict)
     for part in environ.get(name, "").split(","):
         area, _, level = part.strip().partition(":")
         if area:
             try:
                 set_area(program, area, level or ON, environ)
+                wanted.append(area)
             except Complaint as complaint:
                 current().print(f"{name}: {complaint.reason}", error=True)
+    if wanted and current().is_process:
+        import atexit
+
+        late = [area for area in wanted if not there & {area, f"{program}.{area}"}]
+        heard = {area: _Heard(_loggers(program, area)) for area in late}
+        atexit.register(lambda: _tell_unheard(program, heard))
+
+
+class _Heard:
+    """Whether anybody has used the loggers of an area, which may be made late: by what they log, or who holds them."""
+
+    def __init__(self, names: Sequence[str]) -> None:
+        self.loggers = [logging.getLogger(name) for name in names]
+        self.has_logged = False
+        for logger in self.loggers:
+            logger.addFilter(self._hear)
+
+    def _hear(self, record: logging.LogRecord) -> bool:
+        self.has_logged = True
+        return True
+
+    @property
+    def is_used(self) -> bool:
+        """Whether there is such an area."""
+        below = tuple(f"{logger.name}." for logger in self.loggers)
+        if self.has_logged or any(name.startswith(below) for name in logging.root.manager.loggerDict):
+            return True
+        held = [value for module in list(sys.modules.values()) for value in list(vars(module).values())]
+        return any(value is logger for value in held for logger in self.loggers)
+
+
+def _tell_unheard(program: str, heard: Mapping[str, _Heard]) -> None:
+    """Say of which areas that were wanted there was none, when the process ends."""
+    unknown = [area for area, one in heard.items() if not one.is_used]
+    known = [area for area in areas(program) if area not in unknown]
+    for area in unknown:
+        hint = suggestion(area, known) or (tell("; there are: {list}", list=listed(known)) if known else "")
+        reason = tell("there is no area {area}{hint}", area=quoted(area), hint=hint)
+        try:
+            current().print(f"{variable(program)}: {reason}", error=True)
+        except (OSError, ValueError):  # closed, or nobody reads it
+            pass
 
 
 def set_area(program: str, area: str, level: str, environ: Mapping[str, str]) -> None:

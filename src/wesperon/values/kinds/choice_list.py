@@ -51,7 +51,11 @@ class Choices(Generic[T]):
         aliases: Aliases[T] = None,
         disabled: About[T] = None,
         group: About[T] = None,
+        *,
+        is_late: bool = False,
     ) -> None:
+        #: The places of choices that share a text, which only those known late may; None if none may.
+        self._shared: dict[str, list[int]] | None = {} if is_late else None
         self._labels: list[str] | None = None
         #: Where the objects are, and where further ones come from.
         self.source: PullSource[T]
@@ -81,6 +85,7 @@ class Choices(Generic[T]):
             self.source = PullSource(None, [choices[key] for key in choices])
         elif hasattr(choices, "__next__"):
             self.source = PullSource(choices)
+            self._shared = {}
             return
         else:
             self.source = PullSource(None, list(choices))
@@ -196,7 +201,7 @@ class Choices(Generic[T]):
             while wanted not in self._by_text and self.pull():
                 self._enter_all()
             if wanted in self._by_text:
-                return self._by_text[wanted]
+                return None if self._shared and wanted in self._shared else self._by_text[wanted]
         with self._indexing:
             return self._find_folded(text)
 
@@ -206,7 +211,9 @@ class Choices(Generic[T]):
             for known, at in self._by_text.items():
                 self._by_folded.setdefault(known.casefold(), set()).add(at)
         meant = self._by_folded.get(text.strip().casefold(), ())
-        return next(iter(meant)) if len(meant) == 1 else None
+        if len(meant) != 1 or (self._shared and text.strip().casefold() in map(str.casefold, self._shared)):
+            return None
+        return next(iter(meant))
 
     def index_of(self, value: Any) -> int | None:
         """The place of an object among the choices: the same object first, else an equal one."""
@@ -241,7 +248,13 @@ class Choices(Generic[T]):
         return self.objects[at]
 
     def unknown(self, text: str, position: int | None = None) -> Complaint:
-        """The complaint about a text that names no choice."""
+        """The complaint about a text that names no choice, or more than one."""
+        shared = self.sharing(text)
+        if shared:
+            notes = ", ".join([quoted(self.note(at))[1:-1] for at in shared if self.note(at)][:LISTED])
+            reason = tell("{text} names {count} choices", text=quoted(text), count=len(shared))
+            hint = tell("; no word tells them apart: choose one in its list")
+            return Complaint(reason + (f" ({notes})" if notes else "") + hint, position)
         from wesperon.text.spelling import suggestion
 
         if len(self) <= LISTED:
@@ -251,6 +264,19 @@ class Choices(Generic[T]):
             hint = suggestion(text, self.labels())
         reason = tell("{text} is none of the {count} choices", text=quoted(text), count=f"{len(self):,}")
         return Complaint(reason + hint, position)
+
+    def sharing(self, text: str) -> list[int]:
+        """The places of the choices that have this label or word, if some share it; of a generator, as far as seen."""
+        if not self._shared:
+            return []
+        exact = self._shared.get(text) or self._shared.get(text.strip())
+        if exact:
+            return exact
+        folded = text.strip().casefold()
+        shared = {at for known, places in self._shared.items() if known.casefold() == folded for at in places}
+        return (
+            sorted(shared | {at for known, at in self._by_text.items() if known.casefold() == folded}) if shared else []
+        )
 
     def _enter_all(self) -> None:
         """Bring the table of labels and words up to what is there."""
@@ -276,6 +302,9 @@ class Choices(Generic[T]):
         if not text.strip():
             shown = quoted(repr(self.objects[at]))
             raise DeclarationError(tell("choice {at} ({which}) has an empty label", at=at + 1, which=shown))
+        if text in self._by_text and self._shared is not None:
+            self._shared.setdefault(text, [self._by_text[text]]).append(at)
+            return
         if text in self._by_text:
             raise DeclarationError(
                 tell(
@@ -322,7 +351,7 @@ class DynamicChoices(Choices[T]):
             given = list(given)
         if not hasattr(given, "__next__") and not len(given):
             raise Complaint(tell("there is nothing to choose from with the values before it"))
-        return Choices(given, disabled=disabled, **self.about)
+        return Choices(given, disabled=disabled, is_late=True, **self.about)
 
 
 def is_function(given: Any) -> bool:
