@@ -1,7 +1,14 @@
 """Kinds of dates, times and durations. Loaded only where a slot asks for one, since they need :mod:`datetime`.
 
-Dates and times are written in the forms of ISO 8601, durations as numbers with their units: ``1h30m``, ``2.5h``,
-``1d12h``, ``250ms``.
+Dates and times are written as RFC 3339 has them, and nothing else is taken, whatever the version of Python:
+
+    date         2031-04-17
+    time         21:30, with seconds and any part of one (21:30:15.25), and with a zone behind it (Z, +02:00)
+    date-time    a date, T or a blank, and a time; or a date alone, which is its midnight
+
+All digits are those of ASCII; letters may be small. What is finer than a microsecond is cut off. A zone may have
+seconds, which RFC 3339 has not, so that every moment of Python can be written. Durations are numbers with their units:
+``1h30m``, ``2.5h``, ``1d12h``, ``250ms``.
 """
 
 from __future__ import annotations
@@ -18,7 +25,7 @@ if TYPE_CHECKING:
 
 
 class DateKind(Kind[T], Generic[T]):
-    """A point in time, in ISO 8601."""
+    """A point in time, as RFC 3339 writes it."""
 
     beyond = ("too early", "too late")
     step_kind = "duration"
@@ -36,29 +43,28 @@ class DateKind(Kind[T], Generic[T]):
         return moment + (timedelta(days=1) if unit is None else unit) * units  # type: ignore[no-any-return]
 
     def __init__(
-        self, made: type[T], parse: Callable[[str], T], wanted: str, example: str, placeholder: str, letters: str
+        self, made: type[T], normal: Callable[[str], str], wanted: str, example: str, placeholder: str
     ) -> None:
         self.made = made
-        self.convert = parse
+        #: From a text to the one form that every version of Python reads; raises _Misplaced.
+        self.normal = normal
         self.wanted, self.example, self.placeholder = wanted, example, placeholder
-        #: The characters, beside digits, that may be in such a text.
-        self.letters = letters
 
     def parse(self, text: str) -> T:
         """The moment; raises Complaint."""
+        made: Any = self.made
         try:
-            return self.convert(text)
+            return made.fromisoformat(self.normal(text))  # type: ignore[no-any-return]
         except ValueError as error:
-            position = next((at for at, char in enumerate(text) if not (char.isdigit() or char in self.letters)), None)
+            position = error.at if isinstance(error, _Misplaced) else None
+            missed = tell(": there is no such day or time") if position is None else ""
             reason = tell(
                 "{text} is not {wanted}, such as {example}",
                 text=quoted(text),
                 wanted=self.wants,
                 example=self.example,
             )
-            if "range" in str(error):
-                reason += f" ({error})"
-            raise Complaint(reason, position) from None
+            raise Complaint(reason + missed, position) from None
 
     def first(self, low: T | None, now: float) -> T:
         """Today, at midnight; of a time of day the lowest one, else midnight."""
@@ -184,10 +190,88 @@ def _part(text: str, at: int) -> tuple[str, str, int]:
     return text[at:middle], text[middle:end], end
 
 
-TIME = DateKind(time, time.fromisoformat, "a time of day", "21:30", "HH:MM", ":.,+-TZtz")
-DATE = DateKind(date, date.fromisoformat, "a date", "2031-04-17", "YYYY-MM-DD", "-Ww")
-DATE_TIME = DateKind(
-    datetime, datetime.fromisoformat, "a date and time", "2031-04-17T21:30", "DATETIME", "-:.,+TWZtwz "
-)
+class _Misplaced(ValueError):
+    """A character is not what has to be at its place."""
+
+    def __init__(self, at: int) -> None:
+        super().__init__(at)
+        self.at = at
+
+
+def _after(text: str, at: int, form: str) -> int:
+    """The place after a part of a text that has a form, in which 0 is any digit; raises _Misplaced."""
+    for place, wanted in enumerate(form, at):
+        char = text[place : place + 1]
+        if not char or (char not in DIGITS if wanted == "0" else char != wanted):
+            raise _Misplaced(place)
+    return at + len(form)
+
+
+def _after_digits(text: str, at: int) -> int:
+    """The place after one digit or more; raises _Misplaced."""
+    at = _after(text, at, "0")
+    while text[at : at + 1] and text[at] in DIGITS:
+        at += 1
+    return at
+
+
+def _ends(text: str, at: int) -> None:
+    if at < len(text):
+        raise _Misplaced(at)
+
+
+def _date(text: str) -> str:
+    _ends(text, _after(text, 0, "0000-00-00"))
+    return text
+
+
+def _time(text: str, at: int = 0) -> str:
+    """The time of day from a place to the end: ``partial-time`` of RFC 3339, or without seconds, and a zone."""
+    end = _after(text, at, "00:00")
+    if text.startswith("24", at):
+        raise _Misplaced(at)
+    made = text[at:end] + ":00"
+    if text[end : end + 1] == ":":
+        at, end = end, _after(text, end, ":00")
+        made = made[:5] + text[at:end]
+        if text[end : end + 1] == ".":
+            at, end = end + 1, _after_digits(text, end + 1)
+            made += "." + text[at:end][:6].ljust(6, "0")
+    return made + _zone(text, end)
+
+
+def _zone(text: str, at: int) -> str:
+    """``time-offset`` of RFC 3339 from a place to the end, with seconds or without; nothing if there is none."""
+    sign = text[at : at + 1]
+    if not sign:
+        return ""
+    if sign in ("Z", "z"):
+        _ends(text, at + 1)
+        return "+00:00"
+    if sign not in ("+", "-"):
+        raise _Misplaced(at)
+    end = _after(text, at + 1, "00:00")
+    if text[end : end + 1] == ":":
+        end = _after(text, end, ":00")
+        if text[end : end + 1] == ".":
+            end = _after(text, end, ".000000")
+    _ends(text, end)
+    return text[at:end]
+
+
+def _date_time(text: str) -> str:
+    end = _after(text, 0, "0000-00-00")
+    if end == len(text):
+        return text + "T00:00:00"
+    if text[end] not in ("T", "t", " "):
+        raise _Misplaced(end)
+    return f"{text[:end]}T{_time(text, end + 1)}"
+
+
+DIGITS = "0123456789"
+
+TIME = DateKind(time, _time, "a time of day", "21:30", "HH:MM")
+DATE = DateKind(date, _date, "a date", "2031-04-17", "YYYY-MM-DD")
+DATE_TIME = DateKind(datetime, _date_time, "a date and time", "2031-04-17T21:30", "DATETIME")
 
 DURATION = DurationKind()
