@@ -467,3 +467,50 @@ def test_the_gate_is_opened_once_also_where_a_pipe_is_read() -> None:
     )
     done = subprocess.run([sys.executable, "-c", code], input="line", capture_output=True, text=True, check=True)
     assert done.stdout == "gate 1\nline\n"
+
+
+BOUNDED: dict[str, dict[str, Any]] = {
+    "of answers": {"low": lambda so_far: so_far.least, "high": 50},
+    "counted": {"least": 2, "most": 3, "low": 2},
+    "chosen": {"kind": one_of(lambda so_far: range(so_far.least, 9))},
+    "checked": {"check": lambda value: None if value % 7 else refuse("a seventh")},
+}
+
+
+def refuse(reason: str) -> None:
+    raise ValueError(reason)
+
+
+@given(st.sampled_from(list(BOUNDED)), st.lists(st.integers(0, 60).map(str) | st.just("x"), min_size=1, max_size=5))
+def test_a_stream_takes_what_lines_at_once_take(name: str, lines: list[str]) -> None:
+    keywords = {"kind": int, **BOUNDED[name]}
+    found = []
+    for piped in (True, "stream"):
+        form: Any = type(
+            "Many", (Form,), {"least": slot(int, default=4), "values": slot(many=True, piped=piped, **keywords)}
+        )
+        try:
+            stdin = io.StringIO("\n".join(lines) + "\n")
+            values = form.fill([], asking="never", context=Context(stdin=stdin, words=[])).values
+            found.append((tuple(values), ""))
+        except Problems as problems:
+            found.append(((), problems.problems[0].reason))
+    assert found[0][0] == found[1][0]
+    # Of what is wrong with all together a stream says how many it had seen.
+    assert found[0][1] == found[1][1] or "given" in found[0][1] + found[1][1]
+
+
+@given(
+    st.dictionaries(
+        st.text("a b=é", min_size=1, max_size=4).filter(lambda n: n.strip() and "=" not in n),
+        st.text("a b='", max_size=4),
+    )
+)
+def test_pairs_keep_their_blanks_from_words_and_in_a_replay(pairs: dict[str, str]) -> None:
+    class Tagged(Form):
+        tags = slot(dict[str, str], default={})
+
+    record = Tagged.fill([f"--tags={name}={value}" for name, value in pairs.items()], asking="never")
+    assert record.tags == pairs
+    assert Tagged.fill(record.words(), asking="never").tags == pairs
+    assert Tagged.fill(Tagged(tags=pairs).words(), asking="never").tags == pairs

@@ -31,11 +31,19 @@ class Document:
     """One file: what it says (``top``), and where.
 
     ``name`` is its path, or ``-`` for standard input; ``origin`` is what problems name as their source; ``text`` is
-    what is in it, in TOML, if that was read already. Raises Problems if it cannot be read or parsed; ``hides``: they
-    say nothing of what is in it, since a secret may be.
+    what is in it, in TOML, if that was read already. ``as_texts``: what YAML has without quotes is a text, or nothing.
+    Raises Problems if it cannot be read or parsed; ``hides``: they say nothing of what is in it, since a secret may be.
     """
 
-    def __init__(self, name: str, origin: str = "file", *, text: str | None = None, hides: bool = False) -> None:
+    def __init__(
+        self,
+        name: str,
+        origin: str = "file",
+        *,
+        text: str | None = None,
+        hides: bool = False,
+        as_texts: bool = False,
+    ) -> None:
         self.name = name
         self.origin = origin
         #: The name as people know it.
@@ -44,7 +52,7 @@ class Document:
         self.text = read_text(name, origin) if text is None else text
         self.kind = kind_of_file(name, self.text) if text is None else "toml"
         try:
-            self.top: Any = parsed(self.kind, self.text)
+            self.top: Any = parsed(self.kind, self.text, as_texts=as_texts)
         except ValueError as error:
             said = _brief(error) if hides else str(error)
             raise self._refused(tell("cannot be parsed: {error}", error=said)) from None
@@ -115,8 +123,8 @@ def kind_of_file(name: str, text: str) -> str:
     return "toml"
 
 
-def parsed(kind: str, text: str) -> Any:
-    """What a text of a kind says; raises ValueError."""
+def parsed(kind: str, text: str, *, as_texts: bool = False) -> Any:
+    """What a text of a kind says; raises ValueError, also for a key that is given twice."""
     if kind == "toml":
         import tomllib
 
@@ -124,19 +132,23 @@ def parsed(kind: str, text: str) -> Any:
     if kind == "json":
         import json
 
-        return json.loads(text)
+        return json.loads(text, object_pairs_hook=_table)
     try:
-        import yaml
+        from wesperon.files.yaml_values import load
     except ImportError:
         raise ValueError("YAML needs the extra: pip install 'wesperon[yaml]'") from None
     if _depth(text) > DEEPEST:
         raise ValueError("nested too deeply")
-    try:
-        found = yaml.safe_load(text)
-    except yaml.YAMLError as error:
-        raise ValueError(" ".join(str(error).split())) from error
-    _examine_keys(found, set())
-    return found
+    return load(text, as_texts=as_texts)
+
+
+def _table(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    """A table of JSON; raises ValueError for a key that is given twice."""
+    made = dict(pairs)
+    if len(made) < len(pairs):
+        names = [name for name, _ in pairs]
+        raise ValueError(f"the key {next(name for name in names if names.count(name) > 1)!r} is given twice")
+    return made
 
 
 def _brief(error: ValueError) -> str:
@@ -161,22 +173,6 @@ def _depth(text: str) -> int:
         depth += (char in "[{") - (char in "]}")
         deepest = max(deepest, depth)
     return deepest
-
-
-def _examine_keys(value: Any, seen: set[int]) -> None:
-    """Raise ValueError for a key that is no text; what is there more than once is looked at once."""
-    if id(value) in seen:
-        return
-    if isinstance(value, dict):
-        seen.add(id(value))
-        for key, entry in value.items():
-            if not isinstance(key, str):
-                raise ValueError(f"the key {key!r} is no text: put it in quotes")
-            _examine_keys(entry, seen)
-    elif isinstance(value, list):
-        seen.add(id(value))
-        for entry in value:
-            _examine_keys(entry, seen)
 
 
 def _yaml_lines(

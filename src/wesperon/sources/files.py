@@ -96,7 +96,7 @@ def read_file(name: str, origin: str, *, hides: bool = False) -> ValuesFile:
 
     ``hides``: nothing of what is in it is said, since a secret may be.
     """
-    document = Document(name, origin, hides=hides)
+    document = Document(name, origin, hides=hides, as_texts=True)
     if not isinstance(document.top, dict):
         reason = tell("the top level must be a table of values")
         raise Problems([Problem(reason, None, origin, name, location=document.shown)])

@@ -59,7 +59,7 @@ def read_pipe(slot: Slot[Any], stdin: TextIO, timeout: float | None = None) -> F
         first = next(_lines(slot, stdin), None)
         if first is None:
             return None
-        return Found(Stream(_chained(slot, first, stdin, timeout)), "standard input")
+        return Found(Stream((), read=lambda slot: _chained(slot, first, stdin, timeout)), "standard input")
     try:
         found = _read_lines(slot, stdin) if slot.several else _line(stdin.read(_most_characters(slot)))
     except UnicodeDecodeError as error:
@@ -225,14 +225,19 @@ def _lines(slot: Slot[Any], stdin: TextIO) -> Iterator[tuple[int, str]]:
 def _chained(slot: Slot[Any], first: tuple[int, str], stdin: TextIO, timeout: float | None) -> Iterator[Any]:
     """The values of the first line and of all that follow; raises Problems at a line that cannot be read."""
     number, text = first
-    read = slot.parse
+    read, count, most = slot.parse, 1, slot.most
     try:
         yield read(text)
         for line in stdin:
             number += 1
             text = _line(line)
             if not slot.is_blank(text):
+                count += 1
+                if most is not None and count > most:
+                    raise slot.too_many(count)
                 yield read(text)
+        if count < slot.least:
+            raise slot.too_few(count)
     except Complaint as complaint:
         raise Problems([_problem(slot, text, number, complaint)]) from None
     except TimeoutError:

@@ -50,7 +50,7 @@ def value_of(slot: Slot[Any], found: Found) -> Any:
     """
     value = found.value
     if isinstance(value, Stream):
-        return value
+        return value.read_by(slot)
     if isinstance(value, str):
         if slot.several:
             return slot.combine([word for word, _ in split_words(value)])

@@ -54,6 +54,8 @@ def examine(slot: Slot[Any]) -> None:
         raise DeclarationError(f"least={slot.least!r} and most={slot.most!r}: whole numbers, from 0 and from 1")
     if slot.several and slot.is_asked_for and slot.has_fallback and slot.can_be_empty:
         raise DeclarationError("a question for texts that may be empty (low=0) needs least=1, or a default such as ()")
+    if slot.several and slot.can_be_empty and not slot.least and slot.default not in (MISSING, (), []):
+        raise DeclarationError("no line could say that there are no texts: texts of low=0 need least=1, or default=()")
     if slot.most is not None and slot.least > slot.most:
         raise DeclarationError(f"least={slot.least} is more than most={slot.most}: no number of values could be right")
     for bound in (slot.low, slot.high):

@@ -215,10 +215,18 @@ class Slot(Descriptor[T]):
         if self.kind.keeps_blanks and "" in values and self.is_blank(""):
             raise Complaint(tell("is empty: must be {wanted}", wanted=self.kind.wants))
         if len(values) < self.least:
-            raise Complaint(tell("{count} given: must be at least {least}", count=len(values), least=self.least))
+            raise self.too_few(len(values))
         if self.most is not None and len(values) > self.most:
-            raise Complaint(tell("{count} given: must be at most {most}", count=len(values), most=self.most))
+            raise self.too_many(len(values))
         return self.gathered(values)
+
+    def too_few(self, count: int) -> Complaint:
+        """The complaint about fewer values than ``least``."""
+        return Complaint(tell("{count} given: must be at least {least}", count=count, least=self.least))
+
+    def too_many(self, count: int) -> Complaint:
+        """The complaint about more values than ``most``."""
+        return Complaint(tell("{count} given: must be at most {most}", count=count, most=self.most))
 
     def gathered(self, values: "tuple[Any, ...]") -> "Any":
         """The value of several ``values``: a dictionary of pairs, else as :meth:`streamed`; raises Complaint."""

@@ -7,19 +7,37 @@ from wesperon.values import Generic, T, subscripted
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterable, Iterator
+    from typing import Any
+
+    from wesperon.values.slots import Slot
 
 
 class Stream(Generic[T]):
-    """An iterator of converted values; ``items`` are all of them where they are known beforehand, else None."""
+    """An iterator of converted values; ``items`` are all of them where they are known beforehand, else None.
+
+    ``read`` gives them for a slot, if they are still to come.
+    """
 
     if not TYPE_CHECKING:
         __class_getitem__ = subscripted
 
-    def __init__(self, values: Iterable[T], items: tuple[T, ...] | None = None) -> None:
+    def __init__(
+        self,
+        values: Iterable[T],
+        items: tuple[T, ...] | None = None,
+        read: Callable[[Slot[Any]], Iterator[T]] | None = None,
+    ) -> None:
         self._values = iter(values)
         self.items = items
+        self._read = read
         #: What is raised in place of an error, in a script that says itself what is wrong and ends.
         self.instead: Callable[[Exception], BaseException] | None = None
+
+    def read_by(self, slot: Slot[Any]) -> Stream[T]:
+        """The stream, whose values are read and checked by ``slot``, with what the answers before it have decided."""
+        if self._read is not None:
+            self._values = self._read(slot)
+        return self
 
     def __iter__(self) -> Iterator[T]:
         return self

@@ -29,6 +29,7 @@ class PairsKind(Kind["tuple[T, V]"], Generic[T, V]):
 
     wanted = "a name and a value with = between them"
     is_pairs = True
+    strips = False  # each part keeps its blanks, or not, by its own kind
     question = "list"
 
     def __init__(self, names: Slot[T], values: Slot[V]) -> None:
