@@ -73,7 +73,8 @@ class Form(Record):
             context: the context to be in force meanwhile (see :class:`wesperon.Context`)
 
         Raises Problems with everything that is wrong or, if nobody can be asked, missing; KeyboardInterrupt if
-        the user stops the questions; SystemExit after ``--help`` and ``--version``.
+        the user stops the questions; SystemExit after ``--help`` and ``--version``. A program that does not catch them
+        ends with what is wrong on standard error, status 2, or by SIGINT, without a trace.
         """
         refuse_unknown(f"{cls.__name__}.fill", keywords)
         context = keywords.pop("context", None)
@@ -83,7 +84,13 @@ class Form(Record):
             with within(context):
                 return cls.fill(words, **keywords)
         answer_shell(words, lambda: cls._slots)
-        return cls._filled(cls._read(words, keywords), **keywords)
+        try:
+            return cls._filled(cls._read(words, keywords), **keywords)
+        except (Exception, KeyboardInterrupt) as error:
+            from wesperon.output.uncaught import tell_uncaught
+
+            tell_uncaught(error)
+            raise
 
     @classmethod
     async def fill_async(cls, words: "Sequence[str] | None" = None, **keywords: "Unpack[Keywords]") -> "Self":
@@ -102,7 +109,13 @@ class Form(Record):
         options = FillOptions.of(cls, keywords, is_async=True)
         with within(context or current()):
             answer_shell(words, lambda: cls._slots)
-            return await play_async(cls._filling(cls._read(words, keywords), options))
+            try:
+                return await play_async(cls._filling(cls._read(words, keywords), options))
+            except (Exception, KeyboardInterrupt) as error:
+                from wesperon.output.uncaught import tell_uncaught
+
+                tell_uncaught(error)
+                raise
 
     @classmethod
     def from_file(cls, path: "str | os.PathLike[str]", command: str = "") -> "type[Untyped]":
@@ -114,7 +127,13 @@ class Form(Record):
         """
         from wesperon.documents.question_set import read_set
 
-        declared = read_set(os.fspath(path), Untyped)
+        try:
+            declared = read_set(os.fspath(path), Untyped)
+        except Exception as error:
+            from wesperon.output.uncaught import tell_uncaught
+
+            tell_uncaught(error)
+            raise
         for name in command.split():
             if name not in declared.commands:
                 from wesperon.text.spelling import suggestion
@@ -262,6 +281,7 @@ class Form(Record):
     def _say(cls, reading: "ParsedArgs", keywords: "Mapping[str, Any]") -> None:
         """Print what ``--help`` or ``--version`` asks for, and end."""
         from wesperon.context import current
+        from wesperon.output.exit_status import print_page
         from wesperon.output.help import help_rows, script_version, version_line
         from wesperon.output.style import rendered
 
@@ -271,10 +291,10 @@ class Form(Record):
             # A script that calls ``fill`` has its class made in this module: its own docstring says what it is about.
             about = cls.__dict__.get("__doc__") or (main.__doc__ if main and cls.__module__ == __name__ else None)
             about = keywords.get("description") or about
-            current().print(rendered(help_rows([name], about, cls._slots)))
+            print_page(rendered(help_rows([name], about, cls._slots)))
         else:
             version = keywords.get("version")
-            current().print(version_line(name, version) if version else script_version(name))
+            print_page(version_line(name, version) if version else script_version(name))
         raise SystemExit(0)
 
 

@@ -7,6 +7,7 @@ import os
 import subprocess
 import sys
 from collections.abc import Iterator, Mapping
+from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 from typing import Any, ClassVar, NamedTuple
 
@@ -507,3 +508,37 @@ def test_help_and_the_name_of_a_command_are_its_page(capsys: pytest.CaptureFixtu
     assert capsys.readouterr().err.startswith("desk help earth '***'")  # the word help is no secret
     assert Program("desk", members={"help": help_, "sky": expose}).main(["help"]) == 0
     assert capsys.readouterr().out == "own\n"
+
+
+class Place(Form):
+    site = slot(default="ridge")
+
+
+class Reckon(Command):
+    n = slot(int, default=2)
+
+    def work(self, times: int) -> str:
+        return f"{times * self.n} at {self.shared.site}"
+
+    def run(self) -> str:
+        with ProcessPoolExecutor(1) as pool:
+            return ", ".join(pool.map(self.work, [1, 2]))
+
+
+@pytest.mark.parametrize("results", [True, False])
+def test_a_command_with_shared_values_works_in_other_processes(
+    results: bool, capfd: pytest.CaptureFixture[str]
+) -> None:
+    program = Program("desk", members=[Reckon], shared=Place, results=results)
+    assert program.call(["reckon", "3", "--site=hill"]) == 0
+    assert capfd.readouterr().out == "3 at hill, 6 at hill\n"
+
+
+def test_bounds_that_depend_on_others_hold_for_starred_parameters() -> None:
+    class Sum(Form):
+        least = slot(int, named_only=True, default=1)
+        numbers = slot(int, rest=True, low=lambda so_far: so_far.least)
+
+    assert Sum.fill(["3", "4"], asking="never").numbers == (3, 4)
+    with pytest.raises(Problems, match="too low: must be at least 4"):
+        Sum.fill(["3", "4", "--least=4"], asking="never")

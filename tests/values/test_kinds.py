@@ -2,20 +2,24 @@
 
 from __future__ import annotations
 
+import builtins
 import itertools
 import json
+import re
 from collections.abc import Callable
 from datetime import date, datetime, time, timedelta
 from decimal import Decimal
 from enum import Enum
+from fractions import Fraction
 from pathlib import Path
 from typing import Any
+from zoneinfo import ZoneInfo
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from wesperon import DeclarationError, Form, Problems, any_of, one_of, slot
+from wesperon import Context, DeclarationError, Form, Problems, Refusal, any_of, one_of, slot
 from wesperon.editing.keys.events import Paste
 from wesperon.testing import Press, Scripted
 from wesperon.values import Complaint
@@ -410,3 +414,60 @@ def test_an_empty_item_is_a_value_where_the_slot_says_so(tmp_path: Path) -> None
     expected = made(values=["", "a"])
     assert Log.fill(expected.words(), asking="never") == expected
     assert Log.fill([f"--answers={path}"], asking="never") == expected
+
+
+def raising(error: type[Exception]) -> Any:
+    """A kind that raises such an error for every text but ``good``."""
+
+    def kind(text: str) -> str:
+        if text != "good":
+            raise error("told")
+        return text
+
+    return kind
+
+
+ERRORS = [one for one in vars(builtins).values() if isinstance(one, type) and issubclass(one, Exception)]
+OWN = (TypeError, NameError, AttributeError, AssertionError, ImportError, NotImplementedError, SystemError, Refusal)
+
+
+@pytest.mark.parametrize("error", [*ERRORS, re.error, Refusal], ids=lambda error: error.__name__)
+@pytest.mark.parametrize("source", ["words", "environment", "question"])
+def test_what_a_kind_raises_for_a_text_is_a_complaint_unless_it_is_a_fault_of_its_own(
+    error: type[Exception], source: str
+) -> None:
+    if issubclass(error, (Warning, ExceptionGroup, UnicodeError)):
+        return
+    form: Any = type("One", (Form,), {"value": slot(raising(error), env="VALUE")})
+    keys = [*"bad", Press("enter"), Press("ctrl-u"), *"good", Press("enter")]
+    calls: dict[str, Callable[[], Any]] = {
+        "words": lambda: form.fill(["bad"], asking="never"),
+        "environment": lambda: form.fill([], asking="never", context=Context(environ={"VALUE": "bad"})),
+        "question": lambda: form.fill([], driver=Scripted(keys)),
+    }
+    call = calls[source]
+    if issubclass(error, OWN):
+        with pytest.raises(error):
+            call()
+    elif source == "question":
+        assert call().value == "good"
+    else:
+        with pytest.raises(Problems, match="value: "):
+            call()
+
+
+@pytest.mark.parametrize(
+    ("kind", "text", "said"),
+    [
+        (re.compile, "(", '"(" is not a valid compile'),
+        (ZoneInfo, "No/Such", '"No/Such" is not a valid ZoneInfo'),
+        (open, "/none/x", '"/none/x": No such file or directory'),
+        (Fraction, "1/0", '"1/0" is not a valid Fraction'),
+        ({"a": 1}.__getitem__, "b", '"b" is not a valid getitem'),
+        (json.loads, "{", "Expecting property name"),
+    ],
+)
+def test_usual_functions_are_kinds(kind: Any, text: str, said: str) -> None:
+    form: type[Form] = type("One", (Form,), {"value": slot(kind)})
+    with pytest.raises(Problems, match=re.escape(said)):
+        form.fill([text], asking="never")

@@ -31,6 +31,17 @@ class Shared:
                 return getattr(record, name)
         raise AttributeError(f"no slot {name} is shared with this command")
 
+    def __reduce__(self) -> tuple[Any, ...]:
+        values = {name: getattr(record, name) for record in self._records for name in record._slots}
+        return _shared_of, (values,)
+
+
+def _shared_of(values: Mapping[str, Any]) -> Shared:
+    """The values as they come to another process, in which there is no program."""
+    record: Any = type("Values", (), {"_slots": values})()
+    record.__dict__.update(values)
+    return Shared([record])
+
 
 class Command(Form):
     """A form that does something once it is filled; its docstring is its help.
@@ -73,6 +84,10 @@ class Command(Form):
         from wesperon.commands.function_command import command_of
 
         return command_of(function, name, check, examples, background, renamed_from)
+
+    def __getstate__(self) -> dict[str, Any]:
+        """The values, and those that are shared; what the program filled for both together stays in its process."""
+        return {name: value for name, value in self.__dict__.items() if name != "_all"}
 
     @classmethod
     def _below(cls, shared: Mapping[str, Slot[Any]]) -> type[Command]:

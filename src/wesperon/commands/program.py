@@ -363,16 +363,17 @@ class Program(CommandGroup):
     def _say(self, call: Invocation, own: Mapping[str, str]) -> None:
         """Print what ``--help`` or ``--version``, which are among the program's ``own`` names, ask for."""
         from wesperon.commands.pages import page_rows
+        from wesperon.output.exit_status import print_page
         from wesperon.output.style import rendered
 
         if "version" in own and "help" not in own:
             from wesperon.output.help import version_line
 
-            current().print(version_line(self.name, self.version))
+            print_page(version_line(self.name, self.version))
         elif own["help"] == "all":
-            current().print(self.manual())
+            print_page(self.manual())
         else:
-            current().print(rendered(page_rows(call)))
+            print_page(rendered(page_rows(call)))
 
     def page(self) -> str:
         """The help page of the program itself."""

@@ -10,11 +10,12 @@ from wesperon.form import Form, Untyped, answer_shell, mode_of
 from wesperon.forms.options import FillOptions
 from wesperon.guides.flow import GuideFlow
 from wesperon.guides.reader import GuideData, read_guide
+from wesperon.output.uncaught import tell_uncaught
 from wesperon.scope import within
 from wesperon.sources.source import Found, problems_of, value_of
 from wesperon.values import Complaint
 from wesperon.values.argument_types import A_PATH, refuse_types
-from wesperon.values.problems import Problem, Problems
+from wesperon.values.problems import Problem, Problems, Refusal
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -65,7 +66,11 @@ class Guide:
     def __init__(self, path: str | os.PathLike[str]) -> None:
         refuse_types("Guide(): ", {"path": path}, {"path": A_PATH})
         self.path = os.fspath(path)
-        self._steps: GuideData = read_guide(self.path)
+        try:
+            self._steps: GuideData = read_guide(self.path)
+        except Problems as problems:
+            tell_uncaught(problems)
+            raise
         steps = self._steps.steps
         slots = {name: step.slot.by_name_only() for name, step in steps.items() if step.slot is not None}
         self.name, self.description, self.version = self._steps.name, self._steps.description, self._steps.version
@@ -99,22 +104,27 @@ class Guide:
         with within(context or current()):
             answer_shell(words, lambda: self._form._slots, runs=True)
             reading = read_words(self._form._slots, list(current().words if words is None else words))
-            if "help" in reading.own or "version" in reading.own:
-                self._say(reading)
             options = FillOptions(asking, driver, resume=resume, **driver_options)
-            return play(self._work(reading, options))
+            try:
+                if "help" in reading.own or "version" in reading.own:
+                    self._say(reading)
+                return play(self._work(reading, options))
+            except (Problems, Refusal, KeyboardInterrupt) as error:
+                tell_uncaught(error)
+                raise
 
     def _say(self, reading: ParsedArgs) -> None:
         """Print what ``--help`` or ``--version`` asks for, and end."""
+        from wesperon.output.exit_status import print_page
         from wesperon.output.help import help_rows
         from wesperon.output.style import rendered
 
         if "help" in reading.own:
-            current().print(rendered(help_rows([self.name], self.description, self._form._slots)))
+            print_page(rendered(help_rows([self.name], self.description, self._form._slots)))
         else:
             from wesperon.output.help import version_line
 
-            current().print(version_line(self.name, self.version))
+            print_page(version_line(self.name, self.version))
         raise SystemExit(0)
 
     def _work(self, reading: ParsedArgs, options: FillOptions) -> Work[GuideResult]:

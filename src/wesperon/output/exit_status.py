@@ -42,6 +42,18 @@ def status_of(error: BaseException, program: Sequence[str]) -> int:
     raise error
 
 
+def print_page(text: str) -> None:
+    """Print a page that was asked for; raises Refusal if it cannot be written, BrokenPipeError if nobody reads it."""
+    context = current()
+    try:
+        context.print(text)
+        context.flush()
+    except BrokenPipeError:
+        raise
+    except OSError as error:
+        raise Refusal(tell("standard output: {why}", why=error.strerror or type(error).__name__)) from None
+
+
 def within_range(status: int) -> int:
     """An exit status; one that a parent process would get as another number is reported, and is 1."""
     if 0 <= status <= 255:

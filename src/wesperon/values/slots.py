@@ -169,7 +169,7 @@ class Slot(Descriptor[T]):
 
     def parse_all(self, texts: list[str]) -> "tuple[Any, ...] | None":
         """The values of ``texts`` at once, if the kind has a quick way and nothing is wrong; else None."""
-        if self.kind.fast_parse is None or not (self.check is None and self.pattern is None and self.exists is None):
+        if self.kind.fast_parse is None or self.depends or self.check or self.pattern is not None or self.exists:
             return None
         try:
             values = tuple(map(self.kind.fast_parse, texts))
@@ -221,11 +221,11 @@ class Slot(Descriptor[T]):
         return self.gathered(values)
 
     def too_few(self, count: int) -> Complaint:
-        """The complaint about fewer values than ``least``."""
+        """The complaint about a ``count`` of values that is below ``least``."""
         return Complaint(tell("{count} given: must be at least {least}", count=count, least=self.least))
 
     def too_many(self, count: int) -> Complaint:
-        """The complaint about more values than ``most``."""
+        """The complaint about a ``count`` of values that is above ``most``."""
         return Complaint(tell("{count} given: must be at most {most}", count=count, most=self.most))
 
     def gathered(self, values: "tuple[Any, ...]") -> "Any":

@@ -4,32 +4,47 @@ from __future__ import annotations
 
 from wesperon.values import Complaint, DeclarationError, T, quoted, tell
 from wesperon.values.kind import Kind
+from wesperon.values.problems import Refusal
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
     from typing import Any
 
+#: What a callable raises because it is wrong itself, whatever the text is.
+FAULTS = (
+    TypeError, NameError, AttributeError, AssertionError, ImportError, NotImplementedError, SystemError,
+)  # fmt: skip
+
 
 class CustomKind(Kind[T]):
-    """A kind of the program's own: any callable from text to value that raises ``ValueError``."""
+    """A kind of the program's own: any callable from text to value.
+
+    What it raises for a bad text is a complaint; only what tells of a fault in the program itself is passed on.
+    """
 
     placeholder = "VALUE"
 
     def __init__(self, convert: Callable[[str], T], back: Callable[[T], str] | None = None) -> None:
         self.convert = convert
         self.back = back
-        self.wanted = str(getattr(convert, "__name__", type(convert).__name__)).strip("<>").replace("_", " ")
+        self.wanted = str(getattr(convert, "__name__", type(convert).__name__)).strip("<>_").replace("_", " ")
 
     def parse(self, text: str) -> T:
-        """What the callable makes of the text; its ``ValueError`` becomes a Complaint."""
+        """What the callable makes of the text; raises Complaint."""
         try:
             return self.convert(text)
-        except Complaint:
+        except (Complaint, Refusal, DeclarationError):
             raise
-        except ValueError as error:
-            reason = str(error) or tell("{text} is not a valid {wanted}", text=quoted(text), wanted=self.wanted)
-            raise Complaint(reason, getattr(error, "position", None)) from error
+        except FAULTS:
+            raise
+        except Exception as error:
+            position = getattr(error, "position", None)
+            said = str(error) if isinstance(error, ValueError) else ""
+            if isinstance(error, OSError) and error.strerror:
+                said = f"{quoted(text)}: {error.strerror}"
+            reason = said or tell("{text} is not a valid {wanted}", text=quoted(text), wanted=self.wanted)
+            raise Complaint(reason, position if isinstance(position, int) else None) from error
 
     def format(self, value: T) -> str:
         """What ``text=`` makes of the value; raises DeclarationError if the slot has none."""

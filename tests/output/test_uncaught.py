@@ -1,0 +1,93 @@
+"""What a call raises and nobody catches: no trace, what is wrong on standard error, and the status that it means."""
+
+from __future__ import annotations
+
+import subprocess
+from pathlib import Path
+
+import pytest
+
+from tests.harness import Terminal, python
+
+SET = '[slots.frames]\nkind = "integer"\nlow = 3\n'
+GUIDE = '[steps.lit]\nask = "Lit?"\nkind = "boolean"\nnext = { otherwise = "end" }\n[steps.end]\nends = true\n'
+FILL = "Form.from_file('set.toml').fill()"
+WALK = "Guide('guide.toml').walk()"
+OTHERS = {
+    "class": "type('Plan', (Form,), {'frames': slot(int, low=3)}).fill()",
+    "loop": "asyncio.run(type('Plan', (Form,), {'frames': slot(int, low=3)}).fill_async())",
+}
+
+
+def run(code: str, *words: str, folder: Path) -> tuple[int, str, str]:
+    """What a script ends with that imports all of the library: the status, and what it printed."""
+    (folder / "set.toml").write_text(SET)
+    (folder / "guide.toml").write_text(GUIDE)
+    script = folder / "script.py"
+    script.write_text(f"import asyncio\nfrom wesperon import *\n{code}\nprint('after')\n")
+    done = subprocess.run(
+        python(str(script), *words), cwd=folder, capture_output=True, text=True, check=False, stdin=subprocess.DEVNULL
+    )
+    return done.returncode, done.stdout, done.stderr
+
+
+@pytest.mark.parametrize(
+    ("code", "words", "said"),
+    [
+        (FILL, ["2"], '--frames  "2" is too low'),
+        (FILL, ["--asking=never"], "--frames  is missing"),
+        (WALK, ["--lit=maybe"], "neither yes nor no"),
+        (WALK, ["--asking=never"], "is missing"),
+        (OTHERS["class"], ["2"], "too low"),
+        (OTHERS["loop"], ["2"], "too low"),
+        (FILL.replace("set", "none"), ["3"], "none.toml: cannot be read"),
+        (WALK.replace("guide", "set"), [], "set.toml"),
+        ("open('set.toml', 'a').write('[slots.n]\\nkind = 3')\n" + FILL, ["3"], "must be a text"),
+    ],
+)
+def test_what_is_wrong_ends_a_script_without_a_trace(code: str, words: list[str], said: str, tmp_path: Path) -> None:
+    status, out, error = run(code, *words, folder=tmp_path)
+    assert (status, out) == (2, "")
+    assert said in error
+    assert "Traceback" not in error
+
+
+def test_a_refusal_ends_it_with_its_status(tmp_path: Path) -> None:
+    code = "try:\n    " + FILL + "\nexcept Problems:\n    raise Refusal('closed', 7)"
+    assert run(code, "2", folder=tmp_path) == (7, "", "closed\n")
+
+
+def test_other_errors_and_hooks_are_as_they_were(tmp_path: Path) -> None:
+    code = "try:\n    " + FILL + "\nexcept Problems:\n    pass\n"
+    assert "ZeroDivisionError" in run(code + "1 / 0", "2", folder=tmp_path)[2]
+    status, _, error = run(code + "raise KeyboardInterrupt", "2", folder=tmp_path)
+    assert status == -2
+    assert "Traceback" in error
+    own = "import sys\nsys.excepthook = lambda *about: print('mine', about[0].__name__)\n"
+    assert run(own + FILL, "2", folder=tmp_path) == (1, "mine Problems\n", "")
+
+
+@pytest.mark.parametrize("code", [FILL, WALK, OTHERS["class"], OTHERS["loop"]])
+def test_a_question_that_is_stopped_ends_the_script_by_the_signal(code: str, tmp_path: Path) -> None:
+    (tmp_path / "set.toml").write_text(SET)
+    (tmp_path / "guide.toml").write_text(GUIDE)
+    whole = f"import asyncio, os\nfrom wesperon import *\nos.chdir({str(tmp_path)!r})\n{code}\nprint('after')\n"
+    with Terminal(python("-c", whole)) as terminal:
+        terminal.quiet()
+        terminal.type("\x03")
+        assert terminal.end() == -2
+        assert "Interrupted." in terminal.text()
+        assert "Traceback" not in terminal.everything()
+
+
+@pytest.mark.parametrize("code", ["fill(n=slot(int))", FILL, WALK, "raise SystemExit(run(lambda: None, name='x'))"])
+@pytest.mark.parametrize("word", ["--help", "--version"])
+def test_a_page_that_cannot_be_written_is_told_in_one_line(code: str, word: str, tmp_path: Path) -> None:
+    run("", folder=tmp_path)
+    (tmp_path / "script.py").write_text(f"from wesperon import *\n{code}\n")
+    with open("/dev/full", "w") as full:
+        done = subprocess.run(
+            python("script.py", word), cwd=tmp_path, stdout=full, stderr=subprocess.PIPE, text=True, check=False
+        )
+    assert done.returncode == 1
+    assert done.stderr == "standard output: No space left on device\n"
