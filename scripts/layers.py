@@ -22,7 +22,7 @@ SOURCE = Path(__file__).parent.parent / "src" / "wesperon"
 
 #: From the ground up. Names on one line are independent of each other.
 LAYERS: tuple[tuple[str, ...], ...] = (
-    ("frozen",),
+    ("frozen", "package_files"),
     ("locale",),
     ("context",),
     ("system",),

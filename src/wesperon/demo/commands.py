@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 from datetime import timedelta
 from typing import Annotated, Any
 
@@ -10,6 +9,7 @@ from wesperon import Command, CommandGroup, Guide, any_of, one_of, slot
 from wesperon.demo.observatory import FILTERS, TARGETS, Target, load, target_called, too_low
 from wesperon.output.results import Told
 from wesperon.output.terminal_size import is_terminal
+from wesperon.package_files import path_of
 from wesperon.text.escape import visible
 from wesperon.text.truncate import counted
 from wesperon.values.kinds.dates import DURATION
@@ -107,7 +107,7 @@ class Dome(Command):
 
     def run(self) -> str:
         """What was found out."""
-        walk = Guide(os.path.join(os.path.dirname(__file__), "data", "dome.toml")).walk(self.words_given)
+        walk = Guide(path_of("wesperon.demo", "data", "dome.toml")).walk(self.words_given)
         return Told(told(walk), {"says": walk.says, "learned": walk.learned})
 
 

@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 import logging
-import os
 import threading
 import time
 from typing import Annotated, Any
 
 from wesperon import Command, Console, Heard, Program, Refusal, one_of, slot
 from wesperon.demo.observatory import TARGETS, too_low
+from wesperon.package_files import path_of
 
 #: The commands that the desk begins with.
-EVENING = os.path.join(os.path.dirname(__file__), "data", "evening.desk")
+EVENING = path_of("wesperon.demo", "data", "evening.desk")
 #: Seconds between two messages of the mast; what it measures, one after the other, in metres per second.
 EVERY = 5.0
 GUSTS = (4, 6, 5, 9, 12, 8, 5, 3)

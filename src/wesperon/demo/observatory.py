@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-import os
 import tomllib
 
 from wesperon.frozen import Frozen
+from wesperon.package_files import read_file
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -33,8 +33,7 @@ class Filter(Frozen):
 
 def load(name: str) -> dict[str, Any]:
     """The tables of a data file."""
-    with open(os.path.join(os.path.dirname(__file__), "data", f"{name}.toml"), "rb") as file:
-        return tomllib.load(file)
+    return tomllib.loads(read_file("wesperon.demo", "data", f"{name}.toml").decode())
 
 
 TARGETS = [Target(**row) for row in load("targets")["targets"]]

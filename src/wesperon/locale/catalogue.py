@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import gettext
-import os
+import io
+
+from wesperon.package_files import names_in, read_file
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Iterable
 
-FOLDER = os.path.dirname(__file__)
-NAME = "wesperon"
+PACKAGE, NAME = "wesperon.locale", "wesperon"
 
 
 def catalogue(languages: Iterable[str]) -> gettext.NullTranslations | None:
@@ -23,13 +24,16 @@ def catalogue(languages: Iterable[str]) -> gettext.NullTranslations | None:
         for language in (name, name.partition("_")[0]):
             if language == "en":
                 return None
-            path = os.path.join(FOLDER, language, "LC_MESSAGES", f"{NAME}.mo")
-            if language.replace("_", "").isalnum() and os.path.exists(path):
-                with open(path, "rb") as file:
-                    return gettext.GNUTranslations(file)
+            if not language.replace("_", "").isalnum():
+                continue
+            try:
+                data = read_file(PACKAGE, language, "LC_MESSAGES", f"{NAME}.mo")
+            except OSError:
+                continue
+            return gettext.GNUTranslations(io.BytesIO(data))
     return None
 
 
 def languages() -> list[str]:
     """The languages that there are beside English."""
-    return sorted(entry for entry in os.listdir(FOLDER) if os.path.isdir(os.path.join(FOLDER, entry, "LC_MESSAGES")))
+    return [name for name in names_in(PACKAGE) if "." not in name and not name.startswith("_")]
