@@ -251,3 +251,56 @@ def test_a_function_of_the_program_that_complains_is_heard() -> None:
 
 def _refuse() -> int:
     raise Complaint("the desk is closed")
+
+
+def broken(error: type[Exception]) -> Any:
+    """A function of the program that fails."""
+
+    def function() -> Any:
+        raise error("no list today")
+
+    return function
+
+
+def fails(error: type[Exception]) -> Any:
+    """A generator that fails after two items."""
+    yield "red"
+    yield "reddish"
+    raise error("no list today")
+
+
+@pytest.mark.parametrize("error", [OSError, KeyError, ValueError, ZeroDivisionError])
+def test_a_question_goes_on_without_suggestions_that_cannot_be_made(error: type[Exception]) -> None:
+    for offered in (broken(error), fails(error), lambda so_far: fails(error)):
+        form: type[Any] = type("Paint", (Form,), {"hue": slot(suggest=offered)})
+        driver = Scripted(["b", ENTER])
+        assert form.fill([], driver=driver).hue == "b"
+        assert any("No suggestions: " + error.__name__ in frame for frame in driver.frames)
+        assert form.fill(["x"], asking="never").hue == "x"
+
+
+def test_choices_that_cannot_be_made_are_a_problem_and_a_fault_of_the_program_is_raised() -> None:
+    form: type[Any] = type("Paint", (Form,), {"hue": slot(one_of(broken(OSError)))})
+    for words, keywords in ((["red"], {"asking": "never"}), ([], {"driver": Scripted([ENTER])})):
+        with pytest.raises(Problems, match="there is nothing to choose from: OSError: no list today"):
+            form.fill(words, **keywords)
+    several: list[dict[str, Any]] = [{"suggest": broken(TypeError)}, {"kind": one_of(broken(TypeError))}]
+    for given_keywords in several:
+        declare: Any = slot
+        wrong: type[Any] = type("Paint", (Form,), {"hue": declare(**given_keywords)})
+        with pytest.raises(TypeError):
+            wrong.fill([], driver=Scripted([ENTER]))
+
+
+async def later_on() -> list[str]:
+    return []
+
+
+@pytest.mark.parametrize("keyword", ["suggest", "default", "initial", "low", "high", "applies"])
+def test_coroutine_functions_are_refused_where_they_are_declared(keyword: str) -> None:
+    declare: Any = slot
+    with pytest.raises(DeclarationError, match=f"{keyword}: later_on is a coroutine function"):
+        declare(int, **{keyword: later_on})
+    declare = one_of
+    with pytest.raises(DeclarationError, match="choices: later_on is a coroutine function"):
+        declare(later_on)

@@ -13,10 +13,12 @@ from __future__ import annotations
 
 import os
 import re
+from contextlib import nullcontext
 
 from wesperon.documents.choice_lists import CHOICE, ListReader, column, label_of
 from wesperon.documents.faults import Faults, read_whole
 from wesperon.documents.slot_rules import OLD_NAME
+from wesperon.system.time_limit import time_limit
 from wesperon.text.messages import tell
 from wesperon.values import Complaint, DeclarationError
 from wesperon.values.kinds.registry import KINDS, kind_named
@@ -72,6 +74,8 @@ KEYS: dict[str, tuple[tuple[type, ...], str]] = {
 TESTS = ("is", "is_not", "one_of", "holds", "at_least", "at_most")
 #: The sorts of conditions, by the key that each has, and the type of its value. A condition is of one sort.
 SORTS: dict[str, type] = {"slot": str, "all": list, "any": list, "not": dict}
+#: How long a pattern of a file may take with the texts of the file, in seconds.
+LONGEST = 2
 TOP = ("name", "description", "version", "choices", "slots", "commands")
 COMMAND = ("description", "slots", "commands")
 
@@ -174,8 +178,6 @@ class SetReader(ListReader):
         self, path: Path, table: dict[str, Any], before: Mapping[str, Slot[Any]], names: set[str]
     ) -> Slot[Any] | None:
         """One slot; None if something is wrong with it."""
-        from wesperon.values.slots import slot
-
         count = len(self.faults.problems)
         for key, value in table.items():
             types = KEYS[key][0]
@@ -196,6 +198,23 @@ class SetReader(ListReader):
         if kind is None or len(self.faults.problems) > count:
             return None
         try:
+            return self._declared(path, table, kind, settings)
+        except DeclarationError as error:
+            self.faults.add(path, str(error))
+        except TimeoutError:
+            self.faults.add(
+                (*path, "pattern"),
+                tell("takes more than {seconds} s for one text: repeat no part that repeats itself", seconds=LONGEST),
+                table["pattern"],
+            )
+        return None
+
+    def _declared(self, path: Path, table: dict[str, Any], kind: Any, settings: dict[str, Any]) -> Slot[Any] | None:
+        """The slot; None if something is wrong with it. Raises DeclarationError, and TimeoutError for its pattern."""
+        from wesperon.values.slots import slot
+
+        count = len(self.faults.problems)
+        with time_limit(LONGEST) if "pattern" in table else nullcontext():
             bare: Any = slot(
                 kind,
                 table.get("ask"),
@@ -207,9 +226,6 @@ class SetReader(ListReader):
             if len(self.faults.problems) > count:
                 return None
             made: Slot[Any] = slot(kind, table.get("ask"), **settings)
-        except DeclarationError as error:
-            self.faults.add(path, str(error))
-            return None
         return made
 
     def _examine_texts(self, path: Path, table: Mapping[str, Any]) -> None:

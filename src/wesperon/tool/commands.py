@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 import sys
 
-from wesperon import Command, Refusal, one_of, slot, split
+from wesperon import Command, DeclarationError, Refusal, one_of, slot, split
 from wesperon.output.results import Told
 
 
@@ -58,6 +58,6 @@ class BlankAnswersCommand(Command):
             if callable(found) and not isinstance(found, type):
                 found = Command.from_function(found)
             blank = str(found.blank_answers())
-        except (ImportError, AttributeError) as error:
+        except (ImportError, AttributeError, DeclarationError) as error:
             raise Refusal(f"there is no form, program or function at {self.place}: {error}") from None
         return Told(blank, {"place": self.place, "format": "toml", "file": blank})

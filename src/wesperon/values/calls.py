@@ -21,6 +21,22 @@ def call_with_optional_answers(function: Callable[..., Any], answers: object) ->
     return function(answers) if wants > 0 else function()
 
 
+#: What a function of the program raises because it is wrong itself, whatever it was given.
+FAULTS = (
+    TypeError, NameError, AttributeError, AssertionError, ImportError, NotImplementedError, SystemError,
+)  # fmt: skip
+#: The flags of the code of coroutine functions and asynchronous generators (Python Library Reference, ``inspect``).
+WAITS = 0x80 | 0x200
+
+
+def refuse_coroutine(name: str, function: object) -> None:
+    """Raise DeclarationError for a function, said as ``name``, that would have to be awaited."""
+    code = getattr(getattr(function, "__func__", function), "__code__", None)
+    if code is not None and code.co_flags & WAITS:
+        shown = getattr(function, "__name__", "function")
+        raise DeclarationError(f"{name}: {shown} is a coroutine function, and is not awaited: write it with def alone")
+
+
 def refuse_result(result: object, function: str, error: str) -> DeclarationError:
     """The error that a ``function`` gave a result that nobody looks at: to say no, it raises the ``error``."""
     if hasattr(result, "close") and hasattr(result, "cr_code"):

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from wesperon.values import Complaint, DeclarationError
 from wesperon.values.argument_types import SLOT, refuse_types
+from wesperon.values.calls import refuse_coroutine
 from wesperon.values.slots import LAST, MISSING, spelled
 
 TYPE_CHECKING = False
@@ -83,6 +84,9 @@ def examine(slot: Slot[Any]) -> None:
 def examine_keywords(slot: Slot[Any]) -> None:
     """Raise DeclarationError for keywords that could not work with any kind."""
     refuse_types("", slot.__dict__, SLOT)
+    for name in ("default", "initial", "low", "high", "suggest", "applies"):
+        if callable(slot.__dict__[name]):
+            refuse_coroutine(name, slot.__dict__[name])
     if slot.renamed_from:
         given = (slot.renamed_from,) if isinstance(slot.renamed_from, str) else tuple(slot.renamed_from)
         slot.renamed_from = tuple([spelled(name) for name in given])

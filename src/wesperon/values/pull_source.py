@@ -13,7 +13,8 @@ from __future__ import annotations
 
 from _thread import allocate_lock
 
-from wesperon.values import Generic, T, subscripted
+from wesperon.values import DeclarationError, Generic, T, subscripted
+from wesperon.values.calls import FAULTS
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -26,11 +27,13 @@ class PullSource(Generic[T]):
     if not TYPE_CHECKING:
         __class_getitem__ = subscripted
 
-    def __init__(self, iterator: Iterator[T] | None, items: list[T] | None = None) -> None:
+    def __init__(self, iterator: Iterator[T] | None, items: list[T] | None = None, *, lasts: bool = False) -> None:
         self.items: list[T] = [] if items is None else items
         #: None once it has given all.
         self._iterator = iterator
-        self._failure: Exception | None = None
+        #: What it has raised; a source that ``lasts`` ends there, unless the iterator is wrong itself.
+        self.failure: Exception | None = None
+        self._lasts = lasts
         self._lock = allocate_lock()
 
     @property
@@ -46,7 +49,8 @@ class PullSource(Generic[T]):
     def pull(self, count: int | None = None) -> bool:
         """Take items until there are ``count``, or all of them; may block. Return True if more may come.
 
-        What the iterator raises is raised here, each time, since there are items that nobody will ever see.
+        What the iterator raises is raised here, each time, since there are items that nobody will ever see; but for a
+        source that lasts.
         """
         items = self.items
         while self._iterator is not None and (count is None or len(items) < count):
@@ -59,7 +63,7 @@ class PullSource(Generic[T]):
                 except StopIteration:
                     self._iterator = None
                 except Exception as error:
-                    self._iterator, self._failure = None, error
-        if self._failure is not None:
-            raise self._failure
+                    self._iterator, self.failure = None, error
+        if self.failure is not None and not (self._lasts and not isinstance(self.failure, (DeclarationError, *FAULTS))):
+            raise self.failure
         return self._iterator is not None

@@ -8,6 +8,7 @@ a function        of the answers so far, or of nothing, that gives one of these;
 
 from __future__ import annotations
 
+from wesperon.values import DeclarationError
 from wesperon.values.calls import call_with_optional_answers
 from wesperon.values.pull_source import PullSource
 
@@ -23,7 +24,7 @@ class Suggestions:
     def __init__(self, given: Any, answers: object = None) -> None:
         self.source: PullSource[Any]
         if callable(given):
-            self.source = PullSource(_called(given, answers))
+            self.source = PullSource(_called(given, answers), lasts=True)
         elif isinstance(given, PullSource):  # of a declaration, which more than one looks at
             self.source = given
         else:
@@ -58,6 +59,8 @@ def _called(function: Callable[..., Any], answers: object) -> Iterator[Any]:
 def _listed(given: Any) -> list[Any]:
     if hasattr(type(given), "keys"):
         return list(given.items())
+    if isinstance(given, str) or not hasattr(given, "__iter__"):
+        raise DeclarationError(f"suggest gave {given!r}: it gives texts, pairs of a text and a note, or a mapping")
     return given if isinstance(given, list) else list(given)
 
 

@@ -61,6 +61,14 @@ class Suggested(Line):
             self._hint()
         return True
 
+    def usual_foot(self) -> str:
+        """See ``Line``; before it, why there are no further suggestions."""
+        error = self.offers.supply.source.failure
+        if error is None:
+            return super().usual_foot()
+        shown = visible(f"{type(error).__name__}: {error}".rstrip(": "))
+        return tell("No suggestions: {error}", error=shown) + "   " + super().usual_foot()
+
     def _word_start(self, draft: TextState) -> int:
         """Where the text begins that the candidates are for."""
         return draft.text.rfind(" ", 0, draft.cursor) + 1 if self.by_word else 0

@@ -16,7 +16,8 @@ from _thread import RLock
 
 from wesperon.text.messages import tell
 from wesperon.values import Complaint, DeclarationError, Generic, T, quoted, subscripted
-from wesperon.values.calls import call_with_optional_answers
+from wesperon.values.calls import FAULTS, call_with_optional_answers
+from wesperon.values.problems import Refusal
 from wesperon.values.pull_source import PullSource
 
 TYPE_CHECKING = False
@@ -346,7 +347,13 @@ class DynamicChoices(Choices[T]):
             assert self._known is not None
             self._known.pull_all()
             return self._known.with_reasons(disabled)
-        given = call_with_optional_answers(self.function, answers)
+        try:
+            given = call_with_optional_answers(self.function, answers)
+        except (Complaint, Refusal, DeclarationError, *FAULTS):
+            raise
+        except Exception as error:
+            shown = f"{type(error).__name__}: {error}".rstrip(": ")
+            raise Complaint(tell("there is nothing to choose from: {error}", error=shown)) from error
         if not hasattr(given, "__next__") and not hasattr(type(given), "keys"):
             given = list(given)
         if not hasattr(given, "__next__") and not len(given):

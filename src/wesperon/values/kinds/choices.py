@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from wesperon.text.messages import tell
 from wesperon.values import Complaint, DeclarationError, T, overload, quoted
+from wesperon.values.calls import refuse_coroutine
 from wesperon.values.kind import Kind
 from wesperon.values.kinds.choice_list import Choices, DynamicChoices, is_function, wants_answers
 
@@ -284,6 +285,8 @@ def _refuse_text(choices: object) -> None:
 def _choices(given: Any, **about: Any) -> Choices[Any]:
     """The choices of a list, a mapping, an ``Enum``, a generator, or a function of the answers before."""
     _refuse_text(given)
+    for what, function in {"choices": given, **about}.items():
+        refuse_coroutine(what, function)
     if is_function(given) or wants_answers(about["disabled"]):
         return DynamicChoices(given, **about)
     return Choices(given, **about)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from wesperon.values import Complaint, DeclarationError, T, quoted, tell
+from wesperon.values.calls import FAULTS
 from wesperon.values.kind import Kind
 from wesperon.values.problems import Refusal
 
@@ -10,11 +11,6 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
     from typing import Any
-
-#: What a callable raises because it is wrong itself, whatever the text is.
-FAULTS = (
-    TypeError, NameError, AttributeError, AssertionError, ImportError, NotImplementedError, SystemError,
-)  # fmt: skip
 
 
 class CustomKind(Kind[T]):
