@@ -66,6 +66,10 @@ GUIDE: dict[str, Any] = {
         "worse": {"ends": "worse"},
     },
 }
+VALIDATORS = [
+    (SET, jsonschema.Draft202012Validator(set_schema())),
+    (GUIDE, jsonschema.Draft202012Validator(guide_schema())),
+]
 VALUES: list[Any] = [
     None, True, False, 0, 1, -1, 2.5, "", "x", "deep", "red", "cameras", "integer", "any-of", [], ["red"], [1], {},
     {"slot": "deep"}, {"all": []}, [{"slot": "deep"}], {"label": "x"}, {"a": "b"}, {"learned": "lamp"},
@@ -115,8 +119,8 @@ def changed(document: Any, chance: random.Random) -> Any:
     return made
 
 
-@pytest.mark.parametrize(("document", "schema"), [(SET, set_schema()), (GUIDE, guide_schema())], ids=["set", "guide"])
-@settings(max_examples=400, deadline=None)
+@pytest.mark.parametrize(("document", "schema"), VALIDATORS, ids=["set", "guide"])
+@settings(max_examples=200, deadline=None)
 @given(chance=st.randoms(use_true_random=False))
 def test_what_the_reader_takes_the_schema_takes_and_the_other_way_round(
     document: Any, schema: Any, chance: random.Random, tmp_path_factory: pytest.TempPathFactory
@@ -125,9 +129,8 @@ def test_what_the_reader_takes_the_schema_takes_and_the_other_way_round(
     path = tmp_path_factory.getbasetemp() / "changed.json"
     path.write_text(json.dumps(made))
     reasons = [problem.reason.partition(": ")[2] or problem.reason for problem in lint(path)]
-    by_schema = [error.message for error in jsonschema.Draft202012Validator(schema).iter_errors(made)]
-    if by_schema:
-        assert reasons, by_schema
+    if not schema.is_valid(made):
+        assert reasons, next(schema.iter_errors(made)).message
     elif reasons:
         assert any(BEYOND.search(reason) for reason in reasons), reasons
 

@@ -122,7 +122,7 @@ def test_a_task_that_is_cancelled_gives_the_terminal_back() -> None:
 
 def test_a_timeout_ends_in_an_event_loop_too() -> None:
     with Terminal(python("-c", LOOP, "0.05")) as terminal:
-        assert terminal.end() == 1
+        assert terminal.end() == 2
         assert "is missing" in terminal.text()
 
 

@@ -256,6 +256,9 @@ def _zone(text: str, at: int) -> str:
         if text[end : end + 1] == ".":
             end = _after(text, end, ".000000")
     _ends(text, end)
+    for place in (at + 4, at + 7):  # an hour has 60 minutes; Python takes more
+        if text[place : place + 1] > "5":
+            raise _Misplaced(place)
     return text[at:end]
 
 
