@@ -25,30 +25,32 @@ if TYPE_CHECKING:
 
 #: The forms of the result that a shell evaluates.
 EVALUATED = ("shell", "env")
-#: Names in small letters that a common shell ties to variables of its own (zsh, with what its parameter module has).
+#: Names in small letters that a common shell ties to variables of its own (zsh, with what its modules have).
 TIED = frozenset(
     """
-    aliases argv builtins cdpath commands dirstack dis_aliases dis_builtins dis_functions dis_functions_source
-    dis_galiases dis_patchars dis_reswords dis_saliases fignore fpath funcfiletrace funcsourcetrace funcstack functions
-    functions_source functrace galiases histchars history historywords jobdirs jobstates jobtexts mailpath manpath
-    module_path modules nameddirs options parameters patchars path pipestatus prompt psvar reswords saliases signals
-    status userdirs usergroups zsh_eval_context auto_resume
+    aliases argv auto_resume builtins cdpath commands dirstack dis_aliases dis_builtins dis_functions
+    dis_functions_source dis_galiases dis_patchars dis_reswords dis_saliases epochtime errnos fignore fpath
+    funcfiletrace funcsourcetrace funcstack functions functions_source functrace galiases histchars history
+    historywords jobdirs jobstates jobtexts keymaps langinfo mailpath manpath mapfile module_path modules nameddirs
+    options parameters patchars path pipestatus prompt psvar reswords saliases signals status sysparams termcap
+    terminfo userdirs usergroups watch widgets zcurses_attrs zcurses_colors zcurses_keycodes zcurses_windows
+    zsh_eval_context zsh_scheduled_events
     """.split()  # noqa: SIM905
 )
 #: Names in capitals that have a meaning for POSIX ``sh`` or another common shell.
 SPECIAL = frozenset(
     """
-    ARGC CDPATH CHILD_MAX COLUMNS COPROC DIRSTACK EGID ENV EUID EXECIGNORE FCEDIT FIGNORE FPATH FUNCNAME FUNCNEST
-    GID GLOBIGNORE GROUPS HISTCHARS HISTCMD HISTCONTROL HISTFILE HISTFILESIZE HISTIGNORE HISTSIZE HISTTIMEFORMAT
-    HOME IFS IGNOREEOF KEYBOARD_HACK KEYTIMEOUT LINENO LINES LISTMAX MAILCHECK MAILPATH MANPATH MAPFILE MODULE_PATH
-    NLSPATH NULLCMD OLDPWD OPTARG OPTERR OPTIND PATH POSIXLY_CORRECT PPID PROMPT PROMPT2 PROMPT3 PROMPT4
+    ARGC CDPATH CHILD_MAX COLUMNS COPROC DIRSTACK EGID ENV EUID EXECIGNORE FCEDIT FIGNORE FPATH FUNCNAME FUNCNEST GID
+    GLOBIGNORE GROUPS HISTCHARS HISTCMD HISTCONTROL HISTFILE HISTFILESIZE HISTIGNORE HISTSIZE HISTTIMEFORMAT HOME IFS
+    IGNOREEOF KEYBOARD_HACK KEYTIMEOUT LANG LANGUAGE LINENO LINES LISTMAX MAILCHECK MAILPATH MANPATH MAPFILE
+    MODULE_PATH NLSPATH NULLCMD OLDPWD OPTARG OPTERR OPTIND PATH POSIXLY_CORRECT PPID PROMPT PROMPT2 PROMPT3 PROMPT4
     PROMPT_COMMAND PROMPT_DIRTRIM PS0 PS1 PS2 PS3 PS4 PSVAR PWD RANDOM READNULLCMD REPORTTIME RPROMPT RPROMPT2 RPS1
-    RPS2 SAVEHIST SECONDS SHELLOPTS SHLVL SPROMPT SRANDOM TERM TIMEFMT TIMEFORMAT TMOUT TMPPREFIX TRY_BLOCK_ERROR
-    TRY_BLOCK_INTERRUPT TTYIDLE UID USERNAME WATCH WATCHFMT WORDCHARS ZDOTDIR
+    RPS2 SAVEHIST SECONDS SHELL SHELLOPTS SHLVL SPROMPT SRANDOM TERM TIMEFMT TIMEFORMAT TMOUT TMPPREFIX
+    TRY_BLOCK_ERROR TRY_BLOCK_INTERRUPT TTYIDLE UID USERNAME WATCH WATCHFMT WORDCHARS ZDOTDIR
     """.split()  # noqa: SIM905
 )
 #: What further names of shells and of the loader of programs begin with.
-SPECIAL_BEGINNINGS = ("BASH", "COMP_", "DYLD_", "EPOCH", "LD_", "READLINE_", "ZSH")
+SPECIAL_BEGINNINGS = ("BASH", "COMP_", "DYLD_", "EPOCH", "LC_", "LD_", "READLINE_", "ZCURSES_", "ZSH")
 #: Those that many sets have too, for a number: they take one.
 COUNTERS = frozenset(("COLUMNS", "LINES", "SECONDS"))
 LETTERS = frozenset("ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz_")

@@ -80,6 +80,11 @@ def reach() -> PosixPort | None:
         reads = os.open(path, READ_FLAGS)
     except OSError:
         reads = handle
+    if sys.getfilesystemencoding() != "utf-8":
+        from wesperon.terminal.ports.charset import CharsetPort, charset
+
+        if name := charset():
+            return CharsetPort(handle, reads=reads, charset=name)
     return PosixPort(handle, is_own=True, reads=reads)
 
 
@@ -236,7 +241,7 @@ class PosixPort:
 
         count = int.from_bytes(ioctl(self.reads, termios.FIONREAD, bytes(4)), sys.byteorder)
         if not count or (self._pasted > CAREFUL and count >= FULL):
-            data = self.read()
+            data = PosixPort.read(self)
             self._pasted = 0 if PASTE_END in data else self._pasted + len(data)
             return data
         found = bytearray()

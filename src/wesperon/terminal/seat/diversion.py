@@ -8,6 +8,7 @@ from __future__ import annotations
 import _thread
 import os
 import select
+import sys
 
 from wesperon.system.threads import start_thread
 
@@ -63,7 +64,7 @@ class Diversion:
         with self._reading:
             rest, self._rest = self._rest, b""
         if rest:
-            self.show(rest.decode("utf-8", "backslashreplace"))
+            self.show(rest.decode(sys.getfilesystemencoding(), "backslashreplace"))
 
     def handle(self, number: int) -> int:
         """A descriptor that leads where this one led before."""
@@ -124,7 +125,7 @@ class Diversion:
                 lines, end, rest = (self._rest + data).rpartition(b"\n")
                 self._rest = rest[-LONGEST_LINE:]
                 if end:
-                    self.show(lines.decode("utf-8", "backslashreplace"))
+                    self.show(lines.decode(sys.getfilesystemencoding(), "backslashreplace"))
         return True
 
     def pump_within(self, seconds: float) -> None:

@@ -1,0 +1,53 @@
+"""A terminal whose characters are not those of UTF-8, as the locale of the process says (POSIX, 7.3.1, LC_CTYPE).
+
+Everywhere else keys and frames are UTF-8: they are changed on their way from and to the terminal. A character that the
+terminal does not have is shown as a question mark.
+"""
+
+from __future__ import annotations
+
+import codecs
+import sys
+
+from wesperon.terminal.ports.posix import PosixPort
+
+#: What ends a sequence of bytes that is no character of the terminal.
+UNKNOWN = "replace"
+
+
+def charset() -> str:
+    """The characters of the user's locale, by a name that Python knows; empty for UTF-8, of which ASCII is a part."""
+    name = codecs.lookup(sys.getfilesystemencoding()).name
+    return "" if name in ("utf-8", "ascii") else name
+
+
+class CharsetPort(PosixPort):
+    """The controlling terminal of a process with such a locale."""
+
+    def __init__(self, handle: int, *, reads: int, charset: str) -> None:
+        super().__init__(handle, is_own=True, reads=reads)
+        self.charset = charset
+        self._decoder = codecs.getincrementaldecoder(charset)(UNKNOWN)
+
+    def read(self) -> bytes:
+        """See ``Port``."""
+        return self._in_utf_8(super().read())
+
+    def read_paste(self) -> bytes:
+        """See ``Port``."""
+        return self._in_utf_8(super().read_paste())
+
+    def read_keys(self) -> bytes:
+        """See ``Port``."""
+        return self._in_utf_8(super().read_keys())
+
+    def _in_utf_8(self, data: bytes) -> bytes:
+        return self._decoder.decode(data).encode()
+
+    def write(self, data: bytes) -> None:
+        """See ``Port``."""
+        super().write(data.decode("utf-8", UNKNOWN).encode(self.charset, UNKNOWN))
+
+    def write_at_once(self, data: bytes, seconds: float) -> None:
+        """See ``Port``."""
+        super().write_at_once(data.decode("utf-8", UNKNOWN).encode(self.charset, UNKNOWN), seconds)
