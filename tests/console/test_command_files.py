@@ -255,3 +255,23 @@ def test_a_file_may_leave_the_console_have_a_byte_order_mark_and_any_line_ends(t
     assert run(path, lines=f"run {path}\nsay never\n") == (6, "x\na\nb\n")
     last = file(tmp_path, "exit 5\nsay never\n", "last.desk")
     assert run(path, lines="say never\n", first_file=str(last)) == (5, "")
+
+
+@given(st.integers(0, 255), st.integers(0, 4), st.booleans())
+@settings(deadline=None, max_examples=30)
+def test_a_file_that_leaves_ends_with_its_status_and_the_next_one_runs_whole(
+    status: int, before: int, inside: bool
+) -> None:
+    with tempfile.TemporaryDirectory() as folder:
+        leaving = file(Path(folder), "say a\n" * before + f"exit {status}\nsay never\n", "leaving.desk")
+        if inside:
+            leaving = file(Path(folder), f"run {leaving}\nsay never\n", "outer.desk")
+        whole = file(Path(folder), "say one\nsay two\n", "whole.desk")
+        out = io.StringIO()
+        context = Context(stdout=out, stderr=out, stdin=io.StringIO("say three\nsay four\n"), environ={})
+        console = Console(PROGRAM, history=False, context=context)
+        assert console.run_file(leaving) == status
+        assert console.run_file(whole) == 0
+        assert console.run() == 0
+        assert asyncio.run(console.run_file_async(leaving)) == status
+        assert out.getvalue().split() == ["a"] * before + ["one", "two", "three", "four"] + ["a"] * before

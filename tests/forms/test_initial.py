@@ -6,7 +6,8 @@ import io
 import json
 import os
 import stat
-from datetime import time
+from datetime import date, datetime, time, timedelta
+from decimal import Decimal
 from pathlib import Path
 from typing import Annotated, Any
 
@@ -291,3 +292,20 @@ def test_one_that_does_not_apply_is_not_asked_for_and_not_written() -> None:
     assert Look.fill(["--deep"], driver=Scripted([ENTER])).words() == ["--deep=yes", "--depth="]
     with pytest.raises(Problems):
         Look.fill(["--no-deep", "--depth=3"])
+
+
+@given(
+    st.sampled_from([int, float, Decimal, date, datetime, time, timedelta]),
+    st.data(),
+    st.lists(st.sampled_from(["up", "down", "page-up", "page-down"]), max_size=6),
+)
+def test_whatever_the_arrows_make_of_a_value_is_one(kind: Any, data: st.DataObject, keys: list[str]) -> None:
+    values: dict[Any, Any] = {
+        int: st.integers(), float: st.floats(allow_nan=False, allow_infinity=False),
+        Decimal: st.decimals(allow_nan=False, allow_infinity=False), date: st.dates(), datetime: st.datetimes(),
+        time: st.times(), timedelta: st.timedeltas(timedelta(-999), timedelta(999)),
+    }  # fmt: skip
+    form: Any = type("One", (Form,), {"value": slot(kind, initial=data.draw(values[kind]))})
+    value = form.fill([], driver=Scripted([*map(Press, keys), ENTER])).value
+    assert type(value) is kind
+    assert form.fill(form(value=value).words(), asking="never").value == value

@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from typing import Any
 
-from wesperon import Context
+import pytest
+
+from wesperon import Context, slot
 from wesperon.editing.keys.events import Key, Paste, Resize
 from wesperon.scope import within
 from wesperon.screen.ecma48 import DSR_POSITION, WRAP_OFF, WRAP_ON
 from wesperon.screen.frame import Frame
 from wesperon.terminal.inbox import TimeLeft, TimeOut
 from wesperon.terminal.options import DriverOptions
-from wesperon.terminal.tty_driver import TtyDriver
+from wesperon.terminal.tty_driver import TtyDriver, is_plain
 from wesperon.terminal.tty_events import MOST_UNANSWERED, PASTE_PAUSE
 
 
@@ -169,3 +171,10 @@ def test_the_terminal_breaks_rows_again_whatever_was_drawn_last() -> None:
     assert port.written.rfind(WRAP_ON.encode()) > port.written.rfind(WRAP_OFF.encode()) >= 0
     driver.send(driver.screen.painter.paint(Frame(((("row", ""),),), (0, 0)), 80, 24))
     assert port.written.rfind(WRAP_OFF.encode()) > port.written.rfind(WRAP_ON.encode())
+
+
+@pytest.mark.parametrize("text", ["yes", "no", "true", "false", "on", "off", "1", "0", "y", "n", "Yes", "N", "OFF"])
+def test_the_switch_for_plain_lines_takes_what_every_switch_takes(text: str) -> None:
+    assert is_plain({"WESPERON_PLAIN": text}) is slot(bool).parse(text)
+    assert not is_plain({"WESPERON_PLAIN": ""})
+    assert is_plain({"TERM": "dumb", "WESPERON_PLAIN": text})

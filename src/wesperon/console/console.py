@@ -162,6 +162,7 @@ class Console:
         self.mark: tuple[int, int, int] | None = None
         #: The status to leave with, once that is wanted; what is to be called then.
         self.leaves: int | None = None
+        self._is_open = False
         self._on_leave: list[Callable[[], object]] = []
         self._wake: Callable[[], object] | None = None
         #: What its lines mean.
@@ -333,12 +334,18 @@ class Console:
         from wesperon.values.problems import Problems
 
         driver = self.driver_in_use or self.driver
+        is_first = self.leaves is None and not self._is_open
         with within(self._own_context()):
             try:
-                return (yield from run_file(self, path, words, driver))
+                status = yield from run_file(self, path, words, driver)
             except Problems as problems:
                 print_fault(report_alone(problems, problems.words or ()), driver)
                 return 2
+            finally:
+                left = self.leaves
+                if is_first:  # a line of the file left it: there is nothing else to leave
+                    self.leaves = None
+            return status if left is None or not is_first else left
 
     def _run_first_file(self) -> Interaction[int]:
         """Run the file of commands that the console begins with, if there is one; its status."""
@@ -356,6 +363,7 @@ class Console:
         self.is_async = is_async
         options = FillOptions(None, self.driver, is_async=is_async, **self._asking())
         driver, release = self.driver, None
+        was_open, self._is_open = self._is_open, True
         try:
             if driver is None:
                 from wesperon.console import unattended
@@ -386,6 +394,7 @@ class Console:
                 if release is not None:
                     release()
             self.leaves = None  # it may be opened again
+            self._is_open = was_open
 
     def _asking(self) -> dict[str, Any]:
         """How its lines are asked: as the questions of its program, but they wait as long as it takes."""

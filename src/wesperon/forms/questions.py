@@ -286,7 +286,7 @@ def step_by(slot: Slot[Any], text: str, units: int) -> str:
     if text.strip():
         try:
             value = slot.kind.parse(text.strip())
-            value = slot.kind.step_by(value, units, slot.step)
+            value = slot.kind.validate(slot.kind.step_by(value, units, slot.step))  # not beyond the last number
         except (Complaint, ArithmeticError):
             return text
     else:

@@ -64,7 +64,7 @@ def reach(program: str = "") -> TtyDriver | None:
 def is_plain(environment: Mapping[str, str]) -> bool:
     """Whether the environment wants plain lines, or the terminal cannot move its cursor."""
     said = environment.get("WESPERON_PLAIN", "0").lower()
-    return environment.get("TERM") == "dumb" or said not in ("", "0", "no", "off", "false")
+    return environment.get("TERM") == "dumb" or said not in ("", "0", "no", "n", "off", "false")
 
 
 def wants_plain(environment: Mapping[str, str], program: str) -> bool:
