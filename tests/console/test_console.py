@@ -82,7 +82,7 @@ def test_help_lists_the_commands_and_their_values(capsys: pytest.CaptureFixture[
     assert PROGRAM.main(["--help"]) == 0
     assert "  queue-target  Put a target into the queue." in capsys.readouterr().out
     assert PROGRAM.main(["expose", "--help"]) == 0
-    assert "  --seconds=NUMBER  Seconds; a whole number, 1 or more" in capsys.readouterr().out
+    assert "  1  --seconds=NUMBER  Seconds: a whole number, 1 or more" in capsys.readouterr().out
 
 
 def test_a_missing_command_is_asked_for_where_somebody_is_there() -> None:

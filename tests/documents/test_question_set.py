@@ -88,7 +88,7 @@ def test_the_tool_fills_a_set_and_prints_it_in_three_forms() -> None:
     }  # fmt: skip
     assert run("fill", "--to=env", str(PLAN), *WORDS).stdout.splitlines()[1] == 'FILTERS="Red\\nH-alpha"'
     help_page = run("fill", str(PLAN), "--help")
-    assert (help_page.returncode, "Seconds each; a number from 0.1 to 3600 s" in help_page.stdout) == (0, True)
+    assert (help_page.returncode, "Seconds each: a number from 0.1 to 3600 s" in help_page.stdout) == (0, True)
     wrong = run("fill", str(PLAN), "--secnds=3", "--asking=never")
     assert (wrong.returncode, wrong.stdout) == (2, "")
     assert "nearest: --seconds" in wrong.stderr

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
+from datetime import date
 from pathlib import Path
 from typing import Any
 
@@ -10,7 +12,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from wesperon import Command, CommandGroup, Form, Problems, Program, slot
+from wesperon import Command, CommandGroup, Form, Problem, Problems, Program, any_of, one_of, slot
 from wesperon.documents.question_set import read_set
 from wesperon.output.help import described, help_page, usage
 
@@ -63,7 +65,7 @@ def test_a_help_text_does_not_hide_the_question_nor_when_it_is_wanted() -> None:
         frames = slot(int, "How many frames?", help="Only those that are kept.", applies=lambda night: True)
 
     assert described(Night._slots["frames"]) == (
-        "How many frames?; Only those that are kept; a whole number; only where other values make it apply"
+        "How many frames?; Only those that are kept: a whole number; only where other values make it apply"
     )
 
 
@@ -99,5 +101,81 @@ def test_the_page_of_a_group_shows_what_is_common_to_its_commands(capsys: pytest
     assert Program("desk", members=[group], shared=Common).main(["dome", "--help"]) == 0
     page = capsys.readouterr().out
     assert page.splitlines()[:2] == ["desk dome COMMAND [ARGUMENT...]", "desk dome [EYE]"]
-    for part in ("--site=TEXT", "--lamp=TEXT", "With no command:", "--eye=TEXT"):
+    for part in ("--site=TEXT", "--lamp=TEXT", "With no command", "--eye=TEXT"):
         assert part in page
+
+
+class Plan(Form):
+    day = slot(date, "Day", low=date(2031, 1, 1), high=date(2031, 2, 1))
+    count = slot(int, "Count")
+    gain = slot(int, "Gain", named_only=True)
+    flag = slot(bool)
+    quiet = slot(bool, default=False, help="say less")
+
+
+PAGE = """\
+plan.py DAY COUNT --gain=NUMBER --flag [--quiet]
+
+In this order, or by name anywhere
+  1    --day=YYYY-MM-DD  Day: a date from 2031-01-01 to 2031-02-01
+  2      --count=NUMBER  Count: a whole number
+
+By name
+          --gain=NUMBER  Gain: a whole number
+       --flag --no-flag
+     --quiet --no-quiet  say less (if left out: no)
+
+Always
+              -h --help  this page
+"""
+
+
+def test_a_page_has_one_gutter_and_says_what_happens_if_a_value_is_left_out() -> None:
+    assert help_page(["plan.py"], None, Plan._slots, 80).startswith(PAGE)
+
+
+@given(st.lists(st.sampled_from(sorted(SLOTS)), unique=True, max_size=8), st.integers(30, 100))
+def test_every_name_on_a_page_is_taken_and_every_position_is_the_one_it_says(names: list[str], columns: int) -> None:
+    form: Any = type("Any", (Form,), {name: SLOTS[name]() for name in names})
+    page = help_page([""], None, form._slots, columns)
+    assert all(len(line) <= columns for line in page.split("\n"))
+    shown = set(re.findall(r"--[a-z-]+", page.partition("Always")[0])) - {"--"}
+    assert shown >= {f"--{slot.word}" for slot in form._slots.values()}
+    for name in shown:
+        slot_of = form._slots.get(name[2:].removeprefix("no-").replace("-", "_"))
+        word = name if slot_of.kind.is_switch else f"{name}=7"
+        told = [problem.slot for problem in _problems(form, [word])]
+        assert slot_of.name not in told or name == "--asked"
+    for number, name in re.findall(r"^ *(\d+) +--([a-z-]+)", page, re.M):
+        words = ["7"] * int(number)
+        left = {problem.slot for problem in _problems(form, words) if problem.missing}
+        assert name.replace("-", "_") not in left
+        earlier = {problem.slot for problem in _problems(form, words[:-1]) if problem.missing}
+        assert (name.replace("-", "_") in earlier) == (name == "needed")
+
+
+def _problems(form: Any, words: list[str]) -> list[Problem]:
+    try:
+        form.fill(words, asking="never")
+    except Problems as problems:
+        return list(problems)
+    return []
+
+
+def test_choices_stand_in_rows_with_their_notes_twelve_at_most() -> None:
+    class Look(Form):
+        target = slot(
+            one_of([f"HOLLIN-{number:03}" for number in range(40)], note=lambda label: f"number {label[-2:]}")
+        )
+        hue = slot(any_of(["red", "blue"], least=1), default=["red"])
+        note = slot(low=2, high=9)
+        tags = slot(many=True, most=3)
+
+    rows = help_page(["look"], None, Look._slots, 80).split("\n")
+    at = rows.index("  1   --target=CHOICE  one of")
+    assert rows[at + 1 : at + 3] == [f"{'':25}HOLLIN-{number:03}  number {number:02}" for number in range(2)]
+    assert rows[at + 13].strip() == "and 28 more"
+    page = "\n".join(rows)
+    assert "--hue=CHOICE,...  any of (at least 1) (if left out: red)" in page
+    assert "--note=TEXT  2 to 9 characters" in page
+    assert "--tags=TEXT...  text; may be given several times, at most 3" in page

@@ -122,7 +122,7 @@ def test_the_examples_of_the_demo_parse() -> None:
 
 def test_a_blank_answers_file_is_one_that_can_be_filled_in(tmp_path: Path) -> None:
     blank = wesperon("answers", "wesperon.demo.commands:Expose").stdout
-    assert "# Seconds each; a number from 0.1 to 3600 s" in blank
+    assert "# Seconds each: a number from 0.1 to 3600 s" in blank
     assert tomllib.loads(blank) == {"target": "", "filters": "", "seconds": "", "note": ""}
     filled = blank.replace('target = ""', 'target = "HOLLIN-051"').replace('filters = ""', 'filters = ["Red"]')
     (tmp_path / "a.toml").write_text(filled.replace('seconds = ""', "seconds = 30"))
@@ -166,15 +166,15 @@ def test_a_help_page_fits_and_tells_everything(columns: int) -> None:
     for told in (
         "Plan a night.",
         "one of HOLLIN-000",
-        "35 more",
-        "default Red",
+        "28 more",
+        "if left out: Red",
         "from 0.1 to 3600 s",
         "露出時間",
-        "default yes",
+        "if left out: yes",
     ):
         assert told in flat
     if columns == 80:
-        assert page.startswith("plan TARGET FILTERS SECONDS [NOTES...]\n")
+        assert page.startswith("plan TARGET FILTERS SECONDS [NOTES...] [--no-guided]\n")
         assert "-t --target=CHOICE" in page
 
 
@@ -227,7 +227,7 @@ def test_every_example_runs_and_says_what_it_is(path: object) -> None:
     assert "Traceback" not in bare.stderr
     if "fill(" in Path(str(path)).read_text():
         page = subprocess.run([*argv, "--help"], capture_output=True, text=True, timeout=60, check=True)
-        assert "In every program:" in page.stdout
+        assert "Always\n" in page.stdout
         assert Path(str(path)).read_text().partition("\n")[0].strip('"') in page.stdout
 
 

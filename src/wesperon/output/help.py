@@ -6,14 +6,15 @@ import os
 import sys
 
 from wesperon.context import current
+from wesperon.frozen import Frozen
 from wesperon.output.timed_pull import timed_pull
-from wesperon.screen.table import MARGIN, entries, texts
-from wesperon.screen.width import cut, wrap
+from wesperon.screen.table import BETWEEN, INDENT, MARGIN, texts
+from wesperon.screen.width import cut, width, wrap
 from wesperon.text.escape import visible
 from wesperon.values import tell
-from wesperon.values.phrases import hint, in_words
+from wesperon.values.phrases import count_of, hint, in_words
 from wesperon.values.records import HELP_LETTER
-from wesperon.values.slots import MISSING
+from wesperon.values.slots import MISSING, opposite
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -25,12 +26,14 @@ if TYPE_CHECKING:
 
 #: The widest and the narrowest page.
 WIDEST, NARROWEST = 100, 20
-#: How many choices a page lists.
-LISTED = 5
+#: How many choices a page lists, each in a row, and how many a sentence.
+LISTED, LISTED_IN_LINE = 12, 5
+#: Between the number of a position and the longest name.
+AFTER_NUMBER = 2
 
 #: The names that every program has, and what they do.
 BUILTIN_OPTIONS = [
-    ("--help", "show this page"),
+    ("--help", "this page"),
     ("--version", "show the version"),
     ("--asking=WHEN", "never, missing or all: which values to ask for on the terminal"),
     ("--answers=FILE", "take values from a TOML or JSON file; - is standard input"),
@@ -75,33 +78,98 @@ def help_rows(
 ) -> list[Row]:
     """The same as rows of styled text."""
     columns = columns or page_columns()
-    pairs = [(name, described(slot)) for slot in slots.values() if (name := _name(slot))]
-    rows = [*_lines(usage(program, slots), columns, "title"), *_paragraphs(description, columns)]
-    if pairs:
-        by_position = any(not slot.named_only for slot in slots.values())
-        note = (
-            tell("Values: by position in this order, or by name anywhere.") if by_position else tell("Values, by name:")
-        )
-        rows += [(), *_lines(note, columns), *entries(pairs, columns)]
+    sections = [*_sections(slots), *_common(shared, slots)]
+    rows = [*_lines(usage(program, slots, shared), columns, "title"), *_paragraphs(description, columns)]
+    rows += _laid_out(sections[:-1], columns, sections)
     if examples:
-        rows += [(), *_lines(tell("For example:"), columns)]
+        rows += [(), *_heading(tell("For example"), columns)]
         for example in examples:
             rows += [((" " * MARGIN, ""), *line) for line in _lines(f"{program[0]} {example}", columns - MARGIN)]
-    return [*rows, *_common(shared, columns, slots)]
+    return [*rows, *_laid_out(sections[-1:], columns, sections)]
 
 
-def usage(program: Sequence[str], slots: Mapping[str, Slot[Any]]) -> str:
+class _Entry(Frozen):
+    """One name of a page: its position or nothing, the name, what is said of it, and rows below that."""
+
+    number: str
+    name: str
+    text: str
+    below: tuple[tuple[str, str], ...]
+
+
+#: A heading, and the entries under it.
+Section = tuple[str, list[_Entry]]
+
+
+def _sections(slots: Mapping[str, Slot[Any]]) -> list[Section]:
+    """The values by position, and those by name only."""
+    placed = [slot for slot in slots.values() if not slot.named_only]
+    named = [slot for slot in slots.values() if slot.named_only]
+    found = [
+        (tell("In this order, or by name anywhere"), [_entry(slot, str(at)) for at, slot in enumerate(placed, 1)]),
+        (tell("By name"), [_entry(slot) for slot in named]),
+    ]
+    return [section for section in found if section[1]]
+
+
+def _entry(slot: Slot[Any], number: str = "") -> _Entry:
+    return _Entry(number, _name(slot), visible(_sentence(slot, in_rows=True)), tuple(_choices(slot)))
+
+
+def _laid_out(sections: Sequence[Section], columns: int, of: Sequence[Section]) -> list[Row]:
+    """The rows of some sections of a page; all that it is ``of`` have one gutter."""
+    entries_of = [entry for _, section in of for entry in section]
+    numbers = max((width(entry.number) for entry in entries_of), default=0)
+    widest = max((width(entry.name) for entry in entries_of), default=0)
+    gutter = MARGIN + (numbers + AFTER_NUMBER if numbers else 0) + widest
+    is_stacked = gutter + BETWEEN > columns // 2
+    left = INDENT if is_stacked else gutter + BETWEEN
+    rows: list[Row] = []
+    for heading, section in sections:
+        rows += [(), *_heading(heading, columns)]
+        for entry in section:
+            before = " " * MARGIN + entry.number
+            first, *others = wrap(entry.text, columns - left) or [""]
+            if is_stacked:
+                before += " " * (bool(entry.number) * AFTER_NUMBER)
+                for at, part in enumerate(wrap(entry.name, max(columns - width(before), 1))):
+                    rows.append(((" " * width(before) if at else before, ""), (part, "label")))
+                others = [first, *others] if first else []
+            else:
+                gap = " " * (gutter - width(before) - width(entry.name))
+                spans = ((before + gap, ""), (entry.name, "label"))
+                rows.append((*spans, (" " * BETWEEN, ""), (first, "")) if first else spans)
+            rows += [((" " * left, ""), (line, "")) for line in others]
+            shown = max((width(label) for label, note in entry.below if note), default=0)
+            for label, note in entry.below:
+                gap = " " * (shown - width(label) + BETWEEN)
+                text = f"{label}{gap}{note}" if note else label
+                rows.append(((" " * (left + BETWEEN), ""), (cut(text, max(columns - left - BETWEEN, 1)), "")))
+    return rows
+
+
+def _heading(text: str, columns: int) -> list[Row]:
+    return _lines(text, columns, "title")
+
+
+def usage(program: Sequence[str], slots: Mapping[str, Slot[Any]], shared: Mapping[str, Slot[Any]] | None = None) -> str:
     """A command line in the notation of POSIX (Base Definitions, 12.1): what is in brackets can be left out.
 
-    A value before one that is needed cannot be left out by position, even if it has a default. Of the values that have
-    no position, those are in it without which the command does nothing.
+    Positions come first. A value before one that is needed cannot be left out by position, even if it has a default.
+    Of the ``shared`` values those are in it that are needed. A secret that no word may hold is not.
     """
-    named = [
-        in_words(slot)
-        for slot in slots.values()
-        if slot.named_only and _is_needed(slot) and not slot.kind.is_switch and slot.secret is not True
-    ]
-    return " ".join([*program, *named, *operands(slots)])
+    named = [_in_usage(slot) for slot in slots.values() if slot.named_only and slot.secret is not True]
+    needed = [_in_usage(slot) for slot in (shared or {}).values() if _is_needed(slot) and slot.secret is not True]
+    return " ".join([*program, *operands(slots), *named, *needed])
+
+
+def _in_usage(slot: Slot[Any]) -> str:
+    """A value by its name, in brackets if it may be left out; of a switch the name that changes something."""
+    name = in_words(slot)
+    if slot.kind.is_switch and slot.default is True:
+        name = f"--{opposite(slot.word)}"
+    name += "..." if slot.several else ""
+    return name if _is_needed(slot) else f"[{name}]"
 
 
 def operands(slots: Mapping[str, Slot[Any]]) -> list[str]:
@@ -146,26 +214,29 @@ def listing_rows(
     columns = columns or page_columns()
     rows = _lines(f"{' '.join(program)} COMMAND [ARGUMENT...]", columns, "title")
     if default is not None:
-        rows += _lines(usage(program, default), columns, "title")
+        rows += _lines(usage(program, default, shared), columns, "title")
     rows += _paragraphs(description, columns)
-    rows += [(), *_lines(tell("Commands:"), columns)]
-    rows += entries([(name, visible(text)) for name, text in commands.items()], columns)
+    known = [_Entry("", name, visible(text), ()) for name, text in commands.items()]
+    sections: list[Section] = [(tell("Commands"), known)]
     if default:
-        pairs = [(_name(slot), described(slot)) for slot in default.values()]
-        rows += [(), *_lines(tell("With no command:"), columns), *entries(pairs, columns)]
-    return [*rows, *_common(shared, columns, default or {})]
+        placed = [slot for slot in default.values() if not slot.named_only]
+        numbers = {slot.name: str(at) for at, slot in enumerate(placed, 1)}
+        sections.append(
+            (tell("With no command"), [_entry(slot, numbers.get(slot.name, "")) for slot in default.values()])
+        )
+    sections += _common(shared, default or {})
+    return [*rows, *_laid_out(sections, columns, sections)]
 
 
-def _common(shared: Mapping[str, Slot[Any]] | None, columns: int, slots: Mapping[str, Slot[Any]]) -> list[Row]:
+def _common(shared: Mapping[str, Slot[Any]] | None, slots: Mapping[str, Slot[Any]]) -> list[Section]:
     """The names that all commands of a program have, and those of every program; beside these ``slots``."""
-    rows: list[Row] = []
+    found: list[Section] = []
     if shared:
-        pairs = [(_name(slot), described(slot)) for slot in shared.values()]
-        rows += [(), *_lines(tell("With every command:"), columns), *entries(pairs, columns)]
+        found.append((tell("With every command"), [_entry(slot) for slot in shared.values()]))
     has_letter = any(slot.short == HELP_LETTER for slot in (*(shared or {}).values(), *slots.values()))
     help_name = "--help" if has_letter else f"-{HELP_LETTER} --help"
     own = [(help_name if name == "--help" else name, tell(text)) for name, text in BUILTIN_OPTIONS]
-    return [*rows, (), *_lines(tell("In every program:"), columns), *entries(own, columns)]
+    return [*found, (tell("Always"), [_Entry("", name, text, ()) for name, text in own])]
 
 
 def _lines(text: str, columns: int, role: str = "") -> list[Row]:
@@ -175,21 +246,17 @@ def _lines(text: str, columns: int, role: str = "") -> list[Row]:
 
 def described(slot: Slot[Any]) -> str:
     """What a slot wants, in a sentence."""
+    return visible(_sentence(slot))
+
+
+def _sentence(slot: Slot[Any], *, in_rows: bool = False) -> str:
+    """What a slot wants; ``in_rows``: its name is beside that, and its choices are in rows below."""
     asked = slot.ask if slot.ask and not (slot.help and slot.ask.lower() == slot.name.replace("_", " ")) else ""
-    about = "; ".join(part.removesuffix(".") for part in (asked, slot.help or "") if part) or slot.label
-    parts = [about, hint(slot)]
-    kind = slot.kind
-    choices = None if kind.choices is None else kind.choices.known
-    if kind.choices is not None and choices is None:
-        parts[1:] = [tell("its choices depend on other values")]
-    elif choices is not None:
-        timed_pull(choices.source, LISTED + 1)
-        labels = [cut(choices.label(at), 40) for at in range(min(len(choices), LISTED))]
-        more = ""
-        if len(choices) > LISTED:
-            more = tell(" and more") if choices.is_growing else tell(" and {count:,} more", count=len(choices) - LISTED)
-        listed = ", ".join(labels) + more
-        parts[1:] = [tell("any of {list}", list=listed) if kind.is_set else tell("one of {list}", list=listed)]
+    about = "; ".join(part.removesuffix(".") for part in (asked, slot.help or "") if part)
+    if not about and not in_rows:
+        about = slot.label
+    wanted = _wanted(slot, in_rows=in_rows)
+    parts = [f"{about}: {wanted}" if about and wanted else about or wanted]
     if slot.applies is not None:
         condition = getattr(slot.applies, "text", "")
         only = tell("only where {condition}", condition=condition) if condition else ""
@@ -200,11 +267,55 @@ def described(slot: Slot[Any]) -> str:
         parts.append(tell("or in {env} of the environment", env=slot.env))
     if slot.piped:
         parts.append(tell("or from standard input"))
-    if slot.default is not MISSING and slot.default is not None:
-        value = tell("computed from other values") if callable(slot.default) else _default(slot)
-        parts.append(tell("default {value}", value=value) if value else "")
-    said = [part for part in parts if part]
-    return visible("; ".join([*(part.removesuffix(".") for part in said[:-1]), *said[-1:]]))
+    said = "; ".join(part for part in parts if part)
+    left_out = _left_out(slot)
+    if not left_out:
+        return said
+    note = "(" + tell("if left out: {value}", value=left_out) + ")"
+    return f"{said} {note}" if said else note
+
+
+def _wanted(slot: Slot[Any], *, in_rows: bool) -> str:
+    """The kind with its bounds, or that it is one of some choices; nothing of a switch, whose name says it."""
+    kind = slot.kind
+    choices = None if kind.choices is None else kind.choices.known
+    if kind.choices is not None and choices is None:
+        return tell("its choices depend on other values")
+    if choices is None:
+        return "" if kind.is_switch and in_rows else hint(slot)
+    if in_rows:
+        some = tell("any of") if kind.is_set else tell("one of")
+        least, most = kind.limits or (0, None)
+        count = count_of(least, None if most is None or most >= len(choices) else most)
+        return f"{some} ({count})" if count else some
+    timed_pull(choices.source, LISTED_IN_LINE + 1)
+    labels = [cut(choices.label(at), 40) for at in range(min(len(choices), LISTED_IN_LINE))]
+    more = ""
+    if len(choices) > LISTED_IN_LINE:
+        left = len(choices) - LISTED_IN_LINE
+        more = tell(" and more") if choices.is_growing else tell(" and {count:,} more", count=left)
+    listed = ", ".join(labels) + more
+    return tell("any of {list}", list=listed) if kind.is_set else tell("one of {list}", list=listed)
+
+
+def _choices(slot: Slot[Any]) -> list[tuple[str, str]]:
+    """The choices that are known, with their notes, as many as a page lists."""
+    choices = None if slot.kind.choices is None else slot.kind.choices.known
+    if choices is None:
+        return []
+    timed_pull(choices.source, LISTED + 1)
+    rows = [(visible(choices.label(at)), visible(choices.note(at))) for at in range(min(len(choices), LISTED))]
+    if len(choices) > LISTED:
+        left = len(choices) - LISTED
+        rows.append((tell("and more") if choices.is_growing else tell("and {count:,} more", count=left), ""))
+    return rows
+
+
+def _left_out(slot: Slot[Any]) -> str:
+    """What the value is if it is left out; empty if it may not be, or if that goes without saying."""
+    if slot.default is MISSING or slot.default is None:
+        return ""
+    return tell("computed from other values") if callable(slot.default) else _default(slot)
 
 
 def script_version(name: str) -> str:
@@ -224,8 +335,11 @@ def _default(slot: Slot[Any]) -> str:
 
 
 def _name(slot: Slot[Any]) -> str:
-    short = f"-{slot.short} " if slot.short else ""
-    return short + in_words(slot) + (" ..." if slot.several else "")
+    """All names of a slot, with the place for its value; of a switch that which says no, too."""
+    name = f"-{slot.short} {in_words(slot)}" if slot.short else in_words(slot)
+    if slot.kind.is_switch:
+        return f"{name} --{opposite(slot.word)}"
+    return name + ("..." if slot.several else "")
 
 
 def _paragraphs(text: str | None, columns: int) -> list[Row]:

@@ -60,7 +60,7 @@ class Preferences:
         from wesperon.text.spelling import suggestion
         from wesperon.values import quoted
         from wesperon.values.problems import Problems
-        from wesperon.widgets.preferences import PREFERENCES, TABLES
+        from wesperon.widgets.preferences import PREFERENCES, SHOWN, TABLES
 
         try:
             document = Document(file, "preferences")
@@ -72,8 +72,8 @@ class Preferences:
             if name in PREFERENCES:
                 self.take(name, said, place)
             elif name not in TABLES:
-                near = suggestion(name, [*PREFERENCES, *TABLES], declared=True)
-                known = f"{', '.join(PREFERENCES)} and the tables [bindings] and [roles]"
+                near = suggestion(name, [*SHOWN, *TABLES], declared=True)
+                known = f"{', '.join(SHOWN)} and the tables [bindings] and [roles]"
                 self.faults.append(visible(f"{place}: there is no preference {quoted(name)}{near}; there are {known}"))
             elif not isinstance(said, dict):
                 self.faults.append(f"{visible(place)}: [{name}] must be a table")

@@ -23,17 +23,20 @@ def _bounded(slot: Slot[Any], *, one: bool) -> str:
     unit = f" {slot.unit}" if slot.unit else ""
     low, high = (None if callable(bound) else bound for bound in (slot.low, slot.high))
     wanted = slot.kind.wants
-    if slot.many and not one:
-        return tell("{wanted}; may be given several times", wanted=wanted)
     if slot.several and not one:
-        return tell("{wanted}; several, separated by blanks", wanted=wanted)
+        count = count_of(slot.least, slot.most)
+        if slot.many:
+            said = tell("{wanted}; may be given several times", wanted=wanted)
+        else:
+            said = tell("{wanted}; several, separated by blanks", wanted=wanted)
+        return f"{said}, {count}" if count else said
     if callable(slot.low) or callable(slot.high):
         return tell("{wanted}{unit}; its bounds depend on other values", wanted=wanted, unit=unit)
     if slot.pattern_says:
         return str(slot.pattern_says)
     if slot.kind.bounded == "length" or (low is None and high is None):
-        if slot.kind.bounded == "length":  # of a text there is nothing to say
-            return ""
+        if slot.kind.bounded == "length":
+            return length_of(low, high)
         return tell("{wanted} in {unit}", wanted=wanted, unit=slot.unit) if unit else wanted
     if high is None:
         return tell("{wanted}, {low}{unit} or more", wanted=wanted, low=slot.format_bound(low), unit=unit)
@@ -46,6 +49,28 @@ def _bounded(slot: Slot[Any], *, one: bool) -> str:
         high=slot.format_bound(high),
         unit=unit,
     )
+
+
+def count_of(least: int, most: int | None) -> str:
+    """How many values there may be; empty if any number will do."""
+    if most is None:
+        return tell("at least {least}", least=least) if least else ""
+    if least == most:
+        return tell("exactly {count}", count=least)
+    return tell("{least} to {most}", least=least, most=most) if least else tell("at most {most}", most=most)
+
+
+def length_of(low: int | None, high: int | None) -> str:
+    """How long a text may be; empty if any length will do."""
+    if high is None:
+        if low == 0:
+            return tell("may be empty")
+        return tell("at least {count} characters", count=low) if low and low > 1 else ""
+    if low == high:
+        return tell("exactly {count} characters", count=high)
+    if low and low > 1:
+        return tell("{low} to {high} characters", low=low, high=high)
+    return tell("at most {count} characters", count=high)
 
 
 def in_words(slot: Slot[Any]) -> str:

@@ -39,6 +39,8 @@ PREFERENCES: dict[str, Preference] = {
     "paging": Preference(lambda: ("yes", "no")),
     "plain": Preference(lambda: NO_YES, "WESPERON_PLAIN"),
 }
+#: Those that do something by now: ``paging`` is taken from a file, and waits for a pager.
+SHOWN = tuple(name for name in PREFERENCES if name != "paging")
 MEANINGS: dict[str, str] = {
     "keys": "the family of keys",
     "opens_in": "the mode in which a text opens, in the modal family",
