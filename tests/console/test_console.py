@@ -63,7 +63,7 @@ PROGRAM = Program("desk", version="1.2", description="The night desk.", members=
         (["stow"], 4, "", "the dome is open\n"),
         (["exposé"], 2, "", '      "exposé" is no command of desk; nearest: expose\n'),
         (["expose", "x", "--asking=never"], 2, "", '  --seconds  "x" is not a whole number, such as 12\n'),
-        (["--nonesuch", "expose", "5"], 2, "", "--nonesuch is unknown"),
+        (["--nonesuch", "expose", "5"], 2, "", "--nonesuch  is unknown"),
         (["--asking=never"], 2, "", "a command is missing"),
         (["--version"], 0, "desk 1.2\n", ""),
         (["expose", "--version"], 0, "desk 1.2\n", ""),

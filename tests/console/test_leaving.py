@@ -276,4 +276,4 @@ def test_a_file_of_commands_may_be_standard_input() -> None:
     assert b"line 6" in done.stderr or b'"x" is not a whole number' in done.stderr
     done = alone(text.format(more=""))
     assert b"exposed" not in done.stdout
-    assert b"n  is missing" in done.stderr
+    assert b"--n=NUMBER  a whole number" in done.stderr

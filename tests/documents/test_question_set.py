@@ -92,7 +92,7 @@ def test_the_tool_fills_a_set_and_prints_it_in_three_forms() -> None:
     wrong = run("fill", str(PLAN), "--secnds=3", "--asking=never")
     assert (wrong.returncode, wrong.stdout) == (2, "")
     assert "nearest: --seconds" in wrong.stderr
-    assert "--night  is missing" in wrong.stderr
+    assert "--night=YYYY-MM-DD  Night of: a date" in wrong.stderr
 
 
 @pytest.mark.parametrize("shell", ["sh", "bash", "zsh"])

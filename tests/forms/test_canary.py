@@ -284,7 +284,7 @@ SHOWN = [
     (["ann", "3", "0.1"], "must be from 0.5 to 9"),
     (["--dome=opn"], "choose from: open, shut"),
     (["--dome", "ope"], "choose from: open, shut"),
-    (["--frmes=3"], "--frmes is unknown"),
+    (["--frmes=3"], "--frmes  is unknown"),
     (["--user=ann", "--user=bob"], '"ann" and "bob"'),
 ]
 

@@ -110,13 +110,13 @@ def test_questions_and_complaints_are_said_in_the_users_language() -> None:
 @pytest.mark.parametrize(
     ("variables", "expected"),
     [
-        ({"LANG": "de_DE.UTF-8"}, "fehlt: eine ganze Zahl"),
-        ({"LANG": "de_AT"}, "fehlt: eine ganze Zahl"),
-        ({"LANG": "fr_FR.UTF-8", "LANGUAGE": "fr:de:en"}, "fehlt: eine ganze Zahl"),
-        ({"LANG": "de_DE.UTF-8", "LC_ALL": "C"}, "is missing: a whole number"),
-        ({"LANG": "de_DE.UTF-8", "LC_MESSAGES": "en_GB.UTF-8"}, "is missing: a whole number"),
-        ({"LANG": "C.UTF-8", "LANGUAGE": "de"}, "is missing: a whole number"),
-        ({"LANG": "xx_../../YY"}, "is missing: a whole number"),
+        ({"LANG": "de_DE.UTF-8"}, "eine ganze Zahl"),
+        ({"LANG": "de_AT"}, "eine ganze Zahl"),
+        ({"LANG": "fr_FR.UTF-8", "LANGUAGE": "fr:de:en"}, "eine ganze Zahl"),
+        ({"LANG": "de_DE.UTF-8", "LC_ALL": "C"}, "a whole number"),
+        ({"LANG": "de_DE.UTF-8", "LC_MESSAGES": "en_GB.UTF-8"}, "a whole number"),
+        ({"LANG": "C.UTF-8", "LANGUAGE": "de"}, "a whole number"),
+        ({"LANG": "xx_../../YY"}, "a whole number"),
     ],
 )  # fmt: skip
 def test_the_environment_says_which_language(variables: dict[str, str], expected: str) -> None:

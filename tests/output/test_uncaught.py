@@ -35,7 +35,7 @@ def run(code: str, *words: str, folder: Path) -> tuple[int, str, str]:
     ("code", "words", "said"),
     [
         (FILL, ["2"], '--frames  "2" is too low'),
-        (FILL, ["--asking=never"], "--frames  is missing"),
+        (FILL, ["--asking=never"], "--frames=NUMBER  a whole number"),
         (WALK, ["--lit=maybe"], "neither yes nor no"),
         (WALK, ["--asking=never"], "is missing"),
         (OTHERS["class"], ["2"], "too low"),

@@ -187,7 +187,7 @@ def test_standard_input_is_a_text_a_line_each_or_a_stream(body: str, data: str, 
 @pytest.mark.parametrize(
     ("body", "data", "words", "said"),
     [
-        (WHOLE, "", [], "is missing: text"),
+        (WHOLE, "", [], "1 value is missing\n  --text=TEXT  text\n"),
         (SUM, "1\nx\n3\ny\n", [], 'standard input, line 2: "x" is not a whole number'),
         (SUM, "1\nx\n3\ny\n", [], 'standard input, line 4: "y" is not a whole number'),
         (STREAM, "1\n\nx\n", [], 'standard input, line 3: "x" is not a number'),
@@ -405,10 +405,10 @@ class Log(Form):
 """
 #: What is wrong before anything comes through the pipe.
 KNOWN: list[tuple[str, str, list[str], str]] = [
-    ("needed = slot()", "fill(Log)", [], "--needed  is missing"),
-    ("", "fill(Log)", ["--unknown"], "--unknown is unknown"),
+    ("needed = slot()", "fill(Log)", [], "--needed=TEXT"),
+    ("", "fill(Log)", ["--unknown"], "--unknown  is unknown"),
     ("", "fill(Log)", ["--n=x"], "is not a whole number"),
-    ("", "fill(Log)", ["--answers=-", "--unknown"], "--unknown is unknown"),
+    ("", "fill(Log)", ["--answers=-", "--unknown"], "--unknown  is unknown"),
     (
         "",
         "def gate(path, command, values):\n    raise Refusal('the dome is shut')\nfill(Log, gate=gate)",

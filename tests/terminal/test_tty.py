@@ -54,10 +54,12 @@ def test_with_nobody_to_ask_all_that_is_missing_or_wrong_comes_in_one_message() 
     assert done.stderr.splitlines() == [
         "nightplan.py 'Lantern Nebula' 4x5",
         "                              ^^^",
-        '   --frames  "4x5" is not a whole number, such as 12',
-        "  --seconds  is missing: a number, as --seconds=NUMBER",
-        "    --pause  is missing: a number, as --pause=NUMBER",
-        "    --first  is missing: a time of day, as --first=HH:MM",
+        '  --frames  "4x5" is not a whole number, such as 12',
+        "Missing:",
+        "  --seconds=NUMBER  Seconds each: a number",
+        "    --pause=NUMBER  Pause between: a number",
+        "     --first=HH:MM  First frame at: a time of day",
+        "nightplan.py --help shows all values.",
     ]
     assert run().stderr.splitlines()[0] == "nightplan.py: 5 values are missing"
 
@@ -101,6 +103,7 @@ def test_a_wrong_word_is_told_before_anything_is_asked() -> None:
             "nightplan.py x 4x5",
             "               ^^^",
             '  --frames  "4x5" is not a whole number, such as 12',
+            "nightplan.py --help shows all values.",
         ]
 
 
@@ -111,7 +114,7 @@ def test_an_empty_answer_is_asked_again_and_end_of_input_counts_as_missing() -> 
         terminal.type(CTRL_D)
         assert terminal.end() == 2
         assert "nightplan.py: 2 values are missing" in terminal.text()
-        assert "--first  is missing" in terminal.text()
+        assert "--first=HH:MM  First frame at: a time of day" in terminal.text()
 
 
 def test_an_interrupt_leaves_one_line_and_ends_by_the_signal() -> None:

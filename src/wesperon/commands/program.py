@@ -219,7 +219,13 @@ class Program(CommandGroup):
 
     def _steps(self, words: Sequence[str], options: FillOptions) -> Interaction[int]:
         """Run the command that the words name, in steps; the exit status."""
-        call = self.walk(words_of(words), options.also_known, inside=bool(options.also_known))
+        from wesperon.values.problems import Problems
+
+        try:
+            call = self.walk(words_of(words), options.also_known, inside=bool(options.also_known))
+        except Problems as problems:
+            problems.command = None
+            raise
         if call.is_help:
             self._say(call, {"help": "yes"})
             return 0
@@ -246,7 +252,11 @@ class Program(CommandGroup):
                 return 0
             while call.command is None:
                 yield from self._ask_member(call, reading, options)
-        return (yield from self._run(call, options))
+        try:
+            return (yield from self._run(call, options))
+        except Problems as problems:
+            problems.command = tuple(call.names)
+            raise
 
     def _run(self, call: Invocation, options: FillOptions) -> Interaction[int]:
         """Open the gate, fill the command, run it, and print its result."""

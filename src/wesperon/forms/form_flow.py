@@ -449,9 +449,12 @@ class FormFlow(Flow):
         """Know that a slot has no value."""
         from wesperon.values.phrases import in_words, secret_places
 
+        wanted = f"{slot.ask}: {slot.kind.wants}" if slot.ask else slot.kind.wants
         if slot.secret is True:
+            wanted = f"{wanted}; {secret_places(slot)}"
             reason = tell("is missing: {wanted}; {slot}", wanted=slot.kind.wants, slot=secret_places(slot))
         else:
+            wanted += tell(", or in {env} of the environment", env=slot.env) if slot.env else ""
             also = tell(", or in {env} of the environment", env=slot.env) if slot.env else ""
             reason = tell(
                 "is missing: {wanted}, as {slot}{also}", wanted=slot.kind.wants, slot=in_words(slot), also=also
@@ -459,4 +462,5 @@ class FormFlow(Flow):
         if self.driver is not None and self.driver.has_timed_out:
             self._fail(reason + tell("; no answer came in time"), slot.name, None, missing=True, timed_out=True)
         else:
-            self._fail(reason, slot.name, None, missing=True)
+            name = f"--{slot.word}" if slot.secret is True else in_words(slot)
+            self._fail(reason, slot.name, None, missing=True, wanted=(name, wanted))

@@ -26,12 +26,10 @@ def status_of(error: BaseException, program: Sequence[str]) -> int:
     nobody reads ends the process.
     """
     if isinstance(error, Problems):
-        from wesperon.output.report import report
-
         if current().environ.get("WESPERON_PROBLEMS") == "json":
             _say(error.json())
         else:
-            _say(report(error, program, error_columns()))
+            _say(_reported(error, program))
         return WRONG_USE
     if isinstance(error, Refusal):
         if error.message:
@@ -40,6 +38,21 @@ def status_of(error: BaseException, program: Sequence[str]) -> int:
     if isinstance(error, BrokenPipeError):
         return broken_pipe()
     raise error
+
+
+def _reported(problems: Problems, program: Sequence[str]) -> str:
+    """The report about a command line, with the roles of the theme where standard error shows them."""
+    from wesperon.output.report import report_rows
+    from wesperon.output.style import rendered
+    from wesperon.terminal.tty_driver import is_plain
+
+    more = ""
+    if problems.words is not None and problems.command is None:
+        more = tell("{program} --help shows all commands.", program=" ".join(program))
+    elif problems.words is not None:
+        more = tell("{program} --help shows all values.", program=" ".join([*program, *(problems.command or ())]))
+    rows = report_rows(problems, program, error_columns(), more=more, in_words=is_plain(current().environ))
+    return rendered(rows, current().stderr)
 
 
 def print_page(text: str) -> None:

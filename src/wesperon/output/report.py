@@ -14,6 +14,7 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Iterable, Sequence
 
+    from wesperon.screen.frame import Row
     from wesperon.values.problems import Problem, Problems
 
 #: The most columns that one word takes in the repeated line.
@@ -26,39 +27,89 @@ MOST_PROBLEMS = 20
 NO_LIMIT = 100_000
 
 
-def report(problems: Problems, program: Sequence[str], columns: int | None) -> str:
-    """The problems as a message for people: the line, carets under the words at fault, and a reason for each problem.
+def report(problems: Problems, program: Sequence[str], columns: int | None, *, more: str = "") -> str:
+    """The problems as a message for people: see ``report_rows``."""
+    return "\n".join(texts(report_rows(problems, program, columns, more=more)))
+
+
+def report_rows(
+    problems: Problems, program: Sequence[str], columns: int | None, *, more: str = "", in_words: bool = False
+) -> list[Row]:
+    """The line, carets under the words at fault, a reason for each problem, what is missing, and where to read more.
 
     ``program`` are the words with which the command line begins; ``columns`` the width of the terminal that shows the
-    message, ``None`` if none does: then no line is broken.
+    message, ``None`` if none does: then no line is broken. ``more`` is the line that says where to read more.
+    ``in_words``: the places of the words are said, for who does not see carets.
     """
     listed = _listed(problems)
     limit = max(columns - 1, 10) if columns else NO_LIMIT
-    lines = _marked_line(listed, program, problems.words or (), limit)
-    if not lines and len(listed) == 1 and listed[0].slot is None:
-        return "\n".join(wrap(visible(f"{' '.join(program)}: {listed[0].sentence}".removeprefix(": ")), limit))
-    if not lines:
-        missing = sum(problem.missing for problem in problems)
+    others = [problem for problem in listed if problem.wanted is None]
+    missing = [problem.wanted for problem in listed if problem.wanted is not None]
+    rows = [] if in_words else _marked_line(listed, program, problems.words or (), limit)
+    if not rows and len(listed) == 1 and listed[0].slot is None and not (in_words and listed[0].words):
+        return [*_wrapped(f"{' '.join(program)}: {listed[0].sentence}".removeprefix(": "), limit), *_more(more, limit)]
+    has_line = bool(rows)
+    if not rows:
+        count = sum(problem.missing for problem in problems)
         what = counted(len(problems), "problem")
-        if missing == len(problems):
-            what = tell_many("{count} value is missing", "{count} values are missing", missing)
-        lines = wrap(visible(f"{' '.join(program)}: {what}".removeprefix(": ")), limit)
-    return "\n".join([*lines, *reasons(problems, limit)])
+        if count == len(problems):
+            what = tell_many("{count} value is missing", "{count} values are missing", count)
+        rows = _wrapped(f"{' '.join(program)}: {what}".removeprefix(": "), limit)
+    if others:
+        rows += _reason_rows(others, len(problems) - len(listed), limit, in_words=in_words)
+    if missing:
+        if has_line or others:
+            rows += _wrapped(tell("Missing:"), limit)
+        rows += entries([(name, visible(text)) for name, text in missing], limit, role="reason")
+    return [*rows, *_more(more, limit)]
+
+
+def _more(text: str, limit: int) -> list[Row]:
+    return _wrapped(text, limit) if text else []
+
+
+def _wrapped(text: str, limit: int, role: str = "") -> list[Row]:
+    return [((line, role),) for line in wrap(visible(text), limit)]
 
 
 def reasons(problems: Problems, columns: int, gutter: int = 0) -> list[str]:
     """A row for each problem: the name of its slot, right-aligned in a gutter, and the reason beside it."""
     listed = _listed(problems)
-    names = [f"--{spelled(problem.slot)}" if problem.slot else "" for problem in listed]
-    gutter = max(max(map(width, names)) + 2, 4, gutter)
+    return texts(_reason_rows(listed, len(problems) - len(listed), columns, gutter))
+
+
+def _reason_rows(
+    listed: Sequence[Problem], left: int, columns: int, gutter: int = 0, *, in_words: bool = False
+) -> list[Row]:
+    """The rows of some problems; ``left`` are more of one sort, which are counted."""
+    if in_words:
+        return [row for problem in listed for row in _wrapped(_said(problem), columns)]
+    pairs = [_named(problem) for problem in listed]
+    gutter = max(max(width(name) for name, _ in pairs) + 2, 4, gutter)
     if gutter > columns // 2:
         gutter = 4
-    lines = []
-    for name, problem in zip(names, listed, strict=True):
-        lines += _reason(name, visible(problem.sentence), gutter, columns)
-    if len(problems) > len(listed):
-        lines += _reason("", tell("and {count:,} more like these", count=len(problems) - len(listed)), gutter, columns)
-    return lines
+    rows: list[Row] = []
+    for name, reason in pairs:
+        rows += _reason(name, visible(reason), gutter, columns)
+    if left:
+        rows += _reason("", tell("and {count:,} more like these", count=left), gutter, columns)
+    return rows
+
+
+def _named(problem: Problem) -> tuple[str, str]:
+    """The name that a problem is about, for the gutter, and the reason; a reason may begin with the name itself."""
+    if problem.slot:
+        return f"--{spelled(problem.slot)}", problem.sentence
+    name, _, rest = problem.sentence.partition(" ")
+    return (name, rest) if name.startswith("-") and rest and problem.words else ("", problem.sentence)
+
+
+def _said(problem: Problem) -> str:
+    """A problem in one sentence: which word it is about, the name, the reason."""
+    places = [tell("word {number}", number=at + 1) for at in problem.words[:1]]
+    names = [f"--{spelled(problem.slot)}"] if problem.slot else []
+    about = ", ".join([*places, *names])
+    return f"{about}: {problem.sentence}" if about else problem.sentence
 
 
 def _listed(problems: Problems) -> list[Problem]:
@@ -73,14 +124,14 @@ def _listed(problems: Problems) -> list[Problem]:
     return listed
 
 
-def _reason(name: str, reason: str, gutter: int, limit: int) -> list[str]:
+def _reason(name: str, reason: str, gutter: int, limit: int) -> list[Row]:
     """A name in the gutter and the reason beside it, wrapped."""
     if width(name) > gutter - MARGIN:
         reason, name = f"{name} {reason}", ""
-    return texts(entries([(name, reason)], limit, gutter=gutter))
+    return entries([(name, reason)], limit, gutter=gutter, role="reason")
 
 
-def _marked_line(problems: Sequence[Problem], program: Sequence[str], words: Sequence[str], limit: int) -> list[str]:
+def _marked_line(problems: Sequence[Problem], program: Sequence[str], words: Sequence[str], limit: int) -> list[Row]:
     """The command line and a line of carets under it; nothing if no word is at fault."""
     at_fault = {place: problem for problem in reversed(problems) for place in problem.words}
     if not at_fault:
@@ -94,15 +145,19 @@ def _marked_line(problems: Sequence[Problem], program: Sequence[str], words: Seq
         elif not skipped:
             parts.append(("...", 0))
         skipped = place not in kept
-    shown = " ".join([text for text, _ in parts])
+    row: list[tuple[str, str]] = []
     spans, column = [], 0
     for text, marked in parts:
         column += width(text)
         spans.append((column - marked, column))
         column += 1
+        plain = text if not marked else text[:-marked] if marked < len(text) else ""
+        row += [((" " if row else "") + plain, ""), *([(text[len(plain) :], "fault")] if marked else [])]
+    marks = carets(spans)
+    shown = " ".join([text for text, _ in parts])
     if width(shown) > limit:
-        return [cut(shown, limit), carets(spans)[:limit].rstrip()]
-    return [shown, carets(spans)]
+        return [((cut(shown, limit), ""),), ((marks[:limit].rstrip(), "fault"),)]
+    return [tuple(row), ((marks, "fault"),)]
 
 
 def carets(spans: Iterable[tuple[int, int]]) -> str:

@@ -43,7 +43,7 @@ class Problem(Frozen):
     people. ``words`` are the places, from 0, of the words at fault in the words of the command line; ``offset`` is
     where ``text`` begins in the first of them; ``missing`` whether there is no value at all. ``location`` says where a
     source other than the words has it: a file and a line, a variable. ``timed_out`` says that a value is missing since
-    it did not come in time.
+    it did not come in time. Of a value that is missing, ``wanted`` is how a word gives it, and what it is.
     """
 
     reason: str
@@ -56,6 +56,7 @@ class Problem(Frozen):
     missing: bool = False
     location: str | None = None
     timed_out: bool = False
+    wanted: tuple[str, str] | None = None
 
     @property
     def sentence(self) -> str:
@@ -67,8 +68,11 @@ class Problems(Exception):
     """Everything that is wrong, found in one go.
 
     ``problems`` holds it; ``words`` are those of the command line, ``None`` if it came from elsewhere. Iterate over it
-    for each :class:`Problem`; ``str`` gives one line for each; :meth:`json` the same for programs.
+    for each :class:`Problem`; ``str`` gives one line for each; :meth:`json` the same for programs. ``command`` are the
+    names of the command that they are about; None if the words name none.
     """
+
+    command: tuple[str, ...] | None = ()
 
     def __init__(self, problems: Iterable[Problem], words: Iterable[str] | None = None) -> None:
         self.problems = tuple(problems)
