@@ -255,7 +255,10 @@ def _sentence(slot: Slot[Any], *, in_rows: bool = False) -> str:
     about = "; ".join(part.removesuffix(".") for part in (asked, slot.help or "") if part)
     if not about and not in_rows:
         about = slot.label
-    wanted = _wanted(slot, in_rows=in_rows)
+    wanted, left_out = _wanted(slot, in_rows=in_rows), _left_out(slot)
+    note = "(" + tell("if left out: {value}", value=left_out) + ")" if left_out else ""
+    if note and about and in_rows and slot.kind.choices is not None:  # its choices come right below
+        about, note = f"{about} {note}", ""
     parts = [f"{about}: {wanted}" if about and wanted else about or wanted]
     if slot.applies is not None:
         condition = getattr(slot.applies, "text", "")
@@ -268,11 +271,7 @@ def _sentence(slot: Slot[Any], *, in_rows: bool = False) -> str:
     if slot.piped:
         parts.append(tell("or from standard input"))
     said = "; ".join(part for part in parts if part)
-    left_out = _left_out(slot)
-    if not left_out:
-        return said
-    note = "(" + tell("if left out: {value}", value=left_out) + ")"
-    return f"{said} {note}" if said else note
+    return " ".join(part for part in (said, note) if part)
 
 
 def _wanted(slot: Slot[Any], *, in_rows: bool) -> str:

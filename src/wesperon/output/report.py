@@ -156,8 +156,8 @@ def _marked_line(problems: Sequence[Problem], program: Sequence[str], words: Seq
     marks = carets(spans)
     shown = " ".join([text for text, _ in parts])
     if width(shown) > limit:
-        return [((cut(shown, limit), ""),), ((marks[:limit].rstrip(), "fault"),)]
-    return [tuple(row), ((marks, "fault"),)]
+        return [((cut(shown, limit), ""),), ((marks[:limit].rstrip(), "reason"),)]
+    return [tuple(row), ((marks, "reason"),)]
 
 
 def carets(spans: Iterable[tuple[int, int]]) -> str:
