@@ -100,11 +100,11 @@ def test_questions_and_complaints_are_said_in_the_users_language() -> None:
     driver = Scripted(["4x", ENTER, Press("backspace"), ENTER, Press("down"), ENTER, Press("up"), ENTER])
     record: Any = Log.fill([], driver=driver)
     assert tuple(record) == (4, "Laterne")
-    assert any('"4x" passt nicht, gewünscht: eine ganze Zahl, etwa 12' in frame for frame in driver.frames)
+    assert any('"4x" passt nicht, erwartet wird: eine ganze Zahl, zum Beispiel 12' in frame for frame in driver.frames)
     assert any("Enter: annehmen" in frame and "eine ganze Zahl von 1 bis 9" in frame for frame in driver.frames)
     assert any("jetzt nicht: zu tief" in frame for frame in driver.frames)
     assert tell_many("{count} word", "{count} words", 2) == "2 Wörter"
-    assert tell("such as {example}", example="{x}") == "etwa {x}"
+    assert tell("such as {example}", example="{x}") == "zum Beispiel {x}"
 
 
 @pytest.mark.parametrize(
@@ -137,3 +137,26 @@ def test_labels_of_any_script_stand_in_line() -> None:
     form.fill([], driver=driver)
     ends = {width(row[: row.rindex("x")]) for row in driver.frames[-1].splitlines()}
     assert len(ends) == 1
+
+
+@pytest.mark.parametrize("text", ["ja", "Ja", "j", "nein", "N", "yes", "no", "true", "off"])
+def test_yes_and_no_are_taken_in_the_language_of_the_user_from_every_source(
+    text: str,
+) -> None:
+    class Night(Form):
+        guided = slot(bool, "Guided", env="GUIDED")
+
+    wanted = text.lower() in ("ja", "j", "yes", "true")
+    with within(Context(language="de", environ={})):
+        assert Night.fill([f"--guided={text}"], asking="never").guided is wanted
+        driver = Scripted([*text, ENTER])
+        assert Night.fill([], driver=driver).guided is wanted
+        assert ("ja" if wanted else "nein") in driver.frames[-1]
+        driver = Scripted([Press("space"), ENTER])
+        assert Night.fill([], driver=driver).guided is True
+        assert Night.fill(Night(guided=wanted).words(), asking="never").guided is wanted
+    with within(Context(language="de", environ={"GUIDED": text})):
+        assert Night.fill([], asking="never").guided is wanted
+    if text.lower() in ("ja", "j", "nein"):
+        with within(Context(environ={})), pytest.raises(Problems):
+            Night.fill([f"--guided={text}"], asking="never")

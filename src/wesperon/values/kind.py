@@ -256,9 +256,15 @@ class BoolKind(Kind[bool]):
     }  # fmt: skip
 
     def parse(self, text: str) -> bool:
-        """Yes or no from any of the accepted texts, in any letter case; raises Complaint."""
+        """Yes or no from any of the accepted texts, in any letter case; raises Complaint.
+
+        Beside those of every language, its two words in the user's own are taken, and their first letters.
+        """
         value = self.MEANINGS.get(text.lower())
         if value is None:
+            folded, yes, no = text.lower(), tell("yes"), tell("no")
+            if folded in (yes, yes[:1], no, no[:1]):
+                return folded in (yes, yes[:1])
             raise Complaint(tell("{text} is neither yes nor no (nor true, false, on, off, 1, 0)", text=quoted(text)), 0)
         return value
 

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from wesperon.editing.edits import whole
-from wesperon.values.kind import BoolKind
+from wesperon.text.messages import tell
+from wesperon.values import Complaint
+from wesperon.values.kind import BOOL
 from wesperon.widgets.line import Line
 from wesperon.widgets.widget import Answered
 
@@ -19,15 +21,18 @@ class YesNo(Line):
 
     def change(self) -> None:
         """Make the answer the other one; yes where there was none."""
-        says_yes = BoolKind.MEANINGS.get(self.draft.text.strip().lower(), False)
-        self.become(whole("no" if says_yes else "yes"))
+        try:
+            says_yes = BOOL.parse(self.draft.text.strip())
+        except Complaint:
+            says_yes = False
+        self.become(whole(tell("no") if says_yes else tell("yes")))
         self.selected = True
 
     def enter(self) -> None:
         """Accept the answer, which the record then says in full."""
         super().enter()
         if isinstance(self.outcome, Answered) and isinstance(self.outcome.value, bool):
-            self.editor.replace(whole("yes" if self.outcome.value else "no"))
+            self.editor.replace(whole(tell("yes") if self.outcome.value else tell("no")))
 
     LAYERS = ("one-line", "yes-no")
     ACTIONS: ClassVar[dict[str, str]] = {**Line.ACTIONS, "toggle-answer": "change"}
