@@ -296,7 +296,7 @@ def test_a_narrow_terminal_has_labels_above_values() -> None:
 
 
 def test_colours_follow_the_environment() -> None:
-    assert "31" in roles_for({})["reason"]
+    assert "91" in roles_for({})["reason"]
     for parameters in roles_for({"NO_COLOR": "1"}).values():
         assert not any(30 <= int(number) < 50 for number in parameters.split(";") if number)
 

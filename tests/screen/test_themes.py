@@ -51,6 +51,33 @@ def test_every_role_is_read_on_the_ground_of_its_theme(name: str, depth: int) ->
         assert contrast(colour, ground) >= 4.5, (role, parameters)
 
 
+#: The sixteen colours that xterm has where nobody sets others, the eighth of them its own text.
+XTERM = (
+    "000000 cd0000 00cd00 cdcd00 0000ee cd00cd 00cdcd e5e5e5 7f7f7f ff0000 00ff00 ffff00 5c5cff ff00ff 00ffff ffffff"
+)
+
+
+@pytest.mark.parametrize("name", THEMES)
+@pytest.mark.parametrize("depth", DEPTHS)
+def test_every_role_is_read_where_the_terminal_has_its_usual_colours(name: str, depth: int) -> None:
+    """What is dim is taken to lose a third of its colour to the ground."""
+    ground = rgb_of(GROUNDS.get(name, "#000000")) if depth > 16 else (0, 0, 0)
+    assert ground is not None
+    shown = {}
+    for role, parameters in look_of(name, depth)[0].items():
+        parts = parameters.split(";")
+        number = next((int(part) for part in parts if part in map(str, (*range(30, 38), *range(90, 98)))), None)
+        is_bright = number is not None and (number >= 90 or (depth == 8 and "1" in parts))  # as bold is shown there
+        palette = XTERM.split()[7 if number is None else number % 10 + 8 * is_bright]
+        colour = colour_sent(parameters) or rgb_of(f"#{palette}") or ground
+        if "2" in parts and "38" not in parts:
+            red, green, blue = ((2 * one + other) // 3 for one, other in zip(colour, ground, strict=True))
+            colour = red, green, blue
+        shown[role] = contrast(colour, ground)
+        assert shown[role] >= 4.5, (role, parameters)
+    assert shown["question"] > min(shown.values()), "instructions are the dimmest text"
+
+
 @pytest.mark.parametrize("name", THEMES)
 def test_no_role_is_told_by_colour_alone(name: str) -> None:
     assert set(THEMES[name]) == set(ROLES)

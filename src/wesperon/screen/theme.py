@@ -13,7 +13,7 @@ if TYPE_CHECKING:
 #: Role to the parameters of SGR; a role that is not here is shown as plain text.
 COLOURED: dict[str, str] = {
     "label": "36",
-    "question": "2",
+    "question": "",
     "note": "2",
     "foot": "2",
     "current": "7",
@@ -24,12 +24,12 @@ COLOURED: dict[str, str] = {
     "match": "1;4",
     "known": "1",
     "keyword": "1",
-    "name": "34",
+    "name": "33",
     "string": "32",
     "constant": "36",
     "comment": "2;3",
-    "fault": "4;31",
-    "reason": "31",
+    "fault": "1;4;91",
+    "reason": "1;91",
     "title": "1",
 }
 
