@@ -72,7 +72,7 @@ class Menu(Widget):
         self.sight = Viewport(choices)
         #: Whether there is room for marks.
         self._has_marks = True
-        #: Which of those listed is in each row that is shown.
+        #: The place of the choice that is in each row that is shown.
         self.rows: Sequence[int | None] = []
         self.complaint = complaint
         if needle:
@@ -131,11 +131,19 @@ class Menu(Widget):
         if event.name in ("wheel-up", "wheel-down"):
             self.go(self.at + (1 if event.name == "wheel-down" else -1))
         elif event.name == "left" and 0 <= event.row < len(self.rows):
-            at = self.rows[event.row]
-            if at is not None:
+            place = self.rows[event.row]
+            if place is not None:
                 self.complaint = None
-                self.go(at)
+                self._go_to(place)
                 self.pick()
+
+    def _go_to(self, place: int) -> None:
+        """Make the choice at a place current, which was in sight at the last view; keys may have come since."""
+        listed = self._upto(self.at + IN_SIGHT)
+        if self.search is None or place not in listed:
+            self.current = place
+        else:
+            self.go(listed.index(place))
 
     def do(self, action: Action) -> None:
         """Do what a key means; what was wrong is forgotten."""
@@ -272,7 +280,7 @@ class Menu(Widget):
             else:
                 row = self._row(listed[at], labels[listed[at]], widest, room)
                 rows.append(((" " * inner, ""), *row) if inner else row)
-        self.rows = [at for at, _ in sight]
+        self.rows = [None if at is None else listed[at] for at, _ in sight]
         return rows
 
     def _row(self, at: int, label: str, widest: int, room: int) -> Row:

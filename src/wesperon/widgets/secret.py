@@ -15,7 +15,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable
     from typing import Any
 
-    from wesperon.editing.keys.events import Action
+    from wesperon.editing.keys.events import Action, Mouse
 
 #: What is shown for each character while it is typed, and for a whole secret afterwards.
 MARK, HIDDEN = "*", "***"
@@ -42,6 +42,11 @@ class Secret(Line):
         """Do what a key means, unless it would let the text out."""
         if action.name not in OUTWARD:
             super().do(action)
+
+    def click(self, event: Mouse) -> None:
+        """Put the cursor where the mouse was pressed, if there is something to be seen."""
+        if self.mask:
+            super().click(event)
 
     def _put(self, text: str) -> None:
         """Put in what was pasted, without the line end that often comes with it."""
