@@ -102,3 +102,23 @@ def test_no_program_of_the_docs_ends_in_a_trace(name: str, text: str, tmp_path: 
                 terminal.type(key)
         terminal.wait(lambda: terminal.is_closed, "the end")
         assert "Traceback" not in terminal.everything()
+
+
+def test_the_page_of_short_answers_has_sixty_of_them_and_their_code_is_right() -> None:
+    import ast
+
+    import wesperon
+
+    rows = [row for row in (ROOT / "docs" / "how-do-i.md").read_text().split("\n") if row.startswith("| ")]
+    answers = [row for row in rows if not row.startswith(("| How do I", "| ---"))]
+    assert len(answers) >= 60
+    known = {*wesperon.__all__, "form", "console", "slot"}
+    for row in answers:
+        for code in re.findall(r"`([a-zA-Z_.]+\(.*?\)|await [^`]*|raise [^`]*)`", row):
+            tree = ast.parse(code.replace("...", "None") if "..." in code and "[...]" not in code else code)
+            for call in (
+                node for node in ast.walk(tree) if isinstance(node, ast.Call) and isinstance(node.func, ast.Name)
+            ):
+                assert call.func.id in {*known, "load", "print", "run", "check", "Session", "Scripted"}, code  # type: ignore[attr-defined]
+    linked = set(re.findall(r"\]\(([a-z-]+\.md)", "\n".join(rows)))
+    assert all((ROOT / "docs" / name).exists() for name in linked)
