@@ -19,7 +19,8 @@ if TYPE_CHECKING:
     from collections.abc import Iterable, Mapping, Sequence
     from typing import Any
 
-    from wesperon.argv import OptionNames, ParsedArgs, WordValue
+    from wesperon.argv import ParsedArgs, WordValue
+    from wesperon.argv.option_words import OptionNames
     from wesperon.argv.rest_words import RestWords
     from wesperon.values.slots import Slot
 

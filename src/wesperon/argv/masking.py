@@ -8,7 +8,8 @@ replaced by one that does not.
 
 from __future__ import annotations
 
-from wesperon.argv import BUILTIN_OPTIONS, BUILTIN_SWITCHES, MODES, OptionNames, is_plain_word
+from wesperon.argv import BUILTIN_OPTIONS, BUILTIN_SWITCHES, MODES, is_plain_word
+from wesperon.argv.option_words import OptionNames
 from wesperon.text.hushing import MASK, Traces, hidden, hushed
 from wesperon.text.messages import tell
 from wesperon.text.spelling import nearest

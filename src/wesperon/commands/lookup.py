@@ -8,7 +8,8 @@ is the first value of the default command; inside a console that is called by it
 
 from __future__ import annotations
 
-from wesperon.argv import BUILTIN_OPTIONS, OptionNames, is_plain_word
+from wesperon.argv import BUILTIN_OPTIONS, is_plain_word
+from wesperon.argv.option_words import OptionNames
 from wesperon.commands.invocation import Invocation
 from wesperon.values import Complaint, quoted, tell
 from wesperon.values.records import WORDS

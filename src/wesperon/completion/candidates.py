@@ -7,7 +7,8 @@ from __future__ import annotations
 
 import os
 
-from wesperon.argv import BUILTIN_OPTIONS, BUILTIN_SWITCHES, OptionNames, is_plain_word, read_words
+from wesperon.argv import BUILTIN_OPTIONS, BUILTIN_SWITCHES, is_plain_word, read_words
+from wesperon.argv.option_words import OptionNames
 from wesperon.output.timed_pull import timed_pull
 from wesperon.text.escape import visible
 from wesperon.values.candidate import Candidate

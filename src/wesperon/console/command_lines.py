@@ -8,7 +8,8 @@ from __future__ import annotations
 
 from functools import cached_property
 
-from wesperon.argv import OptionNames, read_words
+from wesperon.argv import read_words
+from wesperon.argv.option_words import OptionNames
 from wesperon.commands.listeners import Listeners
 from wesperon.completion.candidates import matching
 from wesperon.console.builtin_commands import ARGUMENTS, builtin_program, completed, has_secret, place_of_file

@@ -6,7 +6,8 @@ shown dimly after the cursor.
 
 from __future__ import annotations
 
-from wesperon.argv import OptionNames, is_plain_word, read_words
+from wesperon.argv import is_plain_word, read_words
+from wesperon.argv.option_words import OptionNames
 from wesperon.console.console_line import is_comment
 from wesperon.text.quoting import quote
 from wesperon.values import Complaint

@@ -1,0 +1,187 @@
+"""Words that begin with a hyphen: which name each is, and which word is its value.
+
+Loaded once a command line has one.
+"""
+
+from __future__ import annotations
+
+from wesperon.argv import BUILTIN_OPTIONS, BUILTIN_SWITCHES, WordValue, give, is_plain_word
+from wesperon.values.records import HELP_LETTER
+from wesperon.values.slots import opposite
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Mapping, Sequence
+    from typing import Any
+
+    from wesperon.argv import ParsedArgs
+    from wesperon.values.slots import Slot
+
+#: How many unknown names are compared with the right ones; nobody reads more.
+MOST_HINTS = 20
+
+#: The words that nobody means as a plain one after a switch.
+YES_OR_NO = ("yes", "no", "true", "false", "on", "off")
+
+
+class OptionNames:
+    """The declared names, and the one slot that each means."""
+
+    def __init__(self, slots: Mapping[str, Slot[Any]], prefixes: bool = True) -> None:
+        self.prefixes = prefixes
+        self.long: dict[str, tuple[Slot[Any], bool]] = {}
+        self.short: dict[str, Slot[Any]] = {}
+        #: Old names, each with the one that it has now.
+        self.old: dict[str, str] = {}
+        switches = []
+        for slot in slots.values():
+            self.long[slot.word] = (slot, True)
+            if slot.kind.is_switch:
+                switches.append(slot)
+            if slot.short:
+                self.short[slot.short] = slot
+            for old in slot.renamed_from:
+                self.old[old] = slot.word
+        for slot in switches:  # declared names go before
+            if (no := opposite(slot.word)) not in BUILTIN_SWITCHES and no not in BUILTIN_OPTIONS:
+                self.long.setdefault(no, (slot, False))
+                for old in slot.renamed_from:
+                    self.old.setdefault(opposite(old), no)
+
+    def candidates(self, name: str) -> list[str]:
+        """The long names that ``name`` may mean: itself, else those that begin with it."""
+        if name in self.long:
+            return [name]
+        return [long for long in self.long if long.startswith(name)] if self.prefixes and name else []
+
+    def is_declared(self, word: str) -> bool:
+        """Whether the word is a declared name, so that it cannot be the value of the name before it."""
+        if word.startswith("--"):
+            name = word[2:].partition("=")[0]
+            is_own = name in BUILTIN_SWITCHES or name in BUILTIN_OPTIONS
+            return is_own or name in self.old or bool(self.candidates(name))
+        return word[:1] == "-" and (word[1:2] in self.short or word[1:2] == HELP_LETTER)
+
+
+def read_options(reading: ParsedArgs, names: OptionNames, hyphened: Sequence[int]) -> int:
+    """Read the words at the places ``hyphened``, and note the plain ones between them; the place after the last."""
+    at = 0
+    for place in hyphened:
+        if place < at:  # the value of the name before
+            continue
+        reading.plain.extend(range(at, place))
+        word = reading.words[place]
+        at = place + 1
+        if word == "--":
+            break
+        if word.startswith("--"):
+            at = _long(reading, names, place)
+        elif is_plain_word(word):
+            reading.plain.append(place)
+        else:
+            at = _letters(reading, names, place)
+    return at
+
+
+def _long(reading: ParsedArgs, names: OptionNames, at: int) -> int:
+    """Read ``--name`` at a place; the place of the next word."""
+    word = reading.words[at]
+    name, equals, text = word[2:].partition("=")
+    offset = len(word) - len(text)
+    if name in BUILTIN_SWITCHES and (not equals or (name, text) == ("help", "all")):
+        reading.own[name] = text or "yes"
+        return at + 1
+    if name in BUILTIN_OPTIONS:
+        return _own_value(reading, names, at, name, text if equals else None)
+    if name in names.old:
+        reading.renamed.append((f"--{name}", f"--{names.old[name]}"))
+        name = names.old[name]
+    candidates = names.candidates(name)
+    if len(candidates) != 1:
+        from wesperon.argv.errors import unknown
+
+        hinted = len(reading.problems) < MOST_HINTS
+        reading.problems.append(unknown(names, at, word, name, candidates, hinted=hinted))
+        return at + 1
+    slot, positive = names.long[candidates[0]]
+    if not positive and equals:
+        from wesperon.argv.errors import value_of_no
+
+        reading.problems.append(value_of_no(slot, at, word, text))
+        return at + 1
+    if equals:
+        return give(reading, slot, WordValue(text, at, offset), at + 1)
+    if slot.kind.is_switch:
+        give(reading, slot, WordValue("yes" if positive else "no", at), at + 1)
+        return _after_switch(reading, slot, at)
+    return _next_word(reading, names, slot, at, f"--{slot.word}")
+
+
+def _after_switch(reading: ParsedArgs, slot: Slot[Any], at: int) -> int:
+    """The place of the next word after a switch; a word that could be meant as its value is a problem."""
+    following = at + 1
+    if following >= len(reading.words) or reading.words[following] not in YES_OR_NO or following in reading.command:
+        return following
+    from wesperon.argv.errors import value_after_switch
+
+    reading.problems.append(value_after_switch(reading, slot, at))
+    return following + 1
+
+
+def _letters(reading: ParsedArgs, names: OptionNames, at: int) -> int:
+    """Read ``-x``, ``-xtext`` or a cluster of switches at a place; the place of the next word."""
+    word = reading.words[at]
+    for offset in range(1, len(word)):
+        slot = names.short.get(word[offset])
+        if slot is None and word[offset] == HELP_LETTER:
+            reading.own["help"] = "yes"
+            continue
+        if slot is None:
+            from wesperon.argv.errors import unknown_letter
+
+            reading.problems.append(unknown_letter(names, at, word, offset))
+            return at + 1
+        if not slot.kind.is_switch:
+            if offset + 1 < len(word):
+                return give(reading, slot, WordValue(word[offset + 1 :], at, offset + 1), at + 1)
+            return _next_word(reading, names, slot, at, f"-{slot.short}")
+        give(reading, slot, WordValue("yes", at), at + 1)
+    return at + 1 if slot is None else _after_switch(reading, slot, at)
+
+
+def _next_word(reading: ParsedArgs, names: OptionNames, slot: Slot[Any], at: int, name: str) -> int:
+    """Give the word after a name to its slot; the place of the next word."""
+    words = reading.words
+    if _is_value(reading, names, at + 1):
+        return give(reading, slot, WordValue(words[at + 1], at + 1), at + 2)
+    from wesperon.argv.errors import no_value
+
+    reading.problems.append(no_value(reading, slot, at, name))
+    return at + 1
+
+
+def _is_value(reading: ParsedArgs, names: OptionNames, at: int) -> bool:
+    """Whether there is a word at a place that the name before it may take as its value."""
+    words = reading.words
+    return at < len(words) and at not in reading.command and words[at] != "--" and not names.is_declared(words[at])
+
+
+def _own_value(reading: ParsedArgs, names: OptionNames, at: int, name: str, text: str | None) -> int:
+    """Read one of the program's own names that has a value; the place of the next word."""
+    words = reading.words
+    places: tuple[int, ...] = (at,)
+    if text is None and _is_value(reading, names, at + 1):
+        text = words[at + 1]
+        places = (at, at + 1)
+    allowed = BUILTIN_OPTIONS[name]
+    if name == "answers" and name in reading.own:
+        from wesperon.argv.errors import own_repeated
+
+        reading.problems.append(own_repeated(name, places[-1]))
+    elif text and (allowed is None or text in allowed):
+        reading.own[name] = text
+    else:
+        from wesperon.argv.errors import not_allowed
+
+        reading.problems.append(not_allowed(name, text, allowed, places[-1]))
+    return places[-1] + 1
