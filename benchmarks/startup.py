@@ -25,7 +25,7 @@ from pathlib import Path
 HERE = Path(__file__).parent
 PAIRS = 60
 #: The budget for values that a script fills, and for a function whose parameters they are.
-BUDGETS = {"three ints": 1.20, "three ints of a function": 1.25}
+BUDGETS = {"three ints": 1.20, "three ints of a function": 1.23}
 
 #: Name: the program on Wesperon, the same on the raw list, the words.
 CASES = {
