@@ -3,7 +3,7 @@
 Run with ``make bench`` or ``python benchmarks/startup.py``. Both programs run in turn, in pairs, so that noise of the
 machine falls on both; the figure is the median of the ratios of the pairs. Where valgrind is installed, the
 instructions of one run of each are counted too, which are the same on every run. The budget for both is 1.20 for three
-numbers of a script, 1.25 for those of a function (``BUDGETS``); a
+numbers of a script, 1.23 for those of a function (``BUDGETS``); a
 program with more kinds loads more, and its figure is there to be seen.
 
 The floor is the same for the raw program that also imports an empty package with as many modules, in as many folders,

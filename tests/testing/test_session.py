@@ -11,7 +11,7 @@ from typing import Any
 
 import pytest
 
-from tests.harness import ROOT
+from tests.harness import ROOT, Terminal, python
 from wesperon import Command, Console, Form, Problems, Program, Refusal, fill, one_of, slot, styled, terminal_size
 from wesperon.testing import Press, Scripted, Session
 
@@ -279,3 +279,77 @@ def test_other_tasks_go_on_in_a_console_of_an_event_loop(ignored: bool, request:
             time.sleep(0.01)
         session.press("ctrl-d")
         assert session.status == 0
+
+
+BOTH = """
+import sys
+from wesperon import Command, Console, Program, fill, one_of, slot, styled
+class Fail(Command):
+    '''Fail.'''
+    def run(self):
+        1 / 0
+class Half(Command):
+    '''Print a line without its end.'''
+    def run(self):
+        print("half", end="")
+def form():
+    record = fill(name=slot(ask="Name"), camera=slot(one_of(["north", "south"]), "Camera"))
+    print(styled("red", "red"), "\\x1b[31mraw\\x1b[m", record.name, record.camera)
+def reads():
+    print("got", input("more: "))
+    form()
+def console():
+    Console(Program("x", members=[Fail, Half]), history=False).run()
+{ "form": form, "reads": reads, "console": console }[sys.argv[1]]()
+"""
+#: Programs, and the keys that both get: texts, and names of keys.
+PLAYED: list[tuple[str, list[tuple[str, ...]]]] = [
+    ("form", [("abc",), ("backspace", "d", "enter"), ("down",), ("enter",)]),
+    ("form", [("x",), ("enter",), ("shift-tab",), ("ctrl-u", "y", "enter"), ("enter",)]),
+    ("reads", [("typed", "enter"), ("v", "enter"), ("enter",)]),
+    ("console", [("fail", "enter"), ("half", "enter"), ("hal",), ("ctrl-l",), ("f", "enter")]),
+    ("console", [("nothing", "enter"), ("help", "enter"), ("fa", "tab"), ("enter",)]),
+]
+BYTES = {
+    "enter": "\r",
+    "backspace": "\x7f",
+    "down": "\x1b[B",
+    "shift-tab": "\x1b[Z",
+    "ctrl-u": "\x15",
+    "ctrl-l": "\x0c",
+    "tab": "\t",
+}
+
+
+@pytest.mark.parametrize(("name", "played"), PLAYED)
+def test_the_same_keys_show_the_same_in_a_session_and_in_a_terminal(
+    name: str, played: list[tuple[str, ...]], tmp_path: Path
+) -> None:
+    script = tmp_path / "both.py"
+    script.write_text(BOTH)
+    with Session(script, [name], rows=30) as session, Terminal(python(str(script), name), rows=30) as terminal:
+        for keys in [(), *played]:
+            for key in keys:
+                if key in BYTES:
+                    session.press(key)
+                else:
+                    session.type(key)
+                terminal.type(BYTES.get(key, key))
+            terminal.wait(lambda: terminal.is_closed or not terminal.read(0.25), "the next question")
+            shown = [line.rstrip() for line in session.screen.split("\n") if line.strip()]
+            assert shown == [line for line in terminal.lines() if line]
+        session.close()
+        terminal.type("\x04")
+
+
+def test_what_comes_through_a_pipe_and_what_is_typed() -> None:
+    def total() -> None:
+        print(sum(fill(numbers=slot(int, many=True, piped=True)).numbers))
+
+    with Session(total, stdin="1\n2\n") as session:
+        assert session.screen == "3"
+    with Session(lambda: print(input("more: ").upper())) as session:
+        session.type("ab").press("enter")
+        assert session.screen == "more: ab\nAB"
+    with Session(lambda: print(input())) as session, pytest.raises(ValueError, match="write press"):
+        session.type("a\n")

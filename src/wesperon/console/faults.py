@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from wesperon.console.driver_stream import DriverStream
 from wesperon.context import current
 from wesperon.screen.layout import BETWEEN, field_area, gutter_for
 from wesperon.text.escape import is_plain, visible
@@ -27,7 +26,7 @@ def print_fault(text: str, driver: Driver | None) -> None:
         context.print(shown, error=True)
         if context.stderr is not None:
             context.stderr.flush()
-            is_seen = isinstance(context.stderr, DriverStream) or context.stderr.isatty()
+            is_seen = getattr(context.stderr, "driver", None) is driver or context.stderr.isatty()
     except (OSError, ValueError):  # closed, full, or nobody reads it
         pass
     if driver is not None and not is_seen and driver.is_terminal:

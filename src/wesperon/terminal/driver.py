@@ -132,6 +132,10 @@ class Driver:
     def await_pause(self, awaits: bool) -> None:
         """Say whether the next wait is to end with ``inbox.Pause`` if no key comes for a moment."""
 
+    def clear(self) -> None:
+        """Empty the screen; the frame is drawn at its top."""
+        self.screen.clear(self.size()[0])
+
     def resize(self, columns: int, rows: int) -> None:
         """Called before anything is drawn on a terminal of another size than that of the last frame."""
 

@@ -233,7 +233,7 @@ class Loop:
         request, widget.driver_request = widget.driver_request, ""
         columns, _ = self.driver.size()
         if request == CLEAR_SCREEN:
-            screen.clear(columns)
+            self.driver.clear()
             return
         text: str | Complaint
         screen.hide(columns)

@@ -14,7 +14,7 @@ import time
 from pathlib import Path
 
 from wesperon.context import PROCESS
-from wesperon.editing.keys.events import Paste, Resize, typed
+from wesperon.editing.keys.events import Closed, Key, Paste, Resize, typed
 from wesperon.form import Form
 from wesperon.scope import within
 from wesperon.terminal.scripted import key_named
@@ -29,6 +29,8 @@ if TYPE_CHECKING:
 
 #: The variable that has screens kept.
 KEEP = "WESPERON_KEEP"
+#: Characters that a key sends, and its name.
+NAMED = {"\n": "enter", "\r": "enter", "\t": "tab", "\x1b": "escape", "\x7f": "backspace", "\b": "backspace"}
 #: How long the program may take until it asks or ends, in seconds.
 TIMEOUT = 10.0
 
@@ -40,7 +42,8 @@ class Session:
     (a ``Program``, a ``Console``), or the path of a script. ``words`` are those of its command line, ``name`` the name
     it is called by. The terminal has ``columns`` and ``rows``. ``environment`` holds variables for the run; the folders
     for configuration and state are empty ones of its own. ``timeout`` are the seconds that the program may take until
-    it asks or ends.
+    it asks or ends. ``stdin`` is what comes through a pipe as standard input; without it that is the terminal, and
+    ``input`` reads what is typed.
 
     Use it as a context, at whose end a program that still asks finds its terminal gone. What the test itself prints
     meanwhile goes where it always does.
@@ -56,12 +59,14 @@ class Session:
         rows: int = 24,
         environment: Mapping[str, str] | None = None,
         timeout: float = TIMEOUT,
+        stdin: str | None = None,
     ) -> None:
         self.program = program
         self.words = list(words)
         self.name = str(program) if isinstance(program, (str, Path)) else name
         self.environment = dict(environment or {})
         self.timeout = timeout
+        self.stdin = stdin
         self.stage = (PlainSessionDriver if is_plain(self.environment) else SessionDriver)(columns, rows)
         #: What the program gave back, and the exception that ended it, if one did.
         self.result: Any = None
@@ -77,8 +82,11 @@ class Session:
         out, err = _Both(self._out, self.stage, sys.stdout), _Both(self._err, self.stage, sys.stderr)
         self._undo.enter_context(contextlib.redirect_stdout(out))
         self._undo.enter_context(contextlib.redirect_stderr(err))
+        given: Any = _Typed(self.stage) if self.stdin is None else io.StringIO(self.stdin)
+        self._undo.enter_context(_standard_input(given))
         self._context = PROCESS.derive(
             driver=self.stage,
+            stdin=given,
             stdout=out,
             stderr=err,
             environ=os.environ,
@@ -102,7 +110,10 @@ class Session:
             self._undo.close()
 
     def type(self, text: str) -> Self:
-        """Type ``text``, key by key."""
+        """Type ``text``, key by key; raises ValueError for a character that is a key of its own, such as a line end."""
+        for char in text:
+            if char in NAMED:
+                raise ValueError(f"{char!r} is a key, not a text: write press({NAMED[char]!r})")
         return self._put([typed(char) for char in text])
 
     def press(self, *names: str, times: int = 1) -> Self:
@@ -239,6 +250,8 @@ class _Both(io.TextIOBase):
 
     def __init__(self, kept: io.StringIO, stage: SessionDriver, before: Any) -> None:
         self.kept, self.stage = kept, stage
+        #: What is written is on its screen.
+        self.driver = stage
         self.before, self.tester = before, threading.get_ident()
 
     def write(self, text: str) -> int:
@@ -253,6 +266,54 @@ class _Both(io.TextIOBase):
         """Have what the test printed arrive."""
         if threading.get_ident() == self.tester and not self.before.closed:
             self.before.flush()
+
+
+class _Typed(io.TextIOBase):
+    """Standard input of a program whose terminal it is: lines as they are typed."""
+
+    encoding = "utf-8"
+
+    def __init__(self, stage: SessionDriver) -> None:
+        self.stage = stage
+
+    def isatty(self) -> bool:
+        """It is the terminal."""
+        return True
+
+    def readable(self) -> bool:
+        """It can be read."""
+        return True
+
+    def readline(self, size: int | None = -1, /) -> str:  # type: ignore[override]
+        """The next line, shown as it is typed; empty at the end of input."""
+        line = ""
+        while True:
+            events = self.stage.wait()
+            for at, event in enumerate(events):
+                shown = ""
+                if isinstance(event, Paste) or (isinstance(event, Key) and event.text):
+                    shown = event.text
+                elif isinstance(event, Key) and event.name == "backspace" and line:
+                    line, self.stage.text = line[:-1], self.stage.text[:-1]
+                elif isinstance(event, Key) and event.name == "enter":
+                    shown = "\n"
+                elif isinstance(event, Closed) or (isinstance(event, Key) and event.name == "ctrl-d" and not line):
+                    return line
+                line += shown
+                self.stage.write(shown)
+                if shown.endswith("\n"):
+                    self.stage.coming[:0] = events[at + 1 :]
+                    return line
+
+
+@contextlib.contextmanager
+def _standard_input(given: Any) -> Generator[None]:
+    """Have ``sys.stdin`` be another one meanwhile."""
+    before, sys.stdin = sys.stdin, given
+    try:
+        yield
+    finally:
+        sys.stdin = before
 
 
 def _homes(home: str) -> dict[str, str]:

@@ -6,6 +6,7 @@ they would on a terminal; no escape sequence has to be read back for that.
 
 from __future__ import annotations
 
+import re
 import threading
 import time
 
@@ -28,6 +29,10 @@ if TYPE_CHECKING:
 
 #: How often a session inside an event loop looks for events, in seconds.
 POLLED = 0.005
+
+
+#: A control sequence (ECMA-48, 5.4), such as one for a colour.
+SEQUENCE = re.compile(r"\x1b\[[0-?]*[ -/]*[@-~]")
 
 
 class SessionDriver(Driver):
@@ -111,8 +116,13 @@ class SessionDriver(Driver):
         self.write("".join(f"{line}\n" for line in said))
 
     def write(self, text: str) -> None:
-        """Show a text above the open question."""
-        self.text += text
+        """Show a text above the open question, without its colours."""
+        self.text += SEQUENCE.sub("", text)
+
+    def clear(self) -> None:
+        """See ``Driver``."""
+        self.text = ""
+        super().clear()
 
     def lines(self) -> list[str]:
         """The last rows, as many as the terminal has, blanks at their ends taken off."""
