@@ -352,8 +352,7 @@ class Program(CommandGroup):
             from wesperon.output.help import listing
 
             current().print(listing([self.name, *call.names], None, summaries), error=True)
-            self._hide(call, reading)
-            raise reading.refused([Problem(tell("a command is missing"), missing=True)]) from None
+            raise Problems([Problem(tell("a command is missing"), missing=True)]) from None  # the list is above
 
     def _masked(self, problems: Iterable[Problem], reading: ParsedArgs, form: type[Form]) -> Problems:
         """The problems of a line, without what may be a secret of another command."""
