@@ -309,3 +309,11 @@ def test_whatever_the_arrows_make_of_a_value_is_one(kind: Any, data: st.DataObje
     value = form.fill([], driver=Scripted([*map(Press, keys), ENTER])).value
     assert type(value) is kind
     assert form.fill(form(value=value).words(), asking="never").value == value
+
+
+@pytest.mark.parametrize(("start", "key"), [(1.7e308, "up"), (-1.7e308, "down")])
+def test_a_step_never_leads_beyond_the_last_number(start: float, key: str) -> None:
+    form: Any = type("One", (Form,), {"value": slot(float, initial=start, step=1e308)})
+    driver = Scripted([Press(key), ENTER])
+    assert form.fill([], driver=driver).value == start
+    assert not any("inf" in frame for frame in driver.frames)

@@ -463,3 +463,27 @@ def test_two_sets_of_questions_of_one_name_are_two(tmp_path: Path) -> None:
         assert "Resume" not in terminal.text()
     with Terminal([*fill, str(tmp_path / "a" / "set.toml")], env=env) as terminal:
         terminal.see("Resume")
+
+
+def test_a_run_that_ends_before_anything_is_typed_leaves_nothing_for_the_next(tmp_path: Path) -> None:
+    with within(Context(environ={"XDG_STATE_HOME": str(tmp_path)})):
+        broken_off = SavedAnswers("desk", Log, "/desk.py")
+        broken_off.prepare()
+        going_on = SavedAnswers("desk", Log, "/desk.py")
+        going_on.prepare()
+        broken_off.end()
+        later = SavedAnswers("desk", Log, "/desk.py")
+        assert later.left(asked("frames")) is None
+        later.prepare()
+        later.note("frames", "12")
+        assert len(list(tmp_path.rglob("*.json"))) == 2  # that of the run that goes on, and its own
+        going_on.note("frames", "3")
+        going_on.end()
+        after = SavedAnswers("desk", Log, "/desk.py")
+        left = after.left(asked("frames"))
+        assert left is not None
+        assert left.drafts == {"frames": "3"}
+        for one in (later, after):
+            one.forget()
+            one.end()
+    assert not list(tmp_path.rglob("*.json"))

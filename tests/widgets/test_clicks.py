@@ -42,7 +42,9 @@ def test_a_click_takes_the_choice_that_was_under_it(bursts: list[list[str]], row
         if not listed:
             continue
         row, label = data.draw(st.sampled_from(listed))
+        needle, still_listed = menu.needle, LABELS.index(label) in menu.listed
         menu.press(Mouse("left", "press", row, 3))
+        assert menu.needle == (needle if still_listed else "")
         if isinstance(menu, Checkboxes):
             assert {LABELS[at] for at in menu.marked} == {label}
         else:
