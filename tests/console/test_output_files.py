@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import logging
 import os
+import re
 import subprocess
 import time
 from collections.abc import Iterator
@@ -246,7 +247,7 @@ raise SystemExit(Console(Program("desk", members=[Cool]), history=False, note="r
         terminal.see("ready\n")
         assert not [line for line in terminal.lines() if line.endswith("s") and "ready" in line]
         terminal.answer("desk", "cool 1.3")
-        terminal.see("ready  1.3s")
+        terminal.wait(lambda: re.search(r"ready  [1-9]\.[0-9]s", terminal.text()) is not None, "the seconds")
         terminal.answer("desk", "exit")
         assert terminal.end() == 0
 

@@ -37,7 +37,7 @@ def test_a_slow_check_says_so_and_can_be_stopped(plain: str) -> None:
         terminal.see("note")
         terminal.wait(lambda: not terminal.read(0.2), "silence")
         terminal.type("slow" + ENTER)
-        terminal.see("being checked")
+        terminal.wait(lambda: b"being checked" in terminal.received, "the word that it is checked")
         terminal.see("looking for slow")
         if not plain:  # Ctrl-C is a signal now, and must not throw away what was drawn and not shown yet
             flags = termios.ISIG | termios.NOFLSH
@@ -62,7 +62,7 @@ def test_a_quick_check_says_nothing_and_a_slow_one_that_refuses_is_mended() -> N
         terminal.see("note")
         terminal.quiet()
         terminal.type("no" + ENTER)
-        terminal.see("being checked")
+        terminal.wait(lambda: b"being checked" in terminal.received, "the word that it is checked")
         terminal.see("not this one")
         terminal.quiet()
         assert "being checked" not in terminal.text()
@@ -81,7 +81,7 @@ def test_keys_typed_while_a_check_takes_its_time_are_not_lost() -> None:
         terminal.see("note")
         terminal.quiet()
         terminal.type("fine" + ENTER)
-        terminal.see("being checked")
+        terminal.wait(lambda: b"being checked" in terminal.received, "the word that it is checked")
         terminal.type("ahead" + ENTER)
         terminal.see("got fine ahead")
         assert terminal.end() == 0
