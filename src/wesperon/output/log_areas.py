@@ -8,6 +8,7 @@ standard error, or to the file that ``DESK_LOG_FILE`` names.
 from __future__ import annotations
 
 import logging
+import os
 import sys
 
 from wesperon.context import current
@@ -54,7 +55,7 @@ def turn_on(program: str, environ: Mapping[str, str]) -> None:
                 wanted.append(area)
             except Complaint as complaint:
                 current().print(f"{name}: {complaint.reason}", error=True)
-    if wanted and current().is_process:
+    if wanted and environ is os.environ:  # of the process itself, at whose end it is said
         import atexit
 
         late = [area for area in wanted if not there & {area, f"{program}.{area}"}]

@@ -1,8 +1,8 @@
 """What a call raises to a program, and nobody catches, is printed like all that is wrong, and ends the program.
 
 A script that fills a form or walks a guide by a method needs no handler of its own: without a trace it ends with the
-status that the error means. All else is left to the hook that was there (Python Library Reference, ``sys.excepthook``);
-a hook of the program's own stays, and so does the interactive interpreter's.
+status that the error means. All other errors keep their trace (``sys.excepthook``); a function that the program has set
+there stays, and so does that of the interactive interpreter.
 """
 
 from __future__ import annotations
