@@ -191,7 +191,7 @@ def test_a_menu_shows_what_is_in_sight_with_notes_and_reasons() -> None:
     assert value == 20
     assert driver.frames[0].splitlines() == [
         "  Target",
-        "          HOLLIN-000",
+        "        : HOLLIN-000",
         "          HOLLIN-001  far",
         "          HOLLIN-002  not now: old",
         "          HOLLIN-003  far",
@@ -205,7 +205,7 @@ def test_a_menu_shows_what_is_in_sight_with_notes_and_reasons() -> None:
 
 def test_checkboxes_show_their_marks_and_leave_a_record() -> None:
     _, driver = ask(slot(any_of(["Red", "Blue"])), Press("space"), ENTER)
-    assert driver.frames[1].splitlines()[1:3] == ["         [x] Red", "         [ ] Blue"]
+    assert driver.frames[1].splitlines()[1:3] == ["       : [x] Red", "         [ ] Blue"]
     assert driver.frames[-1] == "  value  Red\n"
 
 
@@ -301,7 +301,7 @@ def test_a_menu_shows_groups_what_matched_and_how_many_are_left() -> None:
     assert [row.rstrip() for row in driver.frames[0].splitlines()[1:-1]] == [
         "          nebulae",
         "            Lantern Nebula",
-        "            Wicker Nebula   default",
+        "        :   Wicker Nebula   default",
         "          clusters",
         "            Thimble Group",
     ]

@@ -21,12 +21,14 @@ Cell = tuple[str, str]
 class Frame(Frozen):
     """What is shown: rows from the top, and the cursor as row and column from 0, or ``None`` to hide it.
 
-    ``shape`` is how the cursor looks: ``block``, ``underline`` or ``bar``; empty for the terminal's own.
+    ``shape`` is how the cursor looks: ``block``, ``underline`` or ``bar``; empty for the terminal's own. ``current``
+    is the row of a list that is current, which is marked in the gutter beside it; ``None`` if no row is.
     """
 
     rows: tuple[Row, ...]
     cursor: tuple[int, int] | None = None
     shape: str = ""
+    current: int | None = None
 
     def text(self) -> str:
         """The frame as plain text, blanks at the ends of rows taken off."""

@@ -18,6 +18,8 @@ if TYPE_CHECKING:
 
 #: Columns before the gutter, between gutter and value, and before a value that is below its label.
 MARGIN, BETWEEN, INDENT = 2, 2, 2
+#: What is in the gutter beside the current row of a list.
+CURRENT_MARK = ": "
 #: Narrower than this, labels are above their values.
 NARROW = 40
 
@@ -64,6 +66,17 @@ def labelled(label: str, gutter: int, rows: list[Row], columns: int, margin: int
         return [before]
     first = (*before, *rows[0])
     return [first, *[(indent, *row) for row in rows[1:]]] if len(rows) > 1 else [first]
+
+
+def marked_gutter(gutter: Row) -> Row:
+    """What is before a value, with the mark of the current row; as it is if there are no two columns for it.
+
+    The row is told by a character too, since a screen reader does not speak of reverse video.
+    """
+    text, role = gutter[-1] if gutter else ("", "")
+    if len(text) < len(CURRENT_MARK) or not text.isspace():
+        return gutter
+    return (*gutter[:-1], (text[: -len(CURRENT_MARK)] + CURRENT_MARK, role))
 
 
 @remembered(64)

@@ -6,7 +6,7 @@ current. The list may grow while it is open.
 
 from __future__ import annotations
 
-from wesperon.screen.frame import Frame
+from wesperon.screen.frame import Frame, row_text
 from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
@@ -66,6 +66,8 @@ class Menu(Widget):
         self.accept = accept
         self.default, self.default_note = current, current_note
         self.needle = ""
+        #: Whether what is typed has the focus, rather than the current choice.
+        self.is_typing = False
         #: The search for what was typed; None if nothing was.
         self.search: ChoiceFilter | None = None
         self.at = current or 0
@@ -175,6 +177,7 @@ class Menu(Widget):
         from wesperon.widgets.filtering import ChoiceFilter
 
         before = self.current
+        self.is_typing = True
         self.needle = needle if needle.strip() else ""
         if not self.needle:
             self.search = None
@@ -205,16 +208,19 @@ class Menu(Widget):
     def view(self, columns: int, rows: int) -> Frame:
         """What was typed, and the choices in sight below it; or why there are none."""
         typed: list[Row] = []
-        cursor = None
         if self.needle and rows > 1:
-            text = cut(visible(self.needle), max(columns - 1, 1))
-            typed, cursor = [((text, ""),)], (0, width(text))
+            typed = [((cut(visible(self.needle), max(columns - 1, 1)), ""),)]
         listed = self._listed(columns, min(rows - len(typed), IN_SIGHT))
         self.rows = [*([None] * len(typed)), *self.rows]
+        current = self.rows.index(self.current) if listed else None
         if not listed:
             reasons = wrap_limited(self._nothing(), columns)[: max(rows - len(typed), 0)]
             listed = [((row, "reason"),) for row in reasons]
-        return Frame((*typed, *listed), cursor if self.has_focus else None)
+        shown = (*typed, *listed)
+        cursor = (0, width(row_text(shown[0]))) if shown else (0, 0)
+        if current is not None and not (typed and self.is_typing):
+            cursor = (current, 0)
+        return Frame(shown, cursor if self.has_focus else None, current=current)
 
     @property
     def count(self) -> int:
@@ -318,6 +324,7 @@ class Menu(Widget):
 
     def go(self, at: int) -> None:
         """Make another one of those listed the current one."""
+        self.is_typing = False
         self.at = min(max(at, 0), max(len(self._upto(at)) - 1, 0))
 
     def enter(self) -> None:

@@ -32,7 +32,7 @@ class Notice(Widget):
         made = self._rows(columns)
         if len(made) > rows:
             made = [*made[: rows - 1], ((cut(tell("... more than fits here"), columns), "note"),)]
-        return Frame(tuple(made))
+        return Frame(tuple(made), (0, 0) if self.has_focus else None)
 
     def record(self, columns: int, unit: str = "") -> list[Row]:
         """The first row of the text."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from wesperon.frozen import Frozen
 from wesperon.screen.frame import Frame, above, beside
+from wesperon.screen.layout import CURRENT_MARK, marked_gutter
 from wesperon.screen.width import cut, width
 from wesperon.text.messages import tell
 from wesperon.widgets.footer import foot_row
@@ -91,7 +92,7 @@ class PreferencesPage(Widget):
         count = max(min(len(self.names), rows - 2), 1)
         first = max(self.at - count + 1, 0)
         listed = [self._row(at, name, gutter, columns) for at, name in enumerate(self.names)][first : first + count]
-        frame = Frame(tuple(listed))
+        frame = Frame(tuple(listed), (self.at - first, gutter) if self.has_focus else None)
         left = gutter + room + GAP
         if columns >= left + SAMPLED:
             frame = beside((frame, left), (Frame(SAMPLE[:count]), columns - left))
@@ -115,7 +116,9 @@ class PreferencesPage(Widget):
         role = "current" if at == self.at else "marked" if is_changed else ""
         label = " " * (gutter - width(name)) + name
         mark = ((" *", "note"),) if is_changed else ()
-        return ((label, "label"), ("  ", ""), (cut(value, max(columns - gutter - 2, 1)), role), *mark)
+        before = ((label, "label"), (" " * len(CURRENT_MARK), ""))
+        shown = before if at != self.at else marked_gutter(before)
+        return (*shown, (cut(value, max(columns - gutter - 2, 1)), role), *mark)
 
     def up(self) -> None:
         """To the row above."""

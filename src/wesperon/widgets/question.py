@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from wesperon.editing.keys.events import Mouse
 from wesperon.screen.frame import Frame, row_text
-from wesperon.screen.layout import before_value, field_area, labelled
+from wesperon.screen.layout import CURRENT_MARK, before_value, field_area, labelled, marked_gutter
 from wesperon.screen.width import cut, width
 from wesperon.widgets.footer import foot_row, wrap_limited
 from wesperon.widgets.widget import Outcome, Widget
@@ -73,6 +73,13 @@ class Question(Widget):
         shown += below
         self.corner = place
         cursor = box.cursor and (min(box.cursor[0] + place[0], rows - 1), box.cursor[1] + place[1])
+        if box.current is not None:
+            at, before = place[0] + box.current, indent if len(head) + box.current else first
+            marked = marked_gutter(before)
+            shown[at] = (*marked, *box.rows[box.current])
+            if marked is not before and cursor and cursor[0] == at:
+                # On the mark, since a block on a letter of the label would be hard to read.
+                cursor = (at, where.left - len(CURRENT_MARK))
         return Frame(tuple(shown[:rows]), cursor, box.shape)
 
     def _surroundings(self, where: FieldArea, columns: int, rows: int, size: SizeHint) -> Surroundings:
@@ -93,7 +100,7 @@ class Question(Widget):
         indent: Row = ((" " * where.left, ""),)
         first = before_value(label, self.prompt.gutter) if has_label and not where.stacked else indent
         below: list[Row] = [*[(*indent, *row) for row in reasons], self._foot(columns)]
-        box_rows = size.least_rows + max(min(size.rows - size.least_rows, room - 1), 0)
+        box_rows = min(size.least_rows + max(min(size.rows - size.least_rows, room - 1), 0), max(rows - len(top), 1))
         return top, head, first, indent, box_rows, below, (len(top) + len(head), where.left)
 
     def _head(self, where: FieldArea, beside: bool) -> list[Row]:

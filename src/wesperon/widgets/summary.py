@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from wesperon.screen.frame import Frame
-from wesperon.screen.layout import BETWEEN, field_area, value_rows
+from wesperon.screen.layout import CURRENT_MARK, field_area, marked_gutter, value_rows
 from wesperon.screen.width import cut
 from wesperon.text.messages import tell
 from wesperon.widgets.widget import QUESTION_ACTIONS, Answered, SizeHint, Widget
@@ -15,6 +15,7 @@ if TYPE_CHECKING:
 
     from wesperon.editing.keys.events import Mouse
     from wesperon.screen.frame import Row
+    from wesperon.screen.layout import FieldArea
 
 
 class Summary(Widget):
@@ -56,7 +57,15 @@ class Summary(Widget):
         bottom = len(made) - indexes[::-1].index(self.at)
         top = max(min(bottom - rows, len(made) - rows), 0)
         self.indexes = indexes[top : top + rows]
-        return Frame(tuple(made[top : top + rows]))
+        shown = made[top : top + rows]
+        # Where a label is in a row of its own, its value is in the next one.
+        current = next(
+            (at for at, row in enumerate(shown) if self.indexes[at] == self.at and row[-1][1] == "current"),
+            self.indexes.index(self.at),
+        )
+        cursor = (current, max(self._area(columns).left - len(CURRENT_MARK), 0)) if self.has_focus else None
+        shown[current] = _marked(shown[current])
+        return Frame(tuple(shown), cursor)
 
     def record(self, columns: int, unit: str = "") -> list[Row]:
         """All values."""
@@ -72,11 +81,14 @@ class Summary(Widget):
                 shown = [_reversed(row) for row in shown]
             made += shown
             indexes += [at] * len(shown)
-        where = field_area(self.gutter, columns, margin=0)
-        gap = where.left if where.stacked else self.gutter + BETWEEN
-        said = cut(self.question or tell("Everything is right: accept"), max(columns - gap, 1))
-        made.append(((" " * gap, ""), (said, "current" if self.at == len(self.entries) else "")))
+        left = self._area(columns).left
+        said = cut(self.question or tell("Everything is right: accept"), max(columns - left, 1))
+        made.append(((" " * left, ""), (said, "current" if self.at == len(self.entries) else "")))
         return made, [*indexes, len(self.entries)]
+
+    def _area(self, columns: int) -> FieldArea:
+        """Where the values are."""
+        return field_area(self.gutter, columns, margin=0)
 
     def foot(self) -> str:
         """What the keys do."""
@@ -124,3 +136,8 @@ class Summary(Widget):
 def _reversed(row: Row) -> Row:
     """The row with its value in reverse."""
     return tuple([(text, role if role == "label" or not text.strip() else "current") for text, role in row])
+
+
+def _marked(row: Row) -> Row:
+    """The row with a mark before its value, which is its last part."""
+    return (*marked_gutter(row[:-1]), row[-1])
