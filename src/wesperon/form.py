@@ -450,7 +450,7 @@ def mode_of(asking: str | None, reading: "ParsedArgs", environment: "Mapping[str
         from wesperon.values.problems import Problem
 
         if mode == asking:
-            raise DeclarationError(f"asking={asking!r} is none of {', '.join(MODES)}")
+            raise DeclarationError(f"asking={asking!r} is not one of {', '.join(MODES)}")
         reason = tell("WESPERON_ASKING must be one of {list}, got {mode}", list=", ".join(MODES), mode=quoted(mode))
         raise reading.refused([Problem(reason, None, "env", mode)])
     return mode

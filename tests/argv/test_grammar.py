@@ -127,7 +127,7 @@ def test_several_words_make_one_value(form: type[Form], words: list[str], expect
         (["x", "--no-quiet=yes"], "quiet", (1,), "takes no value"),
         (["x", "--minutes=5", "-m", "6"], "minutes", (1, 3), "given 2 times"),
         (["x", "1", "2", "Red", "a", "b"], None, (4, 5), "2 words too many"),
-        (["x", "--filters=Red,Grene"], "filters", (1,), "none of the 4 choices"),
+        (["x", "--filters=Red,Grene"], "filters", (1,), "not one of the 4 choices"),
         (["x", "--asking", "often"], None, (2,), "one of never, missing, all"),
         (["x", "--ask", "never"], None, (1,), "nearest: --asking"),
         (["x", "--no-"], None, (1,), "is ambiguous: --no-quiet or --no-verbose or --no-low-light"),

@@ -45,7 +45,7 @@ def test_an_old_name_does_what_the_new_one_does(parts: list[str], data: st.DataO
 
 
 def test_an_old_name_is_no_value_of_the_name_before_it() -> None:
-    with pytest.raises(Problems, match="--target needs a value"):
+    with pytest.raises(Problems, match="--target requires a value"):
         Plan.fill(["--target", "--time=5"], asking="never")
 
 

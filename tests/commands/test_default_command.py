@@ -71,7 +71,7 @@ def test_other_commands_change_only_calls_whose_first_word_is_or_is_near_one(nam
         if not any(word.startswith("-") for word in words) and len(words) < 3:
             assert result(beside, words) == ((first.lower(), *(words[1:] or [""])),)
     else:
-        assert "is no command, but near one: write" in str(result(beside, words))
+        assert "is not a command, but near one: write" in str(result(beside, words))
         assert result(beside, ["--", first]) == result(alone, ["--", first])
 
 
@@ -89,7 +89,7 @@ def test_a_choice_of_the_first_position_is_never_near_a_command() -> None:
     assert result(program, ["queues"]) == (("choose", "queues"),)
     assert result(program, ["Lantern"]) == (("choose", "lantern"),)
     assert "write queue or lanterns" not in str(result(program, ["quee"]))
-    assert '"quee" is no command, but near one: write queue, or put -- before it if it is meant as --target' in str(
+    assert '"quee" is not a command, but near one: write queue, or put -- before it if it is meant as --target' in str(
         result(program, ["quee"])
     )
 
@@ -110,7 +110,7 @@ def test_without_a_position_a_word_is_a_command_that_there_is_not() -> None:
             CALLED.append(("tidy",))
 
     program = Program("bee", members=[other("queue")], default_command=Tidy)
-    assert '"quick" is no command of bee; there are: queue' in str(result(program, ["quick"]))
+    assert '"quick" is not a command of bee; there are: queue' in str(result(program, ["quick"]))
     assert result(program, ["que"]) == (("queue", ""),)
 
 
@@ -119,7 +119,7 @@ def test_help_completion_and_the_page_offer_both() -> None:
     assert [one.text for one in program.candidates([], "")] == ["queue", *TARGETS]
     assert [one.text for one in program.candidates(["queues"], "")] == []
     assert program.page().split("\n")[:2] == ["bee COMMAND [ARGUMENT...]", "bee TARGET"]
-    assert "is no command of bee" in str(result(program, ["help", "choose"]))
+    assert "is not a command of bee" in str(result(program, ["help", "choose"]))
 
 
 @pytest.mark.parametrize("line", ["weigh A1 2", "Weigh A1 2", "we A1 2"])
@@ -130,7 +130,7 @@ def test_in_a_console_it_is_called_by_its_name(line: str) -> None:
     CALLED.clear()
     with Session(lambda: Console(program).run()) as session:
         session.type(line).press("enter").type("A1 2").press("enter").type("que").press("enter").press("ctrl-d")
-        assert '"A1" is no command of bee' in session.screen
+        assert '"A1" is not a command of bee' in session.screen
     assert CALLED == [("weigh", "A1", 2.0, False), ("queue", "")]
 
 

@@ -85,7 +85,7 @@ def test_words_lead_to_a_command_in_the_tree(words: list[str], expected: object)
     ("words", "status", "err"),
     [
         (["targets", "ad"], 2, "--target=TEXT"),
-        (["targets", "list"], 2, '"list" is no command of targets; there are: add, remove, old'),
+        (["targets", "list"], 2, '"list" is not a command of targets; there are: add, remove, old'),
         (["targets", "rem", "x", "--heigth=1"], 2, "--heigth  is unknown"),
         (["-s", "closed", "targets", "add", "x"], 3, "the site is closed"),
         (["targets", "--asking=never"], 2, "desk targets COMMAND [ARGUMENT...]"),
@@ -469,8 +469,8 @@ def test_a_contract_holds_everything_that_callers_rely_on() -> None:
         (["--fra", "5", "track"], "--fra belongs to track: write it after the command"),
         (["--frmaes", "5", "track"], "--frmaes is unknown; nearest: --frames"),
         (["--shutter", "5", "track"], "--shutter is unknown"),
-        (["--shutter", "trakc"], '"trakc" is no command of desk; nearest: track'),
-        (["5", "--frames", "5"], '"5" is no command of desk; there are: track, aim'),
+        (["--shutter", "trakc"], '"trakc" is not a command of desk; nearest: track'),
+        (["5", "--frames", "5"], '"5" is not a command of desk; there are: track, aim'),
     ],
 )
 def test_a_name_before_its_command_is_what_is_wrong(words: list[str], said: str) -> None:
@@ -500,7 +500,9 @@ def test_help_and_the_name_of_a_command_are_its_page(capsys: pytest.CaptureFixtu
         assert capsys.readouterr().out == page * 2
     assert program.main(["help", "sky", "expos"]) == 0  # names are cut as elsewhere
     assert program.main(["help", "earth"]) == 2
-    assert capsys.readouterr().err.startswith('desk help earth\n          ^^^^^\n      "earth" is no command of desk')
+    assert capsys.readouterr().err.startswith(
+        'desk help earth\n          ^^^^^\n      "earth" is not a command of desk'
+    )
     assert [one.text for one in program.candidates(["help", "sky"], "")] == ["expose"]
     assert not program.candidates(["help", "sky", "expose"], "")
     hiding = Program("desk", members=[expose], shared=type("Keys", (Form,), {"word": slot(secret=True)}))

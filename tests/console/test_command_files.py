@@ -147,7 +147,7 @@ def test_fifty_files_may_run_each_other_and_no_more(tmp_path: Path, monkeypatch:
     assert run(Path("1")) == (0, "deep\n")
     status, out = run(Path("0"))
     assert status == 2
-    assert "at most 50 files" in out
+    assert "at most 50 deep" in out
 
 
 def test_values_are_words_of_the_file_and_wrong_ones_have_carets(tmp_path: Path) -> None:
@@ -158,7 +158,7 @@ def test_values_are_words_of_the_file_and_wrong_ones_have_carets(tmp_path: Path)
     status, out = run(path, lines=f"run {path} 'twin lamps' --times=5\n")
     assert status == 2
     assert out.startswith("Twin Lamps\n5\n")
-    assert f'{path}, line 13: the file takes no value "tims"; nearest: times; for a brace write two' in out
+    assert f'{path}, line 13: the file declares no value "tims"; nearest: times; for a brace write two' in out
     status, out = run(path, lines=f"run {path} nothing --times=x\n")
     assert status == 2
     assert [line.count("^") > 0 for line in out.split("\n")][1]
@@ -213,7 +213,7 @@ def test_lines_of_the_history_are_a_file_that_does_the_same(tmp_path: Path) -> N
     again = Console(PROGRAM, history=str(tmp_path / "history"), context=context)
     assert again.run() == 2
     assert out.getvalue().startswith('2  say "two\n   lines" \\\n     more\n')
-    assert '"x" is no line' in out.getvalue()
+    assert '"x" is not a line' in out.getvalue()
     assert run(target) == (0, "a {b}\n#\n{{\ntwo\nlines\nmore\n")
 
 

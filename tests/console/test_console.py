@@ -61,7 +61,7 @@ PROGRAM = Program("desk", version="1.2", description="The night desk.", members=
         (["--asking", "never", "expose", "30"], 0, "exposed for 30 s\n", ""),
         (["queue-target"], 3, "", ""),
         (["stow"], 4, "", "the dome is open\n"),
-        (["exposé"], 2, "", '      "exposé" is no command of desk; nearest: expose\n'),
+        (["exposé"], 2, "", '      "exposé" is not a command of desk; nearest: expose\n'),
         (["expose", "x", "--asking=never"], 2, "", '  --seconds  "x" is not a whole number, such as 12\n'),
         (["--nonesuch", "expose", "5"], 2, "", "--nonesuch  is unknown"),
         (["--asking=never"], 2, "", "a command is missing"),
@@ -118,7 +118,7 @@ def test_a_console_runs_lines_until_it_is_left() -> None:
     assert status == 0
     assert "exposed for 5 s" in driver.said
     for said in (
-        '"nothing" is no command of desk; there are: expose,', "nearest: expose", "the dome is open",
+        '"nothing" is not a command of desk; there are: expose,', "nearest: expose", "the dome is open",
         "ZeroDivisionError: no flats",
     ):  # fmt: skip
         assert said in "\n".join(driver.said)
@@ -234,7 +234,7 @@ def test_nothing_that_a_programs_function_does_ends_the_console(mode: str) -> No
         for line, said in [
             ("fail", "ValueError: a fault^[[2J"), ("fail nasty", "Nasty: (its text cannot be shown)"),
             ("fail message", "cannot go on"), ("fail assert", "AssertionError"),
-            ("fail recursion", "RecursionError"), ("fail exit", ""), ("nothing", "is no command of desk"),
+            ("fail recursion", "RecursionError"), ("fail exit", ""), ("nothing", "is not a command of desk"),
         ]:  # fmt: skip
             terminal.answer("desk", line)
             terminal.see(said)
@@ -270,7 +270,7 @@ def test_an_output_that_takes_nothing_does_not_end_the_console(stream: str) -> N
         for line in ("fail", "help", "fail exit", "nothing"):
             terminal.answer("desk", line)
             terminal.see(f"desk  {line}")
-        terminal.see("is no command of desk")
+        terminal.see("is not a command of desk")
         terminal.answer("desk", "exit")
         terminal.wait(lambda: terminal.is_closed or not terminal.process.isalive(), "the end")
 
@@ -298,7 +298,7 @@ def test_lines_are_kept_between_runs_and_shared_on_demand(tmp_path: Path) -> Non
         other.see("leave")
         other.quiet()
         other.type("\x12HOLLIN")
-        other.see("find  HOLLIN")
+        other.see("search  HOLLIN")
         other.type("\x07\x18\x08" + UP)
         other.see("night desk  expose HOLLIN-051 90 4")
         other.type("\x15qu")

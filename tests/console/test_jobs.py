@@ -126,7 +126,7 @@ def test_an_ampersand_is_a_word_like_others_where_nothing_may_run_in_the_backgro
     assert not able.lines.entered("say '&'").in_background
     assert able.lines.entered("say 'a' & ").words == ["say", "a"]
     assert able.lines.entered("say a &").in_background
-    with pytest.raises(DeclarationError, match="none of 'wait'"):
+    with pytest.raises(DeclarationError, match="not one of 'wait'"):
         Console(Program("desk", members=[Say]), at_leaving="hope")
 
 

@@ -130,7 +130,7 @@ def test_hostile_lines_get_an_answer_and_never_a_trace() -> None:
 def test_nothing_at_all_to_read_from_is_refused_or_waited_out() -> None:
     done = alone(None)
     assert (done.returncode, done.stdout.decode().splitlines()[-1]) == (2, "status 2")
-    assert b"needs a terminal" in done.stderr
+    assert b"requires a terminal" in done.stderr
     closed = subprocess.run(["sh", "-c", 'exec "$@" <&-', "sh", *ALONE, "-c", DESK], capture_output=True, check=False)
     assert closed.returncode == 2
     assert b"Traceback" not in closed.stderr
@@ -266,7 +266,7 @@ def test_leaving_before_the_console_is_open_ends_it_at_once_and_the_next_run_is_
 
 
 def test_a_file_of_commands_may_be_standard_input() -> None:
-    """Its heading is no line of commands; what it needs and has not got is a problem, since nobody can be asked."""
+    """Its heading is not a line of commands; what it needs and has not got is a problem, since nobody can be asked."""
     text = "# tonight\n[slots.n]\nkind = 'integer'\n{more}\nexpose {{n}}\nexpose x\nexpose 5\n"
     done = alone(text.format(more="default = 3"))
     assert [line[:9] for line in done.stdout.decode().splitlines() if line.startswith("exposed")] == [

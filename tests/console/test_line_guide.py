@@ -160,7 +160,7 @@ def test_candidates_may_come_one_after_the_other_in_the_line() -> None:
     assert "expose --guided" in seen
     assert seen[0] in seen[1:]
     assert line.size(80).rows == 1
-    with pytest.raises(DeclarationError, match="none of 'list'"):
+    with pytest.raises(DeclarationError, match="not one of 'list'"):
         console(suggest_as="heap")
 
 

@@ -87,9 +87,9 @@ def test_output_goes_to_a_file_whole_or_not_at_all(tmp_path: Path, monkeypatch: 
     for line, says in {
         "say x > nowhere/file": "there is no folder",
         "say x > .": "is a folder",
-        "say x >": "needs one file name after it",
-        "say x > a b": "needs one file name after it",
-        "say x > ''": "needs one file name after it",
+        "say x >": "requires one file name after it",
+        "say x > a b": "requires one file name after it",
+        "say x > ''": "requires one file name after it",
     }.items():
         status, said = run(line + "\n")
         assert status == 2
@@ -181,13 +181,13 @@ def test_areas_are_turned_on_from_outside_and_inside(tmp_path: Path, monkeypatch
     assert status == 0
     assert "mast DEBUG: wind in mast" in said
     assert "dome DEBUG" not in said
-    assert 'NIGHT_DESK_LOG: "loud" is no level of a log' in said
+    assert 'NIGHT_DESK_LOG: "loud" is not a level of a log' in said
     status, said = run("log mast off\nlog dome on\nlog dome\nwarn\nlog mst on\nlog mast loud\nlog\n")
     assert status == 2
     assert "night desk.dome DEBUG: wind in night desk.dome" in said
     assert "mast DEBUG" not in said
     assert 'there is no area "mst"; nearest: mast' in said
-    assert '"loud" is no level' in said
+    assert '"loud" is not a level' in said
     assert "area" in said
     file = tmp_path / "log"
     code = "from tests.console.test_output_files import PROGRAM; raise SystemExit(PROGRAM.main(['warn']))"

@@ -38,7 +38,7 @@ def test_keys_are_written_in_any_order_and_case(written: str, read: str) -> None
             {"ctrl-t": "transpose-wrods"},
             {"ctrl-t": '"transpose-wrods" is no action; nearest: transpose-words, transpose-chars'},
         ),
-        ({"ctrl-t": 5}, {"ctrl-t": '"5" is none of'}),
+        ({"ctrl-t": 5}, {"ctrl-t": '"5" must be the name of an action'}),
         ({"contrl-t": "undo"}, {"contrl-t": '"contrl-t" is no key'}),
         ({"pageup": "undo"}, {"pageup": '"pageup" is no key; nearest: page-up'}),
         ({"x": "undo"}, {"x": "x types a character"}),

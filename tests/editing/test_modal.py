@@ -60,7 +60,7 @@ def test_random_commands_do_what_they_do_in_the_reference_editor(seed: int, line
 def test_enter_accepts_several_lines_in_command_mode_and_lines_open_below_and_above() -> None:
     made = SeveralLines(str)
     made.bind(Bindings(MODAL))
-    assert made.foot().startswith("Enter: new line")
+    assert made.foot().startswith("Escape Enter: accept")
     press(made, "one\x1b")
     assert made.foot().startswith("Enter: accept")
     press(made, "otwo\x1bOhalf\x1bggyyGp2k>>")
@@ -255,7 +255,7 @@ def test_who_says_which_family_it_is_and_in_which_order(tmp_path: Path) -> None:
 
     script: list[Any] = ["lantern", Press("escape"), "x", Press("enter")]
     assert Plan.fill([], keys="modal", driver=Scripted(script)).target == "lanter"
-    with pytest.raises(DeclarationError, match="none of 'modeless', 'modal'"):
+    with pytest.raises(DeclarationError, match="not one of 'modeless', 'modal'"):
         Plan.fill([], keys="loud", driver=Scripted(["x", Press("enter")]))
 
 

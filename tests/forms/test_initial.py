@@ -182,7 +182,7 @@ def test_a_session_has_no_last_run_of_the_developer(home: Path) -> None:
     with Session(lambda: Last.fill([])) as session:
         assert "Target" in session.screen
         session.press("enter")
-        assert "a value is needed" in session.screen
+        assert "a value is required" in session.screen
 
 
 def test_a_pattern_says_what_it_wants_in_words() -> None:

@@ -35,7 +35,7 @@ def test_a_secret_before_the_command_is_not_repeated_either() -> None:
         with pytest.raises(Problems) as caught:
             program.call(words)
         assert "hunter" not in told(caught.value)
-        assert "is no command of" in told(caught.value) or "belongs to enter" in told(caught.value)
+        assert "is not a command of" in told(caught.value) or "belongs to enter" in told(caught.value)
 
 
 def test_a_secret_as_a_word_is_refused_with_the_places_it_may_come_from() -> None:
@@ -86,7 +86,11 @@ def test_a_secret_may_be_wanted_twice() -> None:
     driver = Scripted(script)
     assert New.fill([], driver=driver).password == "abcd"
     shown = "\n".join(driver.frames)
-    for said in ("the given value is too short: must be at least 3 characters", "Once more", "the two entries differ"):
+    for said in (
+        "the given value is too short: must have at least 3 characters",
+        "Once more",
+        "the two entries differ",
+    ):
         assert said in shown
 
 

@@ -109,7 +109,7 @@ def test_a_file_gives_texts_and_values_of_its_own(ending: str, folder: Path) -> 
         ("frames = 1\nnight = 21:30:00\n", "a.toml, line 2: "),
         ("frames = [1, 2]\n", "got a list: must be a whole number"),
         ("[frames]\nx = 1\n", "a.toml, line 1: got a table"),
-        ("frames = 1\nfilters = ['Grene']\n", "none of the 2 choices"),
+        ("frames = 1\nfilters = ['Grene']\n", "not one of the 2 choices"),
         ("frames = \n", "a.toml: cannot be parsed: Invalid value (at line 1"),
         (None, "nothing.toml: cannot be read: No such file"),
         ("[1]", "a.json: the top level must be a table of values"),
@@ -305,7 +305,7 @@ def test_a_line_is_told_by_its_number_also_after_blank_ones() -> None:
         ("slot(piped=True, high=100)", "yes", "too long"),
         ("slot(piped=True, high=100)", "yes | tr -d '\\n'", "too long"),
         ("slot(int, piped=True)", "yes 12", "is not a whole number"),
-        ("slot(int, rest=True, piped=True, most=5)", "yes 12", "must be at most 5"),
+        ("slot(int, rest=True, piped=True, most=5)", "yes 12", "give at most 5"),
         ("slot(int, rest=True, piped=True, most=5)", "yes 1 | tr -d '\\n'", "too many for a whole number"),
     ],
 )

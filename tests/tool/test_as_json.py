@@ -86,4 +86,4 @@ def test_faults_of_a_file_are_data_too(tmp_path: Path, capsys: pytest.CaptureFix
 def test_an_unknown_command_of_the_tool_is_shown(capsys: pytest.CaptureFixture[str]) -> None:
     """Its commands are loaded to know that none has a secret."""
     assert main(["--as=json", "nonsense"]) == 2
-    assert '"nonsense" is no command of wesperon' in capsys.readouterr().err
+    assert '"nonsense" is not a command of wesperon' in capsys.readouterr().err

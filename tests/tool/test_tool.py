@@ -77,7 +77,7 @@ def test_the_demo_with_all_values_prints_its_card_and_the_line_again() -> None:
 
 def test_a_target_that_cannot_be_seen_is_refused_with_the_reason() -> None:
     done = wesperon("demo", "expose", "Old Ember", "Red", "300", "x")
-    assert "none of the 8 choices; nearest: HOLLIN-077 Old Ember" in done.stderr
+    assert "not one of the 8 choices; nearest: HOLLIN-077 Old Ember" in done.stderr
     assert (
         "cannot be chosen: it rises to 12 degrees only"
         in wesperon("demo", "expose", "HOLLIN-077", "Red", "300", "x").stderr

@@ -88,7 +88,7 @@ def test_a_text_has_a_value(name: str, text: str, value: object) -> None:
 @pytest.mark.parametrize(
     ("name", "text", "position", "said"),
     [
-        ("text", "a", None, "too short: must be from 2 to 9 characters"),
+        ("text", "a", None, "too short: must have 2 to 9 characters"),
         ("text", "a" * 10, 9, "too long"),
         ("integer", "4x5", 1, '"4x5" is not a whole number, such as 12'),
         ("integer", "  4x5", 3, '"4x5"'),
@@ -117,7 +117,7 @@ def test_a_text_has_a_value(name: str, text: str, value: object) -> None:
         ("exact", "NaN", 0, "not a finite number"),
         ("exact", "-0.01", None, "too low: must be at least 0"),
         ("path", "a\0b", 1, "holds a null character"),
-        ("member", "3", None, "none of the 2 choices; choose from: first, 2"),
+        ("member", "3", None, "not one of the 2 choices; choose from: first, 2"),
         ("form", "HOLLIN-51", None, r"does not match the pattern HOLLIN-\d{3}"),
         ("open", "nan", 0, "not a finite number"),
     ],
@@ -179,7 +179,7 @@ def test_a_text_means_the_same_on_the_command_line_and_at_a_question(name: str, 
         assert complaint
         shown = " ".join(" ".join(driver.frames).split())
         missing = complaint.startswith("is missing")
-        assert "a value is needed" in shown if missing else complaint.split()[-1] in shown
+        assert "a value is required" in shown if missing else complaint.split()[-1] in shown
 
 
 @given(
@@ -242,7 +242,7 @@ def test_choices_give_back_the_programs_own_objects() -> None:
 
 def test_an_unknown_choice_is_met_with_the_nearest() -> None:
     many = one_of([f"HOLLIN-{number:03}" for number in range(100)])
-    with pytest.raises(Complaint, match="none of the 100 choices; nearest: HOLLIN-051"):
+    with pytest.raises(Complaint, match="not one of the 100 choices; nearest: HOLLIN-051"):
         many.parse("HOLLIN-O51")
     with pytest.raises(Complaint, match="choose from: Arc, Flat, Sky"):
         one_of(LAMPS, label="name").parse("Moon")
@@ -310,7 +310,7 @@ def test_choices_of_a_generator_are_taken_as_they_are_wanted() -> None:
     assert (taken, kind.wants) == ([], "one of the choices")
     assert (kind.parse("n2"), taken) == (2, [0, 1, 2])
     assert (kind.validate(4), taken) == (4, [0, 1, 2, 3, 4])
-    with pytest.raises(Complaint, match="none of the 9 choices"):
+    with pytest.raises(Complaint, match="not one of the 9 choices"):
         kind.parse("n9")
     assert kind.wants == "one of the 9 choices"
     with pytest.raises(DeclarationError, match="both called"):
@@ -337,7 +337,10 @@ def test_choices_by_the_answers_take_functions_with_and_without_them() -> None:
     assert tuple(Two.fill(["3", "0,2"], asking="never")) == (3, (0, 2), 2)
     assert Two(first=3, second=(1,)).words() == ["--first=3", "--second=1"]
     assert Two.fill(["3", "0", "x"], asking="never").third == 1
-    for words, reason in ((["2", "2"], "none of the 2"), (["0", "1"], "nothing to choose from with the values before")):
+    for words, reason in (
+        (["2", "2"], "not one of the 2"),
+        (["0", "1"], "nothing to choose from with the values before"),
+    ):
         with pytest.raises(Problems, match=reason):
             Two.fill(words, asking="never")
 

@@ -128,7 +128,7 @@ def test_a_status_that_none_can_be_is_reported(status: int, capsys: pytest.Captu
         raise Refusal("stopped", status)
 
     assert Program("x", members=[stop]).main(["stop"]) == 1
-    assert capsys.readouterr().err.splitlines()[1].startswith(f"{status} is no exit status")
+    assert capsys.readouterr().err.splitlines()[1].startswith(f"{status} is not an exit status")
 
 
 def test_a_filled_record_takes_nothing_more_but_a_command_may_keep_what_it_does() -> None:

@@ -131,7 +131,7 @@ def test_choices_that_depend_on_answers_are_read_from_words_too() -> None:
     def star(*words: str) -> Any:
         return Night.fill(["--target=Lantern Nebula", "--guided", "--frames=1", *words], asking="never")
 
-    with pytest.raises(Problems, match=r'star: "Lantern Nebula" is none of the 2 choices; choose from: Wicker'):
+    with pytest.raises(Problems, match=r'star: "Lantern Nebula" is not one of the 2 choices; choose from: Wicker'):
         star("--star=Lantern Nebula")
     with pytest.raises(Problems, match="star: is missing"):
         star()
@@ -154,7 +154,7 @@ def test_a_word_that_does_not_fit_the_answers_is_mended_at_its_question() -> Non
     )
     record = form.fill(["--star=Lantern Nebula"], asking="missing", driver=driver)
     assert record.star == "Thimble Group"
-    assert any("is none of the 2 choices" in frame for frame in driver.frames)
+    assert any("is not one of the 2 choices" in frame for frame in driver.frames)
 
 
 # Interrupted is not lost ------------------------------------------------------------------------------------------

@@ -29,7 +29,9 @@ def lists(is_grouped: bool) -> list[Widget]:
     menu, boxes = one_of(LABELS, group=groups).choices, any_of(LABELS, group=groups).choices
     prompt = Prompt("Target", 6, "Which one?" if is_grouped else "")
     values = [(label, label * 3) for label in LABELS[:4]]
-    page = PreferencesPage({n: p.values()[0] for n, p in PREFERENCES.items()}, dict.fromkeys(PREFERENCES, ""), "", print)
+    page = PreferencesPage(
+        {n: p.values()[0] for n, p in PREFERENCES.items()}, dict.fromkeys(PREFERENCES, ""), "", print
+    )
     summary = Question(Prompt("", 0), Summary(values, 8))
     return [Question(prompt, Menu(menu, str)), Question(prompt, Checkboxes(boxes, str)), summary, page]
 

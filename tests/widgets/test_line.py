@@ -165,7 +165,7 @@ def test_the_hint_and_the_search_are_seen() -> None:
     assert row[-2:] == (("que", ""), ("ue", "hint"))
     pressed(line, "ctrl-u ctrl-r 05")
     frame = Question(PROMPT, line).view(60, 10)
-    assert frame.text().splitlines()[:2] == ["  desk  expose HOLLIN-051 90", "        find  05"]
+    assert frame.text().splitlines()[:2] == ["  desk  expose HOLLIN-051 90", "        search  05"]
     assert ("05", "match") in frame.rows[0]
     assert frame.cursor == (1, 16)
     pressed(line, "zz")

@@ -46,12 +46,12 @@ print(night.words(), night.key)
 """
 ANSWERS: list[tuple[str, str, str]] = [
     ("Target (number or text): ", "4", '"4" is not the number of a choice: must be from 1 to 3'),
-    ("Target (number or text): ", "Sikle", '"Sikle" is none of the 3 choices'),
+    ("Target (number or text): ", "Sikle", '"Sikle" is not one of the 3 choices'),
     ("Target (number or text): ", "2", "Filters"),
     ("Filters (numbers such as 1,3-5, or texts): ", "none", "at least 1"),
     ("Filters (numbers such as 1,3-5, or texts): ", "Red,3-4", "Frames"),
     ("Frames (a whole number from 1 to 9): ", "12", '"12" is too high: must be from 1 to 9'),
-    ("Frames (a whole number from 1 to 9): ", "", "a value is needed"),
+    ("Frames (a whole number from 1 to 9): ", "", "a value is required"),
     ("Frames (a whole number from 1 to 9): ", "4", "Gain"),
     ("Gain", "1.50", "Guided"),
     ("Guided", "yes", "Day"),
@@ -142,7 +142,7 @@ def test_a_console_in_plain_lines_runs_commands() -> None:
             prompted(terminal, prompt)
             terminal.type(line + "\n")
             terminal.see(line)
-        terminal.see("is none of the 3 choices")
+        terminal.see("is not one of the 3 choices")
         terminal.see("night desk: expose 2")
         terminal.type("exit\n")
         assert terminal.end() == 0
@@ -161,7 +161,7 @@ def answered(widget: Any, *answers: str) -> Any:
     ("answers", "value"),
     [(["1"], "Lantern"), (["Wicker"], "Wicker"), (["2"], "2"), (["Thimble, the"], "Thimble, the"),
      (["", "3"], "Wicker"),
-     ([""], "a value is needed: enter the number of a choice, or its text")],
+     ([""], "a value is required: enter the number of a choice, or its text")],
 )  # fmt: skip
 def test_one_of_several_is_answered_by_text_or_by_number(answers: list[str], value: str) -> None:
     kind = one_of(NAMES)

@@ -94,12 +94,12 @@ def test_the_time_that_is_left_is_shown_near_its_end(env: dict[str, str]) -> Non
     with Terminal(python("-c", program), env={"WESPERON_TIMEOUT": "3", **env}) as terminal:
         terminal.see("Frames")
         assert "Nobody" not in terminal.text()
-        terminal.see("This ends in 1 second" if not env else "This ends in")
+        terminal.see("1 second left" if not env else "left to answer")
         assert terminal.end() == 2
         assert "--frames" in terminal.text()
     if not env:
         with Terminal(python("-c", program), env={"WESPERON_TIMEOUT": "3"}) as terminal:
-            terminal.see("This ends in 1 second")
+            terminal.see("1 second left")
             terminal.type("1")
             terminal.wait(lambda: "Nobody" not in terminal.text(), "a key begins the time anew")
             terminal.type(BACKSPACE + "2" + ENTER)
@@ -229,7 +229,7 @@ def test_a_plain_form_that_was_left_is_taken_up_again(tmp_path: Any) -> None:
         terminal.end()
     with Terminal([sys.executable, str(program)], env=env) as terminal:
         terminal.see("One saved answer")
-        terminal.see("Resume (yes or no) [yes]:")
+        terminal.see("Resume? (yes or no) [yes]:")
         terminal.type("\n")
         terminal.see("night: clear")
         terminal.see("note:")

@@ -86,7 +86,7 @@ def test_a_wrong_row_is_told_at_once_and_rows_above_can_be_edited() -> None:
 def test_an_emptied_row_is_no_value_and_too_few_are_told() -> None:
     driver = Scripted([ENTER, *typed("5", "7"), UP, UP, BACK, DOWN, DOWN, ENTER])
     assert Frames.fill([], driver=driver).frames == (7,)
-    assert any("a value is needed" in frame for frame in driver.frames)
+    assert any("a value is required" in frame for frame in driver.frames)
 
 
 def test_what_was_given_is_there_when_the_question_is_opened_again() -> None:

@@ -174,7 +174,7 @@ def test_a_wrong_answer_stays_with_the_reason_and_the_cursor_at_the_end_of_the_f
 def test_an_empty_answer_says_what_is_needed() -> None:
     _, driver = ask(slot(int, "How many frames shall be taken?"), ENTER, CTRL_C)
     assert driver.frames[0].splitlines()[:2] == ["  value  How many frames shall be taken?", ""]
-    assert "a value is needed: enter a whole number, such as 12" in driver.frames[1]
+    assert "a value is required: enter a whole number, such as 12" in driver.frames[1]
 
 
 def test_under_all_what_is_wrong_stands_in_the_line_ready_to_mend() -> None:
@@ -197,7 +197,7 @@ def test_a_menu_shows_what_is_in_sight_with_notes_and_reasons() -> None:
         "          HOLLIN-003  far",
         "          HOLLIN-004",
         "          HOLLIN-005  far",
-        "  Enter: take   Up Down: move   Type: filter   Ctrl-C: stop   1 of 1,000",
+        "  Enter: accept   Up Down: move   Type: filter   Ctrl-C: stop   1 of 1,000",
     ]
     assert driver.frames[1].splitlines()[6].endswith("HOLLIN-020")
     assert driver.frames[-1] == "  Target  HOLLIN-020\n"
@@ -421,12 +421,14 @@ def test_a_disabled_choice_says_why_it_gets_no_mark() -> None:
 def test_a_foot_that_does_not_fit_keeps_the_way_back_before_the_rest() -> None:
     keys, more = "aaaa: 1   bbbb: 2   cccc: 3   dddd: 4", "back: 5   help: 6"
     order = ["aaaa: 1", "bbbb: 2", "back: 5", "help: 6", "dddd: 4", "cccc: 3"]
-    for columns in range(20, 90):
-        text = row_text(foot_row(keys, columns, "yes or no", more))
-        kept = [part for part in order if part in text]
-        assert kept == order[: len(kept)], text
-        assert "yes or no" in text
-    assert kept == order
+    for first in (1, 2):
+        needed = [*order[:first], "yes or no", *order[first:]]
+        for columns in range(8, 90):
+            text = row_text(foot_row(keys, columns, "yes or no", more, first))
+            kept = [part for part in needed if part in text]
+            assert kept
+            assert kept == needed[: len(kept)], text
+        assert kept == needed
 
 
 @given(st.lists(st.text("abc", min_size=1, max_size=9), min_size=1, max_size=8), st.integers(10, 30))
@@ -504,7 +506,7 @@ def test_a_menu_that_is_opened_again_calls_the_answer_an_answer() -> None:
     back = Press("shift-tab")
     driver = Scripted([Press("down"), ENTER, "5", ENTER, back, back, ENTER, ENTER, "7", ENTER])
     assert Night.fill([], asking="all", driver=driver).target == "blue"
-    menus = [frame for frame in driver.frames if "Enter: take" in frame]
+    menus = [frame for frame in driver.frames if "Type: filter" in frame]
     assert "green  default" in menus[0]
     assert "blue   your answer" in menus[-1]
     assert "default" not in menus[-1]

@@ -123,7 +123,7 @@ def no_value(reading: ParsedArgs, slot: Slot[Any], at: int, name: str) -> Proble
             tell("another name follows") if reading.hides else tell("{words} follows", words=quoted(words[at + 1]))
         )
     reason = tell(
-        "{name} needs a value, {wanted}, but {follows}: write {name} {placeholder}",
+        "{name} requires a value, {wanted}, but {follows}: write {name} {placeholder}",
         name=name,
         wanted=slot.kind.wants,
         follows=follows,

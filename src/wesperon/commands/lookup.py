@@ -62,7 +62,7 @@ def find(
         hint = tell("nearest: {list}", list=listed(near)) if near else tell("there are: {list}", list=listed(known))
         if len(near or known) > MOST_NAMES:
             hint += tell("; {help} lists them", help="help" if also_known else "--help")
-        reason = tell("{word} is no command of {name}; {hint}", word=quoted(word), name=group.name, hint=hint)
+        reason = tell("{word} is not a command of {name}; {hint}", word=quoted(word), name=group.name, hint=hint)
     raise Problems([Problem(reason, None, WORDS, word, words=(at,))], words or (word,))
 
 
@@ -115,7 +115,7 @@ def _in_full(group: CommandGroup, word: str, at: int, words: Sequence[str], firs
     from wesperon.values.problems import Problem, Problems
 
     reason = tell(
-        "{word} is no command, but near one: write {list}, or put -- before it if it is meant as {name}",
+        "{word} is not a command, but near one: write {list}, or put -- before it if it is meant as {name}",
         word=quoted(word),
         list=listed(near, tell(" or ")),
         name=f"--{first.word}",

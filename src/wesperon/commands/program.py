@@ -90,7 +90,7 @@ class Program(CommandGroup):
         replay: bool = False,
     ) -> None:
         if keys not in ("", "modeless", "modal"):
-            raise DeclarationError(f"keys={keys!r} is none of 'modeless', 'modal'")
+            raise DeclarationError(f"keys={keys!r} is not one of 'modeless', 'modal'")
         if theme:
             from wesperon.screen.themes import checked
 
@@ -312,7 +312,7 @@ class Program(CommandGroup):
                     from wesperon.values.problems import Refusal
 
                     name = " ".join(call.names)
-                    raise Refusal(tell("nothing runs {command}, and nobody listens to it", command=name))
+                    raise Refusal(tell("{command} has no function to run and no listener", command=name))
             if type(record).in_steps:
                 status = result or 0
             elif result is not None:

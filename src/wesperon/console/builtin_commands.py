@@ -78,7 +78,7 @@ class Run(BuiltIn):
 
     in_steps = True
     file = slot(Path, "File", exists="file", help="the file of commands")
-    words_ = slot(rest=True, low=0, help="for the values that the file takes, by position or by name")
+    words_ = slot(rest=True, low=0, help="for the values that the file declares, by position or by name")
     keep_going = slot(bool, default=False, help="go on after a line that fails")
 
     def run(self) -> Interaction[int]:
@@ -94,7 +94,7 @@ def line_numbers(text: str) -> tuple[int, int | None]:
     first, dash, last = text.strip().partition("-")
     if (first + last).isdecimal() and (first + last).isascii():
         return int(first or 1), int(last) if last else None if dash else int(first)
-    raise Complaint(tell("{text} is no line, such as 12, nor a range of lines, such as 12-20", text=quoted(text)))
+    raise Complaint(tell("{text} is not a line, such as 12, nor a range of lines, such as 12-20", text=quoted(text)))
 
 
 class History(BuiltIn):

@@ -114,7 +114,7 @@ def run_file(
     if own[0] in [path for path, _ in before]:
         raise _refused(name, tell("runs itself: {chain}", chain=" > ".join([*chain, name])))
     if len(before) >= DEEPEST:
-        raise _refused(name, tell("is in too many others: at most {most} files may run each other", most=DEEPEST))
+        raise _refused(name, tell("is nested too deeply: files may run each other at most {most} deep", most=DEEPEST))
     file = CommandFile(name, takes_values=console.lines.takes_values)
     reading = read_words(file.form._slots, list(words))
     if "help" in reading.own:
@@ -189,7 +189,9 @@ def _filled(word: str, texts: dict[str, str]) -> str:
         if name not in texts:
             hint = suggestion(found[1], texts)
             known = quoted(found[1])
-            raise Complaint(tell("the file takes no value {name}{hint}; for a brace write two", name=known, hint=hint))
+            raise Complaint(
+                tell("the file declares no value {name}{hint}; for a brace write two", name=known, hint=hint)
+            )
         return texts[name]
 
     return REFERENCE.sub(text, word)

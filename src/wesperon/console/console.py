@@ -122,13 +122,13 @@ class Console:
         self.note = note
         self.capture = capture
         if suggest_as not in ("", "list", "grid", "inline"):
-            raise DeclarationError(f"suggest_as={suggest_as!r} is none of 'list', 'grid', 'inline'")
+            raise DeclarationError(f"suggest_as={suggest_as!r} is not one of 'list', 'grid', 'inline'")
         self.suggest_as = suggest_as
         self.output_files = output_files
         #: How many seconds the last command has taken.
         self.took = 0.0
         if at_leaving not in ("wait", "stop"):
-            raise DeclarationError(f"at_leaving={at_leaving!r} is none of 'wait', 'stop'")
+            raise DeclarationError(f"at_leaving={at_leaving!r} is not one of 'wait', 'stop'")
         self.at_leaving = at_leaving
         #: The commands that run in the background; None if none may.
         self.jobs: Jobs | None = None
@@ -140,7 +140,7 @@ class Console:
             self.jobs = Jobs(self, background)
         self.first_file = None if first_file is None else os.fspath(first_file)
         if unattended not in ("refuse", "stay"):
-            raise DeclarationError(f"unattended={unattended!r} is none of 'refuse', 'stay'")
+            raise DeclarationError(f"unattended={unattended!r} is not one of 'refuse', 'stay'")
         self.unattended = unattended
         self.memory = Memory()
         self.lock = RLock()
@@ -380,7 +380,7 @@ class Console:
                     return self.leaves or 0
                 if driver is None:
                     name = self.program.name
-                    context.print(f"{name}: the console needs a terminal with somebody at it", error=True)
+                    context.print(f"{name}: the console requires a terminal, and there is none here", error=True)
                     return 2
             if driver.is_own:
                 release = hold_signals(self)

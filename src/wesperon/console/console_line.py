@@ -23,8 +23,8 @@ class ConsoleLine(SeveralLines):
         super().__init__(accept, **settings)
 
     STARTS_AS_ONE = True
-    FOOT = "Enter: run   Tab: complete   Up: earlier   Ctrl-R: find   Ctrl-D: leave"
-    FOOT_IN_MODAL = "Enter: run   Tab: complete   Up: earlier   Escape /: find   Ctrl-D: leave"
+    FOOT = "Enter: run   Tab: complete   Up: earlier   Ctrl-R: search   Ctrl-D: leave"
+    FOOT_IN_MODAL = "Enter: run   Tab: complete   Up: earlier   Escape /: search   Ctrl-D: leave"
     comment_sign = "#"
 
     def foot(self) -> str:

@@ -39,8 +39,8 @@ class EvaluatedLine(SeveralLines):
     """A line of a language: Enter evaluates it, or adds a line if it is not whole."""
 
     STARTS_AS_ONE = True
-    FOOT = "Enter: evaluate   Alt-Enter: add a line   Up: earlier   Ctrl-R: find   Ctrl-D: leave"
-    FOOT_IN_MODAL = "Enter: evaluate   Alt-Enter: add a line   Up: earlier   Escape /: find   Ctrl-D: leave"
+    FOOT = "Enter: evaluate   Alt-Enter: add a line   Up: earlier   Ctrl-R: search   Ctrl-D: leave"
+    FOOT_IN_MODAL = "Enter: evaluate   Alt-Enter: add a line   Up: earlier   Escape /: search   Ctrl-D: leave"
     ending = ""
 
     #: The text that the language was asked about last, and whether it is whole.

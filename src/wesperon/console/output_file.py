@@ -80,6 +80,6 @@ def output_of(text: str, words: list[tuple[str, int]]) -> tuple[str, OutputFile 
             return text[:start].rstrip(), OutputFile(named, appends=sign == ">>")
         if not named and len(rest) == 1 and rest[0][0]:
             return text[:start].rstrip(), OutputFile(rest[0][0], appends=sign == ">>")
-        reason = tell("{sign} needs one file name after it, and nothing more; in quotes it is a word", sign=sign)
+        reason = tell("{sign} requires one file name after it, and nothing more; in quotes it is a word", sign=sign)
         raise Complaint(reason, start)
     return text, None

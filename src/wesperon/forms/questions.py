@@ -324,7 +324,7 @@ def accept_text(slot: Slot[Any], text: str, default: Any = MISSING, *, empty_is_
             return slot.gathered(())
         shows = slot.kind.example and not slot.kind.is_switch
         such = tell(", such as {example}", example=slot.kind.example) if shows else ""
-        raise Complaint(tell("a value is needed: enter {wanted}{such}", wanted=slot.kind.wants, such=such))
+        raise Complaint(tell("a value is required: enter {wanted}{such}", wanted=slot.kind.wants, such=such))
     if not slot.several:
         return slot.combine([text])
     from wesperon.values.words import split_words

@@ -79,7 +79,7 @@ class SavedAnswers:
             from wesperon.widgets.widget import Prompt
             from wesperon.widgets.yes_no import YesNo
 
-            label = tell("Resume")
+            label = tell("Resume?")
             slots = self.form._slots
             said = tell_many(
                 "One saved answer, from {time}: {labels}",

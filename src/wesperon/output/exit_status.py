@@ -71,7 +71,7 @@ def within_range(status: int) -> int:
     """An exit status; one that a parent process would get as another number is reported, and is 1."""
     if 0 <= status <= 255:
         return status
-    _say(tell("{status} is no exit status: those are from 0 to 255, so it is 1", status=status))
+    _say(tell("{status} is not an exit status, which is from 0 to 255: status 1 instead", status=status))
     return 1
 
 

@@ -36,7 +36,7 @@ BUILTIN_OPTIONS = [
     ("--help", "this page"),
     ("--version", "show the version"),
     ("--asking=WHEN", "never, missing or all: which values to ask for on the terminal"),
-    ("--answers=FILE", "take values from a TOML or JSON file; - is standard input"),
+    ("--answers=FILE", "read values from a TOML or JSON file; - is standard input"),
 ]
 
 

@@ -104,7 +104,7 @@ def set_area(program: str, area: str, level: str, environ: Mapping[str, str]) ->
     number = LEVELS.get(level.lower())
     if number is None:
         known = ", ".join(LEVELS)
-        raise Complaint(tell("{level} is no level of a log: must be one of {list}", level=quoted(level), list=known))
+        raise Complaint(tell("{level} is not a level of a log: must be one of {list}", level=quoted(level), list=known))
     for name in _loggers(program, area):
         logger = logging.getLogger(name)
         logger.setLevel(number)

@@ -146,7 +146,7 @@ def _indexes(slot: Slot[Any], item: Any) -> set[int]:
         at = kind.choices.index_of(item)
         if at is None:
             raise Complaint(
-                tell("{item} is none of the {count:,} choices", item=quoted(repr(item)), count=len(kind.choices))
+                tell("{item} is not one of the {count:,} choices", item=quoted(repr(item)), count=len(kind.choices))
             )
     kind.choices.check(at)
     return {at}

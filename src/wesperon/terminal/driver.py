@@ -190,8 +190,8 @@ class Driver:
     def time_left(self, event: TimeLeft) -> str:
         """What is said about the time that is left."""
         return tell_many(
-            "  No answer? This ends in {count} second.",
-            "  No answer? This ends in {count} seconds.",
+            "  {count} second left to answer",
+            "  {count} seconds left to answer",
             event.seconds,
         )
 

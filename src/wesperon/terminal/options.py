@@ -46,7 +46,7 @@ class DriverOptions:
         if keys not in ("", "modeless", "modal"):
             from wesperon.values import DeclarationError
 
-            raise DeclarationError(f"keys={keys!r} is none of 'modeless', 'modal'")
+            raise DeclarationError(f"keys={keys!r} is not one of 'modeless', 'modal'")
         self.keys = keys
         if theme:
             from wesperon.screen.themes import checked

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from wesperon.text.messages import tell_many
 from wesperon.values import Complaint, DeclarationError, quoted, tell
 from wesperon.values.calls import call_with_optional_answers
 from wesperon.values.examination import examine_value
@@ -18,7 +19,7 @@ def out_of_bounds(slot: Slot[Any], value: Any, text: str | None) -> Complaint:
     length = slot.kind.bounded == "length"
     measure = len(value) if length else value
     shown = quoted(str(value) if text is None else text)
-    unit = tell(" characters") if length else f" {slot.unit}" if slot.unit else ""
+    unit = f" {slot.unit}" if slot.unit else ""
     try:
         over = slot.low is None or measure >= slot.low
         _ = slot.high is None or measure <= slot.high
@@ -27,7 +28,9 @@ def out_of_bounds(slot: Slot[Any], value: Any, text: str | None) -> Complaint:
             return Complaint(tell("{value} has no time zone, unlike its bounds", value=shown))
         return Complaint(tell("{value} has a time zone, unlike its bounds", value=shown))
     low, high = (None if bound is None else bound_text(slot, bound) for bound in (slot.low, slot.high))
-    if low is not None and high is not None:
+    if length:
+        allowed = _length(slot.low, slot.high, over)
+    elif low is not None and high is not None:
         allowed = tell("must be from {low} to {high}{unit}", low=low, high=high, unit=unit)
     elif over:
         allowed = tell("must be at most {value}{unit}", value=high, unit=unit)
@@ -35,6 +38,17 @@ def out_of_bounds(slot: Slot[Any], value: Any, text: str | None) -> Complaint:
         allowed = tell("must be at least {value}{unit}", value=low, unit=unit)
     reason = tell("{value} is {how}: {allowed}", value=shown, how=tell(slot.kind.beyond[over]), allowed=allowed)
     return Complaint(reason, slot.high if over and length else None)
+
+
+def _length(low: int | None, high: int | None, over: bool) -> str:
+    """How many characters a text must have, one that is longer than ``high`` if it is ``over``."""
+    if low is not None and high is not None and low != high:
+        return tell("must have {low} to {high} characters", low=low, high=high)
+    if low is not None and low == high:
+        return tell_many("must have {count} character", "must have {count} characters", low)
+    if over:
+        return tell_many("must have at most {count} character", "must have at most {count} characters", high or 0)
+    return tell_many("must have at least {count} character", "must have at least {count} characters", low or 0)
 
 
 def resolve_bounds(slot: Slot[Any], answers: object) -> None:

@@ -96,7 +96,7 @@ def examine_keywords(slot: Slot[Any]) -> None:
     if slot.short is not None and not (len(slot.short) == 1 and slot.short.isalpha()):
         raise DeclarationError(f"short={slot.short!r}: a short name is one letter")
     if slot.exists is not None and slot.exists not in PLACES:
-        raise DeclarationError(f"exists={slot.exists!r} is none of {', '.join(PLACES)}")
+        raise DeclarationError(f"exists={slot.exists!r} is not one of {', '.join(PLACES)}")
     if slot.secret not in (True, False, "anywhere") or (slot.twice and not slot.secret):
         raise DeclarationError("secret is True, False or 'anywhere', and twice goes with a secret")
     if len(slot.mask) > 1 or not slot.mask.isprintable():
@@ -110,9 +110,9 @@ def examine_keywords(slot: Slot[Any]) -> None:
     if slot.pattern_says and slot.pattern is None:
         raise DeclarationError("pattern_says goes with a pattern")
     if slot.suggest_as not in ("", "list", "grid", "inline"):
-        raise DeclarationError(f"suggest_as={slot.suggest_as!r} is none of 'list', 'grid', 'inline'")
+        raise DeclarationError(f"suggest_as={slot.suggest_as!r} is not one of 'list', 'grid', 'inline'")
     if slot.piped not in (True, False, "stream"):
-        raise DeclarationError(f"piped={slot.piped!r} is none of True, False, 'stream'")
+        raise DeclarationError(f"piped={slot.piped!r} is not one of True, False, 'stream'")
     if slot.pattern is not None:
         from wesperon.values.bounds import examine_pattern
 

@@ -222,11 +222,11 @@ class Slot(Descriptor[T]):
 
     def too_few(self, count: int) -> Complaint:
         """The complaint about a ``count`` of values that is below ``least``."""
-        return Complaint(tell("{count} given: must be at least {least}", count=count, least=self.least))
+        return Complaint(tell("{count} given: give at least {least}", count=count, least=self.least))
 
     def too_many(self, count: int) -> Complaint:
         """The complaint about a ``count`` of values that is above ``most``."""
-        return Complaint(tell("{count} given: must be at most {most}", count=count, most=self.most))
+        return Complaint(tell("{count} given: give at most {most}", count=count, most=self.most))
 
     def gathered(self, values: "tuple[Any, ...]") -> "Any":
         """The value of several ``values``: a dictionary of pairs, else as :meth:`streamed`; raises Complaint."""

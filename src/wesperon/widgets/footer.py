@@ -47,20 +47,20 @@ def in_columns(texts: list[str], columns: int) -> list[str]:
 
 
 @remembered(64)
-def foot_row(keys: str, columns: int, said: str = "", more: str = "") -> Row:
-    """What the keys do, further keys, and after them what is always said.
+def foot_row(keys: str, columns: int, said: str = "", more: str = "", first: int = 1) -> Row:
+    """What the keys do, further keys, and after them what the value must be, or the position in a list.
 
     The parts of ``keys`` and ``more`` are three blanks apart, the most needed ones of ``keys`` first: if there is
-    no room for all, its first two are kept, then ``more``, then its last, then the others.
+    no room for all, its ``first`` ones are needed most, then ``said``, the second key, ``more``, and the last of
+    ``keys``, which leaves. No part is shown without those that are needed more.
     """
     own, further, room = keys.split("   "), more.split("   ") if more else [], columns - 1
-    parts = [*own[:-1], *further, own[-1]] if len(own) > 1 else [*own, *further]
-    last = [said] if said else []
+    order = [*own[:-1], *further, own[-1], said] if len(own) > 1 else [*own, *further, said]
     kept: list[str] = []
-    for part in dict.fromkeys([*own[:2], *further, own[-1], *own[2:-1]]):
-        if width("   ".join([*kept, part, *last])) <= room:
-            kept.append(part)
-    shown = [part for part in parts if part in kept]
-    text = "   ".join([*shown, *last]) if shown or last else own[0]
+    for part in filter(None, dict.fromkeys([*own[:first], said, *own[1:2], *further, own[-1], *own[2:]])):
+        if kept and width("   ".join([*kept, part])) > room:
+            break
+        kept.append(part)
+    text = "   ".join([part for part in order if part in kept])
     margin = " " * MARGIN if width(text) + MARGIN <= room else ""
     return ((cut(margin + text, room), "foot"),)

@@ -25,7 +25,7 @@ class IncrementalSearch:
     """The search of one line."""
 
     FOOT = "Enter: accept   Ctrl-R: older   Ctrl-S: newer   Right: edit   Ctrl-G: back"
-    FOOT_IN_MODAL = "Enter: take   Up: older   Down: newer   Ctrl-G: back"
+    FOOT_IN_MODAL = "Enter: accept   Up: older   Down: newer   Ctrl-G: back"
 
     def __init__(self, line: Line, past: Past, *, back: bool) -> None:
         self.line = line
@@ -102,7 +102,7 @@ class IncrementalSearch:
         return "   " + (tell("no older entry contains it") if self.search.back else tell("no newer entry contains it"))
 
     def _label(self, columns: int) -> str:
-        return tell("find") + "  " if columns >= 20 else "? " if columns > 4 else ""
+        return tell("search") + "  " if columns >= 20 else "? " if columns > 4 else ""
 
     def _remember(self) -> None:
         if self.search.needle:

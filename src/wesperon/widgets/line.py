@@ -508,7 +508,7 @@ class Line(Widget):
         except Complaint as complaint:
             if not self.draft.text and self.default:
                 self.become(whole(self.default))
-                self._complain(Complaint(tell("{reason}; Enter takes this one", reason=complaint.reason)))
+                self._complain(Complaint(tell("{reason}; Enter accepts this one", reason=complaint.reason)))
                 self.selected = True
             else:
                 self._complain(complaint)

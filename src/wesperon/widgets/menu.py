@@ -40,9 +40,9 @@ class Menu(Widget):
     """
 
     #: What the keys do, the most needed first.
-    FOOT = "Enter: take   Up Down: move   Type: filter   Ctrl-C: stop"
+    FOOT = "Enter: accept   Up Down: move   Type: filter   Ctrl-C: stop"
     FOOT_IN_MODAL = "Enter: to the list   Up Down: move   Type: filter   Ctrl-C: stop"
-    FOOT_OF_COMMANDS = "Enter: take   j k: move   /: filter   Ctrl-C: stop"
+    FOOT_OF_COMMANDS = "Enter: accept   j k: move   /: filter   Ctrl-C: stop"
     #: Further keys, for the page of help.
     MORE: ClassVar[tuple[tuple[str, str], ...]] = (
         ("Page-Up Page-Down Home End", "move by a page, to the first, to the last"),

@@ -44,7 +44,7 @@ SHOWN = tuple(name for name in PREFERENCES if name != "paging")
 MEANINGS: dict[str, str] = {
     "keys": "the family of keys",
     "opens_in": "the mode in which a text opens, in the modal family",
-    "theme": "what colours and weights tell",
+    "theme": "the colours and weights of text",
     "mouse": "whether the mouse is the program's, not the terminal's",
     "suggestions": "how candidates of a completion are shown",
     "paging": "whether long output goes to the pager",

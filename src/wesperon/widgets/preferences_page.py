@@ -51,7 +51,7 @@ class PreferencesPage(Widget):
     is left without taking the new ones. The outcome is a :class:`Chosen`.
     """
 
-    FOOT = "Up Down: move   Left Right: change   Enter: take   Ctrl-G: as before"
+    FOOT = "Enter: accept   Up Down: move   Left Right: change   Ctrl-G: as before"
 
     def __init__(
         self,

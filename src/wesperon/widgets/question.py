@@ -130,7 +130,9 @@ class Question(Widget):
             return foot_row(self.field.pending, columns)
         mode = self.field.mode_label
         keys = f"{mode}   {self.field.foot()}" if mode else self.field.foot()
-        return foot_row(keys, columns, self.field.status() or self.prompt.hint, self.prompt.keys)
+        status = self.field.status()
+        first = 1 + bool(mode) + bool(status)
+        return foot_row(keys, columns, status or self.prompt.hint, self.prompt.keys, first)
 
     # Everything else is the field's ----------------------------------------------------------------------------------
 

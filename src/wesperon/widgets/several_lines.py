@@ -30,8 +30,8 @@ class SeveralLines(Line):
     adds one. Alt-Enter does what Enter would not.
     """
 
-    FOOT = "Enter: new line   Alt-Enter or Ctrl-D: accept   Ctrl-C: stop"
-    FOOT_IN_MODAL = "Enter: new line   Escape Enter: accept   Ctrl-C: stop"
+    FOOT = "Alt-Enter or Ctrl-D: accept   Enter: new line   Ctrl-C: stop"
+    FOOT_IN_MODAL = "Escape Enter: accept   Enter: new line   Ctrl-C: stop"
     has_lines = True
 
     def __init__(

@@ -91,4 +91,4 @@ class TextSearch:
         self.at = self.modal.commands.places.find(needle, way) if needle else -1
 
     def _label(self, columns: int) -> str:
-        return tell("find") + "  " if columns >= 20 else "? " if columns > 4 else ""
+        return tell("search") + "  " if columns >= 20 else "? " if columns > 4 else ""

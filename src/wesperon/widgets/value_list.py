@@ -39,8 +39,8 @@ class ValueList(SeveralLines):
     listed while it is typed, not only when a key asks.
     """
 
-    FOOT = "Enter: next   Empty row: done   Up Down: other rows   Ctrl-C: stop"
-    FOOT_IN_MODAL = "Enter: next   Escape Enter: accept   Ctrl-C: stop"
+    FOOT = "Empty row: accept   Enter: next   Up Down: other rows   Ctrl-C: stop"
+    FOOT_IN_MODAL = "Escape Enter: accept   Enter: next   Ctrl-C: stop"
 
     def __init__(
         self,

@@ -213,7 +213,7 @@ class Bindings:
             name = f"function {written}"
             self.functions[name] = does
             return name, ""
-        return "", f'{quoted(repr(does))} is none of an action\'s name, {{ text = "..." }}, a function'
+        return "", f'{quoted(repr(does))} must be the name of an action, {{ text = "..." }}, or a function'
 
 
 #: The family alone, for widgets that nothing was bound for; a constant.

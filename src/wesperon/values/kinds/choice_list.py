@@ -263,7 +263,7 @@ class Choices(Generic[T]):
             hint = tell("; choose from: {choices}", choices=listed)
         else:
             hint = suggestion(text, self.labels())
-        reason = tell("{text} is none of the {count} choices", text=quoted(text), count=f"{len(self):,}")
+        reason = tell("{text} is not one of the {count} choices", text=quoted(text), count=f"{len(self):,}")
         return Complaint(reason + hint, position)
 
     def sharing(self, text: str) -> list[int]:

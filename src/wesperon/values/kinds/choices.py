@@ -146,9 +146,9 @@ class AnyOf(Kind["tuple[T, ...]"]):
     def combine(self, indexes: set[int]) -> tuple[T, ...]:
         """The objects with these indexes, in the order of the choices; raises Complaint for too few or too many."""
         if len(indexes) < self.least:
-            raise Complaint(tell("{count} chosen: must be at least {least}", count=len(indexes), least=self.least))
+            raise Complaint(tell("{count} chosen: choose at least {least}", count=len(indexes), least=self.least))
         if len(indexes) > self.most:
-            raise Complaint(tell("{count} chosen: must be at most {most}", count=len(indexes), most=self.most))
+            raise Complaint(tell("{count} chosen: choose at most {most}", count=len(indexes), most=self.most))
         return tuple([self.choices.objects[at] for at in sorted(indexes)])
 
     def format(self, value: tuple[T, ...]) -> str:
@@ -182,7 +182,11 @@ class AnyOf(Kind["tuple[T, ...]"]):
             at = self.choices.index_of(value)
             if at is None:
                 raise Complaint(
-                    tell("{value} is none of the {count:,} choices", value=quoted(repr(value)), count=len(self.choices))
+                    tell(
+                        "{value} is not one of the {count:,} choices",
+                        value=quoted(repr(value)),
+                        count=len(self.choices),
+                    )
                 )
             indexes.add(at)
         return indexes

@@ -195,7 +195,7 @@ class PlainMenu(PlainWidget):
                 widget.current = self.index_of(text) if text else widget.default or 0
                 widget.enter()
             else:
-                widget.complaint = Complaint(tell("a value is needed: enter the number of a choice, or its text"))
+                widget.complaint = Complaint(tell("a value is required: enter the number of a choice, or its text"))
         except Complaint as complaint:
             widget.complaint = complaint
 
