@@ -260,7 +260,7 @@ def test_a_coroutine_function_and_a_refusal(capsys: pytest.CaptureFixture[str]) 
     with pytest.raises(SystemExit) as caught:
         run(refuse, ["no"])
     assert caught.value.code == 5
-    assert capsys.readouterr().err == "no\n"
+    assert capsys.readouterr().err.endswith(": no\n")
 
 
 def test_what_a_function_returns_is_its_output_whatever_it_is(capsys: pytest.CaptureFixture[str]) -> None:

@@ -455,9 +455,9 @@ def test_a_contract_holds_everything_that_callers_rely_on() -> None:
         "  with no command: help",
         "",
         "desk aim aim",
-        "  position 1; --filter; one of red (r, rot), blue; needed",
-        "  by name; --reason; text; only where it applies; needed",
-        "  position 2; --part; one of choices that depend on the answers before; needed",
+        "  position 1; --filter; one of red (r, rot), blue; required",
+        "  by name; --reason; text; only where it applies; required",
+        "  position 2; --part; one of choices that depend on the answers before; required",
     ]
 
 

@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+import json
+import shlex
 import subprocess
 from pathlib import Path
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from tests.harness import Terminal, python
-from wesperon import Command, CommandGroup, Program, slot
+from wesperon import Command, CommandGroup, Form, Problems, Program, Refusal, one_of, slot
 from wesperon.output.report import carets, report
-from wesperon.values.problems import Problem, Problems
+from wesperon.values.problems import Problem
 
 
 def test_of_a_long_line_the_words_at_fault_are_shown_with_their_neighbours() -> None:
@@ -78,8 +82,70 @@ def test_the_last_line_names_the_page_that_helps(capsys: pytest.CaptureFixture[s
     program = Program("desk", members=[CommandGroup("mast", members=[Wind])])
     for words, last in (
         (["mast", "wind", "x"], "desk mast wind --help shows all values."),
-        (["mast", "wnd"], "desk --help shows all commands."),
+        (["mast", "wnd"], "desk mast --help shows all commands."),
+        (["mst"], "desk --help shows all commands."),
         (["mast", "wind", "--asking=never"], "desk mast wind --help shows all values."),
     ):
         assert program.main(words) == 2
         assert capsys.readouterr().err.split("\n")[-2] == last
+
+
+class Weigh(Form):
+    hive = slot()
+    keeper = slot()
+    kilos = slot(float)
+    tags = slot(many=True, named_only=True)
+
+
+TEXTS = st.lists(st.sampled_from(["Linden", "Row", "Vera", "it's", "#2"]), min_size=2, max_size=3).map(" ".join)
+
+
+@given(TEXTS, TEXTS, st.sampled_from(["hive", "keeper"]), st.booleans(), st.sets(st.sampled_from(["hive", "keeper"])))
+def test_quotes_that_were_lost_are_put_back(hive: str, keeper: str, lost: str, joined: bool, named: set[str]) -> None:
+    """What is advised gives values; where each text has its name, it gives those that were meant."""
+    words, values = [], {"hive": hive, "keeper": keeper}
+    for name, text in values.items():
+        parts = text.split() if name == lost else [text]
+        before = [f"--{name}={parts[0]}"] if joined else [f"--{name}", parts[0]]
+        words += [*before, *parts[1:]] if name in named else parts
+    with pytest.raises(Problems) as caught:
+        Weigh.fill([*words, "--kilos=3"], asking="never")
+    (problem,) = caught.value
+    advised = shlex.split(problem.reason.partition("with quotes: ")[2])
+    made = Weigh.fill(advised, asking="never")
+    assert " ".join(advised) == " ".join([*words, "--kilos=3"])
+    if len(named) == 2:
+        assert (made.hive, made.keeper) == (hive, keeper)
+
+
+def test_values_after_one_name_are_given_one_by_one() -> None:
+    with pytest.raises(Problems, match="with the name before each: Oak Ida 3 --tags a --tags=b --tags=c"):
+        Weigh.fill(["Oak", "Ida", "3", "--tags", "a", "b", "c"], asking="never")
+
+
+class Bounded(Form):
+    low = slot(int, default=3)
+    high = slot(int, low=lambda so_far: so_far.low, default=9)
+    which = slot(one_of(lambda so_far: range(so_far.high)), default=None)
+    only = slot(applies=lambda so_far: so_far.low > 3, default="x")
+
+
+@pytest.mark.parametrize("words", ["--low=x --high=1 --which=1 --only=y", "--low=4 --high=3 --which=5 --only=y"])
+def test_what_depends_on_a_value_at_fault_is_not_judged(words: str) -> None:
+    with pytest.raises(Problems) as caught:
+        Bounded.fill(words.split(), asking="never")
+    assert len(caught.value) == 1
+
+
+def test_a_refusal_names_its_program_and_is_an_object_for_programs(
+    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    def park() -> None:
+        raise Refusal("the dome\x1b[2J is closed\nuntil four", 4)
+
+    assert Program("desk", members=[park]).main(["park"]) == 4
+    assert capsys.readouterr().err == "desk: the dome^[[2J is closed\nuntil four\n"
+    monkeypatch.setenv("WESPERON_PROBLEMS", "json")
+    assert Program("desk", members=[park]).main(["park"]) == 4
+    (problem,) = json.loads(capsys.readouterr().err)
+    assert (problem["slot"], problem["reason"]) == (None, "the dome\x1b[2J is closed\nuntil four")

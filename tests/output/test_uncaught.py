@@ -54,7 +54,7 @@ def test_what_is_wrong_ends_a_script_without_a_trace(code: str, words: list[str]
 
 def test_a_refusal_ends_it_with_its_status(tmp_path: Path) -> None:
     code = "try:\n    " + FILL + "\nexcept Problems:\n    raise Refusal('closed', 7)"
-    assert run(code, "2", folder=tmp_path) == (7, "", "closed\n")
+    assert run(code, "2", folder=tmp_path) == (7, "", "script.py: closed\n")
 
 
 def test_other_errors_and_hooks_are_as_they_were(tmp_path: Path) -> None:
@@ -90,4 +90,4 @@ def test_a_page_that_cannot_be_written_is_told_in_one_line(code: str, word: str,
             python("script.py", word), cwd=tmp_path, stdout=full, stderr=subprocess.PIPE, text=True, check=False
         )
     assert done.returncode == 1
-    assert done.stderr == "standard output: No space left on device\n"
+    assert done.stderr.endswith(": standard output: No space left on device\n")

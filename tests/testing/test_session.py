@@ -57,7 +57,7 @@ def test_a_program_is_typed_into_and_read_step_by_step() -> None:
 
 def test_a_session_tells_how_a_program_has_ended() -> None:
     with Session(DESK, ["expose", "Wicker Nebula", "13"]) as session:
-        assert (session.status, session.errors) == (4, "the dome is closed\n")
+        assert (session.status, session.errors) == (4, "desk: the dome is closed\n")
     with Session(DESK, ["expose"]) as session:
         assert session.press("ctrl-c").status == 130
     with Session(DESK, ["expose"]) as session:

@@ -109,7 +109,7 @@ def test_a_name_is_refused_with_a_way_out(capfd: pytest.CaptureFixture[str], tmp
         assert main(["fill", f"--to={how}", str(path)]) == 2
         told = capfd.readouterr()
         assert told.out == ""
-        assert told.err.startswith(f"{name} has a meaning of its own for a shell: --prefix=set_"), told.err
+        assert told.err.startswith(f"wesperon: {name} has a meaning of its own for a shell: --prefix=set_"), told.err
         assert main(["fill", f"--to={how}", "--prefix=set_", str(path)]) == 0
         assert capfd.readouterr().out.lower() == "set_path=/tmp\n"
     with pytest.raises(Refusal, match="is the name of two values"):

@@ -167,7 +167,7 @@ def test_the_hint_and_the_search_are_seen() -> None:
     frame = Question(PROMPT, line).view(60, 10)
     assert frame.text().splitlines()[:2] == ["  desk  expose HOLLIN-051 90", "        search  05"]
     assert ("05", "match") in frame.rows[0]
-    assert frame.cursor == (1, 16)
+    assert frame.cursor == (1, 18)
     pressed(line, "zz")
     assert "no older entry contains it" in Question(PROMPT, line).view(60, 10).text()
     assert pressed(line, "enter") == "expose HOLLIN-|051 90"

@@ -165,7 +165,7 @@ def _place(reading: "ParsedArgs", slots: "Mapping[str, Slot[Any]]") -> None:
     elif left:
         from wesperon.argv.errors import too_many
 
-        problem = too_many(reading, left, front)
+        problem = too_many(reading, left, front, slots)
         reading.problems[:] = [problem] if reading.is_mended else [*reading.problems, problem]
 
 

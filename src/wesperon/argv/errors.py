@@ -123,10 +123,11 @@ def no_value(reading: ParsedArgs, slot: Slot[Any], at: int, name: str) -> Proble
             tell("another name follows") if reading.hides else tell("{words} follows", words=quoted(words[at + 1]))
         )
     reason = tell(
-        "{name} requires a value, {wanted}, but {follows}: write {name} {placeholder}",
+        "{name} requires a value, {wanted}, but {follows}: write --{word}={placeholder}",
         name=name,
         wanted=slot.kind.wants,
         follows=follows,
+        word=slot.word,
         placeholder=slot.kind.placeholder,
     )
     return Problem(reason, slot.name, WORDS, words[at], words=(at,))
@@ -145,8 +146,10 @@ def not_allowed(name: str, text: str | None, allowed: Sequence[str] | None, at: 
     )
 
 
-def too_many(reading: ParsedArgs, places: Sequence[int], slots: Sequence[Slot[Any]]) -> Problem:
-    """Plain words for which there is no slot; ``slots`` are those that plain words can fill."""
+def too_many(
+    reading: ParsedArgs, places: Sequence[int], slots: Sequence[Slot[Any]], named: Mapping[str, Slot[Any]]
+) -> Problem:
+    """Plain words for which there is no slot; ``slots`` are those that plain words can fill, ``named`` all by name."""
     wanted = len(slots)
     if reading.hides:
         reason = tell(
@@ -158,7 +161,11 @@ def too_many(reading: ParsedArgs, places: Sequence[int], slots: Sequence[Slot[An
     texts = " ".join(quoted(reading.words[at]) for at in places[:3]) + (" ..." if len(places) > 3 else "")
     can = counted(wanted, "word") if wanted else tell("none")
     reason = tell("{count} too many: {texts}; {can} expected", count=counted(len(places), "word"), texts=texts, can=can)
+    after = _after_name(reading, slots, named)
     line, joined = mended(reading, slots)
+    if after is not None and (not line or not _are_right(reading, slots)):
+        reading.is_mended = True
+        return after
     if line:
         reading.is_mended, places = True, joined
         reason = tell(
@@ -183,17 +190,58 @@ def mended(reading: ParsedArgs, slots: Sequence[Slot[Any]]) -> tuple[str, list[i
         return "", []
     texts = [reading.words[at] for at in plain]
     # Where the words are right as they are, all but those left over, only the last of them can have lost its quotes.
-    are_right = all(_fits(slot, text) for slot, text in zip(slots, texts, strict=False))
+    are_right = _are_right(reading, slots)
     for start, slot in enumerate(slots):
         if are_right and start + 1 < len(slots):
             continue
-        if not slot.kind.keeps_blanks and slot.kind.choices is None:
+        if slot.several or not _may_hold_blanks(slot):
             continue
         joined = [*texts[:start], " ".join(texts[start : start + surplus + 1]), *texts[start + surplus + 1 :]]
         if all(_fits(one, text) for one, text in zip(slots, joined, strict=True)):
             before, follows = reading.words[: plain[0]], reading.words[plain[-1] + 1 :]
             return join([*before, *joined, *follows]), plain[start : start + surplus + 1]
     return "", []
+
+
+def _after_name(reading: ParsedArgs, slots: Sequence[Slot[Any]], named: Mapping[str, Slot[Any]]) -> Problem | None:
+    """The words too many right after the value of a name: the rest of a text that lost its quotes, or more values."""
+    words, plain = reading.words, reading.plain
+    surplus = len(plain) - len(slots)
+    for name, given in reading.given.items():
+        slot, one = named[name], given[-1]
+        follow = [*range(one.word + 1, one.word + surplus + 1)]
+        left = [words[at] for at in plain if at not in follow]
+        if one.word in plain or not {*follow} <= {*plain}:
+            continue
+        if not all(_fits(other, text) for other, text in zip(slots, left, strict=True)):
+            continue
+        before, after = words[: one.word], words[one.word + surplus + 1 :]
+        further = [words[at] for at in follow]
+        if slot.several and all(_fits(slot, text) for text in further):
+            line = join([*before, words[one.word], *(f"--{slot.word}={text}" for text in further), *after])
+        elif not slot.several and _may_hold_blanks(slot) and _fits(slot, " ".join([one.text, *further])):
+            line = join([*before, " ".join([words[one.word], *further]), *after])
+        else:
+            continue
+        texts = " ".join(quoted(text) for text in further[:3]) + (" ..." if surplus > 3 else "")
+        count = counted(surplus, "word")
+        if slot.several:
+            reason = tell(
+                "{count} too many: {texts}; with the name before each: {line}", count=count, texts=texts, line=line
+            )
+            return Problem(reason, None, WORDS, further[0], words=tuple(follow))
+        reason = tell("{count} too many: {texts}; with quotes: {line}", count=count, texts=texts, line=line)
+        return Problem(reason, None, WORDS, further[0], words=(one.word, *follow))
+    return None
+
+
+def _are_right(reading: ParsedArgs, slots: Sequence[Slot[Any]]) -> bool:
+    """Whether the words are right for their slots, all but those left over."""
+    return all(_fits(slot, reading.words[at]) for slot, at in zip(slots, reading.plain, strict=False))
+
+
+def _may_hold_blanks(slot: Slot[Any]) -> bool:
+    return slot.kind.keeps_blanks or slot.kind.choices is not None
 
 
 def _fits(slot: Slot[Any], text: str) -> bool:

@@ -14,7 +14,7 @@ from wesperon.values.slots import MISSING
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Iterable, Sequence
+    from collections.abc import Iterable, Mapping, Sequence
     from typing import Any
 
     from wesperon.values.kinds.choice_list import Choices
@@ -24,16 +24,26 @@ if TYPE_CHECKING:
 LISTED = 50
 
 
-def contract_of(group: CommandGroup, path: Sequence[str], renamed_from: Sequence[str] = ()) -> str:
-    """The commands below a group, each with its slots in order; those of groups stand after their names."""
-    lines = [" ".join(path), *_once_called(renamed_from), *_without_command(group), *slot_lines(group.slots.values())]
+def contract_of(
+    group: CommandGroup,
+    path: Sequence[str],
+    renamed_from: Sequence[str] = (),
+    shared: Mapping[str, Slot[Any]] | None = None,
+) -> str:
+    """The commands below a group, each with its slots in order; those of groups stand after their names.
+
+    ``shared`` are the slots of the groups above: a parameter of such a name is no slot of its function.
+    """
+    shared = {**(shared or {}), **group.slots}
+    head = [" ".join(path), *_once_called(renamed_from), *_without_command(group, shared)]
+    lines = [*head, *slot_lines(group.slots.values())]
     for name, member in group.members.items():
         found = member.loaded
         if isinstance(found, CommandGroup):
-            lines += ["", contract_of(found, [*path, name], member.renamed_from)]
+            lines += ["", contract_of(found, [*path, name], member.renamed_from, shared)]
         else:
             lines += ["", " ".join([*path, name]), *_once_called(member.renamed_from)]
-            lines += slot_lines(found._slots.values())
+            lines += slot_lines(found._below(shared)._slots.values())
     return "\n".join(lines)
 
 
@@ -52,14 +62,15 @@ def program_lines(*, prefixes: bool, settings: object) -> list[str]:
     ]
 
 
-def _without_command(group: CommandGroup) -> list[str]:
+def _without_command(group: CommandGroup, shared: Mapping[str, Slot[Any]]) -> list[str]:
     """What a call does that names no member, where that is said."""
     default = group.default_command
     if default is None:
         return []
     if isinstance(default, str):
         return [f"  with no command: {default}"]
-    return [f"  with no command: {name_of(default)}", *[f"  {line}" for line in slot_lines(default._slots.values())]]
+    lines = slot_lines(default._below(shared)._slots.values())
+    return [f"  with no command: {name_of(default)}", *[f"  {line}" for line in lines]]
 
 
 def slot_lines(slots: Iterable[Slot[Any]]) -> list[str]:
@@ -96,7 +107,8 @@ def _kind(slot: Slot[Any]) -> list[str]:
         if kind.depends:
             parts.append("which can be chosen depends on the answers before")
     if kind.limits is not None:
-        parts.append("from {} to {}".format(*kind.limits))
+        least, most = kind.limits
+        parts.append(f"from {least} to {'any number' if most is None else most}")
     for name in ("low", "high", "unit", "env"):
         value = getattr(slot, name)
         if callable(value):
@@ -128,7 +140,7 @@ def _words(choices: Choices[Any]) -> list[str]:
 
 def _default(slot: Slot[Any]) -> list[str]:
     if slot.default is MISSING:
-        return [] if slot.has_fallback else ["needed"]
+        return [] if slot.has_fallback else ["required"]
     if callable(slot.default):
         return ["default from the answers"]
     from wesperon.output.card import shown

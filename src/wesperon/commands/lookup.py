@@ -157,6 +157,8 @@ def names_of(program: Program, call: Invocation) -> OptionNames:
 
 def walk(program: Program, words: Sequence[str], also_known: Sequence[str] = (), *, inside: bool = False) -> Invocation:
     """Follow ``words`` to the command that they name; see :meth:`Program.walk`."""
+    from wesperon.values.problems import Problems
+
     call = Invocation(program, words)
     at = 0
     if words[:1] in (["help"], ("help",)) and program.members and "help" not in {*program.members, *program.old}:
@@ -166,7 +168,11 @@ def walk(program: Program, words: Sequence[str], also_known: Sequence[str] = (),
         if not call.groups[-1].members and not inside:  # a program of one command, that has no name of its own
             break
         if is_plain_word(words[at]):
-            name = _member(program, call, words, at, also_known, inside=inside)
+            try:
+                name = _member(program, call, words, at, also_known, inside=inside)
+            except Problems as problems:
+                problems.command, problems.lists_commands = tuple(call.names), True
+                raise
             if not name:
                 call.is_default = True
                 break

@@ -221,11 +221,7 @@ class Program(CommandGroup):
         """Run the command that the words name, in steps; the exit status."""
         from wesperon.values.problems import Problems
 
-        try:
-            call = self.walk(words_of(words), options.also_known, inside=bool(options.also_known))
-        except Problems as problems:
-            problems.command = None
-            raise
+        call = self.walk(words_of(words), options.also_known, inside=bool(options.also_known))
         if call.is_help:
             self._say(call, {"help": "yes"})
             return 0

@@ -258,16 +258,20 @@ class FormFlow(Flow):
         except AttributeError:
             if not self.problems:
                 raise
-            # It depends on a value that is missing, which has been told; what it is to be was not given either.
+            # It depends on a value that is missing or at fault, which is reported; so is it, if it was not given.
             is_given = name in self.values or name in self.waiting or name in self.reading.given
             if slot.applies is None and not slot.has_fallback and not is_given:
                 self._missing(slot)
             return None
         if name in self.asked and not self.ended:
             return self._question(at, here, default, origin, reopens)
+        is_faulty = name not in self.values and (name in self.faulty_names or name in self.faulty)
+        if is_faulty:
+            # It has no value, not even its default: what depends on it would be judged by one that nobody gave.
+            return None
         if default is not MISSING:
             self._settle(name, default, origin)
-        elif name not in self.faulty_names and name not in self.faulty:
+        else:
             self._missing(slot)
         return None
 

@@ -10,7 +10,7 @@ import os
 from wesperon.context import current
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
-from wesperon.values.problems import Problems, Refusal
+from wesperon.values.problems import Problem, Problems, Refusal
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -25,15 +25,17 @@ def status_of(error: BaseException, program: Sequence[str]) -> int:
     Errors that are neither Problems nor Refusal are raised again; a pipe that
     nobody reads ends the process.
     """
+    for_programs = current().environ.get("WESPERON_PROBLEMS") == "json"
     if isinstance(error, Problems):
-        if current().environ.get("WESPERON_PROBLEMS") == "json":
-            _say(error.json())
-        else:
-            _say(_reported(error, program))
+        _say(error.json() if for_programs else _reported(error, program))
         return WRONG_USE
     if isinstance(error, Refusal):
-        if error.message:
-            _say("\n".join(visible(line) for line in error.message.split("\n")))
+        if error.message and for_programs:
+            _say(Problems([Problem(error.message)]).json())
+        elif error.message:
+            name = " ".join(program)
+            message = f"{name}: {error.message}" if name else error.message
+            _say("\n".join(visible(line) for line in message.split("\n")))
         return within_range(error.status)
     if isinstance(error, BrokenPipeError):
         return broken_pipe()
@@ -47,10 +49,11 @@ def _reported(problems: Problems, program: Sequence[str]) -> str:
     from wesperon.terminal.tty_driver import is_plain
 
     more = ""
-    if problems.words is not None and problems.command is None:
-        more = tell("{program} --help shows all commands.", program=" ".join(program))
-    elif problems.words is not None:
-        more = tell("{program} --help shows all values.", program=" ".join([*program, *(problems.command or ())]))
+    if problems.words is not None:
+        name = " ".join([*program, *problems.command])
+        more = tell("{program} --help shows all values.", program=name)
+        if problems.lists_commands:
+            more = tell("{program} --help shows all commands.", program=name)
     rows = report_rows(problems, program, error_columns(), more=more, in_words=is_plain(current().environ))
     return rendered(rows, current().stderr)
 

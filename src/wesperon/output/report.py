@@ -99,7 +99,8 @@ def _reason_rows(
 def _named(problem: Problem) -> tuple[str, str]:
     """The name that a problem is about, for the gutter, and the reason; a reason may begin with the name itself."""
     if problem.slot:
-        return f"--{spelled(problem.slot)}", problem.sentence
+        shown = f"--{spelled(problem.slot)}"
+        return shown, problem.sentence.removeprefix(f"{shown} ")
     name, _, rest = problem.sentence.partition(" ")
     return (name, rest) if name.startswith("-") and rest and problem.words else ("", problem.sentence)
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from wesperon.frozen import Frozen
-from wesperon.values import Complaint, quoted, tell
+from wesperon.values import Complaint, tell
 from wesperon.values.problems import MOST_FAULTS, Problem, Problems
 from wesperon.values.streams import Stream
 from wesperon.values.words import split_words
@@ -145,8 +145,9 @@ def _indexes(slot: Slot[Any], item: Any) -> set[int]:
     else:
         at = kind.choices.index_of(item)
         if at is None:
-            raise Complaint(
-                tell("{item} is not one of the {count:,} choices", item=quoted(repr(item)), count=len(kind.choices))
-            )
+            from wesperon.values.phrases import value_in_words
+
+            shown, count = value_in_words(item), len(kind.choices)
+            raise Complaint(tell("{value} is not one of the {count:,} choices", value=shown, count=count))
     kind.choices.check(at)
     return {at}

@@ -43,7 +43,7 @@ def nearest(got: str, candidates: Iterable[str], most: int = 3) -> list[str]:
             needed = edits(wanted, folded, allowed)
             if needed <= allowed:
                 found.append((1 + needed, at, candidate))
-    return [candidate for _, _, candidate in sorted(found)[:most]]
+    return [*dict.fromkeys([candidate for _, _, candidate in sorted(found)])][:most]
 
 
 def suggestion(got: str, candidates: Iterable[str], *, declared: bool = False) -> str:

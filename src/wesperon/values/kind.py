@@ -70,7 +70,7 @@ class Kind(Generic[T]):
     step_kind = ""
 
     @property
-    def limits(self) -> tuple[int, int] | None:
+    def limits(self) -> tuple[int, int | None] | None:
         """The least and the most that may be chosen; None if this is no set."""
         return None
 
@@ -112,14 +112,9 @@ class Kind(Generic[T]):
 
     def refused(self, value: object) -> "Complaint":
         """The complaint about a value of another type."""
-        return Complaint(
-            tell(
-                "{value} is not {wanted}: it is of type {name}",
-                value=quoted(repr(value)),
-                wanted=self.wants,
-                name=type(value).__name__,
-            )
-        )
+        from wesperon.values.phrases import another_type
+
+        return Complaint(another_type(value, self.wants, is_text=isinstance(self, TextKind)))
 
 
 class TextKind(Kind[str]):

@@ -120,7 +120,8 @@ class Parameters:
         if own and (own.many or own.rest) and made is None:
             raise self.fault(name, "several values have a type of several: write list[...], and slot(...) for each")
         settings["rest"] = is_starred or settings["rest"]
-        settings["many"] = not settings["rest"] and made is not None
+        # Some of several choices are one value, which is a tuple by itself.
+        settings["many"] = not settings["rest"] and made is not None and not (own and own.kind.is_set)
         settings["default"] = _constant(default)
         if made is not None and made is not tuple and settings["piped"] != "stream":
             self.made[name] = made

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from wesperon.text.escape import quoted
 from wesperon.text.messages import tell
 
 TYPE_CHECKING = False
@@ -86,3 +87,38 @@ def secret_places(slot: Slot[Any]) -> str:
     if slot.env:
         places.insert(0, tell("{env} in the environment", env=slot.env))
     return tell("it may come from ") + ", ".join(places[:-1]) + tell(" or ") + places[-1]
+
+
+#: What a value of a type is called, by the name of the type; as in TOML, JSON and YAML.
+TYPES = {
+    "bool": "a boolean",
+    "int": "a whole number",
+    "float": "a number with a fraction",
+    "str": "a text",
+    "date": "a date",
+    "datetime": "a date and time",
+    "time": "a time of day",
+    "list": "a list",
+    "tuple": "a list",
+    "dict": "a table",
+}
+
+
+def another_type(value: object, wanted: str, *, is_text: bool) -> str:
+    """The complaint about a value of another type than what is wanted; ``is_text``: a text is."""
+    shown, name = value_in_words(value), type(value).__name__
+    if name not in TYPES:
+        return tell("{value} is not {wanted}: it is of type {name}", value=shown, wanted=wanted, name=name)
+    if is_text:
+        return tell("{value} is not {wanted}: write it in quotes", value=shown, wanted=wanted)
+    return tell("{value} is not {wanted}, but {what}", value=shown, wanted=wanted, what=tell(TYPES[name]))
+
+
+def value_in_words(value: object) -> str:
+    """A value as a file or a program has it, for a message; only a text is in quotes."""
+    name = type(value).__name__
+    if name == "bool":
+        return str(value).lower()
+    if name in ("date", "datetime", "time"):
+        return str(value)
+    return quoted(value) if isinstance(value, str) else quoted(repr(value))[1:-1]

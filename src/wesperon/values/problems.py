@@ -69,10 +69,12 @@ class Problems(Exception):
 
     ``problems`` holds it; ``words`` are those of the command line, ``None`` if it came from elsewhere. Iterate over it
     for each :class:`Problem`; ``str`` gives one line for each; :meth:`json` the same for programs. ``command`` are the
-    names of the command that they are about; None if the words name none.
+    names of the command or group whose help page says more, of its commands rather than its values if
+    ``lists_commands``.
     """
 
-    command: tuple[str, ...] | None = ()
+    command: tuple[str, ...] = ()
+    lists_commands = False
 
     def __init__(self, problems: Iterable[Problem], words: Iterable[str] | None = None) -> None:
         self.problems = tuple(problems)

@@ -200,7 +200,9 @@ class Slot(Descriptor[T]):
             if isinstance(value, str) or not hasattr(value, "__iter__"):
                 if self.secret:
                     raise Complaint(tell("the given value is not a sequence of values"))
-                raise Complaint(tell("{value} is not a sequence of values", value=quoted(repr(value))))
+                from wesperon.values.phrases import value_in_words
+
+                raise Complaint(tell("{value} is not a sequence of values", value=value_in_words(value)))
             return self.counted(tuple([self.validate_one(item) for item in value]))
         if value is None and self.default is None:
             return None

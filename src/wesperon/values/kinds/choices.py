@@ -6,7 +6,7 @@ The program's own objects go in and come out. The word for a choice is its label
 from __future__ import annotations
 
 from wesperon.text.messages import tell
-from wesperon.values import Complaint, DeclarationError, T, overload, quoted
+from wesperon.values import Complaint, DeclarationError, T, overload
 from wesperon.values.calls import refuse_coroutine
 from wesperon.values.kind import Kind
 from wesperon.values.kinds.choice_list import Choices, DynamicChoices, is_function, wants_answers
@@ -64,7 +64,9 @@ class OneOf(Kind[T]):
         """The program's own object that is, or equals, the value; raises Complaint."""
         at = self.choices.index_of(value)
         if at is None:
-            raise Complaint(tell("{value} is not {wanted}", value=quoted(repr(value)), wanted=self.wants))
+            from wesperon.values.phrases import value_in_words
+
+            raise Complaint(tell("{value} is not {wanted}", value=value_in_words(value), wanted=self.wants))
         return self.choices.check(at)
 
 
@@ -95,9 +97,9 @@ class AnyOf(Kind["tuple[T, ...]"]):
             )
 
     @property
-    def limits(self) -> tuple[int, int]:
-        """The least and the most that may be chosen."""
-        return self.least, self.most
+    def limits(self) -> tuple[int, int | None]:
+        """The least and the most that may be chosen; None if the choices, and so how many they are, are not known."""
+        return self.least, self._most if self.choices.known is None else self.most
 
     @property
     def most(self) -> int:
@@ -181,10 +183,12 @@ class AnyOf(Kind["tuple[T, ...]"]):
         for value in values:
             at = self.choices.index_of(value)
             if at is None:
+                from wesperon.values.phrases import value_in_words
+
                 raise Complaint(
                     tell(
                         "{value} is not one of the {count:,} choices",
-                        value=quoted(repr(value)),
+                        value=value_in_words(value),
                         count=len(self.choices),
                     )
                 )
