@@ -234,9 +234,11 @@ class Form(Record):
     @classmethod
     def _filling_openly(cls, reading: "ParsedArgs", options: "FillOptions") -> "Interaction[Self]":
         made, values, mode = cls._made_of_words(reading, options.asking, options.settings)
-        if made is not None:
+        if made is not None and not options.asked_before:
             options.open_gate({name: made.__dict__[name] for name in cls._slots})
         else:
+            if made is not None:  # what was asked before is to stay on the screen
+                values = {name: value for name, value in values.items() if made.origins[name] == WORDS}
             from wesperon.forms.precedence import fill_record
 
             made = yield from fill_record(cls, reading, values, mode, options)

@@ -77,6 +77,13 @@ class Invocation:
             levels.append((tuple(names), own, ()))
         return list(levels)
 
+    def step_back(self) -> None:
+        """Go back to the group that the last step left."""
+        self.names.pop()
+        if self.command is None:
+            self.groups.pop()
+        self.command = None
+
     def step(self, name: str, place: int | None = None) -> None:
         """Go on to a member of the last group."""
         found = self.groups[-1].inside[name].loaded

@@ -219,8 +219,6 @@ class Program(CommandGroup):
 
     def _steps(self, words: Sequence[str], options: FillOptions) -> Interaction[int]:
         """Run the command that the words name, in steps; the exit status."""
-        from wesperon.values.problems import Problems
-
         call = self.walk(words_of(words), options.also_known, inside=bool(options.also_known))
         if call.is_help:
             self._say(call, {"help": "yes"})
@@ -246,16 +244,35 @@ class Program(CommandGroup):
 
                 current().print(rendered(page_rows(call)))
                 return 0
-            while call.command is None:
+            return (yield from self._run_from_menu(call, reading, options))
+        return (yield from self._run(call, options))
+
+    def _run_from_menu(self, call: Invocation, reading: ParsedArgs, options: FillOptions) -> Interaction[int]:
+        """Ask which member is wanted, and run it; from its first question the way back leads to the menu again."""
+        from wesperon.forms.precedence import WayBack
+
+        first = len(call.names)
+        while True:
+            options.asked_before = [(tell("Command"), name) for name in call.names[first:]]
+            options.leads_back = len(call.names) > first
+            try:
+                if call.command is not None:
+                    return (yield from self._run(call, options))
                 yield from self._ask_member(call, reading, options)
+            except WayBack:
+                call.step_back()
+
+    def _run(self, call: Invocation, options: FillOptions) -> Interaction[int]:
+        """Open the gate, fill the command, run it, and print its result; raises Problems that name the command."""
+        from wesperon.values.problems import Problems
+
         try:
-            return (yield from self._run(call, options))
+            return (yield from self._run_filled(call, options))
         except Problems as problems:
             problems.command = tuple(call.names)
             raise
 
-    def _run(self, call: Invocation, options: FillOptions) -> Interaction[int]:
-        """Open the gate, fill the command, run it, and print its result."""
+    def _run_filled(self, call: Invocation, options: FillOptions) -> Interaction[int]:
         command: Any = call.command
         form: Any = merged_form(command, call.shared, call.shared_forms) if call.shared else command
         shared = call.shared
@@ -340,6 +357,8 @@ class Program(CommandGroup):
         mode = mode_of(None, reading, current().environ)
         try:
             asked = FillOptions(mode, options.driver, is_async=options.is_async, **self.fill_options)
+            asked.asked_before, asked.leads_back = options.asked_before, options.leads_back
+            asked.leaves_record = False  # it is on the card of the command
             filled = yield from choice._filling(choice._read([f"--asking={mode}"], {}), asked)
             call.step(filled.command)
         except Problems:

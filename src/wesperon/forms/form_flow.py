@@ -17,7 +17,7 @@ from wesperon.values.slots import LAST, MISSING
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Mapping
+    from collections.abc import Mapping, Sequence
     from typing import Any
 
     from wesperon.argv import ParsedArgs
@@ -78,6 +78,9 @@ class FormFlow(Flow):
         #: What is wrong with the values together, for the question of a slot, by its name.
         self.together: tuple[str, Complaint] | None = None
         self.faulty_names = {problem.slot for problem in problems}
+        #: What was asked before the first question, labels with answers; and how it is shown.
+        self.asked_before: Sequence[tuple[str, str]] = ()
+        self.before: list[AnsweredField] = []
 
     def start(self, driver: Any = None) -> Question | None:
         """Settle what can be; the first question, if there is one and a driver to ask it."""
@@ -87,8 +90,15 @@ class FormFlow(Flow):
         self.is_attended = True
         self.driver = driver
         from wesperon.forms.questions import gutter_of
+        from wesperon.screen.layout import gutter_for
 
         self.gutter = gutter_of(slot for slot in self.slots if slot.name in self.asked or self.confirms)
+        if self.asked_before:
+            from wesperon.widgets.card import AnsweredField
+            from wesperon.widgets.static_field import answered
+
+            self.gutter = gutter_for([label for label, _ in self.asked_before], self.gutter)
+            self.before = [AnsweredField(answered(label, text, self.gutter)) for label, text in self.asked_before]
         return self.begin()
 
     def advance(self) -> Question | None:
@@ -98,8 +108,9 @@ class FormFlow(Flow):
     @property
     def passed(self) -> list[AnsweredField]:
         """The records of what was answered."""
-        if len(self._passed) != len(self.steps) or (self.steps and self._passed[-1] is not self.steps[-1][2]):
-            self._passed = [one for _, _, one in self.steps]
+        count = len(self.before) + len(self.steps)
+        if len(self._passed) != count or (self.steps and self._passed[-1] is not self.steps[-1][2]):
+            self._passed = [*self.before, *(one for _, _, one in self.steps)]
         return self._passed
 
     @property
@@ -375,7 +386,8 @@ class FormFlow(Flow):
         if self.together is not None and self.together[0] == name:
             complaint = self.together[1]
         self.at, self.slot = at, slot
-        keys = "   ".join([tell("Shift-Tab: back")] * bool(self.steps) + [tell("F1: help")] * bool(slot.help))
+        has_back = bool(self.steps) or self.leads_back
+        keys = "   ".join([tell("Shift-Tab: back")] * has_back + [tell("F1: help")] * bool(slot.help))
         left = self._questions_left(at)
         self.open = question(slot, self.gutter, default, draft, complaint, self.record, left, keys, origin=origin)
         if draft is not None:

@@ -75,6 +75,12 @@ class FillOptions:
         self.driver_options = driver_options
         #: Called with the values that are known before anything is asked; it may raise Refusal.
         self.gate: Callable[[KnownValues], object] | None = None
+        #: What was asked before the first question, labels with answers; and whether the way back leads there, which
+        #: raises ``precedence.WayBack``.
+        self.asked_before: Sequence[tuple[str, str]] = ()
+        self.leads_back = False
+        #: Whether the answers stay on the screen.
+        self.leaves_record = True
         #: Who hears of the commands that are called, in a console (``commands.listeners``).
         self.listening: Any = None
         #: Runs the steps of the command, and does something before and after them.

@@ -37,6 +37,10 @@ if TYPE_CHECKING:
     R = TypeVar("R", bound=Record)
 
 
+class WayBack(Exception):
+    """Raised where the user goes back from the first question to what was asked before; see ``FillOptions``."""
+
+
 def fill_record(
     form: type[R], reading: ParsedArgs, values: dict[str, Any], mode: str, options: FillOptions
 ) -> Interaction[R]:
@@ -72,7 +76,7 @@ class _Filling:
         """The record; raises Problems and KeyboardInterrupt."""
         self._look_around()
         asked = frozenset(name for name, slot in self.slots.items() if self._is_asked(slot))
-        driver = self._reach() if asked else None
+        driver = self._reach() if asked or self.options.asked_before else None
         self._let_go(driver)
         try:
             if driver is None:
@@ -125,7 +129,7 @@ class _Filling:
     def _ask_all(self, driver: Driver, asked: frozenset[str]) -> Interaction[FormFlow]:
         """Ask, unless something that was given is wrong; under ``all`` it is in its line, ready to mend."""
         from wesperon.forms.interaction import Asked, TurnAwaited
-        from wesperon.widgets.widget import Interrupted
+        from wesperon.widgets.widget import Interrupted, WentBack
 
         if self.mode == ALL:
             self.faulty = {problem.slot: problem for problem in self.problems if problem.slot}
@@ -134,7 +138,8 @@ class _Filling:
         self._open_gate(self._known(asked))
         options = self.options.for_driver()
         flow = self._flow(asked)
-        flow.confirms = self.options.confirm
+        flow.confirms, flow.leads_back = self.options.confirm, self.options.leads_back
+        flow.asked_before, flow.leaves_record = self.options.asked_before, self.options.leaves_record
         if self.form._keeps_last:
             from wesperon.forms.last_values import last_texts
 
@@ -154,9 +159,14 @@ class _Filling:
                     from wesperon.widgets.card import Card
 
                     outcome = yield Asked(driver, Card(flow, question), options)
-                    if isinstance(outcome, Interrupted):
+                    if isinstance(outcome, (Interrupted, WentBack)):
                         flow.work()
-                        raise KeyboardInterrupt
+                        raise KeyboardInterrupt if isinstance(outcome, Interrupted) else WayBack
+                elif flow.before:
+                    from wesperon.screen.table import texts
+
+                    columns = driver.size()[0]
+                    driver.say("\n".join(texts([row for one in flow.before for row in one.rows(columns)])))
                 if flow.keeper is not None and not self.problems:
                     flow.keeper.forget()
                 if self.options.replay and flow.steps and not self.problems:

@@ -26,6 +26,10 @@ class Flow:
 
     #: Whether the open question shows by itself all that is to be seen.
     stands_alone = False
+    #: Whether something was asked before the first question, to which the way back leads.
+    leads_back = False
+    #: Whether the answers stay on the screen.
+    leaves_record = True
 
     def __init__(self) -> None:
         #: What the user has answered, by name, also if the flow has gone back before it.

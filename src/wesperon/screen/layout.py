@@ -48,9 +48,9 @@ def field_area(gutter: int, columns: int, margin: int = MARGIN) -> FieldArea:
     return FieldArea(False, left, columns - left - 1)
 
 
-def gutter_for(labels: Iterable[str]) -> int:
-    """The width of the gutter that holds these labels."""
-    return max((width(label) for label in labels), default=0)
+def gutter_for(labels: Iterable[str], least: int = 0) -> int:
+    """The width of the gutter that holds these labels, at least ``least``."""
+    return max([width(label) for label in labels] + [least])
 
 
 def labelled(label: str, gutter: int, rows: list[Row], columns: int, margin: int = MARGIN) -> list[Row]:

@@ -11,7 +11,7 @@ from wesperon.screen.frame import Frame
 from wesperon.screen.layout import field_area
 from wesperon.text.messages import tell
 from wesperon.widgets.footer import wrap_limited
-from wesperon.widgets.widget import BACK, Answered, Ended, Interrupted, Outcome, Widget
+from wesperon.widgets.widget import BACK, Answered, Ended, Interrupted, Outcome, WentBack, Widget
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -36,6 +36,14 @@ if TYPE_CHECKING:
         @property
         def stands_alone(self) -> bool:
             """Whether the open question shows by itself all that is to be seen."""
+
+        @property
+        def leads_back(self) -> bool:
+            """Whether something was asked before the first question, to which the way back leads."""
+
+        @property
+        def leaves_record(self) -> bool:
+            """Whether the answers stay on the screen."""
 
         def take(self, value: Any) -> Question | None:
             """Take the answer to the open question. Return the next one, or None."""
@@ -100,12 +108,13 @@ class Card(Widget):
             self.go_on()
 
     def back(self) -> bool:
-        """Open the question before. Return False if there is none."""
+        """Open the question before, or leave the card for what was asked before it. Return False if nothing was."""
         before = self.flow.back()
-        if before is None:
-            return False
-        self._open(before)
-        return True
+        if before is not None:
+            self._open(before)
+        elif self.flow.leads_back:
+            self.outcome = WentBack()
+        return before is not None or self.flow.leads_back
 
     def go_on(self) -> None:
         """Open the next question, now that the open one has an outcome."""
@@ -130,6 +139,8 @@ class Card(Widget):
     def view(self, columns: int, rows: int) -> Frame:
         """The answers that there is room for, the open question, and its help if that is wanted."""
         passed = self.flow.passed
+        if isinstance(self.outcome, WentBack) or (isinstance(self.outcome, Answered) and not self.flow.leaves_record):
+            return Frame(())
         if self.outcome is not None:
             shown = tuple([row for one in passed for row in one.rows(columns)])
             if not isinstance(self.outcome, Answered):

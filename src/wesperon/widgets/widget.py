@@ -62,7 +62,11 @@ class Ended(Frozen):
     """The user gives no more (Ctrl-D on an empty line), or there is no user any more."""
 
 
-Outcome = Answered | Interrupted | Ended
+class WentBack(Frozen):
+    """The user goes back to what was asked before."""
+
+
+Outcome = Answered | Interrupted | Ended | WentBack
 
 
 class SizeHint(Frozen):

@@ -117,7 +117,7 @@ class PlainCard:
         self.widget: Card = widget
         self.opened = 0
         self.plain: Any = None
-        self.told = 0
+        self.told = len(widget.flow.passed)  # what was asked before can be read above
         self.said = ""
         self.has_begun = False
 
