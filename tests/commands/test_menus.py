@@ -22,7 +22,7 @@ def command(name: str, questions: int) -> Any:
         made = lambda first: RUN.append(f"{name} {first}")  # noqa: E731
     else:
         made = lambda first, second: RUN.append(f"{name} {first} {second}")  # noqa: E731
-    made.__name__ = name
+    made.__name__ = made.__qualname__ = name
     return made
 
 

@@ -251,15 +251,16 @@ class Program(CommandGroup):
         """Ask which member is wanted, and run it; from its first question the way back leads to the menu again."""
         from wesperon.forms.precedence import WayBack
 
-        first = len(call.names)
+        first, left = len(call.names), set[tuple[str, ...]]()
         while True:
             options.asked_before = [(tell("Command"), name) for name in call.names[first:]]
-            options.leads_back = len(call.names) > first
+            options.leads_back, options.takes_up = len(call.names) > first, tuple(call.names) in left
             try:
                 if call.command is not None:
                     return (yield from self._run(call, options))
                 yield from self._ask_member(call, reading, options)
             except WayBack:
+                left.add(tuple(call.names))
                 call.step_back()
 
     def _run(self, call: Invocation, options: FillOptions) -> Interaction[int]:

@@ -79,6 +79,8 @@ class FillOptions:
         #: raises ``precedence.WayBack``.
         self.asked_before: Sequence[tuple[str, str]] = ()
         self.leads_back = False
+        #: Whether answers that were left are taken up without an offer, since the user comes back to them.
+        self.takes_up = False
         #: Whether the answers stay on the screen.
         self.leaves_record = True
         #: Who hears of the commands that are called, in a console (``commands.listeners``).

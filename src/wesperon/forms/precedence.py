@@ -140,6 +140,7 @@ class _Filling:
         flow = self._flow(asked)
         flow.confirms, flow.leads_back = self.options.confirm, self.options.leads_back
         flow.asked_before, flow.leaves_record = self.options.asked_before, self.options.leaves_record
+        flow.takes_up = self.options.takes_up
         if self.form._keeps_last:
             from wesperon.forms.last_values import last_texts
 

@@ -28,6 +28,8 @@ class Flow:
     stands_alone = False
     #: Whether something was asked before the first question, to which the way back leads.
     leads_back = False
+    #: Whether what is left is taken up without an offer, each answer in its question: the user has gone back and forth.
+    takes_up = False
     #: Whether the answers stay on the screen.
     leaves_record = True
 
@@ -57,6 +59,9 @@ class Flow:
         """The first question: whether to resume, if something is left, else that of the flow; None if there is none."""
         if self.left is None:
             return self.advance()
+        if self.takes_up:
+            self._take_up(self.left)
+            return self.advance()
         self._offers = True
         self.open = self.left.question(self.gutter)
         opened: Question = self.open
@@ -69,10 +74,13 @@ class Flow:
             return self.answer(value)
         self._offers = False
         if value and self.left is not None:
-            self.halves = set(self.left.drafts)
-            self.restore(self.left.answers, self.left.drafts)
-            self._is_kept = False  # this run keeps it from now on
+            self._take_up(self.left)
         return self.advance()
+
+    def _take_up(self, left: Left) -> None:
+        self.halves = {*left.drafts, *(left.answers if self.takes_up else ())}
+        self.restore(left.answers, left.drafts)
+        self._is_kept = False  # this run keeps it from now on
 
     def end(self) -> Question | None:
         """Learn that the user gives no answer. Return the next question, or None."""
