@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from wesperon.context import current
-from wesperon.output.style import rendered, shows_styles
+from wesperon.output.style import rendered
 from wesperon.screen.table import Column, columns
 from wesperon.text.escape import showable, visible
 from wesperon.text.hushing import MASK
@@ -92,9 +92,9 @@ def table(items: Any, limit: int | None = None) -> list[Row]:
 
 def _limit() -> int | None:
     """The width of the terminal that shows standard output; None if it is no terminal."""
-    from wesperon.output.terminal_size import terminal_size
+    from wesperon.output.terminal_size import is_terminal, terminal_size
 
-    return terminal_size().columns if shows_styles(current().stdout) else None
+    return terminal_size().columns if is_terminal() else None
 
 
 def _label(name: object) -> str:

@@ -2,7 +2,8 @@
 
 A table is rows of styled text, as a frame has them; who prints it, turns them into text. Two forms:
 
-:func:`columns`    a heading and rows; each column as wide as it must be, the widest ones cut to what there is room for
+:func:`columns`    a heading and rows; each column as wide as it must be. If there is no room for that, the texts of
+                   the widest ones are wrapped; if these would be too narrow to read, each row becomes entries
 :func:`entries`    names right-aligned in a gutter, a wrapped text beside each, or below it if there is no room beside
 """
 
@@ -18,8 +19,8 @@ if TYPE_CHECKING:
 
     from wesperon.screen.frame import Row
 
-#: Columns of the terminal between two of a table, and the fewest that a column of a table is cut to.
-BETWEEN, NARROWEST = 2, 6
+#: Columns of the terminal between two of a table, and the fewest in which the texts of a column are wrapped.
+BETWEEN, NARROWEST = 2, 14
 #: Before a name, and before a text below its name.
 MARGIN, INDENT = 2, 6
 
@@ -35,38 +36,50 @@ class Column(Frozen):
 def columns(of: Sequence[Column], cells: Sequence[Sequence[str]], limit: int | None = None) -> list[Row]:
     """The rows of a table with a heading, if any column has one; ``cells`` are one text for each column, row by row.
 
-    ``limit`` is the width of the terminal; ``None`` means that nothing is cut. The last column is not filled up.
+    ``limit`` is the width of the terminal; ``None`` means that any width will do. The last column is not filled up.
     """
     headings = [column.heading for column in of]
     lines = [headings, *cells] if any(headings) else list(cells)
     widths = [max((width(line[at]) for line in lines), default=0) for at in range(len(of))]
-    if limit is not None:
-        _narrow(widths, limit)
+    if limit is not None and not _narrowed(widths, limit) and any(headings):
+        return _apart(headings, cells, limit)
     made: list[Row] = []
     for number, line in enumerate(lines):
-        row: list[tuple[str, str]] = []
-        for at, (column, text) in enumerate(zip(of, line, strict=True)):
-            text = cut(text, widths[at])
-            gap = " " * (widths[at] - width(text))
-            role = "title" if number == 0 and any(headings) else column.role
-            right = column.right
-            spans = ([(gap, "")] if gap and right else []) + [(text, role)] + ([(gap, "")] if gap and not right else [])
-            row += ([(" " * BETWEEN, "")] if at else []) + spans
-        made.append(_stripped(row))
+        wrapped = [wrap(text, room) if width(text) > room else [text] for text, room in zip(line, widths, strict=True)]
+        for deep in range(max(map(len, wrapped), default=0)):
+            row: list[tuple[str, str]] = []
+            for at, (column, texts) in enumerate(zip(of, wrapped, strict=True)):
+                text = texts[deep] if deep < len(texts) else ""
+                gap = [(" " * (widths[at] - width(text)), "")]
+                shown = [(text, "title" if number == 0 and any(headings) else column.role)]
+                row += [(" " * BETWEEN, "")] if at else []
+                row += gap + shown if column.right else shown + gap
+            made.append(_stripped([span for span in row if span[0]]))
     return made
 
 
-def _narrow(widths: list[int], limit: int) -> None:
-    """Take columns from the widest until all fit, or none can give more."""
+def _narrowed(widths: list[int], limit: int) -> bool:
+    """Take columns from the widest until all fit. Return False if these would be too narrow to read."""
     surplus = sum(widths) + BETWEEN * (len(widths) - 1) - limit
     while surplus > 0:
         at = widths.index(max(widths))
+        if widths[at] <= NARROWEST:
+            return False
         others = sorted(widths)[-2] if len(widths) > 1 else 0
         taken = min(surplus, max(widths[at] - max(others, NARROWEST), 1))
-        if widths[at] <= NARROWEST:
-            return
         widths[at] -= taken
         surplus -= taken
+    return True
+
+
+def _apart(headings: Sequence[str], cells: Sequence[Sequence[str]], limit: int) -> list[Row]:
+    """Each row of a table as entries, an empty line between two."""
+    made: list[Row] = []
+    gutter = max(map(width, headings)) + MARGIN
+    for line in cells:
+        filled = [(heading, text) for heading, text in zip(headings, line, strict=True) if text]
+        made += [*([()] if made else []), *entries(filled, limit, gutter=gutter)]
+    return made
 
 
 def entries(

@@ -6,12 +6,14 @@ from wesperon import Command, CommandGroup, Refusal, slot, terminal_size
 from wesperon.context import current
 from wesperon.output.results import Told
 from wesperon.output.style import shows_styles
+from wesperon.output.terminal_size import is_terminal
 from wesperon.screen.ecma48 import SGR_RESET, sgr
 from wesperon.screen.frame import row_text
 from wesperon.screen.renditions import rendition
+from wesperon.screen.table import INDENT
 from wesperon.screen.theme import colours_of
 from wesperon.screen.themes import GROUNDS, ROLES, THEMES, look_of
-from wesperon.screen.width import cut
+from wesperon.screen.width import wrap
 from wesperon.terminal.preferences import Preferences, preferences_of
 from wesperon.terminal.preferences_file import as_toml, in_quotes, set_value
 from wesperon.text.escape import visible
@@ -27,6 +29,8 @@ if TYPE_CHECKING:
 
 #: Columns for what a theme says of a role.
 WORDS = 31
+#: The fewest columns in which what a role is for stands beside it; and a width that no text has.
+LEAST, NO_LIMIT = 24, 100_000
 OF_PROGRAM = "for this program only; without it for all"
 
 
@@ -202,10 +206,14 @@ def _shown(name: str, colours: int, *, shows: bool) -> str:
 
     made_for = f", made for the ground {ground}" if ground else ""
     rows = [f"{name}{made_for}"]
-    room = terminal_size().columns - WORDS - 20
+    left, columns = WORDS + 19, terminal_size().columns - 1 if is_terminal() else NO_LIMIT
+    left = left if columns - left >= LEAST else INDENT
     for role, what in ROLES.items():
         words = THEMES[name][role] or "plain"
-        rows.append(drawn(f"  {role:13}  {words:{WORDS}}", role) + "  " + cut(what, max(room, 1)))
+        about = wrap(what, max(columns - left, 1))
+        beside = "  " + about.pop(0) if left > INDENT else ""
+        rows.append(drawn(f"  {role:13}  {words:{WORDS}}", role) + beside)
+        rows += [" " * left + row for row in about]
     for row in SAMPLE:
         text = "".join(drawn(part, role) for part, role in row)
         rows.append(drawn("  ", "") + text + drawn(" " * max(48 - len(row_text(row)), 0), ""))
