@@ -103,11 +103,11 @@ class Dome(Command):
     Answers may be given beforehand, by the names of the steps or in a file: wesperon demo dome --answers dome.toml
     """
 
-    words_given = slot(str, rest=True, low=0, help="answers, as --lamp=no")
+    word = slot(str, rest=True, low=0, help="answers, as --lamp=no")
 
     def run(self) -> str:
         """What was found out."""
-        walk = Guide(path_of("wesperon.demo", "data", "dome.toml")).walk(self.words_given)
+        walk = Guide(path_of("wesperon.demo", "data", "dome.toml")).walk(self.word)
         return Told(told(walk), {"says": walk.says, "learned": walk.learned})
 
 

@@ -16,11 +16,11 @@ class SplitCommand(Command):
     """
 
     examples = ("split -- --frames 12 Lantern Nebula",)
-    words_given = slot(str, rest=True, low=0, help="the words to look at, after --")
+    word = slot(str, rest=True, low=0, help="the words to look at, after --")
 
     def run(self) -> str:
         """The table."""
-        found = split(self.words_given)
+        found = split(self.word)
         words = [
             {"position": one.position, "word": one.text, "name": one.name, "value": one.value, "looks_like": one.looks}
             for one in found.parts

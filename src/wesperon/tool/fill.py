@@ -38,11 +38,11 @@ class Fill(Command):
     to = slot(one_of(list(FORMS), note=FORMS.get), default="json", named_only=True, help="the form of the result")
     prefix = slot(default="", pattern=r"([A-Za-z_]\w*)?", named_only=True, help="put before each name, for a shell")
     file = slot(ask="File", help="the set, in TOML, JSON or YAML")
-    words_given = slot(str, rest=True, low=0, help="the words of the set")
+    word = slot(str, rest=True, low=0, help="the words of the set")
 
     def run(self) -> None:
         """Fill and print; raises Refusal with the exit status of what is wrong, which has been said."""
-        if status := fill_set(self.file, self.words_given, self.to, self.prefix):
+        if status := fill_set(self.file, self.word, self.to, self.prefix):
             raise Refusal("", status)
 
 

@@ -27,12 +27,12 @@ class GuideCommand(Command):
 
     examples = ("guide dome.toml", "guide --as json dome.toml --answers answers.toml")
     file = slot(ask="File", help="the guide, in TOML, JSON or YAML")
-    words_given = slot(str, rest=True, low=0, help="answers, as --lamp=no")
+    word = slot(str, rest=True, low=0, help="answers, as --lamp=no")
 
     def run(self) -> str | None:
         """What the guide says at its end."""
         guide = Guide(self.file)
-        walk = guide.walk(self.words_given)
+        walk = guide.walk(self.word)
         if self.shared.as_ == "text":
             if walk.shown and is_terminal():
                 return None
