@@ -14,9 +14,12 @@ PAGE = Path(__file__).parent.parent / "docs" / "keys.md"
 MODAL_PAGE = PAGE.with_name("keys-modal.md")
 MODAL_HEAD = """# Keys of the modal family
 
-Made from the tables by `scripts/key_page.py`. The family is that of POSIX `vi`, and of the `vi` line mode of POSIX
-`sh`: `keys = "modal"` in `preferences.toml`, `WESPERON_KEYS=modal`, or `keys="modal"` in a program
-([Editing](guide-editing.md)).
+For who edits with `vi`: what each key does in the modal family, to look up. It is turned on by `keys = "modal"` in
+`preferences.toml`, `WESPERON_KEYS=modal`, or `keys="modal"` in a program ([Editing](guide-editing.md)).
+
+Motions, operators, commands and what keys do while inserting are those of POSIX `vi` and of the `vi` line mode of
+POSIX `sh`. In neither standard, but shared by several editors that follow them: selections, objects, keys that begin
+with `g`, `q` that records, `*` and `#` in several lines, `Ctrl-R`, `Ctrl-A` and `Ctrl-O`.
 
 - A line opens in insert mode, where keys do what they do in [the other family](keys.md); Escape goes to command mode.
   The mode is in the foot line, and the shape of the cursor shows it.
@@ -25,18 +28,22 @@ Made from the tables by `scripts/key_page.py`. The family is that of POSIX `vi`,
 - Where the two standards differ, several lines follow `vi`, and one line follows the line mode of `sh`; so does the
   line of a console until it has several.
 - Escape acts at once, also if another key follows it immediately.
+
+The page is made from the tables by `scripts/key_page.py`.
 """
 HEAD = """# Keys
 
-Made from the tables by `scripts/key_page.py`. `wesperon keys` shows what each key of your terminal sends and does;
-`wesperon keys --list` prints this page with your own bindings in it. How to change them is in
-[Editing](guide-editing.md).
+What each key does in a text, a line, a menu, to look up. `wesperon keys` shows what each key of your terminal sends and
+does; `wesperon keys --list` prints this page with your own bindings in it. How to change them is in
+[Editing](guide-editing.md); the keys of the other family are in [Keys of the modal family](keys-modal.md).
 
 - A count before a key repeats it: Alt with digits, Alt-- first for the other direction. Digits after the first need no
   Alt.
 - Escape and then a key is that key with Alt.
 - What a key does is an action, named verb, unit, direction. Actions without a key can be bound.
 - In menus, checkboxes and the like, keys do what the tables at the end say; everything else is as in a line.
+
+The page is made from the tables by `scripts/key_page.py`.
 """
 NAMES = """
 ## Names of keys
@@ -48,7 +55,14 @@ blanks between them. Letter case matters for single characters only, and not aft
 
 def shown(keys: str) -> str:
     """The keys in a cell of a table."""
-    return f"`{spoken(keys)}`" if "`" not in keys else spoken(keys)
+    text = spoken(keys).replace("|", "\\|")
+    return f"`{text}`" if "`" not in text else f"`` {text} ``"
+
+
+def row(keys: list[str], action: str, does: str) -> str:
+    """A row of a table; an action without a key is that of an operator that is typed twice."""
+    named = ", ".join(dict.fromkeys(keys)) or "the operator again"
+    return f"| {named} | `{action}` | {does.replace('`', '`` ` ``')} |"
 
 
 def page() -> str:
@@ -57,7 +71,7 @@ def page() -> str:
     heading = ["| key | action | what it does |", "| --- | --- | --- |"]
     for group, actions in GROUPS.items():
         rows = [
-            f"| {', '.join(shown(key) for key, name in TABLE.items() if name == action)} | `{action}` | {does} |"
+            row([shown(key) for key, name in TABLE.items() if name == action] or ["none"], action, does)
             for action, does in actions.items()
         ]
         parts.append("\n".join([f"\n## {group}\n", *heading, *rows, ""]))
@@ -84,7 +98,7 @@ def modal_page() -> str:
             elif group == "Choices":
                 tables = (modal.MENU,)
             keys = [shown(key) for table in tables for key, name in table.items() if name == action]
-            rows.append(f"| {', '.join(dict.fromkeys(keys))} | `{action}` | {does} |")
+            rows.append(row(keys, action, does))
             named.add(action)
         parts.append("\n".join([f"\n## {group}\n", *heading, *rows, ""]))
     rest = [(key, name) for key, name in modal.COMMAND.items() if name not in named and TABLE.get(key) != name]
@@ -94,7 +108,7 @@ def modal_page() -> str:
         "In menus, checkboxes and the last look": list(modal.MENU.items()),
     }
     for title, table in tables_of.items():
-        rows = [f"| {shown(key)} | `{name}` | {ACTIONS[name]} |" for key, name in table]
+        rows = [row([shown(key)], name, ACTIONS[name]) for key, name in table]
         parts.append("\n".join([f"\n## {title}\n", *heading, *rows, ""]))
     return "".join(parts)
 

@@ -2,7 +2,8 @@
 
 ``python scripts/shown_outputs.py`` writes what the commands print now into the pages. A program is a block of
 ``python`` whose first line is its name, ``# desk.py``. A command is a line after ``$``, run by a shell with nobody
-there, whose home is that folder; what is below it is what it prints.
+there, whose home is that folder; what is below it is what it prints. A file is a block that begins so, as
+``# plan.toml``.
 """
 
 from __future__ import annotations
@@ -43,7 +44,7 @@ def renewed(page: str) -> str:
         folder = Path(name)
         for at in range(1, len(parts), 2):
             language, _, text = parts[at].partition("\n")
-            if language == "python" and text.startswith("# ") and text.partition("\n")[0].endswith(".py"):
+            if text.startswith("# ") and text.partition("\n")[0].endswith((".py", ".toml")):
                 (folder / text.partition("\n")[0].removeprefix("# ")).write_text(text)
             elif language == "console" and "$ " in text:
                 rows = []

@@ -10,6 +10,8 @@ from pathlib import Path
 
 import pytest
 
+import wesperon
+import wesperon.testing
 from scripts import reference_page, shown_outputs
 from scripts.key_page import MODAL_PAGE, PAGE, modal_page, page
 from tests.harness import HOMES, ROOT, Terminal, python
@@ -53,13 +55,32 @@ def test_the_programs_of_a_guide_run(name: str, tmp_path: Path) -> None:
         assert done.returncode == 0, done.stderr
 
 
-def test_the_reference_is_that_of_the_code_and_names_every_variable() -> None:
-    assert reference_page.PAGE.read_text() == reference_page.page()
+def test_the_reference_is_that_of_the_code_and_names_every_name() -> None:
+    """Every public name, its members but for those that are inner, its keywords; every variable that is read."""
+    page = reference_page.PAGE.read_text()
+    assert page == reference_page.page()
+    named = set(re.findall(r"\w+", " ".join(re.findall("`[^`\n]+`", page))))
+    for module in (wesperon, wesperon.testing):
+        for name in module.__all__:
+            bases = [base for base in getattr(getattr(module, name), "__mro__", ()) if "wesperon" in base.__module__]
+            inner = {member for base in bases for member in reference_page.INNER.get(base.__name__, "").split()}
+            own = set() if "*" in inner else {member for base in bases for member in vars(base) if member[0] != "_"}
+            assert {name, *own} - inner <= named, (name, own - inner - named)
     source = "\n".join(path.read_text() for path in (ROOT / "src").rglob("*.py"))
     known = {name for names in reference_page.VARIABLES for name in names.split(", ")}
     assert set(re.findall(r"WESPERON_[A-Z_]+[A-Z]", source)) <= known
     read = set(re.findall(r"""environ(?:\.get\(|\[)"([A-Z_]+)\"""", source))
     assert read <= {*known, "HOME", "TMUX", "XTERM_VERSION", "STY", "PATH"}, read - known
+
+
+@pytest.mark.parametrize("page", sorted((ROOT / "docs").glob("*.md")), ids=lambda page: page.name)
+def test_a_page_begins_with_what_it_is_for_and_its_tables_are_whole(page: Path) -> None:
+    _, _, first = page.read_text().split("\n")[:3]
+    assert first[0].isupper() or first[0] == "`", "a sentence, before any code or heading"
+    for table in re.findall(r"(?:^\|.*\n)+", page.read_text(), re.M):
+        counts = {len(re.findall(r"(?<!\\)\|", row)) for row in table.strip().split("\n")}
+        assert len(counts) == 1, table[:200]
+        assert all(re.sub("``.*?``", "", row).count("`") % 2 == 0 for row in table.split("\n"))
 
 
 def test_every_test_that_the_page_on_posix_names_exists() -> None:

@@ -15,7 +15,7 @@ if TYPE_CHECKING:
 
 
 def blank_answers(slots: Iterable[Slot[Any]]) -> str:
-    """The lines of a TOML file for these slots: values that are needed with an empty text, the others commented out."""
+    """The lines of a TOML file for these slots: required values with an empty text, the others commented out."""
     lines = []
     for slot in slots:
         lines.append(f"# {visible(described(slot))}")

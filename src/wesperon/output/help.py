@@ -155,12 +155,12 @@ def _heading(text: str, columns: int) -> list[Row]:
 def usage(program: Sequence[str], slots: Mapping[str, Slot[Any]], shared: Mapping[str, Slot[Any]] | None = None) -> str:
     """A command line in the notation of POSIX (Base Definitions, 12.1): what is in brackets can be left out.
 
-    Positions come first. A value before one that is needed cannot be left out by position, even if it has a default.
-    Of the ``shared`` values those are in it that are needed. A secret that no word may hold is not.
+    Positions come first. A value before one that is required cannot be left out by position, even if it has a default.
+    Of the ``shared`` values those are in it that are required. A secret that no word may hold is not.
     """
     named = [_in_usage(slot) for slot in slots.values() if slot.named_only and slot.secret is not True]
-    needed = [_in_usage(slot) for slot in (shared or {}).values() if _is_needed(slot) and slot.secret is not True]
-    return " ".join([*program, *operands(slots), *named, *needed])
+    required = [_in_usage(slot) for slot in (shared or {}).values() if _is_required(slot) and slot.secret is not True]
+    return " ".join([*program, *operands(slots), *named, *required])
 
 
 def _in_usage(slot: Slot[Any]) -> str:
@@ -169,21 +169,21 @@ def _in_usage(slot: Slot[Any]) -> str:
     if slot.kind.is_switch and slot.default is True:
         name = f"--{opposite(slot.word)}"
     name += "..." if slot.several else ""
-    return name if _is_needed(slot) else f"[{name}]"
+    return name if _is_required(slot) else f"[{name}]"
 
 
 def operands(slots: Mapping[str, Slot[Any]]) -> list[str]:
     """What of these is given by position: ``TARGET``, ``[SECONDS]``, ``[FILE...]``."""
     by_position = [slot for slot in slots.values() if not slot.named_only]
-    last = max((at for at, slot in enumerate(by_position) if _is_needed(slot)), default=-1)
+    last = max((at for at, slot in enumerate(by_position) if _is_required(slot)), default=-1)
     shown = []
     for at, slot in enumerate(by_position):
         name = slot.word.upper() + ("..." if slot.rest else "")
-        shown.append(name if _is_needed(slot) or (at < last and not slot.rest) else f"[{name}]")
+        shown.append(name if _is_required(slot) or (at < last and not slot.rest) else f"[{name}]")
     return shown
 
 
-def _is_needed(slot: Slot[Any]) -> bool:
+def _is_required(slot: Slot[Any]) -> bool:
     """Whether a value must come from somewhere."""
     return slot.default is MISSING and slot.applies is None and bool(not slot.several or slot.least)
 

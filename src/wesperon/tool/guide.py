@@ -69,6 +69,6 @@ class LintCommand(Command):
         else:
             for _, problem in faults:
                 print(visible(problem.sentence))
-            print(f"{counted(len(faults), 'fault')} in {counted(len(self.files), 'file')}")
+            print(f"{counted(len(faults), 'problem')} in {counted(len(self.files), 'file')}")
         if faults:
             raise Refusal("")

@@ -102,7 +102,7 @@ def data_of(keymap: Keymap, bindings: Bindings, faults: list[str]) -> dict[str, 
         "layers": {layer: dict(table) for layer, table in bindings.family.layers.items()},
         "own": dict(bindings.keys),
         "hidden": bindings.hidden(),
-        "faults": faults,
+        "problems": faults,
     }
 
 

@@ -83,7 +83,7 @@ def data_of(held: Preferences) -> dict[str, Any]:
             for _, table in held.tables
             for path, does in bound(table)
         ],
-        "faults": held.faults,
+        "problems": held.faults,
     }
 
 
