@@ -1,4 +1,4 @@
-"""Pictures of the main commands in a real terminal window, for the README.
+"""Pictures of the main commands in a real terminal window, cropped to what they show, for the README and the guides.
 
 ``make pictures`` renews all of them; ``python scripts/pictures.py NAME...`` those named; ``--to FOLDER`` puts them
 elsewhere, and ``--typed NAME LINE [KEYS...]`` takes one of any command line typed into the window. Needs Xvfb, xterm,
@@ -17,19 +17,17 @@ from pathlib import Path
 
 ROOT = Path(__file__).parent.parent
 FOLDER = ROOT / "docs" / "screenshots"
-NEEDED = ("Xvfb", "xterm", "xdotool", "import")
+NEEDED = ("Xvfb", "xterm", "xdotool", "import", "convert")
 WIDTH, HEIGHT = 1280, 800
 DEADLINE = 30.0
+#: The ground of the window, and how much of it is left around what is shown.
+GROUND, MARGIN = "#101418", 16
 
 #: Name of the picture to what is typed: texts, and keys by the names of X between angle brackets.
 PICTURES: dict[str, list[str]] = {
-    "fault": ["python nightplan.py<Return>", "HOLLIN-051 Lantern Nebula<Return>", "4x5<Return>"],
+    "question": ["cd {programs}; clear<Return>", "python expose.py 'Thimble Group'<Return>", "<space><Down><space>"],
     "report": ["python nightplan.py 'Lantern Nebula' 4x5 90 --puase 5<Return>"],
     "menu": ["wesperon demo<Return>", "<Down><Down><Down><Down><Down>"],
-    "checkboxes": [
-        "wesperon demo --target HOLLIN-051<Return>",
-        "<Down><Down><Down><space><Down><space>",
-    ],
     "card": [
         "python nightcard.py<Return>",
         "<Return>",
@@ -38,13 +36,6 @@ PICTURES: dict[str, list[str]] = {
         "wick<Return>",
         "i",
     ],
-    "look": [
-        "python nightcard.py --target HOLLIN-051 --night 2031-04-17 --frames 12 --each 90s --no-guided<Return>",
-        "<Down><space><Down><Down><Down><space><Return>",
-        "Ida<Return>",
-        "Clear until three.<ctrl+d>",
-        "<Up><Up><Up>",
-    ],
     "guide": ["wesperon demo dome<Return>", "y<Return>n<Return>", "<Down>"],
     "console": [
         "wesperon demo desk<Return>",
@@ -52,19 +43,6 @@ PICTURES: dict[str, list[str]] = {
         "wnd<Return>",
         "jobs<Return>",
         "slew HOLLIN-0<Tab>",
-    ],
-    "search": [
-        "python nightdesk.py<Return>",
-        "expose HOLLIN-051 90 4<Return>",
-        "expose HOLLIN-038 300 2<Return>",
-        "queue<Return>",
-        "<ctrl+r>HOLLIN<ctrl+r>",
-    ],
-    "lines": [
-        "python nightscript.py<Return>",
-        "# the lantern first, while it is high<Return>[HOLLIN-051]<Return>seconds = 90<Return>",
-        "frames = 4<Return><Return>",
-        "[HOLLIN-038]<Return>seconds = 5m<Return>guided = true<ctrl+d>",
     ],
     "keys": [
         "wesperon keys<Return>",
@@ -78,18 +56,12 @@ PICTURES: dict[str, list[str]] = {
         "300<Return>",
         "first light<Return>",
     ],
-    "help": ["wesperon demo expose --help<Return>"],
+    "help": ["cd {programs}; clear<Return>", "python expose.py --help<Return>"],
     "commands": [
         "wesperon demo queue<Return>",
         "printf '90s\\n2m30s\\n1h\\n' | wesperon demo sum<Return>",
         "wesperon demo targets show HOLLIN-051<Return>",
         "wesperon demo instruments cameras --as json<Return>",
-    ],
-    "calculator": [
-        "python calculator.py<Return>",
-        "radius = 2 * (3 + 4)<Return>area(r) = pi * r ^ 2<Return>area(radius)<Return>",
-        "max(1,<Return>2, 3) * 2<Return>",
-        "area(radius / (2 - 2)) + 1<Return>",
     ],
     "preferences": [
         "COLORTERM=truecolor wesperon demo desk<Return>",
@@ -122,6 +94,11 @@ class Window:
 
     def __init__(self) -> None:
         self.folder = tempfile.mkdtemp()
+        self.programs = Path(self.folder) / "programs"
+        self.programs.mkdir()
+        for block in (ROOT / "README.md").read_text().split("```python\n# ")[1:]:
+            name, _, text = block.partition("\n")
+            (self.programs / name).write_text(text.partition("```")[0])
         start = Path(self.folder) / "start"
         start.write_text(SHELL.format(folder=self.folder, bin=Path(sys.executable).parent, examples=ROOT / "examples"))
         read_end, write_end = os.pipe()
@@ -148,7 +125,7 @@ class Window:
                 "12",
                 "+sb",
                 "-bg",
-                "#101418",
+                GROUND,
                 "-fg",
                 "#d8dee4",
                 "-e",
@@ -207,16 +184,35 @@ class Window:
         shutil.rmtree(self.folder)
 
 
+def cropped(picture: bytes) -> bytes:
+    """The picture without what is empty at its right and below, but for a margin."""
+    edges = [
+        "-shave",
+        "2x2",
+        "-bordercolor",
+        GROUND,
+        "-border",
+        "1",
+        "-trim",
+        "+repage",
+        "-border",
+        str(MARGIN),
+        "png:-",
+    ]
+    done = subprocess.run(["convert", "png:-", *edges], input=picture, capture_output=True, check=True)
+    return done.stdout
+
+
 def take(name: str, steps: list[str], folder: Path) -> None:
     """Take one picture in a new window."""
     window = Window()
     try:
         picture = b""
         for step in steps:
-            window.type(step)
+            window.type(step.replace("{programs}", str(window.programs)))
             picture = window.settle()
         folder.mkdir(parents=True, exist_ok=True)
-        (folder / f"{name}.png").write_bytes(picture)
+        (folder / f"{name}.png").write_bytes(cropped(picture))
         print(folder / f"{name}.png")
     finally:
         window.close()

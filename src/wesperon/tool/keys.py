@@ -10,7 +10,7 @@ from wesperon.editing.keys.events import Key, Paste
 from wesperon.editing.keys.family import Keymap
 from wesperon.editing.keys.resolver import spoken
 from wesperon.output.results import Told
-from wesperon.screen.width import cut
+from wesperon.screen.width import wrap
 from wesperon.terminal.decoder import Decoder
 from wesperon.terminal.preferences import load
 from wesperon.terminal.tty_driver import TtyDriver, reach_port
@@ -20,6 +20,7 @@ from wesperon.user_folders import preference_files
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    from collections.abc import Sequence
     from typing import Any
 
     from wesperon.editing.keys.events import Event
@@ -123,28 +124,37 @@ def _show(driver: TtyDriver, keymap: Keymap, faults: list[str]) -> None:
             sent += bytes((byte,))
             events = decoder.feed(sent[-1:])
             if events:
-                driver.send("".join(f"{cut(_row(sent, event, keymap), driver.size()[0] - 1)}\r\n" for event in events))
+                _show_rows(driver, sent, events, keymap)
                 interrupts = interrupts + 1 if events == [Key("ctrl-c")] else 0
                 sent = b""
             elif not decoder.is_inside:
-                driver.send(f"{cut(_row(sent, None, keymap), driver.size()[0] - 1)}\r\n")
+                _show_rows(driver, sent, [None], keymap)
                 sent = b""
         if not has_keys:
-            late: list[Event | None] = [*decoder.flush()]
-            driver.send(
-                "".join(f"{cut(_row(sent, event, keymap), driver.size()[0] - 1)}\r\n" for event in late or [None])
-            )
+            _show_rows(driver, sent, decoder.flush() or [None], keymap)
             sent = b""
 
 
-def _row(sent: bytes, event: Event | None, keymap: Keymap) -> str:
-    """What is in the table for a key."""
+def _show_rows(driver: TtyDriver, sent: bytes, events: Sequence[Event | None], keymap: Keymap) -> None:
+    """Show what some bytes mean, a key in each row; what it does goes on below if there is no room for it."""
+    columns = driver.size()[0] - 1
+    left = SENT + NAMED + 6 if columns >= 2 * (SENT + NAMED) else 4
+    for event in events:
+        first, does = _row(sent, event, keymap)
+        rows = wrap(does, max(columns - left, 1))
+        if left > 4:
+            first += rows.pop(0)
+        driver.send("".join(f"{row}\r\n" for row in [first.rstrip(), *(" " * left + row for row in rows)]))
+
+
+def _row(sent: bytes, event: Event | None, keymap: Keymap) -> tuple[str, str]:
+    """What is in the table for a key: what it sends and its name, in their columns, and what it does."""
     shown = visible(sent.decode("utf-8", "replace")).replace(" ", "space")
     shown = shown if len(shown) <= SENT else shown[: SENT - 3] + "..."
     if isinstance(event, Paste):
-        return f"  {shown:{SENT}}  {'a paste':{NAMED}}  puts in {counted(len(event.text), 'character')}"
+        return f"  {shown:{SENT}}  {'a paste':{NAMED}}  ", f"puts in {counted(len(event.text), 'character')}"
     if not isinstance(event, Key):
-        return f"  {shown:{SENT}}  {'no key':{NAMED}}  nothing"
+        return f"  {shown:{SENT}}  {'no key':{NAMED}}  ", "nothing"
     act = keymap.table.get(event.name)
     if act is None and event.name in keymap.begun:
         does = "begins " + ", ".join(spoken(keys) for keys in keymap.table if keys.startswith(event.name + " "))
@@ -154,4 +164,4 @@ def _row(sent: bytes, event: Event | None, keymap: Keymap) -> str:
         does = f'types "{event.text}"' if event.text else "nothing"
     else:
         does = f"{act}: {ACTIONS[act]}" if act in ACTIONS else visible(act) or "nothing"
-    return f"  {shown:{SENT}}  {spoken(event.name):{NAMED}}  {does}"
+    return f"  {shown:{SENT}}  {spoken(event.name):{NAMED}}  ", does
