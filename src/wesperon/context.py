@@ -182,8 +182,9 @@ def current() -> "Context":
     if "wesperon.scope" not in sys.modules:
         return PROCESS
     # Another thread may be loading it, which this waits for.
-    found: Context | None = __import__("wesperon.scope", fromlist=["CURRENT"]).CURRENT.get()
-    return found or PROCESS
+    scope = __import__("wesperon.scope", fromlist=["CURRENT"])
+    found: Context = scope.CURRENT.get() or scope.ELSEWHERE[-1]
+    return found
 
 
 def _catalogue(context: "Context") -> "Any":

@@ -20,13 +20,15 @@ if TYPE_CHECKING:
 
 #: The context in force; None for that of the process.
 CURRENT: ContextVar[Context | None] = ContextVar("wesperon", default=None)
+#: The context that is in force where none was put in force, as in a new thread; the last one counts.
+ELSEWHERE: list[Context] = [PROCESS]
 
 
 @contextmanager
 def within(context: Context) -> Generator[Context]:
     """Put a context in force in this thread and task, until the end of the block."""
     before = CURRENT.get()
-    if context is (before or PROCESS):
+    if context is (before or ELSEWHERE[-1]):
         yield context
         return
     routed = [stream for name, stream in STREAMS.items() if name in context.own]
@@ -40,6 +42,19 @@ def within(context: Context) -> Generator[Context]:
         CURRENT.set(before)
         for stream in routed:
             stream.release()
+
+
+@contextmanager
+def everywhere_else(context: Context) -> Generator[None]:
+    """Have all threads but this one be in a context, unless they put one in force themselves; for tests."""
+    before = CURRENT.get()
+    CURRENT.set(before or PROCESS)
+    ELSEWHERE.append(context)
+    try:
+        yield
+    finally:
+        ELSEWHERE.remove(context)
+        CURRENT.set(before)
 
 
 def own_stream(name: str) -> Any:

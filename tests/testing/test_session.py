@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 import asyncio
+import random
 import signal
 import time
+from collections.abc import Sequence
 from functools import partial
 from pathlib import Path
+from threading import Thread
 from typing import Any
 
 import pytest
 
-from tests.harness import ROOT, Terminal, python
+from tests.harness import EXAMPLES, ROOT, Terminal, python
 from wesperon import Command, Console, Form, Problems, Program, Refusal, fill, one_of, slot, styled, terminal_size
 from wesperon.testing import Press, Scripted, Session
 
@@ -311,6 +314,9 @@ PLAYED: list[tuple[str, list[tuple[str, ...]]]] = [
     ("console", [("nothing", "enter"), ("help", "enter"), ("fa", "tab"), ("enter",)]),
 ]
 BYTES = {
+    "up": "\x1b[A",
+    "space": " ",
+    "left": "\x1b[D",
     "enter": "\r",
     "backspace": "\x7f",
     "down": "\x1b[B",
@@ -321,15 +327,11 @@ BYTES = {
 }
 
 
-@pytest.mark.parametrize(("name", "played"), PLAYED)
-def test_the_same_keys_show_the_same_in_a_session_and_in_a_terminal(
-    name: str, played: list[tuple[str, ...]], tmp_path: Path
-) -> None:
-    script = tmp_path / "both.py"
-    script.write_text(BOTH)
-    with Session(script, [name], rows=30) as session, Terminal(python(str(script), name), rows=30) as terminal:
+def play_both(script: Path, words: Sequence[str], played: Sequence[Sequence[str]]) -> None:
+    """Play keys in a session and in a terminal, a burst at a time, and compare the screens and the exit status."""
+    with Session(script, words, rows=30) as session, Terminal(python(str(script), *words), rows=30) as terminal:
         for keys in [(), *played]:
-            for key in keys:
+            for key in keys if session.is_open else ():
                 if key in BYTES:
                     session.press(key)
                 else:
@@ -337,8 +339,49 @@ def test_the_same_keys_show_the_same_in_a_session_and_in_a_terminal(
                 terminal.type(BYTES.get(key, key))
             shown = [line.rstrip() for line in session.screen.split("\n") if line.strip()]
             terminal.wait(lambda wanted=shown: [row for row in terminal.lines() if row] == wanted, f"{shown}")  # type: ignore[misc]
-        session.close()
-        terminal.type("\x04")
+        if session.is_open:
+            session.close()
+            terminal.type("\x04")
+        else:
+            assert terminal.end() == session.status
+
+
+@pytest.mark.parametrize(("name", "played"), PLAYED)
+def test_the_same_keys_show_the_same_in_a_session_and_in_a_terminal(
+    name: str, played: list[tuple[str, ...]], tmp_path: Path
+) -> None:
+    script = tmp_path / "both.py"
+    script.write_text(BOTH)
+    play_both(script, [name], played)
+
+
+@pytest.mark.parametrize("name", sorted(path.name for path in EXAMPLES.glob("[!a]*.py")))
+@pytest.mark.parametrize("seed", range(2))
+def test_so_do_random_keys_in_every_example(name: str, seed: int) -> None:
+    chance = random.Random(f"{name} {seed}")
+    texts = ["HOLLIN-051", "lan", "4x5", "12", "90s", "2031-04-17", "y", "1 + 2", "queue"]
+    keys = [*(key for key in BYTES if key != "enter"), *texts]
+    # What is typed after Enter, before the next question is there, is echoed by a terminal.
+    ends = [["enter"], ["enter"], []]
+    bursts = [[*chance.choices(keys, k=chance.randint(0, 3)), *chance.choice(ends)] for _ in range(8)]
+    play_both(EXAMPLES / name, [], bursts)
+
+
+def test_questions_in_threads_are_asked_on_the_screen_of_the_session() -> None:
+    answers: list[int] = []
+
+    def program() -> None:
+        threads = [Thread(target=lambda: answers.append(fill([], value=slot(int)).value)) for _ in range(3)]
+        for thread in threads:
+            thread.start()
+        for thread in threads:
+            thread.join()
+
+    with Session(program) as session:
+        for number in "576":
+            session.type(number).press("enter")
+        assert session.status == 0
+    assert answers == [5, 7, 6]
 
 
 def test_what_comes_through_a_pipe_and_what_is_typed() -> None:

@@ -16,7 +16,7 @@ from pathlib import Path
 from wesperon.context import PROCESS
 from wesperon.editing.keys.events import Closed, Key, Paste, Resize, typed
 from wesperon.form import Form
-from wesperon.scope import within
+from wesperon.scope import everywhere_else, within
 from wesperon.terminal.scripted import key_named
 from wesperon.terminal.tty_driver import is_plain
 from wesperon.testing.session_driver import POLLED, PlainSessionDriver, SessionDriver
@@ -93,6 +93,7 @@ class Session:
             words=self.words,
             program=self.name,
         )
+        self._undo.enter_context(everywhere_else(self._context))
         self._thread.start()
         try:
             self.stage.settle(self.timeout)
