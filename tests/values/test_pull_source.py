@@ -47,17 +47,22 @@ def test_whoever_pulls_finds_the_same_items_in_the_same_order(count: int, wanted
     assert not source.is_growing
 
 
-def test_what_the_iterator_raises_is_raised_for_all() -> None:
+@pytest.mark.parametrize("error", [OSError, TypeError])
+def test_what_the_iterator_raises_ends_the_items_or_is_raised_for_all(error: type[Exception]) -> None:
     def broken() -> Iterator[int]:
         yield 1
-        raise OSError("no such telescope")
+        raise error("no such telescope")
 
     source = PullSource(broken())
     assert source.pull(1)
     for _ in range(2):
-        with pytest.raises(OSError, match="no such telescope"):
-            source.pull(2)
+        if error is OSError:
+            assert not source.pull(2)
+        else:
+            with pytest.raises(error, match="no such telescope"):
+                source.pull(2)
     assert source.items == [1]
+    assert source.ended_early == f"{error.__name__}: no such telescope"
 
 
 @pytest.mark.parametrize("kind", ["one", "any", "suggest"])

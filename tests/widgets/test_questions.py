@@ -49,11 +49,21 @@ def test_what_is_there_already_can_be_taken_while_the_rest_takes_its_time() -> N
         assert terminal.text().endswith("HOLLIN-007 Harrow Cluster")
 
 
-def test_a_generator_that_fails_gives_the_terminal_back_and_its_own_error() -> None:
-    program = "from wesperon import fill, one_of, slot\ndef bad():\n    yield 1\n    raise RuntimeError('mast lost')\n"
-    with Terminal(python("-c", program + "fill(target=slot(one_of(bad())))")) as terminal:
+@pytest.mark.parametrize("env", [{}, {"WESPERON_PLAIN": "1"}])
+def test_a_list_that_fails_ends_there_and_the_question_goes_on(env: dict[str, str]) -> None:
+    program = (
+        "from wesperon import fill, one_of, slot\ndef bad():\n    yield 'a'\n    raise RuntimeError('mast lost')\n"
+    )
+    with Terminal(python("-c", program + "print(fill(target=slot(one_of(bad()))).target * 2)"), env=env) as terminal:
+        terminal.see("further ones could not be loaded: RuntimeError: mast lost")
+        terminal.type("a\r")
+        assert terminal.end() == 0
+        assert terminal.text().endswith("aa")
+    with Terminal(
+        python("-c", program.replace("RuntimeError", "TypeError") + "fill(target=slot(one_of(bad())))")
+    ) as terminal:
         modes = terminal.initial
-        terminal.see("RuntimeError: mast lost")
+        terminal.see("TypeError: mast lost")
         assert terminal.end() == 1
         assert terminal.modes() == modes
 

@@ -27,19 +27,23 @@ class PullSource(Generic[T]):
     if not TYPE_CHECKING:
         __class_getitem__ = subscripted
 
-    def __init__(self, iterator: Iterator[T] | None, items: list[T] | None = None, *, lasts: bool = False) -> None:
+    def __init__(self, iterator: Iterator[T] | None, items: list[T] | None = None) -> None:
         self.items: list[T] = [] if items is None else items
         #: None once it has given all.
         self._iterator = iterator
-        #: What it has raised; a source that ``lasts`` ends there, unless the iterator is wrong itself.
+        #: What it has raised, if it has: the items that came before remain.
         self.failure: Exception | None = None
-        self._lasts = lasts
         self._lock = allocate_lock()
 
     @property
     def count(self) -> int:
         """How many there are by now."""
         return len(self.items)
+
+    @property
+    def ended_early(self) -> str:
+        """What the iterator has raised, in one line; empty if it has raised nothing."""
+        return f"{type(self.failure).__name__}: {self.failure}".rstrip(": ") if self.failure is not None else ""
 
     @property
     def is_growing(self) -> bool:
@@ -49,8 +53,8 @@ class PullSource(Generic[T]):
     def pull(self, count: int | None = None) -> bool:
         """Take items until there are ``count``, or all of them; may block. Return True if more may come.
 
-        What the iterator raises is raised here, each time, since there are items that nobody will ever see; but for a
-        source that lasts.
+        What the iterator raises ends the items, and who shows them says so (:attr:`ended_early`): a question that could
+        go on is not ended by it. An error that says that the iterator is wrong itself is raised here, each time.
         """
         items = self.items
         while self._iterator is not None and (count is None or len(items) < count):
@@ -64,6 +68,6 @@ class PullSource(Generic[T]):
                     self._iterator = None
                 except Exception as error:
                     self._iterator, self.failure = None, error
-        if self.failure is not None and not (self._lasts and not isinstance(self.failure, (DeclarationError, *FAULTS))):
+        if isinstance(self.failure, (DeclarationError, *FAULTS)):
             raise self.failure
         return self._iterator is not None

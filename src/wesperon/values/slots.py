@@ -466,7 +466,7 @@ else:
         if hasattr(settings["suggest"], "__next__"):  # gone through once, and looked at by all who ask
             from wesperon.values.pull_source import PullSource
 
-            settings["suggest"] = PullSource(settings["suggest"], lasts=True)
+            settings["suggest"] = PullSource(settings["suggest"])
         if type(kind) is str and ask is None and not (kind.islower() and kind.replace("-", "").isalpha()):
             kind, ask = None, kind  # a question; one small word is more likely the name of a kind
         if kind is None:

@@ -24,7 +24,7 @@ class Suggestions:
     def __init__(self, given: Any, answers: object = None) -> None:
         self.source: PullSource[Any]
         if callable(given):
-            self.source = PullSource(_called(given, answers), lasts=True)
+            self.source = PullSource(_called(given, answers))
         elif isinstance(given, PullSource):  # of a declaration, which more than one looks at
             self.source = given
         else:

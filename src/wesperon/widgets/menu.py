@@ -203,19 +203,23 @@ class Menu(Widget):
         listed = len(self._upto(IN_SIGHT)) or len(wrap_limited(self._nothing(), columns))
         if self.choices.has_groups:
             listed = IN_SIGHT
-        return SizeHint(1, 1 + typed, columns, max(min(listed, IN_SIGHT), 1) + typed)
+        listed = max(min(listed, IN_SIGHT), 1) + typed + len(self._end(columns))
+        return SizeHint(1, 1 + typed, columns, listed)
 
     def view(self, columns: int, rows: int) -> Frame:
         """What was typed, and the choices in sight below it; or why there are none."""
         typed: list[Row] = []
         if self.needle and rows > 1:
             typed = [((cut(visible(self.needle), max(columns - 1, 1)), ""),)]
-        listed = self._listed(columns, min(rows - len(typed), IN_SIGHT))
+        end = self._end(columns)
+        listed = self._listed(columns, min(max(rows - len(typed) - len(end), 1), IN_SIGHT))
         self.rows = [*([None] * len(typed)), *self.rows]
         current = self.rows.index(self.current) if listed else None
         if not listed:
             reasons = wrap_limited(self._nothing(), columns)[: max(rows - len(typed), 0)]
             listed = [((row, "reason"),) for row in reasons]
+        else:
+            listed += end[: max(rows - len(typed) - len(listed), 0)]
         shown = (*typed, *listed)
         cursor = (0, width(row_text(shown[0]))) if shown else (0, 0)
         if current is not None and not (typed and self.is_typing):
@@ -227,6 +231,14 @@ class Menu(Widget):
         """How often the action is to be done; 1 if no count was given."""
         return 1 if self.action.count is None else max(self.action.count, 1)
 
+    def _end(self, columns: int) -> list[Row]:
+        """What is below the last choice: why there are no further ones, if there should be."""
+        error = visible(self.choices.source.ended_early)
+        if not error or not self.choices:
+            return []
+        said = tell("further ones could not be loaded: {error}", error=error)
+        return [((row, "reason"),) for row in wrap_limited(said, columns)]
+
     def _nothing(self) -> str:
         """Why nothing is listed."""
         if self.needle:
@@ -237,6 +249,8 @@ class Menu(Widget):
             )
         if self.choices.is_growing:
             return tell("no choices yet: they are still loading")
+        if self.choices.source.ended_early:
+            return tell("there is nothing to choose from: {error}", error=visible(self.choices.source.ended_early))
         return tell("there is nothing to choose from")
 
     def record_text(self) -> str:

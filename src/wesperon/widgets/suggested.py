@@ -63,11 +63,10 @@ class Suggested(Line):
 
     def usual_foot(self) -> str:
         """See ``Line``; before it, why there are no further suggestions."""
-        error = self.offers.supply.source.failure
-        if error is None:
+        error = self.offers.supply.source.ended_early
+        if not error:
             return super().usual_foot()
-        shown = visible(f"{type(error).__name__}: {error}".rstrip(": "))
-        return tell("No suggestions: {error}", error=shown) + "   " + super().usual_foot()
+        return tell("No suggestions: {error}", error=visible(error)) + "   " + super().usual_foot()
 
     def _word_start(self, draft: TextState) -> int:
         """Where the text begins that the candidates are for."""

@@ -264,6 +264,8 @@ class Choices(Generic[T]):
         else:
             hint = suggestion(text, self.labels())
         reason = tell("{text} is not one of the {count} choices", text=quoted(text), count=f"{len(self):,}")
+        if self.source.ended_early:
+            hint += "; " + tell("further ones could not be loaded: {error}", error=self.source.ended_early)
         return Complaint(reason + hint, position)
 
     def sharing(self, text: str) -> list[int]:

@@ -237,6 +237,9 @@ class PlainMenu(PlainWidget):
         more = len(choices) - len(labels)
         many = tell("and more, by number or text") if choices.is_growing else ""
         many = many or tell("and {count} more, by number or text", count=f"{more:,}")
+        error = choices.source.ended_early
+        if error:
+            rows.append("      " + tell("further ones could not be loaded: {error}", error=visible(error)))
         return [*rows, *([f"      {many}"] if more else [])]
 
 
