@@ -18,6 +18,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.harness import ROOT
+from tests.tables import tabled
 from wesperon import Context, DeclarationError, Form, Problems, Refusal, any_of, fill, one_of, slot
 from wesperon.forms.saved_answers import SavedAnswers
 from wesperon.testing import Press, Scripted
@@ -114,15 +115,7 @@ class Guided(Form):
     limit = slot(float, default=2.0, applies=lambda answers: answers.star == "Old Ember")
 
 
-@pytest.mark.parametrize(
-    ("words", "values"),
-    [
-        (["--no-guided"], [False, None, 2.0]),
-        (["--star=x"], [True, "x", 2.0]),
-        (["--star", "Old Ember", "--limit=1"], [True, "Old Ember", 1.0]),
-        ([], [True, "asked", 2.0]),
-    ],
-)
+@tabled
 def test_a_slot_that_does_not_apply_is_skipped(words: list[str], values: list[object]) -> None:
     driver = Scripted(["asked", Press("enter")])
     record = Guided.fill(words, driver=driver)
@@ -268,16 +261,7 @@ def test_our_own_splitting_reads_our_own_quoting(words: list[str]) -> None:
     assert [word for word, _ in split_words(join(words))] == words
 
 
-@pytest.mark.parametrize(
-    ("line", "words"),
-    [
-        ("  a  b ", ["a", "b"]),
-        (r"a\ b 'c d' \"e", ["a b", "c d", '"e']),
-        (r'"a \" \n $x" x"y"z', [r'a " \n $x', "xyz"]),
-        ("'' \"\"", ["", ""]),
-        ("a\\", ["a\\"]),
-    ],
-)
+@tabled
 def test_a_line_is_split_by_the_rules_of_the_shell(line: str, words: list[str]) -> None:
     assert [word for word, _ in split_words(line)] == words
 

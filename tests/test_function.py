@@ -15,6 +15,7 @@ from typing import Annotated, Any, Literal
 import pytest
 
 from tests.harness import CTRL_C, ROOT, Terminal
+from tests.tables import tabled
 from wesperon import (
     Command,
     CommandGroup,
@@ -80,23 +81,7 @@ def started(tmp_path: Path, *words: str, text: str = PROGRAM, **environ: str) ->
     )
 
 
-@pytest.mark.parametrize(
-    ("words", "status", "out", "err"),
-    [
-        (["a"], 0, "a 30.0 () north False\nafter 0\n", ""),
-        (["a", "5", "b", "c", "--dry-run", "--camera=south"], 0, "a 5.0 ('b', 'c') south True\nafter 0\n", ""),
-        (["nothing"], 0, "after 0\n", ""),
-        (["status"], 0, "7\nafter 0\n", ""),
-        (["moon"], 4, "", "the moon is too bright\n"),
-        (["fault"], 1, "", "plan.py: ValueError: no such fault\n"),
-        (["a", "0"], 2, "", "must be at least 0.1 s"),
-        (["--camera=nort"], 2, "", "north"),
-        ([], 2, "", "--target=TEXT"),
-        (["--version"], 0, "plan.py 2.1\n", ""),
-        (["--help"], 0, "what to look at", ""),
-        (["a", "--asking=never"], 0, "a 30.0", ""),
-    ],
-)
+@tabled
 def test_a_function_is_a_program(tmp_path: Path, words: list[str], status: int, out: str, err: str) -> None:
     done = started(tmp_path, *words)
     assert done.returncode == status
@@ -184,17 +169,7 @@ def desk(**keywords: Any) -> Program:
     return Program("desk", members=[*given[:4], CommandGroup("more", "", given[4:])], **keywords)
 
 
-@pytest.mark.parametrize(
-    ("line", "out"),
-    [
-        (["expose", "a", "2"], "a: 2.0\n"),
-        (["park", "5"], "parked at 5\n"),
-        (["words", "--words=a", "--words=b", "3", "--name=y"], "['a', 'b'] 3 y\n"),
-        (["targets", "list", "valley", "--loud"], "   site  valley\n   loud  yes\n"),
-        (["more", "expose", "a"], "a: 30.0\n"),
-        (["more", "expose-again", "a"], "a: 30.0\n"),
-    ],
-)
+@tabled
 def test_a_function_may_stand_wherever_a_command_class_may(
     line: list[str], out: str, capsys: pytest.CaptureFixture[str]
 ) -> None:

@@ -11,6 +11,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.tables import tabled
 from wesperon import DeclarationError, Form, Problems, any_of, one_of, slot
 from wesperon.output.report import report
 from wesperon.text.escape import visible
@@ -47,92 +48,17 @@ def values(form: type[Form], *words: str) -> dict[str, object]:
     return {name: getattr(record, name) for name, origin in record.origins.items() if origin == "words"}
 
 
-@pytest.mark.parametrize(
-    ("words", "expected"),
-    [
-        # names anywhere, with = or as two words; the words that are left fill what is not named, in order
-        (["Lantern"], {"target": "Lantern"}),
-        (["Lantern", "5"], {"target": "Lantern", "minutes": 5}),
-        (["--minutes", "5", "Lantern"], {"minutes": 5, "target": "Lantern"}),
-        (["Lantern", "--minutes=5", "2.5"], {"minutes": 5, "target": "Lantern", "offset": 2.5}),
-        (["5", "--target", "Lantern"], {"target": "Lantern", "minutes": 5}),
-        # short names, attached, and clusters of switches
-        (["x", "-m", "5"], {"target": "x", "minutes": 5}),
-        (["x", "-m5"], {"target": "x", "minutes": 5}),
-        (["x", "-qv"], {"target": "x", "quiet": True, "verbose": True}),
-        (["x", "-qvm5"], {"target": "x", "quiet": True, "verbose": True, "minutes": 5}),
-        (["-q", "x"], {"target": "x", "quiet": True}),
-        # switches: by name only, never taking the next word
-        (["--quiet", "x"], {"target": "x", "quiet": True}),
-        (["x", "--no-quiet"], {"target": "x", "quiet": False}),
-        (["x", "--quiet=no"], {"target": "x", "quiet": False}),
-        (["x", "--no-low-light"], {"target": "x", "low_light": False}),
-        # -- ends the names; a negative number, a single hyphen and a=b are plain words
-        (["--", "--minutes"], {"target": "--minutes"}),
-        (["x", "-5"], {"target": "x", "minutes": -5}),
-        (["x", "5", "-.5"], {"target": "x", "minutes": 5, "offset": -0.5}),
-        (["-"], {"target": "-"}),
-        (["a=b"], {"target": "a=b"}),
-        # a name takes the next word whatever it looks like
-        (["--target", "-x-"], {"target": "-x-"}),
-        (["--target", "--nonesuch"], {"target": "--nonesuch"}),
-        (["x", "--offset", "-1.5"], {"target": "x", "offset": -1.5}),
-        # unique beginnings of names
-        (["x", "--min", "5"], {"target": "x", "minutes": 5}),
-        (["x", "--no-q"], {"target": "x", "quiet": False}),
-        # choices: labels with commas between, escapes, repeats unite, the empty set
-        (["x", "--filters", "Blue,Red"], {"target": "x", "filters": ("Red", "Blue")}),
-        (["x", "--filters=Blue", "--filters=Red"], {"target": "x", "filters": ("Red", "Blue")}),
-        (["x", "--filters=H,a"], {"target": "x", "filters": ("H,a",)}),
-        (["x", r"--filters=Red,H\,a"], {"target": "x", "filters": ("Red", "H,a")}),
-        (["x", r"--filters=Red,a\b"], {"target": "x", "filters": ("Red", "a\\b")}),
-        (["x", "--filters="], {"target": "x", "filters": ()}),
-        # text is kept as given, other kinds are trimmed
-        ([" x ", " 5 "], {"target": " x ", "minutes": 5}),
-    ],
-)
+@tabled
 def test_words_give_values(words: list[str], expected: dict[str, object]) -> None:
     assert values(Plan, *words) == expected
 
 
-@pytest.mark.parametrize(
-    ("form", "words", "expected"),
-    [
-        (Sum, ["total", "1", "2", "3", "s"], {"label": "total", "numbers": (1, 2, 3), "unit": "s"}),
-        (Sum, ["total", "s"], {"label": "total", "unit": "s"}),
-        (Sum, ["1", "-2", "s", "--label", "x"], {"label": "x", "numbers": (1, -2), "unit": "s"}),
-        (Sum, ["total", "s", "--numbers=1", "--numbers", "2"], {"label": "total", "numbers": (1, 2), "unit": "s"}),
-        (Repeats, ["-t", "a", "--tags=b", "level 2"], {"tags": ("a", "b"), "level": 2}),
-        (Repeats, ["a", "level 3"], {"tags": ("a",), "level": 3}),
-    ],
-)
+@tabled
 def test_several_words_make_one_value(form: type[Form], words: list[str], expected: dict[str, object]) -> None:
     assert values(form, *words) == expected
 
 
-@pytest.mark.parametrize(
-    ("words", "slot_name", "places", "said"),
-    [
-        (["x", "--minuets", "5"], None, (1,), "nearest: --minutes"),
-        (["x", "-z"], None, (1,), "-z is unknown"),
-        (["x", "-minutes"], "minutes", (1,), '"inutes" is not a whole number'),
-        (["x", "-verbose"], None, (1,), "--verbose is"),
-        (["x", "--minutes"], "minutes", (1,), "the line ends"),
-        (["x", "--minutes", "--quiet"], "minutes", (1,), '"--quiet" follows'),
-        (["x", "--minutes", "--", "5"], "minutes", (1,), '"--" follows'),
-        (["x", "--minutes=4x5"], "minutes", (1,), '"4x5" is not a whole number'),
-        (["x", "2.5"], "minutes", (1,), "with no fraction"),
-        (["x", "--offset=nan"], "offset", (1,), "not a finite number"),
-        (["x", "--quiet=perhaps"], "quiet", (1,), "neither yes nor no"),
-        (["x", "--no-quiet=yes"], "quiet", (1,), "takes no value"),
-        (["x", "--minutes=5", "-m", "6"], "minutes", (1, 3), "given 2 times"),
-        (["x", "1", "2", "Red", "a", "b"], None, (4, 5), "2 words too many"),
-        (["x", "--filters=Red,Grene"], "filters", (1,), "not one of the 4 choices"),
-        (["x", "--asking", "often"], None, (2,), "one of never, missing, all"),
-        (["x", "--ask", "never"], None, (1,), "nearest: --asking"),
-        (["x", "--no-"], None, (1,), "is ambiguous: --no-quiet or --no-verbose or --no-low-light"),
-    ],
-)
+@tabled
 def test_a_word_that_does_not_fit_is_named(
     words: list[str], slot_name: str | None, places: tuple[int, ...], said: str
 ) -> None:
@@ -151,17 +77,7 @@ def test_all_problems_come_at_once_with_what_is_missing() -> None:
     assert '"slot": "minutes"' in caught.value.json()
 
 
-@pytest.mark.parametrize(
-    "body",
-    [
-        {"help": slot()},
-        {"fill": slot()},
-        {"low_light": slot(), "low_light_": slot()},
-        {"light": slot(bool), "no_light": slot()},
-        {"a": slot(short="x"), "b": slot(short="x")},
-        {"a": slot(rest=True), "b": slot(rest=True)},
-    ],
-)
+@tabled
 def test_a_clash_of_names_is_an_error_at_declaration(body: dict[str, object]) -> None:
     with pytest.raises(DeclarationError):
         type("Clash", (Form,), body)

@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.tables import tabled
 from wesperon import Command, CommandGroup, Console, Context, DeclarationError, Form, Problems, Program, fill, run, slot
 from wesperon.testing import Session
 
@@ -119,16 +120,7 @@ def program() -> Program:
     return Program("desk", members=[Expose, group, lazy])
 
 
-@pytest.mark.parametrize(
-    ("words", "out", "said"),
-    [
-        (["shoot"], "1 frames\n", ["shoot is now called expose"]),
-        (["TAKE-PICTURE", "3"], "3 frames\n", ["TAKE-PICTURE is now called expose"]),
-        (["shoot", "--count=2"], "2 frames\n", ["shoot is now called expose", "--count is now called --frames"]),
-        (["tube", "rest", "5"], "parked at 5\n", ["tube is now called scope", "rest is now called park"]),
-        (["scope", "park"], "parked at 0\n", []),
-    ],
-)
+@tabled
 def test_commands_and_groups_have_old_names(
     words: list[str], out: str, said: list[str], capsys: pytest.CaptureFixture[str]
 ) -> None:

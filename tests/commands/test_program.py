@@ -14,6 +14,7 @@ from typing import Any, ClassVar, NamedTuple
 import pytest
 
 from tests.harness import ROOT, Terminal, python
+from tests.tables import tabled
 from wesperon import Command, CommandGroup, DeclarationError, Form, Problems, Program, Refusal, one_of, slot, styled
 from wesperon.screen.width import width
 from wesperon.testing import Press, Scripted
@@ -63,35 +64,14 @@ PROGRAM = Program(
 )
 
 
-@pytest.mark.parametrize(
-    ("words", "expected"),
-    [
-        (["targets", "add", "x"], ("x", 30, "ridge", False)),
-        (["TAR", "ADD", "x", "5"], ("x", 5, "ridge", False)),
-        (["--site", "valley", "targets", "-l", "add", "x"], ("x", 30, "valley", True)),
-        (["targets", "add", "x", "--site=valley", "-l"], ("x", 30, "valley", True)),
-        (["-lsvalley", "targets", "add", "--height=1", "x"], ("x", 1, "valley", True)),
-        (["targets", "remove", "x", "-s", "v"], ("x", 0, "v", False)),
-        (["targets", "old", "--depth", "2", "add", "x"], ("x", 30, "ridge", False)),
-    ],
-)
+@tabled
 def test_words_lead_to_a_command_in_the_tree(words: list[str], expected: object) -> None:
     said.clear()
     assert PROGRAM.call(words) == 0
     assert said == [expected]
 
 
-@pytest.mark.parametrize(
-    ("words", "status", "err"),
-    [
-        (["targets", "ad"], 2, "--target=TEXT"),
-        (["targets", "list"], 2, '"list" is not a command of targets; there are: add, remove, old'),
-        (["targets", "rem", "x", "--heigth=1"], 2, "--heigth  is unknown"),
-        (["-s", "closed", "targets", "add", "x"], 3, "the site is closed"),
-        (["targets", "--asking=never"], 2, "desk targets COMMAND [ARGUMENT...]"),
-        (["--nonesuch", "targets", "add", "x"], 2, "--nonesuch  is unknown"),
-    ],
-)
+@tabled
 def test_what_does_not_lead_to_a_command_is_told(
     words: list[str], status: int, err: str, capsys: pytest.CaptureFixture[str]
 ) -> None:
@@ -229,21 +209,7 @@ def numbers() -> Iterator[int]:
     yield from range(3)
 
 
-@pytest.mark.parametrize(
-    ("result", "text", "data"),
-    [
-        ("done", "done\n", "done"),
-        ([Frame("HOLLIN-051", 2.5), Frame("日本", 30)],
-         "target      seconds\nHOLLIN-051      2.5\n日本             30\n",
-         [{"target": "HOLLIN-051", "seconds": 2.5}, {"target": "日本", "seconds": 30}]),
-        ([{"a": 1}, {"b": "x"}], "a  b\n1\n   x\n", [{"a": 1}, {"b": "x"}]),
-        ({"frames": 3, "ok": True}, "  frames  3\n      ok  yes\n", {"frames": 3, "ok": True}),
-        (Row(target="x", ok=False), "  target  x\n      ok  no\n", {"target": "x", "ok": False}),
-        (numbers, "0\n1\n2\n", [0, 1, 2]),
-        (2.5, "2.5\n", 2.5),
-        (True, "True\n", True),
-    ],
-)  # fmt: skip
+@tabled
 def test_a_result_is_printed_in_a_sensible_form(
     result: Any, text: str, data: object, capsys: pytest.CaptureFixture[str]
 ) -> None:
@@ -399,16 +365,7 @@ def test_the_gate_looks_before_anything_is_asked() -> None:
 
 
 @pytest.mark.parametrize("body", ["    password = slot(secret='anywhere')\n", "    x = undefined\n"])
-@pytest.mark.parametrize(
-    "words",
-    [
-        ["entr", "hunter2"],
-        ["--password=hunter2", "entr"],
-        ["hunter2"],
-        ["--loud", "zzz", "hunter2"],
-        ["--pasword", "hunter2"],
-    ],
-)
+@tabled
 def test_a_command_that_is_not_loaded_yet_may_have_a_secret(
     words: list[str], body: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
 ) -> None:
@@ -461,18 +418,7 @@ def test_a_contract_holds_everything_that_callers_rely_on() -> None:
     ]
 
 
-@pytest.mark.parametrize(
-    ("words", "said"),
-    [
-        (["--frames", "5", "track"], "--frames belongs to track: write it after the command"),
-        (["--frames", "5", "4"], "--frames belongs to track: write it after the command"),
-        (["--fra", "5", "track"], "--fra belongs to track: write it after the command"),
-        (["--frmaes", "5", "track"], "--frmaes is unknown; nearest: --frames"),
-        (["--shutter", "5", "track"], "--shutter is unknown"),
-        (["--shutter", "trakc"], '"trakc" is not a command of desk; nearest: track'),
-        (["5", "--frames", "5"], '"5" is not a command of desk; there are: track, aim'),
-    ],
-)
+@tabled
 def test_a_name_before_its_command_is_what_is_wrong(words: list[str], said: str) -> None:
     program = Program("desk", members=[Track, Aim])
     with pytest.raises(Problems) as caught:

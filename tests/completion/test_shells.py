@@ -15,6 +15,7 @@ import pytest
 
 import wesperon
 from tests.harness import ROOT, Terminal
+from tests.tables import tabled
 from wesperon.completion.shells import SCRIPTS, script
 
 DESK = '''#!{python}
@@ -86,32 +87,7 @@ def offered(folder: Path, *words: str) -> list[str]:
     return [line.partition("\t")[0] for line in done.stdout.splitlines()]
 
 
-@pytest.mark.parametrize(
-    ("words", "found"),
-    [
-        ([""], ["targets", "audit"]),
-        (["TA"], ["targets"]),
-        (["targets", ""], ["add"]),
-        (["--site", ""], ["ridge", "valley"]),
-        (["--site=v"], ["--site=valley"]),
-        (["targets", "add", "HOLLIN"], ["HOLLIN-051 Lantern Nebula", "HOLLIN:064"]),
-        (["targets", "add", "pl"], []),
-        (["targets", "add", "--target", "hollin-"], ["HOLLIN-051 Lantern Nebula"]),
-        (["targets", "add", "--g"], ["--guided"]),
-        (["targets", "add", "--guided", "--g"], []),
-        (["targets", "add", "--target=HOLLIN:064", "--ta"], []),
-        (["targets", "add", "x", "R"], ["Red"]),
-        (["targets", "add", "x", "Red,"], ["Red,Blue", "Red,H\\,a"]),
-        (["targets", "add", "x", "Red", "t"], ["three"]),
-        (["targets", "add", "--", "HOLLIN:"], ["HOLLIN:064"]),
-        (["--asking", "n"], ["never"]),
-        (["targets", "add", "--path", "pl"], ["plans/"]),
-        (["targets", "add", "--path=plans/"], ["--path=plans/old/"]),
-        (["--answers", "plans/"], ["plans/old/", "plans/to night.toml"]),
-        (["targets", "add", "--vers"], ["--version"]),
-        (["nothing", "x"], []),
-    ],
-)
+@tabled
 def test_what_can_still_be_given_is_offered(words: list[str], found: list[str], folder: Path) -> None:
     assert offered(folder, *words) == found
 

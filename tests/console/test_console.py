@@ -13,6 +13,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.harness import CTRL_C, CTRL_D, ENTER, UP, Terminal, example, python
+from tests.tables import tabled
 from wesperon import Command, Console, DeclarationError, Form, Problems, Program, Refusal, slot
 from wesperon.commands.command_tree import kebab
 from wesperon.testing import Press, Scripted
@@ -53,22 +54,7 @@ class Break(Command):
 PROGRAM = Program("desk", version="1.2", description="The night desk.", members=[Expose, QueueTarget, Park, Break])
 
 
-@pytest.mark.parametrize(
-    ("words", "status", "out", "err"),
-    [
-        (["expose", "30"], 0, "exposed for 30 s\n", ""),
-        (["EXP", "--seconds", "30"], 0, "exposed for 30 s\n", ""),
-        (["--asking", "never", "expose", "30"], 0, "exposed for 30 s\n", ""),
-        (["queue-target"], 3, "", ""),
-        (["stow"], 4, "", "the dome is open\n"),
-        (["exposé"], 2, "", '      "exposé" is not a command of desk; nearest: expose\n'),
-        (["expose", "x", "--asking=never"], 2, "", '  --seconds  "x" is not a whole number, such as 12\n'),
-        (["--nonesuch", "expose", "5"], 2, "", "--nonesuch  is unknown"),
-        (["--asking=never"], 2, "", "a command is missing"),
-        (["--version"], 0, "desk 1.2\n", ""),
-        (["expose", "--version"], 0, "desk 1.2\n", ""),
-    ],
-)
+@tabled
 def test_words_name_a_command_and_its_values(
     words: list[str], status: int, out: str, err: str, capsys: pytest.CaptureFixture[str]
 ) -> None:

@@ -12,6 +12,7 @@ from typing import Any
 import pytest
 
 from tests.harness import CTRL_D, ENTER, Terminal, python
+from tests.tables import tabled
 
 DESK = r"""
 import sys, threading, time
@@ -79,27 +80,8 @@ def alone(text: str | bytes | None, *words: str) -> subprocess.CompletedProcess[
     return subprocess.run([*ALONE, "-c", DESK, *words], capture_output=True, timeout=60, check=False, **given)
 
 
-LINES = [
-    ("expose 5\n", ["exposed 5 "], 0),
-    ("expose 5\nexpose 6 x", ["exposed 5 ", "exposed 6 x"], 0),
-    ("# a comment\n\n  \nexpose 5 'a\nb'\n", ["exposed 5 a", "b"], 0),
-    ("fail\nexpose 1\n", ["exposed 1 "], 4),
-    ("fail\nexpose 0\nexpose 1\n", ["exposed 1 "], 2),
-    ("fail broken\nEXPOSE 2\n", ["exposed 2 "], 1),
-    ("expose 1\nexit 7\nexpose 2\n", ["exposed 1 "], 7),
-    ("exit 300\nexpose 2\n", ["exposed 2 "], 2),
-    ("fail\nexit\n", [], 0),
-    ("expose 1 'open", [], 2),
-    ("# it's a comment\nexpose 3 '# none\nit is'\n", ["exposed 3 # none", "it is"], 0),
-    ('expose 4 "a\\"\nb" \nexpose 5\n', ['exposed 4 a"', "b", "exposed 5 "], 0),
-    ("expose\n", [], 2),
-    ("qeue\r\nexpose 3\r\n", ["exposed 3 "], 2),
-    ("", [], 0),
-]
-
-
 @pytest.mark.parametrize("way", ["", "async"])
-@pytest.mark.parametrize(("text", "out", "status"), LINES)
+@tabled
 def test_lines_from_standard_input_are_run_as_if_typed(text: str, out: list[str], status: int, way: str) -> None:
     done = alone(text, way)
     lines = done.stdout.decode().splitlines()

@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.harness import Terminal, python
+from tests.tables import tabled
 from wesperon import Command, CommandGroup, Console, DeclarationError, Program, one_of, slot
 from wesperon.console.line_guide import LineGuide, word_at, written
 from wesperon.editing.keys.events import Key
@@ -89,24 +90,7 @@ def test_the_word_at_the_cursor_begins_where_the_line_is_split(text: str, cursor
         assert [one for one, _ in split_words(text[start:cursor])] == ([word] if start < cursor else [])
 
 
-@pytest.mark.parametrize(
-    ("text", "wanted", "known"),
-    [
-        ("expose", " TARGET SECONDS [FRAMES]", ["expose"]),
-        ("expose ", "TARGET SECONDS [FRAMES]", ["expose"]),
-        ("expose Plain ", "SECONDS [FRAMES]", ["expose"]),
-        ("expose Plain 5 2 ", "", ["expose"]),
-        ("expose --seconds ", "NUMBER", ["expose", "--seconds"]),
-        ("expose --seconds=5 --nope ", "", ["expose", "--seconds"]),
-        ("expose --target=x -", " [FRAMES]", ["expose", "--target"]),
-        ("targets add a b ", "[LABEL...]", ["targets", "add"]),
-        ("targets ", "", ["targets"]),
-        ("nothing ", "", []),
-        ("exit ", "[STATUS]", ["exit"]),
-        ("exit 'a", "", ["exit"]),
-        ("# expose", "", []),
-    ],
-)
+@tabled
 def test_what_is_known_has_weight_and_what_is_wanted_next_is_shown(text: str, wanted: str, known: list[str]) -> None:
     guide = LineGuide(console().lines)
     assert guide.wanted(text) == wanted

@@ -12,6 +12,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from tests.harness import Terminal, python
+from tests.tables import tabled
 from wesperon.console.python_loop import PythonLoop, tidy
 from wesperon.values.problems import Refusal
 
@@ -117,23 +118,7 @@ def test_a_trace_begins_with_what_was_typed() -> None:
         value(made, "eval('1 +')")  # this one is not about what was typed
 
 
-@pytest.mark.parametrize(
-    ("text", "whole"),
-    [
-        ("1 +", True),
-        ("(1 +", False),
-        ("'''a", False),
-        ("for a in b:", False),
-        ("for a in b:\n    pass", False),
-        ("for a in b:\n    pass\n", True),
-        ("@wrap", False),
-        ("x = 1 \\", False),
-        ("x = [\n 1,\n]", True),
-        ("if a: b", True),
-        ("a b", True),
-        ("", True),
-    ],
-)
+@tabled
 def test_a_block_ends_with_an_empty_line(text: str, whole: bool) -> None:
     assert loop().whole(text) is whole
 

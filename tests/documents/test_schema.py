@@ -14,6 +14,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.tables import tabled
 from wesperon import Form, Guide, Problems
 from wesperon.documents.question_set import KEYS, SORTS, TESTS
 from wesperon.documents.set_schema import set_schema
@@ -143,19 +144,7 @@ def test_the_documents_of_that_law_are_right(document: Any, opened: Any, tmp_pat
     opened(path)
 
 
-CONDITIONS: list[tuple[Any, str]] = [
-    ({"slot": "deep", "all": [{"slot": "deep"}]}, "got slot and all; several are joined as { all = [{...}, {...}] }"),
-    ({"all": [{"slot": "deep"}], "any": [{"slot": "deep"}]}, "got all and any"),
-    ({"not": {"slot": "deep"}, "is": True}, "got not and is"),
-    ({"slot": "frames", "at_least": 1, "at_most": 2}, "got slot and at_least and at_most"),
-    ({"is": True}, "got is"),
-    ({}, "got nothing"),
-    ({"all": []}, "is empty: a list of conditions has one at least"),
-    ({"learned": "lamp", "slot": "lit", "is": True}, "got learned and slot and is"),
-]
-
-
-@pytest.mark.parametrize(("condition", "reason"), CONDITIONS)
+@tabled
 def test_a_condition_says_one_thing(condition: Any, reason: str, tmp_path: Path) -> None:
     made = copy.deepcopy(GUIDE if "learned" in condition else SET)
     if "learned" in condition:

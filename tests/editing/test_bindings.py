@@ -7,6 +7,7 @@ from pathlib import Path
 import pytest
 
 from tests.harness import ENTER, Terminal, example, python
+from tests.tables import tabled
 from wesperon import DeclarationError
 from wesperon.editing.keys.bindings import Bindings, read_keys
 from wesperon.editing.keys.events import Key
@@ -27,29 +28,7 @@ def test_keys_are_written_in_any_order_and_case(written: str, read: str) -> None
     assert read_keys(written) == (read, "")
 
 
-@pytest.mark.parametrize(
-    ("table", "faults"),
-    [
-        ({"ctrl-t": "transpose-words"}, {}),
-        ({"ctrl-t": ""}, {}),
-        ({"f5": {"text": "frames"}}, {}),
-        ({"f5": "tonight"}, {}),
-        (
-            {"ctrl-t": "transpose-wrods"},
-            {"ctrl-t": '"transpose-wrods" is no action; nearest: transpose-words, transpose-chars'},
-        ),
-        ({"ctrl-t": 5}, {"ctrl-t": '"5" must be the name of an action'}),
-        ({"contrl-t": "undo"}, {"contrl-t": '"contrl-t" is no key'}),
-        ({"pageup": "undo"}, {"pageup": '"pageup" is no key; nearest: page-up'}),
-        ({"x": "undo"}, {"x": "x types a character"}),
-        ({"": "undo"}, {"": "a key is wanted"}),
-        (
-            {"ctrl-x": "undo", "ctrl-x u": "redo"},
-            {"ctrl-x u": "ctrl-x u can never be typed, since ctrl-x alone is bound"},
-        ),
-        ({"ctrl-x u": "undo", "ctrl-x": "redo"}, {"ctrl-x": "ctrl-x begins ctrl-x u, which is bound too"}),
-    ],
-)
+@tabled
 def test_a_table_of_bindings_is_checked(table: dict[str, object], faults: dict[str, str]) -> None:
     found = Bindings().add(table, {"tonight": lambda draft: draft})
     assert list(found) == list(faults)
@@ -63,18 +42,7 @@ def test_a_key_hides_the_sequences_that_begin_with_it() -> None:
     assert bindings.hidden()["ctrl-x ctrl-e"] == "ctrl-x"
 
 
-@pytest.mark.parametrize(
-    ("text", "told"),
-    [
-        ('[bindings]\n"ctrl-t" = "undo"\n"ctrl-u" = "delete-line-stat"\n',
-         ['line 3: ctrl-u: "delete-line-stat" is no action; nearest: delete-line-start']),
-        ('[bindings]\nctrl-t = "undo"\n\n[colours]\n', ['line 4: there is no preference "colours"; there are keys, ']),
-        ('suggestions = "heap"\n', ['line 1: suggestions must be one of list, grid, inline, not "heap"']),
-        ('[bindings]\n"ctrl-t = "undo"\n', ["cannot be parsed: "]),
-        ("bindings = 5\n", ["line 1: [bindings] must be a table"]),
-        (b"\xff", ["cannot be read: "]),
-    ],
-)  # fmt: skip
+@tabled
 def test_faults_of_a_file_name_line_key_and_the_nearest_right_name(
     text: str | bytes, told: list[str], tmp_path: Path
 ) -> None:

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
+from tests.tables import tabled
 from wesperon.editing.editor import RING, STATEFUL_EDITS, STEP_CHARS, STEPS, Editor
 from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, in_word, opposite
 from wesperon.editing.graphemes import after, before, clusters, columns_of, snap_to_grapheme
@@ -228,39 +228,7 @@ def test_steps_over_clusters_agree_with_the_list_of_clusters(text: str) -> None:
     ]
 
 
-@pytest.mark.parametrize(
-    ("edit", "text", "result"),
-    [
-        ("move-word-back", "ab cd|", "ab |cd"),
-        ("move-word-back", "ab  |cd", "|ab  cd"),
-        ("move-word-forward", "|ab cd", "ab| cd"),
-        ("move-word-forward", "ab|.-cd ef", "ab.-cd| ef"),
-        ("delete-word-back", "ab-cd|x", "ab-|x"),
-        ("delete-word-forward", "a|b cd", "a| cd"),
-        ("delete-blank-word-back", "ab c-d |x", "ab |x"),
-        ("delete-line-start", "ab|cd", "|cd"),
-        ("delete-line-end", "ab|cd", "ab|"),
-        ("transpose-chars", "ab|", "ba|"),
-        ("transpose-chars", "a|bc", "ba|c"),
-        ("transpose-chars", "|ab", "|ab"),
-        ("transpose-chars", "a|", "a|"),
-        ("transpose-words", "ab| cd.", "cd ab|."),
-        ("transpose-words", "ab - cd|", "cd - ab|"),
-        ("transpose-words", "x ab c|d", "x cd ab|"),
-        ("transpose-words", "ab|", "ab|"),
-        ("uppercase-word", "a|b-cd", "aB|-cd"),
-        ("lowercase-word", "| ÄB", " äb|"),
-        ("capitalize-word", "| äB cd", " Äb| cd"),
-        ("delete-line-end", "ab|\ncd", "ab|cd"),
-        ("delete-line-start", "ab\n|cd", "ab|cd"),
-        ("move-line-start", "ab\nc|d", "ab\n|cd"),
-        ("delete-blanks-around", "a  | \tb", "a|b"),
-        ("leave-blank-around", "a  |b", "a |b"),
-        ("move-line-end", "a|b\r\ncd", "ab|\r\ncd"),
-        ("move-word-forward", "|na\u0301ve x", "na\u0301ve| x"),
-        ("delete-char-back", "x\U0001f469\u200d\U0001f680|", "x|"),
-    ],
-)
+@tabled
 def test_an_edit_changes_the_text_and_moves_the_cursor(edit: str, text: str, result: str) -> None:
     editor = Editor(text.replace("|", ""))
     editor.move(text.index("|"))
@@ -300,25 +268,7 @@ def after_steps(*steps: str, text: str = "") -> str:
     return editor.draft.text
 
 
-@pytest.mark.parametrize(
-    ("steps", "result"),
-    [
-        (["two words", "undo"], "two"),
-        (["two words", "undo", "undo"], ""),
-        (["abc", "delete-char-back", "delete-char-back", "undo"], "abc"),
-        (["abc", "move-char-back", "d", "undo"], "abc"),
-        (["abc", "undo", "redo"], "abc"),
-        (["abc", "undo", "x", "redo"], "x"),
-        (["one two three", "delete-word-back", "delete-word-back", "paste"], "one two three"),
-        (["one two", "move-line-start", "delete-word-forward", "delete-line-end", "paste", "paste"],
-         "one twoone two"),
-        (["ab cd", "delete-word-back", "x", "delete-line-start", "paste", "paste-older"], "cd"),
-        (["ab cd", "delete-word-back", "x", "delete-line-start", "paste", "paste-older", "paste-older"],
-         "ab x"),
-        (["ab", "delete-line-start", "x", "paste-older"], "x"),
-        (["paste"], ""),
-    ],
-)  # fmt: skip
+@tabled
 def test_cuts_come_back_and_steps_are_undone(steps: list[str], result: str) -> None:
     assert after_steps(*steps) == result
 

@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 from tests.editing import reference_editor
 from tests.editing.reference_editor import compare, press
 from tests.harness import Terminal, python
+from tests.tables import tabled
 from wesperon import DeclarationError, Form, one_of, slot
 from wesperon.editing.edits import line_end, line_start
 from wesperon.editing.history_view import ListHistory
@@ -123,40 +124,14 @@ def test_registers_keep_what_was_taken_and_capitals_add_to_them() -> None:
     assert made.text == "one oneone two"
 
 
-@pytest.mark.parametrize(
-    ("text", "keys", "left"),
-    [
-        ("((a) b) c", "fad2ib", "() c"),
-        ("((a) b) c", "fad3ib", "((a) b) c"),
-        ("f(a [b] c)", "da[", "f(a  c)"),
-        ("say 'a b' now", "fbda'", "say now"),
-        ("say 'a \\' b' now", "fbdi'", "say '' now"),
-        ("one two three", "wd2iw", "one three"),
-        ("one two three", "w2daw", "one"),
-        ("a-b c", "daW", "c"),
-    ],
-)
+@tabled
 def test_objects_are_taken_from_anywhere_in_them(text: str, keys: str, left: str) -> None:
     made = line(text)
     press(made, keys)
     assert made.text == left
 
 
-@pytest.mark.parametrize(
-    ("text", "keys", "left"),
-    [
-        ("one two three", "wviwd", "one  three"),
-        ("one two", "vey$vp", "one twone"),
-        ("one two", "wvbU", "ONE Two"),
-        ("one\ntwo\nthree", "Vjd", "three"),
-        ("one\ntwo\nthree", "jV>", "one\n    two\nthree"),
-        ("one\ntwo\nthree", "VjJ", "one two\nthree"),
-        ("one\ntwo", "vjrz", "zzz\nzwo"),
-        ("f(a b)", "vi(cnew\x1b", "f(new)"),
-        ("one", "vl\x1bx", "oe"),
-        ("one two", "wvolly", "one two"),
-    ],
-)
+@tabled
 def test_what_is_selected_is_what_a_command_acts_on(text: str, keys: str, left: str) -> None:
     made = line(text)
     press(made, keys)
@@ -304,52 +279,7 @@ def test_any_keys_leave_every_widget_whole(make: Any, keys: list[str]) -> None:
 BLOCK = "abcd\nefgh\nij\nklmn"
 
 
-@pytest.mark.parametrize(
-    ("text", "keys", "left"),
-    [
-        (BLOCK, "l\x16ljd", "ad\neh\nij\nklmn"),
-        (BLOCK, "l\x16jjjIxy\x1b", "axybcd\nexyfgh\nixyj\nkxylmn"),
-        (BLOCK, "ll\x16jjjIxy\x1b", "abxycd\nefxygh\nijxy\nklxymn"),
-        (BLOCK, "l\x16jjj$A.\x1b", "abcd.\nefgh.\nij.\nklmn."),
-        (BLOCK, "ll\x16jjlA.\x1b", "abc.d\nefg.h\nij .\nklmn"),
-        (BLOCK, "l\x16jlcX\x1b", "aXd\neXh\nij\nklmn"),
-        (BLOCK, "l\x16jly$p", "abcdbc\nefghfg\nij\nklmn"),
-        (BLOCK, "l\x16jlU", "aBCd\neFGh\nij\nklmn"),
-        (BLOCK, "l\x16jlrz", "azzd\nezzh\nij\nklmn"),
-        (BLOCK, "\x16jlxu", BLOCK),
-        (BLOCK, "\x16jlxjj.", "cd\ngh\n\nmn"),
-        (BLOCK, "l\x16j>", "a    bcd\ne    fgh\nij\nklmn"),
-        (BLOCK, "vjdu", BLOCK),
-        (BLOCK, "vj\x1bGgvd", "fgh\nij\nklmn"),
-        (BLOCK, "majjd'a", "klmn"),
-        (BLOCK, "lmajjd`a", "aj\nklmn"),
-        (BLOCK, "jlG``x", "abcd\negh\nij\nklmn"),
-        (BLOCK, "/ij\rx", "abcd\nefgh\nj\nklmn"),
-        (BLOCK, "d/gh\r", "gh\nij\nklmn"),
-        (BLOCK, "c/gh\rX\x1b", "Xgh\nij\nklmn"),
-        (BLOCK, "/zz\rx", "bcd\nefgh\nij\nklmn"),
-        (BLOCK, "/ij\x1bx", "bcd\nefgh\nij\nklmn"),
-        ("a x\nb x\nc x", "/x\rnDnD", "a x\nb \nc "),
-        ("a x\nb x\nc x", "/x\rnND", "a \nb x\nc x"),
-        ("ab\nabc\nab", "*D", "ab\nabc\n"),
-        ("ab\nabc\nab", "G#D", "\nabc\nab"),
-        ("a\nb\nc\nd", "qaA.\x1bjq2@a", "a.\nb.\nc.\nd"),
-        ("a\nb\nc\nd", "qaA.\x1bjq99@a", "a.\nb.\nc.\nd."),
-        ("a\nb\nc\nd", "qaA.\x1bjq@a@@", "a.\nb.\nc.\nd"),
-        ("a\nb\nc\nd", "qaA.\x1bjqqAA;\x1bq@a", "a.\nb;.\nc;\nd"),
-        ("xA.\x1b\nb", '"ayy@a', "A.\x1b.\nb"),
-        ("one two", "wi\x17X\x1b", "Xtwo"),
-        ("one two", "A\x15X\x1b", "X"),
-        ("one two", "wcwab\x1b0i\x01 \x1b", "ab one ab"),
-        ("one two", "yewi\x120 \x1b", "one one two"),
-        ("one two", "A\x0f0X\x1b", "Xone two"),
-        ("one two", "A\x0fhX\x1b", "one tXwo"),
-        ("one two", "A\x0f0\x0fDX\x1b", "X"),
-        ("one two", "A\x0fddX\x1b", "X"),
-        ("one\ntwo", "A\x14\x1bjI\x14\x04\x1b", "    one\ntwo"),
-        ("a\nb", "ddGp", "b\na"),
-    ],
-)
+@tabled
 def test_blocks_marks_searches_macros_and_keys_of_insert_mode(text: str, keys: str, left: str) -> None:
     made = line(text)
     for char in keys:

@@ -15,6 +15,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from tests.tables import tabled
 from wesperon import (
     Command,
     CommandGroup,
@@ -274,22 +275,7 @@ def test_what_masking_costs_grows_with_the_line_and_no_faster() -> None:
     assert calls("z" * 1_000_000) < 50_000
 
 
-#: Lines, and what of them is shown in spite of a secret in the form: it cannot be one.
-SHOWN = [
-    (["--answers", "nowhere.toml"], "nowhere.toml: cannot be read"),
-    (["--answers=/nowhere/a.toml"], "/nowhere/a.toml"),
-    (["--frames=many"], '"many" is not a whole number'),
-    (["--seconds=12.5"], "12.5"),
-    (["--seconds=0.1"], "must be from 0.5 to 9"),
-    (["ann", "3", "0.1"], "must be from 0.5 to 9"),
-    (["--dome=opn"], "choose from: open, shut"),
-    (["--dome", "ope"], "choose from: open, shut"),
-    (["--frmes=3"], "--frmes  is unknown"),
-    (["--user=ann", "--user=bob"], '"ann" and "bob"'),
-]
-
-
-@pytest.mark.parametrize(("words", "shown"), SHOWN)
+@tabled
 def test_hiding_takes_nothing_else_away(words: list[str], shown: str, tmp_path: Path) -> None:
     with pytest.raises(Problems) as caught:
         Login.fill([*words, CANARY, "--asking=never"])

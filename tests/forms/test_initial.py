@@ -15,6 +15,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.tables import tabled
 from wesperon import Command, Complaint, Context, DeclarationError, Form, Problems, Program, any_of, one_of, run, slot
 from wesperon.testing import Press, Scripted, Session
 
@@ -61,20 +62,7 @@ def test_a_value_from_elsewhere_goes_before_the_start_value() -> None:
     assert (record.frames, record.seconds) == (5, 50.0)
 
 
-BROKEN: list[dict[str, Any]] = [
-    {"initial": 3, "default": 3},
-    {"initial": "last", "secret": True, "kind": str},
-    {"initial": "x"},
-    {"initial": 0, "low": 1},
-    {"pattern_says": "digits"},
-    {"initial": None, "many": True},
-    {"initial": None, "default": 3},
-    {"initial": None, "kind": any_of(["a", "b"])},
-    {"initial": None, "kind": str, "low": 0},
-]
-
-
-@pytest.mark.parametrize("keywords", BROKEN)
+@tabled
 def test_what_cannot_be_a_start_value_is_refused(keywords: dict[str, Any]) -> None:
     with pytest.raises(DeclarationError, match=r"initial|pattern"):
         slot(**{"kind": int, **keywords})

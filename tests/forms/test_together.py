@@ -12,6 +12,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.tables import tabled
 from wesperon import (
     Command,
     Complaint,
@@ -230,17 +231,7 @@ class Ping(Command):
         return "pong"
 
 
-@pytest.mark.parametrize(
-    ("words", "reason"),
-    [
-        (["ping"], ""),
-        (["ping", "--low=8", "--high=3"], "high is below low"),
-        (["show", "5"], ""),
-        (["--high=3", "show", "5"], "5 is out of range"),
-        (["show", "5", "--low=8", "--high=3"], "high is below low"),
-        (["show", "--low=6", "5"], "5 is out of range"),
-    ],
-)
+@tabled
 def test_a_command_and_what_is_shared_with_it_are_checked_each(
     words: list[str], reason: str, capsys: pytest.CaptureFixture[str]
 ) -> None:

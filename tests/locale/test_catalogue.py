@@ -16,6 +16,7 @@ from babel.messages.pofile import read_po
 
 from scripts.catalogue import LOCALE, messages, template
 from tests.harness import EXAMPLES, ROOT
+from tests.tables import tabled
 from wesperon import Context, Form, Problems, any_of, one_of, slot
 from wesperon.locale.catalogue import languages
 from wesperon.output.report import report
@@ -107,18 +108,7 @@ def test_questions_and_complaints_are_said_in_the_users_language() -> None:
     assert tell("such as {example}", example="{x}") == "zum Beispiel {x}"
 
 
-@pytest.mark.parametrize(
-    ("variables", "expected"),
-    [
-        ({"LANG": "de_DE.UTF-8"}, "eine ganze Zahl"),
-        ({"LANG": "de_AT"}, "eine ganze Zahl"),
-        ({"LANG": "fr_FR.UTF-8", "LANGUAGE": "fr:de:en"}, "eine ganze Zahl"),
-        ({"LANG": "de_DE.UTF-8", "LC_ALL": "C"}, "a whole number"),
-        ({"LANG": "de_DE.UTF-8", "LC_MESSAGES": "en_GB.UTF-8"}, "a whole number"),
-        ({"LANG": "C.UTF-8", "LANGUAGE": "de"}, "a whole number"),
-        ({"LANG": "xx_../../YY"}, "a whole number"),
-    ],
-)  # fmt: skip
+@tabled
 def test_the_environment_says_which_language(variables: dict[str, str], expected: str) -> None:
     kept = {name: value for name, value in os.environ.items() if not name.startswith(("LC_", "LANG"))}
     done = subprocess.run(

@@ -8,6 +8,7 @@ from pathlib import Path
 import pytest
 
 from tests.harness import Terminal, python
+from tests.tables import tabled
 
 SET = '[slots.frames]\nkind = "integer"\nlow = 3\n'
 GUIDE = '[steps.lit]\nask = "Lit?"\nkind = "boolean"\nnext = { otherwise = "end" }\n[steps.end]\nends = true\n'
@@ -31,20 +32,7 @@ def run(code: str, *words: str, folder: Path) -> tuple[int, str, str]:
     return done.returncode, done.stdout, done.stderr
 
 
-@pytest.mark.parametrize(
-    ("code", "words", "said"),
-    [
-        (FILL, ["2"], '--frames  "2" is too low'),
-        (FILL, ["--asking=never"], "--frames=NUMBER  a whole number"),
-        (WALK, ["--lit=maybe"], "neither yes nor no"),
-        (WALK, ["--asking=never"], "is missing"),
-        (OTHERS["class"], ["2"], "too low"),
-        (OTHERS["loop"], ["2"], "too low"),
-        (FILL.replace("set", "none"), ["3"], "none.toml: cannot be read"),
-        (WALK.replace("guide", "set"), [], "set.toml"),
-        ("open('set.toml', 'a').write('[slots.n]\\nkind = 3')\n" + FILL, ["3"], "must be a text"),
-    ],
-)
+@tabled
 def test_what_is_wrong_ends_a_script_without_a_trace(code: str, words: list[str], said: str, tmp_path: Path) -> None:
     status, out, error = run(code, *words, folder=tmp_path)
     assert (status, out) == (2, "")

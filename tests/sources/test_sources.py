@@ -19,6 +19,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.harness import ROOT, Terminal, python
+from tests.tables import tabled
 from wesperon import Context, Form, Problems, any_of, one_of, slot
 from wesperon.testing import Press, Scripted
 
@@ -100,22 +101,7 @@ def test_a_file_gives_texts_and_values_of_its_own(ending: str, folder: Path) -> 
     assert record.origins["times"] == "answers"
 
 
-@pytest.mark.parametrize(
-    ("text", "said"),
-    [
-        ("frames = 0\n", 'a.toml, line 1: "0" is too low: must be at least 1'),
-        ("# plan\n\nframes = 2.5\n", "a.toml, line 3: 2.5 is not a whole number, but a number with a fraction"),
-        ("frames = 1\nfarmes = 2\n", 'a.toml, line 2: "farmes" is unknown; nearest: frames'),
-        ("frames = 1\nnight = 21:30:00\n", "a.toml, line 2: "),
-        ("frames = [1, 2]\n", "got a list: must be a whole number"),
-        ("[frames]\nx = 1\n", "a.toml, line 1: got a table"),
-        ("frames = 1\nfilters = ['Grene']\n", "not one of the 2 choices"),
-        ("frames = \n", "a.toml: cannot be parsed: Invalid value (at line 1"),
-        (None, "nothing.toml: cannot be read: No such file"),
-        ("[1]", "a.json: the top level must be a table of values"),
-        ("{", "a.json: cannot be parsed: Expecting"),
-    ],
-)
+@tabled
 def test_what_is_wrong_in_a_file_is_told_with_its_line(text: str | None, said: str, folder: Path) -> None:
     name = said.partition(":")[0] if "json" in said or text is None else "a.toml"
     if text is not None:
@@ -165,35 +151,13 @@ SUM = "print(sum(fill(numbers=slot(int, rest=True, piped=True)).numbers))"
 STREAM = "print(sum(fill(numbers=slot(float, rest=True, piped='stream')).numbers))"
 
 
-@pytest.mark.parametrize(
-    ("body", "data", "words", "out"),
-    [
-        (WHOLE, "a\nb\n", [], "'a\\nb'"),
-        (WHOLE, "a\n", ["word"], "'word'"),
-        (WHOLE, "a\n", ["-"], "'a'"),
-        (SUM, "1\n2\n\n3\n", [], "6"),
-        (SUM, "1\n", ["5", "6"], "11"),
-        (SUM, "", [], "0"),
-        (STREAM, "1\n2.5\n", [], "3.5"),
-        (STREAM, "1\n", ["4", "5"], "9.0"),
-        (STREAM, "", [], "0"),
-    ],
-)
+@tabled
 def test_standard_input_is_a_text_a_line_each_or_a_stream(body: str, data: str, words: list[str], out: str) -> None:
     done = piped(body, data, *words)
     assert (done.stdout.strip(), done.stderr) == (out, "")
 
 
-@pytest.mark.parametrize(
-    ("body", "data", "words", "said"),
-    [
-        (WHOLE, "", [], "1 value is missing\n  --text=TEXT  text\n"),
-        (SUM, "1\nx\n3\ny\n", [], 'standard input, line 2: "x" is not a whole number'),
-        (SUM, "1\nx\n3\ny\n", [], 'standard input, line 4: "y" is not a whole number'),
-        (STREAM, "1\n\nx\n", [], 'standard input, line 3: "x" is not a number'),
-        (WHOLE, "a = 1", ["-", "--answers", "-"], "standard input is claimed twice"),
-    ],
-)
+@tabled
 def test_a_fault_on_standard_input_is_told_with_its_line(body: str, data: str, words: list[str], said: str) -> None:
     body = f"try:\n    {body}\nexcept Problems as problems:\n    raise SystemExit(str(problems))"
     done = piped(body, data, *words)
@@ -299,16 +263,7 @@ def test_a_line_is_told_by_its_number_also_after_blank_ones() -> None:
     assert "standard input, line 4" in done.stderr
 
 
-@pytest.mark.parametrize(
-    ("declared", "feed", "told"),
-    [
-        ("slot(piped=True, high=100)", "yes", "too long"),
-        ("slot(piped=True, high=100)", "yes | tr -d '\\n'", "too long"),
-        ("slot(int, piped=True)", "yes 12", "is not a whole number"),
-        ("slot(int, rest=True, piped=True, most=5)", "yes 12", "give at most 5"),
-        ("slot(int, rest=True, piped=True, most=5)", "yes 1 | tr -d '\\n'", "too many for a whole number"),
-    ],
-)
+@tabled
 def test_an_endless_pipe_for_a_value_with_a_bound_is_not_read_to_its_end(declared: str, feed: str, told: str) -> None:
     program = f"from wesperon import fill, slot; fill(n={declared})"
     line = f"{feed} | (ulimit -v 1000000; timeout 30 {sys.executable} -c {program!r})"
@@ -403,30 +358,9 @@ class Log(Form):
     {more}
 {do}
 """
-#: What is wrong before anything comes through the pipe.
-KNOWN: list[tuple[str, str, list[str], str]] = [
-    ("needed = slot()", "fill(Log)", [], "--needed=TEXT"),
-    ("", "fill(Log)", ["--unknown"], "--unknown  is unknown"),
-    ("", "fill(Log)", ["--n=x"], "is not a whole number"),
-    ("", "fill(Log)", ["--answers=-", "--unknown"], "--unknown  is unknown"),
-    (
-        "",
-        "def gate(path, command, values):\n    raise Refusal('the dome is shut')\nfill(Log, gate=gate)",
-        [],
-        "the dome is shut",
-    ),
-    (
-        "",
-        "class Go(Command):\n    text = slot(piped=True)\n    def run(self): print('ran')\n"
-        "def gate(path, command, values):\n    raise Refusal('the dome is shut')\n"
-        "raise SystemExit(Program('desk', members=[Go], gate=gate).main(['go']))",
-        [],
-        "the dome is shut",
-    ),
-]
 
 
-@pytest.mark.parametrize(("more", "do", "words", "said"), KNOWN)
+@tabled
 @pytest.mark.parametrize("says", [b"", b"a line\n"])
 def test_what_is_known_without_the_pipe_is_told_before_it_is_read(
     more: str, do: str, words: list[str], said: str, says: bytes

@@ -11,6 +11,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.tables import tabled
 from wesperon import Form, Problems, any_of, one_of, slot
 from wesperon.files.document import parsed
 
@@ -84,18 +85,7 @@ def test_a_document_in_json_says_the_same_as_yaml(document: Any) -> None:
     assert parsed("yaml", text) == parsed("json", text) == document
 
 
-@pytest.mark.parametrize(
-    ("text", "meant"),
-    [
-        ("10:00", "10:00"), ("no", "no"), ("on", "on"), ("010", 10), ("0o17", 15), ("0x1F", 31), ("1_0", "1_0"),
-        ("2031-04-17", "2031-04-17"), ("True", True), ("~", None), ("", None), ("1e3", 1000.0), ("!!str 5", "5"),
-        ("!!float 5", 5.0), ("!!timestamp 2031-04-17", "2031-04-17"), ("<<", "<<"), ("'~'", "~"), ("|\n a\n b", "a\nb"),
-        ("&x [1, *x]", RecursionError), ("!!bool x", ValueError), ("!!int x", ValueError), ("!!set {a: }", ValueError),
-        ("!odd x", ValueError), ("!!binary aGk=", ValueError), ("!!python/name:os.system x", ValueError),
-        ("{a: 1, a: 2}", ValueError), ("{? [a] : b}", ValueError), ("{~: b}", ValueError), ("{<<: 3}", ValueError),
-        ("a: b: c", ValueError), ("[", ValueError),
-    ],
-)  # fmt: skip
+@tabled
 def test_plain_scalars_are_those_of_the_core_schema(text: str, meant: Any) -> None:
     if isinstance(meant, type):
         with pytest.raises(meant):

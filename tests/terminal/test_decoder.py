@@ -8,6 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.tables import tabled
 from wesperon.editing.keys.events import Event, Focus, Key, Mouse, Paste, Position
 from wesperon.terminal.decoder import Decoder
 
@@ -16,53 +17,7 @@ def names(events: list[Event]) -> list[str]:
     return [event.name if isinstance(event, Key) else repr(event) for event in events]
 
 
-@pytest.mark.parametrize(
-    ("data", "expected"),
-    [
-        (b"a\xc3\xa9", ["a", "é"]),
-        (b" ", ["space"]),
-        (b"\r\n\t\x7f\x08\x00", ["enter", "ctrl-j", "tab", "backspace", "ctrl-h", "ctrl-space"]),
-        (b"\x01\x1a\x1f", ["ctrl-a", "ctrl-z", "ctrl-_"]),
-        (b"\x1b[A\x1bOB\x1b[1;5C\x1b[H\x1b[4~", ["up", "down", "ctrl-right", "home", "end"]),
-        (b"\x1b[3~\x1b[5~\x1b[6;2~\x1b[Z", ["delete", "page-up", "shift-page-down", "shift-tab"]),
-        (b"\x1bOP\x1b[15~\x1b[24~\x1b[1;3D", ["f1", "f5", "f12", "alt-left"]),
-        (b"\x1bf\x1b\x7f\x1b\r\x1b\x01", ["alt-f", "alt-backspace", "alt-enter", "ctrl-alt-a"]),
-        (b"\x1b\xc3\xa9", ["alt-é"]),
-        (b"\x1b\x1b[A", ["escape", "up"]),
-        # junk: unknown sequences, strings, mouse reports, a sequence cut off by a control character
-        (b"\x1b[?1;2c\x1b[99~\x1b[1;5Xx", ["x"]),
-        (b"\x1b]0;title\x07\x1bPq\x1b\\x", ["x"]),
-        (b"\x1b[M !!x\x1b[<3;1;1Mx\x1b[<0;0;1M\x1b[<0;1M", ["x", "x"]),
-        # other spellings: consoles, number pads, modifiers told in full
-        (b"\x1b[[A\x1b[[Ex\x1b[[\x03", ["f1", "f5", "x", "ctrl-c"]),
-        (
-            b"\x1b[3^\x1b[3$\x1b[5@\x1b[a\x1bOd",
-            ["ctrl-delete", "shift-delete", "ctrl-shift-page-up", "shift-up", "ctrl-left"],
-        ),
-        (b"\x1bOp\x1bOk\x1bOM\x1b[25~\x1b[34~", ["0", "+", "enter", "f13", "f20"]),
-        (
-            b"\x1b[97;5u\x1b[97u\x1b[97;2u\x1b[13;2u\x1b[27;6;9~\x1b[57441u",
-            ["ctrl-a", "a", "A", "shift-enter", "ctrl-shift-tab"],
-        ),
-        # the window's focus, and the mouse
-        (b"\x1b[I\x1b[O", ["Focus(gained=True)", "Focus(gained=False)"]),
-        (
-            b"\x1b[<0;5;3M\x1b[<16;1;1m\x1b[<65;9;9M\x1b[<34;2;2M",
-            [
-                "Mouse(name='left', action='press', row=2, column=4)",
-                "Mouse(name='ctrl-left', action='release', row=0, column=0)",
-                "Mouse(name='wheel-down', action='press', row=8, column=8)",
-                "Mouse(name='right', action='drag', row=1, column=1)",
-            ],
-        ),
-        (b"\x1b[12\x03", ["ctrl-c"]),
-        # bytes that are no UTF-8
-        (b"\xff\xc3(\xe6\x97", ["\ufffd", "\ufffd", "(", "\ufffd"]),
-        (b"\xed\xa0\x80", ["\ufffd", "\ufffd", "\ufffd"]),
-        # pasted text is text, whatever it holds
-        (b"\x1b[200~a\r\nb\x1b[A\x03\x1b[201~c", ["Paste(text='a\\nb\\x1b[A\\x03')", "c"]),
-    ],
-)
+@tabled
 def test_bytes_are_keys(data: bytes, expected: list[str]) -> None:
     decoder = Decoder()
     assert names(decoder.feed(data) + decoder.flush()) == expected
@@ -157,19 +112,6 @@ def test_text_that_comes_byte_by_byte_is_the_same_text(text: str) -> None:
     assert "".join(names(events)) == "".join(names(Decoder().feed(data))) or b"\x1b" in data
 
 
-@pytest.mark.parametrize(
-    ("data", "expected"),
-    [
-        (b"\x1b[97;1:3u\x1b[97u", ["a"]),  # a release is no key
-        (b"\x1b[97;1:1u\x1b[97;1:2u", ["a", "a"]),  # a press, and one that repeats
-        (b"\x1b[97:65;2u", ["A"]), (b"\x1b[49:33;2u", ["!"]), (b"\x1b[49:33;6u", ["ctrl-!"]),
-        (b"\x1b[97::99;5u", ["ctrl-a"]), (b"\x1b[1089::99;5u", ["ctrl-c"]),
-        (b"\x1b[1;1:3A\x1b[3;5:3~\x1b[1;5:1A", ["ctrl-up"]),
-        (b"\x1b[5C", ["ctrl-right"]), (b"\x1b[2A", ["shift-up"]), (b"\x1b[3D", ["alt-left"]),
-        (b"\x1b[6F", ["ctrl-shift-end"]),
-        (b"\x1b[1C", ["right"]), (b"\x1b[0C", ["right"]), (b"\x1b[99C", []),
-        (b"\x1b[27;5;97~", ["ctrl-a"]), (b"\x1b[57441;2:3u", []), (b"\x1b[97;;98u", ["a"]),
-    ],
-)  # fmt: skip
+@tabled
 def test_reports_of_extended_keyboards_are_read_as_their_standard_says(data: bytes, expected: list[str]) -> None:
     assert names(Decoder().feed(data)) == expected

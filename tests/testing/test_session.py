@@ -15,6 +15,7 @@ from typing import Any
 import pytest
 
 from tests.harness import EXAMPLES, ROOT, Terminal, python
+from tests.tables import tabled
 from wesperon import Command, Console, Form, Problems, Program, Refusal, fill, one_of, slot, styled, terminal_size
 from wesperon.testing import Press, Scripted, Session
 
@@ -305,14 +306,6 @@ def console():
     Console(Program("x", members=[Fail, Half]), history=False).run()
 { "form": form, "reads": reads, "console": console }[sys.argv[1]]()
 """
-#: Programs, and the keys that both get: texts, and names of keys.
-PLAYED: list[tuple[str, list[tuple[str, ...]]]] = [
-    ("form", [("abc",), ("backspace", "d", "enter"), ("down",), ("enter",)]),
-    ("form", [("x",), ("enter",), ("shift-tab",), ("ctrl-u", "y", "enter"), ("enter",)]),
-    ("reads", [("typed", "enter"), ("v", "enter"), ("enter",)]),
-    ("console", [("fail", "enter"), ("half", "enter"), ("hal",), ("ctrl-l",), ("f", "enter")]),
-    ("console", [("nothing", "enter"), ("help", "enter"), ("fa", "tab"), ("enter",)]),
-]
 BYTES = {
     "up": "\x1b[A",
     "space": " ",
@@ -346,7 +339,7 @@ def play_both(script: Path, words: Sequence[str], played: Sequence[Sequence[str]
             assert terminal.end() == session.status
 
 
-@pytest.mark.parametrize(("name", "played"), PLAYED)
+@tabled
 def test_the_same_keys_show_the_same_in_a_session_and_in_a_terminal(
     name: str, played: list[tuple[str, ...]], tmp_path: Path
 ) -> None:

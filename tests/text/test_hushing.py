@@ -7,10 +7,10 @@ import shlex
 import urllib.parse
 from collections.abc import Callable
 
-import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from tests.tables import tabled
 from wesperon.text.escape import quoted, visible
 from wesperon.text.hushing import MASK, Traces, hidden, hushed
 
@@ -59,18 +59,7 @@ def test_nothing_of_a_secret_is_left_however_a_message_writes_it(
     assert not right.removesuffix(after).strip(allowed) or after.endswith(right), middle
 
 
-@pytest.mark.parametrize(
-    ("text", "secret", "shown"),
-    [
-        ("the xabcdey end", "abcde", "the *** end"),  # five characters are enough
-        ("abcd or dabcde", "abcd", "*** or dabcde"),  # fewer are one as a word only
-        ('no "ab" in absent', "ab", "no *** in absent"),  # two only in quotes
-        ("wrong password", "password123", "wrong ***"),
-        ("north, south", "nort", "north, south"),
-        ("'one two' is wrong", "one two", "*** is wrong"),
-        ("a wrong date", "hunter", "a wrong date"),
-    ],
-)
+@tabled
 def test_whole_words_are_hidden_and_nothing_else(text: str, secret: str, shown: str) -> None:
     assert hidden(text, Traces([secret])) == shown
 

@@ -14,6 +14,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from tests.documents.test_question_set import run
+from tests.tables import tabled
 from wesperon.context import Context
 from wesperon.scope import within
 from wesperon.tool.assignments import COUNTERS, SPECIAL, are_wanted, lines
@@ -77,17 +78,7 @@ def test_shells_evaluate_nothing_but_assignments(
         assert not list(folder.iterdir()), (shell, out.getvalue())
 
 
-@pytest.mark.parametrize(
-    ("shell", "question"),
-    [
-        (
-            "zsh",
-            "for one in $module_path[1]/zsh/*.so(N:t:r); do zmodload zsh/$one &> /dev/null; done; "
-            "print -l ${(k)parameters[(R)*special*]} ${(k)parameters[(R)*readonly*]}",
-        ),
-        ("bash", "compgen -v"),
-    ],
-)
+@tabled
 def test_no_name_that_a_shell_gives_a_meaning_is_assigned_to(shell: str, question: str) -> None:
     if shutil.which(shell) is None:
         pytest.skip(f"{shell} is not installed")

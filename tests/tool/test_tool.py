@@ -11,6 +11,7 @@ from pathlib import Path
 import pytest
 
 from tests.harness import EXAMPLES, ROOT, Terminal, python
+from tests.tables import tabled
 from tests.terminal.test_tty import DETACHED
 from wesperon import Form, Problems, Program, any_of, one_of, slot, split
 from wesperon.argv import convert, read_words
@@ -84,17 +85,7 @@ def test_a_target_that_cannot_be_seen_is_refused_with_the_reason() -> None:
     )
 
 
-@pytest.mark.parametrize(
-    ("words", "data", "out"),
-    [
-        (["queue"], "", "21:30  HOLLIN-051 Lantern Nebula  Red, H-alpha       5m    10m"),
-        (["sum", "90s", "2m30s"], "", "2 exposures: 4m"),
-        (["sum"], "1h\n\n30m\n", "2 exposures: 1h30m"),
-        (["targets", "list", "--what", "double star"], "", "HOLLIN-023  Twin Lamps  double star      70"),
-        (["targets", "show", "HOLLIN-019"], "", "    Name  The Bellows"),
-        (["INSTRUMENTS", "cam", "--as=json"], "", '    "name": "Wide Eye",'),
-    ],
-)
+@tabled
 def test_the_night_desk_answers(words: list[str], data: str, out: str) -> None:
     argv = [sys.executable, "-m", "wesperon", "demo", *words]
     done = subprocess.run(argv, input=data, capture_output=True, text=True, check=True)
@@ -189,17 +180,8 @@ def test_a_page_is_as_wide_as_the_environment_says(
     assert widest - 20 < max(widths) <= widest
 
 
-LINES = [
-    ["HOLLIN-001", "Grene", "5x", "--guided=2", "日本"],
-    ["w" * 500, *["Red"] * 40],
-    ["--target=" + "日" * 300, "\x1b[31m\u202e"],
-    ["--nonesuch"] * 100,
-    [],
-]
-
-
 @pytest.mark.parametrize("columns", [20, 33, 80, None])
-@pytest.mark.parametrize("words", LINES)
+@tabled
 def test_a_report_fits_and_its_carets_stand_under_the_words(words: list[str], columns: int | None) -> None:
     with pytest.raises(Problems) as caught:
         Many.fill(words, asking="never")
@@ -256,17 +238,7 @@ def test_the_first_program_of_the_readme_is_short() -> None:
     assert len(programs(ROOT / "README.md")[0].strip().splitlines()) <= 10
 
 
-@pytest.mark.parametrize(
-    ("words", "out"),
-    [
-        (["--version"], "log 1.2\n"),
-        (["x", "--version"], "log 1.2\n"),
-        (["--", "--version"], '{"note": "--version", "tags": []}\n'),
-        (["x", "--", "--version"], '{"note": "x", "tags": ["--version"]}\n'),
-        (["--note=--version"], '{"note": "--version", "tags": []}\n'),
-        (["--", "--help", "--"], '{"note": "--help", "tags": ["--"]}\n'),
-    ],
-)
+@tabled
 def test_what_is_after_two_hyphens_is_a_value_of_a_set(words: list[str], out: str, tmp_path: Path) -> None:
     path = tmp_path / "log.toml"
     path.write_text(

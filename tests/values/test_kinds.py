@@ -10,15 +10,14 @@ from collections.abc import Callable
 from datetime import date, datetime, time, timedelta
 from decimal import Decimal
 from enum import Enum
-from fractions import Fraction
 from pathlib import Path
 from typing import Any
-from zoneinfo import ZoneInfo
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.tables import tabled
 from wesperon import Context, DeclarationError, Form, Problems, Refusal, any_of, one_of, slot
 from wesperon.editing.keys.events import Paste
 from wesperon.testing import Press, Scripted
@@ -55,73 +54,13 @@ SLOTS: dict[str, Any] = {
 }
 
 
-@pytest.mark.parametrize(
-    ("name", "text", "value"),
-    [
-        ("text", " ab ", " ab "),
-        ("integer", " 1_00 ", 100),
-        ("integer", "+7", 7),
-        ("real", "1e1", 10.0),
-        ("real", "-.5", -0.5),
-        ("switch", "Yes", True),
-        ("switch", "off", False),
-        ("switch", "n", False),
-        ("clock", "21:30", time(21, 30)),
-        ("own", "4", 4),
-        ("day", " 2031-04-17 ", date(2031, 4, 17)),
-        ("instant", "2031-04-17 21:30", datetime(2031, 4, 17, 21, 30)),
-        ("length", "1h30m", timedelta(minutes=90)),
-        ("length", "1.5h 250ms", timedelta(hours=1.5, milliseconds=250)),
-        ("length", "-90s", timedelta(seconds=-90)),
-        ("exact", "2.50", Decimal("2.50")),
-        ("path", "a/ b", Path("a/ b")),
-        ("member", "2", Wheel.SECOND),
-        ("form", "HOLLIN-051", "HOLLIN-051"),
-        ("open", "inf", float("inf")),
-    ],
-)
+@tabled
 def test_a_text_has_a_value(name: str, text: str, value: object) -> None:
     got = SLOTS[name].parse(text)
     assert (got, type(got)) == (value, type(value))
 
 
-@pytest.mark.parametrize(
-    ("name", "text", "position", "said"),
-    [
-        ("text", "a", None, "too short: must have 2 to 9 characters"),
-        ("text", "a" * 10, 9, "too long"),
-        ("integer", "4x5", 1, '"4x5" is not a whole number, such as 12'),
-        ("integer", "  4x5", 3, '"4x5"'),
-        ("integer", "2.5", 1, "with no fraction"),
-        ("integer", "1__2", 1, "not a whole number"),
-        ("integer", "-", 1, "not a whole number"),
-        ("integer", "201", None, "too high: must be from -3 to 200"),
-        ("integer", "9" * 5000, None, "5,000 digits"),
-        ("real", "1e", 2, "not a number"),
-        ("real", "1.2.3", 3, "not a number"),
-        ("real", "inf", 0, "finite"),
-        ("real", "100", None, "at most 99.5"),
-        ("switch", "2", 0, "neither yes nor no"),
-        ("clock", "21h30", 2, "such as 21:30"),
-        ("own", "3", None, "3 is odd"),
-        ("day", "2031-02-30", None, "such as 2031-04-17: there is no such day or time"),
-        ("day", "17th April", 2, "not a date"),
-        ("day", "1999-12-31", None, "too early: must be at least 2000-01-01"),
-        ("instant", "2031-04-17T21:30Z", None, "has a time zone, unlike its bounds"),
-        ("length", "90", 2, "a unit is missing"),
-        ("length", "5 parsecs", 1, "such as 1h30m"),
-        ("length", "1x", 1, '"x" is not a unit; units are w, d, h, m, s'),
-        ("length", "3d", None, "must be at most 2d"),
-        ("length", "9999999999w", 0, "too long for a duration"),
-        ("exact", "1,5", 1, "not a decimal number"),
-        ("exact", "NaN", 0, "not a finite number"),
-        ("exact", "-0.01", None, "too low: must be at least 0"),
-        ("path", "a\0b", 1, "holds a null character"),
-        ("member", "3", None, "not one of the 2 choices; choose from: first, 2"),
-        ("form", "HOLLIN-51", None, r"does not match the pattern HOLLIN-\d{3}"),
-        ("open", "nan", 0, "not a finite number"),
-    ],
-)
+@tabled
 def test_a_complaint_says_what_was_got_and_wanted_and_where(
     name: str, text: str, position: int | None, said: str
 ) -> None:
@@ -270,29 +209,7 @@ def test_labels_are_asked_for_only_when_needed() -> None:
 untyped: Any = slot
 
 
-@pytest.mark.parametrize(
-    "declare",
-    [
-        lambda: untyped(int, low="x"),
-        lambda: untyped(int, default="5"),
-        lambda: untyped(int, low=1, default=0),
-        lambda: untyped(bool, low=1),
-        lambda: untyped(int, short="no"),
-        lambda: untyped(5),
-        lambda: untyped(int, defualt=5),
-        lambda: untyped(bool, many=True),
-        lambda: untyped(int, least=2),
-        lambda: untyped(int, pattern="x"),
-        lambda: untyped(int, exists="file"),
-        lambda: untyped(Path, exists="maybe"),
-        lambda: untyped(date, low=5),
-        lambda: untyped(int, piped="all"),
-        lambda: one_of([]),
-        lambda: one_of(["a", "a"]),
-        lambda: one_of(["a", "b"], aliases=lambda _: "c"),
-        lambda: any_of(["a"], least=2, most=1),
-    ],
-)
+@tabled
 def test_a_declaration_that_cannot_work_is_refused(declare: Any) -> None:
     with pytest.raises(DeclarationError):
         declare()
@@ -459,17 +376,7 @@ def test_what_a_kind_raises_for_a_text_is_a_complaint_unless_it_is_a_fault_of_it
             call()
 
 
-@pytest.mark.parametrize(
-    ("kind", "text", "said"),
-    [
-        (re.compile, "(", '"(" is not a valid compile'),
-        (ZoneInfo, "No/Such", '"No/Such" is not a valid ZoneInfo'),
-        (open, "/none/x", '"/none/x": No such file or directory'),
-        (Fraction, "1/0", '"1/0" is not a valid Fraction'),
-        ({"a": 1}.__getitem__, "b", '"b" is not a valid getitem'),
-        (json.loads, "{", "Expecting property name"),
-    ],
-)
+@tabled
 def test_usual_functions_are_kinds(kind: Any, text: str, said: str) -> None:
     form: type[Form] = type("One", (Form,), {"value": slot(kind)})
     with pytest.raises(Problems, match=re.escape(said)):

@@ -17,6 +17,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.harness import CTRL_C, Terminal
+from tests.tables import tabled
 from wesperon import Form, Problems, any_of, one_of, slot
 from wesperon.editing.keys.events import Key, Paste, Resize, typed
 from wesperon.screen.frame import cells
@@ -60,24 +61,7 @@ def test_the_answered_questions_stand_above_as_a_record() -> None:
     assert record.origins["seconds"] == "default"
 
 
-@pytest.mark.parametrize(
-    ("script", "expected"),
-    [
-        # back over three questions, another target; the star that is still there is kept
-        ([ENTER, "y", ENTER, DOWN, ENTER, BACK, BACK, BACK, DOWN, ENTER, ENTER, ENTER, "5", ENTER, "k", ENTER],
-         ("Wicker Nebula", True, "Thimble Group", 5, 10.0, "k")),
-        # the star that is no choice any more is asked for again
-        ([ENTER, "y", ENTER, ENTER, BACK, BACK, BACK, DOWN, ENTER, ENTER, ENTER, "5", ENTER, "k", ENTER],
-         ("Wicker Nebula", True, "Lantern Nebula", 5, 10.0, "k")),
-        # a question vanishes, and comes back with its answer
-        ([ENTER, "y", ENTER, DOWN, ENTER, BACK, BACK, "n", ENTER, BACK, "y", ENTER, ENTER, "7", ENTER, "k", ENTER],
-         ("Lantern Nebula", True, "Thimble Group", 7, 14.0, "k")),
-        # what was typed and not yet accepted is still there
-        ([ENTER, "n", ENTER, "1", BACK, ENTER, "5", ENTER, "k", ENTER], ("Lantern Nebula", False, None, 15, 30.0, "k")),
-        # there is nothing before the first question
-        ([BACK, ENTER, "n", ENTER, "3", ENTER, "k", ENTER], ("Lantern Nebula", False, None, 3, 6.0, "k")),
-    ],
-)  # fmt: skip
+@tabled
 def test_earlier_answers_can_be_changed(script: list[Any], expected: tuple[object, ...]) -> None:
     assert tuple(fill(*script)[0]) == expected
 

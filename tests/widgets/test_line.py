@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.tables import tabled
 from wesperon.editing.brackets import matching
 from wesperon.editing.editor import SELECTING, STATEFUL_EDITS, Memory
 from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, TextState
@@ -61,99 +62,12 @@ def pressed(line: Line, text: str) -> str:
     return f"{draft.text[: draft.cursor]}|{draft.text[draft.cursor :]}"
 
 
-@pytest.mark.parametrize(
-    ("script", "result"),
-    [
-        # counts
-        ("alt-3 x", "xxx|"),
-        ("abcdef alt-2 left", "abcd|ef"),
-        ("abcdef alt-- alt-2 ctrl-d ctrl-y", "abcdef|"),
-        ("abcdef left alt-1 0 backspace", "|f"),
-        ("one space two space three alt-2 ctrl-w", "one |"),
-        ("ab home alt-- right", "|ab"),
-        ("a alt-9 9 9 9 9 9 9 backspace", "|"),
-        # Escape before a key is Alt
-        ("one space two escape b", "one |two"),
-        ("abc escape 2 left", "a|bc"),
-        # the mark and the region
-        ("abcd left ctrl-space left left ctrl-w", "a|d"),
-        ("abcd ctrl-space left left alt-w end ctrl-y", "abcdcd|"),
-        ("ab ctrl-space home xy ctrl-x ctrl-x", "xyab|"),
-        ("abcd left ctrl-space home ctrl-x ctrl-x", "abc|d"),
-        ("ab space cd ctrl-space left left ctrl-g ctrl-w", "|cd"),
-        ("abcd shift-left shift-left x", "abx|"),
-        ("abcd shift-home backspace", "|"),
-        ("abcd shift-left left x", "abxcd"[:2] + "x|cd"),
-        ("ab space cd ctrl-shift-left ctrl-w ctrl-y", "ab cd|"),
-        # the next key as it is
-        ("a ctrl-v ctrl-a b", "a\x01b|"),
-        ("ctrl-q tab ctrl-q escape", "\t\x1b|"),
-        ("alt-3 ctrl-v ctrl-b", "\x02\x02\x02|"),
-        # jumps
-        ("one space two home ctrl-] t", "one |two"),
-        ("abcabc ctrl-alt-] a", "abc|abc"),
-        ("abcabc home alt-2 ctrl-] c", "abcab|c"),
-        ("abc home ctrl-] x", "|abc"),
-        ("abc home ctrl-] ctrl-g x", "x|abc"),
-        # recorded keys
-        ("ctrl-x ( ab space ctrl-x ) ctrl-x e", "ab ab |"),
-        ("ctrl-x ( x left ctrl-x ) alt-3 ctrl-x e", "|xxxx"),
-        ("ctrl-x e", "|"),
-        # brackets, overwriting, undoing everything, an unknown sequence
-        ("f(a[1]) left alt-m", "f|(a[1])"),
-        ("f(a[1]) alt-m", "f|(a[1])"),
-        ("abc home insert xy", "xy|c"),
-        ("abc left insert xyz insert !", "abxyz!|"),
-        ("one space two ctrl-u three alt-r", "|"),
-        ("ab ctrl-x z c", "abc|"),
-        # blanks
-        ("a space space b left alt-\\", "a|b"),
-        ("a space space b left alt-space", "a |b"),
-    ],
-)
+@tabled
 def test_keys_do_what_hands_expect(script: str, result: str) -> None:
     assert pressed(Line(str), script) == result
 
 
-@pytest.mark.parametrize(
-    ("script", "result"),
-    [
-        ("up", "expose HOLLIN-007 30|"),
-        ("e up up", "expose HOLLIN-051 90|"),
-        ("e up up down down", "e|"),
-        ("n up up", "note 'first light'|"),
-        ("alt-<", "expose HOLLIN-051 90|"),
-        ("x alt-< alt->", "x|"),
-        # search
-        ("ctrl-r light right", "note 'first l|ight'"),
-        ("ctrl-r exp ctrl-r home", "|expose HOLLIN-051 90"),
-        ("ctrl-r exp ctrl-r ctrl-s right", "e|xpose HOLLIN-007 30"),
-        ("abc ctrl-r qu ctrl-g", "abc|"),
-        ("ctrl-r xyz backspace backspace backspace q right", "q|ueue"),
-        ("ctrl-r 90 left ctrl-u home ctrl-r ctrl-r ctrl-a", "| 90"),
-        ("ctrl-r 90 end ctrl-u down up up", "|"),
-        ("ab space ab space ab ctrl-r ab ctrl-r ctrl-r right", "a|b ab ab"),
-        ("ctrl-r HOLLIN x", "|"),
-        ("ctrl-r que left up", "note 'first light'|"),
-        # words of earlier entries
-        ("alt-.", "30|"),
-        ("park space alt-. alt-.", "park queue|"),
-        ("park space alt-. alt-. alt-.", "park 'first light'|"),
-        ("ctrl-alt-y", "HOLLIN-007|"),
-        ("alt-1 alt-.", "HOLLIN-007|"),
-        # the hint
-        ("expose space HOLLIN-05 right", "expose HOLLIN-051 90|"),
-        ("not alt-f", "note| "[:5]),
-        ("qu end", "qu|"),
-        ("qu ctrl-e", "qu|"),
-        ("qu right", "queue|"),
-        ("up ! up !! down", "expose HOLLIN-007 30!|"),
-        ("q up alt-b down ctrl-_", "|"),
-        ("q up alt-b ctrl-_", "|queue"),
-        ("qu ctrl-space up ctrl-x ctrl-x", "|queue"),
-        ("qu left right right", "qu|"),
-    ],
-)
+@tabled
 def test_earlier_entries_come_back(script: str, result: str) -> None:
     assert pressed(Line(str, past=ListHistory(PAST)), script) == result
 
@@ -192,22 +106,7 @@ def test_pending_keys_are_shown() -> None:
     assert spoken("ctrl-alt-page-up") == "Ctrl-Alt-Page Up"
 
 
-@pytest.mark.parametrize(
-    ("script", "result"),
-    [
-        ("one enter two up", "one|\ntwo"),
-        ("a enter bcd enter e up up down down", "a\nbcd\ne|"),
-        ("abcd enter x enter efgh up up", "abcd|\nx\nefgh"),
-        ("abcd enter x ctrl-home down", "abcd\n|x"),
-        ("one enter two ctrl-a backspace", "one|two"),
-        ("space space a enter b", "  a\n  b|"),
-        ("a tab b", "a   b|"),
-        ("one enter two ctrl-k up ctrl-k ctrl-k", "one|"),
-        ("one enter two ctrl-x ctrl-k", "one|"),
-        ("one enter two home shift-up x", "x|two"),
-        ("one enter two enter three ctrl-home alt-2 ctrl-down", "one\ntwo\n|three"),
-    ],
-)
+@tabled
 def test_the_cursor_goes_anywhere_in_several_lines(script: str, result: str) -> None:
     assert pressed(SeveralLines(str), script) == result
 

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import random
 import sys
-from datetime import date
 from pathlib import Path
 from typing import Any
 
 import pytest
 
 from tests.harness import BACKSPACE, CTRL_C, DOWN, ENTER, UP, Terminal, example, python
-from wesperon import Form, Problems, any_of, one_of, slot, terminal_size
+from tests.tables import tabled
+from wesperon import Form, Problems, one_of, slot, terminal_size
 from wesperon.testing import Press, Scripted
 from wesperon.widgets.plain.widgets import plainly
 
@@ -162,24 +162,9 @@ class Plainly(Scripted):
 
 NAMES = ["Lantern", "Thimble", "Wicker"]
 ENTER_KEY, BACK = Press("enter"), Press("shift-tab")
-SAME: list[tuple[Any, list[Any], list[str]]] = [
-    (slot(), ["back", ENTER_KEY], ["\\back"]),
-    (slot(suggest={"Ida": "desk"}), ["id", Press("tab"), ENTER_KEY], ["Ida"]),
-    (slot(int, low=1, high=9), [Press("up", 4), ENTER_KEY], ["4"]),
-    (slot(date), ["2031-04-17", ENTER_KEY], ["2031-04-17"]),
-    (slot(bool), ["y", ENTER_KEY], ["on"]),
-    (slot(secret=True), ["back", ENTER_KEY], ["back"]),
-    (slot(one_of(NAMES)), ["wick", ENTER_KEY], ["3"]),
-    (slot(one_of(["on", "back"])), [Press("down"), ENTER_KEY], ["back"]),
-    (slot(any_of(NAMES, least=1)), [Press("ctrl-a"), ENTER_KEY], ["1,2-3"]),
-    (slot(one_of(name for name in NAMES)), [Press("end"), ENTER_KEY], ["Wicker"]),
-    (slot(int, many=True), ["1 2", ENTER_KEY], ["1 2"]),
-    (slot(one_of(NAMES), many=True), ["L", Press("tab"), ENTER_KEY], ["Lantern"]),
-    (slot(lines=True), ["a", ENTER_KEY, "b", Press("alt-enter")], ["a", "b", "."]),
-]
 
 
-@pytest.mark.parametrize(("declared", "keys", "lines"), SAME)
+@tabled
 def test_keys_and_lines_give_the_same_value(declared: Any, keys: list[Any], lines: list[str]) -> None:
     form: Any = type("Two", (Form,), {"first": slot(int), "value": declared})
     typed = form.fill([], asking="missing", driver=Scripted(["1", ENTER_KEY, *keys]))

@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.tables import tabled
 from wesperon import Context, DeclarationError, Form, Problems, any_of, one_of, run, slot
 from wesperon.editing.keys.events import Key
 from wesperon.forms.row_candidates import RowCandidates
@@ -186,17 +187,7 @@ def test_a_value_with_a_line_end_is_asked_for_in_one_line() -> None:
     assert Lines.fill([], driver=Scripted([ENTER])).notes == ("two\nlines", "b")
 
 
-BROKEN: list[tuple[list[str], str]] = [
-    (["--tags=depth"], '"depth" has no = after a name'),
-    (["--tags==3"], "has no name before the ="),
-    (["--tags=a="], "the value of a is empty"),
-    (["--tags=a=x"], '"x" is not a whole number'),
-    (["--tags=a=1", "--tags=b=2", "--tags=a=3"], "a is given more than once"),
-    (["--tags="], "least 1"),
-]
-
-
-@pytest.mark.parametrize(("given", "reason"), BROKEN)
+@tabled
 def test_what_is_no_pair_is_a_problem_from_every_source(given: list[str], reason: str) -> None:
     with pytest.raises(Problems) as caught:
         Tags.fill(given, asking="never")

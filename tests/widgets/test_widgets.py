@@ -3,9 +3,6 @@
 from __future__ import annotations
 
 import random
-from datetime import date, datetime, timedelta
-from datetime import time as clock
-from decimal import Decimal
 from enum import Enum
 from pathlib import Path
 from typing import Any
@@ -14,6 +11,7 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from tests.tables import tabled
 from wesperon import DeclarationError, Form, any_of, one_of, slot
 from wesperon.editing.history_view import ListHistory
 from wesperon.editing.keys.events import Key, Paste, Resize
@@ -56,98 +54,7 @@ def ask(declared: Any, *script: Any, asking: str = "missing", words: tuple[str, 
         return KeyboardInterrupt, driver
 
 
-@pytest.mark.parametrize(
-    ("declared", "script", "value"),
-    [
-        (slot(), ["Lantern", ENTER], "Lantern"),
-        (slot(low=0), [ENTER], ""),
-        (slot(), [ENTER, "x", ENTER], "x"),
-        (slot(int), ["4x5", ENTER, Press("backspace"), ENTER], 45),
-        (slot(int, default=7), [ENTER], 7),
-        (slot(int, default=7), ["8", ENTER], 8),
-        (slot(int, default=7), [Press("end"), "8", ENTER], 78),
-        (slot(int, default=70), [Press("backspace"), ENTER], 7),
-        (slot(int, default=7), [Paste("8"), ENTER], 8),
-        (slot(int, default=7), [Press("ctrl-u"), ENTER, ENTER], 7),
-        (slot(int, default=7), [Press("ctrl-u"), CTRL_D], 7),
-        (slot(int, default=None), [ENTER], None),
-        (slot(lambda text: text.upper(), default="Z"), [ENTER], "Z"),
-        (slot(lambda text: text.upper(), default="Z"), ["a", ENTER], "A"),
-        (slot(bool), ["y", ENTER], True),
-        (slot(bool), [Press("space"), Press("down"), ENTER], False),
-        (slot(bool, default=True), [Press("right"), ENTER], False),
-        (slot(int, many=True), ["1", ENTER, "2", ENTER, ENTER], (1, 2)),
-        (slot(int, many=True), ["1 2 3", ENTER, ENTER], (1, 2, 3)),
-        (slot(str, rest=True, least=1), ["'a b' c", ENTER], ("a b", "c")),
-        (slot(), [Paste("a\nb"), ENTER], "a\nb"),
-        (slot(one_of([*"abc"])), [Press("down"), ENTER], "b"),
-        (slot(one_of([*"abc"])), [Press("down", 9), Press("up"), ENTER], "c"),
-        (slot(one_of([*"abc"])), [Press("end"), ENTER], "c"),
-        (slot(one_of([*"abc"]), default="b"), [ENTER], "b"),
-        (slot(any_of([*"abc"])), [ENTER], ()),
-        (slot(any_of([*"abc"])), [Press("end"), Press("space"), Press("home"), Press("space"), ENTER], ("a", "c")),
-        (slot(any_of([*"abc"]), default=("a", "b")), [Press("space"), ENTER], ("b",)),
-        (slot(any_of([*"abc"], least=1)), [ENTER, Press("space"), ENTER], ("a",)),
-        (slot(one_of([*"ab"], disabled=lambda c: "no" * (c == "a"))), [ENTER, Press("down"), ENTER], "b"),
-        (slot(one_of([*"abc"])), [Press("up"), ENTER], "c"),
-        (slot(one_of([*"abc"])), [Press("up"), Press("down"), ENTER], "a"),
-        (slot(one_of(["Lantern Nebula", "Thimble Group", "Wicker Nebula"])), ["neb w", ENTER], "Wicker Nebula"),
-        (
-            slot(one_of(["Lantern Nebula", "Thimble Group"])),
-            ["zz", ENTER, Press("backspace", 2), "G", ENTER],
-            "Thimble Group",
-        ),
-        (slot(one_of(["a bee", "bay", "cab"])), ["b", ENTER], "bay"),
-        (slot(one_of(range(9), str, aliases=lambda n: f"no{n}")), ["o7", ENTER], 7),
-        (slot(one_of(n for n in range(9))), [Press("end"), ENTER], 8),
-        (slot(one_of({"low": 1, "high": 2})), [Press("down"), ENTER], 2),
-        (slot(one_of(Hue)), ["GREEN"[:2].lower(), ENTER], Hue.GREEN),
-        (slot(one_of([1, 2], label={1: "one"})), ["one", ENTER], 1),
-        (slot(any_of([*"abc"])), [Press("ctrl-a"), ENTER], ("a", "b", "c")),
-        (slot(any_of([*"abc"])), [Press("ctrl-a"), Press("ctrl-a"), ENTER], ()),
-        (slot(any_of([*"abc"])), [Press("space"), Press("ctrl-t"), ENTER], ("b", "c")),
-        (
-            slot(any_of([*"abcdef"])),
-            [Press("down"), Press("space"), Press("down", 3), Press("ctrl-r"), ENTER],
-            tuple("bcde"),
-        ),
-        (slot(any_of([*"abcdef"])), [Press("shift-down", 2), ENTER], ("a", "b", "c")),
-        (slot(any_of(["ab", "bc", "cd"])), ["b", Press("ctrl-a"), Press("backspace"), ENTER], ("ab", "bc")),
-        (slot(any_of([*"abc"], disabled=lambda c: "no" * (c == "b"))), [Press("ctrl-a"), ENTER], ("a", "c")),
-        (slot(any_of([*"abc"], most=1)), [Press("ctrl-a"), ENTER, Press("ctrl-a"), Press("space"), ENTER], ("a",)),
-        (slot(int), [Press("up", 3), Press("down"), ENTER], 1),
-        (slot(int, low=1, high=3), [Press("up", 9), ENTER], 3),
-        (slot(int, default=5, step=5), [Press("up"), Press("page-down"), ENTER], -40),
-        (slot(int), ["4x", Press("up"), Press("backspace"), ENTER], 4),
-        (slot(float, low=0.5), ["0.7", Press("down"), ENTER], 0.5),
-        (slot(float, step=0.1), ["0.7", Press("up", 3), ENTER], 1.0),
-        (slot(Decimal), ["2.50", Press("up"), ENTER], Decimal("3.50")),
-        (slot(date), ["2031-02-28", Press("up"), ENTER], date(2031, 3, 1)),
-        (slot(date), ["9999-12-31", Press("up"), ENTER], date(9999, 12, 31)),
-        (slot(datetime), ["2031-02-28T12:00", Press("down"), ENTER], datetime(2031, 2, 27, 12)),
-        (slot(clock), ["23:59", Press("up"), ENTER], clock(0, 0)),
-        (slot(timedelta), ["1h", Press("up", 2), Press("down"), ENTER], timedelta(minutes=61)),
-        (slot(date, low=date(2031, 1, 1)), [Press("up"), ENTER], date(2031, 1, 1)),
-        (slot(suggest=NAMES), ["b", Press("down"), ENTER], "Bea"),
-        (slot(suggest=NAMES), ["b", Press("tab"), ENTER], "Bea"),
-        (slot(suggest=NAMES), ["LE", Press("down", 2), ENTER], "LE"),
-        (slot(suggest=NAMES), ["LE", Press("down"), Press("ctrl-g"), ENTER], "LE"),
-        (slot(suggest=NAMES), [Press("up"), ENTER], "Cleo Low"),
-        (slot(suggest=NAMES), ["other", ENTER], "other"),
-        (slot(suggest=lambda: iter(NAMES)), ["low c", Press("down"), ENTER], "Cleo Low"),
-        (slot(suggest=NAMES, suggest_as="inline"), ["be", Press("right"), ENTER], "bea"),
-        (slot(rest=True, suggest=["red", "green"]), ["g", Press("tab"), " r", Press("tab"), ENTER], ("green", "red")),
-        (
-            slot(many=True, suggest=["red", "green"]),
-            ["g", Press("tab"), ENTER, "r", Press("tab"), ENTER, ENTER],
-            ("green", "red"),
-        ),
-        (slot(one_of(["a b", "c"]), rest=True), ["a", Press("tab"), " c", ENTER], ("a b", "c")),
-        (slot(one_of(["a b", "c"]), many=True), ["a", Press("tab"), ENTER, "c", ENTER, ENTER], ("a b", "c")),
-        (slot(), ["x", CTRL_C], KeyboardInterrupt),
-        (slot(one_of([*"abc"])), [CTRL_C], KeyboardInterrupt),
-    ],
-)
+@tabled
 def test_a_question_gives_a_value(declared: Any, script: list[Any], value: object) -> None:
     assert ask(declared, *script, asking="all")[0] == value
 
