@@ -182,6 +182,14 @@ def test_faults_have_their_lines_in_every_format(tmp_path: Path, name: str, text
         assert found[0].startswith(f"{name}, line 4: slots.n.low")
 
 
+def test_what_is_wrong_is_told_from_the_top_of_the_file_down(tmp_path: Path) -> None:
+    wrong = "[slots.n]\nkind = 3\n[choices]\na = []\n[slots.m]\nask = 3\n[commands.x]\nhelpp = 1\n"
+    said = told(written(tmp_path, "descripton = 1\n" + wrong + "[slots.o]\nkind = 'x'\n"))
+    lines = [int(line.partition("line ")[2].partition(":")[0]) for line in said]
+    assert lines == sorted(lines)
+    assert len(lines) >= 6
+
+
 def test_lint_says_how_many_and_the_demo_has_none(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     assert main(["lint", str(DOME), str(PLAN)]) == 0
     assert capsys.readouterr().out == "0 problems in 2 files\n"

@@ -134,6 +134,12 @@ def test_no_message_about_a_form_holds_it(form: Any, words: list[str]) -> None:
     assert is_clean(told), told
 
 
+def test_after_two_hyphens_no_word_is_a_name_whose_value_is_shown() -> None:
+    with pytest.raises(Problems) as caught:
+        Login.fill(["--asking=never", "--", "ann", "3", "2", "x", f"--user={CANARY}"])
+    assert is_clean(everything(caught.value))
+
+
 @pytest.mark.parametrize("environ", [{}, {"WESPERON_PROBLEMS": "json"}, {"WESPERON_TRACE": "1"}, {"LANGUAGE": "de"}])
 @settings(max_examples=150, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(words=LINES)

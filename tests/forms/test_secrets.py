@@ -8,8 +8,12 @@ from typing import Any
 import pytest
 
 from wesperon import Command, CommandGroup, DeclarationError, Form, Problems, Program, slot
+from wesperon.editing.editor import Memory
 from wesperon.output.report import report
 from wesperon.testing import Press, Scripted
+from wesperon.widgets.question import Question
+from wesperon.widgets.secret import Secret
+from wesperon.widgets.widget import Prompt
 
 KEY = "hunter\x1b7"
 
@@ -74,6 +78,26 @@ def test_a_secret_is_typed_unseen() -> None:
     assert "hunter" not in everything
     assert "  password  ********" in driver.frames[4]
     assert driver.frames[-1].splitlines()[-1] == "  password  ***"
+
+
+@pytest.mark.parametrize("keys", ["modeless", "modal"])
+def test_what_is_typed_in_a_secret_is_nowhere_in_the_next_line(keys: str) -> None:
+    class Two(Form):
+        password = slot(secret=True)
+        note = slot(low=0)
+
+    enter, escape = Press("enter"), Press("escape")
+    begin, others = Press("ctrl-x"), [Press("ctrl-y"), Press("up"), Press("ctrl-r")]
+    script: list[Any] = [begin, "(", KEY, Press("ctrl-u"), KEY, begin, ")", enter, begin, "e", *others, enter]
+    if keys == "modal":
+        script = [escape, "qai", KEY, escape, '"byyq', enter, escape, '@a"bpp.k', enter]
+    driver = Scripted(script)
+    Two.fill([], driver=driver, keys=keys)
+    assert not any("hunter" in text for text in [*driver.frames, *driver.sent])
+    memory = Memory()
+    line = Question(Prompt("Password", 8), Secret(str, memory=memory))
+    Scripted(script[: script.index(enter) + 1]).run(line)
+    assert vars(memory) == vars(Memory())
 
 
 def test_a_secret_may_be_wanted_twice() -> None:

@@ -19,8 +19,8 @@ if TYPE_CHECKING:
 
 #: What is shown for each character while it is typed, and for a whole secret afterwards.
 MARK, HIDDEN = "*", "***"
-#: Acts that would take the text elsewhere.
-OUTWARD = ("edit-outside", "record-keys")
+#: What would take the text elsewhere. What is deleted, copied and recorded is forgotten with the line.
+OUTWARD = ("edit-outside",)
 
 
 class Secret(Line):
