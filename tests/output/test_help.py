@@ -154,6 +154,33 @@ def test_every_name_on_a_page_is_taken_and_every_position_is_the_one_it_says(nam
         assert (name.replace("-", "_") in earlier) == (name == "needed")
 
 
+@given(st.lists(st.sampled_from(sorted(SLOTS)), unique=True, max_size=8), st.sampled_from(sorted(RESTS)))
+def test_a_contract_says_of_each_value_what_holds(names: list[str], rest: str) -> None:
+    """Of each line: whether the value is required, its position, its default; shared values are those of the group."""
+
+    def shows(site: str, count: int = 3) -> None:
+        """Takes a shared value."""
+
+    declared: dict[str, Any] = {name: SLOTS[name]() for name in names}
+    if (last := RESTS[rest]()) is not None:
+        declared["files"] = last
+    form: Any = type("Any", (Command,), declared)
+    shared = type("Shared", (Form,), {"site": slot(default="x")})
+    text = Program("desk", members=[form, shows], shared=shared).contract()
+    own, of_function = text.partition("desk any")[2].split("desk shows")
+    assert "--site" not in own + of_function
+    for line in own.strip().splitlines():
+        place, word, *parts = line.strip().split("; ")
+        name = word.split()[0][2:].replace("-", "_")
+        told = {problem.slot for problem in _problems(form, []) if problem.missing}
+        assert (parts[-1] == "required") == (name in told) or name == "asked"
+        if place.startswith("position"):
+            filled = {problem.slot for problem in _problems(form, ["7"] * int(place[9:])) if problem.missing}
+            assert name not in filled
+        elif place == "by name" and parts[-1] == "required":
+            assert name in {problem.slot for problem in _problems(form, ["7"] * 20)}
+
+
 def _problems(form: Any, words: list[str]) -> list[Problem]:
     try:
         form.fill(words, asking="never")
