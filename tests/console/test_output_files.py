@@ -17,6 +17,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.harness import Terminal, python
+from tests.tables import tabled
 from wesperon import Command, Console, Context, Program, Refusal, slot
 from wesperon.files.whole import write_whole
 
@@ -197,14 +198,7 @@ def test_areas_are_turned_on_from_outside_and_inside(tmp_path: Path, monkeypatch
     assert "wind in mast" in file.read_text()
 
 
-@pytest.mark.parametrize(
-    ("areas", "said"),
-    [
-        ("mist,mast", 'NIGHT_DESK_LOG: there is no area "mist"; nearest: mast\n'),
-        ("odd", 'NIGHT_DESK_LOG: there is no area "odd"; there are: '),
-        ("late,later,below", ""),
-    ],
-)
+@tabled
 def test_an_area_that_never_was_is_told_at_the_end(areas: str, said: str) -> None:
     code = (
         "import logging\nfrom tests.console.test_output_files import PROGRAM\nstatus = PROGRAM.main(['warn'])\n"

@@ -137,14 +137,7 @@ def test_commands_of_a_set_are_filled_like_those_of_a_program(
         Form.from_file(path, "expos")
 
 
-@pytest.mark.parametrize(
-    ("name", "text"),
-    [
-        ("t.csv", "label,note\nRed,cold\nBlue,\n"), ("t.txt", "Red\n\nBlue\n"), ("t.toml", 'x = ["Red", "Blue"]'),
-        ("t.json", '["Red", "Blue"]'), ("t.yaml", "- Red\n- Blue\n"),
-        ("t.json", '{"a": [{"label": "Red"}, {"label": "Blue"}]}'),
-    ],
-)  # fmt: skip
+@tabled
 def test_choices_stand_in_a_data_file_and_edits_are_picked_up(tmp_path: Path, name: str, text: str) -> None:
     path = written(tmp_path, f'[slots.hue]\nkind = "one-of"\nchoices = {{ file = "{name}" }}')
     written(tmp_path, text, name)

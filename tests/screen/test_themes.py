@@ -120,15 +120,15 @@ def test_any_text_is_a_rendition_or_is_refused_with_a_reason(text: str, depth: i
         sent = rendition(text, depth)
     except Complaint as complaint:
         fault = complaint.reason
-    assert "is no style and no colour" in fault or set(sent) <= set("0123456789;")
+    assert "is not a style or a colour" in fault or set(sent) <= set("0123456789;")
 
 
 def test_what_is_wrong_with_a_theme_is_reported_with_the_nearest() -> None:
-    with pytest.raises(Complaint, match=r'"drk" is no theme; nearest: dark; there are palette, dark, light'):
+    with pytest.raises(Complaint, match=r'"drk" is not a theme; nearest: dark; there are palette, dark, light'):
         look_of("drk", 16)
     _, faults = look_of("dark", 16, {"fautl": "bold", "fault": "bold cyann", "label": "cyan"})
     assert faults["fautl"].startswith('"fautl" is no role; nearest: fault')
-    assert faults["fault"] == '"cyann" is no style and no colour; nearest: cyan'
+    assert faults["fault"] == '"cyann" is not a style or a colour; nearest: cyan'
     assert "label" not in faults
     with pytest.raises(DeclarationError, match=r"theme: fault: .*cyann"):
         Program("desk", theme={"fault": "cyann"})

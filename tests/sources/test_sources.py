@@ -202,14 +202,7 @@ def test_a_question_that_nobody_answers_ends(how: str) -> None:
         assert terminal.modes() == terminal.initial
 
 
-@pytest.mark.parametrize(
-    ("exists", "path", "said"),
-    [
-        ("file", "plan.toml", None), ("file", ".", "is a folder"), ("file", "none", 'there is no file "none"'),
-        ("folder", "desk", None), ("folder", "plan.toml", "is a file"), ("either", "desk", None),
-        ("either", "none", "no file or folder"), ("nothing", "none", None), ("nothing", "desk", "exists already"),
-    ],
-)  # fmt: skip
+@tabled
 def test_a_path_must_lead_where_it_is_wanted_to(exists: Any, path: str, said: str | None, folder: Path) -> None:
     (folder / "plan.toml").write_text("")
     form: Any = type("OnePath", (Form,), {"path": slot(Path, exists=exists)})

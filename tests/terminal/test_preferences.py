@@ -197,7 +197,7 @@ def test_the_tool_shows_what_holds_and_writes_it(
         (["keys", "loud"], "must be one of modeless, modal"),
         (["roles.fualt", "bold"], "nearest: fault"),
         (["bindings.ctrl-t", "und"], "nearest: undo"),
-        (["bindings.contrl-t", "undo"], "is no key"),
+        (["bindings.contrl-t", "undo"], "is not a key"),
     ):
         assert main(["preferences", "set", *words]) == 2
         assert says in capsys.readouterr().err

@@ -14,6 +14,7 @@ from pathlib import Path
 import pytest
 
 from tests.harness import BACKSPACE, CTRL_C, CTRL_D, DEADLINE, DOWN, ENTER, EXAMPLES, LEFT, Terminal, example, python
+from tests.tables import tabled
 
 WORDS = ["Lantern Nebula", "2", "90", "5", "21:30"]
 PLAN = [
@@ -35,14 +36,7 @@ def run(*words: str, detached: bool = True) -> subprocess.CompletedProcess[str]:
     return subprocess.run([*prefix, *argv], stdin=subprocess.DEVNULL, capture_output=True, text=True, timeout=60)
 
 
-@pytest.mark.parametrize(
-    "words",
-    [
-        WORDS,
-        ["--first=21:30", "--pause", "5", "--frames=2", "Lantern Nebula", "90"],
-        ["--first=21:30", "--pause=5", "--seconds=90", "--frames=2", "--target=Lantern Nebula"],
-    ],
-)
+@tabled
 def test_given_by_position_or_by_name_nothing_is_asked(words: list[str]) -> None:
     done = run(*words)
     assert (done.returncode, done.stdout.splitlines(), done.stderr) == (0, PLAN, "")

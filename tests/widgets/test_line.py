@@ -45,7 +45,7 @@ PAST = ["expose HOLLIN-051 90", "note 'first light'", "queue", "expose HOLLIN-00
 
 
 def keys(text: str) -> list[Key]:
-    """Keys by name, with blanks between; what is no key's name is typed."""
+    """Keys by name, with blanks between; what is not a key's name is typed."""
     made = []
     for name in text.split(" "):
         is_named = name in ("space", "enter", "up", "down", "left", "right", "home", "end", "tab", "escape") or (

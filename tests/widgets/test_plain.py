@@ -8,6 +8,7 @@ from typing import Any
 import pytest
 
 from tests.harness import CTRL_C, CTRL_D, Terminal, example, python
+from tests.tables import tabled
 from wesperon import any_of, one_of
 from wesperon.values import Complaint
 from wesperon.widgets.checkboxes import Checkboxes
@@ -157,25 +158,13 @@ def answered(widget: Any, *answers: str) -> Any:
     return widget.outcome.value if isinstance(widget.outcome, Answered) else widget.complaint.reason
 
 
-@pytest.mark.parametrize(
-    ("answers", "value"),
-    [(["1"], "Lantern"), (["Wicker"], "Wicker"), (["2"], "2"), (["Thimble, the"], "Thimble, the"),
-     (["", "3"], "Wicker"),
-     ([""], "a value is required: enter the number of a choice, or its text")],
-)  # fmt: skip
+@tabled
 def test_one_of_several_is_answered_by_text_or_by_number(answers: list[str], value: str) -> None:
     kind = one_of(NAMES)
     assert answered(Question(PROMPT, Menu(kind.choices, kind.choices.check)), *answers) == value
 
 
-@pytest.mark.parametrize(
-    ("answers", "value"),
-    [(["1,3"], ("Lantern", "Wicker")), (["1-3"], ("Lantern", "Thimble, the", "Wicker")),
-     (["Thimble, the"], ("Thimble, the",)),
-     ([""], ("Wicker",)), (["none"], ()), (["3 - 4, Lantern"], ("Lantern", "Wicker", "2")), (["9", "1"], ("Lantern",)),
-     (["3-1", "1"], ("Lantern",)), ([",", "1"], ("Lantern",)), (["1,,3", "1"], ("Lantern",)),
-     (["1,", "2"], ("2",))],
-)  # fmt: skip
+@tabled
 def test_some_of_several_are_answered_by_numbers_ranges_and_texts(answers: list[str], value: tuple[str, ...]) -> None:
     kind = any_of(NAMES)
     assert answered(Question(PROMPT, Checkboxes(kind.choices, kind.combine, marked=[2])), *answers) == value

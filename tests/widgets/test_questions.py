@@ -182,14 +182,7 @@ class Night(Form):
     frames = slot(int, "Frames", low=1, high=9)
 
 
-@pytest.mark.parametrize(
-    ("lines", "expected"),
-    [
-        (["1", "yes", "2", "4"], ("Lantern", True, "Wicker", 4)),
-        (["back", "1", "no", "back", "back", "3", "", "5"], ("Wicker", False, None, 5)),
-        (["help", "2", "help", "y", "Wicker", "x", "back", "", "5"], ("Thimble", True, "Wicker", 5)),
-    ],
-)
+@tabled
 def test_words_go_back_and_help_in_plain_lines(lines: list[str], expected: tuple[object, ...]) -> None:
     driver = Plainly(list(lines))
     assert tuple(Night.fill([], asking="missing", driver=driver)) == expected

@@ -20,6 +20,7 @@ from wesperon.system.asked import end as end_for_shell
 from wesperon.system.interrupts import critical, interruptible, waiting
 from wesperon.system.process_signals import SIGNALS
 from wesperon.text.escape import visible
+from wesperon.text.messages import tell
 from wesperon.values import DeclarationError, overload
 from wesperon.values.keywords import known_keywords
 from wesperon.widgets.question import Question
@@ -379,8 +380,8 @@ class Console:
                         yield from wait
                     return self.leaves or 0
                 if driver is None:
-                    name = self.program.name
-                    context.print(f"{name}: the console requires a terminal, and there is none here", error=True)
+                    reason = tell("the console requires a terminal, and there is none here")
+                    context.print(f"{self.program.name}: {reason}", error=True)
                     return 2
             if driver.is_own:
                 release = hold_signals(self)

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from wesperon.highlight.sgr_colours import SIXTEEN, colour
 from wesperon.text.spelling import suggestion
-from wesperon.values import Complaint, quoted
+from wesperon.values import Complaint, quoted, tell
 
 #: The words that are no colours, with their parameter of SGR (ECMA-48, 8.3.117).
 STYLES = {"bold": "1", "dim": "2", "italic": "3", "underline": "4", "reverse": "7"}
@@ -42,7 +42,8 @@ def _colour(said: str, colours: int) -> str:
         return str(base + number if number < 8 else base + 52 + number if colours >= 16 else base + number - 8)
     rgb = rgb_of(word)
     if rgb is None:
-        raise Complaint(f"{quoted(word)} is no style and no colour{suggestion(word, [*STYLES, *NAMES])}")
+        hint = suggestion(word, [*STYLES, *NAMES])
+        raise Complaint(tell("{word} is not a style or a colour{hint}", word=quoted(word), hint=hint))
     if not colours:
         return ""
     if word.isdecimal() and colours >= 256:

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 from wesperon.screen.renditions import rendition
 from wesperon.text.spelling import suggestion
-from wesperon.values import Complaint, quoted
+from wesperon.values import Complaint, quoted, tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -137,8 +137,8 @@ def look_of(name: str, colours: int, own: Mapping[str, str] | None = None) -> tu
     """
     words = THEMES.get(name)
     if words is None:
-        known = ", ".join(THEMES)
-        raise Complaint(f"{quoted(name)} is no theme{suggestion(name, THEMES)}; there are {known}")
+        hint, known = suggestion(name, THEMES), ", ".join(THEMES)
+        raise Complaint(tell("{name} is not a theme{hint}; there are {list}", name=quoted(name), hint=hint, list=known))
     faults: dict[str, str] = {}
     if not colours:
         words = COLOURLESS

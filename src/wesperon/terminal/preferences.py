@@ -58,7 +58,7 @@ class Preferences:
         from wesperon.files.document import Document
         from wesperon.text.escape import visible
         from wesperon.text.spelling import suggestion
-        from wesperon.values import quoted
+        from wesperon.values import quoted, tell
         from wesperon.values.problems import Problems
         from wesperon.widgets.preferences import PREFERENCES, SHOWN, TABLES
 
@@ -73,10 +73,15 @@ class Preferences:
                 self.take(name, said, place)
             elif name not in TABLES:
                 near = suggestion(name, [*SHOWN, *TABLES], declared=True)
-                known = f"{', '.join(SHOWN)} and the tables [bindings] and [roles]"
-                self.faults.append(visible(f"{place}: there is no preference {quoted(name)}{near}; there are {known}"))
+                reason = tell(
+                    "there is no preference {name}{hint}; there are {list} and the tables [bindings] and [roles]",
+                    name=quoted(name),
+                    hint=near,
+                    list=", ".join(SHOWN),
+                )
+                self.faults.append(visible(f"{place}: {reason}"))
             elif not isinstance(said, dict):
-                self.faults.append(f"{visible(place)}: [{name}] must be a table")
+                self.faults.append(visible(f"{place}: {tell('[{name}] must be a table', name=name)}"))
             elif name == "roles":
                 self.take_roles(said, lambda path: document.where(path)[0])
             else:

@@ -10,7 +10,7 @@ import os
 
 from wesperon.text.escape import visible
 from wesperon.user_folders import preference_path
-from wesperon.values import Complaint
+from wesperon.values import Complaint, tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -31,7 +31,7 @@ def write_preferences(program: str, values: Mapping[str, str]) -> list[str]:
             set_value(path, (name,), as_toml(name, said))
     except (OSError, Complaint) as error:
         reason = error.reason if isinstance(error, Complaint) else error.strerror or str(error)
-        return [visible(f"{path} is not written: {reason}")]
+        return [visible(tell("{path} is not written: {reason}", path=path, reason=reason))]
     return []
 
 
@@ -96,9 +96,9 @@ def with_value(text: str, path: tuple[str, ...], value: str) -> str:
         before = parsed("toml", text)
         wanted = _set(before, path, parsed("toml", f"value = {value}")["value"])
     except ValueError as error:
-        raise Complaint(f"cannot be parsed: {error}") from None
+        raise Complaint(tell("cannot be parsed: {error}", error=error)) from None
     except TypeError:
-        raise Complaint(f"{path[-1]} cannot be set there: change it by hand") from None
+        raise Complaint(tell("{name} cannot be set there: change it by hand", name=path[-1])) from None
     for made in _tries(text, path, value, wanted):
         made = made if made.endswith("\n") else made + "\n"
         try:
@@ -106,7 +106,7 @@ def with_value(text: str, path: tuple[str, ...], value: str) -> str:
                 return made
         except ValueError:
             continue
-    raise Complaint(f"{path[-1]} cannot be set there: change it by hand")
+    raise Complaint(tell("{name} cannot be set there: change it by hand", name=path[-1]))
 
 
 def _set(document: dict[str, Any], path: tuple[str, ...], value: Any) -> dict[str, Any]:

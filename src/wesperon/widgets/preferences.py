@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from wesperon.frozen import Frozen
 from wesperon.text.spelling import suggestion
-from wesperon.values import Complaint, quoted
+from wesperon.values import Complaint, quoted, tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -65,10 +65,12 @@ def value_of(name: str, said: object) -> str:
         if isinstance(said, bool):
             return "yes" if said else "no"
         if not isinstance(said, str):
-            raise Complaint(f"{name} must be true or false")
+            raise Complaint(tell("{name} must be true or false", name=name))
         return "yes" if BOOL.parse(said) else "no"
     if not isinstance(said, str) or said not in values:
         near = suggestion(said, values) if isinstance(said, str) else ""
         got = quoted(said) if isinstance(said, str) else quoted(repr(said))
-        raise Complaint(f"{name} must be one of {', '.join(values)}, not {got}{near}")
+        raise Complaint(
+            tell("{name} must be one of {list}, not {got}{hint}", name=name, list=", ".join(values), got=got, hint=near)
+        )
     return said

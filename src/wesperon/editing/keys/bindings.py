@@ -11,7 +11,7 @@ from __future__ import annotations
 from wesperon.editing.edits import TextState, insert
 from wesperon.editing.keys.family import Family, Keymap, prefixes
 from wesperon.editing.keys.modeless import MODELESS
-from wesperon.values import quoted
+from wesperon.values import quoted, tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -29,10 +29,16 @@ SAME = {"ctrl-i": "tab", "ctrl-m": "enter", "ctrl-[": "escape", "ctrl-@": "ctrl-
 #: The ways out of a question: of each group at least one action must have a key.
 ACCEPTING = ("accept", "accept-if-whole", "accept-unless-whole")
 WAYS_OUT = (
-    ("accept an answer", ACCEPTING),
-    ("accept a text of several lines", ("accept", "accept-unless-whole", "delete-char-forward-or-end")),
-    ("stop asking", ("interrupt",)),
+    ACCEPTING,
+    ("accept", "accept-unless-whole", "delete-char-forward-or-end"),
+    ("interrupt",),
 )
+
+
+def way_out(names: tuple[str, ...]) -> str:
+    """What actions of ``WAYS_OUT`` do, in words."""
+    said = (tell("accept an answer"), tell("accept a text of several lines"), tell("stop asking"))
+    return said[WAYS_OUT.index(names)]
 
 
 class Bindings:
@@ -107,7 +113,8 @@ class Bindings:
             for mode, bound in modes.items():
                 if is_ours and mode not in self.family.modes:
                     known = ", ".join(self.family.modes)
-                    faults.append(((family, mode), f"the family has no mode {quoted(mode)}; there are {known}"))
+                    reason = tell("the family has no mode {name}; there are {list}", name=quoted(mode), list=known)
+                    faults.append(((family, mode), reason))
                 elif is_ours:
                     found = self.add(bound, functions, mode)
                     faults += [((family, mode, key), reason) for key, reason in found.items()]
@@ -138,26 +145,32 @@ class Bindings:
             if fault or reason:
                 faults[written] = fault or reason
             elif longer is not None:
-                faults[written] = f"{keys} begins {longer}, which is bound too: one key cannot do both"
+                faults[written] = tell(
+                    "{keys} begins {longer}, which is bound too: one key cannot do both", keys=keys, longer=longer
+                )
             elif shorter is not None:
-                faults[written] = f"{keys} can never be typed, since {shorter} alone is bound"
+                faults[written] = tell(
+                    "{keys} can never be typed, since {shorter} alone is bound", keys=keys, shorter=shorter
+                )
             else:
                 spelled[keys], written_as[keys] = name, written
         while (taken := self._takes_away(spelled, mode)) is not None:
-            keys, what, names = taken
+            keys, names = taken
             del spelled[keys]
-            faults[written_as[keys]] = (
-                f"takes away the last key to {what}: bind another key to {' or '.join(names)} first"
+            faults[written_as[keys]] = tell(
+                "takes away the last key to {what}: bind another key to {names} first",
+                what=way_out(names),
+                names=tell(" or ").join(names),
             )
         (self.of_mode.setdefault(mode, {}) if mode else self.keys).update(spelled)
         self.functions.update(functions)
         self._made.clear()
         return faults
 
-    def _takes_away(self, spelled: dict[str, str], only: str) -> tuple[str, str, tuple[str, ...]] | None:
+    def _takes_away(self, spelled: dict[str, str], only: str) -> tuple[str, tuple[str, ...]] | None:
         """The last of the bindings that has to go so that a question can be left; None if all can stay.
 
-        Returns its keys, what they are the last ones for, and the actions that do that.
+        Returns its keys, and the actions that they are the last ones for.
         """
         for name, mode in self.family.modes.items():
             if only and name != only:
@@ -167,7 +180,7 @@ class Bindings:
             # Of the keys of the family for an answer only Enter counts: nobody looks for another.
             own = {*self.keys, *self.of_mode.get(name, {}), *spelled}
             begun = prefixes(spelled)
-            for what, names in WAYS_OUT:
+            for names in WAYS_OUT:
                 left = {
                     keys: does
                     for keys, does in after.items()
@@ -176,7 +189,7 @@ class Bindings:
                 if names_in(before, names) and not names_in(left, names):
                     taking = [keys for keys in reversed(spelled) if before.get(keys.split(" ")[0]) in names]
                     taking.sort(key=lambda keys: keys.split(" ")[0] != "enter")
-                    return (taking or [next(reversed(spelled))])[0], what, names
+                    return (taking or [next(reversed(spelled))])[0], names
         return None
 
     def hidden(self) -> dict[str, str]:
@@ -197,13 +210,14 @@ class Bindings:
         from wesperon.editing.keys.action_help import ACTIONS, OF_MODAL
 
         if isinstance(does, str) and does in OF_MODAL and not self.family.has_commands:
-            return "", f"{does} is an action of the modal family of keys"
+            return "", tell("{name} is an action of the modal family of keys", name=does)
         if isinstance(does, str):
             if not does or does in ACTIONS or does in functions:
                 return does, ""
             from wesperon.text.spelling import suggestion
 
-            return "", f"{quoted(does)} is no action{suggestion(does, [*ACTIONS, *functions], declared=True)}"
+            hint = suggestion(does, [*ACTIONS, *functions], declared=True)
+            return "", tell("{name} is not an action{hint}", name=quoted(does), hint=hint)
         if isinstance(does, dict) and list(does) == ["text"] and isinstance(does["text"], str):
             text: str = does["text"]
             name = f"text {text}"
@@ -213,7 +227,8 @@ class Bindings:
             name = f"function {written}"
             self.functions[name] = does
             return name, ""
-        return "", f'{quoted(repr(does))} must be the name of an action, {{ text = "..." }}, or a function'
+        wanted = tell('the name of an action, { text = "..." }, or a function')
+        return "", tell("must be {wanted}, got {got}", wanted=wanted, got=quoted(repr(does)))
 
 
 #: The family alone, for widgets that nothing was bound for; a constant.
@@ -243,9 +258,9 @@ def read_keys(text: str, *, types: bool = True) -> tuple[str, str]:
             return "", fault
         keys.append(key)
     if not keys:
-        return "", "a key is wanted, such as ctrl-t"
+        return "", tell("must be a key, such as ctrl-t")
     if types and (len(keys[0]) == 1 or keys[0] == "space"):
-        return "", f"{keys[0]} types a character: bind it with ctrl- or alt-, or after another key"
+        return "", tell("{key} types a character: bind it with ctrl- or alt-, or after another key", key=keys[0])
     return " ".join(keys), ""
 
 
@@ -258,8 +273,9 @@ def _read_key(part: str) -> tuple[str, str]:
     if len(name) > 1 and name not in NAMED:
         from wesperon.text.spelling import suggestion
 
-        return "", f"{quoted(part)} is no key{suggestion(name, NAMED, declared=True)}"
+        hint = suggestion(name, NAMED, declared=True)
+        return "", tell("{name} is not a key{hint}", name=quoted(part), hint=hint)
     if "shift-" in found and len(name) == 1:
-        return "", f"{quoted(part)}: terminals send shift with a character as another character"
+        return "", tell("{key}: terminals send shift with a character as another character", key=quoted(part))
     key = "".join(modifier for modifier in MODIFIERS if modifier in found) + name
     return SAME.get(key, key), ""

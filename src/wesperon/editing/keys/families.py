@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from wesperon.text.spelling import suggestion
-from wesperon.values import Complaint, quoted
+from wesperon.values import Complaint, quoted, tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -22,4 +22,12 @@ def family_named(name: str) -> Family:
         from wesperon.editing.keys import modal
 
         return modal.MODAL
-    raise Complaint(f"{quoted(name)} is no family of keys{suggestion(name, NAMES)}; there are {', '.join(NAMES)}")
+    hint = suggestion(name, NAMES)
+    raise Complaint(
+        tell(
+            "{name} is not a family of keys{hint}; there are {list}",
+            name=quoted(name),
+            hint=hint,
+            list=", ".join(NAMES),
+        )
+    )
