@@ -53,7 +53,7 @@ FILES = {
     "`NAME/settings.toml` in the configuration folder": "settings of a program that says `settings=True`; read only",
     "`wesperon/preferences.toml` there": "what the user prefers in all programs; written by the page of preferences",
     "`NAME/preferences.toml` there": "the same for one program, on top of those",
-    "`NAME/history` in the state folder": "the lines of a console; private, shared by its runs",
+    "`NAME/history.txt` in the state folder": "the lines of a console; private, shared by its runs",
     "`NAME/unfinished/` there": "the answers of a form that was left, a file for each run; private, kept for a day",
     "`NAME/last/` there": 'the values of the last run for slots with `initial="last"`, a file for each form; private',
 }

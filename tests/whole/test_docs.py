@@ -15,6 +15,8 @@ import wesperon.testing
 from scripts import reference_page, shown_outputs
 from scripts.key_page import MODAL_PAGE, PAGE, modal_page, page
 from tests.harness import HOMES, ROOT, Terminal, python
+from wesperon import fill, one_of, slot
+from wesperon.testing import Session
 
 GUIDE = ROOT / "docs" / "guide-raw-words.md"
 
@@ -33,6 +35,16 @@ def test_what_a_page_shows_is_what_its_commands_print(page: Path) -> None:
 
 def test_the_first_guide_shows_many_of_them() -> None:
     assert GUIDE.read_text().count("\n$ ") > 15
+
+
+def test_the_plain_lines_of_the_guide_are_what_a_terminal_shows() -> None:
+    shown = next(text for language, text in blocks(ROOT / "docs" / "guide-asking.md") if language == "text")
+    notes = {"Lantern Nebula": "at 55 degrees", "Thimble Group": "at 12 degrees"}
+    asked = {"target": slot(one_of([*notes], note=notes), "Target"), "frames": slot(int, "Frames")}
+    with Session(lambda: fill([], **asked), environment={"WESPERON_PLAIN": "1"}) as session:
+        for answer in re.findall(r"^\w+ \(.*\): (.*)$", shown, re.M):
+            session.type(answer).press("enter")
+        assert session.screen.rstrip("\n") == shown.rstrip("\n")
 
 
 def test_the_page_of_keys_is_that_of_the_tables() -> None:
