@@ -7,8 +7,8 @@ or inside an event loop, and everything else is the same. Each turn:
     work       a slice of what the widget has to do without keys, as long as no event is there
     events     one after the other; those of the driver itself by the table ``MEANINGS``, all others by the widget
 
-What the widget cannot do itself (an empty screen, the user's editor, the page of preferences) it requests, and no
-further event is given to it until that is done.
+What the widget cannot do itself (an empty screen, the user's editor, the page of preferences) it returns as an effect,
+and no further event is given to it until that is done.
 """
 
 from __future__ import annotations
@@ -28,7 +28,7 @@ from wesperon.terminal.inbox import (
     TimeOut,
 )
 from wesperon.values import Complaint
-from wesperon.widgets.widget import CLEAR_SCREEN, PREFERENCES, Ended, Interrupted
+from wesperon.widgets.widget import CLEAR_SCREEN, EDIT_OUTSIDE, PREFERENCES, Ended, Interrupted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -37,7 +37,7 @@ if TYPE_CHECKING:
 
     from wesperon.terminal.driver import Driver
     from wesperon.terminal.options import DriverOptions
-    from wesperon.widgets.widget import Widget
+    from wesperon.widgets.widget import Effect, Widget
 
 #: The key that stops the process until SIGCONT.
 SUSPEND = "ctrl-z"
@@ -52,6 +52,8 @@ class Loop:
         self.options = options
         self.screen = driver.screen
         self.is_bound = False
+        #: What the widget wanted at its last event, until it is done.
+        self.wanted: Effect | None = None
         self._fed: dict[int, int] = {}
 
     @waiting
@@ -78,17 +80,19 @@ class Loop:
                         events = self._show_said(events)
                     for taken, event in enumerate(events, 1):
                         self._take(event)
-                        if widget.outcome is not None or widget.driver_request:
+                        if widget.outcome is not None or self.wanted is not None:
                             inbox.put_back(events[taken:])
                             break
                     if inbox.tap is not None:
                         inbox.tap(_taken(came, taken))
-                    if widget.driver_request == PREFERENCES:
-                        widget.driver_request = ""
+                    wanted, self.wanted = self.wanted, None
+                    if wanted is PREFERENCES:
                         yield from self._show_preferences()
                         self._bind()
-                    elif widget.driver_request:
-                        self._grant()
+                    elif wanted is CLEAR_SCREEN:
+                        driver.clear()
+                    elif wanted is EDIT_OUTSIDE:
+                        self._edit_outside()
                 self._finish()
         finally:
             driver.end_feeding()
@@ -188,7 +192,7 @@ class Loop:
     @interruptible
     def _press(self, event: Any) -> None:
         """Give an event to the widget, which may call functions of the program."""
-        self.widget.press(event)
+        self.wanted = self.widget.press(event)
 
     def _close(self, event: Any) -> None:
         """End the widget, since nobody can answer any more."""
@@ -225,16 +229,12 @@ class Loop:
     def _nothing(self, event: Any) -> None:
         """The next turn draws what is new."""
 
-    # Requests --------------------------------------------------------------------------------------------------------
+    # Effects ---------------------------------------------------------------------------------------------------------
 
-    def _grant(self) -> None:
-        """Do what the widget cannot do itself."""
+    def _edit_outside(self) -> None:
+        """Have the user's own editor edit the text of the widget."""
         widget, screen = self.widget, self.screen
-        request, widget.driver_request = widget.driver_request, ""
         columns, _ = self.driver.size()
-        if request == CLEAR_SCREEN:
-            self.driver.clear()
-            return
         text: str | Complaint
         screen.hide(columns)
         try:

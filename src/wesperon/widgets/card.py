@@ -10,8 +10,9 @@ from wesperon.editing.keys.events import Key, Mouse
 from wesperon.screen.frame import Frame
 from wesperon.screen.layout import field_area
 from wesperon.text.messages import tell
+from wesperon.widgets.delegate import Delegate
 from wesperon.widgets.footer import wrap_limited
-from wesperon.widgets.widget import BACK, Answered, Ended, Interrupted, Outcome, WentBack, Widget
+from wesperon.widgets.widget import BACK, HELP, Answered, Ended, Interrupted, WentBack
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -22,9 +23,8 @@ if TYPE_CHECKING:
     from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Row
     from wesperon.screen.theme import Theme
-    from wesperon.values import Complaint
     from wesperon.widgets.question import Question
-    from wesperon.widgets.widget import Growing
+    from wesperon.widgets.widget import Effect, Outcome
 
     class QuestionFlow(Protocol):
         """Which questions there are, with the answers so far."""
@@ -74,12 +74,12 @@ class AnsweredField:
         return self.kept
 
 
-class Card(Widget):
+class Card(Delegate):
     """Asks the questions of a flow, from the first to the last; its outcome is that of the whole."""
 
     def __init__(self, flow: QuestionFlow, first: Question) -> None:
         self.flow = flow
-        self.outcome: Outcome | None = None
+        self._outcome: Outcome | None = None
         self.shows_help = False
         self.above = 0
         self._bindings: Bindings | None = None
@@ -90,22 +90,36 @@ class Card(Widget):
         #: How many questions have been opened, so that a driver can tell one from the next.
         self.opened = 1
 
-    def press(self, event: Event) -> None:
-        """Take one event, which is the open question's, unless it asks for another question or for help."""
+    @property
+    def inner(self) -> Question:
+        """The open question."""
+        return self.open
+
+    @property
+    def outcome(self) -> Outcome | None:
+        """How all questions together have ended."""
+        return self._outcome
+
+    @outcome.setter
+    def outcome(self, outcome: Outcome | None) -> None:
+        self._outcome = outcome
+
+    def press(self, event: Event) -> Effect | None:
+        """Take one event, which is the open question's, unless it wants another question or help."""
         if isinstance(event, Mouse):
             event = Mouse(event.name, event.action, event.row - self.above, event.column)
         if isinstance(event, Key):
             self.shows_help = False
-        self.open.press(event)
-        request = self.open.request
-        if request:
-            self.open.request = ""
-            if request == BACK:
-                self.back()
-            else:
-                self.shows_help = True
+        wanted = self.open.press(event)
+        if wanted is BACK:
+            self.back()
+        elif wanted is HELP:
+            self.shows_help = True
         elif self.open.outcome is not None:
             self.go_on()
+        else:
+            return wanted
+        return None
 
     def back(self) -> bool:
         """Open the question before, or leave the card for what was asked before it. Return False if nothing was."""
@@ -188,72 +202,18 @@ class Card(Widget):
             said += [(line, "note") for line in wrap_limited(f"{tell(keys)}: {tell(what)}", where.width)]
         return [(indent, one) for one in said]
 
-    # Everything else is the open question's --------------------------------------------------------------------------
+    # For every question -----------------------------------------------------------------------------------------------
 
     def bind(self, bindings: Bindings) -> None:
         """Take the bindings, for every question."""
         self._bindings = bindings
         self.open.bind(bindings)
 
-    @property
-    def mode_label(self) -> str:
-        """The mode that keys are read in."""
-        return self.open.mode_label
-
     def set_theme(self, theme: Theme) -> None:
         """Take the theme, for every question."""
         self._theme = theme
         self.open.set_theme(theme)
 
-    def focus(self, gained: bool) -> None:
-        """Learn that keys go here from now on, or no longer."""
-        self.open.focus(gained)
-
-    def size(self, columns: int) -> Any:
-        """As the open question's."""
-        return self.open.size(columns)
-
-    @property
-    def driver_request(self) -> str:
-        """What the driver is to do for the open question."""
-        return self.open.driver_request
-
-    @driver_request.setter
-    def driver_request(self, request: str) -> None:
-        self.open.driver_request = request
-
-    @property
-    def text(self) -> str:
-        """The text of the open question."""
-        return self.open.text
-
-    @property
-    def syntax(self) -> Any:
-        """The syntax of that text."""
-        return self.open.syntax
-
-    def refuse(self, complaint: Complaint) -> None:
-        """Take a complaint about what is in it now."""
-        self.open.refuse(complaint)
-
-    def returned(self, text: str | Complaint) -> None:
-        """Take what became of the text in the user's editor."""
-        self.open.returned(text)
-
-    @property
-    def growing(self) -> Sequence[tuple[Growing, int]]:
-        """What the driver is to pull from for the open question."""
-        return self.open.growing
-
-    @property
-    def wants_pause(self) -> bool:
-        """Whether there is work for a moment without keys."""
-        return self.open.wants_pause
-
-    def pause(self) -> None:
-        """Do that work."""
-        self.open.pause()
-
     def work(self) -> bool:
-        """Run one slice of background work."""
+        """Run one slice of background work, of the open question and of the flow."""
         return self.open.work() or self.flow.work()

@@ -144,13 +144,13 @@ class Line(Widget):
 
         click(self, event)
 
-    def press(self, event: Event) -> None:
+    def take(self, event: Event) -> None:
         """Take one event."""
         if self.modal is None or (isinstance(event, Key) and event.text and self.modal.is_typed):
-            super().press(event)
+            super().take(event)
         else:
             for one in self.modal.events(event):
-                super().press(one)
+                super().take(one)
 
     @property
     def mode_label(self) -> str:

@@ -207,7 +207,7 @@ def play(line: Line, keys: list[Key], times: int) -> None:
         memory.to_play -= 1
         if line.outcome is not None or memory.to_play < 0 or memory.playing > DEEPEST:
             break
-        line.press(key)
+        line.take(key)
         if line.modal is not None and line.modal.commands.failed:
             break
     memory.playing -= 1
@@ -295,7 +295,7 @@ def click(line: Line, event: Mouse) -> None:
 
 def edit_outside(line: Line) -> None:
     """Have the text edited by the user's own editor."""
-    line.driver_request = EDIT_OUTSIDE
+    line.want(EDIT_OUTSIDE)
 
 
 #: Each act by its name.

@@ -11,28 +11,24 @@ from wesperon.editing.keys.events import Mouse
 from wesperon.screen.frame import Frame, row_text
 from wesperon.screen.layout import CURRENT_MARK, before_value, field_area, labelled, marked_gutter
 from wesperon.screen.width import cut, width
+from wesperon.widgets.delegate import Delegate
 from wesperon.widgets.footer import foot_row, wrap_limited
-from wesperon.widgets.widget import Outcome, Widget
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Sequence
-    from typing import Any
 
-    from wesperon.editing.keys.bindings import Bindings
     from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Row
     from wesperon.screen.layout import FieldArea
-    from wesperon.screen.theme import Theme
-    from wesperon.values import Complaint
-    from wesperon.widgets.widget import Growing, Prompt, SizeHint
+    from wesperon.widgets.widget import Effect, Prompt, SizeHint, Widget
 
     #: The rows above the field's box, those of the question in it, what is before its first row and before the others,
     #: its height, the rows below it, and where it begins.
     Surroundings = tuple[list[Row], list[Row], Row, Row, int, list[Row], tuple[int, int]]
 
 
-class Question(Widget):
+class Question(Delegate):
     """Asks for the value of a field; its outcome is that of the field."""
 
     def __init__(self, prompt: Prompt, field: Widget) -> None:
@@ -43,11 +39,16 @@ class Question(Widget):
         self._asked: tuple[object, ...] = ()
         self._around: Surroundings
 
-    def press(self, event: Event) -> None:
+    @property
+    def inner(self) -> Widget:
+        """The field."""
+        return self.field
+
+    def press(self, event: Event) -> Effect | None:
         """Take one event, which is the field's."""
         if isinstance(event, Mouse):
             event = Mouse(event.name, event.action, event.row - self.corner[0], event.column - self.corner[1])
-        self.field.press(event)
+        return self.field.press(event)
 
     def view(self, columns: int, rows: int) -> Frame:
         """The label, the field, what is wrong with it, and what the keys do."""
@@ -133,110 +134,6 @@ class Question(Widget):
         status = self.field.status()
         first = 1 + bool(mode) + bool(status)
         return foot_row(keys, columns, status or self.prompt.hint, self.prompt.keys, first)
-
-    # Everything else is the field's ----------------------------------------------------------------------------------
-
-    @property
-    def outcome(self) -> Outcome | None:
-        """How the field has ended."""
-        return self.field.outcome
-
-    @outcome.setter
-    def outcome(self, outcome: Outcome | None) -> None:
-        self.field.outcome = outcome
-
-    @property
-    def complaint(self) -> Complaint | None:
-        """What is wrong with what was given so far."""
-        return self.field.complaint
-
-    @complaint.setter
-    def complaint(self, complaint: Complaint | None) -> None:
-        self.field.complaint = complaint
-
-    @property
-    def request(self) -> str:
-        """What the card is to do."""
-        return self.field.request
-
-    @request.setter
-    def request(self, request: str) -> None:
-        self.field.request = request
-
-    @property
-    def driver_request(self) -> str:
-        """What the driver is to do."""
-        return self.field.driver_request
-
-    @driver_request.setter
-    def driver_request(self, request: str) -> None:
-        self.field.driver_request = request
-
-    def size(self, columns: int) -> Any:
-        """As the field's."""
-        return self.field.size(columns)
-
-    def focus(self, gained: bool) -> None:
-        """Learn that keys go here from now on, or no longer."""
-        self.field.focus(gained)
-
-    @property
-    def wants_pause(self) -> bool:
-        """Whether there is work for a moment without keys."""
-        return self.field.wants_pause
-
-    def pause(self) -> None:
-        """Do that work."""
-        self.field.pause()
-
-    def work(self) -> bool:
-        """Run one slice of background work."""
-        return self.field.work()
-
-    @property
-    def growing(self) -> Sequence[tuple[Growing, int]]:
-        """What the driver is to pull from."""
-        return self.field.growing
-
-    @property
-    def mode_label(self) -> str:
-        """The mode that keys are read in."""
-        return self.field.mode_label
-
-    def bind(self, bindings: Bindings) -> None:
-        """Take the bindings."""
-        self.field.bind(bindings)
-
-    def set_theme(self, theme: Theme) -> None:
-        """Take the theme."""
-        self.field.set_theme(theme)
-
-    @property
-    def text(self) -> str:
-        """The text that is being edited."""
-        return self.field.text
-
-    @property
-    def syntax(self) -> Any:
-        """The syntax of that text."""
-        return self.field.syntax
-
-    @property
-    def draft_text(self) -> str:
-        """What was typed and not accepted yet."""
-        return self.field.draft_text
-
-    def keep_draft(self) -> None:
-        """Learn that what is in it at first was typed."""
-        self.field.keep_draft()
-
-    def refuse(self, complaint: Complaint) -> None:
-        """Take a complaint about what is in it now."""
-        self.field.refuse(complaint)
-
-    def returned(self, text: str | Complaint) -> None:
-        """Take what became of the text in the user's editor."""
-        self.field.returned(text)
 
 
 def _with_question(asked: str, record: list[Row], columns: int) -> list[Row]:

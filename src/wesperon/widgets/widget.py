@@ -1,6 +1,7 @@
 """The widget protocol, in full: what every widget has, and how it can end.
 
-A widget is a state machine. It takes one event at a time (:meth:`Widget.press`) and draws itself into a box of any size
+A widget is a state machine. It takes one event at a time (:meth:`Widget.press`), returns what it wants others to do
+(:class:`Effect`), and draws itself into a box of any size
 (:meth:`Widget.view`), with no margin, label or foot of its own: what is around it draws those, so that the same field
 can be on a card, on a screen, or beside another one. Every member is here with what it does if a widget leaves it as
 it is; nobody asks a widget what it can do.
@@ -40,12 +41,23 @@ if TYPE_CHECKING:
 
 #: What a widget has done before its first action.
 NO_ACTION = Action("")
-#: What a widget may want of the driver: an empty screen, or the user's own editor for its text.
-CLEAR_SCREEN, EDIT_OUTSIDE, PREFERENCES = "clear-screen", "edit-outside", "preferences"
-#: What it may want of the card around it.
-BACK, HELP = "back", "help"
 #: The most rows of a value that stays on the screen.
 MOST_RECORDED = 4
+
+
+class Effect(Frozen):
+    """What a widget wants done that it cannot do itself; returned by :meth:`Widget.press` to who runs it.
+
+    A container does what it can and returns all others to who runs it in turn, up to the driver.
+    """
+
+    name: str
+
+
+#: Wanted of the driver: an empty screen, the user's own editor for the text, the page of preferences.
+CLEAR_SCREEN, EDIT_OUTSIDE, PREFERENCES = Effect("clear-screen"), Effect("edit-outside"), Effect("preferences")
+#: Wanted of the card around it: the question before, the help on this one.
+BACK, HELP = Effect("back"), Effect("help")
 
 
 class Answered(Frozen):
@@ -125,10 +137,8 @@ class Widget:
         self.outcome: Outcome | None = None
         #: What is wrong with what was given so far, for who is around it to show; None if nothing is.
         self.complaint: Complaint | None = None
-        #: What the card is to do, ``BACK`` or ``HELP``; the card sets it back.
-        self.request = ""
-        #: What the driver is to do, ``CLEAR_SCREEN`` or ``EDIT_OUTSIDE``; the driver sets it back.
-        self.driver_request = ""
+        #: What the event that is being taken has asked for, which ``press`` returns.
+        self._wanted: Effect | None = None
         #: Whether keys go to it; a screen of several widgets gives the focus to one.
         self.has_focus = True
         self.memory = Memory()
@@ -140,8 +150,18 @@ class Widget:
 
     # Events ----------------------------------------------------------------------------------------------------------
 
-    def press(self, event: Event) -> None:
-        """Take one event: a key goes through the resolver to :meth:`do`."""
+    def press(self, event: Event) -> Effect | None:
+        """Take one event: a key goes through the resolver to :meth:`do`. Return what is to be done by others."""
+        self._wanted = None
+        self.take(event)
+        return self._wanted
+
+    def want(self, effect: Effect | None) -> None:
+        """Have :meth:`press` return an effect, once the event is taken."""
+        self._wanted = effect or self._wanted
+
+    def take(self, event: Event) -> None:
+        """Take one event; what it asks for is left to :meth:`press`."""
         if isinstance(event, Key):
             action = (self._resolver or self.resolver).press(event)
             if action is not None:
@@ -323,11 +343,11 @@ class Widget:
 
     def go_back(self) -> None:
         """Ask for the question before."""
-        self.request = BACK
+        self.want(BACK)
 
     def show_help(self) -> None:
         """Ask for the help on the question."""
-        self.request = HELP
+        self.want(HELP)
 
     def interrupt(self) -> None:
         """Stop asking altogether."""
@@ -339,11 +359,11 @@ class Widget:
 
     def show_preferences(self) -> None:
         """Have the page of preferences opened over the question."""
-        self.driver_request = PREFERENCES
+        self.want(PREFERENCES)
 
     def clear_screen(self) -> None:
         """Have the screen emptied, and everything drawn at its top."""
-        self.driver_request = CLEAR_SCREEN
+        self.want(CLEAR_SCREEN)
 
 
 #: What every question does, by the name of the action.
