@@ -6,14 +6,18 @@ one. Imports inside functions count, imports that only a type checker sees do no
 Rules:
 
 - A folder imports only from folders below it (``LAYERS``, from the ground up) and from itself.
-- The pure folders do no input or output and know no clock: they import none of ``FORBIDDEN``.
+- Only a folder at the top imports the root of the package, which leads to all others.
+- The pure folders do no input or output and know no clock: they import none of ``FORBIDDEN``, and call none of
+  ``TOUCHING``.
 - Nobody imports a module of the standard library that does this very job (``NEVER``).
+- The first sentences of a folder say what it imports, and whether it is pure (``sentences``).
 - Every exception to a rule (``EXCEPTIONS``) is used; one that is not any more is an error too.
 """
 
 from __future__ import annotations
 
 import ast
+import re
 import sys
 from collections.abc import Iterator
 from pathlib import Path
@@ -51,6 +55,8 @@ LAYERS: tuple[tuple[str, ...], ...] = (
 )
 #: Folders that compute and nothing else.
 PURE = ("frozen", "text", "values", "editing", "highlight", "screen", "widgets")
+#: From here up, folders use the library as a program does, by the names of its root.
+ABOVE_ROOT = "demo"
 #: What a pure folder may not import.
 FORBIDDEN = frozenset(
     (
@@ -58,21 +64,32 @@ FORBIDDEN = frozenset(
         *("termios", "threading", "time", "tty"),
     )
 )
+#: Methods that reach the disk or the clock, whatever they are called on.
+TOUCHING = frozenset(
+    (
+        *("exists", "is_dir", "is_file", "is_symlink", "stat", "lstat", "resolve_path", "iterdir", "glob", "mkdir"),
+        *("read_text", "write_text", "read_bytes", "write_bytes", "unlink", "monotonic", "sleep", "now", "today"),
+    )
+)
 #: The same of our own.
 OUTWARD = ("wesperon.context", "wesperon.scope", "wesperon.user_folders", "wesperon.locale")
 #: Modules of the standard library that do the work of this library; nobody imports them.
 NEVER = frozenset(("arg" + "parse", "opt" + "parse", "get" + "opt", "cm" + "d", "read" + "line", "cur" + "ses"))
+#: The reason of an import that is not run.
+FOR_TYPES = "read by type checkers only"
 #: Imports that break a rule on purpose: module and what it imports, with the reason.
 EXCEPTIONS: dict[tuple[str, str], str] = {
     ("text.messages", "wesperon.context"): "the one question that pure code asks: in which language",
-    ("forms.signatures", "wesperon.form"): "read by type checkers only",
+    ("forms.signatures", "wesperon.form"): FOR_TYPES,
     ("context", "wesperon.text.spelling"): "loaded with a wrong argument",
+    ("context", "wesperon.system"): "the disk of the process, loaded when somebody asks for it",
+    ("values.kinds.path", "wesperon.context"): "what a path leads to is asked of the context, which a test can replace",
 }
 
 
 def main() -> int:
     """Print each import that breaks a rule; the status is 1 if there is one."""
-    faults = list(broken())
+    faults = [*broken(), *sentences()]
     for fault in faults:
         print(fault)
     print(f"{len(faults)} faults in {len(list(SOURCE.rglob('*.py')))} modules")
@@ -92,7 +109,10 @@ def broken(source: Path = SOURCE) -> Iterator[str]:
         if folder not in heights:
             yield f"{path}: {folder} has no place in LAYERS"
             continue
-        for name, line in imported(ast.parse(path.read_text(encoding="utf-8"))):
+        tree = ast.parse(path.read_text(encoding="utf-8"))
+        if folder in PURE:
+            yield from (f"{path}:{line}: {folder} is pure and calls {name}()" for name, line in touched(tree))
+        for name, line in imported(tree):
             reason = _reason(folder, name, heights)
             if not reason:
                 continue
@@ -104,6 +124,40 @@ def broken(source: Path = SOURCE) -> Iterator[str]:
         yield f"scripts/layers.py: the exception for {module} and {name} is not used"
 
 
+def sentences(source: Path = SOURCE) -> Iterator[str]:
+    """A line for each folder whose first sentences do not say what it imports, or whether it is pure.
+
+    They end in ``Imports a, b and c.``, or in ``Imports a and below.``, where ``a`` is the highest of what it imports.
+    """
+    heights = {name: height for height, names in enumerate(LAYERS) for name in names}
+    for path in sorted(source.glob("*/__init__.py")):
+        folder = path.parent.name
+        said = (ast.get_docstring(ast.parse(path.read_text(encoding="utf-8"))) or "").partition("\n")[0]
+        found = _imports_of(path.parent, heights)
+        names = re.split(", | and ", said.rpartition("Imports ")[2].removesuffix("."))
+        if names[-1] == "below":
+            top = max(heights[name] for name in found if name in heights)
+            found = {name for name in found if heights.get(name, top) == top}
+            names = names[:-1]
+        if set(names) != found:
+            yield f"{path}: says that it imports {', '.join(names)}, and imports {', '.join(sorted(found))}"
+        if ("Pure." in said) != (folder in PURE):
+            yield f"{path}: says that it is {'' if 'Pure.' in said else 'not '}pure"
+
+
+def _imports_of(folder: Path, heights: dict[str, int]) -> set[str]:
+    """The other folders that the modules of a folder import, and ``the root``; without what only type checkers read."""
+    found = set()
+    for path in folder.rglob("*.py"):
+        module = ".".join(path.relative_to(folder.parent).with_suffix("").parts)
+        for name, _ in imported(ast.parse(path.read_text(encoding="utf-8"))):
+            other = "the root" if name == "wesperon" else name.partition(".")[2].partition(".")[0]
+            is_ours = name.partition(".")[0] == "wesperon" and (other in heights or other == "the root")
+            if is_ours and other != folder.name and EXCEPTIONS.get((module, name)) != FOR_TYPES:
+                found.add(other)
+    return found
+
+
 def _reason(folder: str, name: str, heights: dict[str, int]) -> str:
     """Why a folder may not import this; empty if it may."""
     top, _, rest = name.partition(".")
@@ -111,12 +165,24 @@ def _reason(folder: str, name: str, heights: dict[str, int]) -> str:
         return f"{name} does the work of this library"
     if folder in PURE and (top in FORBIDDEN or name.startswith(OUTWARD)):
         return f"{folder} is pure and imports {name}"
+    if name == "wesperon" and heights[folder] < heights[ABOVE_ROOT]:
+        return f"{folder} imports the root, which names everything that is above it"
     if top != "wesperon" or not rest:
         return ""
     other = rest.partition(".")[0]
     if other in heights and other != folder and heights[other] >= heights[folder]:
         return f"{folder} imports {name}, which is not below it"
     return ""
+
+
+def touched(tree: ast.AST) -> Iterator[tuple[str, int]]:
+    """The calls of a module that reach the system whatever they are called on, each with its line."""
+    for node in ast.walk(tree):
+        if isinstance(node, ast.Call):
+            name = getattr(node.func, "attr", "") if isinstance(node.func, ast.Attribute) else ""
+            plain = node.func.id if isinstance(node.func, ast.Name) else ""
+            if name in TOUCHING or plain in ("open", "print", "input"):
+                yield name or plain, node.lineno
 
 
 def imported(tree: ast.AST) -> Iterator[tuple[str, int]]:

@@ -1,9 +1,9 @@
 """The context: everything that a call needs of the world around it, in one object.
 
 A context holds the standard streams, the environment variables, the words of the command line, the driver that asks
-questions, the language, the clock, and the shared values of the command that runs. Each part that a context does not
-have of its own is that of its parent; at the root is the process (:data:`PROCESS`), which looks every part up when it
-is asked for.
+questions, the language, the clock, the disk, and the shared values of the command that runs. Each part that a context
+does not have of its own is that of its parent; at the root is the process (:data:`PROCESS`), which looks every part up
+when it is asked for.
 
 The context that is in force is that of the current thread and task (:func:`current`): calls that accept ``context``
 put it in force while they run (:mod:`wesperon.scope`). So two consoles in one event loop, or two threads, each have
@@ -19,7 +19,7 @@ if TYPE_CHECKING:
     from typing import Any, TextIO
 
 #: The parts that a context may have of its own.
-PARTS = ("clock", "driver", "environ", "language", "program", "shared", "stderr", "stdin", "stdout", "words")
+PARTS = ("clock", "driver", "environ", "files", "language", "program", "shared", "stderr", "stdin", "stdout", "words")
 
 
 class Context:
@@ -32,6 +32,7 @@ class Context:
         program: the program as it was called, the word before the first one
         driver: runs the questions; the controlling terminal if no context has one
         language: ``"de"``, ``"de_DE.UTF-8"``; that of ``environ`` if it is not given
+        files: what paths lead to, an object with ``look(path)``, which gives ``"folder"``, ``"file"`` or ``""``
         clock: an object with ``time()`` and ``monotonic()``, both in seconds, as the module :mod:`time` has them
         shared: the shared values of the command that is running
         parent: the context that has the other parts; ``None`` means the process
@@ -46,7 +47,7 @@ class Context:
         self.parent = PROCESS if parent is None else parent
         self.own: dict[str, Any] = {name: part for name, part in parts.items() if part is not None}
         self._catalogue: list[Any] = []
-        #: Whose turn it is to use the terminal (``forms.interaction.Turn``); made when the first task asks.
+        #: Whose turn it is to use the terminal (``terminal.seat.turn.Turn``); made when the first task asks.
         self.turn: Any = None
 
     def derive(self, **parts: "Any") -> "Context":
@@ -66,6 +67,7 @@ class Context:
         driver: Any
         language: str
         clock: Any
+        files: Any
         shared: Any
     else:
 
@@ -153,6 +155,10 @@ class Process(Context):
             import time
 
             return time
+        if name == "files":
+            from wesperon.system import disk
+
+            return disk
         return "" if name == "language" else None
 
     @property

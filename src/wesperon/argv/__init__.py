@@ -1,4 +1,4 @@
-"""The command line: its grammar is here, since every program loads it; imports output and below.
+"""The command line: its grammar is here, since every program loads it. Imports screen and below.
 
 Which word belongs to which slot:
 

@@ -1,1 +1,1 @@
-"""Programs, commands, and the pages and messages that are made from their declarations."""
+"""Programs, commands, and the pages made of their declarations. Imports form and below."""

@@ -295,14 +295,19 @@ class Member:
     def loaded(self) -> type[Command] | CommandGroup:
         """The command or group itself, imported now if it was not; raises DeclarationError if it is not there."""
         if self._loaded is None:
-            module, _, attribute = self.where.partition(":")
-            found: Any = getattr(__import__(module, fromlist=[attribute]), attribute, None)
+            found = object_at(self.where)
             if callable(found) and not isinstance(found, type):
                 found = _command(found)
             if not (isinstance(found, CommandGroup) or (isinstance(found, type) and issubclass(found, Command))):
                 raise DeclarationError(f"there is no command, function or group at {self.where}")
             self._loaded = found
         return self._loaded
+
+
+def object_at(where: str) -> Any:
+    """The object at ``module:Name``, imported now; None if its module has none of that name."""
+    module, _, attribute = where.partition(":")
+    return getattr(__import__(module, fromlist=[attribute]), attribute, None)
 
 
 def _names(given: Any) -> tuple[str, ...]:

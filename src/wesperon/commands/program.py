@@ -6,7 +6,7 @@
 from __future__ import annotations
 
 from wesperon.argv import NEVER, read_words, words_of
-from wesperon.commands.command_tree import Command, CommandGroup, Shared, merged_form, part_of
+from wesperon.commands.command_tree import Command, CommandGroup, Shared, merged_form, object_at, part_of
 from wesperon.commands.invocation import Invocation
 from wesperon.commands.lookup import find, walk
 from wesperon.context import current
@@ -28,6 +28,11 @@ if TYPE_CHECKING:
     from wesperon.terminal.driver import Driver
     from wesperon.values.candidate import Candidate
     from wesperon.values.problems import Problem, Problems
+
+
+#: Default commands that a word names and another folder opens: the word, and ``module:Name`` of a function that takes
+#: the program and how it is to be filled, and gives the steps. This folder is below, so it knows the name alone.
+OPENERS = {"console": "wesperon.console.console:opened_by_default"}
 
 
 class Program(CommandGroup):
@@ -234,10 +239,10 @@ class Program(CommandGroup):
             if reading.problems:
                 self._hide(call, reading)
                 raise reading.refused(reading.problems)
-            if call.groups[-1].default_command == "console":
-                from wesperon import Console
-
-                return (yield from Console(self, driver=options.driver)._steps(is_async=options.is_async))
+            opener = OPENERS.get(str(call.groups[-1].default_command))
+            if opener is not None:
+                steps: Interaction[int] = object_at(opener)(self, options)
+                return (yield from steps)
             if call.groups[-1].default_command == "help":
                 from wesperon.commands.pages import page_rows
                 from wesperon.output.style import rendered

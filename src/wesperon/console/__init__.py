@@ -1,1 +1,1 @@
-"""The prompt that stays open."""
+"""The prompt that stays open. Imports commands and below."""

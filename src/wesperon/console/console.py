@@ -529,3 +529,8 @@ def _program_of(program: Program | None, name: str, evaluate: object, sign: str)
     if evaluate is not None and not sign:
         raise DeclarationError("sign is empty: a command of the console needs a sign before it")
     return program if program is not None else Program(name or "console")
+
+
+def opened_by_default(program: Program, options: FillOptions) -> Interaction[int]:
+    """Open a console over a program whose default command is ``"console"``, in steps; the status."""
+    return Console(program, driver=options.driver)._steps(is_async=options.is_async)

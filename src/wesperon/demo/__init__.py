@@ -1,1 +1,1 @@
-"""The night desk of the observatory at Hollin Ridge, an invented place, as a program on Wesperon."""
+"""The night desk of Hollin Ridge, an invented place, as a program. Imports the root, output and below."""

@@ -1,1 +1,1 @@
-"""Files that declare something: sets of questions, guides, choices. Imports forms and below."""
+"""Files that declare something: sets of questions, guides, choices. Imports sources and below."""

@@ -33,7 +33,7 @@ if TYPE_CHECKING:
     from wesperon.values.records import Record
     from wesperon.values.slots import Slot
 
-#: What a slot may say: the key, the types of its value (as ``documents.TYPES`` has them), and what it means.
+#: What a slot may say: the key, the types of its value (as ``documents.faults.TYPES`` has them), and what it means.
 KEYS: dict[str, tuple[tuple[type, ...], str]] = {
     "kind": ((str,), "what kind of value it is; text where nothing is said, one-of where there are choices"),
     "ask": ((str,), "the question, and up to 24 characters of it the label"),

@@ -1,1 +1,1 @@
-"""Text being edited: keys in, state out. Pure."""
+"""Text being edited: keys in, state out. Pure. Imports values, text and frozen."""

@@ -1,1 +1,1 @@
-"""Guides: sets of questions that branch, from files. Imports forms, documents and below."""
+"""Guides: sets of questions that branch, from files. Imports form and below."""

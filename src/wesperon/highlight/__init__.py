@@ -1,1 +1,1 @@
-"""Colours while typing. Pure; imports text and editing."""
+"""Colours while typing. Pure. Imports editing and values."""

@@ -1,1 +1,1 @@
-"""What was entered before, on disk."""
+"""What was entered before, on disk. Imports files and below."""

@@ -1,1 +1,1 @@
-"""The messages in other languages, and the code that finds them."""
+"""The messages in other languages, and the code that finds them. Imports package_files."""

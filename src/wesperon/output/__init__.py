@@ -1,1 +1,1 @@
-"""What is printed: help, reports, tables, cards, styles, exit statuses. Imports screen and below."""
+"""What is printed: help, reports, tables, cards, styles, exit statuses. Imports terminal and below."""

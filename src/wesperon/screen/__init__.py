@@ -1,1 +1,1 @@
-"""What is shown: styled text, its width, its layout, and the difference of two frames as ECMA-48. Pure."""
+"""What is shown: styled text, its layout, a difference of frames as ECMA-48. Pure. Imports highlight and below."""

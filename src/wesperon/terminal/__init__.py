@@ -1,1 +1,1 @@
-"""The only place that touches a terminal: modes, bytes to keys, sizes, signals, and the loops that drive a widget."""
+"""The only place that touches a terminal: modes, keys, sizes, and the loops of widgets. Imports files and below."""

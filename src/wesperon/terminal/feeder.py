@@ -1,7 +1,7 @@
 """Taking from a growing list in a thread, as far as the widget wants: what is in sight, and a screen more.
 
-The list has one lock and is shared by all who look at it (``values.growing``); a feeder is one terminal's own. So an
-endless list costs no more than what is seen of it.
+The list has one lock and is shared by all who look at it (``values.pull_source``); a feeder is one terminal's own. So
+an endless list costs no more than what is seen of it.
 """
 
 from __future__ import annotations

@@ -19,8 +19,8 @@ class DriverOptions:
     whether the mouse is the program's; ``style`` names a style of Pygments for the colours of languages, which else are
     of the terminal's own palette. ``keys`` names the family of keys, ``theme`` the theme, or maps roles to what they
     look like over the usual one; ``environ`` is the environment, of which the user's wishes go before. ``bindings``
-    maps keys to actions, ``actions`` functions that bindings may name (see ``editing.bindings``), and ``program`` is
-    the name under which the user may have some. ``capture``: what the process prints comes above the question.
+    maps keys to actions, ``actions`` functions that bindings may name (see ``editing.keys.bindings``), and ``program``
+    is the name under which the user may have some. ``capture``: what the process prints comes above the question.
     ``ends_process``: the process ends where the user stops the questions, so that no further interrupt matters.
     """
 

@@ -1,1 +1,1 @@
-"""Text for people: escaping, truncating, quoting, spelling, messages. Pure; imports nothing of the other folders."""
+"""Text for people: escaping, truncating, quoting, spelling, messages. Pure. Imports context."""

@@ -1,1 +1,1 @@
-"""The ``wesperon`` command."""
+"""The ``wesperon`` command. Imports the root, guides and below."""

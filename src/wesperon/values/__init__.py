@@ -1,4 +1,4 @@
-"""Values: slots, kinds, records, and the problems with them. Pure; imports text and what is beside this folder.
+"""Values: slots, kinds, records, and the problems with them. Pure. Imports text, context and frozen.
 
 Here is what all modules share and every program loads, and so nothing that costs start-up time: ``Complaint`` and
 ``DeclarationError``, which kinds, checks and declarations raise; ``Generic``, ``T`` and ``overload``, which are those

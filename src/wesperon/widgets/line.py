@@ -52,9 +52,9 @@ class Line(Widget):
 
     ``accept`` turns the text into the value and raises Complaint if it cannot; ``default`` is the text that
     is in the line at first; ``complaint`` one that is under it from the start. ``live`` has the text checked
-    while it is typed, and ``syntax`` coloured (see ``editing.colours``). ``past`` holds the entries to recall and to
-    search. ``complete`` gives the offset at which the text to complete begins, and its candidates. ``memory`` is what
-    earlier lines have left.
+    while it is typed, and ``syntax`` coloured (see ``highlight.highlighting``). ``past`` holds the entries to recall
+    and to search. ``complete`` gives the offset at which the text to complete begins, and its candidates. ``memory``
+    is what earlier lines have left.
     """
 
     FOOT = "Enter: accept   Ctrl-C: stop"

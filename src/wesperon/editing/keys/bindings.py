@@ -2,7 +2,7 @@
 
 A binding is a key, or a sequence of keys with blanks between, and what it does: the name of an action, a mapping with a
 text to put in (``{"text": "..."}``), a function from draft to draft, or the name of such a function of the program. An
-empty text takes a binding away. Key names are those of ``editing.events``, in any letter case but for single
+empty text takes a binding away. Key names are those of ``editing.keys.events``, in any letter case but for single
 characters, the modifiers in any order.
 """
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from wesperon.context import current
 from wesperon.values import Complaint, Generic, T, quoted, tell
 from wesperon.values.kind import Kind
 
@@ -69,26 +70,25 @@ def make(given: type[T], settings: Mapping[str, Any]) -> PathKind[T]:
 
 
 def check_exists(path: Path, wanted: str) -> None:
-    """Check what a path leads to; raises Complaint. ``wanted`` is a key of ``EXISTS``."""
+    """Check what a path leads to, by the files of the context; raises Complaint. ``wanted`` is a key of ``EXISTS``."""
     if wanted == "parent":
         path, wanted = path.parent, "folder"
     shown = quoted(str(path))
     try:
-        is_folder, exists = path.is_dir(), path.exists() or path.is_symlink()
-        is_file = path.is_file() or (exists and not is_folder)
+        found: str = current().files.look(path)
     except (OSError, ValueError) as error:
         why = getattr(error, "strerror", None) or tell("it is not a valid file name")
         raise Complaint(tell("{shown} cannot be checked: {why}", shown=shown, why=why)) from None
     if wanted == "nothing":
-        if exists:
+        if found:
             raise Complaint(tell("{shown} exists already: the path must not exist yet", shown=shown))
-    elif not exists:
+    elif not found:
         if wanted == "either":
             raise Complaint(tell("there is no file or folder {shown}", shown=shown))
         raise Complaint(
             tell("there is no file {shown}" if wanted == "file" else "there is no folder {shown}", shown=shown)
         )
-    elif wanted == "file" and not is_file:
+    elif wanted == "file" and found == "folder":
         raise Complaint(tell("{shown} is a folder: must be a file", shown=shown))
-    elif wanted == "folder" and not is_folder:
+    elif wanted == "folder" and found == "file":
         raise Complaint(tell("{shown} is a file: must be a folder", shown=shown))

@@ -1,0 +1,45 @@
+"""Names in prose: what docstrings, comments and pages name of this tree is there."""
+
+from __future__ import annotations
+
+import importlib
+import re
+from pathlib import Path
+
+from tests.harness import ROOT
+
+SOURCE = ROOT / "src" / "wesperon"
+TOPS = {path.stem for path in SOURCE.iterdir() if path.suffix == ".py" or (path / "__init__.py").exists()}
+PAGES = [*SOURCE.rglob("*.py"), *(ROOT / "docs").glob("*.md"), ROOT / "CONTRIBUTING.md", ROOT / "README.md"]
+#: In these pages, names of the reader's own that look like ours.
+OWN = {"console.say", "console.listen", "values.site", "wesperon/"}
+DOTTED = re.compile(r"`(?:wesperon\.)?([a-z_]+(?:\.(?!py`)[A-Za-z_]+)+)(?:\(\))?`")
+FILED = re.compile(r"`([a-z_]+(?:/[a-z_-]+)*(?:\.py|/))`")
+
+
+def is_there(name: str) -> bool:
+    """Whether a dotted name leads to a module, or to something in one; what only type checkers see is there, too."""
+    parts = name.split(".")
+    for at in range(len(parts), 0, -1):
+        try:
+            one = importlib.import_module(".".join(["wesperon", *parts[:at]]))
+        except ImportError:
+            continue
+        text = Path(str(one.__file__)).read_text()
+        return all(
+            hasattr(one, part) or re.search(rf"^ +class {part}\b|^{part} = ", text, re.M) for part in parts[at : at + 1]
+        )
+    return False
+
+
+def test_every_name_in_prose_is_there() -> None:
+    lost = []
+    for page in PAGES:
+        text = page.read_text()
+        lost += [
+            (page.name, name) for name in DOTTED.findall(text) if name.split(".")[0] in TOPS and not is_there(name)
+        ]
+        for name in FILED.findall(text):
+            if not any((base / name).exists() for base in (ROOT, SOURCE)) and not [*ROOT.glob(f"[!.]*/**/{name}")]:
+                lost.append((page.name, name))
+    assert [one for one in lost if one[1] not in OWN] == []
