@@ -180,15 +180,7 @@ def test_a_function_has_old_names(capsys: pytest.CaptureFixture[str]) -> None:
     assert (captured.out, captured.err) == ("3.0\n", "--time is now called --seconds\n")
 
 
-BROKEN: list[dict[str, Any]] = [
-    {"a": slot(renamed_from="b"), "b": slot()},
-    {"a": slot(renamed_from="help")},
-    {"a": slot(renamed_from="x"), "b": slot(renamed_from=["x"])},
-    {"a": slot(renamed_from="no-b"), "b": slot(bool)},
-]
-
-
-@pytest.mark.parametrize("slots", BROKEN)
+@tabled
 def test_an_old_name_that_means_another_thing_is_refused(slots: dict[str, Any]) -> None:
     with pytest.raises(DeclarationError, match="old name"):
         type("F", (Form,), slots)

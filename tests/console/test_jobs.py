@@ -8,6 +8,7 @@ from pathlib import Path
 import pytest
 
 from tests.harness import Terminal, python
+from tests.tables import tabled
 from wesperon import Command, Console, Context, DeclarationError, Form, Program, slot
 from wesperon.output.elapsed import elapsed
 
@@ -130,10 +131,7 @@ def test_an_ampersand_is_a_word_like_others_where_nothing_may_run_in_the_backgro
         Console(Program("desk", members=[Say]), at_leaving="hope")
 
 
-@pytest.mark.parametrize(
-    ("seconds", "text"),
-    [(0.04, "0.0s"), (1.26, "1.3s"), (9.96, "10s"), (59.6, "1m0s"), (61, "1m1s"), (3599.4, "59m59s"), (7290, "2h2m")],
-)
+@tabled
 def test_how_long_something_took_is_short(seconds: float, text: str) -> None:
     assert elapsed(seconds) == text
 

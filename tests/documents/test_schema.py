@@ -85,7 +85,7 @@ BEYOND = re.compile(
     r"|^\".*\" cannot|is declared after this one|is also (that|one) of|cannot be read|is above high|^(default|initial)="
     r"|no next step|both called|empty label|unreachable|no end can be reached|meaning of its own|leave nothing"
     r"|both want the rest|is more than most"
-    r"|^\S+ is not (a|one of|text)\b|no regular expression|is no name|names no (lexer|language)"
+    r"|^[^\"]+ is not (an?|one of|text|yes or no)\b|no regular expression|is no name|names no (lexer|language)"
     r"|^\"[^\"]*\" (ends|begins|must|matches)"
 )
 

@@ -21,6 +21,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.tables import tabled
 from wesperon import Command, CommandGroup, Complaint, Console, Context, Form, Problems, Program, Refusal, fill, slot
 from wesperon.context import current
 from wesperon.scope import within
@@ -319,15 +320,7 @@ def test_a_line_without_one_joins_it(words: list[str]) -> None:
         assert not CONSOLE.lines.is_private(line), line
 
 
-#: Files with a fault of syntax, in which the secret is near it.
-BROKEN = [
-    ("yaml", "password: @{}"), ("yaml", 'password: "{}\\q"'), ("yaml", "a: b: {}"), ("yaml", "password: !!{} x"),
-    ("yaml", "password: [{}"), ("toml", "password = {}"), ("toml", "password = '{}"), ("toml", "{} = "),
-    ("toml", '"{}" = 1\n"{}" = 2'), ("json", '{{"password": {}}}'), ("json", '{{"password": "{}'),
-]  # fmt: skip
-
-
-@pytest.mark.parametrize(("suffix", "text"), BROKEN)
+@tabled
 def test_no_fault_of_a_file_says_it(suffix: str, text: str, tmp_path: Path) -> None:
     path = tmp_path / f"answers.{suffix}"
     path.write_text(text.format(SECRET, SECRET))

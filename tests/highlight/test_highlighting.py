@@ -13,6 +13,7 @@ from pygments.lexer import Lexer, RegexLexer
 from pygments.lexers import get_lexer_by_name
 from pygments.token import Generic, Name, String, Text, Whitespace
 
+from tests.tables import tabled
 from wesperon import DeclarationError
 from wesperon.highlight.highlighting import LexerHighlighter, colours_for, role_of
 from wesperon.highlight.sgr_colours import colour, roles_of
@@ -143,20 +144,12 @@ def test_a_style_is_shown_in_as_many_colours_as_there_are() -> None:
         roles_of({}, 16, "nonesuch")
 
 
-@pytest.mark.parametrize(
-    ("code", "colours", "parameters"),
-    [("ff0000", 1 << 24, "38;2;255;0;0"), ("ff0000", 256, "38;5;196"), ("808080", 256, "38;5;244"),
-     ("ff0000", 16, "91"), ("d00000", 8, "31"), ("ffffff", 8, "37"), ("0000ee", 16, "34")],
-)  # fmt: skip
+@tabled
 def test_colours_become_the_nearest_there_are(code: str, colours: int, parameters: str) -> None:
     assert colour(code, colours) == parameters
 
 
-@pytest.mark.parametrize(
-    ("environment", "colours"),
-    [({"NO_COLOR": "1", "TERM": "xterm-256color"}, 0), ({"COLORTERM": "truecolor"}, 1 << 24),
-     ({"TERM": "xterm-256color"}, 256), ({"TERM": "xterm"}, 16), ({"TERM": "linux"}, 8), ({}, 16)],
-)  # fmt: skip
+@tabled
 def test_the_environment_says_how_many_colours_there_are(environment: dict[str, str], colours: int) -> None:
     assert colours_of(environment) == colours
 

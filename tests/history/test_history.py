@@ -14,6 +14,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.tables import tabled
 from wesperon.editing.edits import TextState
 from wesperon.editing.history_view import HistorySearch, ListHistory, Recall
 from wesperon.history.file_format import HEADER, encoded, entries, entry_before, raised, search_back, time_line
@@ -190,11 +191,7 @@ def blocked(path: Path) -> None:
     path.parent.write_text("")
 
 
-@pytest.mark.parametrize(
-    ("prepare", "why"),
-    [(folder, "Is a directory"), (strange, "not a history file"), (newer_version, "another version"),
-     (blocked, "File exists"), (None, "No space left")],
-)  # fmt: skip
+@tabled
 def test_a_file_that_cannot_be_used_is_left_alone_and_entries_last_for_the_run(
     prepare: object, why: str, file: str, monkeypatch: pytest.MonkeyPatch
 ) -> None:

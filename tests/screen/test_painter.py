@@ -5,10 +5,10 @@ from __future__ import annotations
 import unicodedata
 
 import pyte
-import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
+from tests.tables import tabled
 from wesperon.editing.graphemes import clusters
 from wesperon.screen.ecma48 import SYNC_ON, WRAP_OFF
 from wesperon.screen.frame import Frame, Row, cells, row_text
@@ -174,10 +174,7 @@ def test_another_height_loses_no_row_and_leaves_no_copy(steps: list[object], is_
     assert pyte.modes.DECAWM in screen.mode
 
 
-@pytest.mark.parametrize(
-    ("found", "breaks", "rows_up"),
-    [(0, False, 3), (19, True, 1), (None, True, 1), (7, True, 3), (7, False, 1)],
-)
+@tabled
 def test_the_column_of_the_cursor_tells_where_the_first_row_went(found: int | None, breaks: bool, rows_up: int) -> None:
     """Two rows of 30 columns at a width of 20: broken, each takes two rows, and column 20 is column 0 of the second."""
     painter = Painter(COLOURED)
@@ -202,10 +199,7 @@ def line(text: str) -> Frame:
     return Frame(((("  Label  ", "label"), (text, "")), (("foot", "foot"),)), (0, 9 + len(text)))
 
 
-@pytest.mark.parametrize(
-    ("before", "after", "sent"),
-    [("", "a", "a"), ("ab", "abc", "c"), ("abc", "abc", ""), ("abc", "ab", "\b\x1b[K")],
-)
+@tabled
 def test_a_plain_key_costs_as_few_bytes_as_it_takes(before: str, after: str, sent: str) -> None:
     painter = Painter(COLOURED)
     painter.start(80)
@@ -241,11 +235,7 @@ def test_no_control_character_of_a_text_reaches_the_terminal(label: str, value: 
     assert visible(sent) == sent
 
 
-@pytest.mark.parametrize(
-    ("text", "seen"),
-    [("a\x1b[31mb", "a^[[31mb"), ("\x7f\t\n", "^?^I^J"), ("\x9b", "<U+009B>"), ("\u202eab", "<U+202E>ab"),
-     ("\ud800", "<U+D800>"), ("日本 é", "日本 é"), ("a\u3000b", "a\u3000b")],
-)  # fmt: skip
+@tabled
 def test_what_would_act_on_the_terminal_is_shown_visibly(text: str, seen: str) -> None:
     assert visible(text) == seen
     assert visible(seen) == seen

@@ -100,10 +100,7 @@ def test_merged_tables_and_names_for_parts() -> None:
     assert (found["one"], found["two"], found["three"]) == ({"a": 1, "b": 3}, {"b": 4, "a": 1}, {"a": 1, "b": 2})
 
 
-@pytest.mark.parametrize(
-    ("ending", "text"),
-    [("json", '{"a": {"n": 1, "n": 2}}'), ("yaml", "a:\n  n: 1\n  n: 2\n"), ("toml", "[a]\nn = 1\nn = 2\n")],
-)
+@tabled
 def test_a_key_that_is_given_twice_is_a_problem_in_every_format(ending: str, text: str, tmp_path: Path) -> None:
     path = tmp_path / f"twice.{ending}"
     path.write_text(text)

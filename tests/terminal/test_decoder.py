@@ -23,11 +23,7 @@ def test_bytes_are_keys(data: bytes, expected: list[str]) -> None:
     assert names(decoder.feed(data) + decoder.flush()) == expected
 
 
-@pytest.mark.parametrize(
-    ("data", "expected"),
-    [(b"\x1b", ["escape"]), (b"\x1b\x1b", ["escape", "escape"]), (b"\x1b[", ["alt-["]), (b"\x1bO", ["alt-O"]),
-     (b"\x1b[1;", []), (b"\xe6", ["\ufffd"])],
-)  # fmt: skip
+@tabled
 def test_what_is_pending_is_decided_by_time(data: bytes, expected: list[str]) -> None:
     decoder = Decoder()
     assert decoder.feed(data) == []

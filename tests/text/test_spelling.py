@@ -11,7 +11,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from wesperon import Complaint, Form, Problem, Problems, Refusal, one_of, slot
+from tests.tables import tabled
+from wesperon import Form, Problems, one_of, slot
 from wesperon.text import spelling
 from wesperon.text.spelling import edits as edits_of
 from wesperon.text.spelling import nearest
@@ -70,11 +71,7 @@ def test_many_wrong_words_are_not_all_compared_with_many_labels() -> None:
     assert len(str(caught.value)) < 10_000
 
 
-@pytest.mark.parametrize(
-    "thing",
-    [Complaint("no", 3), Complaint("no"), Refusal("closed", 4), Problem("wrong", "frames", "words", "x", 1, (2,)),
-     Problems([Problem("wrong", "frames")], ["a", "b"]), Problems([])],
-)  # fmt: skip
+@tabled
 def test_what_carries_data_copies_and_pickles(thing: Any) -> None:
     for again in (copy.copy(thing), copy.deepcopy(thing), *(pickle.loads(pickle.dumps(thing, n)) for n in range(6))):
         assert type(again) is type(thing)

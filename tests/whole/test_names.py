@@ -12,7 +12,7 @@ SOURCE = ROOT / "src" / "wesperon"
 TOPS = {path.stem for path in SOURCE.iterdir() if path.suffix == ".py" or (path / "__init__.py").exists()}
 PAGES = [*SOURCE.rglob("*.py"), *(ROOT / "docs").glob("*.md"), ROOT / "CONTRIBUTING.md", ROOT / "README.md"]
 #: In these pages, names of the reader's own that look like ours.
-OWN = {"console.say", "console.listen", "values.site", "wesperon/"}
+OWN = {"history.txt", "console.say", "console.listen", "values.site", "wesperon/"}
 DOTTED = re.compile(r"`(?:wesperon\.)?([a-z_]+(?:\.(?!py`)[A-Za-z_]+)+)(?:\(\))?`")
 FILED = re.compile(r"`([a-z_]+(?:/[a-z_-]+)*(?:\.py|/))`")
 

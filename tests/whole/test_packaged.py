@@ -8,9 +8,8 @@ import sys
 import zipfile
 from pathlib import Path
 
-import pytest
-
 from tests.harness import ROOT
+from tests.tables import tabled
 
 MAIN = """
 import sys
@@ -60,10 +59,7 @@ def run(words: list[str], language: str = "") -> subprocess.CompletedProcess[str
     return subprocess.run(words, env=environ, capture_output=True, text=True, check=False, stdin=subprocess.DEVNULL)
 
 
-@pytest.mark.parametrize(
-    ("way", "said"),
-    [("zip", '"2" ist zu niedrig'), ("frozen", '"2" is too low')],
-)
+@tabled
 def test_a_program_without_files_of_its_own_says_what_is_wrong(way: str, said: str, tmp_path: Path) -> None:
     start = started(way, tmp_path)
     done = run([*start, "2"], "de_DE.UTF-8")
