@@ -6,13 +6,22 @@ It is a course as a card wants one (``widgets.card``): an answer leads to the ne
 from __future__ import annotations
 
 from wesperon.forms.question_flow import Flow
+from wesperon.forms.questions import question
 from wesperon.frozen import Frozen
 from wesperon.guides.reader import NAMED
+from wesperon.output.card import shown
+from wesperon.screen.layout import gutter_for
+from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
 from wesperon.values.problems import Problem, Problems
 from wesperon.values.records import ASKED
 from wesperon.values.slots import MISSING
+from wesperon.widgets.card import AnsweredField
+from wesperon.widgets.notice import Notice
+from wesperon.widgets.question import Question
+from wesperon.widgets.static_field import answered
+from wesperon.widgets.widget import Prompt
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -66,7 +75,6 @@ class GuideFlow(Flow):
         self.times: dict[str, int] = {}
         self.at = steps.start
         self.ended = False
-        from wesperon.screen.layout import gutter_for
 
         self.gutter = gutter_for(_label(step) for step in self.steps.values())
 
@@ -176,8 +184,6 @@ class GuideFlow(Flow):
 
     def _pass(self, answer: Any, widget: Any, *, given: bool = False) -> None:
         """Leave the step at which the way is for the next one."""
-        from wesperon.widgets.card import AnsweredField
-
         step = self.steps[self.at]
         self.drafts.pop(self.at, None)
         self.trail.append(TrailEntry(self.at, answer, given, AnsweredField(widget)))
@@ -191,9 +197,6 @@ class GuideFlow(Flow):
             self.ended = True
 
     def _pass_unseen(self, answer: Any, *, given: bool) -> None:
-        from wesperon.output.card import shown
-        from wesperon.widgets.static_field import answered
-
         step = self.steps[self.at]
         text = self.says(step).split("\n")[0] if step.slot is None else shown(step.slot, answer)
         asked = (step.slot.ask or "") if step.slot is not None else ""
@@ -201,7 +204,6 @@ class GuideFlow(Flow):
 
     def says(self, step: Step) -> str:
         """What a step says, with the answers that it speaks of put in."""
-        from wesperon.output.card import shown
 
         def put_in(found: re.Match[str]) -> str:
             name = found[1]
@@ -214,12 +216,6 @@ class GuideFlow(Flow):
 
     def _question(self) -> Question:
         """The question of the step at which the way is."""
-        from wesperon.forms.questions import question
-        from wesperon.text.escape import visible
-        from wesperon.widgets.notice import Notice
-        from wesperon.widgets.question import Question
-        from wesperon.widgets.widget import Prompt
-
         step = self.steps[self.at]
         says = "\n".join(visible(line) for line in self.says(step).split("\n"))
         has_back = any(not one.given for one in self.trail)

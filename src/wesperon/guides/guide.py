@@ -5,17 +5,29 @@ from __future__ import annotations
 import os
 
 from wesperon.argv import ALL, NEVER, read_words
+from wesperon.argv.errors import unreadable
 from wesperon.context import current
+from wesperon.documents.faults import Faults
+from wesperon.documents.question_set import SetReader
+from wesperon.files.document import Document
 from wesperon.form import Form, Untyped, answer_shell, mode_of
+from wesperon.forms.interaction import Asked, TurnAwaited, play
 from wesperon.forms.options import FillOptions
+from wesperon.forms.unfinished import unfinished
 from wesperon.guides.flow import GuideFlow
-from wesperon.guides.reader import GuideData, read_guide
+from wesperon.guides.reader import GuideData, GuideReader, read_guide
+from wesperon.output.exit_status import print_page
+from wesperon.output.help import help_rows, version_line
+from wesperon.output.style import rendered
 from wesperon.output.uncaught import tell_uncaught
 from wesperon.scope import within
+from wesperon.sources.files import read_file
 from wesperon.sources.source import Found, problems_of, value_of
 from wesperon.values import Complaint
 from wesperon.values.argument_types import A_PATH, refuse_types
 from wesperon.values.problems import Problem, Problems, Refusal
+from wesperon.widgets.card import Card
+from wesperon.widgets.widget import Interrupted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -99,8 +111,6 @@ class Guide:
         Raises Problems if something that was given is wrong, or something is missing and nobody can be asked;
         KeyboardInterrupt if the user stops.
         """
-        from wesperon.forms.interaction import play
-
         with within(context or current()):
             answer_shell(words, lambda: self._form._slots, runs=True)
             reading = read_words(self._form._slots, list(current().words if words is None else words))
@@ -115,22 +125,13 @@ class Guide:
 
     def _say(self, reading: ParsedArgs) -> None:
         """Print what ``--help`` or ``--version`` asks for, and end."""
-        from wesperon.output.exit_status import print_page
-        from wesperon.output.help import help_rows
-        from wesperon.output.style import rendered
-
         if "help" in reading.own:
             print_page(rendered(help_rows([self.name], self.description, self._form._slots)))
         else:
-            from wesperon.output.help import version_line
-
             print_page(version_line(self.name, self.version))
         raise SystemExit(0)
 
     def _work(self, reading: ParsedArgs, options: FillOptions) -> Work[GuideResult]:
-        from wesperon.forms.interaction import Asked, TurnAwaited
-        from wesperon.widgets.widget import Interrupted
-
         given = self._given(reading, options)
         mode = mode_of(options.asking, reading, current().environ)
         if mode == ALL:
@@ -143,8 +144,6 @@ class Guide:
         try:
             asking = options.for_driver()
             if options.resume and driver.is_terminal:
-                from wesperon.forms.unfinished import unfinished
-
                 walking.keeper = unfinished(asking.program, self._form)
                 if walking.keeper is not None:
                     walking.left = walking.keeper.left(lambda name: name.partition(" ")[2])
@@ -153,8 +152,6 @@ class Guide:
             with driver.opened(asking):
                 question = walking.start()
                 if question is not None:
-                    from wesperon.widgets.card import Card
-
                     outcome = yield Asked(driver, Card(walking, question), asking)
                     if isinstance(outcome, Interrupted):
                         walking.work()
@@ -173,8 +170,6 @@ class Guide:
 
     def _given(self, reading: ParsedArgs, options: FillOptions) -> Mapping[str, list[Any]]:
         """The answers given beforehand, by step; raises Problems."""
-        from wesperon.argv.errors import unreadable
-
         slots = self._form._slots
         problems = list(reading.problems)
         found: dict[str, list[Any]] = {}
@@ -184,8 +179,6 @@ class Guide:
             except Complaint as complaint:
                 problems += unreadable(slots[name], list(texts), complaint)
         if "answers" in reading.own:
-            from wesperon.sources.files import read_file
-
             file = read_file(reading.own["answers"], "answers")
             problems += file.open_level((), slots.values())
             for name, slot in slots.items():
@@ -208,18 +201,12 @@ class Guide:
 
 def lint(path: str | os.PathLike[str]) -> list[Problem]:
     """What is wrong with a file that holds a guide or a set of questions; empty if nothing is."""
-    from wesperon.documents.faults import Faults
-    from wesperon.documents.question_set import SetReader
-    from wesperon.files.document import Document
-
     try:
         document = Document(os.fspath(path))
     except Problems as problems:
         return list(problems)
     faults = Faults(document)
     if isinstance(document.top, dict) and "steps" in document.top:
-        from wesperon.guides.reader import GuideReader
-
         faults.within(GuideReader(faults, Untyped).guide)
     else:
         faults.within(SetReader(faults, Untyped).read)

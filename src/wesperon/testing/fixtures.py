@@ -9,6 +9,8 @@ from pathlib import Path
 
 import pytest
 
+from wesperon.testing.session import Session
+
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterator
@@ -25,8 +27,6 @@ def wesperon_session(request: pytest.FixtureRequest) -> Iterator[Callable[..., S
     a further method: ``session.keep(name="")`` compares the screen with the one kept beside the test, in
     ``screens/TEST-NAME.txt``.
     """
-    from wesperon.testing.session import Session
-
     folder = Path(os.path.dirname(request.path)) / "screens"
     test = re.sub(r"[^\w-]+", "-", request.node.name).strip("-")
     with contextlib.ExitStack() as stack:

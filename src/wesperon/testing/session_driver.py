@@ -6,6 +6,7 @@ they would on a terminal; no escape sequence has to be read back for that.
 
 from __future__ import annotations
 
+import asyncio
 import re
 import threading
 import time
@@ -69,8 +70,6 @@ class SessionDriver(Driver):
 
     async def events(self) -> list[Any]:
         """The events that the test puts in next, while the other tasks of the event loop go on."""
-        import asyncio
-
         end = None if self.options.timeout is None else time.monotonic() + self.options.timeout
         with self.turn:
             self.is_waiting = True

@@ -13,6 +13,7 @@ import os
 
 from wesperon import Refusal
 from wesperon.context import current
+from wesperon.output.exit_status import end_by_interrupt
 from wesperon.scope import within
 from wesperon.text.escape import quoted
 from wesperon.text.quoting import quote
@@ -110,8 +111,6 @@ def aside(run: Callable[[], int]) -> int:
     with within(context.derive(stdout=stream)):
         status = run()
     if status == 130 and context.is_process:
-        from wesperon.output.exit_status import end_by_interrupt
-
         return end_by_interrupt()
     return status or (0 if stream.is_done else 1)
 

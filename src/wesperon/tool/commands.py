@@ -6,6 +6,7 @@ import os
 import sys
 
 from wesperon import Command, DeclarationError, Refusal, one_of, slot, split
+from wesperon.completion.shells import script
 from wesperon.output.results import Told
 
 
@@ -37,8 +38,6 @@ class CompletionCommand(Command):
 
     def run(self) -> str:
         """The script."""
-        from wesperon.completion.shells import script
-
         made = script(self.shell, self.program)
         return Told(made, {"shell": self.shell, "program": self.program, "script": made})
 

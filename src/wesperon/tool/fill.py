@@ -7,7 +7,9 @@ from wesperon.argv import read_words
 from wesperon.context import current
 from wesperon.documents.choice_lists import value_of_choice
 from wesperon.documents.question_set import Declared, read_set
-from wesperon.form import Untyped
+from wesperon.form import Untyped, end_interrupted
+from wesperon.output.exit_status import status_of
+from wesperon.output.help import version_line
 from wesperon.output.results import json_text
 from wesperon.scope import within
 from wesperon.tool.assignments import EVALUATED, Aside, aside, lines
@@ -68,12 +70,7 @@ def fill_set(file: str, words: Sequence[str], how: str, prefix: str = "") -> int
 
 def _fill_one(declared: Declared, words: Sequence[str], found: list[tuple[str, Form]]) -> int:
     """Fill a set without commands."""
-    from wesperon.form import end_interrupted
-    from wesperon.output.exit_status import status_of
-
     if declared.version and "version" in read_words(declared.form._slots, words).own:
-        from wesperon.output.help import version_line
-
         print(version_line(declared.name, declared.version))
         return 0
     try:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from wesperon import Problems, Program, __version__
 from wesperon.context import current
 from wesperon.text.truncate import end_names, plain_from
+from wesperon.tool.assignments import are_wanted, aside
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -48,11 +49,8 @@ def main(words: Sequence[str] | None = None) -> int:
         at, name = _command(given, PROGRAM.members["demo"].loaded, at + 1)
         if name == "dome":
             words = [*given[: at + 1], "--", *given[at + 1 :]]
-    if name in ("fill", ""):
-        from wesperon.tool.assignments import are_wanted, aside
-
-        if are_wanted(given if words is None else words):
-            return aside(lambda: PROGRAM.main(words))
+    if name in ("fill", "") and are_wanted(given if words is None else words):
+        return aside(lambda: PROGRAM.main(words))
     return PROGRAM.main(words)
 
 

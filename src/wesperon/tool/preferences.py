@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+import json
+
 from wesperon import Command, CommandGroup, Refusal, slot, terminal_size
 from wesperon.context import current
+from wesperon.editing.keys.bindings import Bindings
+from wesperon.editing.keys.families import NAMES, family_named
 from wesperon.output.results import Told
 from wesperon.output.style import shows_styles
 from wesperon.output.terminal_size import is_terminal
@@ -18,6 +22,7 @@ from wesperon.terminal.preferences import Preferences, preferences_of
 from wesperon.terminal.preferences_file import as_toml, in_quotes, set_value
 from wesperon.text.escape import visible
 from wesperon.text.spelling import suggestion
+from wesperon.tool.preferences_schema import schema
 from wesperon.user_folders import preference_files, preference_path
 from wesperon.values import Complaint
 from wesperon.widgets.preferences import PREFERENCES, SHOWN, TABLES, value_of
@@ -138,9 +143,6 @@ def checked(name: str, value: str) -> tuple[tuple[str, ...], str]:
 
 
 def _checked_binding(key: str, value: str) -> tuple[tuple[str, ...], str]:
-    from wesperon.editing.keys.bindings import Bindings
-    from wesperon.editing.keys.families import NAMES, family_named
-
     family, _, rest = key.partition(".")
     mode = ""
     if family in NAMES and rest:
@@ -164,10 +166,6 @@ class Schema(Command):
 
     def run(self) -> str:
         """The schema."""
-        import json
-
-        from wesperon.tool.preferences_schema import schema
-
         made = schema()
         return Told(json.dumps(made, indent=2), made)
 
