@@ -81,5 +81,5 @@ def test_two_fields_stand_beside_each_other_and_the_focus_has_the_cursor() -> No
     frame = beside((left.view(10, 5), 12), (right.view(20, 5), 20))
     assert frame.text().splitlines()[:2] == ["7           w", "            Wicker"]
     assert frame.cursor == (0, 13)
-    right.press(Mouse("left", "press", 1, 2))
+    right.press(right.view(20, 5).clicks.aimed(Mouse("left", "press", 1, 2)))
     assert right.outcome is not None

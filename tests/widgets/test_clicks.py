@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from wesperon import any_of, one_of
 from wesperon.editing.keys.events import Mouse, typed
-from wesperon.screen.frame import row_text
+from wesperon.screen.frame import Frame, row_text
 from wesperon.terminal.scripted import key_named
 from wesperon.values.suggestions import Suggestions
 from wesperon.widgets.checkboxes import Checkboxes
@@ -33,9 +33,11 @@ def test_a_click_takes_the_choice_that_was_under_it(bursts: list[list[str]], row
     for made in (one_of(LABELS), any_of(LABELS)):
         choices: Any = made.choices
         menu: Menu = Menu(choices, lambda at: at) if made.question == "menu" else Checkboxes(choices, lambda at: at)
-        shown: list[str] = []
+        frame, shown = Frame(()), list[str]()
         for burst in bursts:
-            shown = [row_text(row) for row in menu.view(40, rows).rows]
+            frame = menu.view(40, rows)
+            assert menu.view(40, rows) == frame, "drawing changes nothing"
+            shown = [row_text(row) for row in frame.rows]
             for name in burst:
                 press(menu, name)
         listed = [(at, text.replace("[ ]", "").strip()) for at, text in enumerate(shown) if "choice " in text]
@@ -43,7 +45,7 @@ def test_a_click_takes_the_choice_that_was_under_it(bursts: list[list[str]], row
             continue
         row, label = data.draw(st.sampled_from(listed))
         needle, still_listed = menu.needle, LABELS.index(label) in menu.listed
-        menu.press(Mouse("left", "press", row, 3))
+        menu.press(frame.clicks.aimed(Mouse("left", "press", row, 3)))
         assert menu.needle == (needle if still_listed else "")
         if isinstance(menu, Checkboxes):
             assert {LABELS[at] for at in menu.marked} == {label}

@@ -7,6 +7,7 @@ rows that did not change cost one comparison.
 from __future__ import annotations
 
 from wesperon.editing.graphemes import clusters
+from wesperon.editing.keys.events import Mouse
 from wesperon.frozen import Frozen
 from wesperon.screen.width import head, width
 from wesperon.text.escape import is_plain, visible
@@ -18,17 +19,44 @@ Row = tuple[Span, ...]
 Cell = tuple[str, str]
 
 
+class ClickMap(Frozen):
+    """What a click on a frame hits: the place of the box whose widget takes it, and what is in each row of that.
+
+    A click means what was to be seen when the mouse was pressed, so it is looked up in the frame that was drawn last.
+    """
+
+    row: int = 0
+    column: int = 0
+    hits: tuple[object, ...] = ()
+
+    def moved(self, rows: int, columns: int) -> ClickMap:
+        """The map for a frame in which the box is further down and to the right."""
+        return ClickMap(self.row + rows, self.column + columns, self.hits)
+
+    def aimed(self, event: Mouse) -> Mouse:
+        """The event as the widget of the box gets it."""
+        row, column = event.row - self.row, event.column - self.column
+        hit = self.hits[row] if 0 <= row < len(self.hits) else None
+        return Mouse(event.name, event.action, row, column, hit)
+
+
+#: The map of a box that begins where the frame does, and whose rows are one thing.
+WHOLE_BOX = ClickMap()
+
+
 class Frame(Frozen):
     """What is shown: rows from the top, and the cursor as row and column from 0, or ``None`` to hide it.
 
     ``shape`` is how the cursor looks: ``block``, ``underline`` or ``bar``; empty for the terminal's own. ``current``
-    is the row of a list that is current, which is marked in the gutter beside it; ``None`` if no row is.
+    is the row of a list that is current, which is marked in the gutter beside it; ``None`` if no row is. ``clicks``
+    says what a click hits.
     """
 
     rows: tuple[Row, ...]
     cursor: tuple[int, int] | None = None
     shape: str = ""
     current: int | None = None
+    clicks: ClickMap = WHOLE_BOX
 
     def text(self) -> str:
         """The frame as plain text, blanks at the ends of rows taken off."""

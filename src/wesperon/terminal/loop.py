@@ -13,7 +13,8 @@ and no further event is given to it until that is done.
 
 from __future__ import annotations
 
-from wesperon.editing.keys.events import Closed, Key, Position, Resize
+from wesperon.editing.keys.events import Closed, Key, Mouse, Position, Resize
+from wesperon.screen.frame import Frame
 from wesperon.system.interrupts import interruptible, waiting
 from wesperon.terminal.inbox import (
     Continued,
@@ -54,6 +55,8 @@ class Loop:
         self.is_bound = False
         #: What the widget wanted at its last event, until it is done.
         self.wanted: Effect | None = None
+        #: What was drawn last, in which a click is looked up.
+        self._drawn = Frame(())
         self._fed: dict[int, int] = {}
 
     @waiting
@@ -123,6 +126,7 @@ class Loop:
             frame = widget.view(columns, rows)
         driver.look_at(frame)
         screen.draw(frame, columns, rows)
+        self._drawn = frame
         if is_growing:
             self._feed()  # a view may have found out that more is wanted
 
@@ -192,7 +196,7 @@ class Loop:
     @interruptible
     def _press(self, event: Any) -> None:
         """Give an event to the widget, which may call functions of the program."""
-        self.wanted = self.widget.press(event)
+        self.wanted = self.widget.press(self._drawn.clicks.aimed(event) if event.__class__ is Mouse else event)
 
     def _close(self, event: Any) -> None:
         """End the widget, since nobody can answer any more."""

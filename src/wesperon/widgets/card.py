@@ -6,7 +6,7 @@ The cost of a key is that of the open question; the rows above it are kept as th
 
 from __future__ import annotations
 
-from wesperon.editing.keys.events import Key, Mouse
+from wesperon.editing.keys.events import Key
 from wesperon.screen.frame import Frame
 from wesperon.screen.layout import field_area
 from wesperon.text.messages import tell
@@ -81,7 +81,6 @@ class Card(Delegate):
         self.flow = flow
         self._outcome: Outcome | None = None
         self.shows_help = False
-        self.above = 0
         self._bindings: Bindings | None = None
         self._theme: Theme | None = None
         self._last_key: tuple[object, ...] = ()
@@ -106,8 +105,6 @@ class Card(Delegate):
 
     def press(self, event: Event) -> Effect | None:
         """Take one event, which is the open question's, unless it wants another question or help."""
-        if isinstance(event, Mouse):
-            event = Mouse(event.name, event.action, event.row - self.above, event.column)
         if isinstance(event, Key):
             self.shows_help = False
         wanted = self.open.press(event)
@@ -167,11 +164,10 @@ class Card(Delegate):
         above: tuple[Row, ...] = ()
         if not self.flow.stands_alone:
             above = self._last(passed, columns, room)
-        self.above = len(above)
         if not above and not below:
             return frame
         cursor = None if frame.cursor is None else (frame.cursor[0] + len(above), frame.cursor[1])
-        return Frame((*above, *frame.rows, *below), cursor, frame.shape)
+        return Frame((*above, *frame.rows, *below), cursor, frame.shape, clicks=frame.clicks.moved(len(above), 0))
 
     def _last(self, passed: Sequence[AnsweredField], columns: int, room: int) -> tuple[Row, ...]:
         """The last of the answers, as many as there is room for; and how many more there are."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
-from wesperon.widgets.menu import Menu
+from wesperon.widgets.menu import MARKED, Menu
 from wesperon.widgets.widget import Answered
 
 TYPE_CHECKING = False
@@ -60,8 +60,8 @@ class Checkboxes(Menu):
     def _counts(self) -> list[str]:
         return [tell("{count} marked", count=f"{len(self.marked):,}")]
 
-    def _mark(self, at: int) -> str:
-        return "" if not self._has_marks else "[x] " if at in self.marked else "[ ] "
+    def _mark(self, at: int, columns: int) -> str:
+        return "" if columns <= MARKED else "[x] " if at in self.marked else "[ ] "
 
     def _role(self, at: int) -> str:
         return "marked" if at in self.marked else ""

@@ -6,7 +6,7 @@ current. The list may grow while it is open.
 
 from __future__ import annotations
 
-from wesperon.screen.frame import Frame, row_text
+from wesperon.screen.frame import ClickMap, Frame, row_text
 from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
@@ -72,10 +72,6 @@ class Menu(Widget):
         self.search: ChoiceFilter | None = None
         self.at = current or 0
         self.sight = Viewport(choices)
-        #: Whether there is room for marks.
-        self._has_marks = True
-        #: The place of the choice that is in each row that is shown.
-        self.rows: Sequence[int | None] = []
         self.complaint = complaint
         if needle:
             self._narrow(needle)
@@ -132,12 +128,10 @@ class Menu(Widget):
             return
         if event.name in ("wheel-up", "wheel-down"):
             self.go(self.at + (1 if event.name == "wheel-down" else -1))
-        elif event.name == "left" and 0 <= event.row < len(self.rows):
-            place = self.rows[event.row]
-            if place is not None:
-                self.complaint = None
-                self._go_to(place)
-                self.pick()
+        elif event.name == "left" and isinstance(event.hit, int):
+            self.complaint = None
+            self._go_to(event.hit)
+            self.pick()
 
     def _go_to(self, place: int) -> None:
         """Make the choice at a place current, which was in sight at the last view; keys may have come since."""
@@ -212,9 +206,9 @@ class Menu(Widget):
         if self.needle and rows > 1:
             typed = [((cut(visible(self.needle), max(columns - 1, 1)), ""),)]
         end = self._end(columns)
-        listed = self._listed(columns, min(max(rows - len(typed) - len(end), 1), IN_SIGHT))
-        self.rows = [*([None] * len(typed)), *self.rows]
-        current = self.rows.index(self.current) if listed else None
+        listed, places = self._listed(columns, min(max(rows - len(typed) - len(end), 1), IN_SIGHT))
+        hits = (*([None] * len(typed)), *places)
+        current = hits.index(self.current) if listed else None
         if not listed:
             reasons = wrap_limited(self._nothing(), columns)[: max(rows - len(typed), 0)]
             listed = [((row, "reason"),) for row in reasons]
@@ -224,7 +218,7 @@ class Menu(Widget):
         cursor = (0, width(row_text(shown[0]))) if shown else (0, 0)
         if current is not None and not (typed and self.is_typing):
             cursor = (current, 0)
-        return Frame(shown, cursor if self.has_focus else None, current=current)
+        return Frame(shown, cursor if self.has_focus else None, current=current, clicks=ClickMap(hits=hits))
 
     @property
     def count(self) -> int:
@@ -279,18 +273,16 @@ class Menu(Widget):
         """What is said in the foot beside the position."""
         return []
 
-    def _listed(self, columns: int, room: int) -> list[Row]:
-        """The choices in sight: their marks, their labels, and in a column after these their notes."""
+    def _listed(self, columns: int, room: int) -> tuple[list[Row], list[int | None]]:
+        """The choices in sight, their marks, their labels and in a column after these their notes; and their places."""
         listed = self._upto(self.at + room)
         self.at = min(max(self.at, 0), max(len(listed) - 1, 0))
         sight = self.sight.rows(listed, self.at, max(room, 1))
         places = [listed[at] for at, _ in sight if at is not None]
         if not places:
-            self.rows = []
-            return []
+            return [], []
         inner = 2 if self.choices.has_groups else 0
-        self._has_marks = columns > MARKED
-        room = columns - inner - len(self._mark(places[0]))
+        room = columns - inner - len(self._mark(places[0], columns))
         labels = {at: cut(self.choices.label(at), max(room, 1)) for at in places}
         widest = min(max(map(width, labels.values())), 2 * room // 3)
         rows: list[Row] = []
@@ -298,23 +290,22 @@ class Menu(Widget):
             if at is None:
                 rows.append(((cut(heading, columns), "title"),))
             else:
-                row = self._row(listed[at], labels[listed[at]], widest, room)
+                row = self._row(listed[at], self._mark(listed[at], columns), labels[listed[at]], widest, room)
                 rows.append(((" " * inner, ""), *row) if inner else row)
-        self.rows = [None if at is None else listed[at] for at, _ in sight]
-        return rows
+        return rows, [None if at is None else listed[at] for at, _ in sight]
 
-    def _row(self, at: int, label: str, widest: int, room: int) -> Row:
+    def _row(self, at: int, mark: str, label: str, widest: int, room: int) -> Row:
         """One choice: its mark, its label, its note or the reason why it cannot be chosen."""
         disabled = self.choices.disabled(at)
         is_current = at == self.current
         role = "current" if is_current else "note" if disabled else self._role(at)
-        row: Row = ((self._mark(at), role),) if self._mark(at) else ()
+        row: Row = ((mark, role),) if mark else ()
         if self.search is not None:
             from wesperon.widgets.filtering import marked
 
             row = (*row, *marked(label, self.search.parts, role, "current-match" if is_current else "match"))
         else:
-            row = ((self._mark(at) + label, role),)
+            row = ((mark + label, role),)
         taken = max(widest, width(label)) + 2
         note = self._note(at, disabled)
         if not note or room - taken < 4:
@@ -330,7 +321,7 @@ class Menu(Widget):
             return note
         return self.default_note + (f"   {note}" if note else "")
 
-    def _mark(self, at: int) -> str:
+    def _mark(self, at: int, columns: int) -> str:
         return ""
 
     def _role(self, at: int) -> str:

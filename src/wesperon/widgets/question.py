@@ -7,7 +7,6 @@ the foot get what is left.
 
 from __future__ import annotations
 
-from wesperon.editing.keys.events import Mouse
 from wesperon.screen.frame import Frame, row_text
 from wesperon.screen.layout import CURRENT_MARK, before_value, field_area, labelled, marked_gutter
 from wesperon.screen.width import cut, width
@@ -18,10 +17,9 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
-    from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Row
     from wesperon.screen.layout import FieldArea
-    from wesperon.widgets.widget import Effect, Prompt, SizeHint, Widget
+    from wesperon.widgets.widget import Prompt, SizeHint, Widget
 
     #: The rows above the field's box, those of the question in it, what is before its first row and before the others,
     #: its height, the rows below it, and where it begins.
@@ -34,8 +32,6 @@ class Question(Delegate):
     def __init__(self, prompt: Prompt, field: Widget) -> None:
         self.prompt = prompt
         self.field = field
-        #: Where the box of the field begins, in rows and columns.
-        self.corner = (0, 0)
         self._asked: tuple[object, ...] = ()
         self._around: Surroundings
 
@@ -43,12 +39,6 @@ class Question(Delegate):
     def inner(self) -> Widget:
         """The field."""
         return self.field
-
-    def press(self, event: Event) -> Effect | None:
-        """Take one event, which is the field's."""
-        if isinstance(event, Mouse):
-            event = Mouse(event.name, event.action, event.row - self.corner[0], event.column - self.corner[1])
-        return self.field.press(event)
 
     def view(self, columns: int, rows: int) -> Frame:
         """The label, the field, what is wrong with it, and what the keys do."""
@@ -72,7 +62,6 @@ class Question(Delegate):
         if len(body) > 1:
             shown += [(*indent, *row) for row in body[1:]]
         shown += below
-        self.corner = place
         cursor = box.cursor and (min(box.cursor[0] + place[0], rows - 1), box.cursor[1] + place[1])
         if box.current is not None:
             at, before = place[0] + box.current, indent if len(head) + box.current else first
@@ -81,7 +70,7 @@ class Question(Delegate):
             if marked is not before and cursor and cursor[0] == at:
                 # On the mark, since a block on a letter of the label would be hard to read.
                 cursor = (at, where.left - len(CURRENT_MARK))
-        return Frame(tuple(shown[:rows]), cursor, box.shape)
+        return Frame(tuple(shown[:rows]), cursor, box.shape, clicks=box.clicks.moved(*place))
 
     def _surroundings(self, where: FieldArea, columns: int, rows: int, size: SizeHint) -> Surroundings:
         """What is around the field in a box of this size; it stays as it is for most keys."""

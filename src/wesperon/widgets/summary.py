@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.screen.frame import Frame
+from wesperon.screen.frame import ClickMap, Frame
 from wesperon.screen.layout import CURRENT_MARK, field_area, marked_gutter, value_rows
 from wesperon.screen.width import cut
 from wesperon.text.messages import tell
@@ -34,8 +34,6 @@ class Summary(Widget):
         self.question = question
         #: The current entry; the row after the last one goes on.
         self.at = len(entries)
-        #: The entry that each row belongs to.
-        self.indexes: list[int] = []
 
     def begins_beside(self) -> bool:
         """It has labels of its own."""
@@ -43,8 +41,8 @@ class Summary(Widget):
 
     def click(self, event: Mouse) -> None:
         """Take the row under the mouse."""
-        if event.name == "left" and event.action == "press" and 0 <= event.row < len(self.indexes):
-            self.at = self.indexes[event.row]
+        if event.name == "left" and event.action == "press" and isinstance(event.hit, int):
+            self.at = event.hit
             self.enter()
 
     def size(self, columns: int) -> SizeHint:
@@ -56,16 +54,15 @@ class Summary(Widget):
         made, indexes = self._rows(columns)
         bottom = len(made) - indexes[::-1].index(self.at)
         top = max(min(bottom - rows, len(made) - rows), 0)
-        self.indexes = indexes[top : top + rows]
-        shown = made[top : top + rows]
+        shown, hits = made[top : top + rows], indexes[top : top + rows]
         # Where a label is in a row of its own, its value is in the next one.
         current = next(
-            (at for at, row in enumerate(shown) if self.indexes[at] == self.at and row[-1][1] == "current"),
-            self.indexes.index(self.at),
+            (at for at, row in enumerate(shown) if hits[at] == self.at and row[-1][1] == "current"),
+            hits.index(self.at),
         )
         cursor = (current, max(self._area(columns).left - len(CURRENT_MARK), 0)) if self.has_focus else None
         shown[current] = _marked(shown[current])
-        return Frame(tuple(shown), cursor)
+        return Frame(tuple(shown), cursor, clicks=ClickMap(hits=tuple(hits)))
 
     def record(self, columns: int, unit: str = "") -> list[Row]:
         """All values."""

@@ -58,13 +58,15 @@ class Mouse(Frozen):
 
     ``name`` is ``left``, ``middle``, ``right``, ``wheel-up`` or ``wheel-down``, with ``ctrl-``, ``alt-``, ``shift-``
     before it; ``action`` is ``press``, ``release`` or ``drag``. The place is counted from 0: on the screen as the
-    decoder gives it, in the frame as a widget gets it.
+    decoder gives it, in its own box as a widget gets it. ``hit`` is what the widget has shown in that row, if it is one
+    of several things (``screen.frame.ClickMap``).
     """
 
     name: str
     action: str
     row: int
     column: int
+    hit: object = None
 
 
 class Closed(Frozen):
