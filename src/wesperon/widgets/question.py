@@ -7,7 +7,7 @@ the foot get what is left.
 
 from __future__ import annotations
 
-from wesperon.screen.frame import Frame, row_text
+from wesperon.screen.frame import WHOLE_BOX, ClickMap, Frame, row_text
 from wesperon.screen.layout import CURRENT_MARK, before_value, field_area, labelled, marked_gutter
 from wesperon.screen.width import cut, width
 from wesperon.widgets.delegate import Delegate
@@ -22,8 +22,8 @@ if TYPE_CHECKING:
     from wesperon.widgets.widget import Prompt, SizeHint, Widget
 
     #: The rows above the field's box, those of the question in it, what is before its first row and before the others,
-    #: its height, the rows below it, and where it begins.
-    Surroundings = tuple[list[Row], list[Row], Row, Row, int, list[Row], tuple[int, int]]
+    #: its height, the rows below it, and where it begins, with the clicks that are in it.
+    Surroundings = tuple[list[Row], list[Row], Row, Row, int, list[Row], ClickMap]
 
 
 class Question(Delegate):
@@ -62,15 +62,17 @@ class Question(Delegate):
         if len(body) > 1:
             shown += [(*indent, *row) for row in body[1:]]
         shown += below
-        cursor = box.cursor and (min(box.cursor[0] + place[0], rows - 1), box.cursor[1] + place[1])
+        cursor = box.cursor and (min(box.cursor[0] + place.row, rows - 1), box.cursor[1] + place.column)
         if box.current is not None:
-            at, before = place[0] + box.current, indent if len(head) + box.current else first
+            at, before = place.row + box.current, indent if len(head) + box.current else first
             marked = marked_gutter(before)
             shown[at] = (*marked, *box.rows[box.current])
             if marked is not before and cursor and cursor[0] == at:
                 # On the mark, since a block on a letter of the label would be hard to read.
                 cursor = (at, where.left - len(CURRENT_MARK))
-        return Frame(tuple(shown[:rows]), cursor, box.shape, clicks=box.clicks.moved(*place))
+        # For a line, at each key, the map that is there already.
+        clicks = place if box.clicks is WHOLE_BOX else box.clicks.moved(place.row, place.column)
+        return Frame(tuple(shown[:rows]), cursor, box.shape, clicks=clicks)
 
     def _surroundings(self, where: FieldArea, columns: int, rows: int, size: SizeHint) -> Surroundings:
         """What is around the field in a box of this size; it stays as it is for most keys."""
@@ -91,7 +93,7 @@ class Question(Delegate):
         first = before_value(label, self.prompt.gutter) if has_label and not where.stacked else indent
         below: list[Row] = [*[(*indent, *row) for row in reasons], self._foot(columns)]
         box_rows = min(size.least_rows + max(min(size.rows - size.least_rows, room - 1), 0), max(rows - len(top), 1))
-        return top, head, first, indent, box_rows, below, (len(top) + len(head), where.left)
+        return top, head, first, indent, box_rows, below, ClickMap(len(top) + len(head), where.left)
 
     def _head(self, where: FieldArea, beside: bool) -> list[Row]:
         """The question; beside the label of a list, an empty row if there is none."""
