@@ -10,7 +10,7 @@ from tests.editing.shell_line import ARGUMENTS, KEYS, SEARCHES, difference, draw
 from wesperon.editing.keys.modeless import TABLE
 from wesperon.terminal.decoder import Decoder
 
-SEQUENCES = 20
+SEQUENCES = 10
 
 
 @pytest.mark.parametrize("about", KEYS)

@@ -63,7 +63,7 @@ def expected(row: Row, columns: int) -> str:
     return unicodedata.normalize("NFC", "".join(cluster for cluster, _ in shown)).rstrip()
 
 
-@settings(max_examples=300)
+@settings(max_examples=200)
 @given(st.integers(1, 24), st.integers(1, 8), st.sampled_from(["", "x", "one\r\ntwo", "w" * 30]), st.lists(FRAMES))
 def test_the_screen_equals_the_frame_after_any_sequence(
     columns: int, rows: int, stood: str, frames: list[Frame]
