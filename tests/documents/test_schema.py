@@ -21,52 +21,8 @@ from wesperon.documents.set_schema import set_schema
 from wesperon.guides.guide import lint
 from wesperon.guides.schema import guide_schema
 
-SET: dict[str, Any] = {
-    "name": "plan",
-    "description": "d",
-    "choices": {"cameras": ["north", {"label": "south", "value": 2, "note": "n", "aliases": ["s"], "group": "g"}]},
-    "slots": {
-        "target": {"ask": "Target", "pattern": "[a-z]+", "pattern_says": "letters", "suggest": ["a"], "short": "t"},
-        "frames": {"kind": "integer", "low": 1, "high": 9, "default": 3, "unit": "s", "step": 1, "env": "FRAMES"},
-        "camera": {"choices": "cameras", "default": "north"},
-        "filters": {"kind": "any-of", "choices": ["red", "blue"], "least": 1, "most": 2},
-        "deep": {"kind": "boolean", "initial": True},
-        "depth": {"kind": "number", "low": 0.5, "applies": {"slot": "deep", "is": True}},
-        "name": {
-            "applies": {
-                "all": [
-                    {"slot": "frames", "at_least": 2},
-                    {"any": [{"slot": "camera", "one_of": ["north"]}, {"not": {"slot": "filters", "holds": "red"}}]},
-                ]
-            }
-        },
-        "code": {"secret": True, "twice": True, "mask": "*"},
-        "notes": {"lines": True, "live": True, "initial": None},
-        "tags": {"many": True, "least": 1, "most": 3, "renamed_from": ["labels"]},
-        "folder": {"kind": "path", "exists": "folder", "named_only": True},
-        "others": {"rest": True},
-    },
-    "commands": {"park": {"slots": {"s": {"kind": "date", "piped": True}}, "commands": {"deeper": {}}}},
-}
-GUIDE: dict[str, Any] = {
-    "name": "dome",
-    "start": "lit",
-    "steps": {
-        "lit": {"says": "hello", "ask": "Lit?", "kind": "boolean", "next": {"yes": "note", "no": "count"}},
-        "note": {"says": "it is {lit}", "next": "count", "learns": ["lamp"]},
-        "count": {
-            "kind": "integer",
-            "learns": "counted",
-            "next": [
-                {"when": {"slot": "count", "at_least": 3}, "to": "end"},
-                {"when": {"any": [{"learned": "lamp"}, {"slot": "lit"}]}, "to": "end"},
-                {"to": "worse"},
-            ],
-        },
-        "end": {"says": "done", "ends": True},
-        "worse": {"ends": "worse"},
-    },
-}
+SET: Any = json.loads(Path(__file__).with_name("set.json").read_text())
+GUIDE: Any = json.loads(Path(__file__).with_name("guide.json").read_text())
 VALIDATORS = [
     (SET, jsonschema.Draft202012Validator(set_schema())),
     (GUIDE, jsonschema.Draft202012Validator(guide_schema())),

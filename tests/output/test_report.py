@@ -123,6 +123,16 @@ def test_values_after_one_name_are_given_one_by_one() -> None:
         Weigh.fill(["Oak", "Ida", "3", "--tags", "a", "b", "c"], asking="never")
 
 
+def test_values_of_a_list_are_not_joined() -> None:
+    class Tagged(Form):
+        tags = slot(many=True)
+        frames = slot(int)
+
+    with pytest.raises(Problems) as caught:
+        Tagged.fill(["a", "b", "3"], asking="never")
+    assert "with quotes" not in str(caught.value)
+
+
 class Bounded(Form):
     low = slot(int, default=3)
     high = slot(int, low=lambda so_far: so_far.low, default=9)

@@ -158,7 +158,7 @@ def too_many(
             wanted=counted(wanted, "word"),
         )
         return Problem(reason, None, WORDS, None, words=tuple(places))
-    texts = " ".join(quoted(reading.words[at]) for at in places[:3]) + (" ..." if len(places) > 3 else "")
+    texts = _shown([reading.words[at] for at in places])
     can = counted(wanted, "word") if wanted else tell("none")
     reason = tell("{count} too many: {texts}; {can} expected", count=counted(len(places), "word"), texts=texts, can=can)
     after = _after_name(reading, slots, named)
@@ -223,8 +223,7 @@ def _after_name(reading: ParsedArgs, slots: Sequence[Slot[Any]], named: Mapping[
             line = join([*before, " ".join([words[one.word], *further]), *after])
         else:
             continue
-        texts = " ".join(quoted(text) for text in further[:3]) + (" ..." if surplus > 3 else "")
-        count = counted(surplus, "word")
+        texts, count = _shown(further), counted(surplus, "word")
         if slot.several:
             reason = tell(
                 "{count} too many: {texts}; with the name before each: {line}", count=count, texts=texts, line=line
@@ -233,6 +232,11 @@ def _after_name(reading: ParsedArgs, slots: Sequence[Slot[Any]], named: Mapping[
         reason = tell("{count} too many: {texts}; with quotes: {line}", count=count, texts=texts, line=line)
         return Problem(reason, None, WORDS, further[0], words=(one.word, *follow))
     return None
+
+
+def _shown(words: Sequence[str]) -> str:
+    """The first of some words, in quotes."""
+    return " ".join([quoted(word) for word in words[:3]]) + (" ..." if len(words) > 3 else "")
 
 
 def _are_right(reading: ParsedArgs, slots: Sequence[Slot[Any]]) -> bool:

@@ -30,7 +30,7 @@ def contract_of(
     renamed_from: Sequence[str] = (),
     shared: Mapping[str, Slot[Any]] | None = None,
 ) -> str:
-    """The commands below a group, each with its slots in order; those of groups stand after their names.
+    """The commands below a group, each with its slots in order; those of groups are after their names.
 
     ``shared`` are the slots of the groups above: a parameter of such a name is no slot of its function.
     """

@@ -71,7 +71,7 @@ def labelled(label: str, gutter: int, rows: list[Row], columns: int, margin: int
 def marked_gutter(gutter: Row) -> Row:
     """What is before a value, with the mark of the current row; as it is if there are no two columns for it.
 
-    The row is told by a character too, since a screen reader does not speak of reverse video.
+    A character marks the row too, since a screen reader does not speak of reverse video.
     """
     text, role = gutter[-1] if gutter else ("", "")
     if len(text) < len(CURRENT_MARK) or not text.isspace():

@@ -34,7 +34,7 @@ if TYPE_CHECKING:
 
 #: Columns for what a theme says of a role.
 WORDS = 31
-#: The fewest columns in which what a role is for stands beside it; and a width that no text has.
+#: The fewest columns in which what a role is for is beside it; and a width that no text has.
 LEAST, NO_LIMIT = 24, 100_000
 OF_PROGRAM = "for this program only; without it for all"
 
