@@ -16,6 +16,7 @@ from scripts import reference_page, shown_outputs
 from scripts.key_page import MODAL_PAGE, PAGE, modal_page, page
 from tests.harness import HOMES, ROOT, Terminal, python
 from wesperon import fill, one_of, slot
+from wesperon.history.history_file import History
 from wesperon.testing import Session
 
 GUIDE = ROOT / "docs" / "guide-raw-words.md"
@@ -45,6 +46,14 @@ def test_the_plain_lines_of_the_guide_are_what_a_terminal_shows() -> None:
         for answer in re.findall(r"^\w+ \(.*\): (.*)$", shown, re.M):
             session.type(answer).press("enter")
         assert session.screen.rstrip("\n") == shown.rstrip("\n")
+
+
+def test_the_history_of_the_guide_is_one_that_is_read(tmp_path: Path) -> None:
+    shown = next(text for language, text in blocks(ROOT / "docs" / "guide-editing.md") if text.startswith("# wesperon"))
+    (tmp_path / "history.txt").write_text(shown)
+    found = History(str(tmp_path / "history.txt")).older(None, "", begins=True, seen=())
+    assert found is not None
+    assert found.text == "expose HOLLIN-051 90"
 
 
 def test_the_page_of_keys_is_that_of_the_tables() -> None:
