@@ -21,6 +21,7 @@ from wesperon.completion.candidates import candidates
 from wesperon.editing.history_view import ListHistory
 from wesperon.editing.keys.events import Action
 from wesperon.testing import Paste, Press, Scripted
+from wesperon.values.records import slots_of
 from wesperon.widgets.line import Line
 
 BUDGET = 1.2
@@ -146,7 +147,7 @@ CASES: dict[str, Callable[[int], Callable[[], object]]] = {
     "an unknown command": lambda size: lambda: program(size).call(["zzz"]),
     "an ambiguous command": lambda size: lambda: program(size).call(["command"]),
     "help of a program": lambda size: lambda: program(size).page(),
-    "candidates of a name": lambda size: lambda: candidates(form(size)._slots, [], "--slot"),
+    "candidates of a name": lambda size: lambda: candidates(slots_of(form(size)), [], "--slot"),
     "arguments that a count steps over": lambda size: lambda: stepped("move-argument-back", "ab " * size, size),
     "words that a count steps over": lambda size: lambda: stepped("move-word-back", "ab " * size, size),
     "entries that a count recalls": lambda size: lambda: stepped("recall-older", "", size, labels(size)),

@@ -30,6 +30,8 @@ SAID = (
     "MORE",
     "wanted",
     "beyond",
+    "some",
+    "some_of",
     "NOT_HERE",
     "EXISTS",
     "BUILTIN_OPTIONS",

@@ -11,6 +11,7 @@ Rules:
   ``TOUCHING``.
 - Nobody imports a module of the standard library that does this very job (``NEVER``).
 - The first sentences of a folder say what it imports, and whether it is pure (``sentences``).
+- A name that begins with an underscore is used in its own folder only (``private_uses``).
 - Every exception to a rule (``EXCEPTIONS``) is used; one that is not any more is an error too.
 """
 
@@ -21,6 +22,7 @@ import re
 import sys
 from collections.abc import Iterator
 from pathlib import Path
+from typing import TypeGuard
 
 SOURCE = Path(__file__).parent.parent / "src" / "wesperon"
 
@@ -71,6 +73,10 @@ TOUCHING = frozenset(
         *("read_text", "write_text", "read_bytes", "write_bytes", "unlink", "monotonic", "sleep", "now", "today"),
     )
 )
+#: Functions that take the name of an attribute as a text.
+BY_NAME = frozenset(("getattr", "setattr", "hasattr", "delattr", "get", "pop"))
+#: Names of the standard library with an underscore in front, each of which its reference describes.
+OF_THE_STANDARD_LIBRARY = frozenset(("_exit", "_get_running_loop", "_getframe"))
 #: The same of our own.
 OUTWARD = ("wesperon.context", "wesperon.scope", "wesperon.user_folders", "wesperon.locale")
 #: Modules of the standard library that do the work of this library; nobody imports them.
@@ -89,7 +95,7 @@ EXCEPTIONS: dict[tuple[str, str], str] = {
 
 def main() -> int:
     """Print each import that breaks a rule; the status is 1 if there is one."""
-    faults = [*broken(), *sentences()]
+    faults = [*broken(), *sentences(), *private_uses()]
     for fault in faults:
         print(fault)
     print(f"{len(faults)} faults in {len(list(SOURCE.rglob('*.py')))} modules")
@@ -122,6 +128,59 @@ def broken(source: Path = SOURCE) -> Iterator[str]:
                 yield f"{path}:{line}: {reason}"
     for module, name in sorted(unused):
         yield f"scripts/layers.py: the exception for {module} and {name} is not used"
+
+
+def private_uses(source: Path = SOURCE) -> Iterator[str]:
+    """A line for each use of a name with an underscore in front that its own folder does not define."""
+    trees = {path: ast.parse(path.read_text(encoding="utf-8")) for path in sorted(source.rglob("*.py"))}
+    own: dict[str, set[str]] = {}
+    for path, tree in trees.items():
+        own.setdefault(_folder(path, source), set()).update(_defined(tree))
+    for path, tree in trees.items():
+        for name, line in _used_privately(tree):
+            if name not in own[_folder(path, source)] and name not in OF_THE_STANDARD_LIBRARY:
+                yield f"{path}:{line}: {name} belongs to another folder"
+
+
+def _folder(path: Path, source: Path) -> str:
+    """The folder of the package that a module is in; a module of the root is one by itself."""
+    return path.relative_to(source).with_suffix("").parts[0]
+
+
+def _is_private(name: object) -> TypeGuard[str]:
+    return isinstance(name, str) and name.startswith("_") and not name.startswith("__") and len(name) > 1
+
+
+def _defined(tree: ast.AST) -> Iterator[str]:
+    """The private names that a module defines: functions, classes, variables and attributes."""
+    for node in ast.walk(tree):
+        if isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef)):
+            yield node.name
+        elif isinstance(node, (ast.Name, ast.Attribute)) and isinstance(node.ctx, ast.Store):
+            yield node.id if isinstance(node, ast.Name) else node.attr
+        elif isinstance(node, ast.Dict):  # the body of a class that is made, or the state of an object
+            yield from (key.value for key in node.keys if isinstance(key, ast.Constant) and _is_private(key.value))
+        elif (
+            isinstance(node, ast.Subscript) and isinstance(node.ctx, ast.Store) and isinstance(node.slice, ast.Constant)
+        ):
+            yield str(node.slice.value)
+
+
+def _used_privately(tree: ast.AST) -> Iterator[tuple[str, int]]:
+    """The private names that a module uses: as attributes, imports, and keys of the state of an object."""
+    for node in ast.walk(tree):
+        if isinstance(node, ast.Attribute) and _is_private(node.attr):
+            yield node.attr, node.lineno
+        elif isinstance(node, ast.ImportFrom):
+            yield from ((alias.name, node.lineno) for alias in node.names if _is_private(alias.name))
+        elif isinstance(node, ast.Subscript) and isinstance(node.slice, ast.Constant) and _is_private(node.slice.value):
+            yield node.slice.value, node.lineno
+        elif isinstance(node, ast.Call) and getattr(node.func, "attr", getattr(node.func, "id", "")) in BY_NAME:
+            yield from (
+                (one.value, node.lineno)
+                for one in node.args
+                if isinstance(one, ast.Constant) and _is_private(one.value)
+            )
 
 
 def sentences(source: Path = SOURCE) -> Iterator[str]:

@@ -23,6 +23,7 @@ from wesperon import Context, DeclarationError, Form, Problems, Refusal, any_of,
 from wesperon.forms.saved_answers import SavedAnswers
 from wesperon.testing import Press, Scripted
 from wesperon.text.quoting import join
+from wesperon.values.records import slots_of
 from wesperon.values.words import split_words
 
 FILTERS = ["Red", "Blue", "H,a"]
@@ -121,7 +122,7 @@ def test_a_slot_that_does_not_apply_is_skipped(words: list[str], values: list[ob
     record = Guided.fill(words, driver=driver)
     assert list(record) == values
     assert Guided.fill(record.words(), asking="never") == record
-    assert Guided(**dict(zip(Guided._slots, values, strict=True))) == record
+    assert Guided(**dict(zip(slots_of(Guided), values, strict=True))) == record
 
 
 def test_a_value_for_a_slot_that_does_not_apply_is_a_problem() -> None:
@@ -151,7 +152,7 @@ def test_a_form_inherits_slots_and_may_replace_them() -> None:
         frames = slot(int, default=100)
         repeat = slot(bool, default=False)
 
-    assert list(Long._slots)[:2] == ["target", "frames"]
+    assert list(slots_of(Long))[:2] == ["target", "frames"]
     assert Long(target="x", seconds=1.0, filters=()).frames == 100
 
 

@@ -9,8 +9,8 @@ __version__ = "0.1.0"
 
 #: The shell that wants to know which words may come next, if one does, as a completion script says. It is taken out of
 #: the environment, so that no program that this one starts takes the question for its own.
-_asked_by = os.environ.pop("WESPERON_CANDIDATES", "")
-if _asked_by:
+asked_by = os.environ.pop("WESPERON_CANDIDATES", "")
+if asked_by:
     from wesperon.system import asked
 
     asked.begin()

@@ -164,7 +164,7 @@ class Process(Context):
     @property
     def asking_shell(self) -> str:
         """The shell that wants to know which words may come next, by its name; empty if none does."""
-        return str(sys.modules["wesperon"]._asked_by or os.environ.get("WESPERON_CANDIDATES", ""))
+        return str(sys.modules["wesperon"].asked_by or os.environ.get("WESPERON_CANDIDATES", ""))
 
     @property
     def line(self) -> list[str]:

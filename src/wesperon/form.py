@@ -3,22 +3,21 @@
 import os
 import sys
 
-from wesperon.argv import ALL, IF_MISSING, MODES, convert, read_words, words_of
-from wesperon.values import DeclarationError, quoted, tell
-from wesperon.values.records import DEFAULT, SOURCES, WORDS, Record
+from wesperon.argv import fill_from_words, read_words, words_of
+from wesperon.values import DeclarationError
+from wesperon.values.records import Record, has_secrets, keeps_last, slots_of
 from wesperon.values.slots import Slot, slot
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping, Sequence
-    from typing import Any, ClassVar, Self, Unpack
+    from typing import Any, ClassVar, Self, TypeVar, Unpack
 
     from wesperon.argv import ParsedArgs
     from wesperon.completion.shells import Complete
-    from wesperon.forms.interaction import Interaction
-    from wesperon.forms.options import FillOptions
     from wesperon.forms.signatures import Keywords
-    from wesperon.values.signatures import Given
+
+    R = TypeVar("R", bound=Record)
 
 
 #: The keywords of filling a form; those in ``WAIT`` have something done before its values are looked at.
@@ -38,14 +37,14 @@ class Form(Record):
     """
 
     _methods: "ClassVar[frozenset[str]]" = frozenset(
-        {"check", "origins", "fill", "fill_async", "from_file", "words", "replay", "blank_answers"}
+        {"fill", "fill_async", "from_file", "words", "replay", "blank_answers"}
     )
 
     #: Whether a record takes further attributes, as a command that keeps something while it runs.
     _takes_more: "ClassVar[bool]" = False
 
     def __setattr__(self, name: str, value: object) -> None:
-        if not self._takes_more and name not in self._slots and not hasattr(type(self), name):
+        if not self._takes_more and name not in slots_of(self) and not hasattr(type(self), name):
             kept = f"a filled record stays as it is, and {type(self).__name__} declares no {name}"
             raise AttributeError(f"{name} cannot be set: {kept}", name=name, obj=self)
         super().__setattr__(name, value)
@@ -83,9 +82,9 @@ class Form(Record):
 
             with within(context):
                 return cls.fill(words, **keywords)
-        answer_shell(words, lambda: cls._slots)
+        answer_shell(words, lambda: slots_of(cls))
         try:
-            return cls._filled(cls._read(words, keywords), **keywords)
+            return filled(cls, words, keywords)
         except (Exception, KeyboardInterrupt) as error:
             from wesperon.output.uncaught import tell_uncaught
 
@@ -100,17 +99,14 @@ class Form(Record):
         terminal back.
         """
         from wesperon.context import current
-        from wesperon.forms.interaction import play_async
-        from wesperon.forms.options import FillOptions
+        from wesperon.forms.filling import fill_async
         from wesperon.scope import within
 
         refuse_unknown(f"{cls.__name__}.fill_async", keywords)
-        context = keywords.pop("context", None)
-        options = FillOptions.of(cls, keywords, is_async=True)
-        with within(context or current()):
-            answer_shell(words, lambda: cls._slots)
+        with within(keywords.pop("context", None) or current()):
+            answer_shell(words, lambda: slots_of(cls))
             try:
-                return await play_async(cls._filling(cls._read(words, keywords), options))
+                return await fill_async(cls, read(cls, words, keywords), keywords)
             except (Exception, KeyboardInterrupt) as error:
                 from wesperon.output.uncaught import tell_uncaught
 
@@ -147,7 +143,7 @@ class Form(Record):
         """A blank answers file in TOML, for ``--answers``: a line for each value, with its question as a comment."""
         from wesperon.forms.blank_answers import blank_answers
 
-        return blank_answers(cls._slots.values())
+        return blank_answers(slots_of(cls).values())
 
     def words(self) -> list[str]:
         """The words that give the same values again, ``--name=value`` for each.
@@ -170,134 +166,6 @@ class Form(Record):
         from wesperon.output.card import card
 
         return card(self)
-
-    @classmethod
-    def _read(cls, words: "Sequence[str] | None", keywords: "Mapping[str, Any]") -> "ParsedArgs":
-        """What the words say; where they ask for a page, it is printed, and the program ends.
-
-        The ``keywords`` are those of :meth:`fill`.
-        """
-        given = list(surroundings()[1]) if words is None else words_of(words)
-        reading = read_words(cls._slots, given, prefixes=keywords.get("prefixes", True))
-        if "help" in reading.own or "version" in reading.own:
-            cls._say(reading, keywords)
-        if reading.renamed:
-            from wesperon.argv.renaming import say_renamed
-
-            say_renamed(reading.renamed)
-        return reading
-
-    @classmethod
-    def _filled(cls, reading: "ParsedArgs", **keywords: "Any") -> "Self":
-        """A record of what the words said; whatever else it takes is loaded only if something is left to do.
-
-        The keywords are those of :meth:`fill`, and of :class:`FillOptions`.
-        """
-        if not cls._has_secrets:
-            return cls._filled_openly(reading, **keywords)
-        from wesperon.values.secrets import Hushing
-
-        with Hushing():
-            return cls._filled_openly(reading, **keywords)
-
-    @classmethod
-    def _filled_openly(cls, reading: "ParsedArgs", **keywords: "Any") -> "Self":
-        made, values, mode = None, None, ""
-        if not keywords.keys() & WAIT:
-            made, values, mode = cls._made_of_words(reading, keywords.get("asking"), keywords.get("settings"))
-        if made is None:
-            from wesperon.forms.interaction import play
-            from wesperon.forms.options import FillOptions
-
-            options = FillOptions.of(cls, keywords)
-            if values is None:
-                return play(cls._filling(reading, options))
-            from wesperon.forms.precedence import fill_record
-
-            made = play(fill_record(cls, reading, values, mode, options))
-        if cls._keeps_last:
-            from wesperon.forms.last_values import keep_last
-
-            keep_last(made, keywords.get("name", ""))
-        return made
-
-    @classmethod
-    def _filling(cls, reading: "ParsedArgs", options: "FillOptions") -> "Interaction[Self]":
-        """The same in steps."""
-        if not cls._has_secrets:
-            return (yield from cls._filling_openly(reading, options))
-        from wesperon.values.secrets import Hushing
-
-        with Hushing():
-            return (yield from cls._filling_openly(reading, options))
-
-    @classmethod
-    def _filling_openly(cls, reading: "ParsedArgs", options: "FillOptions") -> "Interaction[Self]":
-        made, values, mode = cls._made_of_words(reading, options.asking, options.settings)
-        if made is not None and not options.asked_before:
-            options.open_gate({name: made.__dict__[name] for name in cls._slots})
-        else:
-            if made is not None:  # what was asked before is to stay on the screen
-                values = {name: value for name, value in values.items() if made.origins[name] == WORDS}
-            from wesperon.forms.precedence import fill_record
-
-            made = yield from fill_record(cls, reading, values, mode, options)
-        if cls._keeps_last:
-            from wesperon.forms.last_values import keep_last
-
-            keep_last(made, options.driver_options.get("program", ""))
-        return made
-
-    @classmethod
-    def _made_of_words(
-        cls, reading: "ParsedArgs", asking: str | None, settings: str | None
-    ) -> "tuple[Self | None, dict[str, Any], str]":
-        """Fast path: return a record (None unless words and constant defaults fill it), the values, and when to ask."""
-        environ, _ = surroundings()
-        mode = mode_of(asking, reading, environ)
-        if reading.is_mended:  # what the words would say without their quotes is beside the point
-            raise reading.refused(reading.problems)
-        if "WESPERON_LOG" in environ:
-            from wesperon.terminal.diagnostics import area
-
-            places = {name: [one.word + 1 for one in given] for name, given in reading.given.items()}
-            area("argv").debug("%d words; by slot: %s; own names: %s", len(reading.words), places, sorted(reading.own))
-        values = convert(cls._slots, reading)
-        origins = dict.fromkeys(values, WORDS)
-        if not reading.problems and not reading.claims:
-            given: Given = {"answers": reading.own.get("answers"), "settings": settings, "asks_all": mode == ALL}
-            for name, slot in cls._slots.items():
-                if name not in values or slot.applies is not None:
-                    if any(may_fill(slot, given) for _, may_fill in SOURCES):
-                        break
-                    values[name], origins[name] = slot.fallback(None), DEFAULT
-            else:
-                if mode != ALL:
-                    made = cls.of(values, origins)
-                    if cls.check is not Record.check:
-                        _check_together(made, reading)
-                    return made, values, mode
-        return None, {name: value for name, value in values.items() if origins[name] == WORDS}, mode
-
-    @classmethod
-    def _say(cls, reading: "ParsedArgs", keywords: "Mapping[str, Any]") -> None:
-        """Print what ``--help`` or ``--version`` asks for, and end."""
-        from wesperon.context import current
-        from wesperon.output.exit_status import print_page
-        from wesperon.output.help import help_rows, script_version, version_line
-        from wesperon.output.style import rendered
-
-        name = keywords.get("name") or current().program_name
-        if "help" in reading.own:
-            main = sys.modules.get("__main__")
-            # A script that calls ``fill`` has its class made in this module: its own docstring says what it is about.
-            about = cls.__dict__.get("__doc__") or (main.__doc__ if main and cls.__module__ == __name__ else None)
-            about = keywords.get("description") or about
-            print_page(rendered(help_rows([name], about, cls._slots)))
-        else:
-            version = keywords.get("version")
-            print_page(version_line(name, version) if version else script_version(name))
-        raise SystemExit(0)
 
 
 if TYPE_CHECKING:
@@ -325,8 +193,8 @@ else:
         if words is not None:
             raise DeclarationError("fill takes the words, then slots by name; or a form, then the words")
         filled = type("Filled", (Untyped,), {"__module__": __name__, **slots})
-        if len(filled._slots) < len(slots):
-            name = next(name for name in slots if name not in filled._slots)
+        if len(slots_of(filled)) < len(slots):
+            name = next(name for name in slots if name not in slots_of(filled))
             raise DeclarationError(f"{name}={slots[name]!r} is no slot: write {name}=slot(...)")
         return _fill_class(filled, form, {})
 
@@ -341,11 +209,11 @@ def _fill_class(form: "type[Any]", words: "Sequence[str] | None", keywords: "Map
 
         with within(keywords["context"]):
             return _fill_class(form, words, {**keywords, "context": None})
-    answer_shell(words, lambda: form._slots)
+    answer_shell(words, lambda: slots_of(form))
     options = {name: value for name, value in keywords.items() if name != "context"}
     try:
-        record = form._filled(form._read(words, options), ends_process=True, **options)
-        for slot in form._slots.values():
+        record = filled(form, words, options, ends_process=True)
+        for slot in slots_of(form).values():
             if slot.piped == "stream" and record.__dict__[slot.name] is not None:
                 record.__dict__[slot.name].instead = _ending
         return record
@@ -353,6 +221,33 @@ def _fill_class(form: "type[Any]", words: "Sequence[str] | None", keywords: "Map
         raise _ending(error, options.get("name")) from None
     except KeyboardInterrupt:
         raise SystemExit(end_interrupted()) from None
+
+
+def read(form: "type[Record]", words: "Sequence[str] | None", keywords: "Mapping[str, Any]") -> "ParsedArgs":
+    """What the ``words`` say of a form's slots; ``keywords`` are those of :meth:`Form.fill`."""
+    given = list(surroundings()[1]) if words is None else words_of(words)
+    return read_words(slots_of(form), given, prefixes=keywords.get("prefixes", True))
+
+
+def filled(
+    form: "type[R]", words: "Sequence[str] | None", keywords: "Mapping[str, Any]", *, ends_process: bool = False
+) -> "R":
+    """A record of a form; the keywords and errors are those of :meth:`Form.fill`.
+
+    Everything else than reading and converting words is loaded if there is something left to do.
+    """
+    reading, environ = read(form, words, keywords), surroundings()[0]
+    has_more = bool(reading.own) or bool(reading.renamed) or "WESPERON_LOG" in environ or bool(keywords.keys() & WAIT)
+    if has_more or has_secrets(form) or keeps_last(form):
+        from wesperon.forms.filling import fill
+
+        return fill(form, reading, keywords, ends_process=ends_process)
+    made, values, mode = fill_from_words(form, reading, environ, keywords.get("asking"))
+    if made is not None:
+        return made
+    from wesperon.forms.filling import go_on
+
+    return go_on(form, reading, values, mode, keywords, ends_process=ends_process)
 
 
 def refuse_unknown(caller: str, keywords: "Mapping[str, object]") -> None:
@@ -369,17 +264,6 @@ def _ending(error: Exception, name: str | None = None) -> SystemExit:
     from wesperon.output.exit_status import status_of
 
     return SystemExit(status_of(error, [name or current().program_name]))
-
-
-def _check_together(record: Form, reading: "ParsedArgs") -> None:
-    """Raise Problems if the values of a record do not go together."""
-    from wesperon.values.together import complaint_together
-
-    complaint = complaint_together(record)
-    if complaint is not None:
-        from wesperon.argv.errors import together
-
-        raise reading.refused([together(reading, record, complaint)])
 
 
 def answer_shell(
@@ -416,7 +300,7 @@ def answer_shell(
 
 def is_asked_by_shell() -> bool:
     """Whether a shell wants to know which words may come next."""
-    return bool(sys.modules["wesperon"]._asked_by) or "WESPERON_CANDIDATES" in surroundings()[0]
+    return bool(sys.modules["wesperon"].asked_by) or "WESPERON_CANDIDATES" in surroundings()[0]
 
 
 def surroundings() -> "tuple[Mapping[str, str], Sequence[str]]":
@@ -441,18 +325,3 @@ def end_interrupted() -> int:
             return interrupted()
         except KeyboardInterrupt:
             continue
-
-
-def mode_of(asking: str | None, reading: "ParsedArgs", environment: "Mapping[str, str]") -> str:
-    """When to ask: as the words say, else the environment, else the program; raises Problems."""
-    if "asking" in reading.own:
-        return reading.own["asking"]
-    mode = environment.get("WESPERON_ASKING") or asking or IF_MISSING
-    if mode not in MODES:
-        from wesperon.values.problems import Problem
-
-        if mode == asking:
-            raise DeclarationError(f"asking={asking!r} is not one of {', '.join(MODES)}")
-        reason = tell("WESPERON_ASKING must be one of {list}, got {mode}", list=", ".join(MODES), mode=quoted(mode))
-        raise reading.refused([Problem(reason, None, "env", mode)])
-    return mode

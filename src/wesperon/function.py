@@ -2,9 +2,10 @@
 
 import sys
 
-from wesperon.argv import read_words, words_of
+from wesperon.argv import fill_from_words, read_words, words_of
 from wesperon.form import Form, end_interrupted, is_asked_by_shell, surroundings
 from wesperon.values.parameters import Parameters
+from wesperon.values.records import keeps_last, slots_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -43,17 +44,18 @@ def _called_at_once(function: "Callable[..., Any]", words: "Sequence[str] | None
     parameters = Parameters(function)
     environ, own = surroundings()
     form = Form.with_slots(function.__name__, parameters.slots, {"__module__": function.__module__})
-    reading = read_words(form._slots, list(own) if words is None else words_of(words))
+    reading = read_words(slots_of(form), list(own) if words is None else words_of(words))
     if (
-        form._keeps_last
+        keeps_last(form)
         or reading.own
         or reading.problems
         or reading.hides
         or reading.renamed
         or "WESPERON_ASKING" in environ
+        or "WESPERON_LOG" in environ
     ):
         return False, 0
-    record, _, _ = form._made_of_words(reading, None, None)
+    record, _, _ = fill_from_words(form, reading, environ)
     if record is None:
         return False, 0
     try:

@@ -15,6 +15,7 @@ from tests.tables import tabled
 from wesperon import DeclarationError, Form, Problems, any_of, one_of, slot
 from wesperon.output.report import report
 from wesperon.text.escape import visible
+from wesperon.values.records import slots_of
 
 
 class Plan(Form):
@@ -111,7 +112,7 @@ class Everything(Form):
     numbers = slot(int, rest=True)
 
 
-NAMES = [f"--{name}" for name in Everything._slots]
+NAMES = [f"--{name}" for name in slots_of(Everything)]
 WORDS = st.one_of(
     st.text(max_size=8),
     st.text(st.characters(categories=["Cc", "Cs", "Cf"]), max_size=6),
@@ -133,7 +134,7 @@ def test_any_words_give_a_record_or_problems_that_can_be_shown(words: list[str])
     except SystemExit:
         assert any(word in ("--help", "--version", "--help=all") for word in words)
     else:
-        assert set(record.origins) == set(Everything._slots)
+        assert set(record.origins) == set(slots_of(Everything))
 
 
 @pytest.mark.parametrize(

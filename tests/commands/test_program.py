@@ -18,6 +18,7 @@ from tests.tables import tabled
 from wesperon import Command, CommandGroup, DeclarationError, Form, Problems, Program, Refusal, one_of, slot, styled
 from wesperon.screen.width import width
 from wesperon.testing import Press, Scripted
+from wesperon.values.records import slots_of
 
 said: list[Any] = []
 
@@ -310,7 +311,7 @@ def test_a_declaration_is_never_changed_by_its_use() -> None:
         def run(self) -> None:
             self.seen.append((self.target, self.shared.site, self.shared.frames))
 
-    before = {name: dict(one.__dict__) for name, one in {**Options._slots, **Look._slots}.items()}
+    before = {name: dict(one.__dict__) for name, one in {**slots_of(Options), **slots_of(Look)}.items()}
     one = Program("one", members=[Look], shared=Options)
     other = Program("other", members=[CommandGroup("deep", members=[Look], shared=Options)])
     for _ in range(2):
@@ -321,7 +322,7 @@ def test_a_declaration_is_never_changed_by_its_use() -> None:
             one.call(["look", "x", "valley"])
         one.page(), one.contract(), one.manual(), one.blank_answers()
     assert Look.seen[:2] == [("x", "valley", 1), ("y", "ridge", 3)]
-    assert {name: dict(one.__dict__) for name, one in {**Options._slots, **Look._slots}.items()} == before
+    assert {name: dict(one.__dict__) for name, one in {**slots_of(Options), **slots_of(Look)}.items()} == before
 
 
 def test_the_gate_looks_before_anything_is_asked() -> None:

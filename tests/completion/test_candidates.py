@@ -10,12 +10,13 @@ from hypothesis import strategies as st
 from wesperon import DeclarationError, Form, Problems, any_of, one_of, slot
 from wesperon.completion.candidates import candidates
 from wesperon.text.escape import visible
+from wesperon.values.records import slots_of
 
 TEXTS = st.text(st.sampled_from("aB ,\\'\"-=\x1b\n\t\u202e\u0301é日\x7f\U0001f52d"), min_size=1, max_size=5)
 
 
 def offered(form: type[Form], before: list[str], word: str) -> list[str]:
-    return [one.text for one in candidates(form._slots, before, word)]
+    return [one.text for one in candidates(slots_of(form), before, word)]
 
 
 @given(st.lists(TEXTS, unique_by=str.casefold, min_size=1, max_size=6), st.booleans())
@@ -64,5 +65,5 @@ def test_a_secret_that_is_refused_as_a_word_is_not_offered_as_one() -> None:
         password = slot(secret=True)
         pin = slot(secret="anywhere")
 
-    found = [one.text for one in candidates(Log._slots, [], "--p")]
+    found = [one.text for one in candidates(slots_of(Log), [], "--p")]
     assert found == ["--pin="]

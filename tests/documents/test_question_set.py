@@ -26,6 +26,7 @@ from wesperon.guides.schema import guide_schema
 from wesperon.testing import Press, Scripted, Session
 from wesperon.tool.main import main
 from wesperon.tool.preferences_schema import schema as preferences_schema
+from wesperon.values.records import slots_of
 
 PLAN = ROOT / "examples" / "nightplan.toml"
 DOME = ROOT / "src" / "wesperon" / "demo" / "data" / "dome.toml"
@@ -132,7 +133,7 @@ def test_commands_of_a_set_are_filled_like_those_of_a_program(
     assert main(["fill", "--to", "shell", str(path), "dome", "open"]) == 0
     assert capsys.readouterr().out == "command='dome open'\nsite=ridge\n"
     assert main(["fill", str(path), "--asking=never"]) == 2
-    assert list(Form.from_file(path, "expose")._slots) == ["frames"]
+    assert list(slots_of(Form.from_file(path, "expose"))) == ["frames"]
     with pytest.raises(DeclarationError, match="nearest: expose"):
         Form.from_file(path, "expos")
 
@@ -141,10 +142,10 @@ def test_commands_of_a_set_are_filled_like_those_of_a_program(
 def test_choices_stand_in_a_data_file_and_edits_are_picked_up(tmp_path: Path, name: str, text: str) -> None:
     path = written(tmp_path, f'[slots.hue]\nkind = "one-of"\nchoices = {{ file = "{name}" }}')
     written(tmp_path, text, name)
-    labels: Any = Form.from_file(path)._slots["hue"].kind
+    labels: Any = slots_of(Form.from_file(path))["hue"].kind
     assert list(labels.choices.labels()) == ["Red", "Blue"]
     written(tmp_path, text.replace("Blue", "Green"), name)
-    labels = Form.from_file(path)._slots["hue"].kind
+    labels = slots_of(Form.from_file(path))["hue"].kind
     assert list(labels.choices.labels()) == ["Red", "Green"]
 
 

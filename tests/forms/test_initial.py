@@ -18,6 +18,7 @@ from hypothesis import strategies as st
 from tests.tables import tabled
 from wesperon import Command, Complaint, Context, DeclarationError, Form, Problems, Program, any_of, one_of, run, slot
 from wesperon.testing import Press, Scripted, Session
+from wesperon.values.records import slots_of
 
 ENTER = Press("enter")
 
@@ -207,7 +208,7 @@ class Night(Form):
     code = slot("Code", initial=None, secret=True, twice=True)
 
 
-NONE = (None,) * len(Night._slots)
+NONE = (None,) * len(slots_of(Night))
 
 
 def test_an_answer_may_stay_empty_from_every_source() -> None:
@@ -221,17 +222,17 @@ def test_an_answer_may_stay_empty_from_every_source() -> None:
     assert tuple(session.result) == NONE
     assert tuple(Night.fill([], asking="never")) == NONE
     assert tuple(Night()) == NONE
-    assert asked.words() == [f"--{name}=" for name in Night._slots if name != "code"]
+    assert asked.words() == [f"--{name}=" for name in slots_of(Night) if name != "code"]
     again = Night.fill(asked.words(), asking="never")
     assert tuple(again) == NONE
     assert set(again.origins.values()) == {"words", "default"}
-    null = Context(stdin=io.StringIO(json.dumps(dict.fromkeys(Night._slots))))
+    null = Context(stdin=io.StringIO(json.dumps(dict.fromkeys(slots_of(Night)))))
     taken = Night.fill(["--answers=-"], asking="never", context=null)
     assert tuple(taken) == NONE
     assert set(taken.origins.values()) == {"answers"}
 
 
-@given(st.permutations([name for name in Night._slots if name != "code"]), st.integers(0, 9))
+@given(st.permutations([name for name in slots_of(Night) if name != "code"]), st.integers(0, 9))
 def test_what_is_given_beside_empty_ones_is_kept_and_given_again(names: list[str], count: int) -> None:
     texts = {
         "observer": "V", "frames": "3", "camera": "none yet", "guided": "no", "folder": "here", "begins": "21:00",

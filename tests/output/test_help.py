@@ -15,6 +15,7 @@ from hypothesis import strategies as st
 from wesperon import Command, CommandGroup, Form, Problem, Problems, Program, any_of, one_of, slot
 from wesperon.documents.question_set import read_set
 from wesperon.output.help import described, help_page, usage
+from wesperon.values.records import slots_of
 
 SLOTS: dict[str, Callable[[], Any]] = {
     "needed": lambda: slot(),
@@ -41,7 +42,7 @@ def test_what_a_usage_line_shows_without_brackets_is_needed_and_enough(names: li
     if last is not None:
         declared["files"] = last
     form: Any = type("Any", (Form,), declared)
-    words = usage([], form._slots).split()
+    words = usage([], slots_of(form)).split()
     needed = [word.replace("TEXT", "x").removesuffix("...") for word in words if not word.startswith("[")]
     values = [word if word.startswith("-") else "7" for word in needed]
     form.fill(values, asking="never")
@@ -56,7 +57,7 @@ def test_a_usage_line_is_in_the_notation_of_posix() -> None:
         seconds = slot(float, default=30.0)
         file = slot(Path, rest=True)
 
-    assert help_page(["light"], None, Light._slots, 80).splitlines()[0] == "light FRAMES [SECONDS] [FILE...]"
+    assert help_page(["light"], None, slots_of(Light), 80).splitlines()[0] == "light FRAMES [SECONDS] [FILE...]"
 
 
 def test_a_help_text_does_not_hide_the_question_nor_when_it_is_wanted() -> None:
@@ -64,7 +65,7 @@ def test_a_help_text_does_not_hide_the_question_nor_when_it_is_wanted() -> None:
         kind = slot(default="dark")
         frames = slot(int, "How many frames?", help="Only those that are kept.", applies=lambda night: True)
 
-    assert described(Night._slots["frames"]) == (
+    assert described(slots_of(Night)["frames"]) == (
         "How many frames?; Only those that are kept: a whole number; only where other values make it apply"
     )
 
@@ -81,7 +82,7 @@ def test_a_condition_in_a_file_is_said_in_words(tmp_path: Path) -> None:
         applies = { all = [{ slot = "kind", is = "light" }, { slot = "seconds", at_least = 1200 }] }
         """
     )
-    page = help_page(["night"], None, read_set(str(tmp_path / "night.toml"), Form).form._slots, 100)
+    page = help_page(["night"], None, slots_of(read_set(str(tmp_path / "night.toml"), Form).form), 100)
     assert "only where Kind of frame is light and seconds is at least 1200" in " ".join(page.split())
 
 
@@ -131,19 +132,19 @@ Always
 
 
 def test_a_page_has_one_gutter_and_says_what_happens_if_a_value_is_left_out() -> None:
-    assert help_page(["plan.py"], None, Plan._slots, 80).startswith(PAGE)
+    assert help_page(["plan.py"], None, slots_of(Plan), 80).startswith(PAGE)
 
 
 @given(st.lists(st.sampled_from(sorted(SLOTS)), unique=True, max_size=8), st.integers(30, 100))
 def test_every_name_on_a_page_is_taken_and_every_position_is_the_one_it_says(names: list[str], columns: int) -> None:
     form: Any = type("Any", (Form,), {name: SLOTS[name]() for name in names})
-    page = help_page([""], None, form._slots, columns)
+    page = help_page([""], None, slots_of(form), columns)
     assert all(len(line) <= columns for line in page.split("\n"))
     shown = set(re.findall(r"--[a-z-]+", page.partition("Always")[0])) - {"--"}
-    assert shown >= {f"--{slot.word}" for slot in form._slots.values()}
+    assert shown >= {f"--{slot.word}" for slot in slots_of(form).values()}
     for name in shown:
-        slot_of = form._slots.get(name[2:].removeprefix("no-").replace("-", "_"))
-        word = name if slot_of.kind.is_switch else f"{name}=7"
+        slot_of = slots_of(form)[name[2:].removeprefix("no-").replace("-", "_")]
+        word = name if not slot_of.shape.takes_text else f"{name}=7"
         told = [problem.slot for problem in _problems(form, [word])]
         assert slot_of.name not in told or name == "--asked"
     for number, name in re.findall(r"^ *(\d+) +--([a-z-]+)", page, re.M):
@@ -198,7 +199,7 @@ def test_choices_stand_in_rows_with_their_notes_twelve_at_most() -> None:
         note = slot(low=2, high=9)
         tags = slot(many=True, most=3)
 
-    rows = help_page(["look"], None, Look._slots, 80).split("\n")
+    rows = help_page(["look"], None, slots_of(Look), 80).split("\n")
     at = rows.index("  1   --target=CHOICE  one of")
     assert rows[at + 1 : at + 3] == [f"{'':25}HOLLIN-{number:03}  number {number:02}" for number in range(2)]
     assert rows[at + 13].strip() == "and 28 more"

@@ -61,6 +61,7 @@ def test_a_run_that_was_written_down_is_the_same_when_it_is_played(
     driver.inbox.tap = lambda events: written.append([*events])
     driver.look_at = lambda frame: frames.append(frame.text())  # type: ignore[method-assign]
     driver.feed = lambda number, source, count: source.pull(count)  # type: ignore[method-assign,assignment]
+    driver.edit_outside = lambda text, syntax: text  # type: ignore[method-assign]
     first = widget_of(name)
     turns = driver.turns(first)
     next(turns)

@@ -126,7 +126,7 @@ def test_a_storm_of_interrupts_leaves_the_terminal_as_it_was(program: str) -> No
 #: The thread that stops the process is late, so that all others have stopped, and were continued, before it.
 LATE_STOP = """
 import time
-import wesperon.system.stopping as stopping
+import wesperon.system.signals as stopping
 class Late:
     def __getattr__(self, name):
         if name == "pthread_kill":

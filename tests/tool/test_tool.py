@@ -20,6 +20,7 @@ from wesperon.demo.commands import DEMO
 from wesperon.output.help import help_page
 from wesperon.output.report import report
 from wesperon.screen.width import width
+from wesperon.values.records import slots_of
 from wesperon.values.words import split_words
 
 
@@ -106,8 +107,8 @@ def test_the_examples_of_the_demo_parse() -> None:
         words = [word for word, _ in split_words(example)]
         call = Program("wesperon", members=[DEMO]).walk(words)
         assert call.command is not None
-        reading = read_words(call.command._slots, words, command=frozenset(call.places))
-        assert convert(call.command._slots, reading)
+        reading = read_words(slots_of(call.command), words, command=frozenset(call.places))
+        assert convert(slots_of(call.command), reading)
         assert reading.problems == []
 
 
@@ -151,7 +152,7 @@ class Many(Form):
 
 @pytest.mark.parametrize("columns", [20, 30, 40, 80, 100])
 def test_a_help_page_fits_and_tells_everything(columns: int) -> None:
-    page = help_page(["plan"], "Plan a night.\n\nOf any length.", Many._slots, columns)
+    page = help_page(["plan"], "Plan a night.\n\nOf any length.", slots_of(Many), columns)
     assert all(width(line) <= columns for line in page.splitlines())
     flat = " ".join(page.split())
     for told in (

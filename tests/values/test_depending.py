@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 
 from wesperon import Command, Complaint, Context, DeclarationError, Form, Problems, Program, any_of, one_of, slot
 from wesperon.testing import Press, Scripted
+from wesperon.values.records import slots_of
 
 ENTER = Press("enter")
 ROOMS = {"dome": 4, "cellar": 2}
@@ -42,7 +43,7 @@ def filled(values: dict[str, Any], source: str) -> Any:
         record = form.fill(asking="never", context=Context(words=words, environ=environ, stdin=io.StringIO(stdin)))
     except Problems as problems:
         return {(problem.slot, problem.reason) for problem in problems}
-    return {name: getattr(record, name) for name in form._slots}
+    return {name: getattr(record, name) for name in slots_of(form)}
 
 
 class With(Form):

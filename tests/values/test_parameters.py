@@ -17,9 +17,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from wesperon import DeclarationError, Form, slot
+from wesperon.values import MISSING
 from wesperon.values.docstrings import read_docstring
 from wesperon.values.parameters import Parameters
-from wesperon.values.slots import MISSING
 
 Seconds = NewType("Seconds", float)
 

@@ -14,6 +14,7 @@ import pytest
 
 from wesperon import Console, DeclarationError, Problems, Program, Refusal, slot
 from wesperon.text import advice
+from wesperon.values.records import slots_of
 
 #: Code and the message of its DeclarationError, one pair a line.
 WRONG: list[tuple[str, str]] = json.loads(Path(__file__).with_name("wrong_declarations.json").read_text())
@@ -104,7 +105,7 @@ def test_a_slot_takes_what_a_parameter_takes() -> None:
     assert (night.delay, night.level, night.marks) == (4, None, ["a"])
     assert form.fill(night.words()) == night
     assert hash(form.fill(night.words())) == hash(night)
-    assert form(**{name: getattr(night, name) for name in form._slots}) == night
+    assert form(**{name: getattr(night, name) for name in slots_of(form)}) == night
     names["Own"].fill([]).frames.append(3)  # each record has a list of its own
     assert names["Own"].fill([]).frames == [1, 2]
     plan = names["Annotated_"].fill(["--names=x", "--frames=5", "--dry"])

@@ -22,6 +22,7 @@ from wesperon import Form, Problems, any_of, one_of, slot
 from wesperon.editing.keys.events import Key, Paste, Resize, typed
 from wesperon.screen.frame import cells
 from wesperon.testing import Press, Scripted
+from wesperon.values.records import slots_of
 from wesperon.widgets.card import Card
 from wesperon.widgets.widget import Answered, Ended, Interrupted
 
@@ -131,7 +132,7 @@ def test_a_word_that_does_not_fit_the_answers_is_mended_at_its_question() -> Non
     form: Any = type(
         "Two",
         (Form,),
-        {name: Night._slots[name] for name in ("target",)}
+        {name: slots_of(Night)[name] for name in ("target",)}
         | {
             "star": slot(one_of(lambda so_far: [name for name in TARGETS if name != so_far.target])),
         },

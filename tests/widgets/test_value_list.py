@@ -15,6 +15,7 @@ from wesperon import Context, DeclarationError, Form, Problems, any_of, one_of, 
 from wesperon.editing.keys.events import Key
 from wesperon.forms.row_candidates import RowCandidates
 from wesperon.testing import Press, Scripted, Session
+from wesperon.values.records import slots_of
 from wesperon.widgets.value_list import ValueList
 
 ENTER, UP, DOWN, BACK = Press("enter"), Press("up"), Press("down"), Press("backspace")
@@ -139,7 +140,7 @@ def test_a_name_that_is_there_already_is_told_with_its_row() -> None:
 
 
 def test_pairs_are_shown_in_two_columns_and_the_cursor_is_in_the_right_one() -> None:
-    rows = ValueList(list, Tags._slots["tags"].parse, lambda row: not row, rows=["depth=3", "see=2"], name_of=str)
+    rows = ValueList(list, slots_of(Tags)["tags"].parse, lambda row: not row, rows=["depth=3", "see=2"], name_of=str)
     frame = rows.view(40, 10)
     assert frame.text().splitlines()[:2] == ["depth = 3", "see   = 2"]
     rows.press(Key("up"))
@@ -260,7 +261,7 @@ def test_random_keys_leave_a_list_of_values_whole() -> None:
 
     names = ["enter", "up", "down", "left", "right", "backspace", "delete", "home", "end", "tab", "ctrl-k", "ctrl-y"]
     names += ["ctrl-w", "ctrl-_", "alt-enter", "page-up", "ctrl-t", "alt-t", "shift-up", "ctrl-r", "escape"]
-    parse = Tags._slots["tags"].parse
+    parse = slots_of(Tags)["tags"].parse
     for seed in range(150):
         chance = random.Random(seed)
         rows = ValueList(list, parse, lambda row: not row, rows=["a=1", "bb=22"], name_of=lambda row: parse(row)[0])

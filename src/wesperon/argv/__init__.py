@@ -26,16 +26,20 @@ end.
 The reference for what is silent here are the POSIX Utility Syntax Guidelines (Base Definitions, 12.2).
 """
 
-from wesperon.values import Complaint
+from wesperon.values import MISSING, Complaint
+from wesperon.values.records import DEFAULT, SOURCES, WORDS, Record, slots_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterable, Mapping, Sequence
-    from typing import Any
+    from typing import Any, TypeVar
 
     from wesperon.argv.rest_words import RestWords
     from wesperon.values.problems import Problem, Problems
+    from wesperon.values.signatures import Given
     from wesperon.values.slots import Slot
+
+    R = TypeVar("R", bound=Record)
 
 
 class WordValue:
@@ -173,7 +177,7 @@ def _repeated(reading: "ParsedArgs", slots: "Mapping[str, Slot[Any]]") -> None:
     """Find the slots that were given more than once and take one value only."""
     for name, given in reading.given.items():
         slot = slots[name]
-        if len(given) > 1 and not (slot.several or slot.kind.is_set):
+        if len(given) > 1 and not slot.shape.repeats:
             from wesperon.argv.errors import repeated
 
             reading.problems.append(repeated(slot, given))
@@ -200,26 +204,24 @@ def convert(slots: "Mapping[str, Slot[Any]]", reading: "ParsedArgs") -> "dict[st
         if slot.piped and len(all_given) == 1 and all_given[0].text == "-":
             reading.claims[name] = all_given[0].word
             continue
-        if not isinstance(all_given, list) and (many := slot.parse_all(all_given.texts)) is not None:
-            try:
-                counted = slot.counted(many)
-                if not slot.depends:
-                    values[name] = counted
+        if not isinstance(all_given, list):
+            quickly = slot.shape.parse_quickly(slot, all_given.texts)
+            if quickly is not None:
+                values[name] = quickly
                 continue
-            except Complaint:
-                pass  # told below, with its words
         given = [one for one in all_given if not slot.is_blank(one.text)]
         if len(given) < len(all_given):  # typed on purpose
-            if slot.several and len(all_given) == 1 and reading.words[all_given[0].word].startswith("-"):
-                values[name] = slot.gathered(())  # a name without a value: no values
-                if slot.least or slot.piped == "stream":
-                    values.pop(name)
-            if name not in values:
+            none = MISSING
+            if len(all_given) == 1 and reading.words[all_given[0].word].startswith("-") and slot.piped != "stream":
+                none = slot.shape.none(slot)  # a name without a value: no values
+            if none is not MISSING:
+                values[name] = none
+            else:
                 from wesperon.argv.errors import empty_and_unreadable
 
                 reading.problems += empty_and_unreadable(slot, all_given)
             continue
-        if len(all_given) > 1 and not (slot.several or slot.kind.is_set):
+        if len(all_given) > 1 and not slot.shape.repeats:
             continue
         try:
             value = slot.combine([one.text for one in given])
@@ -230,3 +232,49 @@ def convert(slots: "Mapping[str, Slot[Any]]", reading: "ParsedArgs") -> "dict[st
 
             reading.problems.extend(unreadable(slot, given, complaint))
     return values
+
+
+def fill_from_words(
+    form: "type[R]",
+    reading: ParsedArgs,
+    environ: "Mapping[str, str]",
+    asking: str | None = None,
+    settings: str | None = None,
+) -> "tuple[R | None, dict[str, Any], str]":
+    """A record, if the words and constant defaults fill it, else None; the values that the words gave; when to ask.
+
+    ``asking`` and ``settings`` are what the program says. Raises Problems if the words do not say what to do, or the
+    values do not go together.
+    """
+    mode = mode_of(reading, environ, asking)
+    if reading.is_mended:  # what the words would say without their quotes is beside the point
+        raise reading.refused(reading.problems)
+    slots = slots_of(form)
+    values = convert(slots, reading)
+    origins = dict.fromkeys(values, WORDS)
+    if not reading.problems and not reading.claims:
+        given: Given = {"answers": reading.own.get("answers"), "settings": settings, "asks_all": mode == ALL}
+        for name, slot in slots.items():
+            if name not in values or slot.applies is not None:
+                if any(may_fill(slot, given) for _, may_fill in SOURCES):
+                    break
+                values[name], origins[name] = slot.fallback(None), DEFAULT
+        else:
+            if mode != ALL:
+                made = form.of(values, origins)
+                if form.check is not Record.check:
+                    from wesperon.argv.errors import check_together
+
+                    check_together(made, reading)
+                return made, values, mode
+    return None, {name: value for name, value in values.items() if origins[name] == WORDS}, mode
+
+
+def mode_of(reading: ParsedArgs, environ: "Mapping[str, str]", asking: str | None = None) -> str:
+    """When to ask: as the words say, else the environment, else the program; raises Problems."""
+    mode = reading.own.get("asking") or environ.get("WESPERON_ASKING") or asking or IF_MISSING
+    if mode not in MODES:
+        from wesperon.argv.errors import refuse_mode
+
+        refuse_mode(reading, mode, asking)
+    return mode

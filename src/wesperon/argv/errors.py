@@ -4,15 +4,17 @@ from __future__ import annotations
 
 from itertools import pairwise
 
-from wesperon.argv import BUILTIN_OPTIONS, BUILTIN_SWITCHES
+from wesperon.argv import BUILTIN_OPTIONS, BUILTIN_SWITCHES, MODES
 from wesperon.text.quoting import join
 from wesperon.text.spelling import nearest
 from wesperon.text.truncate import counted, listed
 from wesperon.values import Complaint, DeclarationError, quoted, tell
+from wesperon.values.kind import opposite
 from wesperon.values.phrases import secret_places
 from wesperon.values.problems import MOST_FAULTS, Problem
-from wesperon.values.records import WORDS
-from wesperon.values.slots import opposite
+from wesperon.values.records import WORDS, slots_of
+from wesperon.values.shapes_of_several import PAIRS
+from wesperon.values.together import complaint_together
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -22,6 +24,7 @@ if TYPE_CHECKING:
     from wesperon.argv import ParsedArgs, WordValue
     from wesperon.argv.option_words import OptionNames
     from wesperon.argv.rest_words import RestWords
+    from wesperon.values.records import Record
     from wesperon.values.slots import Slot
 
 
@@ -194,7 +197,7 @@ def mended(reading: ParsedArgs, slots: Sequence[Slot[Any]]) -> tuple[str, list[i
     for start, slot in enumerate(slots):
         if are_right and start + 1 < len(slots):
             continue
-        if slot.several or not _may_hold_blanks(slot):
+        if slot.shape.splits or not _may_hold_blanks(slot):
             continue
         joined = [*texts[:start], " ".join(texts[start : start + surplus + 1]), *texts[start + surplus + 1 :]]
         if all(_fits(one, text) for one, text in zip(slots, joined, strict=True)):
@@ -217,14 +220,14 @@ def _after_name(reading: ParsedArgs, slots: Sequence[Slot[Any]], named: Mapping[
             continue
         before, after = words[: one.word], words[one.word + surplus + 1 :]
         further = [words[at] for at in follow]
-        if slot.several and all(_fits(slot, text) for text in further):
+        if slot.shape.splits and all(_fits(slot, text) for text in further):
             line = join([*before, words[one.word], *(f"--{slot.word}={text}" for text in further), *after])
-        elif not slot.several and _may_hold_blanks(slot) and _fits(slot, " ".join([one.text, *further])):
+        elif not slot.shape.splits and _may_hold_blanks(slot) and _fits(slot, " ".join([one.text, *further])):
             line = join([*before, " ".join([words[one.word], *further]), *after])
         else:
             continue
         texts, count = _shown(further), counted(surplus, "word")
-        if slot.several:
+        if slot.shape.splits:
             reason = tell(
                 "{count} too many: {texts}; with the name before each: {line}", count=count, texts=texts, line=line
             )
@@ -250,7 +253,7 @@ def _may_hold_blanks(slot: Slot[Any]) -> bool:
 
 def _fits(slot: Slot[Any], text: str) -> bool:
     try:
-        slot.parse_part(text)
+        slot.shape.parse_word(slot, text)
     except Complaint:
         return False
     return True
@@ -280,7 +283,7 @@ def empty(slot: Slot[Any], given: Sequence[WordValue]) -> Problem:
 def empty_and_unreadable(slot: Slot[Any], given: Sequence[WordValue] | RestWords) -> list[Problem]:
     """What is wrong with texts of which some are empty: those, and the others that cannot be read."""
     blank = [one for one in given if slot.is_blank(one.text)]
-    others = [one for one in given if not slot.is_blank(one.text)] if slot.several or slot.kind.is_set else []
+    others = [one for one in given if not slot.is_blank(one.text)] if slot.shape.repeats else []
     return [empty(slot, blank), *(_unreadable_alone(slot, others))]
 
 
@@ -288,7 +291,7 @@ def unreadable(slot: Slot[Any], given: Sequence[WordValue] | RestWords, joint: C
     """A problem for each text that cannot be parsed; ``joint`` is the error of all together, if each alone is valid."""
     if faults := _unreadable_alone(slot, given):
         return faults
-    if slot.kind.is_pairs and (twice := _given_twice(slot, given)):
+    if slot.shape is PAIRS and (twice := _given_twice(slot, given)):
         given = twice
     places = tuple(one.word for one in given)
     return [Problem(joint.reason, slot.name, WORDS, given[0].text, None, places, given[0].offset)]
@@ -309,11 +312,26 @@ def _unreadable_alone(slot: Slot[Any], given: Iterable[WordValue]) -> list[Probl
         if len(faults) == MOST_FAULTS:
             break  # nobody reads more, and each may be compared with very many labels
         try:
-            slot.parse_part(one.text)
+            slot.shape.parse_word(slot, one.text)
         except Complaint as complaint:
             at, text = complaint.position, None if slot.secret else one.text
             faults.append(Problem(complaint.reason, slot.name, WORDS, text, at, (one.word,), one.offset))
     return faults
+
+
+def refuse_mode(reading: ParsedArgs, mode: str, asking: str | None) -> None:
+    """Raise the error about a ``mode`` of asking that there is not: of the program's ``asking``, or the environment."""
+    if mode == asking:
+        raise DeclarationError(f"asking={asking!r} is not one of {', '.join(MODES)}")
+    reason = tell("WESPERON_ASKING must be one of {list}, got {mode}", list=", ".join(MODES), mode=quoted(mode))
+    raise reading.refused([Problem(reason, None, "env", mode)])
+
+
+def check_together(record: Record, reading: ParsedArgs) -> None:
+    """Raise Problems if the values of a record do not go together."""
+    complaint = complaint_together(record)
+    if complaint is not None:
+        raise reading.refused([together(reading, record, complaint)])
 
 
 def together(reading: ParsedArgs, record: Any, complaint: Complaint) -> Problem:
@@ -322,7 +340,7 @@ def together(reading: ParsedArgs, record: Any, complaint: Complaint) -> Problem:
     words = [one.word for name in names for one in reading.given.get(name, ())]
     if not names:
         return Problem(complaint.reason)
-    slot: Slot[Any] = record._slots[names[0]]
+    slot: Slot[Any] = slots_of(record)[names[0]]
     given = list(reading.given.get(names[0], []))
     text = given[0].text if len(given) == 1 and not slot.secret else None
     return Problem(

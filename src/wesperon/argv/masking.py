@@ -90,7 +90,7 @@ def masked_elsewhere(
         if (
             at
             and (secrets is None or word[at] in secrets)
-            and not any(not names.short[letter].kind.is_switch for letter in word[1:at])
+            and not any(names.short[letter].shape.takes_text for letter in word[1:at])
         ):
             rest = word[at + 1 :]
             shown[place], suspects[place] = word[: at + 1] + (MASK if rest else ""), [rest.lstrip("="), rest]
@@ -136,7 +136,7 @@ def _masked_word(word: str, names: OptionNames) -> tuple[str, list[str]]:
         slot = names.short.get(letter)
         if slot is None:
             return word[:at] + MASK, [word[1:], word[at:]]
-        if not slot.kind.is_switch:
+        if slot.shape.takes_text:
             rest = word[at + 1 :]
             return word[: at + 1] + (MASK if rest else ""), [rest]
     return word, []

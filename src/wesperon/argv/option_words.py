@@ -6,8 +6,8 @@ Loaded once a command line has one.
 from __future__ import annotations
 
 from wesperon.argv import BUILTIN_OPTIONS, BUILTIN_SWITCHES, WordValue, give, is_plain_word
+from wesperon.values.kind import opposite
 from wesperon.values.records import HELP_LETTER
-from wesperon.values.slots import opposite
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -36,7 +36,7 @@ class OptionNames:
         switches = []
         for slot in slots.values():
             self.long[slot.word] = (slot, True)
-            if slot.kind.is_switch:
+            if not slot.shape.takes_text:
                 switches.append(slot)
             if slot.short:
                 self.short[slot.short] = slot
@@ -111,7 +111,7 @@ def _long(reading: ParsedArgs, names: OptionNames, at: int) -> int:
         return at + 1
     if equals:
         return give(reading, slot, WordValue(text, at, offset), at + 1)
-    if slot.kind.is_switch:
+    if not slot.shape.takes_text:
         give(reading, slot, WordValue("yes" if positive else "no", at), at + 1)
         return _after_switch(reading, slot, at)
     return _next_word(reading, names, slot, at, f"--{slot.word}")
@@ -141,7 +141,7 @@ def _letters(reading: ParsedArgs, names: OptionNames, at: int) -> int:
 
             reading.problems.append(unknown_letter(names, at, word, offset))
             return at + 1
-        if not slot.kind.is_switch:
+        if slot.shape.takes_text:
             if offset + 1 < len(word):
                 return give(reading, slot, WordValue(word[offset + 1 :], at, offset + 1), at + 1)
             return _next_word(reading, names, slot, at, f"-{slot.short}")

@@ -6,7 +6,9 @@ import os
 
 from wesperon.context import current
 from wesperon.text.quoting import join
-from wesperon.values.slots import MISSING
+from wesperon.values import MISSING
+from wesperon.values.provenance import provenance_of
+from wesperon.values.records import slots_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -23,23 +25,20 @@ def words_of(record: Record) -> list[str]:
     DeclarationError for a value of a kind of the program's own without ``text=``.
     """
     environ = current().environ
-    everything = environ.get("WESPERON_ASKING") == "all" or "_settings" in record.__dict__
+    everything = environ.get("WESPERON_ASKING") == "all" or provenance_of(record).uses_settings
     made: list[str] = []
     before = type(record).__new__(type(record))
-    for name, slot in record._slots.items():
+    for name, slot in slots_of(record).items():
         value = record.__dict__[name]
         if value is None and slot.initial is None and not slot.secret and not slot.is_skipped(before):
             made.append(f"--{slot.word}=")
         others = everything or (slot.env is not None and slot.env in environ) or slot.piped or slot.is_asked_for
         if value is not None and not slot.secret and (others or not _same(slot, value, slot.fallback(before))):
-            items = slot.items(value) if slot.several else (value,)
-            if slot.piped == "stream":
-                if value.items is None:
-                    continue  # what came through a pipe is not there any more
-                items = value.items
-            here = slot.resolve(before)
-            made += [f"--{slot.word}={here.format(item)}" for item in items]
-            if not items and slot.several and not slot.can_be_empty:
+            if slot.piped == "stream" and value.items is None:
+                continue  # what came through a pipe is not there any more
+            texts = slot.shape.words(slot.resolve(before), value)
+            made += [f"--{slot.word}={text}" for text in texts]
+            if not texts and not slot.can_be_empty:
                 made.append(f"--{slot.word}=")
         before.__dict__[name] = value
     return made
@@ -52,8 +51,8 @@ def _same(slot: Slot[Any], value: Any, default: Any) -> bool:
 
 def replay_of(record: Record) -> str:
     """The command line that fills an equal record, quoted for a POSIX shell."""
-    everything = record.__dict__.get("_all", record)
-    return join([*started(), *record.__dict__.get("_prefix", ()), *words_of(everything)])
+    call = provenance_of(record)
+    return join([*started(), *call.names, *words_of(call.whole or record)])
 
 
 def started() -> list[str]:

@@ -10,6 +10,8 @@ from wesperon.context import current
 from wesperon.form import Form
 from wesperon.values import DeclarationError
 from wesperon.values.keywords import known_keywords
+from wesperon.values.provenance import note_call, provenance_of, state_of
+from wesperon.values.records import slots_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -23,24 +25,11 @@ class Shared:
     """The values of the slots that a program and its groups share with a command, as attributes."""
 
     def __init__(self, records: Iterable[Form]) -> None:
-        self._records = tuple(records)
+        for record in records:
+            self.__dict__.update({name: record.__dict__[name] for name in slots_of(record)})
 
     def __getattr__(self, name: str) -> Any:
-        for record in reversed(self.__dict__.get("_records", ())):
-            if name in record._slots:
-                return getattr(record, name)
         raise AttributeError(f"no slot {name} is shared with this command")
-
-    def __reduce__(self) -> tuple[Any, ...]:
-        values = {name: getattr(record, name) for record in self._records for name in record._slots}
-        return _shared_of, (values,)
-
-
-def _shared_of(values: Mapping[str, Any]) -> Shared:
-    """The values as they come to another process, in which there is no program."""
-    record: Any = type("Values", (), {"_slots": values})()
-    record.__dict__.update(values)
-    return Shared([record])
 
 
 class Command(Form):
@@ -52,7 +41,7 @@ class Command(Form):
     background.
     """
 
-    _methods: ClassVar[frozenset[str]] = Form._methods | {"from_function", "run", "shared"}
+    _methods: ClassVar[frozenset[str]] = frozenset({"from_function", "run", "shared"})
     examples: ClassVar[Any] = ()
     #: Whether a console runs it in the background, if it may run anything there.
     background: ClassVar[Any] = False
@@ -85,14 +74,14 @@ class Command(Form):
 
         return command_of(function, name, check, examples, background, renamed_from)
 
-    def __getstate__(self) -> dict[str, Any]:
-        """The values, and those that are shared; what the program filled for both together stays in its process."""
-        return {name: value for name, value in self.__dict__.items() if name != "_all"}
-
     @classmethod
     def _below(cls, shared: Mapping[str, Slot[Any]]) -> type[Command]:
         """The command as it is below groups that share slots."""
         return cls
+
+    def __getstate__(self) -> dict[str, Any]:
+        """The values, and those that are shared; what the program filled for both together stays in its process."""
+        return state_of(self)
 
     def run(self) -> Any:
         """Do it. ``None`` is status 0, a whole number the exit status; anything else is printed."""
@@ -104,7 +93,7 @@ class Command(Form):
 
         For a command made by another one these are the values of the command that is running.
         """
-        own: Shared | None = self.__dict__.get("_shared") or current().shared
+        own: Shared | None = provenance_of(self).shared or current().shared
         return own or Shared(())
 
 
@@ -134,7 +123,7 @@ class CommandGroup:
             raise DeclarationError(f"default_command={default_command!r} is no command, nor one of menu, console, help")
         if isinstance(members, (str, bytes, type)) or not hasattr(members, "__iter__"):
             raise DeclarationError(f"{name}: members={members!r}: must be a list of commands and groups, or a mapping")
-        if shared is not None and not hasattr(shared, "_slots"):
+        if shared is not None and not (isinstance(shared, type) and issubclass(shared, Form)):
             raise DeclarationError(f"{name}: shared={shared!r}: must be a class of slots, a subclass of Form")
         self.name = name
         self.description = description
@@ -143,7 +132,7 @@ class CommandGroup:
             default_command = _command(default_command)
         self.default_command: type[Command] | str | None = default_command
         #: The shared slots, which are named only: copies, since a declaration is never changed by its use.
-        self._slots = {name: slot.by_name_only() for name, slot in shared._slots.items()} if shared else {}
+        self._slots = {name: slot.by_name_only() for name, slot in slots_of(shared).items()} if shared else {}
         self.members: dict[str, Member] = {}
         pairs: Any = members.items() if hasattr(members, "items") else ((None, member) for member in members)
         for own, given in pairs:
@@ -188,7 +177,7 @@ class CommandGroup:
         for member in self.members.values():
             if member.is_loaded:
                 one = member.loaded
-                slots.update(one.loaded_slots if isinstance(one, CommandGroup) else one._slots)
+                slots.update(one.loaded_slots if isinstance(one, CommandGroup) else slots_of(one))
         return slots
 
     @property
@@ -196,7 +185,7 @@ class CommandGroup:
         """Whether a slot of the group, or below it, is a secret, as far as members are loaded."""
         loaded = [member.loaded for member in self.inside.values() if member.is_loaded]
         return any(slot.secret for slot in self.slots.values()) or any(
-            one.has_secrets if isinstance(one, CommandGroup) else any(slot.secret for slot in one._slots.values())
+            one.has_secrets if isinstance(one, CommandGroup) else any(slot.secret for slot in slots_of(one).values())
             for one in loaded
         )
 
@@ -211,7 +200,7 @@ class CommandGroup:
             if isinstance(one, CommandGroup):
                 names |= one.secret_names() or set()
             else:
-                secrets += [slot for slot in one._slots.values() if slot.secret]
+                secrets += [slot for slot in slots_of(one).values() if slot.secret]
         for slot in secrets:
             names |= {slot.word, *slot.renamed_from, *([slot.short] if slot.short else [])}
         return names
@@ -225,7 +214,7 @@ class CommandGroup:
                 if isinstance(one, CommandGroup):
                     below = one.commands_with_secrets()
                     names |= below | ({name.lower()} if below or one.has_secrets else set())
-                elif any(slot.secret for slot in one._slots.values()):
+                elif any(slot.secret for slot in slots_of(one).values()):
                     names.add(name.lower())
         return names
 
@@ -249,7 +238,7 @@ class CommandGroup:
     def keys(self) -> list[str]:
         """The keys of the group's table in a file beside its own slots: members, and values of the default command."""
         default = self.default_command
-        slots = default._slots.values() if isinstance(default, type) else ()
+        slots = slots_of(default).values() if isinstance(default, type) else ()
         return [*self.members, *self.old, *(key for slot in slots for key in (slot.name, slot.word))]
 
     def summaries(self, *, inside: bool = False) -> dict[str, str]:
@@ -325,27 +314,29 @@ def merged_form(
     ``forms`` are those that declare the shared slots: each checks its own values together, and so does the command.
     """
     for name in shared:
-        if name in command._slots:
+        if name in slots_of(command):
             raise DeclarationError(f"{command.__name__}: a slot {name} is shared with the command already")
 
     def check(self: Form) -> None:
         parts: list[Form] = [part_of(self, one) for one in forms]
         own = part_of(self, command)
-        own.__dict__["_shared"] = Shared(parts)
+        note_call(own, (), Shared(parts), None)
         for part in (*parts, own):
             type(part).check.__get__(part)()
 
     checks = any(one.check is not Form.check for one in (command, *forms))
     body: dict[str, Any] = {"__module__": command.__module__, "__qualname__": command.__qualname__}
     body["shared"] = property(lambda record: record)  # as functions of the answers read it on a command
-    return Form.with_slots(command.__name__, {**shared, **command._slots}, {**body, "check": check} if checks else body)
+    return Form.with_slots(
+        command.__name__, {**shared, **slots_of(command)}, {**body, "check": check} if checks else body
+    )
 
 
 def part_of(filled: Form, form: type[Any]) -> Any:
     """The record of one form out of one that was filled for several."""
     origins = filled.origins
-    values = {name: filled.__dict__[name] for name in form._slots}
-    return form.of(values, {name: origins[name] for name in form._slots})
+    values = {name: filled.__dict__[name] for name in slots_of(form)}
+    return form.of(values, {name: origins[name] for name in slots_of(form)})
 
 
 def _command(function: Callable[..., Any]) -> type[Command]:

@@ -10,7 +10,9 @@ from wesperon.commands.command_tree import CommandGroup, name_of
 from wesperon.output.timed_pull import timed_pull
 from wesperon.text.escape import visible
 from wesperon.text.truncate import counted
-from wesperon.values.slots import MISSING
+from wesperon.values import MISSING
+from wesperon.values.phrases import bound_text
+from wesperon.values.records import slots_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -43,7 +45,7 @@ def contract_of(
             lines += ["", contract_of(found, [*path, name], member.renamed_from, shared)]
         else:
             lines += ["", " ".join([*path, name]), *_once_called(member.renamed_from)]
-            lines += slot_lines(found._below(shared)._slots.values())
+            lines += slot_lines(slots_of(found._below(shared)).values())
     return "\n".join(lines)
 
 
@@ -69,7 +71,7 @@ def _without_command(group: CommandGroup, shared: Mapping[str, Slot[Any]]) -> li
         return []
     if isinstance(default, str):
         return [f"  with no command: {default}"]
-    lines = slot_lines(default._below(shared)._slots.values())
+    lines = slot_lines(slots_of(default._below(shared)).values())
     return [f"  with no command: {name_of(default)}", *[f"  {line}" for line in lines]]
 
 
@@ -98,12 +100,12 @@ def _kind(slot: Slot[Any]) -> list[str]:
     parts = [kind.wanted]
     choices = None if kind.choices is None else kind.choices.known
     if kind.choices is not None and choices is None:
-        parts = [f"{'any' if kind.is_set else 'one'} of choices that depend on the answers before"]
+        parts = [f"{slot.shape.some} choices that depend on the answers before"]
     elif choices is not None:
         timed_pull(choices.source, LISTED + 1)
         many = len(choices)
         labels = ", ".join(_words(choices)) if many <= LISTED else counted(many, "choice")
-        parts = [f"{'any' if kind.is_set else 'one'} of {labels}"]
+        parts = [f"{slot.shape.some} {labels}"]
         if kind.depends:
             parts.append("which can be chosen depends on the answers before")
     if kind.limits is not None:
@@ -114,10 +116,10 @@ def _kind(slot: Slot[Any]) -> list[str]:
         if callable(value):
             parts.append(f"{name} depends on the answers before")
         elif value not in (None, ""):
-            parts.append(f"{name} {slot.format_bound(value) if name in ('low', 'high') else value}")
+            parts.append(f"{name} {bound_text(slot, value) if name in ('low', 'high') else value}")
     if slot.pattern is not None:
         parts.append(f"pattern {getattr(slot.pattern, 'pattern', slot.pattern)}")
-    if slot.several:
+    if slot.shape.splits:
         parts.append(f"{'many' if slot.many else 'rest'} from {slot.least} to {slot.most or 'any number'}")
     if slot.applies is not None:
         parts.append("only where it applies")

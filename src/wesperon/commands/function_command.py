@@ -7,6 +7,7 @@ from wesperon.frozen import remembered
 from wesperon.values import DeclarationError
 from wesperon.values.docstrings import read_docstring
 from wesperon.values.parameters import Parameters
+from wesperon.values.records import slots_of
 from wesperon.values.together import checked_by
 
 TYPE_CHECKING = False
@@ -32,12 +33,12 @@ class FunctionCommand(Command):
     @classmethod
     def _below(cls, shared: Mapping[str, Slot[Any]]) -> type[Command]:
         """The command as it is below groups that share slots: a parameter of such a name gets the shared value."""
-        taken = tuple(name for name in cls._slots if name in shared)
+        taken = tuple(name for name in slots_of(cls) if name in shared)
         if not taken:
             return cls
         for name in taken:
-            own, other = cls._slots[name], shared[name]
-            if (type(own.kind), own.several) != (type(other.kind), other.several):
+            own, other = slots_of(cls)[name], shared[name]
+            if (type(own.kind), own.shape) != (type(other.kind), other.shape):
                 reason = f"the slot {name} that is shared with the command has another kind ({other.kind.wanted})"
                 raise cls._parameters.fault(name, reason)
         return _without(cls, taken)
@@ -46,7 +47,7 @@ class FunctionCommand(Command):
 @remembered(200)
 def _without(cls: type[FunctionCommand], taken: tuple[str, ...]) -> type[FunctionCommand]:
     """The command without the slots of parameters that get shared values; the line of a console asks at every key."""
-    left = {name: slot for name, slot in cls._slots.items() if name not in taken}
+    left = {name: slot for name, slot in slots_of(cls).items() if name not in taken}
     made = FunctionCommand.with_slots(cls.__name__, left, _body(cls))
     made._taken = taken
     return made
@@ -82,7 +83,7 @@ def command_of(
 
 def _body(cls: type[FunctionCommand]) -> dict[str, Any]:
     """What the class says beside its slots."""
-    return {name: value for name, value in cls.__dict__.items() if name not in cls._slots and name != "_slots"}
+    return {name: value for name, value in cls.__dict__.items() if name not in slots_of(cls) and name != "_slots"}
 
 
 def run_program(function: Callable[..., Any], words: Sequence[str] | None, keywords: Mapping[str, Any]) -> int:

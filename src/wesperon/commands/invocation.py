@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from wesperon.commands.command_tree import Command, CommandGroup
+from wesperon.values.records import slots_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -44,7 +45,7 @@ class Invocation:
     def default_slots(self) -> dict[str, Slot[Any]]:
         """The slots of the command that is meant if none is named."""
         default = self.groups[-1].default_command
-        return dict(default._below(self.shared)._slots) if isinstance(default, type) else {}
+        return dict(slots_of(default._below(self.shared))) if isinstance(default, type) else {}
 
     @property
     def first_position(self) -> Slot[Any] | None:
@@ -70,7 +71,7 @@ class Invocation:
         levels: list[tuple[tuple[str, ...], list[Slot[Any]], Iterable[str]]] = [
             (tuple(names[:depth]), list(group.slots.values()), group.keys) for depth, group in enumerate(self.groups)
         ]
-        own = list(self.command._slots.values()) if self.command else []
+        own = list(slots_of(self.command).values()) if self.command else []
         if len(names) < len(levels):  # a group means its command
             levels[-1][1].extend(own)
         else:

@@ -12,7 +12,7 @@ from wesperon.argv import BUILTIN_OPTIONS, is_plain_word
 from wesperon.argv.option_words import OptionNames
 from wesperon.commands.invocation import Invocation
 from wesperon.values import Complaint, quoted, tell
-from wesperon.values.records import WORDS
+from wesperon.values.records import WORDS, slots_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -143,7 +143,7 @@ def _name_before(program: Program, call: Invocation, words: Sequence[str], at: i
         return None
     group.load_all()
     commands = {
-        name: OptionNames(member.loaded._slots, program.prefixes)
+        name: OptionNames(slots_of(member.loaded), program.prefixes)
         for name, member in group.members.items()
         if member.is_loaded and isinstance(member.loaded, type)
     }
@@ -196,9 +196,9 @@ def _length(words: Sequence[str], at: int, names: OptionNames) -> int:
         if name in BUILTIN_OPTIONS:
             return 2
         candidates = names.candidates(names.old.get(name, name))
-        return 2 if len(candidates) == 1 and not names.long[candidates[0]][0].kind.is_switch else 1
+        return 2 if len(candidates) == 1 and names.long[candidates[0]][0].shape.takes_text else 1
     for offset in range(1, len(word)):
         slot = names.short.get(word[offset])
-        if slot is None or not slot.kind.is_switch:
+        if slot is None or slot.shape.takes_text:
             return 2 if slot is not None and offset + 1 == len(word) else 1
     return 1

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from wesperon.commands.command_tree import examples_of
 from wesperon.commands.invocation import Invocation
+from wesperon.values.records import slots_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -30,7 +31,7 @@ def page_rows(call: Invocation, columns: int = 0, *, inside: bool = False) -> li
             prefix, group.description, group.summaries(inside=inside), call.shared, columns, default=default
         )
     description = command.__dict__.get("__doc__")
-    return help_rows(prefix, description, command._slots, columns, shared=call.shared, examples=examples_of(command))
+    return help_rows(prefix, description, slots_of(command), columns, shared=call.shared, examples=examples_of(command))
 
 
 def all_calls(program: Program) -> Iterator[Invocation]:

@@ -5,15 +5,18 @@
 
 from __future__ import annotations
 
-from wesperon.argv import NEVER, read_words, words_of
+from wesperon.argv import NEVER, mode_of, read_words, words_of
 from wesperon.commands.command_tree import Command, CommandGroup, Shared, merged_form, object_at, part_of
 from wesperon.commands.invocation import Invocation
 from wesperon.commands.lookup import find, walk
 from wesperon.context import current
-from wesperon.form import Form, answer_shell, end_interrupted, mode_of
-from wesperon.forms.options import FillOptions
+from wesperon.form import Form, answer_shell, end_interrupted
+from wesperon.forms import filling
+from wesperon.forms.filling import FillOptions
 from wesperon.values import DeclarationError, tell
 from wesperon.values.keywords import known_keywords
+from wesperon.values.provenance import note_call
+from wesperon.values.records import slots_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -23,8 +26,8 @@ if TYPE_CHECKING:
     from wesperon.argv import ParsedArgs
     from wesperon.context import Context
     from wesperon.editing.edits import TextState
+    from wesperon.forms.filling import KnownValues
     from wesperon.forms.interaction import Interaction
-    from wesperon.forms.options import KnownValues
     from wesperon.terminal.driver import Driver
     from wesperon.values.candidate import Candidate
     from wesperon.values.problems import Problem, Problems
@@ -281,8 +284,7 @@ class Program(CommandGroup):
     def _run_filled(self, call: Invocation, options: FillOptions) -> Interaction[int]:
         command: Any = call.command
         form: Any = merged_form(command, call.shared, call.shared_forms) if call.shared else command
-        shared = call.shared
-        reading = read_words(form._slots, call.words, prefixes=self.prefixes, command=frozenset(call.places))
+        reading = read_words(slots_of(form), call.words, prefixes=self.prefixes, command=frozenset(call.places))
         if "help" in reading.own or "version" in reading.own:
             self._say(call, reading.own)
             return 0
@@ -298,12 +300,10 @@ class Program(CommandGroup):
         if self.gate is not None:
             gate, path = self.gate, tuple(call.names)
             options.gate = lambda values: gate(path, command, values)
-        filled = yield from form._filling(reading, options)
+        filled = yield from filling.steps(form, reading, options)
         record = filled if form is command else part_of(filled, command)
-        record.__dict__["_shared"] = Shared(part_of(filled, one) for one in call.shared_forms)
-        record.__dict__["_prefix"] = call.names
-        if shared:
-            record.__dict__["_all"] = filled
+        shared = Shared(part_of(filled, one) for one in call.shared_forms)
+        note_call(record, call.names, shared, filled if call.shared else None)
         if options.detach is not None and (options.detaches_all or type(record).background is True):
             options.detach(record, lambda: self._around(call, record, filled, options))
             return 0
@@ -320,7 +320,7 @@ class Program(CommandGroup):
         from wesperon.scope import within
         from wesperon.values.secrets import Hushing
 
-        status, hidden = 0, any(slot.secret for slot in filled._slots.values())
+        status, hidden = 0, any(slot.secret for slot in slots_of(filled).values())
         context, listening = current(), options.listening
         with Hushing(filled) if hidden else nullcontext():
             with within(context.derive(shared=record.shared)):
@@ -360,12 +360,12 @@ class Program(CommandGroup):
         choice: Any = type(
             "Choice", (Form,), {"command": slot(one_of(list(summaries), note=summaries.get), tell("Command"))}
         )
-        mode = mode_of(None, reading, current().environ)
+        mode = mode_of(reading, current().environ)
         try:
             asked = FillOptions(mode, options.driver, is_async=options.is_async, **self.fill_options)
             asked.asked_before, asked.leads_back = options.asked_before, options.leads_back
             asked.leaves_record = False  # it is on the card of the command
-            filled = yield from choice._filling(choice._read([f"--asking={mode}"], {}), asked)
+            filled = yield from filling.steps(choice, read_words(slots_of(choice), [f"--asking={mode}"]), asked)
             call.step(filled.command)
         except Problems:
             if mode != NEVER and options.driver is not None:
@@ -383,7 +383,7 @@ class Program(CommandGroup):
         names = self.secret_names()
         if names is not None and not names:
             return Problems(problems, reading.words)
-        return masked_elsewhere(problems, reading.words, form._slots, reading.command, names)
+        return masked_elsewhere(problems, reading.words, slots_of(form), reading.command, names)
 
     def _hide(self, call: Invocation, reading: ParsedArgs) -> None:
         """Have nothing of the words repeated that may be a secret of the command that is missing."""
@@ -431,7 +431,7 @@ class Program(CommandGroup):
         if call.is_help and call.command:
             return []
         default = {} if inside else call.default_slots
-        slots = {**call.shared, **(call.command._slots if call.command else default)}
+        slots = {**call.shared, **(slots_of(call.command) if call.command else default)}
         found = candidates(slots, before, word, frozenset(call.places))
         if call.command is None and not call.is_default and not word.startswith("-") and (default or not found):
             folded = word.lower()
@@ -459,7 +459,7 @@ class Program(CommandGroup):
         tables = []
         for call in all_calls(self):
             # A group's table has the values of its default command too.
-            slots = call.command._slots if call.command else {**call.groups[-1].slots, **call.default_slots}
+            slots = slots_of(call.command) if call.command else {**call.groups[-1].slots, **call.default_slots}
             if slots:
                 heading = f"[{'.'.join(call.names)}]\n" if call.names else ""
                 tables.append(heading + blank_answers(slots.values()))
@@ -470,6 +470,11 @@ class Program(CommandGroup):
         from wesperon.commands.pages import all_calls
 
         return "\n\n\n".join(self._page(call, columns) for call in all_calls(self))
+
+
+def steps(program: Program, words: Sequence[str], options: FillOptions) -> Interaction[int]:
+    """Run the command of a program that the words name, in steps; the exit status."""
+    return program._steps(words, options)
 
 
 def _result_of(record: Any, options: FillOptions) -> Interaction[Any]:

@@ -11,9 +11,9 @@ from wesperon.argv import BUILTIN_OPTIONS, BUILTIN_SWITCHES, is_plain_word, read
 from wesperon.argv.option_words import OptionNames
 from wesperon.output.timed_pull import timed_pull
 from wesperon.text.escape import visible
+from wesperon.values import MISSING
 from wesperon.values.candidate import Candidate
 from wesperon.values.phrases import hint
-from wesperon.values.slots import MISSING
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -77,8 +77,8 @@ def wants(names: OptionNames, before: Sequence[str], command: frozenset[int]) ->
         slot = names.long[meant[0]][0] if len(meant) == 1 else None
     else:
         letters = [names.short.get(letter) for letter in last[1:]]
-        slot = letters[-1] if all(one is not None and one.kind.is_switch for one in letters[:-1]) else None
-    return None if slot is None or slot.kind.is_switch else slot
+        slot = letters[-1] if all(one is not None and not one.shape.takes_text for one in letters[:-1]) else None
+    return slot if slot is not None and slot.shape.takes_text else None
 
 
 def _names(
@@ -90,12 +90,12 @@ def _names(
     for long, (slot, _) in names.long.items():
         if slot.secret is True:
             continue
-        if slot.name in reading.given and not (slot.several or slot.kind.is_set):
+        if slot.name in reading.given and not slot.shape.repeats:
             continue
-        if slot.kind.is_switch:
-            found.append(Candidate(f"--{long}", visible(slot.help)))
-        else:
+        if slot.shape.takes_text:
             found.append(Candidate(f"--{long}=", visible(slot.help or slot.ask or hint(slot)), goes_on=True))
+        else:
+            found.append(Candidate(f"--{long}", visible(slot.help)))
     own = [Candidate(f"--{name}") for name in BUILTIN_SWITCHES]
     own += [Candidate(f"--{name}=", goes_on=True) for name in BUILTIN_OPTIONS if name not in reading.own]
     return found + own

@@ -17,6 +17,7 @@ from wesperon.text.messages import tell
 from wesperon.values import Complaint
 from wesperon.values.candidate import Candidate
 from wesperon.values.problems import Problems, Refusal
+from wesperon.values.records import slots_of
 from wesperon.values.slots import slot
 
 TYPE_CHECKING = False
@@ -240,7 +241,7 @@ def builtin_program(console: Console) -> Program:
 
 def _bound(command: type[BuiltIn], console: Console) -> type[BuiltIn]:
     """The command for one console, in the language that is in force."""
-    slots: dict[str, Any] = {name: copy(one) for name, one in command._slots.items()}
+    slots: dict[str, Any] = {name: copy(one) for name, one in slots_of(command).items()}
     for one in slots.values():
         one.help, one.ask = one.help and tell(one.help), one.ask and tell(one.ask)
     return type(command.__name__, (command,), {"console": console, "__doc__": tell(command.__doc__ or ""), **slots})
@@ -257,7 +258,7 @@ def completed(lines: CommandLines, before: list[str], word: str) -> list[Candida
         from wesperon.completion.candidates import candidates
         from wesperon.console.command_files import CommandFile
 
-        return candidates(CommandFile(before[first]).form._slots, before[first + 1 :], word)
+        return candidates(slots_of(CommandFile(before[first]).form), before[first + 1 :], word)
     if name == "log" and len(before) <= 2:
         from wesperon.output.log_areas import LEVELS, areas
 
@@ -283,6 +284,6 @@ def has_secret(words: Sequence[str]) -> bool:
     from wesperon.console.command_files import CommandFile
 
     try:
-        return any(slot.secret for slot in CommandFile(words[first]).form._slots.values())
+        return any(slot.secret for slot in slots_of(CommandFile(words[first]).form).values())
     except Problems:  # there is no such file, so nothing that takes a secret
         return False

@@ -29,12 +29,13 @@ from wesperon.documents.faults import read_whole
 from wesperon.documents.question_set import SetReader
 from wesperon.files.document import BOM
 from wesperon.form import Form
-from wesperon.forms.options import FillOptions
+from wesperon.forms.filling import FillOptions, steps
 from wesperon.frozen import Frozen
 from wesperon.text.messages import tell
 from wesperon.text.spelling import suggestion
 from wesperon.values import Complaint, quoted
 from wesperon.values.problems import Problem, Problems
+from wesperon.values.records import slots_of
 from wesperon.values.secrets import secrets_of
 from wesperon.values.words import line_of
 
@@ -116,16 +117,16 @@ def run_file(
     if len(before) >= DEEPEST:
         raise _refused(name, tell("is nested too deeply: files may run each other at most {most} deep", most=DEEPEST))
     file = CommandFile(name, takes_values=console.lines.takes_values)
-    reading = read_words(file.form._slots, list(words))
+    reading = read_words(slots_of(file.form), list(words))
     if "help" in reading.own:
         from wesperon.output.help import help_rows
         from wesperon.output.style import rendered
 
-        current().print(rendered(help_rows(["run", name], file.description, file.form._slots)))
+        current().print(rendered(help_rows(["run", name], file.description, slots_of(file.form))))
         return 0
     options = FillOptions(None, driver, is_async=console.is_async, **{**console.program.fill_options, "resume": False})
     try:
-        values = yield from file.form._filling(reading, options)
+        values = yield from steps(file.form, reading, options)
     except Problems as problems:
         raise _shifted(problems, ["run", name], words) from None
     RUNNING.set((*before, own))
@@ -142,7 +143,7 @@ def run_text(console: Console, name: str, text: str) -> Interaction[int]:
     """
     file = CommandFile(name, text=text)
     options = FillOptions(None, None, is_async=console.is_async, **{**console.program.fill_options, "resume": False})
-    values = yield from file.form._filling(read_words(file.form._slots, []), options)
+    values = yield from steps(file.form, read_words(slots_of(file.form), []), options)
     return (yield from _run_lines(console, file, values, None, keeps_going=True))
 
 
@@ -155,7 +156,7 @@ def _run_lines(
     console: Console, file: CommandFile, values: Form, driver: Driver | None, *, keeps_going: bool
 ) -> Interaction[int]:
     texts = {}
-    for name, slot in values._slots.items():
+    for name, slot in slots_of(values).items():
         value = values.__dict__[name]
         texts[name] = "" if value is None else line_of(slot, value)
     secrets = secrets_of(values)

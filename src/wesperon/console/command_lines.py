@@ -11,6 +11,7 @@ from functools import cached_property
 from wesperon.argv import read_words
 from wesperon.argv.option_words import OptionNames
 from wesperon.commands.listeners import Listeners
+from wesperon.commands.program import steps as steps_of
 from wesperon.completion.candidates import matching
 from wesperon.console.builtin_commands import ARGUMENTS, builtin_program, completed, has_secret, place_of_file
 from wesperon.console.console_line import ConsoleLine, Joiner, is_whole, words_of
@@ -18,7 +19,7 @@ from wesperon.console.driver_stream import DriverStream
 from wesperon.console.faults import placed, print_fault, report_alone, report_under
 from wesperon.console.line_guide import LineGuide, word_at, written
 from wesperon.context import current
-from wesperon.forms.options import FillOptions
+from wesperon.forms.filling import FillOptions
 from wesperon.output.exit_status import described
 from wesperon.system.interrupts import interruptible
 from wesperon.text.hushing import MASK
@@ -26,6 +27,8 @@ from wesperon.text.quoting import join
 from wesperon.values import Complaint
 from wesperon.values.candidate import Candidate
 from wesperon.values.problems import Problems, Refusal
+from wesperon.values.provenance import provenance_of
+from wesperon.values.records import slots_of
 from wesperon.values.words import split_words
 
 TYPE_CHECKING = False
@@ -148,7 +151,8 @@ class CommandLines:
         """Whether a secret may be in a line of these words."""
         program = self.program
         if self.owner(words) is self.own:
-            known = self.own.members[words[0].lower()].loaded._slots
+            own: Any = self.own.members[words[0].lower()].loaded
+            known = slots_of(own)
             return has_secret(words) or self._names_secret(words, OptionNames(known))
         try:
             call = program.walk(words, inside=True)
@@ -158,7 +162,7 @@ class CommandLines:
             return False
         if len(words) == len(call.names):
             return False
-        own = call.command._slots if call.command else {}
+        own = slots_of(call.command) if call.command else {}
         if any(slot.secret for slot in own.values()):
             return True
         slots = {**call.shared, **own}
@@ -285,7 +289,7 @@ class CommandLines:
                 first = place_of_file(words)
                 words, arguments = words[: first + 1], words[first + 1 :]
                 ARGUMENTS.set(arguments)
-        steps = program._steps(words, options)
+        steps = steps_of(program, words, options)
         return (yield from steps if line.output is None else line.output.around(steps))
 
     def _timed(self, steps: Interaction[int]) -> Interaction[int]:
@@ -300,7 +304,7 @@ class CommandLines:
     def _start(self, jobs: Jobs, line: Entered, record: Any, steps: Callable[[], Interaction[int]]) -> None:
         """Have a command run in the background."""
         hides = line.secrets or self.is_private(line.text)
-        shown = f"{join(record.__dict__['_prefix'])} {MASK}" if hides else join(line.words)
+        shown = f"{join(provenance_of(record).names)} {MASK}" if hides else join(line.words)
         output = line.output
 
         def run() -> Interaction[int]:

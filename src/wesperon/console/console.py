@@ -11,7 +11,7 @@ from wesperon.console.ending_signals import hold_signals
 from wesperon.console.faults import print_fault
 from wesperon.context import current
 from wesperon.editing.editor import Memory
-from wesperon.forms.options import FillOptions
+from wesperon.forms.filling import FillOptions
 from wesperon.history.history_file import History, state_file
 from wesperon.output.exit_status import described
 from wesperon.scope import within

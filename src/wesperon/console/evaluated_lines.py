@@ -76,7 +76,7 @@ class PythonLine(EvaluatedLine):
         before = self.draft.text[: self.draft.cursor].rstrip(" \t")
         super().new_line()
         if before.endswith(":"):
-            self._put(" " * INDENT)
+            self.put_text(" " * INDENT)
 
 
 class Language:

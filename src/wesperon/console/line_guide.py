@@ -12,6 +12,7 @@ from wesperon.console.console_line import is_comment
 from wesperon.text.quoting import quote
 from wesperon.values import Complaint
 from wesperon.values.candidate import Candidate
+from wesperon.values.records import slots_of
 from wesperon.values.words import open_quote, split_words
 
 TYPE_CHECKING = False
@@ -64,7 +65,7 @@ class LineGuide:
             call = owner.walk([word for word, _ in words], inside=True)
         except Exception:  # no such command, an open quote, or a module that does not load
             return
-        slots = {**call.shared, **(call.command._slots if call.command else {})}
+        slots = {**call.shared, **(slots_of(call.command) if call.command else {})}
         self._marks = self._known(OptionNames(slots, owner.prefixes), call, words, text)
         if call.command is not None and not mark:
             self._wanted = _wanted(call, [word for word, _ in words], slots, text)

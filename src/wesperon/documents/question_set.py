@@ -20,9 +20,11 @@ from wesperon.documents.faults import Faults, read_whole
 from wesperon.documents.slot_rules import OLD_NAME
 from wesperon.system.time_limit import time_limit
 from wesperon.text.messages import tell
-from wesperon.values import Complaint, DeclarationError
+from wesperon.values import MISSING, Complaint, DeclarationError
 from wesperon.values.kinds.registry import KINDS, kind_named
-from wesperon.values.slots import LAST, MISSING
+from wesperon.values.phrases import bound_text
+from wesperon.values.provenance import note_file
+from wesperon.values.slots import LAST
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -122,7 +124,7 @@ class SetReader(ListReader):
         made.version = said["version"]
         for key in self.choices:
             if key not in self.used:
-                self._kind((), {"choices": key})
+                self.kind_of((), {"choices": key})
         if not table.get("slots") and not table.get("commands") and names is TOP:
             self.faults.add((), tell("neither slots nor commands are declared"))
         return made
@@ -166,13 +168,13 @@ class SetReader(ListReader):
     def _form(self, path: Path, name: str, description: str, slots: Mapping[str, Slot[Any]]) -> type[Any]:
         title = "".join(part.capitalize() for part in name.replace("-", "_").split("_")) or "Set"
         try:
-            made: Any = type(title, (self.base,), {"__doc__": description, "__module__": f"set:{name}", **slots})
-            made._declared_in = os.path.realpath(self.faults.document.name)
+            body = {"__doc__": description, "__module__": f"set:{name}"}
+            made: type[Any] = type(title, (self.base,), {**body, **slots})
         except DeclarationError as error:
             self.faults.add((*path, "slots"), str(error).removeprefix(f"{title}: "))
             return self.base
-        form: type[Any] = made
-        return form
+        note_file(made, os.path.realpath(self.faults.document.name))
+        return made
 
     def slot(
         self, path: Path, table: dict[str, Any], before: Mapping[str, Slot[Any]], names: set[str]
@@ -187,16 +189,16 @@ class SetReader(ListReader):
             self._examine_texts(path, table)
         if len(self.faults.problems) > count:
             return None
-        kind = self._kind(path, table)
+        kind = self.kind_of(path, table)
         settings = {key: value for key, value in table.items() if key not in ("kind", "choices", "applies", "ask")}
         if "applies" in table:
             settings["applies"] = self.condition((*path, "applies"), table["applies"], before, names)
         if isinstance(settings.get("suggest"), dict) and "file" in settings["suggest"]:
             settings["suggest"] = self.suggested((*path, "suggest"), settings["suggest"])
-        if getattr(kind, "is_set", False):
-            settings.pop("least", None), settings.pop("most", None)
         if kind is None or len(self.faults.problems) > count:
             return None
+        if kind.limits is not None:  # a set of choices has them itself
+            settings.pop("least", None), settings.pop("most", None)
         try:
             return self._declared(path, table, kind, settings)
         except DeclarationError as error:
@@ -260,7 +262,7 @@ class SetReader(ListReader):
             self.faults.add(path, complaint.reason, str(value))
             return MISSING
 
-    def _kind(self, path: Path, table: Mapping[str, Any]) -> Any:
+    def kind_of(self, path: Path, table: Mapping[str, Any]) -> Any:
         """The kind that a slot names; None if something is wrong with it."""
         name = table.get("kind", "one-of" if "choices" in table else "text")
         if name not in KINDS:
@@ -386,7 +388,7 @@ class SetReader(ListReader):
             value = getattr(answers, name)
             return value is not None and bool(value >= bound if least else value <= bound)
 
-        value = slot.format_bound(bound)
+        value = bound_text(slot, bound)
         if least:
             return Condition(holds, tell("{name} is at least {value}", name=slot.label, value=value))
         return Condition(holds, tell("{name} is at most {value}", name=slot.label, value=value))
@@ -400,8 +402,8 @@ class SetReader(ListReader):
         texts = []
         for value in values:
             try:
-                read = value_of(slot, Found([value] if slot.several or slot.kind.is_set else value, ""))
-                texts.append(text_of(slot, read))
+                read = value_of(slot, Found([value] if slot.shape.repeats else value, ""))
+                texts += slot.shape.texts(slot, read)
             except Complaint as complaint:
                 self.faults.add(path, complaint.reason, str(value))
                 return None
@@ -434,16 +436,7 @@ def _said(slot: Slot[Any], value: Any, texts: list[str]) -> bool:
     """Whether a value is one of some, or, of several, holds one of them."""
     if value is None:
         return False
-    if slot.several or slot.kind.is_set:
-        return any(text_of(slot, (one,)) in texts for one in value)
-    return text_of(slot, value) in texts
-
-
-def text_of(slot: Slot[Any], value: Any) -> str:
-    """The text of a value; of several the first."""
-    if slot.several:
-        return slot.format(value[0])
-    return slot.format(value)
+    return any(text in texts for text in slot.shape.texts(slot, value))
 
 
 def _is_name(text: str) -> bool:

@@ -40,7 +40,7 @@ def rules() -> list[Schema]:
     plain = {name: kind_named(name, {}) for name in KINDS if name not in OF_CHOICES}
     bounded = {name: kind.bounded for name, kind in plain.items() if kind.bounded}
     with_lines = [
-        name for name, kind in plain.items() if not (kind.is_switch or kind.has_steps or kind.leads_somewhere)
+        name for name, kind in plain.items() if kind.shape.takes_text and not (kind.has_steps or kind.leads_somewhere)
     ]
     secret = _holds("secret", True, "anywhere")
     several = {"anyOf": [_holds("many", True), _holds("rest", True), _is("pairs")]}

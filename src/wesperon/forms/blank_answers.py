@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from wesperon.output.help import described
 from wesperon.text.escape import visible
-from wesperon.values.slots import MISSING
+from wesperon.values import MISSING
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -36,15 +36,11 @@ def _toml(slot: Slot[Any]) -> str:
     value = slot.default
     if value is MISSING or value is None or callable(value) or slot.secret:
         return '""'
-    if slot.several or slot.kind.is_set:
-        return "[" + ", ".join(_quoted(_item(slot, item)) for item in slot.items(value)) + "]"
+    if slot.shape.repeats:
+        return "[" + ", ".join([_quoted(text) for text in slot.shape.texts(slot, value)]) + "]"
     if isinstance(value, (bool, int)):
         return slot.format(value) if not isinstance(value, bool) else str(value).lower()
     return _quoted(slot.format(value))
-
-
-def _item(slot: Slot[Any], item: Any) -> str:
-    return slot.format((item,)) if slot.kind.is_set else slot.format(item)
 
 
 def _quoted(text: str) -> str:

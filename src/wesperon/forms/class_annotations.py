@@ -49,15 +49,10 @@ def _set_kind(cls: type, name: str, made: Slot[Any], annotation: Any) -> None:
             raise DeclarationError(f"{cls.__name__}.{name}: {reason}: write {name} = slot(KIND)") from None
     try:
         kind, series = annotated(annotation, made.__dict__)
-        made.kind = kind_of(kind, made.__dict__)
+        made.take_kind(kind_of(kind, made.__dict__))
     except DeclarationError as error:
         raise DeclarationError(f"{cls.__name__}.{name}: {error}") from None
     made.names_kind, made.series = True, series
-    if made.kind.is_switch:
-        made.named_only = True
-    if made.kind.is_pairs and not made.rest:
-        made.many = True
-    made.depends = made.depends or made.kind.depends
     made.is_examined = False
 
 

@@ -11,9 +11,9 @@ from __future__ import annotations
 
 from wesperon.forms.question_flow import Flow
 from wesperon.text.messages import tell
-from wesperon.values import Complaint
-from wesperon.values.records import ASKED, DEFAULT, NOT_HERE, WORDS
-from wesperon.values.slots import LAST, MISSING
+from wesperon.values import MISSING, Complaint
+from wesperon.values.records import ASKED, DEFAULT, NOT_HERE, WORDS, slots_of
+from wesperon.values.slots import LAST
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -50,7 +50,7 @@ class FormFlow(Flow):
     ) -> None:
         super().__init__()
         self.form = form
-        self.slots: list[Slot[Any]] = list(form._slots.values())
+        self.slots: list[Slot[Any]] = list(slots_of(form).values())
         self.reading = reading
         self.values = dict(values)
         self.sources = dict(sources)
@@ -151,7 +151,7 @@ class FormFlow(Flow):
             return None
         if self.reviews:
             self.reviews = False
-        elif self.slot is not None and not self.slot.secret and not self.slot.kind.is_switch:
+        elif self.slot is not None and not self.slot.secret and self.slot.shape.takes_text:
             self.keep_draft(self.slot.name)
         self.hurries = False
         return self._return_to(self.steps[-1][0])
@@ -313,7 +313,7 @@ class FormFlow(Flow):
     def _read_waiting(self, slot: Slot[Any]) -> None:
         """Read what was given for a slot that depends on the answers before it, now that they are there."""
         name = slot.name
-        given = self.reading.given.get(name) if slot.depends or slot is not self.form._slots[name] else None
+        given = self.reading.given.get(name) if slot.depends or slot is not slots_of(self.form)[name] else None
         if given is None and name not in self.waiting:
             return
         try:
@@ -377,11 +377,7 @@ class FormFlow(Flow):
         problem = self.faulty.get(name)
         if problem is not None and name not in self.kept:
             given = self.reading.given.get(name, [])
-            draft = given[0].text if len(given) == 1 else problem.text if not given else None
-            if slot.several and given:
-                from wesperon.text.quoting import join
-
-                draft = join([one.text for one in given])
+            draft = slot.shape.line([one.text for one in given]) if given else problem.text
             complaint = Complaint(problem.reason, problem.position if draft is not None else None)
         if self.together is not None and self.together[0] == name:
             complaint = self.together[1]

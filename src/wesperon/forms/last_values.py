@@ -9,6 +9,7 @@ from wesperon.context import current
 from wesperon.files.private import make_own_folder, read_private, replace_private
 from wesperon.user_folders import folder
 from wesperon.values import Complaint, DeclarationError
+from wesperon.values.records import slots_of
 from wesperon.values.slots import LAST
 from wesperon.values.words import line_of
 
@@ -33,7 +34,7 @@ def keep_last(record: Record, program: str) -> None:
     form = type(record)
     kept = last_texts(form, program)
     new = dict(kept)
-    for name, slot in form._slots.items():
+    for name, slot in slots_of(form).items():
         value = record.__dict__[name]
         if slot.initial == LAST and not slot.secret and value is not None:
             try:
@@ -53,6 +54,6 @@ def _path(form: type[Any], program: str) -> str:
     import zlib
 
     program = program or os.path.splitext(current().program_name)[0]
-    names = [name for name, slot in form._slots.items() if slot.initial == LAST]
+    names = [name for name, slot in slots_of(form).items() if slot.initial == LAST]
     named = ":".join((form.__module__, form.__qualname__, *names))
     return os.path.join(folder("state", program), "last", f"{zlib.crc32(named.encode()):08x}.json")

@@ -16,7 +16,7 @@ from wesperon.argv import ALL, NEVER
 from wesperon.context import current
 from wesperon.forms.form_flow import FormFlow
 from wesperon.text.messages import tell
-from wesperon.values.records import ANSWERS, ENV, PIPE, SETTINGS, SOURCES, WORDS
+from wesperon.values.records import ANSWERS, ENV, PIPE, SETTINGS, SOURCES, WORDS, has_secrets, keeps_last, slots_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -24,8 +24,8 @@ if TYPE_CHECKING:
     from typing import Any, TypeVar
 
     from wesperon.argv import ParsedArgs
+    from wesperon.forms.filling import FillOptions
     from wesperon.forms.interaction import Interaction
-    from wesperon.forms.options import FillOptions
     from wesperon.sources.pipe import Pipe
     from wesperon.sources.source import Found, Source
     from wesperon.terminal.driver import Driver
@@ -59,7 +59,7 @@ class _Filling:
         self, form: type[Any], reading: ParsedArgs, values: dict[str, Any], mode: str, options: FillOptions
     ) -> None:
         self.form = form
-        self.slots: Mapping[str, Slot[Any]] = form._slots
+        self.slots: Mapping[str, Slot[Any]] = slots_of(form)
         self.reading = reading
         self.mode = mode
         self.options = options
@@ -94,10 +94,8 @@ class _Filling:
             from wesperon.terminal.diagnostics import area
 
             area("sources").debug("%s filled: %s", self.form.__name__, flow.origins)
-        record = self.form.of({name: flow.record.__dict__[name] for name in self.slots}, flow.origins)
-        if self.options.settings:
-            record.__dict__["_settings"] = True  # they may fill what the words leave out
-        return record
+        values = {name: flow.record.__dict__[name] for name in self.slots}
+        return self.form.of(values, dict(flow.origins), uses_settings=bool(self.options.settings))
 
     def _flow(self, asked: frozenset[str]) -> FormFlow:
         return FormFlow(
@@ -141,7 +139,7 @@ class _Filling:
         flow.confirms, flow.leads_back = self.options.confirm, self.options.leads_back
         flow.asked_before, flow.leaves_record = self.options.asked_before, self.options.leaves_record
         flow.takes_up = self.options.takes_up
-        if self.form._keeps_last:
+        if keeps_last(self.form):
             from wesperon.forms.last_values import last_texts
 
             flow.last_texts = last_texts(self.form, options.program)
@@ -313,7 +311,7 @@ class _Filling:
     def _read_file(self, name: str, origin: str) -> Source:
         from wesperon.sources.files import read_file
 
-        file = read_file(name, origin, hides=self.form._has_secrets)
+        file = read_file(name, origin, hides=has_secrets(self.form))
         self.problems += self.options.open(file, self.slots.values())
         return file
 

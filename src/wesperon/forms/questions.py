@@ -9,10 +9,10 @@ from wesperon.context import current
 from wesperon.screen.layout import gutter_for
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
-from wesperon.values import Complaint, DeclarationError
+from wesperon.values import MISSING, Complaint, DeclarationError
 from wesperon.values.phrases import hint
 from wesperon.values.records import ASKED, DEFAULT
-from wesperon.values.slots import LAST, MISSING
+from wesperon.values.slots import LAST
 from wesperon.widgets.question import Question
 from wesperon.widgets.widget import Prompt
 
@@ -76,14 +76,9 @@ def _name_of(slot: Slot[Any]) -> str:
         return "secret"
     if slot.lines:
         return "several-lines"
-    kind = slot.kind
-    if slot.many:
-        return "list"
-    if slot.suggest is not None or (slot.several and kind.choices is not None):
+    if slot.suggest is not None and not slot.many:
         return "suggested"
-    if slot.several and kind.question == "spin":
-        return "line"
-    return kind.question
+    return slot.shape.question(slot)
 
 
 #: What the current choice of a menu is called, by where it is from.
@@ -183,7 +178,7 @@ def _suggested(ask: _Ask) -> Widget:
         free = [at for at in range(len(choices)) if not choices.disabled(at)]
         suggest = [(quote(choices.label(at)), choices.note(at)) for at in free]
     supply = Suggestions(suggest, ask.answers)
-    return Suggested(ask.read, supply=supply, style=slot.suggest_as, by_word=slot.several, **ask.line())
+    return Suggested(ask.read, supply=supply, style=slot.suggest_as, by_word=slot.shape.splits, **ask.line())
 
 
 def _value_list(ask: _Ask) -> Widget:
@@ -203,7 +198,7 @@ def _value_list(ask: _Ask) -> Widget:
     def accept(texts: list[str]) -> Any:
         if not texts:
             return ask.read("")
-        return slot.counted(tuple([slot.parse(text) for text in texts]))
+        return slot.combine(texts)
 
     candidates = RowCandidates(slot, ask.answers)
     made = ValueList(
@@ -213,9 +208,9 @@ def _value_list(ask: _Ask) -> Widget:
         rows=rows,
         is_open=bool(ask.draft) and not ask.draft.endswith(" "),
         most=slot.most,
-        name_of=(lambda row: slot.parse(row)[0]) if slot.kind.is_pairs else None,
+        name_of=slot.shape.name_of(slot),
         lists=candidates.first if candidates.is_listed else None,
-        placeholder=slot.kind.placeholder if slot.kind.is_pairs else "",
+        placeholder=slot.kind.row_placeholder,
         complaint=ask.complaint,
         complete=candidates.complete if candidates.has_any else None,
     )
@@ -303,7 +298,7 @@ def _paths(slot: Slot[Any]) -> Complete:
     from wesperon.completion.candidates import matching, paths
 
     def complete(text: str, cursor: int) -> tuple[int, list[Candidate]]:
-        start = text.rfind(" ", 0, cursor) + 1 if slot.several else 0
+        start = text.rfind(" ", 0, cursor) + 1 if slot.shape.splits else 0
         word = text[start:cursor]
         return start, matching(paths(word, folders=slot.exists == "folder"), word)
 
@@ -320,19 +315,10 @@ def accept_text(slot: Slot[Any], text: str, default: Any = MISSING, *, empty_is_
             return default
         if default is None or slot.default is None:
             return None
-        if slot.several and not slot.least:
-            return slot.gathered(())
-        shows = slot.kind.example and not slot.kind.is_switch
+        none = slot.shape.none(slot)
+        if none is not MISSING:
+            return none
+        shows = slot.kind.example and slot.shape.takes_text
         such = tell(", such as {example}", example=slot.kind.example) if shows else ""
         raise Complaint(tell("a value is required: enter {wanted}{such}", wanted=slot.kind.wants, such=such))
-    if not slot.several:
-        return slot.combine([text])
-    from wesperon.values.words import split_words
-
-    values = []
-    for word, start in split_words(text):
-        try:
-            values.append(slot.parse(word))
-        except Complaint as complaint:
-            raise Complaint(complaint.reason, start + (complaint.position or 0)) from complaint.__cause__
-    return slot.counted(tuple(values))
+    return slot.shape.parse_line(slot, text)

@@ -24,6 +24,8 @@ from wesperon.forms.unfinished import FOLDER
 from wesperon.frozen import Frozen
 from wesperon.text.messages import tell, tell_many
 from wesperon.user_folders import folder
+from wesperon.values.provenance import declared_in
+from wesperon.values.records import slots_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -54,7 +56,7 @@ class SavedAnswers:
     def __init__(self, program: str, form: type[Any], path: str) -> None:
         self.program = program
         self.form = form
-        named = ":".join((path, form._declared_in, form.__module__, form.__qualname__, *form._slots))
+        named = ":".join((path, declared_in(form), form.__module__, form.__qualname__, *slots_of(form)))
         self.name = f"{zlib.crc32(named.encode('utf-8', 'surrogateescape')):08x}"
         #: The file of this run, its lock, and the file of an earlier run that this one may go on from.
         self.own, self.lock, self.taken = "", -1, ""
@@ -80,7 +82,7 @@ class SavedAnswers:
             from wesperon.widgets.yes_no import YesNo
 
             label = tell("Resume?")
-            slots = self.form._slots
+            slots = slots_of(self.form)
             said = tell_many(
                 "One saved answer, from {time}: {labels}",
                 "{count} saved answers, from {time}: {labels}",

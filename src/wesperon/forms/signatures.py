@@ -8,7 +8,7 @@ from typing import Any, TypedDict, TypeVar, Unpack, overload
 from wesperon.context import Context
 from wesperon.editing.edits import TextState
 from wesperon.form import Form
-from wesperon.forms.options import KnownValues
+from wesperon.forms.filling import KnownValues
 from wesperon.terminal.driver import Driver
 
 F = TypeVar("F", bound="Form")

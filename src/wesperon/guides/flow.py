@@ -13,10 +13,9 @@ from wesperon.output.card import shown
 from wesperon.screen.layout import gutter_for
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
-from wesperon.values import Complaint
+from wesperon.values import MISSING, Complaint
 from wesperon.values.problems import Problem, Problems
 from wesperon.values.records import ASKED
-from wesperon.values.slots import MISSING
 from wesperon.widgets.card import AnsweredField
 from wesperon.widgets.notice import Notice
 from wesperon.widgets.question import Question

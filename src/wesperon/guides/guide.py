@@ -4,15 +4,15 @@ from __future__ import annotations
 
 import os
 
-from wesperon.argv import ALL, NEVER, read_words
+from wesperon.argv import ALL, NEVER, mode_of, read_words
 from wesperon.argv.errors import unreadable
 from wesperon.context import current
 from wesperon.documents.faults import Faults
 from wesperon.documents.question_set import SetReader
 from wesperon.files.document import Document
-from wesperon.form import Form, Untyped, answer_shell, mode_of
+from wesperon.form import Form, Untyped, answer_shell
+from wesperon.forms.filling import FillOptions
 from wesperon.forms.interaction import Asked, TurnAwaited, play
-from wesperon.forms.options import FillOptions
 from wesperon.forms.unfinished import unfinished
 from wesperon.guides.flow import GuideFlow
 from wesperon.guides.reader import GuideData, GuideReader, read_guide
@@ -26,6 +26,8 @@ from wesperon.sources.source import Found, problems_of, value_of
 from wesperon.values import Complaint
 from wesperon.values.argument_types import A_PATH, refuse_types
 from wesperon.values.problems import Problem, Problems, Refusal
+from wesperon.values.provenance import note_file
+from wesperon.values.records import slots_of
 from wesperon.widgets.card import Card
 from wesperon.widgets.widget import Interrupted
 
@@ -86,10 +88,9 @@ class Guide:
         steps = self._steps.steps
         slots = {name: step.slot.by_name_only() for name, step in steps.items() if step.slot is not None}
         self.name, self.description, self.version = self._steps.name, self._steps.description, self._steps.version
-        form: Any = type("Answers", (Form,), {"__doc__": self.description, "__module__": f"guide:{self.name}"})
-        form._declared_in = os.path.realpath(self.path)
-        form._slots = slots
-        self._form = form
+        body = {"__doc__": self.description, "__module__": f"guide:{self.name}"}
+        self.form: type[Form] = Form.with_slots("Answers", slots, body)
+        note_file(self.form, os.path.realpath(self.path))
 
     def walk(
         self,
@@ -112,8 +113,8 @@ class Guide:
         KeyboardInterrupt if the user stops.
         """
         with within(context or current()):
-            answer_shell(words, lambda: self._form._slots, runs=True)
-            reading = read_words(self._form._slots, list(current().words if words is None else words))
+            answer_shell(words, lambda: slots_of(self.form), runs=True)
+            reading = read_words(slots_of(self.form), list(current().words if words is None else words))
             options = FillOptions(asking, driver, resume=resume, **driver_options)
             try:
                 if "help" in reading.own or "version" in reading.own:
@@ -126,14 +127,14 @@ class Guide:
     def _say(self, reading: ParsedArgs) -> None:
         """Print what ``--help`` or ``--version`` asks for, and end."""
         if "help" in reading.own:
-            print_page(rendered(help_rows([self.name], self.description, self._form._slots)))
+            print_page(rendered(help_rows([self.name], self.description, slots_of(self.form))))
         else:
             print_page(version_line(self.name, self.version))
         raise SystemExit(0)
 
     def _work(self, reading: ParsedArgs, options: FillOptions) -> Work[GuideResult]:
         given = self._given(reading, options)
-        mode = mode_of(options.asking, reading, current().environ)
+        mode = mode_of(reading, current().environ, options.asking)
         if mode == ALL:
             given = {}
         driver = None if mode == NEVER else options.driver or options.reach()
@@ -144,7 +145,7 @@ class Guide:
         try:
             asking = options.for_driver()
             if options.resume and driver.is_terminal:
-                walking.keeper = unfinished(asking.program, self._form)
+                walking.keeper = unfinished(asking.program, self.form)
                 if walking.keeper is not None:
                     walking.left = walking.keeper.left(lambda name: name.partition(" ")[2])
             if options.is_async:
@@ -170,7 +171,7 @@ class Guide:
 
     def _given(self, reading: ParsedArgs, options: FillOptions) -> Mapping[str, list[Any]]:
         """The answers given beforehand, by step; raises Problems."""
-        slots = self._form._slots
+        slots = slots_of(self.form)
         problems = list(reading.problems)
         found: dict[str, list[Any]] = {}
         for name, texts in reading.given.items():
@@ -186,7 +187,7 @@ class Guide:
                 if one is None:
                     continue
                 several = isinstance(one.value, list) and not (
-                    slot.kind.is_set and not any(isinstance(item, list) for item in one.value)
+                    slot.shape.repeats and not any(isinstance(item, list) for item in one.value)
                 )
                 try:
                     found[name] = [

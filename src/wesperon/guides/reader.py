@@ -17,12 +17,13 @@ from __future__ import annotations
 import re
 
 from wesperon.documents.faults import read_whole
-from wesperon.documents.question_set import KEYS, SORTS, Condition, SetReader, text_of
+from wesperon.documents.question_set import KEYS, SORTS, Condition, SetReader
 from wesperon.form import Untyped
 from wesperon.frozen import Frozen
 from wesperon.text.messages import tell
 from wesperon.text.spelling import nearest
-from wesperon.values.records import FOUR, RESERVED
+from wesperon.values.examination import FOUR
+from wesperon.values.records import RESERVED
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -74,9 +75,8 @@ class Step(Frozen):
         """The texts of an answer; of several, of each."""
         if self.slot is None or answer is None:
             return []
-        if self.slot.kind.is_set:
-            return [text_of(self.slot, (one,)) for one in answer]
-        return [self.slot.format(answer)]
+        texts: list[str] = self.slot.shape.texts(self.slot, answer)
+        return texts
 
     @property
     def leads_to(self) -> tuple[str, ...]:
@@ -135,7 +135,7 @@ class GuideReader(SetReader):
                 self._way_through(steps, start)
         for key in self.choices:
             if key not in self.used:
-                self._kind((), {"choices": key})
+                self.kind_of((), {"choices": key})
         return GuideData(declared.name, declared.description, declared.version, str(start), steps)
 
     def _questions(self) -> dict[str, Slot[Any]]:
@@ -231,10 +231,9 @@ class GuideReader(SetReader):
 
     def _answers(self, slot: Slot[Any]) -> list[str] | None:
         """The texts of all answers to a slot; None if anything may be one."""
-        kind: Any = slot.kind
-        if kind.is_switch:
+        if not slot.shape.takes_text:
             return ["yes", "no"]
-        return list(kind.choices.labels()) if kind.choices is not None else None
+        return list(slot.kind.choices.labels()) if slot.kind.choices is not None else None
 
     def _is_step(self, path: Path, name: str) -> bool:
         if name not in self.tables:

@@ -7,6 +7,7 @@ from wesperon.screen.table import texts
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values import DeclarationError
+from wesperon.values.records import slots_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -25,7 +26,7 @@ def card(record: Record, columns: int = 80) -> str:
 
 def pairs_of(record: Record) -> list[tuple[str, str]]:
     """The labels and values of a record."""
-    return [(slot.label, shown(slot.resolve(record), record.__dict__[name])) for name, slot in record._slots.items()]
+    return [(slot.label, shown(slot.resolve(record), record.__dict__[name])) for name, slot in slots_of(record).items()]
 
 
 def rows(pairs: Sequence[tuple[str, str]], columns: int = 80) -> str:
@@ -49,11 +50,9 @@ def shown(slot: Slot[Any], value: Any) -> str:
         if value.items is None:  # they come while the program works
             return "(" + tell("a stream") + ")"
         return ", ".join([shown_one(slot, item) for item in value.items])
-    if slot.several:
-        return ", ".join([shown_one(slot, item) for item in slot.items(value)])
-    if slot.kind.is_set:
+    if slot.kind.limits is not None:
         return slot.kind.display(value)
-    return shown_one(slot, value)
+    return ", ".join([shown_one(slot, item) for item in slot.shape.items(value)])
 
 
 def shown_one(slot: Slot[Any], value: Any) -> str:

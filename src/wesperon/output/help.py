@@ -11,10 +11,9 @@ from wesperon.output.timed_pull import timed_pull
 from wesperon.screen.table import BETWEEN, INDENT, MARGIN, texts
 from wesperon.screen.width import cut, width, wrap
 from wesperon.text.escape import visible
-from wesperon.values import tell
-from wesperon.values.phrases import count_of, hint, in_words
+from wesperon.values import MISSING, tell
+from wesperon.values.phrases import count_of, hint
 from wesperon.values.records import HELP_LETTER
-from wesperon.values.slots import MISSING, opposite
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -165,10 +164,7 @@ def usage(program: Sequence[str], slots: Mapping[str, Slot[Any]], shared: Mappin
 
 def _in_usage(slot: Slot[Any]) -> str:
     """A value by its name, in brackets if it may be left out; of a switch the name that changes something."""
-    name = in_words(slot)
-    if slot.kind.is_switch and slot.default is True:
-        name = f"--{opposite(slot.word)}"
-    name += "..." if slot.several else ""
+    name = slot.shape.names(slot)[-1 if slot.default is True else 0] + slot.shape.ellipsis
     return name if _is_required(slot) else f"[{name}]"
 
 
@@ -185,7 +181,7 @@ def operands(slots: Mapping[str, Slot[Any]]) -> list[str]:
 
 def _is_required(slot: Slot[Any]) -> bool:
     """Whether a value must come from somewhere."""
-    return slot.default is MISSING and slot.applies is None and bool(not slot.several or slot.least)
+    return slot.default is MISSING and slot.applies is None and slot.shape.none(slot) is MISSING
 
 
 def listing(
@@ -281,9 +277,9 @@ def _wanted(slot: Slot[Any], *, in_rows: bool) -> str:
     if kind.choices is not None and choices is None:
         return tell("its choices depend on other values")
     if choices is None:
-        return "" if kind.is_switch and in_rows else hint(slot)
+        return hint(slot) if slot.shape.takes_text or not in_rows else ""
     if in_rows:
-        some = tell("any of") if kind.is_set else tell("one of")
+        some = tell(slot.shape.some)
         least, most = kind.limits or (0, None)
         count = count_of(least, None if most is None or most >= len(choices) else most)
         return f"{some} ({count})" if count else some
@@ -294,7 +290,7 @@ def _wanted(slot: Slot[Any], *, in_rows: bool) -> str:
         left = len(choices) - LISTED_IN_LINE
         more = tell(" and more") if choices.is_growing else tell(" and {count:,} more", count=left)
     listed = ", ".join(labels) + more
-    return tell("any of {list}", list=listed) if kind.is_set else tell("one of {list}", list=listed)
+    return tell(slot.shape.some_of, list=listed)
 
 
 def _choices(slot: Slot[Any]) -> list[tuple[str, str]]:
@@ -335,10 +331,8 @@ def _default(slot: Slot[Any]) -> str:
 
 def _name(slot: Slot[Any]) -> str:
     """All names of a slot, with the place for its value; of a switch that which says no, too."""
-    name = f"-{slot.short} {in_words(slot)}" if slot.short else in_words(slot)
-    if slot.kind.is_switch:
-        return f"{name} --{opposite(slot.word)}"
-    return name + ("..." if slot.several else "")
+    letter = f"-{slot.short} " if slot.short else ""
+    return letter + " ".join(slot.shape.names(slot)) + slot.shape.ellipsis
 
 
 def _paragraphs(text: str | None, columns: int) -> list[Row]:

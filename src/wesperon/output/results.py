@@ -7,7 +7,7 @@ from wesperon.output.style import rendered
 from wesperon.screen.table import Column, columns
 from wesperon.text.escape import showable, visible
 from wesperon.text.hushing import MASK
-from wesperon.values.records import Record
+from wesperon.values.records import Record, slots_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -121,7 +121,7 @@ def _fields(value: Any) -> dict[str, Any] | None:
     if isinstance(value, Record):
         return {
             name: MASK if slot.secret and value.__dict__[name] not in (None, ()) else value.__dict__[name]
-            for name, slot in value._slots.items()
+            for name, slot in slots_of(value).items()
         }
     if isinstance(value, dict):
         return value

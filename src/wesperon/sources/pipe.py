@@ -9,6 +9,7 @@ from wesperon.context import current
 from wesperon.sources.source import Found, Source, problems_of
 from wesperon.values import Complaint, tell
 from wesperon.values.problems import Problem, Problems
+from wesperon.values.shapes_of_several import too_few, too_many
 from wesperon.values.streams import Stream
 
 TYPE_CHECKING = False
@@ -61,7 +62,7 @@ def read_pipe(slot: Slot[Any], stdin: TextIO, timeout: float | None = None) -> F
             return None
         return Found(Stream((), read=lambda slot: _chained(slot, first, stdin, timeout)), "standard input")
     try:
-        found = _read_lines(slot, stdin) if slot.several else _line(stdin.read(_most_characters(slot)))
+        found = _read_lines(slot, stdin) if slot.shape.splits else _line(stdin.read(_most_characters(slot)))
     except UnicodeDecodeError as error:
         reason = tell("cannot be read as text: {reason} at byte {start:,}", reason=error.reason, start=error.start)
         raise Problems([Problem(reason, slot.name, ORIGIN, location="standard input")]) from None
@@ -198,7 +199,7 @@ class Pipe(Source):
 
     def value(self, slot: Slot[Any], found: Found) -> Any:
         """The value; of several lines, each fault is a problem with its line."""
-        if not (isinstance(found.value, Lines) and slot.several):
+        if not isinstance(found.value, Lines):
             return super().value(slot, found)
         values, problems = [], []
         for number, line in zip(found.value.numbers, found.value, strict=True):
@@ -209,7 +210,7 @@ class Pipe(Source):
         if problems:
             raise Problems(problems)
         try:
-            return slot.counted(tuple(values))
+            return slot.shape.count(slot, tuple(values))
         except Complaint as complaint:
             raise Problems(problems_of(slot, found, ORIGIN, complaint)) from None
 
@@ -234,10 +235,10 @@ def _chained(slot: Slot[Any], first: tuple[int, str], stdin: TextIO, timeout: fl
             if not slot.is_blank(text):
                 count += 1
                 if most is not None and count > most:
-                    raise slot.too_many(count)
+                    raise too_many(slot, count)
                 yield read(text)
         if count < slot.least:
-            raise slot.too_few(count)
+            raise too_few(slot, count)
     except Complaint as complaint:
         raise Problems([_problem(slot, text, number, complaint)]) from None
     except TimeoutError:

@@ -12,8 +12,7 @@ import _thread
 import os
 from time import sleep
 
-from wesperon.system.signals import signals
-from wesperon.system.threads import start_thread
+from wesperon.system.signals import signals, start_thread
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -22,8 +22,7 @@ import _thread
 import os
 
 from wesperon.system.interrupts import INTERRUPTIBLE, mark_at
-from wesperon.system.signals import block, ending_signals, signals, signals_to_handle, unblock
-from wesperon.system.stopping import stop_process
+from wesperon.system.signals import block, ending_signals, signals, signals_to_handle, stop_process, unblock
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -3,14 +3,19 @@
 :mod:`signal` gives names to the numbers of ``_signal``, by means of :mod:`enum` and much that comes with it: a tenth of
 the time until the first question is on the screen. Here the numbers will do; if there is no ``_signal``, the module
 itself does as well, since its names are equal to the numbers.
+
+What the library does with them is here too: it has them wait, starts threads that get none, and stops the process.
 """
 
 from __future__ import annotations
 
+import _thread
+import os
+
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     import signal as signals
-    from collections.abc import Iterable
+    from collections.abc import Callable, Iterable
     from typing import Any
 else:
     try:
@@ -54,3 +59,63 @@ def unblock(blocked: Any) -> None:
 
 
 __all__ = ["block", "ending_signals", "signals", "signals_to_handle", "unblock"]
+
+
+def start_thread(function: Callable[..., object], *given: object) -> None:
+    """Call a function with these arguments in a thread that gets no signals and that the end of the process ends.
+
+    A signal that the system gives to another thread than the main one leaves the main thread asleep; so this one takes
+    none. A thread begins with the mask of the one that starts it, hence the block around the start. Code of the program
+    must not run there: a child that it started would have every signal blocked for good.
+    """
+    if not hasattr(signals, "pthread_sigmask"):
+        _thread.start_new_thread(function, given)
+        return
+    before = signals.pthread_sigmask(signals.SIG_BLOCK, signals.valid_signals())
+    try:
+        _thread.start_new_thread(function, given)
+    finally:
+        signals.pthread_sigmask(signals.SIG_SETMASK, before)
+
+
+def stop_process(*, only_self: bool) -> None:
+    """Stop the process until SIGCONT, and the others of its group unless ``only_self``."""
+    number = signals.SIGTSTP
+    try:
+        before = signals.getsignal(number)
+        blocked = block([number])
+        try:
+            signals.signal(number, signals.SIG_DFL)
+        finally:
+            unblock(blocked)
+    except ValueError:  # in a thread, which cannot set the handler: the signal that needs none does the same
+        before, number = None, signals.SIGSTOP if signals.getsignal(number) != signals.SIG_DFL else number
+    try:
+        if before is None:
+            # The main thread gets what is sent to the process, and this one would go on for a moment; sent to both, the
+            # second would stop it once more after it was continued. So it goes to the others, and to this thread.
+            if not only_self:
+                _signal_others_of_group(number)
+            signals.pthread_kill(_thread.get_ident(), number)
+        elif only_self:
+            os.kill(os.getpid(), number)
+        else:
+            os.killpg(0, number)
+    finally:
+        if before is not None:
+            signals.signal(signals.SIGTSTP, before)
+
+
+def _signal_others_of_group(number: int) -> None:
+    """Send a signal to all other processes of the group, as far as the system lists them (``/proc``)."""
+    own, group = os.getpid(), os.getpgrp()
+    try:
+        listed = [int(name) for name in os.listdir("/proc") if name.isdigit()]
+    except OSError:
+        return
+    for process in listed:
+        try:
+            if process != own and os.getpgid(process) == group:
+                os.kill(process, number)
+        except OSError:  # it has ended, or is somebody else's
+            pass

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from wesperon.editing.keys.events import Closed
 from wesperon.system.interrupts import critical, interruptible, waiting
-from wesperon.system.stopping import stop_process
+from wesperon.system.signals import stop_process
 from wesperon.terminal.driver import Driver
 from wesperon.terminal.inbox import Continued, Failed, Interrupt, Leave, Said, Stop, TimeLeft, TimeOut
 from wesperon.terminal.tty_driver import TtyDriver

@@ -24,9 +24,7 @@ from wesperon.screen.ecma48 import (
 )
 from wesperon.system.interrupts import critical
 from wesperon.system.process_signals import SIGNALS
-from wesperon.system.signals import signals
-from wesperon.system.stopping import stop_process
-from wesperon.system.threads import start_thread
+from wesperon.system.signals import signals, start_thread, stop_process
 from wesperon.terminal.seat.seat import OWN_SEAT, Held
 from wesperon.terminal.tty_events import TtyEvents
 from wesperon.text.messages import tell

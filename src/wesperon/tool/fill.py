@@ -7,12 +7,14 @@ from wesperon.argv import read_words
 from wesperon.context import current
 from wesperon.documents.choice_lists import value_of_choice
 from wesperon.documents.question_set import Declared, read_set
-from wesperon.form import Untyped, end_interrupted
+from wesperon.form import Untyped, end_interrupted, filled
 from wesperon.output.exit_status import status_of
 from wesperon.output.help import version_line
 from wesperon.output.results import json_text
 from wesperon.scope import within
 from wesperon.tool.assignments import EVALUATED, Aside, aside, lines
+from wesperon.values.provenance import provenance_of
+from wesperon.values.records import slots_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -70,12 +72,11 @@ def fill_set(file: str, words: Sequence[str], how: str, prefix: str = "") -> int
 
 def _fill_one(declared: Declared, words: Sequence[str], found: list[tuple[str, Form]]) -> int:
     """Fill a set without commands."""
-    if declared.version and "version" in read_words(declared.form._slots, words).own:
+    if declared.version and "version" in read_words(slots_of(declared.form), words).own:
         print(version_line(declared.name, declared.version))
         return 0
     try:
-        reading = declared.form._read(words, {})
-        found.append(("", declared.form._filled(reading, ends_process=True, name=declared.name)))
+        found.append(("", filled(declared.form, words, {"name": declared.name}, ends_process=True)))
     except KeyboardInterrupt:
         return end_interrupted()
     except SystemExit:
@@ -87,7 +88,7 @@ def _fill_one(declared: Declared, words: Sequence[str], found: list[tuple[str, F
 
 def _program(declared: Declared, found: list[tuple[str, Form]]) -> Program:
     """The commands of a set as a program, each of which puts its record into ``found``."""
-    shared = declared.form if declared.form._slots else None
+    shared = declared.form if slots_of(declared.form) else None
     members = [_member(one, (), found) for one in declared.commands.values()]
     return Program(declared.name, declared.version, declared.description, members, shared=shared)
 
@@ -95,7 +96,7 @@ def _program(declared: Declared, found: list[tuple[str, Form]]) -> Program:
 def _member(declared: Declared, path: tuple[str, ...], found: list[tuple[str, Form]]) -> Any:
     path = (*path, declared.name)
     if declared.commands:
-        shared = declared.form if declared.form._slots else None
+        shared = declared.form if slots_of(declared.form) else None
         members = [_member(one, path, found) for one in declared.commands.values()]
         return CommandGroup(declared.name, declared.description, members, shared=shared)
 
@@ -103,14 +104,14 @@ def _member(declared: Declared, path: tuple[str, ...], found: list[tuple[str, Fo
         found.append((" ".join(path), record))
 
     body = {"__doc__": declared.description, "name": declared.name, "run": run}
-    return type(declared.form.__name__, (Command,), {**declared.form._slots, **body})
+    return type(declared.form.__name__, (Command,), {**slots_of(declared.form), **body})
 
 
 def printed(record: Any, command: str, how: str, prefix: str = "") -> str:
     """The values of a record in one of the forms."""
-    everything = record.__dict__.get("_all", record)
-    slots: dict[str, Slot[Any]] = everything._slots
-    values = {name: everything.__dict__[name] for name in slots}
+    whole = provenance_of(record).whole or record
+    slots = slots_of(whole)
+    values = {name: whole.__dict__[name] for name in slots}
     if how == "json":
         given = {name: json_of(slots[name], value) for name, value in values.items()}
         return json_text({"command": command, "values": given} if command else given)
@@ -124,12 +125,7 @@ def json_of(slot: Slot[Any], value: Any) -> Any:
     """A value as JSON has it: choices by their value or label, what JSON has no type for as its text."""
     if value is None or isinstance(value, (bool, int)):
         return value
-    if slot.kind.is_pairs:
-        kind: Any = slot.kind
-        return {kind.names.format(name): json_of_one(kind.values, one) for name, one in value.items()}
-    if slot.several or slot.kind.is_set:
-        return [json_of_one(slot, one) for one in value]
-    return json_of_one(slot, value)
+    return slot.shape.as_data(slot, value, json_of_one)
 
 
 def json_of_one(slot: Slot[Any], value: Any) -> Any:
@@ -145,9 +141,7 @@ def _text(slot: Slot[Any], value: Any) -> str:
     """A value as a text; several on a line each."""
     if value is None:
         return ""
-    if slot.several or slot.kind.is_set:
-        return "\n".join(str(_plain(slot, one)) for one in slot.items(value))
-    return str(_plain(slot, value))
+    return "\n".join([str(_plain(slot, item)) for item in slot.shape.items(value)])
 
 
 def _plain(slot: Slot[Any], value: Any) -> Any:

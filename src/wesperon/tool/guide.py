@@ -12,6 +12,7 @@ from wesperon.text.escape import visible
 from wesperon.text.hushing import MASK
 from wesperon.text.truncate import counted
 from wesperon.tool.fill import json_of
+from wesperon.values.records import slots_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -37,7 +38,7 @@ class GuideCommand(Command):
             if walk.shown and is_terminal():
                 return None
             return "\n".join(visible(line) for line in (walk.says or str(walk.outcome or "")).split("\n"))
-        slots: Any = guide._form._slots
+        slots: Any = slots_of(guide.form)
 
         def plain(name: str, answer: Any) -> Any:
             if name not in slots:

@@ -29,6 +29,16 @@ else:
     Generic = {T: object}
 
 
+class Missing:
+    """The type of ``MISSING``, which is there if no value was given."""
+
+    def __repr__(self) -> str:
+        return "MISSING"
+
+
+MISSING = Missing()
+
+
 class Complaint(ValueError):
     """Raised by a kind or a check: this text or value will not do.
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 from wesperon.text.messages import tell_many
 from wesperon.values import Complaint, DeclarationError, quoted, tell
 from wesperon.values.calls import call_with_optional_answers
-from wesperon.values.examination import examine_value
+from wesperon.values.examination import examine_value, is_reversed
+from wesperon.values.phrases import bound_text
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -66,18 +67,11 @@ def resolve_bounds(slot: Slot[Any], answers: object) -> None:
                 except DeclarationError as error:
                     raise DeclarationError(f"{name} of {slot.name}: {error}") from None
             setattr(slot, name, bound)
-    if slot.low is not None and slot.high is not None and slot.is_reversed:
+    if slot.low is not None and slot.high is not None and is_reversed(slot):
         low, high = bound_text(slot, slot.low), bound_text(slot, slot.high)
         raise Complaint(
             tell("no value is possible with the values before it: must be from {low} to {high}", low=low, high=high)
         )
-
-
-def bound_text(slot: Slot[Any], bound: Any) -> str:
-    """A bound as people read it, and as it can be typed."""
-    if isinstance(bound, (int, float)):
-        return str(bound) if isinstance(bound, int) else f"{bound:.12g}"
-    return slot.kind.format(bound)
 
 
 def examine_pattern(pattern: Any) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.values import DeclarationError
+from wesperon.values import Complaint, DeclarationError, quoted, tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -19,6 +19,20 @@ def call_with_optional_answers(function: Callable[..., Any], answers: object) ->
         defaults = getattr(getattr(function, "__func__", function), "__defaults__", None) or ()
         wants = code.co_argcount - len(defaults) - (hasattr(function, "__self__"))
     return function(answers) if wants > 0 else function()
+
+
+def call_check(slot: Any, value: Any, text: str | None) -> None:
+    """Call the ``check`` of a slot with a value; raises Complaint, which quotes the ``text`` that was given for it."""
+    try:
+        said = slot.check(value)
+    except Complaint:
+        raise
+    except ValueError as error:
+        shown = quoted(str(value) if text is None else text)
+        reason = str(error) or tell("{value} did not pass the check", value=shown)
+        raise Complaint(reason, getattr(error, "position", None)) from error
+    if said is not None:
+        raise refuse_result(said, f"the check of {slot.name or 'a slot'}", "Complaint")
 
 
 #: What a function of the program raises because it is wrong itself, whatever it was given.

@@ -7,10 +7,10 @@ from typing import TYPE_CHECKING, Any
 
 from wesperon.text.messages import tell
 from wesperon.text.spelling import suggestion
-from wesperon.values import Complaint
+from wesperon.values import MISSING, Complaint
 from wesperon.values.problems import Problem, Problems
-from wesperon.values.records import DEFAULT, GIVEN, NOT_HERE
-from wesperon.values.slots import MISSING
+from wesperon.values.provenance import note_origins
+from wesperon.values.records import DEFAULT, GIVEN, NOT_HERE, has_secrets, slots_of
 from wesperon.values.together import complaint_together
 
 if TYPE_CHECKING:
@@ -19,7 +19,7 @@ if TYPE_CHECKING:
 
 def construct(record: Record, values: Mapping[str, Any]) -> None:
     """Put checked values into a new record; raises Problems that hold everything wrong with them."""
-    if not record._has_secrets:
+    if not has_secrets(record):
         _construct(record, values)
         return
     from wesperon.values.secrets import Hushing
@@ -29,7 +29,7 @@ def construct(record: Record, values: Mapping[str, Any]) -> None:
 
 
 def _construct(record: Record, values: Mapping[str, Any]) -> None:
-    slots = record._slots
+    slots = slots_of(record)
     faults: list[tuple[str, str, str | None, int | None, bool]] = [
         (f"there is no value of this name{suggestion(name, slots)}", name, None, None, False)
         for name in values
@@ -68,7 +68,7 @@ def _construct(record: Record, values: Mapping[str, Any]) -> None:
             Problem(reason, name, GIVEN, text, position, missing=missing)
             for reason, name, text, position, missing in faults
         )
-    record.__dict__["_origins"] = origins
+    note_origins(record, origins)
     together = complaint_together(record)
     if together is not None:
         at_fault = next(iter(together.slot or ()), None)

@@ -5,10 +5,11 @@ Loaded with the first slot that says more than its kind.
 
 from __future__ import annotations
 
-from wesperon.values import Complaint, DeclarationError
+from wesperon.values import MISSING, Complaint, DeclarationError
 from wesperon.values.argument_types import SLOT, refuse_types
 from wesperon.values.calls import refuse_coroutine
-from wesperon.values.slots import LAST, MISSING, spelled
+from wesperon.values.kind import ONE, SWITCH
+from wesperon.values.slots import LAST, spelled
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -17,6 +18,7 @@ if TYPE_CHECKING:
     from wesperon.values.kind import Kind
     from wesperon.values.slots import Slot
 
+FOUR = "one of the four names that every program has"
 #: What a path may have to lead to (``exists``).
 PLACES = ("file", "folder", "either", "nothing", "parent")
 
@@ -30,39 +32,41 @@ def examine(slot: Slot[Any]) -> None:
         raise DeclarationError(f"pattern says nothing about {kind.wanted}")
     if slot.exists is not None and not kind.leads_somewhere:
         raise DeclarationError(f"exists says nothing about {kind.wanted}")
-    if slot.lines and (slot.secret or slot.several or kind.is_switch or kind.choices is not None):
+    if slot.lines and (slot.secret or slot.shape is not ONE or kind.choices is not None):
         raise DeclarationError("lines goes with one text, and not with a secret")
-    if slot.secret and (kind.is_switch or kind.choices is not None):
+    if slot.secret and (slot.shape is SWITCH or kind.choices is not None):
         raise DeclarationError(f"{kind.wanted} cannot be a secret")
     if slot.step is not None:
         examine_step(slot)
     if slot.lines and (kind.has_steps or kind.leads_somewhere):
         raise DeclarationError(f"lines says nothing about {kind.wanted}")
-    if slot.short and kind.is_switch and slot.default is True:
+    if slot.short and slot.shape is SWITCH and slot.default is True:
         raise DeclarationError(
             f"short={slot.short!r}: the switch is on already, so -{slot.short} would do nothing; "
             "name the value for what turns it on, or leave the letter out"
         )
     if not kind.bounded and (slot.low is not None or slot.high is not None):
         raise DeclarationError(f"low and high say nothing about {kind.wanted}")
-    if kind.is_pairs and (slot.piped == "stream" or slot.suggest is not None):
-        raise DeclarationError("name-value pairs are no stream, and have no suggestions")
-    if slot.several and (kind.is_switch or kind.is_set or (slot.many and slot.rest)):
+    if misuse := slot.shape.misuse(slot):
+        raise DeclarationError(misuse)
+    if (slot.many or slot.rest) and (not slot.shape.splits or (slot.many and slot.rest)):
         raise DeclarationError("many or rest goes with a kind of one value, and not both together")
-    if not slot.several and (slot.least or slot.most is not None):
+    if not slot.shape.splits and (slot.least or slot.most is not None):
         raise DeclarationError("least and most go with many, rest, or inside any_of(...)")
-    if slot.several and not (isinstance(slot.least, int) and slot.least >= 0 and (slot.most is None or slot.most >= 1)):
+    if slot.shape.splits and not (
+        isinstance(slot.least, int) and slot.least >= 0 and (slot.most is None or slot.most >= 1)
+    ):
         raise DeclarationError(f"least={slot.least!r} and most={slot.most!r}: whole numbers, from 0 and from 1")
-    if slot.several and slot.is_asked_for and slot.has_fallback and slot.can_be_empty:
+    if slot.shape.splits and slot.is_asked_for and slot.has_fallback and slot.can_be_empty:
         raise DeclarationError("a question for texts that may be empty (low=0) needs least=1, or a default such as ()")
-    if slot.several and slot.can_be_empty and not slot.least and slot.default not in (MISSING, (), []):
+    if slot.shape.splits and slot.can_be_empty and not slot.least and slot.default not in (MISSING, (), []):
         raise DeclarationError("no line could say that there are no texts: texts of low=0 need least=1, or default=()")
     if slot.most is not None and slot.least > slot.most:
         raise DeclarationError(f"least={slot.least} is more than most={slot.most}: no number of values could be right")
     for bound in (slot.low, slot.high):
         if bound is not None and not callable(bound):
             examine_value(bound, int if kind.bounded == "length" else None, kind)
-    if slot.low is not None and slot.high is not None and slot.is_reversed:
+    if slot.low is not None and slot.high is not None and is_reversed(slot):
         raise DeclarationError(f"low={slot.low!r} is above high={slot.high!r}: no value could be right")
     for name in ("default", "initial"):
         value = slot.__dict__[name]
@@ -79,6 +83,19 @@ def examine(slot: Slot[Any]) -> None:
         except Complaint as complaint:
             given = "***" if slot.secret else repr(value)
             raise DeclarationError(f"{name}={given}: {complaint.reason}") from None
+
+
+def is_reversed(slot: Slot[Any]) -> bool:
+    """Whether the lower bound is above the upper one."""
+    try:
+        return bool(slot.low > slot.high)
+    except TypeError:  # one of two times has a time zone
+        return False
+
+
+def clash(form: type, name: str, other: str) -> DeclarationError:
+    """The error about a name on the command line that is also that of another slot, or of every program's."""
+    return DeclarationError(f"{form.__name__}: {name} is also {f'that of {other}' if other else FOUR}")
 
 
 def examine_keywords(slot: Slot[Any]) -> None:
@@ -101,7 +118,7 @@ def examine_keywords(slot: Slot[Any]) -> None:
         raise DeclarationError("secret is True, False or 'anywhere', and twice goes with a secret")
     if len(slot.mask) > 1 or not slot.mask.isprintable():
         raise DeclarationError(f"mask={slot.mask!r}: one character, or none")
-    if slot.initial is None and (slot.several or slot.kind.is_set or slot.can_be_empty):
+    if slot.initial is None and (slot.shape.repeats or slot.can_be_empty):
         raise DeclarationError("initial=None lets one answer be None: several values, and texts of low=0, may be empty")
     if slot.initial is not MISSING and slot.default is not (None if slot.initial is None else MISSING):
         raise DeclarationError("initial is a value that is still asked for, default one that is not: say one of them")

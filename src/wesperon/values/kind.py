@@ -8,20 +8,144 @@ source of values goes through it, so a text means the same wherever it comes fro
     validate(value) a value made by the program itself, checked to be of the kind
 
 ``TABLE`` lists the kinds that are named by a built-in type.
+
+A shape is how many texts a value is made of, and what it is then. A slot has one of five, by its kind and by ``many``
+and ``rest``:
+
+    ONE         one value, of one text
+    SWITCH      one value, whose name on the command line takes no text
+    MANY        a tuple, an item for each text
+    PAIRS       a dictionary, a name and a value for each text
+    CHOICE_SET  a tuple in the order of the choices, to which each text adds some
+
+Whoever has a value or some texts of a slot asks its shape for them, and never which shape it is. A shape has no state:
+the slot is the first argument. The first two are here, since every program uses them, and a module of their own would
+cost a start 315,000 instructions (``benchmarks/startup.py``); ``shapes_of_several`` has the others.
 """
 
-from wesperon.values import Complaint, DeclarationError, Generic, T, quoted, subscripted, tell
+from wesperon.values import MISSING, Complaint, DeclarationError, Generic, T, quoted, subscripted, tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Mapping
+    from collections.abc import Callable, Iterable, Mapping, Sequence
     from typing import Any
 
     from wesperon.values.kinds.choice_list import Choices
+    from wesperon.values.slots import Slot
 
 
 #: A whole number of more bits may have more digits than Python writes (``sys.get_int_max_str_digits``).
 MOST_BITS = 2_000
+
+
+class Shape:
+    """One value, of one text; the others are like it but for what they say."""
+
+    #: Whether further texts add to the value, rather than being too many.
+    repeats = False
+    #: Whether one line, of a question or a variable, holds several texts, and each of them is an item.
+    splits = False
+    #: What is said before its choices, which follow one in a row or in a list.
+    some = "one of"
+    some_of = "one of {list}"
+    #: What follows the name in a line of usage (POSIX, Base Definitions, 12.1).
+    ellipsis = ""
+
+    def __init__(self, *, takes_text: bool = True) -> None:
+        #: Whether a name on the command line takes a text; a switch takes none.
+        self.takes_text = takes_text
+
+    def parse(self, slot: "Slot[Any]", texts: "Sequence[str]") -> "Any":
+        """The value of all ``texts`` that were given; raises Complaint."""
+        value = slot.parse(texts[0])
+        return slot.streamed((value,)) if slot.piped == "stream" else value
+
+    def parse_word(self, slot: "Slot[Any]", text: str) -> "Any":
+        """What one text that was given adds to the value; raises Complaint."""
+        return slot.parse(text)
+
+    def parse_item(self, slot: "Slot[Any]", item: "Any") -> "Any":
+        """What one item of a list or table in a document adds to the value; raises Complaint."""
+        return slot.parse(item) if isinstance(item, str) else slot.validate_one(item)
+
+    def validate(self, slot: "Slot[Any]", value: "Any") -> "Any":
+        """``value``, one of the program's own, checked; raises Complaint."""
+        if value is None and slot.default is None:
+            return None
+        value = slot.validate_one(value)
+        return slot.streamed((value,)) if slot.piped == "stream" else value
+
+    def items(self, value: "Any") -> "Iterable[Any]":
+        """The items of a ``value``."""
+        return (value,)
+
+    def count(self, slot: "Slot[Any]", values: "tuple[Any, ...]") -> "Any":
+        """The value of these items; raises Complaint if it cannot have so many."""
+        return values[0]
+
+    def words(self, slot: "Slot[Any]", value: "Any") -> list[str]:
+        """The texts of which :meth:`parse` makes an equal value, which may be a stream."""
+        return [slot.format(value if slot.piped != "stream" else value.items[0])]
+
+    def texts(self, slot: "Slot[Any]", value: "Any") -> list[str]:
+        """The text of each item of a ``value``."""
+        return [slot.format(value)]
+
+    def as_data(self, slot: "Slot[Any]", value: "Any", item_as_data: "Callable[[Slot[Any], Any], Any]") -> "Any":
+        """The value as documents have it: an item by itself, a list of items or a dictionary of texts and items.
+
+        ``item_as_data`` is called with the slot that an item is of, and the item.
+        """
+        return item_as_data(slot, value)
+
+    def none(self, slot: "Slot[Any]") -> "Any":
+        """The value of no texts at all; MISSING if there must be one."""
+        return MISSING
+
+    def names(self, slot: "Slot[Any]") -> tuple[str, ...]:
+        """How the slot is given by name, with a placeholder for its text; of a switch also what says no."""
+        if self.takes_text:
+            return (f"--{slot.word}={slot.kind.placeholder}",)
+        return f"--{slot.word}", f"--{opposite(slot.word)}"
+
+    def question(self, slot: "Slot[Any]") -> str:
+        """The question that asks for it, a key of ``forms.questions.QUESTIONS``."""
+        return slot.kind.question
+
+    def parse_line(self, slot: "Slot[Any]", line: str) -> "Any":
+        """The value of one line, such as an answer; raises Complaint, whose position counts in the line."""
+        return self.parse(slot, [line])
+
+    def line(self, texts: "Sequence[str]") -> str | None:
+        """The line of which :meth:`parse_line` makes the value of some texts; None if no line says several."""
+        return texts[0] if len(texts) == 1 else None
+
+    def parse_quickly(self, slot: "Slot[Any]", texts: list[str]) -> "Any":
+        """The value of very many texts, if the kind has a quick way and nothing is wrong; else None."""
+        return None
+
+    def name_of(self, slot: "Slot[Any]") -> "Callable[[str], Any] | None":
+        """What gives the name in a row of a list, which only one row can have; None if rows have none."""
+        return None
+
+    def misuse(self, slot: "Slot[Any]") -> str:
+        """Why what a declaration says of the slot does not go with the shape; empty if it does."""
+        return ""
+
+    def parse_list(self, slot: "Slot[Any]", values: "list[Any]") -> "Any":
+        """The value of a list in a document; raises Complaint."""
+        raise Complaint(tell("got a list: must be {wanted}", wanted=slot.kind.wants))
+
+    def parse_table(self, slot: "Slot[Any]", table: "dict[str, Any]") -> "Any":
+        """The value of a table in a document; raises Complaint."""
+        raise Complaint(tell("got a table: must be {wanted}", wanted=slot.kind.wants))
+
+    def parts(self, found: "Any") -> "list[tuple[Any, int]]":
+        """What of a text, list or table can be wrong alone, each part with its offset in the text."""
+        return []
+
+
+ONE, SWITCH = Shape(), Shape(takes_text=False)
 
 
 class Kind(Generic[T]):
@@ -36,14 +160,16 @@ class Kind(Generic[T]):
     example = ""
     #: The placeholder of the value in a line of help.
     placeholder = "TEXT"
+    #: The placeholder in a row of a list of values; empty for none.
+    row_placeholder = ""
     #: Whether blanks around the text are taken off before it is read.
     strips = True
     #: Whether a text of blanks alone is a value rather than a missing one.
     keeps_blanks = False
     #: Whether an empty text is a value of this kind rather than a missing one.
     takes_empty = False
-    #: A switch is given by its name alone.
-    is_switch = False
+    #: How many texts make a value, and what it is then, where the slot says no more; see ``values.kind``.
+    shape: Shape = ONE
     #: What ``low`` and ``high`` bound: ``""`` nothing, ``"value"`` the value, ``"length"`` its length.
     bounded = ""
     #: A quick way from a right text to its value, which raises ValueError for every other text.
@@ -54,10 +180,6 @@ class Kind(Generic[T]):
     beyond = ("too low", "too high")
     #: Whether a value has a next one, a unit further (see ``step_by``).
     has_steps = False
-    #: Whether giving the name again adds to the value instead of being a mistake.
-    is_set = False
-    #: Whether a value is a pair of a name and a value, and those of a slot a dictionary.
-    is_pairs = False
     #: The question that asks for it, a key of ``forms.questions.QUESTIONS``.
     question = "line"
     #: What completes it, a key of ``completion.candidates.COMPLETIONS``; empty if nothing does.
@@ -240,7 +362,7 @@ class BoolKind(Kind[bool]):
     wanted = "yes or no"
     example = "yes"
     placeholder = "yes|no"
-    is_switch = True
+    shape: Shape = SWITCH
     question = "yes-no"
     completion = "yes-no"
 
@@ -311,3 +433,8 @@ def kind_of(given: object, settings: "Mapping[str, Any]") -> "Kind[Any]":
     raise DeclarationError(
         f"{given!r} is no kind: use a type such as int, one_of(...), any_of(...), or a callable from text to value"
     )
+
+
+def opposite(word: str) -> str:
+    """The name that says no to the switch of a name: of ``dry-run`` it is ``no-dry-run``, and the other way round."""
+    return word[3:] if word.startswith("no-") and len(word) > 3 else f"no-{word}"

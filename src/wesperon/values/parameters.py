@@ -15,9 +15,9 @@ Neither :mod:`inspect` nor :mod:`typing` is imported: a signature is read from t
 annotation is known by the attributes that the language reference gives it.
 """
 
-from wesperon.values import DeclarationError, T
+from wesperon.values import MISSING, DeclarationError, T
 from wesperon.values.kind import kind_of
-from wesperon.values.slots import KEYWORDS, MISSING, PLAIN, Slot
+from wesperon.values.slots import KEYWORDS, PLAIN, Slot
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -121,7 +121,7 @@ class Parameters:
             raise self.fault(name, "several values have a type of several: write list[...], and slot(...) for each")
         settings["rest"] = is_starred or settings["rest"]
         # Some of several choices are one value, which is a tuple by itself.
-        settings["many"] = not settings["rest"] and made is not None and not (own and own.kind.is_set)
+        settings["many"] = not settings["rest"] and made is not None and not (own and own.kind.shape.repeats)
         settings["default"] = _constant(default)
         if made is not None and made is not tuple and settings["piped"] != "stream":
             self.made[name] = made

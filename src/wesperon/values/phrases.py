@@ -24,7 +24,7 @@ def _bounded(slot: Slot[Any], *, one: bool) -> str:
     unit = f" {slot.unit}" if slot.unit else ""
     low, high = (None if callable(bound) else bound for bound in (slot.low, slot.high))
     wanted = slot.kind.wants
-    if slot.several and not one:
+    if slot.shape.splits and not one:
         count = count_of(slot.least, slot.most)
         if slot.many:
             said = tell("{wanted}; may be given several times", wanted=wanted)
@@ -40,14 +40,14 @@ def _bounded(slot: Slot[Any], *, one: bool) -> str:
             return length_of(low, high)
         return tell("{wanted} in {unit}", wanted=wanted, unit=slot.unit) if unit else wanted
     if high is None:
-        return tell("{wanted}, {low}{unit} or more", wanted=wanted, low=slot.format_bound(low), unit=unit)
+        return tell("{wanted}, {low}{unit} or more", wanted=wanted, low=bound_text(slot, low), unit=unit)
     if low is None:
-        return tell("{wanted}, {high}{unit} or less", wanted=wanted, high=slot.format_bound(high), unit=unit)
+        return tell("{wanted}, {high}{unit} or less", wanted=wanted, high=bound_text(slot, high), unit=unit)
     return tell(
         "{wanted} from {low} to {high}{unit}",
         wanted=wanted,
-        low=slot.format_bound(low),
-        high=slot.format_bound(high),
+        low=bound_text(slot, low),
+        high=bound_text(slot, high),
         unit=unit,
     )
 
@@ -74,9 +74,16 @@ def length_of(low: int | None, high: int | None) -> str:
     return tell("at most {count} characters", count=high)
 
 
+def bound_text(slot: Slot[Any], bound: Any) -> str:
+    """A bound as people read it, and as it can be typed."""
+    if isinstance(bound, (int, float)):
+        return str(bound) if isinstance(bound, int) else f"{bound:.12g}"
+    return slot.kind.format(bound)
+
+
 def in_words(slot: Slot[Any]) -> str:
     """How the slot is given on the command line, with a placeholder for the value."""
-    return f"--{slot.word}" if slot.kind.is_switch else f"--{slot.word}={slot.kind.placeholder}"
+    return slot.shape.names(slot)[0]
 
 
 def secret_places(slot: Slot[Any]) -> str:

@@ -4,8 +4,9 @@ A record is filled once, by who made it, and stays as it is. ``origins`` tells w
 Everything here is pure; how values are found is the business of ``sources``.
 """
 
-from wesperon.values import DeclarationError, overload
-from wesperon.values.slots import LAST, MISSING, Slot, opposite
+from wesperon.values import MISSING, DeclarationError, overload
+from wesperon.values.kind import opposite
+from wesperon.values.slots import LAST, Slot
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -43,7 +44,6 @@ NOT_HERE = "does not apply with the values before it"
 
 #: The long names that every program has of its own.
 RESERVED = ("help", "version", "asking", "answers")
-FOUR = "one of the four names that every program has"
 #: The letter of the first of them, where no slot has it.
 HELP_LETTER = "h"
 
@@ -59,6 +59,7 @@ class Record:
     _has_secrets: "ClassVar[bool]" = False
     #: The file that declares it; empty for a class of a program.
     _declared_in: "ClassVar[str]" = ""
+    #: Methods that mean something to a program, so that no slot can have their names; each class adds its own.
     _methods: "ClassVar[frozenset[str]]" = frozenset({"check", "origins"})
 
     def __init_subclass__(cls, **keywords: "Any") -> None:
@@ -95,11 +96,11 @@ class Record:
         construct(self, values)
 
     @classmethod
-    def of(cls, values: "Mapping[str, Any]", origins: "Mapping[str, str]") -> "Self":
+    def of(cls, values: "Mapping[str, Any]", origins: "Mapping[str, str]", *, uses_settings: bool = False) -> "Self":
         """A record of values that have been checked already."""
         record = cls.__new__(cls)
         record.__dict__.update(values)
-        record.__dict__["_origins"] = dict(origins)
+        record.__dict__["_provenance"] = origins, uses_settings
         return record
 
     def check(self) -> None:
@@ -116,7 +117,7 @@ class Record:
 
         ``words``, ``env``, ``answers``, ``settings``, ``pipe``, ``asked``, ``default``, or ``given`` by the program.
         """
-        return dict(self.__dict__["_origins"])
+        return dict(self.__dict__["_provenance"][0])
 
     def __iter__(self) -> "Iterator[Any]":
         return (self.__dict__[name] for name in self._slots)
@@ -124,10 +125,14 @@ class Record:
     def __eq__(self, other: object) -> bool:
         if type(other) is not type(self):
             return NotImplemented
-        return all(one == same or _is_same_moment(one, same) for one, same in zip(self, other, strict=True))
+        from wesperon.values.comparison import are_equal
+
+        return all(map(are_equal, self, other))
 
     def __hash__(self) -> int:
-        return hash((type(self), *map(_hashable, self)))
+        from wesperon.values.comparison import hashable
+
+        return hash((type(self), *map(hashable, self)))
 
     def __repr__(self) -> str:
         inside = ", ".join(
@@ -137,20 +142,15 @@ class Record:
         return f"{type(self).__name__}({inside})"
 
 
-def _hashable(value: "Any") -> "Any":
-    if type(value) is dict:
-        return frozenset(value.items())
-    return tuple(value) if type(value) is list else value
-
-
 def _check_names(cls: "type[Record]", *, is_free: bool = False) -> None:
     """Raise DeclarationError for names that would clash on the command line or, unless ``is_free``, with methods."""
+    methods = [name for base in cls.__mro__ for name in base.__dict__.get("_methods", ())]
     taken: dict[str, str] = dict.fromkeys(RESERVED, "")
     letters: dict[str, str] = {}
     rest = [name for name, slot in cls._slots.items() if slot.rest]
     if len(rest) > 1:
         raise DeclarationError(f"{cls.__name__}: {rest[0]} and {rest[1]} both want the rest of the words; one can")
-    has_functions, renamed, switches = False, [], []
+    has_functions, renamed, switches, clashes = False, [], [], []
     for name, slot in cls._slots.items():
         if not slot.is_examined:
             from wesperon.values.examination import examine
@@ -163,44 +163,50 @@ def _check_names(cls: "type[Record]", *, is_free: bool = False) -> None:
             has_functions = has_functions or callable(slot.initial)
         if slot.depends or slot.applies is not None or callable(slot.default):
             has_functions = True
-        if (name in cls._methods and not is_free) or name.startswith("_"):
+        if (name in methods and not is_free) or name.startswith("_"):
             raise DeclarationError(f"{cls.__name__}: a slot cannot be called {name}, which has a meaning of its own")
         word = slot.word
         if word in taken:
-            raise _clash(cls, f"--{word} of {name}", taken[word])
+            clashes.append((f"--{word} of {name}", taken[word]))
         taken[word] = name
         if slot.short:
             if slot.short in letters:
-                raise _clash(cls, f"-{slot.short} of {name}", letters[slot.short])
+                clashes.append((f"-{slot.short} of {name}", letters[slot.short]))
             letters[slot.short] = name
         if slot.renamed_from:
             renamed.append(slot)
-        if slot.kind.is_switch:
+        if not slot.shape.takes_text:
             switches.append(slot)
     for slot in switches:
         word = opposite(slot.word)
         other = taken.setdefault(word, slot.name)  # of two switches, each has the name that it declares
-        if other and not cls._slots[other].kind.is_switch:
-            raise _clash(cls, f"--{word} of {other}", slot.name)
+        if other and cls._slots[other].shape.takes_text:
+            clashes.append((f"--{word} of {other}", slot.name))
     for slot in renamed:
         for old in slot.renamed_from:
             if old in taken:
-                raise _clash(cls, f"--{old}, the old name of {slot.name},", taken[old])
+                clashes.append((f"--{old}, the old name of {slot.name},", taken[old]))
             taken[old] = slot.name
+    if clashes:
+        from wesperon.values.examination import clash
+
+        raise clash(cls, *clashes[0])
     if has_functions:
         from wesperon.values.dependencies import examine_order
 
         examine_order(cls.__name__, cls._slots)
 
 
-def _clash(cls: "type[Record]", name: str, other: str) -> DeclarationError:
-    return DeclarationError(f"{cls.__name__}: {name} is also {f'that of {other}' if other else FOUR}")
+def slots_of(form: "type[Record] | Record") -> "Mapping[str, Slot[Any]]":
+    """The slots that the class of a record declares, by name."""
+    return form._slots
 
 
-def _is_same_moment(one: object, other: object) -> bool:
-    """Whether two values are one moment with its distance from UTC, which is not asked of hours that come twice."""
-    if type(one).__name__ != "datetime" or type(other) is not type(one):
-        return False
-    moment: Any = one
-    same: Any = other
-    return moment.tzinfo is not None and same.tzinfo is not None and moment.isoformat() == same.isoformat()
+def keeps_last(form: "type[Record]") -> bool:
+    """Whether a slot of a form begins with the value of the last run."""
+    return form._keeps_last
+
+
+def has_secrets(form: "type[Record] | Record") -> bool:
+    """Whether a slot of a form is a secret."""
+    return form._has_secrets

@@ -10,11 +10,13 @@ from __future__ import annotations
 import types
 from contextvars import ContextVar
 
-from wesperon.text.hushing import MASK, Traces, hidden
+from wesperon.text.hushing import MASK, Traces, hidden, hushed
+from wesperon.values import Complaint
+from wesperon.values.records import slots_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Iterable
+    from collections.abc import Callable, Iterable
     from types import TracebackType
     from typing import Any, Self
 
@@ -32,6 +34,17 @@ def note(*texts: str) -> None:
     noted = _NOTED.get()
     if noted is not None:
         noted.update(texts)
+
+
+def secretly(slot: Slot[Any], text: str, make: Callable[[], Any]) -> Any:
+    """What ``make`` gives of the ``text`` of a secret; an error that it raises says nothing of it."""
+    note(text)
+    try:
+        return make()
+    except Complaint as complaint:
+        raise Complaint(hushed(complaint.reason, text, declared_texts([slot]))) from None
+    except Exception as error:
+        raise hush_error(error, [text]) from None
 
 
 class Hushing:
@@ -61,7 +74,7 @@ class Hushing:
 def secrets_of(record: Record) -> list[str]:
     """The texts of all secrets that a record holds, the longest first."""
     found: set[str] = set()
-    for slot in record._slots.values():
+    for slot in slots_of(record).values():
         value = record.__dict__.get(slot.name)
         if slot.secret and value is not None:
             for one in _items(slot, value):
@@ -77,7 +90,7 @@ def _items(slot: Slot[Any], value: Any) -> Iterable[Any]:
     """What of a value may be shown by itself."""
     if isinstance(value, dict):
         return [*value, *value.values(), *value.items()]
-    return value if slot.several and isinstance(value, tuple) else (value,)
+    return value if slot.shape.repeats and isinstance(value, tuple) else (value,)
 
 
 def declared_texts(slots: Iterable[Slot[Any]]) -> list[str]:

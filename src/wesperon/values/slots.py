@@ -5,33 +5,29 @@ A slot is a typed descriptor in the body of a form. It holds what is common to a
 falls back to (:meth:`Slot.fallback`). Both ways in lead through the same bounds and the same check.
 """
 
-from wesperon.values import Complaint, DeclarationError, Generic, T, quoted, subscripted, tell
-from wesperon.values.kind import FLOAT, TEXT, FloatKind, Kind, kind_of
+from wesperon.values import MISSING, Complaint, DeclarationError, Generic, T, subscripted
+from wesperon.values.kind import FLOAT, ONE, TEXT, FloatKind, Kind, kind_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
     from typing import Any
 
+    from wesperon.values.kind import Shape
     from wesperon.values.signatures import Descriptor
 else:
     Descriptor = Generic
 
 
-class Missing:
-    """The type of ``MISSING``, which is if no value was given."""
-
-    def __repr__(self) -> str:
-        return "MISSING"
-
-
-MISSING = Missing()
 INFINITE = (float("inf"), -float("inf"))
 
 
 class Slot(Descriptor[T]):
     """One value that a program needs; made by :func:`slot`."""
 
+    kind: "Kind[Any]"
+    shape: "Shape"
+    depends: bool
     #: Whether the declaration names a kind, and whether what it says was examined. Without a kind, that of a parameter
     #: is the kind of its annotation, and a slot in the body of a form is text.
     names_kind = True
@@ -41,19 +37,30 @@ class Slot(Descriptor[T]):
 
     def __init__(self, kind: "Kind[Any]", ask: str | None, settings: "dict[str, Any]") -> None:
         self.name = ""
-        self.kind = kind
         self.ask = ask
         self.__dict__.update(settings)
-        if kind.is_switch or self.secret is True or self.applies is not None:
+        self.take_kind(kind)
+        if self.secret is True or self.applies is not None:
             self.named_only = True
-        if kind.is_pairs and not self.rest:
-            self.many = True
         if self.initial is None and self.default is MISSING:
             self.default = None  # it is asked for all the same
-        #: Whether what is right depends on the answers before.
-        self.depends = kind.depends or callable(self.low) or callable(self.high)
         if kind is FLOAT and (self.low in INFINITE or self.high in INFINITE):
             self.kind = FloatKind(infinite=True)
+
+    def take_kind(self, kind: "Kind[Any]") -> None:
+        """Take ``kind``, and the shape that it gives together with ``many`` and ``rest``."""
+        self.kind, self.shape = kind, kind.shape
+        if self.many or self.rest or kind.shape is not ONE:
+            if not kind.shape.takes_text:
+                self.named_only = True
+            elif kind.shape.splits:
+                self.many = not self.rest
+            elif not kind.shape.repeats:
+                from wesperon.values.shapes_of_several import MANY
+
+                self.shape = MANY
+        #: Whether what is right depends on the answers before.
+        self.depends = kind.depends or callable(self.low) or callable(self.high)
 
     def __set_name__(self, owner: type, name: str) -> None:
         self.name = name
@@ -86,14 +93,9 @@ class Slot(Descriptor[T]):
         return self.ask if self.ask and len(self.ask) <= LONGEST_LABEL else self.name.strip("_").replace("_", " ")
 
     @property
-    def several(self) -> bool:
-        """Whether the value is a tuple, one item for each text."""
-        return self.many or self.rest
-
-    @property
     def has_fallback(self) -> bool:
         """Whether the slot has a value if none is given."""
-        return self.default is not MISSING or (self.several and not self.least and self.initial is MISSING)
+        return self.default is not MISSING or (self.initial is MISSING and self.shape.none(self) is not MISSING)
 
     @property
     def is_asked_for(self) -> bool:
@@ -104,14 +106,6 @@ class Slot(Descriptor[T]):
     def can_be_empty(self) -> bool:
         """Whether an empty text is a value here."""
         return self.kind.takes_empty or (self.kind.bounded == "length" and self.low == 0 and self.low is not None)
-
-    @property
-    def is_reversed(self) -> bool:
-        """Whether the lower bound is above the upper one."""
-        try:
-            return bool(self.low > self.high)
-        except TypeError:  # one of two times has a time zone
-            return False
 
     def is_blank(self, text: str) -> bool:
         """Whether ``text`` counts as missing: it is empty or blank, and the kind takes no such text."""
@@ -130,59 +124,24 @@ class Slot(Descriptor[T]):
         """
         trimmed = text.strip() if self.kind.strips else text
         if self.secret:
-            return self._secretly(lambda: self._bounded(self.kind.parse(trimmed), trimmed), trimmed)
+            from wesperon.values.secrets import secretly
+
+            return secretly(self, trimmed, lambda: self.checked(self.kind.parse(trimmed), trimmed))
         try:
-            return self._bounded(self.kind.parse(trimmed), trimmed)
+            return self.checked(self.kind.parse(trimmed), trimmed)
         except Complaint as complaint:
             if complaint.position is None or trimmed is text:
                 raise
             position = complaint.position + len(text) - len(text.lstrip())
             raise Complaint(complaint.reason, position) from complaint.__cause__
 
-    def _secretly(self, make: "Callable[[], Any]", text: str) -> "Any":
-        """What ``make`` gives of a secret; an error that it raises says nothing of the ``text``."""
-        from wesperon.text.hushing import hushed
-        from wesperon.values.secrets import declared_texts, hush_error, note
-
-        note(text)
-        try:
-            return make()
-        except Complaint as complaint:
-            raise Complaint(hushed(complaint.reason, text, declared_texts([self]))) from None
-        except Exception as error:
-            raise hush_error(error, [text]) from None
-
-    def parse_part(self, text: str) -> "Any":
-        """What ``text``, one of those given for the slot, adds to its value; raises Complaint."""
-        kind: Any = self.kind
-        return kind.indexes_of(text) if kind.is_set else self.parse(text)
-
     def combine(self, texts: list[str]) -> "Any":
         """The value of all ``texts`` that were given for the slot; raises Complaint."""
-        if self.several:
-            return self.counted(tuple([self.parse(text) for text in texts]))
-        kind: Any = self.kind
-        if kind.is_set:
-            return self.combine_indexes({index for text in texts for index in kind.indexes_of(text)})
-        value = self.parse(texts[0])
-        return self.streamed((value,)) if self.piped == "stream" else value
+        return self.shape.parse(self, texts)
 
-    def parse_all(self, texts: list[str]) -> "tuple[Any, ...] | None":
-        """The values of ``texts`` at once, if the kind has a quick way and nothing is wrong; else None."""
-        if self.kind.fast_parse is None or self.depends or self.check or self.pattern is not None or self.exists:
-            return None
-        try:
-            values = tuple(map(self.kind.fast_parse, texts))
-        except ValueError:
-            return None
-        low, high = (self.low, self.high) if values else (None, None)
-        within = (low is None or min(values) >= low) and (high is None or max(values) <= high)
-        return values if within else None
-
-    def combine_indexes(self, indexes: set[int]) -> "Any":
-        """The value of a slot of several choices, from their ``indexes`` (from 0); raises Complaint."""
-        kind: Any = self.kind
-        return self._bounded(kind.combine(indexes), None)
+    def validate(self, value: "Any") -> "Any":
+        """``value``, one of the program's own, checked like one that was read; raises Complaint."""
+        return self.shape.validate(self, value)
 
     def streamed(self, values: "tuple[Any, ...]") -> "Any":
         """``values`` as they are, or as an iterator if the slot is declared with ``piped="stream"``."""
@@ -191,61 +150,6 @@ class Slot(Descriptor[T]):
         from wesperon.values.streams import stream_of
 
         return stream_of(values)
-
-    def validate(self, value: "Any") -> "Any":
-        """``value``, one of the program's own, checked like one that was read; raises Complaint."""
-        if self.several:
-            if self.kind.is_pairs and hasattr(type(value), "keys"):
-                value = value.items()
-            if isinstance(value, str) or not hasattr(value, "__iter__"):
-                if self.secret:
-                    raise Complaint(tell("the given value is not a sequence of values"))
-                from wesperon.values.phrases import value_in_words
-
-                raise Complaint(tell("{value} is not a sequence of values", value=value_in_words(value)))
-            return self.counted(tuple([self.validate_one(item) for item in value]))
-        if value is None and self.default is None:
-            return None
-        value = self.validate_one(value)
-        return self.streamed((value,)) if self.piped == "stream" else value
-
-    def counted(self, values: "tuple[Any, ...]") -> "Any":
-        """``values``; raises Complaint if there are fewer than ``least``, more than ``most``, or empty texts.
-
-        An empty text is a value only if the slot says so (``low=0``).
-        """
-        if self.kind.keeps_blanks and "" in values and self.is_blank(""):
-            raise Complaint(tell("is empty: must be {wanted}", wanted=self.kind.wants))
-        if len(values) < self.least:
-            raise self.too_few(len(values))
-        if self.most is not None and len(values) > self.most:
-            raise self.too_many(len(values))
-        return self.gathered(values)
-
-    def too_few(self, count: int) -> Complaint:
-        """The complaint about a ``count`` of values that is below ``least``."""
-        return Complaint(tell("{count} given: give at least {least}", count=count, least=self.least))
-
-    def too_many(self, count: int) -> Complaint:
-        """The complaint about a ``count`` of values that is above ``most``."""
-        return Complaint(tell("{count} given: give at most {most}", count=count, most=self.most))
-
-    def gathered(self, values: "tuple[Any, ...]") -> "Any":
-        """The value of several ``values``: a dictionary of pairs, else as :meth:`streamed`; raises Complaint."""
-        if not self.kind.is_pairs:
-            return self.streamed(values) if self.series is None else self.series(values)
-        made = {}
-        for name, value in values:
-            if name in made:
-                kind: Any = self.kind
-                shown = quoted(kind.names.format(name))[1:-1]
-                raise Complaint(tell("{name} is given more than once: must be given once", name=shown))
-            made[name] = value
-        return made
-
-    def items(self, value: "Any") -> "Any":
-        """The items of a ``value`` of several, each of which :meth:`format` writes; those of a dictionary are pairs."""
-        return value.items() if self.kind.is_pairs else value
 
     def resolve(self, answers: object) -> "Slot[T]":
         """The slot with the choices and bounds that these ``answers`` give; raises Complaint if no value is possible.
@@ -286,8 +190,8 @@ class Slot(Descriptor[T]):
             return self.resolve(answers).validate(call_with_optional_answers(self.default, answers))
         if self.depends and self.default is not MISSING and self.default is not None:
             return self.resolve(answers).validate(self.default)
-        if self.default is MISSING and self.several and not self.least:
-            return self.gathered(())
+        if self.default is MISSING:
+            return self.shape.none(self)
         made = type(self.default)
         return made(self.default) if made is dict or made is list else self.default  # each record has its own
 
@@ -306,10 +210,13 @@ class Slot(Descriptor[T]):
     def validate_one(self, value: "Any") -> "Any":
         """``value`` (one item, if the slot takes several) as the kind has it, checked; raises Complaint."""
         if self.secret:
-            return self._secretly(lambda: self._bounded(self.kind.validate(value), None), str(value))
-        return self._bounded(self.kind.validate(value), None)
+            from wesperon.values.secrets import secretly
 
-    def _bounded(self, value: "Any", text: str | None) -> "Any":
+            return secretly(self, str(value), lambda: self.checked(self.kind.validate(value)))
+        return self.checked(self.kind.validate(value))
+
+    def checked(self, value: "Any", text: str | None = None) -> "Any":
+        """``value``, within the bounds, the pattern and the check; raises Complaint, which quotes the ``text``."""
         if (self.low is not None or self.high is not None) and not self.depends:
             self._within(value, text)
         if self.pattern is not None:
@@ -317,18 +224,9 @@ class Slot(Descriptor[T]):
 
             check_pattern(self.pattern, value, self.pattern_says)
         if self.check is not None:
-            try:
-                said = self.check(value)
-            except Complaint:
-                raise
-            except ValueError as error:
-                shown = quoted(str(value) if text is None else text)
-                reason = str(error) or tell("{value} did not pass the check", value=shown)
-                raise Complaint(reason, getattr(error, "position", None)) from error
-            if said is not None:
-                from wesperon.values.calls import refuse_result
+            from wesperon.values.calls import call_check
 
-                raise refuse_result(said, f"the check of {self.name or 'a slot'}", "Complaint")
+            call_check(self, value, text)
         return value
 
     def _within(self, value: "Any", text: str | None) -> None:
@@ -342,21 +240,10 @@ class Slot(Descriptor[T]):
 
         raise out_of_bounds(self, value, text)
 
-    def format_bound(self, bound: "Any") -> str:
-        """``bound``, a value of ``low`` or ``high``, as people read it."""
-        from wesperon.values.bounds import bound_text
-
-        return bound_text(self, bound)
-
 
 def spelled(name: str) -> str:
     """A Python name as it is typed: ``class_`` is ``class``, ``low_light`` is ``low-light``."""
     return name.rstrip("_").replace("_", "-")
-
-
-def opposite(word: str) -> str:
-    """The name that says no to the switch of a name: of ``dry-run`` it is ``no-dry-run``, and the other way round."""
-    return word[3:] if word.startswith("no-") and len(word) > 3 else f"no-{word}"
 
 
 #: The types that name a kind and nothing else.
@@ -488,7 +375,7 @@ else:
         made = Slot(kind_of(kind, settings), ask, settings)
         if series is not None:
             made.series = series
-        if given or made.several:
+        if given or made.shape.splits:
             from wesperon.values.examination import examine
 
             examine(made)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from wesperon.text.messages import tell
 from wesperon.values import Complaint, DeclarationError
-from wesperon.values.records import Record
+from wesperon.values.records import Record, slots_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -36,16 +36,16 @@ def complaint_together(record: Record) -> Complaint | None:
         return None
     names = (named,) if isinstance(named, str) else tuple(named)
     for name in names:
-        if name not in form._slots:
+        if name not in slots_of(form):
             from wesperon.text.spelling import suggestion
 
-            near = suggestion(str(name), form._slots, declared=True)
+            near = suggestion(str(name), slots_of(form), declared=True)
             raise DeclarationError(f"{form.__name__}.check() names {name!r}, which is no slot{near}")
-    if any(slot.secret for slot in form._slots.values()):
+    if any(slot.secret for slot in slots_of(form).values()):
         from wesperon.text.hushing import Traces, hidden
         from wesperon.values.secrets import declared_texts, secrets_of
 
-        reason = hidden(reason, Traces(secrets_of(record)), kept=declared_texts(form._slots.values()))
+        reason = hidden(reason, Traces(secrets_of(record)), kept=declared_texts(slots_of(form).values()))
     return Complaint(reason or tell("these values do not go together"), position, names)
 
 

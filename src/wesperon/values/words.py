@@ -25,7 +25,7 @@ def line_of(slot: Slot[Any], value: Any) -> str:
 
     Raises DeclarationError for a value of a kind of the program's own without ``text=``.
     """
-    return join([slot.format(one) for one in slot.items(value)]) if slot.several else slot.format(value)
+    return join(slot.shape.words(slot, value)) if slot.shape.splits else slot.format(value)
 
 
 def split_words(line: str) -> list[tuple[str, int]]:

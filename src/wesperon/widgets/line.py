@@ -136,7 +136,7 @@ class Line(Widget):
     def paste(self, text: str) -> None:
         """Take a text that was pasted in one piece."""
         self.leave_finder()
-        self._put(text)
+        self.put_text(text)
 
     def click(self, event: Mouse) -> None:
         """Put the cursor where the mouse was pressed."""
@@ -401,7 +401,8 @@ class Line(Widget):
         self.editor.type(text, max(times, 0))
         self.changed()
 
-    def _put(self, text: str) -> None:
+    def put_text(self, text: str) -> None:
+        """Put a text at the cursor, in the place of what is selected."""
         self._replace_selected()
         self.editor.put(text)
         self.changed()

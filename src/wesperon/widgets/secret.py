@@ -48,9 +48,9 @@ class Secret(Line):
         if self.mask:
             super().click(event)
 
-    def _put(self, text: str) -> None:
+    def put_text(self, text: str) -> None:
         """Put in what was pasted, without the line end that often comes with it."""
-        super()._put(text.rstrip("\n"))
+        super().put_text(text.rstrip("\n"))
 
     def enter(self) -> None:
         """Accept the text, the second time that it is typed where it is wanted twice."""

@@ -79,7 +79,7 @@ class SeveralLines(Line):
         text, cursor = self.draft.text, self.draft.cursor
         start = line_start(text, cursor)
         blanks = len(text[start:cursor]) - len(text[start:cursor].lstrip(" \t"))
-        self._put("\n" + text[start : start + blanks])
+        self.put_text("\n" + text[start : start + blanks])
 
     def end(self) -> None:
         """Accept after the end of a text; else as in any line."""
@@ -115,7 +115,7 @@ class SeveralLines(Line):
             complete_word(self)
         else:
             column = self.draft.cursor - line_start(self.draft.text, self.draft.cursor)
-            self._put(" " * (INDENT - column % INDENT))
+            self.put_text(" " * (INDENT - column % INDENT))
 
     def _split(self) -> LineIndex:
         return self.split

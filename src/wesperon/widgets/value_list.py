@@ -103,7 +103,7 @@ class ValueList(SeveralLines):
             self.enter()
         else:
             self.editor.move(end)
-            self._put("\n")
+            self.put_text("\n")
 
     def _several_in(self, row: str) -> list[str] | None:
         """The values in a row that is none itself, such as ``3 5 8``; None if there are not several in it."""

@@ -49,7 +49,7 @@ def reach() -> PosixPort | None:
     A process in the background has no right to ask: with job control it would be stopped for it, and without, which
     shells show by ignoring the signals of the keyboard (POSIX, Shell Command Language, 2.11), nobody would expect it.
     """
-    if sys.modules["wesperon"]._asked_by:  # a shell wants to know which words may come next: the terminal is its own
+    if sys.modules["wesperon"].asked_by:  # a shell wants to know which words may come next: the terminal is its own
         return None
     if signals.getsignal(signals.SIGINT) == signals.SIG_IGN and signals.getsignal(signals.SIGQUIT) == signals.SIG_IGN:
         return None

@@ -10,7 +10,7 @@ import os
 import select
 import sys
 
-from wesperon.system.threads import start_thread
+from wesperon.system.signals import start_thread
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -10,6 +10,7 @@ from wesperon.values import Complaint, DeclarationError, T, overload
 from wesperon.values.calls import refuse_coroutine
 from wesperon.values.kind import Kind
 from wesperon.values.kinds.choice_list import Choices, DynamicChoices, is_function, wants_answers
+from wesperon.values.shapes_of_several import CHOICE_SET
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -84,7 +85,7 @@ class AnyOf(Kind["tuple[T, ...]"]):
     completion = "choice-sets"
     choices: Choices[T]
     takes_empty = True
-    is_set = True
+    shape = CHOICE_SET
 
     def __init__(self, choices: Choices[T], least: int = 0, most: int | None = None) -> None:
         self.choices = choices

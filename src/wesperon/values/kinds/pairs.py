@@ -8,6 +8,7 @@ from __future__ import annotations
 from wesperon.text.messages import tell
 from wesperon.values import Complaint, DeclarationError, Generic, T, quoted
 from wesperon.values.kind import Kind, kind_of
+from wesperon.values.shapes_of_several import PAIRS
 from wesperon.values.slots import KEYWORDS, Slot
 
 TYPE_CHECKING = False
@@ -28,14 +29,14 @@ class PairsKind(Kind["tuple[T, V]"], Generic[T, V]):
     """A pair of a name and a value, with ``=`` between them; ``names`` and ``values`` are slots that read each."""
 
     wanted = "a name and a value with = between them"
-    is_pairs = True
+    shape = PAIRS
     strips = False  # each part keeps its blanks, or not, by its own kind
     question = "list"
 
     def __init__(self, names: Slot[T], values: Slot[V]) -> None:
         self.names = names
         self.values = values
-        self.placeholder = f"NAME{SIGN}{values.kind.placeholder}"
+        self.placeholder = self.row_placeholder = f"NAME{SIGN}{values.kind.placeholder}"
         self.example = f"depth{SIGN}{values.kind.example or 'deep'}"
 
     def parse(self, text: str) -> tuple[T, V]:
@@ -92,7 +93,7 @@ def _slot(given: Any) -> Slot[Any]:
     kind = (
         own.kind if own and own.names_kind else kind_of(getattr(given, "__origin__", given) if own else given, settings)
     )
-    if kind.is_set or kind.is_pairs:
+    if kind.shape.repeats:
         raise DeclarationError(f"{given} is no kind of one name or value")
     for name, value in {**settings, "ask": own.ask if own else None}.items():
         if name not in OF_A_PART and value is not KEYWORDS.get(name):

@@ -1,25 +1,42 @@
-"""How a record is to be filled; loaded where the words alone do not fill it."""
+"""Filling a form, in steps that may ask: what is left to do where the words alone do not do it.
+
+    read      the words belong to slots                     ``argv.read_words``
+    convert   their texts become values                     ``argv.fill_from_words``
+    find      other sources have values for what is left    ``forms.precedence``
+    ask       the user is asked for what is missing         ``forms.form_flow``
+    check     the values are looked at together             ``values.together``
+
+The root's module ``form`` does the first two by itself, as most runs of a script need no more, and goes on here.
+"""
 
 from __future__ import annotations
 
 import os
+import sys
 
+from wesperon.argv import fill_from_words
 from wesperon.context import current
+from wesperon.values.records import WORDS, has_secrets, keeps_last, slots_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterable, Mapping, Sequence
-    from typing import Any
+    from typing import Any, TypeVar
 
+    from wesperon.argv import ParsedArgs
+    from wesperon.forms.interaction import Interaction
     from wesperon.sources.files import ValuesFile
     from wesperon.terminal.driver import Driver
     from wesperon.terminal.options import DriverOptions
     from wesperon.values.problems import Problem
+    from wesperon.values.records import Record
     from wesperon.values.slots import Slot
 
+    R = TypeVar("R", bound=Record)
     Values = dict[str, Any]
 else:
     Values = dict
+
 
 #: The keywords of ``terminal.options.DriverOptions``, which is loaded when somebody is asked.
 DRIVER_OPTIONS = ("program", "timeout", "mouse", "style", "keys", "theme", "bindings", "actions", "capture")
@@ -179,3 +196,99 @@ class FillOptions:
 
             say_renamed(file.renamed)
         return found
+
+
+def steps(form: type[R], reading: ParsedArgs, options: FillOptions) -> Interaction[R]:
+    """Fill a record of a form with what the words say, other sources have and the user answers.
+
+    The work is done in steps (``forms.interaction``). Raises Problems that hold everything wrong or missing, Refusal of
+    the gate, and KeyboardInterrupt where the user stops the questions.
+    """
+    if "WESPERON_LOG" in current().environ:
+        from wesperon.terminal.diagnostics import area
+
+        places = {name: [one.word + 1 for one in given] for name, given in reading.given.items()}
+        area("argv").debug("%d words; by slot: %s; own names: %s", len(reading.words), places, sorted(reading.own))
+    if has_secrets(form):
+        from wesperon.values.secrets import Hushing
+
+        with Hushing():
+            return (yield from _openly(form, reading, options))
+    return (yield from _openly(form, reading, options))
+
+
+def _openly(form: type[R], reading: ParsedArgs, options: FillOptions) -> Interaction[R]:
+    """Do as :func:`steps`; an error may say a secret."""
+    made, values, mode = fill_from_words(form, reading, current().environ, options.asking, options.settings)
+    if made is not None and not options.asked_before:
+        options.open_gate({name: made.__dict__[name] for name in slots_of(form)})
+    else:
+        if made is not None:  # what was asked before is to stay on the screen
+            origins = made.origins
+            values = {name: value for name, value in values.items() if origins[name] == WORDS}
+        from wesperon.forms.precedence import fill_record
+
+        made = yield from fill_record(form, reading, values, mode, options)
+    if keeps_last(form):
+        from wesperon.forms.last_values import keep_last
+
+        keep_last(made, options.driver_options.get("program", ""))
+    return made
+
+
+def fill(form: type[R], reading: ParsedArgs, keywords: Mapping[str, Any], *, ends_process: bool = False) -> R:
+    """Fill a record of a form; ``keywords`` are those of :meth:`Form.fill`, errors those of :func:`steps`."""
+    from wesperon.forms.interaction import play
+
+    say_own_page(form, reading, keywords)
+    options = FillOptions.of(form, {**keywords, "ends_process": ends_process})
+    return play(steps(form, reading, options))
+
+
+def go_on(
+    form: type[R],
+    reading: ParsedArgs,
+    values: dict[str, Any],
+    mode: str,
+    keywords: Mapping[str, Any],
+    *,
+    ends_process: bool = False,
+) -> R:
+    """Fill a record of which the ``values`` of the words are known, which do not fill it; see :func:`fill`."""
+    from wesperon.forms.interaction import play
+    from wesperon.forms.precedence import fill_record
+
+    options = FillOptions.of(form, {**keywords, "ends_process": ends_process})
+    return play(fill_record(form, reading, values, mode, options))
+
+
+async def fill_async(form: type[R], reading: ParsedArgs, keywords: Mapping[str, Any]) -> R:
+    """Fill a record of a form inside an event loop; see :func:`fill`."""
+    from wesperon.forms.interaction import play_async
+
+    say_own_page(form, reading, keywords)
+    return await play_async(steps(form, reading, FillOptions.of(form, keywords, is_async=True)))
+
+
+def say_own_page(form: type[Record], reading: ParsedArgs, keywords: Mapping[str, Any]) -> None:
+    """Print what ``--help`` or ``--version`` asks for, and end; say which old names were used."""
+    from wesperon.output.exit_status import print_page
+    from wesperon.output.help import help_rows, script_version, version_line
+    from wesperon.output.style import rendered
+
+    name = keywords.get("name") or current().program_name
+    if "help" in reading.own:
+        main = sys.modules.get("__main__")
+        # A script that calls ``fill`` has its class made by the library: its own docstring says what it is about.
+        is_script = form.__module__ == "wesperon.form"
+        about = form.__dict__.get("__doc__") or (main.__doc__ if main and is_script else None)
+        print_page(rendered(help_rows([name], keywords.get("description") or about, slots_of(form))))
+        raise SystemExit(0)
+    if "version" in reading.own:
+        version = keywords.get("version")
+        print_page(version_line(name, version) if version else script_version(name))
+        raise SystemExit(0)
+    if reading.renamed:
+        from wesperon.argv.renaming import say_renamed
+
+        say_renamed(reading.renamed)
