@@ -71,6 +71,10 @@ def parameters(name: str, thing: Any) -> set[str]:
         from wesperon.context import PARTS
 
         return {"parent", *PARTS}
+    if name == "Program":
+        from wesperon.values.wishes import NAMES, OF_A_CALL
+
+        return {*inspect.signature(thing).parameters, *NAMES} - {"keywords", *OF_A_CALL}
     if name == "Form.fill":
         return {"words", "asking", "driver", "context"}  # the others are those of Program
     if isinstance(thing, type):

@@ -12,6 +12,7 @@ Rules:
 - Nobody imports a module of the standard library that does this very job (``NEVER``).
 - The first sentences of a folder say what it imports, and whether it is pure (``sentences``).
 - A name that begins with an underscore is used in its own folder only (``private_uses``).
+- A function takes eight arguments at most, or is a public constructor (``long_signatures``).
 - Every exception to a rule (``EXCEPTIONS``) is used; one that is not any more is an error too.
 """
 
@@ -73,6 +74,8 @@ TOUCHING = frozenset(
         *("read_text", "write_text", "read_bytes", "write_bytes", "unlink", "monotonic", "sleep", "now", "today"),
     )
 )
+MOST_ARGUMENTS = 8
+PUBLIC_CONSTRUCTORS = frozenset((("console", "__init__"),))
 #: Functions that take the name of an attribute as a text.
 BY_NAME = frozenset(("getattr", "setattr", "hasattr", "delattr", "get", "pop"))
 #: Names of the standard library with an underscore in front, each of which its reference describes.
@@ -95,7 +98,7 @@ EXCEPTIONS: dict[tuple[str, str], str] = {
 
 def main() -> int:
     """Print each import that breaks a rule; the status is 1 if there is one."""
-    faults = [*broken(), *sentences(), *private_uses()]
+    faults = [*broken(), *sentences(), *private_uses(), *long_signatures()]
     for fault in faults:
         print(fault)
     print(f"{len(faults)} faults in {len(list(SOURCE.rglob('*.py')))} modules")
@@ -140,6 +143,17 @@ def private_uses(source: Path = SOURCE) -> Iterator[str]:
         for name, line in _used_privately(tree):
             if name not in own[_folder(path, source)] and name not in OF_THE_STANDARD_LIBRARY:
                 yield f"{path}:{line}: {name} belongs to another folder"
+
+
+def long_signatures(source: Path = SOURCE) -> Iterator[str]:
+    """A line for each function that takes too many arguments."""
+    for path in sorted(source.rglob("*.py")):
+        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+            if isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef)):
+                names = [one.arg for one in (*node.args.posonlyargs, *node.args.args, *node.args.kwonlyargs)]
+                count = len([name for name in names if name not in ("self", "cls")])
+                if count > MOST_ARGUMENTS and (path.stem, node.name) not in PUBLIC_CONSTRUCTORS:
+                    yield f"{path}:{node.lineno}: {node.name} takes {count} arguments"
 
 
 def _folder(path: Path, source: Path) -> str:

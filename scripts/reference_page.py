@@ -10,6 +10,7 @@ from typing import Any
 import wesperon
 from wesperon import testing
 from wesperon.frozen import Frozen
+from wesperon.values.wishes import NAMES, OF_A_CALL, Wishes
 from wesperon.values.kinds.registry import KINDS
 from wesperon.values.slots import KEYWORDS
 
@@ -189,6 +190,10 @@ def described(name: str, one: Any) -> list[str]:
     before, _, after = doc.partition("Keywords:\n")
     said, rest = (_plain(text) for text in (before, after.partition("\n\n")[2] if listed else ""))
     rows = [(", ".join(f"`{one}`" for one in names.split(", ")), _plain(means)) for names, means in listed]
+    if name == "Program":
+        more = [keyword for keyword in NAMES if keyword not in (*OF_A_CALL, *(one.name for one in parameters))]
+        given += [f"`{keyword}={getattr(Wishes, keyword)!r}`" for keyword in more]
+        parameters = [one for one in parameters if one.kind is not one.VAR_KEYWORD]
     starred = any(parameter.kind is parameter.VAR_KEYWORD for parameter in parameters)
     takes = f"Takes {', '.join(given)}{', and keywords' if starred else ''}." if given else "Takes keywords." * starred
     lines = [f"### `{name}`", "", *([takes, ""] if takes else []), said, ""]

@@ -20,14 +20,6 @@ if TYPE_CHECKING:
     R = TypeVar("R", bound=Record)
 
 
-#: The keywords of filling a form; those in ``WAIT`` have something done before its values are looked at.
-FILL_KEYWORDS = frozenset((
-    "actions", "asking", "bindings", "capture", "confirm", "context", "description", "driver", "gate", "keys", "log",
-    "mouse", "name", "prefixes", "replay", "resume", "settings", "style", "theme", "timeout", "version",
-))  # fmt: skip
-WAIT = frozenset(("gate", "log", "settings"))
-
-
 class Form(Record):
     """A set of values that a program needs, declared as slots in the body of a subclass.
 
@@ -237,8 +229,8 @@ def filled(
     Everything else than reading and converting words is loaded if there is something left to do.
     """
     reading, environ = read(form, words, keywords), surroundings()[0]
-    has_more = bool(reading.own) or bool(reading.renamed) or "WESPERON_LOG" in environ or bool(keywords.keys() & WAIT)
-    if has_more or has_secrets(form) or keeps_last(form):
+    has_more = bool(reading.own or reading.renamed) or "WESPERON_LOG" in environ
+    if has_more or has_secrets(form) or keeps_last(form) or (keywords and _looks_first(keywords)):
         from wesperon.forms.filling import fill
 
         return fill(form, reading, keywords, ends_process=ends_process)
@@ -250,12 +242,19 @@ def filled(
     return go_on(form, reading, values, mode, keywords, ends_process=ends_process)
 
 
+def _looks_first(keywords: "Mapping[str, Any]") -> bool:
+    """Whether something is done before the values of the words are taken as they are."""
+    from wesperon.values.wishes import FIRST
+
+    return any(name in keywords for name in FIRST)
+
+
 def refuse_unknown(caller: str, keywords: "Mapping[str, object]") -> None:
     """Raise DeclarationError for a keyword that filling a form does not have, or whose value is of another type."""
     if keywords:
         from wesperon.values.keywords import refuse_keywords
 
-        refuse_keywords(caller, keywords, FILL_KEYWORDS)
+        refuse_keywords(caller, keywords)
 
 
 def _ending(error: Exception, name: str | None = None) -> SystemExit:

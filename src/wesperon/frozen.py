@@ -28,7 +28,7 @@ if TYPE_CHECKING:
 else:
     # One constructor for each number of fields: a loop over them would take three times as long, and to compile one for
     # each class longer still. The setters of the slots are in globals of their own for each class.
-    put_0 = put_1 = put_2 = put_3 = put_4 = put_5 = put_6 = put_7 = put_8 = put_9 = put_10 = None
+    put_0 = put_1 = put_2 = put_3 = put_4 = put_5 = put_6 = put_7 = None
 
     def _of_0(self):
         pass
@@ -85,43 +85,15 @@ else:
         put_6(self, g)
         put_7(self, h)
 
-    def _of_9(self, a, b, c, d, e, f, g, h, i):
-        put_0(self, a)
-        put_1(self, b)
-        put_2(self, c)
-        put_3(self, d)
-        put_4(self, e)
-        put_5(self, f)
-        put_6(self, g)
-        put_7(self, h)
-        put_8(self, i)
+    CONSTRUCTORS = (_of_0, _of_1, _of_2, _of_3, _of_4, _of_5, _of_6, _of_7, _of_8)
 
-    def _of_10(self, a, b, c, d, e, f, g, h, i, j):
-        put_0(self, a)
-        put_1(self, b)
-        put_2(self, c)
-        put_3(self, d)
-        put_4(self, e)
-        put_5(self, f)
-        put_6(self, g)
-        put_7(self, h)
-        put_8(self, i)
-        put_9(self, j)
-
-    def _of_11(self, a, b, c, d, e, f, g, h, i, j, k):
-        put_0(self, a)
-        put_1(self, b)
-        put_2(self, c)
-        put_3(self, d)
-        put_4(self, e)
-        put_5(self, f)
-        put_6(self, g)
-        put_7(self, h)
-        put_8(self, i)
-        put_9(self, j)
-        put_10(self, k)
-
-    CONSTRUCTORS = (_of_0, _of_1, _of_2, _of_3, _of_4, _of_5, _of_6, _of_7, _of_8, _of_9, _of_10, _of_11)
+    def _of(count):
+        # The one record with so many fields is that of a problem, which costs what it costs.
+        fields = [f"field_{at}" for at in range(count)]
+        puts = "".join([f"    put_{at}(self, {field})\n" for at, field in enumerate(fields)])
+        made = {}
+        exec(f"def init(self, {', '.join(fields)}):\n{puts}", made)
+        return made["init"]
 
     class _FrozenType(type):
         """Makes the class of a record: a class made first and changed afterwards would take twice as long."""
@@ -132,7 +104,7 @@ else:
             body["__slots__"] = fields
             # The arguments of the constructor for this number of fields get the names of the fields.
             setters = {}
-            code = CONSTRUCTORS[len(fields)].__code__
+            code = (CONSTRUCTORS[len(fields)] if len(fields) < len(CONSTRUCTORS) else _of(len(fields))).__code__
             init = type(_of_0)(code.replace(co_varnames=("self", *fields)), setters, "__init__", defaults)
             init.__qualname__ = f"{body['__qualname__']}.__init__"
             body.setdefault("__init__", init)

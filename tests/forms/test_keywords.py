@@ -10,11 +10,13 @@ from typing import Any
 
 import pytest
 
+from scripts.keywords import PROGRAM, SIGNATURES, program, signatures
+from scripts.reference_page import keywords
 from wesperon import Context, Form, Problems, Program, Refusal, fill, slot
 from wesperon.editing.edits import TextState
-from wesperon.form import FILL_KEYWORDS
 from wesperon.forms.signatures import Keywords
 from wesperon.testing import Press, Scripted
+from wesperon.values.wishes import NAMES, OF_A_CALL
 
 ENTER = Press("enter")
 
@@ -27,11 +29,10 @@ class Plan(Form):
 
 
 def test_a_form_has_every_keyword_of_a_program_and_type_checkers_know_them() -> None:
-    of_a_program = set(inspect.signature(Program.__init__).parameters) - {"self"}
-    several = {"members", "shared", "default_command", "results"}
-    assert of_a_program - several <= FILL_KEYWORDS
-    assert FILL_KEYWORDS - of_a_program == {"asking", "driver", "context"}
-    assert set(Keywords.__annotations__) == FILL_KEYWORDS
+    for path, text in ((SIGNATURES, signatures()), (PROGRAM, program())):
+        assert path.read_text(encoding="utf-8") == text, "scripts/keywords.py writes it again"
+    assert set(Keywords.__annotations__) == set(NAMES)
+    assert {name for name, _ in keywords(inspect.getdoc(Program) or "")} >= set(NAMES) - set(OF_A_CALL)
 
 
 @pytest.mark.parametrize("way", ["method", "function", "loop"])

@@ -17,7 +17,7 @@ import pytest
 from tests.harness import BACKSPACE, CTRL_C, CTRL_D, ENTER, LEFT, UP, Terminal, example, python
 from wesperon import Form, one_of, slot
 from wesperon.editing.keys.events import Closed
-from wesperon.terminal.options import DriverOptions
+from wesperon.terminal.driver import DriverOptions
 from wesperon.terminal.ports import windows
 from wesperon.terminal.tty_driver import TtyDriver
 from wesperon.testing import Press, Scripted
@@ -394,7 +394,7 @@ def test_on_windows_a_line_is_edited_and_the_console_given_back() -> None:
     modes = dict(kernel.modes)
     kernel.type("Lanter é日\U0001f52d\x1b[D\x1b[1;5D\x7fn \x1b[Fx\r")
     kernel.resize()
-    answer = driver.run(Question(Prompt("Target", 6), Line(str)), DriverOptions(timeout=5))
+    answer = driver.run(Question(Prompt("Target", 6), Line(str)), DriverOptions({"timeout": 5}))
     assert answer == Answered("Lantern é日\U0001f52dx")
     assert kernel.modes == modes
     assert kernel.screen.display[0].startswith("  Target  Lantern é日")
@@ -415,7 +415,9 @@ def test_on_windows_ctrl_c_is_a_key_and_a_long_text_is_written_whole() -> None:
     assert not taken[11] & (windows.LINE_INPUT | windows.ECHO_INPUT | windows.PROCESSED_INPUT)
     port.wake()
     assert port.wait(0) == (False, True)
-    assert driver.run(Question(Prompt("Target", 6), Line(str)), DriverOptions(timeout=0)) == Ended()  # nobody answers
+    assert (
+        driver.run(Question(Prompt("Target", 6), Line(str)), DriverOptions({"timeout": 0})) == Ended()
+    )  # nobody answers
 
 
 def test_a_console_without_control_sequences_is_refused_and_left_as_it_was() -> None:

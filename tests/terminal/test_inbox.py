@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from tests.terminal.test_tty_driver import driver_on
 from wesperon import any_of, one_of, slot
 from wesperon.editing.keys.events import Key, Resize, typed
-from wesperon.forms.questions import question
+from wesperon.forms.questions import Ask, question
 from wesperon.terminal.inbox import Inbox, Leave, Said
 from wesperon.testing import Scripted
 from wesperon.widgets.widget import Ended, Widget
@@ -43,7 +43,7 @@ DECLARED = {
 def widget_of(name: str) -> Widget:
     declared: Any = DECLARED[name]()  # type: ignore[no-untyped-call]
     declared.name = "note"
-    return question(declared, 4)
+    return question(Ask(declared), 4)
 
 
 @settings(max_examples=60)

@@ -12,10 +12,11 @@ from hypothesis import strategies as st
 from campaign.modes import left_set
 from tests.harness import CTRL_C, ENTER, Terminal, python
 from tests.terminal.test_tty_driver import driver_on
+from wesperon.terminal.driver import DriverOptions
 from wesperon.terminal.inbox import TimeLeft, TimeOut
-from wesperon.terminal.options import LONGEST, DriverOptions
 from wesperon.terminal.tty_events import LONGEST_WAIT
 from wesperon.values import DeclarationError
+from wesperon.values.wishes import LONGEST
 
 SLOW = """
 import sys, time
@@ -89,7 +90,7 @@ def test_keys_typed_while_a_check_takes_its_time_are_not_lost() -> None:
 
 @given(st.floats(allow_nan=False) | st.integers(-5, 10**30))
 def test_a_timeout_of_any_size_is_waited_for_in_pieces_that_the_system_takes(seconds: float) -> None:
-    timeout = DriverOptions(timeout=seconds).timeout
+    timeout = DriverOptions({"timeout": seconds}).timeout
     assert timeout is None or 0 <= timeout <= LONGEST
     driver, _ = driver_on([], timeout=seconds)
     assert (driver.waits is None) == (timeout is None)
@@ -109,7 +110,7 @@ def test_a_timeout_of_any_size_is_waited_for_in_pieces_that_the_system_takes(sec
 @pytest.mark.parametrize("wrong", ["x", math.nan, True, [1]])
 def test_a_timeout_that_is_no_number_is_refused(wrong: object) -> None:
     with pytest.raises(DeclarationError, match="must be a number of seconds"):
-        DriverOptions(timeout=wrong)  # type: ignore[arg-type]
+        DriverOptions({"timeout": wrong})
 
 
 @pytest.mark.parametrize("timeout", ["9999999", "1e300", "inf"])

@@ -11,8 +11,8 @@ from wesperon.editing.keys.events import Key, Paste, Resize
 from wesperon.scope import within
 from wesperon.screen.ecma48 import DSR_POSITION, WRAP_OFF, WRAP_ON
 from wesperon.screen.frame import Frame
+from wesperon.terminal.driver import DriverOptions
 from wesperon.terminal.inbox import TimeLeft, TimeOut
-from wesperon.terminal.options import DriverOptions
 from wesperon.terminal.tty_driver import TtyDriver, is_plain
 from wesperon.terminal.tty_events import MOST_UNANSWERED, PASTE_PAUSE
 
@@ -96,7 +96,7 @@ def driver_on(pieces: list[tuple[float, bytes]], timeout: float | None = None) -
     port: Any = Port(clock, pieces)
     with within(Context(clock=clock, environ={"TERM": "xterm"})):
         driver = TtyDriver(port)
-    driver.options = DriverOptions(timeout=timeout)
+    driver.options = DriverOptions({"timeout": timeout})
     driver.begin()
     return driver, port
 

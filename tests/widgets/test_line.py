@@ -25,7 +25,7 @@ from wesperon.editing.keys.resolver import KeyResolver, spoken
 from wesperon.editing.modal.commands import NAMES
 from wesperon.editing.modal.operators import OPERATORS
 from wesperon.screen.frame import row_text
-from wesperon.terminal.options import DriverOptions
+from wesperon.terminal.driver import DriverOptions
 from wesperon.terminal.scripted import key_named
 from wesperon.testing import Press, Scripted
 from wesperon.values import Complaint
@@ -240,7 +240,7 @@ def test_what_a_program_binds_is_done() -> None:
         "Ctrl-X t": {"text": "(x)"},
         "ctrl-t": "move-text-end",
     }
-    assert driver.run(Line(str), DriverOptions(bindings=bindings)) == Answered("(x)now")
+    assert driver.run(Line(str), DriverOptions({"bindings": bindings})) == Answered("(x)now")
 
 
 @given(st.text(st.sampled_from("()[]a"), max_size=12), st.integers(0, 12))

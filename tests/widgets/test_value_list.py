@@ -16,7 +16,7 @@ from wesperon.editing.keys.events import Key
 from wesperon.forms.row_candidates import RowCandidates
 from wesperon.testing import Press, Scripted, Session
 from wesperon.values.records import slots_of
-from wesperon.widgets.value_list import ValueList
+from wesperon.widgets.value_list import RowRules, ValueList
 
 ENTER, UP, DOWN, BACK = Press("enter"), Press("up"), Press("down"), Press("backspace")
 
@@ -140,7 +140,8 @@ def test_a_name_that_is_there_already_is_told_with_its_row() -> None:
 
 
 def test_pairs_are_shown_in_two_columns_and_the_cursor_is_in_the_right_one() -> None:
-    rows = ValueList(list, slots_of(Tags)["tags"].parse, lambda row: not row, rows=["depth=3", "see=2"], name_of=str)
+    rules = RowRules(slots_of(Tags)["tags"].parse, lambda row: not row, name_of=str)
+    rows = ValueList(list, rules, rows=["depth=3", "see=2"])
     frame = rows.view(40, 10)
     assert frame.text().splitlines()[:2] == ["depth = 3", "see   = 2"]
     rows.press(Key("up"))
@@ -264,7 +265,8 @@ def test_random_keys_leave_a_list_of_values_whole() -> None:
     parse = slots_of(Tags)["tags"].parse
     for seed in range(150):
         chance = random.Random(seed)
-        rows = ValueList(list, parse, lambda row: not row, rows=["a=1", "bb=22"], name_of=lambda row: parse(row)[0])
+        rules = RowRules(parse, lambda row: not row, name_of=lambda row: parse(row)[0])
+        rows = ValueList(list, rules, rows=["a=1", "bb=22"])
         for _ in range(40):
             name = chance.choice([*names, *"ab=1 "])
             rows.press(Key(name, name if len(name) == 1 else ""))

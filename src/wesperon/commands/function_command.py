@@ -104,5 +104,5 @@ def run_program(function: Callable[..., Any], words: Sequence[str] | None, keywo
     command = command_of(function, name or current().program_name, check, (), background=False)
     program = Program(name or current().program_name, default_command=command, **options)
     if not name:
-        program.fill_options["program"] = ""
+        program.wishes["name"] = ""
     return program.main(words)

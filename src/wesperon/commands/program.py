@@ -17,22 +17,24 @@ from wesperon.values import DeclarationError, tell
 from wesperon.values.keywords import known_keywords
 from wesperon.values.provenance import note_call
 from wesperon.values.records import slots_of
+from wesperon.values.wishes import Wishes
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterable, Mapping, Sequence
-    from typing import Any
+    from typing import Any, Unpack
 
     from wesperon.argv import ParsedArgs
     from wesperon.context import Context
-    from wesperon.editing.edits import TextState
-    from wesperon.forms.filling import KnownValues
     from wesperon.forms.interaction import Interaction
+    from wesperon.forms.signatures import ProgramKeywords
     from wesperon.terminal.driver import Driver
     from wesperon.values.candidate import Candidate
     from wesperon.values.problems import Problem, Problems
 
 
+#: Keywords that a program heeds itself, so that the questions of a command do not.
+DONE_HERE = ("gate", "prefixes", "settings", "log")
 #: Default commands that a word names and another folder opens: the word, and ``module:Name`` of a function that takes
 #: the program and how it is to be filled, and gives the steps. This folder is below, so it knows the name alone.
 OPENERS = {"console": "wesperon.console.console:opened_by_default"}
@@ -49,11 +51,11 @@ class Program(CommandGroup):
         version: what ``--version`` prints
         description: what the help page says first
         members, shared, default_command: as in :class:`CommandGroup`
+        results: whether there is ``--as json``
         gate: called once before a command, before any of its questions, with the names that lead to it (none for one
             form), its class and the values that are known so far; it may raise Refusal
         prefixes: whether names and commands may be cut to a beginning that no other has
         settings: whether there is a settings file; or the name of the program that it is for
-        results: whether there is ``--as json``; not for one form
         log: whether the environment turns areas of the program's own log on (``DESK_LOG=mast,dome:info``)
         timeout: the seconds after which a question that nobody answers ends, as if nobody were there; the user may say
             it (``WESPERON_TIMEOUT``)
@@ -79,60 +81,36 @@ class Program(CommandGroup):
         members: Iterable[Any] | Mapping[str, Any] = (),
         *,
         shared: type[Form] | None = None,
-        gate: Callable[[tuple[str, ...], type[Command], KnownValues], object] | None = None,
         default_command: type[Command] | Callable[..., Any] | str | None = None,
-        prefixes: bool = True,
-        settings: bool | str = False,
         results: bool = False,
-        log: bool = False,
-        timeout: float | None = None,
-        mouse: bool = False,
-        style: str = "",
-        keys: str = "",
-        theme: str | Mapping[str, str] = "",
-        bindings: Mapping[str, object] | None = None,
-        actions: Mapping[str, Callable[[TextState], TextState]] | None = None,
-        capture: bool = True,
-        confirm: bool = False,
-        resume: bool = True,
-        replay: bool = False,
+        **keywords: Unpack[ProgramKeywords],
     ) -> None:
-        if keys not in ("", "modeless", "modal"):
-            raise DeclarationError(f"keys={keys!r} is not one of 'modeless', 'modal'")
-        if theme:
+        wishes = Wishes(keywords)
+        if wishes.keys:
+            from wesperon.editing.keys.families import check_name
+
+            check_name(wishes.keys)
+        if wishes.theme:
             from wesperon.screen.themes import checked
 
-            checked(theme)
-        if bindings or actions:
+            checked(wishes.theme)
+        if wishes.bindings or wishes.actions:
             from wesperon.editing.keys.bindings import Bindings
             from wesperon.editing.keys.families import family_named
 
-            for path, reason in Bindings(family_named(keys or "modeless")).add_tables(bindings or {}, actions or {}):
+            bindings = Bindings(family_named(wishes.keys or "modeless"))
+            for path, reason in bindings.add_tables(wishes.bindings or {}, wishes.actions or {}):
                 raise DeclarationError(f"{name}: bindings: {' '.join(path)}: {reason}")
         if results:
             shared = _with_results(shared)
         super().__init__(name, description, members, shared=shared, default_command=default_command)
         self.examine({})
         self.version = version
-        self.gate = gate
-        self.prefixes = prefixes
-        self.settings = (name if settings is True else settings) or None
         self.results = results
-        self.log = log
-        self.fill_options: dict[str, Any] = {
-            "program": name,
-            "timeout": timeout,
-            "mouse": mouse,
-            "style": style,
-            "keys": keys,
-            "theme": theme,
-            "bindings": bindings,
-            "actions": actions,
-            "capture": capture,
-            "confirm": confirm,
-            "resume": resume,
-            "replay": replay,
-        }
+        self.gate, self.prefixes, self.log = wishes.gate, wishes.prefixes, wishes.log
+        self.settings = (name if wishes.settings is True else wishes.settings) or None
+        #: How its questions are asked; the rest it does itself.
+        self.wishes = {"name": name, **{key: value for key, value in keywords.items() if key not in DONE_HERE}}
 
     def main(self, words: Sequence[str] | None = None, *, context: Context | None = None) -> int:
         """Run the command that the words name; the exit status.
@@ -201,7 +179,7 @@ class Program(CommandGroup):
 
         with within(context or current()):
             answer_shell(words, lambda: self.candidates, runs=True)
-            options = FillOptions(None, driver, is_async=True, **self.fill_options)
+            options = FillOptions(self.wishes, driver=driver, is_async=True)
             return await play_async(self._steps(words, options))
 
     def find(self, word: str, group: CommandGroup | None = None) -> str:
@@ -223,7 +201,7 @@ class Program(CommandGroup):
     def _call(self, words: Sequence[str], driver: Driver | None, *, ends_process: bool = False) -> int:
         from wesperon.forms.interaction import play
 
-        return play(self._steps(words, FillOptions(None, driver, ends_process=ends_process, **self.fill_options)))
+        return play(self._steps(words, FillOptions(self.wishes, driver=driver, ends_process=ends_process)))
 
     def _steps(self, words: Sequence[str], options: FillOptions) -> Interaction[int]:
         """Run the command that the words name, in steps; the exit status."""
@@ -294,12 +272,12 @@ class Program(CommandGroup):
             from wesperon.argv.renaming import say_renamed
 
             say_renamed([*call.renamed, *reading.renamed])
-        options.settings = self.settings
+        options.settings_of = self.settings
         options.levels = call.levels
         options.old_names = call.old_names
         if self.gate is not None:
             gate, path = self.gate, tuple(call.names)
-            options.gate = lambda values: gate(path, command, values)
+            options.looks_at = lambda values: gate(path, command, values)
         filled = yield from filling.steps(form, reading, options)
         record = filled if form is command else part_of(filled, command)
         shared = Shared(part_of(filled, one) for one in call.shared_forms)
@@ -362,7 +340,7 @@ class Program(CommandGroup):
         )
         mode = mode_of(reading, current().environ)
         try:
-            asked = FillOptions(mode, options.driver, is_async=options.is_async, **self.fill_options)
+            asked = FillOptions({**self.wishes, "asking": mode}, driver=options.driver, is_async=options.is_async)
             asked.asked_before, asked.leads_back = options.asked_before, options.leads_back
             asked.leaves_record = False  # it is on the card of the command
             filled = yield from filling.steps(choice, read_words(slots_of(choice), [f"--asking={mode}"]), asked)

@@ -124,7 +124,7 @@ def run_file(
 
         current().print(rendered(help_rows(["run", name], file.description, slots_of(file.form))))
         return 0
-    options = FillOptions(None, driver, is_async=console.is_async, **{**console.program.fill_options, "resume": False})
+    options = FillOptions({**console.program.wishes, "resume": False}, driver=driver, is_async=console.is_async)
     try:
         values = yield from steps(file.form, reading, options)
     except Problems as problems:
@@ -142,7 +142,7 @@ def run_text(console: Console, name: str, text: str) -> Interaction[int]:
     It goes on after a failing line, as standard input does. Raises Problems if a value is missing or wrong.
     """
     file = CommandFile(name, text=text)
-    options = FillOptions(None, None, is_async=console.is_async, **{**console.program.fill_options, "resume": False})
+    options = FillOptions({**console.program.wishes, "resume": False}, is_async=console.is_async)
     values = yield from steps(file.form, read_words(slots_of(file.form), []), options)
     return (yield from _run_lines(console, file, values, None, keeps_going=True))
 

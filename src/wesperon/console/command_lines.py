@@ -274,7 +274,7 @@ class CommandLines:
     def _called(self, line: Entered, driver: Driver | None) -> Interaction[int]:
         """Call the command that a line names."""
         program, is_async, jobs = self.owner(line.words), self.console.is_async, self.console.jobs
-        options = FillOptions(None, driver, is_async=is_async, **self.program.fill_options)
+        options = FillOptions(self.program.wishes, driver=driver, is_async=is_async)
         options.around = self._timed
         words = line.words
         if program is self.program:

@@ -37,8 +37,7 @@ if TYPE_CHECKING:
     from wesperon.console.jobs import Jobs
     from wesperon.context import Context
     from wesperon.forms.interaction import Interaction
-    from wesperon.terminal.driver import Driver
-    from wesperon.terminal.options import DriverOptions
+    from wesperon.terminal.driver import Driver, DriverOptions
 
     L = TypeVar("L", bound=Listener)
 
@@ -362,7 +361,7 @@ class Console:
 
     def _open_in(self, context: Context, *, is_async: bool) -> Interaction[int]:
         self.is_async = is_async
-        options = FillOptions(None, self.driver, is_async=is_async, **self._asking())
+        options = FillOptions(self._asking(), driver=self.driver, is_async=is_async)
         driver, release = self.driver, None
         was_open, self._is_open = self._is_open, True
         try:
@@ -399,7 +398,7 @@ class Console:
 
     def _asking(self) -> dict[str, Any]:
         """How its lines are asked: as the questions of its program, but they wait as long as it takes."""
-        return {**self.program.fill_options, "timeout": None, "capture": self.capture}
+        return {**self.program.wishes, "timeout": None, "capture": self.capture}
 
     @interruptible
     def _call_on_leave(self, driver: Driver | None) -> None:

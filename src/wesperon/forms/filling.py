@@ -17,6 +17,7 @@ import sys
 from wesperon.argv import fill_from_words
 from wesperon.context import current
 from wesperon.values.records import WORDS, has_secrets, keeps_last, slots_of
+from wesperon.values.wishes import Wishes
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -26,8 +27,7 @@ if TYPE_CHECKING:
     from wesperon.argv import ParsedArgs
     from wesperon.forms.interaction import Interaction
     from wesperon.sources.files import ValuesFile
-    from wesperon.terminal.driver import Driver
-    from wesperon.terminal.options import DriverOptions
+    from wesperon.terminal.driver import Driver, DriverOptions
     from wesperon.values.problems import Problem
     from wesperon.values.records import Record
     from wesperon.values.slots import Slot
@@ -36,10 +36,6 @@ if TYPE_CHECKING:
     Values = dict[str, Any]
 else:
     Values = dict
-
-
-#: The keywords of ``terminal.options.DriverOptions``, which is loaded when somebody is asked.
-DRIVER_OPTIONS = ("program", "timeout", "mouse", "style", "keys", "theme", "bindings", "actions", "capture")
 
 
 class KnownValues(Values):
@@ -52,46 +48,30 @@ class KnownValues(Values):
             raise AttributeError(f"{name} has no value yet") from None
 
 
-class FillOptions:
-    """How a record is to be filled.
+class FillOptions(Wishes):
+    """How a record is to be filled: what the program wishes, and what the call of a command or a console adds.
 
-    ``asking``, ``driver``, ``settings``, ``confirm``, ``resume`` and ``replay`` are those of :meth:`Form.fill`;
-    ``driver_options`` the keywords of ``terminal.options.DriverOptions``. ``ends_process``: the caller ends the process
-    where the user stops the questions. ``is_async``: the questions are awaited inside an event loop. ``levels`` are the
-    tables of a file that may hold values: the path of each, its slots, and further keys that it may have; ``None``
-    means one, of the form's own slots.
+    ``ends_process``: the caller ends the process where the user stops the questions. ``is_async``: the questions are
+    awaited inside an event loop. ``levels`` are the tables of a file that may hold values: the path of each, its slots,
+    and further keys that it may have; ``None`` means one, of the form's own slots.
     """
 
     def __init__(
         self,
-        asking: str | None = None,
-        driver: Driver | None = None,
+        wishes: Mapping[str, Any] | None = None,
         *,
-        ends_process: bool = False,
+        driver: Driver | None = None,
         is_async: bool = False,
-        settings: str | None = None,
-        confirm: bool = False,
-        resume: bool = True,
-        replay: bool = False,
-        **driver_options: Any,
+        ends_process: bool = False,
     ) -> None:
-        self.asking = asking
-        self.driver = driver
-        self.ends_process = ends_process
+        super().__init__(wishes)
+        self.driver = self.driver or driver
         self.is_async = is_async
-        self.settings = settings
-        self.confirm = confirm
-        self.resume = resume
-        self.replay = replay
-        for name in driver_options:
-            if name not in DRIVER_OPTIONS:
-                from wesperon.text.spelling import suggestion
-
-                known = (*(FillOptions.__init__.__kwdefaults__ or {}), "asking", "driver", "context", *DRIVER_OPTIONS)
-                raise TypeError(f"there is no keyword {name!r} here{suggestion(name, known)}")
-        self.driver_options = driver_options
+        self.ends_process = ends_process
+        #: The name of the program whose settings file is read; None if none is.
+        self.settings_of = (self.name if self.settings is True else self.settings) or None
         #: Called with the values that are known before anything is asked; it may raise Refusal.
-        self.gate: Callable[[KnownValues], object] | None = None
+        self.looks_at: Callable[[KnownValues], object] | None = None
         #: What was asked before the first question, labels with answers; and whether the way back leads there, which
         #: raises ``precedence.WayBack``.
         self.asked_before: Sequence[tuple[str, str]] = ()
@@ -115,20 +95,16 @@ class FillOptions:
         self.levels: Sequence[tuple[tuple[str, ...], Iterable[Slot[Any]], Iterable[str]]] | None = None
 
     @classmethod
-    def of(cls, form: type[Any], keywords: Mapping[str, Any], *, is_async: bool = False) -> FillOptions:
-        """What the ``keywords`` of :meth:`Form.fill` say of a ``form``."""
-        given = dict(keywords)
-        name, settings = given.pop("name", ""), given.pop("settings", None)
-        gate, log = given.pop("gate", None), given.pop("log", False)
-        for said in ("version", "description", "prefixes", "context"):  # the words have been read by then
-            given.pop(said, None)
-        name = name or os.path.splitext(current().program_name)[0]
-        options = cls(
-            settings=(name if settings is True else settings) or None, is_async=is_async, program=name, **given
-        )
+    def of(
+        cls, form: type[Any], wishes: Mapping[str, Any], *, is_async: bool = False, ends_process: bool = False
+    ) -> FillOptions:
+        """What the keywords of :meth:`Form.fill` say of a ``form``."""
+        name = wishes.get("name") or os.path.splitext(current().program_name)[0]
+        options = cls({**wishes, "name": name}, is_async=is_async, ends_process=ends_process)
+        gate = options.gate
         if gate is not None:
-            options.gate = lambda values: gate((), form, values)
-        if log:
+            options.looks_at = lambda values: gate((), form, values)
+        if options.log:
             from wesperon.output.log_areas import turn_on
 
             turn_on(name, current().environ)
@@ -136,8 +112,8 @@ class FillOptions:
 
     def open_gate(self, values: Mapping[str, Any]) -> None:
         """Have the gate look at the values, if there is one."""
-        if self.gate is not None:
-            said: object = self.gate(KnownValues(values))
+        if self.looks_at is not None:
+            said: object = self.looks_at(KnownValues(values))
             if said is not None:
                 from wesperon.values.calls import refuse_result
 
@@ -148,7 +124,7 @@ class FillOptions:
         given: Driver | None = current().driver
         if given is not None:
             return given
-        program = self.driver_options.get("program") or os.path.splitext(current().program_name)[0]
+        program = self.name or os.path.splitext(current().program_name)[0]
         if self.is_async:
             from wesperon.terminal import asyncio_driver
 
@@ -159,21 +135,18 @@ class FillOptions:
 
     def for_driver(self) -> DriverOptions:
         """How the questions are run; raises Problems if the environment says no number of seconds."""
-        from wesperon.terminal.options import DriverOptions
+        from wesperon.terminal.driver import DriverOptions
 
-        options = {**self.driver_options, "timeout": self.timeout, "ends_process": self.ends_process}
-        options["environ"] = current().environ
-        if not options.get("program"):
-            options["program"] = os.path.splitext(current().program_name)[0]
-        return DriverOptions(**options)
+        name = self.name or os.path.splitext(current().program_name)[0]
+        wishes = {**self.given(), "name": name, "timeout": self.patience}
+        return DriverOptions(wishes, environ=current().environ, ends_process=self.ends_process)
 
     @property
-    def timeout(self) -> float | None:
+    def patience(self) -> float | None:
         """The seconds after which a question ends, and how long a pipe may be silent; raises Problems."""
         text = current().environ.get("WESPERON_TIMEOUT")
         if not text:
-            seconds: float | None = self.driver_options.get("timeout")
-            return seconds
+            return self.timeout
         from wesperon.values import Complaint
         from wesperon.values.kind import FLOAT
 
@@ -219,7 +192,7 @@ def steps(form: type[R], reading: ParsedArgs, options: FillOptions) -> Interacti
 
 def _openly(form: type[R], reading: ParsedArgs, options: FillOptions) -> Interaction[R]:
     """Do as :func:`steps`; an error may say a secret."""
-    made, values, mode = fill_from_words(form, reading, current().environ, options.asking, options.settings)
+    made, values, mode = fill_from_words(form, reading, current().environ, options.asking, options.settings_of)
     if made is not None and not options.asked_before:
         options.open_gate({name: made.__dict__[name] for name in slots_of(form)})
     else:
@@ -232,7 +205,7 @@ def _openly(form: type[R], reading: ParsedArgs, options: FillOptions) -> Interac
     if keeps_last(form):
         from wesperon.forms.last_values import keep_last
 
-        keep_last(made, options.driver_options.get("program", ""))
+        keep_last(made, options.name)
     return made
 
 
@@ -241,7 +214,7 @@ def fill(form: type[R], reading: ParsedArgs, keywords: Mapping[str, Any], *, end
     from wesperon.forms.interaction import play
 
     say_own_page(form, reading, keywords)
-    options = FillOptions.of(form, {**keywords, "ends_process": ends_process})
+    options = FillOptions.of(form, keywords, ends_process=ends_process)
     return play(steps(form, reading, options))
 
 
@@ -258,7 +231,7 @@ def go_on(
     from wesperon.forms.interaction import play
     from wesperon.forms.precedence import fill_record
 
-    options = FillOptions.of(form, {**keywords, "ends_process": ends_process})
+    options = FillOptions.of(form, keywords, ends_process=ends_process)
     return play(fill_record(form, reading, values, mode, options))
 
 

@@ -352,7 +352,7 @@ class FormFlow(Flow):
 
     def _question(self, at: int, slot: Slot[Any], default: Any, origin: str, reopens: bool) -> Question | None:
         """Ask for a slot, unless an earlier answer is to be taken as it is."""
-        from wesperon.forms.questions import accept_text, question
+        from wesperon.forms.questions import Ask, accept_text, question
 
         name = slot.name
         draft = self.drafts.get(name)
@@ -385,7 +385,8 @@ class FormFlow(Flow):
         has_back = bool(self.steps) or self.leads_back
         keys = "   ".join([tell("Shift-Tab: back")] * has_back + [tell("F1: help")] * bool(slot.help))
         left = self._questions_left(at)
-        self.open = question(slot, self.gutter, default, draft, complaint, self.record, left, keys, origin=origin)
+        ask = Ask(slot, default, draft, complaint, answers=self.record, origin=origin)
+        self.open = question(ask, self.gutter, note=left, keys=keys)
         if draft is not None:
             self.halves.discard(name)
             self.open.keep_draft()

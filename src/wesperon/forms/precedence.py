@@ -95,7 +95,7 @@ class _Filling:
 
             area("sources").debug("%s filled: %s", self.form.__name__, flow.origins)
         values = {name: flow.record.__dict__[name] for name in self.slots}
-        return self.form.of(values, dict(flow.origins), uses_settings=bool(self.options.settings))
+        return self.form.of(values, dict(flow.origins), uses_settings=bool(self.options.settings_of))
 
     def _flow(self, asked: frozenset[str]) -> FormFlow:
         return FormFlow(
@@ -142,11 +142,11 @@ class _Filling:
         if keeps_last(self.form):
             from wesperon.forms.last_values import last_texts
 
-            flow.last_texts = last_texts(self.form, options.program)
+            flow.last_texts = last_texts(self.form, options.name)
         if self.options.resume and driver.is_terminal:
             from wesperon.forms.unfinished import unfinished
 
-            flow.keeper = unfinished(options.program, self.form)
+            flow.keeper = unfinished(options.name, self.form)
             if flow.keeper is not None:
                 flow.left = flow.keeper.left(lambda name: name if name in asked else "")
         if self.options.is_async:
@@ -195,7 +195,7 @@ class _Filling:
         """Find values in the sources between the words and the question, in their order."""
         given: Given = {
             "answers": self.reading.own.get("answers"),
-            "settings": self.options.settings,
+            "settings": self.options.settings_of,
             "asks_all": self.mode == ALL,
         }
         claims = self._claims()
@@ -282,7 +282,7 @@ class _Filling:
         """The settings file of the program, if there is one."""
         from wesperon.sources.files import settings_path
 
-        path = settings_path(self.options.settings or "")
+        path = settings_path(self.options.settings_of or "")
         return self._open_file(path, SETTINGS) if os.path.exists(path) else None
 
     def _open_file(self, name: str, origin: str) -> Source:
@@ -296,7 +296,7 @@ class _Filling:
                 return Source()
             with within(current().derive(stdin=stdin)):
                 return self._read_file(name, origin)
-        timeout = self.options.timeout if name == "-" else None
+        timeout = self.options.patience if name == "-" else None
         if timeout is not None:
             from wesperon.scope import within
             from wesperon.sources.pipe import nothing_came, patient
@@ -321,7 +321,7 @@ class _Filling:
 
         if self.reading.own.get("answers") == "-" or len(claims) > 1:
             return None
-        self.pipe = pipe = Pipe(claims, timeout=self.options.timeout)
+        self.pipe = pipe = Pipe(claims, timeout=self.options.patience)
         piped = next((slot for slot in self._left() if pipe.wants(slot)), None)
         if piped is not None:  # all that can be known without it is reported before it is read, which may take for ever
             self._open_gate(self._known(frozenset(slot.name for slot in self._left() if slot.is_asked_for)))

@@ -32,41 +32,24 @@ def gutter_of(slots: Iterable[Slot[Any]]) -> int:
     return gutter_for(visible(slot.label) for slot in slots)
 
 
-def question(
-    slot: Slot[Any],
-    width: int,
-    default: Any = MISSING,
-    text: str | None = None,
-    complaint: Complaint | None = None,
-    answers: object = None,
-    note: str = "",
-    keys: str = "",
-    says: str = "",
-    label: str = "",
-    origin: str = DEFAULT,
-    stays: bool = False,
-) -> Question:
+def question(ask: Ask, width: int, *, note: str = "", keys: str = "", says: str = "", label: str = "") -> Question:
     """The question that asks for the value of a slot; its outcome tells the value, or why there is none.
 
-    ``default`` is the value that is there at first; ``text`` one that was given already but cannot be read, with
-    the ``complaint`` about it; ``answers`` are those so far, ``note`` is at the right edge,
-    ``keys`` in the foot, ``says`` above the question; ``label`` is in the gutter in place of the slot's own.
-    ``origin`` is where the default came from; ``stays``: the question stays beside the answer.
+    ``width`` is that of the gutter; ``note`` is at the right edge, ``keys`` in the foot, ``says`` above the question,
+    and stays beside the answer, as ``ask.stays`` has it; ``label`` is in the gutter in place of the slot's own.
     """
+    slot = ask.slot
+    label, asks = visible(label or slot.label), visible(slot.ask or "")
     prompt = Prompt(
-        visible(label or slot.label),
+        label,
         width,
-        "\n".join(
-            part for part in (says, visible(slot.ask) if slot.ask and slot.ask != (label or slot.label) else "") if part
-        ),
+        "\n".join(part for part in (says, asks if asks != label else "") if part),
         hint(slot, one=slot.many),
-        slot.unit,
         note,
         visible(slot.help),
         keys,
-        visible(slot.ask) if stays and slot.ask else "",
+        (slot.unit, asks if ask.stays else ""),
     )
-    ask = _Ask(slot, default, text, complaint, answers, origin)
     return Question(prompt, QUESTIONS[_name_of(slot)](ask))
 
 
@@ -85,23 +68,31 @@ def _name_of(slot: Slot[Any]) -> str:
 NOTES = {DEFAULT: "default", ASKED: "your answer", LAST: "as last time", "initial": "suggested", "": "given"}
 
 
-class _Ask:
-    """What a question needs to know: the slot, and what is in its line at first."""
+class Ask:
+    """What a question is about: the slot, and what is in its line at first.
+
+    ``default`` is the value that is there, and ``origin`` where it came from; ``text`` one that was given already but
+    cannot be read, with the ``complaint`` about it; ``answers`` are those so far; ``stays``: the question stays beside
+    the answer.
+    """
 
     def __init__(
         self,
         slot: Slot[Any],
-        default: Any,
-        text: str | None,
-        complaint: Complaint | None,
-        answers: object,
-        origin: str,
+        default: Any = MISSING,
+        text: str | None = None,
+        complaint: Complaint | None = None,
+        *,
+        answers: object = None,
+        origin: str = DEFAULT,
+        stays: bool = False,
     ) -> None:
         self.slot = slot
         self.default = None if default is MISSING else default
         self.complaint = complaint
         self.answers = answers
         self.origin = origin
+        self.stays = stays
         self._given = default
         self._can_be_written = True
         self._text = text
@@ -126,38 +117,38 @@ class _Ask:
         return accept_text(self.slot, typed, self._given, empty_is_default=not self._can_be_written)
 
 
-def _line(ask: _Ask) -> Widget:
+def _line(ask: Ask) -> Widget:
     from wesperon.widgets.line import Line
 
     return Line(ask.read, **ask.line())
 
 
-def _secret(ask: _Ask) -> Widget:
+def _secret(ask: Ask) -> Widget:
     from wesperon.widgets.secret import Secret
 
     return Secret(ask.read, twice=ask.slot.twice, mask=ask.slot.mask, **{**ask.line(), "syntax": None})
 
 
-def _several_lines(ask: _Ask) -> Widget:
+def _several_lines(ask: Ask) -> Widget:
     from wesperon.widgets.several_lines import SeveralLines
 
     is_whole = ask.slot.lines if callable(ask.slot.lines) else None
     return SeveralLines(ask.read, is_whole=is_whole, **ask.line())
 
 
-def _spin(ask: _Ask) -> Widget:
+def _spin(ask: Ask) -> Widget:
     from wesperon.widgets.spin_field import SpinField
 
     return SpinField(ask.read, step=lambda typed, units: step_by(ask.slot, typed, units), **ask.line())
 
 
-def _yes_no(ask: _Ask) -> Widget:
+def _yes_no(ask: Ask) -> Widget:
     from wesperon.widgets.yes_no import YesNo
 
     return YesNo(ask.read, **{**ask.line(), "live": False, "syntax": None})
 
 
-def _path(ask: _Ask) -> Widget:
+def _path(ask: Ask) -> Widget:
     from wesperon.widgets.line import Line
 
     line = Line(ask.read, complete=_paths(ask.slot), **ask.line())
@@ -165,7 +156,7 @@ def _path(ask: _Ask) -> Widget:
     return line
 
 
-def _suggested(ask: _Ask) -> Widget:
+def _suggested(ask: Ask) -> Widget:
     from wesperon.values.suggestions import Suggestions
     from wesperon.widgets.suggested import Suggested
 
@@ -181,10 +172,10 @@ def _suggested(ask: _Ask) -> Widget:
     return Suggested(ask.read, supply=supply, style=slot.suggest_as, by_word=slot.shape.splits, **ask.line())
 
 
-def _value_list(ask: _Ask) -> Widget:
+def _value_list(ask: Ask) -> Widget:
     from wesperon.forms.row_candidates import RowCandidates
     from wesperon.values.words import split_words
-    from wesperon.widgets.value_list import ValueList
+    from wesperon.widgets.value_list import RowRules, ValueList
 
     slot = ask.slot
     given = ask.line()
@@ -203,14 +194,10 @@ def _value_list(ask: _Ask) -> Widget:
     candidates = RowCandidates(slot, ask.answers)
     made = ValueList(
         accept,
-        slot.parse,
-        slot.is_blank,
+        RowRules(slot.parse, slot.is_blank, slot.most, slot.shape.name_of(slot), slot.kind.row_placeholder),
         rows=rows,
         is_open=bool(ask.draft) and not ask.draft.endswith(" "),
-        most=slot.most,
-        name_of=slot.shape.name_of(slot),
         lists=candidates.first if candidates.is_listed else None,
-        placeholder=slot.kind.row_placeholder,
         complaint=ask.complaint,
         complete=candidates.complete if candidates.has_any else None,
     )
@@ -218,7 +205,7 @@ def _value_list(ask: _Ask) -> Widget:
     return made
 
 
-def _menu(ask: _Ask) -> Widget:
+def _menu(ask: Ask) -> Widget:
     from wesperon.widgets.menu import Menu
 
     slot, choices = ask.slot, ask.slot.kind.choices
@@ -239,7 +226,7 @@ def _menu(ask: _Ask) -> Widget:
     )
 
 
-def _checkboxes(ask: _Ask) -> Widget:
+def _checkboxes(ask: Ask) -> Widget:
     from wesperon.widgets.checkboxes import Checkboxes
 
     slot, choices = ask.slot, ask.slot.kind.choices
@@ -261,7 +248,7 @@ def _checkboxes(ask: _Ask) -> Widget:
 
 
 #: The questions by name (``Kind.question``): what makes the widget that asks.
-QUESTIONS: dict[str, Callable[[_Ask], Widget]] = {
+QUESTIONS: dict[str, Callable[[Ask], Widget]] = {
     "line": _line,
     "secret": _secret,
     "several-lines": _several_lines,

@@ -14,15 +14,12 @@ from wesperon.terminal.driver import Driver
 F = TypeVar("F", bound="Form")
 
 
-class Keywords(TypedDict, total=False):
-    """Those of :meth:`Form.fill`."""
+# Written by scripts/keywords.py
+class ProgramKeywords(TypedDict, total=False):
+    """Those of :class:`Program` that forms have."""
 
-    name: str
-    version: str
-    description: str
     gate: Callable[[tuple[str, ...], type[Any], KnownValues], object] | None
     prefixes: bool
-    asking: str | None
     settings: bool | str | None
     log: bool
     timeout: float | None
@@ -36,8 +33,20 @@ class Keywords(TypedDict, total=False):
     confirm: bool
     resume: bool
     replay: bool
+
+
+class Keywords(ProgramKeywords, total=False):
+    """Those of :meth:`Form.fill`."""
+
+    name: str
+    version: str
+    description: str
+    asking: str | None
     driver: Driver | None
     context: Context | None
+
+
+# The end of what is written
 
 
 class Untyped(Form):

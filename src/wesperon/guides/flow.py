@@ -6,7 +6,7 @@ It is a course as a card wants one (``widgets.card``): an answer leads to the ne
 from __future__ import annotations
 
 from wesperon.forms.question_flow import Flow
-from wesperon.forms.questions import question
+from wesperon.forms.questions import Ask, question
 from wesperon.frozen import Frozen
 from wesperon.guides.reader import NAMED
 from wesperon.output.card import shown
@@ -224,18 +224,9 @@ class GuideFlow(Flow):
         else:
             default = self.kept.get(self.at, MISSING)
             draft = self.drafts.get(self.at)
-            self.open = question(
-                step.slot,
-                self.gutter,
-                MISSING if default is None else default,
-                draft,
-                answers=self.known,
-                keys=keys,
-                says=says,
-                label=_label(step),
-                origin=ASKED,
-                stays=True,
-            )
+            given = MISSING if default is None else default
+            ask = Ask(step.slot, given, draft, answers=self.known, origin=ASKED, stays=True)
+            self.open = question(ask, self.gutter, keys=keys, says=says, label=_label(step))
             if draft is not None:
                 self.open.keep_draft()
         opened: Question = self.open

@@ -25,6 +25,7 @@ from wesperon.sources.files import read_file
 from wesperon.sources.source import Found, problems_of, value_of
 from wesperon.values import Complaint
 from wesperon.values.argument_types import A_PATH, refuse_types
+from wesperon.values.keywords import refuse_keywords
 from wesperon.values.problems import Problem, Problems, Refusal
 from wesperon.values.provenance import note_file
 from wesperon.values.records import slots_of
@@ -34,12 +35,11 @@ from wesperon.widgets.widget import Interrupted
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
-    from typing import Any
+    from typing import Any, Unpack
 
     from wesperon.argv import ParsedArgs
-    from wesperon.context import Context
     from wesperon.forms.interaction import Interaction as Work
-    from wesperon.terminal.driver import Driver
+    from wesperon.forms.signatures import Keywords
 
 
 class GuideResult:
@@ -95,27 +95,22 @@ class Guide:
     def walk(
         self,
         words: Sequence[str] | None = None,
-        *,
-        asking: str | None = None,
-        resume: bool = True,
-        driver: Driver | None = None,
-        context: Context | None = None,
-        **driver_options: Any,
+        **keywords: Unpack[Keywords],
     ) -> GuideResult:
         """Go through the guide.
 
         ``words`` may give answers by the names of their steps, ``--power=yes``, and a file with ``--answers``, where a
         list holds the answers for a step that is reached more than once; ``None`` means the words of the context. A
-        step that has no answer is asked on the terminal. ``asking``, ``resume``, ``driver``, ``context`` and the
-        further keywords are those of :meth:`Form.fill`.
+        step that has no answer is asked on the terminal. The keywords are those of :meth:`Form.fill`.
 
         Raises Problems if something that was given is wrong, or something is missing and nobody can be asked;
         KeyboardInterrupt if the user stops.
         """
-        with within(context or current()):
+        refuse_keywords("Guide.walk", keywords)
+        with within(keywords.pop("context", None) or current()):
             answer_shell(words, lambda: slots_of(self.form), runs=True)
             reading = read_words(slots_of(self.form), list(current().words if words is None else words))
-            options = FillOptions(asking, driver, resume=resume, **driver_options)
+            options = FillOptions(keywords)
             try:
                 if "help" in reading.own or "version" in reading.own:
                     self._say(reading)
@@ -145,7 +140,7 @@ class Guide:
         try:
             asking = options.for_driver()
             if options.resume and driver.is_terminal:
-                walking.keeper = unfinished(asking.program, self.form)
+                walking.keeper = unfinished(asking.name, self.form)
                 if walking.keeper is not None:
                     walking.left = walking.keeper.left(lambda name: name.partition(" ")[2])
             if options.is_async:

@@ -17,11 +17,11 @@ from wesperon.system.interrupts import critical, waiting
 from wesperon.terminal.inbox import Grown, Inbox, Leave, Said
 from wesperon.terminal.live_screen import LiveScreen
 from wesperon.terminal.loop import Loop
-from wesperon.terminal.options import DriverOptions
 from wesperon.terminal.preferred import Preferred
 from wesperon.terminal.seat.seat import Seat
 from wesperon.text.messages import tell, tell_many
 from wesperon.values import Complaint
+from wesperon.values.wishes import Wishes, checked_timeout
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -35,7 +35,32 @@ if TYPE_CHECKING:
     from wesperon.terminal.inbox import TimeLeft
     from wesperon.widgets.widget import Growing, Outcome, Widget
 
-__all__ = ["Driver", "DriverOptions"]
+
+class DriverOptions(Wishes):
+    """How a program wants its questions run: its wishes, the ``environ``, of which the user's go before, and one more.
+
+    ``ends_process``: the process ends where the user stops the questions, so that no further interrupt matters.
+    """
+
+    def __init__(
+        self,
+        wishes: Mapping[str, Any] | None = None,
+        *,
+        environ: Mapping[str, str] | None = None,
+        ends_process: bool = False,
+    ) -> None:
+        super().__init__(wishes)
+        self.timeout = None if self.timeout is None else checked_timeout(self.timeout)
+        if self.keys:
+            from wesperon.editing.keys.families import check_name
+
+            check_name(self.keys)
+        if self.theme:
+            from wesperon.screen.themes import checked
+
+            checked(self.theme)
+        self.environ = environ or {}
+        self.ends_process = ends_process
 
 
 class Driver:

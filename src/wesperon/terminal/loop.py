@@ -36,8 +36,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Generator
     from typing import Any
 
-    from wesperon.terminal.driver import Driver
-    from wesperon.terminal.options import DriverOptions
+    from wesperon.terminal.driver import Driver, DriverOptions
     from wesperon.widgets.widget import Effect, Widget
 
 #: The key that stops the process until SIGCONT.

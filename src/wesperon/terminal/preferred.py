@@ -8,7 +8,7 @@ if TYPE_CHECKING:
 
     from wesperon.editing.keys.bindings import Bindings
     from wesperon.screen.theme import Theme
-    from wesperon.terminal.options import DriverOptions
+    from wesperon.terminal.driver import DriverOptions
     from wesperon.terminal.preferences import Preferences
     from wesperon.widgets.preferences_page import Chosen, PreferencesPage
 
@@ -57,7 +57,7 @@ class Preferred:
             if options.bindings or options.actions or options.keys or options.environ.get("WESPERON_KEYS"):
                 self.gather(options, files)
             if self.preferences is not None:
-                self._bindings, wrong = self.preferences.bindings(options.bindings, options.actions)
+                self._bindings, wrong = self.preferences.bindings(options.bindings or {}, options.actions or {})
                 faults = [*self.preferences.faults, *wrong]
         if self._bindings is None:
             from wesperon.editing.keys.bindings import UNCHANGED
@@ -76,7 +76,7 @@ class Preferred:
             self.gather(options, files)
             draw_all()
 
-        return PreferencesPage(made.values, made.origins, options.program, tried)
+        return PreferencesPage(made.values, made.origins, options.name, tried)
 
     def take(self, chosen: Chosen | None, options: DriverOptions, files: Sequence[str]) -> Sequence[str]:
         """Have what was chosen on the page hold, and keep it if that is wanted; what was wrong with that."""
@@ -87,6 +87,6 @@ class Preferred:
             faults = write_preferences(chosen.keeps_for, chosen.values)
         made = self.gather(options, files)
         self._is_bound = True
-        self._bindings, _ = made.bindings(options.bindings, options.actions)
+        self._bindings, _ = made.bindings(options.bindings or {}, options.actions or {})
         self.mouse = made.values["mouse"] == "yes"
         return faults

@@ -236,7 +236,7 @@ class TtyDriver(TtyEvents):
 
     def preference_files(self) -> list[str]:
         """The files that say what the user prefers."""
-        return preference_files(self.options.program)
+        return preference_files(self.options.name)
 
     def mouse_changed(self) -> None:
         """Tell the terminal whose the mouse is from here on."""

@@ -58,28 +58,6 @@ SLOT: Mapping[str, Wanted] = {
     ),
 }  # fmt: skip
 
-FILL: Mapping[str, Wanted] = {
-    "name": TEXT, "version": TEXT, "description": TEXT, "gate": FUNCTION, "prefixes": SWITCH, "results": SWITCH,
-    "timeout": SECONDS, "mouse": SWITCH, "style": TEXT, "keys": TEXT, "bindings": MAPPING, "actions": MAPPING,
-    "capture": SWITCH, "confirm": SWITCH, "resume": SWITCH, "replay": SWITCH, "log": SWITCH,
-    "settings": ((lambda value: isinstance(value, (bool, str))), "True, False, or the name of a program"),
-    "driver": ((lambda value: hasattr(value, "run")), "a driver, such as Scripted([...])"),
-    "context": ((lambda value: hasattr(value, "derive")), "a Context"),
-}  # fmt: skip
-
-CONSOLE: Mapping[str, Wanted] = {
-    "name": TEXT, "sign": TEXT, "evaluate": (callable, "a function of a text"), "whole": FUNCTION,
-    "complete": FUNCTION, "private": FUNCTION, "capture": SWITCH, "output_files": SWITCH, "history": PATH,
-    "background": (COUNT[0], "a number of commands, from 0"),
-    "first_file": A_PATH, "driver": FILL["driver"], "context": FILL["context"], "syntax": SLOT["syntax"],
-    "prompt": ((lambda value: isinstance(value, str) or callable(value)), "a text, or a function that gives it"),
-    "note": ((lambda value: isinstance(value, str) or callable(value)), "a text, or a function that gives it"),
-}  # fmt: skip
-
-
-#: The keywords of each class of which it is not those of filling.
-OF_CLASS: Mapping[str, Mapping[str, Wanted]] = {"Console": CONSOLE}
-
 
 def refuse_types(caller: str, given: Mapping[str, Any], table: Mapping[str, Wanted]) -> None:
     """Raise DeclarationError for a keyword whose value is of another type; None means that it is not given."""

@@ -3,6 +3,19 @@
 from __future__ import annotations
 
 from wesperon.values import DeclarationError
+from wesperon.values.argument_types import (
+    A_PATH,
+    COUNT,
+    FUNCTION,
+    MAPPING,
+    PATH,
+    SECONDS,
+    SLOT,
+    SWITCH,
+    TEXT,
+    refuse_types,
+)
+from wesperon.values.wishes import NAMES, OF_A_CALL, Wishes
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -12,11 +25,45 @@ if TYPE_CHECKING:
     P = ParamSpec("P")
     S = TypeVar("S")
 
+    from wesperon.values.argument_types import Wanted
+
+
+#: What fits a keyword of filling, by the beginning of the type that it is declared with.
+BY_TYPE: Mapping[str, Wanted] = {
+    "str": TEXT, "bool": SWITCH, "float": SECONDS, "Callable": FUNCTION, "Mapping": MAPPING,
+    "bool | str": ((lambda value: isinstance(value, (bool, str))), "True, False, or the name of a program"),
+    "Driver": ((lambda value: hasattr(value, "run")), "a driver, such as Scripted([...])"),
+    "Context": ((lambda value: hasattr(value, "derive")), "a Context"),
+}  # fmt: skip
+FILL: Mapping[str, Wanted] = {
+    **{
+        name: BY_TYPE[said.removesuffix(" | None").partition("[")[0]]
+        for name, said in Wishes.__annotations__.items()
+        if name not in ("theme", "asking")  # whoever reads these says more of what they may be
+    },
+    "results": SWITCH,
+}
+
+CONSOLE: Mapping[str, Wanted] = {
+    "name": TEXT, "sign": TEXT, "evaluate": (callable, "a function of a text"), "whole": FUNCTION,
+    "complete": FUNCTION, "private": FUNCTION, "capture": SWITCH, "output_files": SWITCH, "history": PATH,
+    "background": (COUNT[0], "a number of commands, from 0"),
+    "first_file": A_PATH, "driver": FILL["driver"], "context": FILL["context"], "syntax": SLOT["syntax"],
+    "prompt": ((lambda value: isinstance(value, str) or callable(value)), "a text, or a function that gives it"),
+    "note": ((lambda value: isinstance(value, str) or callable(value)), "a text, or a function that gives it"),
+}  # fmt: skip
+
+
+#: The keywords of each class of which it is not those of filling.
+OF_CLASS: Mapping[str, Mapping[str, Wanted]] = {"Console": CONSOLE}
+
 
 def known_keywords(init: Callable[Concatenate[S, P], None]) -> Callable[Concatenate[S, P], None]:
     """Have a constructor refuse unknown keywords with the nearest name, as :func:`slot` does."""
     code = init.__code__
     known = code.co_varnames[1 : code.co_argcount + code.co_kwonlyargcount]
+    if code.co_flags & 0x08:  # it takes keywords of filling too (CO_VARKEYWORDS)
+        known = (*known, *[name for name in NAMES if name not in (*known, *OF_A_CALL)])
 
     def checked(self: S, /, *given: P.args, **named: P.kwargs) -> None:
         own = type(self).__name__
@@ -30,13 +77,11 @@ def known_keywords(init: Callable[Concatenate[S, P], None]) -> Callable[Concaten
 
                 said = advice.advice(name, advice.OF_CLASS.get(own, {})) or suggestion(name, known, declared=True)
                 raise DeclarationError(f"{own}() has no keyword {name!r}{said}")
-        from wesperon.values import argument_types
-
         values = {**dict(zip(known, given, strict=False)), **named}
         if known[0] == "name" and "name" not in values:
             raise DeclarationError(f'{own}() has no name: what it is called by comes first, as {own}("desk", ...)')
-        table = argument_types.OF_CLASS.get(own, argument_types.FILL)
-        argument_types.refuse_types(f"{own}(): ", values, table)
+        table = OF_CLASS.get(own, FILL)
+        refuse_types(f"{own}(): ", values, table)
         init(self, *given, **named)
 
     checked.__doc__ = init.__doc__
@@ -44,14 +89,13 @@ def known_keywords(init: Callable[Concatenate[S, P], None]) -> Callable[Concaten
     return checked
 
 
-def refuse_keywords(caller: str, keywords: Mapping[str, object], known: frozenset[str]) -> None:
+def refuse_keywords(caller: str, keywords: Mapping[str, object]) -> None:
     """Raise DeclarationError for a keyword of filling that there is not, or whose value is of another type."""
-    from wesperon.text.advice import FILL, advice
+    from wesperon.text import advice
     from wesperon.text.spelling import suggestion
-    from wesperon.values import argument_types
 
     for name in keywords:
-        if name not in known:
-            near = advice(name, FILL) or suggestion(name, known)
+        if name not in NAMES:
+            near = advice.advice(name, advice.FILL) or suggestion(name, NAMES)
             raise DeclarationError(f"{caller}() has no keyword {name!r}{near}")
-    argument_types.refuse_types(f"{caller}(): ", keywords, argument_types.FILL)
+    refuse_types(f"{caller}(): ", keywords, FILL)

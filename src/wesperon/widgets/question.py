@@ -45,9 +45,10 @@ class Question(Delegate):
         field, prompt = self.field, self.prompt
         where = field_area(prompt.gutter, columns)
         if field.outcome is not None:
-            record = field.record(where.width, prompt.unit)
-            if prompt.asked:
-                record = _with_question(prompt.asked, record, where.width)
+            unit, question = prompt.beside
+            record = field.record(where.width, unit)
+            if question:
+                record = _with_question(question, record, where.width)
             return Frame(tuple(labelled(prompt.label, prompt.gutter, record, columns)))
         size, complaint, hides = field.size(where.width), field.complaint, field.hides_question()
         asked = (columns, rows, size, complaint, hides, field.pending, field.foot(), field.status(), field.mode_label)

@@ -28,4 +28,4 @@ def answered(label: str, value: str, gutter: int, asked: str = "") -> Question:
     """A label with its value, as an answered question leaves them on a card; ``asked`` stays beside the value."""
     field = StaticField(value)
     field.outcome = Answered(value)
-    return Question(Prompt(visible(label), gutter, asked=visible(asked)), field)
+    return Question(Prompt(visible(label), gutter, beside=("", visible(asked))), field)

@@ -7,6 +7,7 @@ columns.
 from __future__ import annotations
 
 from wesperon.editing.edits import TextState, line_end, line_start, whole
+from wesperon.frozen import Frozen
 from wesperon.screen.width import cut
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
@@ -29,14 +30,27 @@ WIDEST, BETWEEN = 24, " = "
 INDENT = "  "
 
 
+class RowRules(Frozen):
+    """What a row is to be.
+
+    ``check`` raises Complaint for one that is wrong; ``is_blank`` says of a row whether it is none. After ``most`` rows
+    Enter accepts. ``name_of``: a row is a name, ``=`` and a value, for which ``placeholder`` is shown in an empty one;
+    it gives the name, which must be once.
+    """
+
+    check: Callable[[str], object]
+    is_blank: Callable[[str], bool]
+    most: int | None = None
+    name_of: Callable[[str], object] | None = None
+    placeholder: str = ""
+
+
 class ValueList(SeveralLines):
     """Asks for several values.
 
-    ``accept`` takes the list of all rows that are not blank, ``check`` one row; both raise Complaint. ``is_blank`` says
-    of a row whether it is none. ``rows`` are there at first; ``is_open``: the last of them is still typed. After
-    ``most`` rows Enter accepts. ``name_of``: a row is a name, ``=`` and a value, for which ``placeholder`` is shown in
-    an empty one; it gives the name, which must be once. ``lists`` gives at most so many candidates for a row, which are
-    listed while it is typed, not only when a key asks.
+    ``accept`` takes the list of all rows that are not blank, and raises Complaint; ``rules`` say what a row is to be.
+    ``rows`` are there at first; ``is_open``: the last of them is still typed. ``lists`` gives at most so many
+    candidates for a row, which are listed while it is typed, not only when a key asks.
     """
 
     FOOT = "Empty row: accept   Enter: next   Up Down: other rows   Ctrl-C: stop"
@@ -45,28 +59,20 @@ class ValueList(SeveralLines):
     def __init__(
         self,
         accept: Callable[[list[str]], Any],
-        check: Callable[[str], object],
-        is_blank: Callable[[str], bool],
+        rules: RowRules,
         *,
         rows: Sequence[str] = (),
-        most: int | None = None,
-        name_of: Callable[[str], object] | None = None,
         lists: Callable[[str, int], list[Candidate]] | None = None,
-        placeholder: str = "",
         complaint: Complaint | None = None,
         is_open: bool = False,
         **settings: Any,
     ) -> None:
-        self.check = check
-        self.is_blank = is_blank
-        self.most = most
-        self.name_of = name_of
+        self.rules = rules
         self.lists = lists
-        self.placeholder = placeholder
         #: The offsets of the row that a complaint is about as a whole; None if it says where it is wrong.
         self.faulty_row: tuple[int, int] | None = None
         self.first_rows = list(rows)
-        is_open = is_open or (most is not None and len(rows) >= most)
+        is_open = is_open or (rules.most is not None and len(rows) >= rules.most)
         text = "\n".join(rows) if is_open else "".join([row + "\n" for row in rows])
         super().__init__(lambda typed: accept(self.rows_of(typed)), default=text or None, **settings)
         self.selected = False
@@ -78,7 +84,7 @@ class ValueList(SeveralLines):
 
     def rows_of(self, text: str) -> list[str]:
         """The rows of a text that are not blank."""
-        return [row for row in text.split("\n") if not self.is_blank(row)]
+        return [row for row in text.split("\n") if not self.rules.is_blank(row)]
 
     def enter_or_line(self) -> None:
         """Go on to the next row if this one is right; from an empty last row, accept all."""
@@ -90,7 +96,7 @@ class ValueList(SeveralLines):
             end = start + len("\n".join(rows))
             self.editor.replace(TextState(text, end))
             start, row = line_start(text, end), rows[-1]
-        if not self.is_blank(row):
+        if not self.rules.is_blank(row):
             others = [*text[: max(start - 1, 0)].split("\n"), *text[end + 1 :].split("\n")]
             complaint = self.fault_of(row, self.names_in(others))
             if complaint is not None:
@@ -99,7 +105,7 @@ class ValueList(SeveralLines):
         if end < len(text):
             self.editor.move(line_end(text, end + 1))
             self.changed()
-        elif self.is_blank(row) or (self.most is not None and len(self.rows_of(text)) >= self.most):
+        elif self.rules.is_blank(row) or (self.rules.most is not None and len(self.rows_of(text)) >= self.rules.most):
             self.enter()
         else:
             self.editor.move(end)
@@ -109,14 +115,14 @@ class ValueList(SeveralLines):
         """The values in a row that is none itself, such as ``3 5 8``; None if there are not several in it."""
         try:
             words = [word for word, _ in split_words(row)]
-            if len(words) < 2 or self.is_blank(row):
+            if len(words) < 2 or self.rules.is_blank(row):
                 return None
             for word in words:
-                self.check(word)
+                self.rules.check(word)
         except Complaint:
             return None
         try:
-            self.check(row)
+            self.rules.check(row)
         except Complaint:
             return words
         return None
@@ -136,21 +142,21 @@ class ValueList(SeveralLines):
         """Complain of the first row that is wrong. Return False if none is."""
         at, names = 0, set[object]()
         for row in self.draft.text.split("\n"):
-            if not self.is_blank(row):
+            if not self.rules.is_blank(row):
                 complaint = self.fault_of(row, names)
                 if complaint is not None:
                     self._complain_of(complaint, at, row)
                     return True
-                if self.name_of is not None:
-                    names.add(self.name_of(row))
+                if self.rules.name_of is not None:
+                    names.add(self.rules.name_of(row))
             at += len(row) + 1
         return False
 
     def fault_of(self, row: str, names: Collection[object]) -> Complaint | None:
         """What is wrong with a row: by itself, or since its name is one of ``names``; None if nothing is."""
         try:
-            self.check(row)
-            if self.name_of is not None and self.name_of(row) in names:
+            self.rules.check(row)
+            if self.rules.name_of is not None and self.rules.name_of(row) in names:
                 shown = quoted(row.partition("=")[0].strip())[1:-1]
                 raise Complaint(tell("{name} is given more than once: must be given once", name=shown))
         except Complaint as complaint:
@@ -160,10 +166,10 @@ class ValueList(SeveralLines):
     def names_in(self, rows: Iterable[str]) -> set[object]:
         """The names of the rows that are right; none if they have no names."""
         found: set[object] = set()
-        if self.name_of is not None:
+        if self.rules.name_of is not None:
             for row in rows:
                 try:
-                    found.add(self.name_of(row))
+                    found.add(self.rules.name_of(row))
                 except Complaint:  # it is blank, or wrong by itself
                     continue
         return found
@@ -221,7 +227,7 @@ class ValueList(SeveralLines):
     def trail(self) -> str:
         """What is shown dimly after the text: in an empty last row of pairs, how one is written."""
         text = self.draft.text
-        return self.placeholder if self.complaint is None and (not text or text.endswith("\n")) else ""
+        return self.rules.placeholder if self.complaint is None and (not text or text.endswith("\n")) else ""
 
     @property
     def lines(self) -> list[str]:
@@ -235,7 +241,7 @@ class ValueList(SeveralLines):
     @property
     def is_aligned(self) -> bool:
         """Whether names and values are shown in two columns: not in one row, nor in very many."""
-        return self.name_of is not None and 1 < len(self.split.lines) <= MANY
+        return self.rules.name_of is not None and 1 < len(self.split.lines) <= MANY
 
     def _column(self) -> int:
         """The width of the column of names."""

@@ -100,19 +100,18 @@ class Prompt(Frozen):
     """What is around a value that is asked for.
 
     ``label`` is in a gutter ``gutter`` columns wide; ``question`` beside it if the label alone does not say enough;
-    ``hint`` in the foot line, what the value must be; ``unit`` after the answer; ``note`` at the right edge; ``help``
-    is shown on request; ``keys`` are further keys for the foot; ``asked`` is what stays beside the answer.
+    ``hint`` in the foot line, what the value must be; ``note`` at the right edge; ``help`` is shown on request;
+    ``keys`` are further keys for the foot; ``beside`` is what stays with the answer, its unit and the question.
     """
 
     label: str
     gutter: int
     question: str = ""
     hint: str = ""
-    unit: str = ""
     note: str = ""
     help: str = ""
     keys: str = ""
-    asked: str = ""
+    beside: tuple[str, str] = ("", "")
 
 
 class Widget:

@@ -3,25 +3,26 @@
 from __future__ import annotations
 
 from wesperon.text.spelling import suggestion
-from wesperon.values import Complaint, quoted, tell
+from wesperon.values import Complaint, DeclarationError, quoted, tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from wesperon.editing.keys.family import Family
 
-MODELESS, MODAL = NAMES = ("modeless", "modal")
+#: Every family: its name, and ``module:NAME`` of its tables, which are loaded with its first use. The first is usual.
+FAMILIES = {
+    "modeless": "wesperon.editing.keys.modeless:MODELESS",
+    "modal": "wesperon.editing.keys.modal:MODAL",
+}
+NAMES = MODELESS, MODAL = tuple(FAMILIES)
 
 
 def family_named(name: str) -> Family:
-    """The family of a name, which is loaded with its first use; raises Complaint if there is none."""
-    if name == MODELESS:
-        from wesperon.editing.keys import modeless
-
-        return modeless.MODELESS
-    if name == MODAL:
-        from wesperon.editing.keys import modal
-
-        return modal.MODAL
+    """The family of a name; raises Complaint if there is none."""
+    if name in FAMILIES:
+        module, _, attribute = FAMILIES[name].partition(":")
+        family: Family = getattr(__import__(module, fromlist=[attribute]), attribute)
+        return family
     hint = suggestion(name, NAMES)
     raise Complaint(
         tell(
@@ -31,3 +32,9 @@ def family_named(name: str) -> Family:
             list=", ".join(NAMES),
         )
     )
+
+
+def check_name(name: str) -> None:
+    """Raise DeclarationError for the name of a family of keys, given by a program, that there is not."""
+    if name not in FAMILIES:
+        raise DeclarationError(f"keys={name!r} is not one of {', '.join(map(repr, FAMILIES))}")

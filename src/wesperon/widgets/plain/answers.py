@@ -131,7 +131,7 @@ class PlainValueList(PlainLine):
         """Take one more value; an empty answer accepts what is there."""
         widget, text = self.widget, lines[0]
         widget.complaint = None
-        if widget.is_blank(text):
+        if widget.rules.is_blank(text):
             widget.enter()
             return
         rows = widget.rows_of(widget.text)
@@ -141,7 +141,7 @@ class PlainValueList(PlainLine):
             return
         rows.append(text)
         widget.become(whole("".join([row + "\n" for row in rows])))
-        if widget.most is not None and len(rows) >= widget.most:
+        if widget.rules.most is not None and len(rows) >= widget.rules.most:
             widget.enter()
 
 
