@@ -10,9 +10,9 @@ from typing import Any
 import wesperon
 from wesperon import testing
 from wesperon.frozen import Frozen
-from wesperon.values.wishes import NAMES, OF_A_CALL, Wishes
 from wesperon.values.kinds.registry import KINDS
 from wesperon.values.slots import KEYWORDS
+from wesperon.values.wishes import NAMES, OF_A_CALL, Wishes
 
 PAGE = Path(__file__).parent.parent / "docs" / "reference.md"
 HEAD = """# Reference

@@ -12,6 +12,7 @@ their own, and nothing that belongs to one user is global.
 
 import os
 import sys
+import time
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -152,8 +153,6 @@ class Process(Context):
         if name == "program":
             return sys.argv[0] if sys.argv else ""
         if name == "clock":
-            import time
-
             return time
         if name == "files":
             from wesperon.system import disk

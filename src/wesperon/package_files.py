@@ -5,8 +5,11 @@ A folder is the usual case, and read without ``importlib.resources``, which take
 
 from __future__ import annotations
 
+import atexit
+import contextlib
 import os
 import sys
+from importlib.resources import as_file, files
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -30,10 +33,6 @@ def path_of(package: str, *names: str) -> str:
     path = _in_folder(package, names)
     if os.path.exists(path):
         return path
-    import atexit
-    import contextlib
-    from importlib.resources import as_file
-
     kept = contextlib.ExitStack()
     atexit.register(kept.close)
     return str(kept.enter_context(as_file(_resource(package, names))))
@@ -54,8 +53,6 @@ def _in_folder(package: str, names: tuple[str, ...]) -> str:
 
 
 def _resource(package: str, names: tuple[str, ...]) -> Any:
-    from importlib.resources import files
-
     try:
         found = files(package)
         for name in names:

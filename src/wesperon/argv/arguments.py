@@ -6,6 +6,7 @@ from wesperon.argv import is_plain_word, words_of
 from wesperon.context import current
 from wesperon.frozen import Frozen
 from wesperon.screen.table import Column, columns, entries, texts
+from wesperon.system.asked import end
 from wesperon.text.escape import visible
 from wesperon.text.quoting import join
 from wesperon.text.truncate import counted, cut_middle
@@ -135,8 +136,6 @@ def split(words: Sequence[str] | None = None) -> Arguments:
     context = current()
     own = context.words if words is None or context.asking_shell else ()
     if context.asking_shell and (words is None or list(words) == list(own)):
-        from wesperon.system.asked import end
-
         end()  # nothing is declared, so there is nothing to offer, and the program is not to run
     return Arguments(own if words is None else words)
 

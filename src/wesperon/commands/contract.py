@@ -7,6 +7,7 @@ put in the middle moves the positions after it, and a changed line says so.
 from __future__ import annotations
 
 from wesperon.commands.command_tree import CommandGroup, name_of
+from wesperon.output.card import shown
 from wesperon.output.timed_pull import timed_pull
 from wesperon.text.escape import visible
 from wesperon.text.truncate import counted
@@ -145,8 +146,6 @@ def _default(slot: Slot[Any]) -> list[str]:
         return [] if slot.has_fallback else ["required"]
     if callable(slot.default):
         return ["default from the answers"]
-    from wesperon.output.card import shown
-
     if slot.initial is None:
         return ["may stay empty"]
     return [f"default {shown(slot, slot.default) if slot.default is not None else 'none'}"]

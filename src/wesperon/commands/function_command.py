@@ -2,8 +2,13 @@
 
 from __future__ import annotations
 
+import sys
+
 from wesperon.commands.command_tree import Command
+from wesperon.commands.program import Program
+from wesperon.context import current
 from wesperon.frozen import remembered
+from wesperon.scope import within
 from wesperon.values import DeclarationError
 from wesperon.values.docstrings import read_docstring
 from wesperon.values.parameters import Parameters
@@ -88,16 +93,9 @@ def _body(cls: type[FunctionCommand]) -> dict[str, Any]:
 
 def run_program(function: Callable[..., Any], words: Sequence[str] | None, keywords: Mapping[str, Any]) -> int:
     """Run a function as a program with these keywords; the exit status."""
-    import sys
-
-    from wesperon.commands.program import Program
-    from wesperon.context import current
-
     options = dict(keywords)
     context, check, name = (options.pop(key, None) for key in ("context", "check", "name"))
     if context is not None:
-        from wesperon.scope import within
-
         with within(context):
             return run_program(function, words, {**keywords, "context": None})
     options.setdefault("version", getattr(sys.modules.get("__main__"), "__version__", ""))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from wesperon.forms.interaction import call_interruptibly
 from wesperon.frozen import Frozen
 from wesperon.values import DeclarationError
 
@@ -90,12 +91,7 @@ class Hearing:
 
     def _call(self, listener: Listener, heard: Heard) -> Interaction[Any]:
         result: Any
-        if self.is_async:
-            from wesperon.forms.interaction import call_interruptibly
-
-            result = call_interruptibly(lambda: listener(heard))
-        else:
-            result = listener(heard)
+        result = call_interruptibly(lambda: listener(heard)) if self.is_async else listener(heard)
         return (yield result) if hasattr(result, "__await__") else result
 
 

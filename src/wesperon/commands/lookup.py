@@ -12,6 +12,7 @@ from wesperon.argv import BUILTIN_OPTIONS, is_plain_word
 from wesperon.argv.option_words import OptionNames
 from wesperon.commands.invocation import Invocation
 from wesperon.values import Complaint, quoted, tell
+from wesperon.values.problems import Problem, Problems
 from wesperon.values.records import WORDS, slots_of
 
 TYPE_CHECKING = False
@@ -50,7 +51,6 @@ def find(
     if len(meant) == 1:
         return meant[0]
     from wesperon.text.truncate import MOST_NAMES, listed
-    from wesperon.values.problems import Problem, Problems
 
     if meant:
         reason = tell("{word} is ambiguous: {list}", word=quoted(word), list=listed(meant, tell(" or ")))
@@ -73,8 +73,6 @@ def _member(
 
     Raises Problems, without what may be a secret.
     """
-    from wesperon.values.problems import Problems
-
     group, word = call.groups[-1], words[at]
     if word.lower() in group.old:
         call.renamed.append((word, group.old[word.lower()]))
@@ -112,7 +110,6 @@ def _in_full(group: CommandGroup, word: str, at: int, words: Sequence[str], firs
     if not near or _is_choice(first, word):
         return ""
     from wesperon.text.truncate import listed
-    from wesperon.values.problems import Problem, Problems
 
     reason = tell(
         "{word} is not a command, but near one: write {list}, or put -- before it if it is meant as {name}",
@@ -157,8 +154,6 @@ def names_of(program: Program, call: Invocation) -> OptionNames:
 
 def walk(program: Program, words: Sequence[str], also_known: Sequence[str] = (), *, inside: bool = False) -> Invocation:
     """Follow ``words`` to the command that they name; see :meth:`Program.walk`."""
-    from wesperon.values.problems import Problems
-
     call = Invocation(program, words)
     at = 0
     if words[:1] in (["help"], ("help",)) and program.members and "help" not in {*program.members, *program.old}:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from wesperon.commands.command_tree import examples_of
 from wesperon.commands.invocation import Invocation
+from wesperon.output.help import help_rows, listing_rows
 from wesperon.values.records import slots_of
 
 TYPE_CHECKING = False
@@ -19,8 +20,6 @@ def page_rows(call: Invocation, columns: int = 0, *, inside: bool = False) -> li
 
     ``inside`` a console no line begins with the program's name.
     """
-    from wesperon.output.help import help_rows, listing_rows
-
     prefix = [*call.names] if inside else [call.groups[0].name, *call.names]
     group, command = call.groups[-1], call.command
     if command is None and not group.members and isinstance(group.default_command, type):

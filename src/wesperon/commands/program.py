@@ -5,6 +5,8 @@
 
 from __future__ import annotations
 
+from contextlib import nullcontext
+
 from wesperon.argv import NEVER, mode_of, read_words, words_of
 from wesperon.commands.command_tree import Command, CommandGroup, Shared, merged_form, object_at, part_of
 from wesperon.commands.invocation import Invocation
@@ -13,10 +15,14 @@ from wesperon.context import current
 from wesperon.form import Form, answer_shell, end_interrupted
 from wesperon.forms import filling
 from wesperon.forms.filling import FillOptions
+from wesperon.forms.interaction import call_interruptibly, play, play_async
+from wesperon.scope import within
 from wesperon.values import DeclarationError, tell
 from wesperon.values.keywords import known_keywords
+from wesperon.values.problems import Problem, Problems, Refusal
 from wesperon.values.provenance import note_call
 from wesperon.values.records import slots_of
+from wesperon.values.slots import slot
 from wesperon.values.wishes import Wishes
 
 TYPE_CHECKING = False
@@ -121,8 +127,6 @@ class Program(CommandGroup):
         the one that is.
         """
         if context is not None:
-            from wesperon.scope import within
-
             with within(context):
                 return self.main(words)
         context = current()
@@ -161,8 +165,6 @@ class Program(CommandGroup):
         ``words``, ``driver`` and ``context`` are those of :meth:`Form.fill`. Raises Problems, Refusal and
         KeyboardInterrupt instead of printing.
         """
-        from wesperon.scope import within
-
         with within(context or current()):
             answer_shell(words, lambda: self.candidates, runs=True)
             return self._call(words, driver)
@@ -174,9 +176,6 @@ class Program(CommandGroup):
 
         ``words``, ``driver``, ``context``, the status and the errors are those of :meth:`call`.
         """
-        from wesperon.forms.interaction import play_async
-        from wesperon.scope import within
-
         with within(context or current()):
             answer_shell(words, lambda: self.candidates, runs=True)
             options = FillOptions(self.wishes, driver=driver, is_async=True)
@@ -199,8 +198,6 @@ class Program(CommandGroup):
         return walk(self, words, also_known, inside=inside)
 
     def _call(self, words: Sequence[str], driver: Driver | None, *, ends_process: bool = False) -> int:
-        from wesperon.forms.interaction import play
-
         return play(self._steps(words, FillOptions(self.wishes, driver=driver, ends_process=ends_process)))
 
     def _steps(self, words: Sequence[str], options: FillOptions) -> Interaction[int]:
@@ -251,8 +248,6 @@ class Program(CommandGroup):
 
     def _run(self, call: Invocation, options: FillOptions) -> Interaction[int]:
         """Open the gate, fill the command, run it, and print its result; raises Problems that name the command."""
-        from wesperon.values.problems import Problems
-
         try:
             return (yield from self._run_filled(call, options))
         except Problems as problems:
@@ -293,9 +288,6 @@ class Program(CommandGroup):
 
     def _perform(self, call: Invocation, record: Any, filled: Form, options: FillOptions) -> Interaction[int]:
         """Run a command that is filled, print its result, and tell those who listen to it."""
-        from contextlib import nullcontext
-
-        from wesperon.scope import within
         from wesperon.values.secrets import Hushing
 
         status, hidden = 0, any(slot.secret for slot in slots_of(filled).values())
@@ -306,8 +298,6 @@ class Program(CommandGroup):
                 if listening is None or type(record).run is not Command.run:
                     result = yield from _result_of(record, options)
                 elif not listening.has(call.names):
-                    from wesperon.values.problems import Refusal
-
                     name = " ".join(call.names)
                     raise Refusal(tell("{command} has no function to run and no listener", command=name))
             if type(record).in_steps:
@@ -328,8 +318,6 @@ class Program(CommandGroup):
     def _ask_member(self, call: Invocation, reading: ParsedArgs, options: FillOptions) -> Interaction[None]:
         """Ask which member is wanted, as for any value that is missing; raises Problems if nobody can be asked."""
         from wesperon.values.kinds.choices import one_of
-        from wesperon.values.problems import Problem, Problems
-        from wesperon.values.slots import slot
 
         group = call.groups[-1]
         summaries = group.summaries()
@@ -356,7 +344,6 @@ class Program(CommandGroup):
     def _masked(self, problems: Iterable[Problem], reading: ParsedArgs, form: type[Form]) -> Problems:
         """The problems of a line, without what may be a secret of another command."""
         from wesperon.argv.masking import masked_elsewhere
-        from wesperon.values.problems import Problems
 
         names = self.secret_names()
         if names is not None and not names:
@@ -400,7 +387,6 @@ class Program(CommandGroup):
         """
         from wesperon.completion.candidates import candidates
         from wesperon.values.candidate import Candidate
-        from wesperon.values.problems import Problems
 
         try:
             call = self.walk(before, inside=inside)
@@ -460,19 +446,13 @@ def _result_of(record: Any, options: FillOptions) -> Interaction[Any]:
     run = type(record).run.__get__(record)  # the record may hold a value of that name
     if type(record).in_steps:
         return (yield from run())
-    if options.is_async:
-        from wesperon.forms.interaction import call_interruptibly
-
-        result = call_interruptibly(run)
-    else:
-        result = run()
+    result = call_interruptibly(run) if options.is_async else run()
     return (yield result) if hasattr(result, "__await__") else result
 
 
 def _with_results(shared: type[Form] | None) -> type[Form]:
     """The shared slots with ``--as``, the form in which a result is printed."""
     from wesperon.values.kinds.choices import one_of
-    from wesperon.values.slots import slot
 
     form = slot(one_of(["text", "json"]), default="text", help="the form in which the result is printed")
     made: type[Form] = type("Shared", (shared or Form,), {"as_": form})

@@ -8,12 +8,16 @@ from pathlib import Path
 
 from wesperon.argv import is_plain_word
 from wesperon.commands.command_tree import Command
-from wesperon.completion.candidates import matching
+from wesperon.commands.program import Program
+from wesperon.completion.candidates import candidates, matching
 from wesperon.context import current
+from wesperon.files.private import replace_private
+from wesperon.forms.interaction import Asked
 from wesperon.output.elapsed import elapsed
 from wesperon.system.interrupts import critical
 from wesperon.text.escape import quoted, visible
 from wesperon.text.messages import tell
+from wesperon.user_folders import preference_files
 from wesperon.values import Complaint
 from wesperon.values.candidate import Candidate
 from wesperon.values.problems import Problems, Refusal
@@ -114,7 +118,6 @@ class History(BuiltIn):
             entries = entries[-SHOWN:]
         if self.to is not None:
             from wesperon.console.command_files import escaped
-            from wesperon.files.private import replace_private
 
             replace_private(str(self.to), "".join([escaped(text) + "\n" for _, text in entries]).encode())
             return
@@ -132,12 +135,9 @@ class Preferences(BuiltIn):
 
     def run(self) -> Interaction[int]:
         """Open the page; where nobody can use it, print what holds."""
-        from wesperon.forms.interaction import Asked
-
         driver = self.console.driver_in_use
         if driver is None or driver.is_plain or not driver.is_terminal:
             from wesperon.terminal.preferences import preferences_of
-            from wesperon.user_folders import preference_files
 
             held = preferences_of(preference_files(self.console.program.name), environ=current().environ)
             for name, value in held.values.items():
@@ -232,8 +232,6 @@ OF_JOBS: tuple[type[BuiltIn], ...] = (JobsOf, Stop, Wait)
 @critical
 def builtin_program(console: Console) -> Program:
     """The console's own commands, as a program without anything that the program's own commands share."""
-    from wesperon.commands.program import Program
-
     commands = [*COMMANDS, *(OF_JOBS if console.jobs is not None else ()), *((Log,) if console.program.log else ())]
     members: list[Any] = [_bound(command, console) for command in commands]
     return Program(console.name, members=members)
@@ -255,7 +253,6 @@ def completed(lines: CommandLines, before: list[str], word: str) -> list[Candida
         return [*found, *(matching([Candidate(one) for one in lines.own.members], word) if not before[1:] else [])]
     first = place_of_file(before)
     if name == "run" and first < len(before):
-        from wesperon.completion.candidates import candidates
         from wesperon.console.command_files import CommandFile
 
         return candidates(slots_of(CommandFile(before[first]).form), before[first + 1 :], word)

@@ -31,6 +31,8 @@ from wesperon.files.document import BOM
 from wesperon.form import Form
 from wesperon.forms.filling import FillOptions, steps
 from wesperon.frozen import Frozen
+from wesperon.output.help import help_rows
+from wesperon.output.style import rendered
 from wesperon.text.messages import tell
 from wesperon.text.spelling import suggestion
 from wesperon.values import Complaint, quoted
@@ -119,9 +121,6 @@ def run_file(
     file = CommandFile(name, takes_values=console.lines.takes_values)
     reading = read_words(slots_of(file.form), list(words))
     if "help" in reading.own:
-        from wesperon.output.help import help_rows
-        from wesperon.output.style import rendered
-
         current().print(rendered(help_rows(["run", name], file.description, slots_of(file.form))))
         return 0
     options = FillOptions({**console.program.wishes, "resume": False}, driver=driver, is_async=console.is_async)

@@ -5,24 +5,30 @@ from __future__ import annotations
 import os
 from threading import RLock
 
+from wesperon.commands.program import Program
+from wesperon.console import unattended
 from wesperon.console.command_lines import CommandLines
 from wesperon.console.driver_stream import DriverStream
 from wesperon.console.ending_signals import hold_signals
-from wesperon.console.faults import print_fault
+from wesperon.console.faults import print_fault, report_alone
 from wesperon.context import current
 from wesperon.editing.editor import Memory
 from wesperon.forms.filling import FillOptions
+from wesperon.forms.interaction import Asked, play, play_async
 from wesperon.history.history_file import History, state_file
+from wesperon.output.elapsed import elapsed
 from wesperon.output.exit_status import described
 from wesperon.scope import within
 from wesperon.screen.layout import gutter_for
 from wesperon.system.asked import end as end_for_shell
 from wesperon.system.interrupts import critical, interruptible, waiting
 from wesperon.system.process_signals import SIGNALS
+from wesperon.terminal.seat.seat import OWN_SEAT
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values import DeclarationError, overload
 from wesperon.values.keywords import known_keywords
+from wesperon.values.problems import Problems
 from wesperon.widgets.question import Question
 from wesperon.widgets.widget import Answered, Interrupted, Prompt
 
@@ -194,14 +200,10 @@ class Console:
         failed. If there is nothing to read from, a message on standard error says so, and the status is 2, unless the
         console stays ``unattended``.
         """
-        from wesperon.forms.interaction import play
-
         return play(self._steps(is_async=False))
 
     async def run_async(self) -> int:
         """The same inside an event loop, whose other tasks go on meanwhile; a command may be a coroutine."""
-        from wesperon.forms.interaction import play_async
-
         return await play_async(self._steps(is_async=True))
 
     def say(self, text: str) -> None:
@@ -227,8 +229,6 @@ class Console:
         ``path`` is the file, ``words`` are for the values that it begins with; what is missing is asked for if somebody
         is there. What is wrong is printed, with the file and the line. See the guide on consoles for the format.
         """
-        from wesperon.forms.interaction import play
-
         return play(self._file_steps(os.fspath(path), words))
 
     async def run_file_async(self, path: str | os.PathLike[str], words: Sequence[str] = ()) -> int:
@@ -236,8 +236,6 @@ class Console:
 
         ``path``, ``words`` and the status are those of :meth:`run_file`.
         """
-        from wesperon.forms.interaction import play_async
-
         self.is_async = True
         return await play_async(self._file_steps(os.fspath(path), words))
 
@@ -330,8 +328,6 @@ class Console:
         if current().asking_shell:
             end_for_shell()
         from wesperon.console.command_files import run_file
-        from wesperon.console.faults import report_alone
-        from wesperon.values.problems import Problems
 
         driver = self.driver_in_use or self.driver
         is_first = self.leaves is None and not self._is_open
@@ -366,8 +362,6 @@ class Console:
         was_open, self._is_open = self._is_open, True
         try:
             if driver is None:
-                from wesperon.console import unattended
-
                 lines = None if context.driver is not None else unattended.piped_lines(context)
                 if lines is not None:
                     return (yield from unattended.run_lines(self, lines))
@@ -415,8 +409,6 @@ class Console:
         asking = options.for_driver()
         undo: list[Callable[[], object]] = [lambda: self._put_away(driver)]
         if self.capture and driver.is_own:
-            from wesperon.terminal.seat.seat import OWN_SEAT
-
             OWN_SEAT.capture.open()
             undo.append(OWN_SEAT.capture.close)
         with self.lock:
@@ -461,8 +453,6 @@ class Console:
 
     def _turn(self, driver: Driver, asking: DriverOptions) -> Interaction[bool]:
         """Read one line and run it; whether that was the end of input."""
-        from wesperon.forms.interaction import Asked
-
         outcome = yield Asked(driver, self._line(driver), asking)
         if not isinstance(outcome, Answered):
             self.lines.line_dropped()
@@ -485,8 +475,6 @@ class Console:
         label = visible(self.program.name)
         above, note = self._text_of(self.prompt, driver), self._text_of(self.note, driver)
         if self.took > LONG:
-            from wesperon.output.elapsed import elapsed
-
             note = "  ".join([*([note] if note else []), elapsed(self.took)])
         question = "\n".join([visible(line) for line in above.split("\n")])
         prompt = Prompt(label, gutter_for([label]), question, note=visible(note))
@@ -517,8 +505,6 @@ class Console:
 
 def _program_of(program: Program | None, name: str, evaluate: object, sign: str) -> Program:
     """The program of a console: one without commands if it is over a language alone."""
-    from wesperon.commands.program import Program
-
     if program is None and evaluate is None:
         raise DeclarationError("a console needs a program, or evaluate=")
     if program is not None and not isinstance(program, Program):

@@ -10,7 +10,9 @@ from wesperon.console.command_lines import CommandLines, Entered
 from wesperon.console.console_line import Joiner, is_whole, words_of
 from wesperon.console.faults import placed, print_fault, under_field
 from wesperon.context import current
+from wesperon.forms.interaction import call_interruptibly
 from wesperon.output.exit_status import described
+from wesperon.output.results import show
 from wesperon.system.interrupts import interruptible
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
@@ -205,8 +207,6 @@ class EvaluatedLines(CommandLines):
         try:
             result = yield from self._evaluated(line.text)
             if result is not None:
-                from wesperon.output.results import show
-
                 show(result)
             current().flush()
             status = 0
@@ -220,8 +220,6 @@ class EvaluatedLines(CommandLines):
         return status
 
     def _evaluated(self, text: str) -> Interaction[Any]:
-        from wesperon.forms.interaction import call_interruptibly
-
         evaluate = self.language.evaluate
         result: Any = call_interruptibly(lambda: evaluate(text)) if self.console.is_async else evaluate(text)
         return (yield result) if hasattr(result, "__await__") else result

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from wesperon.context import current
+from wesperon.output.exit_status import error_columns
 from wesperon.screen.layout import BETWEEN, field_area, gutter_for
 from wesperon.text.escape import is_plain, visible
 from wesperon.text.hushing import Traces
 from wesperon.text.messages import tell
 from wesperon.values.words import split_words
+from wesperon.widgets.footer import wrap_limited
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -42,8 +44,6 @@ def placed(place: str, text: str) -> str:
 
 def under_field(reason: str, driver: Driver, label: str) -> str:
     """A reason in the rows below a line, where its text begins."""
-    from wesperon.widgets.footer import wrap_limited
-
     where = field_area(gutter_for([visible(label)]), driver.size()[0])
     return "\n".join([" " * where.left + row for row in wrap_limited(reason, where.width)])
 
@@ -71,7 +71,6 @@ def report_alone(problems: Problems, words: Sequence[str], place: str = "", secr
 
     ``place`` is the file and the line; none of the ``secrets`` is shown.
     """
-    from wesperon.output.exit_status import error_columns
     from wesperon.output.report import report
 
     before = [] if any(one.words for one in problems) else words

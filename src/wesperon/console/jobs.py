@@ -5,6 +5,7 @@ What they print comes above the line with their number. Nobody can be asked by t
 
 from __future__ import annotations
 
+import asyncio
 import contextvars
 import ctypes
 import io
@@ -88,8 +89,6 @@ class Jobs:
         context = self._context(job)
         self.console.say(f"[{job.number}] " + tell("started: {line}", line=job.line))
         if iscoroutinefunction(run) and self.console.is_async:
-            import asyncio
-
             job.task = asyncio.ensure_future(self._play_async(job, context, steps))
         else:
             copied = contextvars.copy_context()
@@ -115,8 +114,6 @@ class Jobs:
             self._end(job, context, status)
 
     async def _play_async(self, job: Job, context: Context, steps: Callable[[], Interaction[int]]) -> None:
-        import asyncio
-
         status = 1
         try:
             with within(context):
@@ -171,8 +168,6 @@ class Jobs:
         return job.status or 0
 
     async def _waited(self, job: Job) -> None:
-        import asyncio
-
         while not job.ended.is_set():
             await asyncio.sleep(LOOK)
 
@@ -212,8 +207,6 @@ class Jobs:
 
 
 async def _pause() -> None:
-    import asyncio
-
     await asyncio.sleep(LOOK)
 
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from wesperon.argv import is_plain_word, read_words
 from wesperon.argv.option_words import OptionNames
+from wesperon.completion.candidates import wants
 from wesperon.console.console_line import is_comment
 from wesperon.text.quoting import quote
 from wesperon.values import Complaint
@@ -87,7 +88,6 @@ class LineGuide:
 
 def _wanted(call: Invocation, words: Sequence[str], slots: Mapping[str, Slot[Any]], text: str) -> str:
     """What is wanted after some words: the value of a name, or the values that are not given yet."""
-    from wesperon.completion.candidates import wants
     from wesperon.output.help import operands
 
     ends = text[-1] in " \t\n"

@@ -8,10 +8,11 @@ import threading
 from contextlib import contextmanager
 
 from wesperon.console.ending_signals import hold_signals
-from wesperon.console.faults import print_fault
+from wesperon.console.faults import print_fault, report_alone
 from wesperon.system.interrupts import interruptible
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
+from wesperon.values.problems import Problems
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -83,8 +84,6 @@ def run_lines(console: Console, rows: Iterator[str]) -> Interaction[int]:
 def _run_file_of_commands(console: Console, first: str, rows: Iterator[str]) -> Interaction[int]:
     """Run what is a whole file of commands, with the values that it takes: it is read to its end first."""
     from wesperon.console.command_files import run_text
-    from wesperon.console.faults import report_alone
-    from wesperon.values.problems import Problems
 
     text = [first]
     while (row := (yield following(rows)) if console.is_async else next(rows, None)) is not None:

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import os
 
+from wesperon.documents.rows import read_rows
 from wesperon.text.messages import tell
+from wesperon.values.problems import Problems
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -66,9 +68,6 @@ class ListReader:
 
     def _rows(self, path: Path, name: str, under: str) -> list[Any] | None:
         """The rows of a data file, which is beside the set."""
-        from wesperon.documents.rows import read_rows
-        from wesperon.values.problems import Problems
-
         try:
             return read_rows(os.path.join(self.faults.document.folder, name), under)
         except Problems as problems:

@@ -18,13 +18,15 @@ from contextlib import nullcontext
 from wesperon.documents.choice_lists import CHOICE, ListReader, column, label_of
 from wesperon.documents.faults import Faults, read_whole
 from wesperon.documents.slot_rules import OLD_NAME
+from wesperon.sources.source import Found, value_of
 from wesperon.system.time_limit import time_limit
 from wesperon.text.messages import tell
 from wesperon.values import MISSING, Complaint, DeclarationError
+from wesperon.values.kinds.choices import any_of, one_of
 from wesperon.values.kinds.registry import KINDS, kind_named
 from wesperon.values.phrases import bound_text
 from wesperon.values.provenance import note_file
-from wesperon.values.slots import LAST
+from wesperon.values.slots import LAST, slot
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -213,8 +215,6 @@ class SetReader(ListReader):
 
     def _declared(self, path: Path, table: dict[str, Any], kind: Any, settings: dict[str, Any]) -> Slot[Any] | None:
         """The slot; None if something is wrong with it. Raises DeclarationError, and TimeoutError for its pattern."""
-        from wesperon.values.slots import slot
-
         count = len(self.faults.problems)
         with time_limit(LONGEST) if "pattern" in table else nullcontext():
             bare: Any = slot(
@@ -246,8 +246,6 @@ class SetReader(ListReader):
 
     def _value(self, path: Path, slot: Slot[Any], key: str, value: Any) -> Any:
         """A bound or a default: a text is read like a word, anything else is of the slot's kind."""
-        from wesperon.sources.source import Found, value_of
-
         try:
             if key == "step" and slot.kind.step_kind:
                 return kind_named(slot.kind.step_kind, {}).parse(str(value))
@@ -289,8 +287,6 @@ class SetReader(ListReader):
         objects = self.choices_of(at, given)
         if objects is None:
             return None
-        from wesperon.values.kinds.choices import any_of, one_of
-
         about: Any = {key: column(key) for key in CHOICE[2:]}
         try:
             if name == "one-of":
@@ -395,8 +391,6 @@ class SetReader(ListReader):
 
     def _texts(self, path: Path, slot: Slot[Any], values: Any) -> list[str] | None:
         """The texts of the values with which a slot is compared."""
-        from wesperon.sources.source import Found, value_of
-
         if not self.faults.is_a(path, values, list):
             return None
         texts = []

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import csv
+import io
 import os
 
 from wesperon.files.document import Document, read_text
@@ -25,9 +27,6 @@ def read_rows(name: str, under: str = "") -> list[Any]:
         return _listed(Document(name), under)
     text = read_text(name)
     if ending == ".csv":
-        import csv
-        import io
-
         try:
             rows: list[Any] = list(csv.DictReader(io.StringIO(text, newline=""), strict=True))
         except csv.Error as error:

@@ -7,9 +7,12 @@ which it is a part.
 
 from __future__ import annotations
 
+import json
 import os
+import tomllib
 
 from wesperon.context import current
+from wesperon.files.toml_lines import lines_of
 from wesperon.text.messages import tell
 from wesperon.values.problems import Problem, Problems
 
@@ -75,8 +78,6 @@ class Document:
 
     def _find_lines(self) -> Mapping[Path, int]:
         if self.kind == "toml":
-            from wesperon.files.toml_lines import lines_of
-
             return lines_of(self.text)
         try:
             import yaml
@@ -126,12 +127,8 @@ def kind_of_file(name: str, text: str) -> str:
 def parsed(kind: str, text: str, *, as_texts: bool = False) -> Any:
     """What a text of a kind says; raises ValueError, also for a key that is given twice."""
     if kind == "toml":
-        import tomllib
-
         return tomllib.loads(text)
     if kind == "json":
-        import json
-
         return json.loads(text, object_pairs_hook=_table)
     try:
         from wesperon.files.yaml_values import load

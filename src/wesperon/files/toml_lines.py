@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+
 
 def lines_of(text: str) -> dict[tuple[str | int, ...], int]:
     """The line, from 1, on which each table and each key of a TOML document begins, by its path from the top.
@@ -67,8 +69,6 @@ def _keys(text: str) -> tuple[str, ...]:
 def _unquoted(part: str) -> str:
     """A part of a key without its quotes."""
     if part[:1] == '"' == part[-1:] and len(part) > 1:
-        import json
-
         try:
             return str(json.loads(part))
         except ValueError:  # an escape that JSON does not have

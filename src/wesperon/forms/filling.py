@@ -16,6 +16,9 @@ import sys
 
 from wesperon.argv import fill_from_words
 from wesperon.context import current
+from wesperon.forms.interaction import play, play_async
+from wesperon.values import Complaint
+from wesperon.values.kind import FLOAT
 from wesperon.values.records import WORDS, has_secrets, keeps_last, slots_of
 from wesperon.values.wishes import Wishes
 
@@ -147,9 +150,6 @@ class FillOptions(Wishes):
         text = current().environ.get("WESPERON_TIMEOUT")
         if not text:
             return self.timeout
-        from wesperon.values import Complaint
-        from wesperon.values.kind import FLOAT
-
         try:
             return FLOAT.parse(text.strip())
         except Complaint as complaint:
@@ -211,8 +211,6 @@ def _openly(form: type[R], reading: ParsedArgs, options: FillOptions) -> Interac
 
 def fill(form: type[R], reading: ParsedArgs, keywords: Mapping[str, Any], *, ends_process: bool = False) -> R:
     """Fill a record of a form; ``keywords`` are those of :meth:`Form.fill`, errors those of :func:`steps`."""
-    from wesperon.forms.interaction import play
-
     say_own_page(form, reading, keywords)
     options = FillOptions.of(form, keywords, ends_process=ends_process)
     return play(steps(form, reading, options))
@@ -228,7 +226,6 @@ def go_on(
     ends_process: bool = False,
 ) -> R:
     """Fill a record of which the ``values`` of the words are known, which do not fill it; see :func:`fill`."""
-    from wesperon.forms.interaction import play
     from wesperon.forms.precedence import fill_record
 
     options = FillOptions.of(form, keywords, ends_process=ends_process)
@@ -237,8 +234,6 @@ def go_on(
 
 async def fill_async(form: type[R], reading: ParsedArgs, keywords: Mapping[str, Any]) -> R:
     """Fill a record of a form inside an event loop; see :func:`fill`."""
-    from wesperon.forms.interaction import play_async
-
     say_own_page(form, reading, keywords)
     return await play_async(steps(form, reading, FillOptions.of(form, keywords, is_async=True)))
 

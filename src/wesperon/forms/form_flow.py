@@ -10,10 +10,17 @@ Without a driver nothing is asked, and everything that cannot be settled becomes
 from __future__ import annotations
 
 from wesperon.forms.question_flow import Flow
+from wesperon.forms.questions import Ask, accept_text, gutter_of, question
+from wesperon.screen.layout import gutter_for
+from wesperon.text.escape import visible
 from wesperon.text.messages import tell
-from wesperon.values import MISSING, Complaint
+from wesperon.values import MISSING, Complaint, DeclarationError
+from wesperon.values.phrases import in_words, secret_places
 from wesperon.values.records import ASKED, DEFAULT, NOT_HERE, WORDS, slots_of
 from wesperon.values.slots import LAST
+from wesperon.widgets.card import AnsweredField
+from wesperon.widgets.question import Question
+from wesperon.widgets.widget import Prompt
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -89,12 +96,8 @@ class FormFlow(Flow):
             return self._advance(0)
         self.is_attended = True
         self.driver = driver
-        from wesperon.forms.questions import gutter_of
-        from wesperon.screen.layout import gutter_for
-
         self.gutter = gutter_of(slot for slot in self.slots if slot.name in self.asked or self.confirms)
         if self.asked_before:
-            from wesperon.widgets.card import AnsweredField
             from wesperon.widgets.static_field import answered
 
             self.gutter = gutter_for([label for label, _ in self.asked_before], self.gutter)
@@ -158,7 +161,6 @@ class FormFlow(Flow):
 
     def saved_texts(self) -> dict[str, str]:
         """The answers as texts, those left out that are secret, or cannot be written."""
-        from wesperon.values import DeclarationError
         from wesperon.values.words import line_of
 
         texts = {}
@@ -292,8 +294,6 @@ class FormFlow(Flow):
         if initial is MISSING:
             return default, DEFAULT
         if initial == LAST:
-            from wesperon.forms.questions import accept_text
-
             try:
                 text = self.last_texts.get(slot.name)
                 return (default, DEFAULT) if text is None else (accept_text(slot, text), LAST)
@@ -352,8 +352,6 @@ class FormFlow(Flow):
 
     def _question(self, at: int, slot: Slot[Any], default: Any, origin: str, reopens: bool) -> Question | None:
         """Ask for a slot, unless an earlier answer is to be taken as it is."""
-        from wesperon.forms.questions import Ask, accept_text, question
-
         name = slot.name
         draft = self.drafts.get(name)
         if name in self.kept:
@@ -401,8 +399,6 @@ class FormFlow(Flow):
         self._answered(at, value, answered(slot.label, shown(slot, value), self.gutter))
 
     def _answered(self, at: int, value: Any, question: Question) -> None:
-        from wesperon.widgets.card import AnsweredField
-
         name = self.slots[at].name
         self.steps.append((at, len(self.problems), AnsweredField(question)))
         self.kept[name] = value
@@ -422,10 +418,7 @@ class FormFlow(Flow):
     def _review(self) -> Question:
         """The last look at all values."""
         from wesperon.output.card import shown
-        from wesperon.text.escape import visible
-        from wesperon.widgets.question import Question
         from wesperon.widgets.summary import Summary
-        from wesperon.widgets.widget import Prompt
 
         self.reviewed = [
             at for at, slot in enumerate(self.slots) if not slot.is_skipped(self.record) and slot.piped != "stream"
@@ -460,8 +453,6 @@ class FormFlow(Flow):
 
     def _missing(self, slot: Slot[Any]) -> None:
         """Know that a slot has no value."""
-        from wesperon.values.phrases import in_words, secret_places
-
         wanted = f"{slot.ask}: {slot.kind.wants}" if slot.ask else slot.kind.wants
         if slot.secret is True:
             wanted = f"{wanted}; {secret_places(slot)}"

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import os
+import zlib
 
 from wesperon.context import current
 from wesperon.files.private import make_own_folder, read_private, replace_private
@@ -51,8 +52,6 @@ def keep_last(record: Record, program: str) -> None:
 
 
 def _path(form: type[Any], program: str) -> str:
-    import zlib
-
     program = program or os.path.splitext(current().program_name)[0]
     names = [name for name, slot in slots_of(form).items() if slot.initial == LAST]
     named = ":".join((form.__module__, form.__qualname__, *names))

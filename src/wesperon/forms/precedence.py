@@ -15,8 +15,13 @@ import os
 from wesperon.argv import ALL, NEVER
 from wesperon.context import current
 from wesperon.forms.form_flow import FormFlow
+from wesperon.forms.interaction import Asked, TurnAwaited
+from wesperon.forms.unfinished import unfinished
+from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values.records import ANSWERS, ENV, PIPE, SETTINGS, SOURCES, WORDS, has_secrets, keeps_last, slots_of
+from wesperon.widgets.card import Card
+from wesperon.widgets.widget import Interrupted, WentBack
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -126,9 +131,6 @@ class _Filling:
 
     def _ask_all(self, driver: Driver, asked: frozenset[str]) -> Interaction[FormFlow]:
         """Ask, unless something that was given is wrong; under ``all`` it is in its line, ready to mend."""
-        from wesperon.forms.interaction import Asked, TurnAwaited
-        from wesperon.widgets.widget import Interrupted, WentBack
-
         if self.mode == ALL:
             self.faulty = {problem.slot: problem for problem in self.problems if problem.slot}
             self.problems = [problem for problem in self.problems if not problem.slot]
@@ -144,8 +146,6 @@ class _Filling:
 
             flow.last_texts = last_texts(self.form, options.name)
         if self.options.resume and driver.is_terminal:
-            from wesperon.forms.unfinished import unfinished
-
             flow.keeper = unfinished(options.name, self.form)
             if flow.keeper is not None:
                 flow.left = flow.keeper.left(lambda name: name if name in asked else "")
@@ -155,8 +155,6 @@ class _Filling:
             with driver.opened(options):
                 question = flow.start(driver)
                 if question is not None:
-                    from wesperon.widgets.card import Card
-
                     outcome = yield Asked(driver, Card(flow, question), options)
                     if isinstance(outcome, (Interrupted, WentBack)):
                         flow.work()
@@ -177,9 +175,6 @@ class _Filling:
 
     def _show_replay(self, driver: Driver, flow: FormFlow) -> None:
         """Say below the card how to have the same again without a question."""
-        from wesperon.text.escape import visible
-        from wesperon.text.messages import tell
-
         record = self.form.of({name: flow.record.__dict__[name] for name in self.slots}, flow.origins)
         driver.say("\n" + tell("The same again:") + "\n  " + visible(record.replay()))
 

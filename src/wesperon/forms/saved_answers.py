@@ -20,12 +20,18 @@ import zlib
 
 from wesperon.context import current
 from wesperon.files.private import create_private, make_own_folder, open_private, read_private, try_lock, write_all
+from wesperon.forms.questions import accept_text
 from wesperon.forms.unfinished import FOLDER
 from wesperon.frozen import Frozen
+from wesperon.screen.width import width
 from wesperon.text.messages import tell, tell_many
 from wesperon.user_folders import folder
 from wesperon.values.provenance import declared_in
 from wesperon.values.records import slots_of
+from wesperon.values.slots import slot
+from wesperon.widgets.question import Question
+from wesperon.widgets.widget import Prompt
+from wesperon.widgets.yes_no import YesNo
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -74,13 +80,6 @@ class SavedAnswers:
             return None
 
         def question(gutter: int) -> Question:
-            from wesperon.forms.questions import accept_text
-            from wesperon.screen.width import width
-            from wesperon.values.slots import slot
-            from wesperon.widgets.question import Question
-            from wesperon.widgets.widget import Prompt
-            from wesperon.widgets.yes_no import YesNo
-
             label = tell("Resume?")
             slots = slots_of(self.form)
             said = tell_many(

@@ -9,6 +9,10 @@ and lines that nobody has seen yet cost nothing.
 
 from __future__ import annotations
 
+from pygments.lexer import ExtendedRegexLexer, Lexer, LexerContext, RegexLexer
+from pygments.lexers import get_lexer_by_name
+from pygments.util import ClassNotFound
+
 from wesperon.editing.line_index import LineIndex
 from wesperon.values import DeclarationError
 
@@ -72,12 +76,7 @@ def colours_for(syntax: object, roles: Callable[[Any], str] | None = None, split
     ``roles`` gives the role of a type of token; ``None`` means those of ``ROLES``. ``split`` holds the lines of the
     text, if somebody keeps them already.
     """
-    from pygments.lexer import ExtendedRegexLexer, Lexer, RegexLexer
-
     if isinstance(syntax, str):
-        from pygments.lexers import get_lexer_by_name
-        from pygments.util import ClassNotFound
-
         try:
             syntax = get_lexer_by_name(syntax)
         except ClassNotFound:
@@ -361,8 +360,6 @@ class LexerHighlighter:
 
     def _tokens(self, offset: int, stack: tuple[str, ...]) -> Iterator[tuple[int, bool, str, str, tuple[str, ...]]]:
         """The tokens from an offset on: where, whether the lexer could start there and with which stack, role, text."""
-        from pygments.lexer import ExtendedRegexLexer, LexerContext
-
         context: Any = LexerContext(self.text + "\n", offset, list(stack), len(self.text) + 1)
         tokens: Any = ExtendedRegexLexer.get_tokens_unprocessed(self.lexer, context=context)
         roles = self.roles

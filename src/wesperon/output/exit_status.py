@@ -8,6 +8,7 @@ from __future__ import annotations
 import os
 
 from wesperon.context import current
+from wesperon.terminal.tty_driver import is_plain
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values.problems import Problem, Problems, Refusal
@@ -46,7 +47,6 @@ def _reported(problems: Problems, program: Sequence[str]) -> str:
     """The report about a command line, with the roles of the theme where standard error shows them."""
     from wesperon.output.report import report_rows
     from wesperon.output.style import rendered
-    from wesperon.terminal.tty_driver import is_plain
 
     more = ""
     if problems.words is not None:

@@ -7,6 +7,7 @@ import sys
 
 from wesperon.context import current
 from wesperon.frozen import Frozen
+from wesperon.output.card import shown
 from wesperon.output.timed_pull import timed_pull
 from wesperon.screen.table import BETWEEN, INDENT, MARGIN, texts
 from wesperon.screen.width import cut, width, wrap
@@ -324,8 +325,6 @@ def version_line(name: str, version: object) -> str:
 
 
 def _default(slot: Slot[Any]) -> str:
-    from wesperon.output.card import shown
-
     return shown(slot, slot.default)
 
 

@@ -7,6 +7,7 @@ standard error, or to the file that ``DESK_LOG_FILE`` names.
 
 from __future__ import annotations
 
+import atexit
 import logging
 import os
 import sys
@@ -56,8 +57,6 @@ def turn_on(program: str, environ: Mapping[str, str]) -> None:
             except Complaint as complaint:
                 current().print(f"{name}: {complaint.reason}", error=True)
     if wanted and environ is os.environ:  # of the process itself, at whose end it is said
-        import atexit
-
         late = [area for area in wanted if not there & {area, f"{program}.{area}"}]
         heard = {area: _Heard(_loggers(program, area)) for area in late}
         atexit.register(lambda: _tell_unheard(program, heard))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from wesperon.context import current
 from wesperon.output.style import rendered
+from wesperon.output.terminal_size import is_terminal, terminal_size
 from wesperon.screen.table import Column, columns
 from wesperon.text.escape import showable, visible
 from wesperon.text.hushing import MASK
@@ -74,8 +75,6 @@ def _escaped(char: str) -> str:
 
 def _for_stream(text: str) -> str:
     """A text as it is, or for a terminal without anything that would act on it but styles."""
-    from wesperon.output.terminal_size import is_terminal
-
     return showable(text) if is_terminal() else text
 
 
@@ -92,8 +91,6 @@ def table(items: Any, limit: int | None = None) -> list[Row]:
 
 def _limit() -> int | None:
     """The width of the terminal that shows standard output; None if it is no terminal."""
-    from wesperon.output.terminal_size import is_terminal, terminal_size
-
     return terminal_size().columns if is_terminal() else None
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from wesperon.context import current
 from wesperon.screen.ecma48 import SGR_RESET, sgr
+from wesperon.screen.frame import row_text
 from wesperon.screen.renditions import rendition
 from wesperon.screen.theme import colours_of
 from wesperon.values import Complaint, DeclarationError
@@ -39,7 +40,6 @@ def rendered(rows: Iterable[Row], stream: TextIO | None = None) -> str:
 
     ``stream`` is where the text will be printed; ``None`` means standard output.
     """
-    from wesperon.screen.frame import row_text
     from wesperon.terminal.preferences import roles_for_output
 
     if not shows_styles(current().stdout if stream is None else stream):

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import threading
+from contextvars import copy_context
+
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from typing import Any
@@ -16,9 +19,6 @@ def timed_pull(source: PullSource[Any], most: int | None = None) -> None:
     """Take the items that come within a moment, up to a number; more may still come."""
     if not source.is_growing:
         return
-    import threading
-    from contextvars import copy_context
-
     thread = threading.Thread(target=copy_context().run, args=(_draw, source, most), daemon=True)
     thread.start()
     thread.join(TIMEOUT)

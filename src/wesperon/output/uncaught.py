@@ -10,6 +10,7 @@ from __future__ import annotations
 import sys
 
 from wesperon.context import current
+from wesperon.output.exit_status import interrupted, status_of
 from wesperon.values.problems import Problems, Refusal
 
 TYPE_CHECKING = False
@@ -33,8 +34,6 @@ def tell_uncaught(error: BaseException) -> None:
 
 def _end(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
     """Print what is wrong; raises SystemExit, from which the interpreter takes the status."""
-    from wesperon.output.exit_status import interrupted, status_of
-
     if isinstance(error, (Problems, Refusal)):
         raise SystemExit(status_of(error, [current().program_name]))
     if getattr(error, STOPPED, False):

@@ -7,7 +7,7 @@ terminal does not have gives way to the nearest one; with no colours at all the 
 
 from __future__ import annotations
 
-from wesperon.highlight.sgr_colours import SIXTEEN, colour
+from wesperon.highlight.sgr_colours import LEVELS, SIXTEEN, colour
 from wesperon.text.spelling import suggestion
 from wesperon.values import Complaint, quoted, tell
 
@@ -64,8 +64,6 @@ def rgb_of(word: str) -> tuple[int, int, int] | None:
 
 def rgb_of_number(number: int) -> tuple[int, int, int]:
     """The red, green and blue of one of the 256 colours."""
-    from wesperon.highlight.sgr_colours import LEVELS
-
     if number < 16:
         return SIXTEEN[number]
     if number >= 232:

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 from wesperon.screen.renditions import rendition
 from wesperon.text.spelling import suggestion
-from wesperon.values import Complaint, quoted, tell
+from wesperon.values import Complaint, DeclarationError, quoted, tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -120,8 +120,6 @@ DEFAULT, NO_COLOURS = "palette", "colourless"
 
 def checked(theme: str | Mapping[str, str]) -> None:
     """Raise DeclarationError if a program's theme is none: neither the name of one nor roles by name."""
-    from wesperon.values import DeclarationError
-
     try:
         faults = look_of(theme, 0)[1] if isinstance(theme, str) else look_of(DEFAULT, 0, theme)[1]
     except Complaint as complaint:

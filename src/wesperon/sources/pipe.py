@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import io
 import os
 import select
+import time
 
 from wesperon.context import current
 from wesperon.sources.source import Found, Source, problems_of
@@ -100,9 +102,6 @@ def gathered(seconds: float) -> TextIO | None:
 
     The time is that of the system: it may be another process that is waited for, whatever clock the context has.
     """
-    import io
-    import time
-
     stdin = current().stdin
     handle = _handle_of(stdin)
     if stdin is None or handle < 0:
@@ -124,8 +123,6 @@ def gathered(seconds: float) -> TextIO | None:
 
 def patient(seconds: float) -> TextIO | None:
     """Standard input, for which TimeoutError is raised where nothing more comes for ``seconds`` after the last byte."""
-    import io
-
     stdin = current().stdin
     handle = _handle_of(stdin)
     if stdin is None or handle < 0:

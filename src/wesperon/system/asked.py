@@ -9,6 +9,8 @@ from __future__ import annotations
 import os
 import sys
 
+from wesperon.context import current
+
 #: Where the answer goes; -1 as long as no shell asks this process.
 _answers_to = -1
 
@@ -32,8 +34,6 @@ def end(text: str = "") -> None:
     Raises SystemExit in a context that is asked for itself, as in a test.
     """
     if _answers_to < 0:
-        from wesperon.context import current
-
         context = current()
         print(text, end="", file=context.stdout)
         context.flush()

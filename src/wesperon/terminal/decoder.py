@@ -22,6 +22,7 @@ and a character of which bytes are missing: the driver waits for ``timeout`` and
 
 from __future__ import annotations
 
+from wesperon.editing.graphemes import after
 from wesperon.editing.keys.events import Focus, Key, Mouse, NoEscape, Paste, Position, typed
 from wesperon.editing.keys.resolver import with_alt
 
@@ -406,8 +407,6 @@ def _cluster(text: str, data: bytes, at: int) -> tuple[str, int]:
 
     To put them in one by one, in front of others, would join them with those.
     """
-    from wesperon.editing.graphemes import after
-
     following = data[at : at + LONGEST].decode("utf-8", "ignore")
     end = after(text + following, 0)
     more = (text + following)[len(text) : end].encode()

@@ -22,6 +22,7 @@ from wesperon.terminal.seat.seat import Seat
 from wesperon.text.messages import tell, tell_many
 from wesperon.values import Complaint
 from wesperon.values.wishes import Wishes, checked_timeout
+from wesperon.widgets.widget import Answered
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -370,7 +371,6 @@ class Driver:
     def take_preferences(self, outcome: Outcome | None) -> None:
         """Have what was chosen on the page hold, and keep it where that is wanted."""
         from wesperon.widgets.preferences_page import Chosen
-        from wesperon.widgets.widget import Answered
 
         chosen = outcome.value if isinstance(outcome, Answered) and isinstance(outcome.value, Chosen) else None
         before = self.preferred.mouse

@@ -8,8 +8,10 @@ from __future__ import annotations
 
 import _thread
 
+from wesperon.screen.frame import Frame as Made
 from wesperon.screen.painter import Painter
 from wesperon.screen.theme import Theme
+from wesperon.screen.width import cut
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -106,9 +108,6 @@ def noticed(frame: Frame, notice: str, aside: str, columns: int, rows: int) -> F
 
     ``aside`` takes the place of the foot, unless the cursor is there.
     """
-    from wesperon.screen.frame import Frame as Made
-    from wesperon.screen.width import cut
-
     kept = frame.rows
     if aside:
         has_foot = len(kept) > 1 and (frame.cursor is None or frame.cursor[0] < len(kept) - 1)

@@ -7,7 +7,17 @@ and everything else holds.
 
 from __future__ import annotations
 
+from wesperon.editing.keys.bindings import Bindings
+from wesperon.editing.keys.families import family_named
+from wesperon.files.document import Document
+from wesperon.screen.theme import colours_of, roles_for
+from wesperon.screen.themes import DEFAULT, look_of
+from wesperon.text.escape import visible
+from wesperon.text.spelling import suggestion
 from wesperon.user_folders import preference_files
+from wesperon.values import Complaint, DeclarationError, quoted, tell
+from wesperon.values.problems import Problems
+from wesperon.widgets.preferences import PREFERENCES, SHOWN, TABLES, value_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -30,8 +40,6 @@ class Preferences:
     """
 
     def __init__(self) -> None:
-        from wesperon.widgets.preferences import PREFERENCES
-
         self.values = {name: one.values()[0] for name, one in PREFERENCES.items()}
         self.origins = dict.fromkeys(PREFERENCES, BY_DEFAULT)
         self.roles: dict[str, str] = {}
@@ -42,10 +50,6 @@ class Preferences:
 
     def take(self, name: str, said: object, origin: str, *, is_shown: bool = True) -> None:
         """Have a preference be what somebody says; if it cannot be, a fault says so and nothing changes."""
-        from wesperon.text.escape import visible
-        from wesperon.values import Complaint
-        from wesperon.widgets.preferences import value_of
-
         try:
             self.values[name] = value_of(name, said)
             self.origins[name] = origin
@@ -55,13 +59,6 @@ class Preferences:
 
     def take_file(self, file: str) -> None:
         """Have all that a file says hold."""
-        from wesperon.files.document import Document
-        from wesperon.text.escape import visible
-        from wesperon.text.spelling import suggestion
-        from wesperon.values import quoted, tell
-        from wesperon.values.problems import Problems
-        from wesperon.widgets.preferences import PREFERENCES, SHOWN, TABLES
-
         try:
             document = Document(file, "preferences")
         except Problems as problems:
@@ -89,9 +86,6 @@ class Preferences:
 
     def take_roles(self, roles: Mapping[str, object], place: Callable[[tuple[str, ...]], str]) -> None:
         """Have roles look as somebody says, over the theme."""
-        from wesperon.screen.themes import DEFAULT, look_of
-        from wesperon.text.escape import visible
-
         for role, words in roles.items():
             where = place(("roles", role))
             _, faults = look_of(DEFAULT, 0, {role: words})  # type: ignore[dict-item]
@@ -102,8 +96,6 @@ class Preferences:
 
     def look(self, colours: int) -> dict[str, str]:
         """The renditions of all roles, on a terminal with this number of ``colours``."""
-        from wesperon.screen.themes import look_of
-
         return look_of(self.values["theme"], colours, self.roles)[0]
 
     def bindings(
@@ -113,11 +105,6 @@ class Preferences:
 
         Raises DeclarationError if the program's own are wrong.
         """
-        from wesperon.editing.keys.bindings import Bindings
-        from wesperon.editing.keys.families import family_named
-        from wesperon.text.escape import visible
-        from wesperon.values import DeclarationError
-
         bindings, faults = Bindings(family_named(self.values["keys"])), []
         bindings.start_mode = self.values["opens_in"]
         if self.origins["suggestions"] != BY_DEFAULT:
@@ -142,8 +129,6 @@ def preferences_of(
     ``files`` are read in this order, ``program`` is what the program wants, by name, ``environ`` the environment, and
     ``run`` what was changed while the program runs. ``program["theme"]`` may be roles by name.
     """
-    from wesperon.widgets.preferences import PREFERENCES
-
     made = Preferences()
     for name, said in (program or {}).items():
         if name == "theme" and not isinstance(said, str):
@@ -177,8 +162,6 @@ def load(
 
 def roles_for_output(environ: Mapping[str, str], program: str) -> dict[str, str]:
     """The renditions of all roles for what is printed, by the user's files and the environment."""
-    from wesperon.screen.theme import colours_of, roles_for
-
     files = preference_files(program)
     if not files and not environ.get("WESPERON_THEME"):
         return roles_for(environ)

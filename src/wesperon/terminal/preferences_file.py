@@ -6,11 +6,17 @@ path, else the next way is tried. One process at a time writes, so that none los
 
 from __future__ import annotations
 
+import json
 import os
+import time
 
+from wesperon.files.document import not_utf8, parsed
+from wesperon.files.private import make_folder, open_private, replace_private, try_lock
+from wesperon.files.toml_lines import lines_of, place_of, split_row
 from wesperon.text.escape import visible
 from wesperon.user_folders import preference_path
 from wesperon.values import Complaint, tell
+from wesperon.widgets.preferences import SWITCHES, value_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -37,8 +43,6 @@ def write_preferences(program: str, values: Mapping[str, str]) -> list[str]:
 
 def set_value(file: str, path: tuple[str, ...], value: str) -> None:
     """Write one value, in TOML, into a file, which is made if there is none; raises OSError, or Complaint."""
-    from wesperon.files.private import make_folder, replace_private
-
     make_folder(os.path.dirname(file))
     with _Lock(file + LOCK):
         replace_private(file, with_value(_read(file), path, value).encode())
@@ -51,10 +55,6 @@ class _Lock:
         self.path = path
 
     def __enter__(self) -> None:
-        import time
-
-        from wesperon.files.private import open_private, try_lock
-
         self.handle = open_private(self.path, os.O_RDWR | os.O_CREAT)
         end = time.monotonic() + PATIENCE
         while not try_lock(self.handle):
@@ -69,8 +69,6 @@ class _Lock:
 
 def as_toml(name: str, said: str) -> str:
     """The value of a preference as a file has it."""
-    from wesperon.widgets.preferences import SWITCHES, value_of
-
     if name in SWITCHES:
         return "true" if value_of(name, said) == "yes" else "false"
     return in_quotes(said)
@@ -78,8 +76,6 @@ def as_toml(name: str, said: str) -> str:
 
 def in_quotes(text: str) -> str:
     """A text as TOML has it."""
-    import json
-
     return json.dumps(text, ensure_ascii=False).replace("\x7f", "\\u007f")
 
 
@@ -89,8 +85,6 @@ def with_value(text: str, path: tuple[str, ...], value: str) -> str:
     ``path`` are the names of the tables and the key. Raises Complaint if the document cannot be parsed, or if nothing
     that is tried says this and leaves all else as it was.
     """
-    from wesperon.files.document import parsed
-
     text = text.replace("\r\n", "\n")
     try:
         before = parsed("toml", text)
@@ -138,8 +132,6 @@ def _same(one: Any, other: Any) -> bool:
 
 def _tries(text: str, path: tuple[str, ...], value: str, wanted: dict[str, Any]) -> Iterator[str]:
     """The documents that may be meant, the one that changes least first."""
-    from wesperon.files.toml_lines import lines_of, split_row
-
     rows, lines = text.split("\n"), lines_of(text)
     for depth in range(len(path), 0, -1):  # the key itself, else the table in braces that it is in
         at = lines.get(path[:depth])
@@ -205,8 +197,6 @@ def _end_of_rows(rows: list[str], end: int) -> int:
 
 def _comment_of(value: str) -> str:
     """The comment after a value, with the blanks before it; empty if there is none."""
-    from wesperon.files.toml_lines import place_of
-
     at = place_of(value, "#")
     return value[len(value[:at].rstrip()) :] if at >= 0 else ""
 
@@ -218,8 +208,6 @@ def _read(path: str) -> str:
             data = file.read()
     except FileNotFoundError:
         return ""
-    from wesperon.files.document import not_utf8
-
     try:
         return data.decode("utf-8-sig")
     except UnicodeDecodeError as error:

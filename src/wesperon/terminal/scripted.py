@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from wesperon.editing.keys.bindings import read_keys
 from wesperon.editing.keys.events import Closed, Key, Resize, typed
 from wesperon.frozen import Frozen
 from wesperon.screen.theme import UNCOLOURED
@@ -89,8 +90,6 @@ def _events(step: str | Press | Event | Sequence[Any]) -> list[Event]:
 
 def key_named(name: str) -> Key:
     """The key of a name, as a terminal would send it; raises ValueError for a name that no key has."""
-    from wesperon.editing.keys.bindings import read_keys
-
     key, fault = read_keys(name, types=False) if name != " " else ("space", "")
     if fault or " " in key:
         raise ValueError(fault or f"{name!r} is more than one key")

@@ -25,6 +25,7 @@ from wesperon.screen.ecma48 import (
 from wesperon.system.interrupts import critical
 from wesperon.system.process_signals import SIGNALS
 from wesperon.system.signals import signals, start_thread, stop_process
+from wesperon.terminal.ports import posix
 from wesperon.terminal.seat.seat import OWN_SEAT, Held
 from wesperon.terminal.tty_events import TtyEvents
 from wesperon.text.messages import tell
@@ -85,8 +86,6 @@ def reach_port() -> Port | None:
         from wesperon.terminal.ports import windows
 
         return windows.reach()
-    from wesperon.terminal.ports import posix
-
     return posix.reach()
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from wesperon.text.escape import quoted
 from wesperon.text.messages import tell
 
 TYPE_CHECKING = False
@@ -51,8 +52,6 @@ def suggestion(got: str, candidates: Iterable[str], *, declared: bool = False) -
 
     ``declared``: the candidates are names of this library, for which the trade may have other words.
     """
-    from wesperon.text.escape import quoted
-
     names: list[str] = []
     if declared:
         from wesperon.text.trade_words import our_words

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from wesperon.text.messages import tell, tell_many
+
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Collection
@@ -25,15 +27,11 @@ def listed(names: Collection[str], joint: str = ", ", most: int = MOST_NAMES) ->
     first = joint.join(list(names)[:most])
     if len(names) <= most:
         return first
-    from wesperon.text.messages import tell
-
     return tell("{names}, and {count} more", names=first, count=len(names) - most)
 
 
 def counted(number: int, noun: str, nouns: str = "") -> str:
     """``1 word``, ``3 words``: the noun in the form that the number wants."""
-    from wesperon.text.messages import tell_many
-
     return tell_many("{count} " + noun, "{count} " + (nouns or noun + "s"), number)
 
 

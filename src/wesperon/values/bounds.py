@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from wesperon.text.messages import tell_many
 from wesperon.values import Complaint, DeclarationError, quoted, tell
 from wesperon.values.calls import call_with_optional_answers
@@ -76,8 +78,6 @@ def resolve_bounds(slot: Slot[Any], answers: object) -> None:
 
 def examine_pattern(pattern: Any) -> None:
     """Raise DeclarationError for what is no regular expression."""
-    import re
-
     try:
         re.compile(pattern)
     except (re.error, TypeError, ValueError, OverflowError, RecursionError) as error:
@@ -86,8 +86,6 @@ def examine_pattern(pattern: Any) -> None:
 
 def check_pattern(pattern: Any, value: str, says: str = "") -> None:
     """Raise Complaint unless the whole of a text matches a regular expression; ``says`` is what that is in words."""
-    import re
-
     if re.fullmatch(pattern, value) is None:
         if says:
             raise Complaint(tell("{value} is not valid: must be {wanted}", value=quoted(value), wanted=says))

@@ -11,6 +11,7 @@ from wesperon.values import MISSING, Complaint
 from wesperon.values.problems import Problem, Problems
 from wesperon.values.provenance import note_origins
 from wesperon.values.records import DEFAULT, GIVEN, NOT_HERE, has_secrets, slots_of
+from wesperon.values.secrets import Hushing
 from wesperon.values.together import complaint_together
 
 if TYPE_CHECKING:
@@ -22,8 +23,6 @@ def construct(record: Record, values: Mapping[str, Any]) -> None:
     if not has_secrets(record):
         _construct(record, values)
         return
-    from wesperon.values.secrets import Hushing
-
     with Hushing(record):
         _construct(record, values)
 

@@ -6,6 +6,8 @@ Loaded only if a slot has such a function.
 
 from __future__ import annotations
 
+import dis
+
 from wesperon.values import DeclarationError
 
 TYPE_CHECKING = False
@@ -63,8 +65,6 @@ def _read_by(function: Any, names: Set[str], place: int) -> set[str]:
     place += hasattr(function, "__self__")
     if code is None or code.co_argcount <= place or not names & set(code.co_names):
         return set()
-    import dis
-
     parameter, found, loaded = code.co_varnames[place], set(), False
     for step in dis.get_instructions(code):
         if loaded and step.opname in ("LOAD_ATTR", "LOAD_METHOD") and step.argval in names:

@@ -12,6 +12,7 @@ from contextvars import ContextVar
 
 from wesperon.text.hushing import MASK, Traces, hidden, hushed
 from wesperon.values import Complaint
+from wesperon.values.problems import Problems
 from wesperon.values.records import slots_of
 
 TYPE_CHECKING = False
@@ -169,8 +170,6 @@ class _Hush:
 
     def _clean(self, error: BaseException) -> None:
         """Take the traces out of all that an error holds."""
-        from wesperon.values.problems import Problems
-
         if isinstance(error, Problems):
             error.problems = tuple([self._problem(one) for one in error.problems])
         error.args = tuple([self.part(part) for part in error.args])

@@ -8,6 +8,7 @@ from __future__ import annotations
 from wesperon.text.quoting import join
 from wesperon.values import MISSING, Complaint, quoted, tell
 from wesperon.values.kind import Shape
+from wesperon.values.phrases import value_in_words
 from wesperon.values.words import split_words
 
 TYPE_CHECKING = False
@@ -36,8 +37,6 @@ class Many(Shape):
         if isinstance(value, str) or not hasattr(value, "__iter__"):
             if slot.secret:
                 raise Complaint(tell("the given value is not a sequence of values"))
-            from wesperon.values.phrases import value_in_words
-
             raise Complaint(tell("{value} is not a sequence of values", value=value_in_words(value)))
         return self.count(slot, tuple([slot.validate_one(item) for item in value]))
 
@@ -209,8 +208,6 @@ class ChoiceSet(Shape):
         if at is None and isinstance(item, str):
             raise choices.unknown(item)
         if at is None:
-            from wesperon.values.phrases import value_in_words
-
             shown, count = value_in_words(item), len(choices)
             raise Complaint(tell("{value} is not one of the {count:,} choices", value=shown, count=count))
         choices.check(at)

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+from wesperon.text.hushing import Traces, hidden
 from wesperon.text.messages import tell
+from wesperon.text.spelling import suggestion
 from wesperon.values import Complaint, DeclarationError
+from wesperon.values.calls import refuse_result
 from wesperon.values.records import Record, slots_of
+from wesperon.values.secrets import declared_texts, secrets_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -30,21 +34,14 @@ def complaint_together(record: Record) -> Complaint | None:
         named = getattr(error, "slot", None) or ()
     else:
         if said is not None:
-            from wesperon.values.calls import refuse_result
-
             raise refuse_result(said, f"{form.__name__}.check()", "Complaint")
         return None
     names = (named,) if isinstance(named, str) else tuple(named)
     for name in names:
         if name not in slots_of(form):
-            from wesperon.text.spelling import suggestion
-
             near = suggestion(str(name), slots_of(form), declared=True)
             raise DeclarationError(f"{form.__name__}.check() names {name!r}, which is no slot{near}")
     if any(slot.secret for slot in slots_of(form).values()):
-        from wesperon.text.hushing import Traces, hidden
-        from wesperon.values.secrets import declared_texts, secrets_of
-
         reason = hidden(reason, Traces(secrets_of(record)), kept=declared_texts(slots_of(form).values()))
     return Complaint(reason or tell("these values do not go together"), position, names)
 

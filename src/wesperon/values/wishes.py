@@ -8,6 +8,8 @@ their values must be (``argument_types``), the signatures that type checkers rea
 
 from __future__ import annotations
 
+from wesperon.values import DeclarationError
+
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping
@@ -96,7 +98,5 @@ OF_A_CALL = NAMES[NAMES.index("asking") :]
 def checked_timeout(seconds: float) -> float | None:
     """The seconds of a time-out, None if it never comes; raises DeclarationError if they are no number."""
     if isinstance(seconds, bool) or not isinstance(seconds, (int, float)) or seconds != seconds:
-        from wesperon.values import DeclarationError
-
         raise DeclarationError(f"timeout={seconds!r} must be a number of seconds, or None for no time-out")
     return None if seconds > LONGEST else float(max(seconds, 0))

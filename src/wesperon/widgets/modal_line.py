@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from wesperon.editing.edits import TextState, line_end, line_start
 from wesperon.editing.graphemes import before
+from wesperon.editing.history_view import Recall
 from wesperon.editing.keys.events import TYPE, Action, Key, NoEscape, typed
 from wesperon.editing.keys.resolver import literal
 from wesperon.editing.modal.commands import COMMAND, VISUAL, Commands
@@ -16,6 +17,8 @@ from wesperon.editing.modal.operators import shifted_back, shifted_forward
 from wesperon.editing.modal.places import SEARCHES
 from wesperon.editing.modal.registers import INSERTED
 from wesperon.editing.modal.text_objects import sort_of
+from wesperon.widgets.line_actions import LINE_ACTIONS, play
+from wesperon.widgets.text_search import TextSearch
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -160,8 +163,6 @@ class ModalLine:
     # Searching -------------------------------------------------------------------------------------------------------
 
     def _open_search(self, action: Action) -> None:
-        from wesperon.widgets.text_search import TextSearch
-
         self.line.finder = TextSearch(self.line, self, action)
         self.line.resolver.enter_mode(SEARCH)
 
@@ -173,8 +174,6 @@ class ModalLine:
 
     def search_again(self, action: Action) -> None:
         """Recall the next entry that holds what was searched for."""
-        from wesperon.editing.history_view import Recall
-
         line = self.line
         past, needle, recall = line.past, line.memory.needle, line.recall
         back = self.searches_back == (action.name == "search-again")
@@ -267,8 +266,6 @@ class ModalLine:
 
     def _complete(self, name: str) -> None:
         """Complete the word at the cursor, and go on inserting after it; a list leaves everything as it is."""
-        from wesperon.widgets.line_actions import LINE_ACTIONS
-
         line = self.line
         text, cursor = line.draft.text, line.draft.cursor
         end = cursor
@@ -317,8 +314,6 @@ class ModalLine:
 
     def play(self, action: Action) -> None:
         """Press the keys of a register again, as often as the count says; what fails ends it."""
-        from wesperon.widgets.line_actions import play
-
         memory, name = self.line.memory, action.text.lower()
         name = memory.played if name == "@" else name
         text, keys = memory.macros.get(name, ("", []))

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from wesperon.editing.keys.families import NAMES
 from wesperon.frozen import Frozen
+from wesperon.screen.themes import THEMES
 from wesperon.text.spelling import suggestion
 from wesperon.values import Complaint, quoted, tell
+from wesperon.values.kind import BOOL
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -24,8 +26,6 @@ class Preference(Frozen):
 
 
 def _themes() -> tuple[str, ...]:
-    from wesperon.screen.themes import THEMES
-
     return tuple(THEMES)
 
 
@@ -61,8 +61,6 @@ def value_of(name: str, said: object) -> str:
     """A preference as its text, from a file or the environment; raises Complaint if it cannot be that."""
     values = PREFERENCES[name].values()
     if name in SWITCHES:
-        from wesperon.values.kind import BOOL
-
         if isinstance(said, bool):
             return "yes" if said else "no"
         if not isinstance(said, str):

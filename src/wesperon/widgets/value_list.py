@@ -11,6 +11,7 @@ from wesperon.frozen import Frozen
 from wesperon.screen.width import cut
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
+from wesperon.text.quoting import join
 from wesperon.values import Complaint, quoted
 from wesperon.values.words import split_words
 from wesperon.widgets.line import MOST_ROWS
@@ -285,8 +286,6 @@ class ValueList(SeveralLines):
     @property
     def draft_text(self) -> str:
         """The rows that were typed and not accepted yet, as words of a line; a blank at its end begins a new row."""
-        from wesperon.text.quoting import join
-
         rows = self.rows_of(self.draft.text)
         if not self.is_draft and rows == self.first_rows:
             return ""

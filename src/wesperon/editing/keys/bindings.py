@@ -9,8 +9,11 @@ characters, the modifiers in any order.
 from __future__ import annotations
 
 from wesperon.editing.edits import TextState, insert
+from wesperon.editing.keys.action_help import ACTIONS, CHOOSING, OF_MODAL
+from wesperon.editing.keys.families import NAMES
 from wesperon.editing.keys.family import Family, Keymap, prefixes
 from wesperon.editing.keys.modeless import MODELESS
+from wesperon.text.spelling import suggestion
 from wesperon.values import quoted, tell
 
 TYPE_CHECKING = False
@@ -78,8 +81,6 @@ class Bindings:
                 table.update(self.family.layers.get(f"{layer}@{mode}", {}))
             own = {**self.keys, **self.of_mode.get(mode, {})}
             if own:
-                from wesperon.editing.keys.action_help import CHOOSING
-
                 table.update(
                     {
                         keys: name
@@ -97,8 +98,6 @@ class Bindings:
 
         Return what is wrong, each with its path in the table; everything else holds.
         """
-        from wesperon.editing.keys.families import NAMES
-
         plain = {key: does for key, does in table.items() if not (key in NAMES and isinstance(does, dict))}
         faults: list[tuple[tuple[str, ...], str]]
         faults = [((key,), reason) for key, reason in self.add(plain, functions).items()]
@@ -207,15 +206,11 @@ class Bindings:
         self, written: str, does: object, functions: Mapping[str, Callable[[TextState], TextState]]
     ) -> tuple[str, str]:
         """The name that a key is bound to, and what is wrong with it."""
-        from wesperon.editing.keys.action_help import ACTIONS, OF_MODAL
-
         if isinstance(does, str) and does in OF_MODAL and not self.family.has_commands:
             return "", tell("{name} is an action of the modal family of keys", name=does)
         if isinstance(does, str):
             if not does or does in ACTIONS or does in functions:
                 return does, ""
-            from wesperon.text.spelling import suggestion
-
             hint = suggestion(does, [*ACTIONS, *functions], declared=True)
             return "", tell("{name} is not an action{hint}", name=quoted(does), hint=hint)
         if isinstance(does, dict) and list(does) == ["text"] and isinstance(does["text"], str):
@@ -271,8 +266,6 @@ def _read_key(part: str) -> tuple[str, str]:
         rest = rest[len(modifier) :]
     name = rest.lower() if len(rest) > 1 or "ctrl-" in found else rest
     if len(name) > 1 and name not in NAMED:
-        from wesperon.text.spelling import suggestion
-
         hint = suggestion(name, NAMED, declared=True)
         return "", tell("{name} is not a key{hint}", name=quoted(part), hint=hint)
     if "shift-" in found and len(name) == 1:

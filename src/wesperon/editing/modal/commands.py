@@ -31,6 +31,7 @@ from wesperon.editing.modal.registers import INSERTED, Registers, WholeLines
 from wesperon.editing.modal.selection import BLOCK, CHARS, LINES, Selection, at_column
 from wesperon.editing.modal.spans import span_of
 from wesperon.editing.modal.text_objects import OBJECTS
+from wesperon.editing.modal.visual import do_on_selection, do_on_shape
 from wesperon.frozen import Frozen
 
 TYPE_CHECKING = False
@@ -164,12 +165,7 @@ class Commands:
         if at_end:
             self.settle()
         before_it = self.editor.draft
-        if self.mode == VISUAL:
-            from wesperon.editing.modal.visual import do_on_selection
-
-            done = do_on_selection(self, action)
-        else:
-            done = self._do(action)
+        done = do_on_selection(self, action) if self.mode == VISUAL else self._do(action)
         self.settle()
         self.failed = not done
         if self.returns and self.mode == COMMAND:
@@ -444,12 +440,7 @@ class Commands:
         register = str(int(of.register) % 9 + 1) if of.register.isdecimal() and of.register != "0" else of.register
         again = type(of)(of.name, of.count if action.count is None else action.count, of.text, register, of.motion)
         inserted = self.editor.memory.registers.get(INSERTED, "")
-        if last.shape is not None:
-            from wesperon.editing.modal.visual import do_on_shape
-
-            done = do_on_shape(self, again, last.shape)
-        else:
-            done = self._do(again)
+        done = do_on_shape(self, again, last.shape) if last.shape is not None else self._do(again)
         if done and self.mode in (INSERT, REPLACE):
             if self.mode == REPLACE:
                 self.editor.type(inserted)

@@ -19,6 +19,8 @@ texts.
 
 from __future__ import annotations
 
+from wesperon.editing.editor import RING
+
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from wesperon.editing.editor import Memory
@@ -84,8 +86,6 @@ class Registers:
 
     def _remember(self, text: str) -> None:
         """Make a text the newest of the ring."""
-        from wesperon.editing.editor import RING
-
         self.memory.ring.append(text)
         del self.memory.ring[:-RING]
 

@@ -9,7 +9,9 @@ import sys
 import termios
 import time
 from _thread import get_ident
+from fcntl import ioctl
 
+from wesperon.system.own_terminal import adopt
 from wesperon.system.signals import signals
 
 TYPE_CHECKING = False
@@ -58,8 +60,6 @@ def reach() -> PosixPort | None:
         path = PATH
         handle = os.open(path, FLAGS)
     except OSError:
-        from wesperon.system.own_terminal import adopt
-
         path = adopt()
         if not path:
             return None
@@ -237,8 +237,6 @@ class PosixPort:
 
         What was typed after it stays in the terminal, so it is read byte by byte; of a very large one only the end is.
         """
-        from fcntl import ioctl
-
         count = int.from_bytes(ioctl(self.reads, termios.FIONREAD, bytes(4)), sys.byteorder)
         if not count or (self._pasted > CAREFUL and count >= FULL):
             data = PosixPort.read(self)

@@ -18,6 +18,7 @@ import _thread
 
 from wesperon.system.interrupts import critical
 from wesperon.system.process_signals import SIGNALS, Holder
+from wesperon.terminal.seat.capture import Capture
 from wesperon.terminal.seat.process_turn import TerminalTurn
 from wesperon.terminal.seat.turn import Turn, pause
 
@@ -136,8 +137,6 @@ class OwnSeat(Seat):
         """What takes the output of the process; made when it is wanted first."""
         with self._changing:
             if self._capture is None:
-                from wesperon.terminal.seat.capture import Capture
-
                 self._capture = Capture(self)
             return self._capture
 

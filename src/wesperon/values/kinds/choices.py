@@ -10,6 +10,7 @@ from wesperon.values import Complaint, DeclarationError, T, overload
 from wesperon.values.calls import refuse_coroutine
 from wesperon.values.kind import Kind
 from wesperon.values.kinds.choice_list import Choices, DynamicChoices, is_function, wants_answers
+from wesperon.values.phrases import value_in_words
 from wesperon.values.shapes_of_several import CHOICE_SET
 
 TYPE_CHECKING = False
@@ -65,8 +66,6 @@ class OneOf(Kind[T]):
         """The program's own object that is, or equals, the value; raises Complaint."""
         at = self.choices.index_of(value)
         if at is None:
-            from wesperon.values.phrases import value_in_words
-
             raise Complaint(tell("{value} is not {wanted}", value=value_in_words(value), wanted=self.wants))
         return self.choices.check(at)
 
@@ -184,8 +183,6 @@ class AnyOf(Kind["tuple[T, ...]"]):
         for value in values:
             at = self.choices.index_of(value)
             if at is None:
-                from wesperon.values.phrases import value_in_words
-
                 raise Complaint(
                     tell(
                         "{value} is not one of the {count:,} choices",

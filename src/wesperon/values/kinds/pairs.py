@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from wesperon.text.messages import tell
 from wesperon.values import Complaint, DeclarationError, Generic, T, quoted
+from wesperon.values.examination import examine
 from wesperon.values.kind import Kind, kind_of
 from wesperon.values.shapes_of_several import PAIRS
 from wesperon.values.slots import KEYWORDS, Slot
@@ -101,7 +102,5 @@ def _slot(given: Any) -> Slot[Any]:
             raise DeclarationError(f"{reason}; a part takes {', '.join(sorted(OF_A_PART))}")
     made: Slot[Any] = Slot(kind, None, settings)
     if own:
-        from wesperon.values.examination import examine
-
         examine(made)
     return made
