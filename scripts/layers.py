@@ -1,7 +1,8 @@
 """Check which modules import which: the layers of the house, and what each folder may not touch.
 
 ``python scripts/layers.py`` prints each import that breaks a rule, with its file and line; the status is 1 if there is
-one. Imports inside functions count, imports that only a type checker sees do not.
+one. Imports inside functions count, and modules that are loaded ``later`` (``frozen``); imports that only a type
+checker sees do not.
 
 Rules:
 
@@ -13,6 +14,7 @@ Rules:
 - The first sentences of a folder say what it imports, and whether it is pure (``sentences``).
 - A name that begins with an underscore is used in its own folder only (``private_uses``).
 - A function takes eight arguments at most, or is a public constructor (``long_signatures``).
+- Imports inside functions are few (``MOST_INSIDE``), since ``later`` names such a module at the top; see ``frozen``.
 - Every exception to a rule (``EXCEPTIONS``) is used; one that is not any more is an error too.
 """
 
@@ -75,6 +77,7 @@ TOUCHING = frozenset(
     )
 )
 MOST_ARGUMENTS = 8
+MOST_INSIDE = 170
 PUBLIC_CONSTRUCTORS = frozenset((("console", "__init__"),))
 #: Functions that take the name of an attribute as a text.
 BY_NAME = frozenset(("getattr", "setattr", "hasattr", "delattr", "get", "pop"))
@@ -98,7 +101,7 @@ EXCEPTIONS: dict[tuple[str, str], str] = {
 
 def main() -> int:
     """Print each import that breaks a rule; the status is 1 if there is one."""
-    faults = [*broken(), *sentences(), *private_uses(), *long_signatures()]
+    faults = [*broken(), *sentences(), *private_uses(), *long_signatures(), *imports_inside()]
     for fault in faults:
         print(fault)
     print(f"{len(faults)} faults in {len(list(SOURCE.rglob('*.py')))} modules")
@@ -154,6 +157,17 @@ def long_signatures(source: Path = SOURCE) -> Iterator[str]:
                 count = len([name for name in names if name not in ("self", "cls")])
                 if count > MOST_ARGUMENTS and (path.stem, node.name) not in PUBLIC_CONSTRUCTORS:
                     yield f"{path}:{node.lineno}: {node.name} takes {count} arguments"
+
+
+def imports_inside(source: Path = SOURCE) -> Iterator[str]:
+    """A line if there are too many imports inside functions."""
+    count = 0
+    for path in source.rglob("*.py"):
+        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+            if isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef)):
+                count += sum(isinstance(one, (ast.Import, ast.ImportFrom)) for one in ast.walk(node))
+    if count > MOST_INSIDE:
+        yield f"{source}: {count} imports inside functions: must be at most {MOST_INSIDE}"
 
 
 def _folder(path: Path, source: Path) -> str:
@@ -263,6 +277,8 @@ def imported(tree: ast.AST) -> Iterator[tuple[str, int]]:
     for node in _running(tree):
         if isinstance(node, ast.Import):
             yield from ((alias.name, node.lineno) for alias in node.names)
+        elif isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "later":
+            yield from ((str(one.value), node.lineno) for one in node.args if isinstance(one, ast.Constant))
         elif isinstance(node, ast.ImportFrom) and node.module:
             yield node.module, node.lineno
             if node.module == "wesperon":

@@ -1,6 +1,11 @@
 """Small immutable records, as :mod:`dataclasses` would make them, at a hundredth of its start-up time.
 
-And functions that remember their results, as :mod:`functools` has them, which takes as long to load.
+And functions that remember their results, as :mod:`functools` has them, which takes as long to load; and modules that
+are loaded later. Every import costs a start about 315,000 instructions, beside what the module holds, and most runs
+need few of 285 (``benchmarks/startup.py``). So a module on the way of many runs names at its top what it needs on other
+ways only, such as for an error: ``errors = later("wesperon.argv.errors")``. For a type checker it is an import. The
+modules on the way of *every* run (``form``, ``function``, ``argv``, and ``kind``, ``slots`` and ``records`` of
+``values``) import in the function that needs it, since a name at the top costs a start 3,000 instructions.
 
 ``Frozen`` as a base turns the annotated names of a class body into slots, in order, with a constructor that takes them
 by position or by name; instances compare and hash by type and value and print themselves. A type checker treats the
@@ -20,6 +25,9 @@ if TYPE_CHECKING:
     @dataclass_transform(frozen_default=True)
     class Frozen:
         """A frozen record: the annotated names of the body are slots, given once, in the constructor."""
+
+    def later(name: str) -> object:
+        """The module of this name, which is loaded when something of it is used for the first time."""
 
     def remembered(most: int) -> Callable[[Callable[P, R]], Callable[P, R]]:
         """Cache the last ``most`` results of a pure function of hashable positional arguments."""
@@ -134,6 +142,17 @@ else:
 
         def __reduce__(self):
             return type(self), tuple([getattr(self, name) for name in self.__slots__])
+
+    class Later:
+        """The module of this name, which is loaded when something of it is used for the first time."""
+
+        def __init__(self, name):
+            self.__name__ = name
+
+        def __getattr__(self, attribute):
+            return getattr(__import__(self.__name__, fromlist=["*"]), attribute)
+
+    later = Later
 
     def remembered(most):
         """Cache the last ``most`` results of a pure function of hashable positional arguments."""

@@ -6,6 +6,7 @@ Loaded once a command line has one.
 from __future__ import annotations
 
 from wesperon.argv import BUILTIN_OPTIONS, BUILTIN_SWITCHES, WordValue, give, is_plain_word
+from wesperon.frozen import later
 from wesperon.values.kind import opposite
 from wesperon.values.records import HELP_LETTER
 
@@ -14,8 +15,10 @@ if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
     from typing import Any
 
-    from wesperon.argv import ParsedArgs
+    from wesperon.argv import ParsedArgs, errors
     from wesperon.values.slots import Slot
+else:
+    errors = later("wesperon.argv.errors")
 
 #: How many unknown names are compared with the right ones; nobody reads more.
 MOST_HINTS = 20
@@ -98,16 +101,12 @@ def _long(reading: ParsedArgs, names: OptionNames, at: int) -> int:
         name = names.old[name]
     candidates = names.candidates(name)
     if len(candidates) != 1:
-        from wesperon.argv.errors import unknown
-
         hinted = len(reading.problems) < MOST_HINTS
-        reading.problems.append(unknown(names, at, word, name, candidates, hinted=hinted))
+        reading.problems.append(errors.unknown(names, at, word, name, candidates, hinted=hinted))
         return at + 1
     slot, positive = names.long[candidates[0]]
     if not positive and equals:
-        from wesperon.argv.errors import value_of_no
-
-        reading.problems.append(value_of_no(slot, at, word, text))
+        reading.problems.append(errors.value_of_no(slot, at, word, text))
         return at + 1
     if equals:
         return give(reading, slot, WordValue(text, at, offset), at + 1)
@@ -122,9 +121,7 @@ def _after_switch(reading: ParsedArgs, slot: Slot[Any], at: int) -> int:
     following = at + 1
     if following >= len(reading.words) or reading.words[following] not in YES_OR_NO or following in reading.command:
         return following
-    from wesperon.argv.errors import value_after_switch
-
-    reading.problems.append(value_after_switch(reading, slot, at))
+    reading.problems.append(errors.value_after_switch(reading, slot, at))
     return following + 1
 
 
@@ -137,9 +134,7 @@ def _letters(reading: ParsedArgs, names: OptionNames, at: int) -> int:
             reading.own["help"] = "yes"
             continue
         if slot is None:
-            from wesperon.argv.errors import unknown_letter
-
-            reading.problems.append(unknown_letter(names, at, word, offset))
+            reading.problems.append(errors.unknown_letter(names, at, word, offset))
             return at + 1
         if slot.shape.takes_text:
             if offset + 1 < len(word):
@@ -154,9 +149,7 @@ def _next_word(reading: ParsedArgs, names: OptionNames, slot: Slot[Any], at: int
     words = reading.words
     if _is_value(reading, names, at + 1):
         return give(reading, slot, WordValue(words[at + 1], at + 1), at + 2)
-    from wesperon.argv.errors import no_value
-
-    reading.problems.append(no_value(reading, slot, at, name))
+    reading.problems.append(errors.no_value(reading, slot, at, name))
     return at + 1
 
 
@@ -175,13 +168,9 @@ def _own_value(reading: ParsedArgs, names: OptionNames, at: int, name: str, text
         places = (at, at + 1)
     allowed = BUILTIN_OPTIONS[name]
     if name == "answers" and name in reading.own:
-        from wesperon.argv.errors import own_repeated
-
-        reading.problems.append(own_repeated(name, places[-1]))
+        reading.problems.append(errors.own_repeated(name, places[-1]))
     elif text and (allowed is None or text in allowed):
         reading.own[name] = text
     else:
-        from wesperon.argv.errors import not_allowed
-
-        reading.problems.append(not_allowed(name, text, allowed, places[-1]))
+        reading.problems.append(errors.not_allowed(name, text, allowed, places[-1]))
     return places[-1] + 1

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from wesperon.context import current
 from wesperon.form import Form
+from wesperon.frozen import later
 from wesperon.values import DeclarationError
 from wesperon.values.keywords import known_keywords
 from wesperon.values.provenance import note_call, provenance_of, state_of
@@ -18,7 +19,10 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Iterable, Mapping, Sequence
     from typing import Any, ClassVar
 
+    from wesperon.commands import function_command
     from wesperon.values.slots import Slot
+else:
+    function_command = later("wesperon.commands.function_command")
 
 
 class Shared:
@@ -70,9 +74,7 @@ class Command(Form):
         ``examples``, ``background`` and ``renamed_from`` are those of the class. Raises DeclarationError for a
         parameter that cannot be a slot.
         """
-        from wesperon.commands.function_command import command_of
-
-        return command_of(function, name, check, examples, background, renamed_from)
+        return function_command.command_of(function, name, check, examples, background, renamed_from)
 
     @classmethod
     def _below(cls, shared: Mapping[str, Slot[Any]]) -> type[Command]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from wesperon.forms.interaction import call_interruptibly
-from wesperon.frozen import Frozen
+from wesperon.frozen import Frozen, later
 from wesperon.values import DeclarationError
 
 TYPE_CHECKING = False
@@ -15,6 +15,10 @@ if TYPE_CHECKING:
     from wesperon.forms.interaction import Interaction
 
     Listener = Callable[["Heard"], object]
+
+    from wesperon.values import secrets
+else:
+    secrets = later("wesperon.values.secrets")
 
 
 class Heard(Frozen):
@@ -97,6 +101,4 @@ class Hearing:
 
 def _hushed(error: BaseException, record: Form) -> BaseException:
     """The error without any secret of the record."""
-    from wesperon.values.secrets import hush_error, secrets_of
-
-    return hush_error(error, secrets_of(record))
+    return secrets.hush_error(error, secrets.secrets_of(record))

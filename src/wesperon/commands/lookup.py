@@ -11,6 +11,7 @@ from __future__ import annotations
 from wesperon.argv import BUILTIN_OPTIONS, is_plain_word
 from wesperon.argv.option_words import OptionNames
 from wesperon.commands.invocation import Invocation
+from wesperon.frozen import later
 from wesperon.values import Complaint, quoted, tell
 from wesperon.values.problems import Problem, Problems
 from wesperon.values.records import WORDS, slots_of
@@ -20,10 +21,17 @@ if TYPE_CHECKING:
     from collections.abc import Sequence
     from typing import Any
 
+    from wesperon.argv import errors, masking
     from wesperon.commands.command_tree import CommandGroup
     from wesperon.commands.program import Program
+    from wesperon.text import spelling, truncate
     from wesperon.values.problems import Problem
     from wesperon.values.slots import Slot
+else:
+    errors = later("wesperon.argv.errors")
+    masking = later("wesperon.argv.masking")
+    spelling = later("wesperon.text.spelling")
+    truncate = later("wesperon.text.truncate")
 
 #: The shortest name of a command that a word beside a default command may be near to, so that it is a problem.
 LEAST_NEAR = 5
@@ -50,17 +58,17 @@ def find(
     meant = [name for name in members if name.startswith(folded)] if program.prefixes and folded else []
     if len(meant) == 1:
         return meant[0]
-    from wesperon.text.truncate import MOST_NAMES, listed
-
     if meant:
-        reason = tell("{word} is ambiguous: {list}", word=quoted(word), list=listed(meant, tell(" or ")))
+        reason = tell("{word} is ambiguous: {list}", word=quoted(word), list=truncate.listed(meant, tell(" or ")))
     else:
-        from wesperon.text.spelling import nearest
-
         known = [*members, *also_known]
-        near = nearest(word, known, most=len(known))
-        hint = tell("nearest: {list}", list=listed(near)) if near else tell("there are: {list}", list=listed(known))
-        if len(near or known) > MOST_NAMES:
+        near = spelling.nearest(word, known, most=len(known))
+        hint = (
+            tell("nearest: {list}", list=truncate.listed(near))
+            if near
+            else tell("there are: {list}", list=truncate.listed(known))
+        )
+        if len(near or known) > truncate.MOST_NAMES:
             hint += tell("; {help} lists them", help="help" if also_known else "--help")
         reason = tell("{word} is not a command of {name}; {hint}", word=quoted(word), name=group.name, hint=hint)
     raise Problems([Problem(reason, None, WORDS, word, words=(at,))], words or (word,))
@@ -86,15 +94,14 @@ def _member(
         problems = found if before is None else Problems([before], words)
         if not program.may_have_secrets():
             raise problems from None
-        from wesperon.argv.masking import masked
-        from wesperon.text.spelling import nearest
-
         # Which command was meant, and so what of the words is secret, is not known: none after it is repeated.
-        is_near = bool(nearest(word, group.members)) or any(name.startswith(word.lower()) for name in group.members)
+        is_near = bool(spelling.nearest(word, group.members)) or any(
+            name.startswith(word.lower()) for name in group.members
+        )
         is_command = is_near or (word.isascii() and word.islower() and word.replace("-", "").isalpha())
         shown = {at - 1} if before is not None else {at} if is_command else set()
         slots = {**program.loaded_slots, **call.shared}
-        raise masked(problems, words, slots, frozenset(call.places | shown), group.members) from None
+        raise masking.masked(problems, words, slots, frozenset(call.places | shown), group.members) from None
 
 
 def _in_full(group: CommandGroup, word: str, at: int, words: Sequence[str], first: Slot[Any]) -> str:
@@ -104,17 +111,13 @@ def _in_full(group: CommandGroup, word: str, at: int, words: Sequence[str], firs
     """
     if word.lower() in group.members:
         return word.lower()
-    from wesperon.text.spelling import edits
-
-    near = [name for name in group.members if len(name) >= LEAST_NEAR and edits(word.lower(), name, 1) == 1]
+    near = [name for name in group.members if len(name) >= LEAST_NEAR and spelling.edits(word.lower(), name, 1) == 1]
     if not near or _is_choice(first, word):
         return ""
-    from wesperon.text.truncate import listed
-
     reason = tell(
         "{word} is not a command, but near one: write {list}, or put -- before it if it is meant as {name}",
         word=quoted(word),
-        list=listed(near, tell(" or ")),
+        list=truncate.listed(near, tell(" or ")),
         name=f"--{first.word}",
     )
     raise Problems([Problem(reason, None, WORDS, word, words=(at,))], words)
@@ -133,8 +136,6 @@ def _is_choice(slot: Slot[Any], word: str) -> bool:
 
 def _name_before(program: Program, call: Invocation, words: Sequence[str], at: int) -> Problem | None:
     """What is wrong with the name right before a word that names no command: the word may be its value."""
-    from wesperon.argv.errors import before_command
-
     word, group = words[at - 1] if at else "", call.groups[-1]
     if is_plain_word(word) or "=" in word or names_of(program, call).is_declared(word):
         return None
@@ -144,7 +145,7 @@ def _name_before(program: Program, call: Invocation, words: Sequence[str], at: i
         for name, member in group.members.items()
         if member.is_loaded and isinstance(member.loaded, type)
     }
-    return before_command(words, at - 1, commands)
+    return errors.before_command(words, at - 1, commands)
 
 
 def names_of(program: Program, call: Invocation) -> OptionNames:

@@ -5,8 +5,6 @@
 
 from __future__ import annotations
 
-from contextlib import nullcontext
-
 from wesperon.argv import NEVER, mode_of, read_words, words_of
 from wesperon.commands.command_tree import Command, CommandGroup, Shared, merged_form, object_at, part_of
 from wesperon.commands.invocation import Invocation
@@ -16,12 +14,12 @@ from wesperon.form import Form, answer_shell, end_interrupted
 from wesperon.forms import filling
 from wesperon.forms.filling import FillOptions
 from wesperon.forms.interaction import call_interruptibly, play, play_async
-from wesperon.scope import within
+from wesperon.frozen import later
 from wesperon.values import DeclarationError, tell
 from wesperon.values.keywords import known_keywords
 from wesperon.values.problems import Problem, Problems, Refusal
 from wesperon.values.provenance import note_call
-from wesperon.values.records import slots_of
+from wesperon.values.records import has_secrets, slots_of
 from wesperon.values.slots import slot
 from wesperon.values.wishes import Wishes
 
@@ -30,13 +28,50 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Iterable, Mapping, Sequence
     from typing import Any, Unpack
 
-    from wesperon.argv import ParsedArgs
+    from wesperon import scope
+    from wesperon.argv import ParsedArgs, masking, renaming
+    from wesperon.commands import contract as commands_contract
+    from wesperon.commands import pages
+    from wesperon.completion import candidates as completion_candidates
     from wesperon.context import Context
+    from wesperon.editing.keys import bindings as keys_bindings
+    from wesperon.editing.keys import families
+    from wesperon.forms import blank_answers as forms_blank_answers
+    from wesperon.forms import precedence
     from wesperon.forms.interaction import Interaction
     from wesperon.forms.signatures import ProgramKeywords
+    from wesperon.output import exit_status, log_areas, style
+    from wesperon.output import help as output_help
+    from wesperon.output import results as output_results
+    from wesperon.screen import table, themes
+    from wesperon.terminal import diagnostics
     from wesperon.terminal.driver import Driver
-    from wesperon.values.candidate import Candidate
-    from wesperon.values.problems import Problem, Problems
+    from wesperon.text import advice as text_advice
+    from wesperon.values import candidate, secrets
+    from wesperon.values.kinds import choices
+else:
+    scope = later("wesperon.scope")
+    masking = later("wesperon.argv.masking")
+    renaming = later("wesperon.argv.renaming")
+    commands_contract = later("wesperon.commands.contract")
+    pages = later("wesperon.commands.pages")
+    completion_candidates = later("wesperon.completion.candidates")
+    keys_bindings = later("wesperon.editing.keys.bindings")
+    families = later("wesperon.editing.keys.families")
+    forms_blank_answers = later("wesperon.forms.blank_answers")
+    precedence = later("wesperon.forms.precedence")
+    exit_status = later("wesperon.output.exit_status")
+    output_help = later("wesperon.output.help")
+    log_areas = later("wesperon.output.log_areas")
+    output_results = later("wesperon.output.results")
+    style = later("wesperon.output.style")
+    table = later("wesperon.screen.table")
+    themes = later("wesperon.screen.themes")
+    diagnostics = later("wesperon.terminal.diagnostics")
+    text_advice = later("wesperon.text.advice")
+    candidate = later("wesperon.values.candidate")
+    choices = later("wesperon.values.kinds.choices")
+    secrets = later("wesperon.values.secrets")
 
 
 #: Keywords that a program heeds itself, so that the questions of a command do not.
@@ -93,18 +128,11 @@ class Program(CommandGroup):
     ) -> None:
         wishes = Wishes(keywords)
         if wishes.keys:
-            from wesperon.editing.keys.families import check_name
-
-            check_name(wishes.keys)
+            families.check_name(wishes.keys)
         if wishes.theme:
-            from wesperon.screen.themes import checked
-
-            checked(wishes.theme)
+            themes.checked(wishes.theme)
         if wishes.bindings or wishes.actions:
-            from wesperon.editing.keys.bindings import Bindings
-            from wesperon.editing.keys.families import family_named
-
-            bindings = Bindings(family_named(wishes.keys or "modeless"))
+            bindings = keys_bindings.Bindings(families.family_named(wishes.keys or "modeless"))
             for path, reason in bindings.add_tables(wishes.bindings or {}, wishes.actions or {}):
                 raise DeclarationError(f"{name}: bindings: {' '.join(path)}: {reason}")
         if results:
@@ -127,7 +155,7 @@ class Program(CommandGroup):
         the one that is.
         """
         if context is not None:
-            with within(context):
+            with scope.within(context):
                 return self.main(words)
         context = current()
         try:
@@ -137,27 +165,23 @@ class Program(CommandGroup):
             context.flush()
             return status
         except Exception as error:
-            from wesperon.output.exit_status import status_of, unexpected
-
             try:
-                return status_of(error, [self.name])
+                return exit_status.status_of(error, [self.name])
             except Exception:
-                return unexpected(error, self.name)
+                return exit_status.unexpected(error, self.name)
         except KeyboardInterrupt:
             return end_interrupted()
 
     def __getattr__(self, name: str) -> Any:
-        from wesperon.text.advice import PROGRAM_METHODS, advice
-
         # With no name, the interpreter adds no suggestion of its own.
-        raise AttributeError(f"a program has no {name}{advice(name, PROGRAM_METHODS)}", name="", obj=None)
+        raise AttributeError(
+            f"a program has no {name}{text_advice.advice(name, text_advice.PROGRAM_METHODS)}", name="", obj=None
+        )
 
     def turn_on_log(self) -> None:
         """Turn on the areas of the program's log that the environment asks for, if it is declared with ``log=True``."""
         if self.log:
-            from wesperon.output.log_areas import turn_on
-
-            turn_on(self.name, current().environ)
+            log_areas.turn_on(self.name, current().environ)
 
     def call(self, words: Sequence[str], driver: Driver | None = None, *, context: Context | None = None) -> int:
         """Run the command that the words name; the exit status.
@@ -165,7 +189,7 @@ class Program(CommandGroup):
         ``words``, ``driver`` and ``context`` are those of :meth:`Form.fill`. Raises Problems, Refusal and
         KeyboardInterrupt instead of printing.
         """
-        with within(context or current()):
+        with scope.within(context or current()):
             answer_shell(words, lambda: self.candidates, runs=True)
             return self._call(words, driver)
 
@@ -176,7 +200,7 @@ class Program(CommandGroup):
 
         ``words``, ``driver``, ``context``, the status and the errors are those of :meth:`call`.
         """
-        with within(context or current()):
+        with scope.within(context or current()):
             answer_shell(words, lambda: self.candidates, runs=True)
             options = FillOptions(self.wishes, driver=driver, is_async=True)
             return await play_async(self._steps(words, options))
@@ -222,18 +246,13 @@ class Program(CommandGroup):
                 steps: Interaction[int] = object_at(opener)(self, options)
                 return (yield from steps)
             if call.groups[-1].default_command == "help":
-                from wesperon.commands.pages import page_rows
-                from wesperon.output.style import rendered
-
-                current().print(rendered(page_rows(call)))
+                current().print(style.rendered(pages.page_rows(call)))
                 return 0
             return (yield from self._run_from_menu(call, reading, options))
         return (yield from self._run(call, options))
 
     def _run_from_menu(self, call: Invocation, reading: ParsedArgs, options: FillOptions) -> Interaction[int]:
         """Ask which member is wanted, and run it; from its first question the way back leads to the menu again."""
-        from wesperon.forms.precedence import WayBack
-
         first, left = len(call.names), set[tuple[str, ...]]()
         while True:
             options.asked_before = [(tell("Command"), name) for name in call.names[first:]]
@@ -242,7 +261,7 @@ class Program(CommandGroup):
                 if call.command is not None:
                     return (yield from self._run(call, options))
                 yield from self._ask_member(call, reading, options)
-            except WayBack:
+            except precedence.WayBack:
                 left.add(tuple(call.names))
                 call.step_back()
 
@@ -264,9 +283,7 @@ class Program(CommandGroup):
         if not reading.hides:
             reading.masks = lambda problems: self._masked(problems, reading, form)
         if call.renamed or reading.renamed:
-            from wesperon.argv.renaming import say_renamed
-
-            say_renamed([*call.renamed, *reading.renamed])
+            renaming.say_renamed([*call.renamed, *reading.renamed])
         options.settings_of = self.settings
         options.levels = call.levels
         options.old_names = call.old_names
@@ -288,43 +305,42 @@ class Program(CommandGroup):
 
     def _perform(self, call: Invocation, record: Any, filled: Form, options: FillOptions) -> Interaction[int]:
         """Run a command that is filled, print its result, and tell those who listen to it."""
-        from wesperon.values.secrets import Hushing
-
-        status, hidden = 0, any(slot.secret for slot in slots_of(filled).values())
-        context, listening = current(), options.listening
-        with Hushing(filled) if hidden else nullcontext():
-            with within(context.derive(shared=record.shared)):
-                result: Any = None
-                if listening is None or type(record).run is not Command.run:
-                    result = yield from _result_of(record, options)
-                elif not listening.has(call.names):
-                    name = " ".join(call.names)
-                    raise Refusal(tell("{command} has no function to run and no listener", command=name))
-            if type(record).in_steps:
-                status = result or 0
-            elif result is not None:
-                from wesperon.output.results import show
-
-                show(result, as_json=self.results and record.shared.as_ == "json")
-        if "WESPERON_LOG" in context.environ:
-            from wesperon.terminal.diagnostics import area
-
-            area("commands").debug("%s gave a %s", " ".join(call.names), type(result).__name__)
-        if listening is not None:
-            _, failed = yield from listening.tell(call.names, record)
+        if has_secrets(type(filled)):
+            with secrets.Hushing(filled):
+                status = yield from self._carry_out(call, record, options)
+        else:
+            status = yield from self._carry_out(call, record, options)
+        if options.listening is not None:
+            _, failed = yield from options.listening.tell(call.names, record)
             status = status or int(failed)
         return status
 
+    def _carry_out(self, call: Invocation, record: Any, options: FillOptions) -> Interaction[int]:
+        """Run a command that is filled, and print its result; an error may say a secret."""
+        context, listening = current(), options.listening
+        result: Any = None
+        with scope.within(context.derive(shared=record.shared)):
+            if listening is None or type(record).run is not Command.run:
+                result = yield from _result_of(record, options)
+            elif not listening.has(call.names):
+                name = " ".join(call.names)
+                raise Refusal(tell("{command} has no function to run and no listener", command=name))
+        if "WESPERON_LOG" in context.environ:
+            diagnostics.area("commands").debug("%s gave a %s", " ".join(call.names), type(result).__name__)
+        if type(record).in_steps:
+            return result or 0
+        if result is not None:
+            output_results.show(result, as_json=self.results and record.shared.as_ == "json")
+        return 0
+
     def _ask_member(self, call: Invocation, reading: ParsedArgs, options: FillOptions) -> Interaction[None]:
         """Ask which member is wanted, as for any value that is missing; raises Problems if nobody can be asked."""
-        from wesperon.values.kinds.choices import one_of
-
         group = call.groups[-1]
         summaries = group.summaries()
         if not summaries:
             raise DeclarationError(f"{group.name} has no commands: give it some, as members=[...]")
         choice: Any = type(
-            "Choice", (Form,), {"command": slot(one_of(list(summaries), note=summaries.get), tell("Command"))}
+            "Choice", (Form,), {"command": slot(choices.one_of(list(summaries), note=summaries.get), tell("Command"))}
         )
         mode = mode_of(reading, current().environ)
         try:
@@ -336,19 +352,15 @@ class Program(CommandGroup):
         except Problems:
             if mode != NEVER and options.driver is not None:
                 raise
-            from wesperon.output.help import listing
-
-            current().print(listing([self.name, *call.names], None, summaries), error=True)
+            current().print(output_help.listing([self.name, *call.names], None, summaries), error=True)
             raise Problems([Problem(tell("a command is missing"), missing=True)]) from None  # the list is above
 
     def _masked(self, problems: Iterable[Problem], reading: ParsedArgs, form: type[Form]) -> Problems:
         """The problems of a line, without what may be a secret of another command."""
-        from wesperon.argv.masking import masked_elsewhere
-
         names = self.secret_names()
         if names is not None and not names:
             return Problems(problems, reading.words)
-        return masked_elsewhere(problems, reading.words, slots_of(form), reading.command, names)
+        return masking.masked_elsewhere(problems, reading.words, slots_of(form), reading.command, names)
 
     def _hide(self, call: Invocation, reading: ParsedArgs) -> None:
         """Have nothing of the words repeated that may be a secret of the command that is missing."""
@@ -357,37 +369,25 @@ class Program(CommandGroup):
 
     def _say(self, call: Invocation, own: Mapping[str, str]) -> None:
         """Print what ``--help`` or ``--version``, which are among the program's ``own`` names, ask for."""
-        from wesperon.commands.pages import page_rows
-        from wesperon.output.exit_status import print_page
-        from wesperon.output.style import rendered
-
         if "version" in own and "help" not in own:
-            from wesperon.output.help import version_line
-
-            print_page(version_line(self.name, self.version))
+            exit_status.print_page(output_help.version_line(self.name, self.version))
         elif own["help"] == "all":
-            print_page(self.manual())
+            exit_status.print_page(self.manual())
         else:
-            print_page(rendered(page_rows(call)))
+            exit_status.print_page(style.rendered(pages.page_rows(call)))
 
     def page(self) -> str:
         """The help page of the program itself."""
         return self._page(Invocation(self, ()))
 
     def _page(self, call: Invocation, columns: int = 0) -> str:
-        from wesperon.commands.pages import page_rows
-        from wesperon.screen.table import texts
+        return "\n".join(table.texts(pages.page_rows(call, columns)))
 
-        return "\n".join(texts(page_rows(call, columns)))
-
-    def candidates(self, before: Sequence[str], word: str, *, inside: bool = False) -> list[Candidate]:
+    def candidates(self, before: Sequence[str], word: str, *, inside: bool = False) -> list[candidate.Candidate]:
         """What ``word``, which has been begun, may become after the words ``before`` it.
 
         ``inside`` is that of :meth:`walk`.
         """
-        from wesperon.completion.candidates import candidates
-        from wesperon.values.candidate import Candidate
-
         try:
             call = self.walk(before, inside=inside)
         except Problems:
@@ -396,11 +396,13 @@ class Program(CommandGroup):
             return []
         default = {} if inside else call.default_slots
         slots = {**call.shared, **(slots_of(call.command) if call.command else default)}
-        found = candidates(slots, before, word, frozenset(call.places))
+        found = completion_candidates.candidates(slots, before, word, frozenset(call.places))
         if call.command is None and not call.is_default and not word.startswith("-") and (default or not found):
             folded = word.lower()
             members = call.groups[-1].summaries(inside=inside)
-            found[:0] = [Candidate(name, summary) for name, summary in members.items() if name.startswith(folded)]
+            found[:0] = [
+                candidate.Candidate(name, summary) for name, summary in members.items() if name.startswith(folded)
+            ]
         return found
 
     def contract(self) -> str:
@@ -409,31 +411,24 @@ class Program(CommandGroup):
         Keep it in a file and compare it in a test: what would break a line that somebody has written down shows as a
         changed line.
         """
-        from wesperon.commands.contract import contract_of, program_lines
-
-        first, *rest = contract_of(self, [self.name]).split("\n")
-        own = program_lines(prefixes=self.prefixes, settings=self.settings)
+        first, *rest = commands_contract.contract_of(self, [self.name]).split("\n")
+        own = commands_contract.program_lines(prefixes=self.prefixes, settings=self.settings)
         return "\n".join([first, *own, *rest])
 
     def blank_answers(self) -> str:
         """A blank answers file in TOML with a table for each command."""
-        from wesperon.commands.pages import all_calls
-        from wesperon.forms.blank_answers import blank_answers
-
         tables = []
-        for call in all_calls(self):
+        for call in pages.all_calls(self):
             # A group's table has the values of its default command too.
             slots = slots_of(call.command) if call.command else {**call.groups[-1].slots, **call.default_slots}
             if slots:
                 heading = f"[{'.'.join(call.names)}]\n" if call.names else ""
-                tables.append(heading + blank_answers(slots.values()))
+                tables.append(heading + forms_blank_answers.blank_answers(slots.values()))
         return "\n".join(tables)
 
     def manual(self, columns: int = 0) -> str:
         """The help pages of the program and of every group and command, ``columns`` wide (0: as the terminal)."""
-        from wesperon.commands.pages import all_calls
-
-        return "\n\n\n".join(self._page(call, columns) for call in all_calls(self))
+        return "\n\n\n".join(self._page(call, columns) for call in pages.all_calls(self))
 
 
 def steps(program: Program, words: Sequence[str], options: FillOptions) -> Interaction[int]:
@@ -452,8 +447,6 @@ def _result_of(record: Any, options: FillOptions) -> Interaction[Any]:
 
 def _with_results(shared: type[Form] | None) -> type[Form]:
     """The shared slots with ``--as``, the form in which a result is printed."""
-    from wesperon.values.kinds.choices import one_of
-
-    form = slot(one_of(["text", "json"]), default="text", help="the form in which the result is printed")
+    form = slot(choices.one_of(["text", "json"]), default="text", help="the form in which the result is printed")
     made: type[Form] = type("Shared", (shared or Form,), {"as_": form})
     return made

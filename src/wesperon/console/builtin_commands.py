@@ -13,6 +13,7 @@ from wesperon.completion.candidates import candidates, matching
 from wesperon.context import current
 from wesperon.files.private import replace_private
 from wesperon.forms.interaction import Asked
+from wesperon.frozen import later
 from wesperon.output.elapsed import elapsed
 from wesperon.system.interrupts import critical
 from wesperon.text.escape import quoted, visible
@@ -29,10 +30,25 @@ if TYPE_CHECKING:
     from collections.abc import Sequence
     from typing import Any, ClassVar
 
+    from wesperon.commands import pages
     from wesperon.commands.program import Program
+    from wesperon.console import command_files
     from wesperon.console.command_lines import CommandLines
     from wesperon.console.console import Console
     from wesperon.forms.interaction import Interaction
+    from wesperon.output import help as output_help
+    from wesperon.output import log_areas as output_log_areas
+    from wesperon.output import style
+    from wesperon.screen import table
+    from wesperon.terminal import preferences
+else:
+    pages = later("wesperon.commands.pages")
+    command_files = later("wesperon.console.command_files")
+    output_help = later("wesperon.output.help")
+    output_log_areas = later("wesperon.output.log_areas")
+    style = later("wesperon.output.style")
+    table = later("wesperon.screen.table")
+    preferences = later("wesperon.terminal.preferences")
 
 
 class BuiltIn(Command):
@@ -48,24 +64,23 @@ class Help(BuiltIn):
 
     def run(self) -> None:
         """Print the list or the page."""
-        from wesperon.commands.pages import page_rows
-        from wesperon.output.help import page_columns
-        from wesperon.output.style import rendered
-        from wesperon.screen.table import entries
-
         program, own = self.console.program, self.console.lines.own
         if self.command:
             owner = self.console.lines.owner(self.command)
             call = owner.walk(self.command, inside=True)
             if len(call.names) < len(self.command):
                 raise Refusal(tell("{command} has no commands of its own", command=" ".join(call.names)), 2)
-            current().print(rendered(page_rows(call, inside=True)))
+            current().print(style.rendered(pages.page_rows(call, inside=True)))
             return
         known = {
             **program.summaries(inside=True),
             **{name: text for name, text in own.summaries().items() if name not in program.inside},
         }
-        current().print(rendered(entries([(name, visible(text)) for name, text in known.items()], page_columns())))
+        current().print(
+            style.rendered(
+                table.entries([(name, visible(text)) for name, text in known.items()], output_help.page_columns())
+            )
+        )
 
 
 class Exit(BuiltIn):
@@ -88,10 +103,10 @@ class Run(BuiltIn):
 
     def run(self) -> Interaction[int]:
         """Run its lines."""
-        from wesperon.console.command_files import run_file
-
         words, driver = [*self.words_, *ARGUMENTS.get([])], self.console.driver_in_use
-        return (yield from run_file(self.console, str(self.file), words, driver, keeps_going=self.keep_going))
+        return (
+            yield from command_files.run_file(self.console, str(self.file), words, driver, keeps_going=self.keep_going)
+        )
 
 
 def line_numbers(text: str) -> tuple[int, int | None]:
@@ -117,9 +132,7 @@ class History(BuiltIn):
         elif self.to is None:
             entries = entries[-SHOWN:]
         if self.to is not None:
-            from wesperon.console.command_files import escaped
-
-            replace_private(str(self.to), "".join([escaped(text) + "\n" for _, text in entries]).encode())
+            replace_private(str(self.to), "".join([command_files.escaped(text) + "\n" for _, text in entries]).encode())
             return
         gutter = len(str(entries[-1][0])) if entries else 0
         for number, text in entries:
@@ -137,9 +150,7 @@ class Preferences(BuiltIn):
         """Open the page; where nobody can use it, print what holds."""
         driver = self.console.driver_in_use
         if driver is None or driver.is_plain or not driver.is_terminal:
-            from wesperon.terminal.preferences import preferences_of
-
-            held = preferences_of(preference_files(self.console.program.name), environ=current().environ)
+            held = preferences.preferences_of(preference_files(self.console.program.name), environ=current().environ)
             for name, value in held.values.items():
                 current().print(f"{name}  {value}  ({visible(held.origins[name])})")
             return 0
@@ -201,22 +212,20 @@ class Log(BuiltIn):
 
     def run(self) -> list[dict[str, str]] | None:
         """Show or set."""
-        from wesperon.output import log_areas
-
         name = self.console.program.name
-        known = log_areas.areas(name)
+        known = output_log_areas.areas(name)
         if not self.area:
             if not known:
                 current().print(tell("the log has no areas yet"))
             return [{tell("area"): area, tell("level"): level} for area, level in known.items()]
         try:
-            area = log_areas.find_area(name, self.area)
+            area = output_log_areas.find_area(name, self.area)
             if self.level:
-                log_areas.set_area(name, area, self.level, current().environ)
+                output_log_areas.set_area(name, area, self.level, current().environ)
                 return None
         except Complaint as complaint:
             raise Refusal(complaint.reason, 2) from None
-        return [{tell("area"): area, tell("level"): log_areas.areas(name).get(area, "")}]
+        return [{tell("area"): area, tell("level"): output_log_areas.areas(name).get(area, "")}]
 
 
 #: The arguments after the name of a file that is to be run.
@@ -253,13 +262,13 @@ def completed(lines: CommandLines, before: list[str], word: str) -> list[Candida
         return [*found, *(matching([Candidate(one) for one in lines.own.members], word) if not before[1:] else [])]
     first = place_of_file(before)
     if name == "run" and first < len(before):
-        from wesperon.console.command_files import CommandFile
-
-        return candidates(slots_of(CommandFile(before[first]).form), before[first + 1 :], word)
+        return candidates(slots_of(command_files.CommandFile(before[first]).form), before[first + 1 :], word)
     if name == "log" and len(before) <= 2:
-        from wesperon.output.log_areas import LEVELS, areas
-
-        known = areas(lines.program.name) if len(before) == 1 else dict.fromkeys(LEVELS, "")
+        known = (
+            output_log_areas.areas(lines.program.name)
+            if len(before) == 1
+            else dict.fromkeys(output_log_areas.LEVELS, "")
+        )
         return matching([Candidate(one, note) for one, note in known.items()], word)
     return lines.own.candidates(before, word, inside=True)
 
@@ -278,9 +287,7 @@ def has_secret(words: Sequence[str]) -> bool:
         return True
     if first + 1 >= len(words):
         return False
-    from wesperon.console.command_files import CommandFile
-
     try:
-        return any(slot.secret for slot in slots_of(CommandFile(words[first]).form).values())
+        return any(slot.secret for slot in slots_of(command_files.CommandFile(words[first]).form).values())
     except Problems:  # there is no such file, so nothing that takes a secret
         return False

@@ -20,6 +20,7 @@ from wesperon.console.faults import placed, print_fault, report_alone, report_un
 from wesperon.console.line_guide import LineGuide, word_at, written
 from wesperon.context import current
 from wesperon.forms.filling import FillOptions
+from wesperon.frozen import later
 from wesperon.output.exit_status import described
 from wesperon.system.interrupts import interruptible
 from wesperon.text.hushing import MASK
@@ -38,12 +39,15 @@ if TYPE_CHECKING:
 
     from wesperon.commands.listeners import Hearing
     from wesperon.commands.program import Program
+    from wesperon.console import output_file
     from wesperon.console.console import Console
     from wesperon.console.jobs import Jobs
     from wesperon.console.output_file import OutputFile
     from wesperon.forms.interaction import Interaction
     from wesperon.terminal.driver import Driver
     from wesperon.widgets.line import Line
+else:
+    output_file = later("wesperon.console.output_file")
 
 
 #: Signs that separate commands elsewhere.
@@ -115,9 +119,7 @@ class CommandLines:
             text, in_background = text.rstrip()[:-1].rstrip(), True
             words = words_of(text)
         if self.console.output_files and words:
-            from wesperon.console.output_file import output_of
-
-            text, output = output_of(text, split_words(text))
+            text, output = output_file.output_of(text, split_words(text))
             words = words_of(text)
         made = Entered(text, words if fill is None else [fill(word) for word in words])
         made.in_background, made.output = in_background, output

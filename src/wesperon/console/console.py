@@ -15,6 +15,7 @@ from wesperon.context import current
 from wesperon.editing.editor import Memory
 from wesperon.forms.filling import FillOptions
 from wesperon.forms.interaction import Asked, play, play_async
+from wesperon.frozen import later
 from wesperon.history.history_file import History, state_file
 from wesperon.output.elapsed import elapsed
 from wesperon.output.exit_status import described
@@ -40,12 +41,19 @@ if TYPE_CHECKING:
 
     from wesperon.commands.listeners import Listener
     from wesperon.commands.program import Program
-    from wesperon.console.jobs import Jobs
     from wesperon.context import Context
     from wesperon.forms.interaction import Interaction
     from wesperon.terminal.driver import Driver, DriverOptions
 
     L = TypeVar("L", bound=Listener)
+
+    from wesperon.console import command_files, evaluated_lines, jobs, log_handler, python_loop
+else:
+    command_files = later("wesperon.console.command_files")
+    evaluated_lines = later("wesperon.console.evaluated_lines")
+    jobs = later("wesperon.console.jobs")
+    log_handler = later("wesperon.console.log_handler")
+    python_loop = later("wesperon.console.python_loop")
 
 
 #: Commands that take more seconds have their time shown.
@@ -137,13 +145,11 @@ class Console:
             raise DeclarationError(f"at_leaving={at_leaving!r} is not one of 'wait', 'stop'")
         self.at_leaving = at_leaving
         #: The commands that run in the background; None if none may.
-        self.jobs: Jobs | None = None
+        self.jobs: jobs.Jobs | None = None
         if isinstance(background, bool) or background < 0:
             raise DeclarationError(f"background={background!r} is no number of commands, from 0")
         if background:
-            from wesperon.console.jobs import Jobs
-
-            self.jobs = Jobs(self, background)
+            self.jobs = jobs.Jobs(self, background)
         self.first_file = None if first_file is None else os.fspath(first_file)
         if unattended not in ("refuse", "stay"):
             raise DeclarationError(f"unattended={unattended!r} is not one of 'refuse', 'stay'")
@@ -174,10 +180,8 @@ class Console:
         #: What its lines mean.
         self.lines = CommandLines(self)
         if evaluate is not None:
-            from wesperon.console.evaluated_lines import EvaluatedLines, Language
-
-            language = Language(evaluate, syntax=syntax, whole=whole, complete=complete, sign=sign)
-            self.lines = EvaluatedLines(self, language)
+            language = evaluated_lines.Language(evaluate, syntax=syntax, whole=whole, complete=complete, sign=sign)
+            self.lines = evaluated_lines.EvaluatedLines(self, language)
 
     @property
     def history(self) -> History:
@@ -269,9 +273,7 @@ class Console:
         a command to return. Nobody gets there unless a command of the program calls this: a user who does can do
         everything that the program can.
         """
-        from wesperon.console.python_loop import PythonLoop
-
-        loop = PythonLoop(namespace, lambda status: inner.leave(status))
+        loop = python_loop.PythonLoop(namespace, lambda status: inner.leave(status))
         inner = Console(
             evaluate=loop.evaluate,
             whole=loop.whole,
@@ -311,9 +313,7 @@ class Console:
 
     def handler(self) -> Handler:
         """A handler for :mod:`logging` that shows each record with :meth:`say`."""
-        from wesperon.console.log_handler import ConsoleLogHandler
-
-        return ConsoleLogHandler(self)
+        return log_handler.ConsoleLogHandler(self)
 
     def _steps(self, *, is_async: bool) -> Interaction[int]:
         if current().asking_shell:  # a program that has no words of its own: there is nothing to offer
@@ -327,13 +327,11 @@ class Console:
         """Run a file of commands; what is wrong with the file itself is printed, status 2."""
         if current().asking_shell:
             end_for_shell()
-        from wesperon.console.command_files import run_file
-
         driver = self.driver_in_use or self.driver
         is_first = self.leaves is None and not self._is_open
         with within(self._own_context()):
             try:
-                status = yield from run_file(self, path, words, driver)
+                status = yield from command_files.run_file(self, path, words, driver)
             except Problems as problems:
                 print_fault(report_alone(problems, problems.words or ()), driver)
                 return 2

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from wesperon.context import current
+from wesperon.frozen import later
 from wesperon.output.exit_status import error_columns
 from wesperon.screen.layout import BETWEEN, field_area, gutter_for
 from wesperon.text.escape import is_plain, visible
@@ -15,8 +16,11 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
+    from wesperon.output import report as output_report
     from wesperon.terminal.driver import Driver
     from wesperon.values.problems import Problems
+else:
+    output_report = later("wesperon.output.report")
 
 
 def print_fault(text: str, driver: Driver | None) -> None:
@@ -50,20 +54,16 @@ def under_field(reason: str, driver: Driver, label: str) -> str:
 
 def report_under(problems: Problems, text: str, driver: Driver, label: str) -> str:
     """What is wrong with the line that is above: carets under its words if it is in one row, and the reasons."""
-    from wesperon.output.report import reasons, report
-
     label, columns = visible(label), driver.size()[0]
     where = field_area(gutter_for([label]), columns)
     if not is_plain(text) or len(text) > where.width:
-        return report(problems, [], columns)
-    from wesperon.output.report import carets
-
+        return output_report.report(problems, [], columns)
     words = split_words(text)
     ends = [start for _, start in words[1:]] + [len(text) + 1]
     spans = [(words[at][1], len(text[: ends[at]].rstrip())) for problem in problems for at in problem.words]
-    marks = " " * where.left + carets(spans)
+    marks = " " * where.left + output_report.carets(spans)
     gutter = 0 if where.stacked else where.left - BETWEEN
-    return "\n".join([*([marks] if marks.strip() else []), *reasons(problems, columns - 1, gutter)])
+    return "\n".join([*([marks] if marks.strip() else []), *output_report.reasons(problems, columns - 1, gutter)])
 
 
 def report_alone(problems: Problems, words: Sequence[str], place: str = "", secrets: Sequence[str] = ()) -> str:
@@ -71,10 +71,8 @@ def report_alone(problems: Problems, words: Sequence[str], place: str = "", secr
 
     ``place`` is the file and the line; none of the ``secrets`` is shown.
     """
-    from wesperon.output.report import report
-
     before = [] if any(one.words for one in problems) else words
-    text = report(problems, before, error_columns())
+    text = output_report.report(problems, before, error_columns())
     if secrets and Traces(secrets).are_in(text):
         text = tell("the line is refused; what is wrong with it is not shown, since it holds a secret")
     return placed(place, text)

@@ -10,6 +10,7 @@ from wesperon.argv import is_plain_word, read_words
 from wesperon.argv.option_words import OptionNames
 from wesperon.completion.candidates import wants
 from wesperon.console.console_line import is_comment
+from wesperon.frozen import later
 from wesperon.text.quoting import quote
 from wesperon.values import Complaint
 from wesperon.values.candidate import Candidate
@@ -23,8 +24,11 @@ if TYPE_CHECKING:
 
     from wesperon.commands.invocation import Invocation
     from wesperon.console.command_lines import CommandLines
+    from wesperon.output import help as output_help
     from wesperon.screen.line_wrap import Marks
     from wesperon.values.slots import Slot
+else:
+    output_help = later("wesperon.output.help")
 
 #: The role of what is known.
 KNOWN = "known"
@@ -88,8 +92,6 @@ class LineGuide:
 
 def _wanted(call: Invocation, words: Sequence[str], slots: Mapping[str, Slot[Any]], text: str) -> str:
     """What is wanted after some words: the value of a name, or the values that are not given yet."""
-    from wesperon.output.help import operands
-
     ends = text[-1] in " \t\n"
     if ends and "--" not in words:
         slot = wants(OptionNames(slots), words, frozenset(call.places))
@@ -99,7 +101,7 @@ def _wanted(call: Invocation, words: Sequence[str], slots: Mapping[str, Slot[Any
     if reading.problems:
         return ""
     left = {name: slot for name, slot in slots.items() if name not in reading.given or slot.rest}
-    shown = operands(left)
+    shown = output_help.operands(left)
     more = [*shown[:MOST_WANTED], "..."] if len(shown) > MOST_WANTED else shown
     return ("" if ends or not more else " ") + " ".join(more)
 

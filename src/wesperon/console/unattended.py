@@ -9,6 +9,7 @@ from contextlib import contextmanager
 
 from wesperon.console.ending_signals import hold_signals
 from wesperon.console.faults import print_fault, report_alone
+from wesperon.frozen import later
 from wesperon.system.interrupts import interruptible
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
@@ -18,9 +19,12 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Generator, Iterator
 
+    from wesperon.console import command_files
     from wesperon.console.console import Console
     from wesperon.context import Context
     from wesperon.forms.interaction import Interaction
+else:
+    command_files = later("wesperon.console.command_files")
 
 
 def piped_lines(context: Context) -> Iterator[str] | None:
@@ -61,9 +65,7 @@ def run_lines(console: Console, rows: Iterator[str]) -> Interaction[int]:
         row = (yield following(rows)) if console.is_async else next(rows, None)
         if is_first and row is not None and row.strip() and not row.lstrip().startswith("#"):
             is_first = False
-            from wesperon.console.command_files import begins_with_values
-
-            if begins_with_values(row):
+            if command_files.begins_with_values(row):
                 return (yield from _run_file_of_commands(console, row, rows)) or failed
         if row is None and not joiner.parts:
             break
@@ -83,13 +85,11 @@ def run_lines(console: Console, rows: Iterator[str]) -> Interaction[int]:
 
 def _run_file_of_commands(console: Console, first: str, rows: Iterator[str]) -> Interaction[int]:
     """Run what is a whole file of commands, with the values that it takes: it is read to its end first."""
-    from wesperon.console.command_files import run_text
-
     text = [first]
     while (row := (yield following(rows)) if console.is_async else next(rows, None)) is not None:
         text.append(row)
     try:
-        failed = yield from run_text(console, tell("standard input"), "".join(text))
+        failed = yield from command_files.run_text(console, tell("standard input"), "".join(text))
     except Problems as problems:
         print_fault(report_alone(problems, ()), None)
         return 2

@@ -17,6 +17,7 @@ import sys
 from wesperon.argv import fill_from_words
 from wesperon.context import current
 from wesperon.forms.interaction import play, play_async
+from wesperon.frozen import later
 from wesperon.values import Complaint
 from wesperon.values.kind import FLOAT
 from wesperon.values.records import WORDS, has_secrets, keeps_last, slots_of
@@ -30,15 +31,38 @@ if TYPE_CHECKING:
     from wesperon.argv import ParsedArgs
     from wesperon.forms.interaction import Interaction
     from wesperon.sources.files import ValuesFile
-    from wesperon.terminal.driver import Driver, DriverOptions
+    from wesperon.terminal.driver import Driver
     from wesperon.values.problems import Problem
     from wesperon.values.records import Record
     from wesperon.values.slots import Slot
 
     R = TypeVar("R", bound=Record)
     Values = dict[str, Any]
+
+    from wesperon.argv import renaming
+    from wesperon.forms import last_values, precedence
+    from wesperon.output import exit_status, log_areas, style
+    from wesperon.output import help as output_help
+    from wesperon.terminal import asyncio_driver as terminal_asyncio_driver
+    from wesperon.terminal import diagnostics, tty_driver
+    from wesperon.terminal import driver as terminal_driver
+    from wesperon.values import calls, problems, secrets
 else:
     Values = dict
+    renaming = later("wesperon.argv.renaming")
+    last_values = later("wesperon.forms.last_values")
+    precedence = later("wesperon.forms.precedence")
+    exit_status = later("wesperon.output.exit_status")
+    output_help = later("wesperon.output.help")
+    log_areas = later("wesperon.output.log_areas")
+    style = later("wesperon.output.style")
+    terminal_asyncio_driver = later("wesperon.terminal.asyncio_driver")
+    diagnostics = later("wesperon.terminal.diagnostics")
+    terminal_driver = later("wesperon.terminal.driver")
+    tty_driver = later("wesperon.terminal.tty_driver")
+    calls = later("wesperon.values.calls")
+    problems = later("wesperon.values.problems")
+    secrets = later("wesperon.values.secrets")
 
 
 class KnownValues(Values):
@@ -108,9 +132,7 @@ class FillOptions(Wishes):
         if gate is not None:
             options.looks_at = lambda values: gate((), form, values)
         if options.log:
-            from wesperon.output.log_areas import turn_on
-
-            turn_on(name, current().environ)
+            log_areas.turn_on(name, current().environ)
         return options
 
     def open_gate(self, values: Mapping[str, Any]) -> None:
@@ -118,9 +140,7 @@ class FillOptions(Wishes):
         if self.looks_at is not None:
             said: object = self.looks_at(KnownValues(values))
             if said is not None:
-                from wesperon.values.calls import refuse_result
-
-                raise refuse_result(said, "the gate", "Refusal")
+                raise calls.refuse_result(said, "the gate", "Refusal")
 
     def reach(self) -> Driver | None:
         """A driver on the controlling terminal; None if there is none, or nobody at it."""
@@ -129,20 +149,14 @@ class FillOptions(Wishes):
             return given
         program = self.name or os.path.splitext(current().program_name)[0]
         if self.is_async:
-            from wesperon.terminal import asyncio_driver
+            return terminal_asyncio_driver.reach(program)
+        return tty_driver.reach(program)
 
-            return asyncio_driver.reach(program)
-        from wesperon.terminal.tty_driver import reach
-
-        return reach(program)
-
-    def for_driver(self) -> DriverOptions:
+    def for_driver(self) -> terminal_driver.DriverOptions:
         """How the questions are run; raises Problems if the environment says no number of seconds."""
-        from wesperon.terminal.driver import DriverOptions
-
         name = self.name or os.path.splitext(current().program_name)[0]
         wishes = {**self.given(), "name": name, "timeout": self.patience}
-        return DriverOptions(wishes, environ=current().environ, ends_process=self.ends_process)
+        return terminal_driver.DriverOptions(wishes, environ=current().environ, ends_process=self.ends_process)
 
     @property
     def patience(self) -> float | None:
@@ -153,10 +167,8 @@ class FillOptions(Wishes):
         try:
             return FLOAT.parse(text.strip())
         except Complaint as complaint:
-            from wesperon.values.problems import Problem, Problems
-
             place = "WESPERON_TIMEOUT in the environment"
-            raise Problems([Problem(complaint.reason, None, "env", text, location=place)]) from None
+            raise problems.Problems([problems.Problem(complaint.reason, None, "env", text, location=place)]) from None
 
     def open(self, file: ValuesFile, slots: Iterable[Slot[Any]]) -> list[Problem]:
         """Take from a file what is there for these slots; the problems with keys that nobody knows."""
@@ -165,9 +177,7 @@ class FillOptions(Wishes):
             problem for path, own, tables in levels for problem in file.open_level(path, own, tables, self.old_names)
         ]
         if file.renamed:
-            from wesperon.argv.renaming import say_renamed
-
-            say_renamed(file.renamed)
+            renaming.say_renamed(file.renamed)
         return found
 
 
@@ -178,14 +188,12 @@ def steps(form: type[R], reading: ParsedArgs, options: FillOptions) -> Interacti
     the gate, and KeyboardInterrupt where the user stops the questions.
     """
     if "WESPERON_LOG" in current().environ:
-        from wesperon.terminal.diagnostics import area
-
         places = {name: [one.word + 1 for one in given] for name, given in reading.given.items()}
-        area("argv").debug("%d words; by slot: %s; own names: %s", len(reading.words), places, sorted(reading.own))
+        diagnostics.area("argv").debug(
+            "%d words; by slot: %s; own names: %s", len(reading.words), places, sorted(reading.own)
+        )
     if has_secrets(form):
-        from wesperon.values.secrets import Hushing
-
-        with Hushing():
+        with secrets.Hushing():
             return (yield from _openly(form, reading, options))
     return (yield from _openly(form, reading, options))
 
@@ -199,13 +207,9 @@ def _openly(form: type[R], reading: ParsedArgs, options: FillOptions) -> Interac
         if made is not None:  # what was asked before is to stay on the screen
             origins = made.origins
             values = {name: value for name, value in values.items() if origins[name] == WORDS}
-        from wesperon.forms.precedence import fill_record
-
-        made = yield from fill_record(form, reading, values, mode, options)
+        made = yield from precedence.fill_record(form, reading, values, mode, options)
     if keeps_last(form):
-        from wesperon.forms.last_values import keep_last
-
-        keep_last(made, options.name)
+        last_values.keep_last(made, options.name)
     return made
 
 
@@ -226,10 +230,8 @@ def go_on(
     ends_process: bool = False,
 ) -> R:
     """Fill a record of which the ``values`` of the words are known, which do not fill it; see :func:`fill`."""
-    from wesperon.forms.precedence import fill_record
-
     options = FillOptions.of(form, keywords, ends_process=ends_process)
-    return play(fill_record(form, reading, values, mode, options))
+    return play(precedence.fill_record(form, reading, values, mode, options))
 
 
 async def fill_async(form: type[R], reading: ParsedArgs, keywords: Mapping[str, Any]) -> R:
@@ -240,23 +242,19 @@ async def fill_async(form: type[R], reading: ParsedArgs, keywords: Mapping[str, 
 
 def say_own_page(form: type[Record], reading: ParsedArgs, keywords: Mapping[str, Any]) -> None:
     """Print what ``--help`` or ``--version`` asks for, and end; say which old names were used."""
-    from wesperon.output.exit_status import print_page
-    from wesperon.output.help import help_rows, script_version, version_line
-    from wesperon.output.style import rendered
-
     name = keywords.get("name") or current().program_name
     if "help" in reading.own:
         main = sys.modules.get("__main__")
         # A script that calls ``fill`` has its class made by the library: its own docstring says what it is about.
         is_script = form.__module__ == "wesperon.form"
         about = form.__dict__.get("__doc__") or (main.__doc__ if main and is_script else None)
-        print_page(rendered(help_rows([name], keywords.get("description") or about, slots_of(form))))
+        exit_status.print_page(
+            style.rendered(output_help.help_rows([name], keywords.get("description") or about, slots_of(form)))
+        )
         raise SystemExit(0)
     if "version" in reading.own:
         version = keywords.get("version")
-        print_page(version_line(name, version) if version else script_version(name))
+        exit_status.print_page(output_help.version_line(name, version) if version else output_help.script_version(name))
         raise SystemExit(0)
     if reading.renamed:
-        from wesperon.argv.renaming import say_renamed
-
-        say_renamed(reading.renamed)
+        renaming.say_renamed(reading.renamed)

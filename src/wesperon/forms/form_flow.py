@@ -11,6 +11,7 @@ from __future__ import annotations
 
 from wesperon.forms.question_flow import Flow
 from wesperon.forms.questions import Ask, accept_text, gutter_of, question
+from wesperon.frozen import later
 from wesperon.screen.layout import gutter_for
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
@@ -27,12 +28,28 @@ if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
     from typing import Any
 
-    from wesperon.argv import ParsedArgs
+    from wesperon.argv import ParsedArgs, errors
+    from wesperon.output import card
+    from wesperon.sources import source
     from wesperon.sources.source import Found
+    from wesperon.values import calls, words
+    from wesperon.values import problems as values_problems
+    from wesperon.values import together as values_together
     from wesperon.values.problems import Problem
     from wesperon.values.slots import Slot
+    from wesperon.widgets import static_field, summary
     from wesperon.widgets.card import AnsweredField
     from wesperon.widgets.question import Question
+else:
+    errors = later("wesperon.argv.errors")
+    card = later("wesperon.output.card")
+    source = later("wesperon.sources.source")
+    calls = later("wesperon.values.calls")
+    values_problems = later("wesperon.values.problems")
+    values_together = later("wesperon.values.together")
+    words = later("wesperon.values.words")
+    static_field = later("wesperon.widgets.static_field")
+    summary = later("wesperon.widgets.summary")
 
 
 class FormFlow(Flow):
@@ -98,10 +115,10 @@ class FormFlow(Flow):
         self.driver = driver
         self.gutter = gutter_of(slot for slot in self.slots if slot.name in self.asked or self.confirms)
         if self.asked_before:
-            from wesperon.widgets.static_field import answered
-
             self.gutter = gutter_for([label for label, _ in self.asked_before], self.gutter)
-            self.before = [AnsweredField(answered(label, text, self.gutter)) for label, text in self.asked_before]
+            self.before = [
+                AnsweredField(static_field.answered(label, text, self.gutter)) for label, text in self.asked_before
+            ]
         return self.begin()
 
     def advance(self) -> Question | None:
@@ -161,15 +178,13 @@ class FormFlow(Flow):
 
     def saved_texts(self) -> dict[str, str]:
         """The answers as texts, those left out that are secret, or cannot be written."""
-        from wesperon.values.words import line_of
-
         texts = {}
         for slot in self.slots:
             if slot.name in self.kept and not slot.secret and self.kept[slot.name] is not None:
                 value = self.kept[slot.name]
                 try:
                     here = slot.resolve(self.record)
-                    texts[slot.name] = line_of(here, value)
+                    texts[slot.name] = words.line_of(here, value)
                 except (Complaint, DeclarationError, AttributeError):
                     continue
         return texts
@@ -226,17 +241,13 @@ class FormFlow(Flow):
 
     def _check_together(self) -> Question | None:
         """Have the form check all values; the question of the first one at fault, or a problem if nobody is asked."""
-        from wesperon.values.together import complaint_together
-
         record = self.form.of(self.record.__dict__, self.origins)
-        complaint = complaint_together(record)
+        complaint = values_together.complaint_together(record)
         self.together = None
         if complaint is None:
             return None
         if not self.is_attended or not self.steps or self.ended:
-            from wesperon.argv.errors import together
-
-            self.problems.append(together(self.reading, record, complaint))
+            self.problems.append(errors.together(self.reading, record, complaint))
             return None
         name = next(iter(complaint.slot or ()), self.slots[self.steps[-1][0]].name)
         at = next(at for at, slot in enumerate(self.slots) if slot.name == name)
@@ -300,9 +311,7 @@ class FormFlow(Flow):
             except Complaint:  # it would not do today
                 return default, DEFAULT
         if callable(initial):
-            from wesperon.values.calls import call_with_optional_answers
-
-            initial = call_with_optional_answers(initial, self.record)
+            initial = calls.call_with_optional_answers(initial, self.record)
         return (default if initial is None else slot.validate(initial)), "initial"
 
     def _fallback(self, slot: Slot[Any]) -> tuple[Any, str]:
@@ -322,10 +331,8 @@ class FormFlow(Flow):
             elif given is not None:
                 self.values[name], self.sources[name] = slot.combine([one.text for one in given]), WORDS
             else:
-                from wesperon.sources.source import value_of
-
                 found, origin = self.waiting[name]
-                self.values[name], self.sources[name] = value_of(slot, found), origin
+                self.values[name], self.sources[name] = source.value_of(slot, found), origin
         except Complaint as complaint:
             self.values.pop(name, None)
             self._refuse_waiting(slot, complaint)
@@ -335,14 +342,10 @@ class FormFlow(Flow):
         name = slot.name
         given = self.reading.given.get(name)
         if given is not None:
-            from wesperon.argv.errors import unreadable
-
-            problems = unreadable(slot, list(given), complaint)
+            problems = errors.unreadable(slot, list(given), complaint)
         else:
-            from wesperon.sources.source import problems_of
-
             found, origin = self.waiting[name]
-            problems = problems_of(slot, found, origin, complaint)
+            problems = source.problems_of(slot, found, origin, complaint)
         if self.gutter:
             self.faulty[name] = problems[0]
             self.asked.add(name)
@@ -393,10 +396,7 @@ class FormFlow(Flow):
 
     def _take_again(self, at: int, slot: Slot[Any], value: Any) -> None:
         """Take an answer that was given before."""
-        from wesperon.output.card import shown
-        from wesperon.widgets.static_field import answered
-
-        self._answered(at, value, answered(slot.label, shown(slot, value), self.gutter))
+        self._answered(at, value, static_field.answered(slot.label, card.shown(slot, value), self.gutter))
 
     def _answered(self, at: int, value: Any, question: Question) -> None:
         name = self.slots[at].name
@@ -417,19 +417,18 @@ class FormFlow(Flow):
 
     def _review(self) -> Question:
         """The last look at all values."""
-        from wesperon.output.card import shown
-        from wesperon.widgets.summary import Summary
-
         self.reviewed = [
             at for at, slot in enumerate(self.slots) if not slot.is_skipped(self.record) and slot.piped != "stream"
         ]
         entries = []
         for at in self.reviewed:
             slot, value = self.slots[at], self.record.__dict__[self.slots[at].name]
-            entries.append((visible(slot.label), shown(slot if value is None else slot.resolve(self.record), value)))
+            entries.append(
+                (visible(slot.label), card.shown(slot if value is None else slot.resolve(self.record), value))
+            )
         self.reviews = True
         self.slot = None
-        self.open = Question(Prompt("", 0), Summary(entries, self.gutter))
+        self.open = Question(Prompt("", 0), summary.Summary(entries, self.gutter))
         opened: Question = self.open
         return opened
 
@@ -447,9 +446,7 @@ class FormFlow(Flow):
 
     def _fail(self, reason: str, *about: Any, **more: Any) -> None:
         """Add a problem, with the arguments that it takes."""
-        from wesperon.values.problems import Problem
-
-        self.problems.append(Problem(reason, *about, **more))
+        self.problems.append(values_problems.Problem(reason, *about, **more))
 
     def _missing(self, slot: Slot[Any]) -> None:
         """Know that a slot has no value."""

@@ -17,6 +17,7 @@ from wesperon.context import current
 from wesperon.forms.form_flow import FormFlow
 from wesperon.forms.interaction import Asked, TurnAwaited
 from wesperon.forms.unfinished import unfinished
+from wesperon.frozen import later
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values.records import ANSWERS, ENV, PIPE, SETTINGS, SOURCES, WORDS, has_secrets, keeps_last, slots_of
@@ -40,6 +41,25 @@ if TYPE_CHECKING:
     from wesperon.values.slots import Slot
 
     R = TypeVar("R", bound=Record)
+
+    from wesperon import scope
+    from wesperon.forms import last_values
+    from wesperon.screen import table
+    from wesperon.sources import environment, files
+    from wesperon.sources import pipe as sources_pipe
+    from wesperon.sources import source as sources_source
+    from wesperon.terminal import diagnostics
+    from wesperon.values import problems as values_problems
+else:
+    last_values = later("wesperon.forms.last_values")
+    scope = later("wesperon.scope")
+    table = later("wesperon.screen.table")
+    environment = later("wesperon.sources.environment")
+    files = later("wesperon.sources.files")
+    sources_pipe = later("wesperon.sources.pipe")
+    sources_source = later("wesperon.sources.source")
+    diagnostics = later("wesperon.terminal.diagnostics")
+    values_problems = later("wesperon.values.problems")
 
 
 class WayBack(Exception):
@@ -96,9 +116,7 @@ class _Filling:
         if driver is None:
             self._open_gate({name: flow.record.__dict__[name] for name in self.slots})
         if "WESPERON_LOG" in current().environ:
-            from wesperon.terminal.diagnostics import area
-
-            area("sources").debug("%s filled: %s", self.form.__name__, flow.origins)
+            diagnostics.area("sources").debug("%s filled: %s", self.form.__name__, flow.origins)
         values = {name: flow.record.__dict__[name] for name in self.slots}
         return self.form.of(values, dict(flow.origins), uses_settings=bool(self.options.settings_of))
 
@@ -142,9 +160,7 @@ class _Filling:
         flow.asked_before, flow.leaves_record = self.options.asked_before, self.options.leaves_record
         flow.takes_up = self.options.takes_up
         if keeps_last(self.form):
-            from wesperon.forms.last_values import last_texts
-
-            flow.last_texts = last_texts(self.form, options.name)
+            flow.last_texts = last_values.last_texts(self.form, options.name)
         if self.options.resume and driver.is_terminal:
             flow.keeper = unfinished(options.name, self.form)
             if flow.keeper is not None:
@@ -160,10 +176,8 @@ class _Filling:
                         flow.work()
                         raise KeyboardInterrupt if isinstance(outcome, Interrupted) else WayBack
                 elif flow.before:
-                    from wesperon.screen.table import texts
-
                     columns = driver.size()[0]
-                    driver.say("\n".join(texts([row for one in flow.before for row in one.rows(columns)])))
+                    driver.say("\n".join(table.texts([row for one in flow.before for row in one.rows(columns)])))
                 if flow.keeper is not None and not self.problems:
                     flow.keeper.forget()
                 if self.options.replay and flow.steps and not self.problems:
@@ -216,30 +230,25 @@ class _Filling:
         try:
             return opened(self, claims)
         except Exception as error:
-            from wesperon.values.problems import Problems
-
-            if not isinstance(error, Problems):
+            if not isinstance(error, values_problems.Problems):
                 raise
             self.problems += error
             return None
 
     def _take_from(self, source: Any, slot: Slot[Any]) -> None:
         """Make what a source has the value of a slot, or a problem."""
-        from wesperon.sources.source import is_blank
-        from wesperon.values.problems import Problems
-
         found = source.find(slot)
         if found is not None and found.value is None and slot.initial is None:
             self.values[slot.name], self.sources[slot.name] = None, source.origin
             return
-        if found is None or is_blank(slot, found):
+        if found is None or sources_source.is_blank(slot, found):
             return
         if slot.kind.depends:
             self.waiting[slot.name] = (found, source.origin)
             return
         try:
             value = source.value(slot, found)
-        except Problems as problems:
+        except values_problems.Problems as problems:
             self.problems += problems
             return
         if slot.depends:  # its bounds come with the answers before it
@@ -252,22 +261,18 @@ class _Filling:
         claims = dict(self.reading.claims)
         if not claims:
             return claims
-        from wesperon.values.problems import Problem
-
         places = tuple(claims.values())
         if self.reading.own.get("answers") == "-":
             reason = tell("standard input is claimed twice, by an argument - and by --answers -")
-            self.problems.append(Problem(reason, None, WORDS, "-", words=places))
+            self.problems.append(values_problems.Problem(reason, None, WORDS, "-", words=places))
         elif len(claims) > 1:
             reason = tell("standard input is claimed {count} times: only one can use it", count=len(claims))
-            self.problems.append(Problem(reason, None, WORDS, "-", words=places))
+            self.problems.append(values_problems.Problem(reason, None, WORDS, "-", words=places))
         return claims
 
     def open_environment(self, claims: Mapping[str, int]) -> Source | None:
         """The environment variables."""
-        from wesperon.sources.environment import Environment
-
-        return Environment()
+        return environment.Environment()
 
     def open_answers(self, claims: Mapping[str, int]) -> Source | None:
         """The answers file that the words name; unknown keys in it join the problems."""
@@ -275,48 +280,35 @@ class _Filling:
 
     def open_settings(self, claims: Mapping[str, int]) -> Source | None:
         """The settings file of the program, if there is one."""
-        from wesperon.sources.files import settings_path
-
-        path = settings_path(self.options.settings_of or "")
+        path = files.settings_path(self.options.settings_of or "")
         return self._open_file(path, SETTINGS) if os.path.exists(path) else None
 
-    def _open_file(self, name: str, origin: str) -> Source:
+    def _open_file(self, name: str, origin: str) -> sources_source.Source:
         if name == "-" and self.problems:  # what is wrong already does not wait for what may come
-            from wesperon.scope import within
-            from wesperon.sources.pipe import WAIT, gathered
-            from wesperon.sources.source import Source
-
-            stdin = gathered(WAIT)
+            stdin = sources_pipe.gathered(sources_pipe.WAIT)
             if stdin is None:
-                return Source()
-            with within(current().derive(stdin=stdin)):
+                return sources_source.Source()
+            with scope.within(current().derive(stdin=stdin)):
                 return self._read_file(name, origin)
         timeout = self.options.patience if name == "-" else None
         if timeout is not None:
-            from wesperon.scope import within
-            from wesperon.sources.pipe import nothing_came, patient
-
-            with within(current().derive(stdin=patient(timeout))):
+            with scope.within(current().derive(stdin=sources_pipe.patient(timeout))):
                 try:
                     return self._read_file(name, origin)
                 except TimeoutError:
-                    raise nothing_came(None, timeout, origin) from None
+                    raise sources_pipe.nothing_came(None, timeout, origin) from None
         return self._read_file(name, origin)
 
     def _read_file(self, name: str, origin: str) -> Source:
-        from wesperon.sources.files import read_file
-
-        file = read_file(name, origin, hides=has_secrets(self.form))
+        file = files.read_file(name, origin, hides=has_secrets(self.form))
         self.problems += self.options.open(file, self.slots.values())
         return file
 
     def open_pipe(self, claims: Mapping[str, int]) -> Source | None:
         """Standard input, unless the answers come from there, or more than one slot wants it."""
-        from wesperon.sources.pipe import Pipe
-
         if self.reading.own.get("answers") == "-" or len(claims) > 1:
             return None
-        self.pipe = pipe = Pipe(claims, timeout=self.options.patience)
+        self.pipe = pipe = sources_pipe.Pipe(claims, timeout=self.options.patience)
         piped = next((slot for slot in self._left() if pipe.wants(slot)), None)
         if piped is not None:  # all that can be known without it is reported before it is read, which may take for ever
             self._open_gate(self._known(frozenset(slot.name for slot in self._left() if slot.is_asked_for)))

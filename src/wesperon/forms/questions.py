@@ -6,6 +6,7 @@ A question converts and checks what is typed by the same methods of the slot as 
 from __future__ import annotations
 
 from wesperon.context import current
+from wesperon.frozen import later
 from wesperon.screen.layout import gutter_for
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
@@ -21,10 +22,33 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Iterable
     from typing import Any
 
+    from wesperon.completion import candidates as completion_candidates
+    from wesperon.forms import row_candidates
+    from wesperon.text import quoting
+    from wesperon.values import suggestions, words
     from wesperon.values.candidate import Candidate
+    from wesperon.values.kinds import optional_choices
     from wesperon.values.slots import Slot
+    from wesperon.widgets import checkboxes, menu, secret, several_lines, spin_field, suggested, value_list, yes_no
+    from wesperon.widgets import line as widgets_line
     from wesperon.widgets.line import Complete
     from wesperon.widgets.widget import Widget
+else:
+    completion_candidates = later("wesperon.completion.candidates")
+    row_candidates = later("wesperon.forms.row_candidates")
+    quoting = later("wesperon.text.quoting")
+    optional_choices = later("wesperon.values.kinds.optional_choices")
+    suggestions = later("wesperon.values.suggestions")
+    words = later("wesperon.values.words")
+    checkboxes = later("wesperon.widgets.checkboxes")
+    widgets_line = later("wesperon.widgets.line")
+    menu = later("wesperon.widgets.menu")
+    secret = later("wesperon.widgets.secret")
+    several_lines = later("wesperon.widgets.several_lines")
+    spin_field = later("wesperon.widgets.spin_field")
+    suggested = later("wesperon.widgets.suggested")
+    value_list = later("wesperon.widgets.value_list")
+    yes_no = later("wesperon.widgets.yes_no")
 
 
 def gutter_of(slots: Iterable[Slot[Any]]) -> int:
@@ -104,10 +128,8 @@ class Ask:
         slot = self.slot
         text = self._text
         if text is None and self.default is not None:
-            from wesperon.values.words import line_of
-
             try:
-                text = line_of(slot, self.default)
+                text = words.line_of(slot, self.default)
             except DeclarationError:  # a custom kind that cannot be written
                 self._can_be_written = False
         return {"default": text, "complaint": self.complaint, "live": slot.live, "syntax": slot.syntax}
@@ -118,69 +140,47 @@ class Ask:
 
 
 def _line(ask: Ask) -> Widget:
-    from wesperon.widgets.line import Line
-
-    return Line(ask.read, **ask.line())
+    return widgets_line.Line(ask.read, **ask.line())
 
 
 def _secret(ask: Ask) -> Widget:
-    from wesperon.widgets.secret import Secret
-
-    return Secret(ask.read, twice=ask.slot.twice, mask=ask.slot.mask, **{**ask.line(), "syntax": None})
+    return secret.Secret(ask.read, twice=ask.slot.twice, mask=ask.slot.mask, **{**ask.line(), "syntax": None})
 
 
 def _several_lines(ask: Ask) -> Widget:
-    from wesperon.widgets.several_lines import SeveralLines
-
     is_whole = ask.slot.lines if callable(ask.slot.lines) else None
-    return SeveralLines(ask.read, is_whole=is_whole, **ask.line())
+    return several_lines.SeveralLines(ask.read, is_whole=is_whole, **ask.line())
 
 
 def _spin(ask: Ask) -> Widget:
-    from wesperon.widgets.spin_field import SpinField
-
-    return SpinField(ask.read, step=lambda typed, units: step_by(ask.slot, typed, units), **ask.line())
+    return spin_field.SpinField(ask.read, step=lambda typed, units: step_by(ask.slot, typed, units), **ask.line())
 
 
 def _yes_no(ask: Ask) -> Widget:
-    from wesperon.widgets.yes_no import YesNo
-
-    return YesNo(ask.read, **{**ask.line(), "live": False, "syntax": None})
+    return yes_no.YesNo(ask.read, **{**ask.line(), "live": False, "syntax": None})
 
 
 def _path(ask: Ask) -> Widget:
-    from wesperon.widgets.line import Line
-
-    line = Line(ask.read, complete=_paths(ask.slot), **ask.line())
+    line = widgets_line.Line(ask.read, complete=_paths(ask.slot), **ask.line())
     line.ending = ""
     return line
 
 
 def _suggested(ask: Ask) -> Widget:
-    from wesperon.values.suggestions import Suggestions
-    from wesperon.widgets.suggested import Suggested
-
     slot, suggest, choices = ask.slot, ask.slot.suggest, ask.slot.kind.choices
     if suggest is None and choices is not None:  # several choices in one line
-        from wesperon.forms.row_candidates import MOST_LOOKED
-        from wesperon.text.quoting import quote
-
-        choices.pull_all(MOST_LOOKED)
+        choices.pull_all(row_candidates.MOST_LOOKED)
         free = [at for at in range(len(choices)) if not choices.disabled(at)]
-        suggest = [(quote(choices.label(at)), choices.note(at)) for at in free]
-    supply = Suggestions(suggest, ask.answers)
-    return Suggested(ask.read, supply=supply, style=slot.suggest_as, by_word=slot.shape.splits, **ask.line())
+        suggest = [(quoting.quote(choices.label(at)), choices.note(at)) for at in free]
+    supply = suggestions.Suggestions(suggest, ask.answers)
+    return suggested.Suggested(ask.read, supply=supply, style=slot.suggest_as, by_word=slot.shape.splits, **ask.line())
 
 
 def _value_list(ask: Ask) -> Widget:
-    from wesperon.forms.row_candidates import RowCandidates
-    from wesperon.values.words import split_words
-    from wesperon.widgets.value_list import RowRules, ValueList
-
     slot = ask.slot
     given = ask.line()
     try:
-        rows = [word for word, _ in split_words(given["default"] or "")]
+        rows = [word for word, _ in words.split_words(given["default"] or "")]
     except Complaint:  # a quote is not closed
         rows = [given["default"]]
     if any("\n" in row for row in rows):  # a row has one line: such values are quoted words of one
@@ -191,10 +191,10 @@ def _value_list(ask: Ask) -> Widget:
             return ask.read("")
         return slot.combine(texts)
 
-    candidates = RowCandidates(slot, ask.answers)
-    made = ValueList(
+    candidates = row_candidates.RowCandidates(slot, ask.answers)
+    made = value_list.ValueList(
         accept,
-        RowRules(slot.parse, slot.is_blank, slot.most, slot.shape.name_of(slot), slot.kind.row_placeholder),
+        value_list.RowRules(slot.parse, slot.is_blank, slot.most, slot.shape.name_of(slot), slot.kind.row_placeholder),
         rows=rows,
         is_open=bool(ask.draft) and not ask.draft.endswith(" "),
         lists=candidates.first if candidates.is_listed else None,
@@ -206,17 +206,13 @@ def _value_list(ask: Ask) -> Widget:
 
 
 def _menu(ask: Ask) -> Widget:
-    from wesperon.widgets.menu import Menu
-
     slot, choices = ask.slot, ask.slot.kind.choices
     assert choices is not None
     if slot.default is None:
-        from wesperon.values.kinds.optional_choices import OptionalChoices
-
-        choices = OptionalChoices(choices)
+        choices = optional_choices.OptionalChoices(choices)
     current = None if ask.default is None else choices.index_of(ask.default)
     note = tell(NOTES.get(ask.origin, NOTES[""]))
-    return Menu(
+    return menu.Menu(
         choices,
         lambda at: slot.validate(choices.check(at)),
         current=current,
@@ -227,13 +223,11 @@ def _menu(ask: Ask) -> Widget:
 
 
 def _checkboxes(ask: Ask) -> Widget:
-    from wesperon.widgets.checkboxes import Checkboxes
-
     slot, choices = ask.slot, ask.slot.kind.choices
     kind: Any = slot.kind
     assert choices is not None
     marked = [choices.index_of(value) for value in ask.default or ()]
-    made = Checkboxes(
+    made = checkboxes.Checkboxes(
         choices,
         lambda indexes: slot.validate(kind.combine(indexes)),
         marked=[at for at in marked if at is not None],
@@ -282,12 +276,13 @@ def step_by(slot: Slot[Any], text: str, units: int) -> str:
 
 def _paths(slot: Slot[Any]) -> Complete:
     """The completion of a path, or of the last of several."""
-    from wesperon.completion.candidates import matching, paths
 
     def complete(text: str, cursor: int) -> tuple[int, list[Candidate]]:
         start = text.rfind(" ", 0, cursor) + 1 if slot.shape.splits else 0
         word = text[start:cursor]
-        return start, matching(paths(word, folders=slot.exists == "folder"), word)
+        return start, completion_candidates.matching(
+            completion_candidates.paths(word, folders=slot.exists == "folder"), word
+        )
 
     return complete
 

@@ -9,6 +9,7 @@ import os
 import sys
 
 from wesperon.context import current
+from wesperon.frozen import later
 from wesperon.user_folders import folder
 
 TYPE_CHECKING = False
@@ -16,7 +17,10 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Mapping
     from typing import Any
 
+    from wesperon.forms import saved_answers
     from wesperon.forms.saved_answers import Left, SavedAnswers
+else:
+    saved_answers = later("wesperon.forms.saved_answers")
 
 #: The folder below the state folder of a program.
 FOLDER = "unfinished"
@@ -50,12 +54,10 @@ class Unfinished:
         self._store: SavedAnswers | None = None
 
     @property
-    def store(self) -> SavedAnswers:
+    def store(self) -> saved_answers.SavedAnswers:
         """The files; made when they are wanted first."""
         if self._store is None:
-            from wesperon.forms.saved_answers import SavedAnswers
-
-            self._store = SavedAnswers(self.program, self.form, self.path)
+            self._store = saved_answers.SavedAnswers(self.program, self.form, self.path)
         return self._store
 
     def left(self, named: Callable[[str], str]) -> Left | None:

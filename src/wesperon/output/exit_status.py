@@ -8,6 +8,7 @@ from __future__ import annotations
 import os
 
 from wesperon.context import current
+from wesperon.frozen import later
 from wesperon.terminal.tty_driver import is_plain
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
@@ -16,6 +17,11 @@ from wesperon.values.problems import Problem, Problems, Refusal
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Sequence
+
+    from wesperon.output import report, style
+else:
+    report = later("wesperon.output.report")
+    style = later("wesperon.output.style")
 
 WRONG_USE = 2
 
@@ -45,17 +51,14 @@ def status_of(error: BaseException, program: Sequence[str]) -> int:
 
 def _reported(problems: Problems, program: Sequence[str]) -> str:
     """The report about a command line, with the roles of the theme where standard error shows them."""
-    from wesperon.output.report import report_rows
-    from wesperon.output.style import rendered
-
     more = ""
     if problems.words is not None:
         name = " ".join([*program, *problems.command])
         more = tell("{program} --help shows all values.", program=name)
         if problems.lists_commands:
             more = tell("{program} --help shows all commands.", program=name)
-    rows = report_rows(problems, program, error_columns(), more=more, in_words=is_plain(current().environ))
-    return rendered(rows, current().stderr)
+    rows = report.report_rows(problems, program, error_columns(), more=more, in_words=is_plain(current().environ))
+    return style.rendered(rows, current().stderr)
 
 
 def print_page(text: str) -> None:

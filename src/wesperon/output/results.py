@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from wesperon.context import current
+from wesperon.frozen import later
 from wesperon.output.style import rendered
 from wesperon.output.terminal_size import is_terminal, terminal_size
 from wesperon.screen.table import Column, columns
@@ -14,7 +15,12 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from typing import Any, Self
 
+    from wesperon.output import card
     from wesperon.screen.frame import Row
+    from wesperon.values.kinds import registry
+else:
+    card = later("wesperon.output.card")
+    registry = later("wesperon.values.kinds.registry")
 
 
 class Told(str):
@@ -106,11 +112,9 @@ def _is_number(value: Any) -> bool:
 
 
 def _card(result: Any) -> list[Row]:
-    from wesperon.output.card import card_rows, pairs_of
-
     if isinstance(result, Record):
-        return card_rows(pairs_of(result))
-    return card_rows([(str(name), _text(value)) for name, value in (_fields(result) or {}).items()])
+        return card.card_rows(card.pairs_of(result))
+    return card.card_rows([(str(name), _text(value)) for name, value in (_fields(result) or {}).items()])
 
 
 def _fields(value: Any) -> dict[str, Any] | None:
@@ -136,9 +140,7 @@ def _formatted(value: Any) -> str:
     """The text of a value: that of the kind of its type (``5m`` for a duration), if it has one."""
     if type(value).__module__ == "builtins":
         return str(value)
-    from wesperon.values.kinds.registry import find_kind
-
-    kind = find_kind(type(value), {})
+    kind = registry.find_kind(type(value), {})
     return str(value) if kind is None else kind.format(value)
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from wesperon.context import current
+from wesperon.frozen import later
 from wesperon.screen.ecma48 import SGR_RESET, sgr
 from wesperon.screen.frame import row_text
 from wesperon.screen.renditions import rendition
@@ -15,6 +16,9 @@ if TYPE_CHECKING:
     from typing import TextIO
 
     from wesperon.screen.frame import Row
+    from wesperon.terminal import preferences
+else:
+    preferences = later("wesperon.terminal.preferences")
 
 
 def styled(text: str, style: str, stream: TextIO | None = None) -> str:
@@ -40,11 +44,9 @@ def rendered(rows: Iterable[Row], stream: TextIO | None = None) -> str:
 
     ``stream`` is where the text will be printed; ``None`` means standard output.
     """
-    from wesperon.terminal.preferences import roles_for_output
-
     if not shows_styles(current().stdout if stream is None else stream):
         return "\n".join([row_text(row).rstrip() for row in rows])
-    roles = roles_for_output(current().environ, current().program_name)
+    roles = preferences.roles_for_output(current().environ, current().program_name)
     return "\n".join(
         [
             "".join([f"{sgr(roles[role])}{text}{SGR_RESET}" if roles.get(role) else text for text, role in row])

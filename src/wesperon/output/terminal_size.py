@@ -5,10 +5,17 @@ from __future__ import annotations
 import os
 
 from wesperon.context import current
+from wesperon.frozen import later
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Mapping
+
+    from wesperon.output import style
+    from wesperon.screen import theme
+else:
+    style = later("wesperon.output.style")
+    theme = later("wesperon.screen.theme")
 
 #: What is said if there is no terminal: the size that most texts are made for.
 COLUMNS, ROWS = 80, 24
@@ -30,11 +37,8 @@ class TerminalSize(tuple[int, int]):
     @property
     def colours(self) -> int:
         """How many colours standard output shows; 0 if it shows none, or NO_COLOR is set."""
-        from wesperon.output.style import shows_styles
-        from wesperon.screen.theme import colours_of
-
         context = current()
-        return colours_of(context.environ) if shows_styles(context.stdout) else 0
+        return theme.colours_of(context.environ) if style.shows_styles(context.stdout) else 0
 
     def __repr__(self) -> str:
         return f"TerminalSize(columns={self.columns}, rows={self.rows})"

@@ -5,6 +5,7 @@ Loaded with the first slot that says more than its kind.
 
 from __future__ import annotations
 
+from wesperon.frozen import later
 from wesperon.values import MISSING, Complaint, DeclarationError
 from wesperon.values.argument_types import SLOT, refuse_types
 from wesperon.values.calls import refuse_coroutine
@@ -15,8 +16,11 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from typing import Any
 
+    from wesperon.values import bounds
     from wesperon.values.kind import Kind
     from wesperon.values.slots import Slot
+else:
+    bounds = later("wesperon.values.bounds")
 
 FOUR = "one of the four names that every program has"
 #: What a path may have to lead to (``exists``).
@@ -131,9 +135,7 @@ def examine_keywords(slot: Slot[Any]) -> None:
     if slot.piped not in (True, False, "stream"):
         raise DeclarationError(f"piped={slot.piped!r} is not one of True, False, 'stream'")
     if slot.pattern is not None:
-        from wesperon.values.bounds import examine_pattern
-
-        examine_pattern(slot.pattern)
+        bounds.examine_pattern(slot.pattern)
 
 
 def examine_step(slot: Slot[Any]) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from wesperon.frozen import later
 from wesperon.values import DeclarationError
 from wesperon.values.argument_types import (
     A_PATH,
@@ -25,7 +26,12 @@ if TYPE_CHECKING:
     P = ParamSpec("P")
     S = TypeVar("S")
 
+    from wesperon.text import advice as text_advice
+    from wesperon.text import spelling
     from wesperon.values.argument_types import Wanted
+else:
+    text_advice = later("wesperon.text.advice")
+    spelling = later("wesperon.text.spelling")
 
 
 #: What fits a keyword of filling, by the beginning of the type that it is declared with.
@@ -72,10 +78,9 @@ def known_keywords(init: Callable[Concatenate[S, P], None]) -> Callable[Concaten
             raise DeclarationError(f"{own}() takes {plain} by position, and all else by name")
         for name in named:
             if name not in known:
-                from wesperon.text import advice
-                from wesperon.text.spelling import suggestion
-
-                said = advice.advice(name, advice.OF_CLASS.get(own, {})) or suggestion(name, known, declared=True)
+                said = text_advice.advice(name, text_advice.OF_CLASS.get(own, {})) or spelling.suggestion(
+                    name, known, declared=True
+                )
                 raise DeclarationError(f"{own}() has no keyword {name!r}{said}")
         values = {**dict(zip(known, given, strict=False)), **named}
         if known[0] == "name" and "name" not in values:
@@ -91,11 +96,8 @@ def known_keywords(init: Callable[Concatenate[S, P], None]) -> Callable[Concaten
 
 def refuse_keywords(caller: str, keywords: Mapping[str, object]) -> None:
     """Raise DeclarationError for a keyword of filling that there is not, or whose value is of another type."""
-    from wesperon.text import advice
-    from wesperon.text.spelling import suggestion
-
     for name in keywords:
         if name not in NAMES:
-            near = advice.advice(name, advice.FILL) or suggestion(name, NAMES)
+            near = text_advice.advice(name, text_advice.FILL) or spelling.suggestion(name, NAMES)
             raise DeclarationError(f"{caller}() has no keyword {name!r}{near}")
     refuse_types(f"{caller}(): ", keywords, FILL)

@@ -11,8 +11,8 @@ import time
 from _thread import get_ident
 from fcntl import ioctl
 
-from wesperon.system.own_terminal import adopt
 from wesperon.system.signals import signals
+from wesperon.terminal.seat.turn import adopt
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -18,9 +18,9 @@ from time import sleep
 
 from wesperon.screen.ecma48 import SGR_RESET
 from wesperon.system.interrupts import critical
-from wesperon.system.own_terminal import is_own_terminal
 from wesperon.system.streams import STREAMS
 from wesperon.terminal.seat.diversion import LONGEST_LINE, Diversion
+from wesperon.terminal.seat.turn import is_own_terminal
 from wesperon.text.escape import showable
 
 TYPE_CHECKING = False

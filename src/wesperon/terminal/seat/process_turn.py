@@ -10,7 +10,7 @@ from __future__ import annotations
 import os
 
 from wesperon.system.interrupts import critical
-from wesperon.system.own_terminal import is_own_terminal
+from wesperon.terminal.seat.turn import is_own_terminal
 
 try:
     import fcntl

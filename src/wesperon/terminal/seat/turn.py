@@ -2,11 +2,16 @@
 
 A turn is taken again by who has it, so that a question may be asked inside another one. Who waits looks again and
 again: the one before it may be a task of an event loop as well as a thread, and no lock serves both.
+
+Which descriptors are the terminal of the process is here too: the controlling one (POSIX, Base Definitions, 11.1.3).
+Where there is none (a program that an init has started on a console, or one in a session of its own), it is the
+terminal that is standard input and an output at once.
 """
 
 from __future__ import annotations
 
 import _thread
+import os
 import sys
 from time import sleep
 
@@ -126,3 +131,35 @@ def _task() -> Any:
     from asyncio import _get_running_loop, current_task  # another thread may be loading it: this waits
 
     return None if _get_running_loop() is None else current_task()
+
+
+#: The device that is taken for the terminal of the process, since it has no controlling one; 0 if none is.
+_adopted = 0
+
+
+def is_own_terminal(handle: int) -> bool:
+    """Whether a descriptor is the terminal of the process."""
+    try:
+        os.tcgetpgrp(handle)  # fails on everything else
+    except (OSError, AttributeError):
+        try:
+            return bool(_adopted) and os.fstat(handle).st_rdev == _adopted
+        except OSError:
+            return False
+    return True
+
+
+def adopt() -> str:
+    """The path of the terminal that is standard input and an output; empty if there is none."""
+    global _adopted
+    try:
+        if not os.isatty(0):
+            return ""
+        device = os.fstat(0).st_rdev
+        if not any(os.isatty(handle) and os.fstat(handle).st_rdev == device for handle in (1, 2)):
+            return ""
+        path = os.ttyname(0)
+    except OSError:
+        return ""
+    _adopted = device
+    return path

@@ -12,7 +12,7 @@ import io
 import sys
 
 from wesperon.editing.keys.events import Key, Paste
-from wesperon.system.own_terminal import is_own_terminal
+from wesperon.terminal.seat.turn import is_own_terminal
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

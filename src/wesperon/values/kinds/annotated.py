@@ -5,6 +5,7 @@ Loaded only where they are more than the name of a built-in type.
 
 from __future__ import annotations
 
+from wesperon.frozen import later
 from wesperon.values import DeclarationError
 from wesperon.values.kind import Kind
 from wesperon.values.slots import Slot
@@ -13,6 +14,10 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
     from typing import Any
+
+    from wesperon.values.kinds import choices
+else:
+    choices = later("wesperon.values.kinds.choices")
 
 #: What a function gets for values that the slot has as a tuple, by the name of what its annotation is made of.
 SERIES: dict[str, Callable[[Any], Any]] = {
@@ -131,9 +136,7 @@ def read_annotation(
             raise fault(f"{shown(annotation)} is more than one kind: choose one of them")
         return read_annotation(kept[0], fault, evaluated)
     if sort == "_LiteralGenericAlias":
-        from wesperon.values.kinds.choices import one_of
-
-        return one_of([part for part in parts if part is not None]), None, None
+        return choices.one_of([part for part in parts if part is not None]), None, None
     origin = getattr(annotation, "__origin__", annotation)
     series = SERIES.get(getattr(origin, "__name__", ""))
     if series is not None and isinstance(origin, type):

@@ -14,6 +14,7 @@ from __future__ import annotations
 
 from _thread import RLock
 
+from wesperon.frozen import later
 from wesperon.text.messages import tell
 from wesperon.values import Complaint, DeclarationError, Generic, T, quoted, subscripted
 from wesperon.values.calls import FAULTS, call_with_optional_answers
@@ -31,6 +32,10 @@ if TYPE_CHECKING:
     Reason = Callable[[T], str | None] | Callable[[T, Any], str | None] | Mapping[Any, str] | str | None
     Aliases = Callable[[T], str | Iterable[str] | None] | Mapping[Any, str | Iterable[str]] | str | None
     Label = Callable[[T], str] | Mapping[Any, str] | str | None
+
+    from wesperon.text import spelling
+else:
+    spelling = later("wesperon.text.spelling")
 
 #: Up to here the labels are compared when the choices are declared, beyond when the first text is looked up.
 COMPARED_AT_ONCE = 1_000
@@ -256,13 +261,11 @@ class Choices(Generic[T]):
             reason = tell("{text} names {count} choices", text=quoted(text), count=len(shared))
             hint = tell("; no word tells them apart: choose one in its list")
             return Complaint(reason + (f" ({notes})" if notes else "") + hint, position)
-        from wesperon.text.spelling import suggestion
-
         if len(self) <= LISTED:
             listed = ", ".join(quoted(label)[1:-1] for label in self.labels())
             hint = tell("; choose from: {choices}", choices=listed)
         else:
-            hint = suggestion(text, self.labels())
+            hint = spelling.suggestion(text, self.labels())
         reason = tell("{text} is not one of the {count} choices", text=quoted(text), count=f"{len(self):,}")
         if self.source.ended_early:
             hint += "; " + tell("further ones could not be loaded: {error}", error=self.source.ended_early)
