@@ -266,6 +266,7 @@ def test_the_part_of_a_text_in_sight_fits_and_has_its_cursor_inside(
         assert all(width(row_text(row)) <= columns for row in rows)
         assert 0 <= row < len(rows)
         assert 0 <= column <= columns
+        sheet.drawn()
         field_area = sheet.locate(row, column)
         assert field_area is not None
         assert field_area[0] == line

@@ -61,6 +61,7 @@ def test_a_click_moves_no_cursor_that_is_not_seen() -> None:
         for name in "abc":
             press(secret, name)
         secret.view(20, 1)
+        secret.drawn()
         secret.press(Mouse("left", "press", 0, 0))
         press(secret, "X")
         assert secret.text == wanted

@@ -167,7 +167,9 @@ def test_a_click_puts_the_cursor_there() -> None:
     line = SeveralLines(str, default="one\ntwo words\n日本")
     question = Question(PROMPT, line)
     for row, column, cursor in [(1, 12, 8), (0, 30, 3), (2, 10, 15), (2, 9, 14), (7, 1, 14)]:
-        question.press(question.view(40, 10).clicks.aimed(Mouse("left", "press", row, column)))
+        clicks = question.view(40, 10).clicks
+        question.drawn()
+        question.press(clicks.aimed(Mouse("left", "press", row, column)))
         assert line.draft.cursor == cursor
 
 

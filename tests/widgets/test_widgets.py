@@ -185,6 +185,7 @@ def test_a_million_characters_of_code_are_pasted_in_one_frame() -> None:
     text.set_theme(Theme({}, 16))
     text.press(Paste("frames = [1, 2]\n" * 60_000))
     assert len(Question(Prompt("Note", 4), text).view(80, 24).rows) <= 24
+    text.drawn()
     text.press(Key("left"))
     text.press(Key("x", "x"))
     assert Question(Prompt("Note", 4), text).view(80, 24).cursor == (21, 24)

@@ -134,14 +134,22 @@ class WrappedText:
 
     def __init__(self, *, tabs: bool = False) -> None:
         self.tabs = tabs
+        #: Of what was drawn last: the line and the row of it at the top, what is in each row, the columns, and where
+        #: the part of a very long line begins that is shown of it, by the number of the line.
         self.top = (0, 0)
+        self._sight: list[tuple[int, int, int, str]] = []
+        self._columns = 1
+        self._bases: dict[int, int] = {}
+        #: The same of what was made last, which is drawn or not.
+        self._viewed: tuple[tuple[int, int], list[tuple[int, int, int, str]], int, dict[int, int]]
+        self._viewed = self.top, self._sight, 1, {}
         #: What was shown last: the text of each line, its marks and its rows.
         self._rows: dict[int, tuple[str, Marks, tuple[list[Row], list[int]]]] = {}
         self._kept: dict[tuple[str, Marks, int], tuple[list[Row], list[int]]] = {}
-        self._sight: list[tuple[int, int, int, str]] = []
-        #: Where the part of a very long line begins that is shown of it, by the number of the line.
-        self._bases: dict[int, int] = {}
-        self._columns = 1
+
+    def drawn(self) -> None:
+        """Note that the rows that were made last are on the screen."""
+        self.top, self._sight, self._columns, self._bases = self._viewed
 
     def view(
         self,
@@ -155,9 +163,9 @@ class WrappedText:
 
         ``at`` is the cursor's line and its offset there; ``marks`` gives those of the line of a number.
         """
-        before = self._rows if columns == self._columns else {}
-        self._rows, self._bases = {}, {}
-        now = self._rows
+        before = self._rows if columns == self._viewed[2] else {}
+        now = self._rows = {}
+        bases: dict[int, int] = {}
         line, offset = at
 
         def laid(number: int) -> tuple[list[Row], list[int]]:
@@ -165,7 +173,8 @@ class WrappedText:
             if found is None:
                 text, roles = lines[number], marks(number)
                 if len(text) > LONG:
-                    text, roles = self._part(number, text, roles, offset if number == line else 0, columns * room)
+                    wanted = offset if number == line else 0
+                    text, roles, bases[number] = self._part(text, roles, wanted, columns * room)
                 found = before.get(number)
                 if found is None or found[0] is not text or found[1] is not roles:
                     found = text, roles, self._laid(text, roles, columns)
@@ -173,7 +182,7 @@ class WrappedText:
             return found[2]
 
         starts = laid(line)[1]
-        offset -= self._bases.get(line, 0)
+        offset -= bases.get(line, 0)
         row = next(number for number in range(len(starts) - 1, -1, -1) if starts[number] <= offset)
         top = self._keep_in_sight((line, row), room, laid, len(lines))
         rows, sight = self._from(top, len(lines), room, laid)
@@ -181,13 +190,13 @@ class WrappedText:
             last = len(lines) - 1
             top = _back((last, len(laid(last)[0]) - 1), room - 1, laid)
             rows, sight = self._from(top, len(lines), room, laid)
-        self.top, self._sight, self._columns = top, sight, columns
+        self._viewed = top, sight, columns, bases
         here = next(place for place, (number, sub, _, _) in enumerate(sight) if (number, sub) == (line, row))
         return rows, (here, column_in(now[line][0], starts[row], offset, columns, self.tabs))
 
     def one_row(self, text: str, cursor: int, columns: int) -> tuple[list[Row], tuple[int, int]]:
         """The same for one line of plain text without marks that is shorter than a row."""
-        self.top, self._sight, self._columns, self._bases = (0, 0), [(0, 0, 0, text)], columns, {}
+        self._viewed = (0, 0), [(0, 0, 0, text)], columns, {}
         return [((text, ""),)], (0, cursor)
 
     def locate(self, row: int, column: int) -> tuple[int, int] | None:
@@ -199,19 +208,18 @@ class WrappedText:
         end = below[2] if below and below[:2] == (number, sub + 1) else len(text)
         return number, self._bases.get(number, 0) + offset_in(text, start, end, column, self._columns, self.tabs)
 
-    def _part(self, number: int, text: str, marks: Marks, offset: int, area: int) -> tuple[str, Marks]:
-        """The part of a very long line around an offset, a few rows of it, with its marks.
+    def _part(self, text: str, marks: Marks, offset: int, area: int) -> tuple[str, Marks, int]:
+        """The part of a very long line around an offset, a few rows of it, with its marks, and where it begins.
 
         In the cursor's line the offset is the cursor's; of other lines it is the beginning: to know where the rows of
         such a line break, all of it would have to be read.
         """
         step = max(area // 2, 1)
         base = snap_to_grapheme(text, max(offset // step * step - step, 0))
-        self._bases[number] = base
         part = text[base : base + 10 * step]
         end = len(part)
         kept = [(max(a - base, 0), min(b - base, end), role) for a, b, role in marks if b > base and a < base + end]
-        return part, tuple(kept)
+        return part, tuple(kept), base
 
     @property
     def in_sight(self) -> tuple[int, int]:

@@ -125,6 +125,7 @@ class Loop:
             frame = widget.view(columns, rows)
         driver.look_at(frame)
         screen.draw(frame, columns, rows)
+        widget.drawn()
         self._drawn = frame
         if is_growing:
             self._feed()  # a view may have found out that more is wanted

@@ -58,6 +58,10 @@ class Delegate(Widget):
         """See ``Widget``."""
         return self.inner.view(columns, rows)
 
+    def drawn(self) -> None:
+        """See ``Widget``."""
+        self.inner.drawn()
+
     def size(self, columns: int) -> SizeHint:
         """See ``Widget``."""
         return self.inner.size(columns)

@@ -225,6 +225,10 @@ class Line(Widget):
             else len(self._view_text(columns, MOST_ROWS)[0])
         )
 
+    def drawn(self) -> None:
+        """See ``Widget``."""
+        self.wrapped.drawn()
+
     def view(self, columns: int, rows: int) -> Frame:
         """The text, the cursor in it, and what is listed below it."""
         finding = self.finder.rows(columns) if self.finder else []

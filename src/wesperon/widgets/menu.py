@@ -114,6 +114,14 @@ class Menu(Widget):
         self.needle, self.search = "", None
         self.at = field_area
 
+    def _place(self) -> int:
+        """Which of those listed is current; the last one if there are fewer by now."""
+        return min(max(self.at, 0), max(len(self._upto(self.at)) - 1, 0))
+
+    def drawn(self) -> None:
+        """See ``Widget``."""
+        self.sight.drawn()
+
     def _upto(self, at: int) -> Sequence[int]:
         """The places of those listed, down to one of them at least."""
         return range(len(self.choices)) if self.search is None else self.search.upto(at + 1)
@@ -127,7 +135,7 @@ class Menu(Widget):
         if event.action != "press":
             return
         if event.name in ("wheel-up", "wheel-down"):
-            self.go(self.at + (1 if event.name == "wheel-down" else -1))
+            self.go(self._place() + (1 if event.name == "wheel-down" else -1))
         elif event.name == "left" and isinstance(event.hit, int):
             self.complaint = None
             self._go_to(event.hit)
@@ -262,7 +270,7 @@ class Menu(Widget):
         """The number of the current choice, and of how many."""
         count = len(self.choices)
         listed = count if self.search is None else len(self.search.hits)
-        position = tell("{at} of {count}", at=f"{min(self.at + 1, listed):,}", count=f"{listed:,}")
+        position = tell("{at} of {count}", at=f"{min(self._place() + 1, listed):,}", count=f"{listed:,}")
         if listed < count:
             position += tell(" (of {count})", count=f"{count:,}")
         if self.choices.is_growing:
@@ -276,8 +284,7 @@ class Menu(Widget):
     def _listed(self, columns: int, room: int) -> tuple[list[Row], list[int | None]]:
         """The choices in sight, their marks, their labels and in a column after these their notes; and their places."""
         listed = self._upto(self.at + room)
-        self.at = min(max(self.at, 0), max(len(listed) - 1, 0))
-        sight = self.sight.rows(listed, self.at, max(room, 1))
+        sight = self.sight.rows(listed, self._place(), max(room, 1))
         places = [listed[at] for at, _ in sight if at is not None]
         if not places:
             return [], []
@@ -345,20 +352,21 @@ class Menu(Widget):
 
     def up(self) -> None:
         """To the choice above, as often as the count says; from the first to the last."""
-        self.go(self.at - self.count if self.at else len(self.listed) - 1)
+        at = self._place()
+        self.go(at - self.count if at else len(self.listed) - 1)
 
     def down(self) -> None:
         """To the choice below, as often as the count says; from the last to the first, unless more are to come."""
-        at = self.at + self.count
-        self.go(at if self.at + 1 < len(self._upto(at)) or self.choices.is_growing else 0)
+        at = self._place() + self.count
+        self.go(at if self._place() + 1 < len(self._upto(at)) or self.choices.is_growing else 0)
 
     def page_up(self) -> None:
         """Up by as many choices as are in sight."""
-        self.go(self.at - self.sight.page)
+        self.go(self._place() - self.sight.page)
 
     def page_down(self) -> None:
         """Down by as many choices as are in sight."""
-        self.go(self.at + self.sight.page)
+        self.go(self._place() + self.sight.page)
 
     def first(self) -> None:
         """To the first choice."""

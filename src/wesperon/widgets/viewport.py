@@ -19,40 +19,47 @@ IN_SIGHT = 12
 
 
 class Viewport:
-    """The window on a list of choices; ``top`` is the first one in it, ``page`` how many it holds."""
+    """The window on a list of choices; ``top`` is the first one in it, ``page`` how many it holds.
+
+    They are those of the frame that was drawn last (:meth:`drawn`): to make a frame moves nothing.
+    """
 
     def __init__(self, choices: Choices[Any]) -> None:
         self.choices = choices
         self.top = 0
         self.page = IN_SIGHT
+        self._viewed = (0, IN_SIGHT)
+
+    def drawn(self) -> None:
+        """Note that the rows that were made last are on the screen."""
+        self.top, self.page = self._viewed
 
     def rows(self, listed: Sequence[int], current: int, room: int) -> list[SightRow]:
         """What is in sight in at most ``room`` rows, the current choice among them, of the indexes ``listed``."""
         count = len(listed)
-        self.top = max(min(self.top, current, count - 1), current - room + 1, 0)
+        top = max(min(self.top, current, count - 1), current - room + 1, 0)
         if not self.choices.has_groups:
-            self.page = max(min(room, count), 1)
-            self.top = max(min(self.top, count - self.page), 0)
-            return [(at, "") for at in range(self.top, min(self.top + room, count))]
-        sight = self._grouped(listed, room)
-        while (current, "") not in sight and self.top < current:
-            self.top += 1
-            sight = self._grouped(listed, room)
-        while self.top and len(sight) < room:
-            self.top -= 1
-            more = self._grouped(listed, room)
+            page = max(min(room, count), 1)
+            top = max(min(top, count - page), 0)
+            self._viewed = top, page
+            return [(at, "") for at in range(top, min(top + room, count))]
+        sight = self._grouped(listed, top, room)
+        while (current, "") not in sight and top < current:
+            top += 1
+            sight = self._grouped(listed, top, room)
+        while top and len(sight) < room:
+            more = self._grouped(listed, top - 1, room)
             if (count - 1, "") not in more:
-                self.top += 1
                 break
-            sight = more
-        self.page = max(sum(at is not None for at, _ in sight), 1)
+            sight, top = more, top - 1
+        self._viewed = top, max(sum(at is not None for at, _ in sight), 1)
         return sight
 
-    def _grouped(self, listed: Sequence[int], room: int) -> list[SightRow]:
-        """The rows from the top on, with a heading wherever the group changes."""
+    def _grouped(self, listed: Sequence[int], top: int, room: int) -> list[SightRow]:
+        """The rows from the ``top`` on, with a heading wherever the group changes."""
         sight: list[SightRow] = []
         before = ""
-        for at in range(self.top, len(listed)):
+        for at in range(top, len(listed)):
             heading = visible(self.choices.group(listed[at]))
             if heading and heading != before and room > 1:
                 sight.append((None, heading))

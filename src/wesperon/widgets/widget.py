@@ -203,9 +203,15 @@ class Widget:
     def view(self, columns: int, rows: int) -> Frame:
         """What is shown in a box of this size: at most ``rows`` rows, and the cursor if there is one.
 
+        To make it changes nothing: not what a later view shows, nor what a key does. What scrolls learns by
+        :meth:`drawn` where it is now.
+
         After a full row the cursor is one column after the box; what is around it leaves that column free.
         """
         raise NotImplementedError
+
+    def drawn(self) -> None:
+        """Note that what the last view showed is on the screen."""
 
     def size(self, columns: int) -> SizeHint:
         """The least and the wanted size, in a box that is ``columns`` wide."""
