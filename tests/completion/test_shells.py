@@ -16,7 +16,7 @@ import pytest
 import wesperon
 from tests.harness import ROOT, Terminal
 from tests.tables import tabled
-from wesperon.completion.shells import SCRIPTS, script
+from wesperon.completion.shells import SHELLS, script
 
 DESK = '''#!{python}
 import json
@@ -74,7 +74,7 @@ def folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
     (made / "plans" / "to night.toml").write_text("")
     (made / "lookout").write_text(LOOKOUT.format(python=sys.executable))
     (made / "lookout").chmod(0o755)
-    for shell in SCRIPTS:
+    for shell in SHELLS:
         (made / f"complete.{shell}").write_text(script(shell, "desk") + "\n" + script(shell, "lookout") + "\n")
     return made
 

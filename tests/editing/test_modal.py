@@ -292,10 +292,12 @@ def test_h_m_and_l_go_to_the_lines_that_are_shown() -> None:
     for _ in range(30):
         made.press(Key("down"))
     rows = made.view(20, 9).rows
+    made.drawn()
     first, last = (int(rows[at][0][0]) for at in (0, -1))
     for keys, number in (("H", first), ("L", last), ("M", (first + last) // 2), ("3H", first + 2), ("2L", last - 1)):
         press(made, keys)
         made.view(20, 9)
+        made.drawn()
         assert made.text[line_start(made.text, made.draft.cursor) : line_end(made.text, made.draft.cursor)] == (
             f"  {number}"
         )

@@ -12,6 +12,7 @@ moment.
 
 from __future__ import annotations
 
+from wesperon.frozen import Frozen
 from wesperon.text.escape import visible
 from wesperon.values import Complaint
 from wesperon.values.candidate import Candidate
@@ -68,17 +69,10 @@ end
 complete -c PROGRAM -f -k -a '(__complete_FUNCTION)'
 """
 
-#: Shell to its script, and where the script goes.
-SCRIPTS = {
-    "bash": (BASH, "~/.local/share/bash-completion/completions/PROGRAM"),
-    "zsh": (ZSH, "a file called _PROGRAM in a folder of $fpath, or source it in ~/.zshrc after compinit"),
-    "fish": (FISH, "~/.config/fish/completions/PROGRAM.fish"),
-}
-
 
 def script(shell: str, program: str) -> str:
     """The script that completes a program's command lines in a shell."""
-    text, place = SCRIPTS[shell]
+    text, place = SHELLS[shell].script, SHELLS[shell].place
     function = "".join(char if char.isalnum() else "_" for char in program)
     filled = text.replace("FUNCTION", function).replace("PROGRAM", program)
     lines = filled.splitlines()
@@ -90,14 +84,23 @@ def script(shell: str, program: str) -> str:
 def answer(shell: str, words: Sequence[str], complete: Complete) -> str:
     """The candidates that a script asks for, a line for each."""
     words = words[1:] if words[:1] == ["--"] else words
-    if shell == "bash" and len(words) == 2:
-        lines = _for_bash(words[0], words[1], complete)
-    else:
-        *before, word = words or [""]
-        found = complete(before, word)
-        how = ("", "") if shell == "fish" else (".\t", "...\t")
-        lines = [f"{_line(one.text)}\t{how[one.goes_on]}{_line(one.note)}" for one in found]
-    return "".join([line + "\n" for line in lines])
+    answers = SHELLS[shell].answers if shell in SHELLS else _with_dots
+    return "".join([line + "\n" for line in answers(words, complete)])
+
+
+def _found(words: Sequence[str], complete: Complete) -> list[Candidate]:
+    *before, word = words or [""]
+    return complete(before, word)
+
+
+def _with_dots(words: Sequence[str], complete: Complete) -> list[str]:
+    """Each candidate, whether it goes on, and its note, with tabs between them."""
+    return [f"{_line(one.text)}\t{'...' if one.goes_on else '.'}\t{_line(one.note)}" for one in _found(words, complete)]
+
+
+def _with_notes(words: Sequence[str], complete: Complete) -> list[str]:
+    """Each candidate and its note, with a tab between them."""
+    return [f"{_line(one.text)}\t{_line(one.note)}" for one in _found(words, complete)]
 
 
 def _line(text: str) -> str:
@@ -105,12 +108,15 @@ def _line(text: str) -> str:
     return visible(text)
 
 
-def _for_bash(line: str, current: str, complete: Complete) -> list[str]:
-    """The answer for bash, which leaves the reading of the line to us.
+def _for_bash(words: Sequence[str], complete: Complete) -> list[str]:
+    """The answer for bash, which leaves the reading of the line to us: the words are the line, and the current word.
 
-    ``current`` is what bash takes for the word: it begins again after each ``=`` and ``:``, and after an opening
+    The latter is what bash takes for the word: it begins again after each ``=`` and ``:``, and after an opening
     quote. What is before it in the real word must be left out of the answer.
     """
+    if len(words) != 2:
+        return _with_dots(words, complete)
+    line, current = words
     mark = ""
     for closing in ("", "'", '"'):
         try:
@@ -162,3 +168,21 @@ def _inside(text: str, mark: str) -> str:
     if mark == "'":
         return text.replace("'", "'\\''")
     return "".join("\\" + char if char in '\\"$`' else char for char in text)
+
+
+class Shell(Frozen):
+    """A shell: its ``script``, the ``place`` where it goes, and how the ``answers`` to it are made of the words."""
+
+    script: str
+    place: str
+    answers: Callable[[Sequence[str], Complete], list[str]]
+
+
+#: Every shell, by the name that its script gives.
+SHELLS = {
+    "bash": Shell(BASH, "~/.local/share/bash-completion/completions/PROGRAM", _for_bash),
+    "zsh": Shell(
+        ZSH, "a file called _PROGRAM in a folder of $fpath, or source it in ~/.zshrc after compinit", _with_dots
+    ),
+    "fish": Shell(FISH, "~/.config/fish/completions/PROGRAM.fish", _with_notes),
+}

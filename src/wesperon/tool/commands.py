@@ -6,7 +6,7 @@ import os
 import sys
 
 from wesperon import Command, DeclarationError, Refusal, one_of, slot, split
-from wesperon.completion.shells import script
+from wesperon.completion.shells import SHELLS, script
 from wesperon.output.results import Told
 
 
@@ -33,7 +33,7 @@ class CompletionCommand(Command):
     """Print the script that completes a program's command lines in a shell, and say where it goes."""
 
     examples = ("completion bash wesperon",)
-    shell = slot(one_of(["bash", "zsh", "fish"]), "Shell")
+    shell = slot(one_of(list(SHELLS)), "Shell")
     program = slot(ask="Program", pattern=r"[\w.+-]+", help="the name by which the program is called")
 
     def run(self) -> str:

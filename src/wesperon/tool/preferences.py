@@ -7,7 +7,7 @@ import json
 from wesperon import Command, CommandGroup, Refusal, slot, terminal_size
 from wesperon.context import current
 from wesperon.editing.keys.bindings import Bindings
-from wesperon.editing.keys.families import NAMES, family_named
+from wesperon.editing.keys.families import FAMILIES, family_named
 from wesperon.output.results import Told
 from wesperon.output.style import shows_styles
 from wesperon.output.terminal_size import is_terminal
@@ -145,7 +145,7 @@ def checked(name: str, value: str) -> tuple[tuple[str, ...], str]:
 def _checked_binding(key: str, value: str) -> tuple[tuple[str, ...], str]:
     family, _, rest = key.partition(".")
     mode = ""
-    if family in NAMES and rest:
+    if family in FAMILIES and rest:
         key, path = rest, [family]
         first, _, last = rest.partition(".")
         if first in family_named(family).modes and last:

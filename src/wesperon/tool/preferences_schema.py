@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.editing.keys.families import NAMES, family_named
+from wesperon.editing.keys.families import FAMILIES, family_named
 from wesperon.screen.themes import ROLES
 from wesperon.widgets.preferences import MEANINGS, PREFERENCES, SWITCHES
 
@@ -30,7 +30,7 @@ def schema() -> dict[str, Any]:
             "properties": {mode: {"type": "object", "additionalProperties": does} for mode in family_named(name).modes},
             "additionalProperties": does,
         }
-        for name in NAMES
+        for name in FAMILIES
     }
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.editing.keys.families import NAMES
+from wesperon.editing.keys.families import FAMILIES
 from wesperon.frozen import Frozen
 from wesperon.screen.themes import THEMES
 from wesperon.text.spelling import suggestion
@@ -32,7 +32,7 @@ def _themes() -> tuple[str, ...]:
 #: Yes and no as preferences are shown.
 NO_YES = ("no", "yes")
 PREFERENCES: dict[str, Preference] = {
-    "keys": Preference(lambda: NAMES, "WESPERON_KEYS"),
+    "keys": Preference(lambda: tuple(FAMILIES), "WESPERON_KEYS"),
     "opens_in": Preference(lambda: ("insert", "command")),
     "theme": Preference(_themes, "WESPERON_THEME"),
     "mouse": Preference(lambda: NO_YES, "WESPERON_MOUSE"),

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 from wesperon.editing.edits import TextState, insert
 from wesperon.editing.keys.action_help import ACTIONS, CHOOSING, OF_MODAL
-from wesperon.editing.keys.families import NAMES
+from wesperon.editing.keys.families import FAMILIES
 from wesperon.editing.keys.family import Family, Keymap, prefixes
 from wesperon.editing.keys.modeless import MODELESS
 from wesperon.text.spelling import suggestion
@@ -98,11 +98,11 @@ class Bindings:
 
         Return what is wrong, each with its path in the table; everything else holds.
         """
-        plain = {key: does for key, does in table.items() if not (key in NAMES and isinstance(does, dict))}
+        plain = {key: does for key, does in table.items() if not (key in FAMILIES and isinstance(does, dict))}
         faults: list[tuple[tuple[str, ...], str]]
         faults = [((key,), reason) for key, reason in self.add(plain, functions).items()]
         for family, inner in table.items():
-            if family not in NAMES or not isinstance(inner, dict):
+            if family not in FAMILIES or not isinstance(inner, dict):
                 continue
             modes = {name: does for name, does in inner.items() if isinstance(does, dict) and list(does) != ["text"]}
             general = {key: does for key, does in inner.items() if key not in modes}

@@ -14,7 +14,7 @@ FAMILIES = {
     "modeless": "wesperon.editing.keys.modeless:MODELESS",
     "modal": "wesperon.editing.keys.modal:MODAL",
 }
-NAMES = MODELESS, MODAL = tuple(FAMILIES)
+MODELESS, MODAL = FAMILIES
 
 
 def family_named(name: str) -> Family:
@@ -23,13 +23,13 @@ def family_named(name: str) -> Family:
         module, _, attribute = FAMILIES[name].partition(":")
         family: Family = getattr(__import__(module, fromlist=[attribute]), attribute)
         return family
-    hint = suggestion(name, NAMES)
+    hint = suggestion(name, FAMILIES)
     raise Complaint(
         tell(
             "{name} is not a family of keys{hint}; there are {list}",
             name=quoted(name),
             hint=hint,
-            list=", ".join(NAMES),
+            list=", ".join(FAMILIES),
         )
     )
 
