@@ -104,6 +104,11 @@ def test_a_page_begins_with_what_it_is_for_and_its_tables_are_whole(page: Path) 
         assert all(re.sub("``.*?``", "", row).count("`") % 2 == 0 for row in table.split("\n"))
 
 
+def test_the_way_of_a_word_is_as_it_is_drawn() -> None:
+    done = subprocess.run([sys.executable, "-m", "scripts.way_of_a_word", "--check"], cwd=ROOT, capture_output=True)
+    assert done.returncode == 0, "python -m scripts.way_of_a_word draws it again"
+
+
 def test_every_test_that_the_page_on_posix_names_exists() -> None:
     page = (ROOT / "docs" / "posix.md").read_text()
     tests = "\n".join(path.read_text() for path in (ROOT / "tests").rglob("test_*.py"))
