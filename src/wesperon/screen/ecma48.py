@@ -44,6 +44,30 @@ SYNC_ON = CSI + "?2026h"
 SYNC_OFF = CSI + "?2026l"
 
 
+def decstbm(first: int, last: int) -> str:
+    """DECSTBM, set top and bottom margins: rows of the screen, counted from 0; the cursor goes to the first row."""
+    return f"{CSI}{first + 1};{last + 1}r"
+
+
+#: The margins are those of the screen again; where the cursor is then, terminals disagree.
+NO_MARGINS = CSI + "r"
+
+
+def cup(row: int) -> str:
+    """CUP, cursor position: to the first column of a row, counted from 0."""
+    return f"{CSI}{row + 1}H"
+
+
+def il(rows: int) -> str:
+    """IL, insert line: empty rows at the cursor, what is below moves down, out of the margins at their end."""
+    return f"{CSI}{rows}L"
+
+
+def dl(rows: int) -> str:
+    """DL, delete line: what is below moves up, empty rows come in at the end of the margins."""
+    return f"{CSI}{rows}M"
+
+
 def cuu(rows: int) -> str:
     """CUU, cursor up: same column."""
     return f"{CSI}{rows}A" if rows != 1 else CSI + "A"

@@ -12,6 +12,10 @@ from wesperon.frozen import Frozen
 from wesperon.screen.width import head, width
 from wesperon.text.escape import is_plain, visible
 
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from wesperon.screen.overlay import Regions
+
 #: A text without control characters, and the role that it has in the look.
 Span = tuple[str, str]
 Row = tuple[Span, ...]
@@ -56,7 +60,7 @@ class Frame(Frozen):
     cursor: tuple[int, int] | None = None
     shape: str = ""
     current: int | None = None
-    clicks: ClickMap = WHOLE_BOX
+    clicks: ClickMap | Regions = WHOLE_BOX
 
     def text(self) -> str:
         """The frame as plain text, blanks at the ends of rows taken off."""

@@ -1,15 +1,37 @@
 """The painter of the full screen: frames that fill the alternate screen, with the interface of the inline painter.
 
 What differs: the first row of the frame is that of the screen, so that every row can be reached without scrolling; what
-is to be put above the frame waits until the screen is left; and a change of size draws everything again.
+is to be put above the frame waits until the screen is left; a change of size draws everything again; and rows that have
+moved up or down together are moved by the terminal, so that a list of a screen's height costs a row when it scrolls.
 """
 
 from __future__ import annotations
 
-from wesperon.screen.ecma48 import ALTERNATE_OFF, ALTERNATE_ON, CR, CUP_HOME, ED, EL, NEXT_ROW
+from wesperon.screen.ecma48 import (
+    ALTERNATE_OFF,
+    ALTERNATE_ON,
+    CR,
+    CUP_HOME,
+    ED,
+    EL,
+    NEXT_ROW,
+    NO_MARGINS,
+    cup,
+    decstbm,
+    dl,
+    il,
+)  # fmt: skip
 from wesperon.screen.frame import Frame
 from wesperon.screen.painter import Painter
 
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+    from wesperon.screen.frame import Cell, Row
+
+#: The least rows that must have moved together, for their movement to be less than writing them.
+LEAST_MOVED = 3
 #: More rows than any screen has: none of them is below what is there already.
 EVERY_ROW = 1 << 30
 
@@ -32,6 +54,29 @@ class FullScreenPainter(Painter):
         """Take the screen as empty, the cursor in its first row and column."""
         super().forget(columns)
         self.depth = EVERY_ROW
+
+    def paint(self, frame: Frame, columns: int, height: int) -> str:
+        """The text that turns the last frame into this one; see ``Painter``."""
+        if columns == self.columns and height == self.height and not self.is_stale and len(self.rows) == height:
+            self._scroll(frame.rows[:height])
+        return super().paint(frame, columns, height)
+
+    def _scroll(self, rows: Sequence[Row]) -> None:
+        """Have the terminal move the rows that are further up or down in the next frame, if many are."""
+        first, last, by = moved(self.rows, rows)
+        if not by:
+            return
+        self._plain()
+        region = slice(first, last + 1)
+        kept, kept_cells = self.rows[region], self.cells[region]
+        empty: list[Row] = [()] * abs(by)
+        empty_cells: list[list[Cell]] = [[] for _ in empty]
+        if by < 0:
+            self.rows[region], self.cells[region] = [*kept[-by:], *empty], [*kept_cells[-by:], *empty_cells]
+        else:
+            self.rows[region], self.cells[region] = [*empty, *kept[:-by]], [*empty_cells, *kept_cells[:-by]]
+        self.out.append(decstbm(first, last) + cup(first) + (dl(-by) if by < 0 else il(by)) + NO_MARGINS + CUP_HOME)
+        self.at_row, self.at_column = 0, 0
 
     def finish(self, frame: Frame, columns: int) -> str:
         """The text that leaves the alternate screen, with what has waited and the last frame below what was there."""
@@ -73,3 +118,20 @@ class FullScreenPainter(Painter):
         self._is_on = False
         waiting, self._waiting = self._waiting, []
         return ALTERNATE_OFF + "".join([line + NEXT_ROW for line in waiting])
+
+
+def moved(old: Sequence[Row], new: Sequence[Row]) -> tuple[int, int, int]:
+    """The region of rows that moved together: its first and last row, and by how many rows, down if it is positive.
+
+    It is the first movement up, or down, that puts more rows right than are right already; by 0 if there is none.
+    """
+    count = min(len(old), len(new))
+    first = next((at for at in range(count) if old[at] != new[at]), count)
+    last = next((at for at in range(count - 1, first - 1, -1) if old[at] != new[at]), first - 1)
+    right = sum(old[at] == new[at] for at in range(first, last + 1))
+    for by in range(1, last - first + 1 - LEAST_MOVED):
+        up = sum(old[at + by] == new[at] for at in range(first, last + 1 - by))
+        down = sum(old[at] == new[at + by] for at in range(first, last + 1 - by))
+        if max(up, down) >= right + LEAST_MOVED:
+            return first, last, -by if up >= down else by
+    return 0, 0, 0

@@ -62,6 +62,10 @@ class Delegate(Widget):
         """See ``Widget``."""
         self.inner.drawn()
 
+    def uses(self, key: str) -> bool:
+        """See ``Widget``."""
+        return self.inner.uses(key)
+
     def size(self, columns: int) -> SizeHint:
         """See ``Widget``."""
         return self.inner.size(columns)

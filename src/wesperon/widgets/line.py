@@ -229,6 +229,10 @@ class Line(Widget):
         """See ``Widget``."""
         self.wrapped.drawn()
 
+    def uses(self, key: str) -> bool:
+        """See ``Widget``; Tab if it has something to complete, or adds blanks."""
+        return super().uses(key) and (key != "tab" or self.complete is not None or self.has_lines)
+
     def view(self, columns: int, rows: int) -> Frame:
         """The text, the cursor in it, and what is listed below it."""
         finding = self.finder.rows(columns) if self.finder else []

@@ -194,6 +194,10 @@ class Widget:
     def click(self, event: Mouse) -> None:
         """Take an event of the mouse; its place is counted from the first row and column of the box."""
 
+    def uses(self, key: str) -> bool:
+        """Whether it does something with a key, which does nothing around it then."""
+        return self.resolver.keymap.table.get(key, "go-back") != "go-back"
+
     def focus(self, gained: bool) -> None:
         """Learn that keys go to this widget from here on, or no longer."""
         self.has_focus = gained

@@ -1,0 +1,80 @@
+"""One frame over another, as a menu or a dialog is over a screen; and what a click hits among several boxes."""
+
+from __future__ import annotations
+
+from wesperon.editing.keys.events import Mouse
+from wesperon.frozen import Frozen
+from wesperon.screen.frame import Cell, ClickMap, Frame, Row, cells
+
+
+class Region(Frozen):
+    """A box of a frame: its first row and column, its size, and the map of clicks in it."""
+
+    row: int
+    column: int
+    rows: int
+    columns: int
+    clicks: ClickMap | Regions
+
+
+class Regions(Frozen):
+    """The map of clicks of a frame of several boxes, of which later ones are over earlier ones; see ``ClickMap``.
+
+    A click hits the number of a box, and the event as the widget in it gets it; ``None`` beside all of them.
+    """
+
+    regions: tuple[Region, ...]
+
+    def moved(self, rows: int, columns: int) -> Regions:
+        """The map for a frame in which all boxes are further down and to the right."""
+        return Regions(
+            tuple(
+                [
+                    Region(one.row + rows, one.column + columns, one.rows, one.columns, one.clicks)
+                    for one in self.regions
+                ]
+            )
+        )
+
+    def aimed(self, event: Mouse) -> Mouse:
+        """The event as the widget around the boxes gets it."""
+        for number in range(len(self.regions) - 1, -1, -1):
+            one = self.regions[number]
+            row, column = event.row - one.row, event.column - one.column
+            if 0 <= row < one.rows and 0 <= column < one.columns:
+                inner = one.clicks.aimed(Mouse(event.name, event.action, row, column))
+                return Mouse(event.name, event.action, event.row, event.column, (number, inner))
+        return event
+
+
+def overlay(below: Frame, above: Frame, row: int, column: int, columns: int) -> Frame:
+    """A frame with another one, ``columns`` wide, over it, whose first row and column are at this place.
+
+    The cursor is that of the upper frame, or none: what is below has no focus. The upper one takes every click.
+    """
+    rows = list(below.rows)
+    rows += [()] * max(row + len(above.rows) - len(rows), 0)
+    for at, over in enumerate(above.rows, row):
+        under = cells(rows[at], 1 << 20)
+        left = _piece(under, 0, column)
+        right = _piece(under, column + columns, len(under))
+        rows[at] = (*left, *_piece(cells(over, columns), 0, columns), *right)
+    cursor = None if above.cursor is None else (above.cursor[0] + row, above.cursor[1] + column)
+    clicks = Regions((Region(row, column, len(above.rows), columns, above.clicks),))
+    return Frame(tuple(rows), cursor, above.shape, clicks=clicks)
+
+
+def _piece(line: list[Cell], first: int, last: int) -> Row:
+    """The columns of a row from ``first`` up to ``last``, filled with blanks; half a wide character is a blank."""
+    made: list[tuple[str, str]] = []
+    for at in range(first, last):
+        text, role = line[at] if at < len(line) else (" ", "")
+        if not text:
+            text = "" if at > first else " "  # the second half of what is before it, or of what was cut off
+        elif at + 1 == last and at + 1 < len(line) and not line[at + 1][0]:
+            text = " "
+        if made and made[-1][1] == role:
+            made[-1] = made[-1][0] + text, role
+        else:
+            made.append((text, role))
+    return tuple([span for span in made if span[0]])
