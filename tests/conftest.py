@@ -16,6 +16,9 @@ settings.register_profile("default", deadline=None, suppress_health_check=[Healt
 settings.register_profile("nightly", deadline=None, max_examples=2_000, suppress_health_check=[HealthCheck.too_slow])
 settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "default"))
 
+# Programs are run as users run them: their output is buffered, so that what cannot be written is known at the end only.
+os.environ.pop("PYTHONUNBUFFERED", None)
+
 _homes = tempfile.TemporaryDirectory(prefix="wesperon-")
 _numbers = count()
 

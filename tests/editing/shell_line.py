@@ -25,8 +25,8 @@ from wesperon.editing.history_view import ListHistory, Match, Recall
 from wesperon.editing.keys.events import Key
 from wesperon.terminal.decoder import Decoder
 from wesperon.text.escape import visible
+from wesperon.widgets.incremental_search import IncrementalSearch
 from wesperon.widgets.line import Line
-from wesperon.widgets.text_search import TextSearch
 
 #: Typed after the keys, it shows where the cursor is; typed again after Ctrl-E, that all has been drawn.
 MARK = "\u00a6"
@@ -152,8 +152,9 @@ def ours(keys: list[str]) -> str | None:
         pieces = key.replace("\x1b_", "\0\x1b_\0").split("\0") if "\x1b_" in key else [key]
         for event in [event for piece in pieces for event in decoder.feed(piece.encode()) + decoder.flush()]:
             finder = line.finder
-            assert not isinstance(finder, TextSearch)
-            fails = finder is not None and (finder.search.fails or is_changed(line, finder.search.found))
+            fails = isinstance(finder, IncrementalSearch) and (
+                finder.search.fails or is_changed(line, finder.search.found)
+            )
             before, text = line.recall.entry, line.text
             if key in ARGUMENTS and text.startswith(" "):
                 return None

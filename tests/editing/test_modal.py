@@ -413,7 +413,7 @@ def test_keys_that_play_themselves_come_to_an_end() -> None:
         made.memory.registers.update({"a": played, "b": "@a@a"})
         press(made, "\x1b99@a")
         assert made.text.lower() == "lantern"
-        assert made.memory.playing == 0
+        assert made.memory.macros.depth == 0
 
 
 class NaiveHistory:

@@ -19,6 +19,7 @@ from wesperon.editing.history_view import ListHistory
 from wesperon.editing.keys.action_help import ACTIONS, LAYER_NAMES, OF_MODAL, layer_name
 from wesperon.editing.keys.bindings import Bindings
 from wesperon.editing.keys.events import Event, Key, Mouse, Paste, typed
+from wesperon.editing.keys.macros import Macros
 from wesperon.editing.keys.modal import MODAL
 from wesperon.editing.keys.modeless import MODELESS, TABLE
 from wesperon.editing.keys.resolver import KeyResolver, spoken
@@ -98,7 +99,7 @@ def test_a_line_accepted_to_be_gone_on_from_has_its_successor_ready() -> None:
 
 
 def test_pending_keys_are_shown() -> None:
-    resolver = KeyResolver(Bindings().keymap, MODELESS.start, Memory())
+    resolver = KeyResolver(Bindings().keymap, MODELESS.start, Macros())
     shown = []
     for key in keys("alt-1 2 ctrl-x"):
         assert resolver.press(key) is None

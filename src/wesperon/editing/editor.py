@@ -39,7 +39,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable
     from typing import Any
 
-    from wesperon.editing.keys.events import Key
+    from wesperon.editing.keys.macros import Macros
 
 #: How many cuts the ring holds; how many steps can be undone, and how many characters their texts may have in all.
 RING, STEPS, STEP_CHARS = 60, 1_000, 8_000_000
@@ -50,38 +50,36 @@ REPEATED = 1_000
 TYPED, ERASED, CUT, PASTED, VERTICAL, OTHER = "typed", "erased", "cut", "pasted", "vertical", ""
 
 
-class InsertedWord:
-    """A word of an earlier entry that was put between two offsets.
+class Ring(list[str]):
+    """What was cut, the newest last, and no more than ``RING`` texts."""
 
-    ``number`` is which one it is, ``steps`` how many entries are between the line and that entry, ``back`` 1 if the
-    next one is older, else -1.
-    """
-
-    def __init__(self, start: int, end: int, number: int) -> None:
-        self.start, self.end, self.number = start, end, number
-        self.steps, self.back = 0, 1
+    def add(self, text: str) -> None:
+        """Make a text the newest."""
+        self.append(text)
+        del self[:-RING]
 
 
 class Memory:
-    """What one line leaves to the next: the ring of cuts, the keys that were recorded, what was searched for."""
+    """What one line leaves to the next, each handed to who needs it: the ring of cuts, registers, recorded keys."""
 
     def __init__(self) -> None:
-        self.ring: list[str] = []
+        self.ring = Ring()
         #: What was put into a register, by its name.
         self.registers: dict[str, str] = {}
-        #: The keys that were recorded last, and those in registers, each with the text that it had there.
-        self.macro: list[Key] = []
-        self.macros: dict[str, tuple[str, list[Key]]] = {}
-        #: The keys since a recording began, and the register that they are for; None if there is none.
-        self.recording: list[Key] | None = None
-        self.recorded_as = ""
-        #: The register that was played last, how deep keys play others now, and how many more may be pressed.
-        self.played = ""
-        self.playing = self.to_play = 0
+        #: What was searched for last.
         self.needle = ""
         #: The text that the next line begins with.
         self.following = ""
-        self.inserted_word: InsertedWord | None = None
+        self._macros: Macros | None = None
+
+    @property
+    def macros(self) -> Macros:
+        """The keys that were recorded; loaded with the first key."""
+        if self._macros is None:
+            from wesperon.editing.keys.macros import Macros
+
+            self._macros = Macros()
+        return self._macros
 
 
 class PutAside:
@@ -381,8 +379,7 @@ class Editor:
         self._change(without(self.draft, start, end), CUT, at=start)
 
     def _keep(self, text: str) -> None:
-        self.memory.ring.append(text)
-        del self.memory.ring[:-RING]
+        self.memory.ring.add(text)
 
     def _change(self, draft: TextState, kind: str, *, joins: bool = False, at: int | None = None) -> None:
         """Take over a draft with another text; ``joins``: the step before goes on; ``at``: where it differs first."""

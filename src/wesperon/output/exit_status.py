@@ -6,6 +6,7 @@
 from __future__ import annotations
 
 import os
+import sys
 
 from wesperon.context import current
 from wesperon.frozen import later
@@ -35,6 +36,7 @@ def status_of(error: BaseException, program: Sequence[str]) -> int:
     for_programs = current().environ.get("WESPERON_PROBLEMS") == "json"
     if isinstance(error, Problems):
         _say(error.json() if for_programs else _reported(error, program))
+        drop_unwritten()
         return WRONG_USE
     if isinstance(error, Refusal):
         if error.message and for_programs:
@@ -43,6 +45,7 @@ def status_of(error: BaseException, program: Sequence[str]) -> int:
             name = " ".join(program)
             message = f"{name}: {error.message}" if name else error.message
             _say("\n".join(visible(line) for line in message.split("\n")))
+        drop_unwritten()
         return within_range(error.status)
     if isinstance(error, BrokenPipeError):
         return broken_pipe()
@@ -71,6 +74,31 @@ def print_page(text: str) -> None:
         raise
     except OSError as error:
         raise Refusal(tell("standard output: {why}", why=error.strerror or type(error).__name__)) from None
+
+
+def drop_unwritten() -> None:
+    """Drop what the standard streams of the process do not take, so that its end does not try again.
+
+    The interpreter would say so in three lines, and end with status 120 in place of ours (Python Library Reference,
+    ``sys.exit``).
+    """
+    if not current().is_process:
+        return
+    for stream in (sys.stdout, sys.stderr):
+        try:
+            stream.flush()
+        except OSError:
+            number = stream.fileno()
+            kept, nowhere = os.dup(number), os.open(os.devnull, os.O_WRONLY)
+            os.dup2(nowhere, number)
+            try:
+                stream.flush()
+            finally:
+                os.dup2(kept, number)
+                os.close(kept)
+                os.close(nowhere)
+        except (ValueError, AttributeError):  # it is closed, or there is none
+            pass
 
 
 def within_range(status: int) -> int:
@@ -114,6 +142,7 @@ def unexpected(error: Exception, program: str) -> int:
         + f": {described(error)}\n"
         + tell("WESPERON_TRACE=1 in the environment shows the whole trace.")
     )
+    drop_unwritten()
     return 1
 
 

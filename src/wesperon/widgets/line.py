@@ -33,10 +33,9 @@ if TYPE_CHECKING:
     from wesperon.screen.frame import Row
     from wesperon.screen.line_wrap import Marks
     from wesperon.values.candidate import Candidate
-    from wesperon.widgets.incremental_search import IncrementalSearch
-    from wesperon.widgets.line_actions import InlineWalk
+    from wesperon.widgets.finder import Ending, Finder
+    from wesperon.widgets.line_actions import InlineWalk, InsertedWord
     from wesperon.widgets.modal_line import ModalLine
-    from wesperon.widgets.text_search import TextSearch
 
     #: Gives the offset at which the text to complete begins, and what it may become.
     Complete = Callable[[str, int], tuple[int, list[Candidate]]]
@@ -95,7 +94,9 @@ class Line(Widget):
         self.recall: Recall | None = None
         #: What was left of the line itself (``None``) and of entries that were changed, by place.
         self.aside: dict[int | None, PutAside] = {}
-        self.finder: IncrementalSearch | TextSearch | None = None
+        self.finder: Finder | None = None
+        #: The word of an earlier entry that was put in last, for another one in its place.
+        self.inserted_word: InsertedWord | None = None
         self.hint = ""
         self.complete = complete
         self.candidates: list[Candidate] = []
@@ -159,8 +160,10 @@ class Line(Widget):
 
     def do(self, action: Action) -> None:
         """Do what a key means."""
-        if self.finder is not None and self.finder.do(action):
-            return
+        if self.finder is not None:
+            ending = self.finder.do(action)
+            if ending is None or not self._end_search(ending):
+                return
         self.action = action
         if action.name == TYPE and (self.modal is None or self.modal.commands.mode == "insert"):
             self.type(action.text, 1 if action.count is None else action.count)
@@ -501,7 +504,15 @@ class Line(Widget):
     def leave_finder(self) -> None:
         """Have what a search has found in the line, if one is open."""
         if self.finder is not None:
-            self.finder.take()
+            from wesperon.widgets.finder import Ending
+
+            self._end_search(Ending(takes=True, passes_on=True))
+
+    def _end_search(self, ending: Ending) -> bool:
+        """Close a search. Return True if the action that ended it is still to be done."""
+        from wesperon.widgets.line_actions import end_search
+
+        return end_search(self, ending)
 
     def returned(self, text: str | Complaint) -> None:
         """Take what became of the text outside, or why nothing did."""

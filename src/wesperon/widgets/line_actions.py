@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 from wesperon.editing.brackets import matching
-from wesperon.editing.editor import InsertedWord
 from wesperon.editing.edits import TextState, insert, whole
-from wesperon.editing.history_view import Recall
+from wesperon.editing.history_view import HistorySearch, Recall
 from wesperon.values import Complaint
 from wesperon.values.words import split_words
 from wesperon.widgets.candidate_list import INLINE
@@ -19,12 +18,25 @@ if TYPE_CHECKING:
 
     from wesperon.editing.keys.events import Key, Mouse
     from wesperon.values.candidate import Candidate
+    from wesperon.widgets.finder import Ending
     from wesperon.widgets.line import Line
 
 #: The most candidates of a completion that are listed.
 LISTED = 60
 #: The most keys that one key may play, and how often keys that are played may play others.
 MOST_PLAYED, DEEPEST = 10_000, 50
+
+
+class InsertedWord:
+    """A word of an earlier entry that was put between two offsets.
+
+    ``number`` is which one it is, ``steps`` how many entries are between the line and that entry, ``back`` 1 if the
+    next one is older, else -1.
+    """
+
+    def __init__(self, start: int, end: int, number: int) -> None:
+        self.start, self.end, self.number = start, end, number
+        self.steps, self.back = 0, 1
 
 
 def recall_older(line: Line) -> None:
@@ -71,7 +83,27 @@ def _open_finder(line: Line, *, back: bool) -> None:
     if line.past is not None:
         line.give_up()
         line.hint = ""
-        line.finder = IncrementalSearch(line, line.past, back=back)
+        search = HistorySearch(line.past, line.recall.place if line.recall else None, line.draft, back=back)
+        line.finder = IncrementalSearch(search, line.memory.needle, in_modal=line.modal is not None)
+
+
+def end_search(line: Line, ending: Ending) -> bool:
+    """Close the search of a line. Return True if the action that ended it is still to be done."""
+    finder, line.finder = line.finder, None
+    assert finder is not None
+    before = line.text
+    if finder.is_remembered and finder.needle:
+        line.memory.needle = finder.needle
+    found = finder.found if ending.takes else None
+    if found is not None:
+        entry = found.entry
+        if entry is not None:
+            line.walk(lambda walk: walk.start(entry))
+        line.editor.move(found.at)
+        line.moved()
+    if line.modal is not None and not ending.passes_on:
+        line.modal.end_search(ending, before)
+    return ending.passes_on
 
 
 def accept_and_recall(line: Line) -> None:
@@ -91,7 +123,7 @@ def insert_last_word(line: Line) -> None:
     Pressed again, it takes the entry before that one; a negative count then turns the direction round.
     """
     count = line.action.count
-    inserted = line.memory.inserted_word if line.act_before == line.action.name else None
+    inserted = line.inserted_word if line.act_before == line.action.name else None
     if inserted is None:
         number = -1 if count is None else count if count >= 0 else count - 1
         inserted = InsertedWord(line.draft.cursor, line.draft.cursor, number)
@@ -122,7 +154,7 @@ def _insert_word(line: Line, inserted: InsertedWord) -> None:
     bare = line.draft.text[: inserted.start] + line.draft.text[inserted.end :]
     line.become(insert(TextState(bare, inserted.start), word))
     inserted.end = line.draft.cursor
-    line.memory.inserted_word = inserted
+    line.inserted_word = inserted
 
 
 def _words(text: str) -> list[str]:
@@ -173,44 +205,29 @@ def move_page_down(line: Line) -> None:
 
 def record_keys(line: Line) -> None:
     """Begin to record the keys that are pressed."""
-    line.memory.recording = []
+    line.memory.macros.begin()
 
 
 def record_keys_end(line: Line) -> None:
     """End the recording; the keys that said so are not part of it."""
-    recorded = line.memory.recording
-    if recorded is not None:
-        line.memory.macro = recorded[: -line.resolver.length]
-        line.memory.recording = None
+    line.memory.macros.end(line.resolver.length)
 
 
 def play_keys(line: Line) -> None:
     """Press the recorded keys again, as often as the count says."""
-    play(line, list(line.memory.macro), line.count)
+    play(line, list(line.memory.macros.last), line.count)
 
 
 def play(line: Line, keys: list[Key], times: int) -> None:
-    """Press keys as often as is said, until one of them fails; not while they are being recorded.
-
-    Keys that play themselves end after ``MOST_PLAYED``.
-    """
-    memory = line.memory
-    if memory.recording is not None and not memory.playing:
-        recording, memory.recording = memory.recording, None
-        play(line, keys, times)
-        memory.recording = recording
-        return
-    memory.playing += 1
-    if memory.playing == 1:
-        memory.to_play = MOST_PLAYED
-    for key in keys * min(max(times, 0), MOST_PLAYED // max(len(keys), 1) + 1):
-        memory.to_play -= 1
-        if line.outcome is not None or memory.to_play < 0 or memory.playing > DEEPEST:
+    """Press keys as often as is said, until one of them fails; not while they are being recorded."""
+    again = line.memory.macros.pressed_again(keys, times)
+    for key in again:
+        if line.outcome is not None:
             break
         line.take(key)
         if line.modal is not None and line.modal.commands.failed:
             break
-    memory.playing -= 1
+    again.close()
 
 
 def complete_word(line: Line) -> None:

@@ -25,6 +25,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable
 
     from wesperon.editing.keys.events import Event
+    from wesperon.widgets.finder import Ending
     from wesperon.widgets.line import Line
 
 #: The mode in which what is looked for is typed.
@@ -163,13 +164,19 @@ class ModalLine:
     # Searching -------------------------------------------------------------------------------------------------------
 
     def _open_search(self, action: Action) -> None:
-        self.line.finder = TextSearch(self.line, self, action)
+        self.line.finder = TextSearch(self.line.draft, self.commands.places, action, self.line.memory.needle)
         self.line.resolver.enter_mode(SEARCH)
 
-    def found(self, action: Action) -> None:
-        """Do a command whose motion is a search, now that it is known what for."""
-        before_it = self.line.draft.text
-        self.commands.do(action)
+    def end_search(self, ending: Ending, before_it: str) -> None:
+        """Do what is to be done once a search is over: the command that waited for it, if one did."""
+        if ending.command is not None:
+            self.commands.do(ending.command)
+        elif ending.takes:
+            self.commands.settle()
+        elif ending.fails:
+            self.commands.failed = True
+        else:
+            return
         self.follow(before_it)
 
     def search_again(self, action: Action) -> None:
@@ -290,37 +297,32 @@ class ModalLine:
 
     def record(self, action: Action) -> None:
         """Begin to record keys into a register."""
-        memory, name = self.line.memory, action.text
+        macros, name = self.line.memory.macros, action.text
         if name.isascii() and (name.isalnum() or name == '"'):
-            memory.recording, memory.recorded_as = [], name
-        self.commands.failed = memory.recording is None
+            macros.begin(name)
+        self.commands.failed = macros.recording is None
 
     def record_end(self, action: Action) -> None:
         """End the recording, which may be read in its register."""
-        memory = self.line.memory
-        recorded, name = memory.recording, memory.recorded_as
-        memory.recording, memory.recorded_as = None, ""
-        if recorded is None:
-            return
-        keys = recorded[: -self.line.resolver.length]
+        memory, macros = self.line.memory, self.line.memory.macros
+        name, keys = macros.end(self.line.resolver.length) or ("", [])
         if not name:
-            memory.macro = keys
             return
         text = "".join(key.text or literal(key) for key in keys)
         if name.isupper():
             name = name.lower()
-            keys, text = [*memory.macros.get(name, ("", []))[1], *keys], memory.registers.get(name, "") + text
-        memory.registers[name], memory.macros[name] = text, (text, keys)
+            keys, text = [*macros.in_registers.get(name, ("", []))[1], *keys], memory.registers.get(name, "") + text
+        memory.registers[name], macros.in_registers[name] = text, (text, keys)
 
     def play(self, action: Action) -> None:
         """Press the keys of a register again, as often as the count says; what fails ends it."""
-        memory, name = self.line.memory, action.text.lower()
-        name = memory.played if name == "@" else name
-        text, keys = memory.macros.get(name, ("", []))
+        macros, name = self.line.memory.macros, action.text.lower()
+        name = macros.played if name == "@" else name
+        text, keys = macros.in_registers.get(name, ("", []))
         now = self.commands.registers.text(name) if name else ""
         if text != now:
             keys = [key_of(char) for char in now]
-        memory.played = name
+        macros.played = name
         if not keys:
             self.commands.failed = True
             return

@@ -81,7 +81,7 @@ class Secret(Line):
         """Keep nothing of what was typed, nor of what it was before."""
         self.memory = Memory()
         if self._resolver is not None:
-            self._resolver.memory = self.memory
+            self._resolver.macros = self.memory.macros
         self.editor = Editor("", self.memory)
         if self.modal is not None:  # its commands are for the new text, and it is typed from the beginning
             self.modal = type(self.modal)(self, "insert")

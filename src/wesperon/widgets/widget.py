@@ -293,7 +293,7 @@ class Widget:
         self._resolver = KeyResolver(
             lambda mode: bindings.keymap(mode, self.layers, known),
             bindings.start(chooses=self.CHOOSES),
-            self.memory,
+            self.memory.macros,
             family.operators,
             "operator" if "operator" in family.modes else "",
         )

@@ -11,7 +11,7 @@ Most keys do what the table says at once. Some things make that depend on the ke
   ``use-register`` the name of a register for the action after it.
 - An operator waits for a motion; both counts are multiplied. Its own key again means the whole line.
 
-Recorded keys are kept in the memory, without those that ended the recording.
+Recorded keys are kept (``macros``), without those that ended the recording.
 """
 
 from __future__ import annotations
@@ -22,8 +22,8 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
 
-    from wesperon.editing.editor import Memory
     from wesperon.editing.keys.family import Keymap
+    from wesperon.editing.keys.macros import Macros
 
 #: The most that a count can be.
 MOST = 9_999
@@ -50,14 +50,14 @@ class KeyResolver:
         self,
         keymap: Callable[[str], Keymap],
         mode: str,
-        memory: Memory,
+        macros: Macros,
         operators: frozenset[str] = frozenset(),
         waiting: str = "",
     ) -> None:
         self._keymap_of = keymap
         self._waiting = waiting
         self.operators = operators
-        self.memory = memory
+        self.macros = macros
         self.keys: list[Key] = []
         self.wanting = ""
         self.digits = ""
@@ -105,9 +105,7 @@ class KeyResolver:
 
     def press(self, key: Key) -> Action | None:
         """What the key does, now that it is pressed; ``None`` while it is pending."""
-        recording = self.memory.recording
-        if recording is not None:
-            recording.append(key)
+        self.macros.note(key)
         self._pressed += 1
         if (
             self._types
@@ -146,7 +144,7 @@ class KeyResolver:
         is_lone = len(self.keys) == 1
         self.keys = []
         if found is not None:
-            if found == "record-register" and self.memory.recording is not None:
+            if found == "record-register" and self.macros.recording is not None:
                 return self._made("record-keys-end")
             if found not in WANTING:
                 return self._made(found)

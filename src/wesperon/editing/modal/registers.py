@@ -19,8 +19,6 @@ texts.
 
 from __future__ import annotations
 
-from wesperon.editing.editor import RING
-
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from wesperon.editing.editor import Memory
@@ -86,8 +84,7 @@ class Registers:
 
     def _remember(self, text: str) -> None:
         """Make a text the newest of the ring."""
-        self.memory.ring.append(text)
-        del self.memory.ring[:-RING]
+        self.memory.ring.add(text)
 
 
 def _joined(old: str, new: str) -> str:
