@@ -320,7 +320,7 @@ def test_a_storm_of_sizes_with_messages_leaves_no_copy_behind(seed: int, tmp_pat
     if shutil.which("tmux") is None:
         pytest.skip("tmux is not installed")
     (tmp_path / "storm.py").write_text(STORM)
-    name = f"wesperon-storm-{os.getpid()}"
+    name = f"wesperon-storm-{os.getpid()}-{seed}"
 
     def tmux(*words: str) -> str:
         return subprocess.run(["tmux", "-L", name, *words], capture_output=True, text=True, check=True).stdout

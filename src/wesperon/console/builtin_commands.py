@@ -187,7 +187,7 @@ class Stop(BuiltIn):
     number = slot(int, "Job", low=1, help="its number, as jobs lists it")
 
     def run(self) -> None:
-        """Have it end as by an interrupt."""
+        """Stop the job with KeyboardInterrupt."""
         assert self.console.jobs is not None
         self.console.jobs.stop(self.console.jobs.find(self.number))
 

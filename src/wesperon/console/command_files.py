@@ -198,7 +198,7 @@ def _filled(word: str, texts: dict[str, str]) -> str:
 
 
 def escaped(line: str) -> str:
-    """A line as it is in a file of commands."""
+    """Escape the braces of a line, for a file of commands."""
     return line.replace("{", "{{")
 
 

@@ -73,7 +73,7 @@ class Entered:
 
     @property
     def shown_words(self) -> list[str]:
-        """The words as they are written, with no value in the place of its name."""
+        """The words of the line, before `{name}` is replaced by its value."""
         return [word for word, _ in split_words(self.text)]
 
 
@@ -109,7 +109,7 @@ class CommandLines:
         return not self.entered(text).words
 
     def joiner(self) -> Joiner:
-        """What puts rows together to lines."""
+        """Return a joiner, which joins physical rows into command lines."""
         return Joiner()
 
     def entered(self, text: str, fill: Callable[[str], str] | None = None) -> Entered:

@@ -1,4 +1,4 @@
-"""Signals that end a process, while a console is open on its terminal: it is left, and its callbacks are called.
+"""Handle SIGTERM and SIGHUP while a console is open: leave it and call its ``on_leave`` callbacks.
 
 A command that runs is interrupted first; consoles inside a console are left one after the other, the innermost first.
 The same signal once more ends the process as it always does.

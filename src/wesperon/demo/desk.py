@@ -23,7 +23,7 @@ mast = logging.getLogger("desk.mast")
 
 
 class Observatory:
-    """What is where at the moment. The angle of the dome in degrees, the camera in degrees Celsius."""
+    """State of dome, camera and wind. The angle of the dome in degrees, the camera in degrees Celsius."""
 
     def __init__(self) -> None:
         self.dome = self.aim = 0

@@ -269,7 +269,7 @@ class HistorySearch:
         return Match(entry, entry.text.rfind(self.needle)) if entry else None
 
     def _newer(self, here: Match) -> Match | None:
-        """The first place in the oldest newer entry that has the needle, at last in the line itself."""
+        """The next match in newer entries, then in the current line."""
         place = self._place(here)
         if place is None:
             return None

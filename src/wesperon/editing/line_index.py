@@ -38,7 +38,7 @@ class LineIndex:
         self._near = (0, 0)
 
     def take(self, text: str) -> None:
-        """Become another text."""
+        """Replace the text; update only the lines that differ."""
         old = self.text
         if text is old or text == old:
             return

@@ -445,7 +445,7 @@ class FormFlow(Flow):
         self.origins[name] = origin
 
     def _fail(self, reason: str, *about: Any, **more: Any) -> None:
-        """Add a problem, with the arguments that it takes."""
+        """Append ``Problem(reason, *about, **more)``."""
         self.problems.append(values_problems.Problem(reason, *about, **more))
 
     def _missing(self, slot: Slot[Any]) -> None:

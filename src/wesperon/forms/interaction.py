@@ -135,7 +135,7 @@ def call_interruptibly(function: Callable[[], R]) -> R:
 
 @interruptible
 def awaited(awaitable: Awaitable[R]) -> R:
-    """What comes of something to be awaited, in an event loop of its own."""
+    """Run an awaitable in a new event loop and return its result."""
     import asyncio
 
     async def wait() -> R:

@@ -242,7 +242,7 @@ class LexerHighlighter:
         return True
 
     def _reread(self, change: Change) -> None:
-        """Know nothing of the lines of a change any more, nor of those above that may depend on it."""
+        """Invalidate the changed lines, and those above that may depend on them."""
         split = self.split
         start = min(max(change.line - BEFORE, 0), self.known)
         while start > 0 and (start == len(self.stacks) or self.stacks[start] is None):
@@ -256,7 +256,7 @@ class LexerHighlighter:
         self._doubt(start)
 
     def _doubt(self, start: int) -> None:
-        """Know the lines up to this one, but for those that could not be read: what changed may have completed them."""
+        """Keep the lines before ``start`` as valid, but those with lexer errors, which the change may have repaired."""
         self.known = start
         for _ in range(DOUBTED):
             line = self.faults.rfind(1, 0, self.known)

@@ -99,7 +99,7 @@ def _tell_unheard(program: str, heard: Mapping[str, _Heard]) -> None:
 
 
 def set_area(program: str, area: str, level: str, environ: Mapping[str, str]) -> None:
-    """Set an area to ``on``, ``off`` or the name of a level; raises Complaint if it is none of these."""
+    """Set an area to ``on``, ``off`` or the name of a level; raises Complaint if ``level`` is not one of them."""
     number = LEVELS.get(level.lower())
     if number is None:
         known = ", ".join(LEVELS)

@@ -243,7 +243,7 @@ class WrappedText:
     def _keep_in_sight(
         self, cursor: tuple[int, int], room: int, laid: Callable[[int], tuple[list[Row], list[int]]], count: int
     ) -> tuple[int, int]:
-        """The top row with which the cursor is in sight, as near to the last one as can be."""
+        """The top row, moved as little as needed to keep the cursor visible."""
         number, sub = self.top
         if number >= count or cursor < (number, sub):
             return cursor

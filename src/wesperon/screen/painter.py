@@ -144,7 +144,7 @@ class Painter:
         return text
 
     def resized(self, columns: int, height: int, found: tuple[int, int] | None, breaks: bool) -> None:
-        """Learn how far above the cursor the first row is after a change of size; the next frame is drawn in full.
+        """Update ``at_row`` after a resize from the reported cursor position; the next frame is drawn in full.
 
         ``found`` is the row and column of the screen where the cursor is now, ``None`` where the terminal does not say;
         ``breaks`` whether it is taken to break long rows where the column does not tell.

@@ -124,7 +124,7 @@ def preferences_of(
     environ: Mapping[str, str] | None = None,
     run: Mapping[str, str] | None = None,
 ) -> Preferences:
-    """What holds.
+    """The effective preferences: program, files, environment and changes of this run, merged.
 
     ``files`` are read in this order, ``program`` is what the program wants, by name, ``environ`` the environment, and
     ``run`` what was changed while the program runs. ``program["theme"]`` may be roles by name.

@@ -1,4 +1,4 @@
-"""What functions of a declaration read of the answers so far: those before their own slot, and no others.
+"""Check that functions in a declaration read only slots declared before theirs.
 
 A function is not called to find that out: the code of a function says which attributes of its first parameter it reads.
 Loaded only if a slot has such a function.

@@ -64,7 +64,7 @@ def split_words(line: str) -> list[tuple[str, int]]:
 
 
 def open_quote(part: str, mark: str = "") -> str:
-    """The quote that is open after a part of a line; ``mark`` is the one that is open before it. Empty if none is."""
+    """The quote character still open at the end of ``part``; ``mark`` is the one open before it. Empty if none is."""
     at = 0
     while at < len(part):
         char = part[at]

@@ -72,7 +72,7 @@ class Finder:
         raise NotImplementedError
 
     def rows(self, columns: int) -> list[Row]:
-        """The needle in a row of its own, after what the row is for."""
+        """The search row: its label and the needle, or why nothing is found."""
         fault, label = self.fault(), self._label(columns)
         text = visible(self.needle) + (f"   {fault}" if fault else "")
         return [((label, "label"), (cut(text, max(columns - width(label), 1)), "reason" if fault else ""))]

@@ -28,7 +28,7 @@ MOST_PLAYED, DEEPEST = 10_000, 50
 
 
 class InsertedWord:
-    """A word of an earlier entry that was put between two offsets.
+    """The last-word insertion in progress, now between the offsets ``start`` and ``end``.
 
     ``number`` is which one it is, ``steps`` how many entries are between the line and that entry, ``back`` 1 if the
     next one is older, else -1.

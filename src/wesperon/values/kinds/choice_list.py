@@ -125,7 +125,7 @@ class Choices(Generic[T]):
         return self._about["group"] is not None
 
     def pull(self) -> bool:
-        """Take one more from where they come from, which may take its time. Return False if there was none."""
+        """Pull one more choice from where they come from, which may take its time. Return False if there was none."""
         before = len(self)
         self.source.pull(before + 1)
         return len(self) > before

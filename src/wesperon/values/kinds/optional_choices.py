@@ -1,4 +1,4 @@
-"""Choices of which none may be chosen: an entry for that stands before them."""
+"""Choices of which none may be chosen: an entry for that is before them."""
 
 from __future__ import annotations
 
