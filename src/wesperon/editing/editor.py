@@ -39,6 +39,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable
     from typing import Any
 
+    from wesperon.editing.history_view import PutAside
     from wesperon.editing.keys.macros import Macros
 
 #: How many cuts the ring holds; how many steps can be undone, and how many characters their texts may have in all.
@@ -80,22 +81,6 @@ class Memory:
 
             self._macros = Macros()
         return self._macros
-
-
-class PutAside:
-    """A text that was left for another one, and what can be undone of it."""
-
-    def __init__(
-        self,
-        text: str,
-        past: list[TextState] | None = None,
-        past_chars: int = 0,
-        future: list[TextState] | None = None,
-    ) -> None:
-        self.text = text
-        self.past: list[TextState] = [] if past is None else past
-        self.past_chars = past_chars
-        self.future: list[TextState] = [] if future is None else future
 
 
 class Editor:
@@ -147,6 +132,8 @@ class Editor:
 
     def put_aside(self) -> PutAside:
         """What there is of this text, for :meth:`take_up`."""
+        from wesperon.editing.history_view import PutAside
+
         return PutAside(self.draft.text, self.past, self.past_chars, self.future)
 
     def take_up(self, aside: PutAside) -> None:

@@ -102,6 +102,10 @@ class Recall:
         """Where the walk is; ``None`` at the line itself."""
         return self.way[-1] if self.way else None
 
+    def untouched(self) -> PutAside:
+        """The entry where the walk is, of which nothing can be undone; an empty text at the line itself."""
+        return PutAside(self.way[-1].text if self.way else "")
+
     @property
     def place(self) -> int | None:
         """Its place, or how far the search for the next one has come; ``None`` at the line itself."""
@@ -282,3 +286,19 @@ class HistorySearch:
 
     def _place(self, match: Match) -> int | None:
         return self.place if match.entry is None else match.entry.place
+
+
+class PutAside:
+    """A text that was left for another one, and what can be undone of it."""
+
+    def __init__(
+        self,
+        text: str,
+        past: list[TextState] | None = None,
+        past_chars: int = 0,
+        future: list[TextState] | None = None,
+    ) -> None:
+        self.text = text
+        self.past: list[TextState] = [] if past is None else past
+        self.past_chars = past_chars
+        self.future: list[TextState] = [] if future is None else future

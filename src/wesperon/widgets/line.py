@@ -9,7 +9,7 @@ until the text changes.
 
 from __future__ import annotations
 
-from wesperon.editing.editor import SELECTING, STATEFUL_EDITS, Editor, Memory, PutAside
+from wesperon.editing.editor import SELECTING, STATEFUL_EDITS, Editor, Memory
 from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, TextState, insert, whole
 from wesperon.editing.graphemes import after
 from wesperon.editing.keys.events import TYPE, Action, Key
@@ -25,7 +25,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Mapping
     from typing import Any, ClassVar
 
-    from wesperon.editing.history_view import Past, Recall
+    from wesperon.editing.history_view import Past, PutAside, Recall
     from wesperon.editing.keys.bindings import Bindings
     from wesperon.editing.keys.events import Event, Mouse
     from wesperon.editing.line_index import LineIndex
@@ -462,7 +462,7 @@ class Line(Widget):
             self.aside[None if left is None else left.place] = self.editor.put_aside()
         entry = self.recall.entry
         kept = self.aside.get(None if entry is None else entry.place)
-        self.editor.take_up(kept or PutAside(entry.text if entry is not None else ""))
+        self.editor.take_up(kept or self.recall.untouched())
         self.changed()
         self.hint = ""
         return True
