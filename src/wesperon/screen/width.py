@@ -61,7 +61,7 @@ def wrap(text: str, columns: int) -> list[str]:
             rows.append(row)
         row = word
         while width(row) > columns:
-            piece = head(row, columns) or row[:1]
-            rows.append(piece)
-            row = row[len(piece) :]
+            piece = head(row, columns)
+            rows.append(piece or " ")  # one wide character in a single column is a blank, as half of it would be
+            row = row[len(piece or next(iter(clusters(row)))) :]
     return [*rows, row]
