@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import sys
 import tempfile
 from itertools import count
 
@@ -26,6 +27,7 @@ _numbers = count()
 @pytest.fixture(autouse=True)
 def own_folders(monkeypatch: pytest.MonkeyPatch) -> None:
     """Folders of the user that no other test, and no run before, has left anything in."""
+    monkeypatch.setattr(sys, "argv", ["-c"])  # the words of the process are none, however the tests were started
     number = next(_numbers)
     for name in ("STATE", "CONFIG"):
         monkeypatch.setenv(f"XDG_{name}_HOME", f"{_homes.name}/{number}/{name.lower()}")

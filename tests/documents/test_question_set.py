@@ -391,3 +391,13 @@ def test_a_guide_says_what_was_asked_and_its_end_once() -> None:
         assert "Weather Is the weather lamp on the panel dark? no Wind Wind at the mast 20 m/s Wait" in shown
         assert shown.count("is too much") == 1
         assert "Found on the way: - the weather lamp is lit" in shown
+
+
+@pytest.mark.parametrize(("given", "other"), [("a=1", "z"), ("b=1", None)])
+def test_a_condition_on_pairs_compares_each_pair(given: str, other: str | None, tmp_path: Path) -> None:
+    (tmp_path / "pairs.toml").write_text(
+        '[slots.tags]\nkind = "pairs"\n[slots.other]\napplies = { slot = "tags", one_of = ["a=1", "c=2"] }\n'
+    )
+    declared = Form.from_file(tmp_path / "pairs.toml")
+    words = ["--tags", given, *(["--other=z"] if other else [])]
+    assert declared.fill(words, asking="never").other == other
