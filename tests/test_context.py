@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import asyncio
+import io
 import os
 import pty
 import signal
@@ -218,3 +219,24 @@ def test_a_driver_in_the_context_asks_the_questions() -> None:
     driver = Scripted(["7", ENTER])
     assert Log.fill([], context=Context(driver=driver)).frames == 7
     assert asyncio.run(Log.fill_async([], context=Context(driver=Scripted(["8", ENTER])))).frames == 8
+
+
+def test_lines_that_threads_print_are_whole() -> None:
+    class Slow(io.StringIO):
+        def write(self, text: str) -> int:
+            time.sleep(0.0005)
+            return super().write(text)
+
+    out = Slow()
+    context = Context(stdout=out)
+
+    def say() -> None:
+        for _ in range(30):
+            context.print("a line")
+
+    threads = [threading.Thread(target=say) for _ in range(4)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    assert out.getvalue() == "a line\n" * 120

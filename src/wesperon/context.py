@@ -117,15 +117,16 @@ class Context:
     def print(self, text: object = "", *, error: bool = False) -> None:
         """Print ``text`` as a line on standard output, or on standard error if ``error`` is true.
 
+        It is written in one piece, so that no line of another thread comes between it and its end.
         A character that the encoding of the stream does not have is written with a backslash (``backslashreplace``).
         """
         stream = self.stderr if error else self.stdout
         if stream is None:  # the process began without it; print() would take standard output instead
             return
         try:
-            print(text, file=stream)
+            stream.write(f"{text}\n")
         except UnicodeEncodeError as refused:
-            print(str(text).encode(refused.encoding, "backslashreplace").decode(refused.encoding), file=stream)
+            stream.write(str(text).encode(refused.encoding, "backslashreplace").decode(refused.encoding) + "\n")
 
     def flush(self) -> None:
         """Have everything that was printed arrive."""

@@ -84,7 +84,7 @@ class Park(Command):
 
 
 class Inside(Command):
-    """Look inside with Python: observatory is what is where."""
+    """Look inside with Python: `observatory` has the dome, the camera and the wind."""
 
     def run(self) -> Any:
         """Open the loop of Python; its status."""
