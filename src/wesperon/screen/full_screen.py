@@ -123,15 +123,18 @@ class FullScreenPainter(Painter):
 def moved(old: Sequence[Row], new: Sequence[Row]) -> tuple[int, int, int]:
     """The region of rows that moved together: its first and last row, and by how many rows, down if it is positive.
 
-    It is the first movement up, or down, that puts more rows right than are right already; by 0 if there is none.
+    It is the movement that most rows of it made, if that puts more rows right than are right already; by 0 if none
+    does. Each row is looked at a few times, however high the screen is.
     """
     count = min(len(old), len(new))
     first = next((at for at in range(count) if old[at] != new[at]), count)
     last = next((at for at in range(count - 1, first - 1, -1) if old[at] != new[at]), first - 1)
+    places = {old[at]: at for at in range(first, last + 1)}
+    ways: dict[int, int] = {}
+    for at in range(first, last + 1):
+        before = places.get(new[at], at)
+        ways[at - before] = ways.get(at - before, 0) + 1
     right = sum(old[at] == new[at] for at in range(first, last + 1))
-    for by in range(1, last - first + 1 - LEAST_MOVED):
-        up = sum(old[at + by] == new[at] for at in range(first, last + 1 - by))
-        down = sum(old[at] == new[at + by] for at in range(first, last + 1 - by))
-        if max(up, down) >= right + LEAST_MOVED:
-            return first, last, -by if up >= down else by
-    return 0, 0, 0
+    by = max(ways, key=ways.__getitem__, default=0)
+    gained = sum(old[at - by] == new[at] for at in range(max(first, first + by), min(last, last + by) + 1))
+    return (first, last, by) if by and gained >= right + LEAST_MOVED else (0, 0, 0)

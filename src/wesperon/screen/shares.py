@@ -46,7 +46,7 @@ def _shared(room: int, parts: Sequence[Wants]) -> list[int]:
     left = room - sum(sizes)
     while left > 0 and growing:
         total = sum(parts[at].weight for at in growing)
-        # Whoever is furthest below its share gets the next cell, the first one of several.
+        # The part furthest below its share gets the next cells; of several the first one.
         level = min(growing, key=lambda at: (sizes[at] + 1) / parts[at].weight)
         step = max(left // (2 * total), 1) if len(growing) > 1 else left
         more = _within(parts[level], sizes[level] + step) - sizes[level]

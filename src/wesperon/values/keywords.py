@@ -45,7 +45,7 @@ FILL: Mapping[str, Wanted] = {
     **{
         name: BY_TYPE[said.removesuffix(" | None").partition("[")[0]]
         for name, said in Wishes.__annotations__.items()
-        if name not in ("theme", "asking")  # whoever reads these says more of what they may be
+        if name not in ("theme", "asking")  # their own checks say more of what they may be
     },
     "results": SWITCH,
 }

@@ -18,8 +18,8 @@ and ``rest``:
     PAIRS       a dictionary, a name and a value for each text
     CHOICE_SET  a tuple in the order of the choices, to which each text adds some
 
-Whoever has a value or some texts of a slot asks its shape for them, and never which shape it is. A shape has no state:
-the slot is the first argument. The first two are here, since every program uses them, and a module of their own would
+Code that has a value or some texts of a slot asks its shape for them, and never which shape it is. A shape has no
+state: the slot is the first argument. The first two are here, since every program uses them, and a module of their own would
 cost a start 315,000 instructions (``benchmarks/startup.py``); ``shapes_of_several`` has the others.
 """
 

@@ -47,8 +47,8 @@ def note_origins(record: Record, origins: Mapping[str, str]) -> None:
 
 def note_call(record: Record, names: Sequence[str], shared: Any, whole: Record | None) -> None:
     """Keep with a record of a command the call that it is for; see :class:`Provenance`."""
-    origins, *more = record.__dict__["_provenance"]
-    record.__dict__["_provenance"] = (origins, bool(more[:1] == [True]), tuple(names), shared, whole)
+    known = provenance_of(record)
+    record.__dict__["_provenance"] = (known.origins, known.uses_settings, tuple(names), shared, whole)
 
 
 def declared_in(form: type[Record]) -> str:

@@ -21,10 +21,27 @@ if TYPE_CHECKING:
     from wesperon.values.slots import Slot
 
 
-class Many(Shape):
-    """A tuple, or another series, of an item for each text."""
+class Several(Shape):
+    """Values that can be iterated: each item adds to them."""
 
     repeats = True
+
+    def items(self, value: Any) -> Iterable[Any]:
+        """See ``Shape``."""
+        return value  # type: ignore[no-any-return]
+
+    def as_data(self, slot: Slot[Any], value: Any, item_as_data: Callable[[Slot[Any], Any], Any]) -> Any:
+        """See ``Shape``."""
+        return [item_as_data(slot, item) for item in value]
+
+    def parts(self, found: Any) -> list[tuple[Any, int]]:
+        """See ``Shape``: the items of a list."""
+        return [(item, 0) for item in found] if isinstance(found, list) else []
+
+
+class Many(Several):
+    """A tuple, or another series, of an item for each text."""
+
     splits = True
     ellipsis = "..."
 
@@ -57,10 +74,6 @@ class Many(Shape):
         """The value of so many items as there may be; raises Complaint."""
         return slot.streamed(values) if slot.series is None else slot.series(values)
 
-    def items(self, value: Any) -> Iterable[Any]:
-        """See ``Shape``."""
-        return value  # type: ignore[no-any-return]
-
     def words(self, slot: Slot[Any], value: Any) -> list[str]:
         """See ``Shape``."""
         return [slot.format(item) for item in self.items(value if slot.piped != "stream" else value.items)]
@@ -68,10 +81,6 @@ class Many(Shape):
     def texts(self, slot: Slot[Any], value: Any) -> list[str]:
         """See ``Shape``."""
         return self.words(slot, value)
-
-    def as_data(self, slot: Slot[Any], value: Any, item_as_data: Callable[[Slot[Any], Any], Any]) -> Any:
-        """See ``Shape``."""
-        return [item_as_data(slot, item) for item in value]
 
     def none(self, slot: Slot[Any]) -> Any:
         """See ``Shape``."""
@@ -117,11 +126,9 @@ class Many(Shape):
         return self.count(slot, tuple([self.parse_item(slot, item) for item in values]))
 
     def parts(self, found: Any) -> list[tuple[Any, int]]:
-        """See ``Shape``: the items of a list, or the words of a text."""
-        if isinstance(found, list):
-            return [(item, 0) for item in found]
+        """See ``Shape``: also the words of a text."""
         try:
-            return list(split_words(found)) if isinstance(found, str) else []
+            return list(split_words(found)) if isinstance(found, str) else super().parts(found)
         except Complaint:  # a quote is not closed
             return []
 
@@ -186,10 +193,9 @@ class Pairs(Many):
         return [(pair, 0) for pair in found.items()] if isinstance(found, dict) else super().parts(found)
 
 
-class ChoiceSet(Shape):
+class ChoiceSet(Several):
     """A tuple of choices, in their order; each text may name several."""
 
-    repeats = True
     some = "any of"
     some_of = "any of {list}"
 
@@ -217,25 +223,13 @@ class ChoiceSet(Shape):
         """The value of the choices with these indexes (from 0); raises Complaint."""
         return slot.checked(_set_of(slot).combine(indexes))
 
-    def items(self, value: Any) -> Iterable[Any]:
-        """See ``Shape``."""
-        return value  # type: ignore[no-any-return]
-
     def texts(self, slot: Slot[Any], value: Any) -> list[str]:
         """See ``Shape``."""
         return [slot.format((item,)) for item in value]
 
-    def as_data(self, slot: Slot[Any], value: Any, item_as_data: Callable[[Slot[Any], Any], Any]) -> Any:
-        """See ``Shape``."""
-        return [item_as_data(slot, item) for item in value]
-
     def parse_list(self, slot: Slot[Any], values: list[Any]) -> Any:
         """See ``Shape``."""
         return self.combine(slot, {index for item in values for index in self.parse_item(slot, item)})
-
-    def parts(self, found: Any) -> list[tuple[Any, int]]:
-        """See ``Shape``."""
-        return [(item, 0) for item in found] if isinstance(found, list) else []
 
 
 def _set_of(slot: Slot[Any]) -> AnyOf[Any]:

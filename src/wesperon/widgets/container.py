@@ -6,7 +6,7 @@ A container is a widget too, so that containers may be in containers. Each part 
 
 from __future__ import annotations
 
-from wesperon.editing.keys.events import Key
+from wesperon.editing.keys.events import Key, Mouse
 from wesperon.frozen import Frozen
 from wesperon.screen.frame import Frame, above, beside
 from wesperon.screen.overlay import Region, Regions
@@ -18,9 +18,9 @@ if TYPE_CHECKING:
     from collections.abc import Sequence
 
     from wesperon.editing.keys.bindings import Bindings
-    from wesperon.editing.keys.events import Event, Mouse
+    from wesperon.editing.keys.events import Event
     from wesperon.screen.theme import Theme
-    from wesperon.widgets.widget import Effect, Growing
+    from wesperon.widgets.widget import Growing
 
 #: The keys that go from part to part, where the part itself does nothing with them.
 STEPS = {"tab": 1, "shift-tab": -1}
@@ -50,22 +50,16 @@ class Container(Widget):
         """The part that has the focus."""
         return self.parts[self.at].widget
 
-    def press(self, event: Event) -> Effect | None:
-        """Hand an event on to the part that takes it; Tab and Shift-Tab go on where that does nothing with them."""
-        step = STEPS.get(event.name, 0) if isinstance(event, Key) else 0
-        if step and not self.uses(event.name):  # type: ignore[union-attr]
-            self.step(step)
-            return None
-        self._wanted = None
-        self.take(event)
-        return self._wanted
-
     def take(self, event: Event) -> None:
-        """Hand an event on to the part that has the focus, or is hit."""
-        hit = getattr(event, "hit", None)
-        if isinstance(hit, tuple):
-            self.go_to(hit[0])
-            event = hit[1]
+        """Hand an event on to the part that has the focus, or is hit; Tab goes on where that does nothing with it."""
+        if isinstance(event, Key) and event.name in STEPS and not self.uses(event.name):
+            self.step(STEPS[event.name])
+            return
+        if isinstance(event, Mouse):
+            if not isinstance(event.hit, tuple):  # beside all parts
+                return
+            number, event = event.hit
+            self.go_to(number)
         self.want(self.focused.press(event))
         self.outcome = self.focused.outcome
 
@@ -164,9 +158,6 @@ class Container(Widget):
         """See ``Widget``."""
         for part in self.parts:
             part.widget.set_theme(theme)
-
-    def click(self, event: Mouse) -> None:
-        """Nothing: a click beside all parts."""
 
 
 def _filled(frame: Frame, rows: int) -> Frame:
