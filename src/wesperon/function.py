@@ -68,7 +68,8 @@ def _called_at_once(function: "Callable[..., Any]", words: "Sequence[str] | None
             from wesperon.output.results import show
 
             show(result)
-        sys.stdout.flush()
+        if sys.stdout is not None:  # the process may have begun without it
+            sys.stdout.flush()
         return True, 0
     except Exception as error:
         return True, _ended(error)

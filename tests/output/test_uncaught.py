@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+import shlex
 import subprocess
 from pathlib import Path
 
@@ -79,3 +81,27 @@ def test_a_page_that_cannot_be_written_is_told_in_one_line(code: str, word: str,
         )
     assert done.returncode == 1
     assert done.stderr.endswith(": standard output: No space left on device\n")
+
+
+CLOSED = {
+    "run": "raise SystemExit(run(lambda n: None, name='x'))",
+    "result": "def double(n: int) -> int:\n    return 2 * n\nrun(double)",
+    "fill": "print(fill(n=slot(int)).n)",
+    "program": "raise SystemExit(Program('x', default_command=Command.from_function(lambda n: n, name='n')).main())",
+}
+
+
+@pytest.mark.parametrize("code", CLOSED)
+@pytest.mark.parametrize("word", ["5", "--no", "--help", "--version"])
+@pytest.mark.parametrize("closed", [(0,), (1,), (2,), (1, 2), (0, 1, 2)])
+def test_a_stream_that_was_closed_before_the_start_changes_no_status(
+    code: str, word: str, closed: tuple[int, ...], tmp_path: Path
+) -> None:
+    (tmp_path / "script.py").write_text(f"from wesperon import *\n{CLOSED[code]}\n")
+    shut = " ".join(f"{number}>&-" for number in closed)
+    line = f"exec {shlex.join(python('script.py', word))} {shut}"
+    done = subprocess.run(
+        ["sh", "-c", line], cwd=tmp_path, capture_output=True, text=True, check=False, start_new_session=True
+    )
+    assert done.returncode == (2 if word == "--no" else 0), done.stderr
+    assert not re.search("Traceback|AttributeError|Exception ignored", done.stderr)

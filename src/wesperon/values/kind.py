@@ -19,8 +19,8 @@ and ``rest``:
     CHOICE_SET  a tuple in the order of the choices, to which each text adds some
 
 Code that has a value or some texts of a slot asks its shape for them, and never which shape it is. A shape has no
-state: the slot is the first argument. The first two are here, since every program uses them, and a module of their own would
-cost a start 315,000 instructions (``benchmarks/startup.py``); ``shapes_of_several`` has the others.
+state: the slot is the first argument. The first two are here, since every program uses them, and a module of their own
+would cost a start 315,000 instructions (``benchmarks/startup.py``); ``shapes_of_several`` has the others.
 """
 
 from wesperon.values import MISSING, Complaint, DeclarationError, Generic, T, quoted, subscripted, tell
