@@ -13,6 +13,7 @@ from wesperon.editing.keys.action_help import ACTIONS
 from wesperon.editing.keys.bindings import Bindings, read_keys
 from wesperon.editing.keys.events import Key, typed
 from wesperon.editing.keys.family import Family, Mode
+from wesperon.editing.keys.macros import Macros
 from wesperon.editing.keys.modeless import MODELESS, TABLE
 from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.line import Line
@@ -163,3 +164,19 @@ def test_a_walk_after_a_search_goes_through_all_entries() -> None:
         assert walk.newer()
         assert (walk.entry and walk.entry.text) == text
     assert not walk.newer()
+
+
+def test_keys_that_are_pressed_again_are_not_recorded_and_may_begin_a_recording() -> None:
+    macros, keys = Macros(), [typed("a"), typed("b")]
+    macros.begin()
+    for key in macros.pressed_again(keys, 2):
+        macros.note(key)
+    assert macros.recording == []
+    macros.note(keys[0])
+    macros.note(keys[1])
+    assert macros.end(beyond=1) == ("", [keys[0]])
+    assert macros.last == [keys[0]]
+    for _ in macros.pressed_again(keys, 1):
+        macros.begin("q")
+    macros.note(keys[1])
+    assert macros.end(beyond=0) == ("q", [keys[1]])

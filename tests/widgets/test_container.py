@@ -113,12 +113,19 @@ def test_a_click_gives_the_focus_and_keys_go_there() -> None:
     assert widgets[0].has_focus
     made.press(Key("tab"))
     assert widgets[1].has_focus
+    made.press(Key("tab"))  # which adds blanks there
+    assert widgets[1].has_focus
+    assert "    " in widgets[1].text
 
 
 @settings(max_examples=200)
-@given(st.lists(st.tuples(st.integers(-9, 9), st.integers(0, 7), st.integers(0, 7)), max_size=12), st.data())
+@given(
+    st.lists(st.tuples(st.integers(-9, 9), st.integers(0, 7), st.integers(0, 7)), max_size=12),
+    st.integers(0, 2),
+    st.data(),
+)
 def test_rows_that_moved_are_moved_by_the_terminal_and_come_out_equal(
-    steps: list[tuple[int, int, int]], data: st.DataObject
+    steps: list[tuple[int, int, int]], heading: int, data: st.DataObject
 ) -> None:
     screen = pyte.Screen(20, 8)
     stream = pyte.Stream(screen)
@@ -128,7 +135,7 @@ def test_rows_that_moved_are_moved_by_the_terminal_and_come_out_equal(
     top = 20
     for by, first, last in [(0, 0, 0), *steps]:
         top = min(max(top + by, 0), 40)
-        shown = lines[top : top + 8]
+        shown = [*["a heading"] * heading, *lines[top : top + 8 - heading]]
         if last < first:
             shown[first] = data.draw(st.sampled_from(["", "another", "row 3 日"]))
         frame = Frame(tuple([((text, ""),) for text in shown]), (first, 0))

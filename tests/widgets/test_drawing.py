@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
+import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -40,7 +41,7 @@ NAMES = [
     "alt-enter",
     *"ab1=",
 ]
-SIZES = st.tuples(st.integers(10, 90), st.integers(2, 30))
+SIZES = st.tuples(st.integers(10, 90), st.integers(2, 30) | st.integers(2, 6))
 
 
 def widget_of(name: str) -> Widget:
@@ -48,13 +49,13 @@ def widget_of(name: str) -> Widget:
     return question(Ask(SLOTS[name]), 6)
 
 
-@settings(max_examples=200)
-@given(st.sampled_from(sorted(SLOTS)), st.lists(st.tuples(st.sampled_from(NAMES), st.lists(SIZES, max_size=2))), SIZES)
-def test_views_of_any_size_leave_the_widget_as_it_was(
-    name: str, keys: list[tuple[str, list[tuple[int, int]]]], size: tuple[int, int]
-) -> None:
+@pytest.mark.parametrize("name", SLOTS)
+@settings(max_examples=40)
+@given(data=st.data(), size=SIZES)
+def test_views_of_any_size_leave_the_widget_as_it_was(name: str, data: st.DataObject, size: tuple[int, int]) -> None:
     plain, viewed = widget_of(name), widget_of(name)
-    for key, others in keys:
+    for key in data.draw(st.lists(st.sampled_from(["down"] * 6 + NAMES), max_size=20)):
+        others = data.draw(st.lists(SIZES, max_size=2))
         event = Key(key, key if len(key) == 1 else "")
         for other in others:
             viewed.view(*other)
