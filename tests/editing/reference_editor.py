@@ -190,7 +190,7 @@ def ours(text: str, commands: list[str], macro: str) -> list[list[Any]]:
     line.bind(Bindings(MODAL))
     press(line, "\x1b")
     line.editor.replace(type(line.draft)(text, 0))
-    line.editor.past.clear()
+    line.editor.undo_steps.clear()
     line.memory.registers["b"], line.memory.needle = macro, "QQ"
     assert line.modal is not None
     seen: list[list[Any]] = []

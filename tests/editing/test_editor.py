@@ -283,9 +283,9 @@ def test_the_ring_and_the_steps_to_undo_are_bounded() -> None:
     for _ in range(STEPS):
         editor.put("x")
         editor.apply("move-char-back")
-    assert len(editor.past) <= STEPS
+    assert len(editor.undo_steps) <= STEPS
     big = Editor()
     for _ in range(12):
         big.put("y" * (STEP_CHARS // 8))
-    assert sum(len(state.text) for state in big.past) <= STEP_CHARS + STEP_CHARS // 8 * 12
-    assert len(big.past) < 12
+    assert sum(len(state.text) for state in big.undo_steps) <= STEP_CHARS + STEP_CHARS // 8 * 12
+    assert len(big.undo_steps) < 12

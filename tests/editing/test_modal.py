@@ -97,7 +97,7 @@ def test_in_command_mode_the_cursor_is_on_a_character_after_any_keys(text: str, 
 )
 def test_every_change_is_one_step_that_can_be_undone_and_done_again(text: str, commands: list[str]) -> None:
     made = line(text)
-    made.editor.past.clear()
+    made.editor.undo_steps.clear()
     texts = [made.text]
     for command in commands:
         press(made, command)

@@ -89,9 +89,9 @@ class Editor:
     def __init__(self, text: str = "", memory: Memory | None = None) -> None:
         self.draft = whole(text)
         self.memory = Memory() if memory is None else memory
-        self.past: list[TextState] = []
-        self.past_chars = 0
-        self.future: list[TextState] = []
+        self.undo_steps: list[TextState] = []
+        self.undo_chars = 0
+        self.redo_steps: list[TextState] = []
         self.before = OTHER
         self.pasted = (0, 0)
         self.turn = 0
@@ -134,11 +134,11 @@ class Editor:
         """What there is of this text, for :meth:`take_up`."""
         from wesperon.editing.history_view import PutAside
 
-        return PutAside(self.draft.text, self.past, self.past_chars, self.future)
+        return PutAside(self.draft.text, self.undo_steps, self.undo_chars, self.redo_steps)
 
     def take_up(self, aside: PutAside) -> None:
         """Go on with another text, with what can be undone of it; the cursor is at its end, the mark at its start."""
-        self.past, self.past_chars, self.future = aside.past, aside.past_chars, aside.future
+        self.undo_steps, self.undo_chars, self.redo_steps = aside.undo_steps, aside.undo_chars, aside.redo_steps
         self.draft, self.mark, self.before = whole(aside.text), 0, OTHER
         self.is_active = self.is_selection = False
 
@@ -169,29 +169,29 @@ class Editor:
 
     def join_steps(self, steps: int, draft: TextState) -> None:
         """Make one step of all steps after the first ``steps``; undoing it gives ``draft`` back."""
-        while len(self.past) > steps:
-            self.past_chars -= len(self.past.pop().text)
+        while len(self.undo_steps) > steps:
+            self.undo_chars -= len(self.undo_steps.pop().text)
         if draft.text != self.draft.text:
             self._remember(draft)
         self.before = OTHER
 
     def undo(self, times: int = 1) -> None:
         """Take the last steps back."""
-        for _ in range(min(times, len(self.past))):
-            self.future.append(self.draft)
-            self._become(self.past.pop())
-            self.past_chars -= len(self.draft.text)
+        for _ in range(min(times, len(self.undo_steps))):
+            self.redo_steps.append(self.draft)
+            self._become(self.undo_steps.pop())
+            self.undo_chars -= len(self.draft.text)
         self.before = OTHER
 
     def undo_all(self, times: int = 1) -> None:
         """Take every step back."""
-        self.undo(len(self.past))
+        self.undo(len(self.undo_steps))
 
     def redo(self, times: int = 1) -> None:
         """Do again the steps that were taken back last."""
-        for _ in range(min(times, len(self.future))):
+        for _ in range(min(times, len(self.redo_steps))):
             self._remember(self.draft)
-            self._become(self.future.pop())
+            self._become(self.redo_steps.pop())
         self.before = OTHER
 
     def paste_cut(self, times: int = 1, register: str = "") -> None:
@@ -372,16 +372,16 @@ class Editor:
         """Take over a draft with another text; ``joins``: the step before goes on; ``at``: where it differs first."""
         if not joins:
             self._remember(self.draft)
-        self.future.clear()
+        self.redo_steps.clear()
         self._become(draft, at)
         self.is_active = self.is_selection = False
         self.before = kind
 
     def _remember(self, draft: TextState) -> None:
-        self.past.append(draft)
-        self.past_chars += len(draft.text)
-        while len(self.past) > STEPS or (self.past_chars > STEP_CHARS and len(self.past) > 1):
-            self.past_chars -= len(self.past.pop(0).text)
+        self.undo_steps.append(draft)
+        self.undo_chars += len(draft.text)
+        while len(self.undo_steps) > STEPS or (self.undo_chars > STEP_CHARS and len(self.undo_steps) > 1):
+            self.undo_chars -= len(self.undo_steps.pop(0).text)
 
     def _become(self, draft: TextState, at: int | None = None) -> None:
         """Show another text; the marks stay with the characters around them."""

@@ -294,11 +294,11 @@ class PutAside:
     def __init__(
         self,
         text: str,
-        past: list[TextState] | None = None,
-        past_chars: int = 0,
-        future: list[TextState] | None = None,
+        undo_steps: list[TextState] | None = None,
+        undo_chars: int = 0,
+        redo_steps: list[TextState] | None = None,
     ) -> None:
         self.text = text
-        self.past: list[TextState] = [] if past is None else past
-        self.past_chars = past_chars
-        self.future: list[TextState] = [] if future is None else future
+        self.undo_steps: list[TextState] = [] if undo_steps is None else undo_steps
+        self.undo_chars = undo_chars
+        self.redo_steps: list[TextState] = [] if redo_steps is None else redo_steps

@@ -458,7 +458,7 @@ class Line(Widget):
         left = self.recall.entry
         if not step(self.recall):
             return False
-        if left is None or self.text != left.text or self.editor.past:
+        if left is None or self.text != left.text or self.editor.undo_steps:
             self.aside[None if left is None else left.place] = self.editor.put_aside()
         entry = self.recall.entry
         kept = self.aside.get(None if entry is None else entry.place)

@@ -143,7 +143,7 @@ class Commands:
 
     def remember_step(self) -> None:
         """Have what is changed from here on be one step, which ends with the insertion or the command."""
-        self.since = (len(self.editor.past), self.editor.draft)
+        self.since = (len(self.editor.undo_steps), self.editor.draft)
 
     def join_steps(self) -> None:
         """Make one step of all that was changed since it was remembered."""
