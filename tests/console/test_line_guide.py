@@ -154,4 +154,4 @@ def test_a_quote_comes_only_with_what_it_is_for() -> None:
     for key in ("H", "0", "tab"):
         line.press(Key(key, key if len(key) == 1 else ""))
     assert line.text == "H0"
-    assert [one.shown for one in line.candidates] == ["H0 one", "H02 two"]
+    assert [one.shown for one in line.editor.candidates] == ["H0 one", "H02 two"]

@@ -196,7 +196,7 @@ def ours(text: str, commands: list[str], macro: str) -> list[list[Any]]:
     seen: list[list[Any]] = []
     for command in commands:
         press(line, command)
-        if line.resolver.is_pending or line.finder is not None:
+        if line.resolver.is_pending or line.editor.finder is not None:
             press(line, "\x1b")
         if line.resolver.mode != "command":
             press(line, "\x1b")

@@ -22,10 +22,10 @@ from pathlib import Path
 import pyte
 
 from wesperon.editing.history_view import ListHistory, Match, Recall
+from wesperon.editing.incremental_search import IncrementalSearch
 from wesperon.editing.keys.events import Key
 from wesperon.terminal.decoder import Decoder
 from wesperon.text.escape import visible
-from wesperon.widgets.incremental_search import IncrementalSearch
 from wesperon.widgets.line import Line
 
 #: Typed after the keys, it shows where the cursor is; typed again after Ctrl-E, that all has been drawn.
@@ -133,7 +133,7 @@ class _Unhinted(ListHistory):
 
 def is_changed(line: Line, found: Match | None) -> bool:
     """Whether an entry that was found has been changed since; a search looks in entries as they were entered."""
-    return found is not None and found.entry is not None and found.entry.place in line.aside
+    return found is not None and found.entry is not None and found.entry.place in line.editor.aside
 
 
 def ours(keys: list[str]) -> str | None:
@@ -145,25 +145,25 @@ def ours(keys: list[str]) -> str | None:
     """
     past = _Unhinted(ENTRIES)
     line, decoder = Line(str, past=past), Decoder()
-    line.recall = _PlainRecall(past)
+    line.editor.recall = _PlainRecall(past)
     left: dict[int, str] = {}
     for key in [*keys, END.decode()]:
         # What begins a long string of control characters is a key where nothing follows it for a moment.
         pieces = key.replace("\x1b_", "\0\x1b_\0").split("\0") if "\x1b_" in key else [key]
         for event in [event for piece in pieces for event in decoder.feed(piece.encode()) + decoder.flush()]:
-            finder = line.finder
+            finder = line.editor.finder
             fails = isinstance(finder, IncrementalSearch) and (
                 finder.search.fails or is_changed(line, finder.search.found)
             )
-            before, text = line.recall.entry, line.text
+            before, text = line.editor.recall.entry, line.text
             if key in ARGUMENTS and text.startswith(" "):
                 return None
             line.press(event)
-            if fails and line.finder is None:
+            if fails and line.editor.finder is None:
                 return None
             if event in LAST_WORD and line.text == text:
                 return None
-            leaves = before is not None and (line.recall.entry != before or key in RECALLS or key[2:] in RECALLS)
+            leaves = before is not None and (line.editor.recall.entry != before or key in RECALLS or key[2:] in RECALLS)
             if leaves and before is not None and left.setdefault(before.place, text) != text:
                 return None
     return visible(line.shown.text).rstrip()

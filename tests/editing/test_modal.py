@@ -237,10 +237,10 @@ def test_who_says_which_family_it_is_and_in_which_order(tmp_path: Path) -> None:
 def test_what_is_looked_for_is_typed_and_escape_goes_back_to_command_mode() -> None:
     made = line("", past=ListHistory(["expose one", "queue", "expose two"]))
     press(made, "/one")
-    assert made.finder is not None
+    assert made.editor.finder is not None
     assert made.shown.text == "expose one"
     press(made, "\x1b")
-    assert made.finder is None
+    assert made.editor.finder is None
     assert (made.text, made.resolver.mode) == ("expose one", "command")
     press(made, "0cwqueue\x1b")
     assert made.text == "queue one"
@@ -329,7 +329,7 @@ def test_keys_of_one_line_take_from_the_history_as_the_line_of_a_shell_does() ->
 def test_candidates_are_listed_and_put_in_and_typing_goes_on() -> None:
     made = line("say ab", complete=lambda text, at: (4, [Candidate("abc"), Candidate("abd")]))
     press(made, "$=")
-    assert [one.text for one in made.candidates] == ["abc", "abd"]
+    assert [one.text for one in made.editor.candidates] == ["abc", "abd"]
     assert made.resolver.mode == "command"
     press(made, "*x\x1b")
     assert made.text == "say abc abd x"

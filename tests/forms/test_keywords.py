@@ -13,7 +13,7 @@ import pytest
 from scripts.keywords import PROGRAM, SIGNATURES, program, signatures
 from scripts.reference_page import keywords
 from wesperon import Context, Form, Problems, Program, Refusal, fill, slot
-from wesperon.editing.edits import TextState
+from wesperon.editing.text_state import TextState
 from wesperon.forms.signatures import Keywords
 from wesperon.testing import Press, Scripted
 from wesperon.values.wishes import NAMES, OF_A_CALL

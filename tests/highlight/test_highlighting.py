@@ -122,7 +122,7 @@ def test_a_line_shows_the_colours_of_its_language_and_its_brackets() -> None:
     line.set_theme(Theme(dict(COLOURED), 16))
     line.end()
     line.editor.move(5)
-    line.selected = False
+    line.editor.selected = False
     row = line.view(60, 5).rows[0]
     assert ("12", "constant") in row
     assert row.count(("(", "match")) + row.count((")", "match")) == 2
@@ -134,7 +134,7 @@ def test_a_style_is_shown_in_as_many_colours_as_there_are() -> None:
     for colours, parameters in [(1 << 24, "38;2;"), (256, "38;5;"), (16, ""), (8, "")]:
         look = dict(COLOURED)
         text = SeveralLines(str, syntax="python", default="class")
-        text.selected = False
+        text.editor.selected = False
         text.set_theme(Theme(look, colours, "monokai"))
         role = text.view(60, 5).rows[0][-1][1]
         assert parameters in look[role]

@@ -15,8 +15,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.tables import tabled
-from wesperon.editing.edits import TextState
 from wesperon.editing.history_view import HistorySearch, ListHistory, Recall
+from wesperon.editing.text_state import TextState
 from wesperon.history.file_format import HEADER, encoded, entries, entry_before, raised, search_back, time_line
 from wesperon.history.history_file import History
 

@@ -12,8 +12,9 @@ from hypothesis import strategies as st
 
 from tests.tables import tabled
 from wesperon.editing.brackets import matching
-from wesperon.editing.editor import SELECTING, STATEFUL_EDITS, Memory
-from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, TextState
+from wesperon.editing.editor import STATEFUL_EDITS, Memory
+from wesperon.editing.edits import CHANGES, DELETIONS, MOVES, SELECTING
+from wesperon.editing.entry_actions import ENTRY_ACTIONS
 from wesperon.editing.graphemes import snap_to_grapheme
 from wesperon.editing.history_view import ListHistory
 from wesperon.editing.keys.action_help import ACTIONS, LAYER_NAMES, OF_MODAL, layer_name
@@ -25,6 +26,7 @@ from wesperon.editing.keys.modeless import MODELESS, TABLE
 from wesperon.editing.keys.resolver import KeyResolver, spoken
 from wesperon.editing.modal.commands import NAMES
 from wesperon.editing.modal.operators import OPERATORS
+from wesperon.editing.text_state import TextState
 from wesperon.screen.frame import row_text
 from wesperon.terminal.driver import DriverOptions
 from wesperon.terminal.scripted import key_named
@@ -225,7 +227,7 @@ def test_a_secret_shows_nothing_or_a_mask_and_leaves_no_trace() -> None:
 
 
 def test_every_act_is_described_and_there_and_every_key_has_one() -> None:
-    there = {*MOVES, *DELETIONS, *CHANGES, *STATEFUL_EDITS, *SELECTING, *LINE_ACTIONS, *Line.ACTIONS}
+    there = {*MOVES, *DELETIONS, *CHANGES, *STATEFUL_EDITS, *SELECTING, *ENTRY_ACTIONS, *LINE_ACTIONS, *Line.ACTIONS}
     there |= {*Checkboxes.ACTIONS, *YesNo.ACTIONS, *Summary.ACTIONS, *Notice.ACTIONS}
     assert set(ACTIONS) - OF_MODAL == there - OF_MODAL
     elsewhere = {"use-register", "mode-insert", *OPERATORS, *MODAL_ACTIONS}

@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 
 from tests.tables import tabled
 from wesperon import DeclarationError, Form, any_of, one_of, slot
+from wesperon.editing.completing import shared_beginning
 from wesperon.editing.history_view import ListHistory
 from wesperon.editing.keys.events import Key, Paste, Resize
 from wesperon.screen.frame import row_text
@@ -25,7 +26,7 @@ from wesperon.values.candidate import Candidate
 from wesperon.values.suggestions import Suggestions
 from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.filtering import SLICE, ChoiceFilter
-from wesperon.widgets.footer import foot_row, in_columns, shared_beginning
+from wesperon.widgets.footer import foot_row, in_columns
 from wesperon.widgets.line import Line
 from wesperon.widgets.question import Question
 from wesperon.widgets.several_lines import SeveralLines

@@ -98,7 +98,7 @@ class CommandLines:
     def line(self, accept: Callable[[str], str], **settings: Any) -> Line:
         """The widget that asks for a line."""
         line = ConsoleLine(accept, LineGuide(self), is_whole=is_whole, complete=self.candidates, **settings)
-        line.suggest_as = self.console.suggest_as
+        line.editor.suggest_as = self.console.suggest_as
         return line
 
     def line_dropped(self) -> None:

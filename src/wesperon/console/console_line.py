@@ -5,6 +5,7 @@ from __future__ import annotations
 from wesperon.values import Complaint, tell
 from wesperon.values.words import open_quote, split_words
 from wesperon.widgets.several_lines import SeveralLines
+from wesperon.widgets.several_lines_view import SeveralLinesView
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -22,6 +23,10 @@ class ConsoleLine(SeveralLines):
         self.guide = guide
         super().__init__(accept, **settings)
 
+    def new_display(self, syntax: Any) -> SeveralLinesView:
+        """See ``Line``."""
+        return GuidedView(self.guide)
+
     STARTS_AS_ONE = True
     FOOT = "Enter: run   Tab: complete   Up: earlier   Ctrl-R: search   Ctrl-D: leave"
     FOOT_IN_MODAL = "Enter: run   Tab: complete   Up: earlier   Escape /: search   Ctrl-D: leave"
@@ -29,10 +34,10 @@ class ConsoleLine(SeveralLines):
 
     def foot(self) -> str:
         """What the keys do; after an open quote, what Enter does."""
-        if self.finder is not None or self.takes_commands:
-            return super().foot() if self.finder is not None else self.usual_foot()
+        if self.editor.finder is not None or self.takes_commands:
+            return super().foot() if self.editor.finder is not None else self.usual_foot()
         try:
-            words_of(self.draft.text)
+            words_of(self.text)
         except Complaint as complaint:
             return complaint.reason.partition(":")[0] + "   " + tell("Enter: add a line   Ctrl-C: drop it")
         return self.usual_foot()
@@ -40,19 +45,26 @@ class ConsoleLine(SeveralLines):
     @property
     def trail(self) -> str:
         """The rest of an entry that began so, else what is wanted next."""
-        draft = self.draft
-        if self.hint or self.finder is not None or draft.cursor < len(draft.text):
-            return self.hint
+        editor, draft = self.editor, self.draft
+        if editor.hint or editor.finder is not None or draft.cursor < len(draft.text):
+            return editor.hint
         return self.guide.wanted(draft.text)
 
-    @property
-    def is_coloured(self) -> bool:
-        """Whether anything in the line is known."""
-        return bool(self.guide.marks(self.shown.text))
 
-    def _coloured(self) -> Callable[[int], Marks]:
-        """What is known, by the number of its line."""
-        marks, lines = self.guide.marks(self.shown.text), self.lines
+class GuidedView(SeveralLinesView):
+    """Draws a line of a console: what the ``guide`` knows of it is marked."""
+
+    def __init__(self, guide: LineGuide) -> None:
+        super().__init__()
+        self.guide = guide
+
+    def is_coloured(self, text: str) -> bool:
+        """See ``LineView``: whether anything in the line is known."""
+        return bool(self.guide.marks(text))
+
+    def marks_of(self, text: str) -> Callable[[int], Marks]:
+        """See ``LineView``: what is known."""
+        marks, lines = self.guide.marks(text), self.lines(text)
         starts = [0]
         for line in lines:
             starts.append(starts[-1] + len(line) + 1)

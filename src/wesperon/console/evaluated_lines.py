@@ -43,7 +43,6 @@ class EvaluatedLine(SeveralLines):
     STARTS_AS_ONE = True
     FOOT = "Enter: evaluate   Alt-Enter: add a line   Up: earlier   Ctrl-R: search   Ctrl-D: leave"
     FOOT_IN_MODAL = "Enter: evaluate   Alt-Enter: add a line   Up: earlier   Escape /: search   Ctrl-D: leave"
-    ending = ""
 
     #: The text that the language was asked about last, and whether it is whole.
     asked_about: tuple[str, bool] = ("", True)
@@ -59,9 +58,9 @@ class EvaluatedLine(SeveralLines):
 
     def foot(self) -> str:
         """What the keys do."""
-        if self.finder is not None:
+        if self.editor.finder is not None:
             return super().foot()
-        text = self.draft.text
+        text = self.text
         if self.is_whole is not None and text != self.asked_about[0]:
             # Once for each text: a language that prints something has the line drawn again.
             self.asked_about = (text, not text or bool(self.is_whole(text)))
@@ -78,7 +77,7 @@ class PythonLine(EvaluatedLine):
         before = self.draft.text[: self.draft.cursor].rstrip(" \t")
         super().new_line()
         if before.endswith(":"):
-            self.put_text(" " * INDENT)
+            self.editor.put(" " * INDENT)
 
 
 class Language:
@@ -136,7 +135,7 @@ class EvaluatedLines(CommandLines):
             complaint=complaint,
             **settings,
         )
-        line.suggest_as = self.console.suggest_as
+        line.editor.suggest_as, line.editor.ending = self.console.suggest_as, ""
         self.reason = complaint.reason if complaint is not None else ""
         line.on_change = self.line_dropped
         return line

@@ -18,29 +18,20 @@ Whatever remembers lives here; ``edits`` holds the pure functions. The rules:
 
 from __future__ import annotations
 
-from wesperon.editing.edits import (
-    CHANGES,
-    DELETIONS,
-    MOVES,
-    TextState,
-    counted,
-    go,
-    insert,
-    line_end,
-    line_start,
-    reach,
-    whole,
-    without,
-)
 from wesperon.editing.graphemes import after, clusters, columns_of, snap_to_grapheme
+from wesperon.editing.text_state import TextState, insert, whole, without
+from wesperon.frozen import later
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
     from typing import Any
 
+    from wesperon.editing import edits
     from wesperon.editing.history_view import PutAside
     from wesperon.editing.keys.macros import Macros
+else:
+    edits = later("wesperon.editing.edits")
 
 #: How many cuts the ring holds; how many steps can be undone, and how many characters their texts may have in all.
 RING, STEPS, STEP_CHARS = 60, 1_000, 8_000_000
@@ -117,7 +108,7 @@ class Editor:
         if self.overwrites:
             over = draft
             for _ in range(times * len(list(clusters(text)))):
-                over = TextState(over.text, min(after(over.text, over.cursor), line_end(over.text, over.cursor)))
+                over = TextState(over.text, min(after(over.text, over.cursor), edits.line_end(over.text, over.cursor)))
             draft = without(draft, draft.cursor, over.cursor)
         self._change(insert(draft, text * times), TYPED, joins=joins, at=draft.cursor)
 
@@ -155,13 +146,13 @@ class Editor:
             own(self, times)
         elif name.startswith("select-"):
             self._select("move-" + name.removeprefix("select-"), times)
-        elif name in MOVES:
+        elif name in edits.MOVES:
             self._end_selection()
             self._go(name, times)
-        elif name in DELETIONS:
+        elif name in edits.DELETIONS:
             self._delete(name, times, is_cut=count is not None or not name.startswith("delete-char-"))
         else:
-            draft = CHANGES[name](self.draft, max(-REPEATED, min(times, REPEATED)))
+            draft = edits.CHANGES[name](self.draft, max(-REPEATED, min(times, REPEATED)))
             if draft.text == self.draft.text:
                 self.draft, self.before = draft, OTHER
             else:
@@ -254,7 +245,7 @@ class Editor:
     def delete_line_whole(self, times: int = 1) -> None:
         """Cut the line, with the line end before or after it."""
         text, cursor = self.draft.text, self.draft.cursor
-        start, end = line_start(text, cursor), line_end(text, cursor)
+        start, end = edits.line_start(text, cursor), edits.line_end(text, cursor)
         if end < len(text):
             end += 1
         elif start > 0:
@@ -277,12 +268,12 @@ class Editor:
         """Go ``down`` by lines, or as many as there are; up if it is negative."""
         self._end_selection()
         text, cursor = self.draft.text, self.draft.cursor
-        start = line_start(text, cursor)
+        start = edits.line_start(text, cursor)
         if self.before != VERTICAL:
             self.goal = self.column()
         there = start
         for _ in range(abs(down)):
-            following = line_end(text, there) + 1 if down > 0 else line_start(text, max(there - 1, 0))
+            following = edits.line_end(text, there) + 1 if down > 0 else edits.line_start(text, max(there - 1, 0))
             if following > len(text) or (down < 0 and there == 0):
                 break
             there = following
@@ -293,7 +284,7 @@ class Editor:
     def column(self) -> int:
         """The column of the cursor in its line."""
         text, cursor = self.draft.text, self.draft.cursor
-        return sum(map(columns_of, clusters(text[line_start(text, cursor) : cursor])))
+        return sum(map(columns_of, clusters(text[edits.line_start(text, cursor) : cursor])))
 
     def overwrite(self, times: int = 1) -> None:
         """Have typed characters replace those at the cursor, or no longer."""
@@ -305,7 +296,7 @@ class Editor:
         self._end_selection()
         text = self.draft.text
         self.move(
-            go(
+            edits.go(
                 text,
                 self.draft.cursor,
                 lambda text, at: max(text.find(char, at + 1), at),
@@ -315,7 +306,7 @@ class Editor:
         )
 
     def _go(self, name: str, times: int) -> None:
-        self.draft = TextState(self.draft.text, reach(*counted(name, times), self.draft))
+        self.draft = TextState(self.draft.text, edits.reach(*edits.counted(name, times), self.draft))
         self.before = OTHER
 
     def _select(self, name: str, times: int) -> None:
@@ -323,7 +314,7 @@ class Editor:
         if not self.is_selection:
             self.set_mark()
         self.is_selection = False  # the movement does not end it
-        if name in MOVES:
+        if name in edits.MOVES:
             self._go(name, times)
         else:
             STATEFUL_EDITS[name](self, times)
@@ -344,7 +335,7 @@ class Editor:
         if self.is_selection:
             self.delete_region()
             return
-        here, there = self.draft.cursor, reach(*counted(name, times), self.draft)
+        here, there = self.draft.cursor, edits.reach(*edits.counted(name, times), self.draft)
         start, end = min(here, there), max(here, there)
         if is_cut:
             self._cut(start, end, back=there < here)
@@ -395,7 +386,7 @@ class Editor:
 
 def in_column(text: str, start: int, goal: int) -> int:
     """The offset in the line that begins at ``start`` that is nearest to a column, and not after it."""
-    line = text[start : line_end(text, start)]
+    line = text[start : edits.line_end(text, start)]
     if line.isascii():
         return start + min(goal, len(line))
     used, at = 0, start
@@ -441,6 +432,3 @@ STATEFUL_EDITS: dict[str, Callable[[Any, int], None]] = {
     "delete-text-whole": Editor.delete_text_whole,
     "toggle-overwrite": Editor.overwrite,
 }
-
-#: The movements that Shift makes a selection of.
-SELECTING = tuple(f"select-{name.removeprefix('move-')}" for name in (*MOVES, "move-up", "move-down"))

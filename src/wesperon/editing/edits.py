@@ -9,35 +9,11 @@ move would step over, ``CHANGES`` rewrites something at the cursor. What needs t
 from __future__ import annotations
 
 from wesperon.editing.graphemes import after, before, snap_to_grapheme
-from wesperon.frozen import Frozen
+from wesperon.editing.text_state import TextState, insert, without
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
-
-
-class TextState(Frozen):
-    """A text being edited, and where the cursor is in it."""
-
-    text: str = ""
-    cursor: int = 0
-
-
-def insert(draft: TextState, text: str) -> TextState:
-    """Put a text at the cursor, which then is after it."""
-    joined = draft.text[: draft.cursor] + text + draft.text[draft.cursor :]
-    return TextState(joined, snap_to_grapheme(joined, draft.cursor + len(text)))
-
-
-def without(draft: TextState, start: int, end: int) -> TextState:
-    """The draft without what is between two offsets, the cursor in its place."""
-    left = draft.text[:start] + draft.text[end:]
-    return TextState(left, snap_to_grapheme(left, start))  # what was apart may have become one cluster
-
-
-def whole(text: str) -> TextState:
-    """A text with the cursor at its end."""
-    return TextState(text, len(text))
 
 
 def word_end(text: str, at: int) -> int:
@@ -285,3 +261,9 @@ def reach(name: str, times: int, draft: TextState) -> int:
     """The offset to which a movement, or a deletion, goes with a count."""
     step = MOVES.get(name) or DELETIONS[name]
     return go(draft.text, draft.cursor, step, step, times)
+
+
+#: The movements that Shift makes a selection of.
+SELECTING = tuple(f"select-{name.removeprefix('move-')}" for name in (*MOVES, "move-up", "move-down"))
+#: All edits that need to remember nothing.
+ALL = frozenset((*MOVES, *DELETIONS, *CHANGES, *SELECTING))

@@ -6,7 +6,7 @@ line remembers while the user walks through them. Entries that have been shown o
 
 from __future__ import annotations
 
-from wesperon.editing.edits import TextState
+from wesperon.editing.text_state import TextState
 from wesperon.frozen import Frozen
 
 TYPE_CHECKING = False

@@ -23,6 +23,7 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.completion import candidates as completion_candidates
+    from wesperon.editing.entry_editor import Complete
     from wesperon.forms import row_candidates
     from wesperon.text import quoting
     from wesperon.values import suggestions, words
@@ -31,7 +32,6 @@ if TYPE_CHECKING:
     from wesperon.values.slots import Slot
     from wesperon.widgets import checkboxes, menu, secret, several_lines, spin_field, suggested, value_list, yes_no
     from wesperon.widgets import line as widgets_line
-    from wesperon.widgets.line import Complete
     from wesperon.widgets.widget import Widget
 else:
     completion_candidates = later("wesperon.completion.candidates")
@@ -162,7 +162,7 @@ def _yes_no(ask: Ask) -> Widget:
 
 def _path(ask: Ask) -> Widget:
     line = widgets_line.Line(ask.read, complete=_paths(ask.slot), **ask.line())
-    line.ending = ""
+    line.editor.ending = ""
     return line
 
 
@@ -201,7 +201,7 @@ def _value_list(ask: Ask) -> Widget:
         complaint=ask.complaint,
         complete=candidates.complete if candidates.has_any else None,
     )
-    made.ending = ""
+    made.editor.ending = ""
     return made
 
 

@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping, Sequence
 from typing import Any, TypedDict, TypeVar, Unpack, overload
 
 from wesperon.context import Context
-from wesperon.editing.edits import TextState
+from wesperon.editing.text_state import TextState
 from wesperon.form import Form
 from wesperon.forms.filling import KnownValues
 from wesperon.terminal.driver import Driver

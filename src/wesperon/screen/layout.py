@@ -5,16 +5,18 @@ On a narrow terminal there is no room for a gutter: the label then is in a row o
 
 from __future__ import annotations
 
-from wesperon.frozen import Frozen, remembered
+from wesperon.frozen import Frozen, later, remembered
 from wesperon.screen.frame import row_text
-from wesperon.screen.line_wrap import spread
 from wesperon.screen.width import cut, width
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Iterable
 
+    from wesperon.screen import line_wrap
     from wesperon.screen.frame import Row
+else:
+    line_wrap = later("wesperon.screen.line_wrap")
 
 #: Columns before the gutter, between gutter and value, and before a value that is below its label.
 MARGIN, BETWEEN, INDENT = 2, 2, 2
@@ -94,7 +96,7 @@ def value_rows(label: str, value: str, gutter: int, columns: int) -> list[Row]:
 def field(label: str, value: str, gutter: int, columns: int, most: int = 4, margin: int = MARGIN) -> list[Row]:
     """A label with a finished value, wrapped, in at most ``most`` rows."""
     where = field_area(gutter, columns, margin)
-    rows, _ = spread(value[: most * where.width + 1], where.width)
+    rows, _ = line_wrap.spread(value[: most * where.width + 1], where.width)
     if len(rows) > most:
         rows = [*rows[: most - 1], ((cut(f"{row_text(rows[most - 1])}....", where.width), ""),)]
     return labelled(label, gutter, rows, columns, margin)

@@ -194,11 +194,6 @@ class WrappedText:
         here = next(place for place, (number, sub, _, _) in enumerate(sight) if (number, sub) == (line, row))
         return rows, (here, column_in(now[line][0], starts[row], offset, columns, self.tabs))
 
-    def one_row(self, text: str, cursor: int, columns: int) -> tuple[list[Row], tuple[int, int]]:
-        """The same for one line of plain text without marks that is shorter than a row."""
-        self._viewed = (0, 0), [(0, 0, 0, text)], columns, {}
-        return [((text, ""),)], (0, cursor)
-
     def locate(self, row: int, column: int) -> tuple[int, int] | None:
         """The line and the offset there that are at a place of the part in sight, as it was shown last."""
         if not 0 <= row < len(self._sight):

@@ -24,8 +24,8 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Mapping, Sequence
     from typing import Any
 
-    from wesperon.editing.edits import TextState
     from wesperon.editing.keys.bindings import Bindings
+    from wesperon.editing.text_state import TextState
     from wesperon.files.document import Document
 
 #: Who says what nobody has said, what the program says, and what was changed while it runs.

@@ -28,7 +28,7 @@ class Wishes:
 
     if TYPE_CHECKING:
         from wesperon.context import Context
-        from wesperon.editing.edits import TextState
+        from wesperon.editing.text_state import TextState
         from wesperon.forms.filling import KnownValues
         from wesperon.terminal.driver import Driver
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
+from wesperon.values.candidate import INLINE, LIST
 from wesperon.widgets.footer import in_columns
 
 TYPE_CHECKING = False
@@ -13,9 +14,6 @@ if TYPE_CHECKING:
 
     from wesperon.screen.frame import Row
     from wesperon.values.candidate import Candidate
-
-#: How candidates are shown: each in a row with its note, as many in a row as fit, or one after the other in the line.
-LIST, GRID, INLINE = ("list", "grid", "inline")
 
 
 def candidate_rows(candidates: Sequence[Candidate], columns: int, style: str, most: int) -> list[Row]:

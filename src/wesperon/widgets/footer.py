@@ -23,15 +23,6 @@ def wrap_limited(text: str, columns: int) -> list[str]:
     return rows if len(rows) <= MOST_SAID else [*rows[: MOST_SAID - 1], cut(rows[MOST_SAID - 1] + "....", columns)]
 
 
-def shared_beginning(texts: list[str]) -> str:
-    """The longest text that all of these begin with, in the letter case of the first."""
-    first, last = min(texts, key=str.casefold), max(texts, key=str.casefold)
-    at = 0
-    while at < min(len(first), len(last)) and first[at].casefold() == last[at].casefold():
-        at += 1
-    return texts[0][:at]
-
-
 def in_columns(texts: list[str], columns: int) -> list[str]:
     """The texts in rows, aligned in as many columns as fit, to be read downwards."""
     texts = [visible(text) for text in texts]

@@ -231,7 +231,7 @@ class Menu(Widget):
     @property
     def count(self) -> int:
         """How often the action is to be done; 1 if no count was given."""
-        return 1 if self.action.count is None else max(self.action.count, 1)
+        return max(self.action.times, 1)
 
     def _end(self, columns: int) -> list[Row]:
         """What is below the last choice: why there are no further ones, if there should be."""

@@ -7,7 +7,8 @@ ends the keys that are being played.
 
 from __future__ import annotations
 
-from wesperon.editing.edits import TextState, line_end, line_start
+from wesperon.editing.edits import line_end, line_start
+from wesperon.editing.entry_actions import ENTRY_ACTIONS
 from wesperon.editing.graphemes import before
 from wesperon.editing.history_view import Recall
 from wesperon.editing.keys.events import TYPE, Action, Key, NoEscape, typed
@@ -17,15 +18,16 @@ from wesperon.editing.modal.operators import shifted_back, shifted_forward
 from wesperon.editing.modal.places import SEARCHES
 from wesperon.editing.modal.registers import INSERTED
 from wesperon.editing.modal.text_objects import sort_of
-from wesperon.widgets.line_actions import LINE_ACTIONS, play
-from wesperon.widgets.text_search import TextSearch
+from wesperon.editing.text_search import TextSearch
+from wesperon.editing.text_state import TextState
+from wesperon.widgets.line_actions import play
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
 
+    from wesperon.editing.finder import Ending
     from wesperon.editing.keys.events import Event
-    from wesperon.widgets.finder import Ending
     from wesperon.widgets.line import Line
 
 #: The mode in which what is looked for is typed.
@@ -48,7 +50,7 @@ class ModalLine:
     def __init__(self, line: Line, start: str) -> None:
         self.line = line
         self.commands = Commands(line.editor, has_lines=line.has_lines)
-        self.commands.places.sight = line.lines_in_sight
+        self.commands.places.sight = lambda: line.display.in_sight
         self.commands.begin()
         #: The text and the place at which an Escape has ended an insertion, if that was the last event.
         self._left: TextState | None = None
@@ -60,12 +62,12 @@ class ModalLine:
     @property
     def mode(self) -> str:
         """The mode in which keys are read now."""
-        return SEARCH if self.line.finder is not None else self.commands.mode
+        return SEARCH if self.line.editor.finder is not None else self.commands.mode
 
     @property
     def is_typed(self) -> bool:
         """Whether a character is typed as it is: in insert mode, with nothing that waits for it."""
-        return self.commands.mode == "insert" == self.line.resolver.mode and self.line.finder is None
+        return self.commands.mode == "insert" == self.line.resolver.mode and self.line.editor.finder is None
 
     @property
     def takes_commands(self) -> bool:
@@ -144,8 +146,8 @@ class ModalLine:
         if self.mode != line.resolver.mode:
             line.resolver.enter_mode(self.mode)
         if line.draft.text != before_it:
-            line.changed()
-        line.moved()
+            line.editor.changed()
+        line.editor.moved()
 
     # Modes -----------------------------------------------------------------------------------------------------------
 
@@ -164,7 +166,7 @@ class ModalLine:
     # Searching -------------------------------------------------------------------------------------------------------
 
     def _open_search(self, action: Action) -> None:
-        self.line.finder = TextSearch(self.line.draft, self.commands.places, action, self.line.memory.needle)
+        self.line.editor.finder = TextSearch(self.line.draft, self.commands.places, action, self.line.memory.needle)
         self.line.resolver.enter_mode(SEARCH)
 
     def end_search(self, ending: Ending, before_it: str) -> None:
@@ -182,10 +184,10 @@ class ModalLine:
     def search_again(self, action: Action) -> None:
         """Recall the next entry that holds what was searched for."""
         line = self.line
-        past, needle, recall = line.past, line.memory.needle, line.recall
+        past, needle, recall = line.editor.past, line.memory.needle, line.editor.recall
         back = self.searches_back == (action.name == "search-again")
         self.commands.failed = True
-        for _ in range(line.count):
+        for _ in range(line.action.times):
             place = recall.place if recall is not None else None
             seen = (line.text,)
             if past is None or not needle or (place is None and not back):
@@ -195,9 +197,9 @@ class ModalLine:
             if entry is None or not entry.text:
                 return
             chosen = entry
-            line.walk(lambda walk, chosen=chosen: Recall.start(walk, chosen))  # type: ignore[misc]
+            line.editor.walk(lambda walk, chosen=chosen: Recall.start(walk, chosen))  # type: ignore[misc]
             line.editor.move(chosen.text.find(needle))
-            recall = line.recall
+            recall = line.editor.recall
             self.commands.failed = False
         self.commands.settle()
 
@@ -207,7 +209,7 @@ class ModalLine:
         """Delete back to the start of a word, within the line; nothing is kept of it."""
         text, cursor = self.line.draft.text, self.line.draft.cursor
         first, at = line_start(text, cursor), cursor
-        for _ in range(self.line.count):
+        for _ in range(self.line.action.times):
             while at > first and text[at - 1].isspace():
                 at -= 1
             sort = sort_of(text, at - 1, False) if at > first else 0
@@ -263,8 +265,8 @@ class ModalLine:
     def append_last_word(self, action: Action) -> None:
         """Put the last word of the entry before after the cursor, or the word of the count, and insert after it."""
         line = self.line
-        place = line.recall.place if line.recall is not None else None
-        entry = line.past.older(place, "", begins=True, seen=()) if line.past is not None else None
+        place = line.editor.recall.place if line.editor.recall is not None else None
+        entry = line.editor.past.older(place, "", begins=True, seen=()) if line.editor.past is not None else None
         words = entry.text.split() if entry is not None else []
         number = -1 if action.count is None else action.count - 1
         self.commands.failed = not -len(words) <= number < len(words)
@@ -280,16 +282,16 @@ class ModalLine:
             end += 1
         line.editor.move(end)
         if name == "list-candidates":
-            LINE_ACTIONS[name](line)
+            ENTRY_ACTIONS[name](line.editor, self.line.action)
             line.editor.move(cursor)
             self.commands.settle()
             return
         self.commands.begin()
-        LINE_ACTIONS[name](line)
+        ENTRY_ACTIONS[name](line.editor, self.line.action)
         if not (name == "complete" and line.draft.text[-1:] != " " and line.draft.text == text):
-            listed = line.candidates
+            listed = line.editor.candidates
             self.commands.mode = "insert"
-            line.candidates = listed
+            line.editor.candidates = listed
         else:
             self.commands.enter_command_mode()
 
@@ -326,7 +328,7 @@ class ModalLine:
         if not keys:
             self.commands.failed = True
             return
-        play(self.line, keys, self.line.count)
+        play(self.line, keys, self.line.action.times)
 
 
 def key_of(char: str) -> Key:

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from wesperon.editing.editor import Editor, Memory
-from wesperon.editing.edits import TextState
+from wesperon.editing.editor import Memory
+from wesperon.editing.entry_editor import EntryEditor
 from wesperon.editing.graphemes import clusters
+from wesperon.editing.text_state import TextState
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
 from wesperon.widgets.line import Line
@@ -48,9 +49,9 @@ class Secret(Line):
         if self.mask:
             super().click(event)
 
-    def put_text(self, text: str) -> None:
+    def paste(self, text: str) -> None:
         """Put in what was pasted, without the line end that often comes with it."""
-        super().put_text(text.rstrip("\n"))
+        super().paste(text.rstrip("\n"))
 
     def enter(self) -> None:
         """Accept the text, the second time that it is typed where it is wanted twice."""
@@ -82,11 +83,11 @@ class Secret(Line):
         self.memory = Memory()
         if self._resolver is not None:
             self._resolver.macros = self.memory.macros
-        self.editor = Editor("", self.memory)
+        old, self.editor = self.editor, EntryEditor("", self.memory, past=None, complete=None)
+        self.editor.on_change, self.editor.has_modes = old.on_change, old.has_modes
         if self.modal is not None:  # its commands are for the new text, and it is typed from the beginning
             self.modal = type(self.modal)(self, "insert")
         self._masked = (None, TextState())
-        self.selected = False
 
     @property
     def shown(self) -> TextState:
@@ -103,7 +104,8 @@ class Secret(Line):
         unseen = "" if self.mask else tell("Nothing is shown while you type") + "   "
         return unseen + ("" if self.first is None else tell("Once more, to be sure") + "   ") + tell(self.FOOT)
 
-    def _fault(self) -> tuple[int, int]:
+    def fault(self) -> tuple[int, int]:
+        """See ``Line``: no part is marked, since none is shown."""
         return (0, 0)
 
     def record_text(self) -> str:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.editing.edits import whole
+from wesperon.editing.text_state import whole
 from wesperon.widgets.line import Line
 
 TYPE_CHECKING = False
@@ -24,7 +24,7 @@ class SpinField(Line):
         super().__init__(*given, **settings)
 
     def _go(self, units: int) -> None:
-        self.become(whole(self.step(self.draft.text, units)))
+        self.editor.become(whole(self.step(self.draft.text, units)))
 
     def higher(self) -> None:
         """One unit up."""

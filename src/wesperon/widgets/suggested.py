@@ -6,13 +6,13 @@ agree. Any other text will do as well: Enter takes what is in the line.
 
 from __future__ import annotations
 
-from wesperon.editing.edits import TextState, insert
+from wesperon.editing.completing import shared_beginning
+from wesperon.editing.text_state import TextState, insert
 from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
-from wesperon.widgets.candidate_list import GRID, INLINE, LIST
+from wesperon.values.candidate import GRID, INLINE, LIST
 from wesperon.widgets.filtering import LOOKED_AHEAD, marked
-from wesperon.widgets.footer import shared_beginning
 from wesperon.widgets.line import Line
 from wesperon.widgets.suggestion_filter import SuggestionFilter
 
@@ -41,7 +41,7 @@ class Suggested(Line):
         self.typed: TextState | None = None
         self.walked = -1
         super().__init__(*given, **settings)
-        self.suggest_as = style
+        self.editor.suggest_as = style
 
     @property
     def growing(self) -> Sequence[tuple[Growing, int]]:
@@ -57,7 +57,7 @@ class Suggested(Line):
         """Go on with the search. Return True if there was something to do."""
         if not self.offers.work():
             return False
-        if self.suggest_as == INLINE and self.typed is None:
+        if self.editor.suggest_as == INLINE and self.typed is None:
             self._hint()
         return True
 
@@ -79,15 +79,15 @@ class Suggested(Line):
         draft = self.draft
         word = draft.text[self._word_start(draft) : draft.cursor if self.by_word else None]
         self.offers.seek(word or None)
-        self.hint = ""
+        self.editor.hint = ""
 
     def _hint(self) -> None:
         """Show the rest of the first candidate after the cursor."""
         draft = self.draft
-        self.hint = ""
+        self.editor.hint = ""
         if draft.cursor == len(draft.text) and self.offers.beginning:
             word = draft.text[self._word_start(draft) :]
-            self.hint = visible(self.offers.text(self.offers.beginning[0]))[len(word) :]
+            self.editor.hint = visible(self.offers.text(self.offers.beginning[0]))[len(word) :]
 
     def newer(self) -> None:
         """Down in the list; from the last back to what was typed."""
@@ -114,7 +114,8 @@ class Suggested(Line):
             tail = before.text[before.cursor :] if self.by_word else ""
             draft = insert(TextState(before.text[:start] + tail, start), self.offers.text(found[self.walked]))
         self.editor.replace(draft)
-        self.selected, self.complaint, self.hint = False, None, ""
+        self.editor.moved()
+        self.complaint = None
         self.typed = before
 
     def finish(self) -> None:
@@ -129,7 +130,7 @@ class Suggested(Line):
         agreed = shared_beginning([offers.text(at) for at in beginning]) if beginning else ""
         if self.typed is None and len(agreed) > (draft.cursor if self.by_word else len(draft.text)) - start:
             tail = draft.text[draft.cursor :] if self.by_word else ""
-            self.become(insert(TextState(draft.text[:start] + tail, start), agreed))
+            self.editor.become(insert(TextState(draft.text[:start] + tail, start), agreed))
         elif offers.count > 1 or not beginning:
             self.newer()
 
@@ -142,9 +143,10 @@ class Suggested(Line):
             self.offers.seek(None)
         super().give_up()
 
-    def _listing(self, columns: int) -> list[Row]:
-        rows = super()._listing(columns)
-        if (self.suggest_as == INLINE and self.typed is None) or (self.complaint is not None and not self.live):
+    def listing(self, columns: int) -> list[Row]:
+        """See ``Line``; the suggestions below it."""
+        rows = super().listing(columns)
+        if (self.editor.suggest_as == INLINE and self.typed is None) or (self.complaint is not None and not self.live):
             return rows
         found = self.offers.found(LISTED)
         draft = self.typed or self.draft
@@ -154,7 +156,7 @@ class Suggested(Line):
 
     def _list(self, found: list[int], columns: int) -> list[Row]:
         """The candidates that are in sight, and how many there are beyond the list."""
-        style = self.suggest_as
+        style = self.editor.suggest_as
         if not style or style == INLINE:
             style = LIST if any(self.offers.note(at) for at in found[:ROWS]) else GRID
         labels = [visible(self.offers.text(at)) for at in found]

@@ -6,7 +6,8 @@ columns.
 
 from __future__ import annotations
 
-from wesperon.editing.edits import TextState, line_end, line_start, whole
+from wesperon.editing.edits import line_end, line_start
+from wesperon.editing.text_state import TextState, whole
 from wesperon.frozen import Frozen
 from wesperon.screen.width import cut
 from wesperon.text.escape import visible
@@ -14,8 +15,9 @@ from wesperon.text.messages import tell
 from wesperon.text.quoting import join
 from wesperon.values import Complaint, quoted
 from wesperon.values.words import split_words
-from wesperon.widgets.line import MOST_ROWS
-from wesperon.widgets.several_lines import MANY, RECORDED, SeveralLines
+from wesperon.widgets.line_view import MOST_ROWS
+from wesperon.widgets.several_lines import SeveralLines
+from wesperon.widgets.several_lines_view import RECORDED, PairsView, SeveralLinesView
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -25,8 +27,6 @@ if TYPE_CHECKING:
     from wesperon.screen.frame import Row
     from wesperon.values.candidate import Candidate
 
-#: The widest column of names that values are aligned beside, and what is shown between the two for a ``=``.
-WIDEST, BETWEEN = 24, " = "
 #: What is before each of the texts that a row may become.
 INDENT = "  "
 
@@ -76,12 +76,16 @@ class ValueList(SeveralLines):
         is_open = is_open or (rules.most is not None and len(rows) >= rules.most)
         text = "\n".join(rows) if is_open else "".join([row + "\n" for row in rows])
         super().__init__(lambda typed: accept(self.rows_of(typed)), default=text or None, **settings)
-        self.selected = False
+        self.editor.selected = False
         if complaint is not None:
             self.complaint = complaint
             self._find_fault()
         else:
             self._list()
+
+    def new_display(self, syntax: Any) -> SeveralLinesView:
+        """See ``Line``; name-value pairs in two columns."""
+        return SeveralLinesView(syntax) if self.rules.name_of is None else PairsView(syntax)
 
     def rows_of(self, text: str) -> list[str]:
         """The rows of a text that are not blank."""
@@ -89,7 +93,7 @@ class ValueList(SeveralLines):
 
     def enter_or_line(self) -> None:
         """Go on to the next row if this one is right; from an empty last row, accept all."""
-        text, cursor = self.draft.text, self.draft.cursor
+        text, cursor = self.text, self.draft.cursor
         start, end = line_start(text, cursor), line_end(text, cursor)
         row = text[start:end]
         if (rows := self._several_in(row)) is not None:
@@ -105,12 +109,12 @@ class ValueList(SeveralLines):
                 return
         if end < len(text):
             self.editor.move(line_end(text, end + 1))
-            self.changed()
+            self.editor.changed()
         elif self.rules.is_blank(row) or (self.rules.most is not None and len(self.rows_of(text)) >= self.rules.most):
             self.enter()
         else:
             self.editor.move(end)
-            self.put_text("\n")
+            self.editor.put("\n")
 
     def _several_in(self, row: str) -> list[str] | None:
         """The values in a row that is none itself, such as ``3 5 8``; None if there are not several in it."""
@@ -132,17 +136,17 @@ class ValueList(SeveralLines):
         """Accept all rows, or say which is wrong."""
         if self._find_fault():
             return
-        rows = self.rows_of(self.draft.text)
+        rows = self.rows_of(self.text)
         super().enter()
         if self.outcome is not None:
             self.editor.replace(whole("\n".join(rows)))
         elif self.complaint is not None:  # it is about all of them
-            self.faulty_row = (len(self.draft.text), len(self.draft.text))
+            self.faulty_row = (len(self.text), len(self.text))
 
     def _find_fault(self) -> bool:
         """Complain of the first row that is wrong. Return False if none is."""
         at, names = 0, set[object]()
-        for row in self.draft.text.split("\n"):
+        for row in self.text.split("\n"):
             if not self.rules.is_blank(row):
                 complaint = self.fault_of(row, names)
                 if complaint is not None:
@@ -180,10 +184,11 @@ class ValueList(SeveralLines):
         self.faulty_row = (start, start + len(row)) if complaint.position is None else None
         self._complain(Complaint(complaint.reason, start + (complaint.position or 0)))
 
-    def _fault(self) -> tuple[int, int]:
+    def fault(self) -> tuple[int, int]:
+        """See ``Line``; the whole row, unless the complaint says where in it."""
         if self.complaint is not None and self.faulty_row is not None:
             return self.faulty_row
-        return super()._fault()
+        return super().fault()
 
     def other_than_enter(self) -> None:
         """Accept all rows."""
@@ -197,86 +202,42 @@ class ValueList(SeveralLines):
 
     def _list(self) -> None:
         """List what the row of the cursor may become, as far as it is typed."""
-        text, cursor = self.draft.text, self.draft.cursor
+        text, cursor = self.text, self.draft.cursor
         start = line_start(text, cursor)
         if self.lists is None or cursor < line_end(text, cursor):
             return
         found = self.lists(text[start:cursor], MOST_ROWS)
-        self.candidates = [] if [one.text for one in found] == [text[start:cursor]] else found
+        self.editor.candidates = [] if [one.text for one in found] == [text[start:cursor]] else found
 
-    def _listing(self, columns: int) -> list[Row]:
+    def listing(self, columns: int) -> list[Row]:
         """What the row may become, further in than the rows, so that it is not taken for one."""
-        return [((INDENT, ""), *row) for row in super()._listing(max(columns - len(INDENT), 1))]
+        return [((INDENT, ""), *row) for row in super().listing(max(columns - len(INDENT), 1))]
 
     def up(self) -> None:
         """Go to the end of the row above."""
-        if line_start(self.draft.text, self.draft.cursor) > 0:
+        if line_start(self.text, self.draft.cursor) > 0:
             super().up()
             self._to_row_end()
 
     def down(self) -> None:
         """Go to the end of the row below."""
-        if line_end(self.draft.text, self.draft.cursor) < len(self.draft.text):
+        if line_end(self.text, self.draft.cursor) < len(self.text):
             super().down()
             self._to_row_end()
 
     def _to_row_end(self) -> None:
         if not self.takes_commands:
-            self.editor.move(line_end(self.draft.text, self.draft.cursor))
+            self.editor.move(line_end(self.text, self.draft.cursor))
 
     @property
     def trail(self) -> str:
         """What is shown dimly after the text: in an empty last row of pairs, how one is written."""
-        text = self.draft.text
+        text = self.text
         return self.rules.placeholder if self.complaint is None and (not text or text.endswith("\n")) else ""
-
-    @property
-    def lines(self) -> list[str]:
-        """The rows as they are shown: of pairs, names and values in two columns."""
-        lines = super().lines
-        if not self.is_aligned:
-            return lines
-        column = self._column()
-        return [self._aligned(line, column) for line in lines]
-
-    @property
-    def is_aligned(self) -> bool:
-        """Whether names and values are shown in two columns: not in one row, nor in very many."""
-        return self.rules.name_of is not None and 1 < len(self.split.lines) <= MANY
-
-    def _column(self) -> int:
-        """The width of the column of names."""
-        names = [len(row.partition("=")[0]) for row in self.split.lines if "=" in row]
-        return max((name for name in names if name <= WIDEST), default=0)
-
-    @staticmethod
-    def _aligned(line: str, column: int) -> str:
-        name, sign, value = line.partition("=")
-        return name.ljust(column) + BETWEEN + value if sign else line
-
-    def _line_of(self, at: int) -> tuple[int, int]:
-        line, offset = super()._line_of(at)
-        rows = self.split.lines
-        if self.is_aligned:
-            name = rows[line].find("=")
-            if 0 <= name < offset:
-                offset += max(self._column() - name, 0) + len(BETWEEN) - 1
-        return line, offset
-
-    def offset(self, line: int, offset: int) -> int:
-        """The place in the text of an offset in one of the rows that are shown."""
-        rows = self.split.lines
-        if self.is_aligned and line < len(rows):
-            name = rows[line].find("=")
-            if 0 <= name < offset:
-                offset = max(offset - max(self._column() - name, 0) - len(BETWEEN) + 1, name)
-        if line >= len(rows):  # the text has changed since it was shown
-            return len(self.text)
-        return sum(len(row) + 1 for row in rows[:line]) + min(offset, len(rows[line]))
 
     def record(self, columns: int, unit: str = "") -> list[Row]:
         """The first rows, and how many more there are."""
-        rows = self.lines if self.draft.text else [tell("none")]
+        rows = self.display.lines(self.text) if self.text else [tell("none")]
         shown: list[Row] = [((cut(visible(row), columns), ""),) for row in rows[:RECORDED]]
         if len(rows) > RECORDED:
             rest = tell("... {count} more lines", count=len(rows) - RECORDED + 1)
@@ -286,9 +247,9 @@ class ValueList(SeveralLines):
     @property
     def draft_text(self) -> str:
         """The rows that were typed and not accepted yet, as words of a line; a blank at its end begins a new row."""
-        rows = self.rows_of(self.draft.text)
+        rows = self.rows_of(self.text)
         if not self.is_draft and rows == self.first_rows:
             return ""
-        return join(rows) + " " * self.draft.text.endswith("\n")
+        return join(rows) + " " * self.text.endswith("\n")
 
     ACTIONS: ClassVar[dict[str, str]] = {**SeveralLines.ACTIONS, "accept": "enter"}

@@ -179,7 +179,7 @@ class Widget:
         """Do what a key means, if it is one of ``ACTIONS`` or types a text."""
         self.action = action
         if action.name == TYPE:
-            self.type(action.text, 1 if action.count is None else action.count)
+            self.type(action.text, action.times)
             return
         method = self.ACTIONS.get(action.name)
         if method is not None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.editing.edits import whole
+from wesperon.editing.text_state import whole
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
 from wesperon.values.kind import BOOL
@@ -25,8 +25,8 @@ class YesNo(Line):
             says_yes = BOOL.parse(self.draft.text.strip())
         except Complaint:
             says_yes = False
-        self.become(whole(tell("no") if says_yes else tell("yes")))
-        self.selected = True
+        self.editor.become(whole(tell("no") if says_yes else tell("yes")))
+        self.editor.selected = True
 
     def enter(self) -> None:
         """Accept the answer, which the record then says in full."""

@@ -8,11 +8,11 @@ characters, the modifiers in any order.
 
 from __future__ import annotations
 
-from wesperon.editing.edits import TextState, insert
 from wesperon.editing.keys.action_help import ACTIONS, CHOOSING, OF_MODAL
 from wesperon.editing.keys.families import FAMILIES
 from wesperon.editing.keys.family import Family, Keymap, prefixes
 from wesperon.editing.keys.modeless import MODELESS
+from wesperon.editing.text_state import TextState, insert
 from wesperon.text.spelling import suggestion
 from wesperon.values import quoted, tell
 

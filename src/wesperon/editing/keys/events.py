@@ -95,6 +95,11 @@ class Action(Frozen):
     register: str = ""
     motion: str = ""
 
+    @property
+    def times(self) -> int:
+        """How often it is to be done; once if no count was given."""
+        return 1 if self.count is None else self.count
+
 
 @remembered(512)
 def typing(text: str) -> Action:

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 from wesperon.editing.editor import VERTICAL as KEEPS_COLUMN
 from wesperon.editing.editor import in_column
-from wesperon.editing.edits import TextState, line_end, line_start, without
+from wesperon.editing.edits import line_end, line_start
 from wesperon.editing.graphemes import after, before
 from wesperon.editing.modal import places
 from wesperon.editing.modal.insertion import Insertion
@@ -32,6 +32,7 @@ from wesperon.editing.modal.selection import BLOCK, CHARS, LINES, Selection, at_
 from wesperon.editing.modal.spans import span_of
 from wesperon.editing.modal.text_objects import OBJECTS
 from wesperon.editing.modal.visual import do_on_selection, do_on_shape
+from wesperon.editing.text_state import TextState, without
 from wesperon.frozen import Frozen
 
 TYPE_CHECKING = False

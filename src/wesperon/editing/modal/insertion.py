@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from wesperon.editing.edits import TextState
 from wesperon.editing.modal.operators import bounded
 from wesperon.editing.modal.registers import INSERTED
 from wesperon.editing.modal.selection import at_column
+from wesperon.editing.text_state import TextState
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

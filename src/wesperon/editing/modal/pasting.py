@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from wesperon.editing.edits import TextState, insert, line_end, line_start
+from wesperon.editing.edits import line_end, line_start
 from wesperon.editing.graphemes import after, before, columns_of
 from wesperon.editing.modal.motions import first_sign
 from wesperon.editing.modal.operators import bounded
 from wesperon.editing.modal.registers import Block, WholeLines
 from wesperon.editing.modal.selection import at_column, column_of
+from wesperon.editing.text_state import TextState, insert
 
 
 def pasted(draft: TextState, text: str, count: int, *, has_lines: bool, after_cursor: bool, goes_on: bool) -> TextState:

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from wesperon.editing.edits import TextState, insert, line_end, line_start, without
+from wesperon.editing.edits import line_end, line_start
 from wesperon.editing.graphemes import after, before
 from wesperon.editing.modal.motions import first_sign
 from wesperon.editing.modal.operators import OPERATORS, SHIFT, SHIFTS, Span, joined
 from wesperon.editing.modal.registers import Block, WholeLines
 from wesperon.editing.modal.selection import BLOCK, CHARS, LINES, at_column, column_of, of_shape
 from wesperon.editing.modal.text_objects import OBJECTS, OF_LINES
+from wesperon.editing.text_state import TextState, insert, without
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

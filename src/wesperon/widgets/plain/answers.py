@@ -6,7 +6,7 @@ widgets themselves; only the way in is another.
 
 from __future__ import annotations
 
-from wesperon.editing.edits import whole
+from wesperon.editing.text_state import whole
 from wesperon.screen.width import width
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
@@ -140,7 +140,7 @@ class PlainValueList(PlainLine):
             widget.complaint = complaint
             return
         rows.append(text)
-        widget.become(whole("".join([row + "\n" for row in rows])))
+        widget.editor.become(whole("".join([row + "\n" for row in rows])))
         if widget.rules.most is not None and len(rows) >= widget.rules.most:
             widget.enter()
 

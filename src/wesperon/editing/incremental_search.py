@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
+from wesperon.editing.finder import ACCEPTING, SHORTER, Ending, Finder
 from wesperon.editing.keys.events import TYPE
 from wesperon.text.messages import tell
-from wesperon.widgets.finder import ACCEPTING, SHORTER, Ending, Finder
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from wesperon.editing.edits import TextState
     from wesperon.editing.history_view import HistorySearch, Match
     from wesperon.editing.keys.events import Action
+    from wesperon.editing.text_state import TextState
 
 
 class IncrementalSearch(Finder):

@@ -1,22 +1,19 @@
 """Finders: a search in a line, whose needle is typed in a row of its own.
 
 A finder knows nothing of the line: it is given what it looks through, and :meth:`Finder.do` returns how the search has
-ended, once it has. What becomes of the line then is the business of ``line_actions.end_search``.
+ended, once it has. What becomes of the line then is the business of ``entry_actions.end_search``; how the row is drawn,
+that of ``widgets.finder_row``.
 """
 
 from __future__ import annotations
 
 from wesperon.frozen import Frozen
-from wesperon.screen.width import cut, width
-from wesperon.text.escape import visible
-from wesperon.text.messages import tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from wesperon.editing.edits import TextState
     from wesperon.editing.history_view import Match
     from wesperon.editing.keys.events import Action
-    from wesperon.screen.frame import Row
+    from wesperon.editing.text_state import TextState
 
 #: Actions that accept what is found, and those that make the needle shorter.
 ACCEPTING = ("accept", "accept-if-whole", "accept-unless-whole")
@@ -70,17 +67,3 @@ class Finder:
     def foot(self) -> str:
         """What the keys do."""
         raise NotImplementedError
-
-    def rows(self, columns: int) -> list[Row]:
-        """The search row: its label and the needle, or why nothing is found."""
-        fault, label = self.fault(), self._label(columns)
-        text = visible(self.needle) + (f"   {fault}" if fault else "")
-        return [((label, "label"), (cut(text, max(columns - width(label), 1)), "reason" if fault else ""))]
-
-    def column(self, columns: int) -> int:
-        """The column of the cursor in that row."""
-        label = width(self._label(columns))
-        return label + min(width(visible(self.needle)), max(columns - label, 0))
-
-    def _label(self, columns: int) -> str:
-        return tell("search") + "  " if columns >= 20 else "? " if columns > 4 else ""

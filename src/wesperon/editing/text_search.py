@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from wesperon.editing.edits import TextState
+from wesperon.editing.finder import ACCEPTING, SHORTER, Ending, Finder
 from wesperon.editing.keys.events import TYPE, Action
 from wesperon.editing.modal.places import SEARCHES
+from wesperon.editing.text_state import TextState
 from wesperon.text.messages import tell
-from wesperon.widgets.finder import ACCEPTING, SHORTER, Ending, Finder
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
