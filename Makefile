@@ -28,6 +28,7 @@ check: $(READY_DEV)
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
 	$(BIN)/python scripts/layers.py
+	$(BIN)/python -m scripts.circles
 	$(BIN)/python scripts/docstrings.py
 
 # Start-up is measured on compiled modules, as an installed package has them.

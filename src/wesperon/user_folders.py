@@ -14,6 +14,8 @@ from wesperon.context import current
 SHARED = "wesperon"
 #: The name of the file that says what a user prefers.
 PREFERENCES = "preferences.toml"
+#: The folder, below that of a program's state, of what runs have left that were not finished.
+UNFINISHED = "unfinished"
 #: Kind of folder to its variable and its default (XDG Base Directory Specification).
 XDG = {"config": ("XDG_CONFIG_HOME", "~/.config"), "state": ("XDG_STATE_HOME", "~/.local/state")}
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from scripts.circles import circles, undocumented
 from scripts.layers import broken, long_signatures, private_uses, sentences
 from tests.tables import tabled
 
@@ -15,3 +16,21 @@ def test_a_module_that_breaks_a_rule_is_named(fault: str, where: str, text: str,
     path.write_text(text, encoding="utf-8")
     faults = [*broken(tmp_path), *sentences(tmp_path), *private_uses(tmp_path), *long_signatures(tmp_path)]
     assert any(said in one and where in one for one in faults), (fault, faults)
+
+
+def test_a_circle_is_found_whichever_way_a_module_is_imported(tmp_path: Path) -> None:
+    for name, text in {
+        "a": "from wesperon.one import b",
+        "b": "def f():\n    from wesperon.one.c import g",
+        "c": "if TYPE_CHECKING:\n    import wesperon.one.d",
+        "d": "a = later('wesperon.one.a')",
+        "e": "from wesperon.one.a import f",
+    }.items():
+        path = tmp_path / "wesperon" / "one" / f"{name}.py"
+        path.parent.mkdir(parents=True, exist_ok=True)
+        path.write_text(text + "\n", encoding="utf-8")
+    circle = ("one.a", "one.b", "one.c", "one.d")
+    assert list(circles(tmp_path / "wesperon")) == [circle]
+    assert list(undocumented(tmp_path / "wesperon", {circle: "because"})) == []
+    wrong = list(undocumented(tmp_path / "wesperon", {("one.a", "one.e"): "because"}))
+    assert [one.partition(":")[0] for one in wrong] == ["a circle that is not written down", "is no circle"]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from wesperon.editing.insertions import InlineWalk
 from wesperon.editing.text_state import TextState, insert
 from wesperon.values.candidate import INLINE
 
@@ -9,20 +10,9 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from wesperon.editing.entry_editor import EntryEditor
     from wesperon.editing.keys.events import Action
-    from wesperon.values.candidate import Candidate
 
 #: The most candidates of a completion that are listed.
 LISTED = 60
-
-
-class InlineWalk:
-    """Candidates that come into the text one after the other; between which offsets the one is that is there now."""
-
-    def __init__(self, start: int, end: int, candidates: list[Candidate]) -> None:
-        self.start = start
-        self.end = end
-        self.candidates = candidates
-        self.at = -1
 
 
 def complete_word(editor: EntryEditor, action: Action) -> None:

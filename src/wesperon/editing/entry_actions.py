@@ -6,6 +6,7 @@ from wesperon.editing.brackets import matching
 from wesperon.editing.completing import complete_word, insert_candidates, list_candidates
 from wesperon.editing.history_view import HistorySearch, Recall
 from wesperon.editing.incremental_search import IncrementalSearch
+from wesperon.editing.insertions import InsertedWord
 from wesperon.editing.text_state import TextState, insert
 from wesperon.values import Complaint
 from wesperon.values.words import split_words
@@ -85,18 +86,6 @@ def end_search(editor: EntryEditor, ending: Ending) -> None:
 
 
 # Words of earlier entries --------------------------------------------------------------------------------------------
-
-
-class InsertedWord:
-    """The last-word insertion in progress, now between the offsets ``start`` and ``end``.
-
-    ``number`` is which one it is, ``steps`` how many entries are between the text and that entry, ``back`` 1 if the
-    next one is older, else -1.
-    """
-
-    def __init__(self, start: int, end: int, number: int) -> None:
-        self.start, self.end, self.number = start, end, number
-        self.steps, self.back = 0, 1
 
 
 def insert_last_word(editor: EntryEditor, action: Action) -> None:
@@ -195,3 +184,12 @@ ENTRY_ACTIONS: dict[str, Callable[[EntryEditor, Action], None]] = {
     "list-candidates": list_candidates,
     "insert-candidates": insert_candidates,
 }
+
+
+def do(editor: EntryEditor, action: Action) -> bool:
+    """Do an action on the text, the entries or the candidates. Return False if it is none of these."""
+    does = ENTRY_ACTIONS.get(action.name)
+    if does is None:
+        return editor.do(action)
+    does(editor, action)
+    return True

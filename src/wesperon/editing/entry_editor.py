@@ -15,10 +15,9 @@ if TYPE_CHECKING:
     from collections.abc import Callable
 
     from wesperon.editing import edits
-    from wesperon.editing.completing import InlineWalk
-    from wesperon.editing.entry_actions import InsertedWord
     from wesperon.editing.finder import Finder
     from wesperon.editing.history_view import Past, PutAside, Recall
+    from wesperon.editing.insertions import InlineWalk, InsertedWord
     from wesperon.editing.keys.events import Action
     from wesperon.values.candidate import Candidate
 
@@ -76,17 +75,10 @@ class EntryEditor(Editor):
         return self.draft if self.finder is None else self.finder.shown
 
     def do(self, action: Action) -> bool:
-        """Do an action on the text, the entries or the candidates. Return False if it is none of these."""
-        name = action.name
-        if name in STATEFUL_EDITS or name in edits.ALL:
-            self.apply(name, action.count)
-            return True
-        from wesperon.editing.entry_actions import ENTRY_ACTIONS
-
-        does = ENTRY_ACTIONS.get(name)
-        if does is None:
+        """Do an action if it is an edit of the text (see ``entry_actions`` for all others). Return False if not."""
+        if action.name not in STATEFUL_EDITS and action.name not in edits.ALL:
             return False
-        does(self, action)
+        self.apply(action.name, action.count)
         return True
 
     def type(self, text: str, times: int = 1) -> None:

@@ -21,11 +21,10 @@ import zlib
 from wesperon.context import current
 from wesperon.files.private import create_private, make_own_folder, open_private, read_private, try_lock, write_all
 from wesperon.forms.questions import accept_text
-from wesperon.forms.unfinished import FOLDER
 from wesperon.frozen import Frozen
 from wesperon.screen.width import width
 from wesperon.text.messages import tell, tell_many
-from wesperon.user_folders import folder
+from wesperon.user_folders import UNFINISHED, folder
 from wesperon.values.provenance import declared_in
 from wesperon.values.records import slots_of
 from wesperon.values.slots import slot
@@ -253,7 +252,7 @@ class SavedAnswers:
         return [os.path.join(place, name) for name in names if name.startswith(self.name) and name.endswith(".json")]
 
     def _folder(self) -> str:
-        return os.path.join(folder("state", self.program), FOLDER)
+        return os.path.join(folder("state", self.program), UNFINISHED)
 
 
 def _parsed(data: bytes) -> tuple[dict[str, str], dict[str, str], float]:

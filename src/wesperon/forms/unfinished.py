@@ -10,7 +10,7 @@ import sys
 
 from wesperon.context import current
 from wesperon.frozen import later
-from wesperon.user_folders import folder
+from wesperon.user_folders import UNFINISHED, folder
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -21,9 +21,6 @@ if TYPE_CHECKING:
     from wesperon.forms.saved_answers import Left, SavedAnswers
 else:
     saved_answers = later("wesperon.forms.saved_answers")
-
-#: The folder below the state folder of a program.
-FOLDER = "unfinished"
 
 
 def program_path() -> str:
@@ -62,7 +59,9 @@ class Unfinished:
 
     def left(self, named: Callable[[str], str]) -> Left | None:
         """What is left to go on with; ``named`` gives the slot of a name that is kept, or nothing."""
-        return self.store.left(named) if os.path.isdir(os.path.join(folder("state", self.program), FOLDER)) else None
+        return (
+            self.store.left(named) if os.path.isdir(os.path.join(folder("state", self.program), UNFINISHED)) else None
+        )
 
     def keep(self, answers: Mapping[str, str], drafts: Mapping[str, str]) -> None:
         """Keep the answers, and what was typed in other questions."""

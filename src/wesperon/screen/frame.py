@@ -14,7 +14,17 @@ from wesperon.text.escape import is_plain, visible
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from wesperon.screen.overlay import Regions
+    from typing import Protocol
+
+    class Clicks(Protocol):
+        """What a click on a frame hits: one box (``ClickMap``), or several (``overlay.Regions``)."""
+
+        def moved(self, rows: int, columns: int) -> Clicks:
+            """The same for a frame in which everything is further down and to the right."""
+
+        def aimed(self, event: Mouse) -> Mouse:
+            """The event as the widget of the box gets it."""
+
 
 #: A text without control characters, and the role that it has in the look.
 Span = tuple[str, str]
@@ -60,7 +70,7 @@ class Frame(Frozen):
     cursor: tuple[int, int] | None = None
     shape: str = ""
     current: int | None = None
-    clicks: ClickMap | Regions = WHOLE_BOX
+    clicks: Clicks = WHOLE_BOX
 
     def text(self) -> str:
         """The frame as plain text, blanks at the ends of rows taken off."""

@@ -4,7 +4,11 @@ from __future__ import annotations
 
 from wesperon.editing.keys.events import Mouse
 from wesperon.frozen import Frozen
-from wesperon.screen.frame import Cell, ClickMap, Frame, Row, cells
+from wesperon.screen.frame import Cell, Frame, Row, cells
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from wesperon.screen.frame import Clicks
 
 
 class Region(Frozen):
@@ -14,7 +18,7 @@ class Region(Frozen):
     column: int
     rows: int
     columns: int
-    clicks: ClickMap | Regions
+    clicks: Clicks
 
 
 class Regions(Frozen):

@@ -86,7 +86,11 @@ def reach_port() -> Port | None:
         from wesperon.terminal.ports import windows
 
         return windows.reach()
-    return posix.reach()
+    if sys.getfilesystemencoding() == "utf-8":
+        return posix.reach()
+    from wesperon.terminal.ports import charset
+
+    return charset.reach()
 
 
 class TtyDriver(TtyEvents):

@@ -135,15 +135,18 @@ class Line(Widget):
             getattr(self, self.ACTIONS[name])()
         elif name in self.functions:
             self._call(self.functions[name])
-        elif self.editor.do(action):
-            if self.editor.finder is not None:  # a search has been opened
-                self.complaint = None
-        elif name:
-            from wesperon.widgets.line_actions import LINE_ACTIONS
+        elif name and not self.editor.do(action):
+            self._do_rarely(action)
 
-            does = LINE_ACTIONS.get(name)
-            if does is not None:
-                does(self)
+    def _do_rarely(self, action: Action) -> None:
+        """Do an action that few keys are for, which is loaded with the first of them."""
+        from wesperon.editing import entry_actions
+        from wesperon.widgets.line_actions import LINE_ACTIONS
+
+        if action.name in LINE_ACTIONS:
+            LINE_ACTIONS[action.name](self)
+        elif entry_actions.do(self.editor, action) and self.editor.finder is not None:  # a search has been opened
+            self.complaint = None
 
     def _call(self, function: Callable[[TextState], TextState]) -> None:
         """Do what a function of the program makes of the text; a fault in it is shown under the line."""

@@ -9,6 +9,7 @@ from __future__ import annotations
 import codecs
 import sys
 
+from wesperon.terminal.ports import posix
 from wesperon.terminal.ports.posix import PosixPort
 
 #: What ends a sequence of bytes that is no character of the terminal.
@@ -21,13 +22,18 @@ def charset() -> str:
     return "" if name in ("utf-8", "ascii") else name
 
 
+def reach() -> PosixPort | None:
+    """See ``ports.posix``; in such a locale what goes to and fro is changed on its way."""
+    return posix.reach(CharsetPort if charset() else PosixPort)
+
+
 class CharsetPort(PosixPort):
     """The controlling terminal of a process with such a locale."""
 
-    def __init__(self, handle: int, *, reads: int, charset: str) -> None:
-        super().__init__(handle, is_own=True, reads=reads)
-        self.charset = charset
-        self._decoder = codecs.getincrementaldecoder(charset)(UNKNOWN)
+    def __init__(self, handle: int, *, is_own: bool = False, reads: int = -1) -> None:
+        super().__init__(handle, is_own=is_own, reads=reads)
+        self.charset = charset()
+        self._decoder = codecs.getincrementaldecoder(self.charset)(UNKNOWN)
 
     def read(self) -> bytes:
         """See ``Port``."""

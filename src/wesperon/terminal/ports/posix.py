@@ -45,9 +45,10 @@ SWAPPED = bytes.maketrans(b"\r\n", b"\n\r")
 CAREFUL, FULL = 1 << 15, 4_000
 
 
-def reach() -> PosixPort | None:
+def reach(kind: Callable[..., PosixPort] | None = None) -> PosixPort | None:
     """The controlling terminal, else that of standard input and an output; ``None`` if there is none, or nobody at it.
 
+    ``kind`` makes the port of its descriptors; ``None`` for a terminal of UTF-8.
     A process in the background has no right to ask: with job control it would be stopped for it, and without, which
     shells show by ignoring the signals of the keyboard (POSIX, Shell Command Language, 2.11), nobody would expect it.
     """
@@ -80,12 +81,7 @@ def reach() -> PosixPort | None:
         reads = os.open(path, READ_FLAGS)
     except OSError:
         reads = handle
-    if sys.getfilesystemencoding() != "utf-8":
-        from wesperon.terminal.ports.charset import CharsetPort, charset
-
-        if name := charset():
-            return CharsetPort(handle, reads=reads, charset=name)
-    return PosixPort(handle, is_own=True, reads=reads)
+    return (kind or PosixPort)(handle, is_own=True, reads=reads)
 
 
 class PosixPort:

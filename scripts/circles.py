@@ -1,0 +1,145 @@
+"""Check that the modules of a folder import each other in no circle but those that are written down.
+
+``python -m scripts.circles`` prints each fault; the status is 1 if there is one. Every import counts: those inside
+functions, modules that are loaded ``later`` (``frozen``), and those that only a type checker reads. Two modules are in
+one circle if each leads to the other. A circle that is written down (``CIRCLES``) and is no more is a fault too.
+"""
+
+from __future__ import annotations
+
+import ast
+import sys
+from collections.abc import Iterator, Mapping
+from pathlib import Path
+
+SOURCE = Path(__file__).parent.parent / "src" / "wesperon"
+
+#: An object and what is loaded with its first rare use: the object hands itself on, so that each names the other.
+RARE = "what few runs need of it is loaded later, a start costs less by 315,000 instructions a module, and takes it"
+#: The circles that stay, by their modules without the package, each with the reason.
+CIRCLES: dict[tuple[str, ...], str] = {
+    ("argv", "argv.errors", "argv.masking", "argv.option_words", "argv.rest_words"): f"the reader of words: {RARE}",
+    (
+        "commands.command_tree",
+        "commands.contract",
+        "commands.function_command",
+        "commands.invocation",
+        "commands.lookup",
+        "commands.pages",
+        "commands.program",
+    ): f"a program and its tree of commands: {RARE}; a function in the tree is a program of its own",
+    (
+        "console.builtin_commands",
+        "console.command_files",
+        "console.command_lines",
+        "console.console",
+        "console.console_line",
+        "console.ending_signals",
+        "console.evaluated_lines",
+        "console.jobs",
+        "console.line_guide",
+        "console.log_handler",
+        "console.unattended",
+    ): "the parts of a console are handed the console, whose commands act on it, and name it for type checkers only",
+    ("editing.modal.commands", "editing.modal.spans", "editing.modal.visual"): "a command in visual mode may begin "
+    "another command; what the spans are of is named for type checkers only",
+    ("forms.filling", "forms.precedence"): f"the options of filling are on the way of every start: {RARE}",
+    ("terminal.driver", "terminal.loop", "terminal.preferred", "terminal.seat.seat"): "the parts of a driver are "
+    "handed the driver, and name it for type checkers only",
+    ("terminal.plain_driver", "terminal.tty_driver"): "who looks for a terminal may find one that wants plain lines, "
+    "whose driver is one of a terminal too",
+    (
+        "values.bounds",
+        "values.construction",
+        "values.dependencies",
+        "values.examination",
+        "values.kind",
+        "values.kinds.annotated",
+        "values.kinds.choices",
+        "values.kinds.custom",
+        "values.kinds.number_errors",
+        "values.kinds.pairs",
+        "values.kinds.registry",
+        "values.phrases",
+        "values.provenance",
+        "values.records",
+        "values.secrets",
+        "values.shapes_of_several",
+        "values.signatures",
+        "values.slots",
+        "values.streams",
+        "values.together",
+        "values.words",
+    ): f"a record has slots, a slot has a kind, and the kind of a record is made of slots: {RARE}",
+    ("widgets.line", "widgets.line_actions", "widgets.modal_line"): f"a line: {RARE}",
+}
+
+
+def main() -> int:
+    """Print each fault; the status is 1 if there is one."""
+    faults = list(undocumented())
+    for fault in faults:
+        print(fault)
+    print(f"{len(faults)} faults, {len(CIRCLES)} circles are written down")
+    return 1 if faults else 0
+
+
+def undocumented(source: Path = SOURCE, written: Mapping[tuple[str, ...], str] = CIRCLES) -> Iterator[str]:
+    """A line for each circle that is not written down as it is, and for each that is written down and is none."""
+    found = set(circles(source))
+    yield from (f"a circle that is not written down: {', '.join(one)}" for one in sorted(found - set(written)))
+    yield from (f"is no circle: {', '.join(one)}" for one in sorted(set(written) - found))
+
+
+def circles(source: Path = SOURCE) -> Iterator[tuple[str, ...]]:
+    """The modules of each circle inside a folder of the package."""
+    graph = _imports(source)
+    reached = {module: _reached(graph, module) for module in graph}
+    seen: set[str] = set()
+    for module in sorted(graph):
+        circle = sorted(other for other in reached[module] if module in reached[other])
+        if len(circle) > 1 and module not in seen:
+            seen.update(circle)
+            yield tuple(circle)
+
+
+def _imports(source: Path) -> dict[str, set[str]]:
+    """The modules of its own folder that each module imports in any way."""
+    modules = {_name(path, source): path for path in sorted(source.rglob("*.py"))}
+    graph: dict[str, set[str]] = {module: set() for module in modules}
+    for module, path in modules.items():
+        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+            for name in _named(node):
+                other = name.removeprefix(f"{source.name}.")
+                other = other if other in modules else other.rpartition(".")[0]
+                if other in modules and other != module and other.partition(".")[0] == module.partition(".")[0]:
+                    graph[module].add(other)
+    return graph
+
+
+def _name(path: Path, source: Path) -> str:
+    return ".".join(path.relative_to(source).with_suffix("").parts).removesuffix(".__init__")
+
+
+def _named(node: ast.AST) -> Iterator[str]:
+    """What one piece of code imports, as a module or as a name in one."""
+    if isinstance(node, ast.ImportFrom) and node.module:
+        yield from (f"{node.module}.{alias.name}" for alias in node.names)
+    elif isinstance(node, ast.Import):
+        yield from (alias.name for alias in node.names)
+    elif isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "later":
+        yield from (str(one.value) for one in node.args if isinstance(one, ast.Constant))
+
+
+def _reached(graph: Mapping[str, set[str]], module: str) -> set[str]:
+    """All modules that a module leads to; itself among them."""
+    seen, left = {module}, [module]
+    while left:
+        new = graph[left.pop()] - seen
+        seen |= new
+        left += new
+    return seen
+
+
+if __name__ == "__main__":
+    sys.exit(main())
