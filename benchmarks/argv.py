@@ -21,7 +21,7 @@ class Sum(Form):
 
 
 def ours(words: list[str]) -> float:
-    """How long a form takes for the words."""
+    """Return how long a form takes for the words."""
     begin = time.perf_counter()
     record = Sum.fill(words, asking="never")
     taken = time.perf_counter() - begin
@@ -30,7 +30,7 @@ def ours(words: list[str]) -> float:
 
 
 def theirs(words: list[str]) -> float:
-    """How long the bare conversion takes."""
+    """Return how long the bare conversion takes."""
     begin = time.perf_counter()
     numbers = list(map(int, words))
     taken = time.perf_counter() - begin

@@ -33,7 +33,7 @@ raise SystemExit(Program("desk", members=[{members}]).main())
 
 
 def seconds(argv: list[str], env: dict[str, str]) -> float:
-    """How long a process takes."""
+    """Return how long a process takes."""
     begin = time.perf_counter()
     subprocess.run(argv, env=env, check=True, stdout=subprocess.DEVNULL)
     return time.perf_counter() - begin

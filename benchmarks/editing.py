@@ -47,12 +47,12 @@ EDITS: list[tuple[str, str, list[str], str]] = [
 
 
 def key(name: str) -> Key:
-    """The key of this name, or the one that types the character."""
+    """Return the key of this name, or the one that types the character."""
     return typed(name) if len(name) == 1 else Key(name)
 
 
 def sent(text: str, before: list[str], last: str) -> int:
-    """The bytes that the last key sends."""
+    """Return the bytes that the last key sends."""
     field: Line = SeveralLines(str, default=text) if "\n" in text else Line(str, default=text)
     line = Question(Prompt("desk", 4), field)
     painter = Painter(dict(COLOURED))
@@ -66,7 +66,7 @@ def sent(text: str, before: list[str], last: str) -> int:
 
 
 def held(keys: int) -> tuple[int, int]:
-    """The most bytes in use in the second third of the keys, and in the last one."""
+    """Return the most bytes in use in the second third of the keys, and in the last one."""
     rolled = random.Random(5)
     field = SeveralLines(str, syntax="python")
     text = Question(Prompt("note", 4), field)

@@ -41,7 +41,7 @@ os.write = last
 
 
 def seconds(program: str) -> float:
-    """How long a program takes to show its question."""
+    """Return how long a program takes to show its question."""
     begin = time.perf_counter()
     process = ptyprocess.PtyProcess.spawn([sys.executable, "-c", program])
     seen = b""
@@ -65,7 +65,7 @@ def compare(name: str, ours: str, theirs: str, budget: float | None = None) -> b
 
 
 def instructions(program: str) -> int:
-    """How many instructions a program takes in a pseudo-terminal, where it gets a line if it reads one."""
+    """Return how many instructions a program takes in a pseudo-terminal, where it gets a line if it reads one."""
     with tempfile.TemporaryDirectory() as folder:
         script, counted = Path(folder) / "script.py", Path(folder) / "counted"
         script.write_text(program, encoding="utf-8")

@@ -56,7 +56,7 @@ def refused(work: Callable[[], object]) -> None:
 
 
 def answers(size: int, suffix: str) -> str:
-    """A file of answers with so many keys that nobody knows."""
+    """Return a file of answers with so many keys that nobody knows."""
     path = FOLDER / f"{size}{suffix}"
     if suffix == ".json":
         path.write_text(json.dumps({f"key{number}": number for number in range(size)}))
@@ -66,17 +66,17 @@ def answers(size: int, suffix: str) -> str:
 
 
 def form(size: int, kind: Any = str, **settings: Any) -> Any:
-    """A form of so many slots."""
+    """Return a form of so many slots."""
     return type("Wide", (Form,), {f"slot_{number}": slot(kind, **settings) for number in range(size)})
 
 
 def made(kind: Any) -> Any:
-    """A form of one slot of a kind."""
+    """Return a form of one slot of a kind."""
     return type("Made", (Form,), {"target": slot(kind)})
 
 
 def function(size: int) -> Any:
-    """A function with very many parameters, which its docstring describes."""
+    """Return a function with very many parameters, which its docstring describes."""
     names = [f"value{number}" for number in range(size)]
     about = "".join(f"        {name}: one of many\n" for name in names)
     space: dict[str, Any] = {}
@@ -91,12 +91,12 @@ def labels(size: int) -> list[str]:
 
 
 def program(size: int) -> Program:
-    """A program of so many commands."""
+    """Return a program of so many commands."""
     return Program("desk", members=[type(f"Command{number}", (Command,), {}) for number in range(size)])
 
 
 def command_file(size: int, rows: Callable[[int], str]) -> Callable[[], object]:
-    """What runs a file of commands of so many rows."""
+    """Return what runs a file of commands of so many rows."""
     path = FOLDER / f"{size}.desk"
     path.write_text("".join(rows(number) for number in range(size)))
     quiet = Context(stdout=io.StringIO(), stderr=io.StringIO(), environ={})
@@ -164,7 +164,7 @@ def stepped(action: str, text: str, count: int, entries: Sequence[str] = ()) -> 
 
 
 def calls(work: Callable[[], object]) -> int:
-    """How many functions are called, those in C included."""
+    """Return how many functions are called, those in C included."""
     count = 0
 
     def note(frame: object, event: str, argument: object) -> None:

@@ -25,7 +25,7 @@ NOWHERE = "no such target"
 
 
 def written(path: Path, text: Callable[[int], str]) -> str:
-    """A history of so many entries, an hour apart, each with its time and status."""
+    """Return a history of so many entries, an hour apart, each with its time and status."""
     with path.open("wb") as file:
         file.write(HEADER)
         for number in range(ENTRIES):
@@ -35,7 +35,7 @@ def written(path: Path, text: Callable[[int], str]) -> str:
 
 
 def seconds(work: Callable[[], object]) -> float:
-    """How long something takes."""
+    """Return how long something takes."""
     begin = time.perf_counter()
     work()
     return time.perf_counter() - begin

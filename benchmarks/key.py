@@ -39,7 +39,7 @@ while True:
 
 
 def start(program: str, ready: bytes) -> ptyprocess.PtyProcess:
-    """A child that waits for keys."""
+    """Return a child that waits for keys."""
     child = ptyprocess.PtyProcess.spawn([sys.executable, "-c", program], dimensions=(24, 80))
     seen = b""
     while ready not in seen:
@@ -55,7 +55,7 @@ def settled(child: ptyprocess.PtyProcess) -> None:
 
 
 def key(child: ptyprocess.PtyProcess, char: bytes) -> tuple[float, int]:
-    """How long a key takes until its answer is there, and how many bytes that is."""
+    """Return how long a key takes until its answer is there, and how many bytes that is."""
     begin = time.perf_counter()
     os.write(child.fd, char)
     answer = os.read(child.fd, 4096)

@@ -24,7 +24,7 @@ MANY, FEW = list(range(100_000)), list(range(100))
 
 
 def opened(numbers: list[int]) -> float:
-    """How long it takes to declare and open a menu."""
+    """Return how long it takes to declare and open a menu."""
     begin = time.perf_counter()
     kind: OneOf[int] = one_of(numbers, lambda number: f"HOLLIN-{number:06}")
     Scripted().run(Question(Prompt("Target", 6), Menu(kind.choices, kind.choices.check)))
@@ -32,7 +32,7 @@ def opened(numbers: list[int]) -> float:
 
 
 def pasted(size: int) -> float:
-    """How long it takes to paste a text into an open line and show it."""
+    """Return how long it takes to paste a text into an open line and show it."""
     begin = time.perf_counter()
     Scripted([Paste("x" * size)]).run(Question(Prompt("Note", 4), Line(str)))
     return time.perf_counter() - begin

@@ -30,7 +30,7 @@ CANDIDATES = [f"HOLLIN-{at:07} {WORDS[at % 8]} {SORTS[at % 4]}" for at in range(
 
 
 def passed(labels: list[str], text: str) -> float:
-    """How long one pass of ``in`` takes."""
+    """Return how long one pass of ``in`` takes."""
     begin = time.perf_counter()
     [label for label in labels if text in label]
     return time.perf_counter() - begin
@@ -53,13 +53,13 @@ def letters(widget: Question, labels: list[str]) -> list[tuple[float, float, flo
 
 
 def narrowed() -> list[tuple[float, float, float]]:
-    """The letters of a menu."""
+    """Return the letters of a menu."""
     kind = one_of(CHOICES)
     return letters(Question(Prompt("Target", 6), Menu(kind.choices, kind.choices.check)), CHOICES)
 
 
 def sought() -> list[tuple[float, float, float]]:
-    """The letters of a line with candidates."""
+    """Return the letters of a line with candidates."""
     return letters(Question(Prompt("Target", 6), Suggested(str, supply=Suggestions(CANDIDATES))), CANDIDATES)
 
 
@@ -82,7 +82,7 @@ class Timed(Scripted):
 
 
 def key_on(form: type[Form]) -> float:
-    """How long a key takes on the last question of a form."""
+    """Return how long a key takes on the last question of a form."""
     driver = Timed([Press("enter")])
     form.fill([], asking="missing", driver=driver)
     return statistics.median(driver.times)

@@ -40,14 +40,17 @@ CASES = {
 
 
 def seconds(program: Path, words: list[str]) -> float:
-    """How long one run takes, as a whole process."""
+    """Return how long one run takes, as a whole process."""
     begin = time.perf_counter()
     subprocess.run([sys.executable, str(program), *words], check=True, stdout=subprocess.DEVNULL)
     return time.perf_counter() - begin
 
 
 def instructions(program: Path, words: list[str]) -> int:
-    """How many instructions one run takes, as callgrind counts them; raises FileNotFoundError without valgrind."""
+    """Return how many instructions one run takes, as callgrind counts them.
+
+    Raises FileNotFoundError without valgrind.
+    """
     counter = ["valgrind", "--tool=callgrind", "--callgrind-out-file=/dev/null"]
     fixed = {**os.environ, "PYTHONHASHSEED": "0"}
     for _ in range(2):  # the first run compiles what has changed
@@ -60,7 +63,7 @@ def instructions(program: Path, words: list[str]) -> int:
 
 
 def with_empty_modules(raw: Path, names: list[str], folder: Path) -> Path:
-    """The raw program, after the import of empty modules of these names; written to a folder."""
+    """Return the raw program, after the import of empty modules of these names; written to a folder."""
     moved = [name.replace("wesperon", "hollow", 1) for name in names if name.split(".")[0] == "wesperon"]
     parents = {name.rpartition(".")[0] for name in moved}
     for name in moved:
@@ -90,7 +93,7 @@ def counted(program: Path, raw: Path, words: list[str], added: list[str]) -> flo
 
 
 def modules(program: Path, words: list[str]) -> set[str]:
-    """What a run has imported."""
+    """Return what a run has imported."""
     code = (
         "import runpy, sys, io, contextlib\n"
         "sys.argv = sys.argv[1:]\n"

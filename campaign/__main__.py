@@ -42,7 +42,7 @@ PROGRAMS = [
 
 
 def one(seed: int) -> tuple[Program, list[Action], str, list[str]]:
-    """One run by chance: the program, what was done, the family of keys, what was wrong."""
+    """Return one run by chance: the program, what was done, the family of keys, what was wrong."""
     chance = random.Random(seed)
     program = chance.choice(PROGRAMS)
     keys = "modal" if chance.random() < 0.2 and not program.is_modelled else ""
@@ -65,7 +65,7 @@ def shortened(program: Program, actions: list[Action], keys: str, seconds: float
 
 
 def script(program: Program, actions: list[Action], keys: str) -> str:
-    """A script that shows a fault again."""
+    """Return a script that shows a fault again."""
     rows = "".join(f"    {action!r},\n" for action in actions)
     return (
         "from campaign.play import Program, play\n"

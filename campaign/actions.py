@@ -53,7 +53,7 @@ ENDING = [
 
 
 def drawn(chance: random.Random, *, is_modelled: bool, has_noise: bool) -> list[Action]:
-    """Some actions; of a modelled program only those after which its text is known."""
+    """Return some actions; of a modelled program only those after which its text is known."""
     made = [_one(chance, is_modelled=is_modelled, has_noise=has_noise) for _ in range(chance.randint(1, 25))]
     if not is_modelled and chance.random() < 0.5:
         made.append(_ending(chance))
@@ -100,7 +100,7 @@ def _keys(is_modelled: bool) -> list[bytes]:
 
 
 def _cut(chance: random.Random, data: bytes) -> list[bytes]:
-    """The bytes in pieces, none of which ends in a lone ESC, which is a key of its own after a moment."""
+    """Return the bytes in pieces, none of which ends in a lone ESC, which is a key of its own after a moment."""
     pieces, rest = [], data
     while rest:
         size = chance.randint(1, len(rest))

@@ -29,11 +29,11 @@ class Text:
         return self.before + self.after
 
     def left(self) -> None:
-        """One character back."""
+        """Go one character back."""
         self.before, self.after = self.before[:-1], self.before[-1:] + self.after
 
     def right(self) -> None:
-        """One character on."""
+        """Go one character on."""
         self.before, self.after = self.before + self.after[:1], self.after[1:]
 
     def home(self) -> None:

@@ -10,7 +10,7 @@ MODE = re.compile(rb"\x1b\[\?([\d;]+)([hl])|\x1b\[(\d*) q|\x1b\[([\d;]*)m")
 
 
 def left_set(sent: bytes) -> list[str]:
-    """What is not as it was at first, as words; empty if everything is."""
+    """Return what is not as it was at first, as words; empty if everything is."""
     modes, shape, rendition = dict(AT_FIRST), b"0", b"0"
     for found in MODE.finditer(sent):
         if found[1]:

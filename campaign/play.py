@@ -156,7 +156,7 @@ class Run:
     # Acting ----------------------------------------------------------------------------------------------------------
 
     def alive(self) -> bool:
-        """Whether the program still runs; one that has stopped is looked at, and continued."""
+        """Return True if the program still runs; one that has stopped is looked at, and continued."""
         self.read(0)
         state = self.state()
         if state == "T":
@@ -165,7 +165,7 @@ class Run:
         return state not in ("Z", "")
 
     def child(self) -> int:
-        """The process of the program itself."""
+        """Return the process of the program itself."""
         shell: int = self.terminal.process.pid
         while not self.terminal.is_closed:
             found = Path(f"/proc/{shell}/task/{shell}/children").read_text().split()
@@ -175,7 +175,7 @@ class Run:
         return shell  # it has ended already
 
     def state(self) -> str:
-        """The state of the process as the system names it (proc(5)); empty if it is gone."""
+        """Return the state of the process as the system names it (proc(5)); empty if it is gone."""
         try:
             stat = Path(f"/proc/{self.process}/stat").read_text()
         except OSError:
@@ -315,7 +315,7 @@ class Run:
             self.faults.append(f"stopped with modes set: {', '.join(left)}")
 
     def redraw(self) -> None:
-        """The rows at the bottom of the screen are those of a fresh drawing, which comes below when it is continued."""
+        """Check that the rows at the bottom are those of a fresh drawing, which comes once it is continued."""
         if self.program.plain or self.program.words[0] == "threads.py" or not self.settled():
             return
         before, at_before = self.shown()
@@ -333,7 +333,7 @@ class Run:
             self.faults.append("the cursor is in another row than in a fresh drawing")
 
     def shown(self) -> tuple[list[str], int]:
-        """All rows, but for the empty ones at the end, and the row of the cursor."""
+        """Return all rows, but for the empty ones at the end, and the row of the cursor."""
         rows = self.terminal.everything().split("\n")
         return rows, len(self.terminal.screen.history.top) + self.terminal.screen.cursor.y
 
@@ -376,7 +376,7 @@ class Run:
                 raise Fault(f"it does not end; its screen:\n{self.terminal.text()}")
 
     def compare_text(self) -> None:
-        """What the program got is what was typed."""
+        """Check that the program got what was typed."""
         found = re.search(rb"got '((?:[^'\\]|\\.)*)'", self.terminal.received)
         wanted = self.text.whole
         got = found and found[1].decode().encode().decode("unicode_escape")
@@ -417,7 +417,7 @@ class Run:
             self.compare_noise()
 
     def expected(self) -> set[int]:
-        """The statuses that are right after what was sent."""
+        """Return the statuses that are right after what was sent."""
         known = {0, 1, 2, 130, -signal.SIGINT}
         for name in self.sent:
             number = int(getattr(signal, name))
@@ -437,7 +437,7 @@ class Run:
             time.sleep(0.02)
 
     def compare_noise(self) -> None:
-        """Each line of a source that came at all came whole, once, and in order."""
+        """Check that each line of a source that came at all came whole, once, and in order."""
         text = re.sub(rb"\x1b\[[0-9;?]*[a-zA-Z]", b"", self.terminal.received[: self.open_until])
         for name in self.program.noise:
             found = [int(number) for number in re.findall(rb"<" + name.encode() + rb":(\d+)>", text)]
@@ -458,7 +458,7 @@ _ENDING = frozenset(
 
 
 def _members(session: int) -> list[int]:
-    """The processes of a session that have not ended."""
+    """Return the processes of a session that have not ended."""
     found = []
     for path in Path("/proc").glob("[0-9]*/stat"):
         try:
@@ -471,7 +471,7 @@ def _members(session: int) -> list[int]:
 
 
 def _command(process: int) -> str:
-    """What a process runs, and what it waits for."""
+    """Return what a process runs, and what it waits for."""
     try:
         line = Path(f"/proc/{process}/cmdline").read_text().replace("\0", " ")
         return f"{process} {line[:80]!r} in {Path(f'/proc/{process}/wchan').read_text()}"
@@ -480,7 +480,7 @@ def _command(process: int) -> str:
 
 
 def _is_followed(trace: str) -> bool:
-    """Whether a trace is the first of two, or Python itself was interrupted while it was shown."""
+    """Return True if a trace is the first of two, or Python itself was interrupted while it was shown."""
     return "During handling of" in trace or "lost sys.stderr" in trace
 
 

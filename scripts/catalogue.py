@@ -49,7 +49,7 @@ NOT_SAID = ("documents/set_schema.py",)
 
 
 def messages() -> dict[str | tuple[str, str], list[tuple[str, int]]]:
-    """Every message, or pair of a singular and a plural, with the places where it is."""
+    """Return every message, or pair of a singular and a plural, with the places where it is."""
     found: dict[str | tuple[str, str], list[tuple[str, int]]] = {}
     for path in sorted(SOURCE.rglob("*.py")):
         name = str(path.relative_to(SOURCE))
@@ -62,7 +62,7 @@ def messages() -> dict[str | tuple[str, str], list[tuple[str, int]]]:
 
 
 def _said(node: ast.AST) -> list[str | tuple[str, str]]:
-    """What one node of the source says."""
+    """Return what one node of the source says."""
     if isinstance(node, ast.Call):
         name = node.func.id if isinstance(node.func, ast.Name) else ""
         if name == "tell":
@@ -82,7 +82,7 @@ def _said(node: ast.AST) -> list[str | tuple[str, str]]:
 
 
 def _of_command(node: ast.AST) -> list[str]:
-    """What a command of the console itself says: its docstring, the questions and the helps of its values."""
+    """Return what a command of the console itself says: its docstring, the questions and the helps of its values."""
     if isinstance(node, ast.ClassDef) and any(
         isinstance(base, ast.Name) and base.id == "BuiltIn" for base in node.bases
     ):
@@ -94,7 +94,7 @@ def _of_command(node: ast.AST) -> list[str]:
 
 
 def _texts(node: ast.AST | None) -> list[str]:
-    """The texts that an expression may come to."""
+    """Return the texts that an expression may come to."""
     if isinstance(node, ast.Constant) and isinstance(node.value, str):
         return [node.value]
     if isinstance(node, ast.IfExp):
@@ -107,7 +107,7 @@ def _texts(node: ast.AST | None) -> list[str]:
 
 
 def template() -> Catalog:
-    """The template, with every message."""
+    """Return the template, with every message."""
     catalog = Catalog(project="Wesperon", charset="utf-8", fuzzy=False, header_comment=HEADER)
     catalog.creation_date = catalog.revision_date = datetime(2026, 1, 1, tzinfo=UTC)
     for message, places in sorted(messages().items(), key=str):

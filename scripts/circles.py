@@ -85,14 +85,14 @@ def main() -> int:
 
 
 def undocumented(source: Path = SOURCE, written: Mapping[tuple[str, ...], str] = CIRCLES) -> Iterator[str]:
-    """A line for each circle that is not written down as it is, and for each that is written down and is none."""
+    """Yield a line for each circle that is not written down as it is, and for each that is written down and is none."""
     found = set(circles(source))
     yield from (f"a circle that is not written down: {', '.join(one)}" for one in sorted(found - set(written)))
     yield from (f"is no circle: {', '.join(one)}" for one in sorted(set(written) - found))
 
 
 def circles(source: Path = SOURCE) -> Iterator[tuple[str, ...]]:
-    """The modules of each circle inside a folder of the package."""
+    """Yield the modules of each circle inside a folder of the package."""
     graph = _imports(source)
     reached = {module: _reached(graph, module) for module in graph}
     seen: set[str] = set()
@@ -104,7 +104,7 @@ def circles(source: Path = SOURCE) -> Iterator[tuple[str, ...]]:
 
 
 def _imports(source: Path) -> dict[str, set[str]]:
-    """The modules of its own folder that each module imports in any way."""
+    """Return the modules of its own folder that each module imports in any way."""
     modules = {_name(path, source): path for path in sorted(source.rglob("*.py"))}
     graph: dict[str, set[str]] = {module: set() for module in modules}
     for module, path in modules.items():
@@ -122,7 +122,7 @@ def _name(path: Path, source: Path) -> str:
 
 
 def _named(node: ast.AST) -> Iterator[str]:
-    """What one piece of code imports, as a module or as a name in one."""
+    """Yield what one piece of code imports, as a module or as a name in one."""
     if isinstance(node, ast.ImportFrom) and node.module:
         yield from (f"{node.module}.{alias.name}" for alias in node.names)
     elif isinstance(node, ast.Import):
@@ -132,7 +132,7 @@ def _named(node: ast.AST) -> Iterator[str]:
 
 
 def _reached(graph: Mapping[str, set[str]], module: str) -> set[str]:
-    """All modules that a module leads to; itself among them."""
+    """Return all modules that a module leads to; itself among them."""
     seen, left = {module}, [module]
     while left:
         new = graph[left.pop()] - seen

@@ -30,7 +30,7 @@ def main() -> int:
 
 
 def faults_of(module: Any) -> Iterator[str]:
-    """What is wrong with the docstrings of a module's public names."""
+    """Yield what is wrong with the docstrings of a module's public names."""
     for name in module.__all__:
         thing = getattr(module, name)
         yield from _faults(name, thing)
@@ -62,7 +62,7 @@ def _faults(name: str, thing: Any) -> Iterator[str]:
 
 
 def parameters(name: str, thing: Any) -> set[str]:
-    """The names of the arguments."""
+    """Return the names of the arguments."""
     if name == "slot":
         from wesperon.values.slots import KEYWORDS
 
@@ -88,7 +88,7 @@ def parameters(name: str, thing: Any) -> set[str]:
 
 
 def listed_in(doc: str) -> Iterator[str]:
-    """The names in the lists of arguments of a docstring."""
+    """Yield the names in the lists of arguments of a docstring."""
     inside = ""
     for line in doc.split("\n"):
         bare = line.strip()

@@ -54,19 +54,19 @@ blanks between them. Letter case matters for single characters only, and not aft
 
 
 def shown(keys: str) -> str:
-    """The keys in a cell of a table."""
+    """Return the keys in a cell of a table."""
     text = spoken(keys).replace("|", "\\|")
     return f"`{text}`" if "`" not in text else f"`` {text} ``"
 
 
 def row(keys: list[str], action: str, does: str) -> str:
-    """A row of a table; an action without a key is that of an operator that is typed twice."""
+    """Return a row of a table; an action without a key is that of an operator that is typed twice."""
     named = ", ".join(dict.fromkeys(keys)) or "the operator again"
     return f"| {named} | `{action}` | {does.replace('`', '`` ` ``')} |"
 
 
 def page() -> str:
-    """The text of the page."""
+    """Return the text of the page."""
     parts = [HEAD]
     heading = ["| key | action | what it does |", "| --- | --- | --- |"]
     for group, actions in GROUPS.items():
@@ -85,7 +85,7 @@ def page() -> str:
 
 
 def modal_page() -> str:
-    """The text of the page of the modal family."""
+    """Return the text of the page of the modal family."""
     parts = [MODAL_HEAD]
     heading = ["| key | action | what it does |", "| --- | --- | --- |"]
     named = set()

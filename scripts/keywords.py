@@ -27,7 +27,7 @@ BESIDE = {
 
 
 def keywords() -> dict[str, tuple[str, str]]:
-    """Each keyword with its type and what it is, as they are written in the list."""
+    """Return each keyword with its type and what it is, as they are written in the list."""
     text = LIST.read_text(encoding="utf-8")
     lines = text.splitlines()
     (wishes,) = [node for node in ast.parse(text).body if isinstance(node, ast.ClassDef)]
@@ -43,7 +43,7 @@ def keywords() -> dict[str, tuple[str, str]]:
 
 
 def signatures() -> str:
-    """The module of signatures, with the dictionaries of keywords."""
+    """Return the module of signatures, with the dictionaries of keywords."""
     known = keywords()
     more = [name for name in known if name not in (*OF_A_PROGRAM, *OF_A_CALL)]
     rows = [
@@ -68,7 +68,7 @@ def _dictionary(name: str, bases: str, said: str, names: list[str]) -> list[str]
 
 
 def program() -> str:
-    """The module of programs, with a docstring that lists the keywords."""
+    """Return the module of programs, with a docstring that lists the keywords."""
     rows = []
     for name, (_, said) in keywords().items():
         if name not in OF_A_CALL:

@@ -109,7 +109,7 @@ def main() -> int:
 
 
 def broken(source: Path = SOURCE) -> Iterator[str]:
-    """A line for each import that breaks a rule, and for each exception that is not used."""
+    """Yield a line for each import that breaks a rule, and for each exception that is not used."""
     heights = {name: height for height, names in enumerate(LAYERS) for name in names}
     unused = set(EXCEPTIONS)
     for path in sorted(source.rglob("*.py")):
@@ -137,7 +137,7 @@ def broken(source: Path = SOURCE) -> Iterator[str]:
 
 
 def private_uses(source: Path = SOURCE) -> Iterator[str]:
-    """A line for each use of a name with an underscore in front that its own folder does not define."""
+    """Yield a line for each use of a name with an underscore in front that its own folder does not define."""
     trees = {path: ast.parse(path.read_text(encoding="utf-8")) for path in sorted(source.rglob("*.py"))}
     own: dict[str, set[str]] = {}
     for path, tree in trees.items():
@@ -149,7 +149,7 @@ def private_uses(source: Path = SOURCE) -> Iterator[str]:
 
 
 def long_signatures(source: Path = SOURCE) -> Iterator[str]:
-    """A line for each function that takes too many arguments."""
+    """Yield a line for each function that takes too many arguments."""
     for path in sorted(source.rglob("*.py")):
         for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
             if isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef)):
@@ -160,7 +160,7 @@ def long_signatures(source: Path = SOURCE) -> Iterator[str]:
 
 
 def imports_inside(source: Path = SOURCE) -> Iterator[str]:
-    """A line if there are too many imports inside functions."""
+    """Yield a line if there are too many imports inside functions."""
     count = 0
     for path in source.rglob("*.py"):
         for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
@@ -171,7 +171,7 @@ def imports_inside(source: Path = SOURCE) -> Iterator[str]:
 
 
 def _folder(path: Path, source: Path) -> str:
-    """The folder of the package that a module is in; a module of the root is one by itself."""
+    """Return the folder of the package that a module is in; a module of the root is one by itself."""
     return path.relative_to(source).with_suffix("").parts[0]
 
 
@@ -180,7 +180,7 @@ def _is_private(name: object) -> TypeGuard[str]:
 
 
 def _defined(tree: ast.AST) -> Iterator[str]:
-    """The private names that a module defines: functions, classes, variables and attributes."""
+    """Yield the private names that a module defines: functions, classes, variables and attributes."""
     for node in ast.walk(tree):
         if isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef)):
             yield node.name
@@ -195,7 +195,7 @@ def _defined(tree: ast.AST) -> Iterator[str]:
 
 
 def _used_privately(tree: ast.AST) -> Iterator[tuple[str, int]]:
-    """The private names that a module uses: as attributes, imports, and keys of the state of an object."""
+    """Yield the private names that a module uses: as attributes, imports, and keys of the state of an object."""
     for node in ast.walk(tree):
         if isinstance(node, ast.Attribute) and _is_private(node.attr):
             yield node.attr, node.lineno
@@ -212,7 +212,7 @@ def _used_privately(tree: ast.AST) -> Iterator[tuple[str, int]]:
 
 
 def sentences(source: Path = SOURCE) -> Iterator[str]:
-    """A line for each folder whose first sentences do not say what it imports, or whether it is pure.
+    """Yield a line for each folder whose first sentences do not say what it imports, or whether it is pure.
 
     They end in ``Imports a, b and c.``, or in ``Imports a and below.``, where ``a`` is the highest of what it imports.
     """
@@ -233,7 +233,7 @@ def sentences(source: Path = SOURCE) -> Iterator[str]:
 
 
 def _imports_of(folder: Path, heights: dict[str, int]) -> set[str]:
-    """The other folders that the modules of a folder import, and ``the root``; without what only type checkers read."""
+    """Return the other folders that a folder imports, and ``the root``; without what only type checkers read."""
     found = set()
     for path in folder.rglob("*.py"):
         module = ".".join(path.relative_to(folder.parent).with_suffix("").parts)
@@ -246,7 +246,7 @@ def _imports_of(folder: Path, heights: dict[str, int]) -> set[str]:
 
 
 def _reason(folder: str, name: str, heights: dict[str, int]) -> str:
-    """Why a folder may not import this; empty if it may."""
+    """Return why a folder may not import this; empty if it may."""
     top, _, rest = name.partition(".")
     if top in NEVER:
         return f"{name} does the work of this library"
@@ -263,7 +263,7 @@ def _reason(folder: str, name: str, heights: dict[str, int]) -> str:
 
 
 def touched(tree: ast.AST) -> Iterator[tuple[str, int]]:
-    """The calls of a module that reach the system whatever they are called on, each with its line."""
+    """Yield the calls of a module that reach the system whatever they are called on, each with its line."""
     for node in ast.walk(tree):
         if isinstance(node, ast.Call):
             name = getattr(node.func, "attr", "") if isinstance(node.func, ast.Attribute) else ""
@@ -273,7 +273,7 @@ def touched(tree: ast.AST) -> Iterator[tuple[str, int]]:
 
 
 def imported(tree: ast.AST) -> Iterator[tuple[str, int]]:
-    """The modules that a module imports when it runs, each with its line."""
+    """Yield the modules that a module imports when it runs, each with its line."""
     for node in _running(tree):
         if isinstance(node, ast.Import):
             yield from ((alias.name, node.lineno) for alias in node.names)
@@ -286,7 +286,7 @@ def imported(tree: ast.AST) -> Iterator[tuple[str, int]]:
 
 
 def _running(node: ast.AST) -> Iterator[ast.AST]:
-    """All nodes but those that only a type checker reads."""
+    """Yield all nodes but those that only a type checker reads."""
     yield node
     if isinstance(node, ast.If) and isinstance(node.test, ast.Name) and node.test.id == "TYPE_CHECKING":
         children: list[ast.AST] = list(node.orelse)

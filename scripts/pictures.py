@@ -157,7 +157,7 @@ class Window:
                 self.run("xdotool", "key", "--delay", "5", key)
 
     def picture(self) -> bytes:
-        """The screen as PNG."""
+        """Return the screen as PNG."""
         done = subprocess.run(
             ["import", "-window", "root", "-strip", "png:-"], env=self.env, check=True, capture_output=True
         )
@@ -185,7 +185,7 @@ class Window:
 
 
 def cropped(picture: bytes) -> bytes:
-    """The picture without what is empty at its right and below, but for a margin."""
+    """Return the picture without what is empty at its right and below, but for a margin."""
     edges = [
         "-shave",
         "2x2",

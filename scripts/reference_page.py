@@ -151,7 +151,7 @@ INNER = {
 
 
 def keywords(text: str) -> list[tuple[str, str]]:
-    """The keywords of a docstring that lists them, each with its sentence."""
+    """Return the keywords of a docstring that lists them, each with its sentence."""
     found: list[tuple[str, str]] = []
     lines = text.partition("Keywords:\n")[2].partition("\n\n")[0].splitlines()
     for line in lines:
@@ -165,13 +165,13 @@ def keywords(text: str) -> list[tuple[str, str]]:
 
 
 def table(heads: tuple[str, str], rows: list[tuple[str, str]]) -> list[str]:
-    """A table of two columns."""
+    """Return a table of two columns."""
     cells = [(name, said.replace("``", "`").replace("|", "\\|")) for name, said in rows]
     return [f"| {heads[0]} | {heads[1]} |", "| --- | --- |", *[f"| {name} | {said} |" for name, said in cells], ""]
 
 
 def described(name: str, one: Any) -> list[str]:
-    """A function or class: its keywords with their defaults, and its docstring."""
+    """Return a function or class: its keywords with their defaults, and its docstring."""
     try:
         parameters = [*inspect.signature(one).parameters.values()]
     except ValueError:  # an exception without arguments of its own
@@ -201,7 +201,7 @@ def described(name: str, one: Any) -> list[str]:
 
 
 def described_member(name: str, cls: Any, member: str) -> list[str]:
-    """A member of a class: a method as a function, a property by its docstring."""
+    """Return a member of a class: a method as a function, a property by its docstring."""
     one = getattr(cls, member)
     if callable(one):
         return ["#" + line if line.startswith("### ") else line for line in described(f"{name}.{member}", one)]
@@ -209,12 +209,12 @@ def described_member(name: str, cls: Any, member: str) -> list[str]:
 
 
 def _plain(text: str) -> str:
-    """A docstring without the marks of roles."""
+    """Return a docstring without the marks of roles."""
     return re.sub(r":\w+:(?=`)", "", text).replace("``", "`").strip()
 
 
 def page() -> str:
-    """The text of the page."""
+    """Return the text of the page."""
     slot_says = inspect.getdoc(wesperon.slot) or ""
     listed = keywords(slot_says)
     names = {part for name, _ in listed for part in name.split(", ")}

@@ -20,7 +20,7 @@ FENCE = "```"
 
 
 def printed(line: str, folder: Path) -> str:
-    """What a command line prints in a folder, on both streams."""
+    """Return what a command line prints in a folder, on both streams."""
     homes = {"HOME": str(folder), "XDG_CONFIG_HOME": "", "XDG_STATE_HOME": ""}
     path = f"{Path(sys.executable).parent}:{os.environ['PATH']}"
     environment = {**os.environ, **homes, "PATH": path, "COLUMNS": ""}
@@ -38,7 +38,7 @@ def printed(line: str, folder: Path) -> str:
 
 
 def renewed(page: str) -> str:
-    """The text of a page with the outputs that its commands have now."""
+    """Return the text of a page with the outputs that its commands have now."""
     parts = page.split(FENCE)
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)

@@ -27,7 +27,7 @@ def expose(target: str, frames: int = 1) -> None:
 
 
 def way(**keywords: Any) -> tuple[list[tuple[str, str]], list[tuple[str, str]]]:
-    """The modules on the way with the first function called in each, and the calls that lead to a higher folder.
+    """Return the modules on the way with the first function called in each, and the calls that lead to a higher folder.
 
     With ``keywords`` of ``run`` it is that of a program of one command.
     """
@@ -65,7 +65,7 @@ def _height(name: str) -> int:
 
 
 def picture() -> str:
-    """The text of both pictures."""
+    """Return the text of both pictures."""
     return f"A function alone:\n\n{_drawn(*way())}\nAs a program, `run(expose, words, replay=True)`:\n\n" + _drawn(
         *way(replay=True)
     )

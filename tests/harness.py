@@ -35,7 +35,7 @@ HOMES = {"XDG_CONFIG_HOME": f"{_home.name}/config", "XDG_STATE_HOME": f"{_home.n
 
 
 def _state() -> dict[str, str]:
-    """A state folder that no other run has left anything in."""
+    """Return a state folder that no other run has left anything in."""
     return {"XDG_STATE_HOME": tempfile.mkdtemp(dir=_home.name)}
 
 
@@ -96,15 +96,15 @@ class Terminal:
             self.process.write(data.encode())
 
     def lines(self) -> list[str]:
-        """The rows of the screen, without blanks at their ends."""
+        """Return the rows of the screen, without blanks at their ends."""
         return [line.rstrip() for line in self.screen.display]
 
     def text(self) -> str:
-        """The screen without the empty rows at its end."""
+        """Return the screen without the empty rows at its end."""
         return "\n".join(self.lines()).rstrip()
 
     def everything(self) -> str:
-        """What has scrolled off the top, and the screen."""
+        """Return what has scrolled off the top, and the screen."""
         above = ["".join(row[at].data for at in range(self.screen.columns)).rstrip() for row in self.screen.history.top]
         return "\n".join([*above, self.text()])
 
@@ -170,16 +170,16 @@ class Terminal:
         fcntl.ioctl(self.process.fd, termios.TIOCSWINSZ, struct.pack("HHHH", rows, columns, 0, 0))
 
     def modes(self) -> list[object]:
-        """The terminal's modes."""
+        """Return the terminal's modes."""
         return list(termios.tcgetattr(self.process.fd))
 
     def is_raw(self) -> bool:
-        """Whether keys come one by one, unechoed."""
+        """Return True if keys come one by one, unechoed."""
         flags = termios.tcgetattr(self.process.fd)[3]
         return not flags & (termios.ICANON | termios.ECHO)
 
     def is_echoing(self) -> bool:
-        """Whether the terminal shows what is typed."""
+        """Return True if the terminal shows what is typed."""
         return bool(termios.tcgetattr(self.process.fd)[3] & termios.ECHO)
 
     def end(self) -> int:
@@ -197,7 +197,7 @@ class Terminal:
 
 
 def _fresh_modes() -> list[object]:
-    """The modes of a new pseudo-terminal, before any program has seen it."""
+    """Return the modes of a new pseudo-terminal, before any program has seen it."""
     master, slave = os.openpty()
     try:
         return list(termios.tcgetattr(slave))
@@ -213,10 +213,10 @@ def _plain_signals() -> None:
 
 
 def python(*argv: str) -> list[str]:
-    """The command that runs this interpreter with these arguments."""
+    """Return the command that runs this interpreter with these arguments."""
     return [sys.executable, *argv]
 
 
 def example(name: str, *words: str) -> list[str]:
-    """The command that runs an example."""
+    """Return the command that runs an example."""
     return python(str(EXAMPLES / name), *words)

@@ -66,7 +66,7 @@ print("after", run(expose))
 
 
 def started(tmp_path: Path, *words: str, text: str = PROGRAM, **environ: str) -> subprocess.CompletedProcess[str]:
-    """A run of the program with nobody there."""
+    """Return a run of the program with nobody there."""
     (tmp_path / "plan.py").write_text(textwrap.dedent(text), encoding="utf-8")
     environment = {"PATH": "/usr/bin:/bin", "PYTHONPATH": str(ROOT / "src"), "HOME": str(tmp_path), **environ}
     return subprocess.run(

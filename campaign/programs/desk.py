@@ -55,7 +55,7 @@ class Inner(Command):
     """Open a console inside."""
 
     def run(self) -> object:
-        """The same once more."""
+        """Return the same once more."""
         console = Console(Program("inner", members=[Say, Nap, Inner]), history=False, driver=outer.driver_in_use)
         return console.run_async() if outer.is_async else console.run()
 

@@ -46,7 +46,7 @@ def say_all(name: str) -> None:
 
 
 def is_raw() -> bool:
-    """Whether something is open: keys come one by one."""
+    """Return True if something is open: keys come one by one."""
     try:
         return not termios.tcgetattr(0)[3] & termios.ICANON
     except termios.error:
@@ -54,7 +54,7 @@ def is_raw() -> bool:
 
 
 def child(name: str) -> subprocess.Popen[bytes]:
-    """A child that says all lines of one source."""
+    """Return a child that says all lines of one source."""
     lines = f"for i in $(seq 0 {LINES - 1}); do echo '<{name}:'$i'>'; sleep 0.01; done; echo '<{name}:end>'"
     return subprocess.Popen(["sh", "-c", lines], stdin=subprocess.DEVNULL)
 

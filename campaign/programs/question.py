@@ -14,7 +14,7 @@ LENSES = [f"lens {number}" for number in range(60)]
 
 
 def slowly(text: str) -> str:
-    """A check that takes its time, and prints."""
+    """Return a check that takes its time, and prints."""
     print("<check>")
     time.sleep(0.4)
     if text == "no":

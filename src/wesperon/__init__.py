@@ -97,5 +97,5 @@ def __getattr__(name: str) -> object:
 
 
 def __dir__() -> list[str]:
-    """The public names."""
+    """Return the public names."""
     return [*__all__, "__version__"]

@@ -52,7 +52,7 @@ class Context:
         self.turn: Any = None
 
     def derive(self, **parts: "Any") -> "Context":
-        """A context with these parts of its own and everything else of this one."""
+        """Return a context with these parts of its own and everything else of this one."""
         return Context(parent=self, **parts)
 
     def _part(self, name: str) -> "Any":
@@ -73,7 +73,7 @@ class Context:
     else:
 
         def __getattr__(self, name: str) -> "Any":
-            """A part, of this context or of the nearest one above it that has it."""
+            """Return a part, of this context or of the nearest one above it that has it."""
             if name not in PARTS:
                 raise AttributeError(f"a context has no {name!r}")
             return self._part(name)
@@ -129,7 +129,7 @@ class Context:
             stream.write(str(text).encode(refused.encoding, "backslashreplace").decode(refused.encoding) + "\n")
 
     def flush(self) -> None:
-        """Have everything that was printed arrive."""
+        """Write everything that was printed."""
         if self.stdout is not None:
             self.stdout.flush()
 
@@ -184,7 +184,7 @@ PROCESS = Process()
 
 
 def current() -> "Context":
-    """The context in force in this thread and task: the process's own, unless a call has put another in force."""
+    """Return the context of this thread and task: the process's own, unless a call has put another in force."""
     if "wesperon.scope" not in sys.modules:
         return PROCESS
     # Another thread may be loading it, which this waits for.
@@ -194,7 +194,7 @@ def current() -> "Context":
 
 
 def _catalogue(context: "Context") -> "Any":
-    """The messages in the language that a context names, else its environment (POSIX, Base Definitions, 8.2)."""
+    """Return the messages in the language that a context names, else its environment (POSIX, Base Definitions, 8.2)."""
     environ, said, names = context.environ, context.language, []
     if not said:
         said = next((value for name in ("LC_ALL", "LC_MESSAGES", "LANG") if (value := environ.get(name))), "")

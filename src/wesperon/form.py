@@ -107,7 +107,7 @@ class Form(Record):
 
     @classmethod
     def from_file(cls, path: "str | os.PathLike[str]", command: str = "") -> "type[Untyped]":
-        """The form that a file declares, in TOML, JSON or YAML: see the guide on sets of questions.
+        """Return the form that a file declares, in TOML, JSON or YAML: see the guide on sets of questions.
 
         ``path`` is the file; ``command`` names one of the set's commands, with blanks between its names. The values of
         choices are the entries of the file: texts, or tables with a label. Raises Problems with everything that is
@@ -132,13 +132,13 @@ class Form(Record):
 
     @classmethod
     def blank_answers(cls) -> str:
-        """A blank answers file in TOML, for ``--answers``: a line for each value, with its question as a comment."""
+        """Return a blank answers file in TOML for ``--answers``: a line a value, with its question as a comment."""
         from wesperon.forms.blank_answers import blank_answers
 
         return blank_answers(slots_of(cls).values())
 
     def words(self) -> list[str]:
-        """The words that give the same values again, ``--name=value`` for each.
+        """Return the words that give the same values again, ``--name=value`` for each.
 
         A default is left out if nothing else could fill the slot, and so is ``None``. Raises DeclarationError for
         a value of a kind of the program's own without ``text=``.
@@ -148,13 +148,16 @@ class Form(Record):
         return words_of(self)
 
     def replay(self) -> str:
-        """The whole command line that gives the same values again, quoted for a POSIX shell; see :meth:`words`."""
+        """Return the whole command line that gives the same values again, quoted for a POSIX shell.
+
+        See :meth:`words`.
+        """
         from wesperon.argv.replay import replay_of
 
         return replay_of(self)
 
     def __str__(self) -> str:
-        """The record as a card: labels in a gutter, values beside them."""
+        """Return the record as a card: labels in a gutter, values beside them."""
         from wesperon.output.card import card
 
         return card(self)
@@ -216,7 +219,7 @@ def _fill_class(form: "type[Any]", words: "Sequence[str] | None", keywords: "Map
 
 
 def read(form: "type[Record]", words: "Sequence[str] | None", keywords: "Mapping[str, Any]") -> "ParsedArgs":
-    """What the ``words`` say of a form's slots; ``keywords`` are those of :meth:`Form.fill`."""
+    """Return what the ``words`` say of a form's slots; ``keywords`` are those of :meth:`Form.fill`."""
     given = list(surroundings()[1]) if words is None else words_of(words)
     return read_words(slots_of(form), given, prefixes=keywords.get("prefixes", True))
 
@@ -224,7 +227,7 @@ def read(form: "type[Record]", words: "Sequence[str] | None", keywords: "Mapping
 def filled(
     form: "type[R]", words: "Sequence[str] | None", keywords: "Mapping[str, Any]", *, ends_process: bool = False
 ) -> "R":
-    """A record of a form; the keywords and errors are those of :meth:`Form.fill`.
+    """Return a record of a form; the keywords and errors are those of :meth:`Form.fill`.
 
     Everything else than reading and converting words is loaded if there is something left to do.
     """
@@ -243,7 +246,7 @@ def filled(
 
 
 def _looks_first(keywords: "Mapping[str, Any]") -> bool:
-    """Whether something is done before the values of the words are taken as they are."""
+    """Return True if something is done before the values of the words are taken as they are."""
     from wesperon.values.wishes import FIRST
 
     return any(name in keywords for name in FIRST)
@@ -258,7 +261,7 @@ def refuse_unknown(caller: str, keywords: "Mapping[str, object]") -> None:
 
 
 def _ending(error: Exception, name: str | None = None) -> SystemExit:
-    """What ends the process once it has been printed what is wrong."""
+    """Return what ends the process once it has been printed what is wrong."""
     from wesperon.context import current
     from wesperon.output.exit_status import status_of
 
@@ -298,12 +301,12 @@ def answer_shell(
 
 
 def is_asked_by_shell() -> bool:
-    """Whether a shell wants to know which words may come next."""
+    """Return True if a shell wants to know which words may come next."""
     return bool(sys.modules["wesperon"].asked_by) or "WESPERON_CANDIDATES" in surroundings()[0]
 
 
 def surroundings() -> "tuple[Mapping[str, str], Sequence[str]]":
-    """The environment variables and the words of the context in force.
+    """Return the environment variables and the words of the context in force.
 
     They are the process's own if the module of contexts was never loaded, since then there is no other.
     """

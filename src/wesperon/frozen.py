@@ -27,7 +27,7 @@ if TYPE_CHECKING:
         """A frozen record: the annotated names of the body are slots, given once, in the constructor."""
 
     def later(name: str) -> object:
-        """The module of this name, which is loaded when something of it is used for the first time."""
+        """Return the module of this name, which is loaded when something of it is used for the first time."""
 
     def remembered(most: int) -> Callable[[Callable[P, R]], Callable[P, R]]:
         """Cache the last ``most`` results of a pure function of hashable positional arguments."""

@@ -37,7 +37,7 @@ def run(function: "Callable[..., Any]", words: "Sequence[str] | None" = None, /,
 
 
 def _called_at_once(function: "Callable[..., Any]", words: "Sequence[str] | None") -> "tuple[bool, int]":
-    """Call a function if the words say all that it takes; whether it was called, and the exit status.
+    """Call a function if the words say all that it takes. Return whether it was called, and the status.
 
     Everything else is left to a program of one command, which begins again with the words.
     """

@@ -17,7 +17,7 @@ if TYPE_CHECKING:
 
 
 def read_file(package: str, *names: str) -> bytes:
-    """The bytes of a file of a package; ``names`` lead to it. Raises OSError if it is not there."""
+    """Return the bytes of a file of a package; ``names`` lead to it. Raises OSError if it is not there."""
     path = _in_folder(package, names)
     if os.path.exists(path):
         with open(path, "rb") as file:
@@ -26,7 +26,7 @@ def read_file(package: str, *names: str) -> bytes:
 
 
 def path_of(package: str, *names: str) -> str:
-    """The path of a file of a package, which is a copy until the process ends if it is in no folder.
+    """Return the path of a file of a package, which is a copy until the process ends if it is in no folder.
 
     Raises OSError if it is not there.
     """
@@ -39,7 +39,7 @@ def path_of(package: str, *names: str) -> str:
 
 
 def names_in(package: str) -> list[str]:
-    """The names of what is in a package; none if that cannot be told."""
+    """Return the names of what is in a package; none if that cannot be told."""
     try:
         return sorted(entry.name for entry in _resource(package, ()).iterdir())
     except OSError:
@@ -47,7 +47,7 @@ def names_in(package: str) -> list[str]:
 
 
 def _in_folder(package: str, names: tuple[str, ...]) -> str:
-    """Where the file is if the package is in a folder; empty if it is in none."""
+    """Return where the file is if the package is in a folder; empty if it is in none."""
     here = getattr(sys.modules.get(package) or __import__(package, fromlist=["_"]), "__file__", None)
     return os.path.join(os.path.dirname(here), *names) if here else ""
 

@@ -46,7 +46,7 @@ def within(context: Context) -> Generator[Context]:
 
 @contextmanager
 def everywhere_else(context: Context) -> Generator[None]:
-    """Have all threads but this one be in a context, unless they put one in force themselves; for tests."""
+    """Put a context in force in all threads but this one, unless they put one in force themselves; for tests."""
     before = CURRENT.get()
     CURRENT.set(before or PROCESS)
     ELSEWHERE.append(context)
@@ -58,7 +58,7 @@ def everywhere_else(context: Context) -> Generator[None]:
 
 
 def own_stream(name: str) -> Any:
-    """The stream of this name that the context in force has; None if it is that of the process."""
+    """Return the stream of this name that the context in force has; None if it is that of the process."""
     context: Context | None = CURRENT.get()
     while context is not None and context is not PROCESS:
         if name in context.own:

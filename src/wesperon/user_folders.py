@@ -21,7 +21,7 @@ XDG = {"config": ("XDG_CONFIG_HOME", "~/.config"), "state": ("XDG_STATE_HOME", "
 
 
 def folder(kind: str, program: str) -> str:
-    """The folder of a program; ``kind`` is ``config`` or ``state``. It may not exist yet."""
+    """Return the folder of a program; ``kind`` is ``config`` or ``state``. It may not exist yet."""
     name = file_name(program)
     if sys.platform in ("win32", "darwin"):
         import platformdirs
@@ -38,7 +38,7 @@ def folder(kind: str, program: str) -> str:
 
 
 def _home_of_user() -> str:
-    """The folder that the system has for the user, where the environment names none that can be used."""
+    """Return the folder that the system has for the user, where the environment names none that can be used."""
     try:
         import pwd
 
@@ -48,16 +48,16 @@ def _home_of_user() -> str:
 
 
 def file_name(program: str) -> str:
-    """The name of a program as the name of a folder."""
+    """Return the name of a program as the name of a folder."""
     return program.replace(os.sep, "-").replace("\0", "").strip(".") or "program"
 
 
 def preference_path(program: str) -> str:
-    """The path of a program's file of preferences; of the one for all programs, without a name."""
+    """Return the path of a program's file of preferences; of the one for all programs, without a name."""
     return os.path.join(folder("config", program or SHARED), PREFERENCES)
 
 
 def preference_files(program: str) -> list[str]:
-    """The files of preferences that there are, that for all programs first."""
+    """Return the files of preferences that there are, that for all programs first."""
     files = [preference_path(name) for name in dict.fromkeys((SHARED, program or SHARED))]
     return [file for file in files if os.path.exists(file)]

@@ -29,7 +29,7 @@ class Weigh(Command):
 
 
 def other(called: str) -> type[Command]:
-    """A command of this name."""
+    """Return a command of this name."""
 
     class Other(Command):
         name = called
@@ -42,7 +42,7 @@ def other(called: str) -> type[Command]:
 
 
 def result(program: Program, words: list[str]) -> object:
-    """What a line does: what is called, or what the problems say."""
+    """Return what a line does: what is called, or what the problems say."""
     CALLED.clear()
     try:
         program.call(words, context=Context(environ={"WESPERON_ASKING": "never"}))

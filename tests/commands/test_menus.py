@@ -15,7 +15,7 @@ RUN: list[str] = []
 
 
 def command(name: str, questions: int) -> Any:
-    """A command that asks so many questions, and says that it was run."""
+    """Return a command that asks so many questions, and says that it was run."""
     if questions == 0:
         made: Any = lambda: RUN.append(name)  # noqa: E731
     elif questions == 1:
@@ -30,12 +30,12 @@ TREE: dict[str, Any] = {"park": 0, "cool": 1, "dome": {"open": 2, "shutter": {"l
 
 
 def members(tree: dict[str, Any]) -> list[Any]:
-    """The members of a program or group."""
+    """Return the members of a program or group."""
     return [CommandGroup(n, n, members(of)) if isinstance(of, dict) else command(n, of) for n, of in tree.items()]
 
 
 def walked(steps: list[int]) -> tuple[list[str], str]:
-    """What a naive model types for some steps, back (-1) or a choice, and what is run at the end."""
+    """Return what a naive model types for some steps, back (-1) or a choice, and what is run at the end."""
     path: list[str] = []
     answers: list[str] = []
     typed: list[str] = []

@@ -63,7 +63,7 @@ open("canary", "w").close()
 
 @pytest.fixture(scope="module")
 def folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """A folder with the program in it, on the path of the shells."""
+    """Return a folder with the program in it, on the path of the shells."""
     made = tmp_path_factory.mktemp("desk")
     (made / "desk").write_text(DESK.format(python=sys.executable))
     (made / "desk").chmod(0o755)
@@ -94,7 +94,7 @@ def test_what_can_still_be_given_is_offered(words: list[str], found: list[str], 
 
 @pytest.fixture(scope="module", params=["bash", "zsh", "fish"])
 def shell(request: pytest.FixtureRequest, folder: Path) -> Iterator[Terminal]:
-    """A real shell that has loaded the script, waiting for a line."""
+    """Yield a real shell that has loaded the script, waiting for a line."""
     name = request.param
     if shutil.which(name) is None:
         pytest.skip(f"{name} is not installed")

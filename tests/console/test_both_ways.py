@@ -57,7 +57,7 @@ FILES = {
 
 
 def outcome(lines: list[str], *, is_async: bool) -> tuple[int, str, str, dict[str, str]]:
-    """The status, what was printed and said to be wrong, and the files that came to be."""
+    """Return the status, what was printed and said to be wrong, and the files that came to be."""
     out, err = io.StringIO(), io.StringIO()
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)

@@ -43,7 +43,7 @@ class Shut(Command):
 
 
 def evaluated(text: str, evaluate: Any, **settings: Any) -> tuple[int, str]:
-    """What a console over a language prints for piped lines, and its status."""
+    """Return what a console over a language prints for piped lines, and its status."""
     out = io.StringIO()
     context = Context(stdin=io.StringIO(text), stdout=out, stderr=out, environ={})
     return Console(evaluate=evaluate, history=False, context=context, **settings).run(), out.getvalue()
@@ -109,7 +109,7 @@ def test_what_comes_through_a_pipe_is_evaluated_and_a_fault_has_a_caret() -> Non
 
 
 def offering(start: int) -> Any:
-    """A completion that says where its text begins."""
+    """Return a completion that says where its text begins."""
     return lambda text, cursor: (start, ["abc"])
 
 

@@ -74,7 +74,7 @@ class Dome:
 
 
 def loop(**names: Any) -> PythonLoop:
-    """A loop that notes the statuses with which it is left."""
+    """Return a loop that notes the statuses with which it is left."""
     left: list[int] = []
     made = PythonLoop(names, left.append)
     names["left"] = left
@@ -82,7 +82,7 @@ def loop(**names: Any) -> PythonLoop:
 
 
 def value(made: PythonLoop, text: str) -> Any:
-    """What a text comes to."""
+    """Return what a text comes to."""
     result = made.evaluate(text)
     return asyncio.run(result) if asyncio.iscoroutine(result) else result
 

@@ -47,13 +47,13 @@ BEYOND = re.compile(
 
 
 def paths(value: Any, path: tuple[Any, ...] = ()) -> list[tuple[Any, ...]]:
-    """The way to every part of a document."""
+    """Return the way to every part of a document."""
     items = value.items() if isinstance(value, dict) else enumerate(value) if isinstance(value, list) else ()
     return [path, *(one for key, inner in items for one in paths(inner, (*path, key)))]
 
 
 def changed(document: Any, chance: random.Random) -> Any:
-    """The document with something taken away, put in, given another value or another name."""
+    """Return the document with something taken away, put in, given another value or another name."""
     made = copy.deepcopy(document)
     for _ in range(chance.choice([1, 1, 2, 3])):
         *above, last = chance.choice(paths(made)[1:])

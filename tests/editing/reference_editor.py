@@ -111,7 +111,7 @@ Script = tuple[str, list[str], str]
 
 
 def script(generator: random.Random, *, lines: bool = False) -> Script:
-    """A text, commands for it, and what the register b holds."""
+    """Return a text, commands for it, and what the register b holds."""
     commands = ["ik\x1b", "f~", "yl", "mm"]  # so that there is something to repeat, to look for, and to put in
     commands += [command(generator, lines=lines) for _ in range(generator.randint(1, 9))]
     macro = generator.choice([one for one in MACROS if lines or one != "dd"])
@@ -119,7 +119,7 @@ def script(generator: random.Random, *, lines: bool = False) -> Script:
 
 
 def command(generator: random.Random, *, lines: bool) -> str:
-    """One command."""
+    """Return one command."""
     count = generator.choice(["", "", "", "2", "3"])
     inner = generator.choice(["", "", "", "2"])
     register = generator.choice(REGISTERS)
@@ -167,7 +167,7 @@ def command(generator: random.Random, *, lines: bool) -> str:
 
 
 def reference(scripts: list[Script]) -> list[list[list[Any]]]:
-    """What the editor makes of scripts: after each command the text, the cursor, and the registers."""
+    """Return what the editor makes of scripts: after each command the text, the cursor, and the registers."""
     assert EDITOR is not None
     if len(scripts) > TOGETHER:
         return [*reference(scripts[:TOGETHER]), *reference(scripts[TOGETHER:])]
@@ -185,7 +185,7 @@ def reference(scripts: list[Script]) -> list[list[list[Any]]]:
 
 
 def ours(text: str, commands: list[str], macro: str) -> list[list[Any]]:
-    """The same in a text of ours."""
+    """Return the same in a text of ours."""
     line = SeveralLines(str) if "\n" in text else Line(str)
     line.bind(Bindings(MODAL))
     press(line, "\x1b")
@@ -234,7 +234,7 @@ def compare(count: int, seed: int, *, lines: bool = False) -> list[str]:
 
 
 def is_on_purpose(commands: list[str], before: list[Any], one: list[Any], other: list[Any]) -> bool:
-    """Whether what a command did, and how it differs, is as meant: see the table in the guide of editing."""
+    """Return True if what a command did, and how it differs, is as meant: see the table in the guide of editing."""
     command = commands[-1]
     if command in ("", "u"):  # the editor undoes, and repeats, what has changed nothing; where the cursor is then
         return not command or one[0] == other[0]

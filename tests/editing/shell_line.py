@@ -107,7 +107,7 @@ PLAIN = ("\x14", "\x16\x02", "\x15", "\x18\x7f")
 
 
 def drawn(rolled: random.Random, about: str) -> list[str]:
-    """A random sequence; a count always comes with the key that it is for."""
+    """Return a random sequence; a count always comes with the key that it is for."""
     begun = {"undo": ["\x10" * rolled.randint(1, 4)], "mark": rolled.choices(LETTERS, k=4), "arguments": ["zz"]}
     made = begun.get(about, [])
     for _ in range(rolled.randint(1, 14)):
@@ -132,12 +132,12 @@ class _Unhinted(ListHistory):
 
 
 def is_changed(line: Line, found: Match | None) -> bool:
-    """Whether an entry that was found has been changed since; a search looks in entries as they were entered."""
+    """Return True if an entry that was found has been changed since; a search looks in entries as they were entered."""
     return found is not None and found.entry is not None and found.entry.place in line.editor.aside
 
 
 def ours(keys: list[str]) -> str | None:
-    """What our line shows after the keys.
+    """Return what our line shows after the keys.
 
     None if that is another thing on purpose: a search that failed is left at what was found last; an entry that was
     changed, left (if only by a key that leads nowhere) and changed again keeps both changes; a last word stays where
@@ -170,7 +170,7 @@ def ours(keys: list[str]) -> str | None:
 
 
 def shells(keys: list[str]) -> str:
-    """What the line of a new bash shows after the keys."""
+    """Return what the line of a new bash shows after the keys."""
     with tempfile.TemporaryDirectory() as home:
         Path(home, "entries").write_text("".join(f"{entry}\n" for entry in ENTRIES))
         environment = {
@@ -216,7 +216,7 @@ def _typed(terminal: int, data: bytes) -> str:
 
 
 def difference(keys: list[str]) -> tuple[str, str] | None:
-    """What our line and the shell's show after the keys, if that is not the same."""
+    """Return what our line and the shell's show after the keys, if that is not the same."""
     mine = ours(keys)
     if mine is None or mine.count(MARK) < 2:
         return None
@@ -228,7 +228,7 @@ def difference(keys: list[str]) -> tuple[str, str] | None:
 
 
 def shortened(keys: list[str], about: str) -> list[str]:
-    """The sequence without the keys that the difference does not need."""
+    """Return the sequence without the keys that the difference does not need."""
     at = len(keys) - (about == "search")
     while at > 0:
         at -= 1

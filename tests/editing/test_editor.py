@@ -38,7 +38,7 @@ class Model:
             taken += len(cluster)
 
     def span(self, unit: str, side: list[str], deletes: bool) -> int:
-        """How many clusters of a side, the nearest first, a step over the unit takes."""
+        """Return how many clusters of a side, the nearest first, a step over the unit takes."""
         count = 0
         if unit == "char":
             return min(1, len(side))

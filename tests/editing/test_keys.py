@@ -118,7 +118,7 @@ def test_recalling_the_next_entry_is_no_way_out_of_a_menu() -> None:
 
 
 def leaves(make: Any, bindings: Bindings, how: type) -> bool:
-    """Whether some key, or sequence, ends a widget so."""
+    """Return True if some key, or sequence, ends a widget so."""
     probe = make()
     for pressed in bindings.keymap("insert", probe.LAYERS, probe.known_actions()).table:
         widget = make()

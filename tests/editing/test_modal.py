@@ -47,7 +47,7 @@ def line(text: str = "", **settings: Any) -> Line:
 
 
 def spans_of(made: Line) -> list[tuple[int, int]]:
-    """What is selected in visual mode."""
+    """Return what is selected in visual mode."""
     return [] if made.modal is None else made.modal.spans
 
 

@@ -94,7 +94,7 @@ OPEN = {"--user", "--frames", "--dome", "--odd", "--tags", "--note", "--dry-run"
 
 
 def shaped(secret: st.SearchStrategy[str]) -> st.SearchStrategy[str]:
-    """A word with the secret in it."""
+    """Return a word with the secret in it."""
     names = st.sampled_from([name for name in NAMES if name not in OPEN])
     return st.one_of(
         secret,
@@ -112,7 +112,7 @@ LINES = st.builds(
 
 
 def is_clean(text: str) -> bool:
-    """Whether no part of the canary is in a text."""
+    """Return True if no part of the canary is in a text."""
     return not any(CANARY[at : at + 5] in text for at in range(len(CANARY) - 4))
 
 
@@ -194,7 +194,7 @@ def test_results_and_records_do_not_show_it(
         how = slot(default="one", named_only=True)
 
         def run(self) -> Any:
-            """The record, a list of records, a mapping."""
+            """Return the record, a list of records, a mapping."""
             return {"one": self, "several": [self, self], "mapping": {"who": self}}[self.how]
 
     monkeypatch.setenv("DESK_PASSWORD", CANARY)

@@ -126,7 +126,7 @@ def fails(make: Callable[[str], BaseException]) -> Callable[[str], None]:
 
 
 def log(kind: Any = str, check: Any = None, **body: Any) -> Any:
-    """A form with a password, and more in its body."""
+    """Return a form with a password, and more in its body."""
     return type("Log", (Form,), {"password": slot(kind, "Password", secret="anywhere", env="PW", check=check), **body})
 
 
@@ -176,7 +176,7 @@ PLACES = [kind, slot_check, form_check, bound, default, applies, gate, running]
 
 
 def sources(folder: Path) -> Iterator[tuple[str, list[str], dict[str, str], Any]]:
-    """Each source of the password: its words, environment and driver."""
+    """Yield each source of the password: its words, environment and driver."""
     yield "words", [f"--password={SECRET}"], {}, None
     yield "env", [], {"PW": SECRET}, None
     for suffix, text in (
@@ -191,7 +191,7 @@ def sources(folder: Path) -> Iterator[tuple[str, list[str], dict[str, str], Any]
 
 
 def shown(error: BaseException) -> str:
-    """All that may be printed of an error."""
+    """Return all that may be printed of an error."""
     parts = [str(error), repr(error), repr(error.args), *traceback.format_exception(error)]
     if isinstance(error, Problems):
         parts.append(error.json())
@@ -207,7 +207,7 @@ def is_clean(text: str) -> bool:
 def ways_in(
     form: Any, words: list[str], settings: dict[str, Any], keys: Any
 ) -> Iterator[tuple[str, Callable[[], Any]]]:
-    """Every way in which the form is filled, by name."""
+    """Yield every way in which the form is filled, by name."""
 
     def driven() -> dict[str, Any]:
         return {} if keys is None else {"driver": Scripted(keys)}
@@ -335,7 +335,7 @@ def test_no_fault_of_a_file_says_it(suffix: str, text: str, tmp_path: Path) -> N
 
 
 def held_by_the_library() -> Iterator[str]:
-    """Every text that can be reached from the modules of the library."""
+    """Yield every text that can be reached from the modules of the library."""
     modules = [module for name, module in sys.modules.items() if name.partition(".")[0] == "wesperon"]
     others = [module for module in sys.modules.values() if module not in modules]
     seen = {id(one) for module in others for one in (module, getattr(module, "__dict__", None))}

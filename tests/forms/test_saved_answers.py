@@ -40,7 +40,7 @@ PROGRAM = (
 
 
 def program_of(path: Path, text: str) -> list[str]:
-    """A program in a file: what belongs to one is known by its path."""
+    """Return a program in a file: what belongs to one is known by its path."""
     path.write_text(text)
     return [sys.executable, str(path)]
 
@@ -115,7 +115,7 @@ def test_a_run_that_ends_while_another_looks_is_not_offered(
 
 
 def modes(folder: Path) -> set[tuple[bool, int]]:
-    """The permissions of everything below a folder."""
+    """Return the permissions of everything below a folder."""
     return {(path.is_dir(), stat.S_IMODE(path.stat().st_mode)) for path in folder.rglob("*")}
 
 

@@ -29,7 +29,7 @@ CHANGES = st.lists(st.tuples(st.integers(0, 200), st.integers(0, 6), PIECES, st.
 
 
 def marks_of(text: str, syntax: str | Lexer) -> list[tuple[tuple[int, int, str], ...]]:
-    """The marks of each line, from one pass over the whole text by the lexer itself."""
+    """Return the marks of each line, from one pass over the whole text by the lexer itself."""
     spans: list[list[tuple[int, int, str]]] = [[] for _ in range(text.count("\n") + 2)]
     line = column = 0
     lexer = get_lexer_by_name(syntax) if isinstance(syntax, str) else syntax
@@ -92,7 +92,7 @@ def test_a_letter_that_ends_a_long_token_is_found_out_between_keys() -> None:
 
 
 def joined(marks: tuple[tuple[int, int, str], ...]) -> list[tuple[int, int, str]]:
-    """The marks with neighbours of one role as one, which look the same."""
+    """Return the marks with neighbours of one role as one, which look the same."""
     found: list[tuple[int, int, str]] = []
     for start, end, role in marks:
         if found and found[-1][1:] == (start, role):

@@ -322,7 +322,7 @@ def test_a_file_that_another_console_puts_in_place_meanwhile_gets_the_entry(
 
 
 def texts_of(history: History) -> list[str]:
-    """What Up recalls, the newest first."""
+    """Return what Up recalls, the newest first."""
     found: list[str] = []
     place = None
     while (entry := history.older(place, "", begins=True, seen=found)) is not None:

@@ -51,7 +51,7 @@ def test_every_message_is_translated_with_all_its_parts() -> None:
 
 
 def _said(catalog: Catalog) -> dict[tuple[str, ...], tuple[str, ...]]:
-    """Each message, singular and plural, with its translations."""
+    """Return each message, singular and plural, with its translations."""
     return {_all(message.id): _all(message.string) for message in catalog if message.id}
 
 

@@ -23,7 +23,7 @@ OTHERS = {
 
 
 def run(code: str, *words: str, folder: Path) -> tuple[int, str, str]:
-    """What a script ends with that imports all of the library: the status, and what it printed."""
+    """Return what a script ends with that imports all of the library: the status, and what it printed."""
     (folder / "set.toml").write_text(SET)
     (folder / "guide.toml").write_text(GUIDE)
     script = folder / "script.py"

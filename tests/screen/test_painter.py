@@ -56,7 +56,7 @@ class Emulated:
 
 
 def expected(row: Row, columns: int) -> str:
-    """The row as the emulator holds it, which composes letters and marks."""
+    """Return the row as the emulator holds it, which composes letters and marks."""
     shown = cells(row, columns)
     # The emulator wraps before a combining mark at the right edge, which no terminal does.
     assume(len(shown) < columns or len(shown[-1][0]) < 2)

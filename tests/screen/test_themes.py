@@ -19,20 +19,20 @@ DEPTHS = (0, 8, 16, 256, 1 << 24)
 
 
 def luminance(rgb: tuple[int, int, int]) -> float:
-    """The relative luminance of a colour (WCAG 2, from 0 to 1)."""
+    """Return the relative luminance of a colour (WCAG 2, from 0 to 1)."""
     parts = [part / 255 for part in rgb]
     red, green, blue = (part / 12.92 if part <= 0.03928 else ((part + 0.055) / 1.055) ** 2.4 for part in parts)
     return 0.2126 * red + 0.7152 * green + 0.0722 * blue
 
 
 def contrast(one: tuple[int, int, int], other: tuple[int, int, int]) -> float:
-    """The contrast of two colours (WCAG 2, from 1 to 21)."""
+    """Return the contrast of two colours (WCAG 2, from 1 to 21)."""
     dark, light = sorted((luminance(one), luminance(other)))
     return (light + 0.05) / (dark + 0.05)
 
 
 def colour_sent(parameters: str) -> tuple[int, int, int] | None:
-    """The foreground of a rendition, where it is known: a colour of the 256 or a full one."""
+    """Return the foreground of a rendition, where it is known: a colour of the 256 or a full one."""
     full = re.search(r"38;2;(\d+);(\d+);(\d+)", parameters)
     if full:
         return int(full[1]), int(full[2]), int(full[3])

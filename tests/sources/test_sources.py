@@ -136,7 +136,7 @@ def test_under_all_what_no_word_gave_stands_in_the_line(monkeypatch: pytest.Monk
 
 
 def piped(body: str, data: str | bytes, *words: str) -> subprocess.CompletedProcess[str]:
-    """A program with something on its standard input."""
+    """Return a program with something on its standard input."""
     script = f"from wesperon import *\n{body}"
     env = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
     data = data.encode() if isinstance(data, str) else data

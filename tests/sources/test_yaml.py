@@ -49,7 +49,7 @@ SCALARS = [
 
 
 def taken(form: type[Form], words: list[str]) -> Any:
-    """What the words give; or that they give nothing."""
+    """Return what the words give; or that they give nothing."""
     try:
         return form.fill(words, asking="never").__dict__["value"]
     except Problems:

@@ -23,7 +23,7 @@ print("über", ascii(made.name), ascii(made.note), ascii(made.oil), flush=True)
 
 @pytest.fixture(scope="module")
 def locale(tmp_path_factory: pytest.TempPathFactory) -> dict[str, str]:
-    """The variables of a German locale with the characters of ISO 8859-1, made for the test."""
+    """Return the variables of a German locale with the characters of ISO 8859-1, made for the test."""
     folder = tmp_path_factory.mktemp("locales")
     made = folder / "de_DE.ISO-8859-1"
     if shutil.which("localedef") is None:

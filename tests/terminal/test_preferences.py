@@ -31,7 +31,7 @@ VALUES = st.one_of(WORDS, st.booleans(), st.integers(), st.lists(WORDS, max_size
 
 
 def written(tmp_path: Path, text: str, name: str = "preferences.toml") -> str:
-    """A file of preferences."""
+    """Return a file of preferences."""
     path = tmp_path / name
     path.write_text(text)
     return str(path)
@@ -127,7 +127,7 @@ def test_any_file_is_read_without_a_trace_and_what_the_schema_allows_has_no_faul
 
 
 def in_toml(value: Any) -> str:
-    """A value as TOML has it."""
+    """Return a value as TOML has it."""
     if isinstance(value, dict):
         return "{" + ", ".join(f"{json.dumps(key)} = {json.dumps(one)}" for key, one in value.items()) + "}"
     return json.dumps(value)
@@ -216,7 +216,7 @@ def test_the_tool_shows_what_holds_and_writes_it(
 
 
 def page(tried: list[dict[str, str]]) -> PreferencesPage:
-    """The page of a program called desk."""
+    """Return the page of a program called desk."""
     values = {name: one.values()[0] for name, one in PREFERENCES.items()}
     return PreferencesPage(values, dict.fromkeys(values, "default"), "desk", lambda now: tried.append(dict(now)))
 

@@ -47,7 +47,7 @@ def is_document(text: str) -> bool:
 
 
 def put(document: dict[str, Any], path: tuple[str, ...], value: str) -> dict[str, Any] | None:
-    """What the document is to say; None if something is in the way."""
+    """Return what the document is to say; None if something is in the way."""
     below: Any = document
     for name in path[:-1]:
         below = below.setdefault(name, {})

@@ -276,7 +276,7 @@ def test_a_guard_leaves_the_modes_alone_once_a_shell_has_the_terminal(tmp_path: 
 
 
 def child_of(process: int) -> int:
-    """The only child of a process."""
+    """Return the only child of a process."""
     children = Path(f"/proc/{process}/task/{process}/children").read_text().split()
     assert len(children) == 1
     return int(children[0])

@@ -40,7 +40,7 @@ class Line(Form):
 
 
 def played(chunks: list[bytes], gap: float, keys: str) -> list[Event]:
-    """The events of chunks that come one after the other, so far apart in time."""
+    """Return the events of chunks that come one after the other, so far apart in time."""
     decoder = Decoder()
     decoder.openers = OPENERS if keys == "modeless" else OPENERS_OF_COMMANDS
     events: list[Event] = []
@@ -56,14 +56,14 @@ def played(chunks: list[bytes], gap: float, keys: str) -> list[Event]:
 
 
 def cuts(data: bytes) -> Iterator[list[bytes]]:
-    """The data in two pieces, cut at every place, and byte by byte."""
+    """Yield the data in two pieces, cut at every place, and byte by byte."""
     for at in range(1, len(data)):
         yield [data[:at], data[at:]]
     yield [data[at : at + 1] for at in range(len(data))]
 
 
 def text_of(events: list[Event], keys: str) -> str:
-    """What a line holds after the events, with a mark where the cursor is."""
+    """Return what a line holds after the events, with a mark where the cursor is."""
     script: list[Any] = [*events, "|", Press("enter")]
     return str(Line.fill([], driver=Scripted(script), keys=keys).note)
 

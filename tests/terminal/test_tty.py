@@ -30,7 +30,7 @@ DETACHED = "import os, sys; os.setsid(); os.execv(sys.executable, [sys.executabl
 
 
 def run(*words: str, detached: bool = True) -> subprocess.CompletedProcess[str]:
-    """The night plan with nobody at a terminal."""
+    """Return the night plan with nobody at a terminal."""
     argv = [str(EXAMPLES / "nightplan.py"), *words]
     prefix = [sys.executable, "-c", DETACHED] if detached else [sys.executable]
     return subprocess.run([*prefix, *argv], stdin=subprocess.DEVNULL, capture_output=True, text=True, timeout=60)

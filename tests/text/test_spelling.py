@@ -21,7 +21,7 @@ WORDS = st.text("abcd", max_size=7)
 
 
 def edits(a: str, b: str) -> int:
-    """The same by its definition."""
+    """Return the same by its definition."""
     costs = {(i, j): max(i, j) for i in range(len(a) + 1) for j in range(len(b) + 1) if not i * j}
     for i in range(1, len(a) + 1):
         for j in range(1, len(b) + 1):

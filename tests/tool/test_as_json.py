@@ -42,7 +42,7 @@ CONSOLES = {"demo desk"}
 
 
 def commands(group: CommandGroup, before: str = "") -> list[str]:
-    """All commands of a group, and below it."""
+    """Return all commands of a group, and below it."""
     found = []
     for name, member in group.members.items():
         one = member.loaded

@@ -25,7 +25,7 @@ from wesperon.values.words import split_words
 
 
 def wesperon(*words: str) -> subprocess.CompletedProcess[str]:
-    """The command with no terminal."""
+    """Return the command with no terminal."""
     argv = [sys.executable, "-c", DETACHED, "-m", "wesperon", *words]
     return subprocess.run(argv, stdin=subprocess.DEVNULL, capture_output=True, text=True, timeout=60)
 
@@ -215,7 +215,7 @@ def test_every_example_runs_and_says_what_it_is(path: object) -> None:
 
 
 def programs(page: Path) -> list[str]:
-    """The blocks of Python on a page that stand by themselves."""
+    """Return the blocks of Python on a page that stand by themselves."""
     blocks = [block.partition("\n")[2] for block in page.read_text().split("```")[1::2] if block.startswith("python\n")]
     return [block for block in blocks if "import" in block]
 

@@ -15,7 +15,7 @@ ROOT = HERE.parent.parent
 
 
 def run(*words: str) -> dict[tuple[str, int], str]:
-    """The errors of a checker, by file and line."""
+    """Return the errors of a checker, by file and line."""
     ran = subprocess.run(words, cwd=ROOT, capture_output=True, text=True, timeout=300)
     found: dict[tuple[str, int], str] = {}
     for name, line, message in re.findall(r"(\w+)\.py:(\d+)[^ ]*(?: -)? error: (.*)", ran.stdout):
@@ -25,7 +25,7 @@ def run(*words: str) -> dict[tuple[str, int], str]:
 
 
 def expected() -> dict[tuple[str, int], str]:
-    """The errors that the comments of the wrong uses name."""
+    """Return the errors that the comments of the wrong uses name."""
     lines = (HERE / "wrong.py").read_text(encoding="utf-8").split("\n")
     return {
         ("wrong", number): line.partition("# error: ")[2] for number, line in enumerate(lines, 1) if "# error: " in line
@@ -33,7 +33,7 @@ def expected() -> dict[tuple[str, int], str]:
 
 
 def line_of(name: str, text: str) -> tuple[str, int]:
-    """Where a text is in a file."""
+    """Return where a text is in a file."""
     before, found, _ = (HERE / f"{name}.py").read_text(encoding="utf-8").partition(text)
     assert found
     return name, before.count("\n") + 1

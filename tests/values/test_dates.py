@@ -29,7 +29,7 @@ FORMS = {"date": FULL_DATE, "time": PARTIAL_TIME + OFFSET, "date-time": f"{FULL_
 
 
 def meant(name: str, text: str) -> Any:
-    """What a text means by the productions; None if nothing."""
+    """Return what a text means by the productions; None if nothing."""
     found = re.fullmatch(FORMS[name], text)
     if found is None:
         return None

@@ -27,7 +27,7 @@ class Visit(Form):
 
 
 def filled(values: dict[str, Any], source: str) -> Any:
-    """The record of values from a source, or the names of the slots with problems."""
+    """Return the record of values from a source, or the names of the slots with problems."""
     words, environ, stdin = [], {}, ""
     if source == "words":
         words = [f"--{name}={one}" for name, value in values.items() for one in (value if name == "more" else [value])]
@@ -255,7 +255,7 @@ def _refuse() -> int:
 
 
 def broken(error: type[Exception]) -> Any:
-    """A function of the program that fails."""
+    """Return a function of the program that fails."""
 
     def function() -> Any:
         raise error("no list today")
@@ -264,7 +264,7 @@ def broken(error: type[Exception]) -> Any:
 
 
 def fails(error: type[Exception]) -> Any:
-    """A generator that fails after two items."""
+    """Return a generator that fails after two items."""
     yield "red"
     yield "reddish"
     raise error("no list today")

@@ -337,7 +337,7 @@ def test_an_empty_item_is_a_value_where_the_slot_says_so(tmp_path: Path) -> None
 
 
 def raising(error: type[Exception]) -> Any:
-    """A kind that raises such an error for every text but ``good``."""
+    """Return a kind that raises such an error for every text but ``good``."""
 
     def kind(text: str) -> str:
         if text != "good":

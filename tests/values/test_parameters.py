@@ -56,7 +56,7 @@ ANNOTATIONS: dict[str, st.SearchStrategy[Any]] = {
 
 @st.composite
 def functions(draw: st.DrawFn) -> tuple[str, dict[str, Any], bool]:
-    """The head of a function, a value for each parameter by name, and whether its annotations are texts."""
+    """Return the head of a function, a value for each parameter by name, and whether its annotations are texts."""
     count = draw(st.integers(1, 5))
     star = draw(st.integers(-1, count))
     parts, values, has_default = [], {}, False

@@ -31,7 +31,7 @@ TAKES = {
 
 
 def taken(exists: Any, **parts: Any) -> set[str]:
-    """The paths that a slot takes, in a context."""
+    """Return the paths that a slot takes, in a context."""
     form: Any = type("Where", (Form,), {"path": slot(Path, exists=exists)})
     right = set()
     for name in TREE:

@@ -42,7 +42,7 @@ def test_the_table_is_long() -> None:
 
 
 def said(code: str) -> str:
-    """The message of the DeclarationError of some code; any other error is raised again."""
+    """Return the message of the DeclarationError of some code; any other error is raised again."""
     try:
         run(code, {"__name__": "m"})
     except DeclarationError as error:
@@ -59,7 +59,7 @@ def test_what_is_wrong_says_what_to_write() -> None:
 
 
 def pairs(table: dict[str, tuple[str, ...]]) -> Iterator[tuple[str, str]]:
-    """Each word of a table with its sentence."""
+    """Return each word of a table with its sentence."""
     return ((word, sentence) for sentence, words in table.items() for word in words)
 
 

@@ -23,7 +23,7 @@ GUIDE = ROOT / "docs" / "guide-raw-words.md"
 
 
 def blocks(page: Path) -> list[tuple[str, str]]:
-    """The language and the text of each block of code, in order."""
+    """Return the language and the text of each block of code, in order."""
     parts = page.read_text().split("```")[1::2]
     return [(part.partition("\n")[0], part.partition("\n")[2]) for part in parts]
 

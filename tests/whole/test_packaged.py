@@ -39,7 +39,7 @@ sys.path[:] = [place for place in sys.path if not (pathlib.Path(place) / "wesper
 
 
 def started(way: str, folder: Path) -> list[str]:
-    """The words that start the program in one of the ways."""
+    """Return the words that start the program in one of the ways."""
     if way == "zip":
         path = folder / "program.pyz"
         with zipfile.ZipFile(path, "w") as archive:
@@ -53,7 +53,7 @@ def started(way: str, folder: Path) -> list[str]:
 
 
 def run(words: list[str], language: str = "") -> subprocess.CompletedProcess[str]:
-    """What a call prints."""
+    """Return what a call prints."""
     environ = {name: value for name, value in os.environ.items() if not name.startswith("PYTHON")}
     environ |= {"LANGUAGE": "", "LC_ALL": language or "C.UTF-8", "WESPERON_ASKING": "never"}
     return subprocess.run(words, env=environ, capture_output=True, text=True, check=False, stdin=subprocess.DEVNULL)

@@ -51,7 +51,7 @@ def test_a_share_is_by_weight() -> None:
 
 
 def drawn(frame: Frame, columns: int) -> list[list[str]]:
-    """What is in each column of each row, half a wide character as a blank."""
+    """Return what is in each column of each row, half a wide character as a blank."""
     return [[text or " " for text, _ in [*cells(row, columns), *[(" ", "")] * columns][:columns]] for row in frame.rows]
 
 

@@ -24,7 +24,7 @@ LABELS = [f"nebula {number}" for number in range(20)]
 
 
 def lists(is_grouped: bool) -> list[Widget]:
-    """One of each widget with a current row."""
+    """Return one of each widget with a current row."""
     groups: Any = (lambda label: label[:8]) if is_grouped else None
     menu, boxes = one_of(LABELS, group=groups).choices, any_of(LABELS, group=groups).choices
     prompt = Prompt("Target", 6, "Which one?" if is_grouped else "")

@@ -46,7 +46,7 @@ ENTER, CTRL_C, CTRL_D = Press("enter"), Press("ctrl-c"), Press("ctrl-d")
 
 
 def ask(declared: Any, *script: Any, asking: str = "missing", words: tuple[str, ...] = (), **size: int) -> Any:
-    """The value of one slot as the script answers it, and the driver."""
+    """Return the value of one slot as the script answers it, and the driver."""
     form: Any = type("OneValue", (Form,), {"value": declared})
     driver = Scripted(script, **size)
     try:
@@ -350,7 +350,7 @@ def test_what_stays_on_the_screen_is_broken_between_words(words: list[str], colu
 
 
 def word(text: str) -> str:
-    """The text, if it is of lower case letters."""
+    """Return the text, if it is of lower case letters."""
     if not text.islower():
         raise Complaint("must be in lower case", 0)
     return text

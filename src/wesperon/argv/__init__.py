@@ -78,7 +78,7 @@ class ParsedArgs:
         self.masks: Callable[[Iterable[Problem]], Problems] | None = None
 
     def refused(self, problems: "Iterable[Problem]") -> "Problems":
-        """The problems as an exception that repeats the words, without what may be a secret."""
+        """Return the problems as an exception that repeats the words, without what may be a secret."""
         if self.hides:
             from wesperon.argv.masking import masked
 
@@ -99,7 +99,7 @@ BUILTIN_OPTIONS: dict[str, tuple[str, ...] | None] = {"asking": MODES, "answers"
 
 
 def words_of(words: "Sequence[str]") -> list[str]:
-    """The words that a call gives, as a list; raises DeclarationError for what is no sequence of texts."""
+    """Return the words that a call gives, as a list; raises DeclarationError for what is no sequence of texts."""
     if type(words) in (list, tuple) and {*map(type, words)} <= {str}:
         return [*words]
     from wesperon.argv.errors import examined_words
@@ -134,7 +134,7 @@ def read_words(
 
 
 def is_plain_word(word: str) -> bool:
-    """Whether a word is no name: it has no hyphen in front, is one alone, or is a negative number."""
+    """Return True if a word is no name: it has no hyphen in front, is one alone, or is a negative number."""
     return word[:1] != "-" or word == "-" or word[1].isdigit() or (word[1] == "." and word[2:3].isdigit())
 
 
@@ -184,7 +184,7 @@ def _repeated(reading: "ParsedArgs", slots: "Mapping[str, Slot[Any]]") -> None:
 
 
 def convert(slots: "Mapping[str, Slot[Any]]", reading: "ParsedArgs") -> "dict[str, Any]":
-    """The values of the texts that the words gave, by slot; what cannot be read joins the reading's problems.
+    """Return the values of the texts that the words gave, by slot; what cannot be read joins the reading's problems.
 
     An empty text that cannot be a value is a problem; ``--name=`` alone gives a slot of several values none.
     """
@@ -241,7 +241,9 @@ def fill_from_words(
     asking: str | None = None,
     settings: str | None = None,
 ) -> "tuple[R | None, dict[str, Any], str]":
-    """A record, if the words and constant defaults fill it, else None; the values that the words gave; when to ask.
+    """Return a record, if the words and constant defaults fill it, else None; the values that the words gave.
+
+    The third is when to ask.
 
     ``asking`` and ``settings`` are what the program says. Raises Problems if the words do not say what to do, or the
     values do not go together.
@@ -271,7 +273,7 @@ def fill_from_words(
 
 
 def mode_of(reading: ParsedArgs, environ: "Mapping[str, str]", asking: str | None = None) -> str:
-    """When to ask: as the words say, else the environment, else the program; raises Problems."""
+    """Return when to ask: as the words say, else the environment, else the program; raises Problems."""
     mode = reading.own.get("asking") or environ.get("WESPERON_ASKING") or asking or IF_MISSING
     if mode not in MODES:
         from wesperon.argv.errors import refuse_mode

@@ -87,7 +87,7 @@ class Arguments:
         return parts
 
     def together(self) -> list[tuple[int, list[str]]]:
-        """Runs of neighbouring plain words of text, each with the position of its first.
+        """Return the runs of neighbouring plain words of text, each with the position of its first.
 
         These look like one value that lost its quotes.
         """
@@ -126,7 +126,7 @@ class Arguments:
 
 
 def split(words: Sequence[str] | None = None) -> Arguments:
-    """What arrived, with no declaration: ``.program``, ``.line``, ``.words``, ``.named``, and a table to print.
+    """Return what arrived, with no declaration: ``.program``, ``.line``, ``.words``, ``.named``, and a table to print.
 
     ``words`` are those after the program; ``None`` means those of the process. Nothing is converted and nothing is
     refused.
@@ -141,7 +141,7 @@ def split(words: Sequence[str] | None = None) -> Arguments:
 
 
 def looks_like(text: str) -> str:
-    """The type that a text looks like."""
+    """Return the type that a text looks like."""
     if not text.strip():
         return "nothing" if not text else "blanks"
     for kind in (INT, FLOAT, BOOL):
@@ -154,7 +154,7 @@ def looks_like(text: str) -> str:
 
 
 def _name_in(word: str) -> tuple[str, str | None]:
-    """The name that a word carries and the value after it; an empty name where it is a plain word."""
+    """Return the name that a word carries and the value after it; an empty name where it is a plain word."""
     if not is_plain_word(word) and word != "--":
         name, equals, value = word.lstrip("-").partition("=")
         return (name, value if equals else None) if name else ("", word)

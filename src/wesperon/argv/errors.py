@@ -29,7 +29,7 @@ if TYPE_CHECKING:
 
 
 def examined_words(words: Any) -> list[str]:
-    """The words that a call gives, as a list; raises DeclarationError for what is no sequence of texts."""
+    """Return the words that a call gives, as a list; raises DeclarationError for what is no sequence of texts."""
     if isinstance(words, (str, bytes, dict)) or not hasattr(words, "__iter__"):
         given = "one text" if isinstance(words, str) else f"of type {type(words).__name__}"
         raise DeclarationError(f'the words are {given}: give a list of texts, as ["--frames", "5"]')
@@ -43,7 +43,7 @@ def examined_words(words: Any) -> list[str]:
 def unknown(
     names: OptionNames, at: int, word: str, name: str, candidates: list[str], *, hinted: bool = True
 ) -> Problem:
-    """A long name that means no slot, or more than one; ``hinted``: with the nearest right ones."""
+    """Return a long name that means no slot, or more than one; ``hinted``: with the nearest right ones."""
     shown = quoted("--" + name)[1:-1]
     if candidates:
         among = listed([f"--{candidate}" for candidate in candidates], tell(" or "))
@@ -56,7 +56,7 @@ def unknown(
 
 
 def before_command(words: Sequence[str], at: int, commands: Mapping[str, OptionNames]) -> Problem | None:
-    """A name before the command that is unknown there; None if the word after it may as well be what is wrong.
+    """Return a name before the command that is unknown there; None if the word after it may as well be what is wrong.
 
     ``commands`` are the names that each command knows.
     """
@@ -79,7 +79,7 @@ def before_command(words: Sequence[str], at: int, commands: Mapping[str, OptionN
 
 
 def unknown_letter(names: OptionNames, at: int, word: str, offset: int) -> Problem:
-    """A letter in a word with one hyphen that means no slot."""
+    """Return a letter in a word with one hyphen that means no slot."""
     shown = quoted("-" + word[offset])[1:-1]
     long = names.candidates(word[1:]) if len(word) > 2 or word[1:] in names.long else []
     hint = tell("; with two hyphens, --{long} is", long=long[0]) if len(long) == 1 else ""
@@ -95,7 +95,7 @@ def unknown_letter(names: OptionNames, at: int, word: str, offset: int) -> Probl
 
 
 def value_of_no(slot: Slot[Any], at: int, word: str, text: str) -> Problem:
-    """A switch that was denied by its name and by a value."""
+    """Return a switch that was denied by its name and by a value."""
     reason = tell(
         "--{no} takes no value: write --{word}={part}",
         no=opposite(slot.word),
@@ -106,7 +106,7 @@ def value_of_no(slot: Slot[Any], at: int, word: str, text: str) -> Problem:
 
 
 def value_after_switch(reading: ParsedArgs, slot: Slot[Any], at: int) -> Problem:
-    """A word that could be meant as the value of the switch before it."""
+    """Return a word that could be meant as the value of the switch before it."""
     text = reading.words[at + 1]
     reason = tell(
         "takes no word after it: write --{word}={text}, or put {shown} elsewhere",
@@ -118,7 +118,7 @@ def value_after_switch(reading: ParsedArgs, slot: Slot[Any], at: int) -> Problem
 
 
 def no_value(reading: ParsedArgs, slot: Slot[Any], at: int, name: str) -> Problem:
-    """A name whose value does not follow."""
+    """Return a name whose value does not follow."""
     words = reading.words
     follows = tell("the line ends")
     if at + 1 < len(words):
@@ -137,7 +137,7 @@ def no_value(reading: ParsedArgs, slot: Slot[Any], at: int, name: str) -> Proble
 
 
 def not_allowed(name: str, text: str | None, allowed: Sequence[str] | None, at: int) -> Problem:
-    """One of the names that every program has, with a value that it does not take."""
+    """Return one of the names that every program has, with a value that it does not take."""
     got = quoted(text) if text else tell("nothing")
     wanted = (
         tell("must be one of {list}", list=", ".join(allowed))
@@ -181,7 +181,7 @@ def too_many(
 
 
 def mended(reading: ParsedArgs, slots: Sequence[Slot[Any]]) -> tuple[str, list[int]]:
-    """The line as it should have been typed, where quoting neighbouring words would leave none over, and these words.
+    """Return the line as it should have been typed, with the words that quotes would join to one.
 
     ``slots`` are those that plain words can fill, in order. One run of neighbours is joined, as long as there are words
     too many; the first such run that the slots can all read is the one, if there is a sign that quotes were lost.
@@ -207,7 +207,7 @@ def mended(reading: ParsedArgs, slots: Sequence[Slot[Any]]) -> tuple[str, list[i
 
 
 def _after_name(reading: ParsedArgs, slots: Sequence[Slot[Any]], named: Mapping[str, Slot[Any]]) -> Problem | None:
-    """The words too many right after the value of a name: the rest of a text that lost its quotes, or more values."""
+    """Return the words too many right after the value of a name: more values, or a text that lost its quotes."""
     words, plain = reading.words, reading.plain
     surplus = len(plain) - len(slots)
     for name, given in reading.given.items():
@@ -238,12 +238,12 @@ def _after_name(reading: ParsedArgs, slots: Sequence[Slot[Any]], named: Mapping[
 
 
 def _shown(words: Sequence[str]) -> str:
-    """The first of some words, in quotes."""
+    """Return the first of some words, in quotes."""
     return " ".join([quoted(word) for word in words[:3]]) + (" ..." if len(words) > 3 else "")
 
 
 def _are_right(reading: ParsedArgs, slots: Sequence[Slot[Any]]) -> bool:
-    """Whether the words are right for their slots, all but those left over."""
+    """Return True if the words are right for their slots, all but those left over."""
     return all(_fits(slot, reading.words[at]) for slot, at in zip(slots, reading.plain, strict=False))
 
 
@@ -260,7 +260,7 @@ def _fits(slot: Slot[Any], text: str) -> bool:
 
 
 def repeated(slot: Slot[Any], given: Sequence[WordValue] | RestWords) -> Problem:
-    """A slot of one value that was given several."""
+    """Return a slot of one value that was given several."""
     if slot.secret:
         return secret_word(slot, given)
     texts = " and ".join(quoted(one.text, 20) for one in [*given][:3])
@@ -269,7 +269,7 @@ def repeated(slot: Slot[Any], given: Sequence[WordValue] | RestWords) -> Problem
 
 
 def own_repeated(name: str, at: int) -> Problem:
-    """One of the names that every program has, given again."""
+    """Return one of the names that every program has, given again."""
     return Problem(tell("--{name} is given more than once", name=name), None, WORDS, None, words=(at,))
 
 
@@ -281,14 +281,17 @@ def empty(slot: Slot[Any], given: Sequence[WordValue]) -> Problem:
 
 
 def empty_and_unreadable(slot: Slot[Any], given: Sequence[WordValue] | RestWords) -> list[Problem]:
-    """What is wrong with texts of which some are empty: those, and the others that cannot be read."""
+    """Return what is wrong with texts of which some are empty: those, and the others that cannot be read."""
     blank = [one for one in given if slot.is_blank(one.text)]
     others = [one for one in given if not slot.is_blank(one.text)] if slot.shape.repeats else []
     return [empty(slot, blank), *(_unreadable_alone(slot, others))]
 
 
 def unreadable(slot: Slot[Any], given: Sequence[WordValue] | RestWords, joint: Complaint) -> list[Problem]:
-    """A problem for each text that cannot be parsed; ``joint`` is the error of all together, if each alone is valid."""
+    """Return a problem for each text that cannot be parsed.
+
+    ``joint`` is the error of all together, if each alone is valid.
+    """
     if faults := _unreadable_alone(slot, given):
         return faults
     if slot.shape is PAIRS and (twice := _given_twice(slot, given)):
@@ -298,7 +301,7 @@ def unreadable(slot: Slot[Any], given: Sequence[WordValue] | RestWords, joint: C
 
 
 def _given_twice(slot: Slot[Any], given: Iterable[WordValue]) -> list[WordValue]:
-    """The words of pairs whose names are given more than once; only those of the first such name."""
+    """Return the words of pairs whose names are given more than once; only those of the first such name."""
     by_name: dict[Any, list[WordValue]] = {}
     for one in given:
         by_name.setdefault(slot.parse(one.text)[0], []).append(one)
@@ -306,7 +309,7 @@ def _given_twice(slot: Slot[Any], given: Iterable[WordValue]) -> list[WordValue]
 
 
 def _unreadable_alone(slot: Slot[Any], given: Iterable[WordValue]) -> list[Problem]:
-    """A problem for each text that cannot be read by itself."""
+    """Return a problem for each text that cannot be read by itself."""
     faults: list[Problem] = []
     for one in given:
         if len(faults) == MOST_FAULTS:
@@ -335,7 +338,7 @@ def check_together(record: Record, reading: ParsedArgs) -> None:
 
 
 def together(reading: ParsedArgs, record: Any, complaint: Complaint) -> Problem:
-    """A complaint about values together: about the first slot that it names, with the words of all of them."""
+    """Return a complaint about values together: about the first slot that it names, with the words of all of them."""
     names = list(complaint.slot or "")
     words = [one.word for name in names for one in reading.given.get(name, ())]
     if not names:
@@ -355,7 +358,7 @@ def together(reading: ParsedArgs, record: Any, complaint: Complaint) -> Problem:
 
 
 def secret_word(slot: Slot[Any], given: Sequence[WordValue] | RestWords) -> Problem:
-    """A secret on the command line, where everybody who lists the processes can read it."""
+    """Return a secret on the command line, where everybody who lists the processes can read it."""
     reason = tell(
         "is secret and not accepted as an argument, which other users could read; {slot}", slot=secret_places(slot)
     )

@@ -35,7 +35,7 @@ def masked(
     command: frozenset[int],
     known: Iterable[str] = (),
 ) -> Problems:
-    """The problems of a command line without anything in them that may be a secret.
+    """Return the problems of a command line without anything in them that may be a secret.
 
     ``slots`` are those that the words may give values to, ``command`` the places of words that name the command,
     ``known`` the names of commands that a message may list.
@@ -62,7 +62,7 @@ def masked_elsewhere(
     command: frozenset[int],
     secrets: Collection[str] | None,
 ) -> Problems:
-    """The problems of a line for a command without secrets, in which one may be given to the wrong command.
+    """Return the problems of a line for a command without secrets, in which one may be given to the wrong command.
 
     ``secrets`` are the long names and the letters of the secrets of other commands; None if they are not known. What
     follows such a name, or one that is near, is not shown.
@@ -107,7 +107,7 @@ def _without(
     suspects: Mapping[int, list[str]],
     kept: Sequence[str],
 ) -> Problems:
-    """The problems without a trace of the suspects; ``shown`` are the words as they may be repeated."""
+    """Return the problems without a trace of the suspects; ``shown`` are the words as they may be repeated."""
     harmless = {"", *kept}
     traces = Traces({one for some in suspects.values() for one in some} - harmless)
 
@@ -120,7 +120,7 @@ def _without(
 
 
 def _masked_word(word: str, names: OptionNames) -> tuple[str, list[str]]:
-    """A word as it may be shown, and what in it may be a secret."""
+    """Return a word as it may be shown, and what in it may be a secret."""
     if is_plain_word(word):
         return MASK, [word]
     if word.startswith("--"):
@@ -143,7 +143,7 @@ def _masked_word(word: str, names: OptionNames) -> tuple[str, list[str]]:
 
 
 def _masked_name(word: str, names: OptionNames, secrets: Iterable[str] = ()) -> tuple[str, list[str]]:
-    """A word with a name that is not known: the name is shown if it is the beginning of a known one, or near one.
+    """Return a word with an unknown name, which is shown if it is the beginning of a known one, or near one.
 
     It is not if it is longer than that of a secret: the rest may be the secret, without the sign between them.
     """
@@ -156,14 +156,14 @@ def _masked_name(word: str, names: OptionNames, secrets: Iterable[str] = ()) -> 
 
 
 def _may_be(name: str, secrets: Collection[str] | None) -> bool:
-    """Whether a name may have been meant for one of the secrets, its value glued on or not."""
+    """Return True if a name may have been meant for one of the secrets, its value glued on or not."""
     return secrets is None or any(
         secret.startswith(name) or name.startswith(secret) or bool(nearest(name, [secret])) for secret in secrets
     )
 
 
 def _choices(slots: Iterable[Slot[Any]]) -> list[str]:
-    """The labels that words may be, which say nothing of a secret."""
+    """Return the labels that words may be, which say nothing of a secret."""
     labels: list[str] = []
     for slot in slots:
         choices: Any = getattr(slot.kind, "choices", None)
@@ -175,7 +175,7 @@ def _choices(slots: Iterable[Slot[Any]]) -> list[str]:
 def _masked_problem(
     problem: Problem, own: set[str], names: Mapping[str, str], traces: Traces, kept: Sequence[str]
 ) -> Problem:
-    """A problem without a trace of the suspects.
+    """Return a problem without a trace of the suspects.
 
     ``own`` are those of the words that it is about, ``names`` those of the words that are names, as they may be shown.
     """

@@ -52,13 +52,13 @@ class OptionNames:
                     self.old.setdefault(opposite(old), no)
 
     def candidates(self, name: str) -> list[str]:
-        """The long names that ``name`` may mean: itself, else those that begin with it."""
+        """Return the long names that ``name`` may mean: itself, else those that begin with it."""
         if name in self.long:
             return [name]
         return [long for long in self.long if long.startswith(name)] if self.prefixes and name else []
 
     def is_declared(self, word: str) -> bool:
-        """Whether the word is a declared name, so that it cannot be the value of the name before it."""
+        """Return True if the word is a declared name, so that it cannot be the value of the name before it."""
         if word.startswith("--"):
             name = word[2:].partition("=")[0]
             is_own = name in BUILTIN_SWITCHES or name in BUILTIN_OPTIONS
@@ -117,7 +117,7 @@ def _long(reading: ParsedArgs, names: OptionNames, at: int) -> int:
 
 
 def _after_switch(reading: ParsedArgs, slot: Slot[Any], at: int) -> int:
-    """The place of the next word after a switch; a word that could be meant as its value is a problem."""
+    """Return the place of the next word after a switch; a word that could be meant as its value is a problem."""
     following = at + 1
     if following >= len(reading.words) or reading.words[following] not in YES_OR_NO or following in reading.command:
         return following
@@ -154,7 +154,7 @@ def _next_word(reading: ParsedArgs, names: OptionNames, slot: Slot[Any], at: int
 
 
 def _is_value(reading: ParsedArgs, names: OptionNames, at: int) -> bool:
-    """Whether there is a word at a place that the name before it may take as its value."""
+    """Return True if there is a word at a place that the name before it may take as its value."""
     words = reading.words
     return at < len(words) and at not in reading.command and words[at] != "--" and not names.is_declared(words[at])
 

@@ -19,7 +19,7 @@ if TYPE_CHECKING:
 
 
 def words_of(record: Record) -> list[str]:
-    """The words that fill an equal record: ``--name=value`` for each slot in turn.
+    """Return the words that fill an equal record: ``--name=value`` for each slot in turn.
 
     Left out is ``None``, but where it is an answer, and a default that nothing else could take the place of. Raises
     DeclarationError for a value of a kind of the program's own without ``text=``.
@@ -45,18 +45,18 @@ def words_of(record: Record) -> list[str]:
 
 
 def _same(slot: Slot[Any], value: Any, default: Any) -> bool:
-    """Whether the default gives the value, down to what equality does not see (``1`` and ``1.0``)."""
+    """Return True if the default gives the value, down to what equality does not see (``1`` and ``1.0``)."""
     return default is not MISSING and type(value) is type(default) and value == default and repr(value) == repr(default)
 
 
 def replay_of(record: Record) -> str:
-    """The command line that fills an equal record, quoted for a POSIX shell."""
+    """Return the command line that fills an equal record, quoted for a POSIX shell."""
     call = provenance_of(record)
     return join([*started(), *call.names, *words_of(call.whole or record)])
 
 
 def started() -> list[str]:
-    """How the program was started, as words, without the words that were given to it."""
+    """Return how the program was started, as words, without the words that were given to it."""
     context = current()
     program = context.program
     name = os.path.basename(program)

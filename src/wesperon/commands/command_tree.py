@@ -67,7 +67,7 @@ class Command(Form):
         background: bool = False,
         renamed_from: str | Sequence[str] = (),
     ) -> type[Command]:
-        """The command that calls a ``function``: its parameters are the slots, its docstring the help.
+        """Return the command that calls a ``function``: its parameters are the slots, its docstring the help.
 
         A function may be a member of a program as it is; this says more about it. ``name`` is the word on the command
         line, if it is not the name of the function. ``check`` is called with the record, as :meth:`Form.check` is.
@@ -78,11 +78,14 @@ class Command(Form):
 
     @classmethod
     def _below(cls, shared: Mapping[str, Slot[Any]]) -> type[Command]:
-        """The command as it is below groups that share slots."""
+        """Return the command as it is below groups that share slots."""
         return cls
 
     def __getstate__(self) -> dict[str, Any]:
-        """The values, and those that are shared; what the program filled for both together stays in its process."""
+        """Return the values, and those that are shared.
+
+        What the program filled for both together stays in its process.
+        """
         return state_of(self)
 
     def run(self) -> Any:
@@ -192,7 +195,10 @@ class CommandGroup:
         )
 
     def secret_names(self) -> set[str] | None:
-        """The long names, and the letters, of all secrets of the group and below it; None if some are not known."""
+        """Return the long names, and the letters, of all secrets of the group and below it.
+
+        Return None if some are not known.
+        """
         if not self.load_all():
             return None
         secrets = [slot for slot in self.slots.values() if slot.secret]
@@ -208,7 +214,7 @@ class CommandGroup:
         return names
 
     def commands_with_secrets(self) -> set[str]:
-        """The names of the members, and of those below them, that take a secret, as far as they are loaded."""
+        """Return the names of the members, and of those below them, that take a secret, as far as they are loaded."""
         names: set[str] = set()
         for name, member in self.inside.items():
             if member.is_loaded:
@@ -221,7 +227,7 @@ class CommandGroup:
         return names
 
     def may_have_secrets(self) -> bool:
-        """Whether a slot of the group, or below it, is a secret or not known; loads all that can be loaded."""
+        """Return True if a slot of the group, or below it, is a secret or not known; loads all that can be loaded."""
         return not self.load_all() or self.has_secrets
 
     def load_all(self) -> bool:
@@ -244,7 +250,7 @@ class CommandGroup:
         return [*self.members, *self.old, *(key for slot in slots for key in (slot.name, slot.word))]
 
     def summaries(self, *, inside: bool = False) -> dict[str, str]:
-        """The members with a line about each; ``inside`` a console the default command is among them."""
+        """Return the members with a line about each; ``inside`` a console the default command is among them."""
         return {name: member.summary for name, member in (self.inside if inside else self.members).items()}
 
 
@@ -296,7 +302,7 @@ class Member:
 
 
 def object_at(where: str) -> Any:
-    """The object at ``module:Name``, imported now; None if its module has none of that name."""
+    """Return the object at ``module:Name``, imported now; None if its module has none of that name."""
     module, _, attribute = where.partition(":")
     return getattr(__import__(module, fromlist=[attribute]), attribute, None)
 
@@ -311,7 +317,7 @@ def _names(given: Any) -> tuple[str, ...]:
 def merged_form(
     command: type[Command], shared: Mapping[str, Slot[Any]], forms: Sequence[type[Form]] = ()
 ) -> type[Form]:
-    """A form of the slots of a command and those that are shared with it; raises DeclarationError for a clash.
+    """Return a form of the slots of a command and those that are shared with it; raises DeclarationError for a clash.
 
     ``forms`` are those that declare the shared slots: each checks its own values together, and so does the command.
     """
@@ -335,31 +341,31 @@ def merged_form(
 
 
 def part_of(filled: Form, form: type[Any]) -> Any:
-    """The record of one form out of one that was filled for several."""
+    """Return the record of one form out of one that was filled for several."""
     origins = filled.origins
     values = {name: filled.__dict__[name] for name in slots_of(form)}
     return form.of(values, {name: origins[name] for name in slots_of(form)})
 
 
 def _command(function: Callable[..., Any]) -> type[Command]:
-    """The command that a function is."""
+    """Return the command that a function is."""
     return Command.from_function(function)
 
 
 def examples_of(command: type[Command]) -> Sequence[str]:
-    """The examples that a command gives."""
+    """Return the examples that a command gives."""
     given = command.examples
     return given if isinstance(given, (tuple, list)) else ()
 
 
 def name_of(command: type[Command]) -> str:
-    """The name of a command."""
+    """Return the name of a command."""
     own = command._name or getattr(command, "name", None)
     return own if isinstance(own, str) else kebab(command.__name__)
 
 
 def kebab(name: str) -> str:
-    """A class name in kebab-case: ``QueueTarget`` is ``queue-target``."""
+    """Return a class name in kebab-case: ``QueueTarget`` is ``queue-target``."""
     made = []
     for at, char in enumerate(name.strip("_")):
         begins = char.isupper() and at > 0 and (not name[at - 1].isupper() or name[at + 1 : at + 2].islower())
@@ -368,10 +374,10 @@ def kebab(name: str) -> str:
 
 
 def first_line(text: str | None) -> str:
-    """The first line of a text."""
+    """Return the first line of a text."""
     return (text or "").strip().partition("\n")[0]
 
 
 def summary_of(command: type[Command]) -> str:
-    """The first line of a command's own docstring."""
+    """Return the first line of a command's own docstring."""
     return first_line(command.__dict__.get("__doc__"))

@@ -33,7 +33,7 @@ def contract_of(
     renamed_from: Sequence[str] = (),
     shared: Mapping[str, Slot[Any]] | None = None,
 ) -> str:
-    """The commands below a group, each with its slots in order; those of groups are after their names.
+    """Return the commands below a group, each with its slots in order; those of groups are after their names.
 
     ``shared`` are the slots of the groups above: a parameter of such a name is no slot of its function.
     """
@@ -51,12 +51,12 @@ def contract_of(
 
 
 def _once_called(names: Sequence[str]) -> list[str]:
-    """The names that a command had."""
+    """Return the names that a command had."""
     return [f"  once called {', '.join(names)}"] if names else []
 
 
 def program_lines(*, prefixes: bool, settings: object) -> list[str]:
-    """What holds in the whole program."""
+    """Return what holds in the whole program."""
     return [
         "  names and commands may be cut to a beginning of their own"
         if prefixes
@@ -66,7 +66,7 @@ def program_lines(*, prefixes: bool, settings: object) -> list[str]:
 
 
 def _without_command(group: CommandGroup, shared: Mapping[str, Slot[Any]]) -> list[str]:
-    """What a call does that names no member, where that is said."""
+    """Return what a call does that names no member, where that is said."""
     default = group.default_command
     if default is None:
         return []
@@ -77,7 +77,7 @@ def _without_command(group: CommandGroup, shared: Mapping[str, Slot[Any]]) -> li
 
 
 def slot_lines(slots: Iterable[Slot[Any]]) -> list[str]:
-    """A line for each slot: its position, its names, its kind with bounds and choices, its default."""
+    """Return a line for each slot: its position, its names, its kind with bounds and choices, its default."""
     lines = []
     position = 0
     after_rest = False
@@ -96,7 +96,7 @@ def slot_lines(slots: Iterable[Slot[Any]]) -> list[str]:
 
 
 def _kind(slot: Slot[Any]) -> list[str]:
-    """What values the slot takes."""
+    """Return what values the slot takes."""
     kind = slot.kind
     parts = [kind.wanted]
     choices = None if kind.choices is None else kind.choices.known
@@ -134,7 +134,7 @@ def _kind(slot: Slot[Any]) -> list[str]:
 
 
 def _words(choices: Choices[Any]) -> list[str]:
-    """The label of each choice, with the further words for it."""
+    """Return the label of each choice, with the further words for it."""
     aliases = [choices.further(at) for at in range(len(choices))]
     return [
         f"{label} ({', '.join(more)})" if more else label for label, more in zip(choices.labels(), aliases, strict=True)

@@ -37,7 +37,7 @@ class FunctionCommand(Command):
 
     @classmethod
     def _below(cls, shared: Mapping[str, Slot[Any]]) -> type[Command]:
-        """The command as it is below groups that share slots: a parameter of such a name gets the shared value."""
+        """Return the command below groups that share slots, where a parameter of such a name gets the shared value."""
         taken = tuple(name for name in slots_of(cls) if name in shared)
         if not taken:
             return cls
@@ -51,7 +51,10 @@ class FunctionCommand(Command):
 
 @remembered(200)
 def _without(cls: type[FunctionCommand], taken: tuple[str, ...]) -> type[FunctionCommand]:
-    """The command without the slots of parameters that get shared values; the line of a console asks at every key."""
+    """Return the command without the slots of parameters that get shared values.
+
+    The line of a console asks at every key.
+    """
     left = {name: slot for name, slot in slots_of(cls).items() if name not in taken}
     made = FunctionCommand.with_slots(cls.__name__, left, _body(cls))
     made._taken = taken
@@ -66,7 +69,7 @@ def command_of(
     background: bool,
     renamed_from: str | Sequence[str] = (),
 ) -> type[Command]:
-    """The command that calls a function; see :meth:`Command.from_function`."""
+    """Return the command that calls a function; see :meth:`Command.from_function`."""
     parameters = Parameters(function)
     own = getattr(function, "__name__", "")
     if not name and not own.isidentifier():
@@ -87,7 +90,7 @@ def command_of(
 
 
 def _body(cls: type[FunctionCommand]) -> dict[str, Any]:
-    """What the class says beside its slots."""
+    """Return what the class says beside its slots."""
     return {name: value for name, value in cls.__dict__.items() if name not in slots_of(cls) and name != "_slots"}
 
 

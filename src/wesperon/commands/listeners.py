@@ -45,7 +45,7 @@ class Listeners:
         self.attached: list[tuple[str, Listener]] = []
 
     def attach(self, name: str, listener: Listener) -> Callable[[], None]:
-        """Have a listener hear of a command; of every line if the name is empty. What is given back ends that."""
+        """Call a listener for a command; for every line if the name is empty. Return what ends that."""
         if not isinstance(name, str) or not callable(listener):
             got = f"{name!r} and {listener!r}"
             raise DeclarationError(f"listen() needs the full name of a command and a function, got {got}")
@@ -58,7 +58,10 @@ class Listeners:
         return end
 
     def of(self, line: str, words: Sequence[str], *, is_async: bool) -> Hearing:
-        """What they hear of one line, with its words; ``is_async`` says whether an event loop runs the console."""
+        """Return what they hear of one line, with its words.
+
+        ``is_async`` says whether an event loop runs the console.
+        """
         return Hearing(self, line, tuple(words), is_async)
 
 
@@ -72,12 +75,12 @@ class Hearing:
         self.is_async = is_async
 
     def has(self, names: Sequence[str]) -> bool:
-        """Whether somebody listens to a command of this name."""
+        """Return True if somebody listens to a command of this name."""
         wanted = " ".join(names)
         return any(name in ("", wanted) for name, _ in self.listeners.attached)
 
     def tell(self, names: Sequence[str], record: Form | None) -> Interaction[tuple[bool, bool]]:
-        """Tell all who listen to a command, one after the other; whether one has answered, and whether one failed."""
+        """Tell all who listen to a command, in turn. Return whether one has answered, and whether one failed."""
         command = " ".join(names)
         heard = Heard(self.line, self.words, command, record)
         answered = failed = False
@@ -100,5 +103,5 @@ class Hearing:
 
 
 def _hushed(error: BaseException, record: Form) -> BaseException:
-    """The error without any secret of the record."""
+    """Return the error without any secret of the record."""
     return secrets.hush_error(error, secrets.secrets_of(record))

@@ -47,7 +47,7 @@ def find(
     *,
     inside: bool = False,
 ) -> str:
-    """The name of the member of a group that ``word`` means; see :meth:`Program.find`.
+    """Return the name of the member of a group that ``word`` means; see :meth:`Program.find`.
 
     ``word`` is at the index ``at`` of ``words``. ``also_known`` are names that may have been meant, too.
     """
@@ -77,7 +77,7 @@ def find(
 def _member(
     program: Program, call: Invocation, words: Sequence[str], at: int, also_known: Sequence[str], *, inside: bool
 ) -> str:
-    """The name of the member that a word of a line means; empty if it is the first value of the default command.
+    """Return the name of the member that a word of a line means; empty if it is the first value of the default command.
 
     Raises Problems, without what may be a secret.
     """
@@ -105,7 +105,7 @@ def _member(
 
 
 def _in_full(group: CommandGroup, word: str, at: int, words: Sequence[str], first: Slot[Any]) -> str:
-    """The name of the member that ``word`` is; empty if it is a value of ``first``, the first position.
+    """Return the name of the member that ``word`` is; empty if it is a value of ``first``, the first position.
 
     Raises Problems for a word that is near the name of a member: a command that was misspelt is never a value.
     """
@@ -124,7 +124,7 @@ def _in_full(group: CommandGroup, word: str, at: int, words: Sequence[str], firs
 
 
 def _is_choice(slot: Slot[Any], word: str) -> bool:
-    """Whether a word is one of the choices of a slot, as far as they are known."""
+    """Return True if a word is one of the choices of a slot, as far as they are known."""
     if slot.kind.choices is None or slot.kind.choices.known is None:
         return False
     try:
@@ -135,7 +135,7 @@ def _is_choice(slot: Slot[Any], word: str) -> bool:
 
 
 def _name_before(program: Program, call: Invocation, words: Sequence[str], at: int) -> Problem | None:
-    """What is wrong with the name right before a word that names no command: the word may be its value."""
+    """Return what is wrong with the name right before a word that names no command: the word may be its value."""
     word, group = words[at - 1] if at else "", call.groups[-1]
     if is_plain_word(word) or "=" in word or names_of(program, call).is_declared(word):
         return None
@@ -149,7 +149,7 @@ def _name_before(program: Program, call: Invocation, words: Sequence[str], at: i
 
 
 def names_of(program: Program, call: Invocation) -> OptionNames:
-    """The names that may be where the command is not named yet."""
+    """Return the names that may be where the command is not named yet."""
     return OptionNames({**call.shared, **call.default_slots}, program.prefixes)
 
 
@@ -183,7 +183,7 @@ def walk(program: Program, words: Sequence[str], also_known: Sequence[str] = (),
 
 
 def _length(words: Sequence[str], at: int, names: OptionNames) -> int:
-    """How many words a name takes before the command: itself, and its value if it is a shared one that wants one."""
+    """Return how many words a name takes before the command: itself, and its value if it wants one."""
     word = words[at]
     if word == "--" or "=" in word:
         return 1

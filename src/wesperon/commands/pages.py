@@ -16,7 +16,7 @@ if TYPE_CHECKING:
 
 
 def page_rows(call: Invocation, columns: int = 0, *, inside: bool = False) -> list[Row]:
-    """The help page of what is called, ``columns`` wide (0: as the terminal).
+    """Return the help page of what is called, ``columns`` wide (0: as the terminal).
 
     ``inside`` a console no line begins with the program's name.
     """
@@ -34,7 +34,7 @@ def page_rows(call: Invocation, columns: int = 0, *, inside: bool = False) -> li
 
 
 def all_calls(program: Program) -> Iterator[Invocation]:
-    """The program, every group and every command, each with the way there."""
+    """Yield the program, every group and every command, each with the way there."""
     calls = [Invocation(program, ())]
     while calls:
         call = calls.pop(0)

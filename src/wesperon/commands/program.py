@@ -206,7 +206,7 @@ class Program(CommandGroup):
             return await play_async(self._steps(words, options))
 
     def find(self, word: str, group: CommandGroup | None = None) -> str:
-        """The name of the member that ``word`` means: in any letter case, or cut to a beginning that no other has.
+        """Return the name of the member that ``word`` means, in any letter case, or cut to a beginning of its own.
 
         ``group`` is the group that has the member; ``None`` means the program. Raises Problems, with the nearest names,
         if there is none.
@@ -356,14 +356,14 @@ class Program(CommandGroup):
             raise Problems([Problem(tell("a command is missing"), missing=True)]) from None  # the list is above
 
     def _masked(self, problems: Iterable[Problem], reading: ParsedArgs, form: type[Form]) -> Problems:
-        """The problems of a line, without what may be a secret of another command."""
+        """Return the problems of a line, without what may be a secret of another command."""
         names = self.secret_names()
         if names is not None and not names:
             return Problems(problems, reading.words)
         return masking.masked_elsewhere(problems, reading.words, slots_of(form), reading.command, names)
 
     def _hide(self, call: Invocation, reading: ParsedArgs) -> None:
-        """Have nothing of the words repeated that may be a secret of the command that is missing."""
+        """Mask the words that may be a secret of the command that is missing."""
         if self.may_have_secrets():
             reading.hides = {**self.loaded_slots, **call.shared}
 
@@ -377,14 +377,14 @@ class Program(CommandGroup):
             exit_status.print_page(style.rendered(pages.page_rows(call)))
 
     def page(self) -> str:
-        """The help page of the program itself."""
+        """Return the help page of the program itself."""
         return self._page(Invocation(self, ()))
 
     def _page(self, call: Invocation, columns: int = 0) -> str:
         return "\n".join(table.texts(pages.page_rows(call, columns)))
 
     def candidates(self, before: Sequence[str], word: str, *, inside: bool = False) -> list[candidate.Candidate]:
-        """What ``word``, which has been begun, may become after the words ``before`` it.
+        """Return what ``word``, which has been begun, may become after the words ``before`` it.
 
         ``inside`` is that of :meth:`walk`.
         """
@@ -406,7 +406,7 @@ class Program(CommandGroup):
         return found
 
     def contract(self) -> str:
-        """A plain text of everything that callers rely on: commands, positions, names, kinds, choices, defaults.
+        """Return a plain text of everything that callers rely on: commands, positions, names, kinds, choices, defaults.
 
         Keep it in a file and compare it in a test: what would break a line that somebody has written down shows as a
         changed line.
@@ -416,7 +416,7 @@ class Program(CommandGroup):
         return "\n".join([first, *own, *rest])
 
     def blank_answers(self) -> str:
-        """A blank answers file in TOML with a table for each command."""
+        """Return a blank answers file in TOML with a table for each command."""
         tables = []
         for call in pages.all_calls(self):
             # A group's table has the values of its default command too.
@@ -427,7 +427,7 @@ class Program(CommandGroup):
         return "\n".join(tables)
 
     def manual(self, columns: int = 0) -> str:
-        """The help pages of the program and of every group and command, ``columns`` wide (0: as the terminal)."""
+        """Return the help pages of the program, of each group and command, ``columns`` wide (0: as the terminal)."""
         return "\n\n\n".join(self._page(call, columns) for call in pages.all_calls(self))
 
 
@@ -437,7 +437,7 @@ def steps(program: Program, words: Sequence[str], options: FillOptions) -> Inter
 
 
 def _result_of(record: Any, options: FillOptions) -> Interaction[Any]:
-    """What a command gives back; a coroutine is awaited."""
+    """Return what a command gives back; a coroutine is awaited."""
     run = type(record).run.__get__(record)  # the record may hold a value of that name
     if type(record).in_steps:
         return (yield from run())
@@ -446,7 +446,7 @@ def _result_of(record: Any, options: FillOptions) -> Interaction[Any]:
 
 
 def _with_results(shared: type[Form] | None) -> type[Form]:
-    """The shared slots with ``--as``, the form in which a result is printed."""
+    """Return the shared slots with ``--as``, the form in which a result is printed."""
     form = slot(choices.one_of(["text", "json"]), default="text", help="the form in which the result is printed")
     made: type[Form] = type("Shared", (shared or Form,), {"as_": form})
     return made

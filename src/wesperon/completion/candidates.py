@@ -29,7 +29,7 @@ MOST = 2_000
 def candidates(
     slots: Mapping[str, Slot[Any]], before: Sequence[str], word: str, command: frozenset[int] = frozenset()
 ) -> list[Candidate]:
-    """The candidates for a word that has been begun, after the words before it.
+    """Return the candidates for a word that has been begun, after the words before it.
 
     ``command`` are the places of words before it that name the command.
     """
@@ -57,7 +57,7 @@ def candidates(
 
 
 def matching(found: Iterable[Candidate], word: str) -> list[Candidate]:
-    """Those that begin with the word; if none does, those that do in another letter case.
+    """Return those that begin with the word; if none does, those that do in another letter case.
 
     A text that cannot be shown as it is cannot be completed: what a shell would put in means something else.
     """
@@ -68,7 +68,7 @@ def matching(found: Iterable[Candidate], word: str) -> list[Candidate]:
 
 
 def wants(names: OptionNames, before: Sequence[str], command: frozenset[int]) -> Slot[Any] | None:
-    """The slot whose name is the last of the words before and wants its value now."""
+    """Return the slot whose name is the last of the words before and wants its value now."""
     last = before[-1]
     if len(before) - 1 in command or is_plain_word(last) or "=" in last:
         return None
@@ -84,7 +84,7 @@ def wants(names: OptionNames, before: Sequence[str], command: frozenset[int]) ->
 def _names(
     names: OptionNames, slots: Mapping[str, Slot[Any]], before: Sequence[str], command: frozenset[int]
 ) -> list[Candidate]:
-    """The names that can still be given."""
+    """Return the names that can still be given."""
     reading = read_words(slots, before, command=command)
     found = []
     for long, (slot, _) in names.long.items():
@@ -104,7 +104,7 @@ def _names(
 def _plain(
     slots: Mapping[str, Slot[Any]], before: Sequence[str], word: str, command: frozenset[int]
 ) -> list[Candidate]:
-    """The values of the slot that a plain word at this place would fill."""
+    """Return the values of the slot that a plain word at this place would fill."""
     reading = read_words(slots, [*before, word], command=command)
     place = len(before)
     for name, given in reading.given.items():
@@ -118,7 +118,7 @@ class _Answers:
 
 
 def _answers(slots: Mapping[str, Slot[Any]], before: Sequence[str], command: frozenset[int]) -> _Answers:
-    """What is known of the values from the words before, and of those with a default."""
+    """Return what is known of the values from the words before, and of those with a default."""
     known = _Answers()
     given = read_words(slots, before, command=command).given
     for name, slot in slots.items():
@@ -134,7 +134,7 @@ def _answers(slots: Mapping[str, Slot[Any]], before: Sequence[str], command: fro
 
 
 def _values(slot: Slot[Any], word: str, answers: _Answers) -> list[Candidate]:
-    """The values that a slot may have, as texts; none where a function of the program cannot tell yet."""
+    """Return the values that a slot may have, as texts; none where a function of the program cannot tell yet."""
     try:
         here = slot.resolve(answers)
         complete = COMPLETIONS.get(here.kind.completion)
@@ -152,7 +152,7 @@ def _values(slot: Slot[Any], word: str, answers: _Answers) -> list[Candidate]:
 
 
 def _choices(slot: Slot[Any], word: str) -> list[Candidate]:
-    """The labels of all choices that can be taken now."""
+    """Return the labels of all choices that can be taken now."""
     choices: Any = slot.kind.choices
     timed_pull(choices.source, 50 * MOST)
     return [
@@ -163,13 +163,13 @@ def _choices(slot: Slot[Any], word: str) -> list[Candidate]:
 
 
 def _word_for(choices: Any, at: int) -> str:
-    """The label of a choice, or a further word for it if the label cannot be shown as it is."""
+    """Return the label of a choice, or a further word for it if the label cannot be shown as it is."""
     words: list[str] = [choices.label(at), *choices.further(at)]
     return next((word for word in words if visible(word) == word), words[0])
 
 
 def _sets(slot: Slot[Any], word: str) -> list[Candidate]:
-    """The labels that may follow in a list with commas, those that are in it already left out."""
+    """Return the labels that may follow in a list with commas, those that are in it already left out."""
     head, comma, _ = word.rpartition(",")
     taken = set(head.split(",")) if comma else set()
     choices: Any = slot.kind.choices
@@ -181,7 +181,7 @@ def _sets(slot: Slot[Any], word: str) -> list[Candidate]:
 
 
 def paths(word: str, *, folders: bool) -> list[Candidate]:
-    """The files and folders that begin so; a folder's name ends in a slash, after which the word goes on."""
+    """Return the files and folders that begin so; a folder's name ends in a slash, after which the word goes on."""
     head, slash, tail = word.rpartition("/")
     try:
         entries = sorted(os.scandir(os.path.expanduser(head + slash) or "."), key=lambda entry: entry.name)
@@ -199,7 +199,7 @@ def paths(word: str, *, folders: bool) -> list[Candidate]:
 
 
 def _own(name: str, word: str) -> list[Candidate]:
-    """The values of one of the names that every program has."""
+    """Return the values of one of the names that every program has."""
     allowed = BUILTIN_OPTIONS[name]
     return paths(word, folders=False) if allowed is None else [Candidate(text) for text in allowed]
 

@@ -71,7 +71,7 @@ complete -c PROGRAM -f -k -a '(__complete_FUNCTION)'
 
 
 def script(shell: str, program: str) -> str:
-    """The script that completes a program's command lines in a shell."""
+    """Return the script that completes a program's command lines in a shell."""
     text, place = SHELLS[shell].script, SHELLS[shell].place
     function = "".join(char if char.isalnum() else "_" for char in program)
     filled = text.replace("FUNCTION", function).replace("PROGRAM", program)
@@ -82,7 +82,7 @@ def script(shell: str, program: str) -> str:
 
 
 def answer(shell: str, words: Sequence[str], complete: Complete) -> str:
-    """The candidates that a script asks for, a line for each."""
+    """Return the candidates that a script asks for, a line for each."""
     words = words[1:] if words[:1] == ["--"] else words
     answers = SHELLS[shell].answers if shell in SHELLS else _with_dots
     return "".join([line + "\n" for line in answers(words, complete)])
@@ -94,22 +94,22 @@ def _found(words: Sequence[str], complete: Complete) -> list[Candidate]:
 
 
 def _with_dots(words: Sequence[str], complete: Complete) -> list[str]:
-    """Each candidate, whether it goes on, and its note, with tabs between them."""
+    """Return each candidate, whether it goes on, and its note, with tabs between them."""
     return [f"{_line(one.text)}\t{'...' if one.goes_on else '.'}\t{_line(one.note)}" for one in _found(words, complete)]
 
 
 def _with_notes(words: Sequence[str], complete: Complete) -> list[str]:
-    """Each candidate and its note, with a tab between them."""
+    """Return each candidate and its note, with a tab between them."""
     return [f"{_line(one.text)}\t{_line(one.note)}" for one in _found(words, complete)]
 
 
 def _line(text: str) -> str:
-    """A text as part of a line of the answer."""
+    """Return a text as part of a line of the answer."""
     return visible(text)
 
 
 def _for_bash(words: Sequence[str], complete: Complete) -> list[str]:
-    """The answer for bash, which leaves the reading of the line to us: the words are the line, and the current word.
+    """Return the answer for bash, which leaves the reading of the line to us: the words are line and current word.
 
     The latter is what bash takes for the word: it begins again after each ``=`` and ``:``, and after an opening
     quote. What is before it in the real word must be left out of the answer.
@@ -150,7 +150,7 @@ def _for_bash(words: Sequence[str], complete: Complete) -> list[str]:
 
 
 def _rest(quoted: str, raw: str, current: str) -> str:
-    """What is left of an escaped text after the part of the word that bash keeps."""
+    """Return what is left of an escaped text after the part of the word that bash keeps."""
     alone = bool(current) and set(current) <= {"=", ":"}
     head = raw if alone or not raw.endswith(current) else raw[: len(raw) - len(current)]
     if not quoted.startswith(head):  # the user has quoted in another way: count what it means
@@ -159,12 +159,12 @@ def _rest(quoted: str, raw: str, current: str) -> str:
 
 
 def _escaped(text: str) -> str:
-    """The text with a backslash before everything that bash would act on."""
+    """Return the text with a backslash before everything that bash would act on."""
     return "".join("\\" + char if char in " \t\\'\"`$&|;<>()*?[]{}~#!^" else char for char in text)
 
 
 def _inside(text: str, mark: str) -> str:
-    """The text as it is inside a quote that has been opened."""
+    """Return the text as it is inside a quote that has been opened."""
     if mark == "'":
         return text.replace("'", "'\\''")
     return "".join("\\" + char if char in '\\"$`' else char for char in text)

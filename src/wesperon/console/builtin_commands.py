@@ -110,7 +110,7 @@ class Run(BuiltIn):
 
 
 def line_numbers(text: str) -> tuple[int, int | None]:
-    """The first and the last of some lines: of ``12``, ``12-20``, ``12-`` (to the end) or ``-20`` (from the first)."""
+    """Return the first and the last line of ``12``, ``12-20``, ``12-`` (to the end) or ``-20`` (from the first)."""
     first, dash, last = text.strip().partition("-")
     if (first + last).isdecimal() and (first + last).isascii():
         return int(first or 1), int(last) if last else None if dash else int(first)
@@ -164,7 +164,7 @@ class JobsOf(BuiltIn):
     name = "jobs"
 
     def run(self) -> list[dict[str, Any]]:
-        """Those that run, with their time and their last line."""
+        """Return those that run, with their time and their last line."""
         jobs = self.console.jobs
         running = jobs.running if jobs is not None else []
         if not running:
@@ -240,14 +240,14 @@ OF_JOBS: tuple[type[BuiltIn], ...] = (JobsOf, Stop, Wait)
 
 @critical
 def builtin_program(console: Console) -> Program:
-    """The console's own commands, as a program without anything that the program's own commands share."""
+    """Return the console's own commands, as a program without anything that the program's own commands share."""
     commands = [*COMMANDS, *(OF_JOBS if console.jobs is not None else ()), *((Log,) if console.program.log else ())]
     members: list[Any] = [_bound(command, console) for command in commands]
     return Program(console.name, members=members)
 
 
 def _bound(command: type[BuiltIn], console: Console) -> type[BuiltIn]:
-    """The command for one console, in the language that is in force."""
+    """Return the command for one console, in the language that is in force."""
     slots: dict[str, Any] = {name: copy(one) for name, one in slots_of(command).items()}
     for one in slots.values():
         one.help, one.ask = one.help and tell(one.help), one.ask and tell(one.ask)
@@ -255,7 +255,7 @@ def _bound(command: type[BuiltIn], console: Console) -> type[BuiltIn]:
 
 
 def completed(lines: CommandLines, before: list[str], word: str) -> list[Candidate]:
-    """What a word may become in the line of one of these commands, after the words before it."""
+    """Return what a word may become in the line of one of these commands, after the words before it."""
     name = before[0].lower()
     if name == "help":
         found = lines.program.candidates(before[1:], word, inside=True)
@@ -274,12 +274,12 @@ def completed(lines: CommandLines, before: list[str], word: str) -> list[Candida
 
 
 def place_of_file(words: Sequence[str]) -> int:
-    """The place of the name of the file in a line that runs one; what follows is the file's."""
+    """Return the place of the name of the file in a line that runs one; what follows is the file's."""
     return next((at for at, word in enumerate(words) if at and is_plain_word(word)), len(words))
 
 
 def has_secret(words: Sequence[str]) -> bool:
-    """Whether a line of one of these commands may hold a secret: a value of a file that takes one."""
+    """Return True if a line of one of these commands may hold a secret: a value of a file that takes one."""
     first = place_of_file(words)
     if words[0].lower() != "run":
         return False

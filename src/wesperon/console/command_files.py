@@ -90,7 +90,7 @@ class CommandFile:
         self._first = head
 
     def lines(self, joiner: Joiner) -> Iterator[FileLine]:
-        """The lines, of which a ``joiner`` puts the rows together."""
+        """Yield the lines, of which a ``joiner`` puts the rows together."""
         begin = 0
         for number, row in enumerate(self._rows[self._first :], self._first + 1):
             begin = begin if joiner.parts else number
@@ -147,7 +147,7 @@ def run_text(console: Console, name: str, text: str) -> Interaction[int]:
 
 
 def begins_with_values(row: str) -> bool:
-    """Whether the first row of a file says something of the values that it takes."""
+    """Return True if the first row of a file says something of the values that it takes."""
     return HEADING.match(row.removeprefix(BOM)) is not None
 
 
@@ -180,7 +180,7 @@ def _run_lines(
 
 
 def _filled(word: str, texts: dict[str, str]) -> str:
-    """A word with the values of the names in braces; raises Complaint at one that is unknown."""
+    """Return a word with the values of the names in braces; raises Complaint at one that is unknown."""
 
     def text(found: re.Match[str]) -> str:
         if found[1] is None:
@@ -203,7 +203,7 @@ def escaped(line: str) -> str:
 
 
 def _text(name: str) -> str:
-    """The text of a regular file; raises Problems."""
+    """Return the text of a regular file; raises Problems."""
     try:
         if not stat.S_ISREG(os.stat(name).st_mode):  # a pipe may wait for ever, and a folder has no lines
             raise _refused(name, tell("is not a regular file"))
@@ -223,7 +223,7 @@ def _text(name: str) -> str:
 
 
 def _head_rows(rows: Sequence[str]) -> int:
-    """How many rows at the beginning of a file declare the values that it takes."""
+    """Return how many rows at the beginning of a file declare the values that it takes."""
     at = next((at for at, row in enumerate(rows) if row.strip() and not is_comment(row)), len(rows))
     if at == len(rows) or not HEADING.match(rows[at]):
         return 0
@@ -243,7 +243,7 @@ def _head_rows(rows: Sequence[str]) -> int:
 
 
 def _value_end(rows: Sequence[str], at: int) -> int:
-    """The last row of the value that begins in a row: one of several rows ends where it can be parsed."""
+    """Return the last row of the value that begins in a row: one of several rows ends where it can be parsed."""
     text = ""
     for end in range(at, min(at + LONGEST_VALUE, len(rows))):
         text += rows[end] + "\n"
@@ -256,7 +256,7 @@ def _value_end(rows: Sequence[str], at: int) -> int:
 
 
 def _form_of(name: str, text: str) -> type[Form]:
-    """The form of the values that a file takes; raises Problems with all that is wrong with them."""
+    """Return the form of the values that a file takes; raises Problems with all that is wrong with them."""
     declared = read_whole(name, lambda faults: SetReader(faults, Form).read(names=KEYS), text)
     form: type[Form] = declared.form
     return form

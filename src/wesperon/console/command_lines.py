@@ -96,16 +96,16 @@ class CommandLines:
     # The line ------------------------------------------------------------------------------------------------------
 
     def line(self, accept: Callable[[str], str], **settings: Any) -> Line:
-        """The widget that asks for a line."""
+        """Return the widget that asks for a line."""
         line = ConsoleLine(accept, LineGuide(self), is_whole=is_whole, complete=self.candidates, **settings)
         line.editor.suggest_as = self.console.suggest_as
         return line
 
     def line_dropped(self) -> None:
-        """Called when a line was left without being accepted."""
+        """Take note that a line was left without being accepted."""
 
     def is_empty(self, text: str) -> bool:
-        """Whether a line does nothing; raises Complaint if it cannot be read."""
+        """Return True if a line does nothing; raises Complaint if it cannot be read."""
         return not self.entered(text).words
 
     def joiner(self) -> Joiner:
@@ -113,7 +113,7 @@ class CommandLines:
         return Joiner()
 
     def entered(self, text: str, fill: Callable[[str], str] | None = None) -> Entered:
-        """A line with its words, which ``fill`` may change; raises Complaint."""
+        """Return a line with its words, which ``fill`` may change; raises Complaint."""
         words, in_background, output = words_of(text), False, None
         if len(words) > 1 and words[-1] == "&" and text.rstrip().endswith("&") and self.console.jobs is not None:
             text, in_background = text.rstrip()[:-1].rstrip(), True
@@ -128,7 +128,7 @@ class CommandLines:
         return made
 
     def is_private(self, text: str) -> bool:
-        """Whether a secret may be in a line."""
+        """Return True if a secret may be in a line."""
         try:
             words = self.entered(text).words
         except Complaint:
@@ -137,7 +137,7 @@ class CommandLines:
         return any(self._may_hold_secret(part) for part in self._parts(words))
 
     def _parts(self, words: list[str]) -> Iterator[list[str]]:
-        """The line, and what in it may be one by itself, whatever comes before.
+        """Yield the line, and what in it may be one by itself, whatever comes before.
 
         That is what follows a sign that separates commands elsewhere, or a command of the console, and what begins with
         a command that takes a secret.
@@ -150,7 +150,7 @@ class CommandLines:
                 yield [one for one in cut[at:] if one]
 
     def _may_hold_secret(self, words: list[str]) -> bool:
-        """Whether a secret may be in a line of these words."""
+        """Return True if a secret may be in a line of these words."""
         program = self.program
         if self.owner(words) is self.own:
             own: Any = self.own.members[words[0].lower()].loaded
@@ -176,7 +176,7 @@ class CommandLines:
         return any(slots[name].secret for name in reading.given)
 
     def _names_secret(self, words: list[str], names: OptionNames) -> bool:
-        """Whether a name in the words is not known here, and may be that of a secret of another command."""
+        """Return True if a name in the words is not known here, and may be that of a secret of another command."""
         secrets = self.program.secret_names()
         given = [word[2:].partition("=")[0] for word in words if word[:2] == "--" and not names.is_declared(word)]
         if secrets is None:
@@ -184,7 +184,7 @@ class CommandLines:
         return any(name.startswith(one) or one.startswith(name) for name in secrets for one in given if one)
 
     def candidates(self, text: str, cursor: int) -> tuple[int, list[Candidate]]:
-        """What the word at the cursor may become, as it is written in a line, and where it begins."""
+        """Return what the word at the cursor may become, as it is written in a line, and where it begins."""
         before, word, start, _ = word_at(text, cursor)
         try:
             found = self._candidates(before, word)
@@ -193,7 +193,7 @@ class CommandLines:
         return start, written(found, text[start:cursor])
 
     def _candidates(self, before: list[str], word: str) -> list[Candidate]:
-        """The same as texts, by the words before."""
+        """Return the same as texts, by the words before."""
         owner = self.owner(before)
         if owner is self.own:
             return completed(self, before, word)
@@ -206,7 +206,7 @@ class CommandLines:
     # Running -------------------------------------------------------------------------------------------------------
 
     def owner(self, words: Sequence[str]) -> Program:
-        """The program that a line is for: the console's own commands, unless the program has one of that name."""
+        """Return the program that a line is for: the console's own commands, unless it has one of that name."""
         name = words[0].lower() if words else ""
         return self.own if name in self.own.members and name not in self.program.inside else self.program
 
@@ -264,7 +264,7 @@ class CommandLines:
         return status
 
     def _shown(self, line: Entered) -> list[str]:
-        """The words of a line as they may be repeated: what is after the command may be a secret."""
+        """Return the words of a line as they may be repeated: what is after the command may be a secret."""
         if not self.is_private(line.text):
             return line.shown_words
         try:
@@ -304,7 +304,7 @@ class CommandLines:
             self.console.took = clock.monotonic() - begin
 
     def _start(self, jobs: Jobs, line: Entered, record: Any, steps: Callable[[], Interaction[int]]) -> None:
-        """Have a command run in the background."""
+        """Run a command in the background."""
         hides = line.secrets or self.is_private(line.text)
         shown = f"{join(provenance_of(record).names)} {MASK}" if hides else join(line.words)
         output = line.output
@@ -320,7 +320,7 @@ class CommandLines:
         return self.listeners.of(line.text, line.words, is_async=self.console.is_async)
 
     def _is_unknown(self, words: Sequence[str]) -> bool:
-        """Whether a line names no command."""
+        """Return True if a line names no command."""
         try:
             return self.program.walk(words, inside=True).command is None
         except Exception:
@@ -328,5 +328,5 @@ class CommandLines:
 
 
 def _is_about(problems: Problems, words: Sequence[str]) -> bool:
-    """Whether problems are about the words of a line, in which a secret may be masked."""
+    """Return True if problems are about the words of a line, in which a secret may be masked."""
     return all(one in (word, MASK) for one, word in zip(problems.words or (), words, strict=False))

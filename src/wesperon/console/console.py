@@ -207,7 +207,7 @@ class Console:
         return play(self._steps(is_async=False))
 
     async def run_async(self) -> int:
-        """The same inside an event loop, whose other tasks go on meanwhile; a command may be a coroutine."""
+        """Return the same inside an event loop, whose other tasks go on meanwhile; a command may be a coroutine."""
         return await play_async(self._steps(is_async=True))
 
     def say(self, text: str) -> None:
@@ -236,7 +236,7 @@ class Console:
         return play(self._file_steps(os.fspath(path), words))
 
     async def run_file_async(self, path: str | os.PathLike[str], words: Sequence[str] = ()) -> int:
-        """The same inside an event loop, whose other tasks go on meanwhile; a command may be a coroutine.
+        """Return the same inside an event loop, whose other tasks go on meanwhile; a command may be a coroutine.
 
         ``path``, ``words`` and the status are those of :meth:`run_file`.
         """
@@ -250,7 +250,7 @@ class Console:
     def listen(self, name: str | None, listener: Listener) -> Callable[[], None]: ...
 
     def listen(self, name: str | None = None, listener: Listener | None = None) -> Any:
-        """Have a ``listener`` hear of each call of a command by its full ``name``; give a function that ends that.
+        """Call a ``listener`` for each call of a command by its full ``name``. Return a function that ends that.
 
         It is called with a :class:`Heard`, after the command has run, in the order of attachment; a coroutine is
         awaited. An error in one is shown, and the others are called all the same. Without a name it hears every line,
@@ -290,7 +290,7 @@ class Console:
         return inner.run_async() if self.is_async else inner.run()
 
     def leave(self, status: int = 0) -> None:
-        """Have the console end with an exit ``status``, from any thread: as soon as the command that runs has ended.
+        """End the console with an exit ``status``, from any thread, as soon as the command that runs has ended.
 
         Before it is opened, that has it end as soon as it is.
         """
@@ -304,7 +304,7 @@ class Console:
                 self._wake()
 
     def on_leave(self, function: Callable[[], object]) -> Callable[[], object]:
-        """Have a ``function`` called when the console has been left, before :meth:`run` returns; it is given back.
+        """Call a ``function`` when the console has been left, before :meth:`run` returns. Return the function.
 
         The last one given is called first; an error in one is shown, and does not keep the others from being called.
         """
@@ -312,7 +312,7 @@ class Console:
         return function
 
     def handler(self) -> Handler:
-        """A handler for :mod:`logging` that shows each record with :meth:`say`."""
+        """Return a handler for :mod:`logging` that shows each record with :meth:`say`."""
         return log_handler.ConsoleLogHandler(self)
 
     def _steps(self, *, is_async: bool) -> Interaction[int]:
@@ -346,7 +346,10 @@ class Console:
         return (yield from self._file_steps(self.first_file, ())) if self.first_file is not None else 0
 
     def _own_context(self) -> Context:
-        """The context to be in force; on a driver of the caller's own, the streams of that driver belong to it."""
+        """Return the context to be in force.
+
+        On a driver of the caller's own, the streams of that driver belong to it.
+        """
         context = self.context or current()
         if self.driver is None or self.driver.is_own:
             return context
@@ -389,7 +392,7 @@ class Console:
             self._is_open = was_open
 
     def _asking(self) -> dict[str, Any]:
-        """How its lines are asked: as the questions of its program, but they wait as long as it takes."""
+        """Return how its lines are asked: as the questions of its program, but they wait as long as it takes."""
         return {**self.program.wishes, "timeout": None, "capture": self.capture}
 
     @interruptible
@@ -450,7 +453,7 @@ class Console:
             driver.close()
 
     def _turn(self, driver: Driver, asking: DriverOptions) -> Interaction[bool]:
-        """Read one line and run it; whether that was the end of input."""
+        """Read one line and run it. Return True at the end of input."""
         outcome = yield Asked(driver, self._line(driver), asking)
         if not isinstance(outcome, Answered):
             self.lines.line_dropped()
@@ -462,7 +465,7 @@ class Console:
         return False
 
     def _text_of(self, text: str | Callable[[], str], driver: Driver) -> str:
-        """A text, or what the program's function gives; a fault in that is shown, and the console goes on."""
+        """Return a text, or what the program's function gives; a fault in that is shown, and the console goes on."""
         try:
             return str(text() if callable(text) else text)
         except Exception as error:
@@ -479,7 +482,7 @@ class Console:
         return Question(prompt, self.lines.line(self._accept, past=self.history, memory=self.memory))
 
     def _accept(self, text: str) -> str:
-        """The line, which joins the history; raises Complaint if a quote is not closed."""
+        """Return the line, which joins the history; raises Complaint if a quote is not closed."""
         is_empty = self.lines.is_empty(text)
         self.mark = None
         if text.strip() and not self._is_private(text):
@@ -487,7 +490,7 @@ class Console:
         return "" if is_empty else text
 
     def _is_private(self, text: str) -> bool:
-        """Whether a line is to be forgotten: a secret may be in it, or the program says so."""
+        """Return True if a line is to be forgotten: a secret may be in it, or the program says so."""
         try:
             if self.private is not None and self.private(text):
                 return True
@@ -502,7 +505,7 @@ class Console:
 
 
 def _program_of(program: Program | None, name: str, evaluate: object, sign: str) -> Program:
-    """The program of a console: one without commands if it is over a language alone."""
+    """Return the program of a console: one without commands if it is over a language alone."""
     if program is None and evaluate is None:
         raise DeclarationError("a console needs a program, or evaluate=")
     if program is not None and not isinstance(program, Program):

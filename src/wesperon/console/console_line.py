@@ -33,7 +33,7 @@ class ConsoleLine(SeveralLines):
     comment_sign = "#"
 
     def foot(self) -> str:
-        """What the keys do; after an open quote, what Enter does."""
+        """Return what the keys do; after an open quote, what Enter does."""
         if self.editor.finder is not None or self.takes_commands:
             return super().foot() if self.editor.finder is not None else self.usual_foot()
         try:
@@ -77,24 +77,24 @@ class GuidedView(SeveralLinesView):
 
 
 def is_comment(text: str) -> bool:
-    """Whether a line does nothing."""
+    """Return True if a line does nothing."""
     return text.lstrip().startswith(ConsoleLine.comment_sign)
 
 
 def words_of(text: str) -> list[str]:
-    """The words of a line, none of a comment; raises Complaint if a quote is not closed."""
+    """Return the words of a line, none of a comment; raises Complaint if a quote is not closed."""
     if is_comment(text):
         return []
     return [word for word, _ in split_words(text)]
 
 
 def goes_on(row: str) -> bool:
-    """Whether a row outside of quotes ends in a backslash, which joins the next one to it."""
+    """Return True if a row outside of quotes ends in a backslash, which joins the next one to it."""
     return (len(row) - len(row.rstrip("\\"))) % 2 == 1
 
 
 def is_whole(text: str) -> bool:
-    """Whether every quote in a line is closed, and no backslash joins another line to it."""
+    """Return True if every quote in a line is closed, and no backslash joins another line to it."""
     try:
         words_of(text)
     except Complaint:
@@ -121,7 +121,7 @@ class Joiner:
         return None if self.mark or goes_on(row) else self.end()
 
     def end(self) -> str:
-        """What has come of a line so far."""
+        """Return what has come of a line so far."""
         text = "\n".join(self.parts)
         self.parts.clear()
         self.mark = ""

@@ -37,13 +37,13 @@ class HeldConsole(Holder):
         return True
 
     def is_at_work(self) -> bool:
-        """Whether a command runs, and no question of it is open on the console's own driver, which ends by itself."""
+        """Return True if a command runs, with no question on the console's own driver, which ends by itself."""
         driver = self.console.driver_in_use
         return bool(self.console.running) and (driver is None or not driver.depth)
 
 
 def hold_signals(console: Console) -> Callable[[], None]:
-    """Have a console left by a signal that ends the process; give what ends that."""
+    """Leave a console at a signal that ends the process. Return what ends that."""
     holder = HeldConsole(console)
     in_main = SIGNALS.open(holder)
 

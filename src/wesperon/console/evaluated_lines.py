@@ -57,7 +57,7 @@ class EvaluatedLine(SeveralLines):
             on_change()
 
     def foot(self) -> str:
-        """What the keys do."""
+        """Return what the keys do."""
         if self.editor.finder is not None:
             return super().foot()
         text = self.text
@@ -117,12 +117,12 @@ class EvaluatedLines(CommandLines):
         self.reason = ""
 
     def command_of(self, text: str) -> str | None:
-        """The command after the sign; None if the text is in the language."""
+        """Return the command after the sign; None if the text is in the language."""
         bare = text.lstrip()
         return bare.removeprefix(self.language.sign) if bare.startswith(self.language.sign) else None
 
     def line(self, accept: Callable[[str], str], **settings: Any) -> Line:
-        """The widget that asks for a text; one that failed is in it."""
+        """Return the widget that asks for a text; one that failed is in it."""
         text, complaint = self.returned or (None, None)
         self.returned = None
         kind = PythonLine if self.language.syntax == "python" else EvaluatedLine
@@ -148,12 +148,12 @@ class EvaluatedLines(CommandLines):
             print_fault(under_field(reason, driver, self.console.name), driver)
 
     def is_empty(self, text: str) -> bool:
-        """Whether there is nothing to evaluate; raises Complaint if a quote of a command is not closed."""
+        """Return True if there is nothing to evaluate; raises Complaint if a quote of a command is not closed."""
         command = self.command_of(text)
         return not (text.strip() if command is None else words_of(command))
 
     def is_whole(self, text: str) -> bool:
-        """Whether nothing of a text is still to come; a fault of the language's own function means yes."""
+        """Return True if nothing of a text is still to come; a fault of the language's own function means yes."""
         command = self.command_of(text)
         if command is not None:
             return is_whole(command)
@@ -163,12 +163,12 @@ class EvaluatedLines(CommandLines):
             return True
 
     def is_private(self, text: str) -> bool:
-        """Whether a secret may be in a command."""
+        """Return True if a secret may be in a command."""
         command = self.command_of(text)
         return command is not None and super().is_private(command)
 
     def candidates(self, text: str, cursor: int) -> tuple[int, list[Candidate]]:
-        """What the text before the cursor may become, and where it begins."""
+        """Return what the text before the cursor may become, and where it begins."""
         command = self.command_of(text)
         if command is not None:
             before = len(text) - len(command)
@@ -186,11 +186,11 @@ class EvaluatedLines(CommandLines):
             return cursor, []
 
     def joiner(self) -> Joiner:
-        """What puts rows together to texts, as the language says."""
+        """Return what puts rows together to texts, as the language says."""
         return _LanguageJoiner(self.is_whole)
 
     def entered(self, text: str, fill: Callable[[str], str] | None = None) -> Entered:
-        """A text, or a command with its words; raises Complaint."""
+        """Return a text, or a command with its words; raises Complaint."""
         command = self.command_of(text)
         if command is None:
             return Entered(text, [text] if text.strip() else [])
@@ -224,7 +224,7 @@ class EvaluatedLines(CommandLines):
         return (yield result) if hasattr(result, "__await__") else result
 
     def _failed(self, error: Exception, line: Entered, driver: Driver | None) -> None:
-        """Have the text come back with the cursor at the fault; or print it, with its place if that is known."""
+        """Bring the text back with the cursor at the fault; or print it, with its place if that is known."""
         if isinstance(error, Refusal):
             print_fault(placed(line.place, error.message), driver)
             return
@@ -256,7 +256,7 @@ class _LanguageJoiner(Joiner):
 
 
 def _word_start(text: str, cursor: int) -> int:
-    """Where the letters, digits and ``_`` before an offset begin."""
+    """Return where the letters, digits and ``_`` before an offset begin."""
     start = cursor
     while start > 0 and (text[start - 1].isalnum() or text[start - 1] == "_"):
         start -= 1
@@ -264,7 +264,7 @@ def _word_start(text: str, cursor: int) -> int:
 
 
 def position_of(error: BaseException, text: str) -> int | None:
-    """The offset at which a text is at fault, from ``position`` of an error, or from its ``lineno`` and ``offset``."""
+    """Return the offset at fault in a text, by ``position`` of an error, or by its ``lineno`` and ``offset``."""
     position = getattr(error, "position", None)
     if isinstance(position, int):
         return max(min(position, len(text)), 0)

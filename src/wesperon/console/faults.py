@@ -40,20 +40,20 @@ def print_fault(text: str, driver: Driver | None) -> None:
 
 
 def placed(place: str, text: str) -> str:
-    """A fault with the file and the line where it is, if it is in a file."""
+    """Return a fault with the file and the line where it is, if it is in a file."""
     if not place:
         return text
     return f"{place}:\n{text}" if "\n" in text else f"{place}: {text}"
 
 
 def under_field(reason: str, driver: Driver, label: str) -> str:
-    """A reason in the rows below a line, where its text begins."""
+    """Return a reason in the rows below a line, where its text begins."""
     where = field_area(gutter_for([visible(label)]), driver.size()[0])
     return "\n".join([" " * where.left + row for row in wrap_limited(reason, where.width)])
 
 
 def report_under(problems: Problems, text: str, driver: Driver, label: str) -> str:
-    """What is wrong with the line that is above: carets under its words if it is in one row, and the reasons."""
+    """Return what is wrong with the line that is above: carets under its words if it is in one row, and the reasons."""
     label, columns = visible(label), driver.size()[0]
     where = field_area(gutter_for([label]), columns)
     if not is_plain(text) or len(text) > where.width:
@@ -67,7 +67,7 @@ def report_under(problems: Problems, text: str, driver: Driver, label: str) -> s
 
 
 def report_alone(problems: Problems, words: Sequence[str], place: str = "", secrets: Sequence[str] = ()) -> str:
-    """What is wrong with a line of these words that nobody sees, such as one of a file: it is repeated.
+    """Return what is wrong with a line of these words that nobody sees, such as one of a file: it is repeated.
 
     ``place`` is the file and the line; none of the ``secrets`` is shown.
     """

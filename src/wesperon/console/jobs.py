@@ -97,7 +97,7 @@ class Jobs:
         return job
 
     def _context(self, job: Job) -> Context:
-        """The context of a job: what it prints is shown with its number, and it asks nobody."""
+        """Return the context of a job: what it prints is shown with its number, and it asks nobody."""
         context = current()
         stream: Any = JobStream(self.console, job)
         environ: Mapping[str, str] = {**context.environ, "WESPERON_ASKING": "never"}
@@ -141,14 +141,14 @@ class Jobs:
         return float(current().clock.monotonic() - job.begun)
 
     def find(self, number: int) -> Job:
-        """A job that runs; raises Refusal if there is none of that number."""
+        """Return a job that runs; raises Refusal if there is none of that number."""
         job = self.all.get(number)
         if job is None:
             raise Refusal(tell("there is no job {number}; jobs lists those that there are", number=number), 2)
         return job
 
     def stop(self, job: Job) -> None:
-        """Have a job end as by an interrupt, at the next step of its Python code."""
+        """Stop a job with KeyboardInterrupt, at the next step of its Python code."""
         if job.status is not None:
             return
         if job.task is not None:

@@ -48,12 +48,12 @@ class LineGuide:
         self._wanted = ""
 
     def marks(self, text: str) -> Marks:
-        """The stretches of a text that are known: offsets from 0, and their role."""
+        """Return the stretches of a text that are known: offsets from 0, and their role."""
         self._look(text)
         return self._marks
 
     def wanted(self, text: str) -> str:
-        """What is wanted next at the end of a text, with a blank before it if the text has none."""
+        """Return what is wanted next at the end of a text, with a blank before it if the text has none."""
         self._look(text)
         return self._wanted
 
@@ -76,7 +76,7 @@ class LineGuide:
             self._wanted = _wanted(call, [word for word, _ in words], slots, text)
 
     def _known(self, names: OptionNames, call: Invocation, words: Sequence[tuple[str, int]], text: str) -> Marks:
-        """The words that name the command, and the names that it has."""
+        """Return the words that name the command, and the names that it has."""
         marks = []
         for at, (word, start) in enumerate(words):
             if at in call.places:
@@ -91,7 +91,7 @@ class LineGuide:
 
 
 def _wanted(call: Invocation, words: Sequence[str], slots: Mapping[str, Slot[Any]], text: str) -> str:
-    """What is wanted after some words: the value of a name, or the values that are not given yet."""
+    """Return what is wanted after some words: the value of a name, or the values that are not given yet."""
     ends = text[-1] in " \t\n"
     if ends and "--" not in words:
         slot = wants(OptionNames(slots), words, frozenset(call.places))
@@ -107,7 +107,10 @@ def _wanted(call: Invocation, words: Sequence[str], slots: Mapping[str, Slot[Any
 
 
 def word_at(text: str, cursor: int) -> tuple[list[str], str, int, str]:
-    """The words before the one at the cursor; that word as far as the cursor; where it begins; the quote open in it."""
+    """Return the words before the one at the cursor; that word as far as the cursor; where it begins.
+
+    The last is the quote that is open in it.
+    """
     head = text[:cursor]
     mark = open_quote(head)
     ends_in_backslash = not mark and (len(head) - len(head.rstrip("\\"))) % 2 == 1

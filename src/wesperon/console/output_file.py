@@ -54,7 +54,7 @@ class OutputFile:
         return status
 
     def later(self, steps: Interaction[int]) -> Interaction[int]:
-        """The same for steps that go on in the background."""
+        """Return the same for steps that go on in the background."""
         self.is_delayed = True
         return OutputFile(self.path, appends=self.appends).around(steps)
 
@@ -66,7 +66,7 @@ class OutputText(io.StringIO):
 
 
 def output_of(text: str, words: list[tuple[str, int]]) -> tuple[str, OutputFile | None]:
-    """A line without where its output goes, and that; raises Complaint if no file is named.
+    """Return a line without where its output goes, and that; raises Complaint if no file is named.
 
     ``words`` are those of the line, each with the offset at which it begins.
     """

@@ -53,7 +53,7 @@ class PythonLoop:
         self.count = 0
 
     def whole(self, text: str) -> bool:
-        """Whether a text can be run: a block ends with an empty line."""
+        """Return True if a text can be run: a block ends with an empty line."""
         try:
             with warnings.catch_warnings():
                 warnings.simplefilter("ignore")  # they are shown when the text is run
@@ -88,7 +88,7 @@ class PythonLoop:
 
     @contextmanager
     def _caught(self, name: str, text: str) -> Iterator[None]:
-        """Have an error of the code be a Refusal with its trace, and an end of the program leave the loop."""
+        """Turn an error of the code into a Refusal with its trace, and the end of the program into that of the loop."""
         try:
             yield
         except SystemExit as ended:
@@ -97,7 +97,7 @@ class PythonLoop:
             raise Refusal(self._trace(error, name, text)) from None
 
     async def _awaited(self, codes: list[CodeType], value: CodeType | None, name: str, text: str) -> str | None:
-        """The same for code that awaits."""
+        """Return the same for code that awaits."""
         result: Any = None
         with self._caught(name, text):
             for code in codes:
@@ -113,7 +113,7 @@ class PythonLoop:
         return tidy(result, max(terminal_size().columns - 1, 20))
 
     def _trace(self, error: BaseException, name: str, text: str) -> str:
-        """The trace of an error, from what was typed on."""
+        """Return the trace of an error, from what was typed on."""
         rows = text.split("\n")
         frames = list(traceback.extract_tb(error.__traceback__))
         first = next((at for at, frame in enumerate(frames) if frame.filename == name), len(frames))
@@ -130,7 +130,7 @@ class PythonLoop:
         return "".join([*traceback.StackSummary.from_list(shown).format(), said])
 
     def complete(self, text: str, cursor: int) -> tuple[int, list[str]]:
-        """The names that the one before the cursor may become, and where it begins."""
+        """Return the names that the one before the cursor may become, and where it begins."""
         found = REFERENCE.search(text, 0, cursor)
         reference = found[0] if found else ""
         *owners, begun = reference.split(".")
@@ -144,7 +144,7 @@ class PythonLoop:
         return cursor - len(begun), names[:MOST_NAMES]
 
     def _resolved(self, owners: list[str]) -> object:
-        """The object that names with dots between them mean, if nothing has to be run to know it."""
+        """Return the object that names with dots between them mean, if nothing has to be run to know it."""
         first, *rest = owners
         found = self.names.get(first, vars(builtins).get(first, _UNKNOWN))
         for name in rest:
@@ -161,7 +161,7 @@ _UNKNOWN = object()
 
 
 def attributes(owner: object) -> set[str]:
-    """The names of an object's attributes, found without running any code of it."""
+    """Return the names of an object's attributes, found without running any code of it."""
     found = set(_own(owner))
     for base in _bases(owner):
         found |= set(type.__dict__["__dict__"].__get__(base))
@@ -169,13 +169,13 @@ def attributes(owner: object) -> set[str]:
 
 
 def _bases(owner: object) -> list[type]:
-    """The classes in which an attribute of an object may be, in the order of lookup."""
+    """Return the classes in which an attribute of an object may be, in the order of lookup."""
     classes = [owner, type(owner)] if isinstance(owner, type) else [type(owner)]
     return [base for one in classes for base in type.__dict__["__mro__"].__get__(one)]
 
 
 def _own(owner: object) -> dict[str, Any]:
-    """What an object itself holds."""
+    """Return what an object itself holds."""
     if isinstance(owner, ModuleType):
         return vars(owner)
     try:
@@ -186,7 +186,7 @@ def _own(owner: object) -> dict[str, Any]:
 
 
 def _attribute(owner: object, name: str) -> object:
-    """An attribute of an object, if nothing has to be run to know it."""
+    """Return an attribute of an object, if nothing has to be run to know it."""
     if owner is _UNKNOWN:
         return _UNKNOWN
     own = _own(owner)
@@ -218,7 +218,7 @@ BRACKETS: dict[Any, tuple[str, str]] = {
 
 
 def tidy(value: object, columns: int) -> str:
-    """A value as text of bounded size: in one row if it fits, else an item in each row."""
+    """Return a value as text of bounded size: in one row if it fits, else an item in each row."""
     shape = reprlib.Repr()
     shape.maxlevel = MOST_LEVELS
     _limit(shape, MOST_ITEMS)
@@ -242,7 +242,7 @@ def _limit(shape: reprlib.Repr, most: int) -> None:
 
 
 def _item_rows(value: Any, shape: reprlib.Repr, columns: int) -> list[str]:
-    """The rows of a value: an item in each, or as many short ones as fit."""
+    """Return the rows of a value: an item in each, or as many short ones as fit."""
     first, last = BRACKETS[type(value)]
     if isinstance(value, dict):
         items = [f"{shape.repr(key)}: {shape.repr(one)}," for key, one in islice(value.items(), MOST_ITEMS)]

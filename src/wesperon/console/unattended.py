@@ -28,7 +28,7 @@ else:
 
 
 def piped_lines(context: Context) -> Iterator[str] | None:
-    """The lines of standard input as they come; None if that is a terminal, or nothing at all."""
+    """Return the lines of standard input as they come; None if that is a terminal, or nothing at all."""
     stream = context.stdin
     if stream is None:
         return None
@@ -50,7 +50,7 @@ def _decoded(lines: Iterator[bytes]) -> Iterator[str]:
 
 
 async def following(lines: Iterator[str]) -> str | None:
-    """The next line, None at the end; the other tasks of the event loop go on meanwhile."""
+    """Return the next line, None at the end; the other tasks of the event loop go on meanwhile."""
     import asyncio
 
     return await asyncio.get_running_loop().run_in_executor(None, next, lines, None)
@@ -98,7 +98,7 @@ def _run_file_of_commands(console: Console, first: str, rows: Iterator[str]) -> 
 
 @contextmanager
 def staying(console: Console, *, is_async: bool) -> Generator[Interaction[None]]:
-    """What waits until the console is to be left: by its own method, or by SIGTERM or SIGHUP."""
+    """Wait until the console is to be left: by its own method, or by SIGTERM or SIGHUP."""
     left = threading.Event()
     with console.lock:
         console._wake = left.set

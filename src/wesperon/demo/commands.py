@@ -38,7 +38,7 @@ class Expose(Command):
     note = slot(ask="Note", low=0, high=200)
 
     def run(self) -> str:
-        """The finished card, what it comes to, and the line that gives it again."""
+        """Return the finished card, what it comes to, and the line that gives it again."""
         total = len(self.filters) * self.seconds
         light = f"{counted(len(self.filters), 'frame')}, {total:g} s of light"
         text = f"Planned at Hollin Ridge:\n\n{self}\n\n{light}. The same again:\n\n  {visible(self.replay())}"
@@ -106,13 +106,13 @@ class Dome(Command):
     word = slot(str, rest=True, low=0, help="answers, as --lamp=no")
 
     def run(self) -> str:
-        """What was found out."""
+        """Return what was found out."""
         walk = Guide(path_of("wesperon.demo", "data", "dome.toml")).walk(self.word)
         return Told(told(walk), {"says": walk.says, "learned": walk.learned})
 
 
 def told(walk: GuideResult) -> str:
-    """What a way through a guide came to: what it said last, if that is not shown already, and what was learned."""
+    """Return what a way through a guide came to: what it said last, unless that is shown, and what was learned."""
     learned = "".join(f"\n  - {fact}" for fact in walk.learned)
     said = [] if walk.shown and is_terminal() else [walk.says]
     return "\n\n".join([*said, *([f"Found on the way:{learned}"] if learned else [])])

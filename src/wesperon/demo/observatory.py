@@ -32,7 +32,7 @@ class Filter(Frozen):
 
 
 def load(name: str) -> dict[str, Any]:
-    """The tables of a data file."""
+    """Return the tables of a data file."""
     return tomllib.loads(read_file("wesperon.demo", "data", f"{name}.toml").decode())
 
 
@@ -44,10 +44,10 @@ LOWEST = 20
 
 
 def too_low(target: Target) -> str:
-    """Why a target cannot be observed tonight; empty if it can."""
+    """Return why a target cannot be observed tonight; empty if it can."""
     return "" if target.height >= LOWEST else f"it rises to {target.height} degrees only"
 
 
 def target_called(number: str) -> Target:
-    """The target with a number of the catalogue."""
+    """Return the target with a number of the catalogue."""
     return next(target for target in TARGETS if target.number == number)

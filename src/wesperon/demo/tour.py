@@ -29,7 +29,7 @@ class Tour(Command):
     """Play the demo by itself: type the answers, and print each screen on the way. Needs no terminal."""
 
     def run(self) -> Told:
-        """The screens that the script went through, then what the demo prints."""
+        """Return the screens that the script went through, then what the demo prints."""
         driver = Scripted(SCRIPT, columns=COLUMNS, rows=ROWS)
         expose = DEMO.members["expose"].loaded
         record = expose.fill(["--asking=missing"], driver=driver)  # type: ignore[union-attr]

@@ -29,7 +29,7 @@ class ListReader:
         self.faults = faults
 
     def choices_of(self, path: Path, given: Any) -> list[Any] | None:
-        """The objects of a list of choices: texts, or tables with a label; None if something is wrong."""
+        """Return the objects of a list of choices: texts, or tables with a label; None if something is wrong."""
         count = len(self.faults.problems)
         if isinstance(given, dict):
             table = self.faults.table(path, given, CHOICES_FILE)
@@ -67,7 +67,7 @@ class ListReader:
             self.faults.wrong(path, entry, tell("a text, a number or a table with a label"))
 
     def _rows(self, path: Path, name: str, under: str) -> list[Any] | None:
-        """The rows of a data file, which is beside the set."""
+        """Return the rows of a data file, which is beside the set."""
         try:
             return read_rows(os.path.join(self.faults.document.folder, name), under)
         except Problems as problems:
@@ -76,7 +76,7 @@ class ListReader:
             return None
 
     def _renamed(self, path: Path, rows: list[Any], columns: Mapping[str, str]) -> list[Any] | None:
-        """The rows with what their columns mean; what else they hold stays in them."""
+        """Return the rows with what their columns mean; what else they hold stays in them."""
         made = []
         for at, row in enumerate(rows):
             if not isinstance(row, dict):
@@ -96,7 +96,7 @@ class ListReader:
         return made
 
     def suggested(self, path: Path, given: dict[str, Any]) -> list[tuple[str, str]]:
-        """The texts of a data file with their notes."""
+        """Return the texts of a data file with their notes."""
         table = self.faults.table(path, given, CHOICES_FILE)
         rows = self._rows(path, str(table["file"]), str(table.get("under", "")))
         rows = self._renamed(path, rows or [], {key: str(table[key]) for key in CHOICE if key in table})
@@ -104,15 +104,15 @@ class ListReader:
 
 
 def label_of(entry: Any) -> str:
-    """The label of a choice in a file."""
+    """Return the label of a choice in a file."""
     return str(entry["label"]) if isinstance(entry, dict) else str(entry)
 
 
 def value_of_choice(entry: Any) -> Any:
-    """What a choice in a file means: its value, else its label."""
+    """Return what a choice in a file means: its value, else its label."""
     return entry.get("value", entry["label"]) if isinstance(entry, dict) else entry
 
 
 def column(key: str) -> Callable[[Any], Any]:
-    """A function that gives what a choice in a file says under a key."""
+    """Return a function that gives what a choice in a file says under a key."""
     return lambda entry: entry.get(key) if isinstance(entry, dict) else None

@@ -38,7 +38,7 @@ class Faults:
         self.problems: list[tuple[int, Problem]] = []
 
     def within(self, read: Callable[[], R]) -> R | None:
-        """What a reader gives; that the document leads back into itself, as YAML can, is a fault too."""
+        """Return what a reader gives; that the document leads back into itself, as YAML can, is a fault too."""
         try:
             return read()
         except RecursionError:
@@ -54,26 +54,26 @@ class Faults:
             self.problems.append((line, problem))
 
     def unknown(self, path: Path, got: str, names: Collection[str], what: str) -> None:
-        """A name that nobody knows."""
+        """Add a name that nobody knows."""
         reason = tell("unknown {what}: {got}", got=quoted(str(got)), what=what) + suggestion(
             str(got), names, declared=True
         )
         self.add(path, reason, str(got))
 
     def wrong(self, path: Path, value: object, wanted: str) -> None:
-        """A value of another type than is wanted."""
+        """Add a value of another type than is wanted."""
         got = TYPES.get(type(value), type(value).__name__)
         self.add(path, tell("must be {wanted}, got {got}", wanted=wanted, got=got))
 
     def is_a(self, path: Path, value: object, *types: type) -> bool:
-        """Whether a value is of one of these types; if not, that is told."""
+        """Return True if a value is of one of these types; if not, that is told."""
         if type(value) in types:
             return True
         self.wrong(path, value, tell(" or ").join(TYPES[one] for one in types))
         return False
 
     def table(self, path: Path, value: object, names: Collection[str]) -> dict[str, Any]:
-        """The entries of a table that are known there; what else is in it is told."""
+        """Return the entries of a table that are known there; what else is in it is told."""
         if not self.is_a(path, value, dict):
             return {}
         table: dict[str, Any] = value  # type: ignore[assignment]
@@ -99,7 +99,7 @@ class Faults:
 
 
 def read_whole(name: str, read: Callable[[Faults], R], text: str | None = None) -> R:
-    """What a reader makes of a file, or of a ``text`` in TOML; raises Problems with everything that is wrong."""
+    """Return what a reader makes of a file, or of a ``text`` in TOML; raises Problems with everything that is wrong."""
     faults = Faults(Document(name, text=text))
     made = faults.within(lambda: read(faults))
     faults.refuse()

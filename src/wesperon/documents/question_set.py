@@ -96,7 +96,10 @@ class Declared:
 
 
 def read_set(name: str, base: type[Record]) -> Declared:
-    """The set that a file declares, its forms derived from `base`; raises Problems with all faults of the file."""
+    """Return the set that a file declares, its forms derived from `base`.
+
+    Raises Problems with all faults of the file.
+    """
     return read_whole(name, lambda faults: SetReader(faults, base).read())
 
 
@@ -112,7 +115,7 @@ class SetReader(ListReader):
         self.choices: dict[str, tuple[Path, Any]] = {}
 
     def read(self, top: Any = None, names: tuple[str, ...] = TOP) -> Declared:
-        """The set; ``names`` are the keys that may be at its top."""
+        """Return the set; ``names`` are the keys that may be at its top."""
         table = self.faults.table((), self.faults.document.top if top is None else top, names)
         stem = os.path.splitext(os.path.basename(self.faults.document.name))[0]
         said = {key: table.get(key, "") for key in ("name", "description", "version")}
@@ -150,7 +153,7 @@ class SetReader(ListReader):
         return Declared(name, description, form, commands)
 
     def slots(self, path: Path, table: Any) -> dict[str, Slot[Any]]:
-        """The slots of a table, in their order."""
+        """Return the slots of a table, in their order."""
         made: dict[str, Slot[Any]] = {}
         if not self.faults.is_a(path, table, dict):
             return made
@@ -181,7 +184,7 @@ class SetReader(ListReader):
     def slot(
         self, path: Path, table: dict[str, Any], before: Mapping[str, Slot[Any]], names: set[str]
     ) -> Slot[Any] | None:
-        """One slot; None if something is wrong with it."""
+        """Return one slot; None if something is wrong with it."""
         count = len(self.faults.problems)
         for key, value in table.items():
             types = KEYS[key][0]
@@ -214,7 +217,10 @@ class SetReader(ListReader):
         return None
 
     def _declared(self, path: Path, table: dict[str, Any], kind: Any, settings: dict[str, Any]) -> Slot[Any] | None:
-        """The slot; None if something is wrong with it. Raises DeclarationError, and TimeoutError for its pattern."""
+        """Return the slot.
+
+        Return None if something is wrong with it. Raises DeclarationError, and TimeoutError for its pattern.
+        """
         count = len(self.faults.problems)
         with time_limit(LONGEST) if "pattern" in table else nullcontext():
             bare: Any = slot(
@@ -245,7 +251,7 @@ class SetReader(ListReader):
                 self.faults.add((*path, "renamed_from"), reason, name)
 
     def _value(self, path: Path, slot: Slot[Any], key: str, value: Any) -> Any:
-        """A bound or a default: a text is read like a word, anything else is of the slot's kind."""
+        """Return a bound or a default: a text is read like a word, anything else is of the slot's kind."""
         try:
             if key == "step" and slot.kind.step_kind:
                 return kind_named(slot.kind.step_kind, {}).parse(str(value))
@@ -261,7 +267,7 @@ class SetReader(ListReader):
             return MISSING
 
     def kind_of(self, path: Path, table: Mapping[str, Any]) -> Any:
-        """The kind that a slot names; None if something is wrong with it."""
+        """Return the kind that a slot names; None if something is wrong with it."""
         name = table.get("kind", "one-of" if "choices" in table else "text")
         if name not in KINDS:
             self.faults.unknown((*path, "kind"), name, KINDS, tell("kind"))
@@ -298,7 +304,7 @@ class SetReader(ListReader):
             return None
 
     def condition(self, path: Path, given: Any, before: Mapping[str, Slot[Any]], names: set[str]) -> Condition | None:
-        """A condition on the answers; None if something is wrong with it."""
+        """Return a condition on the answers; None if something is wrong with it."""
         count = len(self.faults.problems)
         table = self.faults.table(path, given, (*self.sorts, *TESTS))
         if len(self.faults.problems) > count:
@@ -341,7 +347,7 @@ class SetReader(ListReader):
     def of_sort(
         self, path: Path, sort: str, table: Mapping[str, Any], before: Mapping[str, Slot[Any]], names: set[str]
     ) -> Condition | None:
-        """A condition that asks about a slot; None if something is wrong with it."""
+        """Return a condition that asks about a slot; None if something is wrong with it."""
         name, tests = table[sort], [key for key in table if key in TESTS]
         if name not in before:
             if name in names:
@@ -371,7 +377,7 @@ class SetReader(ListReader):
         )
 
     def _bound(self, path: Path, slot: Slot[Any], given: Any, *, least: bool) -> Condition | None:
-        """A condition that compares an answer with a bound; None if something is wrong with that."""
+        """Return a condition that compares an answer with a bound; None if something is wrong with that."""
         name = slot.name
         if slot.kind.bounded != "value":
             self.faults.add(path, tell("{kind} has no order", kind=slot.kind.wants))
@@ -390,7 +396,7 @@ class SetReader(ListReader):
         return Condition(holds, tell("{name} is at most {value}", name=slot.label, value=value))
 
     def _texts(self, path: Path, slot: Slot[Any], values: Any) -> list[str] | None:
-        """The texts of the values with which a slot is compared."""
+        """Return the texts of the values with which a slot is compared."""
         if not self.faults.is_a(path, values, list):
             return None
         texts = []
@@ -411,12 +417,12 @@ class Condition:
         self.holds, self.text = holds, text
 
     def __call__(self, answers: Any) -> bool:
-        """Whether it holds."""
+        """Return True if it holds."""
         return self.holds(answers)
 
 
 def _joined(conditions: list[Condition], *, every: bool) -> Condition:
-    """Every one of some conditions, or any."""
+    """Return every one of some conditions, or any."""
     if every:
         return Condition(lambda answers: all(one(answers) for one in conditions), _between(tell(" and "), conditions))
     return Condition(lambda answers: any(one(answers) for one in conditions), _between(tell(" or "), conditions))
@@ -427,7 +433,7 @@ def _between(word: str, conditions: list[Condition]) -> str:
 
 
 def _said(slot: Slot[Any], value: Any, texts: list[str]) -> bool:
-    """Whether a value is one of some, or, of several, holds one of them."""
+    """Return True if a value is one of some, or, of several, holds one of them."""
     if value is None:
         return False
     return any(text in texts for text in slot.shape.texts(slot, value))

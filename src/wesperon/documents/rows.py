@@ -16,7 +16,7 @@ if TYPE_CHECKING:
 
 
 def read_rows(name: str, under: str = "") -> list[Any]:
-    """The rows of a file: texts, numbers, or tables.
+    """Return the rows of a file: texts, numbers, or tables.
 
     In TOML, JSON and YAML they are a list, at the top or under a key; ``under`` names it if there are several. CSV
     has the names of its columns in the first line (RFC 4180). Any other file holds a text on each line; empty ones are

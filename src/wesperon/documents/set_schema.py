@@ -18,7 +18,7 @@ SLOT_NAME, COMMAND_NAME = "^[A-Za-z][A-Za-z0-9_]*$", "^[A-Za-z][A-Za-z0-9-]*$"
 
 
 def set_schema() -> dict[str, Any]:
-    """The schema of a set of questions."""
+    """Return the schema of a set of questions."""
     properties = {**said(), "slots": slots(KEYS), "commands": {"$ref": "#/$defs/commands"}}
     level = {"description": {"type": "string"}, "slots": slots(KEYS), "commands": {"$ref": "#/$defs/commands"}}
     commands = {"type": "object", "propertyNames": {"pattern": COMMAND_NAME}, "additionalProperties": table(level)}
@@ -32,7 +32,7 @@ def set_schema() -> dict[str, Any]:
 
 
 def said() -> dict[str, Any]:
-    """What both sets and guides may say at their top."""
+    """Return what both sets and guides may say at their top."""
     return {
         **{key: {"type": "string"} for key in ("name", "description", "version")},
         "choices": {"type": "object", "additionalProperties": {"$ref": "#/$defs/choices"}},
@@ -40,18 +40,18 @@ def said() -> dict[str, Any]:
 
 
 def slots(keys: Mapping[str, tuple[tuple[type, ...], str]]) -> dict[str, Any]:
-    """A table of slots that may say these keys."""
+    """Return a table of slots that may say these keys."""
     slot = slot_table({name: key(name, *entry) for name, entry in keys.items()})
     return {"type": "object", "propertyNames": {"pattern": SLOT_NAME}, "additionalProperties": slot}
 
 
 def slot_table(properties: Mapping[str, Any], *required: str) -> dict[str, Any]:
-    """A table that declares a slot, with what its keys may say together."""
+    """Return a table that declares a slot, with what its keys may say together."""
     return {**table(properties, *required), "allOf": rules()}
 
 
 def key(name: str, types: tuple[type, ...], says: str) -> dict[str, Any]:
-    """What one key may hold."""
+    """Return what one key may hold."""
     made: dict[str, Any] = {"description": says, **NARROWED.get(name, {})}
     if name == "kind":
         return {**made, "enum": list(KINDS)}
@@ -66,7 +66,7 @@ def key(name: str, types: tuple[type, ...], says: str) -> dict[str, Any]:
 
 
 def definitions(conditions: Mapping[str, Any] | None = None) -> dict[str, Any]:
-    """What is referred to; ``conditions`` are further things that a condition may say."""
+    """Return what is referred to; ``conditions`` are further things that a condition may say."""
     texts = {"type": ["string", "array"], "items": {"type": "string"}}
     choice = table({**{key: {"type": "string"} for key in CHOICE}, "value": {}, "aliases": texts}, "label")
     listed = {"type": "array", "minItems": 1, "items": {"anyOf": [{"type": ["string", "number"]}, choice]}}
@@ -84,6 +84,6 @@ def definitions(conditions: Mapping[str, Any] | None = None) -> dict[str, Any]:
 
 
 def table(properties: Mapping[str, Any], *required: str) -> dict[str, Any]:
-    """A table with these keys and no others."""
+    """Return a table with these keys and no others."""
     made = {"type": "object", "properties": dict(properties), "additionalProperties": False}
     return {**made, "required": list(required)} if required else made

@@ -36,7 +36,7 @@ OF_CHOICES = ("one-of", "any-of")
 
 
 def rules() -> list[Schema]:
-    """What the keys of a slot may say together, a schema for each rule."""
+    """Return what the keys of a slot may say together, a schema for each rule."""
     plain = {name: kind_named(name, {}) for name in KINDS if name not in OF_CHOICES}
     bounded = {name: kind.bounded for name, kind in plain.items() if kind.bounded}
     with_lines = [
@@ -76,13 +76,13 @@ def rules() -> list[Schema]:
 
 
 def _value_of(name: str, *, empty: bool = False) -> Schema:
-    """A value of a kind in a file: a text, or its own type."""
+    """Return a value of a kind in a file: a text, or its own type."""
     types = ["string", *{KINDS[name].json} - {"string"}, *(["null"] if empty else [])]
     return {"type": types}
 
 
 def _is(*names: str) -> Schema:
-    """A slot of one of these kinds; without a name it is text, or one of its choices."""
+    """Return a slot of one of these kinds; without a name it is text, or one of its choices."""
     unnamed = [_not(_has("choices"))] * ("text" in names) + [_has("choices")] * ("one-of" in names)
     return {
         "anyOf": [
@@ -97,7 +97,7 @@ def _has(key: str) -> Schema:
 
 
 def _holds(key: str, *values: object, above: int | None = None, longer: int | None = None) -> Schema:
-    """A slot whose key has one of some values, or one above a number, or a text that is longer."""
+    """Return a slot whose key has one of some values, or one above a number, or a text that is longer."""
     held: Schema = {"enum": list(values)} if values else {}
     if above is not None:
         held = {"exclusiveMinimum": above}

@@ -9,21 +9,21 @@ _last: tuple[tuple[int, int], tuple[list[int], list[int]]] = ((0, -1), ([], []))
 
 
 def end_after(text: str, at: int) -> int:
-    """The end of the first argument that ends after an offset; the end of the text if there is none."""
+    """Return the end of the first argument that ends after an offset; the end of the text if there is none."""
     ends = spans(text)[1]
     place = bisect_right(ends, at)
     return ends[place] if place < len(ends) else len(text)
 
 
 def start_before(text: str, at: int) -> int:
-    """The start of the last argument that begins before an offset; the start of the text if there is none."""
+    """Return the start of the last argument that begins before an offset; the start of the text if there is none."""
     starts = spans(text)[0]
     place = bisect_left(starts, at)
     return starts[place - 1] if place else 0
 
 
 def spans(text: str) -> tuple[list[int], list[int]]:
-    """The offsets of the start and of the end of each argument; an open quote goes on to the end of the text."""
+    """Return the offsets of the start and of the end of each argument; an open quote goes on to the end of the text."""
     global _last
     mark, found = _last
     now = hash(text), len(text)

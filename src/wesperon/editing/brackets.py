@@ -10,7 +10,7 @@ FAR = 20_000
 
 
 def matching(text: str, cursor: int) -> tuple[int, int] | None:
-    """The offsets of a bracket at or right before the cursor, and of its partner; None if there is no pair.
+    """Return the offsets of a bracket at or right before the cursor, and of its partner; None if there is no pair.
 
     Only brackets of the same kind are counted on the way.
     """
@@ -27,7 +27,7 @@ def matching(text: str, cursor: int) -> tuple[int, int] | None:
 
 
 def _partner(text: str, at: int, own: str, other: str, step: int) -> int:
-    """The offset of the bracket that ends what the one at ``at`` begins, or -1."""
+    """Return the offset of the bracket that ends what the one at ``at`` begins, or -1."""
     depth, place = 1, at
     while depth:
         if step > 0:

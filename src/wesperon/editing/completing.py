@@ -67,7 +67,7 @@ def insert_candidates(editor: EntryEditor, action: Action) -> None:
 
 
 def shared_beginning(texts: list[str]) -> str:
-    """The longest text that all of these begin with, in the letter case of the first."""
+    """Return the longest text that all of these begin with, in the letter case of the first."""
     first, last = min(texts, key=str.casefold), max(texts, key=str.casefold)
     at = 0
     while at < min(len(first), len(last)) and first[at].casefold() == last[at].casefold():

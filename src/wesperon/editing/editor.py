@@ -122,7 +122,7 @@ class Editor:
         self._change(draft, OTHER)
 
     def put_aside(self) -> PutAside:
-        """What there is of this text, for :meth:`take_up`."""
+        """Return what there is of this text, for :meth:`take_up`."""
         from wesperon.editing.history_view import PutAside
 
         return PutAside(self.draft.text, self.undo_steps, self.undo_chars, self.redo_steps)
@@ -217,7 +217,7 @@ class Editor:
         self.move(cursor)
 
     def drop_region(self, times: int = 1) -> None:
-        """Have no active region any more; the mark stays."""
+        """Make the region inactive; the mark stays."""
         self.is_active = self.is_selection = False
         self.before = OTHER
 
@@ -282,12 +282,12 @@ class Editor:
         self.before = VERTICAL
 
     def column(self) -> int:
-        """The column of the cursor in its line."""
+        """Return the column of the cursor in its line."""
         text, cursor = self.draft.text, self.draft.cursor
         return sum(map(columns_of, clusters(text[edits.line_start(text, cursor) : cursor])))
 
     def overwrite(self, times: int = 1) -> None:
-        """Have typed characters replace those at the cursor, or no longer."""
+        """Turn overwriting on or off: typed characters replace those at the cursor."""
         self.overwrites = not self.overwrites
         self.before = OTHER
 
@@ -325,7 +325,7 @@ class Editor:
             self.drop_region()
 
     def _unselected(self) -> TextState:
-        """The draft without the selection, if there is one."""
+        """Return the draft without the selection, if there is one."""
         return without(self.draft, *self.region) if self.is_selection else self.draft
 
     def _left(self) -> str:
@@ -385,7 +385,7 @@ class Editor:
 
 
 def in_column(text: str, start: int, goal: int) -> int:
-    """The offset in the line that begins at ``start`` that is nearest to a column, and not after it."""
+    """Return the offset in the line that begins at ``start`` that is nearest to a column, and not after it."""
     line = text[start : edits.line_end(text, start)]
     if line.isascii():
         return start + min(goal, len(line))
@@ -399,7 +399,7 @@ def in_column(text: str, start: int, goal: int) -> int:
 
 
 def _carried(at: int, old: str, new: str, differs: int | None, *, joins: bool = False) -> int:
-    """Where an offset of the old text is in the new one.
+    """Return where an offset of the old text is in the new one.
 
     ``differs`` is where they differ first, if that is known. ``joins``: the offset is that of a character, which goes
     on if something is put in before it.

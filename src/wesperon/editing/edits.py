@@ -17,7 +17,7 @@ if TYPE_CHECKING:
 
 
 def word_end(text: str, at: int) -> int:
-    """The offset of the end of the word at or after ``at``: letters and digits."""
+    """Return the offset of the end of the word at or after ``at``: letters and digits."""
     while at < len(text) and not in_word(text[at]):
         at = after(text, at)
     while at < len(text) and in_word(text[at]):
@@ -26,12 +26,12 @@ def word_end(text: str, at: int) -> int:
 
 
 def word_start(text: str, at: int) -> int:
-    """The offset of the beginning of the word at or before ``at``."""
+    """Return the offset of the beginning of the word at or before ``at``."""
     return _before_run(text, _before_run(text, at, lambda char: not in_word(char)), in_word)
 
 
 def in_word(char: str) -> bool:
-    """Whether a cluster that begins so belongs to a word."""
+    """Return True if a cluster that begins so belongs to a word."""
     return char.isalnum()
 
 
@@ -46,12 +46,12 @@ def _before_run(text: str, at: int, belongs: Callable[[str], bool]) -> int:
 
 
 def line_start(text: str, at: int) -> int:
-    """The offset of the beginning of the line."""
+    """Return the offset of the beginning of the line."""
     return text.rfind("\n", 0, at) + 1
 
 
 def line_end(text: str, at: int) -> int:
-    """The offset of the end of the line, before its line end."""
+    """Return the offset of the end of the line, before its line end."""
     end = text.find("\n", at)
     if end < 0:
         return len(text)
@@ -59,26 +59,29 @@ def line_end(text: str, at: int) -> int:
 
 
 def blank_word_start(text: str, at: int) -> int:
-    """The beginning of the run of non-blanks before ``at``."""
+    """Return the beginning of the run of non-blanks before ``at``."""
     return _before_run(text, _before_run(text, at, str.isspace), lambda char: not char.isspace())
 
 
 def argument_end(text: str, at: int) -> int:
-    """The end of the argument at or after ``at``; the end of the text if there is none."""
+    """Return the end of the argument at or after ``at``; the end of the text if there is none."""
     from wesperon.editing.arguments import end_after
 
     return end_after(text, at)
 
 
 def argument_start(text: str, at: int) -> int:
-    """The start of the argument at or before ``at``; the start of the text if there is none."""
+    """Return the start of the argument at or before ``at``; the start of the text if there is none."""
     from wesperon.editing.arguments import start_before
 
     return start_before(text, at)
 
 
 def bracket_end(text: str, at: int) -> int:
-    """The offset after the bracket that belongs to the next one, if that opens one; else the end of the argument."""
+    """Return the offset after the bracket that belongs to the next one, if that opens one.
+
+    Otherwise return the end of the argument.
+    """
     from wesperon.editing.brackets import matching
 
     opening = at
@@ -89,24 +92,24 @@ def bracket_end(text: str, at: int) -> int:
 
 
 def _to_line_start(text: str, at: int) -> int:
-    """The start of the line; if the cursor is there already, the end of the line above."""
+    """Return the start of the line; if the cursor is there already, the end of the line above."""
     start = line_start(text, at)
     return before(text, at) if start == at else start
 
 
 def _to_line_end(text: str, at: int) -> int:
-    """The end of the line; if the cursor is there already, the start of the line below."""
+    """Return the end of the line; if the cursor is there already, the start of the line below."""
     end = line_end(text, at)
     return after(text, at) if end == at else end
 
 
 def text_start(text: str, at: int) -> int:
-    """The beginning of the text."""
+    """Return the beginning of the text."""
     return 0
 
 
 def text_end(text: str, at: int) -> int:
-    """The end of the text."""
+    """Return the end of the text."""
     return len(text)
 
 
@@ -125,7 +128,10 @@ def exchange_chars(draft: TextState, times: int = 1) -> TextState:
 def exchange(
     to_start: Callable[[str, int], int], to_end: Callable[[str, int], int]
 ) -> Callable[[TextState, int], TextState]:
-    """An edit that carries the unit before the cursor over the next units; at the end, the last two are exchanged."""
+    """Return an edit that carries the unit before the cursor over the next units.
+
+    At the end, it exchanges the last two.
+    """
 
     def edit(draft: TextState, times: int = 1) -> TextState:
         text = draft.text
@@ -142,7 +148,7 @@ def exchange(
 
 
 def recase(change: Callable[[str], str]) -> Callable[[TextState, int], TextState]:
-    """An edit that changes the letters of the next words, and moves after them.
+    """Return an edit that changes the letters of the next words, and moves after them.
 
     With a negative number it changes those before the cursor, which stays.
     """
@@ -158,7 +164,7 @@ def recase(change: Callable[[str], str]) -> Callable[[TextState, int], TextState
 
 
 def capitalized(text: str) -> str:
-    """The text with the first letter of each word in upper case, the others in lower case."""
+    """Return the text with the first letter of each word in upper case, the others in lower case."""
     made, follows = [], False
     for char in text:
         made.append(char.lower() if follows else char.title())
@@ -167,7 +173,7 @@ def capitalized(text: str) -> str:
 
 
 def go(text: str, at: int, forward: Callable[[str, int], int], back: Callable[[str, int], int], times: int) -> int:
-    """The offset after ``times`` steps forward, or back if it is negative."""
+    """Return the offset after ``times`` steps forward, or back if it is negative."""
     step = forward if times > 0 else back
     for _ in range(abs(times)):
         there = step(text, at)
@@ -178,7 +184,7 @@ def go(text: str, at: int, forward: Callable[[str, int], int], back: Callable[[s
 
 
 def around(keep: str) -> Callable[[TextState, int], TextState]:
-    """An edit that puts ``keep`` in place of the blanks and tabs around the cursor."""
+    """Return an edit that puts ``keep`` in place of the blanks and tabs around the cursor."""
 
     def edit(draft: TextState, times: int = 1) -> TextState:
         start = end = draft.cursor
@@ -240,14 +246,14 @@ _OPPOSITE = {"back": "forward", "forward": "back", "up": "down", "down": "up"}
 
 
 def opposite(name: str) -> str:
-    """The edit in the other direction; the same one if it has none."""
+    """Return the edit in the other direction; the same one if it has none."""
     stem, _, direction = name.rpartition("-")
     turned = f"{stem}-{_OPPOSITE.get(direction, direction)}"
     return turned if turned in MOVES or turned in DELETIONS else name
 
 
 def counted(name: str, times: int) -> tuple[str, int]:
-    """The edit that a count makes of one, and how often it is done.
+    """Return the edit that a count makes of one, and how often it is done.
 
     A negative count turns the direction round. To the start or the end of a line or the text is one step, whatever the
     count; a negative one has ``delete-line-end`` go to the start.
@@ -258,7 +264,7 @@ def counted(name: str, times: int) -> tuple[str, int]:
 
 
 def reach(name: str, times: int, draft: TextState) -> int:
-    """The offset to which a movement, or a deletion, goes with a count."""
+    """Return the offset to which a movement, or a deletion, goes with a count."""
     step = MOVES.get(name) or DELETIONS[name]
     return go(draft.text, draft.cursor, step, step, times)
 

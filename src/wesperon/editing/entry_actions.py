@@ -129,7 +129,7 @@ def _insert_word(editor: EntryEditor, inserted: InsertedWord) -> None:
 
 
 def _words(text: str) -> list[str]:
-    """The words of an entry as they were typed, quotes included."""
+    """Return the words of an entry as they were typed, quotes included."""
     try:
         starts = [start for _, start in split_words(text)]
     except Complaint:

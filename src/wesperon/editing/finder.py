@@ -61,9 +61,9 @@ class Finder:
         raise NotImplementedError
 
     def fault(self) -> str:
-        """Why nothing is found; empty if something is."""
+        """Return why nothing is found; empty if something is."""
         raise NotImplementedError
 
     def foot(self) -> str:
-        """What the keys do."""
+        """Return what the keys do."""
         raise NotImplementedError

@@ -11,7 +11,7 @@ if TYPE_CHECKING:
 
 
 def clusters(text: str) -> Iterable[str]:
-    """The clusters of a text, in order."""
+    """Return the clusters of a text, in order."""
     if text.isascii():
         return text
     from wcwidth import iter_graphemes
@@ -20,7 +20,7 @@ def clusters(text: str) -> Iterable[str]:
 
 
 def after(text: str, at: int) -> int:
-    """The offset of the end of the cluster that begins at ``at``; the end of the text if there is none."""
+    """Return the offset of the end of the cluster that begins at ``at``; the end of the text if there is none."""
     if at + 1 >= len(text) or (text[at].isascii() and text[at + 1].isascii()):
         return min(at + 1, len(text))
     from wcwidth import iter_graphemes
@@ -29,7 +29,7 @@ def after(text: str, at: int) -> int:
 
 
 def before(text: str, at: int) -> int:
-    """The offset of the beginning of the cluster that ends at ``at``; 0 if there is none."""
+    """Return the offset of the beginning of the cluster that ends at ``at``; 0 if there is none."""
     if at <= 1 or (text[at - 1].isascii() and text[at - 2].isascii()):
         return max(at - 1, 0)
     from wcwidth import grapheme_boundary_before
@@ -38,7 +38,7 @@ def before(text: str, at: int) -> int:
 
 
 def snap_to_grapheme(text: str, at: int) -> int:
-    """The nearest offset at or after ``at`` where a cluster ends: a cursor never is inside one."""
+    """Return the nearest offset at or after ``at`` where a cluster ends: a cursor never is inside one."""
     if at <= 0 or at >= len(text) or (text[at - 1].isascii() and text[at].isascii()):
         return min(max(at, 0), len(text))
     from wcwidth import grapheme_boundary_before
@@ -49,7 +49,7 @@ def snap_to_grapheme(text: str, at: int) -> int:
 
 
 def columns_of(text: str) -> int:
-    """The columns that a text takes; it holds no control characters (see ``text.escape``)."""
+    """Return the columns that a text takes; it holds no control characters (see ``text.escape``)."""
     if text.isascii():
         return len(text)
     from wcwidth import wcswidth

@@ -18,20 +18,20 @@ if TYPE_CHECKING:
         """Entries in the order in which they were made; a place is a number that only the past itself understands."""
 
         def older(self, place: int | None, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
-            """The newest entry before a place (``None``: of all) that has the needle, or begins with it.
+            """Return the newest entry before a place (``None``: of all) that has the needle, or begins with it.
 
             Entries whose text is in ``seen`` do not count. If one step has skipped too many duplicates, it returns an
             entry with an empty text; call again with its ``place`` to continue.
             """
 
         def newer(self, place: int, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
-            """The oldest entry after a place, likewise."""
+            """Return the oldest entry after a place, likewise."""
 
         def oldest(self) -> Entry | None:
-            """The first entry of all."""
+            """Return the first entry of all."""
 
         def hint(self, beginning: str) -> str:
-            """The newest entry that begins so, if one is found at little cost; else nothing."""
+            """Return the newest entry that begins so, if one is found at little cost; else nothing."""
 
         def load(self) -> None:
             """Take in what others have entered since."""
@@ -103,7 +103,7 @@ class Recall:
         return self.way[-1] if self.way else None
 
     def untouched(self) -> PutAside:
-        """The entry where the walk is, of which nothing can be undone; an empty text at the line itself."""
+        """Return the entry where the walk is, of which nothing can be undone; an empty text at the line itself."""
         return PutAside(self.way[-1].text if self.way else "")
 
     @property
@@ -112,7 +112,7 @@ class Recall:
         return self.reached if self.reached is not None else self.way[-1].place if self.way else None
 
     def older(self, text: str) -> bool:
-        """Go to the entry before; whether there is one. ``text`` is what the line holds.
+        """Go to the entry before. Return True if there is one. ``text`` is what the line holds.
 
         A text that no longer begins as the walk did begins another one.
         """
@@ -131,7 +131,7 @@ class Recall:
         return True
 
     def newer(self) -> bool:
-        """Go to the entry after, at last to the line itself; whether there was somewhere to go."""
+        """Go to the entry after, at last to the line itself. Return True if there was somewhere to go."""
         if not self.way:
             return False
         self.reached = None
@@ -155,12 +155,12 @@ class Recall:
         return has_moved
 
     def oldest(self) -> bool:
-        """Go to the first entry of all; whether it is another one."""
+        """Go to the first entry of all. Return True if it is another one."""
         found = self.past.oldest()
         return found is not None and found != self.entry and self.start(found)
 
     def newest(self) -> bool:
-        """Go back to the line itself; whether the walk was anywhere else."""
+        """Go back to the line itself. Return True if the walk was anywhere else."""
         was_away = bool(self.way)
         self.way, self.reached = [], None
         return was_away
@@ -264,7 +264,7 @@ class HistorySearch:
         self.fails = found is None
 
     def _older(self, here: Match, reached: int | None) -> Match | None:
-        """The last place in the newest older entry that has the needle."""
+        """Return the last place in the newest older entry that has the needle."""
         place = reached if reached is not None else self._place(here)
         seen = frozenset((self.draft.text, *(self._text(match) for match in self.way)))
         entry = self.past.older(place, self.needle, begins=False, seen=seen)
@@ -273,7 +273,7 @@ class HistorySearch:
         return Match(entry, entry.text.rfind(self.needle)) if entry else None
 
     def _newer(self, here: Match) -> Match | None:
-        """The next match in newer entries, then in the current line."""
+        """Return the next match in newer entries, then in the current line."""
         place = self._place(here)
         if place is None:
             return None

@@ -49,7 +49,7 @@ class IncrementalSearch(Finder):
         return self.search.match
 
     def foot(self) -> str:
-        """What the keys do."""
+        """Return what the keys do."""
         return tell(self.FOOT_IN_MODAL if self.in_modal else self.FOOT)
 
     def do(self, action: Action) -> Ending | None:

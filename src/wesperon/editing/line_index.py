@@ -55,7 +55,7 @@ class LineIndex:
         self._near = (begin, line)
 
     def line_of(self, at: int) -> tuple[int, int]:
-        """The line of an offset, from 0, and the offset in it."""
+        """Return the line of an offset, from 0, and the offset in it."""
         near, line = self._near
         line += self.text.count("\n", near, at) if at >= near else -self.text.count("\n", at, near)
         self._near = (at, line)
@@ -63,7 +63,7 @@ class LineIndex:
 
 
 def shared_start(one: str, other: str) -> int:
-    """How many characters two texts have in common at their beginning; found by halving, so it costs no loop."""
+    """Return how many characters two texts have in common at their beginning; found by halving, so it costs no loop."""
     low, high = 0, min(len(one), len(other))
     while low < high:
         middle = (low + high + 1) // 2
@@ -75,7 +75,7 @@ def shared_start(one: str, other: str) -> int:
 
 
 def shared_end(one: str, other: str, start: int) -> int:
-    """How many characters they have in common at their end, after the first ``start`` of them."""
+    """Return how many characters they have in common at their end, after the first ``start`` of them."""
     low, high = 0, min(len(one), len(other)) - start
     while low < high:
         middle = (low + high + 1) // 2

@@ -42,7 +42,7 @@ class TextSearch(Finder):
         return (0, 0) if self.at < 0 else (self.at, self.at + len(self.needle))
 
     def foot(self) -> str:
-        """What the keys do."""
+        """Return what the keys do."""
         return tell(self.FOOT)
 
     def do(self, action: Action) -> Ending | None:

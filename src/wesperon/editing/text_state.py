@@ -20,11 +20,11 @@ def insert(draft: TextState, text: str) -> TextState:
 
 
 def without(draft: TextState, start: int, end: int) -> TextState:
-    """The draft without what is between two offsets, the cursor in its place."""
+    """Return the draft without what is between two offsets, the cursor in its place."""
     left = draft.text[:start] + draft.text[end:]
     return TextState(left, snap_to_grapheme(left, start))  # what was apart may have become one cluster
 
 
 def whole(text: str) -> TextState:
-    """A text with the cursor at its end."""
+    """Return a text with the cursor at its end."""
     return TextState(text, len(text))

@@ -64,7 +64,7 @@ class Document:
         self._lines: Mapping[Path, int] | None = None
 
     def where(self, path: Path) -> tuple[str, int]:
-        """The file and the line of a key, or of what it is in; 0 if the line cannot be told.
+        """Return the file and the line of a key, or of what it is in; 0 if the line cannot be told.
 
         ``path`` are the keys from the top, and the indexes in lists, from 0.
         """
@@ -91,7 +91,7 @@ class Document:
 
 
 def read_text(name: str, origin: str = "file") -> str:
-    """The text of a file, without its byte order mark; raises Problems if it cannot be read."""
+    """Return the text of a file, without its byte order mark; raises Problems if it cannot be read."""
     try:
         if name == STANDARD_INPUT:
             stdin = current().stdin
@@ -109,13 +109,13 @@ def read_text(name: str, origin: str = "file") -> str:
 
 
 def not_utf8(error: UnicodeDecodeError) -> str:
-    """What is wrong with the bytes of a file, and in which line."""
+    """Return what is wrong with the bytes of a file, and in which line."""
     line = error.object.count(b"\n", 0, error.start) + 1
     return tell("it is not UTF-8: byte {byte} in line {line}", byte=f"{error.object[error.start]:#04x}", line=line)
 
 
 def kind_of_file(name: str, text: str) -> str:
-    """What a file is, by its ending: ``toml``, ``json`` or ``yaml``."""
+    """Return what a file is, by its ending: ``toml``, ``json`` or ``yaml``."""
     ending = os.path.splitext(name)[1].lower()
     if ending in (".yaml", ".yml"):
         return "yaml"
@@ -125,7 +125,7 @@ def kind_of_file(name: str, text: str) -> str:
 
 
 def parsed(kind: str, text: str, *, as_texts: bool = False) -> Any:
-    """What a text of a kind says; raises ValueError, also for a key that is given twice."""
+    """Return what a text of a kind says; raises ValueError, also for a key that is given twice."""
     if kind == "toml":
         return tomllib.loads(text)
     if kind == "json":
@@ -140,7 +140,7 @@ def parsed(kind: str, text: str, *, as_texts: bool = False) -> Any:
 
 
 def _table(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
-    """A table of JSON; raises ValueError for a key that is given twice."""
+    """Return a table of JSON; raises ValueError for a key that is given twice."""
     made = dict(pairs)
     if len(made) < len(pairs):
         names = [name for name, _ in pairs]
@@ -149,7 +149,7 @@ def _table(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
 
 
 def _brief(error: ValueError) -> str:
-    """What sort of fault there is in a file, and where, without anything of its text."""
+    """Return what sort of fault there is in a file, and where, without anything of its text."""
     cause: Any = error.__cause__ or error
     mark = getattr(cause, "problem_mark", None)
     if mark is not None:
@@ -158,13 +158,13 @@ def _brief(error: ValueError) -> str:
 
 
 def _unquoted(text: str) -> str:
-    """A text without what is in quotes, from the first to the last of them."""
+    """Return a text without what is in quotes, from the first to the last of them."""
     places = [at for at, char in enumerate(text) if char in "'\"`"]
     return f"{text[: places[0]]}***{text[places[-1] + 1 :]}" if places else text
 
 
 def _depth(text: str) -> int:
-    """How deep brackets are nested in a text at most, whatever is between them."""
+    """Return how deep brackets are nested in a text at most, whatever is between them."""
     deepest = depth = 0
     for char in text if text.count("[") + text.count("{") > DEEPEST else "":
         depth += (char in "[{") - (char in "]}")
@@ -175,7 +175,7 @@ def _depth(text: str) -> int:
 def _yaml_lines(
     node: Any, path: Path = (), found: dict[Path, int] | None = None, seen: set[int] | None = None
 ) -> dict[Path, int]:
-    """The lines of a YAML document by path; of a fault in several places the first is reported."""
+    """Return the lines of a YAML document by path; of a fault in several places the first is reported."""
     found = {} if found is None else found
     seen = set() if seen is None else seen
     if id(node) in seen:

@@ -76,13 +76,13 @@ def open_private(path: str, flags: int) -> int:
 
 
 def read_private(path: str) -> bytes:
-    """The bytes of a file; raises OSError, also for what is no regular file."""
+    """Return the bytes of a file; raises OSError, also for what is no regular file."""
     with open(open_private(path, os.O_RDONLY), "rb") as file:
         return file.read()
 
 
 def replace_private(path: str, data: bytes) -> None:
-    """Have a file hold these bytes and nothing else, at once: it is the old one or the new one. Raises OSError."""
+    """Replace the bytes of a file at once: it is the old one or the new one. Raises OSError."""
     os.close(create_private(path, data, to_disk=True))
 
 
@@ -119,7 +119,7 @@ def write_all(handle: int, data: bytes) -> None:
 
 
 def try_lock(handle: int) -> bool:
-    """Take the lock of an open file if nobody has it; whether it is ours. Closing the file lets go of it."""
+    """Take the lock of an open file if nobody has it. Return True if it is ours. Closing the file lets go of it."""
     try:
         import fcntl
     except ImportError:  # on Windows
@@ -141,7 +141,7 @@ def try_lock(handle: int) -> bool:
 
 
 def _resolved(path: str) -> str:
-    """Where a file is in truth: a link of the user's own leads on. Raises OSError for a link of somebody else."""
+    """Return the path that links of the user's own lead to; raises OSError at a link of somebody else."""
     path = os.path.abspath(path)
     if not os.path.islink(path):
         return path

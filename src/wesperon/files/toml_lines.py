@@ -6,7 +6,7 @@ import json
 
 
 def lines_of(text: str) -> dict[tuple[str | int, ...], int]:
-    """The line, from 1, on which each table and each key of a TOML document begins, by its path from the top.
+    """Return the line, from 1, on which each table and each key of a TOML document begins, by its path from the top.
 
     The tables of an array are counted from 0. Keys within braces are not told apart.
     """
@@ -37,7 +37,7 @@ def lines_of(text: str) -> dict[tuple[str | int, ...], int]:
 
 
 def _counted(keys: tuple[str, ...], counts: dict[tuple[str | int, ...], int], is_array: bool) -> tuple[str | int, ...]:
-    """The path of a table's heading, with the place in each array on the way."""
+    """Return the path of a table's heading, with the place in each array on the way."""
     path: tuple[str | int, ...] = ()
     for at, key in enumerate(keys):
         path = (*path, key)
@@ -49,7 +49,7 @@ def _counted(keys: tuple[str, ...], counts: dict[tuple[str | int, ...], int], is
 
 
 def _keys(text: str) -> tuple[str, ...]:
-    """The parts of a key with dots between them; a part in quotes may have dots of its own."""
+    """Return the parts of a key with dots between them; a part in quotes may have dots of its own."""
     parts, quote, escaped = [""], "", False
     for char in text:
         if escaped:
@@ -67,7 +67,7 @@ def _keys(text: str) -> tuple[str, ...]:
 
 
 def _unquoted(part: str) -> str:
-    """A part of a key without its quotes."""
+    """Return a part of a key without its quotes."""
     if part[:1] == '"' == part[-1:] and len(part) > 1:
         try:
             return str(json.loads(part))
@@ -77,20 +77,20 @@ def _unquoted(part: str) -> str:
 
 
 def split_row(row: str) -> tuple[str, str, str]:
-    """A row before its first sign of equality that is not in quotes, the sign, and what is after it."""
+    """Return a row before its first sign of equality that is not in quotes, the sign, and what is after it."""
     at = place_of(row, "=")
     return (row, "", "") if at < 0 else (row[:at], "=", row[at + 1 :])
 
 
 def _heading(row: str) -> str:
-    """What is between the brackets of the heading of a table."""
+    """Return what is between the brackets of the heading of a table."""
     row = row.lstrip("[")
     at = place_of(row, "]")
     return row if at < 0 else row[:at]
 
 
 def place_of(row: str, wanted: str) -> int:
-    """Where a character is that is not in quotes; -1 if it is not there."""
+    """Return where a character is that is not in quotes; -1 if it is not there."""
     quote = ""
     for at, char in enumerate(row):
         if quote:

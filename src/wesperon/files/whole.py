@@ -7,7 +7,7 @@ import stat
 
 
 def write_whole(path: str, data: bytes, *, appends: bool = False) -> None:
-    """Have a file hold ``data``, after what is in it if ``appends``; raises OSError, and then it is as it was.
+    """Write ``data`` to a file, after what is in it if ``appends``; raises OSError, and then it is as it was.
 
     What is no regular file, such as a pipe or a terminal, is written to as it is. A link is followed.
     """

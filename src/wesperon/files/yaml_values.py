@@ -41,14 +41,14 @@ class _Loader(yaml.SafeLoader):
     """Makes nodes, and leaves open what a plain scalar means."""
 
     def resolve(self, kind: type[Any], value: Any, implicit: Any) -> str:
-        """The tag of a node that has none."""
+        """Return the tag of a node that has none."""
         if kind is yaml.ScalarNode:
             return PLAIN if implicit[0] else YAML + "str"
         return YAML + ("seq" if kind is yaml.SequenceNode else "map")
 
 
 def load(text: str, *, as_texts: bool) -> Any:
-    """What a document says; raises ValueError.
+    """Return what a document says; raises ValueError.
 
     ``as_texts``: each scalar is a text, or None.
     """
@@ -68,11 +68,11 @@ class _Maker:
         self.open: set[int] = set()
 
     def value(self, node: Any) -> Any:
-        """The value of a node."""
+        """Return the value of a node."""
         return self._made(node)[0]
 
     def _made(self, node: Any) -> tuple[Any, int]:
-        """The value of a node, and how many values are in it, written out."""
+        """Return the value of a node, and how many values are in it, written out."""
         if isinstance(node, yaml.ScalarNode):
             return self._scalar(node), 1
         if id(node) in self.open:
@@ -136,7 +136,7 @@ class _Maker:
 
 
 def shown(tag: str) -> str:
-    """A tag as it is written."""
+    """Return a tag as it is written."""
     return tag.replace(YAML, "!!")
 
 

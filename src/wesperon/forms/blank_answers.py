@@ -15,7 +15,7 @@ if TYPE_CHECKING:
 
 
 def blank_answers(slots: Iterable[Slot[Any]]) -> str:
-    """The lines of a TOML file for these slots: required values with an empty text, the others commented out."""
+    """Return the lines of a TOML file for these slots: required values with an empty text, the others commented out."""
     lines = []
     for slot in slots:
         lines.append(f"# {visible(described(slot))}")
@@ -32,7 +32,7 @@ def _key(name: str) -> str:
 
 
 def _toml(slot: Slot[Any]) -> str:
-    """The default as TOML writes it; a text is read like a word, so a text does for every kind."""
+    """Return the default as TOML writes it; a text is read like a word, so a text does for every kind."""
     value = slot.default
     if value is MISSING or value is None or callable(value) or slot.secret:
         return '""'
@@ -44,7 +44,7 @@ def _toml(slot: Slot[Any]) -> str:
 
 
 def _quoted(text: str) -> str:
-    """A basic string of TOML; what is no character there, half of a surrogate pair, is left out."""
+    """Return a basic string of TOML; what is no character there, half of a surrogate pair, is left out."""
     return '"' + "".join([_character(char) for char in text]) + '"'
 
 

@@ -57,7 +57,7 @@ def _set_kind(cls: type, name: str, made: Slot[Any], annotation: Any) -> None:
 
 
 def _names(cls: type) -> dict[str, Any]:
-    """The names that the module of a class has."""
+    """Return the names that the module of a class has."""
     module = sys.modules.get(cls.__module__)
     return dict(vars(module)) if module is not None else {}
 

@@ -125,7 +125,7 @@ class FillOptions(Wishes):
     def of(
         cls, form: type[Any], wishes: Mapping[str, Any], *, is_async: bool = False, ends_process: bool = False
     ) -> FillOptions:
-        """What the keywords of :meth:`Form.fill` say of a ``form``."""
+        """Return what the keywords of :meth:`Form.fill` say of a ``form``."""
         name = wishes.get("name") or os.path.splitext(current().program_name)[0]
         options = cls({**wishes, "name": name}, is_async=is_async, ends_process=ends_process)
         gate = options.gate
@@ -136,14 +136,14 @@ class FillOptions(Wishes):
         return options
 
     def open_gate(self, values: Mapping[str, Any]) -> None:
-        """Have the gate look at the values, if there is one."""
+        """Call the gate with the values, if there is one."""
         if self.looks_at is not None:
             said: object = self.looks_at(KnownValues(values))
             if said is not None:
                 raise calls.refuse_result(said, "the gate", "Refusal")
 
     def reach(self) -> Driver | None:
-        """A driver on the controlling terminal; None if there is none, or nobody at it."""
+        """Return a driver on the controlling terminal; None if there is none, or nobody at it."""
         given: Driver | None = current().driver
         if given is not None:
             return given
@@ -153,7 +153,7 @@ class FillOptions(Wishes):
         return tty_driver.reach(program)
 
     def for_driver(self) -> terminal_driver.DriverOptions:
-        """How the questions are run; raises Problems if the environment says no number of seconds."""
+        """Return how the questions are run; raises Problems if the environment says no number of seconds."""
         name = self.name or os.path.splitext(current().program_name)[0]
         wishes = {**self.given(), "name": name, "timeout": self.patience}
         return terminal_driver.DriverOptions(wishes, environ=current().environ, ends_process=self.ends_process)

@@ -166,7 +166,7 @@ class FormFlow(Flow):
         return self._advance(self.at + 1)
 
     def back(self) -> Question | None:
-        """The question before, with its answer in it; None if there is none."""
+        """Return the question before, with its answer in it; None if there is none."""
         if not self.steps:
             return None
         if self.reviews:
@@ -177,7 +177,7 @@ class FormFlow(Flow):
         return self._return_to(self.steps[-1][0])
 
     def saved_texts(self) -> dict[str, str]:
-        """The answers as texts, those left out that are secret, or cannot be written."""
+        """Return the answers as texts, those left out that are secret, or cannot be written."""
         texts = {}
         for slot in self.slots:
             if slot.name in self.kept and not slot.secret and self.kept[slot.name] is not None:
@@ -190,7 +190,7 @@ class FormFlow(Flow):
         return texts
 
     def saved_drafts(self) -> dict[str, str]:
-        """What was typed in questions that have no answer yet, but for secrets."""
+        """Return what was typed in questions that have no answer yet, but for secrets."""
         secrets = {slot.name for slot in self.slots if slot.secret}
         return {name: text for name, text in super().saved_drafts().items() if name not in secrets}
 
@@ -240,7 +240,7 @@ class FormFlow(Flow):
         return None
 
     def _check_together(self) -> Question | None:
-        """Have the form check all values; the question of the first one at fault, or a problem if nobody is asked."""
+        """Check all values by the form. Return the question at fault, or add a problem."""
         record = self.form.of(self.record.__dict__, self.origins)
         complaint = values_together.complaint_together(record)
         self.together = None
@@ -300,7 +300,7 @@ class FormFlow(Flow):
         return None
 
     def _start_value(self, slot: Slot[Any], default: Any) -> tuple[Any, str]:
-        """What is in the line at first, and what it is called."""
+        """Return what is in the line at first, and what it is called."""
         initial = slot.initial
         if initial is MISSING:
             return default, DEFAULT
@@ -405,7 +405,7 @@ class FormFlow(Flow):
         self._settle(name, value, ASKED)
 
     def _questions_left(self, at: int) -> str:
-        """How many questions are left after this one, as far as can be told."""
+        """Return how many questions are left after this one, as far as can be told."""
         count = 0
         for slot in self.slots[at + 1 :]:
             if slot.name in self.asked and not (self.hurries and slot.name in self.kept):
@@ -416,7 +416,7 @@ class FormFlow(Flow):
         return tell("{count} more", count=count) if count else ""
 
     def _review(self) -> Question:
-        """The last look at all values."""
+        """Return the last look at all values."""
         self.reviewed = [
             at for at, slot in enumerate(self.slots) if not slot.is_skipped(self.record) and slot.piped != "stream"
         ]

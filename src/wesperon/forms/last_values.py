@@ -22,7 +22,7 @@ if TYPE_CHECKING:
 
 
 def last_texts(form: type[Any], program: str) -> dict[str, str]:
-    """The texts of the last run of a form of a program, by the names of its slots; none if there are none."""
+    """Return the texts of the last run of a form of a program, by the names of its slots; none if there are none."""
     try:
         found = json.loads(read_private(_path(form, program)))
         return {name: text for name, text in dict(found).items() if isinstance(text, str)}

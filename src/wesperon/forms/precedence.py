@@ -69,7 +69,7 @@ class WayBack(Exception):
 def fill_record(
     form: type[R], reading: ParsedArgs, values: dict[str, Any], mode: str, options: FillOptions
 ) -> Interaction[R]:
-    """A record with the ``values`` that the words gave, those of the other sources, of the user, and the defaults.
+    """Return a record: the ``values`` that the words gave, those of the other sources, of the user, and defaults.
 
     The work is done in steps (``steps``). Raises Problems that hold everything wrong, and KeyboardInterrupt where the
     user stops the questions.
@@ -98,7 +98,7 @@ class _Filling:
         self._is_open = False
 
     def run(self) -> Interaction[Any]:
-        """The record; raises Problems and KeyboardInterrupt."""
+        """Return the record; raises Problems and KeyboardInterrupt."""
         self._look_around()
         asked = frozenset(name for name, slot in self.slots.items() if self._is_asked(slot))
         driver = self._reach() if asked or self.options.asked_before else None
@@ -133,7 +133,7 @@ class _Filling:
         )
 
     def _known(self, asked: frozenset[str]) -> dict[str, Any]:
-        """The values that are known before the first question: what was given, and defaults that nobody asks for."""
+        """Return the values that are known before the first question: those given, and defaults nobody asks for."""
         known = dict(self.values)
         for name, slot in self.slots.items():
             depends = callable(slot.default) or slot.applies is not None or slot.depends
@@ -193,7 +193,7 @@ class _Filling:
         driver.say("\n" + tell("The same again:") + "\n  " + visible(record.replay()))
 
     def _is_asked(self, slot: Slot[Any]) -> bool:
-        """Whether the slot is one to ask for, should somebody be there."""
+        """Return True if the slot is one to ask for, should somebody be there."""
         if self.mode == ALL:
             return self.sources.get(slot.name) != WORDS
         if slot.name in self.waiting or (slot.depends and slot.name in self.reading.given):
@@ -226,7 +226,10 @@ class _Filling:
     def _opened(
         self, opened: Callable[[_Filling, Mapping[str, int]], Source | None], claims: Mapping[str, int]
     ) -> Source | None:
-        """A source that may have something; None if there is none, or it cannot be read, which joins the problems."""
+        """Return a source that may have something.
+
+        Return None if there is none, or it cannot be read, which joins the problems.
+        """
         try:
             return opened(self, claims)
         except Exception as error:
@@ -257,7 +260,7 @@ class _Filling:
         self.values[slot.name], self.sources[slot.name] = value, source.origin
 
     def _claims(self) -> dict[str, int]:
-        """The slots for which a word ``-`` is; standard input can be claimed once."""
+        """Return the slots for which a word ``-`` is; standard input can be claimed once."""
         claims = dict(self.reading.claims)
         if not claims:
             return claims
@@ -271,15 +274,15 @@ class _Filling:
         return claims
 
     def open_environment(self, claims: Mapping[str, int]) -> Source | None:
-        """The environment variables."""
+        """Return the environment variables."""
         return environment.Environment()
 
     def open_answers(self, claims: Mapping[str, int]) -> Source | None:
-        """The answers file that the words name; unknown keys in it join the problems."""
+        """Return the answers file that the words name; unknown keys in it join the problems."""
         return self._open_file(self.reading.own["answers"], ANSWERS)
 
     def open_settings(self, claims: Mapping[str, int]) -> Source | None:
-        """The settings file of the program, if there is one."""
+        """Return the settings file of the program, if there is one."""
         path = files.settings_path(self.options.settings_of or "")
         return self._open_file(path, SETTINGS) if os.path.exists(path) else None
 
@@ -305,7 +308,7 @@ class _Filling:
         return file
 
     def open_pipe(self, claims: Mapping[str, int]) -> Source | None:
-        """Standard input, unless the answers come from there, or more than one slot wants it."""
+        """Return standard input, unless the answers come from there, or more than one slot wants it."""
         if self.reading.own.get("answers") == "-" or len(claims) > 1:
             return None
         self.pipe = pipe = sources_pipe.Pipe(claims, timeout=self.options.patience)
@@ -316,11 +319,11 @@ class _Filling:
         return pipe
 
     def _left(self) -> list[Slot[Any]]:
-        """The slots that have no value yet."""
+        """Return the slots that have no value yet."""
         return [slot for name, slot in self.slots.items() if name not in self.values and name not in self.waiting]
 
     def _lacks_something(self, piped: Slot[Any]) -> bool:
-        """Whether a value is missing that nobody can be asked for, whatever comes through the pipe for a slot."""
+        """Return True if a value is missing that nobody can be asked for, whatever comes through the pipe."""
         needed = [
             slot
             for slot in self._left()
@@ -329,13 +332,13 @@ class _Filling:
         return bool(needed) and self._reach() is None
 
     def _open_gate(self, values: dict[str, Any]) -> None:
-        """Have the gate look at the values, once."""
+        """Call the gate with the values, once."""
         if not self._is_open:
             self._is_open = True
             self.options.open_gate(values)
 
     def _reach(self) -> Driver | None:
-        """The driver for the questions; None if nobody is to be asked, or there to answer."""
+        """Return the driver for the questions; None if nobody is to be asked, or there to answer."""
         if self.mode == NEVER:
             return None
         if self.options.driver is not None:

@@ -56,7 +56,10 @@ class Flow:
         raise NotImplementedError
 
     def begin(self) -> Question | None:
-        """The first question: whether to resume, if something is left, else that of the flow; None if there is none."""
+        """Return the first question: whether to resume, if something is left, else that of the flow.
+
+        Return None if there is none.
+        """
         if self.left is None:
             return self.advance()
         if self.takes_up:
@@ -110,7 +113,7 @@ class Flow:
         return False
 
     def saved_drafts(self) -> dict[str, str]:
-        """What was typed in questions that have no answer yet."""
+        """Return what was typed in questions that have no answer yet."""
         return {name: text for name, text in self.drafts.items() if name not in self.kept}
 
     def keep_draft(self, name: str) -> None:
@@ -143,5 +146,5 @@ class Flow:
         raise NotImplementedError
 
     def saved_texts(self) -> dict[str, str]:
-        """The answers as texts, without secrets."""
+        """Return the answers as texts, without secrets."""
         raise NotImplementedError

@@ -52,12 +52,12 @@ else:
 
 
 def gutter_of(slots: Iterable[Slot[Any]]) -> int:
-    """The width of the gutter that holds the labels of all these slots."""
+    """Return the width of the gutter that holds the labels of all these slots."""
     return gutter_for(visible(slot.label) for slot in slots)
 
 
 def question(ask: Ask, width: int, *, note: str = "", keys: str = "", says: str = "", label: str = "") -> Question:
-    """The question that asks for the value of a slot; its outcome tells the value, or why there is none.
+    """Return the question that asks for the value of a slot; its outcome tells the value, or why there is none.
 
     ``width`` is that of the gutter; ``note`` is at the right edge, ``keys`` in the foot, ``says`` above the question,
     and stays beside the answer, as ``ask.stays`` has it; ``label`` is in the gutter in place of the slot's own.
@@ -78,7 +78,7 @@ def question(ask: Ask, width: int, *, note: str = "", keys: str = "", says: str 
 
 
 def _name_of(slot: Slot[Any]) -> str:
-    """The question that asks for a slot: that of its kind, unless a keyword of the slot asks for another one."""
+    """Return the question that asks for a slot: that of its kind, unless a keyword of the slot asks for another one."""
     if slot.secret:
         return "secret"
     if slot.lines:
@@ -124,7 +124,7 @@ class Ask:
         self.draft = text or "" if complaint is None else ""
 
     def line(self) -> dict[str, Any]:
-        """The arguments that every line takes."""
+        """Return the arguments that every line takes."""
         slot = self.slot
         text = self._text
         if text is None and self.default is not None:
@@ -135,7 +135,7 @@ class Ask:
         return {"default": text, "complaint": self.complaint, "live": slot.live, "syntax": slot.syntax}
 
     def read(self, typed: str) -> Any:
-        """The value of a text that was typed; raises Complaint."""
+        """Return the value of a text that was typed; raises Complaint."""
         return accept_text(self.slot, typed, self._given, empty_is_default=not self._can_be_written)
 
 
@@ -257,7 +257,7 @@ QUESTIONS: dict[str, Callable[[Ask], Widget]] = {
 
 
 def step_by(slot: Slot[Any], text: str, units: int) -> str:
-    """The text of the value that is ``units`` units further, within the bounds; unchanged if it is no value."""
+    """Return the text of the value that is ``units`` units further, within the bounds; unchanged if it is no value."""
     low, high = slot.low, slot.high
     if text.strip():
         try:
@@ -275,7 +275,7 @@ def step_by(slot: Slot[Any], text: str, units: int) -> str:
 
 
 def _paths(slot: Slot[Any]) -> Complete:
-    """The completion of a path, or of the last of several."""
+    """Return the completion of a path, or of the last of several."""
 
     def complete(text: str, cursor: int) -> tuple[int, list[Candidate]]:
         start = text.rfind(" ", 0, cursor) + 1 if slot.shape.splits else 0
@@ -288,7 +288,7 @@ def _paths(slot: Slot[Any]) -> Complete:
 
 
 def accept_text(slot: Slot[Any], text: str, default: Any = MISSING, *, empty_is_default: bool = False) -> Any:
-    """The value of a text typed at a question; raises Complaint. An empty text is a missing value.
+    """Return the value of a text typed at a question; raises Complaint. An empty text is a missing value.
 
     ``empty_is_default``: the default could not be put into the line, so that an empty text takes it.
     """

@@ -46,11 +46,11 @@ class RowCandidates:
         return choices is not None and not choices.is_growing and len(choices) <= LISTED_AT_ONCE
 
     def first(self, row: str, most: int) -> list[Candidate]:
-        """At most so many candidates that begin as a ``row`` does."""
+        """Return at most so many candidates that begin as a ``row`` does."""
         return list(islice(self._beginning(row), most))
 
     def complete(self, text: str, cursor: int) -> tuple[int, list[Candidate]]:
-        """Where the row of the cursor begins in a text, and all that it may become."""
+        """Return where the row of the cursor begins in a text, and all that it may become."""
         start = text.rfind("\n", 0, cursor) + 1
         row = text[start:cursor]
         if self.supply is None and self.slot.kind.leads_somewhere:
@@ -58,7 +58,7 @@ class RowCandidates:
         return start, list(self._beginning(row))
 
     def _beginning(self, row: str) -> Iterator[Candidate]:
-        """Those that begin as a row does; if none does, those that do in another letter case."""
+        """Yield those that begin as a row does; if none does, those that do in another letter case."""
         texts, note = self._texts()
         found = (at for at, text in enumerate(texts) if text.startswith(row))
         at = next(found, None)

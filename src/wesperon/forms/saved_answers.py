@@ -72,7 +72,10 @@ class SavedAnswers:
     # What is left of an earlier run ----------------------------------------------------------------------------------
 
     def left(self, named: Callable[[str], str]) -> Left | None:
-        """What there is to go on with; ``named`` gives the slot of a name that was kept; None if there is nothing."""
+        """Return what there is to go on with; ``named`` gives the slot of a name that was kept.
+
+        Return None if there is nothing.
+        """
         answers, drafts, saved = self._read(named)
         kept = list(dict.fromkeys([*answers, *drafts]))
         if not kept:
@@ -96,7 +99,7 @@ class SavedAnswers:
         return Left(question, answers, drafts)
 
     def _read(self, named: Callable[[str], str]) -> tuple[dict[str, str], dict[str, str], float]:
-        """What the latest run that has ended has left of what is asked for, and when it was written.
+        """Return what the latest run that has ended has left of what is asked for, and when it was written.
 
         What others have left of other values stays for who asks for these.
         """
@@ -130,7 +133,7 @@ class SavedAnswers:
         self._write()
 
     def prepare(self) -> None:
-        """Have a file of this run's own open, with nothing in it."""
+        """Open a file of this run's own, with nothing in it."""
         if self._handle < 0:
             self._replace(b"")
 
@@ -200,7 +203,7 @@ class SavedAnswers:
             self.lock = -1
 
     def _begin(self) -> None:
-        """Have a file of this run's own, with a lock that lasts as long as the run; raises OSError."""
+        """Make a file of this run's own, with a lock that lasts as long as the run; raises OSError."""
         place = self._folder()
         make_own_folder(os.path.dirname(place))
         make_own_folder(place)
@@ -211,7 +214,7 @@ class SavedAnswers:
         self.own = own
 
     def _is_running(self, path: str) -> bool:
-        """Whether the run that wrote a file goes on."""
+        """Return True if the run that wrote a file goes on."""
         try:
             handle = open_private(path + LOCK, os.O_RDWR)
         except FileNotFoundError:
@@ -243,7 +246,7 @@ class SavedAnswers:
                 pass
 
     def _left(self) -> list[str]:
-        """The files that runs of this form have left, or still write."""
+        """Return the files that runs of this form have left, or still write."""
         place = self._folder()
         try:
             names = os.listdir(place)
@@ -256,7 +259,7 @@ class SavedAnswers:
 
 
 def _parsed(data: bytes) -> tuple[dict[str, str], dict[str, str], float]:
-    """The answers and the drafts of a file, and when it was written; raises ValueError, TypeError and KeyError.
+    """Return the answers and the drafts of a file, and when it was written; raises ValueError, TypeError and KeyError.
 
     The last line may be cut off: the process was killed as it wrote it.
     """
@@ -275,7 +278,7 @@ def _parsed(data: bytes) -> tuple[dict[str, str], dict[str, str], float]:
 
 
 def _same(one: str, other: str) -> int:
-    """How many characters at the start of two texts are the same."""
+    """Return how many characters at the start of two texts are the same."""
     if other.startswith(one):  # something was typed at its end
         return len(one)
     low, high = 0, min(len(one), len(other))

@@ -53,7 +53,7 @@ class Untyped(Form):
     """A form whose slots no class body names, so that a type checker does not know them."""
 
     def __getattr__(self, name: str) -> Any:
-        """The value of a slot."""
+        """Return the value of a slot."""
 
 
 @overload

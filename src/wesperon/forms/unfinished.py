@@ -24,7 +24,7 @@ else:
 
 
 def program_path() -> str:
-    """What tells the program that runs from all others: its path, or the name of its module; empty for ``-c``.
+    """Return what tells the program that runs from all others: its path, or the name of its module; empty for ``-c``.
 
     In a context of its own it is the name that this gives.
     """
@@ -58,7 +58,7 @@ class Unfinished:
         return self._store
 
     def left(self, named: Callable[[str], str]) -> Left | None:
-        """What is left to go on with; ``named`` gives the slot of a name that is kept, or nothing."""
+        """Return what is left to go on with; ``named`` gives the slot of a name that is kept, or nothing."""
         return (
             self.store.left(named) if os.path.isdir(os.path.join(folder("state", self.program), UNFINISHED)) else None
         )
@@ -69,7 +69,7 @@ class Unfinished:
             self.store.keep(answers, drafts)
 
     def prepare(self) -> None:
-        """Have the file open before anything is typed: a key then takes no longer than to write what it changes."""
+        """Open the file before anything is typed: a key then takes no longer than to write what it changes."""
         self.store.prepare()
 
     def note(self, name: str, text: str) -> None:
@@ -88,6 +88,6 @@ class Unfinished:
 
 
 def unfinished(program: str, form: type[Any]) -> Unfinished | None:
-    """What keeps the answers of a form; None for a program that has no path, and so is a new one each time."""
+    """Return what keeps the answers of a form; None for a program that has no path, and so is a new one each time."""
     path = program_path()
     return Unfinished(program, form, path) if path else None

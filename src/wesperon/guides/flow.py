@@ -78,7 +78,7 @@ class GuideFlow(Flow):
         self.gutter = gutter_for(_label(step) for step in self.steps.values())
 
     def start(self) -> Question | None:
-        """The first question; None if the guide ends without one."""
+        """Return the first question; None if the guide ends without one."""
         return self.begin() if self.asks else self.advance()
 
     @property
@@ -109,7 +109,7 @@ class GuideFlow(Flow):
         return None
 
     def back(self) -> Question | None:
-        """The step before, with its answer; None if there is none that was asked."""
+        """Return the step before, with its answer; None if there is none that was asked."""
         at = next((at for at in range(len(self.trail) - 1, -1, -1) if not self.trail[at].given), None)
         if at is None:
             return None
@@ -122,7 +122,7 @@ class GuideFlow(Flow):
         return self._question()
 
     def saved_texts(self) -> dict[str, str]:
-        """The answers in their order, as texts by the number and name of the step; secrets end them."""
+        """Return the answers in their order, as texts by the number and name of the step; secrets end them."""
         texts = {}
         for number, one in enumerate(self.trail):
             slot = self.steps[one.step].slot
@@ -134,7 +134,10 @@ class GuideFlow(Flow):
         return texts
 
     def saved_drafts(self) -> dict[str, str]:
-        """What was typed in steps that have no answer yet, but for secrets; by no number, since there is no order."""
+        """Return what was typed in steps that have no answer yet, but for secrets.
+
+        They have no numbers, since there is no order.
+        """
         secrets = {name for name, step in self.steps.items() if step.slot is not None and step.slot.secret}
         return {f" {name}": text for name, text in super().saved_drafts().items() if name not in secrets}
 
@@ -163,7 +166,7 @@ class GuideFlow(Flow):
         return self._question() if self._pass_on() else None
 
     def _pass_on(self) -> bool:
-        """Pass every step that needs no user; whether one that does is reached, and the guide has not ended."""
+        """Pass every step that needs no user. Return True if one that does is reached."""
         while True:
             step = self.steps[self.at]
             answers = self.given.get(self.at)
@@ -202,7 +205,7 @@ class GuideFlow(Flow):
         self._pass(answer, answered(_label(step), text, self.gutter, asked), given=given)
 
     def says(self, step: Step) -> str:
-        """What a step says, with the answers that it speaks of put in."""
+        """Return what a step says, with the answers that it speaks of put in."""
 
         def put_in(found: re.Match[str]) -> str:
             name = found[1]
@@ -214,7 +217,7 @@ class GuideFlow(Flow):
         return NAMED.sub(put_in, step.says).strip("\n")
 
     def _question(self) -> Question:
-        """The question of the step at which the way is."""
+        """Return the question of the step at which the way is."""
         step = self.steps[self.at]
         says = "\n".join(visible(line) for line in self.says(step).split("\n"))
         has_back = any(not one.given for one in self.trail)

@@ -165,7 +165,7 @@ class Guide:
                 driver.close()
 
     def _given(self, reading: ParsedArgs, options: FillOptions) -> Mapping[str, list[Any]]:
-        """The answers given beforehand, by step; raises Problems."""
+        """Return the answers given beforehand, by step; raises Problems."""
         slots = slots_of(self.form)
         problems = list(reading.problems)
         found: dict[str, list[Any]] = {}
@@ -196,7 +196,7 @@ class Guide:
 
 
 def lint(path: str | os.PathLike[str]) -> list[Problem]:
-    """What is wrong with a file that holds a guide or a set of questions; empty if nothing is."""
+    """Return what is wrong with a file that holds a guide or a set of questions; empty if nothing is."""
     try:
         document = Document(os.fspath(path))
     except Problems as problems:

@@ -65,14 +65,14 @@ class Step(Frozen):
     ends: str | None
 
     def following(self, answer: Any, known: Any) -> str | None:
-        """The step that comes next; None if none does."""
+        """Return the step that comes next; None if none does."""
         if self.by_answer:
             ways: dict[str, str] = self.by_answer
             return next((ways[text] for text in self.texts(answer) if text in ways), ways.get(OTHERWISE))
         return next((to for holds, to in self.ways if holds is None or holds(known)), None)
 
     def texts(self, answer: Any) -> list[str]:
-        """The texts of an answer; of several, of each."""
+        """Return the texts of an answer; of several, of each."""
         if self.slot is None or answer is None:
             return []
         texts: list[str] = self.slot.shape.texts(self.slot, answer)
@@ -94,7 +94,7 @@ class GuideData:
 
 
 def read_guide(name: str) -> GuideData:
-    """The guide that a file holds; raises Problems with everything that is wrong with it."""
+    """Return the guide that a file holds; raises Problems with everything that is wrong with it."""
     return read_whole(name, lambda faults: GuideReader(faults, Untyped).guide())
 
 
@@ -104,7 +104,7 @@ class GuideReader(SetReader):
     sorts = {**SORTS, "learned": str}
 
     def guide(self) -> GuideData:
-        """The guide, as far as it can be read."""
+        """Return the guide, as far as it can be read."""
         top = self.faults.document.top
         declared = self.read(
             {key: value for key, value in top.items() if key not in ("start", "steps")}
@@ -139,7 +139,7 @@ class GuideReader(SetReader):
         return GuideData(declared.name, declared.description, declared.version, str(start), steps)
 
     def _questions(self) -> dict[str, Slot[Any]]:
-        """The slots of all steps that ask something."""
+        """Return the slots of all steps that ask something."""
         made = {}
         for name, table in self.tables.items():
             path = ("steps", name)
@@ -208,7 +208,7 @@ class GuideReader(SetReader):
         return {}, ways
 
     def _by_answer(self, path: Path, given: Mapping[str, Any], slot: Slot[Any] | None, *, asks: bool) -> dict[str, str]:
-        """A table from answer to step."""
+        """Return a table from answer to step."""
         if slot is None:
             if not asks:
                 self.faults.add(path, tell("the step asks nothing, so that no answer can lead on"))
@@ -230,7 +230,7 @@ class GuideReader(SetReader):
         return made
 
     def _answers(self, slot: Slot[Any]) -> list[str] | None:
-        """The texts of all answers to a slot; None if anything may be one."""
+        """Return the texts of all answers to a slot; None if anything may be one."""
         if not slot.shape.takes_text:
             return ["yes", "no"]
         return list(slot.kind.choices.labels()) if slot.kind.choices is not None else None
@@ -245,7 +245,7 @@ class GuideReader(SetReader):
     def of_sort(
         self, path: Path, sort: str, table: Mapping[str, Any], before: Mapping[str, Slot[Any]], names: set[str]
     ) -> Condition | None:
-        """A condition that asks about an answer, or about what was learned."""
+        """Return a condition that asks about an answer, or about what was learned."""
         if sort != "learned":
             return super().of_sort(path, sort, table, before, set() if before is self.questions else names)
         fact = table["learned"]
@@ -282,7 +282,7 @@ class GuideReader(SetReader):
 
 
 def _reached(leads: Mapping[str, Sequence[str]], start: str) -> set[str]:
-    """The steps that may come after one, and that one; ``leads`` says where each leads to."""
+    """Return the steps that may come after one, and that one; ``leads`` says where each leads to."""
     reached, left = {start}, [start]
     while left:
         for name in leads[left.pop()]:

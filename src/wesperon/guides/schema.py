@@ -12,7 +12,7 @@ if TYPE_CHECKING:
 
 
 def guide_schema() -> dict[str, Any]:
-    """The schema of a guide."""
+    """Return the schema of a guide."""
     keys = {**STEP, **{key: KEYS[key] for key in QUESTION}}
     step = {name: key(name, *entry) for name, entry in keys.items()}
     way = table({"when": {"$ref": "#/$defs/condition"}, "to": {"type": "string"}}, "to")

@@ -30,14 +30,14 @@ if TYPE_CHECKING:
         """What knows the roles in a text."""
 
         def marks(self, text: str, number: int) -> Marks:
-            """Those of one line, from 0; offsets count in the line."""
+            """Return those of one line, from 0; offsets count in the line."""
 
         @property
         def is_late(self) -> bool:
             """Whether marks may be wrong until ``catch_up``, since to find out takes too long for a key."""
 
         def catch_up(self) -> None:
-            """Have the marks right again."""
+            """Bring the marks up to date."""
 
 
 #: The roles of the look for the types of tokens; a type that is not here has that of the type above it.
@@ -71,7 +71,7 @@ BEFORE = 2
 
 
 def colours_for(syntax: object, roles: Callable[[Any], str] | None = None, split: LineIndex | None = None) -> Colours:
-    """What knows the roles in a text of a language; raises DeclarationError if there is no such language.
+    """Return what knows the roles in a text of a language; raises DeclarationError if there is no such language.
 
     ``roles`` gives the role of a type of token; ``None`` means those of ``ROLES``. ``split`` holds the lines of the
     text, if somebody keeps them already.
@@ -98,7 +98,7 @@ def colours_for(syntax: object, roles: Callable[[Any], str] | None = None, split
 
 
 def role_of(kind: Any) -> str:
-    """The role of a type of token."""
+    """Return the role of a type of token."""
     while kind.parent is not None:
         name = ".".join(kind)
         if name in ROLES:
@@ -304,7 +304,7 @@ class LexerHighlighter:
         return False
 
     def _offset(self, line: int) -> int:
-        """Where a line begins."""
+        """Return where a line begins."""
         offset = 0
         for _ in range(line):
             offset = self.text.index("\n", offset) + 1
@@ -359,7 +359,7 @@ class LexerHighlighter:
         self.known = len(self.spans)
 
     def _tokens(self, offset: int, stack: tuple[str, ...]) -> Iterator[tuple[int, bool, str, str, tuple[str, ...]]]:
-        """The tokens from an offset on: where, whether the lexer could start there and with which stack, role, text."""
+        """Yield the tokens from an offset on: place, whether the lexer can start there, its stack, role, text."""
         context: Any = LexerContext(self.text + "\n", offset, list(stack), len(self.text) + 1)
         tokens: Any = ExtendedRegexLexer.get_tokens_unprocessed(self.lexer, context=context)
         roles = self.roles

@@ -19,7 +19,7 @@ SIXTEEN = (
 
 
 def roles_of(look: dict[str, str], colours: int, style: str) -> Callable[[Any], str] | None:
-    """The role of each type of token in a style, which are added to the look; None if no style is wanted.
+    """Return the role of each type of token in a style, which are added to the look; None if no style is wanted.
 
     Raises DeclarationError if there is no such style.
     """
@@ -43,7 +43,7 @@ def roles_of(look: dict[str, str], colours: int, style: str) -> Callable[[Any], 
 
 
 def _rendition(wanted: Any, colours: int) -> str:
-    """The parameters of SGR (ECMA-48, 8.3.117) for what a style says of a type of token."""
+    """Return the parameters of SGR (ECMA-48, 8.3.117) for what a style says of a type of token."""
     parameters = [number for name, number in (("bold", "1"), ("italic", "3"), ("underline", "4")) if wanted[name]]
     if wanted["color"]:
         parameters.append(colour(wanted["color"], colours))
@@ -51,7 +51,7 @@ def _rendition(wanted: Any, colours: int) -> str:
 
 
 def colour(code: str, colours: int, base: int = 30) -> str:
-    """The parameters for a colour given as six hexadecimal digits, or the nearest one that there is."""
+    """Return the parameters for a colour given as six hexadecimal digits, or the nearest one that there is."""
     red, green, blue = (int(code[at : at + 2], 16) for at in (0, 2, 4))
     if colours > 256:
         return f"{base + 8};2;{red};{green};{blue}"
@@ -62,7 +62,7 @@ def colour(code: str, colours: int, base: int = 30) -> str:
 
 
 def _in_cube(red: int, green: int, blue: int) -> int:
-    """The nearest of the 256 colours: one of the cube from 16 on, or of the greys from 232 on."""
+    """Return the nearest of the 256 colours: one of the cube from 16 on, or of the greys from 232 on."""
     places = [min(range(6), key=lambda n: abs(LEVELS[n] - part)) for part in (red, green, blue)]
     grey = min(range(24), key=lambda n: abs(8 + 10 * n - (red + green + blue) // 3))
     in_cube = (LEVELS[places[0]], LEVELS[places[1]], LEVELS[places[2]])

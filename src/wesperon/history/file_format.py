@@ -60,51 +60,54 @@ class Kept(Frozen):
 
 
 def raised(number: int | str) -> str:
-    """A number in superscript digits."""
+    """Return a number in superscript digits."""
     return str(number).translate(_UP)
 
 
 def lowered(text: str) -> str:
-    """The digits of a text as they usually are."""
+    """Return the digits of a text as they usually are."""
     return text.translate(_DOWN)
 
 
 def encoded(text: str) -> bytes:
-    """The lines of an entry."""
+    """Return the lines of an entry."""
     data = text.encode("utf-8", "surrogatepass").replace(b"\n", b"\n\t")
     return b"\t" + data + b"\n" if data.startswith((b"\t", *SIGNS)) else data + b"\n"
 
 
 def time_line(time: tuple[int, ...]) -> bytes:
-    """The line that says when an entry was made."""
+    """Return the line that says when an entry was made."""
     year, month, day, *clock = time[:6]
     parts = [f"{year:04}-{month:02}-{day:02}", *(f"{part:02}" for part in clock)]
     return (TIME + TIME.join(raised(part) for part in parts) + "\n").encode()
 
 
 def status_line(status: int, start: int | None = None) -> bytes:
-    """The line that says how an entry ended; ``start`` where it begins, if others are between."""
+    """Return the line that says how an entry ended; ``start`` where it begins, if others are between."""
     return (STATUS + raised(status) + (TIME + raised(start) if start is not None else "") + "\n").encode()
 
 
 def line_before(data: Buffer, end: int) -> int:
-    """Where the line begins that ends at an offset, its line end included."""
+    """Return where the line begins that ends at an offset, its line end included."""
     return data.rfind(b"\n", 0, max(end - 1, 0)) + 1
 
 
 def line_after(data: Buffer, start: int) -> int:
-    """Where the line ends that begins at an offset, its line end included."""
+    """Return where the line ends that begins at an offset, its line end included."""
     end = data.find(b"\n", start)
     return len(data) if end < 0 else end + 1
 
 
 def is_sign(data: Buffer, start: int) -> bool:
-    """Whether the line at an offset is none of an entry."""
+    """Return True if the line at an offset is none of an entry."""
     return data[start : start + 2] == SIGNS[0] or data[start : start + 3] == SIGNS[1]
 
 
 def entry_around(data: Buffer, at: int, end: int) -> tuple[int, str] | None:
-    """The offset and the text of the entry that has a line at ``at``, no further than ``end``; None if none has."""
+    """Return the offset and the text of the entry that has a line at ``at``, no further than ``end``.
+
+    Return None if none has.
+    """
     start = data.rfind(b"\n", 0, at) + 1
     if is_sign(data, start) or start < len(HEADER):
         return None
@@ -120,7 +123,7 @@ def entry_around(data: Buffer, at: int, end: int) -> tuple[int, str] | None:
 
 
 def decoded(lines: bytes) -> str:
-    """The text of an entry."""
+    """Return the text of an entry."""
     lines = lines.removesuffix(b"\n").removeprefix(b"\t").replace(b"\n\t", b"\n")
     try:
         return lines.decode("utf-8", "surrogatepass")
@@ -129,7 +132,7 @@ def decoded(lines: bytes) -> str:
 
 
 def entry_before(data: Buffer, end: int) -> tuple[int, str] | None:
-    """The last entry before an offset where one begins or the text ends."""
+    """Return the last entry before an offset where one begins or the text ends."""
     while end > len(HEADER):
         start = line_before(data, end)
         found = entry_around(data, start, end)
@@ -140,7 +143,7 @@ def entry_before(data: Buffer, end: int) -> tuple[int, str] | None:
 
 
 def entry_after(data: Buffer, start: int, end: int) -> tuple[int, str] | None:
-    """The first entry after the one that begins at an offset."""
+    """Return the first entry after the one that begins at an offset."""
     start = line_after(data, start)
     while start < end:
         found = (
@@ -153,13 +156,13 @@ def entry_after(data: Buffer, start: int, end: int) -> tuple[int, str] | None:
 
 
 def is_first(data: Buffer, start: int) -> bool:
-    """Whether a line that begins with a tab is the first of its entry."""
+    """Return True if a line that begins with a tab is the first of its entry."""
     above = line_before(data, start)
     return above < len(HEADER) or is_sign(data, above)
 
 
 def search_back(data: Buffer, end: int, needle: str, *, begins: bool, seen: Collection[str]) -> tuple[int, str] | None:
-    """The last entry before an offset that has the needle, or begins with it, and whose text is not in ``seen``.
+    """Return the last entry before an offset that has the needle, or begins with it, and whose text is not in ``seen``.
 
     Where very many entries in a row are in ``seen``, an offset with an empty text says how far the search has come.
     """
@@ -189,7 +192,7 @@ def search_back(data: Buffer, end: int, needle: str, *, begins: bool, seen: Coll
 
 
 def _last_unseen(data: Buffer, end: int, seen: Collection[str]) -> tuple[int, str] | None:
-    """The last entry before an offset whose text is not in ``seen``; see ``search_back``."""
+    """Return the last entry before an offset whose text is not in ``seen``; see ``search_back``."""
     refused = looked = skipped = 0
     found = entry_before(data, end)
     while found is not None and found[1] in seen:
@@ -209,7 +212,7 @@ def _last_unseen(data: Buffer, end: int, seen: Collection[str]) -> tuple[int, st
 def search_on(
     data: Buffer, start: int, end: int, needle: str, *, begins: bool, seen: Collection[str]
 ) -> tuple[int, str] | None:
-    """The first entry after the one at ``start`` that has the needle, or begins with it, likewise."""
+    """Return the first entry after the one at ``start`` that has the needle, or begins with it, likewise."""
     pattern = _pattern(needle, begins)
     if not needle:
         found, refused = entry_after(data, start, end), 0
@@ -231,7 +234,7 @@ def search_on(
 
 
 def _pattern(needle: str, begins: bool) -> bytes:
-    """The bytes that are in the file where an entry has the needle, or begins with it."""
+    """Return the bytes that are in the file where an entry has the needle, or begins with it."""
     wanted = needle.encode("utf-8", "surrogatepass").replace(b"\n", b"\n\t")
     if not begins:
         return wanted
@@ -239,7 +242,7 @@ def _pattern(needle: str, begins: bool) -> bytes:
 
 
 def _skip(data: Buffer, high: int, least: int, wanted: bytes, begins: bool, seen: Collection[str]) -> int:
-    """An offset after which, up to ``high``, no line has these bytes but those of entries in ``seen``.
+    """Return an offset after which, up to ``high``, no line has these bytes but those of entries in ``seen``.
 
     Looks no further than one stretch before ``least``.
     """
@@ -261,7 +264,7 @@ def _skip(data: Buffer, high: int, least: int, wanted: bytes, begins: bool, seen
 
 
 def entries(data: bytes) -> Iterator[Kept]:
-    """All entries, the oldest first, each with its time and its status."""
+    """Yield all entries, the oldest first, each with its time and its status."""
     found: dict[int, Kept] = {}
     start = len(HEADER) if data.startswith(HEADER) else 0
     last: int | None = None

@@ -32,7 +32,7 @@ class FileView:
         return self._read(start, stop) if start < stop else b""
 
     def find(self, pattern: bytes, start: int = 0, end: int | None = None) -> int:
-        """The first place of a pattern between two offsets; -1 if there is none."""
+        """Return the first place of a pattern between two offsets; -1 if there is none."""
         end = self._size if end is None else min(end, self._size)
         size = LEAST
         while start < end:
@@ -45,7 +45,7 @@ class FileView:
         return -1
 
     def rfind(self, pattern: bytes, start: int = 0, end: int | None = None) -> int:
-        """The last place of a pattern between two offsets; -1 if there is none."""
+        """Return the last place of a pattern between two offsets; -1 if there is none."""
         end = self._size if end is None else min(end, self._size)
         size = LEAST
         high = end
@@ -60,7 +60,7 @@ class FileView:
         return -1
 
     def _read(self, start: int, stop: int) -> bytes:
-        """The bytes between two offsets, as far as the file still has them."""
+        """Return the bytes between two offsets, as far as the file still has them."""
         kept, first = self._kept, self._start
         if first <= start and stop <= first + len(kept):
             return kept[start - first : stop - first]

@@ -60,7 +60,7 @@ OWN = 1 << 60
 
 
 def state_file(program: str) -> str:
-    """Where the history of a program is, in the user's state folder."""
+    """Return where the history of a program is, in the user's state folder."""
     return os.path.join(folder("state", program), "history.txt")
 
 
@@ -153,7 +153,7 @@ class History:
             self._refuse(error)
 
     def texts(self) -> list[str]:
-        """The texts of all entries, the oldest first."""
+        """Return the texts of all entries, the oldest first."""
         in_file = [kept.text for kept in self.entries()] if self.path and not self.fault else []
         return in_file or list(self.own)
 
@@ -254,7 +254,7 @@ class History:
             return 0
 
     def _mapped(self) -> Buffer:
-        """The file as it was opened; nothing if there is none that can be used."""
+        """Return the file as it was opened; nothing if there is none that can be used."""
         data = self.data
         if data is None:
             data = b""
@@ -371,7 +371,7 @@ def _examine(head: bytes) -> None:
 
 
 def _all_of(handle: int, start: int = 0) -> bytes:
-    """The file from an offset on."""
+    """Return the file from an offset on."""
     os.lseek(handle, start, os.SEEK_SET)
     parts = []
     while part := os.read(handle, 1 << 20):

@@ -15,7 +15,7 @@ PACKAGE, NAME = "wesperon.locale", "wesperon"
 
 
 def catalogue(languages: Iterable[str]) -> gettext.NullTranslations | None:
-    """The messages in the first of the languages that there is; None if that is English, or if there is none.
+    """Return the messages in the first of the languages that there is; None if that is English, or if there is none.
 
     ``languages`` are names as in the environment: ``de_DE.UTF-8``, ``de``.
     """
@@ -35,5 +35,5 @@ def catalogue(languages: Iterable[str]) -> gettext.NullTranslations | None:
 
 
 def languages() -> list[str]:
-    """The languages that there are beside English."""
+    """Return the languages that there are beside English."""
     return [name for name in names_in(PACKAGE) if "." not in name and not name.startswith("_")]

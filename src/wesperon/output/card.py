@@ -20,12 +20,12 @@ if TYPE_CHECKING:
 
 
 def card(record: Record, columns: int = 80) -> str:
-    """The labels and values of a record, a row for each."""
+    """Return the labels and values of a record, a row for each."""
     return rows(pairs_of(record), columns)
 
 
 def pairs_of(record: Record) -> list[tuple[str, str]]:
-    """The labels and values of a record."""
+    """Return the labels and values of a record."""
     return [(slot.label, shown(slot.resolve(record), record.__dict__[name])) for name, slot in slots_of(record).items()]
 
 
@@ -35,13 +35,13 @@ def rows(pairs: Sequence[tuple[str, str]], columns: int = 80) -> str:
 
 
 def card_rows(pairs: Sequence[tuple[str, str]], columns: int = 80) -> list[Row]:
-    """The same as rows of styled text."""
+    """Return the same as rows of styled text."""
     gutter = gutter_for(visible(label) for label, _ in pairs)
     return [row for label, value in pairs for row in field(visible(label), value, gutter, columns, most=8)]
 
 
 def shown(slot: Slot[Any], value: Any) -> str:
-    """A value as people read it."""
+    """Return a value as people read it."""
     if value is None:
         return ""
     if slot.secret:
@@ -56,7 +56,7 @@ def shown(slot: Slot[Any], value: Any) -> str:
 
 
 def shown_one(slot: Slot[Any], value: Any) -> str:
-    """One value with its unit."""
+    """Return one value with its unit."""
     try:
         text = slot.format(value)
     except DeclarationError:

@@ -53,7 +53,7 @@ def status_of(error: BaseException, program: Sequence[str]) -> int:
 
 
 def _reported(problems: Problems, program: Sequence[str]) -> str:
-    """The report about a command line, with the roles of the theme where standard error shows them."""
+    """Return the report about a command line, with the roles of the theme where standard error shows them."""
     more = ""
     if problems.words is not None:
         name = " ".join([*program, *problems.command])
@@ -102,7 +102,7 @@ def drop_unwritten() -> None:
 
 
 def within_range(status: int) -> int:
-    """An exit status; one that a parent process would get as another number is reported, and is 1."""
+    """Return an exit status; one that a parent process would get as another number is reported, and is 1."""
     if 0 <= status <= 255:
         return status
     _say(tell("{status} is not an exit status, which is from 0 to 255: status 1 instead", status=status))
@@ -147,7 +147,7 @@ def unexpected(error: Exception, program: str) -> int:
 
 
 def described(error: BaseException) -> str:
-    """An error in one line, whatever its own text does."""
+    """Return an error in one line, whatever its own text does."""
     name = type(error).__name__
     try:
         text = str(error)
@@ -167,7 +167,7 @@ def broken_pipe() -> int:
 
 
 def error_columns() -> int | None:
-    """The width of the terminal that shows standard error; ``None`` where that is no terminal."""
+    """Return the width of the terminal that shows standard error; ``None`` where that is no terminal."""
     try:
         return os.get_terminal_size(current().stderr.fileno()).columns or 80  # type: ignore[union-attr]
     except (OSError, ValueError, AttributeError):

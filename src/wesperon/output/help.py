@@ -41,7 +41,7 @@ BUILTIN_OPTIONS = [
 
 
 def page_columns() -> int:
-    """The columns of a page on standard output: those of COLUMNS (POSIX, 8.3), else of the terminal, else 80."""
+    """Return the columns of a page on standard output: those of COLUMNS (POSIX, 8.3), else of the terminal, else 80."""
     context = current()
     wanted = context.environ.get("COLUMNS", "")
     try:
@@ -60,7 +60,7 @@ def help_page(
     shared: Mapping[str, Slot[Any]] | None = None,
     examples: Sequence[str] = (),
 ) -> str:
-    """The help page of a command: what it is about, and its values with kinds, bounds, defaults and choices.
+    """Return the help page of a command: what it is about, and its values with kinds, bounds, defaults and choices.
 
     ``shared`` are the slots of the program and its groups, ``examples`` command lines without the program's name.
     """
@@ -76,7 +76,7 @@ def help_rows(
     shared: Mapping[str, Slot[Any]] | None = None,
     examples: Sequence[str] = (),
 ) -> list[Row]:
-    """The same as rows of styled text."""
+    """Return the same as rows of styled text."""
     columns = columns or page_columns()
     sections = [*_sections(slots), *_common(shared, slots)]
     rows = [*_lines(usage(program, slots, shared), columns, "title"), *_paragraphs(description, columns)]
@@ -102,7 +102,7 @@ Section = tuple[str, list[_Entry]]
 
 
 def _sections(slots: Mapping[str, Slot[Any]]) -> list[Section]:
-    """The values by position, and those by name only."""
+    """Return the values by position, and those by name only."""
     placed = [slot for slot in slots.values() if not slot.named_only]
     named = [slot for slot in slots.values() if slot.named_only]
     found = [
@@ -117,7 +117,7 @@ def _entry(slot: Slot[Any], number: str = "") -> _Entry:
 
 
 def _laid_out(sections: Sequence[Section], columns: int, of: Sequence[Section]) -> list[Row]:
-    """The rows of some sections of a page; all that it is ``of`` have one gutter."""
+    """Return the rows of some sections of a page; all that it is ``of`` have one gutter."""
     entries_of = [entry for _, section in of for entry in section]
     numbers = max((width(entry.number) for entry in entries_of), default=0)
     widest = max((width(entry.name) for entry in entries_of), default=0)
@@ -153,7 +153,7 @@ def _heading(text: str, columns: int) -> list[Row]:
 
 
 def usage(program: Sequence[str], slots: Mapping[str, Slot[Any]], shared: Mapping[str, Slot[Any]] | None = None) -> str:
-    """A command line in the notation of POSIX (Base Definitions, 12.1): what is in brackets can be left out.
+    """Return a command line in the notation of POSIX (Base Definitions, 12.1): what is in brackets can be left out.
 
     Positions come first. A value before one that is required cannot be left out by position, even if it has a default.
     Of the ``shared`` values those are in it that are required. A secret that no word may hold is not.
@@ -164,13 +164,13 @@ def usage(program: Sequence[str], slots: Mapping[str, Slot[Any]], shared: Mappin
 
 
 def _in_usage(slot: Slot[Any]) -> str:
-    """A value by its name, in brackets if it may be left out; of a switch the name that changes something."""
+    """Return a value by its name, in brackets if it may be left out; of a switch the name that changes something."""
     name = slot.shape.names(slot)[-1 if slot.default is True else 0] + slot.shape.ellipsis
     return name if _is_required(slot) else f"[{name}]"
 
 
 def operands(slots: Mapping[str, Slot[Any]]) -> list[str]:
-    """What of these is given by position: ``TARGET``, ``[SECONDS]``, ``[FILE...]``."""
+    """Return what of these is given by position: ``TARGET``, ``[SECONDS]``, ``[FILE...]``."""
     by_position = [slot for slot in slots.values() if not slot.named_only]
     last = max((at for at, slot in enumerate(by_position) if _is_required(slot)), default=-1)
     shown = []
@@ -181,7 +181,7 @@ def operands(slots: Mapping[str, Slot[Any]]) -> list[str]:
 
 
 def _is_required(slot: Slot[Any]) -> bool:
-    """Whether a value must come from somewhere."""
+    """Return True if a value must come from somewhere."""
     return slot.default is MISSING and slot.applies is None and slot.shape.none(slot) is MISSING
 
 
@@ -194,7 +194,7 @@ def listing(
     *,
     default: Mapping[str, Slot[Any]] | None = None,
 ) -> str:
-    """The commands of a program or a group with their summaries."""
+    """Return the commands of a program or a group with their summaries."""
     return "\n".join(texts(listing_rows(program, description, commands, shared, columns, default=default)))
 
 
@@ -207,7 +207,10 @@ def listing_rows(
     *,
     default: Mapping[str, Slot[Any]] | None = None,
 ) -> list[Row]:
-    """The same as rows of styled text; ``default`` are the values of the command that runs where none is named."""
+    """Return the same as rows of styled text.
+
+    ``default`` are the values of the command that runs where none is named.
+    """
     columns = columns or page_columns()
     rows = _lines(f"{' '.join(program)} COMMAND [ARGUMENT...]", columns, "title")
     if default is not None:
@@ -226,7 +229,7 @@ def listing_rows(
 
 
 def _common(shared: Mapping[str, Slot[Any]] | None, slots: Mapping[str, Slot[Any]]) -> list[Section]:
-    """The names that all commands of a program have, and those of every program; beside these ``slots``."""
+    """Return the names that all commands of a program have, and those of every program; beside these ``slots``."""
     found: list[Section] = []
     if shared:
         found.append((tell("With every command"), [_entry(slot) for slot in shared.values()]))
@@ -237,17 +240,17 @@ def _common(shared: Mapping[str, Slot[Any]] | None, slots: Mapping[str, Slot[Any
 
 
 def _lines(text: str, columns: int, role: str = "") -> list[Row]:
-    """A text, wrapped."""
+    """Return a text, wrapped."""
     return [((line, role),) for line in wrap(visible(text), columns)]
 
 
 def described(slot: Slot[Any]) -> str:
-    """What a slot wants, in a sentence."""
+    """Return what a slot wants, in a sentence."""
     return visible(_sentence(slot))
 
 
 def _sentence(slot: Slot[Any], *, in_rows: bool = False) -> str:
-    """What a slot wants; ``in_rows``: its name is beside that, and its choices are in rows below."""
+    """Return what a slot wants; ``in_rows``: its name is beside that, and its choices are in rows below."""
     asked = slot.ask if slot.ask and not (slot.help and slot.ask.lower() == slot.name.replace("_", " ")) else ""
     about = "; ".join(part.removesuffix(".") for part in (asked, slot.help or "") if part)
     if not about and not in_rows:
@@ -272,7 +275,7 @@ def _sentence(slot: Slot[Any], *, in_rows: bool = False) -> str:
 
 
 def _wanted(slot: Slot[Any], *, in_rows: bool) -> str:
-    """The kind with its bounds, or that it is one of some choices; nothing of a switch, whose name says it."""
+    """Return the kind with its bounds, or that it is one of some choices; nothing of a switch, whose name says it."""
     kind = slot.kind
     choices = None if kind.choices is None else kind.choices.known
     if kind.choices is not None and choices is None:
@@ -295,7 +298,7 @@ def _wanted(slot: Slot[Any], *, in_rows: bool) -> str:
 
 
 def _choices(slot: Slot[Any]) -> list[tuple[str, str]]:
-    """The choices that are known, with their notes, as many as a page lists."""
+    """Return the choices that are known, with their notes, as many as a page lists."""
     choices = None if slot.kind.choices is None else slot.kind.choices.known
     if choices is None:
         return []
@@ -308,19 +311,19 @@ def _choices(slot: Slot[Any]) -> list[tuple[str, str]]:
 
 
 def _left_out(slot: Slot[Any]) -> str:
-    """What the value is if it is left out; empty if it may not be, or if that goes without saying."""
+    """Return what the value is if it is left out; empty if it may not be, or if that goes without saying."""
     if slot.default is MISSING or slot.default is None:
         return ""
     return tell("computed from other values") if callable(slot.default) else _default(slot)
 
 
 def script_version(name: str) -> str:
-    """The version of the script that runs: its ``__version__``."""
+    """Return the version of the script that runs: its ``__version__``."""
     return version_line(name, getattr(sys.modules.get("__main__"), "__version__", None))
 
 
 def version_line(name: str, version: object) -> str:
-    """What ``--version`` prints."""
+    """Return what ``--version`` prints."""
     return visible(f"{name} {version}" if version else tell("{name} has no version", name=name))
 
 
@@ -329,13 +332,13 @@ def _default(slot: Slot[Any]) -> str:
 
 
 def _name(slot: Slot[Any]) -> str:
-    """All names of a slot, with the place for its value; of a switch that which says no, too."""
+    """Return all names of a slot, with the place for its value; of a switch that which says no, too."""
     letter = f"-{slot.short} " if slot.short else ""
     return letter + " ".join(slot.shape.names(slot)) + slot.shape.ellipsis
 
 
 def _paragraphs(text: str | None, columns: int) -> list[Row]:
-    """A docstring as paragraphs, each after an empty row."""
+    """Return a docstring as paragraphs, each after an empty row."""
     rows: list[Row] = []
     for paragraph in (text or "").strip().split("\n\n") if text else ():
         rows += [(), *_lines(" ".join(paragraph.split()), columns)]

@@ -41,7 +41,7 @@ class AreaHandler(logging.Handler):
 
 
 def variable(program: str) -> str:
-    """The environment variable that turns areas of a program on: ``night desk`` has ``NIGHT_DESK_LOG``."""
+    """Return the environment variable that turns areas of a program on: ``night desk`` has ``NIGHT_DESK_LOG``."""
     return "".join([char if char.isalnum() and char.isascii() else "_" for char in program.upper()]) + "_LOG"
 
 
@@ -112,7 +112,10 @@ def set_area(program: str, area: str, level: str, environ: Mapping[str, str]) ->
 
 
 def areas(program: str) -> dict[str, str]:
-    """The areas that there are now, with what each is set to; not those of this library, nor of other packages' own."""
+    """Return the areas that there are now, with what each is set to.
+
+    Those of this library, and of other packages, are not among them.
+    """
     found = {}
     for name, logger in sorted(logging.root.manager.loggerDict.items()):
         own = name.removeprefix(f"{program}.")
@@ -123,7 +126,7 @@ def areas(program: str) -> dict[str, str]:
 
 
 def find_area(program: str, area: str) -> str:
-    """The area itself; raises Complaint, with the nearest, if no logger has that name."""
+    """Return the area itself; raises Complaint, with the nearest, if no logger has that name."""
     known = areas(program)
     if area not in known and area not in logging.root.manager.loggerDict:
         hint = suggestion(area, known)
@@ -132,7 +135,7 @@ def find_area(program: str, area: str) -> str:
 
 
 def _loggers(program: str, area: str) -> list[str]:
-    """The loggers that an area means: those that exist, else all that may come to be."""
+    """Return the loggers that an area means: those that exist, else all that may come to be."""
     names = [area, f"{program}.{area}"]
     return [name for name in names if name in logging.root.manager.loggerDict] or names
 

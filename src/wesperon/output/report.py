@@ -28,14 +28,14 @@ NO_LIMIT = 100_000
 
 
 def report(problems: Problems, program: Sequence[str], columns: int | None, *, more: str = "") -> str:
-    """The problems as a message for people: see ``report_rows``."""
+    """Return the problems as a message for people: see ``report_rows``."""
     return "\n".join(texts(report_rows(problems, program, columns, more=more)))
 
 
 def report_rows(
     problems: Problems, program: Sequence[str], columns: int | None, *, more: str = "", in_words: bool = False
 ) -> list[Row]:
-    """The line, carets under the words at fault, a reason for each problem, what is missing, and where to read more.
+    """Return the line, carets under the words at fault, the reason of each problem, what is missing, and a pointer.
 
     ``program`` are the words with which the command line begins; ``columns`` the width of the terminal that shows the
     message, ``None`` if none does: then no line is broken. ``more`` is the line that says where to read more.
@@ -73,7 +73,7 @@ def _wrapped(text: str, limit: int, role: str = "") -> list[Row]:
 
 
 def reasons(problems: Problems, columns: int, gutter: int = 0) -> list[str]:
-    """A row for each problem: the name of its slot, right-aligned in a gutter, and the reason beside it."""
+    """Return a row for each problem: the name of its slot, right-aligned in a gutter, and the reason beside it."""
     listed = _listed(problems)
     return texts(_reason_rows(listed, len(problems) - len(listed), columns, gutter))
 
@@ -81,7 +81,7 @@ def reasons(problems: Problems, columns: int, gutter: int = 0) -> list[str]:
 def _reason_rows(
     listed: Sequence[Problem], left: int, columns: int, gutter: int = 0, *, in_words: bool = False
 ) -> list[Row]:
-    """The rows of some problems; ``left`` are more of one sort, which are counted."""
+    """Return the rows of some problems; ``left`` are more of one sort, which are counted."""
     if in_words:
         return [row for problem in listed for row in _wrapped(_said(problem), columns)]
     pairs = [_named(problem) for problem in listed]
@@ -97,7 +97,10 @@ def _reason_rows(
 
 
 def _named(problem: Problem) -> tuple[str, str]:
-    """The name that a problem is about, for the gutter, and the reason; a reason may begin with the name itself."""
+    """Return the name that a problem is about, for the gutter, and the reason.
+
+    A reason may begin with the name itself.
+    """
     if problem.slot:
         shown = f"--{spelled(problem.slot)}"
         return shown, problem.sentence.removeprefix(f"{shown} ")
@@ -106,7 +109,7 @@ def _named(problem: Problem) -> tuple[str, str]:
 
 
 def _said(problem: Problem) -> str:
-    """A problem in one sentence: which word it is about, the name, the reason."""
+    """Return a problem in one sentence: which word it is about, the name, the reason."""
     places = [tell("word {number}", number=at + 1) for at in problem.words[:1]]
     names = [f"--{spelled(problem.slot)}"] if problem.slot else []
     about = ", ".join([*places, *names])
@@ -114,7 +117,7 @@ def _said(problem: Problem) -> str:
 
 
 def _listed(problems: Problems) -> list[Problem]:
-    """The problems that are reported one by one: the first of each sort."""
+    """Return the problems that are reported one by one: the first of each sort."""
     counts: dict[tuple[str | None, bool], int] = {}
     listed = []
     for problem in problems:
@@ -126,14 +129,14 @@ def _listed(problems: Problems) -> list[Problem]:
 
 
 def _reason(name: str, reason: str, gutter: int, limit: int) -> list[Row]:
-    """A name in the gutter and the reason beside it, wrapped."""
+    """Return a name in the gutter and the reason beside it, wrapped."""
     if width(name) > gutter - MARGIN:
         reason, name = f"{name} {reason}", ""
     return entries([(name, reason)], limit, gutter=gutter, role="reason")
 
 
 def _marked_line(problems: Sequence[Problem], program: Sequence[str], words: Sequence[str], limit: int) -> list[Row]:
-    """The command line and a line of carets under it; nothing if no word is at fault."""
+    """Return the command line and a line of carets under it; nothing if no word is at fault."""
     at_fault = {place: problem for problem in reversed(problems) for place in problem.words}
     if not at_fault:
         return []
@@ -162,7 +165,7 @@ def _marked_line(problems: Sequence[Problem], program: Sequence[str], words: Seq
 
 
 def carets(spans: Iterable[tuple[int, int]]) -> str:
-    """A line of carets under these columns, each pair a first one and the one after the last."""
+    """Return a line of carets under these columns, each pair a first one and the one after the last."""
     line = ""
     for start, end in sorted(span for span in spans if span[0] < span[1]):
         line = line.ljust(start) + "^" * (end - max(start, len(line)))
@@ -170,7 +173,7 @@ def carets(spans: Iterable[tuple[int, int]]) -> str:
 
 
 def _part(word: str, problem: Problem | None, place: int) -> tuple[str, int]:
-    """A word as it is shown, and how many of its last columns are marked."""
+    """Return a word as it is shown, and how many of its last columns are marked."""
     shown = cut_middle(visible(quote(word)), WORD_COLUMNS)
     if problem is None:
         return shown, 0
@@ -179,7 +182,7 @@ def _part(word: str, problem: Problem | None, place: int) -> tuple[str, int]:
 
 
 def _kept(words: Sequence[str], at_fault: dict[int, Problem], limit: int) -> set[int]:
-    """The places of the words to repeat: all, or where these are too many, those at fault and their neighbours."""
+    """Return the places of the words to repeat: all, or if these are too many, those at fault and beside them."""
     shown = sum(min(len(word) + 3, WORD_COLUMNS + 1) for word in words[: MOST_WORDS + 1])
     if len(words) <= MOST_WORDS and shown <= limit:
         return set(range(len(words)))

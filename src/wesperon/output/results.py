@@ -59,7 +59,7 @@ def show(result: Any, *, as_json: bool = False) -> None:
 
 
 def json_text(value: Any, indent: int | None = None) -> str:
-    """A value as JSON (RFC 8259) for standard output; what acts on a terminal or is not encodable is escaped."""
+    """Return a value as JSON (RFC 8259) for standard output; what acts on a terminal or is not encodable is escaped."""
     import json
 
     text = json.dumps(value, ensure_ascii=False, indent=indent, default=str)
@@ -73,19 +73,19 @@ def json_text(value: Any, indent: int | None = None) -> str:
 
 
 def _escaped(char: str) -> str:
-    """A character of a JSON string as JSON escapes it."""
+    """Return a character of a JSON string as JSON escapes it."""
     import json
 
     return json.dumps(char)[1:-1]
 
 
 def _for_stream(text: str) -> str:
-    """A text as it is, or for a terminal without anything that would act on it but styles."""
+    """Return a text as it is, or for a terminal without anything that would act on it but styles."""
     return showable(text) if is_terminal() else text
 
 
 def table(items: Any, limit: int | None = None) -> list[Row]:
-    """Records or mappings as a table: a heading, then a row for each; numbers and durations are right-aligned.
+    """Return records or mappings as a table: a heading, then a row for each; numbers and durations are right-aligned.
 
     ``limit`` is the width of the terminal that it is for; ``None`` means that nothing is cut.
     """
@@ -96,7 +96,7 @@ def table(items: Any, limit: int | None = None) -> list[Row]:
 
 
 def _limit() -> int | None:
-    """The width of the terminal that shows standard output; None if it is no terminal."""
+    """Return the width of the terminal that shows standard output; None if it is no terminal."""
     return terminal_size().columns if is_terminal() else None
 
 
@@ -105,7 +105,7 @@ def _label(name: object) -> str:
 
 
 def _is_number(value: Any) -> bool:
-    """Whether a value is in a column of numbers: a number, a duration, or nothing."""
+    """Return True if a value is in a column of numbers: a number, a duration, or nothing."""
     if value is None or (isinstance(value, (int, float)) and not isinstance(value, bool)):
         return True
     return type(value).__name__ in ("Decimal", "timedelta")
@@ -118,7 +118,7 @@ def _card(result: Any) -> list[Row]:
 
 
 def _fields(value: Any) -> dict[str, Any] | None:
-    """The names and values of a record, a mapping, a dataclass or a named tuple; None for anything else."""
+    """Return the names and values of a record, a mapping, a dataclass or a named tuple; None for anything else."""
     if isinstance(value, Record):
         return {
             name: MASK if slot.secret and value.__dict__[name] not in (None, ()) else value.__dict__[name]
@@ -137,7 +137,7 @@ def _text(value: Any) -> str:
 
 
 def _formatted(value: Any) -> str:
-    """The text of a value: that of the kind of its type (``5m`` for a duration), if it has one."""
+    """Return the text of a value: that of the kind of its type (``5m`` for a duration), if it has one."""
     if type(value).__module__ == "builtins":
         return str(value)
     kind = registry.find_kind(type(value), {})
@@ -145,7 +145,7 @@ def _formatted(value: Any) -> str:
 
 
 def _plain(value: Any) -> Any:
-    """The value as JSON has it: records as objects, series as arrays."""
+    """Return the value as JSON has it: records as objects, series as arrays."""
     fields = _fields(value)
     if fields is not None:
         return {str(name): _plain(item) for name, item in fields.items()}

@@ -56,7 +56,7 @@ def rendered(rows: Iterable[Row], stream: TextIO | None = None) -> str:
 
 
 def shows_styles(stream: TextIO | None) -> bool:
-    """Whether a stream leads to a terminal that shows emphasis."""
+    """Return True if a stream leads to a terminal that shows emphasis."""
     try:
         return stream is not None and stream.isatty() and current().environ.get("TERM", "dumb") != "dumb"
     except ValueError:  # closed

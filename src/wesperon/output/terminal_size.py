@@ -45,7 +45,7 @@ class TerminalSize(tuple[int, int]):
 
 
 def terminal_size(low: int = 1, high: int | None = None) -> TerminalSize:
-    """The size of the terminal that standard output leads to; it says how many colours are shown there, too.
+    """Return the size of the terminal that standard output leads to; it says how many colours are shown there, too.
 
     Where standard output leads elsewhere, the terminal of standard error or standard input counts, so that what goes
     through a pager fits as well; if there is none, 80 columns by 24 rows. ``COLUMNS`` and ``LINES`` of the
@@ -62,7 +62,7 @@ def terminal_size(low: int = 1, high: int | None = None) -> TerminalSize:
 
 
 def is_terminal() -> bool:
-    """Whether standard output leads to a terminal."""
+    """Return True if standard output leads to a terminal."""
     stream = current().stdout
     try:
         return stream is not None and stream.isatty()
@@ -76,7 +76,7 @@ def _stated(environment: Mapping[str, str], name: str) -> int:
 
 
 def _found() -> tuple[int, int]:
-    """The size of the first of the standard streams that leads to a terminal which knows its size."""
+    """Return the size of the first of the standard streams that leads to a terminal which knows its size."""
     context = current()
     for stream in (context.stdout, context.stderr, context.stdin):
         try:

@@ -22,7 +22,7 @@ STOPPED = "stopped_questions"
 
 
 def tell_uncaught(error: BaseException) -> None:
-    """Have ``error`` printed, if it gets to the top of the process."""
+    """Print ``error`` if it gets to the top of the process."""
     if isinstance(error, KeyboardInterrupt):
         setattr(error, STOPPED, True)
     elif not isinstance(error, (Problems, Refusal)):

@@ -20,10 +20,10 @@ if TYPE_CHECKING:
         """What a click on a frame hits: one box (``ClickMap``), or several (``overlay.Regions``)."""
 
         def moved(self, rows: int, columns: int) -> Clicks:
-            """The same for a frame in which everything is further down and to the right."""
+            """Return the same for a frame in which everything is further down and to the right."""
 
         def aimed(self, event: Mouse) -> Mouse:
-            """The event as the widget of the box gets it."""
+            """Return the event as the widget of the box gets it."""
 
 
 #: A text without control characters, and the role that it has in the look.
@@ -44,11 +44,11 @@ class ClickMap(Frozen):
     hits: tuple[object, ...] = ()
 
     def moved(self, rows: int, columns: int) -> ClickMap:
-        """The map for a frame in which the box is further down and to the right."""
+        """Return the map for a frame in which the box is further down and to the right."""
         return ClickMap(self.row + rows, self.column + columns, self.hits)
 
     def aimed(self, event: Mouse) -> Mouse:
-        """The event as the widget of the box gets it."""
+        """Return the event as the widget of the box gets it."""
         row, column = event.row - self.row, event.column - self.column
         hit = self.hits[row] if 0 <= row < len(self.hits) else None
         return Mouse(event.name, event.action, row, column, hit)
@@ -73,12 +73,12 @@ class Frame(Frozen):
     clicks: Clicks = WHOLE_BOX
 
     def text(self) -> str:
-        """The frame as plain text, blanks at the ends of rows taken off."""
+        """Return the frame as plain text, blanks at the ends of rows taken off."""
         return "\n".join(row_text(row).rstrip() for row in self.rows)
 
 
 def above(*frames: Frame) -> Frame:
-    """The frames one above the other; the cursor is that of the last one that has one."""
+    """Return the frames one above the other; the cursor is that of the last one that has one."""
     rows: tuple[Row, ...] = ()
     cursor, shape = None, ""
     for frame in frames:
@@ -89,7 +89,7 @@ def above(*frames: Frame) -> Frame:
 
 
 def beside(*frames: tuple[Frame, int]) -> Frame:
-    """The frames side by side, each in its number of columns; the cursor is that of the last frame that has one.
+    """Return the frames side by side, each in its number of columns; the cursor is that of the last frame that has one.
 
     Rows that are shorter are filled with blanks, longer ones are cut.
     """
@@ -107,7 +107,7 @@ def beside(*frames: tuple[Frame, int]) -> Frame:
 
 
 def _fitted(row: Row, columns: int) -> Row:
-    """The row, cut or filled with blanks to exactly this width."""
+    """Return the row, cut or filled with blanks to exactly this width."""
     used = sum(width(text) for text, _ in row)
     if used <= columns:
         return (*row, (" " * (columns - used), "")) if used < columns else row
@@ -124,12 +124,12 @@ def _fitted(row: Row, columns: int) -> Row:
 
 
 def row_text(row: Row) -> str:
-    """The text of a row without its roles."""
+    """Return the text of a row without its roles."""
     return "".join([text for text, _ in row])
 
 
 def shared_columns(old: Row, new: Row) -> int:
-    """How many columns at the beginning of two rows are certainly equal: those of printable ASCII, one by one.
+    """Return how many columns at the beginning of two rows are certainly equal: those of printable ASCII, one by one.
 
     The last of them is left out, since what follows it may be a mark on it.
     """
@@ -149,7 +149,7 @@ def shared_columns(old: Row, new: Row) -> int:
 
 
 def from_column(row: Row, column: int) -> Row:
-    """The row from a column on; what is before it is one character for each column."""
+    """Return the row from a column on; what is before it is one character for each column."""
     for number, (text, role) in enumerate(row):
         if column < len(text):
             return ((text[column:], role), *row[number + 1 :])
@@ -158,7 +158,7 @@ def from_column(row: Row, column: int) -> Row:
 
 
 def cells(row: Row, columns: int) -> list[Cell]:
-    """The row column by column, cut off at the width of the terminal."""
+    """Return the row column by column, cut off at the width of the terminal."""
     made: list[Cell] = []
     for text, role in row:
         if text.isascii():

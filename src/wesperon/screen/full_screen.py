@@ -45,7 +45,7 @@ class FullScreenPainter(Painter):
         self._is_on = False
 
     def start(self, columns: int) -> str:
-        """The text that switches to the alternate screen and empties it."""
+        """Return the text that switches to the alternate screen and empties it."""
         self.forget(columns)
         self._is_on = True
         return ALTERNATE_ON + CUP_HOME + ED
@@ -56,13 +56,13 @@ class FullScreenPainter(Painter):
         self.depth = EVERY_ROW
 
     def paint(self, frame: Frame, columns: int, height: int) -> str:
-        """The text that turns the last frame into this one; see ``Painter``."""
+        """Return the text that turns the last frame into this one; see ``Painter``."""
         if columns == self.columns and height == self.height and not self.is_stale and len(self.rows) == height:
             self._scroll(frame.rows[:height])
         return super().paint(frame, columns, height)
 
     def _scroll(self, rows: Sequence[Row]) -> None:
-        """Have the terminal move the rows that are further up or down in the next frame, if many are."""
+        """Let the terminal move the rows that are further up or down in the next frame, if many are."""
         first, last, by = moved(self.rows, rows)
         if not by:
             return
@@ -79,7 +79,7 @@ class FullScreenPainter(Painter):
         self.at_row, self.at_column = 0, 0
 
     def finish(self, frame: Frame, columns: int) -> str:
-        """The text that leaves the alternate screen, with what has waited and the last frame below what was there."""
+        """Return what leaves the alternate screen, with what has waited and the last frame below what was there."""
         text = self._ended() + self._leave()
         below = Painter(self.look)
         text += " " * columns + CR + EL if frame.rows else ""
@@ -93,13 +93,13 @@ class FullScreenPainter(Painter):
         return ""
 
     def hide(self, columns: int) -> str:
-        """The text that leaves the alternate screen for a while."""
+        """Return the text that leaves the alternate screen for a while."""
         text = self._ended() + self._leave()
         self.forget(columns)
         return text
 
     def abandon(self) -> str:
-        """The text that leaves the alternate screen, with what has waited."""
+        """Return the text that leaves the alternate screen, with what has waited."""
         return self.hide(self.columns)
 
     def resized(self, columns: int, height: int, found: tuple[int, int] | None, breaks: bool) -> None:
@@ -121,7 +121,7 @@ class FullScreenPainter(Painter):
 
 
 def moved(old: Sequence[Row], new: Sequence[Row]) -> tuple[int, int, int]:
-    """The region of rows that moved together: its first and last row, and by how many rows, down if it is positive.
+    """Return the first and last row of a region that moved, and by how many rows, down if it is positive.
 
     It is the movement that most rows of it made, if that puts more rows right than are right already; by 0 if none
     does. Each row is looked at a few times, however high the screen is.

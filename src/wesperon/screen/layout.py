@@ -36,7 +36,7 @@ class FieldArea(Frozen):
 
 @remembered(64)
 def field_area(gutter: int, columns: int, margin: int = MARGIN) -> FieldArea:
-    """Where values are beside a gutter of this width; one column at the right edge stays free for the cursor.
+    """Return where values are beside a gutter of this width; one column at the right edge stays free for the cursor.
 
     Without a gutter, values begin after the margin.
     """
@@ -51,12 +51,12 @@ def field_area(gutter: int, columns: int, margin: int = MARGIN) -> FieldArea:
 
 
 def gutter_for(labels: Iterable[str], least: int = 0) -> int:
-    """The width of the gutter that holds these labels, at least ``least``."""
+    """Return the width of the gutter that holds these labels, at least ``least``."""
     return max([width(label) for label in labels] + [least])
 
 
 def labelled(label: str, gutter: int, rows: list[Row], columns: int, margin: int = MARGIN) -> list[Row]:
-    """The rows of a value with its label beside the first of them, or above."""
+    """Return the rows of a value with its label beside the first of them, or above."""
     where = field_area(gutter, columns, margin)
     indent = (" " * where.left, "")
     if not label:
@@ -71,7 +71,7 @@ def labelled(label: str, gutter: int, rows: list[Row], columns: int, margin: int
 
 
 def marked_gutter(gutter: Row) -> Row:
-    """What is before a value, with the mark of the current row; as it is if there are no two columns for it.
+    """Return what is before a value, with the mark of the current row; as it is if there are no two columns for it.
 
     A character marks the row too, since a screen reader does not speak of reverse video.
     """
@@ -83,18 +83,18 @@ def marked_gutter(gutter: Row) -> Row:
 
 @remembered(64)
 def before_value(label: str, gutter: int, margin: int = MARGIN) -> Row:
-    """The label in its gutter, and what is between it and the value."""
+    """Return the label in its gutter, and what is between it and the value."""
     text = cut(label, gutter)
     return ((" " * (margin + gutter - width(text)) + text, "label"), (" " * BETWEEN, ""))
 
 
 def value_rows(label: str, value: str, gutter: int, columns: int) -> list[Row]:
-    """A label with a finished value, in a box that has its own margin around it."""
+    """Return a label with a finished value, in a box that has its own margin around it."""
     return field(label, value, gutter, columns, margin=0)
 
 
 def field(label: str, value: str, gutter: int, columns: int, most: int = 4, margin: int = MARGIN) -> list[Row]:
-    """A label with a finished value, wrapped, in at most ``most`` rows."""
+    """Return a label with a finished value, wrapped, in at most ``most`` rows."""
     where = field_area(gutter, columns, margin)
     rows, _ = line_wrap.spread(value[: most * where.width + 1], where.width)
     if len(rows) > most:

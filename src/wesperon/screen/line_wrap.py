@@ -32,7 +32,7 @@ LONG = 20_000
 
 
 def spread(text: str, columns: int, marks: Marks = (), tabs: bool = False) -> tuple[list[Row], list[int]]:
-    """One line wrapped at ``columns``, and the offsets at which its rows begin; at least one row.
+    """Return one line wrapped at ``columns``, and the offsets at which its rows begin; at least one row.
 
     Characters that would act on the terminal appear in their visible form.
     """
@@ -45,7 +45,7 @@ def spread(text: str, columns: int, marks: Marks = (), tabs: bool = False) -> tu
 
 
 def overlay(marks: Marks, start: int, end: int, role: str) -> Marks:
-    """The marks with one more on top of them."""
+    """Return the marks with one more on top of them."""
     if start >= end:
         return marks
     kept: list[Mark] = []
@@ -58,7 +58,7 @@ def overlay(marks: Marks, start: int, end: int, role: str) -> Marks:
 
 
 def column_in(text: str, start: int, cursor: int, columns: int, tabs: bool = False) -> int:
-    """The column of an offset in the row that begins at ``start``."""
+    """Return the column of an offset in the row that begins at ``start``."""
     piece = text[start:cursor]
     if is_plain(piece):
         return len(piece)
@@ -69,7 +69,7 @@ def column_in(text: str, start: int, cursor: int, columns: int, tabs: bool = Fal
 
 
 def offset_in(text: str, start: int, end: int, column: int, columns: int, tabs: bool = False) -> int:
-    """The offset of the cluster that is in a column of the row between two offsets; its end if none does."""
+    """Return the offset of the cluster that is in a column of the row between two offsets; its end if none does."""
     used, at = 0, start
     for cluster in clusters(text[start:end]):
         used += max(width(_seen(cluster, used, columns, tabs)), 1)
@@ -80,7 +80,7 @@ def offset_in(text: str, start: int, end: int, column: int, columns: int, tabs: 
 
 
 def _marked(text: str, start: int, end: int, marks: Marks) -> Row:
-    """A stretch of plain text with the roles that its marks give it."""
+    """Return a stretch of plain text with the roles that its marks give it."""
     row: list[tuple[str, str]] = []
     at = start
     for first, last, role in marks:
@@ -123,7 +123,7 @@ def _spread_clusters(text: str, columns: int, marks: Marks, tabs: bool) -> tuple
 
 
 def _seen(cluster: str, used: int, columns: int, tabs: bool) -> str:
-    """What is shown for a cluster that begins in a column: a tab goes to the next stop."""
+    """Return what is shown for a cluster that begins in a column: a tab goes to the next stop."""
     if tabs and cluster == "\t":
         return " " * min(TAB - used % TAB, max(columns - used, 1))
     return head("".join([shown(char) for char in cluster]), columns) or " "
@@ -159,7 +159,7 @@ class WrappedText:
         room: int,
         marks: Callable[[int], Marks],
     ) -> tuple[list[Row], tuple[int, int]]:
-        """At most ``room`` rows of the lines, and the row and column of the cursor among them.
+        """Return at most ``room`` rows of the lines, and the row and column of the cursor among them.
 
         ``at`` is the cursor's line and its offset there; ``marks`` gives those of the line of a number.
         """
@@ -195,7 +195,7 @@ class WrappedText:
         return rows, (here, column_in(now[line][0], starts[row], offset, columns, self.tabs))
 
     def locate(self, row: int, column: int) -> tuple[int, int] | None:
-        """The line and the offset there that are at a place of the part in sight, as it was shown last."""
+        """Return the line and the offset there that are at a place of the part in sight, as it was shown last."""
         if not 0 <= row < len(self._sight):
             return None
         number, sub, start, text = self._sight[row]
@@ -204,7 +204,7 @@ class WrappedText:
         return number, self._bases.get(number, 0) + offset_in(text, start, end, column, self._columns, self.tabs)
 
     def _part(self, text: str, marks: Marks, offset: int, area: int) -> tuple[str, Marks, int]:
-        """The part of a very long line around an offset, a few rows of it, with its marks, and where it begins.
+        """Return the part of a very long line around an offset, a few rows of it, with its marks, and where it begins.
 
         In the cursor's line the offset is the cursor's; of other lines it is the beginning: to know where the rows of
         such a line break, all of it would have to be read.
@@ -238,7 +238,7 @@ class WrappedText:
     def _keep_in_sight(
         self, cursor: tuple[int, int], room: int, laid: Callable[[int], tuple[list[Row], list[int]]], count: int
     ) -> tuple[int, int]:
-        """The top row, moved as little as needed to keep the cursor visible."""
+        """Return the top row, moved as little as needed to keep the cursor visible."""
         number, sub = self.top
         if number >= count or cursor < (number, sub):
             return cursor
@@ -258,7 +258,7 @@ class WrappedText:
         room: int,
         laid: Callable[[int], tuple[list[Row], list[int]]],
     ) -> tuple[list[Row], list[tuple[int, int, int, str]]]:
-        """The rows from a top row on, and what is in each: line, row of the line, offset, text of the line."""
+        """Return the rows from a top row on, and what is in each: line, row of the line, offset, text of the line."""
         rows: list[Row] = []
         sight: list[tuple[int, int, int, str]] = []
         number, sub = top
@@ -277,7 +277,7 @@ class WrappedText:
 
 
 def _back(cursor: tuple[int, int], rows: int, laid: Callable[[int], tuple[list[Row], list[int]]]) -> tuple[int, int]:
-    """The row ``rows`` rows above that of the cursor, or the first of all."""
+    """Return the row ``rows`` rows above that of the cursor, or the first of all."""
     number, sub = cursor
     while rows > sub and number > 0:
         rows -= sub + 1

@@ -30,7 +30,7 @@ class Regions(Frozen):
     regions: tuple[Region, ...]
 
     def moved(self, rows: int, columns: int) -> Regions:
-        """The map for a frame in which all boxes are further down and to the right."""
+        """Return the map for a frame in which all boxes are further down and to the right."""
         return Regions(
             tuple(
                 [
@@ -41,7 +41,7 @@ class Regions(Frozen):
         )
 
     def aimed(self, event: Mouse) -> Mouse:
-        """The event as the widget around the boxes gets it."""
+        """Return the event as the widget around the boxes gets it."""
         for number in range(len(self.regions) - 1, -1, -1):
             one = self.regions[number]
             row, column = event.row - one.row, event.column - one.column
@@ -52,7 +52,7 @@ class Regions(Frozen):
 
 
 def overlay(below: Frame, above: Frame, row: int, column: int, columns: int) -> Frame:
-    """A frame with another one, ``columns`` wide, over it, whose first row and column are at this place.
+    """Return a frame with another one, ``columns`` wide, over it, whose first row and column are at this place.
 
     The cursor is that of the upper frame, or none: what is below has no focus. The upper one takes every click.
     """
@@ -69,7 +69,10 @@ def overlay(below: Frame, above: Frame, row: int, column: int, columns: int) -> 
 
 
 def _piece(line: list[Cell], first: int, last: int) -> Row:
-    """The columns of a row from ``first`` up to ``last``, filled with blanks; half a wide character is a blank."""
+    """Return the columns of a row from ``first`` up to ``last``, filled with blanks.
+
+    Half a wide character is a blank.
+    """
     made: list[tuple[str, str]] = []
     for at in range(first, last):
         text, role = line[at] if at < len(line) else (" ", "")

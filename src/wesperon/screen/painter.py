@@ -81,7 +81,7 @@ class Painter:
         self.out: list[str] = []
 
     def start(self, columns: int) -> str:
-        """The text that brings the cursor to the first column, on a row of its own if something is before it.
+        """Return the text that brings the cursor to the first column, on a row of its own if something is before it.
 
         A row of blanks as wide as the terminal wraps if, and only if, the cursor was not in the first column.
         """
@@ -89,7 +89,7 @@ class Painter:
         return " " * columns + CR + EL
 
     def paint(self, frame: Frame, columns: int, height: int) -> str:
-        """The text that turns the last frame into this one, on a terminal of this size."""
+        """Return the text that turns the last frame into this one, on a terminal of this size."""
         self.height = height
         wrap = WRAP_OFF if self.wraps else ""
         self.wraps = False
@@ -100,7 +100,7 @@ class Painter:
         return wrap + (SYNC_ON + text + SYNC_OFF if changed > 1 and text else text)
 
     def finish(self, frame: Frame, columns: int) -> str:
-        """The text that leaves a last frame on the screen and the cursor in the first column below it.
+        """Return the text that leaves a last frame on the screen and the cursor in the first column below it.
 
         Nothing is known about the screen afterwards: ``start`` comes next.
         """
@@ -115,7 +115,9 @@ class Painter:
         return text
 
     def above(self, lines: list[str], columns: int) -> str:
-        """The text that puts finished lines above the frame, for good; the next ``paint`` draws the frame below them.
+        """Return the text that puts finished lines above the frame, for good.
+
+        The next ``paint`` draws the frame below them.
 
         The lines are safe to show; the terminal itself breaks those that are too long.
         """
@@ -126,18 +128,18 @@ class Painter:
         return self._taken() + WRAP_ON + "".join([line + NEXT_ROW for line in lines]) + WRAP_OFF
 
     def hide(self, columns: int) -> str:
-        """The text that takes the frame away, for another program to have the terminal; ``start`` comes next."""
+        """Return the text that takes the frame away, for another program to have the terminal; ``start`` comes next."""
         text = self.above([], columns) + ("" if self.wraps else WRAP_ON)
         self.wraps = True
         return text
 
     def clear(self, columns: int) -> str:
-        """The text that empties the screen; the next ``paint`` draws the frame at its top."""
+        """Return the text that empties the screen; the next ``paint`` draws the frame at its top."""
         self.forget(columns)
         return CUP_HOME + ED
 
     def abandon(self) -> str:
-        """The text that leaves everything as it is, with the cursor in the first column below it."""
+        """Return the text that leaves everything as it is, with the cursor in the first column below it."""
         self.out.append(NEXT_ROW * max(len(self.rows) - self.at_row, 1) if self.rows else CR)
         text = self._ended()
         self.forget(self.columns)
@@ -169,7 +171,7 @@ class Painter:
             self.at_row += back
 
     def forget_rows(self) -> None:
-        """Have all rows drawn again, since what their roles look like has changed."""
+        """Draw all rows again, since what their roles look like has changed."""
         self.is_stale = True
 
     def forget(self, columns: int) -> None:
@@ -260,7 +262,7 @@ class Painter:
         return True
 
     def _shift(self, old: list[Cell], new: list[Cell], same: int) -> bool:
-        """Have the terminal move the rest of the cursor's row, if that is all that changed and saves bytes.
+        """Let the terminal move the rest of the cursor's row, if that is all that changed and saves bytes.
 
         The first ``same`` columns are known to be equal.
         """
@@ -334,7 +336,7 @@ class Painter:
             self.at_column = column
 
     def _along(self, column: int) -> str:
-        """The shortest movement along the row to a column."""
+        """Return the shortest movement along the row to a column."""
         if column == 0:
             return CR
         absolute = cha(column)
@@ -361,7 +363,7 @@ class Painter:
             self.shown = shown
 
     def _ended(self) -> str:
-        """The text so far, and what leaves the terminal as programs expect it."""
+        """Return the text so far, and what leaves the terminal as programs expect it."""
         self._show(True)
         self._shape("")
         text = self._taken() + ("" if self.wraps else WRAP_ON)
@@ -375,7 +377,7 @@ class Painter:
 
 
 def _difference(old: list[Cell], new: list[Cell], column: int) -> int:
-    """The first column from here on that differs, or the end of the new row."""
+    """Return the first column from here on that differs, or the end of the new row."""
     shared = min(len(old), len(new))
     while column < shared and old[column] == new[column]:
         column += 1
@@ -383,7 +385,7 @@ def _difference(old: list[Cell], new: list[Cell], column: int) -> int:
 
 
 def _agreement(old: list[Cell], new: list[Cell], column: int) -> int:
-    """The end of the run of differing columns from here on, short stretches of equal ones included."""
+    """Return the end of the run of differing columns from here on, short stretches of equal ones included."""
     end = stop = column
     shared = min(len(old), len(new))
     while end < len(new):

@@ -20,7 +20,7 @@ HEXADECIMAL = "0123456789abcdef"
 
 
 def rendition(words: str, colours: int) -> str:
-    """The parameters of SGR for what a theme says; raises Complaint for what it cannot say."""
+    """Return the parameters of SGR for what a theme says; raises Complaint for what it cannot say."""
     parameters: list[str] = []
     for word in words.lower().split():
         if word in STYLES:
@@ -32,7 +32,7 @@ def rendition(words: str, colours: int) -> str:
 
 
 def _colour(said: str, colours: int) -> str:
-    """The parameter for a colour; empty where there are none."""
+    """Return the parameter for a colour; empty where there are none."""
     word = said.removeprefix("on-")
     base = 30 if word == said else 40
     if word in NAMES:
@@ -52,7 +52,10 @@ def _colour(said: str, colours: int) -> str:
 
 
 def rgb_of(word: str) -> tuple[int, int, int] | None:
-    """The red, green and blue of a colour, from 0 to 255; of a name of the palette, as terminals mostly have it."""
+    """Return the red, green and blue of a colour, from 0 to 255.
+
+    A name of the palette is taken as most terminals show it.
+    """
     if word in NAMES:
         return SIXTEEN[NAMES.index(word)]
     if len(word) == 7 and word[0] == "#" and all(digit in HEXADECIMAL for digit in word[1:]):
@@ -63,7 +66,7 @@ def rgb_of(word: str) -> tuple[int, int, int] | None:
 
 
 def rgb_of_number(number: int) -> tuple[int, int, int]:
-    """The red, green and blue of one of the 256 colours."""
+    """Return the red, green and blue of one of the 256 colours."""
     if number < 16:
         return SIXTEEN[number]
     if number >= 232:

@@ -23,7 +23,7 @@ class Wants(Frozen):
 
 
 def shares(room: int, parts: Sequence[Wants]) -> list[int]:
-    """The cells of each part, 0 for one that is left out.
+    """Return the cells of each part, 0 for one that is left out.
 
     Together they are ``room``, unless every part has its most. If not all parts can have their least, the last ones
     are left out.

@@ -34,7 +34,9 @@ class Column(Frozen):
 
 
 def columns(of: Sequence[Column], cells: Sequence[Sequence[str]], limit: int | None = None) -> list[Row]:
-    """The rows of a table with a heading, if any column has one; ``cells`` are one text for each column, row by row.
+    """Return the rows of a table with a heading, if any column has one.
+
+    ``cells`` are one text for each column, row by row.
 
     ``limit`` is the width of the terminal; ``None`` means that any width will do. The last column is not filled up.
     """
@@ -73,7 +75,7 @@ def _narrowed(widths: list[int], limit: int) -> bool:
 
 
 def _apart(headings: Sequence[str], cells: Sequence[Sequence[str]], limit: int) -> list[Row]:
-    """Each row of a table as entries, an empty line between two."""
+    """Return each row of a table as entries, an empty line between two."""
     made: list[Row] = []
     gutter = max(map(width, headings)) + MARGIN
     for line in cells:
@@ -120,7 +122,7 @@ def _limited(lines: list[str], most: int | None, columns: int) -> list[str]:
 
 
 def _stripped(row: list[tuple[str, str]]) -> Row:
-    """The row without blanks at its end."""
+    """Return the row without blanks at its end."""
     while row and not row[-1][0].strip():
         row.pop()
     if row:
@@ -129,5 +131,5 @@ def _stripped(row: list[tuple[str, str]]) -> Row:
 
 
 def texts(rows: Sequence[Row]) -> list[str]:
-    """The rows as plain text."""
+    """Return the rows as plain text."""
     return [row_text(row).rstrip() for row in rows]

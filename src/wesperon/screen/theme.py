@@ -60,7 +60,7 @@ PLAIN_THEME = Theme(UNCOLOURED)
 
 
 def colours_of(environment: Mapping[str, str]) -> int:
-    """How many colours the terminal shows, as far as the environment says; 0 if NO_COLOR is set to anything.
+    """Return how many colours the terminal shows, as far as the environment says; 0 if NO_COLOR is set to anything.
 
     COLORTERM says 16 million, the ending of TERM 256; the names of consoles that have eight are known by themselves.
     """
@@ -77,5 +77,5 @@ def colours_of(environment: Mapping[str, str]) -> int:
 
 
 def roles_for(environment: Mapping[str, str]) -> dict[str, str]:
-    """The roles that an environment asks for: without colours where NO_COLOR is set to anything."""
+    """Return the roles that an environment asks for: without colours where NO_COLOR is set to anything."""
     return UNCOLOURED if environment.get("NO_COLOR") else COLOURED

@@ -129,7 +129,7 @@ def checked(theme: str | Mapping[str, str]) -> None:
 
 
 def look_of(name: str, colours: int, own: Mapping[str, str] | None = None) -> tuple[dict[str, str], dict[str, str]]:
-    """The renditions of all roles in a theme, with roles of one's ``own`` over it, and what is wrong with these.
+    """Return the renditions of all roles in a theme, with roles of one's ``own`` over it, and what is wrong with these.
 
     Raises Complaint if there is no such theme.
     """

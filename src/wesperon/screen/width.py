@@ -13,7 +13,7 @@ __all__ = ["cut", "head", "is_certain", "width", "wrap"]
 
 
 def is_certain(cluster: str) -> bool:
-    """Whether every terminal agrees on the width of a cluster.
+    """Return True if every terminal agrees on the width of a cluster.
 
     They do for single characters of the older ranges, and for a letter with combining marks; they differ on emoji
     and on what is joined, so that the cursor must be placed again after these.
@@ -24,7 +24,7 @@ def is_certain(cluster: str) -> bool:
 
 
 def cut(text: str, columns: int) -> str:
-    """The text, or as much of it as fits before ``...``; never wider than ``columns``."""
+    """Return the text, or as much of it as fits before ``...``; never wider than ``columns``."""
     if is_plain(text[: columns + 1]) and len(text) <= columns:
         return text
     text = visible(text[: 4 * columns + 16] if len(text) > 8 * columns + 64 else text)
@@ -48,7 +48,7 @@ def head(text: str, columns: int) -> str:
 
 
 def wrap(text: str, columns: int) -> list[str]:
-    """The text in rows no wider than ``columns``, broken at blanks if there are any; at least one row."""
+    """Return the text in rows no wider than ``columns``, broken at blanks if there are any; at least one row."""
     columns = max(columns, 1)
     rows: list[str] = []
     row = ""

@@ -22,6 +22,6 @@ class Environment(Source):
         self.variables = current().environ if variables is None else variables
 
     def find(self, slot: Slot[Any]) -> Found | None:
-        """The text of the slot's variable."""
+        """Return the text of the slot's variable."""
         text = self.variables.get(slot.env) if slot.env else None
         return None if text is None else Found(text, f"{slot.env} in the environment")

@@ -80,19 +80,19 @@ class ValuesFile(Source):
         return problems
 
     def find(self, slot: Slot[Any]) -> Found | None:
-        """The value for a slot."""
+        """Return the value for a slot."""
         if slot.name not in self.values:
             return None
         value, where = self.values[slot.name]
         return Found(value, self.locate(where))
 
     def locate(self, where: tuple[str, ...]) -> str:
-        """The file, and the line of a key if it can be told."""
+        """Return the file, and the line of a key if it can be told."""
         return self.document.where(where)[0]
 
 
 def read_file(name: str, origin: str, *, hides: bool = False) -> ValuesFile:
-    """The values of a file; raises Problems if it cannot be read or parsed, or is no table.
+    """Return the values of a file; raises Problems if it cannot be read or parsed, or is no table.
 
     ``hides``: nothing of what is in it is said, since a secret may be.
     """
@@ -104,5 +104,5 @@ def read_file(name: str, origin: str, *, hides: bool = False) -> ValuesFile:
 
 
 def settings_path(name: str) -> str:
-    """Where the settings file of a program is, in the user's configuration folder."""
+    """Return where the settings file of a program is, in the user's configuration folder."""
     return os.path.join(folder("config", name), "settings.toml")

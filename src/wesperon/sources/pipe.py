@@ -31,7 +31,7 @@ LONGEST_WAIT = 1_000_000.0
 
 
 def is_piped() -> bool:
-    """Whether standard input is something else than a terminal."""
+    """Return True if standard input is something else than a terminal."""
     try:
         stdin = current().stdin
         return stdin is not None and not stdin.isatty()
@@ -48,7 +48,7 @@ class Lines(list):  # type: ignore[type-arg]
 
 
 def read_pipe(slot: Slot[Any], stdin: TextIO, timeout: float | None = None) -> Found | None:
-    """What standard input holds for a slot; None if it is empty. Raises TimeoutError where a stream is patient.
+    """Return what standard input holds for a slot; None if it is empty. Raises TimeoutError where a stream is patient.
 
     Lines end at line feeds only. A whole text loses the one line end at its very end, as a line that was typed has
     none. Where a bound says how much a value can be, no more is read than shows that it is too much.
@@ -72,7 +72,7 @@ def read_pipe(slot: Slot[Any], stdin: TextIO, timeout: float | None = None) -> F
 
 
 def _read_lines(slot: Slot[Any], stdin: TextIO) -> Lines:
-    """The lines that are not blank, but no more than one above the most that there may be."""
+    """Return the lines that are not blank, but no more than one above the most that there may be."""
     found, number, most = Lines(), 0, _most_characters(slot)
     while line := stdin.readline(most):
         number += 1
@@ -86,19 +86,19 @@ def _read_lines(slot: Slot[Any], stdin: TextIO) -> Lines:
 
 
 def _line(text: str) -> str:
-    """A text without the line end at its end: a line feed, and a carriage return before it."""
+    """Return a text without the line end at its end: a line feed, and a carriage return before it."""
     return text[:-1].removesuffix("\r") if text.endswith("\n") else text
 
 
 def _most_characters(slot: Slot[Any]) -> int:
-    """How many characters have to be read of a value to know that it is too long; -1 for all."""
+    """Return how many characters have to be read of a value to know that it is too long; -1 for all."""
     if slot.kind.bounded == "length":
         return slot.high + 3 if isinstance(slot.high, int) else -1
     return LONGEST if slot.kind.bounded == "value" else -1
 
 
 def gathered(seconds: float) -> TextIO | None:
-    """All of standard input, if it ends within ``seconds``; else None.
+    """Return all of standard input, if it ends within ``seconds``; else None.
 
     The time is that of the system: it may be another process that is waited for, whatever clock the context has.
     """
@@ -122,7 +122,7 @@ def gathered(seconds: float) -> TextIO | None:
 
 
 def patient(seconds: float) -> TextIO | None:
-    """Standard input, for which TimeoutError is raised where nothing more comes for ``seconds`` after the last byte."""
+    """Return standard input, which raises TimeoutError if nothing comes for ``seconds`` after the last byte."""
     stdin = current().stdin
     handle = _handle_of(stdin)
     if stdin is None or handle < 0:
@@ -149,7 +149,7 @@ def patient(seconds: float) -> TextIO | None:
 
 
 def _handle_of(stdin: TextIO | None) -> int:
-    """The descriptor of standard input; -1 if it has none, as one in memory."""
+    """Return the descriptor of standard input; -1 if it has none, as one in memory."""
     try:
         return -1 if stdin is None else stdin.fileno()
     except (OSError, ValueError, AttributeError):
@@ -157,7 +157,7 @@ def _handle_of(stdin: TextIO | None) -> int:
 
 
 def nothing_came(name: str | None, seconds: float, origin: str = ORIGIN) -> Problems:
-    """What is wrong where standard input stays open, and nothing comes for the slot of this name."""
+    """Return what is wrong where standard input stays open, and nothing comes for the slot of this name."""
     reason = tell("nothing came within {seconds} s, and it has not ended", seconds=f"{seconds:g}")
     return Problems([Problem(reason, name, origin, missing=True, location="standard input", timed_out=True)])
 
@@ -177,7 +177,7 @@ class Pipe(Source):
         self.left_out = ""
 
     def find(self, slot: Slot[Any]) -> Found | None:
-        """What standard input holds, if it is this slot's."""
+        """Return what standard input holds, if it is this slot's."""
         if self.is_read or not self.wants(slot):
             return None
         self.is_read = True
@@ -191,11 +191,11 @@ class Pipe(Source):
             raise nothing_came(slot.name, self.timeout or 0) from None
 
     def wants(self, slot: Slot[Any]) -> bool:
-        """Whether the value of a slot would be read from here."""
+        """Return True if the value of a slot would be read from here."""
         return bool(slot.piped) and (slot.name in self.claims if self.claims else is_piped())
 
     def value(self, slot: Slot[Any], found: Found) -> Any:
-        """The value; of several lines, each fault is a problem with its line."""
+        """Return the value; of several lines, each fault is a problem with its line."""
         if not isinstance(found.value, Lines):
             return super().value(slot, found)
         values, problems = [], []
@@ -213,7 +213,7 @@ class Pipe(Source):
 
 
 def _lines(slot: Slot[Any], stdin: TextIO) -> Iterator[tuple[int, str]]:
-    """The lines of standard input that are not blank, with their numbers."""
+    """Yield the lines of standard input that are not blank, with their numbers."""
     for number, line in enumerate(stdin, 1):
         text = _line(line)
         if not slot.is_blank(text):
@@ -221,7 +221,7 @@ def _lines(slot: Slot[Any], stdin: TextIO) -> Iterator[tuple[int, str]]:
 
 
 def _chained(slot: Slot[Any], first: tuple[int, str], stdin: TextIO, timeout: float | None) -> Iterator[Any]:
-    """The values of the first line and of all that follow; raises Problems at a line that cannot be read."""
+    """Yield the values of the first line and of all that follow; raises Problems at a line that cannot be read."""
     number, text = first
     read, count, most = slot.parse, 1, slot.most
     try:

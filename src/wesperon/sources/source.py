@@ -21,11 +21,11 @@ class Source:
     origin = ""
 
     def find(self, slot: Slot[Any]) -> Found | None:
-        """What there is for a slot; None if there is nothing, as here."""
+        """Return what there is for a slot; None if there is nothing, as here."""
         return None
 
     def value(self, slot: Slot[Any], found: Found) -> Any:
-        """The slot's value; raises Problems."""
+        """Return the slot's value; raises Problems."""
         try:
             return value_of(slot, found)
         except Complaint as complaint:
@@ -43,7 +43,7 @@ class Found(Frozen):
 
 
 def value_of(slot: Slot[Any], found: Found) -> Any:
-    """The value: a text is read like a word, anything else must be of the slot's kind. Raises Complaint.
+    """Return the value: a text is read like a word, anything else must be of the slot's kind. Raises Complaint.
 
     A text for a slot of several values is split into words as a POSIX shell splits a line.
     """
@@ -60,7 +60,7 @@ def value_of(slot: Slot[Any], found: Found) -> Any:
 
 
 def problems_of(slot: Slot[Any], found: Found, origin: str, joint: Complaint) -> list[Problem]:
-    """The problems with what was found: one for each item that is wrong, else what is wrong with all together."""
+    """Return the problems with what was found: one for each item at fault, else one for all together."""
     faults = []
     whole = found.value if isinstance(found.value, str) and not slot.secret else None
     for item, offset in slot.shape.parts(found.value):
@@ -74,7 +74,7 @@ def problems_of(slot: Slot[Any], found: Found, origin: str, joint: Complaint) ->
 
 
 def _fault(slot: Slot[Any], item: Any) -> Complaint | None:
-    """What is wrong with one item; None if nothing is."""
+    """Return what is wrong with one item; None if nothing is."""
     try:
         if isinstance(item, str) and slot.is_blank(item):
             return Complaint(tell("is empty: must be {wanted}", wanted=slot.kind.wants))
@@ -85,7 +85,7 @@ def _fault(slot: Slot[Any], item: Any) -> Complaint | None:
 
 
 def is_blank(slot: Slot[Any], found: Found) -> bool:
-    """Whether what was found counts as missing."""
+    """Return True if what was found counts as missing."""
     if found.value is None:
         return True
     if not isinstance(found.value, str):

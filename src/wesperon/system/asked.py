@@ -16,7 +16,7 @@ _answers_to = -1
 
 
 def begin() -> None:
-    """Have the streams of the process lead nowhere, but for the answer."""
+    """Lead the streams of the process nowhere, but for the answer."""
     global _answers_to
     try:
         _answers_to = os.dup(1)

@@ -15,7 +15,7 @@ NOWHERE = (errno.ENOENT, errno.ENOTDIR, errno.EBADF, errno.ELOOP)
 
 
 def look(path: PathLike[str]) -> str:
-    """What a path leads to: ``"folder"``, ``"file"`` (whatever else there is, a broken link too), or nothing.
+    """Return what a path leads to: ``"folder"``, ``"file"`` (whatever else there is, a broken link too), or nothing.
 
     Raises OSError if that cannot be found out, and ValueError for a name that no file can have.
     """

@@ -47,7 +47,7 @@ def interruptible(function: F) -> F:
 
 
 def mark_at(frame: FrameType | None) -> str:
-    """The mark of the innermost function that has one; empty if none has."""
+    """Return the mark of the innermost function that has one; empty if none has."""
     while frame is not None:
         found = MARKS.get(id(frame.f_code))
         if found is not None:

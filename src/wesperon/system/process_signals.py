@@ -51,20 +51,20 @@ class Holder:
         return False
 
     def is_at_work(self) -> bool:
-        """Whether code of the program runs in it, which is to be interrupted so that it can be left."""
+        """Return True if code of the program runs in it, which is to be interrupted so that it can be left."""
         return False
 
     def ring(self) -> None:
         """End the wait of the main thread."""
 
     def resized(self) -> None:
-        """The terminal has another size."""
+        """Take note that the terminal has another size."""
 
     def stop(self) -> None:
-        """The process is to stop where nothing is half drawn."""
+        """Stop the process where nothing is half drawn."""
 
     def go_on(self) -> None:
-        """The process has gone on."""
+        """Take note that the process has gone on."""
 
 
 class ProcessSignals:
@@ -157,7 +157,7 @@ class ProcessSignals:
             raise
 
     def _find_ours(self) -> dict[int, tuple[Any, Any]]:
-        """The handler of each signal that the program left at its default, and of each that it handles itself."""
+        """Return the handlers of the signals that the program left at their default, and of those that it handles."""
         ours: dict[int, tuple[Any, Any]] = dict.fromkeys(signals_to_handle(), (None, self._call_own))
         for number in ending_signals():
             ours[number] = self._end, self._call_own
@@ -201,7 +201,7 @@ class ProcessSignals:
     # Interrupts ------------------------------------------------------------------------------------------------------
 
     def take_interrupt(self) -> bool:
-        """Whether an interrupt has come that is to be an event; it is taken with that."""
+        """Return True if an interrupt has come that is to be an event; it is taken with that."""
         taken, self.is_interrupted = self.is_interrupted, False
         return taken
 
@@ -223,7 +223,7 @@ class ProcessSignals:
                 raise KeyboardInterrupt
 
     def _is_own(self, handler: Any) -> bool:
-        """Whether a handler of SIGINT is the program's own, or that of an event loop."""
+        """Return True if a handler of SIGINT is the program's own, or that of an event loop."""
         return callable(handler) and handler not in (signals.default_int_handler, self._interrupt)
 
     def _interrupt(self, number: int, frame: FrameType | None) -> None:
@@ -258,7 +258,10 @@ class ProcessSignals:
             self._ring()
 
     def take_raised(self) -> BaseException | None:
-        """What a handler of the program has raised first and nobody has taken yet; in the thread of the handlers."""
+        """Return what a handler of the program has raised first and nobody has taken yet.
+
+        It is called in the thread of the handlers.
+        """
         if not self.raised or _thread.get_ident() != self._thread:
             return None
         return self.raised.pop(0)
@@ -301,7 +304,7 @@ class ProcessSignals:
         os._exit(BY_SIGNAL + number)  # the first process of a container does not end by a signal
 
     def _is_somebody_elses(self, number: int) -> bool:
-        """Whether this is a child that was forked meanwhile, whose signals are its own; they do as by default then."""
+        """Return True in a child that was forked meanwhile, whose signals are its own and do as by default."""
         if os.getpid() == self._process:
             return False
         before = self._before.get(number, signals.SIG_DFL)
@@ -327,12 +330,12 @@ class ProcessSignals:
             top.go_on()
 
     def _top(self) -> Holder | None:
-        """The one that has the terminal now."""
+        """Return the one that has the terminal now."""
         return next((holder for holder in reversed(self._stack) if holder.is_driver), None)
 
 
 def _is_main() -> bool:
-    """Whether this is the main thread, which alone may set a handler."""
+    """Return True if this is the main thread, which alone may set a handler."""
     if not hasattr(signals, "set_wakeup_fd"):
         return True
     try:

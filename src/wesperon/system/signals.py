@@ -32,7 +32,7 @@ FAULTS = ("SIGSEGV", "SIGBUS", "SIGFPE", "SIGILL")
 
 
 def signals_to_handle() -> list[int]:
-    """The numbers of all signals that can be handled and are no fault of the process itself."""
+    """Return the numbers of all signals that can be handled and are no fault of the process itself."""
     if not hasattr(signals, "valid_signals"):
         return []
     left_out = {getattr(signals, name, 0) for name in (*UNSTOPPABLE, *FAULTS)}
@@ -40,20 +40,20 @@ def signals_to_handle() -> list[int]:
 
 
 def ending_signals() -> list[int]:
-    """Those of them that end a process by default, SIGINT among them."""
+    """Return those of them that end a process by default, SIGINT among them."""
     harmless = {getattr(signals, name, 0) for name in HARMLESS}
     return [number for number in signals_to_handle() if number not in harmless]
 
 
 def block(numbers: Iterable[int]) -> Any:
-    """Have these signals wait in this thread, and Python handle those that it has noted; what ``unblock`` wants."""
+    """Block these signals in this thread, once Python has handled those it has noted. Return what ``unblock`` takes."""
     if not hasattr(signals, "pthread_sigmask"):
         return None
     return signals.pthread_sigmask(signals.SIG_BLOCK, [*numbers])
 
 
 def unblock(blocked: Any) -> None:
-    """Have signals come as before ``block``; what one that has come meanwhile raises is raised here."""
+    """Undo ``block``; what a handler of a signal that has come meanwhile raises is raised here."""
     if blocked is not None:
         signals.pthread_sigmask(signals.SIG_SETMASK, blocked)
 

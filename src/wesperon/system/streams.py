@@ -28,10 +28,10 @@ if TYPE_CHECKING:
             """Take a text that was written to a stream."""
 
         def flush(self, stream: StandardStream) -> None:
-            """Have the original stream write what it holds."""
+            """Flush the original stream."""
 
         def handle(self, number: int) -> int:
-            """A descriptor that leads where this one led before."""
+            """Return a descriptor that leads where this one led before."""
 
 
 class StandardStream:
@@ -112,7 +112,7 @@ class StandardStream:
             self.write(line)
 
     def flush(self) -> None:
-        """Have everything that was written arrive."""
+        """Write everything that waits."""
         taker, target = self.taker, self.target
         if target is None:
             return
@@ -122,7 +122,7 @@ class StandardStream:
             taker.flush(self)
 
     def isatty(self) -> bool:
-        """Whether it leads to a terminal, which a question that is open does not change."""
+        """Return True if it leads to a terminal, which a question that is open does not change."""
         target = self.target
         if target is None:
             return False
@@ -149,7 +149,7 @@ STREAMS = {"stdout": STDOUT, "stderr": STDERR}
 
 
 def terminal_handle(stream: Any) -> int:
-    """The descriptor of a stream, or of the terminal that it led to before a question was open.
+    """Return the descriptor of a stream, or of the terminal that it led to before a question was open.
 
     Raises OSError, ValueError or AttributeError for a stream that has none.
     """

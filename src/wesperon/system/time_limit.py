@@ -13,7 +13,7 @@ if TYPE_CHECKING:
 
 @contextmanager
 def time_limit(seconds: float) -> Iterator[None]:
-    """Have TimeoutError raised inside after so many seconds, where an alarm can be: on POSIX, in the main thread."""
+    """Raise TimeoutError inside after so many seconds, where an alarm can be: on POSIX, in the main thread."""
     if not hasattr(signal, "setitimer") or threading.current_thread() is not threading.main_thread():
         yield
         return

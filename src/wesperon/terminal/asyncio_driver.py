@@ -22,7 +22,7 @@ if TYPE_CHECKING:
 
 
 def reach(program: str = "") -> TtyDriver | None:
-    """A driver on the controlling terminal; ``None`` if there is none, or nobody at it.
+    """Return a driver on the controlling terminal; ``None`` if there is none, or nobody at it.
 
     ``program`` is the name under which the user may prefer plain lines, in which questions block.
     """
@@ -44,7 +44,7 @@ class AsyncioDriver(TtyDriver):
             watch.end()
 
     async def events(self) -> list[Any]:
-        """The events that come next, as ``wait`` gives them."""
+        """Return the events that come next, as ``wait`` gives them."""
         while True:
             events = self.ready()
             if events:
@@ -60,7 +60,7 @@ class AsyncioDriver(TtyDriver):
                 return events
 
     async def _ready(self, seconds: float | None) -> bool:
-        """Wait until the terminal has keys or is woken; whether that came in time."""
+        """Wait until the terminal has keys or is woken. Return True if that came in time."""
         loop = asyncio.get_running_loop()
         if not self.port.handles:
             return await self._ready_in_thread(loop, seconds)
@@ -113,7 +113,7 @@ class LoopWatch:
             pass
 
     def end(self) -> None:
-        """Have the loop be as it was, unless another question is above this one."""
+        """Restore the event loop, unless another question is above this one."""
         if self.loop.__dict__.get("close") is self.closing:
             if getattr(self.close, "__self__", None) is self.loop:
                 del self.loop.__dict__["close"]

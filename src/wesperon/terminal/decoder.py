@@ -124,7 +124,7 @@ class Decoder:
         return bool(self._rest) or self._pasting or self._in_string
 
     def feed(self, data: bytes) -> list[Event]:
-        """The events that the bytes complete."""
+        """Return the events that the bytes complete."""
         events: list[Event] = []
         if self.has_escaped and data:
             self.has_escaped = False
@@ -162,7 +162,7 @@ class Decoder:
         return events
 
     def flush(self) -> list[Event]:
-        """The events for what is pending, now that nothing follows: Escape, or a cut-off sequence as it is."""
+        """Return the events for what is pending, now that nothing follows: Escape, or a cut-off sequence as it is."""
         rest, self._rest = self._rest, b""
         if self._in_string and not self._pasting:
             self._in_string = False
@@ -319,7 +319,7 @@ def _key(inside: bytes, final: str, events: list[Event]) -> None:
 
 
 def _with_modifiers(code: int, mask: int, capital: int = 0) -> list[Event]:
-    """The key of a character's code with modifiers, as terminals send it that are asked to tell all of them.
+    """Return the key of a character's code with modifiers, as terminals send it that are asked to tell all of them.
 
     ``capital`` is the code of what the key types with Shift; 0 if the terminal does not say.
     """
@@ -403,7 +403,7 @@ def _character(data: bytes, at: int, events: list[Event]) -> int:
 
 
 def _cluster(text: str, data: bytes, at: int) -> tuple[str, int]:
-    """A character with those after it that make one with it, as far as they have come; the place after them.
+    """Return a character with those after it that make one with it, as far as they have come; the place after them.
 
     To put them in one by one, in front of others, would join them with those.
     """
@@ -414,7 +414,7 @@ def _cluster(text: str, data: bytes, at: int) -> tuple[str, int]:
 
 
 def _partial(data: bytes, start: int, mark: bytes) -> int:
-    """How many bytes at the end of the data, from ``start`` on, may be the beginning of the mark."""
+    """Return how many bytes at the end of the data, from ``start`` on, may be the beginning of the mark."""
     for size in range(min(len(mark) - 1, len(data) - start), 0, -1):
         if data.endswith(mark[:size]):
             return size

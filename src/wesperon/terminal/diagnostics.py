@@ -31,7 +31,7 @@ class _Ready(logging.NullHandler):
 
 
 def area(name: str) -> logging.Logger:
-    """The logger of an area; the first call sets up those that the environment asks for."""
+    """Return the logger of an area; the first call sets up those that the environment asks for."""
     root = logging.getLogger("wesperon")
     if not any(isinstance(handler, _Ready) for handler in root.handlers):
         root.addHandler(_Ready())

@@ -107,7 +107,7 @@ class Driver:
     # What differs from terminal to terminal --------------------------------------------------------------------------
 
     def size(self) -> tuple[int, int]:
-        """The columns and rows of the terminal, at least 1 each."""
+        """Return the columns and rows of the terminal, at least 1 each."""
         raise NotImplementedError
 
     def wait(self) -> list[Any]:
@@ -128,20 +128,20 @@ class Driver:
         """Set the modes again after ``hand_back``."""
 
     def watch(self, *, in_main: bool) -> None:
-        """Called before the terminal is taken; ``in_main``: the signals of the process reach this driver."""
+        """Prepare before the terminal is taken; ``in_main``: the signals of the process reach this driver."""
 
     def unwatch(self) -> None:
-        """Called when the terminal was given back."""
+        """Tidy up after the terminal was given back."""
 
     def is_lent(self) -> bool:
-        """Whether another program has the terminal, while no widget is open."""
+        """Return True if another program has the terminal, while no widget is open."""
         return False
 
     def close(self) -> None:
         """Let go of the terminal for good."""
 
     def wake(self) -> None:
-        """Have ``wait`` return soon; may be called from any thread, and from a handler of a signal."""
+        """Wake ``wait``, which returns soon; from any thread, and from a signal handler."""
 
     def use(self, options: DriverOptions) -> None:
         """Take the options of the widget that is opened, and what the user prefers, before anything is shown."""
@@ -149,11 +149,11 @@ class Driver:
         self.preferred.before_the_first_frame(options, self.preference_files())
 
     def note_stop(self) -> None:
-        """The user has stopped the questions."""
+        """Take note that the user has stopped the questions."""
         self.is_stopped = True
 
     def begin(self) -> None:
-        """Called when a widget is opened: time counts from here on."""
+        """Open a widget: time counts from here on."""
 
     def await_pause(self, awaits: bool) -> None:
         """Say whether the next wait is to end with ``inbox.Pause`` if no key comes for a moment."""
@@ -163,16 +163,16 @@ class Driver:
         self.screen.clear(self.size()[0])
 
     def resize(self, columns: int, rows: int) -> None:
-        """Called before anything is drawn on a terminal of another size than that of the last frame."""
+        """Prepare to draw on a terminal of another size than that of the last frame."""
 
     def listen(self) -> None:
-        """Called before the first event is waited for."""
+        """Prepare to wait for the first event."""
 
     def expect_commands(self, expects: bool) -> None:
         """Know whether keys may be commands, so that Escape and a letter are hardly ever one key on a slow line."""
 
     def has_input(self) -> bool:
-        """Whether events are there already."""
+        """Return True if events are there already."""
         return bool(self.inbox)
 
     def feed(self, number: int, source: Growing, count: int) -> None:
@@ -199,22 +199,22 @@ class Driver:
         """Take the frame away, since something is opened above it on the same terminal."""
 
     def preference_files(self) -> list[str]:
-        """The files that say what the user prefers."""
+        """Return the files that say what the user prefers."""
         return []
 
     def mouse_changed(self) -> None:
-        """Called when the mouse is to be the program's while the terminal is taken, or no longer."""
+        """Take the mouse for the program while the terminal is taken, or no longer."""
 
     def edit_outside(self, text: str, syntax: object) -> str:
-        """The text as the user's own editor leaves it; raises Complaint if there is none."""
+        """Return the text as the user's own editor leaves it; raises Complaint if there is none."""
         raise Complaint(tell("there is no editor on this terminal"))
 
     def beginning(self) -> str:
-        """What is sent once the terminal is taken, before the first frame."""
+        """Return what is sent once the terminal is taken, before the first frame."""
         return self.screen.painter.start(self.size()[0])
 
     def time_left(self, event: TimeLeft) -> str:
-        """What is said about the time that is left."""
+        """Return what is said about the time that is left."""
         return tell_many(
             "  {count} second left to answer",
             "  {count} seconds left to answer",
@@ -222,14 +222,14 @@ class Driver:
         )
 
     def look_at(self, frame: Frame) -> None:
-        """Called with each frame before it is drawn."""
+        """Look at a frame before it is drawn."""
 
     def before_press(self, event: Any) -> Any:
-        """Called before an event is given to the widget; what it returns is given to ``after_press``."""
+        """Prepare to give an event to the widget. Return what ``after_press`` is given."""
         return None
 
     def after_press(self, begun: Any) -> bool:
-        """Called when the widget has taken an event. Return True if that took long, and the user saw so."""
+        """Tidy up after the widget has taken an event. Return True if that took long, and the user saw so."""
         return False
 
     def guarded(self, widget: Widget, event: Event | None, act: Callable[[], object]) -> None:
@@ -250,7 +250,7 @@ class Driver:
     # Taking the terminal ---------------------------------------------------------------------------------------------
 
     def opened(self, options: DriverOptions) -> Opened:
-        """A context in which the terminal is taken; inside itself it does nothing."""
+        """Return a context in which the terminal is taken; inside itself it does nothing."""
         return Opened(self, options)
 
     def __enter__(self) -> Self:
@@ -341,7 +341,10 @@ class Driver:
         return widget.outcome
 
     async def events(self) -> list[Any]:
-        """The events that come next, as ``wait`` gives them; a driver that cannot wait in an event loop blocks."""
+        """Return the events that come next, as ``wait`` gives them.
+
+        A driver that cannot wait in an event loop blocks.
+        """
         return self.wait()
 
     async def turn_comes(self) -> None:
@@ -353,15 +356,15 @@ class Driver:
         return Loop(self, widget, self.options if options is None else options).turns()
 
     def end_widget(self) -> None:
-        """Have the widget that is open, or the next one, end as if the terminal were gone; from any thread."""
+        """End the widget that is open, or the next one, as if the terminal were gone; from any thread."""
         self.inbox.post(Leave())
 
     def forget_leave(self) -> None:
-        """Have no widget end by what ``end_widget`` said before."""
+        """Forget an ``end_widget`` that has ended no widget yet."""
         self.inbox.drop(Leave)
 
     def preferences_page(self, options: DriverOptions | None = None) -> Widget:
-        """The page of preferences, which shows each change at once."""
+        """Return the page of preferences, which shows each change at once."""
         return self.preferred.page(
             self.options if options is None else options,
             self.preference_files(),
@@ -369,7 +372,7 @@ class Driver:
         )
 
     def take_preferences(self, outcome: Outcome | None) -> None:
-        """Have what was chosen on the page hold, and keep it where that is wanted."""
+        """Apply what was chosen on the page, and keep it if that is wanted."""
         from wesperon.widgets.preferences_page import Chosen
 
         chosen = outcome.value if isinstance(outcome, Answered) and isinstance(outcome.value, Chosen) else None

@@ -19,7 +19,7 @@ ENDINGS = {"python": ".py", "bash": ".sh", "markdown": ".md", "javascript": ".js
 
 
 def edited(text: str, syntax: object, terminal: int) -> str:
-    """The text as the editor leaves it that VISUAL or EDITOR names, which has the terminal to itself.
+    """Return the text as the editor leaves it that VISUAL or EDITOR names, which has the terminal to itself.
 
     ``syntax`` gives the file its ending, ``terminal`` is the descriptor for the editor, -1 for its own. Raises
     Complaint if there is no such program or it fails; the text is as it was then.

@@ -37,7 +37,7 @@ class Feeder:
         threading.Thread(target=copy_context().run, args=(self._run,), daemon=True).start()
 
     def want(self, count: int) -> None:
-        """Have it go on until there are so many."""
+        """Ask for so many; the feeder goes on until it has them."""
         with self._more:
             self._wanted = max(self._wanted, count)
             self._more.notify()

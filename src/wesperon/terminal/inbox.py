@@ -105,14 +105,14 @@ class Inbox:
         self._events.extendleft(reversed([*events]))
 
     def take(self) -> list[Any]:
-        """All events that wait."""
+        """Return all events that wait."""
         taken = []
         while self._events:
             taken.append(self._events.popleft())
         return taken
 
     def take_said(self) -> list[str]:
-        """The texts of all that was said, taken out; the other events stay in their order."""
+        """Return the texts of all that was said, taken out; the other events stay in their order."""
         others, said = [], []
         for event in self.take():
             if isinstance(event, Said):
@@ -123,7 +123,7 @@ class Inbox:
         return said
 
     def take_typed(self) -> list[Any]:
-        """The keys and pastes that wait, taken out; the other events stay in their order."""
+        """Return the keys and pastes that wait, taken out; the other events stay in their order."""
         others: list[Any] = []
         typed: list[Any] = []
         for event in self.take():

@@ -50,7 +50,7 @@ class LiveScreen:
         self._frame = None
 
     def is_resized(self, columns: int, rows: int) -> bool:
-        """Whether the terminal has had another size since the last frame was drawn."""
+        """Return True if the terminal has had another size since the last frame was drawn."""
         painter = self.painter
         is_other = columns != painter.columns or rows != painter.height
         return bool(painter.rows) and (self.is_disturbed or is_other)
@@ -104,7 +104,7 @@ class LiveScreen:
 
 
 def noticed(frame: Frame, notice: str, aside: str, columns: int, rows: int) -> Frame:
-    """The frame with a notice in a last row, which takes the place of another if there is no room.
+    """Return the frame with a notice in a last row, which takes the place of another if there is no room.
 
     ``aside`` takes the place of the foot, unless the cursor is there.
     """

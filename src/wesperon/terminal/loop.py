@@ -101,7 +101,7 @@ class Loop:
             screen.end()
 
     def _prepare(self) -> None:
-        """Have all that must hold before the first frame."""
+        """Make ready for the first frame: options, preferences, theme."""
         driver, options = self.driver, self.options
         driver.use(options)
         driver.begin()
@@ -131,7 +131,7 @@ class Loop:
             self._feed()  # a view may have found out that more is wanted
 
     def _feed(self) -> bool:
-        """Have the growing sources of the widget give as much as is wanted of them. Return False if there are none."""
+        """Pull as much as is wanted from the growing sources of the widget. Return False if there are none."""
         growing = self.widget.growing
         for number, (source, count) in enumerate(growing):
             if count > self._fed.get(number, 0):
@@ -227,16 +227,16 @@ class Loop:
         self.driver.go_on_drawing()
 
     def _disturb(self, event: Any) -> None:
-        """The terminal was of another size, if only for a moment: what it showed may have moved, or be gone."""
+        """Draw all again: the terminal was of another size, if only for a moment, and may have lost what it showed."""
         self.screen.is_disturbed = True
 
     def _nothing(self, event: Any) -> None:
-        """The next turn draws what is new."""
+        """Do nothing: the next turn draws what is new."""
 
     # Effects ---------------------------------------------------------------------------------------------------------
 
     def _edit_outside(self) -> None:
-        """Have the user's own editor edit the text of the widget."""
+        """Edit the text of the widget in the user's own editor."""
         widget, screen = self.widget, self.screen
         columns, _ = self.driver.size()
         text: str | Complaint
@@ -260,7 +260,7 @@ class Loop:
 
 
 def _taken(came: list[Any], count: int) -> list[Any]:
-    """The events that were not put back: all that was said, which is shown at once, and so many of the others."""
+    """Return the events that were not put back: all that was said, which is shown at once, and some others."""
     kept: list[Any] = []
     for event in came:
         is_said = event.__class__ is Said

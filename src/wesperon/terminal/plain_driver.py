@@ -101,7 +101,7 @@ class PlainAsking(Driver):
         self.guarded(widget, None, answer)
 
     def _line(self, prompt: str, hides: bool) -> str | None:
-        """The next line that is typed; None at the end of input, or if nobody answers."""
+        """Return the next line that is typed; None at the end of input, or if nobody answers."""
         raise NotImplementedError
 
     def _print(self, rows: list[str]) -> None:
@@ -120,7 +120,7 @@ class PlainDriver(PlainAsking, TtyDriver):
 
     port: PosixPort
 
-    #: Whether a secret is being typed, which the terminal must not show; whether the cursor is behind the prompt.
+    #: Whether a secret is being typed, which the terminal must not show; whether the cursor is after the prompt.
     hides = _has_prompt = False
 
     @critical
@@ -138,7 +138,7 @@ class PlainDriver(PlainAsking, TtyDriver):
 
     @waiting
     def _line(self, prompt: str, hides: bool) -> str | None:
-        """The next line that is typed; None at the end of input, or if nobody answers."""
+        """Return the next line that is typed; None at the end of input, or if nobody answers."""
         self.send(prompt)
         self._has_prompt = True
         self.begin()
@@ -238,7 +238,7 @@ class PlainDriver(PlainAsking, TtyDriver):
 
     @critical
     def _show_again(self) -> None:
-        """Have the terminal show what is typed."""
+        """Turn the echo of what is typed on again."""
         try:
             self.port.give_back()
         except OSError:

@@ -49,7 +49,7 @@ class Preferences:
         self.tables: list[tuple[Document, dict[str, Any]]] = []
 
     def take(self, name: str, said: object, origin: str, *, is_shown: bool = True) -> None:
-        """Have a preference be what somebody says; if it cannot be, a fault says so and nothing changes."""
+        """Set a preference to what somebody says; if that is no value of it, add a fault and change nothing."""
         try:
             self.values[name] = value_of(name, said)
             self.origins[name] = origin
@@ -58,7 +58,7 @@ class Preferences:
                 self.faults.append(visible(f"{origin}: {complaint.reason}"))
 
     def take_file(self, file: str) -> None:
-        """Have all that a file says hold."""
+        """Apply all that a file says."""
         try:
             document = Document(file, "preferences")
         except Problems as problems:
@@ -85,7 +85,7 @@ class Preferences:
                 self.tables.append((document, said))
 
     def take_roles(self, roles: Mapping[str, object], place: Callable[[tuple[str, ...]], str]) -> None:
-        """Have roles look as somebody says, over the theme."""
+        """Apply the looks of roles that somebody gives, over the theme."""
         for role, words in roles.items():
             where = place(("roles", role))
             _, faults = look_of(DEFAULT, 0, {role: words})  # type: ignore[dict-item]
@@ -95,13 +95,13 @@ class Preferences:
                 self.roles[role], self.role_origins[role] = str(words), where
 
     def look(self, colours: int) -> dict[str, str]:
-        """The renditions of all roles, on a terminal with this number of ``colours``."""
+        """Return the renditions of all roles, on a terminal with this number of ``colours``."""
         return look_of(self.values["theme"], colours, self.roles)[0]
 
     def bindings(
         self, own: Mapping[str, object], actions: Mapping[str, Callable[[TextState], TextState]]
     ) -> tuple[Bindings, list[str]]:
-        """The bindings of a program with those of the files over them, and what is wrong in these.
+        """Return the bindings of a program with those of the files over them, and what is wrong in these.
 
         Raises DeclarationError if the program's own are wrong.
         """
@@ -124,7 +124,7 @@ def preferences_of(
     environ: Mapping[str, str] | None = None,
     run: Mapping[str, str] | None = None,
 ) -> Preferences:
-    """The effective preferences: program, files, environment and changes of this run, merged.
+    """Return the effective preferences: program, files, environment and changes of this run, merged.
 
     ``files`` are read in this order, ``program`` is what the program wants, by name, ``environ`` the environment, and
     ``run`` what was changed while the program runs. ``program["theme"]`` may be roles by name.
@@ -154,14 +154,14 @@ def load(
     program: Mapping[str, object] | None = None,
     environ: Mapping[str, str] | None = None,
 ) -> tuple[Bindings, list[str]]:
-    """The bindings of a program and of files, and all that is wrong in these (see :func:`preferences_of`)."""
+    """Return the bindings of a program and of files, and all that is wrong in these (see :func:`preferences_of`)."""
     preferences = preferences_of(files, program, environ)
     bindings, faults = preferences.bindings(keys, actions)
     return bindings, [*preferences.faults, *faults]
 
 
 def roles_for_output(environ: Mapping[str, str], program: str) -> dict[str, str]:
-    """The renditions of all roles for what is printed, by the user's files and the environment."""
+    """Return the renditions of all roles for what is printed, by the user's files and the environment."""
     files = preference_files(program)
     if not files and not environ.get("WESPERON_THEME"):
         return roles_for(environ)

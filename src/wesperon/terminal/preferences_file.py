@@ -68,19 +68,19 @@ class _Lock:
 
 
 def as_toml(name: str, said: str) -> str:
-    """The value of a preference as a file has it."""
+    """Return the value of a preference as a file has it."""
     if name in SWITCHES:
         return "true" if value_of(name, said) == "yes" else "false"
     return in_quotes(said)
 
 
 def in_quotes(text: str) -> str:
-    """A text as TOML has it."""
+    """Return a text as TOML has it."""
     return json.dumps(text, ensure_ascii=False).replace("\x7f", "\\u007f")
 
 
 def with_value(text: str, path: tuple[str, ...], value: str) -> str:
-    """A document in TOML in which a key of the top, or of a table, has a value; comments and the order stay.
+    """Return a document in TOML in which a key of the top, or of a table, has a value; comments and the order stay.
 
     ``path`` are the names of the tables and the key. Raises Complaint if the document cannot be parsed, or if nothing
     that is tried says this and leaves all else as it was.
@@ -104,7 +104,7 @@ def with_value(text: str, path: tuple[str, ...], value: str) -> str:
 
 
 def _set(document: dict[str, Any], path: tuple[str, ...], value: Any) -> dict[str, Any]:
-    """The document with a value at a path; raises TypeError where something else than a table is on the way."""
+    """Return the document with a value at a path; raises TypeError where something else than a table is on the way."""
     made = dict(document)
     if len(path) == 1:
         held = made.get(path[0])
@@ -120,7 +120,7 @@ def _set(document: dict[str, Any], path: tuple[str, ...], value: Any) -> dict[st
 
 
 def _same(one: Any, other: Any) -> bool:
-    """Whether two values of TOML are the same: 1, 1.0 and true are three."""
+    """Return True if two values of TOML are the same: 1, 1.0 and true are three."""
     if type(one) is not type(other):
         return False
     if isinstance(one, dict):
@@ -131,7 +131,7 @@ def _same(one: Any, other: Any) -> bool:
 
 
 def _tries(text: str, path: tuple[str, ...], value: str, wanted: dict[str, Any]) -> Iterator[str]:
-    """The documents that may be meant, the one that changes least first."""
+    """Yield the documents that may be meant, the one that changes least first."""
     rows, lines = text.split("\n"), lines_of(text)
     for depth in range(len(path), 0, -1):  # the key itself, else the table in braces that it is in
         at = lines.get(path[:depth])
@@ -170,13 +170,13 @@ def _with_row(rows: list[str], at: int, row: str) -> list[str]:
 
 
 def _name(key: str) -> str:
-    """A key as TOML has it."""
+    """Return a key as TOML has it."""
     is_bare = key.isascii() and key.replace("-", "").replace("_", "").isalnum()
     return key if is_bare else in_quotes(key)
 
 
 def _literal(value: Any) -> str:
-    """A value as TOML has it, in one row."""
+    """Return a value as TOML has it, in one row."""
     if isinstance(value, str):
         return in_quotes(value)
     if isinstance(value, bool):
@@ -189,20 +189,20 @@ def _literal(value: Any) -> str:
 
 
 def _end_of_rows(rows: list[str], end: int) -> int:
-    """Where a row can be put after the last that is not blank before ``end``."""
+    """Return where a row can be put after the last that is not blank before ``end``."""
     while end > 0 and not rows[end - 1].strip():
         end -= 1
     return end
 
 
 def _comment_of(value: str) -> str:
-    """The comment after a value, with the blanks before it; empty if there is none."""
+    """Return the comment after a value, with the blanks before it; empty if there is none."""
     at = place_of(value, "#")
     return value[len(value[:at].rstrip()) :] if at >= 0 else ""
 
 
 def _read(path: str) -> str:
-    """The text of the file; empty if there is none. Raises Complaint if it is none, with the line."""
+    """Return the text of the file; empty if there is none. Raises Complaint if it is none, with the line."""
     try:
         with open(path, "rb") as file:
             data = file.read()

@@ -50,7 +50,7 @@ class Preferred:
         return made
 
     def bindings(self, options: DriverOptions, files: Sequence[str]) -> tuple[Bindings, Sequence[str]]:
-        """The bindings of the program and of the user, and what is wrong in these, said once."""
+        """Return the bindings of the program and of the user, and what is wrong in these, said once."""
         faults: list[str] = []
         if not self._is_bound:
             self._is_bound = True
@@ -66,7 +66,7 @@ class Preferred:
         return self._bindings, faults
 
     def page(self, options: DriverOptions, files: Sequence[str], draw_all: Callable[[], object]) -> PreferencesPage:
-        """The page of preferences, which shows each change at once: ``draw_all`` has all rows drawn again."""
+        """Return the page of preferences, which shows each change at once: ``draw_all`` has all rows drawn again."""
         from wesperon.widgets.preferences_page import PreferencesPage
 
         made, before = self.preferences or self.gather(options, files), self.changes
@@ -79,7 +79,7 @@ class Preferred:
         return PreferencesPage(made.values, made.origins, options.name, tried)
 
     def take(self, chosen: Chosen | None, options: DriverOptions, files: Sequence[str]) -> Sequence[str]:
-        """Have what was chosen on the page hold, and keep it if that is wanted; what was wrong with that."""
+        """Apply what was chosen on the page, and keep it if that is wanted. Return what was wrong with that."""
         faults: Sequence[str] = ()
         if chosen is not None and chosen.keeps_for is not None:
             from wesperon.terminal.preferences_file import write_preferences

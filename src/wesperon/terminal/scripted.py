@@ -47,11 +47,11 @@ class Scripted(Driver):
         self.sent: list[str] = []
 
     def size(self) -> tuple[int, int]:
-        """The size that the script has set."""
+        """Return the size that the script has set."""
         return self.columns, self.rows
 
     def wait(self) -> list[Event]:
-        """The events of the next step."""
+        """Return the events of the next step."""
         if self.inbox:
             return self.inbox.take()
         if not self.script:
@@ -89,7 +89,7 @@ def _events(step: str | Press | Event | Sequence[Any]) -> list[Event]:
 
 
 def key_named(name: str) -> Key:
-    """The key of a name, as a terminal would send it; raises ValueError for a name that no key has."""
+    """Return the key of a name, as a terminal would send it; raises ValueError for a name that no key has."""
     key, fault = read_keys(name, types=False) if name != " " else ("space", "")
     if fault or " " in key:
         raise ValueError(fault or f"{name!r} is more than one key")

@@ -48,7 +48,7 @@ HURRY = 1.0
 
 
 def reach(program: str = "") -> TtyDriver | None:
-    """A driver on the controlling terminal; ``None`` if there is none, or nobody at it.
+    """Return a driver on the controlling terminal; ``None`` if there is none, or nobody at it.
 
     ``program`` is the name under which the user may prefer plain lines.
     """
@@ -61,13 +61,13 @@ def reach(program: str = "") -> TtyDriver | None:
 
 
 def is_plain(environment: Mapping[str, str]) -> bool:
-    """Whether the environment wants plain lines, or the terminal cannot move its cursor."""
+    """Return True if the environment wants plain lines, or the terminal cannot move its cursor."""
     said = environment.get("WESPERON_PLAIN", "0").lower()
     return environment.get("TERM") == "dumb" or said not in ("", "0", "no", "n", "off", "false")
 
 
 def wants_plain(environment: Mapping[str, str], program: str) -> bool:
-    """Whether questions are to be plain lines, as the environment or else the user's files say."""
+    """Return True if questions are to be plain lines, as the environment or else the user's files say."""
     if sys.platform == "win32":
         return False
     if is_plain(environment):
@@ -81,7 +81,7 @@ def wants_plain(environment: Mapping[str, str], program: str) -> bool:
 
 
 def reach_port() -> Port | None:
-    """The terminal of this system."""
+    """Return the terminal of this system."""
     if sys.platform == "win32":
         from wesperon.terminal.ports import windows
 
@@ -211,7 +211,7 @@ class TtyDriver(TtyEvents):
                 pass
 
     def watch(self, *, in_main: bool) -> None:
-        """Have a guard give the terminal back if the process ends, where no signal can be handled."""
+        """Start a guard that gives the terminal back if the process ends, where no signal can be handled."""
         self.port.heard = self._pass_on if in_main else None
         # A child of an earlier command has the terminal too, and may write into the frame at any moment.
         self._is_shared = in_main and _has_children()
@@ -229,16 +229,16 @@ class TtyDriver(TtyEvents):
         SIGNALS.pass_on(self.holder, numbers)
 
     def unwatch(self) -> None:
-        """The terminal is given back."""
+        """Tidy up after the terminal was given back."""
         if self._guard is not None:
             self._guard.disarm()
 
     def is_lent(self) -> bool:
-        """Whether another program reads the keys one by one, as editors and pagers do."""
+        """Return True if another program reads the keys one by one, as editors and pagers do."""
         return self.port.is_taken()
 
     def preference_files(self) -> list[str]:
-        """The files that say what the user prefers."""
+        """Return the files that say what the user prefers."""
         return preference_files(self.options.name)
 
     def mouse_changed(self) -> None:
@@ -247,7 +247,7 @@ class TtyDriver(TtyEvents):
             self.send(MOUSE_ON if self.preferred.mouse else MOUSE_OFF)
 
     def edit_outside(self, text: str, syntax: object) -> str:
-        """The text as the user's own editor leaves it; it has the whole terminal meanwhile."""
+        """Return the text as the user's own editor leaves it; it has the whole terminal meanwhile."""
         from wesperon.terminal.external_editor import edited
 
         self.seat.lend(self)
@@ -276,7 +276,7 @@ class TtyDriver(TtyEvents):
     # A key that takes its time ---------------------------------------------------------------------------------------
 
     def before_press(self, event: Any) -> Any:
-        """Have the user told if the key takes its time: a check may ask a database, or count all stars.
+        """Prepare to tell the user that a key takes long: a check may ask a database, or count all stars.
 
         A key that types is not watched, which would cost more than the key, unless the last one took its time.
         """
@@ -322,11 +322,11 @@ class TtyDriver(TtyEvents):
                 return
 
     def begin_stop_key(self) -> None:
-        """Have Ctrl-C interrupt the program, while nobody reads keys."""
+        """Let Ctrl-C interrupt the program, while nobody reads keys."""
         self.port.begin_interrupt_key()
 
     def end_stop_key(self) -> None:
-        """Have Ctrl-C be a key again."""
+        """Make Ctrl-C a key again."""
         self.port.end_interrupt_key()
 
     def show_slow(self) -> None:
@@ -344,7 +344,7 @@ class TtyDriver(TtyEvents):
         return PASTE_ON + MOUSE_ON if self.preferred.mouse else PASTE_ON
 
     def modes_off(self) -> str:
-        """What ends the modes of the terminal that are set by control sequences."""
+        """Return what ends the modes of the terminal that are set by control sequences."""
         shape = CURSOR_SHAPES[""] if self.screen.painter.shape else ""
         mouse = MOUSE_OFF if self.preferred.mouse else ""
         return SGR_RESET + SHOW_CURSOR + WRAP_ON + shape + mouse + PASTE_OFF
@@ -376,7 +376,7 @@ class TtyDriver(TtyEvents):
 
 
 def _has_children() -> bool:
-    """Whether the process has children now, as far as the system tells."""
+    """Return True if the process has children now, as far as the system tells."""
     if not hasattr(os, "waitid"):
         return False
     try:

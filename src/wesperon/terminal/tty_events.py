@@ -69,7 +69,7 @@ class TtyEvents(Driver):
         self.since = 0.0
 
     def size(self) -> tuple[int, int]:
-        """The size that the terminal says; 80 by 24 where it says none.
+        """Return the size that the terminal says; 80 by 24 where it says none.
 
         Where a signal tells of another size, it is not asked for at each of several keys that come in a row.
         """
@@ -81,7 +81,7 @@ class TtyEvents(Driver):
         return self._size
 
     def wake(self) -> None:
-        """Have ``wait`` return soon."""
+        """Wake ``wait``, which returns soon."""
         self.port.wake()
 
     def send(self, text: str) -> None:
@@ -95,7 +95,7 @@ class TtyEvents(Driver):
     # Events ----------------------------------------------------------------------------------------------------------
 
     def wait(self) -> list[Any]:
-        """The events that come next."""
+        """Return the events that come next."""
         while True:
             events = self.ready()
             if events:
@@ -110,7 +110,7 @@ class TtyEvents(Driver):
                     return events
 
     def ready(self) -> list[Any]:
-        """The events that are there without the terminal."""
+        """Return the events that are there without the terminal."""
         events: list[Any] = []
         if self._has_signals:
             self._hear_signals(events)
@@ -161,15 +161,15 @@ class TtyEvents(Driver):
         self.screen.notice = ""
 
     def await_pause(self, awaits: bool) -> None:
-        """Have the next wait end with a ``Pause`` if no key comes for a moment."""
+        """Make the next wait end with a ``Pause`` if no key comes for a moment."""
         self._awaits_pause = awaits
 
     def listen(self) -> None:
-        """Have a decoder for what comes from the terminal."""
+        """Make the decoder for what comes from the terminal."""
         self._decoder = self.decoder
 
     def expect_commands(self, expects: bool) -> None:
-        """Have the decoder know whether keys may be commands."""
+        """Tell the decoder whether keys may be commands."""
         from wesperon.terminal.decoder import OPENERS, OPENERS_OF_COMMANDS
 
         self.decoder.openers = OPENERS_OF_COMMANDS if expects else OPENERS
@@ -184,7 +184,7 @@ class TtyEvents(Driver):
         return self._decoder
 
     def collect(self, has_keys: bool, is_woken: bool) -> list[Any]:
-        """The events that are there after a wait."""
+        """Return the events that are there after a wait."""
         keys = self._read() if has_keys else []
         if keys and self._is_shared:
             self.screen.painter.forget_rows()  # wherever the cursor is now, the frame is drawn there in full
@@ -216,7 +216,7 @@ class TtyEvents(Driver):
             events.append(Interrupt())
 
     def _time_passes(self) -> Any:
-        """What it means that nothing has come; None if it means nothing yet."""
+        """Return what it means that nothing has come; None if it means nothing yet."""
         if self._awaits_pause:
             self._awaits_pause = False
             return Pause()
@@ -229,17 +229,17 @@ class TtyEvents(Driver):
         return TimeOut()
 
     def hear_size(self) -> None:
-        """Have the size looked at before anything is drawn; called by a handler of a signal."""
+        """Ask for the size before anything is drawn; called by a signal handler."""
         self.port.is_resized = True
         self.port.wake()
 
     def stop_soon(self) -> None:
-        """Have the process stop where nothing is half drawn; called by a handler of a signal."""
+        """Stop the process once nothing is half drawn; called by a signal handler."""
         self._is_stopping = True
         self.port.wake()
 
     def has_input(self) -> bool:
-        """Whether the terminal has something to read, or is gone."""
+        """Return True if the terminal has something to read, or is gone."""
         if self.inbox:
             return True
         try:
@@ -287,7 +287,7 @@ class TtyEvents(Driver):
         return events, found
 
     def _in_frame(self, events: list[Any]) -> list[Any]:
-        """The events with the places of the mouse counted from the first row of the frame."""
+        """Return the events with the places of the mouse counted from the first row of the frame."""
         more, found = self._find_cursor()
         placed: list[Any] = []
         for event in [*events, *more]:
@@ -299,7 +299,7 @@ class TtyEvents(Driver):
         return placed
 
     def _read(self) -> list[Event]:
-        """The events of the bytes that are there."""
+        """Return the events of the bytes that are there."""
         decoder = self.decoder
         try:
             data = self.port.read_paste() if decoder.is_pasting else self.port.read_keys()
@@ -325,7 +325,7 @@ class TtyEvents(Driver):
 
 
 def breaks_rows(environment: Mapping[str, str]) -> bool:
-    """Whether the terminal is one that breaks rows which have become too long for it, as most do."""
+    """Return True if the terminal is one that breaks rows which have become too long for it, as most do."""
     if "TMUX" in environment:
         return True
     return "XTERM_VERSION" not in environment and "STY" not in environment

@@ -21,7 +21,7 @@ if TYPE_CHECKING:
 
 @pytest.fixture
 def wesperon_session(request: pytest.FixtureRequest) -> Iterator[Callable[..., Session]]:
-    """Opens sessions, each of which ends with the next or with the test.
+    """Open sessions, each of which ends with the next or with the test.
 
     ``session = wesperon_session(program, words)`` takes the arguments of ``wesperon.testing.Session``. The session has
     a further method: ``session.keep(name="")`` compares the screen with the one kept beside the test, in

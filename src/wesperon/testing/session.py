@@ -264,7 +264,7 @@ class _Both(io.TextIOBase):
         return len(text)
 
     def flush(self) -> None:
-        """Have what the test printed arrive."""
+        """Write what the test printed."""
         if threading.get_ident() == self.tester and not self.before.closed:
             self.before.flush()
 
@@ -278,15 +278,15 @@ class _Typed(io.TextIOBase):
         self.stage = stage
 
     def isatty(self) -> bool:
-        """It is the terminal."""
+        """Return True: it is the terminal."""
         return True
 
     def readable(self) -> bool:
-        """It can be read."""
+        """Return True: it can be read."""
         return True
 
     def readline(self, size: int | None = -1, /) -> str:  # type: ignore[override]
-        """The next line, shown as it is typed; empty at the end of input."""
+        """Return the next line, shown as it is typed; empty at the end of input."""
         line = ""
         while True:
             events = self.stage.wait()
@@ -309,7 +309,7 @@ class _Typed(io.TextIOBase):
 
 @contextlib.contextmanager
 def _standard_input(given: Any) -> Generator[None]:
-    """Have ``sys.stdin`` be another one meanwhile."""
+    """Replace ``sys.stdin`` meanwhile."""
     before, sys.stdin = sys.stdin, given
     try:
         yield
@@ -325,7 +325,7 @@ def _homes(home: str) -> dict[str, str]:
 
 @contextlib.contextmanager
 def _environment(values: Mapping[str, str]) -> Generator[None]:
-    """The environment with these variables, and without the developer's own that say how to ask or to show."""
+    """Put variables into the environment, and take out the developer's own that say how to ask or to show."""
     before = dict(os.environ)
     for name in before:
         if name.startswith("WESPERON_") and name != KEEP:
@@ -341,7 +341,7 @@ def _environment(values: Mapping[str, str]) -> Generator[None]:
 
 @contextlib.contextmanager
 def _argv(words: list[str]) -> Generator[None]:
-    """The words of the process."""
+    """Put words in the place of those of the process."""
     before, sys.argv = sys.argv, words
     try:
         yield

@@ -56,11 +56,11 @@ class SessionDriver(Driver):
         self.is_over = False
 
     def size(self) -> tuple[int, int]:
-        """The size that the test has set."""
+        """Return the size that the test has set."""
         return self.columns, self.rows
 
     def wait(self) -> list[Any]:
-        """The events that the test puts in next."""
+        """Return the events that the test puts in next."""
         with self.turn:
             self.is_waiting = True
             self.turn.notify_all()
@@ -69,7 +69,7 @@ class SessionDriver(Driver):
             return self._taken()
 
     async def events(self) -> list[Any]:
-        """The events that the test puts in next, while the other tasks of the event loop go on."""
+        """Return the events that the test puts in next, while the other tasks of the event loop go on."""
         end = None if self.options.timeout is None else time.monotonic() + self.options.timeout
         with self.turn:
             self.is_waiting = True
@@ -92,7 +92,7 @@ class SessionDriver(Driver):
         return events or ([Closed()] if self.is_closed else [])
 
     def wake(self) -> None:
-        """Have the program go on, since something was told."""
+        """Let the program go on, since something was said."""
         with self.turn:
             self.turn.notify_all()
 
@@ -124,7 +124,7 @@ class SessionDriver(Driver):
         super().clear()
 
     def lines(self) -> list[str]:
-        """The last rows, as many as the terminal has, blanks at their ends taken off."""
+        """Return the last rows, as many as the terminal has, blanks at their ends taken off."""
         lines: list[str] = []
         for line in self.text.split("\n"):
             line = line.expandtabs().rstrip()
@@ -162,7 +162,7 @@ class SessionDriver(Driver):
                 )
 
     def shown(self) -> str:
-        """The screen as one text."""
+        """Return the screen as one text."""
         return "\n".join(self.lines())
 
 

@@ -123,6 +123,6 @@ OF_CLASS = {"Program": PROGRAM, "Console": CONSOLE}
 
 
 def advice(word: str, table: dict[str, tuple[str, ...]]) -> str:
-    """What to write for a word, after a colon; an empty text if nobody knows."""
+    """Return what to write for a word, after a colon; an empty text if nobody knows."""
     asked = word.strip("_").casefold()
     return next((f": {sentence}" for sentence, words in table.items() if asked in words), "")

@@ -17,19 +17,19 @@ _HIDDEN = {"Cc", "Cf", "Cs", "Zl", "Zp"}
 
 
 def is_plain(text: str) -> bool:
-    """Whether the text is printable ASCII throughout: one column per character, nothing to hide."""
+    """Return True if the text is printable ASCII throughout: one column per character, nothing to hide."""
     return text.isascii() and text.isprintable()
 
 
 def visible(text: str) -> str:
-    """The text with everything that would act on a terminal in a form that can be seen."""
+    """Return the text with everything that would act on a terminal in a form that can be seen."""
     if text.isprintable():
         return text
     return "".join([char if char.isprintable() else _shown(char) for char in text])
 
 
 def showable(text: str) -> str:
-    """A text of several lines for a terminal: what would act on it is visible, but for lines, tabs and styles (SGR)."""
+    """Return a text for a terminal: what would act on it is visible, but for line ends, tabs and styles (SGR)."""
     if text.isprintable():
         return text
     parts = []
@@ -46,12 +46,12 @@ def showable(text: str) -> str:
 
 
 def shown(char: str) -> str:
-    """One character in its visible form."""
+    """Return one character in its visible form."""
     return char if char.isprintable() else _shown(char)
 
 
 def quoted(text: str, limit: int = 40) -> str:
-    """The text in double quotes, visible, and at most ``limit`` characters long (its middle is cut out)."""
+    """Return the text in double quotes, visible, and at most ``limit`` characters long (its middle is cut out)."""
     from wesperon.text.truncate import cut_middle
 
     if len(text) > 4 * limit:

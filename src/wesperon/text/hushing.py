@@ -68,11 +68,11 @@ class Traces:
         return bool(self.pieces or self.words or self.quoted)
 
     def are_in(self, text: str, kept: Iterable[str] = ()) -> bool:
-        """Whether one of them is in the text, the texts of the declaration that are ``kept`` left aside."""
+        """Return True if one of them is in the text, the texts of the declaration that are ``kept`` left aside."""
         return next(self.spans(text, kept), None) is not None
 
     def spans(self, text: str, kept: Iterable[str] = ()) -> Iterator[tuple[int, int]]:
-        """The words with a trace in them, each by its beginning and end in the text, in order."""
+        """Yield the words with a trace in them, each by its beginning and end in the text, in order."""
         folded = _folded(text)
         shown = _places(folded, kept)
         begin = end = -1
@@ -105,7 +105,7 @@ class Traces:
 
 
 def written(secret: str) -> set[str]:
-    """A text in the ways in which messages write it, without quotes and in lower case.
+    """Return a text in the ways in which messages write it, without quotes and in lower case.
 
     As it is, with what is not printable made visible, as Python and JSON write texts and bytes, for a shell and a URL.
     """
@@ -124,7 +124,7 @@ def written(secret: str) -> set[str]:
 
 
 def _runs(text: str, wanted: dict[int, set[str]]) -> Iterator[tuple[int, int]]:
-    """Where one of these texts is in a text, by their lengths."""
+    """Yield where one of these texts is in a text, by their lengths."""
     for length, texts in wanted.items():
         for at in range(len(text) - length + 1):
             if text[at : at + length] in texts:
@@ -132,14 +132,17 @@ def _runs(text: str, wanted: dict[int, set[str]]) -> Iterator[tuple[int, int]]:
 
 
 def _is_inside(text: str, own: int, other: int) -> bool:
-    """Whether two neighbours in a text, one that is outside of it left aside, belong to one word."""
+    """Return True if two neighbours in a text, one that is outside of it left aside, belong to one word."""
     if not 0 <= other < len(text):
         return False
     return all(char.isalnum() or char in INSIDE for char in (text[own], text[other]))
 
 
 def hidden(text: str, traces: Traces, instead: str = MASK, kept: Iterable[str] = ()) -> str:
-    """The text with ``instead`` for each word that has a trace of a secret in it; quotes around it go with it."""
+    """Return the text with ``instead`` for each word that has a trace of a secret in it.
+
+    Quotes around it go with it.
+    """
     parts: list[str] = []
     end = 0
     for start, stop in traces.spans(text, kept):
@@ -154,7 +157,7 @@ def hidden(text: str, traces: Traces, instead: str = MASK, kept: Iterable[str] =
 
 
 def hushed(text: str, secret: str, kept: Iterable[str] = ()) -> str:
-    """The text without a trace of a value that was given; in its place is that there is one."""
+    """Return the text without a trace of a value that was given; in its place is that there is one."""
     instead = tell("the given value")
     for form in [quoted(secret), quoted(secret, 20), repr(secret), f'"{visible(secret)}"']:
         text = text.replace(form, instead)
@@ -162,7 +165,7 @@ def hushed(text: str, secret: str, kept: Iterable[str] = ()) -> str:
 
 
 def _folded(text: str) -> str:
-    """The text in lower case, each character in its place."""
+    """Return the text in lower case, each character in its place."""
     lower = text.lower()
     if len(lower) == len(text):
         return lower
@@ -170,7 +173,7 @@ def _folded(text: str) -> str:
 
 
 def _places(folded: str, kept: Iterable[str]) -> list[tuple[int, int]]:
-    """Where texts that are shown anyway are in a text, as words of their own."""
+    """Return where texts that are shown anyway are in a text, as words of their own."""
     places = []
     for text in kept:
         wanted = _folded(text)
@@ -186,7 +189,7 @@ def _places(folded: str, kept: Iterable[str]) -> list[tuple[int, int]]:
 
 
 def _word_around(text: str, start: int, end: int) -> tuple[int, int]:
-    """The whole of the word, or words, in which a part of a text is."""
+    """Return the whole of the word, or words, in which a part of a text is."""
     while start and not _is_border(text, start - 1):
         start -= 1
     while end < len(text) and not _is_border(text, end):
@@ -195,7 +198,7 @@ def _word_around(text: str, start: int, end: int) -> tuple[int, int]:
 
 
 def _is_border(text: str, at: int) -> bool:
-    """Whether a character is around a word; the three dots for what was cut out of one are in it."""
+    """Return True if a character is around a word; the three dots for what was cut out of one are in it."""
     char = text[at]
     if char == "." and "..." in text[max(at - 2, 0) : at + 3]:
         return False

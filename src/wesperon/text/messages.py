@@ -16,21 +16,21 @@ if TYPE_CHECKING:
         """The messages of one language."""
 
         def gettext(self, message: str, /) -> str:
-            """The message in that language; itself if there is none."""
+            """Return the message in that language; itself if there is none."""
 
         def ngettext(self, one: str, many: str, count: int, /) -> str:
-            """The form of the message that goes with a number."""
+            """Return the form of the message that goes with a number."""
 
 
 def tell(message: str, /, **parts: object) -> str:
-    """A message in the user's language, with its parts put in."""
+    """Return a message in the user's language, with its parts put in."""
     catalogue = _catalogue()
     text = message if catalogue is None or not message else catalogue.gettext(message)
     return text.format(**parts) if parts else text
 
 
 def tell_many(one: str, many: str, count: int, /, **parts: object) -> str:
-    """The message that goes with a number, which is in it as ``{count}``."""
+    """Return the message that goes with a number, which is in it as ``{count}``."""
     catalogue = _catalogue()
     text = (one if count == 1 else many) if catalogue is None else catalogue.ngettext(one, many, count)
     return text.format(count=f"{count:,}", **parts)

@@ -13,7 +13,7 @@ LONGEST = 24
 
 
 def last_state(line: str) -> str:
-    """What is left of a line without its end, as a terminal would show it; a line without CR is as it was."""
+    """Return what is left of a line without its end, as a terminal would show it; a line without CR is as it was."""
     line = line.rstrip("\r")
     if "\r" not in line:
         return line
@@ -48,7 +48,7 @@ def _erase(cells: list[str], column: int, part: str) -> None:
 
 
 def _sequence(line: str, at: int) -> str:
-    """The control sequence that begins at a place, if it is EL or SGR; else an empty text."""
+    """Return the control sequence that begins at a place, if it is EL or SGR; else an empty text."""
     if line[at + 1 : at + 2] != "[":
         return ""
     for end in range(at + 2, min(at + LONGEST, len(line))):

@@ -14,7 +14,7 @@ _SAFE = frozenset("ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz012345678
 
 
 def quote(word: str) -> str:
-    """The word, in single quotes where a shell would not take it as it is."""
+    """Return the word, in single quotes where a shell would not take it as it is."""
     # "=" is safe inside a word, and special at its start in one common shell.
     if word and _SAFE.issuperset(word[1:].replace("=", "")) and word[0] in _SAFE:
         return word
@@ -22,5 +22,5 @@ def quote(word: str) -> str:
 
 
 def join(words: Iterable[str]) -> str:
-    """The words as a line."""
+    """Return the words as a line."""
     return " ".join([quote(word) for word in words])

@@ -16,7 +16,7 @@ MOST_CANDIDATES, MOST_COMPARED = 20_000, 1_000
 
 
 def nearest(got: str, candidates: Iterable[str], most: int = 3) -> list[str]:
-    """The candidates that ``got`` may have been meant for, the nearest first; at most ``most``.
+    """Return the candidates that ``got`` may have been meant for, the nearest first; at most ``most``.
 
     Letter case is set aside. A candidate that begins with ``got`` or holds it comes first; then those within a
     third of its length in edits (a character added, dropped, changed, or exchanged with its neighbour).
@@ -63,7 +63,10 @@ def suggestion(got: str, candidates: Iterable[str], *, declared: bool = False) -
 
 
 def edits(a: str, b: str, most: int) -> int:
-    """The number of single edits between two texts, neighbouring exchanges included; ``most`` + 1 if there are more."""
+    """Return the number of single edits between two texts, neighbouring exchanges included.
+
+    ``most`` + 1 if there are more.
+    """
     before = previous = list(range(len(b) + 1))
     for i, char in enumerate(a, 1):
         row = [i] + [most + 1] * len(b)

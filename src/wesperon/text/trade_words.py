@@ -27,5 +27,5 @@ OURS: dict[str, tuple[str, ...]] = {
 
 
 def our_words(word: str, known: set[str]) -> list[str]:
-    """The names that are meant by a word of the trade, as far as they are known here."""
+    """Return the names that are meant by a word of the trade, as far as they are known here."""
     return [name for name in OURS.get(word.strip().casefold(), ()) if name in known]

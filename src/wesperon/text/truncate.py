@@ -10,7 +10,7 @@ if TYPE_CHECKING:
 
 
 def cut_middle(text: str, limit: int) -> str:
-    """The text, or its two ends around ``...`` where it is longer than ``limit`` characters."""
+    """Return the text, or its two ends around ``...`` where it is longer than ``limit`` characters."""
     if len(text) <= limit:
         return text
     kept = max(limit - 3, 0)
@@ -23,7 +23,7 @@ MOST_NAMES = 6
 
 
 def listed(names: Collection[str], joint: str = ", ", most: int = MOST_NAMES) -> str:
-    """The names in one line, and of very many the first, with how many more there are."""
+    """Return the names in one line, and of very many the first, with how many more there are."""
     first = joint.join(list(names)[:most])
     if len(names) <= most:
         return first
@@ -40,7 +40,10 @@ VALUED = ("as", "to", "prefix", "asking", "answers")
 
 
 def plain_from(words: list[str], at: int) -> int:
-    """The place of the first plain word from a place on, names with their values passed over; -1 if there is none."""
+    """Return the place of the first plain word from a place on, names with their values passed over.
+
+    Return -1 if there is none.
+    """
     while at < len(words):
         if words[at] == "--":
             return -1
@@ -51,6 +54,6 @@ def plain_from(words: list[str], at: int) -> int:
 
 
 def end_names(words: list[str], at: int = 0) -> list[str]:
-    """The words with ``--`` after the first plain one after a position, so that what follows is left to that."""
+    """Return the words with ``--`` after the first plain one after a position, so that what follows is left to that."""
     first = plain_from(words, at + 1)
     return [*words[: first + 1], "--", *words[first + 1 :]] if 0 <= first < len(words) - 1 else words

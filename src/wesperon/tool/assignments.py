@@ -75,16 +75,16 @@ class Aside(io.TextIOBase):
         return len(text)
 
     def flush(self) -> None:
-        """Have everything that was written arrive."""
+        """Write everything that waits."""
         if self.error is not None:
             self.error.flush()
 
     def isatty(self) -> bool:
-        """Whether a terminal shows it."""
+        """Return True if a terminal shows it."""
         return self.error is not None and self.error.isatty()
 
     def fileno(self) -> int:
-        """The descriptor of the stream that it goes to; raises OSError if there is none."""
+        """Return the descriptor of the stream that it goes to; raises OSError if there is none."""
         if self.error is None:
             raise OSError("standard error is closed")
         return self.error.fileno()
@@ -116,13 +116,13 @@ def aside(run: Callable[[], int]) -> int:
 
 
 def are_wanted(words: Sequence[str]) -> bool:
-    """Whether the words of ``wesperon fill`` before those of the set may ask for assignments; in doubt, yes."""
+    """Return True if the words of ``wesperon fill`` before those of the set may ask for assignments; in doubt, yes."""
     own = words[: list(words).index("--")] if "--" in words else words
     return any(form in word.lower() for word in own for form in EVALUATED)
 
 
 def lines(texts: Mapping[str, str], how: str, prefix: str = "") -> list[str]:
-    """The assignments of texts to names, for ``how``: ``shell`` or ``env``. Raises Refusal for what cannot be one."""
+    """Return assignments of texts to names, for ``how``: ``shell`` or ``env``; raises Refusal at what cannot be one."""
     made: dict[str, str] = {}
     for name, text in texts.items():
         own = prefix + name
@@ -140,7 +140,7 @@ def lines(texts: Mapping[str, str], how: str, prefix: str = "") -> list[str]:
 
 
 def _reason_against(name: str, text: str) -> str:
-    """Why a name cannot be assigned to; empty if it can."""
+    """Return why a name cannot be assigned to; empty if it can."""
     if not name or not LETTERS.issuperset(name[0]) or not (LETTERS | DIGITS).issuperset(name):
         return f"is no name of a variable: a shell has letters from a to z, digits and _, not {quoted(name)}"
     is_special = (
@@ -152,7 +152,7 @@ def _reason_against(name: str, text: str) -> str:
 
 
 def _in_quotes(text: str) -> str:
-    """The text, in double quotes with backslashes where anything in it could be taken for more than itself."""
+    """Return the text, in double quotes with backslashes where anything in it could be taken for more than itself."""
     if BARE.issuperset(text):
         return text
     escaped = text.replace("\\", "\\\\").replace('"', '\\"').replace("$", "\\$").replace("`", "\\`")

@@ -20,7 +20,7 @@ class SplitCommand(Command):
     word = slot(str, rest=True, low=0, help="the words to look at, after --")
 
     def run(self) -> str:
-        """The table."""
+        """Return the table."""
         found = split(self.word)
         words = [
             {"position": one.position, "word": one.text, "name": one.name, "value": one.value, "looks_like": one.looks}
@@ -37,7 +37,7 @@ class CompletionCommand(Command):
     program = slot(ask="Program", pattern=r"[\w.+-]+", help="the name by which the program is called")
 
     def run(self) -> str:
-        """The script."""
+        """Return the script."""
         made = script(self.shell, self.program)
         return Told(made, {"shell": self.shell, "program": self.program, "script": made})
 
@@ -49,7 +49,7 @@ class BlankAnswersCommand(Command):
     place = slot(ask="Place", pattern=r"[\w.]+:\w+", help="where it is, as module:Name")
 
     def run(self) -> str:
-        """The file, in TOML."""
+        """Return the file, in TOML."""
         module, _, name = self.place.partition(":")
         sys.path.insert(0, os.getcwd())
         try:

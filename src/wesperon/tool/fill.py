@@ -87,7 +87,7 @@ def _fill_one(declared: Declared, words: Sequence[str], found: list[tuple[str, F
 
 
 def _program(declared: Declared, found: list[tuple[str, Form]]) -> Program:
-    """The commands of a set as a program, each of which puts its record into ``found``."""
+    """Return the commands of a set as a program, each of which puts its record into ``found``."""
     shared = declared.form if slots_of(declared.form) else None
     members = [_member(one, (), found) for one in declared.commands.values()]
     return Program(declared.name, declared.version, declared.description, members, shared=shared)
@@ -108,7 +108,7 @@ def _member(declared: Declared, path: tuple[str, ...], found: list[tuple[str, Fo
 
 
 def printed(record: Any, command: str, how: str, prefix: str = "") -> str:
-    """The values of a record in one of the forms."""
+    """Return the values of a record in one of the forms."""
     whole = provenance_of(record).whole or record
     slots = slots_of(whole)
     values = {name: whole.__dict__[name] for name in slots}
@@ -122,14 +122,14 @@ def printed(record: Any, command: str, how: str, prefix: str = "") -> str:
 
 
 def json_of(slot: Slot[Any], value: Any) -> Any:
-    """A value as JSON has it: choices by their value or label, what JSON has no type for as its text."""
+    """Return a value as JSON has it: choices by their value or label, what JSON has no type for as its text."""
     if value is None or isinstance(value, (bool, int)):
         return value
     return slot.shape.as_data(slot, value, json_of_one)
 
 
 def json_of_one(slot: Slot[Any], value: Any) -> Any:
-    """One value, or one of several."""
+    """Return one value, or one of several."""
     if slot.kind.choices is not None:
         value = value_of_choice(value)
         return value if isinstance(value, (str, int, float, bool, list, dict, type(None))) else str(value)
@@ -138,7 +138,7 @@ def json_of_one(slot: Slot[Any], value: Any) -> Any:
 
 
 def _text(slot: Slot[Any], value: Any) -> str:
-    """A value as a text; several on a line each."""
+    """Return a value as a text; several on a line each."""
     if value is None:
         return ""
     return "\n".join([str(_plain(slot, item)) for item in slot.shape.items(value)])

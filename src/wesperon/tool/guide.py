@@ -31,7 +31,7 @@ class GuideCommand(Command):
     word = slot(str, rest=True, low=0, help="answers, as --lamp=no")
 
     def run(self) -> str | None:
-        """What the guide says at its end."""
+        """Return what the guide says at its end."""
         guide = Guide(self.file)
         walk = guide.walk(self.word)
         if self.shared.as_ == "text":

@@ -12,7 +12,7 @@ from wesperon.text.truncate import counted
 
 
 def opened(program: str) -> History:
-    """The history of a program."""
+    """Return the history of a program."""
     return History(state_file(program), owns_folder=True)
 
 
@@ -25,7 +25,7 @@ class Show(Command):
     last = slot(int, default=None, low=1, named_only=True, help="how many to show, the newest; all if not given")
 
     def run(self) -> str:
-        """A line for each entry; further lines of one are below its first."""
+        """Return a line for each entry; further lines of one are below its first."""
         history = opened(self.program)
         found = [entry for entry in history.entries() if self.find in entry.text]
         if history.fault and "No such file" not in history.fault:
@@ -48,7 +48,7 @@ class Import(Command):
     file = slot(Path, "File", exists="file", help="a text file")
 
     def run(self) -> str:
-        """How many there were."""
+        """Return how many there were."""
         history = opened(self.program)
         with self.file.open(encoding="utf-8", errors="replace", newline="\n") as lines:
             count = history.take(lines)

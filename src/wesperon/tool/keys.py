@@ -41,7 +41,7 @@ class Keys(Command):
     program = slot(default="", named_only=True, help="with the bindings for this program")
 
     def run(self) -> str | None:
-        """The list, or None after the keys have been shown."""
+        """Return the list, or None after the keys have been shown."""
         bindings, faults = load({}, {}, preference_files(self.program), environ=current().environ)
         keymap = bindings.keymap(bindings.family.start)
         port = None if self.list_ else reach_port()
@@ -57,7 +57,7 @@ class Keys(Command):
 
 
 def listed(keymap: Keymap, bindings: Bindings) -> list[str]:
-    """All keys by what they do, in the groups of the page of keys; then what is in the way of others."""
+    """Return all keys by what they do, in the groups of the page of keys; then what is in the way of others."""
     rows: list[str] = []
     for group, acts in GROUPS.items():
         rows += [*([""] if rows else []), group]
@@ -88,7 +88,7 @@ def listed(keymap: Keymap, bindings: Bindings) -> list[str]:
 
 
 def data_of(keymap: Keymap, bindings: Bindings, faults: list[str]) -> dict[str, Any]:
-    """The same as data: the actions with their keys, the keys of choices, and what is wrong with the user's own."""
+    """Return it as data: the actions with their keys, the keys of choices, the faults of the user's own."""
     return {
         "actions": [
             {
@@ -148,7 +148,7 @@ def _show_rows(driver: TtyDriver, sent: bytes, events: Sequence[Event | None], k
 
 
 def _row(sent: bytes, event: Event | None, keymap: Keymap) -> tuple[str, str]:
-    """What is in the table for a key: what it sends and its name, in their columns, and what it does."""
+    """Return what is in the table for a key: what it sends and its name, in their columns, and what it does."""
     shown = visible(sent.decode("utf-8", "replace")).replace(" ", "space")
     shown = shown if len(shown) <= SENT else shown[: SENT - 3] + "..."
     if isinstance(event, Paste):

@@ -55,7 +55,7 @@ def main(words: Sequence[str] | None = None) -> int:
 
 
 def _command(words: list[str], group: Any, start: int) -> tuple[int, str]:
-    """The place and the whole name of the command that is named from a place on; -1 and no name if none is."""
+    """Return the place and the whole name of the command that is named from a place on; -1 and no name if none is."""
     at = plain_from(words, start)
     try:
         return at, PROGRAM.find(words[at], group) if at >= 0 else ""

@@ -47,14 +47,14 @@ class Show(Command):
     program = slot(default="", named_only=True, help="as this program sees them")
 
     def run(self) -> str:
-        """A table of them, then what is wrong in the files."""
+        """Return a table of them, then what is wrong in the files."""
         held = preferences_of(preference_files(self.program), environ=current().environ)
         held.faults += held.bindings({}, {})[1]
         return Told(listed(held), data_of(held))
 
 
 def listed(held: Preferences) -> str:
-    """What holds, in lines."""
+    """Return what holds, in lines."""
     rows = [(name, value, held.origins[name]) for name, value in held.values.items() if name in SHOWN]
     rows += [(f"roles.{role}", words, held.role_origins[role]) for role, words in held.roles.items()]
     for document, table in held.tables:
@@ -68,7 +68,7 @@ def listed(held: Preferences) -> str:
 
 
 def bound(table: dict[str, Any], path: tuple[str, ...] = ()) -> list[tuple[tuple[str, ...], str]]:
-    """The bindings of a table and of those in it, each with its path."""
+    """Return the bindings of a table and of those in it, each with its path."""
     rows: list[tuple[tuple[str, ...], str]] = []
     for key, does in table.items():
         if isinstance(does, dict) and list(does) != ["text"]:
@@ -79,7 +79,7 @@ def bound(table: dict[str, Any], path: tuple[str, ...] = ()) -> list[tuple[tuple
 
 
 def data_of(held: Preferences) -> dict[str, Any]:
-    """The same as data."""
+    """Return the same as data."""
     return {
         "preferences": {name: {"value": value, "from": held.origins[name]} for name, value in held.values.items()},
         "roles": {role: {"value": words, "from": held.role_origins[role]} for role, words in held.roles.items()},
@@ -110,7 +110,7 @@ class Set(Command):
     program = slot(default="", named_only=True, help=OF_PROGRAM)
 
     def run(self) -> str:
-        """Where it is now."""
+        """Return where it is now."""
         path, value = checked(self.name_, self.value)
         file = preference_path(self.program)
         try:
@@ -123,7 +123,10 @@ class Set(Command):
 
 
 def checked(name: str, value: str) -> tuple[tuple[str, ...], str]:
-    """The path of a preference in the file and its value in TOML; raises Refusal if there is none, or it is wrong."""
+    """Return the path of a preference in the file and its value in TOML.
+
+    Raises Refusal if there is none, or it is wrong.
+    """
     table, dot, key = name.partition(".")
     try:
         if name in PREFERENCES:
@@ -165,7 +168,7 @@ class Schema(Command):
     examples = ("preferences schema",)
 
     def run(self) -> str:
-        """The schema."""
+        """Return the schema."""
         made = schema()
         return Told(json.dumps(made, indent=2), made)
 
@@ -179,7 +182,7 @@ class Themes(Command):
     toml = slot(bool, default=False, help="print the roles as the table of a preferences file")
 
     def run(self) -> str:
-        """The themes, in their own looks."""
+        """Return the themes, in their own looks."""
         names = [self.theme] if self.theme else list(THEMES)
         colours = colours_of(current().environ) if shows_styles(current().stdout) else 0
         for name in names:
@@ -194,7 +197,7 @@ class Themes(Command):
 
 
 def _shown(name: str, colours: int, *, shows: bool) -> str:
-    """One theme: each role in its own look with what it is for, and a sample."""
+    """Return one theme: each role in its own look with what it is for, and a sample."""
     look, ground = look_of(name, colours)[0], GROUNDS.get(name, "")
     background = rendition(f"on-{ground}", colours) if ground and colours > 16 else ""
 

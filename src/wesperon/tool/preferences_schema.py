@@ -12,7 +12,7 @@ if TYPE_CHECKING:
 
 
 def schema() -> dict[str, Any]:
-    """The schema; what it allows the reader takes without a fault, but for names of keys and actions."""
+    """Return the schema; what it allows the reader takes without a fault, but for names of keys and actions."""
     does = {
         "oneOf": [
             {"type": "string"},

@@ -58,14 +58,20 @@ class Complaint(ValueError):
 
 
 def quoted(text: str, limit: int = 40) -> str:
-    """The text as a complaint quotes it; see :func:`wesperon.text.escape.quoted`, which is imported when needed."""
+    """Return the text as a complaint quotes it.
+
+    See :func:`wesperon.text.escape.quoted`, which is imported when needed.
+    """
     from wesperon.text.escape import quoted
 
     return quoted(text, limit)
 
 
 def tell(message: str, /, **parts: object) -> str:
-    """A message in the user's language; see :func:`wesperon.text.messages.tell`, which is imported when needed."""
+    """Return a message in the user's language.
+
+    See :func:`wesperon.text.messages.tell`, which is imported when needed.
+    """
     from wesperon.text.messages import tell
 
     return tell(message, **parts)

@@ -18,7 +18,10 @@ if TYPE_CHECKING:
 
 
 def out_of_bounds(slot: Slot[Any], value: Any, text: str | None) -> Complaint:
-    """The complaint about a value outside the bounds of its slot; ``text`` is what was given for it, if it was one."""
+    """Return the complaint about a value outside the bounds of its slot.
+
+    ``text`` is what was given for it, if it was one.
+    """
     length = slot.kind.bounded == "length"
     measure = len(value) if length else value
     shown = quoted(str(value) if text is None else text)
@@ -44,7 +47,7 @@ def out_of_bounds(slot: Slot[Any], value: Any, text: str | None) -> Complaint:
 
 
 def _length(low: int | None, high: int | None, over: bool) -> str:
-    """How many characters a text must have, one that is longer than ``high`` if it is ``over``."""
+    """Return how many characters a text must have, one that is longer than ``high`` if it is ``over``."""
     if low is not None and high is not None and low != high:
         return tell("must have {low} to {high} characters", low=low, high=high)
     if low is not None and low == high:
@@ -55,7 +58,7 @@ def _length(low: int | None, high: int | None, over: bool) -> str:
 
 
 def resolve_bounds(slot: Slot[Any], answers: object) -> None:
-    """Have a slot whose bounds are functions of the ``answers`` have what these give.
+    """Return a slot whose bounds are what its functions of the ``answers`` give.
 
     Raises Complaint if no value is within them, and DeclarationError for what is no bound.
     """

@@ -52,7 +52,7 @@ def refuse_coroutine(name: str, function: object) -> None:
 
 
 def refuse_result(result: object, function: str, error: str) -> DeclarationError:
-    """The error that a ``function`` gave a result that nobody looks at: to say no, it raises the ``error``."""
+    """Return the error that a ``function`` gave a result that nobody looks at: to say no, it raises the ``error``."""
     if hasattr(result, "close") and hasattr(result, "cr_code"):
         result.close()
         return DeclarationError(f"{function} is a coroutine function, which would never run: write it with def alone")

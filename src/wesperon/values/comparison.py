@@ -8,7 +8,7 @@ if TYPE_CHECKING:
 
 
 def are_equal(one: Any, same: Any) -> bool:
-    """Whether two values are equal, or one moment with its distance from UTC.
+    """Return True if two values are equal, or one moment with its distance from UTC.
 
     Equality is not asked of moments in hours that come twice, since they are never equal (Python Library Reference,
     ``datetime``).
@@ -21,7 +21,7 @@ def are_equal(one: Any, same: Any) -> bool:
 
 
 def hashable(value: Any) -> Any:
-    """A value that is equal if ``value`` is, and can be hashed."""
+    """Return a value that is equal if ``value`` is, and can be hashed."""
     if type(value) is dict:
         return frozenset(value.items())
     return tuple(value) if type(value) is list else value

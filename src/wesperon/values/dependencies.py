@@ -36,7 +36,7 @@ def examine_order(owner: str, slots: Mapping[str, Slot[Any]]) -> None:
 
 
 def _wrong(name: str, keyword: str, other: str, reads: Mapping[str, Mapping[str, set[str]]]) -> str:
-    """Why a function may not read another slot, which is not before its own; empty if it may."""
+    """Return why a function may not read another slot, which is not before its own; empty if it may."""
     if other == name:
         return f"{keyword} of {name} reads {name} itself"
     if any(name in found for found in reads[other].values()):
@@ -47,7 +47,7 @@ def _wrong(name: str, keyword: str, other: str, reads: Mapping[str, Mapping[str,
 
 
 def _reads(slot: Slot[Any], names: Set[str]) -> Iterator[tuple[str, set[str]]]:
-    """The keywords of a slot that are functions, each with the slots that it reads."""
+    """Yield the keywords of a slot that are functions, each with the slots that it reads."""
     functions = [(keyword, slot.__dict__.get(keyword), 0) for keyword in KEYWORDS]
     choices: Any = slot.kind.choices
     if slot.kind.depends and choices is not None:
@@ -59,7 +59,7 @@ def _reads(slot: Slot[Any], names: Set[str]) -> Iterator[tuple[str, set[str]]]:
 
 
 def _read_by(function: Any, names: Set[str], place: int) -> set[str]:
-    """The attributes of these names that a function reads of the parameter at a place."""
+    """Return the attributes of these names that a function reads of the parameter at a place."""
     inner = getattr(function, "__func__", function)
     code = getattr(inner, "__code__", None)
     place += hasattr(function, "__self__")

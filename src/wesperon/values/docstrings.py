@@ -20,7 +20,7 @@ FIELDS = (":param ", ":parameter ", ":arg ", ":argument ")
 
 @remembered(8)
 def read_docstring(text: str | None) -> tuple[str, dict[str, str]]:
-    """What a docstring says without its section on parameters, and the text for each parameter by name."""
+    """Return what a docstring says without its section on parameters, and the text for each parameter by name."""
     lines = _dedented(text or "")
     kept: list[str] = []
     helps: dict[str, str] = {}
@@ -47,7 +47,7 @@ def read_docstring(text: str | None) -> tuple[str, dict[str, str]]:
 
 
 def _dedented(text: str) -> list[str]:
-    """The lines of a docstring without the indentation that all but the first have in common (PEP 257)."""
+    """Return the lines of a docstring without the indentation that all but the first have in common (PEP 257)."""
     first, *more = text.expandtabs().split("\n")
     margin = min((_indent(line) for line in more if line.strip()), default=0)
     return [first.strip(), *(line[margin:].rstrip() for line in more)]
@@ -58,7 +58,7 @@ def _indent(line: str) -> int:
 
 
 def _block_end(lines: list[str], at: int, margin: int) -> int:
-    """Where lines that are indented further than a margin end; blank ones between them belong to them."""
+    """Return where lines that are indented further than a margin end; blank ones between them belong to them."""
     end = at
     while at < len(lines) and (not lines[at] or _indent(lines[at]) > margin):
         at += 1
@@ -68,7 +68,7 @@ def _block_end(lines: list[str], at: int, margin: int) -> int:
 
 
 def _section_end(lines: list[str], at: int) -> int:
-    """Where a section under an underlined heading ends: at the next such heading."""
+    """Return where a section under an underlined heading ends: at the next such heading."""
     while at < len(lines):
         if at + 1 < len(lines) and lines[at] and lines[at + 1] and not lines[at + 1].strip("-"):
             break

@@ -90,7 +90,7 @@ def examine(slot: Slot[Any]) -> None:
 
 
 def is_reversed(slot: Slot[Any]) -> bool:
-    """Whether the lower bound is above the upper one."""
+    """Return True if the lower bound is above the upper one."""
     try:
         return bool(slot.low > slot.high)
     except TypeError:  # one of two times has a time zone
@@ -98,7 +98,7 @@ def is_reversed(slot: Slot[Any]) -> bool:
 
 
 def clash(form: type, name: str, other: str) -> DeclarationError:
-    """The error about a name on the command line that is also that of another slot, or of every program's."""
+    """Return the error about a name on the command line that is also that of another slot, or of every program's."""
     return DeclarationError(f"{form.__name__}: {name} is also {f'that of {other}' if other else FOUR}")
 
 

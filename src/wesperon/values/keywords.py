@@ -65,7 +65,7 @@ OF_CLASS: Mapping[str, Mapping[str, Wanted]] = {"Console": CONSOLE}
 
 
 def known_keywords(init: Callable[Concatenate[S, P], None]) -> Callable[Concatenate[S, P], None]:
-    """Have a constructor refuse unknown keywords with the nearest name, as :func:`slot` does."""
+    """Make a constructor refuse unknown keywords with the nearest name, as :func:`slot` does."""
     code = init.__code__
     known = code.co_varnames[1 : code.co_argcount + code.co_kwonlyargcount]
     if code.co_flags & 0x08:  # it takes keywords of filling too (CO_VARKEYWORDS)

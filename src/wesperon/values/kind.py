@@ -56,16 +56,16 @@ class Shape:
         self.takes_text = takes_text
 
     def parse(self, slot: "Slot[Any]", texts: "Sequence[str]") -> "Any":
-        """The value of all ``texts`` that were given; raises Complaint."""
+        """Return the value of all ``texts`` that were given; raises Complaint."""
         value = slot.parse(texts[0])
         return slot.streamed((value,)) if slot.piped == "stream" else value
 
     def parse_word(self, slot: "Slot[Any]", text: str) -> "Any":
-        """What one text that was given adds to the value; raises Complaint."""
+        """Return what one text that was given adds to the value; raises Complaint."""
         return slot.parse(text)
 
     def parse_item(self, slot: "Slot[Any]", item: "Any") -> "Any":
-        """What one item of a list or table in a document adds to the value; raises Complaint."""
+        """Return what one item of a list or table in a document adds to the value; raises Complaint."""
         return slot.parse(item) if isinstance(item, str) else slot.validate_one(item)
 
     def validate(self, slot: "Slot[Any]", value: "Any") -> "Any":
@@ -76,72 +76,72 @@ class Shape:
         return slot.streamed((value,)) if slot.piped == "stream" else value
 
     def items(self, value: "Any") -> "Iterable[Any]":
-        """The items of a ``value``."""
+        """Return the items of a ``value``."""
         return (value,)
 
     def count(self, slot: "Slot[Any]", values: "tuple[Any, ...]") -> "Any":
-        """The value of these items; raises Complaint if it cannot have so many."""
+        """Return the value of these items; raises Complaint if it cannot have so many."""
         return values[0]
 
     def words(self, slot: "Slot[Any]", value: "Any") -> list[str]:
-        """The texts of which :meth:`parse` makes an equal value, which may be a stream."""
+        """Return the texts of which :meth:`parse` makes an equal value, which may be a stream."""
         return [slot.format(value if slot.piped != "stream" else value.items[0])]
 
     def texts(self, slot: "Slot[Any]", value: "Any") -> list[str]:
-        """The text of each item of a ``value``."""
+        """Return the text of each item of a ``value``."""
         return [slot.format(value)]
 
     def as_data(self, slot: "Slot[Any]", value: "Any", item_as_data: "Callable[[Slot[Any], Any], Any]") -> "Any":
-        """The value as documents have it: an item by itself, a list of items or a dictionary of texts and items.
+        """Return the value as documents have it: an item by itself, a list of items or a dictionary of texts and items.
 
         ``item_as_data`` is called with the slot that an item is of, and the item.
         """
         return item_as_data(slot, value)
 
     def none(self, slot: "Slot[Any]") -> "Any":
-        """The value of no texts at all; MISSING if there must be one."""
+        """Return the value of no texts at all; MISSING if there must be one."""
         return MISSING
 
     def names(self, slot: "Slot[Any]") -> tuple[str, ...]:
-        """How the slot is given by name, with a placeholder for its text; of a switch also what says no."""
+        """Return how the slot is given by name, with a placeholder for its text; of a switch also what says no."""
         if self.takes_text:
             return (f"--{slot.word}={slot.kind.placeholder}",)
         return f"--{slot.word}", f"--{opposite(slot.word)}"
 
     def question(self, slot: "Slot[Any]") -> str:
-        """The question that asks for it, a key of ``forms.questions.QUESTIONS``."""
+        """Return the question that asks for it, a key of ``forms.questions.QUESTIONS``."""
         return slot.kind.question
 
     def parse_line(self, slot: "Slot[Any]", line: str) -> "Any":
-        """The value of one line, such as an answer; raises Complaint, whose position counts in the line."""
+        """Return the value of one line, such as an answer; raises Complaint, whose position counts in the line."""
         return self.parse(slot, [line])
 
     def line(self, texts: "Sequence[str]") -> str | None:
-        """The line of which :meth:`parse_line` makes the value of some texts; None if no line says several."""
+        """Return the line of which :meth:`parse_line` makes the value of some texts; None if no line says several."""
         return texts[0] if len(texts) == 1 else None
 
     def parse_quickly(self, slot: "Slot[Any]", texts: list[str]) -> "Any":
-        """The value of very many texts, if the kind has a quick way and nothing is wrong; else None."""
+        """Return the value of very many texts, if the kind has a quick way and nothing is wrong; else None."""
         return None
 
     def name_of(self, slot: "Slot[Any]") -> "Callable[[str], Any] | None":
-        """What gives the name in a row of a list, which only one row can have; None if rows have none."""
+        """Return what gives the name in a row of a list, which only one row can have; None if rows have none."""
         return None
 
     def misuse(self, slot: "Slot[Any]") -> str:
-        """Why what a declaration says of the slot does not go with the shape; empty if it does."""
+        """Return why what a declaration says of the slot does not go with the shape; empty if it does."""
         return ""
 
     def parse_list(self, slot: "Slot[Any]", values: "list[Any]") -> "Any":
-        """The value of a list in a document; raises Complaint."""
+        """Return the value of a list in a document; raises Complaint."""
         raise Complaint(tell("got a list: must be {wanted}", wanted=slot.kind.wants))
 
     def parse_table(self, slot: "Slot[Any]", table: "dict[str, Any]") -> "Any":
-        """The value of a table in a document; raises Complaint."""
+        """Return the value of a table in a document; raises Complaint."""
         raise Complaint(tell("got a table: must be {wanted}", wanted=slot.kind.wants))
 
     def parts(self, found: "Any") -> "list[tuple[Any, int]]":
-        """What of a text, list or table can be wrong alone, each part with its offset in the text."""
+        """Return what of a text, list or table can be wrong alone, each part with its offset in the text."""
         return []
 
 
@@ -202,38 +202,38 @@ class Kind(Generic[T]):
         return tell(self.wanted)
 
     def parse(self, text: str) -> "T":
-        """The value that the text means; raises Complaint."""
+        """Return the value that the text means; raises Complaint."""
         raise NotImplementedError
 
     def format(self, value: "T") -> str:
-        """The text that means the value."""
+        """Return the text that means the value."""
         raise NotImplementedError
 
     def validate(self, value: "Any") -> "T":
-        """The value itself if it is of this kind; raises Complaint."""
+        """Return the value itself if it is of this kind; raises Complaint."""
         raise NotImplementedError
 
     def step_by(self, value: "T", units: int, unit: "Any" = None) -> "T":
-        """The value ``units`` units further; if ``unit`` is None, the kind has a unit of its own."""
+        """Return the value ``units`` units further; if ``unit`` is None, the kind has a unit of its own."""
         raise NotImplementedError
 
     def first(self, low: "T | None", now: float) -> "T":
-        """The value from which the arrow keys step if the line is empty: the lowest one, else zero.
+        """Return the value from which the arrow keys step if the line is empty: the lowest one, else zero.
 
         ``now`` is the time of the clock, in seconds.
         """
         return self.parse("0") if low is None else low
 
     def display(self, value: "T") -> str:
-        """The value as people read it on a card."""
+        """Return the value as people read it on a card."""
         return self.format(value)
 
     def resolve(self, answers: object) -> "Kind[T]":
-        """The kind, resolved for the answers so far; raises Complaint if no value is possible."""
+        """Return the kind, resolved for the answers so far; raises Complaint if no value is possible."""
         return self
 
     def refused(self, value: object) -> "Complaint":
-        """The complaint about a value of another type."""
+        """Return the complaint about a value of another type."""
         from wesperon.values.phrases import another_type
 
         return Complaint(another_type(value, self.wants, is_text=isinstance(self, TextKind)))
@@ -248,15 +248,15 @@ class TextKind(Kind[str]):
     beyond = ("too short", "too long")
 
     def parse(self, text: str) -> str:
-        """The text itself."""
+        """Return the text itself."""
         return text
 
     def format(self, value: str) -> str:
-        """The text itself."""
+        """Return the text itself."""
         return value
 
     def validate(self, value: "Any") -> str:
-        """The text itself; raises Complaint for anything but a ``str``."""
+        """Return the text itself; raises Complaint for anything but a ``str``."""
         if isinstance(value, str):
             return value
         raise self.refused(value)
@@ -279,7 +279,7 @@ class IntKind(Kind[int]):
         return value + units * (1 if unit is None else int(unit))
 
     def parse(self, text: str) -> int:
-        """The number; raises Complaint at the first character that cannot be in a whole number."""
+        """Return the number; raises Complaint at the first character that cannot be in a whole number."""
         try:
             return int(text)
         except ValueError as error:
@@ -288,11 +288,11 @@ class IntKind(Kind[int]):
             raise number_fault(self, text, str(error), fraction=self.fraction) from None
 
     def format(self, value: int) -> str:
-        """The digits."""
+        """Return the digits."""
         return str(int(value))
 
     def validate(self, value: "Any") -> int:
-        """The number itself; a ``bool`` is not one."""
+        """Return the number itself; a ``bool`` is not one."""
         if isinstance(value, int) and not isinstance(value, bool):
             if value.bit_length() > MOST_BITS:
                 from wesperon.values.kinds.number_errors import check_digits
@@ -321,7 +321,7 @@ class FloatKind(Kind[float]):
         self.infinite = infinite
 
     def parse(self, text: str) -> float:
-        """The number; raises Complaint, also for what is not finite."""
+        """Return the number; raises Complaint, also for what is not finite."""
         try:
             value = float(text)
         except ValueError as error:
@@ -331,11 +331,11 @@ class FloatKind(Kind[float]):
         return self._finite(value, text)
 
     def format(self, value: float) -> str:
-        """The shortest digits that give the same number."""
+        """Return the shortest digits that give the same number."""
         return repr(float(value)).removesuffix(".0")
 
     def validate(self, value: "Any") -> float:
-        """The number as a ``float``; whole numbers are numbers, a ``bool`` is not."""
+        """Return the number as a ``float``; whole numbers are numbers, a ``bool`` is not."""
         if isinstance(value, float):
             return self._finite(value, repr(value))
         if isinstance(value, int) and not isinstance(value, bool):
@@ -390,7 +390,7 @@ class BoolKind(Kind[bool]):
         return "yes" if value else "no"
 
     def validate(self, value: "Any") -> bool:
-        """The value itself; raises Complaint for anything but a ``bool``."""
+        """Return the value itself; raises Complaint for anything but a ``bool``."""
         if isinstance(value, bool):
             return value
         raise self.refused(value)
@@ -403,7 +403,7 @@ TABLE: "dict[object, Kind[Any]]" = {str: TEXT, int: INT, float: FLOAT, bool: BOO
 
 
 def kind_of(given: object, settings: "Mapping[str, Any]") -> "Kind[Any]":
-    """The kind that a slot's first argument names; raises DeclarationError if it names none.
+    """Return the kind that a slot's first argument names; raises DeclarationError if it names none.
 
     ``settings`` are the keywords of the slot: ``text`` turns a value of a custom kind into text, ``exists`` says what a
     path must lead to.
@@ -436,5 +436,5 @@ def kind_of(given: object, settings: "Mapping[str, Any]") -> "Kind[Any]":
 
 
 def opposite(word: str) -> str:
-    """The name that says no to the switch of a name: of ``dry-run`` it is ``no-dry-run``, and the other way round."""
+    """Return the name that says no to a switch: of ``dry-run`` it is ``no-dry-run``, and the other way round."""
     return word[3:] if word.startswith("no-") and len(word) > 3 else f"no-{word}"

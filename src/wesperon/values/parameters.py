@@ -95,7 +95,7 @@ class Parameters:
         return self.function(*arguments, **made)
 
     def fault(self, name: str, reason: str) -> DeclarationError:
-        """The error that something is wrong with a parameter."""
+        """Return the error that something is wrong with a parameter."""
         return DeclarationError(f"{self.function.__qualname__}(), parameter {name}: {reason}")
 
     def _add(self, name: str, annotation: "Any", default: "Any") -> None:
@@ -139,7 +139,7 @@ class Parameters:
         self.slots[name] = slot
 
     def _evaluated(self, text: str, name: str) -> "Any":
-        """The annotation that a text means, such as one under ``from __future__ import annotations``."""
+        """Return the annotation that a text means, such as one under ``from __future__ import annotations``."""
         inner = self.inner
         cells = zip(inner.__code__.co_freevars, inner.__closure__ or (), strict=False)
         known = {}
@@ -163,7 +163,7 @@ class Parameters:
 
 
 def _inner(function: "Any") -> "tuple[Any, int]":
-    """The function whose code has the signature, and how many of its first parameters are bound already."""
+    """Return the function whose code has the signature, and how many of its first parameters are bound already."""
     if isinstance(function, type) or not callable(function):
         raise DeclarationError(f"{function!r} is no function: write one with def, or use a class of slots")
     skipped = 0
@@ -181,5 +181,5 @@ def _inner(function: "Any") -> "tuple[Any, int]":
 
 
 def _constant(default: "Any") -> "Any":
-    """A default as a slot has it, in which a function means another thing."""
+    """Return a default as a slot has it, in which a function means another thing."""
     return (lambda answers: default) if callable(default) else default

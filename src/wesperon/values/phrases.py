@@ -13,7 +13,7 @@ if TYPE_CHECKING:
 
 
 def hint(slot: Slot[Any], *, one: bool = False) -> str:
-    """What is wanted, in a few words: the kind and its bounds. ``one``: of one value, where there may be several."""
+    """Return what is wanted in a few words: the kind, its bounds. ``one``: of one value, if there may be several."""
     wanted = _bounded(slot, one=one)
     if slot.initial is not None:
         return wanted
@@ -53,7 +53,7 @@ def _bounded(slot: Slot[Any], *, one: bool) -> str:
 
 
 def count_of(least: int, most: int | None) -> str:
-    """How many values there may be; empty if any number will do."""
+    """Return how many values there may be; empty if any number will do."""
     if most is None:
         return tell("at least {least}", least=least) if least else ""
     if least == most:
@@ -62,7 +62,7 @@ def count_of(least: int, most: int | None) -> str:
 
 
 def length_of(low: int | None, high: int | None) -> str:
-    """How long a text may be; empty if any length will do."""
+    """Return how long a text may be; empty if any length will do."""
     if high is None:
         if low == 0:
             return tell("may be empty")
@@ -75,19 +75,19 @@ def length_of(low: int | None, high: int | None) -> str:
 
 
 def bound_text(slot: Slot[Any], bound: Any) -> str:
-    """A bound as people read it, and as it can be typed."""
+    """Return a bound as people read it, and as it can be typed."""
     if isinstance(bound, (int, float)):
         return str(bound) if isinstance(bound, int) else f"{bound:.12g}"
     return slot.kind.format(bound)
 
 
 def in_words(slot: Slot[Any]) -> str:
-    """How the slot is given on the command line, with a placeholder for the value."""
+    """Return how the slot is given on the command line, with a placeholder for the value."""
     return slot.shape.names(slot)[0]
 
 
 def secret_places(slot: Slot[Any]) -> str:
-    """Where a secret may come from instead of the command line."""
+    """Return where a secret may come from instead of the command line."""
     places = [tell("an answers file (--answers)"), tell("an answer at the terminal")]
     if slot.piped:
         places.insert(0, tell("standard input"))
@@ -112,7 +112,7 @@ TYPES = {
 
 
 def another_type(value: object, wanted: str, *, is_text: bool) -> str:
-    """The complaint about a value of another type than what is wanted; ``is_text``: a text is."""
+    """Return the complaint about a value of another type than what is wanted; ``is_text``: a text is."""
     shown, name = value_in_words(value), type(value).__name__
     if name not in TYPES:
         return tell("{value} is not {wanted}: it is of type {name}", value=shown, wanted=wanted, name=name)
@@ -122,7 +122,7 @@ def another_type(value: object, wanted: str, *, is_text: bool) -> str:
 
 
 def value_in_words(value: object) -> str:
-    """A value as a file or a program has it, for a message; only a text is in quotes."""
+    """Return a value as a file or a program has it, for a message; only a text is in quotes."""
     name = type(value).__name__
     if name == "bool":
         return str(value).lower()

@@ -94,7 +94,7 @@ class Problems(Exception):
         return "\n".join(f"{p.slot}: {p.sentence}" if p.slot else p.sentence for p in self.problems)
 
     def json(self) -> str:
-        """The problems as a JSON array of objects.
+        """Return the problems as a JSON array of objects.
 
         Each has slot, source, text, position, words, location, timed_out and reason.
         """

@@ -31,12 +31,12 @@ class Provenance(Frozen):
 
 
 def provenance_of(record: Record) -> Provenance:
-    """Where the values of a record came from, and the call that it is for."""
+    """Return where the values of a record came from, and the call that it is for."""
     return Provenance(*record.__dict__["_provenance"])
 
 
 def state_of(record: Record) -> dict[str, Any]:
-    """What goes to another process: the values and where they came from, without what was filled for a whole call."""
+    """Return what goes to another process: the values, and where they came from, but not what the whole call has."""
     return {**record.__dict__, "_provenance": record.__dict__["_provenance"][:4]}
 
 
@@ -52,7 +52,7 @@ def note_call(record: Record, names: Sequence[str], shared: Any, whole: Record |
 
 
 def declared_in(form: type[Record]) -> str:
-    """The file that declares a form; empty for a class of a program."""
+    """Return the file that declares a form; empty for a class of a program."""
     return form._declared_in
 
 

@@ -17,7 +17,7 @@ if TYPE_CHECKING:
 else:
 
     def dataclass_transform(**keywords):
-        """What a checker reads; it does nothing."""
+        """Return what a checker reads; it does nothing."""
         return overload
 
 
@@ -75,7 +75,7 @@ class Record:
 
     @classmethod
     def with_slots(cls, name: str, slots: "Mapping[str, Slot[Any]]", body: "Mapping[str, Any]") -> "type[Self]":
-        """A subclass with these slots, in their order, which may have any names, those of methods too."""
+        """Return a subclass with these slots, in their order, which may have any names, those of methods too."""
         free = {own: slot for own, slot in slots.items() if not hasattr(cls, own)}
         made: type[Self] = type(name, (cls,), {**body, **free})
         if len(free) < len(slots):
@@ -97,7 +97,7 @@ class Record:
 
     @classmethod
     def of(cls, values: "Mapping[str, Any]", origins: "Mapping[str, str]", *, uses_settings: bool = False) -> "Self":
-        """A record of values that have been checked already."""
+        """Return a record of values that have been checked already."""
         record = cls.__new__(cls)
         record.__dict__.update(values)
         record.__dict__["_provenance"] = origins, uses_settings
@@ -198,15 +198,15 @@ def _check_names(cls: "type[Record]", *, is_free: bool = False) -> None:
 
 
 def slots_of(form: "type[Record] | Record") -> "Mapping[str, Slot[Any]]":
-    """The slots that the class of a record declares, by name."""
+    """Return the slots that the class of a record declares, by name."""
     return form._slots
 
 
 def keeps_last(form: "type[Record]") -> bool:
-    """Whether a slot of a form begins with the value of the last run."""
+    """Return True if a slot of a form begins with the value of the last run."""
     return form._keeps_last
 
 
 def has_secrets(form: "type[Record] | Record") -> bool:
-    """Whether a slot of a form is a secret."""
+    """Return True if a slot of a form is a secret."""
     return form._has_secrets

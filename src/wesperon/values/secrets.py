@@ -31,14 +31,14 @@ MOST_LABELS = 10_000
 
 
 def note(*texts: str) -> None:
-    """Have the errors of the filling in progress say none of these texts."""
+    """Keep these texts out of the errors of the filling in progress."""
     noted = _NOTED.get()
     if noted is not None:
         noted.update(texts)
 
 
 def secretly(slot: Slot[Any], text: str, make: Callable[[], Any]) -> Any:
-    """What ``make`` gives of the ``text`` of a secret; an error that it raises says nothing of it."""
+    """Return what ``make`` gives of the ``text`` of a secret; an error that it raises says nothing of it."""
     note(text)
     try:
         return make()
@@ -73,7 +73,7 @@ class Hushing:
 
 
 def secrets_of(record: Record) -> list[str]:
-    """The texts of all secrets that a record holds, the longest first."""
+    """Return the texts of all secrets that a record holds, the longest first."""
     found: set[str] = set()
     for slot in slots_of(record).values():
         value = record.__dict__.get(slot.name)
@@ -88,14 +88,14 @@ def secrets_of(record: Record) -> list[str]:
 
 
 def _items(slot: Slot[Any], value: Any) -> Iterable[Any]:
-    """What of a value may be shown by itself."""
+    """Return what of a value may be shown by itself."""
     if isinstance(value, dict):
         return [*value, *value.values(), *value.items()]
     return value if slot.shape.repeats and isinstance(value, tuple) else (value,)
 
 
 def declared_texts(slots: Iterable[Slot[Any]]) -> list[str]:
-    """The texts of a declaration that a message may hold: names, what is wanted, bounds, choices."""
+    """Return the texts of a declaration that a message may hold: names, what is wanted, bounds, choices."""
     texts: set[str] = set()
     for slot in slots:
         kind: Any = slot.kind
@@ -118,7 +118,7 @@ def _formatted(slot: Slot[Any], value: Any) -> str:
 
 
 def hush_error(error: BaseException, secrets: Iterable[str]) -> BaseException:
-    """The error without the secrets in what it says, and in what those before it say that lead to it.
+    """Return the error without the secrets in what it says, and in what those before it say that lead to it.
 
     It is the error itself, changed, as far as it can be; one that cannot is replaced by one like it.
     """
@@ -140,7 +140,7 @@ class _Hush:
         self.done: dict[int, BaseException] = {}
 
     def error(self, error: BaseException) -> BaseException:
-        """The error, or one like it, without a trace; with all that leads to it."""
+        """Return the error, or one like it, without a trace; with all that leads to it."""
         if id(error) in self.done:
             return self.done[id(error)]
         self.done[id(error)] = error
@@ -187,7 +187,7 @@ class _Hush:
                         pass
 
     def _problem(self, problem: Any) -> Any:
-        """A problem without a trace: its text is left out, its reason says all the same what is wanted."""
+        """Return a problem without a trace: its text is left out, its reason says all the same what is wanted."""
         changed: dict[str, Any] = {
             name: after
             for name in ("reason", "text", "location")
@@ -201,7 +201,7 @@ class _Hush:
         return type(problem)(**{**fields, **changed})
 
     def part(self, part: Any) -> Any:
-        """What an error holds, without a trace; the same object if there is none in it."""
+        """Return what an error holds, without a trace; the same object if there is none in it."""
         if isinstance(part, str):
             after = hidden(part, self.traces)
             return part if after == part else after
@@ -224,7 +224,7 @@ class _Hush:
             return part
 
     def _speechless(self, error: BaseException) -> BaseException:
-        """The error with another text, if what it says still has a trace: it makes it of what cannot be changed."""
+        """Return the error with another text if its own still has a trace, as it is made of what cannot be changed."""
         try:
             text, form = str(error), repr(error)
         except Exception:  # its own text fails, so nothing of it is shown

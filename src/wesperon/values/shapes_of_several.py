@@ -58,7 +58,7 @@ class Many(Several):
         return self.count(slot, tuple([slot.validate_one(item) for item in value]))
 
     def count(self, slot: Slot[Any], values: tuple[Any, ...]) -> Any:
-        """The value of some items; raises Complaint if there are too few or too many, or empty texts among them.
+        """Return the value of some items; raises Complaint if there are too few or too many, or empty texts among them.
 
         An empty text is an item only if the slot says so (``low=0``).
         """
@@ -71,7 +71,7 @@ class Many(Several):
         return self.gather(slot, values)
 
     def gather(self, slot: Slot[Any], values: tuple[Any, ...]) -> Any:
-        """The value of so many items as there may be; raises Complaint."""
+        """Return the value of so many items as there may be; raises Complaint."""
         return slot.streamed(values) if slot.series is None else slot.series(values)
 
     def words(self, slot: Slot[Any], value: Any) -> list[str]:
@@ -220,7 +220,7 @@ class ChoiceSet(Several):
         return {at}
 
     def combine(self, slot: Slot[Any], indexes: set[int]) -> Any:
-        """The value of the choices with these indexes (from 0); raises Complaint."""
+        """Return the value of the choices with these indexes (from 0); raises Complaint."""
         return slot.checked(_set_of(slot).combine(indexes))
 
     def texts(self, slot: Slot[Any], value: Any) -> list[str]:
@@ -237,12 +237,12 @@ def _set_of(slot: Slot[Any]) -> AnyOf[Any]:
 
 
 def too_few(slot: Slot[Any], count: int) -> Complaint:
-    """The complaint about a ``count`` of values that is below ``least``."""
+    """Return the complaint about a ``count`` of values that is below ``least``."""
     return Complaint(tell("{count} given: give at least {least}", count=count, least=slot.least))
 
 
 def too_many(slot: Slot[Any], count: int) -> Complaint:
-    """The complaint about a ``count`` of values that is above ``most``."""
+    """Return the complaint about a ``count`` of values that is above ``most``."""
     return Complaint(tell("{count} given: give at most {most}", count=count, most=slot.most))
 
 

@@ -71,10 +71,10 @@ class Descriptor(Generic[T]):
     @overload
     def __get__(self, record: object, owner: type) -> T: ...
     def __get__(self, record: object | None, owner: type) -> Any:
-        """The value in a record."""
+        """Return the value in a record."""
 
     def __set__(self, record: Never, value: T) -> None:
-        """A record is made of values of type ``T``; after that, none can be assigned to."""
+        """Take a value of type ``T`` as a record is made; after that, none can be assigned to."""
 
 
 class Given(TypedDict):
@@ -93,7 +93,7 @@ class Function(Protocol[T_co]):
         """The code of the function."""
 
     def __call__(self, text: str, /) -> T_co:
-        """The value that a text means."""
+        """Return the value that a text means."""
 
 
 Kinds = type[T] | Kind[T] | Callable[[str], T]

@@ -108,17 +108,17 @@ class Slot(Descriptor[T]):
         return self.kind.takes_empty or (self.kind.bounded == "length" and self.low == 0 and self.low is not None)
 
     def is_blank(self, text: str) -> bool:
-        """Whether ``text`` counts as missing: it is empty or blank, and the kind takes no such text."""
+        """Return True if ``text`` counts as missing: it is empty or blank, and the kind takes no such text."""
         if self.can_be_empty:
             return False
         return not (text if self.kind.keeps_blanks else text.strip())
 
     def may_be_none(self, texts: list[str]) -> bool:
-        """Whether ``texts`` say that the slot stays empty, where it may."""
+        """Return True if ``texts`` say that the slot stays empty, where it may."""
         return self.initial is None and len(texts) == 1 and self.is_blank(texts[0])
 
     def parse(self, text: str) -> "Any":
-        """The value of ``text``; if the slot takes several, one item.
+        """Return the value of ``text``; if the slot takes several, one item.
 
         Raises Complaint; its position counts in ``text`` as given, blanks included.
         """
@@ -136,7 +136,7 @@ class Slot(Descriptor[T]):
             raise Complaint(complaint.reason, position) from complaint.__cause__
 
     def combine(self, texts: list[str]) -> "Any":
-        """The value of all ``texts`` that were given for the slot; raises Complaint."""
+        """Return the value of all ``texts`` that were given for the slot; raises Complaint."""
         return self.shape.parse(self, texts)
 
     def validate(self, value: "Any") -> "Any":
@@ -152,7 +152,9 @@ class Slot(Descriptor[T]):
         return stream_of(values)
 
     def resolve(self, answers: object) -> "Slot[T]":
-        """The slot with the choices and bounds that these ``answers`` give; raises Complaint if no value is possible.
+        """Return the slot with the choices and bounds that these ``answers`` give.
+
+        Raises Complaint if no value is possible.
 
         ``answers`` has the values of the slots before this one as attributes.
         """
@@ -168,18 +170,18 @@ class Slot(Descriptor[T]):
         return made
 
     def by_name_only(self) -> "Slot[T]":
-        """A slot like this one that is never filled by position; the declaration stays as it is."""
+        """Return a slot like this one that is never filled by position; the declaration stays as it is."""
         made: Slot[T] = object.__new__(type(self))
         made.__dict__.update(self.__dict__)
         made.named_only = True
         return made
 
     def is_skipped(self, answers: object) -> bool:
-        """Whether the slot does not apply, with these ``answers``."""
+        """Return True if the slot does not apply, with these ``answers``."""
         return self.applies is not None and not self.applies(answers)
 
     def fallback(self, answers: object) -> "Any":
-        """The default, or what its function gives; MISSING if there is none.
+        """Return the default, or what its function gives; MISSING if there is none.
 
         ``answers`` has the values of the slots before this one as attributes. Raises Complaint if the function
         gives a value that the slot does not take.
@@ -196,7 +198,7 @@ class Slot(Descriptor[T]):
         return made(self.default) if made is dict or made is list else self.default  # each record has its own
 
     def skipped(self, answers: object) -> "Any":
-        """The value of a slot that does not apply: the default, else ``None``, or no values if it takes several.
+        """Return the value of a slot that does not apply: the default, else ``None``, or no values if it takes several.
 
         ``answers`` is as in :meth:`fallback`.
         """
@@ -204,7 +206,7 @@ class Slot(Descriptor[T]):
         return None if value is MISSING else value
 
     def format(self, value: "Any") -> str:
-        """The text of ``value``, which :meth:`parse` reads again; if the slot takes several, of one item."""
+        """Return the text of ``value``, which :meth:`parse` reads again; if the slot takes several, of one item."""
         return self.kind.format(value)
 
     def validate_one(self, value: "Any") -> "Any":
@@ -242,7 +244,7 @@ class Slot(Descriptor[T]):
 
 
 def spelled(name: str) -> str:
-    """A Python name as it is typed: ``class_`` is ``class``, ``low_light`` is ``low-light``."""
+    """Return a Python name as it is typed: ``class_`` is ``class``, ``low_light`` is ``low-light``."""
     return name.rstrip("_").replace("_", "-")
 
 

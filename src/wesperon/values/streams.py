@@ -34,7 +34,7 @@ class Stream(Generic[T]):
         self.instead: Callable[[Exception], BaseException] | None = None
 
     def read_by(self, slot: Slot[Any]) -> Stream[T]:
-        """The stream, whose values are read and checked by ``slot``, with what the answers before it have decided."""
+        """Return the stream; its values are read and checked by ``slot``, as the answers before it have decided."""
         if self._read is not None:
             self._values = self._read(slot)
         return self
@@ -63,5 +63,5 @@ class Stream(Generic[T]):
 
 
 def stream_of(values: tuple[T, ...]) -> Stream[T]:
-    """The stream of values that are all known."""
+    """Return the stream of values that are all known."""
     return Stream(values, values)

@@ -46,7 +46,7 @@ class Suggestions:
 
 
 def _called(function: Callable[..., Any], answers: object) -> Iterator[Any]:
-    """What a function gives, called with the first one that is wanted."""
+    """Yield what a function gives, called with the first one that is wanted."""
     try:
         given = call_with_optional_answers(function, answers)
     except AttributeError as error:
@@ -65,10 +65,10 @@ def _listed(given: Any) -> list[Any]:
 
 
 def text_of(item: Any) -> str:
-    """The text of an item."""
+    """Return the text of an item."""
     return str(item[0] if isinstance(item, tuple) else item)
 
 
 def note_of(item: Any) -> str:
-    """What is said beside it; may be empty."""
+    """Return what is said beside it; may be empty."""
     return str(item[1] or "") if isinstance(item, tuple) and len(item) > 1 else ""

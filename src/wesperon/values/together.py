@@ -17,7 +17,9 @@ if TYPE_CHECKING:
 
 
 def complaint_together(record: Record) -> Complaint | None:
-    """What the ``check`` of its class says is wrong with a record, without any of its secrets; None if nothing is.
+    """Return what the ``check`` of its class says is wrong with a record, without any of its secrets.
+
+    Return None if nothing is.
 
     The ``slot`` of the complaint is a tuple of names, which may be empty. Other errors than Complaint and ValueError
     are those of the program. Raises DeclarationError if a slot is named that there is not.
@@ -47,7 +49,7 @@ def complaint_together(record: Record) -> Complaint | None:
 
 
 def checked_by(check: Callable[..., object]) -> Callable[[Record], object]:
-    """The method ``check`` of a form that a function does."""
+    """Return the method ``check`` of a form that a function does."""
 
     def checked(self: Record) -> object:
         return check(self)

@@ -83,7 +83,7 @@ class Wishes:
         self.__dict__.update(given or {})
 
     def given(self) -> Mapping[str, Any]:
-        """The wishes that are not as if nothing had been said."""
+        """Return the wishes that are not as if nothing had been said."""
         return {name: value for name, value in self.__dict__.items() if name in NAMES}
 
 
@@ -96,7 +96,7 @@ OF_A_CALL = NAMES[NAMES.index("asking") :]
 
 
 def checked_timeout(seconds: float) -> float | None:
-    """The seconds of a time-out, None if it never comes; raises DeclarationError if they are no number."""
+    """Return the seconds of a time-out, None if it never comes; raises DeclarationError if they are no number."""
     if isinstance(seconds, bool) or not isinstance(seconds, (int, float)) or seconds != seconds:
         raise DeclarationError(f"timeout={seconds!r} must be a number of seconds, or None for no time-out")
     return None if seconds > LONGEST else float(max(seconds, 0))

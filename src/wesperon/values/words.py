@@ -21,7 +21,7 @@ _BLANKS = " \t\n"
 
 
 def line_of(slot: Slot[Any], value: Any) -> str:
-    """The text of a slot's value; if the slot takes several, their texts as words of a line.
+    """Return the text of a slot's value; if the slot takes several, their texts as words of a line.
 
     Raises DeclarationError for a value of a kind of the program's own without ``text=``.
     """
@@ -29,7 +29,7 @@ def line_of(slot: Slot[Any], value: Any) -> str:
 
 
 def split_words(line: str) -> list[tuple[str, int]]:
-    """The words of a line, each with the offset at which it begins.
+    """Return the words of a line, each with the offset at which it begins.
 
     Raises Complaint at a quote that is never closed.
     """
@@ -64,7 +64,10 @@ def split_words(line: str) -> list[tuple[str, int]]:
 
 
 def open_quote(part: str, mark: str = "") -> str:
-    """The quote character still open at the end of ``part``; ``mark`` is the one open before it. Empty if none is."""
+    """Return the quote character still open at the end of ``part``.
+
+    ``mark`` is the one open before it. Empty if none is.
+    """
     at = 0
     while at < len(part):
         char = part[at]

@@ -17,7 +17,7 @@ if TYPE_CHECKING:
 
 
 def candidate_rows(candidates: Sequence[Candidate], columns: int, style: str, most: int) -> list[Row]:
-    """The candidates in at most ``most`` rows; a list if any has a note, unless ``style`` says otherwise."""
+    """Return the candidates in at most ``most`` rows; a list if any has a note, unless ``style`` says otherwise."""
     if style == INLINE:
         return []
     if style == LIST or (not style and any(one.note for one in candidates)):

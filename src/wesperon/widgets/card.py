@@ -55,7 +55,7 @@ if TYPE_CHECKING:
             """Run one slice of background work. Return True if the view changed."""
 
         def back(self) -> Question | None:
-            """The question before; None if there is none."""
+            """Return the question before; None if there is none."""
 
 
 class AnsweredField:
@@ -148,7 +148,7 @@ class Card(Delegate):
             question.set_theme(self._theme)
 
     def view(self, columns: int, rows: int) -> Frame:
-        """The answers that there is room for, the open question, and its help if that is wanted."""
+        """Return the answers that there is room for, the open question, and its help if that is wanted."""
         passed = self.flow.passed
         if isinstance(self.outcome, WentBack) or (isinstance(self.outcome, Answered) and not self.flow.leaves_record):
             return Frame(())
@@ -170,7 +170,7 @@ class Card(Delegate):
         return Frame((*above, *frame.rows, *below), cursor, frame.shape, clicks=frame.clicks.moved(len(above), 0))
 
     def _last(self, passed: Sequence[AnsweredField], columns: int, room: int) -> tuple[Row, ...]:
-        """The last of the answers, as many as there is room for; and how many more there are."""
+        """Return the last of the answers, as many as there is room for; and how many more there are."""
         key = (len(passed), passed[-1] if passed else None, columns, room)
         if key != self._last_key:
             self._last_key, self._last_rows = key, self._fitting(passed, columns, room)
@@ -190,7 +190,7 @@ class Card(Delegate):
         return shown
 
     def _help(self, columns: int) -> list[Row]:
-        """What is said about the open question, and its keys."""
+        """Return what is said about the open question, and its keys."""
         where = field_area(self.open.prompt.gutter, columns)
         indent = (" " * where.left, "")
         said = [(line, "") for line in wrap_limited(self.open.prompt.help, where.width)]

@@ -44,7 +44,7 @@ class Checkboxes(Menu):
         self.changed: int | None = None
 
     def record_text(self) -> str:
-        """The labels of what was chosen."""
+        """Return the labels of what was chosen."""
         if not isinstance(self.outcome, Answered):
             return ""
         return ", ".join([self.choices.label(at) for at in sorted(self.marked)]) or tell("none")

@@ -64,7 +64,7 @@ class Container(Widget):
         self.outcome = self.focused.outcome
 
     def uses(self, key: str) -> bool:
-        """Whether the part that has the focus does something with a key itself."""
+        """Return True if the part that has the focus does something with a key itself."""
         widget, step = self.focused, STEPS.get(key, 0)
         if isinstance(widget, Container):
             return widget.uses(key) or 0 <= widget.at + step < len(widget.parts)
@@ -91,7 +91,7 @@ class Container(Widget):
         self.focused.focus(gained)
 
     def view(self, columns: int, rows: int) -> Frame:
-        """The parts, each in its share; see ``Widget``."""
+        """Return the parts, each in its share; see ``Widget``."""
         sizes = shares(columns if self.across else rows, [part.wants for part in self.parts])
         frames: list[Frame] = []
         regions: list[Region] = []
@@ -132,11 +132,11 @@ class Container(Widget):
         return SizeHint(*least, columns, sum(hint.rows for hint in hints))
 
     def foot(self) -> str:
-        """What the keys do in the part that has the focus."""
+        """Return what the keys do in the part that has the focus."""
         return self.focused.foot()
 
     def status(self) -> str:
-        """What the part that has the focus says."""
+        """Return what the part that has the focus says."""
         return self.focused.status()
 
     @property
@@ -145,7 +145,7 @@ class Container(Widget):
         return [wanted for part in self.parts for wanted in part.widget.growing]
 
     def work(self) -> bool:
-        """One slice of the work of each part. Return True if a view changed."""
+        """Return one slice of the work of each part. Return True if a view changed."""
         changed = [part.widget.work() for part in self.parts]  # each of them, not only up to the first that says yes
         return any(changed)
 
@@ -161,6 +161,6 @@ class Container(Widget):
 
 
 def _filled(frame: Frame, rows: int) -> Frame:
-    """A frame with exactly so many rows."""
+    """Return a frame with exactly so many rows."""
     made = (*frame.rows[:rows], *([()] * (rows - len(frame.rows))))
     return Frame(made, frame.cursor, frame.shape, frame.current, frame.clicks)

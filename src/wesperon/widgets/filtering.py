@@ -67,7 +67,7 @@ class ChoiceFilter:
         return self._next >= len(self._pool) and self._seen >= self.count()
 
     def wanted(self, hits: int) -> int:
-        """How many texts there should be for so many hits."""
+        """Return how many texts there should be for so many hits."""
         count = self.count()
         if len(self.hits) >= hits or not self.is_done:
             return count
@@ -92,17 +92,17 @@ class ChoiceFilter:
         return self.hits
 
     def all(self) -> list[int]:
-        """The places of all that hold the needle."""
+        """Return the places of all that hold the needle."""
         while not self.is_done:
             self.work()
         return self.hits
 
     def folded(self, place: int) -> str:
-        """The text at a place without letter case."""
+        """Return the text at a place without letter case."""
         return self._slices[place // SLICE][1][place % SLICE]
 
     def best(self) -> int:
-        """Which of the hits is meant most likely: one that begins with the needle, else with a word that does."""
+        """Return the most likely hit: one that begins with the needle, else one with a word that does."""
         needle = self.needle.strip()
         looked = self.upto(LOOKED_AT)[:LOOKED_AT]
         for wanted in (str.startswith, lambda text, start: " " + start in text):
@@ -156,7 +156,7 @@ class ChoiceFilter:
         return found
 
     def _slice(self, number: int) -> tuple[str, list[str]]:
-        """The texts of a slice without letter case, joined and singly; made again where more have come."""
+        """Return the texts of a slice without letter case, joined and singly; made again where more have come."""
         first = number * SLICE
         last = min(first + SLICE, self.count())
         if number < len(self._slices):
@@ -174,7 +174,7 @@ class ChoiceFilter:
 
 
 def marked(text: str, parts: Iterable[str], role: str, found: str) -> Row:
-    """The text in spans: ``found`` is the role of what the parts match, ``role`` that of the rest."""
+    """Return the text in spans: ``found`` is the role of what the parts match, ``role`` that of the rest."""
     folded = text.casefold()
     if len(folded) != len(text):
         return ((text, role),)

@@ -13,7 +13,7 @@ if TYPE_CHECKING:
 
 
 def finder_row(finder: Finder, columns: int) -> tuple[Row, int]:
-    """The row of a finder, which ends with why nothing is found, and the column of the cursor in it."""
+    """Return the row of a finder, which ends with why nothing is found, and the column of the cursor in it."""
     fault = finder.fault()
     label = tell("search") + "  " if columns >= 20 else "? " if columns > 4 else ""
     text = visible(finder.needle) + (f"   {fault}" if fault else "")

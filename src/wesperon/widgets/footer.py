@@ -16,7 +16,7 @@ MOST_SAID = 4
 
 
 def wrap_limited(text: str, columns: int) -> list[str]:
-    """A sentence wrapped into a few rows; no row if it is empty."""
+    """Return a sentence wrapped into a few rows; no row if it is empty."""
     if not text:
         return []
     rows = wrap(text[: MOST_SAID * columns + 1], columns)
@@ -24,7 +24,7 @@ def wrap_limited(text: str, columns: int) -> list[str]:
 
 
 def in_columns(texts: list[str], columns: int) -> list[str]:
-    """The texts in rows, aligned in as many columns as fit, to be read downwards."""
+    """Return the texts in rows, aligned in as many columns as fit, to be read downwards."""
     texts = [visible(text) for text in texts]
     cell = max(width(text) for text in texts) + 2
     across = max((columns + 2) // cell, 1)
@@ -39,7 +39,7 @@ def in_columns(texts: list[str], columns: int) -> list[str]:
 
 @remembered(64)
 def foot_row(keys: str, columns: int, said: str = "", more: str = "", first: int = 1) -> Row:
-    """What the keys do, further keys, and after them what the value must be, or the position in a list.
+    """Return what the keys do, further keys, and after them what the value must be, or the position in a list.
 
     The parts of ``keys`` and ``more`` are three blanks apart, the most needed ones of ``keys`` first: if there is
     no room for all, its ``first`` ones are needed most, then ``said``, the second key, ``more``, and the last of

@@ -81,7 +81,7 @@ class Line(Widget):
             self._complain(complaint)
 
     def new_display(self, syntax: Any) -> LineView:
-        """What draws the text."""
+        """Return what draws the text."""
         return LineView(syntax)
 
     def bind(self, bindings: Bindings) -> None:
@@ -101,7 +101,7 @@ class Line(Widget):
         return self.has_lines
 
     def known_actions(self) -> None:
-        """All actions: every edit is one."""
+        """Return None, for all actions: every edit is one."""
 
     # Events ----------------------------------------------------------------------------------------------------------
 
@@ -173,7 +173,7 @@ class Line(Widget):
         click(self, event)
 
     def leave_finder(self) -> None:
-        """Have what a search has found in the line, if one is open."""
+        """Close a search that is open, with what it has found in the line."""
         if self.editor.finder is not None:
             from wesperon.editing.finder import Ending
 
@@ -223,7 +223,7 @@ class Line(Widget):
         self.editor.move(min(self.fault()[1], len(self.text)))
 
     def fault(self) -> tuple[int, int]:
-        """The offsets between which the text is at fault: from a letter on, all that follow it."""
+        """Return the offsets between which the text is at fault: from a letter on, all that follow it."""
         if self.complaint is None:
             return (0, 0)
         at, text = self.complaint.position, self.text
@@ -293,7 +293,7 @@ class Line(Widget):
         return self.editor.hint
 
     def spans(self) -> list[Mark]:
-        """What is marked in the text, each over the one before it."""
+        """Return what is marked in the text, each over the one before it."""
         editor, shown = self.editor, self.shown
         spans = [(0, len(shown.text), "selected")] if editor.selected else []
         selected = [editor.region] if self.modal is None else self.modal.spans
@@ -307,7 +307,7 @@ class Line(Widget):
         return spans
 
     def view(self, columns: int, rows: int) -> Frame:
-        """The text, the cursor in it, and what is listed below it."""
+        """Return the text, the cursor in it, and what is listed below it."""
         finder = self.editor.finder
         room = max(min(rows - (finder is not None), self.display.most_rows), 1)
         shown, cursor = self.display.rows(self.shown, self.spans(), self.trail, columns, room)
@@ -322,7 +322,7 @@ class Line(Widget):
         return Frame((*shown, *listed), cursor if self.has_focus else None, shape)
 
     def listing(self, columns: int) -> list[Row]:
-        """The rows below the text: what it may become."""
+        """Return the rows below the text: what it may become."""
         if not self.editor.candidates:
             return []
         from wesperon.widgets.candidate_list import candidate_rows
@@ -330,12 +330,12 @@ class Line(Widget):
         return candidate_rows(self.editor.candidates, columns, self.editor.suggest_as, MOST_ROWS)
 
     def size(self, columns: int) -> SizeHint:
-        """The rows of the text, and of what is listed below it."""
+        """Return the rows of the text, and of what is listed below it."""
         rows = min(self.row_count(columns), MOST_ROWS) + (self.editor.finder is not None)
         return size_hint(1, rows, columns, rows + len(self.listing(columns)))
 
     def row_count(self, columns: int) -> int:
-        """The rows that the whole text would have."""
+        """Return the rows that the whole text would have."""
         shown, trail = self.shown, self.trail
         if len(shown.text) + len(trail) + 1 < columns and shown.text.isascii() and "\n" not in shown.text:
             return 1
@@ -374,7 +374,7 @@ class Line(Widget):
         return self.modal is not None and self.modal.takes_commands
 
     def foot(self) -> str:
-        """What the keys do."""
+        """Return what the keys do."""
         if self.editor.finder is not None:
             return self.editor.finder.foot()
         if self.takes_commands and self.is_of_lines:
@@ -382,11 +382,11 @@ class Line(Widget):
         return self.usual_foot()
 
     def usual_foot(self) -> str:
-        """What the keys do while a text is typed."""
+        """Return what the keys do while a text is typed."""
         return tell(self.FOOT_IN_MODAL if self.modal is not None and self.FOOT_IN_MODAL else self.FOOT)
 
     def record_text(self) -> str:
-        """The text as it was accepted."""
+        """Return the text as it was accepted."""
         return self.text
 
     LAYERS: ClassVar[tuple[str, ...]] = ("one-line",)

@@ -83,7 +83,7 @@ def click(line: Line, event: Mouse) -> None:
 
 
 def edit_outside(line: Line) -> None:
-    """Have the text edited by the user's own editor."""
+    """Ask for the user's own editor for the text."""
     line.want(EDIT_OUTSIDE)
 
 

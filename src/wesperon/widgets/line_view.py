@@ -58,15 +58,15 @@ class LineView:
     # Lines -----------------------------------------------------------------------------------------------------------
 
     def lines(self, text: str) -> list[str]:
-        """The lines that are shown of a text: here a line end is a character like others."""
+        """Return the lines that are shown of a text: here a line end is a character like others."""
         return [text]
 
     def place(self, at: int) -> tuple[int, int]:
-        """The line in which an offset of that text is shown, from 0, and the offset there."""
+        """Return the line in which an offset of that text is shown, from 0, and the offset there."""
         return 0, at
 
     def offset(self, line: int, offset: int) -> int:
-        """The offset in that text of an offset in a line that is shown."""
+        """Return the offset in that text of an offset in a line that is shown."""
         return offset
 
     # Rows ------------------------------------------------------------------------------------------------------------
@@ -74,7 +74,7 @@ class LineView:
     def rows(
         self, shown: TextState, spans: Sequence[Mark], trail: str, columns: int, room: int
     ) -> tuple[list[Row], tuple[int, int]]:
-        """At most ``room`` rows, and the row and column of the cursor in them.
+        """Return at most ``room`` rows, and the row and column of the cursor in them.
 
         Each of the ``spans`` is over the one before it: offsets between which the text has a role. A ``fault`` at the
         end of the text is shown as one blank. ``trail`` is shown dimly after the text.
@@ -113,7 +113,7 @@ class LineView:
         return wrapped.view(lines, at, columns, room, marks)
 
     def count(self, shown: TextState, spans: Sequence[Mark], trail: str, columns: int) -> int:
-        """How many rows there would be with enough room, or the most that are shown at a time."""
+        """Return how many rows there would be with enough room, or the most that are shown at a time."""
         return len(self.rows(shown, spans, trail, columns, MOST_ROWS)[0])
 
     def drawn(self) -> None:
@@ -137,7 +137,7 @@ class LineView:
         return (0, 1 << 30) if self._wrapped is None else self._wrapped.in_sight
 
     def locate(self, row: int, column: int) -> int | None:
-        """The offset in the text that is shown at a place of the box; None if none is."""
+        """Return the offset in the text that is shown at a place of the box; None if none is."""
         if self._drawn is not None:
             return min(column, len(self._drawn)) if row == 0 else None
         found = None if self._wrapped is None else self._wrapped.locate(row, column)
@@ -146,11 +146,11 @@ class LineView:
     # Colours ---------------------------------------------------------------------------------------------------------
 
     def is_coloured(self, text: str) -> bool:
-        """Whether stretches of a text have roles of their own."""
+        """Return True if stretches of a text have roles of their own."""
         return self.syntax is not None
 
     def marks_of(self, text: str) -> Callable[[int], Marks]:
-        """What the language says about each line of a text, by its number."""
+        """Return what the language says about each line of a text, by its number."""
         if self.syntax is None or not text or not self.theme.colours or len(text) > COLOURED:
             return lambda number: ()
         if self._colours is None:
@@ -163,7 +163,7 @@ class LineView:
         return lambda number: colours.marks(text, number)
 
     def brackets(self, shown: TextState) -> list[Mark]:
-        """The brackets at the cursor that belong together."""
+        """Return the brackets at the cursor that belong together."""
         from wesperon.editing.brackets import matching
 
         pair = matching(shown.text, shown.cursor)

@@ -115,7 +115,7 @@ class Menu(Widget):
         self.at = field_area
 
     def _place(self) -> int:
-        """Which of those listed is current; the last one if there are fewer by now."""
+        """Return which of those listed is current; the last one if there are fewer by now."""
         return min(max(self.at, 0), max(len(self._upto(self.at)) - 1, 0))
 
     def drawn(self) -> None:
@@ -123,7 +123,7 @@ class Menu(Widget):
         self.sight.drawn()
 
     def _upto(self, at: int) -> Sequence[int]:
-        """The places of those listed, down to one of them at least."""
+        """Return the places of those listed, down to one of them at least."""
         return range(len(self.choices)) if self.search is None else self.search.upto(at + 1)
 
     def paste(self, text: str) -> None:
@@ -192,15 +192,15 @@ class Menu(Widget):
         self.at, self.sight.top = self.search.best(), 0
 
     def begins_beside(self) -> bool:
-        """What was typed is beside the label; a list below it."""
+        """Return what was typed is beside the label; a list below it."""
         return bool(self.needle)
 
     def hides_question(self) -> bool:
-        """What was typed takes the place of a short question."""
+        """Return what was typed takes the place of a short question."""
         return bool(self.needle)
 
     def size(self, columns: int) -> SizeHint:
-        """At least one choice and what was typed; all choices if there is room, up to what is in sight at a time."""
+        """Return at least one choice and what was typed; all choices if there is room, up to a page."""
         typed = 1 if self.needle else 0
         listed = len(self._upto(IN_SIGHT)) or len(wrap_limited(self._nothing(), columns))
         if self.choices.has_groups:
@@ -209,7 +209,7 @@ class Menu(Widget):
         return SizeHint(1, 1 + typed, columns, listed)
 
     def view(self, columns: int, rows: int) -> Frame:
-        """What was typed, and the choices in sight below it; or why there are none."""
+        """Return what was typed, and the choices in sight below it; or why there are none."""
         typed: list[Row] = []
         if self.needle and rows > 1:
             typed = [((cut(visible(self.needle), max(columns - 1, 1)), ""),)]
@@ -234,7 +234,7 @@ class Menu(Widget):
         return max(self.action.times, 1)
 
     def _end(self, columns: int) -> list[Row]:
-        """What is below the last choice: why there are no further ones, if there should be."""
+        """Return what is below the last choice: why there are no further ones, if there should be."""
         error = visible(self.choices.source.ended_early)
         if not error or not self.choices:
             return []
@@ -242,7 +242,7 @@ class Menu(Widget):
         return [((row, "reason"),) for row in wrap_limited(said, columns)]
 
     def _nothing(self) -> str:
-        """Why nothing is listed."""
+        """Return why nothing is listed."""
         if self.needle:
             return tell(
                 "none of the {count} contains {text}; Backspace shows more",
@@ -256,18 +256,18 @@ class Menu(Widget):
         return tell("there is nothing to choose from")
 
     def record_text(self) -> str:
-        """The label of what was chosen."""
+        """Return the label of what was chosen."""
         return self.choices.label(self.current) if isinstance(self.outcome, Answered) else ""
 
     def foot(self) -> str:
-        """What the keys do."""
+        """Return what the keys do."""
         keymap = None if self._resolver is None else self._resolver.keymap
         if keymap is None or not keymap.mode.label:
             return tell(self.FOOT)
         return tell(self.FOOT_IN_MODAL if keymap.mode.types else self.FOOT_OF_COMMANDS)
 
     def status(self) -> str:
-        """The number of the current choice, and of how many."""
+        """Return the number of the current choice, and of how many."""
         count = len(self.choices)
         listed = count if self.search is None else len(self.search.hits)
         position = tell("{at} of {count}", at=f"{min(self._place() + 1, listed):,}", count=f"{listed:,}")
@@ -278,11 +278,14 @@ class Menu(Widget):
         return "   ".join([*self._counts(), position])
 
     def _counts(self) -> list[str]:
-        """What is said in the foot beside the position."""
+        """Return what is said in the foot beside the position."""
         return []
 
     def _listed(self, columns: int, room: int) -> tuple[list[Row], list[int | None]]:
-        """The choices in sight, their marks, their labels and in a column after these their notes; and their places."""
+        """Return the choices in sight, their marks, their labels and in a column after these their notes.
+
+        The last are their places.
+        """
         listed = self._upto(self.at + room)
         sight = self.sight.rows(listed, self._place(), max(room, 1))
         places = [listed[at] for at, _ in sight if at is not None]
@@ -302,7 +305,7 @@ class Menu(Widget):
         return rows, [None if at is None else listed[at] for at, _ in sight]
 
     def _row(self, at: int, mark: str, label: str, widest: int, room: int) -> Row:
-        """One choice: its mark, its label, its note or the reason why it cannot be chosen."""
+        """Return one choice: its mark, its label, its note or the reason why it cannot be chosen."""
         disabled = self.choices.disabled(at)
         is_current = at == self.current
         role = "current" if is_current else "note" if disabled else self._role(at)
@@ -320,7 +323,7 @@ class Menu(Widget):
         return (*row, (" " * (taken - width(label)), ""), (cut(note, room - taken), "note"))
 
     def _note(self, at: int, disabled: str) -> str:
-        """What is said beside a choice."""
+        """Return what is said beside a choice."""
         if disabled:
             return tell("not now: {reason}", reason=disabled)
         note = self.choices.note(at)
@@ -381,7 +384,7 @@ class Menu(Widget):
         self.resolver.enter_mode("insert")
 
     def end_filter(self) -> None:
-        """Have letters be commands again; the list stays as it is."""
+        """Make letters commands again; the list stays as it is."""
         self.resolver.enter_mode("command")
 
     @property

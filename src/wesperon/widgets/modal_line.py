@@ -83,7 +83,7 @@ class ModalLine:
         return self.commands.selection.spans(draft.text, draft.cursor)
 
     def events(self, event: Event) -> tuple[Event, ...]:
-        """The events that one is: Alt with a character is Escape and the character."""
+        """Return the events that one is: Alt with a character is Escape and the character."""
         resolver, mode, of_lines = self.line.resolver, self.mode, self.line.is_of_lines
         self.commands.failed = False
         if mode != resolver.mode or of_lines != self.commands.has_lines:
@@ -141,7 +141,7 @@ class ModalLine:
         return True
 
     def follow(self, before_it: str) -> None:
-        """Have the line know what has become of its text, and the resolver of the mode."""
+        """Tell the line what has become of its text, and the resolver of the mode."""
         line = self.line
         if self.mode != line.resolver.mode:
             line.resolver.enter_mode(self.mode)
@@ -332,7 +332,7 @@ class ModalLine:
 
 
 def key_of(char: str) -> Key:
-    """The key that sends a character."""
+    """Return the key that sends a character."""
     if char in NAMED:
         return Key(NAMED[char])
     return Key("ctrl-" + chr(ord(char) ^ 0x40).lower()) if char < " " else typed(char)

@@ -24,25 +24,25 @@ class Notice(Widget):
         self.message = message
 
     def size(self, columns: int) -> SizeHint:
-        """At least a row; the whole text if there is room."""
+        """Return at least a row; the whole text if there is room."""
         return SizeHint(1, 1, columns, len(self._rows(columns)))
 
     def view(self, columns: int, rows: int) -> Frame:
-        """The text, or as much of it as there is room for."""
+        """Return the text, or as much of it as there is room for."""
         made = self._rows(columns)
         if len(made) > rows:
             made = [*made[: rows - 1], ((cut(tell("... more than fits here"), columns), "note"),)]
         return Frame(tuple(made), (0, 0) if self.has_focus else None)
 
     def record(self, columns: int, unit: str = "") -> list[Row]:
-        """The first row of the text."""
+        """Return the first row of the text."""
         return self._rows(columns)[:1]
 
     def _rows(self, columns: int) -> list[Row]:
         return [((row, ""),) for part in self.message.split("\n") for row in wrap(part, columns) or [""]]
 
     def foot(self) -> str:
-        """What the keys do."""
+        """Return what the keys do."""
         return tell(self.FOOT)
 
     def enter(self) -> None:

@@ -58,7 +58,7 @@ TABLES = ("bindings", "roles")
 
 
 def value_of(name: str, said: object) -> str:
-    """A preference as its text, from a file or the environment; raises Complaint if it cannot be that."""
+    """Return a preference as its text, from a file or the environment; raises Complaint if it cannot be that."""
     values = PREFERENCES[name].values()
     if name in SWITCHES:
         if isinstance(said, bool):

@@ -80,11 +80,11 @@ class PreferencesPage(Widget):
         return [(None, tell("for this run")), *own, ("", tell("for all programs"))]
 
     def size(self, columns: int) -> SizeHint:
-        """A row for each preference, and two for what is said of them."""
+        """Return a row for each preference, and two for what is said of them."""
         return SizeHint(20, 3, columns, len(self.names) + 2)
 
     def view(self, columns: int, rows: int) -> Frame:
-        """The preferences, the sample beside them if there is room, and what the keys do."""
+        """Return the preferences, the sample beside them if there is room, and what the keys do."""
         if self.outcome is not None:
             return Frame(())
         gutter = max(map(width, self.names))
@@ -100,14 +100,14 @@ class PreferencesPage(Widget):
         return above(frame, Frame(below[: max(rows - count, 0)]))
 
     def _about(self) -> str:
-        """What is said of the current row."""
+        """Return what is said of the current row."""
         name = self.names[self.at]
         if name == KEEP:
             return tell("how long the changes hold")
         return tell("{what}; now from: {origin}", what=tell(MEANINGS[name]), origin=self.origins[name])
 
     def keepers_shown(self) -> list[str]:
-        """How those are called for whom changes may be kept."""
+        """Return how those are called for whom changes may be kept."""
         return [shown for _, shown in self.keepers()]
 
     def _row(self, at: int, name: str, gutter: int, columns: int) -> Row:
@@ -129,11 +129,11 @@ class PreferencesPage(Widget):
         self.at = (self.at + 1) % len(self.names)
 
     def next_value(self) -> None:
-        """The next value of the current row."""
+        """Take the next value in the current row."""
         self._change(1)
 
     def value_before(self) -> None:
-        """The value before."""
+        """Take the value before in the current row."""
         self._change(-1)
 
     def _change(self, step: int) -> None:

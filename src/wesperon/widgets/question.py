@@ -41,7 +41,7 @@ class Question(Delegate):
         return self.field
 
     def view(self, columns: int, rows: int) -> Frame:
-        """The label, the field, what is wrong with it, and what the keys do."""
+        """Return the label, the field, what is wrong with it, and what the keys do."""
         field, prompt = self.field, self.prompt
         where = field_area(prompt.gutter, columns)
         if field.outcome is not None:
@@ -76,7 +76,7 @@ class Question(Delegate):
         return Frame(tuple(shown[:rows]), cursor, box.shape, clicks=clicks)
 
     def _surroundings(self, where: FieldArea, columns: int, rows: int, size: SizeHint) -> Surroundings:
-        """What is around the field in a box of this size; it stays as it is for most keys."""
+        """Return what is around the field in a box of this size; it stays as it is for most keys."""
         field, label = self.field, self.prompt.label
         beside = field.begins_beside()
         is_list = not beside and bool(label)
@@ -97,7 +97,7 @@ class Question(Delegate):
         return top, head, first, indent, box_rows, below, ClickMap(len(top) + len(head), where.left)
 
     def _head(self, where: FieldArea, beside: bool) -> list[Row]:
-        """The question; beside the label of a list, an empty row if there is none."""
+        """Return the question; beside the label of a list, an empty row if there is none."""
         parts = self.prompt.question.split("\n") if self.prompt.question else []
         rows: list[Row] = [((row, "question"),) for part in parts for row in wrap_limited(part, where.width) or [""]]
         if len(rows) == 1 and self.field.hides_question():
@@ -107,18 +107,18 @@ class Question(Delegate):
         return rows
 
     def _noted(self, rows: Sequence[Row], at: int, columns: int) -> Sequence[Row]:
-        """The rows with the note at the right edge of one of them, if there is room for it."""
+        """Return the rows with the note at the right edge of one of them, if there is room for it."""
         note = self.prompt.note
         gap = columns - width(row_text(rows[at])) - width(note) if at < len(rows) else 0
         return [*rows[:at], (*rows[at], (" " * gap, ""), (note, "note")), *rows[at + 1 :]] if gap > 1 else rows
 
     def _reasons(self, where: FieldArea) -> list[Row]:
-        """What is wrong with what was given."""
+        """Return what is wrong with what was given."""
         complaint = self.field.complaint
         return [((row, "reason"),) for row in wrap_limited(complaint.reason, where.width)] if complaint else []
 
     def _foot(self, columns: int) -> Row:
-        """What the keys do, and what the value must be; or the keys that wait for another."""
+        """Return what the keys do, and what the value must be; or the keys that wait for another."""
         if self.field.pending:
             return foot_row(self.field.pending, columns)
         mode = self.field.mode_label
@@ -129,7 +129,7 @@ class Question(Delegate):
 
 
 def _with_question(asked: str, record: list[Row], columns: int) -> list[Row]:
-    """The question before its answer: in one row if there is room, else above."""
+    """Return the question before its answer: in one row if there is room, else above."""
     if len(record) == 1 and width(asked) + 2 + width(row_text(record[0])) <= columns:
         return [((asked, "question"), ("  ", ""), *record[0])]
     return [*[((row, "question"),) for row in wrap_limited(asked, columns)], *record]

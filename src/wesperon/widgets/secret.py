@@ -100,7 +100,7 @@ class Secret(Line):
         return self._masked[1]
 
     def foot(self) -> str:
-        """What the keys do, and that nothing is shown."""
+        """Return what the keys do, and that nothing is shown."""
         unseen = "" if self.mask else tell("Nothing is shown while you type") + "   "
         return unseen + ("" if self.first is None else tell("Once more, to be sure") + "   ") + tell(self.FOOT)
 
@@ -109,7 +109,7 @@ class Secret(Line):
         return (0, 0)
 
     def record_text(self) -> str:
-        """Always the same, however long the secret is."""
+        """Return the same for each secret, however long it is."""
         return HIDDEN if isinstance(self.outcome, Answered) and self.outcome.value is not None else ""
 
     @property

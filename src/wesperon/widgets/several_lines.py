@@ -111,7 +111,7 @@ class SeveralLines(Line):
             self.editor.put(" " * (INDENT - column % INDENT))
 
     def size(self, columns: int) -> SizeHint:
-        """At least a row; the rows of the whole text if there is room."""
+        """Return at least a row; the rows of the whole text if there is room."""
         finding = int(self.editor.finder is not None)
         return SizeHint(1, 1 + finding, columns, self.row_count(columns) + finding + len(self.listing(columns)))
 

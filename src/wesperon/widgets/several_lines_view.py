@@ -52,14 +52,14 @@ class SeveralLinesView(LineView):
         return sum(len(one) + 1 for one in lines[:line]) + min(offset, len(lines[line]))
 
     def count(self, shown: TextState, spans: Sequence[Mark], trail: str, columns: int) -> int:
-        """The rows that the whole text would have; of a long one, the number of its lines."""
+        """Return the rows that the whole text would have; of a long one, the number of its lines."""
         lines = self.lines(shown.text)
         if len(lines) > MANY:
             return len(lines)
         return sum(-(-(2 * len(line) if not line.isascii() else len(line) + 1) // columns) or 1 for line in lines)
 
     def record(self, text: str, columns: int) -> list[Row]:
-        """The first rows of an accepted text, and how many more lines there are."""
+        """Return the first rows of an accepted text, and how many more lines there are."""
         rows: list[Row] = []
         lines = text.rstrip("\n").split("\n")
         coloured = self.marks_of(text)
@@ -107,6 +107,6 @@ class PairsView(SeveralLinesView):
         return 1 < len(self.index.lines) <= MANY
 
     def _column(self) -> int:
-        """The width of the column of names."""
+        """Return the width of the column of names."""
         names = [len(row.partition("=")[0]) for row in self.index.lines if "=" in row]
         return max((name for name in names if name <= WIDEST), default=0)

@@ -27,19 +27,19 @@ class SpinField(Line):
         self.editor.become(whole(self.step(self.draft.text, units)))
 
     def higher(self) -> None:
-        """One unit up."""
+        """Go one unit up."""
         self._go(1)
 
     def lower(self) -> None:
-        """One unit down."""
+        """Go one unit down."""
         self._go(-1)
 
     def much_higher(self) -> None:
-        """Ten units up."""
+        """Go ten units up."""
         self._go(PAGE)
 
     def much_lower(self) -> None:
-        """Ten units down."""
+        """Go ten units down."""
         self._go(-PAGE)
 
     ACTIONS: ClassVar[dict[str, str]] = {

@@ -16,16 +16,19 @@ class StaticField(Widget):
         self.value = value
 
     def view(self, columns: int, rows: int) -> Frame:
-        """The value, wrapped."""
+        """Return the value, wrapped."""
         return Frame(tuple(self.record(columns)[:rows]))
 
     def record_text(self) -> str:
-        """The value."""
+        """Return the value."""
         return self.value
 
 
 def answered(label: str, value: str, gutter: int, asked: str = "") -> Question:
-    """A label with its value, as an answered question leaves them on a card; ``asked`` stays beside the value."""
+    """Return a label with its value, as an answered question leaves them on a card.
+
+    ``asked`` stays beside the value.
+    """
     field = StaticField(value)
     field.outcome = Answered(value)
     return Question(Prompt(visible(label), gutter, beside=("", visible(asked))), field)

@@ -69,7 +69,7 @@ class Suggested(Line):
         return tell("No suggestions: {error}", error=visible(error)) + "   " + super().usual_foot()
 
     def _word_start(self, draft: TextState) -> int:
-        """Where the text begins that the candidates are for."""
+        """Return where the text begins that the candidates are for."""
         return draft.text.rfind(" ", 0, draft.cursor) + 1 if self.by_word else 0
 
     def changed(self) -> None:
@@ -155,7 +155,7 @@ class Suggested(Line):
         return [*rows, *self._list(found, columns)]
 
     def _list(self, found: list[int], columns: int) -> list[Row]:
-        """The candidates that are in sight, and how many there are beyond the list."""
+        """Return the candidates that are in sight, and how many there are beyond the list."""
         style = self.editor.suggest_as
         if not style or style == INLINE:
             style = LIST if any(self.offers.note(at) for at in found[:ROWS]) else GRID
@@ -200,14 +200,14 @@ class Suggested(Line):
         return self._beyond(rows, top, len(labels) - top - len(sight), columns)
 
     def _beyond(self, rows: list[Row], above: int, below: int, columns: int) -> list[Row]:
-        """The rows, with how many of the list are out of sight, unless the last row says so anyway."""
+        """Return the rows, with how many of the list are out of sight, unless the last row says so anyway."""
         if (above or below) and self.offers.count <= LISTED:
             said = tell("{at} of {count}", at=f"{max(self.walked + 1, 1):,}", count=f"{self.offers.count:,}")
             rows.append(((cut(said, columns), "note"),))
         return rows
 
     def _marked(self, at: int, label: str) -> Row:
-        """A candidate, with what matched in it."""
+        """Return a candidate, with what matched in it."""
         if at == self.walked:
             return marked(label, self.offers.parts, "current", "current-match")
         return marked(label, self.offers.parts, "", "match")

@@ -44,7 +44,7 @@ class SuggestionFilter:
         return len(self.search.hits) if self.is_open else 0
 
     def work(self) -> bool:
-        """Go through one slice; whether there was one to go through."""
+        """Go through one slice. Return True if there was one."""
         if not self.is_open or self.search.is_done:
             return False
         found = self.search.work()
@@ -56,15 +56,15 @@ class SuggestionFilter:
         return True
 
     def found(self, most: int) -> list[int]:
-        """The first hits: those that begin so, then the others."""
+        """Return the first hits: those that begin so, then the others."""
         return [*self.beginning[:most], *self.within[: max(most - len(self.beginning), 0)]]
 
     def text(self, at: int) -> str:
-        """The candidate at a place."""
+        """Return the candidate at a place."""
         return text_of(self.supply.items[at])
 
     def note(self, at: int) -> str:
-        """What is said beside it."""
+        """Return what is said beside it."""
         return note_of(self.supply.items[at])
 
     def _texts(self, first: int, last: int) -> list[str]:

@@ -36,7 +36,7 @@ class Summary(Widget):
         self.at = len(entries)
 
     def begins_beside(self) -> bool:
-        """It has labels of its own."""
+        """Return False: it has labels of its own."""
         return False
 
     def click(self, event: Mouse) -> None:
@@ -46,11 +46,11 @@ class Summary(Widget):
             self.enter()
 
     def size(self, columns: int) -> SizeHint:
-        """At least the current row; all rows if there is room."""
+        """Return at least the current row; all rows if there is room."""
         return SizeHint(1, 1, columns, len(self._rows(columns)[0]))
 
     def view(self, columns: int, rows: int) -> Frame:
-        """The values, the current one in reverse, and the row that goes on."""
+        """Return the values, the current one in reverse, and the row that goes on."""
         made, indexes = self._rows(columns)
         bottom = len(made) - indexes[::-1].index(self.at)
         top = max(min(bottom - rows, len(made) - rows), 0)
@@ -65,11 +65,11 @@ class Summary(Widget):
         return Frame(tuple(shown), cursor, clicks=ClickMap(hits=tuple(hits)))
 
     def record(self, columns: int, unit: str = "") -> list[Row]:
-        """All values."""
+        """Return all values."""
         return [row for label, value in self.entries for row in value_rows(label, value, self.gutter, columns)]
 
     def _rows(self, columns: int) -> tuple[list[Row], list[int]]:
-        """All rows, and the entry that each belongs to."""
+        """Return all rows, and the entry that each belongs to."""
         made: list[Row] = []
         indexes: list[int] = []
         for at, (label, value) in enumerate(self.entries):
@@ -84,11 +84,11 @@ class Summary(Widget):
         return made, [*indexes, len(self.entries)]
 
     def _area(self, columns: int) -> FieldArea:
-        """Where the values are."""
+        """Return where the values are."""
         return field_area(self.gutter, columns, margin=0)
 
     def foot(self) -> str:
-        """What the keys do."""
+        """Return what the keys do."""
         return tell(self.FOOT if self.at == len(self.entries) else self.FOOT_AT_VALUE)
 
     def go(self, at: int) -> None:
@@ -131,10 +131,10 @@ class Summary(Widget):
 
 
 def _reversed(row: Row) -> Row:
-    """The row with its value in reverse."""
+    """Return the row with its value in reverse."""
     return tuple([(text, role if role == "label" or not text.strip() else "current") for text, role in row])
 
 
 def _marked(row: Row) -> Row:
-    """The row with a mark before its value, which is its last part."""
+    """Return the row with a mark before its value, which is its last part."""
     return (*marked_gutter(row[:-1]), row[-1])

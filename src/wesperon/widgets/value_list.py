@@ -88,7 +88,7 @@ class ValueList(SeveralLines):
         return SeveralLinesView(syntax) if self.rules.name_of is None else PairsView(syntax)
 
     def rows_of(self, text: str) -> list[str]:
-        """The rows of a text that are not blank."""
+        """Return the rows of a text that are not blank."""
         return [row for row in text.split("\n") if not self.rules.is_blank(row)]
 
     def enter_or_line(self) -> None:
@@ -117,7 +117,7 @@ class ValueList(SeveralLines):
             self.editor.put("\n")
 
     def _several_in(self, row: str) -> list[str] | None:
-        """The values in a row that is none itself, such as ``3 5 8``; None if there are not several in it."""
+        """Return the values in a row that is none itself, such as ``3 5 8``; None if there are not several in it."""
         try:
             words = [word for word, _ in split_words(row)]
             if len(words) < 2 or self.rules.is_blank(row):
@@ -158,7 +158,7 @@ class ValueList(SeveralLines):
         return False
 
     def fault_of(self, row: str, names: Collection[object]) -> Complaint | None:
-        """What is wrong with a row: by itself, or since its name is one of ``names``; None if nothing is."""
+        """Return what is wrong with a row: by itself, or since its name is one of ``names``; None if nothing is."""
         try:
             self.rules.check(row)
             if self.rules.name_of is not None and self.rules.name_of(row) in names:
@@ -169,7 +169,7 @@ class ValueList(SeveralLines):
         return None
 
     def names_in(self, rows: Iterable[str]) -> set[object]:
-        """The names of the rows that are right; none if they have no names."""
+        """Return the names of the rows that are right; none if they have no names."""
         found: set[object] = set()
         if self.rules.name_of is not None:
             for row in rows:
@@ -210,7 +210,7 @@ class ValueList(SeveralLines):
         self.editor.candidates = [] if [one.text for one in found] == [text[start:cursor]] else found
 
     def listing(self, columns: int) -> list[Row]:
-        """What the row may become, further in than the rows, so that it is not taken for one."""
+        """Return what the row may become, further in than the rows, so that it is not taken for one."""
         return [((INDENT, ""), *row) for row in super().listing(max(columns - len(INDENT), 1))]
 
     def up(self) -> None:
@@ -236,7 +236,7 @@ class ValueList(SeveralLines):
         return self.rules.placeholder if self.complaint is None and (not text or text.endswith("\n")) else ""
 
     def record(self, columns: int, unit: str = "") -> list[Row]:
-        """The first rows, and how many more there are."""
+        """Return the first rows, and how many more there are."""
         rows = self.display.lines(self.text) if self.text else [tell("none")]
         shown: list[Row] = [((cut(visible(row), columns), ""),) for row in rows[:RECORDED]]
         if len(rows) > RECORDED:

@@ -35,7 +35,7 @@ class Viewport:
         self.top, self.page = self._viewed
 
     def rows(self, listed: Sequence[int], current: int, room: int) -> list[SightRow]:
-        """What is in sight in at most ``room`` rows, the current choice among them, of the indexes ``listed``."""
+        """Return what of the indexes ``listed`` is in sight in ``room`` rows, the current choice among them."""
         count = len(listed)
         top = max(min(self.top, current, count - 1), current - room + 1, 0)
         if not self.choices.has_groups:
@@ -56,7 +56,7 @@ class Viewport:
         return sight
 
     def _grouped(self, listed: Sequence[int], top: int, room: int) -> list[SightRow]:
-        """The rows from the ``top`` on, with a heading wherever the group changes."""
+        """Return the rows from the ``top`` on, with a heading wherever the group changes."""
         sight: list[SightRow] = []
         before = ""
         for at in range(top, len(listed)):

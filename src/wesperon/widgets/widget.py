@@ -92,7 +92,7 @@ class SizeHint(Frozen):
 
 @remembered(64)
 def size_hint(least_columns: int, least_rows: int, columns: int, rows: int) -> SizeHint:
-    """A size hint; the same one is wanted at every key."""
+    """Return a size hint; the same one is wanted at every key."""
     return SizeHint(least_columns, least_rows, columns, rows)
 
 
@@ -156,7 +156,7 @@ class Widget:
         return self._wanted
 
     def want(self, effect: Effect | None) -> None:
-        """Have :meth:`press` return an effect, once the event is taken."""
+        """Return an effect from :meth:`press`, once the event is taken."""
         self._wanted = effect or self._wanted
 
     def take(self, event: Event) -> None:
@@ -195,7 +195,7 @@ class Widget:
         """Take an event of the mouse; its place is counted from the first row and column of the box."""
 
     def uses(self, key: str) -> bool:
-        """Whether it does something with a key, which does nothing around it then."""
+        """Return True if it does something with a key, which does nothing around it then."""
         return self.resolver.keymap.table.get(key, "go-back") != "go-back"
 
     def focus(self, gained: bool) -> None:
@@ -205,7 +205,7 @@ class Widget:
     # View ------------------------------------------------------------------------------------------------------------
 
     def view(self, columns: int, rows: int) -> Frame:
-        """What is shown in a box of this size: at most ``rows`` rows, and the cursor if there is one.
+        """Return what is shown in a box of this size: at most ``rows`` rows, and the cursor if there is one.
 
         To make it changes nothing: not what a later view shows, nor what a key does. What scrolls learns by
         :meth:`drawn` where it is now.
@@ -218,23 +218,23 @@ class Widget:
         """Note that what the last view showed is on the screen."""
 
     def size(self, columns: int) -> SizeHint:
-        """The least and the wanted size, in a box that is ``columns`` wide."""
+        """Return the least and the wanted size, in a box that is ``columns`` wide."""
         return SizeHint(1, 1, columns, 1)
 
     def begins_beside(self) -> bool:
-        """Whether its first row belongs beside the label, as a line does; a list is below it."""
+        """Return True if its first row belongs beside the label, as a line does; a list is below it."""
         return True
 
     def hides_question(self) -> bool:
-        """Whether a question of one row gives way to what was typed."""
+        """Return True if a question of one row gives way to what was typed."""
         return False
 
     def foot(self) -> str:
-        """What the keys do, in parts three blanks apart, the most needed ones first."""
+        """Return what the keys do, in parts three blanks apart, the most needed ones first."""
         return ""
 
     def status(self) -> str:
-        """What is always said in the foot; empty for what the prompt says there."""
+        """Return what is always said in the foot; empty for what the prompt says there."""
         return ""
 
     @property
@@ -243,11 +243,11 @@ class Widget:
         return self._resolver.shown if self._resolver is not None and self._resolver.is_pending else ""
 
     def record_text(self) -> str:
-        """The answer as it stays on the screen."""
+        """Return the answer as it stays on the screen."""
         return ""
 
     def record(self, columns: int, unit: str = "") -> list[Row]:
-        """The rows that stay on the screen, ``columns`` wide."""
+        """Return the rows that stay on the screen, ``columns`` wide."""
         text = self.record_text()
         text = f"{text} {unit}" if unit and text else text
         rows = wrap(text[: MOST_RECORDED * columns + 1], columns)
@@ -318,7 +318,7 @@ class Widget:
         self.theme = theme
 
     def known_actions(self) -> frozenset[str] | None:
-        """The actions that it does, so that bindings to others leave their keys alone; None if it does all."""
+        """Return the actions that it does, so that bindings to others leave their keys alone; None if it does all."""
         return frozenset(self.ACTIONS)
 
     # What the driver and the card may ask for ------------------------------------------------------------------------
@@ -367,11 +367,11 @@ class Widget:
         self.outcome = Ended()
 
     def show_preferences(self) -> None:
-        """Have the page of preferences opened over the question."""
+        """Ask for the page of preferences over the question."""
         self.want(PREFERENCES)
 
     def clear_screen(self) -> None:
-        """Have the screen emptied, and everything drawn at its top."""
+        """Ask for an empty screen, with everything drawn at its top."""
         self.want(CLEAR_SCREEN)
 
 

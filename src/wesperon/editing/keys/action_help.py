@@ -296,6 +296,6 @@ LAYER_NAMES = {
 
 
 def layer_name(layer: str) -> str:
-    """A layer as people know it, with the mode that it holds in if there is one."""
+    """Return a layer as people know it, with the mode that it holds in if there is one."""
     name, _, mode = layer.partition("@")
     return LAYER_NAMES[name] + (f", {mode} mode" if mode else "")

@@ -39,7 +39,7 @@ WAYS_OUT = (
 
 
 def way_out(names: tuple[str, ...]) -> str:
-    """What actions of ``WAYS_OUT`` do, in words."""
+    """Return what actions of ``WAYS_OUT`` do, in words."""
     said = (tell("accept an answer"), tell("accept a text of several lines"), tell("stop asking"))
     return said[WAYS_OUT.index(names)]
 
@@ -60,13 +60,13 @@ class Bindings:
         self._made: dict[tuple[str, tuple[str, ...], frozenset[str] | None], Keymap] = {}
 
     def start(self, *, chooses: bool) -> str:
-        """The mode in which a widget opens: one that lists choices, or one that takes a text."""
+        """Return the mode in which a widget opens: one that lists choices, or one that takes a text."""
         if chooses:
             return self.family.choosing or self.family.start
         return self.start_mode if self.start_mode in self.family.modes else self.family.start
 
     def keymap(self, mode: str, layers: tuple[str, ...] = (), known: frozenset[str] | None = None) -> Keymap:
-        """The keymap of a mode for a widget that asks for these layers.
+        """Return the keymap of a mode for a widget that asks for these layers.
 
         ``known`` are the actions that the widget does; a binding to another one leaves its key to the family.
         ``None``: it is a line, and does all but those for choices.
@@ -167,7 +167,7 @@ class Bindings:
         return faults
 
     def _takes_away(self, spelled: dict[str, str], only: str) -> tuple[str, tuple[str, ...]] | None:
-        """The last of the bindings that has to go so that a question can be left; None if all can stay.
+        """Return the last of the bindings that has to go so that a question can be left; None if all can stay.
 
         Returns its keys, and the actions that they are the last ones for.
         """
@@ -192,7 +192,7 @@ class Bindings:
         return None
 
     def hidden(self) -> dict[str, str]:
-        """The sequences of the family that cannot be typed any more, each with the key that hides it."""
+        """Return the sequences of the family that cannot be typed any more, each with the key that hides it."""
         return {
             sequence: keys
             for keys, name in self.keys.items()
@@ -205,7 +205,7 @@ class Bindings:
     def _named(
         self, written: str, does: object, functions: Mapping[str, Callable[[TextState], TextState]]
     ) -> tuple[str, str]:
-        """The name that a key is bound to, and what is wrong with it."""
+        """Return the name that a key is bound to, and what is wrong with it."""
         if isinstance(does, str) and does in OF_MODAL and not self.family.has_commands:
             return "", tell("{name} is an action of the modal family of keys", name=does)
         if isinstance(does, str):
@@ -231,18 +231,18 @@ UNCHANGED = Bindings()
 
 
 def names_in(table: Mapping[str, str], names: tuple[str, ...]) -> bool:
-    """Whether a key or a sequence that can be typed is bound to one of these actions."""
+    """Return True if a key or a sequence that can be typed is bound to one of these actions."""
     return any(name in names and not _is_hidden(keys, table) for keys, name in table.items())
 
 
 def _is_hidden(keys: str, table: Mapping[str, str]) -> bool:
-    """Whether a sequence cannot be typed, since keys that begin it do something by themselves."""
+    """Return True if a sequence cannot be typed, since keys that begin it do something by themselves."""
     parts = keys.split(" ")
     return any(table.get(" ".join(parts[:count])) for count in range(1, len(parts)))
 
 
 def read_keys(text: str, *, types: bool = True) -> tuple[str, str]:
-    """A key or a sequence as key tables have it, and what is wrong with it.
+    """Return a key or a sequence as key tables have it, and what is wrong with it.
 
     ``types``: in the mode that it is for, keys type their characters, so that a character alone cannot be bound.
     """

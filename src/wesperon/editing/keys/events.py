@@ -78,7 +78,7 @@ Event = Key | Paste | Resize | Position | NoEscape | Focus | Mouse | Closed
 
 @remembered(512)
 def typed(char: str) -> Key:
-    """The key that types a character."""
+    """Return the key that types a character."""
     return Key("space" if char == " " else char, char)
 
 
@@ -103,5 +103,5 @@ class Action(Frozen):
 
 @remembered(512)
 def typing(text: str) -> Action:
-    """The action of a key that types a text."""
+    """Return the action of a key that types a text."""
     return Action(TYPE, None, text)

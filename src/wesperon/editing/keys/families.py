@@ -18,7 +18,7 @@ MODELESS, MODAL = FAMILIES
 
 
 def family_named(name: str) -> Family:
-    """The family of a name; raises Complaint if there is none."""
+    """Return the family of a name; raises Complaint if there is none."""
     if name in FAMILIES:
         module, _, attribute = FAMILIES[name].partition(":")
         family: Family = getattr(__import__(module, fromlist=[attribute]), attribute)

@@ -60,7 +60,7 @@ class Keymap:
 
 
 def prefixes(table: Mapping[str, str]) -> dict[str, str]:
-    """The beginnings of all sequences, each with one of the sequences that it begins."""
+    """Return the beginnings of all sequences, each with one of the sequences that it begins."""
     begun: dict[str, str] = {}
     for keys in table:
         if " " in keys:

@@ -51,7 +51,7 @@ class Macros:
         return into, keys
 
     def pressed_again(self, keys: list[Key], times: int) -> Generator[Key]:
-        """The ``keys`` as often as is said, one after the other; none of them is recorded.
+        """Yield the ``keys`` as often as is said, one after the other; none of them is recorded.
 
         Keys that play themselves end after ``MOST_PLAYED``.
         """

@@ -98,13 +98,13 @@ class KeyResolver:
         return "   ".join(parts)
 
     def forget_escape(self) -> None:
-        """Have an Escape that waits for another key be none."""
+        """Drop an Escape that waits for another key."""
         if self.keys and self.keys[-1].name == "escape":
             self.keys.pop()
             self._pressed -= 1
 
     def press(self, key: Key) -> Action | None:
-        """What the key does, now that it is pressed; ``None`` while it is pending."""
+        """Return what the key does, now that it is pressed; ``None`` while it is pending."""
         self.macros.note(key)
         self._pressed += 1
         if (
@@ -153,7 +153,7 @@ class KeyResolver:
         return self._made(TYPE, key.text) if is_lone and key.text and self._types else self._dropped()
 
     def _counts(self, key: Key) -> bool:
-        """Whether the key belongs to a count, which then has it."""
+        """Return True if the key belongs to a count, which then has it."""
         if self.keys or (key.name in self.table and not (self.keymap.mode.counts and key.name == "0" and self.digits)):
             return False
         digit = key.name.removeprefix("alt-")
@@ -167,7 +167,10 @@ class KeyResolver:
         return True
 
     def _made(self, name: str, text: str = "") -> Action | None:
-        """The action of this name, with everything that was pressed before it; None while it waits for a motion."""
+        """Return the action of this name, with everything that was pressed before it.
+
+        Return None while it waits for a motion.
+        """
         digits, self.digits = self.digits, ""
         count = None if not digits else -1 if digits == "-" else int(digits)
         operator = self.operator
@@ -199,7 +202,7 @@ def _bounded(count: int | None) -> int | None:
 
 
 def literal(key: Key) -> str:
-    """The characters that a key sends, as far as it is a character or a control character; else nothing."""
+    """Return the characters that a key sends, as far as it is a character or a control character; else nothing."""
     if key.text:
         return key.text
     if key.name in LITERALS:
@@ -209,7 +212,7 @@ def literal(key: Key) -> str:
 
 
 def with_alt(key: Key) -> Key:
-    """The key pressed together with Alt; the modifiers keep their order."""
+    """Return the key pressed together with Alt; the modifiers keep their order."""
     rest = key.name.removeprefix("ctrl-")
     if rest.startswith("alt-"):
         return key
@@ -217,7 +220,7 @@ def with_alt(key: Key) -> Key:
 
 
 def spoken(keys: str) -> str:
-    """A key or a sequence as people write it: ``ctrl-x e`` is ``Ctrl-X e``."""
+    """Return a key or a sequence as people write it: ``ctrl-x e`` is ``Ctrl-X e``."""
     return " ".join(_spoken_one(key) for key in keys.split(" "))
 
 

@@ -143,7 +143,7 @@ class Commands:
             self.editor.put(text)
 
     def remember_step(self) -> None:
-        """Have what is changed from here on be one step, which ends with the insertion or the command."""
+        """Begin a step of undoing, which ends with the insertion or the command."""
         self.since = (len(self.editor.undo_steps), self.editor.draft)
 
     def join_steps(self) -> None:
@@ -156,7 +156,7 @@ class Commands:
     # Commands --------------------------------------------------------------------------------------------------------
 
     def knows(self, action: Action) -> bool:
-        """Whether an action is one of the commands here."""
+        """Return True if an action is one of the commands here."""
         return bool(action.motion) or action.name in NAMES
 
     def do(self, action: Action) -> bool:
@@ -208,7 +208,7 @@ class Commands:
     # Motions ---------------------------------------------------------------------------------------------------------
 
     def target(self, name: str, action: Action, *, operates: bool = False) -> Target | None:
-        """Where a motion leads from the cursor; None if it leads nowhere."""
+        """Return where a motion leads from the cursor; None if it leads nowhere."""
         text, at, count = self.editor.draft.text, self.editor.draft.cursor, action.count
         if name in places.NAMES:
             return self.places.target(name, action.text, count)
@@ -232,7 +232,7 @@ class Commands:
         return found
 
     def _column(self) -> int:
-        """The column that motions up and down keep."""
+        """Return the column that motions up and down keep."""
         editor = self.editor
         if editor.before != KEEPS_COLUMN:
             editor.goal = editor.column()
@@ -331,7 +331,7 @@ class Commands:
     # Single commands -------------------------------------------------------------------------------------------------
 
     def replace_mode(self, action: Action, count: int) -> bool:
-        """Have typed characters take the place of others."""
+        """Begin to replace: typed characters take the place of others."""
         self.remember_step()
         self._insert(count, REPLACE)
         return True

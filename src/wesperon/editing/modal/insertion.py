@@ -75,7 +75,7 @@ class Insertion:
 
 
 def put_in(start: TextState, text: str) -> str:
-    """What was put in at the cursor of a draft so that it became a text; empty if it was more than that."""
+    """Return what was put in at the cursor of a draft so that it became a text; empty if it was more than that."""
     head, tail = start.text[: start.cursor], start.text[start.cursor :]
     if len(text) < len(start.text) or not (text.startswith(head) and text.endswith(tail)):
         return ""

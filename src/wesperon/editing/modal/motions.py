@@ -68,7 +68,7 @@ def _words_forward(big: bool) -> Motion:
 
 
 def _to_line_end_at_last(big: bool) -> Motion:
-    """The same for an operator: the last word does not lead over the end of its line."""
+    """Return the same for an operator: the last word does not lead over the end of its line."""
     words = _words_forward(big)
 
     def go(text: str, at: int, count: int | None) -> Target | None:
@@ -144,7 +144,7 @@ def _word_ends_back(big: bool) -> Motion:
 
 
 def _is_empty_line(text: str, at: int) -> bool:
-    """Whether an offset is in a line without characters."""
+    """Return True if an offset is in a line without characters."""
     return text[at : at + 1] == "\n" and (at == 0 or text[at - 1] == "\n")
 
 
@@ -261,13 +261,13 @@ def _paragraphs(step: int) -> Motion:
 
 
 def sign_from(text: str, at: int) -> int:
-    """The first character of a line that is no blank; its last one if there is none."""
+    """Return the first character of a line that is no blank; its last one if there is none."""
     there, end = first_sign(text, at), line_end(text, at)
     return max(before(text, end), line_start(text, at)) if there == end else there
 
 
 def first_sign(text: str, at: int) -> int:
-    """The first character of a line that is no blank; its end if there is none."""
+    """Return the first character of a line that is no blank; its end if there is none."""
     there, end = line_start(text, at), line_end(text, at)
     while there < end and text[there].isspace():
         there = after(text, there)

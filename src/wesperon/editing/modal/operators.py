@@ -75,7 +75,9 @@ def bounded(count: int, text: str) -> int:
 
 
 def joined(text: str, at: int, times: int, *, with_blanks: bool) -> tuple[str, int] | None:
-    """The text with the next lines at the end of the one of an offset, and where the last joint is; None without any.
+    """Return the text with the next lines at the end of the one of an offset, and where the last joint is.
+
+    Return None without any.
 
     With blanks, those that begin a line give way to one, to two after the end of a sentence, to none before ``)``;
     without, lines are joined as they are.
@@ -97,7 +99,7 @@ def joined(text: str, at: int, times: int, *, with_blanks: bool) -> tuple[str, i
 
 
 def _joint(row: str, following: str) -> str:
-    """What is put between two rows that are joined."""
+    """Return what is put between two rows that are joined."""
     if not following or following[0] == ")":
         return ""
     ends = row.removesuffix(" ")[-1:] in tuple(ENDS)

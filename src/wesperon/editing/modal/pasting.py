@@ -12,7 +12,7 @@ from wesperon.editing.text_state import TextState, insert
 
 
 def pasted(draft: TextState, text: str, count: int, *, has_lines: bool, after_cursor: bool, goes_on: bool) -> TextState:
-    """A draft with a text put in so often.
+    """Return a draft with a text put in so often.
 
     The cursor is on the last character of the text, of lines on their first sign, or right after the text if it
     ``goes_on``. ``has_lines`` says whether there may be several lines.
@@ -44,7 +44,7 @@ def _lines(draft: TextState, text: str, *, after_cursor: bool, goes_on: bool) ->
 
 
 def _block(draft: str, text: str, at: int, count: int, *, goes_on: bool) -> TextState:
-    """The rows of a block, in as many lines, at the same column of each."""
+    """Return the rows of a block, in as many lines, at the same column of each."""
     column, first = column_of(draft, at), draft.count("\n", 0, at)
     lines, rows = draft.split("\n"), text.split("\n")
     widest = max(columns_of(row) for row in rows)

@@ -40,7 +40,7 @@ class Places:
         self.way, self.is_word = 1, False
 
     def target(self, name: str, text: str, count: int | None) -> Target | None:
-        """Where a motion leads; ``text`` is the character or the needle that goes with it."""
+        """Return where a motion leads; ``text`` is the character or the needle that goes with it."""
         times = count or 1
         if name in FINDS or name in REPEATS:
             return self._find(name, text, times)
@@ -71,7 +71,7 @@ class Places:
         return True
 
     def find(self, needle: str, way: int) -> int:
-        """The offset of the next place of a needle; -1 if there is none."""
+        """Return the offset of the next place of a needle; -1 if there is none."""
         word, self.is_word = self.is_word, False
         at = self._next(self.editor.draft.text, needle, self.editor.draft.cursor, way)
         self.is_word = word
@@ -116,7 +116,7 @@ class Places:
         return Target(there - step * short, inclusive=step > 0)
 
     def _search(self, at: int, way: int, times: int) -> Target | None:
-        """The next place of the needle, round the end of the text."""
+        """Return the next place of the needle, round the end of the text."""
         text, needle = self.editor.draft.text, self.editor.memory.needle
         if not needle:
             return None
@@ -140,7 +140,7 @@ class Places:
         return -1
 
     def _search_word(self, way: int, times: int) -> Target | None:
-        """The next place of the word at the cursor or after it."""
+        """Return the next place of the word at the cursor or after it."""
         text, at = self.editor.draft.text, self.editor.draft.cursor
         end = line_end(text, at)
         start = next((place for place in range(at, end) if sort_of(text, place, False) == 2), -1)
@@ -160,5 +160,5 @@ class Places:
 
 
 def _is_word(text: str, start: int, end: int) -> bool:
-    """Whether a word begins and ends at two offsets."""
+    """Return True if a word begins and ends at two offsets."""
     return (start == 0 or sort_of(text, start - 1, False) != 2) and sort_of(text, end, False) != 2

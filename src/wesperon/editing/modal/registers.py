@@ -44,7 +44,7 @@ class Registers:
         self.memory = memory
 
     def text(self, name: str) -> str:
-        """What a register holds; the newest of the ring without a name."""
+        """Return what a register holds; the newest of the ring without a name."""
         name, memory = name.lower(), self.memory
         if name in ("", UNNAMED):
             return memory.ring[-1] if memory.ring else ""
@@ -88,7 +88,7 @@ class Registers:
 
 
 def _joined(old: str, new: str) -> str:
-    """A text with another one added; of whole lines if one of them is."""
+    """Return a text with another one added; of whole lines if one of them is."""
     if not isinstance(old, WholeLines) and not isinstance(new, WholeLines):
         return old + new
     lines = [part if not part or part.endswith("\n") else part + "\n" for part in (old, new)]

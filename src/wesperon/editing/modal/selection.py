@@ -34,7 +34,7 @@ class Selection:
         return min(self.anchor, cursor), max(self.anchor, cursor)
 
     def spans(self, text: str, cursor: int) -> list[tuple[int, int]]:
-        """The offsets between which it is; of a block, those of each row."""
+        """Return the offsets between which it is; of a block, those of each row."""
         start, last = self.ends(cursor)
         if self.sort == LINES:
             return [(line_start(text, start), line_end(text, last))]
@@ -43,7 +43,7 @@ class Selection:
         return rows_between(text, line_start(text, start), line_end(text, last), *self.columns(text, cursor))
 
     def columns(self, text: str, cursor: int) -> tuple[int, int | None]:
-        """The first column of a block and the one after its last; None if it goes to the ends of the lines."""
+        """Return the first column of a block and the one after its last; None if it goes to the ends of the lines."""
         one, other = (column_of(text, at) for at in (self.anchor, cursor))
         widths = [
             columns_of(text[at : after(text, at)]) if at < line_end(text, at) else 1 for at in (self.anchor, cursor)
@@ -51,7 +51,7 @@ class Selection:
         return min(one, other), None if self.to_ends else max(one + widths[0], other + widths[1])
 
     def shape(self, text: str, cursor: int) -> Shape:
-        """How large it is."""
+        """Return how large it is."""
         start, last = self.ends(cursor)
         lines = text.count("\n", start, last) + 1
         if self.sort == BLOCK:
@@ -62,12 +62,15 @@ class Selection:
 
 
 def column_of(text: str, at: int) -> int:
-    """The column of an offset in its line."""
+    """Return the column of an offset in its line."""
     return columns_of(text[line_start(text, at) : at])
 
 
 def at_column(text: str, start: int, column: int) -> int:
-    """The offset in the line that begins at ``start`` of what is in a column; the end of the line if it is shorter."""
+    """Return the offset in the line that begins at ``start`` of what is in a column.
+
+    Return the end of the line if it is shorter.
+    """
     used, at = 0, start
     for cluster in clusters(text[start : line_end(text, start)]):
         used += columns_of(cluster)
@@ -89,7 +92,7 @@ def rows_between(text: str, start: int, end: int, left: int, right: int | None) 
 
 
 def of_shape(text: str, cursor: int, shape: Shape) -> tuple[Selection, int]:
-    """A selection of a shape from the cursor on, and where its last place is."""
+    """Return a selection of a shape from the cursor on, and where its last place is."""
     selection, first = Selection(cursor, shape.sort), line_start(text, cursor)
     for _ in range(shape.lines - 1):
         if line_end(text, first) == len(text):

@@ -15,12 +15,12 @@ BLANKS = " \t"
 
 
 def is_empty_line(text: str, at: int) -> bool:
-    """Whether an offset is in a line without characters."""
+    """Return True if an offset is in a line without characters."""
     return text[at : at + 1] in ("", "\n") and (at == 0 or text[at - 1] == "\n")
 
 
 def bounds(text: str) -> list[int]:
-    """Where sentences begin, empty lines that end a paragraph included, in order."""
+    """Return where sentences begin, empty lines that end a paragraph included, in order."""
     found: list[int] = []
     at, begins = 0, True
     while at < len(text):
@@ -45,26 +45,29 @@ def bounds(text: str) -> list[int]:
 
 
 def sentence_bounds(text: str, at: int, step: int) -> list[int]:
-    """The bounds of sentences after an offset, or those before it, the nearest first."""
+    """Return the bounds of sentences after an offset, or those before it, the nearest first."""
     if step > 0:
         return [place for place in bounds(text) if place > at]
     return [place for place in [_last_empty(text, place) for place in reversed(bounds(text))] if place < at]
 
 
 def _last_empty(text: str, at: int) -> int:
-    """The last of the empty lines that begin at an offset; the offset itself if none does."""
+    """Return the last of the empty lines that begin at an offset; the offset itself if none does."""
     while text[at : at + 1] == "\n" and text[at + 1 : at + 2] in ("", "\n"):
         at += 1
     return at
 
 
 def is_ended(text: str) -> bool:
-    """Whether the last sentence of a text has its end."""
+    """Return True if the last sentence of a text has its end."""
     return text.rstrip(CLOSERS)[-1:] in tuple(ENDS)
 
 
 def paragraph_bound(text: str, at: int, step: int) -> tuple[int, bool]:
-    """The empty line after the paragraph, or before it, and whether there is one; else the end or start of the text."""
+    """Return the empty line after the paragraph, or before it, and whether there is one.
+
+    Otherwise return the end or the start of the text.
+    """
     there, has_text = line_start(text, at), not is_empty_line(text, line_start(text, at))
     while True:
         end = line_end(text, there)
@@ -106,12 +109,12 @@ def around_paragraph(text: str, at: int, count: int) -> tuple[int, int] | None:
 
 
 def _has_text(text: str, at: int) -> bool:
-    """Whether the line of an offset has anything but blanks."""
+    """Return True if the line of an offset has anything but blanks."""
     return bool(text[line_start(text, at) : line_end(text, at)].strip())
 
 
 def _run_of_lines(text: str, at: int) -> tuple[int, int]:
-    """The run of lines around an offset that have text, or of those that have none."""
+    """Return the run of lines around an offset that have text, or of those that have none."""
     sort = _has_text(text, at)
     start, end = line_start(text, at), line_end(text, at)
     while start > 0 and _has_text(text, start - 1) == sort:
@@ -144,7 +147,7 @@ def around_sentence(text: str, at: int, count: int) -> tuple[int, int] | None:
 
 
 def _pieces(text: str) -> list[tuple[int, int, bool]]:
-    """The sentences, and the blanks between them, which may be none: start, end, and whether it is blanks."""
+    """Return the sentences, and the blanks between them, which may be none: start, end, and whether it is blanks."""
     starts = bounds(text)
     pieces: list[tuple[int, int, bool]] = []
     if not starts or starts[0] > 0:
@@ -160,7 +163,7 @@ def _pieces(text: str) -> list[tuple[int, int, bool]]:
 
 
 def _piece_at(pieces: list[tuple[int, int, bool]], at: int) -> int | None:
-    """The number of the piece that an offset is in, or after."""
+    """Return the number of the piece that an offset is in, or after."""
     if pieces and at > pieces[-1][1]:
         return None
     return max((number for number, (start, end, _) in enumerate(pieces) if start <= at and start < end), default=None)

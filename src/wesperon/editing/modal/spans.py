@@ -26,7 +26,7 @@ WHOLE_LINE = ("move-line-whole", "move-line-here")
 
 
 def span_of(commands: Commands, operator: str, motion: str, action: Action) -> Span | None:
-    """What an operator with a motion or an object acts on; None if that is nothing."""
+    """Return what an operator with a motion or an object acts on; None if that is nothing."""
     text, at = commands.editor.draft.text, commands.editor.draft.cursor
     if motion in OBJECTS:
         around = OBJECTS[motion](text, at, max(action.count or 1, 1))
@@ -61,7 +61,7 @@ def span_of(commands: Commands, operator: str, motion: str, action: Action) -> S
 
 
 def _lines(commands: Commands, start: int, end: int, cursor: int) -> Span | None:
-    """The whole lines between two offsets; in one line, its characters."""
+    """Return the whole lines between two offsets; in one line, its characters."""
     text = commands.editor.draft.text
     if not commands.has_lines:
         return Span(0, len(text), commands.editor.draft.cursor)
@@ -69,7 +69,7 @@ def _lines(commands: Commands, start: int, end: int, cursor: int) -> Span | None
 
 
 def _up_to(commands: Commands, operator: str, start: int, end: int, *, is_large: bool = False) -> Span | None:
-    """The characters up to an offset; up to a line is up to the end of the one before, of whole lines, lines."""
+    """Return the characters up to an offset; up to a line is up to the end of the one before, of whole lines, lines."""
     text = commands.editor.draft.text
     if end > start and "\n" in text[start:end] and end == line_start(text, end):
         end -= 1
@@ -79,7 +79,7 @@ def _up_to(commands: Commands, operator: str, start: int, end: int, *, is_large:
 
 
 def _part(commands: Commands, operator: str, start: int, end: int, *, is_large: bool = False) -> Span | None:
-    """The characters between two offsets; a deletion that leaves but blanks of several lines takes the lines."""
+    """Return the characters between two offsets; a deletion that leaves but blanks of several lines takes the lines."""
     text = commands.editor.draft.text
     leaves_blanks = first_sign(text, start) >= start and not text[end : line_end(text, end)].strip()
     if operator == "delete" and leaves_blanks and "\n" in text[start:end]:
@@ -88,7 +88,7 @@ def _part(commands: Commands, operator: str, start: int, end: int, *, is_large: 
 
 
 def _word_to_change(commands: Commands, motion: str, action: Action) -> Target | None:
-    """The end of the word that is changed; the one at the cursor counts, even if the cursor is at its end."""
+    """Return the end of the word that is changed; the one at the cursor counts, even if the cursor is at its end."""
     text, at = commands.editor.draft.text, commands.editor.draft.cursor
     big = motion == WORDS_FORWARD[1]
     count, kind, there = max(action.count or 1, 1), sort_of(text, at, big), at

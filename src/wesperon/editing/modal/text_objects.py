@@ -30,7 +30,7 @@ def sort_of(text: str, at: int, big: bool) -> int:
 
 
 def _run(text: str, at: int, big: bool) -> tuple[int, int]:
-    """The run of characters of one sort around an offset, in its line."""
+    """Return the run of characters of one sort around an offset, in its line."""
     first, last, sort = line_start(text, at), line_end(text, at), sort_of(text, at, big)
     start, end = at, after(text, at)
     while start > first and sort_of(text, before(text, start), big) == sort:
@@ -131,7 +131,10 @@ def _bracketed(opening: str, around: bool) -> TextObject:
 
 
 def _opening(text: str, at: int, opening: str, closing: str, count: int) -> int | None:
-    """The ``count``-th opening bracket around an offset, counted from inside; one at the offset itself counts."""
+    """Return the ``count``-th opening bracket around an offset, counted from inside.
+
+    A bracket at the offset itself counts.
+    """
     depth = count - 1 if text[at : at + 1] == opening else count
     if text[at : at + 1] == opening and depth == 0:
         return at

@@ -63,7 +63,7 @@ def do_on_shape(commands: Commands, action: Action, shape: Shape) -> bool:
 
 
 def _changes(name: str) -> bool:
-    """Whether a command acts on the selection, and ends it."""
+    """Return True if a command acts on the selection, and ends it."""
     return name.endswith("-selection") or name in OF_WHOLE_LINES or name.startswith("paste-over-")
 
 
@@ -152,7 +152,7 @@ def _act(commands: Commands, action: Action) -> bool:
 
 
 def _lines(commands: Commands, start: int, last: int) -> Span:
-    """The whole lines of a selection; in one line, its characters."""
+    """Return the whole lines of a selection; in one line, its characters."""
     text = commands.editor.draft.text
     first = line_start(text, start)
     begins = commands.selection.anchor < last or last <= line_end(text, start)
@@ -193,14 +193,14 @@ def _operate_on_block(
 
 
 def _block_rows(selection: Selection, text: str, cursor: int, spans: list[tuple[int, int]]) -> list[str]:
-    """The rows of a block as registers keep them: blanks for those that do not reach its left side."""
+    """Return the rows of a block as registers keep them: blanks for those that do not reach its left side."""
     left, right = selection.columns(text, cursor)
     blanks = "" if right is None else " " * (right - left)
     return [blanks if column_of(text, line_end(text, start)) < left else text[start:end] for start, end in spans]
 
 
 def _rows_reaching(spans: list[tuple[int, int]], text: str, column: int) -> list[int]:
-    """The rows below the first of a block, of those that reach its left side, counted from the first."""
+    """Return the rows below the first of a block, of those that reach its left side, counted from the first."""
     first = line_start(text, spans[0][0])
     rows = []
     for number in range(1, len(spans)):

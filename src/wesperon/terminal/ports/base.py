@@ -27,13 +27,13 @@ if TYPE_CHECKING:
         heard: Callable[[bytes], object] | None
 
         def size(self) -> tuple[int, int]:
-            """The columns and rows; 0 if the terminal says none."""
+            """Return the columns and rows; 0 if the terminal says none."""
 
         def take(self) -> None:
             """Set modes in which every key arrives at once and nothing is echoed; raises OSError."""
 
         def is_taken(self) -> bool:
-            """Whether keys arrive one by one, set by this process or another."""
+            """Return True if keys arrive one by one, set by this process or another."""
 
         def retake(self) -> None:
             """Set the modes of ``take`` again, after others have changed them; raises OSError."""
@@ -42,22 +42,22 @@ if TYPE_CHECKING:
             """Set the modes that ``take`` found, even if nobody reads what was written; raises OSError."""
 
         def begin_interrupt_key(self) -> None:
-            """Have Ctrl-C send SIGINT, while nobody reads keys."""
+            """Let Ctrl-C send SIGINT, while nobody reads keys."""
 
         def end_interrupt_key(self) -> None:
-            """Have Ctrl-C be a key again."""
+            """Make Ctrl-C a key again."""
 
         def wait(self, seconds: float | None) -> tuple[bool, bool]:
-            """Wait for keys or for ``wake``; whether each has come. ``None`` waits for ever."""
+            """Wait for keys or for ``wake``. Return whether each has come. ``None`` waits for ever."""
 
         def read(self) -> bytes:
-            """The bytes of the keys that are there, if any; raises OSError if the terminal is gone."""
+            """Return the bytes of the keys that are there, if any; raises OSError if the terminal is gone."""
 
         def read_paste(self) -> bytes:
-            """The same up to the end of a paste, as far as that can be told."""
+            """Return the same up to the end of a paste, as far as that can be told."""
 
         def read_keys(self) -> bytes:
-            """The same up to a key that may end a question: what was typed after it stays in the terminal."""
+            """Return the same up to a key that may end a question: what was typed after it stays in the terminal."""
 
         def write(self, data: bytes) -> None:
             """Write all of this; raises OSError if the terminal is gone."""
@@ -66,7 +66,7 @@ if TYPE_CHECKING:
             """Write what the terminal takes within some seconds; raises OSError if it is gone."""
 
         def wake(self) -> None:
-            """Have ``wait`` return; from any thread, and from a signal handler."""
+            """Wake ``wait``, which returns; from any thread, and from a signal handler."""
 
         def nudge(self) -> None:
             """End a call of the system in which the thread of the terminal sleeps through a signal."""

@@ -17,7 +17,10 @@ UNKNOWN = "replace"
 
 
 def charset() -> str:
-    """The characters of the user's locale, by a name that Python knows; empty for UTF-8, of which ASCII is a part."""
+    """Return the characters of the user's locale, by a name that Python knows.
+
+    Empty for UTF-8, of which ASCII is a part.
+    """
     name = codecs.lookup(sys.getfilesystemencoding()).name
     return "" if name in ("utf-8", "ascii") else name
 

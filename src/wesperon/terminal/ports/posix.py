@@ -46,7 +46,9 @@ CAREFUL, FULL = 1 << 15, 4_000
 
 
 def reach(kind: Callable[..., PosixPort] | None = None) -> PosixPort | None:
-    """The controlling terminal, else that of standard input and an output; ``None`` if there is none, or nobody at it.
+    """Return the controlling terminal, else that of standard input and an output.
+
+    Return ``None`` if there is none, or nobody at it.
 
     ``kind`` makes the port of its descriptors; ``None`` for a terminal of UTF-8.
     A process in the background has no right to ask: with job control it would be stopped for it, and without, which
@@ -109,7 +111,7 @@ class PosixPort:
         self._pasted = 0
 
     def size(self) -> tuple[int, int]:
-        """The columns and rows; 0 if the terminal says none."""
+        """Return the columns and rows; 0 if the terminal says none."""
         try:
             return os.get_terminal_size(self.handle)
         except OSError:
@@ -128,7 +130,7 @@ class PosixPort:
         self._modes = _attributes(self.handle)
 
     def hide(self) -> None:
-        """Have the terminal not show what is typed, until ``give_back``; raises OSError if the terminal is gone."""
+        """Turn the echo of what is typed off, until ``give_back``; raises OSError if the terminal is gone."""
         modes = _attributes(self.handle)
         modes[3] &= ~termios.ECHO
         _set_attributes(self.handle, termios.TCSADRAIN, modes)
@@ -139,7 +141,7 @@ class PosixPort:
         self.retake()
 
     def is_taken(self) -> bool:
-        """Whether keys arrive one by one, set by this process or another."""
+        """Return True if keys arrive one by one, set by this process or another."""
         try:
             return not termios.tcgetattr(self.handle)[3] & termios.ICANON
         except termios.error:
@@ -167,11 +169,11 @@ class PosixPort:
         return modes
 
     def begin_interrupt_key(self) -> None:
-        """Have Ctrl-C send SIGINT, while nobody reads keys; the other keys with a signal stay keys."""
+        """Let Ctrl-C send SIGINT, while nobody reads keys; the other keys with a signal stay keys."""
         self._set_quietly(interrupts=True)
 
     def end_interrupt_key(self) -> None:
-        """Have Ctrl-C be a key again."""
+        """Make Ctrl-C a key again."""
         self._set_quietly(interrupts=False)
 
     def _set_quietly(self, *, interrupts: bool) -> None:
@@ -199,7 +201,7 @@ class PosixPort:
                     raise
 
     def wait(self, seconds: float | None) -> tuple[bool, bool]:
-        """Wait for keys or for ``wake``; whether each has come."""
+        """Wait for keys or for ``wake``. Return whether each has come."""
         ready = self._both(seconds)
         woken = self.handles[1] in ready
         if woken:
@@ -212,14 +214,14 @@ class PosixPort:
         return self.reads in ready, woken
 
     def has_keys(self) -> bool:
-        """Whether there is something to read; ``wake`` is left for ``wait``."""
+        """Return True if there is something to read; ``wake`` is left for ``wait``."""
         try:
             return bool(select.select([self.reads], [], [], 0)[0])
         except (OSError, ValueError):
             return False
 
     def read(self) -> bytes:
-        """The bytes of the keys that are there; raises OSError if the terminal is gone."""
+        """Return the bytes of the keys that are there; raises OSError if the terminal is gone."""
         try:
             data = os.read(self.reads, CHUNK)
         except BlockingIOError:
@@ -229,7 +231,7 @@ class PosixPort:
         return data.translate(SWAPPED) if self._swaps else data
 
     def read_paste(self) -> bytes:
-        """The bytes of a paste that are there, up to its end; raises OSError if the terminal is gone.
+        """Return the bytes of a paste that are there, up to its end; raises OSError if the terminal is gone.
 
         What was typed after it stays in the terminal, so it is read byte by byte; of a very large one only the end is.
         """
@@ -249,7 +251,7 @@ class PosixPort:
         return bytes(found).translate(SWAPPED) if self._swaps else bytes(found)
 
     def read_keys(self) -> bytes:
-        """The bytes that are there up to a key that may end a question; raises OSError if the terminal is gone.
+        """Return the bytes that are there up to a key that may end a question; raises OSError if the terminal is gone.
 
         What was typed ahead, after that key, stays in the terminal: for the next question, for the program's own
         ``input``, or for the shell.
@@ -272,7 +274,7 @@ class PosixPort:
         return bytes(data).translate(SWAPPED) if self._swaps else bytes(data)
 
     def _has_more(self) -> bool:
-        """Whether a byte is there already."""
+        """Return True if a byte is there already."""
         return bool(self._keys(0))
 
     def write(self, data: bytes) -> None:
@@ -290,7 +292,7 @@ class PosixPort:
             data = data[os.write(self.handle, data[:PIECE]) :]
 
     def wake(self) -> None:
-        """Have ``wait`` return."""
+        """Wake ``wait``, which returns."""
         try:
             os.write(self.bell, WOKEN)
         except (BlockingIOError, OSError):
@@ -313,7 +315,7 @@ class PosixPort:
 
 
 def _attributes(handle: int) -> list[Any]:
-    """The modes of a terminal; raises OSError if it is gone."""
+    """Return the modes of a terminal; raises OSError if it is gone."""
     try:
         return termios.tcgetattr(handle)
     except termios.error as error:
@@ -336,7 +338,7 @@ def _set_attributes(handle: int, when: int, modes: list[Any]) -> None:
 
 
 def _watching(*handles: int) -> Callable[[float | None], Collection[int]]:
-    """A function that waits for a number of seconds, and returns those of the handles that can be read then.
+    """Return a function that waits for a number of seconds, and returns those of the handles that can be read then.
 
     It is ``poll`` where that knows terminals: it is quicker than ``select``, and takes handles of any number.
     """

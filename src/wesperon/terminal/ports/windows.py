@@ -81,7 +81,7 @@ class InputRecord(ctypes.Structure):
 
 
 def reach() -> WindowsPort | None:
-    """The console of the process; ``None`` if there is none."""
+    """Return the console of the process; ``None`` if there is none."""
     kernel = ctypes.WinDLL("kernel32", use_last_error=True)  # type: ignore[attr-defined]
     kernel.CreateFileW.restype = ctypes.c_void_p
     kernel.CreateEventW.restype = ctypes.c_void_p
@@ -89,7 +89,7 @@ def reach() -> WindowsPort | None:
 
 
 def open_console(kernel: Any) -> WindowsPort | None:
-    """The console that this system opens; ``None`` if there is none."""
+    """Return the console that this system opens; ``None`` if there is none."""
     handles: list[int] = []
     for name in ("CONIN$", "CONOUT$"):
         handle = kernel.CreateFileW(name, READ_WRITE, SHARED, None, OPEN_EXISTING, 0, None)
@@ -121,7 +121,7 @@ class WindowsPort:
         self._unit = b""
 
     def size(self) -> tuple[int, int]:
-        """The columns and rows of the window; 0 if the console says none."""
+        """Return the columns and rows of the window; 0 if the console says none."""
         info = ScreenInfo()
         if not self.kernel.GetConsoleScreenBufferInfo(self.screen, ctypes.byref(info)):
             return 0, 0
@@ -134,7 +134,7 @@ class WindowsPort:
         self.retake()
 
     def is_taken(self) -> bool:
-        """Whether keys arrive one by one; here nobody else sets that for long."""
+        """Return True if keys arrive one by one; here nobody else sets that for long."""
         return False
 
     def retake(self) -> None:
@@ -152,12 +152,12 @@ class WindowsPort:
             raise
 
     def begin_interrupt_key(self) -> None:
-        """Have Ctrl-C send SIGINT, while nobody reads keys."""
+        """Let Ctrl-C send SIGINT, while nobody reads keys."""
         if self._modes is not None:
             self._set(self.keys, self._mode(self.keys) | PROCESSED_INPUT)
 
     def end_interrupt_key(self) -> None:
-        """Have Ctrl-C be a key again."""
+        """Make Ctrl-C a key again."""
         self.retake()
 
     def give_back(self, *, at_once: bool = False) -> None:
@@ -167,7 +167,7 @@ class WindowsPort:
             self._set(self.screen, self._modes[1])
 
     def wait(self, seconds: float | None) -> tuple[bool, bool]:
-        """Wait for input or for ``wake``; whether each has come."""
+        """Wait for input or for ``wake``. Return whether each has come."""
         handles = (ctypes.c_void_p * 2)(self._event, self.keys)
         limit = INFINITE if seconds is None else int(seconds * 1000)
         found = self.kernel.WaitForMultipleObjects(2, handles, False, limit)
@@ -177,7 +177,7 @@ class WindowsPort:
         return found == OBJECT_0 + 1, False
 
     def read(self) -> bytes:
-        """The bytes of the keys that are there; raises OSError if the console is gone."""
+        """Return the bytes of the keys that are there; raises OSError if the console is gone."""
         records = (InputRecord * RECORDS)()
         count = wintypes.DWORD()
         if not self.kernel.ReadConsoleInputW(self.keys, records, RECORDS, ctypes.byref(count)):
@@ -197,11 +197,11 @@ class WindowsPort:
         return data.decode("utf-16-le", "replace").encode("utf-8", "replace")
 
     def read_paste(self) -> bytes:
-        """The same: what comes after a paste is kept for the next question."""
+        """Return the same: what comes after a paste is kept for the next question."""
         return self.read()
 
     def read_keys(self) -> bytes:
-        """All of them: the console gives records, which cannot be left where they are."""
+        """Return all of them: the console gives records, which cannot be left where they are."""
         return self.read()
 
     def write(self, data: bytes) -> None:
@@ -222,7 +222,7 @@ class WindowsPort:
         self.write(data)
 
     def wake(self) -> None:
-        """Have ``wait`` return."""
+        """Wake ``wait``, which returns."""
         self.kernel.SetEvent(self._event)
 
     def nudge(self) -> None:

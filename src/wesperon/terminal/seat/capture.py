@@ -36,7 +36,7 @@ if TYPE_CHECKING:
             """Show lines that are safe to show. Return False if nothing is open."""
 
         def has_room(self) -> bool:
-            """Whether so few lines wait to be shown that more may come."""
+            """Return True if so few lines wait to be shown that more may come."""
 
 
 #: For how long at most who prints waits for room, in seconds: it may be the very thread that is to show the lines.
@@ -115,7 +115,7 @@ class Capture:
 
     @critical
     def begin(self) -> None:
-        """Have the descriptors lead to the pipe: something is open from here on, once lines have ended."""
+        """Lead the descriptors to the pipe once lines have ended: something is open from here on."""
         if self._begun:
             self._begun += 1
             return
@@ -134,7 +134,7 @@ class Capture:
         self._pipe.hold()
 
     def _flush_lines(self) -> None:
-        """Have what the streams hold arrive; a line that a thread has begun is given a moment to end."""
+        """Flush the streams; a line that a thread has begun is given a moment to end."""
         for _ in range(LINE_END_LOOKS):
             self._flush()
             if self._pipe.is_at_line_end():
@@ -143,7 +143,7 @@ class Capture:
 
     @critical
     def end(self) -> None:
-        """Have the descriptors lead where they did, once everything in the pipe is shown."""
+        """Lead the descriptors where they led before, once everything in the pipe is shown."""
         if self._begun > 1:
             self._begun -= 1
         else:
@@ -187,7 +187,7 @@ class Capture:
             self.show(lines)
 
     def _ended(self, key: tuple[str, int], text: str) -> tuple[str, str]:
-        """The lines of a thread that a text ends, and what ended the last; the rest is kept."""
+        """Return the lines of a thread that a text ends, and what ended the last; the rest is kept."""
         lines, end, rest = (self._lines.pop(key, "") + text).rpartition("\n")
         if end:
             self._flushed.discard(key)
@@ -225,7 +225,7 @@ class Capture:
             stream.write_original(text, flush=not text.endswith("\n"))
 
     def _is_inside_line(self, thread: int) -> bool:
-        """Whether what a thread writes now would fall into a line of another one that is about to end."""
+        """Return True if what a thread writes now would fall into a line of another one that is about to end."""
         half_line = self._half_line
         return half_line is not None and half_line is not self._waited_for and half_line[0] != thread
 
@@ -242,7 +242,7 @@ class Capture:
         self._waited_for = half_line
 
     def flush(self, stream: StandardStream) -> None:
-        """Have everything that was written arrive; a line that has no end yet waits for it."""
+        """Write everything that waits; a line that has no end yet waits for it."""
         key = stream.name, _thread.get_ident()
         if key in self._lines:
             self._flushed.add(key)
@@ -253,7 +253,7 @@ class Capture:
             stream.original.flush()
 
     def handle(self, number: int) -> int:
-        """A descriptor that leads where this one led before."""
+        """Return a descriptor that leads where this one led before."""
         return self._pipe.handle(number)
 
     def show(self, text: str) -> None:
@@ -312,7 +312,7 @@ class Capture:
 
 
 def _threads() -> int:
-    """How many threads the program has; others than this one may be in the midst of a line."""
+    """Return how many threads the program has; others than this one may be in the midst of a line."""
     if "threading" not in sys.modules:
         return 1
     from threading import active_count  # another thread may be loading it: this waits
@@ -321,7 +321,7 @@ def _threads() -> int:
 
 
 def _is_on_terminal(stream: Any) -> bool:
-    """Whether a stream of :mod:`sys` leads to the terminal of the process."""
+    """Return True if a stream of :mod:`sys` leads to the terminal of the process."""
     try:
         return is_own_terminal(stream.fileno())
     except (OSError, ValueError, AttributeError):

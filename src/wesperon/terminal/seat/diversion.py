@@ -67,11 +67,11 @@ class Diversion:
             self.show(rest.decode(sys.getfilesystemencoding(), "backslashreplace"))
 
     def handle(self, number: int) -> int:
-        """A descriptor that leads where this one led before."""
+        """Return a descriptor that leads where this one led before."""
         return self._saved.get(number, number)
 
     def divert(self, *, passes: bool) -> None:
-        """Have the descriptors lead to the pipe; ``passes``: what comes goes on to the terminal until ``hold``."""
+        """Lead the descriptors to the pipe; ``passes``: what comes goes on to the terminal until ``hold``."""
         if self._write_end < 0:
             return
         self._passes = passes
@@ -83,7 +83,7 @@ class Diversion:
                 pass
 
     def is_at_line_end(self) -> bool:
-        """Whether what has gone on to the terminal so far is whole lines."""
+        """Return True if what has gone on to the terminal so far is whole lines."""
         self.pump()
         return not self._passed or self._passed.endswith(b"\n")
 
@@ -94,7 +94,7 @@ class Diversion:
             self._passes, self._passed = False, b""
 
     def restore(self) -> bool:
-        """Have the descriptors lead where they did. Return False if they did all the time."""
+        """Lead the descriptors where they led before. Return False if they did all the time."""
         was_diverted = bool(self._saved)
         for number, before in [*self._saved.items()]:
             for _ in range(TRIES):

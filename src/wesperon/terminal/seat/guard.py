@@ -85,12 +85,12 @@ class Guard:
             os.close(says)
 
     def arm(self) -> None:
-        """Have the terminal given back from here on, with the modes that it has now."""
+        """Make sure that the terminal is given back with the modes that it has now."""
         atexit.register(self._at_exit)
         self._say(b"+")
 
     def disarm(self) -> None:
-        """The terminal is given back."""
+        """Stop guarding: the terminal is given back."""
         self._say(b"-")
         atexit.unregister(self._at_exit)
 
@@ -119,7 +119,7 @@ class Guard:
                 pass
 
     def end(self) -> None:
-        """Have no guard any more."""
+        """End the guard."""
         self._say(b".")
         for handle in (self._says, self._hears):
             if handle >= 0:

@@ -26,7 +26,7 @@ class TerminalTurn:
 
     @critical
     def take(self) -> bool:
-        """Take the turn; whether no other process has it. One that waits for this process does not count."""
+        """Take the turn. Return True if no other process has it, but for one that waits for this process."""
         if self._handle >= 0:
             return True
         path = own_terminal()
@@ -59,7 +59,10 @@ class TerminalTurn:
 
 
 def own_terminal() -> str:
-    """The path of the terminal of the process, by one of the standard streams that lead there; empty if none does."""
+    """Return the path of the terminal of the process, by one of the standard streams that lead there.
+
+    Return an empty text if none does.
+    """
     for handle in (2, 0, 1):
         try:
             if is_own_terminal(handle):
@@ -79,7 +82,7 @@ def _raise_if_own(error: OSError | AttributeError) -> None:
 
 
 def _is_held_by_ancestor(handle: int) -> bool:
-    """Whether a process that this one comes from has the turn, where the system says so; it may well wait for us."""
+    """Return True if an ancestor of this process has the turn, where the system tells; it may wait for us."""
     try:
         found = os.fstat(handle)
         place = f":{found.st_ino}"

@@ -46,7 +46,7 @@ class Seat:
         self._depths: dict[Driver, int] = {}
 
     def depth_of(self, driver: Driver) -> int:
-        """How often a driver has been opened inside itself; 0: the terminal is not its own now."""
+        """Return how often a driver has been opened inside itself; 0: the terminal is not its own now."""
         return self._depths.get(driver, 0)
 
     async def reserve(self) -> None:
@@ -72,7 +72,7 @@ class Seat:
 
     @critical
     def leave(self, driver: Driver) -> None:
-        """Have the driver give the terminal back, if this was the outermost use."""
+        """Give the terminal back, if this was the outermost use of the driver."""
         depth = self._depths.get(driver, 0)
         if not depth:  # it was taken away already
             return
@@ -87,7 +87,7 @@ class Seat:
 
     @critical
     def take_away(self, driver: Driver) -> None:
-        """Have the driver give the terminal back however often it was opened inside itself: nobody else will."""
+        """Give the terminal back however often the driver was opened inside itself: nobody else will."""
         while self.depth_of(driver):
             self.leave(driver)
 
@@ -202,7 +202,7 @@ class OwnSeat(Seat):
                 self._open.remove(entry)
 
     def _watch(self, driver: Driver, options: DriverOptions, undo: list[Callable[[], object]]) -> None:
-        """Have the signals of the process reach the driver, or a guard give the terminal back in a thread."""
+        """Lead the signals of the process to the driver; in another thread, start a guard instead."""
         holder = driver.holder
         in_main = SIGNALS.open(holder)
         undo.append(
@@ -229,7 +229,7 @@ class OwnSeat(Seat):
         SIGNALS.settle_interrupt()
 
     def has_top(self, driver: Driver) -> bool:
-        """Whether nothing is open above a driver."""
+        """Return True if nothing is open above a driver."""
         return bool(self._open) and self._open[-1][0] is driver
 
     def show_rest(self) -> None:
@@ -260,7 +260,7 @@ class OwnSeat(Seat):
             return True
 
     def has_room(self) -> bool:
-        """Whether so few lines wait to be shown that more may come."""
+        """Return True if so few lines wait to be shown that more may come."""
         return not self._open or self._open[-1][0].inbox.has_room
 
 

@@ -125,7 +125,7 @@ def pause(seconds: float) -> None:
 
 
 def _task() -> Any:
-    """The task that runs in this thread; None outside of an event loop."""
+    """Return the task that runs in this thread; None outside of an event loop."""
     if "asyncio" not in sys.modules:
         return None
     from asyncio import _get_running_loop, current_task  # another thread may be loading it: this waits
@@ -138,7 +138,7 @@ _adopted = 0
 
 
 def is_own_terminal(handle: int) -> bool:
-    """Whether a descriptor is the terminal of the process."""
+    """Return True if a descriptor is the terminal of the process."""
     try:
         os.tcgetpgrp(handle)  # fails on everything else
     except (OSError, AttributeError):
@@ -150,7 +150,7 @@ def is_own_terminal(handle: int) -> bool:
 
 
 def adopt() -> str:
-    """The path of the terminal that is standard input and an output; empty if there is none."""
+    """Return the path of the terminal that is standard input and an output; empty if there is none."""
     global _adopted
     try:
         if not os.isatty(0):

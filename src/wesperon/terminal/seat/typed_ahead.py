@@ -38,13 +38,13 @@ class TypedAhead:
             self._stdin, sys.stdin = sys.stdin, AheadStream(self)
 
     def take(self) -> list[Any]:
-        """All of them, for a question; the text of a line that was read in part stays with its reader."""
+        """Return all of them, for a question; the text of a line that was read in part stays with its reader."""
         events, self.events = self.events, []
         self._put_back()
         return events
 
     def line(self) -> str:
-        """The next line, as far as it was typed ahead; what follows it is there for the next call."""
+        """Return the next line, as far as it was typed ahead; what follows it is there for the next call."""
         if self.events:
             self._text += "".join([_text_of(event) for event in self.events])
             self.events = []
@@ -78,20 +78,20 @@ class AheadStream(io.TextIOBase):
         return getattr(self.ahead.stdin, name)
 
     def readable(self) -> bool:
-        """Always."""
+        """Return True."""
         return True
 
     def isatty(self) -> bool:
-        """It is in the place of a terminal."""
+        """Return True: it is in the place of a terminal."""
         return True
 
     def readline(self, size: int = -1, /) -> str:  # type: ignore[override]
-        """The next line: what was typed ahead, and the rest of it from the original stream."""
+        """Return the next line: what was typed ahead, and the rest of it from the original stream."""
         line = self.ahead.line()
         return line if line.endswith("\n") else line + str(self.ahead.stdin.readline())
 
     def read(self, size: int | None = -1, /) -> str:
-        """All that comes, or a part: no more than a line if a size is given."""
+        """Return all that comes, or a part: no more than a line if a size is given."""
         if size is None or size < 0:
             return "".join(self)
         return self.readline()[:size] if size else ""
@@ -101,14 +101,14 @@ class AheadStream(io.TextIOBase):
 
 
 def _text_of(event: Any) -> str:
-    """What a key or a paste would have given a program that reads lines."""
+    """Return what a key or a paste would have given a program that reads lines."""
     if isinstance(event, Paste):
         return event.text
     return event.text or TEXTS.get(event.name, "")
 
 
 def _is_terminal(stream: Any) -> bool:
-    """Whether a stream leads to the terminal of the process."""
+    """Return True if a stream leads to the terminal of the process."""
     try:
         return is_own_terminal(stream.fileno())
     except (OSError, ValueError, AttributeError):

@@ -46,7 +46,7 @@ OF_ANNOTATIONS = ("__origin__", "__metadata__", "__supertype__", "__forward_arg_
 
 
 def annotated(given: Any, settings: dict[str, Any]) -> tuple[Any, Callable[[Any], Any] | None]:
-    """What names the kind, and what makes the value of several, if that is no tuple.
+    """Return what names the kind, and what makes the value of several, if that is no tuple.
 
     ``settings``, the keywords of the slot, say from here on whether it takes several. Raises DeclarationError for what
     is no kind.
@@ -103,7 +103,7 @@ def _examine_callable(given: Any) -> None:
 def read_annotation(
     annotation: Any, fault: Callable[[str], DeclarationError], evaluated: Callable[[str], Any]
 ) -> tuple[Any, Slot[Any] | None, Callable[[Any], Any] | None]:
-    """What an annotation says: the type that names the kind, a slot, and what makes the argument of several.
+    """Return what an annotation says: the type that names the kind, a slot, and what makes the argument of several.
 
     ``fault`` makes the error of a reason, ``evaluated`` an annotation of its text.
     """
@@ -156,7 +156,7 @@ def read_annotation(
 
 
 def shown(annotation: Any) -> str:
-    """An annotation as it was written."""
+    """Return an annotation as it was written."""
     return (
         annotation.__name__ if isinstance(annotation, type) and not hasattr(annotation, "__args__") else str(annotation)
     )

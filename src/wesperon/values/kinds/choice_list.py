@@ -111,7 +111,7 @@ class Choices(Generic[T]):
         return self.source.items
 
     def __len__(self) -> int:
-        """How many there are by now."""
+        """Return how many there are by now."""
         return len(self.source.items)
 
     @property
@@ -135,23 +135,23 @@ class Choices(Generic[T]):
         self.source.pull(most)
 
     def label(self, at: int) -> str:
-        """The label of the choice at a place; raises DeclarationError if the program's function fails."""
+        """Return the label of the choice at a place; raises DeclarationError if the program's function fails."""
         return str(self._said("label", at)) if self._labels is None else self._labels[at]
 
     def note(self, at: int) -> str:
-        """What is said beside the label; may be empty."""
+        """Return what is said beside the label; may be empty."""
         return str(self._said("note", at) or "")
 
     def disabled(self, at: int) -> str:
-        """Why the choice cannot be taken; empty if it can."""
+        """Return why the choice cannot be taken; empty if it can."""
         return str(self._said("disabled", at) or "")
 
     def group(self, at: int) -> str:
-        """The heading under which the choice is; may be empty."""
+        """Return the heading under which the choice is; may be empty."""
         return str(self._said("group", at) or "")
 
     def further(self, at: int) -> tuple[str, ...]:
-        """The further words for the choice."""
+        """Return the further words for the choice."""
         words = self._said("aliases", at) or ()
         return (words,) if isinstance(words, str) else tuple(words)
 
@@ -165,7 +165,7 @@ class Choices(Generic[T]):
             raise self._failed(what, at, error) from error
 
     def _failed(self, what: str, at: int, error: Exception) -> DeclarationError:
-        """The error that a function of the program's own has failed, and for which choice."""
+        """Return the error that a function of the program's own has failed, and for which choice."""
         try:
             which = quoted(repr(self.objects[at]))
         except Exception:
@@ -182,11 +182,11 @@ class Choices(Generic[T]):
         )
 
     def labels(self) -> Iterable[str]:
-        """Every label, in order, made when asked for."""
+        """Return every label, in order, made when asked for."""
         return (self.label(at) for at in range(len(self)))
 
     def texts(self, first: int, last: int) -> list[str]:
-        """What is looked through for a part of it: each label, with further words after it."""
+        """Return what is looked through for a part of it: each label, with further words after it."""
         if self._labels is not None:
             texts = self._labels[first:last]
         else:
@@ -198,7 +198,7 @@ class Choices(Generic[T]):
         return ["\0".join((text, *self.further(at))) for at, text in enumerate(texts, first)]
 
     def find(self, text: str) -> int | None:
-        """The place of the choice with this label or word.
+        """Return the place of the choice with this label or word.
 
         That is exactly, else with the blanks around it taken off, else in any letter case if only one choice is meant.
         """
@@ -222,7 +222,7 @@ class Choices(Generic[T]):
         return next(iter(meant))
 
     def index_of(self, value: Any) -> int | None:
-        """The place of an object among the choices: the same object first, else an equal one."""
+        """Return the place of an object among the choices: the same object first, else an equal one."""
         at = self._place(value, 0)
         while at is None and self.pull():
             at = self._place(value, len(self.objects) - 1)
@@ -240,21 +240,21 @@ class Choices(Generic[T]):
         return found
 
     def with_reasons(self, disabled: Callable[[T], Any] | None) -> Choices[T]:
-        """The same choices, of which ``disabled`` says why they cannot be taken."""
+        """Return the same choices, of which ``disabled`` says why they cannot be taken."""
         made: Choices[T] = Choices.__new__(Choices)
         made.__dict__.update(self.__dict__)
         made._about = {**self._about, "disabled": _getter(disabled)}
         return made
 
     def check(self, at: int) -> T:
-        """The object at a place; raises Complaint if it is disabled."""
+        """Return the object at a place; raises Complaint if it is disabled."""
         reason = self.disabled(at)
         if reason:
             raise Complaint(tell("{label} cannot be chosen: {reason}", label=quoted(self.label(at)), reason=reason), 0)
         return self.objects[at]
 
     def unknown(self, text: str, position: int | None = None) -> Complaint:
-        """The complaint about a text that names no choice, or more than one."""
+        """Return the complaint about a text that names no choice, or more than one."""
         shared = self.sharing(text)
         if shared:
             notes = ", ".join([quoted(self.note(at))[1:-1] for at in shared if self.note(at)][:LISTED])
@@ -272,7 +272,10 @@ class Choices(Generic[T]):
         return Complaint(reason + hint, position)
 
     def sharing(self, text: str) -> list[int]:
-        """The places of the choices that have this label or word, if some share it; of a generator, as far as seen."""
+        """Return the places of the choices that have this label or word, if some share it.
+
+        Those of a generator are looked at as far as they have been seen.
+        """
         if not self._shared:
             return []
         exact = self._shared.get(text) or self._shared.get(text.strip())
@@ -345,7 +348,7 @@ class DynamicChoices(Choices[T]):
         return self._known
 
     def resolve(self, answers: object) -> Choices[T]:
-        """The choices with these answers; raises Complaint if there are none."""
+        """Return the choices with these answers; raises Complaint if there are none."""
         reason = self.reason
         disabled = (lambda one: reason(one, answers)) if wants_answers(reason) else reason
         if self.function is None:
@@ -367,12 +370,12 @@ class DynamicChoices(Choices[T]):
 
 
 def is_function(given: Any) -> bool:
-    """Whether choices are given as a function that gives them."""
+    """Return True if choices are given as a function that gives them."""
     return callable(given) and not hasattr(type(given), "__iter__")
 
 
 def wants_answers(disabled: Any) -> bool:
-    """Whether what says why a choice is disabled takes the answers so far beside the object."""
+    """Return True if what says why a choice is disabled takes the answers so far beside the object."""
     code = getattr(getattr(disabled, "__func__", disabled), "__code__", None)
     if code is None or not callable(disabled):
         return False
@@ -381,7 +384,7 @@ def wants_answers(disabled: Any) -> bool:
 
 
 def _getter(given: Any, missing: Callable[[T], Any] | None = None) -> Callable[[T], Any] | None:
-    """A function of the object, from a function, the name of an attribute, or a mapping.
+    """Return a function of the object, from a function, the name of an attribute, or a mapping.
 
     ``missing`` is asked about an object that the mapping does not have.
     """
@@ -395,5 +398,5 @@ def _getter(given: Any, missing: Callable[[T], Any] | None = None) -> Callable[[
 
 
 def plain_label(value: object) -> str:
-    """The label of an object that was given none: the value of an ``Enum`` member, else ``str``."""
+    """Return the label of an object that was given none: the value of an ``Enum`` member, else ``str``."""
     return str(value.value) if hasattr(type(value), "__members__") else str(value)  # type: ignore[attr-defined]

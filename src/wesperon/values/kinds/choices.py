@@ -45,25 +45,25 @@ class OneOf(Kind[T]):
         return tell("one of the {count} choices", count=f"{len(self.choices):,}")
 
     def resolve(self, answers: object) -> OneOf[T]:
-        """The kind with its choices resolved for these answers; raises Complaint if there are none."""
+        """Return the kind with its choices resolved for these answers; raises Complaint if there are none."""
         return OneOf(self.choices.resolve(answers)) if isinstance(self.choices, DynamicChoices) else self
 
     def parse(self, text: str) -> T:
-        """The object with this label or word; raises Complaint."""
+        """Return the object with this label or word; raises Complaint."""
         at = self.choices.find(text)
         if at is None:
             raise self.choices.unknown(text)
         return self.choices.check(at)
 
     def format(self, value: T) -> str:
-        """The label of the object."""
+        """Return the label of the object."""
         at = self.choices.index_of(value)
         if at is None:
             raise self.refused(value)
         return self.choices.label(at)
 
     def validate(self, value: Any) -> T:
-        """The program's own object that is, or equals, the value; raises Complaint."""
+        """Return the program's own object that is, or equals, the value; raises Complaint."""
         at = self.choices.index_of(value)
         if at is None:
             raise Complaint(tell("{value} is not {wanted}", value=value_in_words(value), wanted=self.wants))
@@ -114,7 +114,7 @@ class AnyOf(Kind["tuple[T, ...]"]):
         return tell("any of the {count} choices", count=f"{len(self.choices):,}")
 
     def resolve(self, answers: object) -> AnyOf[T]:
-        """The kind with its choices resolved for these answers; raises Complaint if there are none."""
+        """Return the kind with its choices resolved for these answers; raises Complaint if there are none."""
         if not isinstance(self.choices, DynamicChoices):
             return self
         choices = self.choices.resolve(answers)
@@ -122,11 +122,11 @@ class AnyOf(Kind["tuple[T, ...]"]):
         return AnyOf(choices, least, self._most)
 
     def parse(self, text: str) -> tuple[T, ...]:
-        """The objects that the text names; raises Complaint at the first label that is none."""
+        """Return the objects that the text names; raises Complaint at the first label that is none."""
         return self.combine(self.indexes_of(text))
 
     def indexes_of(self, text: str) -> set[int]:
-        """The indexes of the choices that the text names; raises Complaint."""
+        """Return the indexes of the choices that the text names; raises Complaint."""
         if not text.strip():
             return set()
         at = self.choices.find(text)
@@ -146,7 +146,10 @@ class AnyOf(Kind["tuple[T, ...]"]):
         return found
 
     def combine(self, indexes: set[int]) -> tuple[T, ...]:
-        """The objects with these indexes, in the order of the choices; raises Complaint for too few or too many."""
+        """Return the objects with these indexes, in the order of the choices.
+
+        Raises Complaint for too few or too many.
+        """
         if len(indexes) < self.least:
             raise Complaint(tell("{count} chosen: choose at least {least}", count=len(indexes), least=self.least))
         if len(indexes) > self.most:
@@ -154,7 +157,7 @@ class AnyOf(Kind["tuple[T, ...]"]):
         return tuple([self.choices.objects[at] for at in sorted(indexes)])
 
     def format(self, value: tuple[T, ...]) -> str:
-        """The labels of the objects, with commas between them."""
+        """Return the labels of the objects, with commas between them."""
         labels = [self.choices.label(at) for at in sorted(self._indexes(value))]
         if len(labels) == 1:
             return labels[0]
@@ -164,11 +167,11 @@ class AnyOf(Kind["tuple[T, ...]"]):
         return text
 
     def display(self, value: tuple[T, ...]) -> str:
-        """The labels of the objects, with commas and blanks between them; "none" for the empty set."""
+        """Return the labels of the objects, with commas and blanks between them; "none" for the empty set."""
         return ", ".join([self.choices.label(at) for at in sorted(self._indexes(value))]) or tell("none")
 
     def validate(self, value: Any) -> tuple[T, ...]:
-        """The program's own objects that are, or equal, those of the value; raises Complaint."""
+        """Return the program's own objects that are, or equal, those of the value; raises Complaint."""
         try:
             values = tuple(value)
         except TypeError:
@@ -223,7 +226,7 @@ def one_of(
     disabled: Reason[T] = None,
     group: About[T] = None,
 ) -> OneOf[T]:
-    """A kind: one of the program's own objects, picked from a menu or named by its label.
+    """Return a kind: one of the program's own objects, picked from a menu or named by its label.
 
     ``choices`` are the objects: a list, an ``Enum`` class, a mapping from label to object, a generator (whose objects
     are taken as they come, while the menu is open), or a function of the answers so far that gives one of these.
@@ -270,7 +273,7 @@ def any_of(
     least: int = 0,
     most: int | None = None,
 ) -> AnyOf[T]:
-    """A kind: a tuple of the program's own objects, in the order of the choices, from ``least`` to ``most`` of them.
+    """Return a kind: a tuple of ``least`` to ``most`` objects of the program, in the order of the choices.
 
     On a terminal it is a list of checkboxes, as a word the labels with commas between them. ``choices``, ``label``,
     ``note``, ``aliases``, ``disabled`` and ``group`` are those of :func:`one_of`.
@@ -289,7 +292,7 @@ def _refuse_text(choices: object) -> None:
 
 
 def _choices(given: Any, **about: Any) -> Choices[Any]:
-    """The choices of a list, a mapping, an ``Enum``, a generator, or a function of the answers before."""
+    """Return the choices of a list, a mapping, an ``Enum``, a generator, or a function of the answers before."""
     _refuse_text(given)
     for what, function in {"choices": given, **about}.items():
         refuse_coroutine(what, function)
@@ -299,7 +302,7 @@ def _choices(given: Any, **about: Any) -> Choices[Any]:
 
 
 def _pieces(text: str) -> list[tuple[str, int]]:
-    """The labels between the commas, unescaped, each with the offset at which it begins."""
+    """Return the labels between the commas, unescaped, each with the offset at which it begins."""
     pieces: list[tuple[str, int]] = []
     start = at = 0
     piece: list[str] = []

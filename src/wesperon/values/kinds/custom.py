@@ -27,7 +27,7 @@ class CustomKind(Kind[T]):
         self.wanted = str(getattr(convert, "__name__", type(convert).__name__)).strip("<>_").replace("_", " ")
 
     def parse(self, text: str) -> T:
-        """What the callable makes of the text; raises Complaint."""
+        """Return what the callable makes of the text; raises Complaint."""
         try:
             return self.convert(text)
         except (Complaint, Refusal, DeclarationError):
@@ -43,7 +43,7 @@ class CustomKind(Kind[T]):
             raise Complaint(reason, position if isinstance(position, int) else None) from error
 
     def format(self, value: T) -> str:
-        """What ``text=`` makes of the value; raises DeclarationError if the slot has none."""
+        """Return what ``text=`` makes of the value; raises DeclarationError if the slot has none."""
         if self.back is None:
             raise DeclarationError(
                 f"a value of the kind {self.wanted!r} cannot be written as a word: "
@@ -52,5 +52,5 @@ class CustomKind(Kind[T]):
         return self.back(value)
 
     def validate(self, value: Any) -> T:
-        """The value as it is: only the callable knows what is right, and it takes texts."""
+        """Return the value as it is: only the callable knows what is right, and it takes texts."""
         return value  # type: ignore[no-any-return]

@@ -51,7 +51,7 @@ class DateKind(Kind[T], Generic[T]):
         self.wanted, self.example, self.placeholder = wanted, example, placeholder
 
     def parse(self, text: str) -> T:
-        """The moment; raises Complaint."""
+        """Return the moment; raises Complaint."""
         made: Any = self.made
         try:
             return made.fromisoformat(self.normal(text))  # type: ignore[no-any-return]
@@ -75,7 +75,7 @@ class DateKind(Kind[T], Generic[T]):
         return made(today.year, today.month, today.day)  # type: ignore[no-any-return]
 
     def format(self, value: T) -> str:
-        """The shortest usual form that gives the same moment."""
+        """Return the shortest usual form that gives the same moment."""
         moment: Any = value
         text = str(moment.isoformat())
         if isinstance(value, (time, datetime)) and moment.tzinfo is None and not moment.microsecond:
@@ -83,7 +83,7 @@ class DateKind(Kind[T], Generic[T]):
         return text
 
     def validate(self, value: Any) -> T:
-        """The moment itself; raises Complaint for anything else."""
+        """Return the moment itself; raises Complaint for anything else."""
         if type(value) is self.made:
             return value
         raise self.refused(value)
@@ -114,7 +114,7 @@ class DurationKind(Kind[timedelta]):
         return value + unit * units  # type: ignore[no-any-return]
 
     def parse(self, text: str) -> timedelta:
-        """The duration; raises Complaint at the first character that does not fit."""
+        """Return the duration; raises Complaint at the first character that does not fit."""
         at = 1 if text[:1] in ("-", "+") else 0
         total = 0
         if at == len(text):
@@ -139,11 +139,11 @@ class DurationKind(Kind[timedelta]):
             raise Complaint(tell("{text} is too long for a duration", text=quoted(text)), 0) from None
 
     def first(self, low: timedelta | None, now: float) -> timedelta:
-        """The lowest duration, else none at all."""
+        """Return the lowest duration, else none at all."""
         return timedelta(0) if low is None else low
 
     def format(self, value: timedelta) -> str:
-        """The duration in units from days down, without those that are zero."""
+        """Return the duration in units from days down, without those that are zero."""
         total = (value.days * 86_400 + value.seconds) * 1_000_000 + value.microseconds
         left = abs(total)
         parts = []
@@ -154,7 +154,7 @@ class DurationKind(Kind[timedelta]):
         return ("-" if total < 0 else "") + ("".join(parts) or "0s")
 
     def validate(self, value: Any) -> timedelta:
-        """The duration itself; raises Complaint for anything else."""
+        """Return the duration itself; raises Complaint for anything else."""
         if isinstance(value, timedelta):
             return value
         raise self.refused(value)
@@ -180,7 +180,7 @@ class DurationKind(Kind[timedelta]):
 
 
 def _part(text: str, at: int) -> tuple[str, str, int]:
-    """The number and the unit that begin at a place, and the place after them."""
+    """Return the number and the unit that begin at a place, and the place after them."""
     middle = at
     while middle < len(text) and (text[middle] in "0123456789" or (text[middle] == "." and "." not in text[at:middle])):
         middle += 1
@@ -199,7 +199,7 @@ class _Misplaced(ValueError):
 
 
 def _after(text: str, at: int, form: str) -> int:
-    """The place after a part of a text that has a form, in which 0 is any digit; raises _Misplaced."""
+    """Return the place after a part of a text that has a form, in which 0 is any digit; raises _Misplaced."""
     for place, wanted in enumerate(form, at):
         char = text[place : place + 1]
         if not char or (char not in DIGITS if wanted == "0" else char != wanted):
@@ -208,7 +208,7 @@ def _after(text: str, at: int, form: str) -> int:
 
 
 def _after_digits(text: str, at: int) -> int:
-    """The place after one digit or more; raises _Misplaced."""
+    """Return the place after one digit or more; raises _Misplaced."""
     at = _after(text, at, "0")
     while text[at : at + 1] and text[at] in DIGITS:
         at += 1
@@ -226,7 +226,7 @@ def _date(text: str) -> str:
 
 
 def _time(text: str, at: int = 0) -> str:
-    """The time of day from a place to the end: ``partial-time`` of RFC 3339, or without seconds, and a zone."""
+    """Return the time of day from a place to the end: ``partial-time`` of RFC 3339, or without seconds, and a zone."""
     end = _after(text, at, "00:00")
     if text.startswith("24", at):
         raise _Misplaced(at)

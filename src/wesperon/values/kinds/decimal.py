@@ -32,7 +32,7 @@ class DecimalKind(Kind[T], Generic[T]):
         self.made = made
 
     def parse(self, text: str) -> T:
-        """The number; raises Complaint."""
+        """Return the number; raises Complaint."""
         make: Any = self.made
         try:
             value = make(text)
@@ -45,11 +45,11 @@ class DecimalKind(Kind[T], Generic[T]):
         return value  # type: ignore[no-any-return]
 
     def format(self, value: T) -> str:
-        """The digits, as many as there are."""
+        """Return the digits, as many as there are."""
         return str(value)
 
     def validate(self, value: Any) -> T:
-        """The number itself, or a whole number made one; raises Complaint for anything else."""
+        """Return the number itself, or a whole number made one; raises Complaint for anything else."""
         make: Any = self.made
         if isinstance(value, int) and not isinstance(value, bool):
             return make(value)  # type: ignore[no-any-return]
@@ -59,5 +59,5 @@ class DecimalKind(Kind[T], Generic[T]):
 
 
 def make(given: type[T], settings: Mapping[str, Any]) -> DecimalKind[T]:
-    """The kind of :class:`decimal.Decimal`."""
+    """Return the kind of :class:`decimal.Decimal`."""
     return DecimalKind(given)

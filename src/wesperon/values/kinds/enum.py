@@ -11,5 +11,5 @@ if TYPE_CHECKING:
 
 
 def make(given: Any, settings: Mapping[str, Any]) -> OneOf[Any]:
-    """The kind of an ``Enum`` class."""
+    """Return the kind of an ``Enum`` class."""
     return OneOf(Choices(list(given)))

@@ -12,7 +12,7 @@ if TYPE_CHECKING:
 
 
 def number_fault(kind: Kind[Any], text: str, detail: str = "", *, fraction: bool) -> Complaint:
-    """The complaint about a text that is not a number, with the offset of the first wrong character."""
+    """Return the complaint about a text that is not a number, with the offset of the first wrong character."""
     if "digits" in detail and "limit" in detail:
         return Complaint(
             tell(
@@ -40,7 +40,7 @@ def check_digits(value: int) -> None:
 
 
 def _first_misfit(text: str, fraction: bool) -> int:
-    """The offset of the first character with which the text stops being the beginning of a number.
+    """Return the offset of the first character with which the text stops being the beginning of a number.
 
     The grammar is that of Python's literals: sign, digits with single ``_`` between them and, for numbers with a
     fraction, a point and an exponent.

@@ -41,7 +41,7 @@ class PairsKind(Kind["tuple[T, V]"], Generic[T, V]):
         self.example = f"depth{SIGN}{values.kind.example or 'deep'}"
 
     def parse(self, text: str) -> tuple[T, V]:
-        """The name and the value; raises Complaint."""
+        """Return the name and the value; raises Complaint."""
         name, sign, value = text.partition(SIGN)
         if not sign:
             example = self.example
@@ -61,11 +61,11 @@ class PairsKind(Kind["tuple[T, V]"], Generic[T, V]):
             raise Complaint(complaint.reason, start if at is None else at) from complaint.__cause__
 
     def format(self, value: tuple[T, V]) -> str:
-        """The name, ``=`` and the value."""
+        """Return the name, ``=`` and the value."""
         return f"{self.names.format(value[0])}{SIGN}{self.values.format(value[1])}"
 
     def validate(self, value: Any) -> tuple[T, V]:
-        """The pair itself, each part checked; raises Complaint."""
+        """Return the pair itself, each part checked; raises Complaint."""
         if not isinstance(value, tuple) or len(value) != 2:
             raise self.refused(value)
         name = self.names.validate(value[0])
@@ -80,7 +80,7 @@ OF_A_PART = frozenset(("low", "high", "pattern", "pattern_says", "check", "exist
 
 
 def make(given: Any, settings: Mapping[str, Any]) -> PairsKind[Any, Any]:
-    """The kind of ``dict[NAME, VALUE]``; of ``dict`` alone, both are text."""
+    """Return the kind of ``dict[NAME, VALUE]``; of ``dict`` alone, both are text."""
     parts = getattr(given, "__args__", ()) or (str, str)
     if len(parts) != 2:
         raise DeclarationError(f"{given} is no kind: pairs are dict[str, int]")
@@ -88,7 +88,7 @@ def make(given: Any, settings: Mapping[str, Any]) -> PairsKind[Any, Any]:
 
 
 def _slot(given: Any) -> Slot[Any]:
-    """What reads one part; ``Annotated[int, slot(low=0)]`` says more about it."""
+    """Return what reads one part; ``Annotated[int, slot(low=0)]`` says more about it."""
     own = next((one for one in getattr(given, "__metadata__", ()) if isinstance(one, Slot)), None)
     settings: dict[str, Any] = {key: own.__dict__[key] for key in KEYWORDS} if own else dict(KEYWORDS)
     kind = (

@@ -40,7 +40,7 @@ class PathKind(Kind[T], Generic[T]):
         self.wanted = EXISTS.get(exists or "", "a path")
 
     def parse(self, text: str) -> T:
-        """The path; raises Complaint for a text that no path can be."""
+        """Return the path; raises Complaint for a text that no path can be."""
         if "\0" in text:
             raise Complaint(
                 tell("{text} is not a path: it holds a null character", text=quoted(text)), text.index("\0")
@@ -48,24 +48,24 @@ class PathKind(Kind[T], Generic[T]):
         return self._checked(self.made(text))  # type: ignore[call-arg]
 
     def format(self, value: T) -> str:
-        """The path as it is written."""
+        """Return the path as it is written."""
         return str(value)
 
     def validate(self, value: Any) -> T:
-        """The path itself; raises Complaint for anything else."""
+        """Return the path itself; raises Complaint for anything else."""
         if hasattr(value, "__fspath__") and isinstance(value, self.made):
             return self._checked(value)
         raise self.refused(value)
 
     def _checked(self, path: Any) -> T:
-        """The path, if it leads where it must."""
+        """Return the path, if it leads where it must."""
         if self.exists is not None:
             check_exists(path, self.exists)
         return path  # type: ignore[no-any-return]
 
 
 def make(given: type[T], settings: Mapping[str, Any]) -> PathKind[T]:
-    """The kind of a class of :mod:`pathlib`."""
+    """Return the kind of a class of :mod:`pathlib`."""
     return PathKind(given, settings.get("exists"))
 
 

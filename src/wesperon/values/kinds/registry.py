@@ -53,7 +53,7 @@ BY_TYPE: dict[str, str] = {type_name: name for name, entry in KINDS.items() for 
 
 
 def kind_named(name: str, settings: Mapping[str, Any]) -> Kind[Any]:
-    """The kind with this name in files; not for those that are made of choices."""
+    """Return the kind with this name in files; not for those that are made of choices."""
     type_name = KINDS[name].types[0].removesuffix("+")
     module, _, attribute = type_name.rpartition(".")
     if attribute == "PurePath":
@@ -62,7 +62,7 @@ def kind_named(name: str, settings: Mapping[str, Any]) -> Kind[Any]:
 
 
 def find_kind(given: type, settings: Mapping[str, Any]) -> Kind[Any] | None:
-    """The kind that a type names; None if it names none."""
+    """Return the kind that a type names; None if it names none."""
     name = BY_TYPE.get(_name_of(given))
     if name is None:
         derived = (BY_TYPE.get(_name_of(base) + "+") for base in given.__mro__)

@@ -44,11 +44,11 @@ class PlainWidget:
         self.prompt_around = prompt or Prompt("", 0)
 
     def is_whole(self, lines: list[str]) -> bool:
-        """Whether the answer is complete with these lines."""
+        """Return True if the answer is complete with these lines."""
         return True
 
     def has_own(self, word: str) -> bool:
-        """Whether a word that goes back or helps elsewhere is an answer here."""
+        """Return True if a word that goes back or helps elsewhere is an answer here."""
         return self.hides
 
     def end(self) -> None:
@@ -62,13 +62,13 @@ class PlainLine(PlainWidget):
     widget: Line
 
     def rows(self) -> list[str]:
-        """What is above the prompt: the question, and what is wrong with the last answer."""
+        """Return what is above the prompt: the question, and what is wrong with the last answer."""
         complaint = self.widget.complaint
         rows = [row for row in self.prompt_around.question.split("\n") if row]
         return [*rows, *([f"  {complaint.reason}"] if complaint else [])]
 
     def prompt(self) -> str:
-        """The label, what is wanted, and what an empty answer means."""
+        """Return the label, what is wanted, and what an empty answer means."""
         prompt, default = self.prompt_around, self.widget.default
         wanted = f" ({prompt.hint})" if prompt.hint else ""
         return f"{prompt.label}{wanted}{f' [{visible(default)}]' if default else ''}: "
@@ -87,7 +87,7 @@ class PlainLines(PlainLine):
     widget: SeveralLines
 
     def rows(self) -> list[str]:
-        """The same, and how the text is ended."""
+        """Return the same, and how the text is ended."""
         how = [] if self.widget.is_whole else [tell("Several lines: a line with {end} alone ends the text.", end=END)]
         return [*super().rows(), *how]
 
@@ -108,7 +108,7 @@ class PlainValueList(PlainLine):
     has_told = False
 
     def rows(self) -> list[str]:
-        """The question, what is wrong with the last answer, and the values so far; once, what a value may be."""
+        """Return the question, what is wrong with the last answer, and the values so far; once, what a value may be."""
         rows = self.widget.rows_of(self.widget.text)
         return [*super().rows(), *self._told(), *(f"  {visible(row)}" for row in rows)]
 
@@ -122,7 +122,7 @@ class PlainValueList(PlainLine):
         return [tell("such as {texts}", texts=", ".join(texts) + more)] if texts else []
 
     def prompt(self) -> str:
-        """The label, what is wanted, and how the values are ended."""
+        """Return the label, what is wanted, and how the values are ended."""
         prompt = self.prompt_around
         wanted = f"{prompt.hint}; " if prompt.hint else ""
         return f"{prompt.label} ({wanted}{tell('an empty line ends')}): "
@@ -166,19 +166,19 @@ class PlainMenu(PlainWidget):
     has_listed = False
 
     def rows(self) -> list[str]:
-        """The choices with their numbers, once; what is wrong with the last answer."""
+        """Return the choices with their numbers, once; what is wrong with the last answer."""
         rows = [] if self.has_listed else self._list()
         self.has_listed = True
         complaint = self.widget.complaint
         return [*rows, *([f"  {complaint.reason}"] if complaint else [])]
 
     def prompt(self) -> str:
-        """The label, how to answer, and what an empty answer means."""
+        """Return the label, how to answer, and what an empty answer means."""
         default = self.default()
         return f"{self.prompt_around.label} ({tell(self.HOW)}){f' [{visible(default)}]' if default else ''}: "
 
     def default(self) -> str:
-        """The text that an empty answer means."""
+        """Return the text that an empty answer means."""
         at = self.widget.default
         return "" if at is None else self.widget.choices.label(at)
 
@@ -200,7 +200,7 @@ class PlainMenu(PlainWidget):
             widget.complaint = complaint
 
     def index_of(self, text: str) -> int:
-        """The place of a choice by its text, else by its number; raises Complaint."""
+        """Return the place of a choice by its text, else by its number; raises Complaint."""
         choices = self.widget.choices
         at = choices.find(text)
         if at is None and text.isdecimal():
@@ -218,7 +218,7 @@ class PlainMenu(PlainWidget):
         return at
 
     def _list(self) -> list[str]:
-        """What is asked, and the choices, as many as are listed, with notes in a column after them."""
+        """Return what is asked, and the choices, as many as are listed, with notes in a column after them."""
         choices, question = self.widget.choices, self.prompt_around.question
         choices.pull_all(LISTED + 1)
         shown = range(min(len(choices), LISTED))
@@ -267,7 +267,7 @@ class PlainCheckboxes(PlainMenu):
             widget.complaint = complaint
 
     def places(self, text: str) -> set[int]:
-        """The places that the answer names; raises Complaint."""
+        """Return the places that the answer names; raises Complaint."""
         at = self.widget.choices.find(text)
         if at is not None:
             return {at}

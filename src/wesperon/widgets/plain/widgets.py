@@ -46,13 +46,13 @@ if TYPE_CHECKING:
             """Whether the answer is typed unseen."""
 
         def rows(self) -> list[str]:
-            """What is printed above the prompt."""
+            """Return what is printed above the prompt."""
 
         def prompt(self) -> str:
-            """What is before the answer."""
+            """Return what is before the answer."""
 
         def is_whole(self, lines: list[str]) -> bool:
-            """Whether the answer is complete with these lines."""
+            """Return True if the answer is complete with these lines."""
 
         def answer(self, lines: list[str]) -> None:
             """Take the answer."""
@@ -67,11 +67,11 @@ class PlainNotice(PlainWidget):
     widget: Notice
 
     def rows(self) -> list[str]:
-        """The text."""
+        """Return the text."""
         return self.widget.message.split("\n")
 
     def prompt(self) -> str:
-        """How to go on."""
+        """Return how to go on."""
         return tell("Enter continues: ")
 
     def answer(self, lines: list[str]) -> None:
@@ -86,7 +86,7 @@ class PlainReview(PlainWidget):
     fault = ""
 
     def rows(self) -> list[str]:
-        """The values."""
+        """Return the values."""
         entries = self.widget.entries
         of = [Column(right=True), Column(right=True), Column()]
         cells = [(str(number), label, value) for number, (label, value) in enumerate(entries, 1)]
@@ -94,7 +94,7 @@ class PlainReview(PlainWidget):
         return [*rows, *([f"  {self.fault}"] if self.fault else [])]
 
     def prompt(self) -> str:
-        """How to go on."""
+        """Return how to go on."""
         return tell("Enter accepts, a number changes a value: ")
 
     def answer(self, lines: list[str]) -> None:
@@ -135,7 +135,7 @@ class PlainCard:
         return bool(self.open.hides)
 
     def rows(self) -> list[str]:
-        """What is above the prompt; at the first one of several, which words go back and help."""
+        """Return what is above the prompt; at the first one of several, which words go back and help."""
         passed = self.widget.flow.passed
         known = [(one.question.prompt.label, one.question.field) for one in passed[self.told :]]
         rows = [f"{label}: {field.value}" for label, field in known if isinstance(field, StaticField)]
@@ -155,7 +155,7 @@ class PlainCard:
         return [*rows, *self.open.rows()]
 
     def prompt(self) -> str:
-        """The prompt of the open question."""
+        """Return the prompt of the open question."""
         return str(self.open.prompt())
 
     def is_whole(self, lines: list[str]) -> bool:
@@ -212,7 +212,7 @@ PLAIN: tuple[tuple[type, type], ...] = (
 
 
 def plainly(widget: Widget) -> Plain:
-    """The widget in plain lines; raises TypeError for one that is of none of these kinds."""
+    """Return the widget in plain lines; raises TypeError for one that is of none of these kinds."""
     prompt, field = (widget.prompt, widget.field) if isinstance(widget, Question) else (None, widget)
     for kind, plain in PLAIN:
         if isinstance(field, kind):
