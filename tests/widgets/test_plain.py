@@ -94,7 +94,8 @@ def test_every_kind_is_asked_for_in_plain_lines(env: dict[str, str]) -> None:
             count = terminal.text().count(then)
             first, *more = answer.split("\n")
             terminal.type(first + "\n")
-            for line in more:
+            for number, line in enumerate(more, 1):  # the prompt before may be the last line still
+                terminal.wait(lambda number=number: terminal.text().count("\n>") == number, ">")  # type: ignore[misc]
                 prompted(terminal, ">")
                 terminal.type(line + "\n")
             seen_again(terminal, then, count)
