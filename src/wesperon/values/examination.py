@@ -14,11 +14,15 @@ from wesperon.values.slots import LAST, spelled
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    from collections.abc import Callable
     from typing import Any
 
     from wesperon.values import bounds
     from wesperon.values.kind import Kind
     from wesperon.values.slots import Slot
+
+    #: Whether a slot breaks a rule, and what is said then, with its ``slot`` and its ``kind`` put in.
+    Rules = tuple[tuple[Callable[[Slot[Any]], object], str], ...]
 else:
     bounds = later("wesperon.values.bounds")
 
@@ -28,65 +32,69 @@ PLACES = ("file", "folder", "either", "nothing", "parent")
 
 
 def examine(slot: Slot[Any]) -> None:
-    """Raise DeclarationError for a slot that could not work as declared."""
-    kind = slot.kind
+    """Raise DeclarationError for a slot that could not work as declared.
+
+    What goes with what is in tables, in the order in which a fault is looked for: one that another would follow from
+    comes first.
+    """
     slot.is_examined = True
     examine_keywords(slot)
-    if slot.pattern is not None and kind.bounded != "length":
-        raise DeclarationError(f"pattern says nothing about {kind.wanted}")
-    if slot.exists is not None and not kind.leads_somewhere:
-        raise DeclarationError(f"exists says nothing about {kind.wanted}")
-    if slot.lines and (slot.secret or slot.shape is not ONE or kind.choices is not None):
-        raise DeclarationError("lines goes with one text, and not with a secret")
-    if slot.secret and (slot.shape is SWITCH or kind.choices is not None):
-        raise DeclarationError(f"{kind.wanted} cannot be a secret")
+    refuse(slot, OF_THE_KIND)
     if slot.step is not None:
         examine_step(slot)
-    if slot.lines and (kind.has_steps or kind.leads_somewhere):
-        raise DeclarationError(f"lines says nothing about {kind.wanted}")
-    if slot.short and slot.shape is SWITCH and slot.default is True:
-        raise DeclarationError(
-            f"short={slot.short!r}: the switch is on already, so -{slot.short} would do nothing; "
-            "name the value for what turns it on, or leave the letter out"
-        )
-    if not kind.bounded and (slot.low is not None or slot.high is not None):
-        raise DeclarationError(f"low and high say nothing about {kind.wanted}")
+    refuse(slot, OF_THE_SHAPE)
     if misuse := slot.shape.misuse(slot):
         raise DeclarationError(misuse)
-    if (slot.many or slot.rest) and (not slot.shape.splits or (slot.many and slot.rest)):
-        raise DeclarationError("many or rest goes with a kind of one value, and not both together")
-    if not slot.shape.splits and (slot.least or slot.most is not None):
-        raise DeclarationError("least and most go with many, rest, or inside any_of(...)")
-    if slot.shape.splits and not (
-        isinstance(slot.least, int) and slot.least >= 0 and (slot.most is None or slot.most >= 1)
-    ):
-        raise DeclarationError(f"least={slot.least!r} and most={slot.most!r}: whole numbers, from 0 and from 1")
-    if slot.shape.splits and slot.is_asked_for and slot.has_fallback and slot.can_be_empty:
-        raise DeclarationError("a question for texts that may be empty (low=0) needs least=1, or a default such as ()")
-    if slot.shape.splits and slot.can_be_empty and not slot.least and slot.default not in (MISSING, (), []):
-        raise DeclarationError("no line could say that there are no texts: texts of low=0 need least=1, or default=()")
-    if slot.most is not None and slot.least > slot.most:
-        raise DeclarationError(f"least={slot.least} is more than most={slot.most}: no number of values could be right")
+    refuse(slot, OF_NUMBERS)
     for bound in (slot.low, slot.high):
         if bound is not None and not callable(bound):
-            examine_value(bound, int if kind.bounded == "length" else None, kind)
+            examine_value(bound, int if slot.kind.bounded == "length" else None, slot.kind)
     if slot.low is not None and slot.high is not None and is_reversed(slot):
         raise DeclarationError(f"low={slot.low!r} is above high={slot.high!r}: no value could be right")
     for name in ("default", "initial"):
-        value = slot.__dict__[name]
-        if (
-            value is MISSING
-            or value is None
-            or callable(value)
-            or slot.depends
-            or (name == "initial" and value == LAST)
-        ):
-            continue
-        try:
-            slot.__dict__[name] = slot.validate(value)
-        except Complaint as complaint:
-            given = "***" if slot.secret else repr(value)
-            raise DeclarationError(f"{name}={given}: {complaint.reason}") from None
+        examine_default(slot, name)
+
+
+def examine_keywords(slot: Slot[Any]) -> None:
+    """Raise DeclarationError for keywords that could not work with any kind."""
+    refuse_types("", slot.__dict__, SLOT)
+    for name in ("default", "initial", "low", "high", "suggest", "applies"):
+        if callable(slot.__dict__[name]):
+            refuse_coroutine(name, slot.__dict__[name])
+    examine_old_names(slot)
+    refuse(slot, OF_KEYWORDS)
+    if slot.pattern is not None:
+        bounds.examine_pattern(slot.pattern)
+
+
+def refuse(slot: Slot[Any], rules: Rules) -> None:
+    """Raise DeclarationError for the first of the rules that a slot breaks."""
+    for is_broken, said in rules:
+        if is_broken(slot):
+            raise DeclarationError(said.format(slot=slot, kind=slot.kind))
+
+
+def examine_old_names(slot: Slot[Any]) -> None:
+    """Spell the earlier names of a slot as options; raise DeclarationError for what is no name."""
+    if slot.renamed_from:
+        given = (slot.renamed_from,) if isinstance(slot.renamed_from, str) else tuple(slot.renamed_from)
+        slot.renamed_from = tuple([spelled(name) for name in given])
+        for name in slot.renamed_from:
+            if not name.replace("-", "").isidentifier():
+                raise DeclarationError(f"renamed_from={slot.renamed_from!r}: {name!r} is no name")
+
+
+def examine_default(slot: Slot[Any], name: str) -> None:
+    """Raise DeclarationError for a default, or an initial value, that the slot itself would refuse."""
+    value = slot.__dict__[name]
+    # What a function gives, or what must be within bounds that one gives, is looked at when it is known.
+    if value is MISSING or value is None or callable(value) or slot.depends or (name == "initial" and value == LAST):
+        return
+    try:
+        slot.__dict__[name] = slot.validate(value)
+    except Complaint as complaint:
+        given = "***" if slot.secret else repr(value)
+        raise DeclarationError(f"{name}={given}: {complaint.reason}") from None
 
 
 def is_reversed(slot: Slot[Any]) -> bool:
@@ -100,42 +108,6 @@ def is_reversed(slot: Slot[Any]) -> bool:
 def clash(form: type, name: str, other: str) -> DeclarationError:
     """Return the error about a name on the command line that is also that of another slot, or of every program's."""
     return DeclarationError(f"{form.__name__}: {name} is also {f'that of {other}' if other else FOUR}")
-
-
-def examine_keywords(slot: Slot[Any]) -> None:
-    """Raise DeclarationError for keywords that could not work with any kind."""
-    refuse_types("", slot.__dict__, SLOT)
-    for name in ("default", "initial", "low", "high", "suggest", "applies"):
-        if callable(slot.__dict__[name]):
-            refuse_coroutine(name, slot.__dict__[name])
-    if slot.renamed_from:
-        given = (slot.renamed_from,) if isinstance(slot.renamed_from, str) else tuple(slot.renamed_from)
-        slot.renamed_from = tuple([spelled(name) for name in given])
-        for name in slot.renamed_from:
-            if not name.replace("-", "").isidentifier():
-                raise DeclarationError(f"renamed_from={slot.renamed_from!r}: {name!r} is no name")
-    if slot.short is not None and not (len(slot.short) == 1 and slot.short.isalpha()):
-        raise DeclarationError(f"short={slot.short!r}: a short name is one letter")
-    if slot.exists is not None and slot.exists not in PLACES:
-        raise DeclarationError(f"exists={slot.exists!r} is not one of {', '.join(PLACES)}")
-    if slot.secret not in (True, False, "anywhere") or (slot.twice and not slot.secret):
-        raise DeclarationError("secret is True, False or 'anywhere', and twice goes with a secret")
-    if len(slot.mask) > 1 or not slot.mask.isprintable():
-        raise DeclarationError(f"mask={slot.mask!r}: one character, or none")
-    if slot.initial is None and (slot.shape.repeats or slot.can_be_empty):
-        raise DeclarationError("initial=None lets one answer be None: several values, and texts of low=0, may be empty")
-    if slot.initial is not MISSING and slot.default is not (None if slot.initial is None else MISSING):
-        raise DeclarationError("initial is a value that is still asked for, default one that is not: say one of them")
-    if slot.initial is not MISSING and slot.initial is not None and slot.secret:
-        raise DeclarationError("a secret has no initial value: it would be shown, or kept")
-    if slot.pattern_says and slot.pattern is None:
-        raise DeclarationError("pattern_says goes with a pattern")
-    if slot.suggest_as not in ("", "list", "grid", "inline"):
-        raise DeclarationError(f"suggest_as={slot.suggest_as!r} is not one of 'list', 'grid', 'inline'")
-    if slot.piped not in (True, False, "stream"):
-        raise DeclarationError(f"piped={slot.piped!r} is not one of True, False, 'stream'")
-    if slot.pattern is not None:
-        bounds.examine_pattern(slot.pattern)
 
 
 def examine_step(slot: Slot[Any]) -> None:
@@ -162,3 +134,111 @@ def examine_value(bound: Any, wanted: type | None, kind: Kind[Any]) -> None:
         right = False
     if not right:
         raise DeclarationError(f"{bound!r} is no bound for {kind.wanted}")
+
+
+#: What is wrong with one keyword, or with two of them, whatever the kind.
+OF_KEYWORDS: Rules = (
+    (
+        lambda slot: slot.short is not None and not (len(slot.short) == 1 and slot.short.isalpha()),
+        "short={slot.short!r}: a short name is one letter",
+    ),
+    (
+        lambda slot: slot.exists is not None and slot.exists not in PLACES,
+        f"exists={{slot.exists!r}} is not one of {', '.join(PLACES)}",
+    ),
+    (
+        lambda slot: slot.secret not in (True, False, "anywhere") or (slot.twice and not slot.secret),
+        "secret is True, False or 'anywhere', and twice goes with a secret",
+    ),
+    (
+        lambda slot: len(slot.mask) > 1 or not slot.mask.isprintable(),
+        "mask={slot.mask!r}: one character, or none",
+    ),
+    (
+        lambda slot: slot.initial is None and (slot.shape.repeats or slot.can_be_empty),
+        "initial=None lets one answer be None: several values, and texts of low=0, may be empty",
+    ),
+    (
+        lambda slot: slot.initial is not MISSING and slot.default is not (None if slot.initial is None else MISSING),
+        "initial is a value that is still asked for, default one that is not: say one of them",
+    ),
+    (
+        lambda slot: slot.initial is not MISSING and slot.initial is not None and slot.secret,
+        "a secret has no initial value: it would be shown, or kept",
+    ),
+    (lambda slot: slot.pattern_says and slot.pattern is None, "pattern_says goes with a pattern"),
+    (
+        lambda slot: slot.suggest_as not in ("", "list", "grid", "inline"),
+        "suggest_as={slot.suggest_as!r} is not one of 'list', 'grid', 'inline'",
+    ),
+    (
+        lambda slot: slot.piped not in (True, False, "stream"),
+        "piped={slot.piped!r} is not one of True, False, 'stream'",
+    ),
+)
+#: What a kind of value cannot have.
+OF_THE_KIND: Rules = (
+    (
+        lambda slot: slot.pattern is not None and slot.kind.bounded != "length",
+        "pattern says nothing about {kind.wanted}",
+    ),
+    (
+        lambda slot: slot.exists is not None and not slot.kind.leads_somewhere,
+        "exists says nothing about {kind.wanted}",
+    ),
+    (
+        lambda slot: slot.lines and (slot.secret or slot.shape is not ONE or slot.kind.choices is not None),
+        "lines goes with one text, and not with a secret",
+    ),
+    (
+        lambda slot: slot.secret and (slot.shape is SWITCH or slot.kind.choices is not None),
+        "{kind.wanted} cannot be a secret",
+    ),
+)
+OF_THE_SHAPE: Rules = (
+    (
+        lambda slot: slot.lines and (slot.kind.has_steps or slot.kind.leads_somewhere),
+        "lines says nothing about {kind.wanted}",
+    ),
+    (
+        lambda slot: slot.short and slot.shape is SWITCH and slot.default is True,
+        "short={slot.short!r}: the switch is on already, so -{slot.short} would do nothing; "
+        "name the value for what turns it on, or leave the letter out",
+    ),
+    (
+        lambda slot: not slot.kind.bounded and (slot.low is not None or slot.high is not None),
+        "low and high say nothing about {kind.wanted}",
+    ),
+)
+#: How many values there may be.
+OF_NUMBERS: Rules = (
+    (
+        lambda slot: (slot.many or slot.rest) and (not slot.shape.splits or (slot.many and slot.rest)),
+        "many or rest goes with a kind of one value, and not both together",
+    ),
+    (
+        lambda slot: not slot.shape.splits and (slot.least or slot.most is not None),
+        "least and most go with many, rest, or inside any_of(...)",
+    ),
+    (
+        lambda slot: (
+            slot.shape.splits
+            and not (isinstance(slot.least, int) and slot.least >= 0 and (slot.most is None or slot.most >= 1))
+        ),
+        "least={slot.least!r} and most={slot.most!r}: whole numbers, from 0 and from 1",
+    ),
+    (
+        lambda slot: slot.shape.splits and slot.is_asked_for and slot.has_fallback and slot.can_be_empty,
+        "a question for texts that may be empty (low=0) needs least=1, or a default such as ()",
+    ),
+    (
+        lambda slot: (
+            slot.shape.splits and slot.can_be_empty and not slot.least and slot.default not in (MISSING, (), [])
+        ),
+        "no line could say that there are no texts: texts of low=0 need least=1, or default=()",
+    ),
+    (
+        lambda slot: slot.most is not None and slot.least > slot.most,
+        "least={slot.least} is more than most={slot.most}: no number of values could be right",
+    ),
+)
