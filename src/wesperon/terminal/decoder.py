@@ -28,9 +28,12 @@ from wesperon.editing.keys.resolver import with_alt
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    from collections.abc import Callable
+
     from wesperon.editing.keys.events import Event
 
-ESC = 0x1B
+#: What begins a sequence; and what ends one of function keys, though it is no final byte (ECMA-48, 5.4).
+ESC, DOLLAR = 0x1B, 0x24
 PASTE_END = b"\x1b[201~"
 
 #: Control characters with a key of their own name; the others are Ctrl and a letter.
@@ -248,38 +251,75 @@ class Decoder:
         return following
 
     def _control_sequence(self, data: bytes, at: int, events: list[Event]) -> int:
+        """Decode CSI and what follows (ECMA-48, 5.4): parameters, then a final byte that says what they mean."""
         end = at + 2
         while end < len(data) and 0x20 <= data[end] < 0x40 and end - at < LONGEST:
-            if data[end] == 0x24 and data[at + 2 : end].isdigit():
+            if data[end] == DOLLAR and data[at + 2 : end].isdigit():
                 break
             end += 1
         if end >= len(data):
             return -1
         final = data[end]
-        if not 0x40 <= final < 0x7F and final != 0x24:
+        if not 0x40 <= final < 0x7F and final != DOLLAR:
             return end if final < 0x20 or final >= 0x7F else end + 1
         inside = data[at + 2 : end]
-        if inside == b"200" and final == 0x7E:
-            self._pasting = True
-        elif final == 0x4D and not inside:  # the first form of mouse reports: three bytes follow
-            return end + 4 if end + 3 < len(data) else -1
-        elif final == 0x52 and self.reports and b";" in inside:
-            self.reports -= 1
-            row, column = (int(part[:6]) if part.isdigit() else 1 for part in inside.split(b";")[:2])
-            events.append(Position(row - 1, column - 1))
-        elif final == 0x5B and not inside:
-            if end + 1 >= len(data):
-                return -1
-            name = CONSOLE.get(chr(data[end + 1]))
-            events.extend([Key(name)] if name else [])
-            return end + 2 if 0x20 <= data[end + 1] < 0x7F else end + 1
-        elif inside[:1] == b"<" and final in b"Mm":
-            _mouse(inside[1:], final == 0x4D, events)
-        elif final in b"IO" and not inside:
-            events.append(Focus(final == 0x49))
-        elif inside in (b"", b"?") or inside[:1].isdigit() or inside[:1] == b";":
-            _key(inside, chr(final), events)
+        for is_meant, finals, decode in SEQUENCES:
+            if (not finals or final in finals) and is_meant(self, inside):
+                return decode(self, data, end, inside, events)
         return end + 1
+
+    def _begin_paste(self, data: bytes, end: int, inside: bytes, events: list[Event]) -> int:
+        self._pasting = True
+        return end + 1
+
+    def _old_mouse(self, data: bytes, end: int, inside: bytes, events: list[Event]) -> int:
+        """Skip a mouse report in the first form: three bytes follow, which may be any."""
+        return end + 4 if end + 3 < len(data) else -1
+
+    def _position(self, data: bytes, end: int, inside: bytes, events: list[Event]) -> int:
+        self.reports -= 1
+        row, column = (int(part[:6]) if part.isdigit() else 1 for part in inside.split(b";")[:2])
+        events.append(Position(row - 1, column - 1))
+        return end + 1
+
+    def _console_key(self, data: bytes, end: int, inside: bytes, events: list[Event]) -> int:
+        """Decode a function key of the Linux console, which ends one byte later."""
+        if end + 1 >= len(data):
+            return -1
+        name = CONSOLE.get(chr(data[end + 1]))
+        events.extend([Key(name)] if name else [])
+        return end + 2 if 0x20 <= data[end + 1] < 0x7F else end + 1
+
+    def _mouse(self, data: bytes, end: int, inside: bytes, events: list[Event]) -> int:
+        _mouse(inside[1:], data[end] == 0x4D, events)
+        return end + 1
+
+    def _focus(self, data: bytes, end: int, inside: bytes, events: list[Event]) -> int:
+        events.append(Focus(data[end] == 0x49))
+        return end + 1
+
+    def _key(self, data: bytes, end: int, inside: bytes, events: list[Event]) -> int:
+        _key(inside, chr(data[end]), events)
+        return end + 1
+
+
+#: What a control sequence means: what is inside, the final bytes (empty for any), and what decodes it. The first that
+#: fits is meant: a report that was asked for goes before a key of the same form.
+SEQUENCES: tuple[
+    tuple[Callable[[Decoder, bytes], object], bytes, Callable[[Decoder, bytes, int, bytes, list[Event]], int]], ...
+] = (
+    (lambda decoder, inside: inside == b"200", b"~", Decoder._begin_paste),
+    (lambda decoder, inside: not inside, b"M", Decoder._old_mouse),
+    (lambda decoder, inside: decoder.reports and b";" in inside, b"R", Decoder._position),
+    (lambda decoder, inside: not inside, b"[", Decoder._console_key),
+    (lambda decoder, inside: inside[:1] == b"<", b"Mm", Decoder._mouse),
+    (lambda decoder, inside: not inside, b"IO", Decoder._focus),
+    (
+        lambda decoder, inside: inside in (b"", b"?") or inside[:1].isdigit() or inside[:1] == b";",
+        b"",
+        Decoder._key,
+    ),
+)
 
 
 def _key(inside: bytes, final: str, events: list[Event]) -> None:
@@ -292,30 +332,38 @@ def _key(inside: bytes, final: str, events: list[Event]) -> None:
     numbers = [part[0] for part in parts]
     if len(parts) > 1 and parts[1][1:2] == [RELEASED]:
         return
-    if final == "u" or (final == "~" and numbers[0] == 27 and len(numbers) == 3):
-        code, mask = (numbers[0], (*numbers, 1)[1]) if final == "u" else (numbers[2], numbers[1])
-        if inside:
-            shifted, standard = (*parts[0], 0, 0)[1:3] if final == "u" else (0, 0)
-            if standard and code > 0x7F and (mask - 1) & 6:  # Ctrl and Alt mean the key, whatever its alphabet
-                code, shifted = standard, 0
-            events.extend(_with_modifiers(code, max(mask - 1, 0), shifted))
-        return
+    if final == "u" and inside:
+        shifted, standard = (*parts[0], 0, 0)[1:3]
+        code, mask = numbers[0], (*numbers, 1)[1]
+        if standard and code > 0x7F and (mask - 1) & 6:  # Ctrl and Alt mean the key, whatever its alphabet
+            code, shifted = standard, 0
+        events.extend(_with_modifiers(code, max(mask - 1, 0), shifted))
+    elif final == "~" and numbers[0] == 27 and len(numbers) == 3:  # the older form of the same
+        events.extend(_with_modifiers(numbers[2], max(numbers[1] - 1, 0)))
+    elif final != "u" and not (final in "MIZ" and inside):
+        named = _named(inside, final, numbers)
+        events.extend([] if named is None else [Key(named)])
+
+
+def _named(inside: bytes, final: str, numbers: list[int]) -> str | None:
+    """Return the name of a key that types nothing, by the final byte or by its first number; None if it has none."""
     mask = max(numbers[1] - 1, 0) if len(numbers) > 1 else 0
-    prefix = "".join(word for bit, word in MODIFIERS if mask & bit)
     if final in FINALS_WITH_MODIFIERS:
         name, prefix = NUMBERED.get(numbers[0]), FINALS_WITH_MODIFIERS[final]
     elif final in SMALL and not inside:
         name, prefix = SMALL[final], "shift-"
     elif final == "~":
-        name = NUMBERED.get(numbers[0])
+        name, prefix = NUMBERED.get(numbers[0]), _prefix(mask)
+    elif len(numbers) == 1 and 1 < numbers[0] <= 16:  # some terminals send the modifiers alone: CSI 5 C
+        name, prefix = FINALS.get(final), _prefix(numbers[0] - 1)
     else:
-        name = FINALS.get(final)
-        if len(numbers) == 1 and 1 < numbers[0] <= 16:  # some terminals send the modifiers alone: CSI 5 C
-            prefix = "".join(word for bit, word in MODIFIERS if numbers[0] - 1 & bit)
-        elif numbers[0] not in (0, 1):
-            name = None
-    if name is not None and not (final in "MIZ" and inside):
-        events.append(Key(prefix + name))
+        name, prefix = FINALS.get(final) if numbers[0] in (0, 1) else None, _prefix(mask)
+    return None if name is None else prefix + name
+
+
+def _prefix(mask: int) -> str:
+    """Return the modifiers of a mask, as they are before the name of a key."""
+    return "".join(word for bit, word in MODIFIERS if mask & bit)
 
 
 def _with_modifiers(code: int, mask: int, capital: int = 0) -> list[Event]:

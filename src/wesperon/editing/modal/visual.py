@@ -13,6 +13,8 @@ from wesperon.editing.text_state import TextState, insert, without
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    from collections.abc import Callable
+
     from wesperon.editing.keys.events import Action
     from wesperon.editing.modal.commands import Commands
     from wesperon.editing.modal.selection import Selection, Shape
@@ -247,53 +249,78 @@ def _insert(commands: Commands, spans: list[tuple[int, int]], *, after_it: bool)
 
 def _paste_over(commands: Commands, action: Action, spans: list[tuple[int, int]], count: int, *, keeps: bool) -> bool:
     """Put what was taken before in the place of the selection, which is what was taken now unless it ``keeps`` that."""
-    editor, selection = commands.editor, commands.selection
-    text, sort = commands.registers.text(action.register), selection.sort
-    start = spans[0][0]
-    register = "_" if keeps else ""
+    # What is to be put in is read first: what is taken away may go to the same register.
+    text = commands.registers.text(action.register)
     commands.remember_step()
     steps = commands.since
-    if sort == BLOCK:
-        _operate_on_block(commands, "delete", spans, register)
-        whole, one, is_repeated = editor.draft.text, "", False
-        is_at_end = start >= line_end(whole, start) and start > line_start(whole, start)
-        if text and not isinstance(text, (Block, WholeLines)) and "\n" not in text and len(spans) > 1:
-            one, is_repeated = text, True
-            text = Block("\n".join([text] * len(spans)))
-        editor.move(before(whole, start) if is_at_end else start)
-        if text:
-            corner = editor.draft.cursor + is_at_end
-            commands.put(text, count, after_cursor=is_at_end)
-            if is_repeated:
-                editor.move(corner + len(one) * count - 1)
-    elif sort == LINES and commands.has_lines:
-        is_last = spans[0][1] == len(editor.draft.text)
-        has_others = start > 0 or not is_last
-        commands.leave_selection(start)
-        commands.apply("delete", _lines(commands, start, spans[0][1]), register)
-        if text:
-            lines = text if isinstance(text, WholeLines) else WholeLines(text + "\n")
-            if has_others:
-                commands.put(lines, count, after_cursor=is_last)
-            else:
-                commands.become(TextState((lines * count)[:-1], 0))
-                editor.move(first_sign(editor.draft.text, 0))
-    else:
-        whole = editor.draft.text
-        commands.leave_selection(start)
-        commands.registers.deleted(whole[start : spans[0][1]], register, is_large=False)
-        rest = without(TextState(whole, start), start, spans[0][1])
-        if isinstance(text, WholeLines) and commands.has_lines:
-            made = f"{rest.text[:start]}\n{text * count}{rest.text[start:]}"
-            commands.become(TextState(made, start + 1))
-            editor.move(first_sign(editor.draft.text, start + 1))
-        else:
-            editor.replace(rest)
-            if text:
-                at_end = start >= line_end(rest.text, start) and start > line_start(rest.text, start)
-                editor.move(before(rest.text, start) if at_end else start)
-                commands.put(text, count, after_cursor=at_end)
-    if steps is not None:
+    sort = commands.selection.sort if commands.has_lines or commands.selection.sort != LINES else CHARS
+    OVER[sort](commands, spans, text, count, "_" if keeps else "")
+    if steps is not None:  # taking away and putting in is one step, though each begins one
         commands.since = steps
         commands.join_steps()
     return True
+
+
+def _over_block(commands: Commands, spans: list[tuple[int, int]], text: str, count: int, register: str) -> None:
+    """Put a text over a block; a text of one line goes into each of its rows."""
+    editor, start = commands.editor, spans[0][0]
+    _operate_on_block(commands, "delete", spans, register)
+    is_for_each = bool(text) and not isinstance(text, (Block, WholeLines)) and "\n" not in text and len(spans) > 1
+    is_at_end = _to_place(commands, start)
+    corner = editor.draft.cursor + is_at_end
+    if text:
+        commands.put(Block("\n".join([text] * len(spans))) if is_for_each else text, count, after_cursor=is_at_end)
+    if is_for_each:
+        editor.move(corner + len(text) * count - 1)
+
+
+def _over_lines(commands: Commands, spans: list[tuple[int, int]], text: str, count: int, register: str) -> None:
+    """Put a text over whole lines, as lines of its own."""
+    editor, (start, end) = commands.editor, spans[0]
+    is_last = end == len(editor.draft.text)
+    has_others = start > 0 or not is_last
+    commands.leave_selection(start)
+    commands.apply("delete", _lines(commands, start, end), register)
+    if not text:
+        return
+    lines = text if isinstance(text, WholeLines) else WholeLines(text + "\n")
+    if has_others:
+        commands.put(lines, count, after_cursor=is_last)
+    else:  # an empty text is left, which is a line: it would stay beside those that are put in
+        commands.become(TextState((lines * count)[:-1], 0))
+        editor.move(first_sign(editor.draft.text, 0))
+
+
+def _over_chars(commands: Commands, spans: list[tuple[int, int]], text: str, count: int, register: str) -> None:
+    """Put a text over characters; whole lines break the line in two and are between its parts."""
+    editor, (start, end) = commands.editor, spans[0]
+    before_it = editor.draft.text
+    commands.leave_selection(start)
+    commands.registers.deleted(before_it[start:end], register, is_large=False)
+    rest = without(TextState(before_it, start), start, end)
+    if isinstance(text, WholeLines) and commands.has_lines:
+        commands.become(TextState(f"{rest.text[:start]}\n{text * count}{rest.text[start:]}", start + 1))
+        editor.move(first_sign(editor.draft.text, start + 1))
+        return
+    editor.replace(rest)
+    if text:
+        commands.put(text, count, after_cursor=_to_place(commands, start))
+
+
+def _to_place(commands: Commands, start: int) -> bool:
+    """Go to where something is to be put in at an offset. Return True if it goes after the cursor.
+
+    Nothing is put before the end of a line, since no command has its cursor there: it goes after the last character.
+    """
+    text = commands.editor.draft.text
+    is_at_end = start >= line_end(text, start) and start > line_start(text, start)
+    commands.editor.move(before(text, start) if is_at_end else start)
+    return is_at_end
+
+
+#: How a text is put over a selection, by its sort.
+OVER: dict[str, Callable[[Commands, list[tuple[int, int]], str, int, str], None]] = {
+    BLOCK: _over_block,
+    LINES: _over_lines,
+    CHARS: _over_chars,
+}
