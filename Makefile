@@ -29,6 +29,7 @@ check: $(READY_DEV)
 	$(BIN)/mypy
 	$(BIN)/python scripts/layers.py
 	$(BIN)/python -m scripts.circles
+	$(BIN)/python -m scripts.handlers
 	$(BIN)/python scripts/docstrings.py
 
 # Start-up is measured on compiled modules, as an installed package has them.

@@ -85,5 +85,5 @@ def _ended(error: Exception) -> int:
     name = current().program_name
     try:
         return status_of(error, [name])
-    except Exception:
+    except Exception:  # the report itself failed: what it was about must still be seen
         return unexpected(error, name)

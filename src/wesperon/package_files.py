@@ -42,7 +42,7 @@ def names_in(package: str) -> list[str]:
     """Return the names of what is in a package; none if that cannot be told."""
     try:
         return sorted(entry.name for entry in _resource(package, ()).iterdir())
-    except OSError:
+    except OSError:  # a package in an archive may have no such folder
         return []
 
 

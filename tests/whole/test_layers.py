@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from scripts.circles import circles, undocumented
+from scripts.handlers import silent
 from scripts.layers import broken, long_signatures, private_uses, sentences
 from tests.tables import tabled
 
@@ -34,3 +35,19 @@ def test_a_circle_is_found_whichever_way_a_module_is_imported(tmp_path: Path) ->
     assert list(undocumented(tmp_path / "wesperon", {circle: "because"})) == []
     wrong = list(undocumented(tmp_path / "wesperon", {("one.a", "one.e"): "because"}))
     assert [one.partition(":")[0] for one in wrong] == ["a circle that is not written down", "is no circle"]
+
+
+def test_a_handler_that_drops_an_error_says_why(tmp_path: Path) -> None:
+    path = tmp_path / "one.py"
+    for handler, is_silent in {
+        "except OSError:\n    pass": True,
+        "except (KeyError, os.error, ValueError):\n    pass": True,
+        "except:\n    pass": True,
+        "except OSError:  # gone\n    pass": False,
+        "except OSError:\n    # gone\n    pass": False,
+        "except KeyError:\n    pass": False,
+        "except OSError as error:\n    raise TypeError from error": False,
+        "except OSError:\n    tell()": False,
+    }.items():
+        path.write_text("try:\n    f()\n" + handler + "\n", encoding="utf-8")
+        assert bool(list(silent(tmp_path))) is is_silent, handler

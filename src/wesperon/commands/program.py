@@ -167,7 +167,7 @@ class Program(CommandGroup):
         except Exception as error:
             try:
                 return exit_status.status_of(error, [self.name])
-            except Exception:
+            except Exception:  # the report itself failed: what it was about must still be seen
                 return exit_status.unexpected(error, self.name)
         except KeyboardInterrupt:
             return end_interrupted()

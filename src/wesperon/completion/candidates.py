@@ -147,7 +147,7 @@ def _values(slot: Slot[Any], word: str, answers: _Answers) -> list[Candidate]:
         supply = Suggestions(here.suggest, answers)
         timed_pull(supply.source, 50 * MOST)
         return [Candidate(text_of(item), visible(note_of(item))) for item in supply.items]
-    except Exception:
+    except Exception:  # a function of the program failed: a key never costs the line
         return []
 
 
@@ -185,7 +185,7 @@ def paths(word: str, *, folders: bool) -> list[Candidate]:
     head, slash, tail = word.rpartition("/")
     try:
         entries = sorted(os.scandir(os.path.expanduser(head + slash) or "."), key=lambda entry: entry.name)
-    except OSError:
+    except OSError:  # no folder, or none that may be read: nothing begins so
         return []
     found = []
     for entry in entries:

@@ -323,7 +323,7 @@ class CommandLines:
         """Return True if a line names no command."""
         try:
             return self.program.walk(words, inside=True).command is None
-        except Exception:
+        except Exception:  # what is wrong with the line is said when it runs
             return True
 
 

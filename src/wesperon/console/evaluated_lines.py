@@ -159,7 +159,7 @@ class EvaluatedLines(CommandLines):
             return is_whole(command)
         try:
             return self.language.whole is None or bool(self.language.whole(text))
-        except Exception:
+        except Exception:  # the language fails at this text: evaluating it will say how
             return True
 
     def is_private(self, text: str) -> bool:

@@ -105,7 +105,7 @@ def create_private(path: str, data: bytes, *, to_disk: bool = False) -> int:
         os.close(handle)
         try:
             os.unlink(new)
-        except OSError:
+        except OSError:  # the error under way says more
             pass
         raise
     return handle
@@ -128,7 +128,7 @@ def try_lock(handle: int) -> bool:
         os.lseek(handle, 0, os.SEEK_SET)
         try:
             msvcrt.locking(handle, msvcrt.LK_NBLCK, 1)  # type: ignore[attr-defined]
-        except OSError:
+        except OSError:  # somebody has it
             return False
         return True
     try:
@@ -153,7 +153,7 @@ def _resolved(path: str) -> str:
 def _is_somebody_elses_link(path: str) -> bool:
     try:
         found = os.lstat(path)
-    except OSError:
+    except OSError:  # nothing is there yet, so it is nobody's link
         return False
     is_link = stat.S_ISLNK(found.st_mode)
     return is_link and hasattr(os, "geteuid") and found.st_uid not in (os.geteuid(), 0)

@@ -27,6 +27,7 @@ def last_texts(form: type[Any], program: str) -> dict[str, str]:
         found = json.loads(read_private(_path(form, program)))
         return {name: text for name, text in dict(found).items() if isinstance(text, str)}
     except (OSError, ValueError, TypeError):
+        # no file, or one that somebody has changed: the run begins as the first one did
         return {}
 
 
@@ -47,7 +48,7 @@ def keep_last(record: Record, program: str) -> None:
         try:
             make_own_folder(os.path.dirname(path))
             replace_private(path, json.dumps(new).encode())
-        except OSError:
+        except OSError:  # a full or read-only disk costs the convenience, not the run
             pass
 
 

@@ -108,6 +108,7 @@ class SavedAnswers:
             try:
                 answers, drafts, saved = _parsed(read_private(path))
             except (OSError, ValueError, TypeError, KeyError):
+                # half written by a run that was killed, or changed by hand: no use to anybody
                 continue
             answers = {name: text for name, text in answers.items() if named(name)}
             drafts = {name: text for name, text in drafts.items() if named(name)}
@@ -152,7 +153,7 @@ class SavedAnswers:
             return
         try:
             write_all(self._handle, line)
-        except OSError:
+        except OSError:  # a disk that takes no more costs what would be resumed, not the key that was typed
             pass
 
     def _write(self) -> None:
@@ -174,7 +175,7 @@ class SavedAnswers:
             self._handle = handle
             self._take_away(self.taken)
             self.taken = ""
-        except OSError:
+        except OSError:  # likewise; the file of the earlier run is still there
             pass
 
     def _close(self) -> None:
@@ -192,7 +193,7 @@ class SavedAnswers:
         try:
             os.rmdir(place)  # if nothing else is left in it
             os.rmdir(os.path.dirname(place))
-        except OSError:
+        except OSError:  # something of another run is left in it
             pass
 
     def end(self) -> None:
@@ -219,7 +220,7 @@ class SavedAnswers:
             handle = open_private(path + LOCK, os.O_RDWR)
         except FileNotFoundError:
             return False
-        except OSError:
+        except OSError:  # it is there and cannot be opened: better to leave it than to take it from a run that goes on
             return True
         try:
             return not try_lock(handle)
@@ -230,7 +231,7 @@ class SavedAnswers:
         for name in (path, path + LOCK) if path else ():
             try:
                 os.unlink(name)
-            except OSError:
+            except OSError:  # another run has taken it away first
                 pass
 
     def _sweep(self, place: str) -> None:
@@ -242,7 +243,7 @@ class SavedAnswers:
                 is_blank = not found.st_size and path == entry.path
                 if (is_old or is_blank) and not self._is_running(path):
                     self._take_away(path)
-            except OSError:
+            except OSError:  # it has vanished meanwhile: another run sweeps too
                 pass
 
     def _left(self) -> list[str]:
@@ -250,7 +251,7 @@ class SavedAnswers:
         place = self._folder()
         try:
             names = os.listdir(place)
-        except OSError:
+        except OSError:  # no folder: nothing was ever left
             return []
         return [os.path.join(place, name) for name in names if name.startswith(self.name) and name.endswith(".json")]
 

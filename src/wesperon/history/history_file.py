@@ -250,7 +250,7 @@ class History:
     def _size(self) -> int:
         try:
             return os.stat(self.path).st_size if self.path else 0
-        except OSError:
+        except OSError:  # not there yet
             return 0
 
     def _mapped(self) -> Buffer:
@@ -357,7 +357,7 @@ class _Writing:
             handle, self.handle = self.handle, -1
             try:
                 os.close(handle)
-            except OSError:
+            except OSError:  # all has been written: a network file system may say so only now, and nothing can be done
                 pass
 
 

@@ -28,7 +28,7 @@ def catalogue(languages: Iterable[str]) -> gettext.NullTranslations | None:
                 continue
             try:
                 data = read_file(PACKAGE, language, "LC_MESSAGES", f"{NAME}.mo")
-            except OSError:
+            except OSError:  # no catalogue for this one: the next language of the user
                 continue
             return gettext.GNUTranslations(io.BytesIO(data))
     return None

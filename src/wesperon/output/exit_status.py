@@ -127,7 +127,7 @@ def end_by_interrupt() -> int:
     signal.signal(signal.SIGINT, signal.SIG_DFL)
     try:
         current().flush()
-    except (OSError, ValueError, AttributeError):
+    except (OSError, ValueError, AttributeError):  # nobody reads any more; the process ends by the signal all the same
         pass
     os.kill(os.getpid(), signal.SIGINT)
     return 130
@@ -151,7 +151,7 @@ def described(error: BaseException) -> str:
     name = type(error).__name__
     try:
         text = str(error)
-    except Exception:
+    except Exception:  # __str__ of a class of the program's own failed
         return f"{name}: (its text cannot be shown)"
     return visible(f"{name}: {text}") if text else name
 
@@ -170,7 +170,7 @@ def error_columns() -> int | None:
     """Return the width of the terminal that shows standard error; ``None`` where that is no terminal."""
     try:
         return os.get_terminal_size(current().stderr.fileno()).columns or 80  # type: ignore[union-attr]
-    except (OSError, ValueError, AttributeError):
+    except (OSError, ValueError, AttributeError):  # closed, or none of the system's
         return None
 
 
@@ -182,5 +182,5 @@ def _say(text: str) -> None:
     data = text.encode(stream.encoding or "utf-8", "backslashreplace")
     try:
         print(data.decode(stream.encoding or "utf-8"), file=stream, flush=True)
-    except (OSError, ValueError):
+    except (OSError, ValueError):  # nobody reads it: the exit status still says that something was wrong
         pass

@@ -152,7 +152,7 @@ def _handle_of(stdin: TextIO | None) -> int:
     """Return the descriptor of standard input; -1 if it has none, as one in memory."""
     try:
         return -1 if stdin is None else stdin.fileno()
-    except (OSError, ValueError, AttributeError):
+    except (OSError, ValueError, AttributeError):  # closed, or put in its place by a test: there is no pipe
         return -1
 
 

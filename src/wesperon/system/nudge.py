@@ -46,6 +46,6 @@ class Nudge:
                     sleep(seconds)
                     try:
                         signals.pthread_kill(self._main, signals.SIGWINCH)
-                    except (OSError, AttributeError):
+                    except (OSError, AttributeError):  # the main thread has ended
                         break
         os.close(self._read_end)

@@ -101,7 +101,7 @@ class ProcessSignals:
         if holder.bell >= 0 and hasattr(signals, "set_wakeup_fd"):
             try:
                 self._woken_before[holder.bell] = signals.set_wakeup_fd(holder.bell, warn_on_full_buffer=False)
-            except ValueError:
+            except ValueError:  # not in the main thread
                 return False
         elif not _is_main():
             return False
@@ -340,7 +340,7 @@ def _is_main() -> bool:
         return True
     try:
         signals.set_wakeup_fd(signals.set_wakeup_fd(-1))
-    except ValueError:
+    except ValueError:  # Python says so in any other thread
         return False
     return True
 

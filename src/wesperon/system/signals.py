@@ -111,7 +111,7 @@ def _signal_others_of_group(number: int) -> None:
     own, group = os.getpid(), os.getpgrp()
     try:
         listed = [int(name) for name in os.listdir("/proc") if name.isdigit()]
-    except OSError:
+    except OSError:  # a system without /proc: the others have to go by the terminal's own signal
         return
     for process in listed:
         try:

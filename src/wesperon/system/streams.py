@@ -129,7 +129,7 @@ class StandardStream:
         if self.taker is not None and target is self.original:
             try:
                 return os.isatty(self.taker.handle(target.fileno()))
-            except (OSError, ValueError, AttributeError):
+            except (OSError, ValueError, AttributeError):  # closed, or no file: no terminal in either case
                 return False
         return bool(target.isatty())
 

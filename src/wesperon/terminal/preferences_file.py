@@ -98,7 +98,7 @@ def with_value(text: str, path: tuple[str, ...], value: str) -> str:
         try:
             if _same(parsed("toml", made), wanted):
                 return made
-        except ValueError:
+        except ValueError:  # written there it would be no TOML: the next place
             continue
     raise Complaint(tell("{name} cannot be set there: change it by hand", name=path[-1]))
 

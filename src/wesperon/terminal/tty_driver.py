@@ -207,7 +207,7 @@ class TtyDriver(TtyEvents):
                 self.screen.lock.release()
             try:
                 self.port.give_back(at_once=True)
-            except OSError:
+            except OSError:  # the terminal is gone, and its settings with it
                 pass
 
     def watch(self, *, in_main: bool) -> None:
@@ -381,6 +381,6 @@ def _has_children() -> bool:
         return False
     try:
         os.waitid(os.P_ALL, 0, os.WEXITED | os.WNOHANG | os.WNOWAIT)
-    except OSError:
+    except OSError:  # no child at all (ECHILD)
         return False
     return True

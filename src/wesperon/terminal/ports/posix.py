@@ -69,7 +69,7 @@ def reach(kind: Callable[..., PosixPort] | None = None) -> PosixPort | None:
         is_adopted = True
         try:
             handle = os.open(path, FLAGS)
-        except OSError:
+        except OSError:  # adopted, and gone since then
             return None
     try:
         termios.tcgetattr(handle)
@@ -114,7 +114,7 @@ class PosixPort:
         """Return the columns and rows; 0 if the terminal says none."""
         try:
             return os.get_terminal_size(self.handle)
-        except OSError:
+        except OSError:  # the terminal is gone: whoever asks takes it for unknown
             return 0, 0
 
     @property
@@ -122,7 +122,7 @@ class PosixPort:
         """The most bytes that the terminal takes in one line, its end not counted (POSIX, MAX_CANON)."""
         try:
             return LINUX_CANON if sys.platform == "linux" else os.fpathconf(self.handle, "PC_MAX_CANON") - 1
-        except (OSError, ValueError):
+        except (OSError, ValueError):  # the terminal does not say: what Linux has is a size that all know
             return LINUX_CANON
 
     def keep(self) -> None:
@@ -217,7 +217,7 @@ class PosixPort:
         """Return True if there is something to read; ``wake`` is left for ``wait``."""
         try:
             return bool(select.select([self.reads], [], [], 0)[0])
-        except (OSError, ValueError):
+        except (OSError, ValueError):  # the terminal is gone: to read it says so
             return False
 
     def read(self) -> bytes:

@@ -289,6 +289,7 @@ class Capture:
                         target.write(text + "\n")
                         target.flush()
                 except (OSError, ValueError, AttributeError):
+                    # closed: who wrote has been told by its own write, or never looked
                     pass
                 return
 
@@ -299,7 +300,7 @@ class Capture:
                 key, rest = self._lines.popitem()
                 try:
                     STREAMS[key[0]].write_original(rest, flush=key in self._flushed)
-                except (OSError, ValueError):
+                except (OSError, ValueError):  # closed meanwhile: there is nowhere to write to
                     pass
             self._flushed.clear()
 
@@ -307,7 +308,7 @@ class Capture:
         for stream in self._streams:
             try:
                 self._flush_original(stream)
-            except (OSError, ValueError, AttributeError):
+            except (OSError, ValueError, AttributeError):  # a stream that the program has closed holds nothing
                 pass
 
 
@@ -324,5 +325,5 @@ def _is_on_terminal(stream: Any) -> bool:
     """Return True if a stream of :mod:`sys` leads to the terminal of the process."""
     try:
         return is_own_terminal(stream.fileno())
-    except (OSError, ValueError, AttributeError):
+    except (OSError, ValueError, AttributeError):  # closed, or no file: no terminal in either case
         return False

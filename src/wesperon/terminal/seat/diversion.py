@@ -79,7 +79,7 @@ class Diversion:
             try:
                 self._saved[number] = os.dup(number)
                 os.dup2(self._write_end, number)
-            except OSError:
+            except OSError:  # this one is closed: nothing can come through it
                 pass
 
     def is_at_line_end(self) -> bool:
@@ -115,7 +115,7 @@ class Diversion:
             while self._read_end >= 0:
                 try:
                     data = os.read(self._read_end, CHUNK)
-                except OSError:
+                except OSError:  # nothing more is in it for now (EAGAIN)
                     return True
                 if not data:
                     return False
@@ -150,7 +150,7 @@ class Diversion:
         while True:
             try:
                 select.select([self._read_end], [], [])
-            except (OSError, ValueError):
+            except (OSError, ValueError):  # closed by who ends this
                 break
             if not self.pump():
                 break

@@ -53,7 +53,7 @@ class TerminalTurn:
             handle, self._handle = self._handle, -1
             try:
                 fcntl.flock(handle, fcntl.LOCK_UN)  # a child that was forked meanwhile has it too
-            except OSError:
+            except OSError:  # a file system without locks: none was held
                 pass
             os.close(handle)
 
@@ -93,5 +93,5 @@ def _is_held_by_ancestor(handle: int) -> bool:
             with open(f"/proc/{process}/stat", encoding="utf-8", errors="replace") as stat:
                 process = int(stat.read().rpartition(")")[2].split()[1])
         return process in holders
-    except (OSError, ValueError, IndexError):
+    except (OSError, ValueError, IndexError):  # a system without /proc/locks does not say: then the turn is another's
         return False

@@ -144,7 +144,7 @@ def is_own_terminal(handle: int) -> bool:
     except (OSError, AttributeError):
         try:
             return bool(_adopted) and os.fstat(handle).st_rdev == _adopted
-        except OSError:
+        except OSError:  # closed: it is not the terminal that was adopted
             return False
     return True
 
@@ -159,7 +159,7 @@ def adopt() -> str:
         if not any(os.isatty(handle) and os.fstat(handle).st_rdev == device for handle in (1, 2)):
             return ""
         path = os.ttyname(0)
-    except OSError:
+    except OSError:  # standard input is no terminal, so there is none to adopt
         return ""
     _adopted = device
     return path

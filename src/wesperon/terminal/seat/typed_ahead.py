@@ -111,5 +111,5 @@ def _is_terminal(stream: Any) -> bool:
     """Return True if a stream leads to the terminal of the process."""
     try:
         return is_own_terminal(stream.fileno())
-    except (OSError, ValueError, AttributeError):
+    except (OSError, ValueError, AttributeError):  # closed, or no file: no terminal in either case
         return False
