@@ -209,8 +209,10 @@ def described_member(name: str, cls: Any, member: str) -> list[str]:
 
 
 def _plain(text: str) -> str:
-    """Return a docstring without the marks of roles."""
-    return re.sub(r":\w+:(?=`)", "", text).replace("``", "`").strip()
+    """Return a docstring without the marks of roles, its example as a block."""
+    said, _, example = text.partition("Example:\n")
+    said = re.sub(r":\w+:(?=`)", "", said).replace("``", "`").strip()
+    return f"{said}\n\n```pycon\n{inspect.cleandoc(example)}\n```".strip() if example else said
 
 
 def page() -> str:

@@ -24,7 +24,7 @@ PARTS = ("clock", "driver", "environ", "files", "language", "program", "shared",
 
 
 class Context:
-    """What a call needs of the world around it.
+    r"""What a call needs of the world around it.
 
     Arguments, all by name, each that of the parent if it is not given:
         stdin, stdout, stderr: text streams; results and messages of commands go to the last two
@@ -37,6 +37,14 @@ class Context:
         clock: an object with ``time()`` and ``monotonic()``, both in seconds, as the module :mod:`time` has them
         shared: the shared values of the command that is running
         parent: the context that has the other parts; ``None`` means the process
+
+    Example:
+        >>> out = io.StringIO()
+        >>> run(lambda: "parked", [], context=Context(stdout=out, language="de"))
+        0
+        >>> out.getvalue()
+        'parked\n'
+
     """
 
     def __init__(self, *, parent: "Context | None" = None, **parts: "Any") -> None:

@@ -26,6 +26,16 @@ class Form(Record):
     An instance is the filled record: its attributes are the values, it iterates over them in the order of
     declaration, and it does not change. ``Form(**values)`` makes one of values of the program's own; :meth:`fill` makes
     one of what the command line says and the user answers. Both check alike, and raise Problems.
+
+    Example:
+        >>> class Plan(Form):
+        ...     target = slot()
+        ...     frames = slot(int, low=1, default=12)
+        >>> Plan.fill(["Lantern", "--frames=3"])
+        Plan(target='Lantern', frames=3)
+        >>> Plan(target="Lantern").words()
+        ['--target=Lantern']
+
     """
 
     _methods: "ClassVar[frozenset[str]]" = frozenset(
@@ -180,6 +190,12 @@ else:
 
         What is wrong is printed on standard error, and the program ends with status 2, for a Refusal with its status;
         if the user stops the questions it ends as by SIGINT.
+
+        Example:
+            >>> target, frames = fill(["Lantern", "3"], target=slot(), frames=slot(int))
+            >>> target, frames
+            ('Lantern', 3)
+
         """
         if isinstance(form, type):
             return _fill_class(form, words, slots)

@@ -22,6 +22,14 @@ def run(function: "Callable[..., Any]", words: "Sequence[str] | None" = None, /,
 
     What the function returns is printed, unless it is ``None``. Returns 0 then. Otherwise, the process ends: with
     status 2 if something is wrong or missing, with that of a Refusal, or as by SIGINT if the user stops the questions.
+
+    Example:
+        >>> def expose(target: str, frames: int = 1):
+        ...     return f"{frames} of {target}"
+        >>> run(expose, ["Lantern", "--frames=3"])
+        3 of Lantern
+        0
+
     """
     if not keywords and not is_asked_by_shell():
         done, status = _called_at_once(function, words)

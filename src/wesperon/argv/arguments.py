@@ -130,6 +130,12 @@ def split(words: Sequence[str] | None = None) -> Arguments:
 
     ``words`` are those after the program; ``None`` means those of the process. Nothing is converted and nothing is
     refused.
+
+    Example:
+        >>> arrived = split(["Lantern", "--frames=3", "-v"])
+        >>> arrived.named
+        {'frames': '3', 'v': 'yes'}
+
     """
     if words is not None:
         words = words_of(words)

@@ -43,6 +43,19 @@ class Command(Form):
     body. ``renamed_from`` in the body is a name that it had, or several. ``examples`` in the body are command lines,
     without the program's name, for its page. ``background = True`` has a console that may do so run it in the
     background.
+
+    Example:
+        >>> class Expose(Command):
+        ...     "Expose a target."
+        ...
+        ...     target = slot()
+        ...
+        ...     def run(self):
+        ...         return f"{self.target} is exposed"
+        >>> Program("desk", members=[Expose]).main(["expose", "Lantern"])
+        Lantern is exposed
+        0
+
     """
 
     _methods: ClassVar[frozenset[str]] = frozenset({"from_function", "run", "shared"})
@@ -111,6 +124,16 @@ class CommandGroup:
     ``default_command`` is what a call does that names no member: a command, or ``"menu"``, ``"console"``, ``"help"``;
     without it the menu is shown if somebody is there, else a listing, status 2. ``renamed_from`` is a name that the
     group had, or several; a pair for a member may have them as a third item.
+
+    Example:
+        >>> def park():
+        ...     "Park the telescope."
+        ...     return "parked"
+        >>> mast = CommandGroup("mast", "The mast and what is on it.", [park])
+        >>> Program("desk", members=[mast]).main(["mast", "park"])
+        parked
+        0
+
     """
 
     @known_keywords

@@ -22,10 +22,21 @@ else:
 
 
 class Heard(Frozen):
-    """What a listener gets.
+    r"""What a listener gets.
 
     ``line`` is the line as it was typed, ``words`` are its words, ``command`` the full name of the command, ``record``
     its filled values. Of a line that names no command the name is empty, and the record ``None``.
+
+    Example:
+        >>> class Park(Command):
+        ...     "Park the telescope."
+        >>> context = Context(stdin=io.StringIO("park\n"))
+        >>> console = Console(Program("desk", members=[Park]), history=False, context=context)
+        >>> end = console.listen("park", lambda heard: print(heard.command, heard.words))
+        >>> console.run()
+        park ('park',)
+        0
+
     """
 
     line: str

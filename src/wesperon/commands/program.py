@@ -111,6 +111,15 @@ class Program(CommandGroup):
         resume: whether the answers of a run that was broken off are kept for a day, secrets aside, and the next run on
             a terminal offers to go on from there
         replay: whether it is said below the questions how to have the same again without them
+
+    Example:
+        >>> def expose(target: str, frames: int = 1):
+        ...     "Expose a target."
+        ...     return f"{frames} of {target}"
+        >>> Program("desk", members=[expose]).main(["expose", "Lantern", "--frames=3"])
+        3 of Lantern
+        0
+
     """
 
     @known_keywords

@@ -61,7 +61,7 @@ LONG = 1.0
 
 
 class Console:
-    """A prompt that stays open, and runs the commands of ``program``, or evaluates the texts of a language.
+    r"""A prompt that stays open, and runs the commands of ``program``, or evaluates the texts of a language.
 
     Lines are split into words by the quoting rules of the POSIX shell; a command whose values are missing asks for
     them.
@@ -100,6 +100,18 @@ class Console:
     own, ``history`` is off unless it is given, and what its commands print is shown by that driver. ``context`` is the
     context to be in force while it runs; ``None`` means the one that is. Several consoles may run side by side, each on
     a driver of its own, in threads or in one event loop.
+
+    Example:
+        >>> def park():
+        ...     "Park the telescope."
+        ...     return "parked"
+        >>> out = io.StringIO()
+        >>> context = Context(stdin=io.StringIO("park\n"), stdout=out)
+        >>> Console(Program("desk", members=[park]), history=False, context=context).run()
+        0
+        >>> out.getvalue()
+        'parked\n'
+
     """
 
     @known_keywords
@@ -207,7 +219,7 @@ class Console:
         return play(self._steps(is_async=False))
 
     async def run_async(self) -> int:
-        """Return the same inside an event loop, whose other tasks go on meanwhile; a command may be a coroutine."""
+        """Do the same inside an event loop, whose other tasks go on meanwhile; a command may be a coroutine."""
         return await play_async(self._steps(is_async=True))
 
     def say(self, text: str) -> None:
@@ -236,7 +248,7 @@ class Console:
         return play(self._file_steps(os.fspath(path), words))
 
     async def run_file_async(self, path: str | os.PathLike[str], words: Sequence[str] = ()) -> int:
-        """Return the same inside an event loop, whose other tasks go on meanwhile; a command may be a coroutine.
+        """Do the same inside an event loop, whose other tasks go on meanwhile; a command may be a coroutine.
 
         ``path``, ``words`` and the status are those of :meth:`run_file`.
         """

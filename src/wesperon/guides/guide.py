@@ -72,9 +72,17 @@ class GuideResult:
 
 
 class Guide:
-    """A guide in a file (TOML, JSON or YAML): steps that say and ask something, and lead on by the answers.
+    r"""A guide in a file (TOML, JSON or YAML): steps that say and ask something, and lead on by the answers.
 
     ``path`` is the file. Raises Problems with everything that is wrong with the file.
+
+    Example:
+        >>> path = Path(folder, "dome.toml")
+        >>> text = 'start = "shut"\n[steps.shut]\nask = "Is the dome shut?"\nkind = "boolean"\nends = true\n'
+        >>> size = path.write_text(text)
+        >>> Guide(path).walk(["--shut=yes"]).answers
+        {'shut': True}
+
     """
 
     def __init__(self, path: str | os.PathLike[str]) -> None:

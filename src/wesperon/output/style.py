@@ -29,6 +29,11 @@ def styled(text: str, style: str, stream: TextIO | None = None) -> str:
     is that of the background. A colour that the terminal does not have gives way to the nearest. ``stream`` is where
     the text will be printed; ``None`` means standard output. Colours are left out if NO_COLOR is set, and everything if
     the stream is no terminal, or ``TERM`` is ``dumb``. Raises DeclarationError for a word that is no style.
+
+    Example:
+        >>> styled("late", "bold red", stream=io.StringIO())  # which is no terminal
+        'late'
+
     """
     try:
         parameters = rendition(style, colours_of(current().environ))

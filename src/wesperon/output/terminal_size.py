@@ -51,6 +51,12 @@ def terminal_size(low: int = 1, high: int | None = None) -> TerminalSize:
     through a pager fits as well; if there is none, 80 columns by 24 rows. ``COLUMNS`` and ``LINES`` of the
     environment come first, as POSIX has it (Base Definitions, 8.3). ``low`` and ``high`` bound the columns that are
     told, for a layout that cannot do with less, or that nobody could read if it were wider.
+
+    Example:
+        >>> with_room_for = terminal_size(low=40, high=100).columns
+        >>> 40 <= with_room_for <= 100
+        True
+
     """
     environ = current().environ
     columns, rows = _stated(environ, "COLUMNS"), _stated(environ, "LINES")

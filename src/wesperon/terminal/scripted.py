@@ -18,7 +18,15 @@ if TYPE_CHECKING:
 
 
 class Press(Frozen):
-    """A key in a script: ``Press("down", 5)``. ``name`` is its name, ``times`` how often it is pressed."""
+    """A key in a script: ``Press("down", 5)``. ``name`` is its name, ``times`` how often it is pressed.
+
+    Example:
+        >>> class Plan(Form):
+        ...     target = slot(one_of(["Lantern", "Thimble", "Wicker"]))
+        >>> Plan.fill([], driver=Scripted([Press("down", 2), Press("enter")])).target
+        'Wicker'
+
+    """
 
     name: str
     times: int = 1
@@ -33,6 +41,17 @@ class Scripted(Driver):
     gone, as if it had been closed. ``frames`` holds what was shown as text, each frame that differs from the one before
     it, ``views`` the frames themselves; ``said`` holds the lines shown above the questions; ``sent`` is what a terminal
     would have got.
+
+    Example:
+        >>> class Plan(Form):
+        ...     frames = slot(int, low=1)
+        >>> driver = Scripted(["3", Press("enter")])
+        >>> Plan.fill([], driver=driver).frames
+        3
+        >>> print(driver.frames[0])
+          frames
+          Enter: accept   Up Down: change   Ctrl-C: stop   a whole number, 1 or more
+
     """
 
     def __init__(

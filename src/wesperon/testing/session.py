@@ -47,6 +47,16 @@ class Session:
 
     Use it as a context, at whose end a program that still asks finds its terminal gone. What the test itself prints
     meanwhile goes where it always does.
+
+    Example:
+        >>> class Plan(Form):
+        ...     frames = slot(int, "How many frames?")
+        >>> with Session(Plan) as session:
+        ...     session.see("How many frames?").type("3").press("enter")
+        <...>
+        >>> session.status
+        0
+
     """
 
     def __init__(

@@ -45,6 +45,16 @@ class Complaint(ValueError):
     ``reason`` says what was got, what was wanted and what to do. ``position`` is the offset of the fault in the
     text, in characters from 0, or ``None`` if the whole text is at fault. ``slot`` is for a check of several values
     together: the name of the slot at fault, or the names of several.
+
+    Example:
+        >>> def filter_name(text):
+        ...     if text not in ("red", "blue"):
+        ...         raise Complaint(f'"{text}" is no filter: choose red or blue')
+        ...     return text
+        >>> slot(filter_name).parse("rde")
+        Traceback (most recent call last):
+        wesperon.values.Complaint: "rde" is no filter: choose red or blue
+
     """
 
     def __init__(self, reason: str, position: int | None = None, slot: "str | Sequence[str] | None" = None) -> None:
@@ -78,7 +88,15 @@ def tell(message: str, /, **parts: object) -> str:
 
 
 class DeclarationError(TypeError):
-    """A program declared something that cannot work: a clash of names, two choices with one label."""
+    """A program declared something that cannot work: a clash of names, two choices with one label.
+
+    Example:
+        >>> class Plan(Form):
+        ...     frames = slot(int, low=3, high=1)
+        Traceback (most recent call last):
+        wesperon.values.DeclarationError: low=3 is above high=1: no value could be right
+
+    """
 
 
 __all__ = ["Complaint", "DeclarationError", "Generic", "T", "overload", "quoted", "subscripted", "tell"]

@@ -21,6 +21,14 @@ class Refusal(Exception):
     ``message`` is a text, or an error whose text is meant; with an empty one nothing is printed. ``status`` is a whole
     number from 0 to 255 (POSIX, ``exit``); another one is reported, and is 1. Raises DeclarationError for a status of
     another type.
+
+    Example:
+        >>> def park():
+        ...     "Park the telescope."
+        ...     raise Refusal("the mast is iced up", status=3)
+        >>> Program("desk", members=[park]).main(["park"])
+        3
+
     """
 
     def __init__(self, message: object, status: int = 1) -> None:
@@ -44,6 +52,17 @@ class Problem(Frozen):
     where ``text`` begins in the first of them; ``missing`` whether there is no value at all. ``location`` says where a
     source other than the words has it: a file and a line, a variable. ``timed_out`` says that a value is missing since
     it did not come in time. Of a value that is missing, ``wanted`` is how a word gives it, and what it is.
+
+    Example:
+        >>> class Plan(Form):
+        ...     frames = slot(int)
+        >>> try:
+        ...     Plan.fill(["--frames=many"])
+        ... except Problems as problems:
+        ...     first = problems.problems[0]
+        >>> first.slot, first.text, first.reason
+        ('frames', 'many', '"many" is not a whole number, such as 12')
+
     """
 
     reason: str
@@ -71,6 +90,16 @@ class Problems(Exception):
     for each :class:`Problem`; ``str`` gives one line for each; :meth:`json` the same for programs. ``command`` are the
     names of the command or group whose help page says more, of its commands rather than its values if
     ``lists_commands``.
+
+    Example:
+        >>> class Plan(Form):
+        ...     frames = slot(int)
+        ...     seconds = slot(float)
+        >>> Plan.fill(["--frames=many", "--seconds=few"])
+        Traceback (most recent call last):
+        wesperon.values.problems.Problems: frames: "many" is not a whole number, such as 12
+        seconds: "few" is not a number, such as 2.5
+
     """
 
     command: tuple[str, ...] = ()

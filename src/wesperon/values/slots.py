@@ -23,7 +23,17 @@ INFINITE = (float("inf"), -float("inf"))
 
 
 class Slot(Descriptor[T]):
-    """One value that a program needs; made by :func:`slot`."""
+    """One value that a program needs; made by :func:`slot`.
+
+    Example:
+        >>> class Plan(Form):
+        ...     frames = slot(int, low=1, high=99)
+        >>> Plan.frames
+        <slot frames: a whole number>
+        >>> Plan.frames.parse("12")
+        12
+
+    """
 
     kind: "Kind[Any]"
     shape: "Shape"
@@ -343,6 +353,12 @@ else:
             help: a sentence for the help page
 
         Returns a :class:`Slot`. Raises DeclarationError for what cannot work, such as a default out of bounds.
+
+        Example:
+            >>> frames = slot(int, "How many frames?", low=1, default=12)
+            >>> frames.parse("3")
+            3
+
         """
         settings = {**KEYWORDS, **given}
         if len(settings) > len(KEYWORDS):

@@ -24,13 +24,29 @@ class Key(Frozen):
 
 
 class Paste(Frozen):
-    """Text that was pasted in one piece; ``text`` is text throughout, whatever it holds."""
+    """Text that was pasted in one piece; ``text`` is text throughout, whatever it holds.
+
+    Example:
+        >>> class Plan(Form):
+        ...     target = slot()
+        >>> Plan.fill([], driver=Scripted([Paste("Lantern"), Press("enter")])).target
+        'Lantern'
+
+    """
 
     text: str
 
 
 class Resize(Frozen):
-    """The terminal has another size now, in ``columns`` and ``rows``."""
+    """The terminal has another size now, in ``columns`` and ``rows``.
+
+    Example:
+        >>> class Plan(Form):
+        ...     frames = slot(int)
+        >>> Plan.fill([], driver=Scripted([Resize(30, 10), "3", Press("enter")])).frames
+        3
+
+    """
 
     columns: int
     rows: int

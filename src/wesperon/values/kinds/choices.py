@@ -234,6 +234,12 @@ def one_of(
     cannot be chosen now) and ``group`` (the heading above it and its neighbours of the same group) are functions of the
     object, names of its attributes, or mappings from object to text; ``disabled`` may be a function of the object and
     the answers so far, too. Raises DeclarationError if two choices have one label.
+
+    Example:
+        >>> fields = {"Lantern": 12, "Thimble": 3}
+        >>> slot(one_of(fields)).parse("thimble")
+        3
+
     """
     return OneOf(_choices(choices, label=label, note=note, aliases=aliases, disabled=disabled, group=group))
 
@@ -277,6 +283,11 @@ def any_of(
 
     On a terminal it is a list of checkboxes, as a word the labels with commas between them. ``choices``, ``label``,
     ``note``, ``aliases``, ``disabled`` and ``group`` are those of :func:`one_of`.
+
+    Example:
+        >>> slot(any_of(["red", "green", "blue"], least=1)).parse("blue,red")
+        ('red', 'blue')
+
     """
     return AnyOf(
         _choices(choices, label=label, note=note, aliases=aliases, disabled=disabled, group=group), least, most
