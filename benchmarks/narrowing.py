@@ -60,7 +60,7 @@ def narrowed() -> list[tuple[float, float, float]]:
 
 def sought() -> list[tuple[float, float, float]]:
     """Return the letters of a line with candidates."""
-    return letters(Question(Prompt("Target", 6), Suggested(str, supply=Suggestions(CANDIDATES))), CANDIDATES)
+    return letters(Question(Prompt("Target", 6), Suggested(str, suggestions=Suggestions(CANDIDATES))), CANDIDATES)
 
 
 class Timed(Scripted):

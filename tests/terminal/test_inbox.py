@@ -63,18 +63,18 @@ def test_a_run_that_was_written_down_is_the_same_when_it_is_played(
     driver.feed = lambda number, source, count: source.pull(count)  # type: ignore[method-assign,assignment]
     driver.edit_outside = lambda text, syntax: text  # type: ignore[method-assign]
     first = widget_of(name)
-    turns = driver.turns(first)
-    next(turns)
+    steps = driver.steps(first)
+    next(steps)
     try:
         while port.pieces:
             for other in others[:1]:
                 if isinstance(other, Resize):
                     port.columns = other.columns
                 driver.inbox.post(others.pop(0))
-            turns.send(driver.wait())
+            steps.send(driver.wait())
         driver.is_gone = True
         while True:
-            turns.send(driver.wait())
+            steps.send(driver.wait())
     except StopIteration:
         pass
     second = widget_of(name)

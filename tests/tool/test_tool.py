@@ -105,7 +105,7 @@ def test_the_examples_of_the_demo_parse() -> None:
     assert len(examples) >= 3
     for example in examples:
         words = [word for word, _ in split_words(example)]
-        call = Program("wesperon", members=[DEMO]).walk(words)
+        call = Program("wesperon", members=[DEMO]).invocation(words)
         assert call.command is not None
         reading = read_words(slots_of(call.command), words, command=frozenset(call.places))
         assert convert(slots_of(call.command), reading)

@@ -1,6 +1,6 @@
 """From words to the command that they name.
 
-The words are walked from the left: the first plain word names a member of the program, the next one a member of that
+The words are read from the left: the first plain word names a member of the program, the next one a member of that
 group, until a command is reached. Names of shared slots may be anywhere, with their values; all other names belong
 after the command. Where a group has a default command with positions, its members are named in full, and any other word
 is the first value of the default command; inside a console that is called by its name, like all others.
@@ -153,8 +153,10 @@ def names_of(program: Program, call: Invocation) -> OptionNames:
     return OptionNames({**call.shared, **call.default_slots}, program.prefixes)
 
 
-def walk(program: Program, words: Sequence[str], also_known: Sequence[str] = (), *, inside: bool = False) -> Invocation:
-    """Follow ``words`` to the command that they name; see :meth:`Program.walk`."""
+def invocation_of(
+    program: Program, words: Sequence[str], also_known: Sequence[str] = (), *, inside: bool = False
+) -> Invocation:
+    """Follow ``words`` to the command that they name; see :meth:`Program.invocation`."""
     call = Invocation(program, words)
     at = 0
     if words[:1] in (["help"], ("help",)) and program.members and "help" not in {*program.members, *program.old}:

@@ -8,7 +8,7 @@ from __future__ import annotations
 from wesperon.argv import NEVER, mode_of, read_words, words_of
 from wesperon.commands.command_tree import Command, CommandGroup, Shared, merged_form, object_at, part_of
 from wesperon.commands.invocation import Invocation
-from wesperon.commands.lookup import find, walk
+from wesperon.commands.lookup import find, invocation_of
 from wesperon.context import current
 from wesperon.form import Form, answer_shell, end_interrupted
 from wesperon.forms import filling
@@ -222,20 +222,20 @@ class Program(CommandGroup):
         """
         return find(self, word, group or self)
 
-    def walk(self, words: Sequence[str], also_known: Sequence[str] = (), *, inside: bool = False) -> Invocation:
+    def invocation(self, words: Sequence[str], also_known: Sequence[str] = (), *, inside: bool = False) -> Invocation:
         """Follow ``words`` to the command that they name, as far as they do; raises Problems at one that names none.
 
         ``also_known`` are names of other commands that a wrong word may have been meant for. ``inside`` a console the
         default command is called by its name, and no word is a value without it.
         """
-        return walk(self, words, also_known, inside=inside)
+        return invocation_of(self, words, also_known, inside=inside)
 
     def _call(self, words: Sequence[str], driver: Driver | None, *, ends_process: bool = False) -> int:
         return play(self._steps(words, FillOptions(self.wishes, driver=driver, ends_process=ends_process)))
 
     def _steps(self, words: Sequence[str], options: FillOptions) -> Interaction[int]:
         """Run the command that the words name, in steps; the exit status."""
-        call = self.walk(words_of(words), options.also_known, inside=bool(options.also_known))
+        call = self.invocation(words_of(words), options.also_known, inside=bool(options.also_known))
         if call.is_help:
             self._say(call, {"help": "yes"})
             return 0
@@ -395,10 +395,10 @@ class Program(CommandGroup):
     def candidates(self, before: Sequence[str], word: str, *, inside: bool = False) -> list[candidate.Candidate]:
         """Return what ``word``, which has been begun, may become after the words ``before`` it.
 
-        ``inside`` is that of :meth:`walk`.
+        ``inside`` is that of :meth:`invocation`.
         """
         try:
-            call = self.walk(before, inside=inside)
+            call = self.invocation(before, inside=inside)
         except Problems:
             return []
         if call.is_help and call.command:

@@ -144,9 +144,9 @@ def _values(slot: Slot[Any], word: str, answers: _Answers) -> list[Candidate]:
             return []
         from wesperon.values.suggestions import Suggestions, note_of, text_of
 
-        supply = Suggestions(here.suggest, answers)
-        timed_pull(supply.source, 50 * MOST)
-        return [Candidate(text_of(item), visible(note_of(item))) for item in supply.items]
+        suggestions = Suggestions(here.suggest, answers)
+        timed_pull(suggestions.source, 50 * MOST)
+        return [Candidate(text_of(item), visible(note_of(item))) for item in suggestions.items]
     except Exception:  # a function of the program failed: a key never costs the line
         return []
 

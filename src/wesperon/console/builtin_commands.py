@@ -67,7 +67,7 @@ class Help(BuiltIn):
         program, own = self.console.program, self.console.lines.own
         if self.command:
             owner = self.console.lines.owner(self.command)
-            call = owner.walk(self.command, inside=True)
+            call = owner.invocation(self.command, inside=True)
             if len(call.names) < len(self.command):
                 raise Refusal(tell("{command} has no commands of its own", command=" ".join(call.names)), 2)
             current().print(style.rendered(pages.page_rows(call, inside=True)))

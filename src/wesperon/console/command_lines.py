@@ -157,7 +157,7 @@ class CommandLines:
             known = slots_of(own)
             return has_secret(words) or self._names_secret(words, OptionNames(known))
         try:
-            call = program.walk(words, inside=True)
+            call = program.invocation(words, inside=True)
         except Problems:
             return program.has_secrets and len(words) > 1
         except Exception:  # a module that does not load
@@ -268,7 +268,7 @@ class CommandLines:
         if not self.is_private(line.text):
             return line.shown_words
         try:
-            names = self.program.walk(line.words, inside=True).names
+            names = self.program.invocation(line.words, inside=True).names
         except Exception:
             names = line.words[:1]
         return [*names, MASK]
@@ -322,7 +322,7 @@ class CommandLines:
     def _is_unknown(self, words: Sequence[str]) -> bool:
         """Return True if a line names no command."""
         try:
-            return self.program.walk(words, inside=True).command is None
+            return self.program.invocation(words, inside=True).command is None
         except Exception:  # what is wrong with the line is said when it runs
             return True
 

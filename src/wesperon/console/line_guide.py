@@ -67,7 +67,7 @@ class LineGuide:
             mark = open_quote(text)
             words = split_words(text + mark)
             owner = self.lines.owner([words[0][0]])
-            call = owner.walk([word for word, _ in words], inside=True)
+            call = owner.invocation([word for word, _ in words], inside=True)
         except Exception:  # no such command, an open quote, or a module that does not load
             return
         slots = {**call.shared, **(slots_of(call.command) if call.command else {})}

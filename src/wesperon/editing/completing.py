@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from wesperon.editing.insertions import InlineWalk
+from wesperon.editing.insertions import InlineCandidates
 from wesperon.editing.text_state import TextState, insert
 from wesperon.values.candidate import INLINE
 
@@ -19,8 +19,8 @@ def complete_word(editor: EntryEditor, action: Action) -> None:
     """Complete the text before the cursor as far as all candidates agree; list them if there are several."""
     if editor.complete is None:
         return
-    if editor.suggest_as == INLINE and editor.inline_walk is not None and editor.action_before == action.name:
-        _walk_candidates(editor, editor.inline_walk)
+    if editor.suggest_as == INLINE and editor.inline is not None and editor.action_before == action.name:
+        _next_candidate(editor, editor.inline)
         return
     draft = editor.draft
     start, candidates = editor.complete(draft.text, draft.cursor)
@@ -38,16 +38,18 @@ def complete_word(editor: EntryEditor, action: Action) -> None:
         editor.become(insert(TextState(draft.text[:start] + tail, start), agreed + ending))
     if not single:
         editor.candidates = candidates[:LISTED]
-        editor.inline_walk = InlineWalk(start, editor.draft.cursor, candidates)
+        editor.inline = InlineCandidates(start, editor.draft.cursor, candidates)
 
 
-def _walk_candidates(editor: EntryEditor, walk: InlineWalk) -> None:
+def _next_candidate(editor: EntryEditor, inline: InlineCandidates) -> None:
     """Put the next candidate in the place of the one before."""
-    walk.at = (walk.at + 1) % len(walk.candidates)
+    inline.at = (inline.at + 1) % len(inline.candidates)
     text = editor.draft.text
-    editor.become(insert(TextState(text[: walk.start] + text[walk.end :], walk.start), walk.candidates[walk.at].text))
-    walk.end = editor.draft.cursor
-    editor.inline_walk = walk
+    editor.become(
+        insert(TextState(text[: inline.start] + text[inline.end :], inline.start), inline.candidates[inline.at].text)
+    )
+    inline.end = editor.draft.cursor
+    editor.inline = inline
 
 
 def list_candidates(editor: EntryEditor, action: Action) -> None:

@@ -85,7 +85,7 @@ class Editor:
         self.redo_steps: list[TextState] = []
         self.before = OTHER
         self.pasted = (0, 0)
-        self.turn = 0
+        self.cuts_back = 0
         self.mark: int | None = None
         #: Places in the text with a name, which move with it.
         self.marks: dict[str, int] = {}
@@ -187,7 +187,7 @@ class Editor:
 
     def paste_cut(self, times: int = 1, register: str = "") -> None:
         """Put in what was cut last, or what is in a register."""
-        self.turn = 0
+        self.cuts_back = 0
         ring, registers = self.memory.ring, self.memory.registers
         text = registers.get(register, "") if register else ring[-1] if ring else ""
         if text:
@@ -201,9 +201,9 @@ class Editor:
         ring = self.memory.ring
         if self.before != PASTED or not ring:
             return
-        self.turn = (self.turn + times) % len(ring)
+        self.cuts_back = (self.cuts_back + times) % len(ring)
         bare = without(self.draft, *self.pasted)
-        self._change(insert(bare, ring[-1 - self.turn]), PASTED, joins=True, at=bare.cursor)
+        self._change(insert(bare, ring[-1 - self.cuts_back]), PASTED, joins=True, at=bare.cursor)
         self.pasted = (bare.cursor, self.draft.cursor)
 
     def set_mark(self, times: int = 1) -> None:

@@ -25,22 +25,22 @@ if TYPE_CHECKING:
 
 def recall_older(editor: EntryEditor, action: Action) -> None:
     """Recall the entry before that begins as the text did, as often as the count says."""
-    editor.walk(lambda walk: walk.go(action.times, editor.draft.text))
+    editor.recall_by(lambda recall: recall.go(action.times, editor.draft.text))
 
 
 def recall_newer(editor: EntryEditor, action: Action) -> None:
     """Recall the entry after, at last what was being typed, as often as the count says."""
-    editor.walk(lambda walk: walk.go(-action.times, editor.draft.text))
+    editor.recall_by(lambda recall: recall.go(-action.times, editor.draft.text))
 
 
 def recall_oldest(editor: EntryEditor, action: Action) -> None:
     """Recall the first entry of all."""
-    editor.walk(Recall.oldest)
+    editor.recall_by(Recall.oldest)
 
 
 def recall_newest(editor: EntryEditor, action: Action) -> None:
     """Back to what was being typed."""
-    editor.walk(Recall.newest)
+    editor.recall_by(Recall.newest)
 
 
 def load_entries(editor: EntryEditor, action: Action) -> None:
@@ -80,7 +80,7 @@ def end_search(editor: EntryEditor, ending: Ending) -> None:
     if found is not None:
         entry = found.entry
         if entry is not None:
-            editor.walk(lambda walk: walk.start(entry))
+            editor.recall_by(lambda recall: recall.start(entry))
         editor.move(found.at)
         editor.moved()
 

@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from wesperon.editing import edits
     from wesperon.editing.finder import Finder
     from wesperon.editing.history_view import Past, PutAside, Recall
-    from wesperon.editing.insertions import InlineWalk, InsertedWord
+    from wesperon.editing.insertions import InlineCandidates, InsertedWord
     from wesperon.editing.keys.events import Action
     from wesperon.values.candidate import Candidate
 
@@ -48,7 +48,7 @@ class EntryEditor(Editor):
         self.past = past
         #: The rest of an entry that begins like the text.
         self.hint = ""
-        #: The walk through the entries, and what was left of the line itself (``None``) and of entries that were
+        #: Where it is among the entries, and what was left of the line itself (``None``) and of entries that were
         #: changed, by place.
         self.recall: Recall | None = None
         self.aside: dict[int | None, PutAside] = {}
@@ -63,7 +63,7 @@ class EntryEditor(Editor):
         #: How they are shown (``values.candidate``), and what is after a word that has been completed.
         self.suggest_as, self.ending = "", " "
         #: What goes through them one by one, if they are not listed.
-        self.inline_walk: InlineWalk | None = None
+        self.inline: InlineCandidates | None = None
         #: The name of the action that was done before this one.
         self.action_before = ""
         #: Called after each change of the text.
@@ -117,7 +117,7 @@ class EntryEditor(Editor):
         self.replace(draft)
         self.changed()
 
-    def walk(self, step: Callable[[Recall], bool]) -> bool:
+    def recall_by(self, step: Callable[[Recall], bool]) -> bool:
         """Go to another entry, or back to the line itself; each keeps what was changed in it. Whether there is one."""
         if self.past is None:
             return False
@@ -140,7 +140,7 @@ class EntryEditor(Editor):
     def changed(self) -> None:
         """Forget what was known of the text before, and look for an entry that begins like this one."""
         self.selected = False
-        self.candidates, self.inline_walk = [], None
+        self.candidates, self.inline = [], None
         text, self.hint = self.draft.text, ""
         if self.past is not None and text and self.draft.cursor == len(text) and "\n" not in text:
             self.hint = self.past.hint(text)[len(text) :].partition("\n")[0]

@@ -1,7 +1,7 @@
 """History for the line editor: recall by prefix, incremental search, inline hints.
 
 A ``Past`` gives entries by place; how they are kept is its own business. ``Recall`` and ``HistorySearch`` are what a
-line remembers while the user walks through them. Entries that have been shown on the way are not shown again.
+line remembers while the user goes through them. Entries that have been shown on the way are not shown again.
 """
 
 from __future__ import annotations
@@ -84,26 +84,26 @@ class ListHistory:
 
 
 class Recall:
-    """A walk through the earlier entries that begin as the line did, and back to that line."""
+    """The way through the earlier entries that begin as the line did, and back to that line."""
 
     def __init__(self, past: Past) -> None:
         self.past = past
         self.beginning = ""
-        #: The entries that were passed, the newest first; the last one is where the walk is.
+        #: The entries that were passed, the newest first; the last one is where it is.
         self.way: list[Entry] = []
         self.reached: int | None = None
         #: The texts that are not shown again: those of the way, and what the line began with.
         self._seen = {""}
-        #: Whether the walk began somewhere among the entries, so that newer ones follow the first of the way.
+        #: Whether it began somewhere among the entries, so that newer ones follow the first of the way.
         self.has_newer = False
 
     @property
     def entry(self) -> Entry | None:
-        """Where the walk is; ``None`` at the line itself."""
+        """Where it is; ``None`` at the line itself."""
         return self.way[-1] if self.way else None
 
     def untouched(self) -> PutAside:
-        """Return the entry where the walk is, of which nothing can be undone; an empty text at the line itself."""
+        """Return the entry where it is, of which nothing can be undone; an empty text at the line itself."""
         return PutAside(self.way[-1].text if self.way else "")
 
     @property
@@ -114,7 +114,7 @@ class Recall:
     def older(self, text: str) -> bool:
         """Go to the entry before. Return True if there is one. ``text`` is what the line holds.
 
-        A text that no longer begins as the walk did begins another one.
+        A text that no longer begins as the first one did begins another way.
         """
         if not self.way or not text.startswith(self.beginning):
             self.way, self.reached, self.has_newer = [], None, False
@@ -160,7 +160,7 @@ class Recall:
         return found is not None and found != self.entry and self.start(found)
 
     def newest(self) -> bool:
-        """Go back to the line itself. Return True if the walk was anywhere else."""
+        """Go back to the line itself. Return True if it was anywhere else."""
         was_away = bool(self.way)
         self.way, self.reached = [], None
         return was_away

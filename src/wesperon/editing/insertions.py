@@ -19,7 +19,7 @@ class InsertedWord:
         self.steps, self.back = 0, 1
 
 
-class InlineWalk:
+class InlineCandidates:
     """Candidates that come into the text one after the other; between which offsets the one is that is there now."""
 
     def __init__(self, start: int, end: int, candidates: list[Candidate]) -> None:

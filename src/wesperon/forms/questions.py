@@ -172,8 +172,10 @@ def _suggested(ask: Ask) -> Widget:
         choices.pull_all(row_candidates.MOST_LOOKED)
         free = [at for at in range(len(choices)) if not choices.disabled(at)]
         suggest = [(quoting.quote(choices.label(at)), choices.note(at)) for at in free]
-    supply = suggestions.Suggestions(suggest, ask.answers)
-    return suggested.Suggested(ask.read, supply=supply, style=slot.suggest_as, by_word=slot.shape.splits, **ask.line())
+    offered = suggestions.Suggestions(suggest, ask.answers)
+    return suggested.Suggested(
+        ask.read, suggestions=offered, style=slot.suggest_as, by_word=slot.shape.splits, **ask.line()
+    )
 
 
 def _value_list(ask: Ask) -> Widget:

@@ -27,7 +27,7 @@ class RowCandidates:
 
     def __init__(self, slot: Slot[Any], answers: object) -> None:
         self.slot = slot
-        self.supply = None if slot.suggest is None else Suggestions(slot.suggest, answers)
+        self.suggestions = None if slot.suggest is None else Suggestions(slot.suggest, answers)
         #: The texts, and what gives the note of one by its index; None until somebody asks.
         self._known: tuple[list[str], Callable[[int], str]] | None = None
 
@@ -35,7 +35,7 @@ class RowCandidates:
     def has_any(self) -> bool:
         """Whether there is anything to complete."""
         kind = self.slot.kind
-        return self.supply is not None or kind.choices is not None or kind.leads_somewhere
+        return self.suggestions is not None or kind.choices is not None or kind.leads_somewhere
 
     @property
     def is_listed(self) -> bool:
@@ -53,7 +53,7 @@ class RowCandidates:
         """Return where the row of the cursor begins in a text, and all that it may become."""
         start = text.rfind("\n", 0, cursor) + 1
         row = text[start:cursor]
-        if self.supply is None and self.slot.kind.leads_somewhere:
+        if self.suggestions is None and self.slot.kind.leads_somewhere:
             return start, matching(paths(row, folders=self.slot.exists == "folder"), row)
         return start, list(self._beginning(row))
 
@@ -73,9 +73,9 @@ class RowCandidates:
     def _texts(self) -> tuple[list[str], Callable[[int], str]]:
         if self._known is None:
             choices = self.slot.kind.choices
-            if self.supply is not None:
-                self.supply.pull_all(MOST_LOOKED)
-                items = self.supply.items
+            if self.suggestions is not None:
+                self.suggestions.pull_all(MOST_LOOKED)
+                items = self.suggestions.items
                 self._known = [text_of(item) for item in items], lambda at: note_of(items[at])
             elif choices is not None:
                 choices.pull_all(MOST_LOOKED)

@@ -2,7 +2,7 @@
 
 A driver is three things, and what differs from terminal to terminal:
 
-    loop      turns, events, work in slices (``loop``); one for each widget that runs
+    loop      steps, events, work in slices (``loop``); one for each widget that runs
     screen    the painter, what was said above it, the theme (``live_screen``)
     seat      whose terminal it is: turns, signals, what is printed meanwhile (``seat``)
 
@@ -313,30 +313,30 @@ class Driver:
     @waiting
     def run(self, widget: Widget, options: DriverOptions | None = None) -> Outcome:
         """Show the widget and give it events until it has an outcome; its record stays on the screen."""
-        turns = self.turns(widget, options)
+        steps = self.steps(widget, options)
         try:
-            next(turns)
+            next(steps)
             while True:
-                turns.send(self.wait())
+                steps.send(self.wait())
         except StopIteration:
             pass
         finally:
-            turns.close()
+            steps.close()
         assert widget.outcome is not None
         return widget.outcome
 
     async def answer(self, widget: Widget, options: DriverOptions | None = None) -> Outcome:
         """Run the widget inside an event loop, in which other tasks go on meanwhile."""
         await self.turn_comes()
-        turns = self.turns(widget, options)
+        steps = self.steps(widget, options)
         try:
-            next(turns)
+            next(steps)
             while True:
-                turns.send(await self.events())
+                steps.send(await self.events())
         except StopIteration:
             pass
         finally:
-            turns.close()
+            steps.close()
         assert widget.outcome is not None
         return widget.outcome
 
@@ -351,9 +351,9 @@ class Driver:
         """Wait inside an event loop until the terminal can be taken without blocking."""
         await self.seat.reserve()
 
-    def turns(self, widget: Widget, options: DriverOptions | None = None) -> Generator[None, list[Any], None]:
+    def steps(self, widget: Widget, options: DriverOptions | None = None) -> Generator[None, list[Any], None]:
         """Run the widget; each turn comes where events are wanted, which are to be sent."""
-        return Loop(self, widget, self.options if options is None else options).turns()
+        return Loop(self, widget, self.options if options is None else options).steps()
 
     def end_widget(self) -> None:
         """End the widget that is open, or the next one, as if the terminal were gone; from any thread."""

@@ -59,7 +59,7 @@ class Loop:
         self._fed: dict[int, int] = {}
 
     @waiting
-    def turns(self) -> Generator[None, list[Any], None]:
+    def steps(self) -> Generator[None, list[Any], None]:
         """Run the widget; each turn comes where events are wanted, which are to be sent."""
         driver, widget, screen, inbox = self.driver, self.widget, self.screen, self.driver.inbox
         self._prepare()
@@ -253,7 +253,7 @@ class Loop:
         driver = self.driver
         self.screen.hide(driver.size()[0])
         page = driver.preferences_page(self.options)
-        yield from Loop(driver, page, self.options).turns()
+        yield from Loop(driver, page, self.options).steps()
         driver.take_preferences(page.outcome)
         if isinstance(page.outcome, Ended):  # so does what is below it
             driver.end_widget()

@@ -100,9 +100,9 @@ class SessionDriver(Driver):
         """Keep the frame; the last one of a question stays."""
         self.frame = frame
 
-    def turns(self, widget: Widget, options: DriverOptions | None = None) -> Generator[None, list[Any], None]:
+    def steps(self, widget: Widget, options: DriverOptions | None = None) -> Generator[None, list[Any], None]:
         """Run the widget; what it leaves on the screen is above the next."""
-        yield from super().turns(widget, options)
+        yield from super().steps(widget, options)
         if self.frame is not None:
             self.write("".join(row_text(row).rstrip() + "\n" for row in self.frame.rows))
             self.frame = None

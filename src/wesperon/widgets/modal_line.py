@@ -197,7 +197,7 @@ class ModalLine:
             if entry is None or not entry.text:
                 return
             chosen = entry
-            line.editor.walk(lambda walk, chosen=chosen: Recall.start(walk, chosen))  # type: ignore[misc]
+            line.editor.recall_by(lambda recall, chosen=chosen: Recall.start(recall, chosen))  # type: ignore[misc]
             line.editor.move(chosen.text.find(needle))
             recall = line.editor.recall
             self.commands.failed = False

@@ -33,25 +33,25 @@ class Suggested(Line):
     """Asks for a text of which some are known; ``style`` is how these are shown, ``by_word``: each word is one."""
 
     def __init__(
-        self, *given: Any, supply: Suggestions, style: str = "", by_word: bool = False, **settings: Any
+        self, *given: Any, suggestions: Suggestions, style: str = "", by_word: bool = False, **settings: Any
     ) -> None:
-        self.offers = SuggestionFilter(supply)
+        self.offers = SuggestionFilter(suggestions)
         self.by_word = by_word
         #: What was typed before the list was gone into, and the place in the list; None outside it.
         self.typed: TextState | None = None
-        self.walked = -1
+        self.current = -1
         super().__init__(*given, **settings)
         self.editor.suggest_as = style
 
     @property
     def growing(self) -> Sequence[tuple[Growing, int]]:
         """The candidates: what is in sight and a screen more, or all that a search is to go through."""
-        supply = self.offers.supply
-        if not supply.is_growing:
+        suggestions = self.offers.suggestions
+        if not suggestions.is_growing:
             return ()
-        shown = max(self.walked, 0) + 2 * ROWS
+        shown = max(self.current, 0) + 2 * ROWS
         # Those that begin so come first wherever they are, so that all are looked at once something is typed.
-        return ((supply.source, self.offers.search.wanted(LOOKED_AHEAD) if self.offers.parts else shown),)
+        return ((suggestions.source, self.offers.search.wanted(LOOKED_AHEAD) if self.offers.parts else shown),)
 
     def work(self) -> bool:
         """Go on with the search. Return True if there was something to do."""
@@ -63,7 +63,7 @@ class Suggested(Line):
 
     def usual_foot(self) -> str:
         """See ``Line``; before it, why there are no further suggestions."""
-        error = self.offers.supply.source.ended_early
+        error = self.offers.suggestions.source.ended_early
         if not error:
             return super().usual_foot()
         return tell("No suggestions: {error}", error=visible(error)) + "   " + super().usual_foot()
@@ -73,9 +73,9 @@ class Suggested(Line):
         return draft.text.rfind(" ", 0, draft.cursor) + 1 if self.by_word else 0
 
     def changed(self) -> None:
-        """Forget what was walked to."""
+        """Leave the list."""
         super().changed()
-        self.typed, self.walked = None, -1
+        self.typed, self.current = None, -1
         draft = self.draft
         word = draft.text[self._word_start(draft) : draft.cursor if self.by_word else None]
         self.offers.seek(word or None)
@@ -91,13 +91,13 @@ class Suggested(Line):
 
     def newer(self) -> None:
         """Down in the list; from the last back to what was typed."""
-        self._walk(1)
+        self._go(1)
 
     def older(self) -> None:
         """Up in the list."""
-        self._walk(-1)
+        self._go(-1)
 
-    def _walk(self, step: int) -> None:
+    def _go(self, step: int) -> None:
         if not self.offers.is_open:
             self.offers.seek("")
         while self.offers.work():
@@ -106,13 +106,13 @@ class Suggested(Line):
         if not found:
             return
         before = self.typed or self.draft
-        self.walked = (self.walked + 1 + step) % (len(found) + 1) - 1
+        self.current = (self.current + 1 + step) % (len(found) + 1) - 1
         start = self._word_start(before)
-        if self.walked < 0:
+        if self.current < 0:
             draft = before
         else:
             tail = before.text[before.cursor :] if self.by_word else ""
-            draft = insert(TextState(before.text[:start] + tail, start), self.offers.text(found[self.walked]))
+            draft = insert(TextState(before.text[:start] + tail, start), self.offers.text(found[self.current]))
         self.editor.replace(draft)
         self.editor.moved()
         self.complaint = None
@@ -138,7 +138,7 @@ class Suggested(Line):
         """Back to what was typed; then without the list."""
         if self.typed is not None:
             self.editor.replace(self.typed)
-            self.typed, self.walked = None, -1
+            self.typed, self.current = None, -1
         else:
             self.offers.seek(None)
         super().give_up()
@@ -150,7 +150,7 @@ class Suggested(Line):
             return rows
         found = self.offers.found(LISTED)
         draft = self.typed or self.draft
-        if not found or (self.walked < 0 and [self.offers.text(at) for at in found] == [draft.text]):
+        if not found or (self.current < 0 and [self.offers.text(at) for at in found] == [draft.text]):
             return rows
         return [*rows, *self._list(found, columns)]
 
@@ -167,7 +167,7 @@ class Suggested(Line):
         return rows
 
     def _column(self, found: list[int], labels: list[str], columns: int) -> list[Row]:
-        top = max(min(self.walked - ROWS // 2, len(found) - ROWS), 0)
+        top = max(min(self.current - ROWS // 2, len(found) - ROWS), 0)
         sight = range(top, min(top + ROWS, len(found)))
         widest = min(max(width(labels[at]) for at in sight), 2 * columns // 3)
         rows: list[Row] = []
@@ -186,7 +186,7 @@ class Suggested(Line):
         across = max((columns + 2) // cell, 1)
         down = min(-(-len(labels) // across), ROWS)
         page = across * down
-        top = max(self.walked, 0) // page * page
+        top = max(self.current, 0) // page * page
         sight = labels[top : top + page]
         down = min(-(-len(sight) // across), ROWS)
         rows: list[Row] = []
@@ -202,13 +202,13 @@ class Suggested(Line):
     def _beyond(self, rows: list[Row], above: int, below: int, columns: int) -> list[Row]:
         """Return the rows, with how many of the list are out of sight, unless the last row says so anyway."""
         if (above or below) and self.offers.count <= LISTED:
-            said = tell("{at} of {count}", at=f"{max(self.walked + 1, 1):,}", count=f"{self.offers.count:,}")
+            said = tell("{at} of {count}", at=f"{max(self.current + 1, 1):,}", count=f"{self.offers.count:,}")
             rows.append(((cut(said, columns), "note"),))
         return rows
 
     def _marked(self, at: int, label: str) -> Row:
         """Return a candidate, with what matched in it."""
-        if at == self.walked:
+        if at == self.current:
             return marked(label, self.offers.parts, "current", "current-match")
         return marked(label, self.offers.parts, "", "match")
 

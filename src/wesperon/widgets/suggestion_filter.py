@@ -17,11 +17,11 @@ KEPT = 2_000
 
 
 class SuggestionFilter:
-    """One search at a time through the candidates of a supply."""
+    """One search at a time through the candidates of suggestions."""
 
-    def __init__(self, supply: Suggestions) -> None:
-        self.supply = supply
-        self.search = ChoiceFilter(lambda: len(supply.items), self._texts)
+    def __init__(self, suggestions: Suggestions) -> None:
+        self.suggestions = suggestions
+        self.search = ChoiceFilter(lambda: len(suggestions.items), self._texts)
         self.is_open = False
         #: The places of the first candidates that begin with the needle, and of others that hold its parts elsewhere.
         self.beginning: list[int] = []
@@ -61,11 +61,11 @@ class SuggestionFilter:
 
     def text(self, at: int) -> str:
         """Return the candidate at a place."""
-        return text_of(self.supply.items[at])
+        return text_of(self.suggestions.items[at])
 
     def note(self, at: int) -> str:
         """Return what is said beside it."""
-        return note_of(self.supply.items[at])
+        return note_of(self.suggestions.items[at])
 
     def _texts(self, first: int, last: int) -> list[str]:
-        return [item if type(item) is str else text_of(item) for item in self.supply.items[first:last]]
+        return [item if type(item) is str else text_of(item) for item in self.suggestions.items[first:last]]

@@ -300,8 +300,8 @@ class PlainSuggested(PlainLine):
         if self.has_told:
             return super().rows()
         self.has_told = True
-        supply = self.widget.offers.supply
-        supply.pull_all(TOLD + 1)
-        texts = [text_of(item) for item in supply.items[:TOLD]]
-        more = ", ..." if len(supply.items) > TOLD else ""
+        suggestions = self.widget.offers.suggestions
+        suggestions.pull_all(TOLD + 1)
+        texts = [text_of(item) for item in suggestions.items[:TOLD]]
+        more = ", ..." if len(suggestions.items) > TOLD else ""
         return [*super().rows(), *([tell("such as {texts}", texts=", ".join(texts) + more)] if texts else [])]
