@@ -80,7 +80,8 @@ def program() -> str:
     ]
     text = PROGRAM.read_text(encoding="utf-8")
     before, begin, after = text.partition("    Keywords:\n")
-    return before + begin + "\n".join(wrapped) + '\n    """' + after.partition('\n    """')[2]
+    end = after.index("\n\n    Example:\n")
+    return before + begin + "\n".join(wrapped) + after[end:]
 
 
 def main() -> int:

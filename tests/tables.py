@@ -17,13 +17,14 @@ from typing import Any
 import pytest
 
 import wesperon
+from tests import asking
 from wesperon import testing, values
 from wesperon.editing.keys import events
 
 #: What a row may name beside what is in the module of its test.
 KNOWN = {
     name: getattr(module, name)
-    for module in (datetime, decimal, fractions, pathlib, zoneinfo, wesperon, testing, values, events)
+    for module in (datetime, decimal, fractions, pathlib, zoneinfo, wesperon, testing, values, events, asking)
     for name in dir(module)
     if name[0] != "_"
 }

@@ -15,15 +15,14 @@ from typing import Any
 
 import pytest
 
+from tests.asking import ENTER
 from wesperon import Command, Console, Context, Form, Problems, Program, slot
 from wesperon.context import PROCESS, current
 from wesperon.scope import within
 from wesperon.system.streams import STDOUT
 from wesperon.terminal.asyncio_driver import AsyncioDriver
 from wesperon.terminal.ports.posix import PosixPort
-from wesperon.testing import Press, Scripted
-
-ENTER = Press("enter")
+from wesperon.testing import Scripted
 
 
 class Options(Form):

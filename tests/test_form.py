@@ -17,6 +17,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.asking import ENTER
 from tests.harness import ROOT
 from tests.tables import tabled
 from wesperon import Context, DeclarationError, Form, Problems, Refusal, any_of, fill, one_of, slot
@@ -27,8 +28,6 @@ from wesperon.values.records import slots_of
 from wesperon.values.words import split_words
 
 FILTERS = ["Red", "Blue", "H,a"]
-
-ENTER = Press("enter")
 
 
 class Wheel(Enum):

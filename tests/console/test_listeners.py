@@ -4,15 +4,14 @@ from __future__ import annotations
 
 import asyncio
 import sys
-from typing import Any
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.asking import console as run_lines
 from tests.harness import CTRL_C, Terminal, python
 from wesperon import Command, CommandGroup, Console, Heard, Program, Refusal, slot
-from wesperon.testing import Press, Scripted
 
 
 class Expose(Command):
@@ -31,14 +30,6 @@ class Park(Command):
 PROGRAM = Program("desk", members=[Expose, CommandGroup("dome", members=[Park])])
 
 
-def played(console: Console, *lines: str) -> Any:
-    """Run lines in a console, and what was shown."""
-    driver = Scripted([part for line in lines for part in (line, Press("enter"))])
-    console.driver = driver
-    console.run()
-    return driver
-
-
 def test_a_listener_gets_the_line_the_words_and_the_record() -> None:
     console = Console(PROGRAM, history=False)
     heard: list[Heard] = []
@@ -48,7 +39,7 @@ def test_a_listener_gets_the_line_the_words_and_the_record() -> None:
     def park(said: Heard) -> None:
         heard.append(said)
 
-    driver = played(console, "exp --frames '3'", "DOME park --gently", "expose 0", "nothing")
+    driver = run_lines(console, "exp --frames '3'", "DOME park --gently", "expose 0", "nothing")
     assert [(one.line, one.words, one.command) for one in heard] == [
         ("exp --frames '3'", ("exp", "--frames", "3"), "expose"),
         ("DOME park --gently", ("DOME", "park", "--gently"), "dome park"),
@@ -57,14 +48,14 @@ def test_a_listener_gets_the_line_the_words_and_the_record() -> None:
     assert "exposed 3" in "\n".join(driver.said)
     end()
     end()
-    played(console, "expose 4", "dome park")
+    run_lines(console, "expose 4", "dome park")
     assert [one.command for one in heard[2:]] == ["dome park"]
     assert callable(park)
 
 
 def test_a_command_that_nobody_runs_or_listens_to_is_told_so() -> None:
     console = Console(PROGRAM, history=False)
-    driver = played(console, "dome park")
+    driver = run_lines(console, "dome park")
     assert "dome park has no function to run and no listener" in "\n".join(driver.said)
     assert console.status == 1
 
@@ -87,7 +78,7 @@ def test_one_that_fails_does_not_keep_the_others_from_hearing() -> None:
 
     for listener in (fails, waits, refuses, lambda said: order.append("last")):
         console.listen("expose", listener)
-    driver = played(console, "expose 5")
+    driver = run_lines(console, "expose 5")
     assert order == ["fails", "waits", "refuses", "last"]
     shown = "\n".join(driver.said)
     assert "a listener^[" in shown
@@ -104,7 +95,7 @@ def test_one_without_a_name_hears_everything_and_may_answer() -> None:
         heard.append((said.command, said.line, said.record is None))
         return said.line.startswith("hello")
 
-    driver = played(console, "hello there", "good-bye", "expose 2", "dome park")
+    driver = run_lines(console, "hello there", "good-bye", "expose 2", "dome park")
     assert heard == [
         ("", "hello there", True),
         ("", "good-bye", True),
@@ -124,7 +115,7 @@ def test_they_are_called_in_the_order_of_attachment(names: list[str], line: str)
     called: list[int] = []
     for number, name in enumerate(names):
         console.listen(name, lambda said, number=number: called.append(number))  # type: ignore[misc]
-    played(console, line)
+    run_lines(console, line)
     command = {"expose 1": "expose", "x": ""}.get(line, line)
     assert called == [number for number, name in enumerate(names) if name in ("", command)]
 
@@ -136,7 +127,7 @@ def test_a_listener_can_be_there_before_the_module_of_its_command() -> None:
     heard: list[Heard] = []
     console.listen("lazy", heard.append)
     assert "tests.lazy_member" not in sys.modules
-    played(console, "lazy")
+    run_lines(console, "lazy")
     assert [one.command for one in heard] == ["lazy"]
 
 

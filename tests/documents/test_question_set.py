@@ -17,6 +17,7 @@ import yaml
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.asking import ENTER
 from tests.harness import CTRL_C, ROOT, Terminal
 from tests.tables import tabled
 from wesperon import DeclarationError, Form, Guide, Problems
@@ -31,7 +32,6 @@ from wesperon.values.records import slots_of
 PLAN = ROOT / "examples" / "nightplan.toml"
 DOME = ROOT / "src" / "wesperon" / "demo" / "data" / "dome.toml"
 WORDS = ["--target=HOLLIN-051", "--filters=Red,H-alpha", "--seconds=30", "--night=2031-04-17"]
-ENTER = Press("enter")
 
 
 def written(folder: Path, text: str, name: str = "set.toml") -> Path:

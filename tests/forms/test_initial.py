@@ -15,12 +15,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.asking import ENTER
 from tests.tables import tabled
 from wesperon import Command, Complaint, Context, DeclarationError, Form, Problems, Program, any_of, one_of, run, slot
 from wesperon.testing import Press, Scripted, Session
 from wesperon.values.records import slots_of
-
-ENTER = Press("enter")
 
 
 class Plan(Form):

@@ -12,13 +12,12 @@ import pytest
 
 from scripts.keywords import PROGRAM, SIGNATURES, program, signatures
 from scripts.reference_page import keywords
+from tests.asking import ENTER
 from wesperon import Context, Form, Problems, Program, Refusal, fill, slot
 from wesperon.editing.text_state import TextState
 from wesperon.forms.signatures import Keywords
 from wesperon.testing import Press, Scripted
 from wesperon.values.wishes import NAMES, OF_A_CALL
-
-ENTER = Press("enter")
 
 
 class Plan(Form):

@@ -11,7 +11,6 @@ import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -19,6 +18,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.asking import asked
 from tests.harness import BACKSPACE, CTRL_C, CTRL_D, DOWN, ENTER, LEFT, UP, Terminal, python
 from wesperon import Context, Form, slot
 from wesperon.files.private import make_own_folder, open_private, read_private, replace_private
@@ -49,11 +49,6 @@ def answered(terminal: Terminal, *texts: str) -> None:
     for text in texts:
         terminal.quiet()
         terminal.type(text + ENTER)
-
-
-def asked(*names: str) -> Callable[[str], str]:
-    """Of the names that are kept, those of slots that are asked for."""
-    return lambda name: name if name in names else ""
 
 
 def test_two_runs_at_once_leave_each_other_alone(tmp_path: Path) -> None:

@@ -12,6 +12,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.asking import ENTER, typed
 from tests.tables import tabled
 from wesperon import (
     Command,
@@ -28,8 +29,6 @@ from wesperon import (
 )
 from wesperon.testing import Press, Scripted, Session
 
-ENTER, BACK = Press("enter"), Press("shift-tab")
-
 
 class Span(Form):
     first = slot(int, "First", env="FIRST")
@@ -39,10 +38,6 @@ class Span(Form):
     def check(self) -> None:
         if self.last < self.first:
             raise Complaint(f"{self.last} is before {self.first}", slot=("last", "first"))
-
-
-def typed(*texts: str) -> list[Any]:
-    return [key for text in texts for key in [*map(Press, text), ENTER]]
 
 
 numbers = st.integers(0, 9)

@@ -15,6 +15,7 @@ from babel.messages.mofile import read_mo
 from babel.messages.pofile import read_po
 
 from scripts.catalogue import LOCALE, messages, template
+from tests.asking import ENTER
 from tests.harness import EXAMPLES, ROOT
 from tests.tables import tabled
 from wesperon import Context, Form, Problems, any_of, one_of, slot
@@ -24,8 +25,6 @@ from wesperon.scope import within
 from wesperon.screen.width import width
 from wesperon.testing import Press, Scripted
 from wesperon.text.messages import tell, tell_many
-
-ENTER = Press("enter")
 
 
 @pytest.fixture

@@ -9,14 +9,13 @@ from typing import Any
 
 import pytest
 
+from tests.asking import ENTER
 from wesperon import Form, Problems, slot
 from wesperon.documents.set_schema import set_schema
 from wesperon.testing import Press, Scripted
 from wesperon.values import Complaint, quoted
 from wesperon.values.kind import Kind
 from wesperon.values.kinds import registry
-
-ENTER = Press("enter")
 
 
 class Angle:

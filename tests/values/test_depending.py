@@ -11,11 +11,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.asking import ENTER
 from wesperon import Command, Complaint, Context, DeclarationError, Form, Problems, Program, any_of, one_of, slot
 from wesperon.testing import Press, Scripted
 from wesperon.values.records import slots_of
 
-ENTER = Press("enter")
 ROOMS = {"dome": 4, "cellar": 2}
 
 

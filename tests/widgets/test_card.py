@@ -7,7 +7,6 @@ import os
 import sys
 import tempfile
 import time
-from collections.abc import Callable
 from datetime import date
 from pathlib import Path
 from typing import Any
@@ -16,6 +15,7 @@ import pytest
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
+from tests.asking import DOWN, ENTER, UP, asked
 from tests.harness import CTRL_C, Terminal
 from tests.tables import tabled
 from wesperon import Form, Problems, any_of, one_of, slot
@@ -26,7 +26,6 @@ from wesperon.values.records import slots_of
 from wesperon.widgets.card import Card
 from wesperon.widgets.widget import Answered, Ended, Interrupted
 
-ENTER, BACK, UP, DOWN = Press("enter"), Press("shift-tab"), Press("up"), Press("down")
 TARGETS = ["Lantern Nebula", "Wicker Nebula", "Thimble Group"]
 
 
@@ -193,11 +192,6 @@ def test_an_interrupted_form_offers_to_go_on(tmp_path: Path) -> None:
             terminal.type("dim\r")
             terminal.see("(datetime.date(2031, 4, 17), 'hush', 12, 'dim')")
         assert not list(Path(home["XDG_STATE_HOME"]).rglob("*.json"))
-
-
-def asked(*names: str) -> Callable[[str], str]:
-    """Of the names that are kept, those of slots that are asked for."""
-    return lambda name: name if name in names else ""
 
 
 def test_what_is_left_is_too_old_after_a_day_and_never_offered_unattended(

@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.asking import DOWN, ENTER, ERASE, UP, typed
 from tests.tables import tabled
 from wesperon import Context, DeclarationError, Form, Problems, any_of, one_of, run, slot
 from wesperon.editing.keys.events import Key
@@ -17,8 +18,6 @@ from wesperon.forms.row_candidates import RowCandidates
 from wesperon.testing import Press, Scripted, Session
 from wesperon.values.records import slots_of
 from wesperon.widgets.value_list import RowRules, ValueList
-
-ENTER, UP, DOWN, BACK = Press("enter"), Press("up"), Press("down"), Press("backspace")
 
 words = st.text(st.characters(codec="utf-8", exclude_categories=["C", "Z"]), min_size=1, max_size=6)
 
@@ -33,10 +32,6 @@ class Frames(Form):
 
 class Tags(Form):
     tags = slot(dict[str, int], "Tags", least=1)
-
-
-def typed(*texts: str) -> list[Any]:
-    return [key for text in texts for key in [*map(Press, text), ENTER]]
 
 
 @given(st.lists(words, min_size=1, max_size=4))
@@ -78,7 +73,7 @@ def test_pairs_by_question_by_words_and_from_a_file_are_one(pairs: dict[str, int
 
 
 def test_a_wrong_row_is_told_at_once_and_rows_above_can_be_edited() -> None:
-    keys = [*typed("5", "x"), BACK, *typed("7"), UP, UP, BACK, *typed("6"), DOWN, ENTER]
+    keys = [*typed("5", "x"), ERASE, *typed("7"), UP, UP, ERASE, *typed("6"), DOWN, ENTER]
     driver = Scripted(keys)
     assert Frames.fill([], driver=driver).frames == (6, 7)
     assert any('"x" is not a whole number' in frame for frame in driver.frames)
@@ -86,7 +81,7 @@ def test_a_wrong_row_is_told_at_once_and_rows_above_can_be_edited() -> None:
 
 
 def test_an_emptied_row_is_no_value_and_too_few_are_told() -> None:
-    driver = Scripted([ENTER, *typed("5", "7"), UP, UP, BACK, DOWN, DOWN, ENTER])
+    driver = Scripted([ENTER, *typed("5", "7"), UP, UP, ERASE, DOWN, DOWN, ENTER])
     assert Frames.fill([], driver=driver).frames == (7,)
     assert any("a value is required" in frame for frame in driver.frames)
 
@@ -126,7 +121,7 @@ def test_rows_of_a_form_that_was_left_are_there_again(tmp_path: Path) -> None:
 
 
 def test_under_all_wrong_words_are_in_their_rows_ready_to_mend() -> None:
-    driver = Scripted([BACK, *typed("3"), DOWN, ENTER])
+    driver = Scripted([ERASE, *typed("3"), DOWN, ENTER])
     record = Frames.fill(["--frames=1", "--frames=x", "--frames=2", "--asking=all"], driver=driver)
     assert record.frames == (1, 3, 2)
 

@@ -11,6 +11,7 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from tests.asking import CTRL_C, ENTER, ask
 from tests.tables import tabled
 from wesperon import DeclarationError, Form, any_of, one_of, slot
 from wesperon.editing.completing import shared_beginning
@@ -40,19 +41,6 @@ NAMES = ["Ada", "Bea", "Cleo Low"]
 class Hue(Enum):
     RED = "red"
     GREEN = "green"
-
-
-ENTER, CTRL_C, CTRL_D = Press("enter"), Press("ctrl-c"), Press("ctrl-d")
-
-
-def ask(declared: Any, *script: Any, asking: str = "missing", words: tuple[str, ...] = (), **size: int) -> Any:
-    """Return the value of one slot as the script answers it, and the driver."""
-    form: Any = type("OneValue", (Form,), {"value": declared})
-    driver = Scripted(script, **size)
-    try:
-        return form.fill(words, asking=asking, driver=driver).value, driver
-    except KeyboardInterrupt:
-        return KeyboardInterrupt, driver
 
 
 @tabled
