@@ -1,4 +1,7 @@
-"""Nothing is global that belongs to one user: each context has its own terminal, streams, language and values."""
+"""Nothing is global that belongs to one user: each context has its own terminal, streams, language and values.
+
+Modules: ``context``, ``scope``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Forms: filled from words, from answers and directly; where values come from; the words that give them again."""
+"""Forms: filled from words, from answers and directly; where values come from; the words that give them again.
+
+Modules: ``form``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Small immutable records."""
+"""Small immutable records.
+
+Modules: ``frozen``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Plain functions as programs and as commands."""
+"""Plain functions as programs and as commands.
+
+Modules: ``function``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""The grammar of the command line, rule by rule: which words give which values, and what is wrong with the others."""
+"""The grammar of the command line, rule by rule: which words give which values, and what is wrong with the others.
+
+Modules: ``argv``, ``argv.arguments``, ``argv.option_words``, ``argv.rest_words``, ``argv.errors``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Promise 2: the words of a record give the same record, whatever else could fill its slots."""
+"""Promise 2: the words of a record give the same record, whatever else could fill its slots.
+
+Modules: ``argv.replay``, ``values.records``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,8 @@
-"""Programs with groups, shared slots, a gate, members in files of their own, and what they print."""
+"""Programs with groups, shared slots, a gate, members in files of their own, and what they print.
+
+Modules: ``commands.program``, ``commands.command_tree``, ``commands.function_command``, ``commands.lookup``,
+``commands.invocation``, ``commands.contract``, ``commands.pages``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""What is offered at a place of the command line: the program takes it, and it can be shown."""
+"""What is offered at a place of the command line: the program takes it, and it can be shown.
+
+Modules: ``completion.candidates``.
+"""
 
 from __future__ import annotations
 

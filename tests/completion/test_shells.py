@@ -1,4 +1,7 @@
-"""Completion: what is offered, and the three real shells that it is offered in."""
+"""Completion: what is offered, and the three real shells that it is offered in.
+
+Modules: ``completion.shells``.
+"""
 
 from __future__ import annotations
 

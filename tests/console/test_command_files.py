@@ -1,4 +1,7 @@
-"""Files of commands: the same as typed, values that stay one word, and a problem with its place for everything else."""
+"""Files of commands: the same as typed, values that stay one word, and a problem with its place for everything else.
+
+Modules: ``console.command_files``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Programs of several commands, and the console over them."""
+"""Programs of several commands, and the console over them.
+
+Modules: ``console.console``, ``console.builtin_commands``, ``console.command_lines``, ``console.console_line``.
+"""
 
 from __future__ import annotations
 

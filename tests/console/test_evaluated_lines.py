@@ -1,4 +1,7 @@
-"""Consoles over a language: what is printed, where a text comes back, and what is whole."""
+"""Consoles over a language: what is printed, where a text comes back, and what is whole.
+
+Modules: ``console.evaluated_lines``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Commands in the background: their output with their number, stopped, waited for, and what comes at leaving."""
+"""Commands in the background: their output with their number, stopped, waited for, and what comes at leaving.
+
+Modules: ``console.jobs``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""How a console ends, and what it does with nobody at a terminal."""
+"""How a console ends, and what it does with nobody at a terminal.
+
+Modules: ``console.unattended``, ``console.ending_signals``.
+"""
 
 from __future__ import annotations
 

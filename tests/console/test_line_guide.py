@@ -1,4 +1,7 @@
-"""What the line of a console knows of what is typed: completion with right quotes, weight, and what is wanted next."""
+"""What the line of a console knows of what is typed: completion with right quotes, weight, and what is wanted next.
+
+Modules: ``console.line_guide``.
+"""
 
 from __future__ import annotations
 

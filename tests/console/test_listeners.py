@@ -1,4 +1,7 @@
-"""Who hears of the commands of a console."""
+"""Who hears of the commands of a console.
+
+Modules: ``commands.listeners``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""The output of a line in a file, how long a line took, and areas of the log."""
+"""The output of a line in a file, how long a line took, and areas of the log.
+
+Modules: ``console.output_file``, ``output.log_areas``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Python over a program's own objects: values, traces, blocks, completion without running anything, and leaving."""
+"""Python over a program's own objects: values, traces, blocks, completion without running anything, and leaving.
+
+Modules: ``console.python_loop``.
+"""
 
 from __future__ import annotations
 

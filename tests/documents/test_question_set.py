@@ -1,4 +1,8 @@
-"""Sets of questions and guides in files: what they declare, what is wrong with them, and the ways through."""
+"""Sets of questions and guides in files: what they declare, what is wrong with them, and the ways through.
+
+Modules: ``documents.question_set``, ``documents.slot_rules``, ``documents.choice_lists``, ``documents.faults``,
+``guides.guide``, ``guides.flow``, ``guides.reader``.
+"""
 
 from __future__ import annotations
 

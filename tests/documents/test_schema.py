@@ -1,4 +1,7 @@
-"""A file that the reader takes is one that the schema takes, and the other way round."""
+"""A file that the reader takes is one that the schema takes, and the other way round.
+
+Modules: ``documents.set_schema``, ``guides.schema``.
+"""
 
 from __future__ import annotations
 

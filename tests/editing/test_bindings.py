@@ -1,4 +1,7 @@
-"""Bindings of the user's own, and of the program's."""
+"""Bindings of the user's own, and of the program's.
+
+Modules: ``editing.keys.bindings``, ``editing.keys.families``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Edits and clusters, against a naive model: a list of clusters and a cursor among them."""
+"""Edits and clusters, against a naive model: a list of clusters and a cursor among them.
+
+Modules: ``editing.editor``, ``editing.edits``, ``editing.graphemes``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""What is edited in a line, with nothing drawn: recalling, searching, completing, and what is told of it."""
+"""What is edited in a line, with nothing drawn: recalling, searching, completing, and what is told of it.
+
+Modules: ``editing.entry_editor``, ``editing.entry_actions``, ``editing.completing``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,8 @@
-"""Keys: one resolver for every widget and every family, and bindings that never take away the last way out."""
+"""Keys: one resolver for every widget and every family, and bindings that never take away the last way out.
+
+Modules: ``editing.keys.resolver``, ``editing.keys.events``, ``editing.keys.modeless``, ``editing.keys.action_help``,
+``editing.keys.macros``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Blank answers files: whatever a form declares, they parse, and their lines give the defaults."""
+"""Blank answers files: whatever a form declares, they parse, and their lines give the defaults.
+
+Modules: ``forms.blank_answers``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Start values: what is in the line at first, although the value is still asked for."""
+"""Start values: what is in the line at first, although the value is still asked for.
+
+Modules: ``forms.last_values``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""The keywords of a program are those of filling a form: the same names with the same meaning."""
+"""The keywords of a program are those of filling a form: the same names with the same meaning.
+
+Modules: ``values.wishes``, ``values.keywords``, ``forms.filling``.
+"""
 
 from __future__ import annotations
 

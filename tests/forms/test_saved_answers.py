@@ -1,4 +1,7 @@
-"""What is kept of runs that were broken off: whose it is, and who may read it."""
+"""What is kept of runs that were broken off: whose it is, and who may read it.
+
+Modules: ``forms.saved_answers``, ``forms.unfinished``, ``files.private``.
+"""
 
 from __future__ import annotations
 

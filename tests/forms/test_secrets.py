@@ -1,4 +1,7 @@
-"""Promise 6: secrets stay secret, wherever they come from and whatever is wrong with them."""
+"""Promise 6: secrets stay secret, wherever they come from and whatever is wrong with them.
+
+Modules: ``argv.masking``, ``values.secrets``, ``widgets.secret``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Values together: a form's own check, from whatever source the values come."""
+"""Values together: a form's own check, from whatever source the values come.
+
+Modules: ``values.together``.
+"""
 
 from __future__ import annotations
 

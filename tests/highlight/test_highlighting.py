@@ -1,4 +1,7 @@
-"""Colours while typing."""
+"""Colours while typing.
+
+Modules: ``highlight.highlighting``.
+"""
 
 from __future__ import annotations
 

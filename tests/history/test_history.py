@@ -1,4 +1,7 @@
-"""What was entered before, on disk."""
+"""What was entered before, on disk.
+
+Modules: ``history.history_file``, ``history.file_format``, ``editing.history_view``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""The language of messages: one catalogue, a second language that is complete, labels of any script in line."""
+"""The language of messages: one catalogue, a second language that is complete, labels of any script in line.
+
+Modules: ``locale.catalogue``, ``text.messages``.
+"""
 
 from __future__ import annotations
 

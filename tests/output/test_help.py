@@ -1,4 +1,7 @@
-"""Help pages: what they say of a form is what the form does."""
+"""Help pages: what they say of a form is what the form does.
+
+Modules: ``output.help``, ``values.phrases``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Reports of problems: the words at fault with their neighbours, and carets under them."""
+"""Reports of problems: the words at fault with their neighbours, and carets under them.
+
+Modules: ``output.report``, ``output.exit_status``, ``values.problems``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""What a command returns, as it is printed."""
+"""What a command returns, as it is printed.
+
+Modules: ``output.results``.
+"""
 
 from __future__ import annotations
 

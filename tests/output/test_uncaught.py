@@ -1,4 +1,7 @@
-"""What a call raises and nobody catches: no trace, what is wrong on standard error, and the status that it means."""
+"""What a call raises and nobody catches: no trace, what is wrong on standard error, and the status that it means.
+
+Modules: ``output.uncaught``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Frames are joined beside and above each other, and fields stand in boxes of any size."""
+"""Frames are joined beside and above each other, and fields stand in boxes of any size.
+
+Modules: ``screen.frame``, ``screen.layout``.
+"""
 
 from __future__ import annotations
 

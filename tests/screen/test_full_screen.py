@@ -1,4 +1,7 @@
-"""The full screen: frames on the alternate screen, with the interface of the inline painter."""
+"""The full screen: frames on the alternate screen, with the interface of the inline painter.
+
+Modules: ``screen.full_screen``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""What is sent to a terminal makes an independent emulator's screen equal to the frame."""
+"""What is sent to a terminal makes an independent emulator's screen equal to the frame.
+
+Modules: ``screen.painter``, ``screen.ecma48``, ``screen.line_wrap``.
+"""
 
 from __future__ import annotations
 

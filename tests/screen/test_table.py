@@ -1,4 +1,7 @@
-"""Tables: whatever the width, no text is cut and no row is too wide."""
+"""Tables: whatever the width, no text is cut and no row is too wide.
+
+Modules: ``screen.table``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Themes: contrast, nothing told by colour alone, and what a terminal with fewer colours gets."""
+"""Themes: contrast, nothing told by colour alone, and what a terminal with fewer colours gets.
+
+Modules: ``screen.themes``, ``screen.theme``.
+"""
 
 from __future__ import annotations
 

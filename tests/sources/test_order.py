@@ -1,4 +1,7 @@
-"""The order of the sources: one list, which the fast way and the other way of filling a record both follow."""
+"""The order of the sources: one list, which the fast way and the other way of filling a record both follow.
+
+Modules: ``forms.precedence``, ``forms.filling``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Where values come from beside the words and the user, and which source wins."""
+"""Where values come from beside the words and the user, and which source wins.
+
+Modules: ``sources.files``, ``sources.pipe``, ``files.document``, ``files.toml_lines``.
+"""
 
 from __future__ import annotations
 

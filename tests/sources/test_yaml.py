@@ -1,4 +1,7 @@
-"""YAML: a scalar without quotes is a text for our kinds, and a document of the core schema elsewhere."""
+"""YAML: a scalar without quotes is a text for our kinds, and a document of the core schema elsewhere.
+
+Modules: ``files.yaml_values``.
+"""
 
 from __future__ import annotations
 

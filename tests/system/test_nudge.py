@@ -1,4 +1,7 @@
-"""A signal that another thread got is seen by a main thread that sleeps."""
+"""A signal that another thread got is seen by a main thread that sleeps.
+
+Modules: ``system.nudge``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""One owner of the signals: whatever is opened and closed in whatever order, all is as it was in the end."""
+"""One owner of the signals: whatever is opened and closed in whatever order, all is as it was in the end.
+
+Modules: ``system.process_signals``.
+"""
 
 from __future__ import annotations
 

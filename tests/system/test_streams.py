@@ -1,4 +1,7 @@
-"""The stream of ours in the place of a standard one is never freed under somebody who prints."""
+"""The stream of ours in the place of a standard one is never freed under somebody who prints.
+
+Modules: ``system.streams``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""What a process prints while something is open on its terminal."""
+"""What a process prints while something is open on its terminal.
+
+Modules: ``terminal.seat.capture``, ``terminal.seat.diversion``, ``terminal.seat.seat``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""A locale whose characters are not those of UTF-8: what is typed, shown and printed is in its own."""
+"""A locale whose characters are not those of UTF-8: what is typed, shown and printed is in its own.
+
+Modules: ``terminal.ports.charset``.
+"""
 
 from __future__ import annotations
 

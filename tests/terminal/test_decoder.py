@@ -1,4 +1,7 @@
-"""From bytes to events."""
+"""From bytes to events.
+
+Modules: ``terminal.decoder``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Diagnostics by area, turned on from outside."""
+"""Diagnostics by area, turned on from outside.
+
+Modules: ``terminal.diagnostics``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Drivers: event loops, messages above the line, the editor outside, the mouse, systems other than this one."""
+"""Drivers: event loops, messages above the line, the editor outside, the mouse, systems other than this one.
+
+Modules: ``terminal.driver``, ``terminal.live_screen``, ``terminal.asyncio_driver``, ``terminal.ports.windows``.
+"""
 
 from __future__ import annotations
 

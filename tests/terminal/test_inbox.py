@@ -1,4 +1,7 @@
-"""One way in: a run is the list of its events, and can be played again."""
+"""One way in: a run is the list of its events, and can be played again.
+
+Modules: ``terminal.inbox``, ``terminal.loop``.
+"""
 
 from __future__ import annotations
 

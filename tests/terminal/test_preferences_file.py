@@ -1,4 +1,7 @@
-"""Writing one preference into any document: it says what it said before, but for that one."""
+"""Writing one preference into any document: it says what it said before, but for that one.
+
+Modules: ``terminal.preferences_file``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Promise 4 under signals: alone, in pairs, in storms, in nests, in threads, in loops."""
+"""Promise 4 under signals: alone, in pairs, in storms, in nests, in threads, in loops.
+
+Modules: ``system.signals``, ``terminal.seat.guard``.
+"""
 
 from __future__ import annotations
 

@@ -2,6 +2,8 @@
 
 The law: one script of keys, its bytes cut at every place, with 1, 30 and 300 ms between them, gives the same text with
 the cursor at the same place, in both families. A lone Escape waits 25 ms, a sequence that has begun waits for its end.
+
+Modules: ``terminal.seat.typed_ahead``.
 """
 
 from __future__ import annotations

@@ -1,4 +1,7 @@
-"""Time: checks that take theirs, time-outs of any size, loops that are closed."""
+"""Time: checks that take theirs, time-outs of any size, loops that are closed.
+
+Modules: ``forms.interaction``, ``terminal.asyncio_driver``.
+"""
 
 from __future__ import annotations
 

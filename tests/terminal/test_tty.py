@@ -1,4 +1,7 @@
-"""Real programs in a real pseudo-terminal, their screens read back by an independent emulator."""
+"""Real programs in a real pseudo-terminal, their screens read back by an independent emulator.
+
+Modules: ``terminal.ports.posix``.
+"""
 
 from __future__ import annotations
 

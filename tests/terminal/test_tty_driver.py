@@ -1,4 +1,7 @@
-"""The driver on a terminal, against a port that says what happens: pastes, mute terminals, time."""
+"""The driver on a terminal, against a port that says what happens: pastes, mute terminals, time.
+
+Modules: ``terminal.tty_driver``, ``terminal.tty_events``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Several who want one terminal: the programs of a pipeline, a child of a program that asks, threads."""
+"""Several who want one terminal: the programs of a pipeline, a child of a program that asks, threads.
+
+Modules: ``terminal.seat.turn``, ``terminal.seat.process_turn``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""The testing kit: programs run in sessions, step by step, as their developers would."""
+"""The testing kit: programs run in sessions, step by step, as their developers would.
+
+Modules: ``testing.session``, ``testing.session_driver``, ``terminal.scripted``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""What is hidden of a secret in a text, and what is not."""
+"""What is hidden of a secret in a text, and what is not.
+
+Modules: ``text.hushing``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Quoting: any word comes out of a real shell as it went in."""
+"""Quoting: any word comes out of a real shell as it went in.
+
+Modules: ``text.quoting``.
+"""
 
 from __future__ import annotations
 

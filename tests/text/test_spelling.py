@@ -1,4 +1,7 @@
-"""Which of the right names somebody probably meant."""
+"""Which of the right names somebody probably meant.
+
+Modules: ``text.spelling``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""A word of the trade that is not ours is answered with ours, where names are declared."""
+"""A word of the trade that is not ours is answered with ours, where names are declared.
+
+Modules: ``text.advice``, ``text.trade_words``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""What a shell evaluates: assignments, whatever a set says and whatever words come."""
+"""What a shell evaluates: assignments, whatever a set says and whatever words come.
+
+Modules: ``tool.assignments``, ``tool.fill``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""The ``wesperon`` command, the demo, the examples, and the pages and messages they print."""
+"""The ``wesperon`` command, the demo, the examples, and the pages and messages they print.
+
+Modules: ``demo.commands``, ``demo.desk``, ``tool.main``, ``tool.keys``.
+"""
 
 from __future__ import annotations
 

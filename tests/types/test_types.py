@@ -1,4 +1,7 @@
-"""What a type checker sees: right uses have no error and the right types, wrong ones have an error that names it."""
+"""What a type checker sees: right uses have no error and the right types, wrong ones have an error that names it.
+
+Modules: ``values.signatures``, ``forms.signatures``.
+"""
 
 from __future__ import annotations
 

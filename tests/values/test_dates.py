@@ -1,4 +1,7 @@
-"""Dates and times: what is taken is what RFC 3339 has, and the forms of the guide, in every version of Python."""
+"""Dates and times: what is taken is what RFC 3339 has, and the forms of the guide, in every version of Python.
+
+Modules: ``values.kinds.dates``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Bounds, choices and suggestions that depend on other values: the same meaning from every source."""
+"""Bounds, choices and suggestions that depend on other values: the same meaning from every source.
+
+Modules: ``values.slots``, ``values.bounds``, ``values.dependencies``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,8 @@
-"""Kinds: what a text means, from every source, and how a complaint tells what was wanted."""
+"""Kinds: what a text means, from every source, and how a complaint tells what was wanted.
+
+Modules: ``values``, ``values.kind``, ``values.kinds.choices``, ``values.kinds.choice_list``, ``values.kinds.pairs``,
+``values.words``.
+"""
 
 from __future__ import annotations
 

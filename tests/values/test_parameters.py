@@ -1,4 +1,7 @@
-"""Functions as declarations: what a signature says becomes slots, and the values become its arguments."""
+"""Functions as declarations: what a signature says becomes slots, and the values become its arguments.
+
+Modules: ``values.parameters``, ``values.kinds.annotated``, ``values.docstrings``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""What a path must lead to is asked of the context: on a disk, and without one."""
+"""What a path must lead to is asked of the context: on a disk, and without one.
+
+Modules: ``values.kinds.path``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""What grows has one owner: many terminals and threads at once, and a list without end costs what is seen of it."""
+"""What grows has one owner: many terminals and threads at once, and a list without end costs what is seen of it.
+
+Modules: ``values.pull_source``.
+"""
 
 from __future__ import annotations
 

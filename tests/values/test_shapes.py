@@ -1,4 +1,7 @@
-"""The shape of a value: what texts make of it, and what texts it makes."""
+"""The shape of a value: what texts make of it, and what texts it makes.
+
+Modules: ``values.shapes_of_several``.
+"""
 
 from __future__ import annotations
 

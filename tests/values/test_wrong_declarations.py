@@ -1,4 +1,7 @@
-"""Nothing wrong is taken in silence: declarations and calls that people try, each with the message that it gives."""
+"""Nothing wrong is taken in silence: declarations and calls that people try, each with the message that it gives.
+
+Modules: ``values.examination``, ``values.argument_types``.
+"""
 
 from __future__ import annotations
 

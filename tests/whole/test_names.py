@@ -2,15 +2,24 @@
 
 from __future__ import annotations
 
+import ast
 import importlib
 import re
 from pathlib import Path
 
 from tests.harness import ROOT
 
-SOURCE = ROOT / "src" / "wesperon"
+SOURCE, TESTS = ROOT / "src" / "wesperon", ROOT / "tests"
 TOPS = {path.stem for path in SOURCE.iterdir() if path.suffix == ".py" or (path / "__init__.py").exists()}
-PAGES = [*SOURCE.rglob("*.py"), *(ROOT / "docs").glob("*.md"), ROOT / "CONTRIBUTING.md", ROOT / "README.md"]
+PAGES = [
+    *SOURCE.rglob("*.py"),
+    *TESTS.rglob("test_*.py"),
+    *(ROOT / "docs").glob("*.md"),
+    ROOT / "CONTRIBUTING.md",
+    ROOT / "README.md",
+]
+#: A module with so many lines has a test module that names it.
+LARGE = 100
 #: In these pages, names of the reader's own that look like ours.
 OWN = {"history.txt", "console.say", "console.listen", "values.site", "wesperon/"}
 DOTTED = re.compile(r"`(?:wesperon\.)?([a-z_]+(?:\.(?!py`)[A-Za-z_]+)+)(?:\(\))?`")
@@ -43,3 +52,17 @@ def test_every_name_in_prose_is_there() -> None:
             if not any((base / name).exists() for base in (ROOT, SOURCE)) and not [*ROOT.glob(f"[!.]*/**/{name}")]:
                 lost.append((page.name, name))
     assert [one for one in lost if one[1] not in OWN] == []
+
+
+def test_whoever_changes_a_module_finds_its_tests() -> None:
+    named: set[str] = set()
+    for path in TESTS.rglob("test_*.py"):
+        said = (ast.get_docstring(ast.parse(path.read_text())) or "").partition("Modules: ")[2]
+        named.update(re.findall(r"``([a-z0-9_.]+)``", said))
+    large = {
+        ".".join(path.relative_to(SOURCE).with_suffix("").parts).removesuffix(".__init__")
+        for path in SOURCE.rglob("*.py")
+        if path.read_text().count("\n") >= LARGE
+    }
+    assert large - named == {"__init__"}
+    assert sorted(name for name in named if not is_there(name)) == []

@@ -1,4 +1,7 @@
-"""Cards: questions in order, back and forth, a last look, answers that survive a break."""
+"""Cards: questions in order, back and forth, a last look, answers that survive a break.
+
+Modules: ``forms.form_flow``, ``forms.question_flow``, ``widgets.card``, ``widgets.summary``.
+"""
 
 from __future__ import annotations
 

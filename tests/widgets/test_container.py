@@ -1,4 +1,7 @@
-"""Ground for screens: shares of a room, frames over each other, parts in containers, rows that the terminal moves."""
+"""Ground for screens: shares of a room, frames over each other, parts in containers, rows that the terminal moves.
+
+Modules: ``widgets.container``, ``screen.shares``, ``screen.overlay``.
+"""
 
 from __future__ import annotations
 

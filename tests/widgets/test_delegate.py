@@ -1,4 +1,7 @@
-"""A widget around another one: everything reaches the inner widget, and what that wants comes out."""
+"""A widget around another one: everything reaches the inner widget, and what that wants comes out.
+
+Modules: ``widgets.delegate``.
+"""
 
 from __future__ import annotations
 

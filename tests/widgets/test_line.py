@@ -1,4 +1,7 @@
-"""What the keys of a line do, from the key to the text."""
+"""What the keys of a line do, from the key to the text.
+
+Modules: ``widgets.line``, ``widgets.line_actions``.
+"""
 
 from __future__ import annotations
 

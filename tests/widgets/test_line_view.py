@@ -1,4 +1,7 @@
-"""What is shown of a line, with nothing edited: every offset has its place, and the place leads back to it."""
+"""What is shown of a line, with nothing edited: every offset has its place, and the place leads back to it.
+
+Modules: ``widgets.line_view``, ``widgets.several_lines_view``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Questions in plain lines: numbered choices, answers by number or by text, the same values and complaints."""
+"""Questions in plain lines: numbered choices, answers by number or by text, the same values and complaints.
+
+Modules: ``terminal.plain_driver``, ``widgets.plain.answers``, ``widgets.plain.widgets``.
+"""
 
 from __future__ import annotations
 

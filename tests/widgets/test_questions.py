@@ -1,4 +1,7 @@
-"""Questions on terminals and in plain lines: lists that grow, candidates that take their time, time that runs out."""
+"""Questions on terminals and in plain lines: lists that grow, candidates that take their time, time that runs out.
+
+Modules: ``output.timed_pull``, ``terminal.feeder``.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Several values by question: one after the other, each editable; and name-value pairs as a small table."""
+"""Several values by question: one after the other, each editable; and name-value pairs as a small table.
+
+Modules: ``widgets.value_list``, ``widgets.several_lines``.
+"""
 
 from __future__ import annotations
 

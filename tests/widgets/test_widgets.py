@@ -1,4 +1,8 @@
-"""Widgets: keys in, frames out, with no terminal."""
+"""Widgets: keys in, frames out, with no terminal.
+
+Modules: ``forms.questions``, ``widgets.menu``, ``widgets.checkboxes``, ``widgets.filtering``, ``widgets.question``,
+``widgets.widget``, ``widgets.suggested``.
+"""
 
 from __future__ import annotations
 
