@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
-from hypothesis import given, settings
+import pytest
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
+from tests.widgets.test_drawing import NAMES, SLOTS, widget_of
 from wesperon import any_of, one_of
 from wesperon.editing.keys.events import Mouse, typed
 from wesperon.screen.frame import Frame, row_text
@@ -16,6 +18,7 @@ from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.menu import Menu
 from wesperon.widgets.secret import Secret
 from wesperon.widgets.suggestion_filter import SuggestionFilter
+from wesperon.widgets.summary import Summary
 from wesperon.widgets.widget import Answered
 
 KEYS = st.sampled_from(["1", "4", "c", "backspace", "up", "down", "page-down", "end"])
@@ -52,6 +55,40 @@ def test_a_click_takes_the_choice_that_was_under_it(bursts: list[list[str]], row
         else:
             assert isinstance(menu.outcome, Answered)
             assert LABELS[menu.outcome.value] == label
+
+
+@pytest.mark.parametrize("name", [*SLOTS, "summary"])
+@given(
+    keys=st.lists(st.sampled_from([*NAMES, "enter"]), max_size=8),
+    button=st.sampled_from(["left", "middle", "right", "ctrl-left", "alt-wheel-up"]),
+    action=st.sampled_from(["press", "release", "drag"]),
+    place=st.tuples(st.integers(0, 9), st.integers(0, 39)),
+)
+def test_no_other_button_does_anything(
+    name: str, keys: list[str], button: str, action: str, place: tuple[int, int]
+) -> None:
+    assume((button, action) != ("left", "press"))
+    widget = Summary([("Frames", "12"), ("Night", "")], 6) if name == "summary" else widget_of(name)
+    for key in keys:
+        if widget.outcome is None:
+            press(widget, key)
+    before, outcome = widget.view(40, 10), widget.outcome
+    widget.drawn()
+    widget.press(before.clicks.aimed(Mouse(button, action, *place)))
+    assert widget.view(40, 10) == before
+    assert widget.outcome is outcome
+
+
+@given(st.integers(0, 5))
+def test_a_click_on_a_row_of_a_summary_opens_its_question(row: int) -> None:
+    summary = Summary([("Frames", "12"), ("Night", "")], 6)
+    frame = summary.view(40, 10)
+    summary.drawn()
+    shown = row_text(frame.rows[row]) if row < len(frame.rows) else ""
+    summary.press(frame.clicks.aimed(Mouse("left", "press", row, 3)))
+    wanted = {"Frames": Answered(0), "Night": Answered(1)}
+    assert summary.outcome == next((value for label, value in wanted.items() if label in shown), summary.outcome)
+    assert summary.outcome is not None or row >= len(frame.rows)
 
 
 def test_a_click_moves_no_cursor_that_is_not_seen() -> None:

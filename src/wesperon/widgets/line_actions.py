@@ -72,8 +72,6 @@ def play(line: Line, keys: list[Key], times: int) -> None:
 
 def click(line: Line, event: Mouse) -> None:
     """Put the cursor where the mouse was pressed."""
-    if event.name != "left" or event.action != "press":
-        return
     line.leave_finder()
     found = line.display.locate(event.row, event.column)
     if found is not None:

@@ -131,15 +131,15 @@ class Menu(Widget):
         self.type(" ".join(text.split()))
 
     def click(self, event: Mouse) -> None:
-        """Pick the choice under the mouse; the wheel moves."""
-        if event.action != "press":
-            return
-        if event.name in ("wheel-up", "wheel-down"):
-            self.go(self._place() + (1 if event.name == "wheel-down" else -1))
-        elif event.name == "left" and isinstance(event.hit, int):
+        """Pick the choice under the mouse."""
+        if isinstance(event.hit, int):
             self.complaint = None
             self._go_to(event.hit)
             self.pick()
+
+    def wheel(self, by: int) -> None:
+        """Go up or down in the list."""
+        self.go(self._place() + by)
 
     def _go_to(self, place: int) -> None:
         """Make the choice at a place current, which was in sight at the last view; keys may have come since."""

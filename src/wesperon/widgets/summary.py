@@ -41,7 +41,7 @@ class Summary(Widget):
 
     def click(self, event: Mouse) -> None:
         """Take the row under the mouse."""
-        if event.name == "left" and event.action == "press" and isinstance(event.hit, int):
+        if isinstance(event.hit, int):
             self.at = event.hit
             self.enter()
 

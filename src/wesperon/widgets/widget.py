@@ -39,6 +39,8 @@ if TYPE_CHECKING:
             """Take items until there are so many; may block. Return True if more may come."""
 
 
+#: Which way a turn of the wheel goes. No other button does anything.
+WHEEL = {"wheel-up": -1, "wheel-down": 1}
 #: What a widget has done before its first action.
 NO_ACTION = Action("")
 #: The most rows of a value that stays on the screen.
@@ -168,7 +170,10 @@ class Widget:
         elif isinstance(event, Paste):
             self.paste(event.text)
         elif isinstance(event, Mouse):
-            self.click(event)
+            if event.action == "press" and event.name == "left":
+                self.click(event)
+            elif event.action == "press" and event.name in WHEEL:
+                self.wheel(WHEEL[event.name])
         elif isinstance(event, NoEscape):
             if self._resolver is not None:
                 self._resolver.forget_escape()
@@ -192,7 +197,10 @@ class Widget:
         """Take a text that was pasted in one piece."""
 
     def click(self, event: Mouse) -> None:
-        """Take an event of the mouse; its place is counted from the first row and column of the box."""
+        """Take a press of the left button; its place is counted from the first row and column of the box."""
+
+    def wheel(self, by: int) -> None:
+        """Take a turn of the wheel: 1 down, -1 up."""
 
     def uses(self, key: str) -> bool:
         """Return True if it does something with a key, which does nothing around it then."""
