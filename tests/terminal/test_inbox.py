@@ -5,6 +5,7 @@ Modules: ``terminal.inbox``, ``terminal.loop``.
 
 from __future__ import annotations
 
+from itertools import groupby
 from typing import Any
 
 from hypothesis import given, settings
@@ -88,9 +89,10 @@ def test_a_run_that_was_written_down_is_the_same_when_it_is_played(
     player.feed = lambda number, source, count: source.pull(count)  # type: ignore[method-assign,assignment]
     assert player.run(second) == first.outcome or isinstance(first.outcome, Ended)
     assert shown[-1] == frames[-1]
-    assert [text for one, text in enumerate(shown) if one and text != shown[one - 1]] == [
-        text for one, text in enumerate(frames) if one and text != frames[one - 1]
-    ]
+    # A frame is left out if the next event has come meanwhile, which is a matter of time.
+    fewer, more = sorted(([text for text, _ in groupby(made)] for made in (shown, frames)), key=len)
+    rest = iter(more)
+    assert all(text in rest for text in fewer), (fewer, more)
 
 
 @given(st.lists(st.sampled_from([Said("a"), Said("b"), Leave(), Resize(1, 1)]), max_size=12), st.integers(0, 12))

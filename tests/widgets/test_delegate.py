@@ -17,7 +17,20 @@ from wesperon.widgets.widget import BACK, CLEAR_SCREEN, EDIT_OUTSIDE, HELP, PREF
 
 #: What a widget that reads keys does with them: nobody calls it from outside.
 OF_KEYS = {
-    *("take", "do", "want", "type", "paste", "click", "resolver", "layers", "known_actions", "go_back", "show_help"),
+    *(
+        "take",
+        "do",
+        "want",
+        "type",
+        "paste",
+        "click",
+        "wheel",
+        "resolver",
+        "layers",
+        "known_actions",
+        "go_back",
+        "show_help",
+    ),
     *("interrupt", "end", "show_preferences", "clear_screen"),
 }
 
