@@ -35,7 +35,6 @@ class Form(Record):
         Plan(target='Lantern', frames=3)
         >>> Plan(target="Lantern").words()
         ['--target=Lantern']
-
     """
 
     _methods: "ClassVar[frozenset[str]]" = frozenset(
@@ -195,7 +194,6 @@ else:
             >>> target, frames = fill(["Lantern", "3"], target=slot(), frames=slot(int))
             >>> target, frames
             ('Lantern', 3)
-
         """
         if isinstance(form, type):
             return _fill_class(form, words, slots)

@@ -29,7 +29,6 @@ def run(function: "Callable[..., Any]", words: "Sequence[str] | None" = None, /,
         >>> run(expose, ["Lantern", "--frames=3"])
         3 of Lantern
         0
-
     """
     if not keywords and not is_asked_by_shell():
         done, status = _called_at_once(function, words)

@@ -36,7 +36,6 @@ class Heard(Frozen):
         >>> console.run()
         park ('park',)
         0
-
     """
 
     line: str

@@ -111,7 +111,6 @@ class Console:
         0
         >>> out.getvalue()
         'parked\n'
-
     """
 
     @known_keywords

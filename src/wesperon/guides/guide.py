@@ -82,7 +82,6 @@ class Guide:
         >>> size = path.write_text(text)
         >>> Guide(path).walk(["--shut=yes"]).answers
         {'shut': True}
-
     """
 
     def __init__(self, path: str | os.PathLike[str]) -> None:

@@ -33,7 +33,6 @@ def styled(text: str, style: str, stream: TextIO | None = None) -> str:
     Example:
         >>> styled("late", "bold red", stream=io.StringIO())  # which is no terminal
         'late'
-
     """
     try:
         parameters = rendition(style, colours_of(current().environ))

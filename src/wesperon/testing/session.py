@@ -56,7 +56,6 @@ class Session:
         <...>
         >>> session.status
         0
-
     """
 
     def __init__(

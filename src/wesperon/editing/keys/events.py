@@ -31,7 +31,6 @@ class Paste(Frozen):
         ...     target = slot()
         >>> Plan.fill([], driver=Scripted([Paste("Lantern"), Press("enter")])).target
         'Lantern'
-
     """
 
     text: str
@@ -45,7 +44,6 @@ class Resize(Frozen):
         ...     frames = slot(int)
         >>> Plan.fill([], driver=Scripted([Resize(30, 10), "3", Press("enter")])).frames
         3
-
     """
 
     columns: int
