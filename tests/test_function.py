@@ -6,7 +6,9 @@ Modules: ``function``.
 from __future__ import annotations
 
 import asyncio
+import io
 import json
+import os
 import signal
 import subprocess
 import sys
@@ -16,8 +18,10 @@ from pathlib import Path
 from typing import Annotated, Any, Literal
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
-from tests.harness import CTRL_C, ROOT, Terminal
+from tests.harness import CTRL_C, ROOT, Terminal, python
 from tests.tables import tabled
 from wesperon import (
     Command,
@@ -32,7 +36,11 @@ from wesperon import (
     run,
     slot,
 )
+from wesperon.form import said_at_once
+from wesperon.output.results import show
+from wesperon.scope import within
 from wesperon.testing import Press, Scripted, Session
+from wesperon.text.escape import showable
 
 PROGRAM = '''
 from typing import Annotated, Literal
@@ -302,3 +310,33 @@ def test_types_are_those_of_the_function() -> None:
     command: type[Command] = Command.from_function(f)
     assert f("north") == "north"
     assert command.fill(["north"], asking="never").run() == "north"
+
+
+@given(st.text(max_size=9) | st.integers() | st.floats() | st.booleans() | st.binary(max_size=2) | st.none())
+def test_what_is_printed_at_once_is_what_would_be_printed_after_a_look_at_it(result: object) -> None:
+    at_once, looked_at = io.StringIO(), io.TextIOWrapper(io.BytesIO(), encoding="utf-8", errors="surrogatepass")
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(sys, "stdout", at_once)
+        patch.delitem(sys.modules, "wesperon.context")
+        was_said = said_at_once(result)
+    assert was_said or not at_once.getvalue()
+    if was_said:
+        with within(Context(stdout=looked_at)):
+            show(result)
+        looked_at.seek(0)
+        assert at_once.getvalue() == looked_at.read()
+        assert showable(str(result)) == str(result)
+
+
+@pytest.mark.parametrize("asking", ["never", "missing", "", "typo", "all"])
+def test_when_to_ask_makes_no_difference_if_nothing_is_missing(asking: str) -> None:
+    program = "from wesperon import run\ndef f(a: int):\n    return f'{a} \u00e9\\n'\nrun(f)"
+    env = {**os.environ, "WESPERON_ASKING": asking, "PYTHONIOENCODING": "utf-8"}
+    done = subprocess.run([*python("-c", program), "3"], capture_output=True, env=env, stdin=subprocess.DEVNULL)
+    if asking == "typo":
+        assert (done.returncode, done.stdout) == (2, b"")
+        assert b'"typo"' in done.stderr
+    elif asking == "all":  # and nobody is there
+        assert done.returncode in (0, 2)
+    else:
+        assert (done.returncode, done.stdout, done.stderr) == (0, "3 \u00e9\n\n".encode(), b"")

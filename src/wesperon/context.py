@@ -44,6 +44,7 @@ class Context:
         0
         >>> out.getvalue()
         'parked\n'
+
     """
 
     def __init__(self, *, parent: "Context | None" = None, **parts: "Any") -> None:

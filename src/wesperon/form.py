@@ -35,6 +35,7 @@ class Form(Record):
         Plan(target='Lantern', frames=3)
         >>> Plan(target="Lantern").words()
         ['--target=Lantern']
+
     """
 
     _methods: "ClassVar[frozenset[str]]" = frozenset(
@@ -194,6 +195,7 @@ else:
             >>> target, frames = fill(["Lantern", "3"], target=slot(), frames=slot(int))
             >>> target, frames
             ('Lantern', 3)
+
         """
         if isinstance(form, type):
             return _fill_class(form, words, slots)
@@ -330,6 +332,22 @@ def surroundings() -> "tuple[Mapping[str, str], Sequence[str]]":
 
     context = current()
     return context.environ, context.words
+
+
+def said_at_once(result: object) -> bool:
+    """Print a result that is the same wherever it goes. Return False if ``output.results`` is to look at it.
+
+    To load that for a number, with tables, styles and widths, would cost a third of the process (14 million of 48).
+    """
+    kind, stream = type(result), sys.stdout
+    is_plain = kind is int or kind is float or (kind is str and str(result).replace("\n", "").isprintable())
+    if not is_plain or "wesperon.context" in sys.modules or stream is None:
+        return False
+    try:
+        stream.write(f"{result}\n")
+    except UnicodeEncodeError:  # the stream has no such character
+        return False
+    return True
 
 
 def end_interrupted() -> int:

@@ -2,8 +2,8 @@
 
 import sys
 
-from wesperon.argv import fill_from_words, read_words, words_of
-from wesperon.form import Form, end_interrupted, is_asked_by_shell, surroundings
+from wesperon.argv import MODES, NEVER, fill_from_words, read_words, words_of
+from wesperon.form import Form, end_interrupted, is_asked_by_shell, said_at_once, surroundings
 from wesperon.values.parameters import Parameters
 from wesperon.values.records import keeps_last, slots_of
 
@@ -29,6 +29,7 @@ def run(function: "Callable[..., Any]", words: "Sequence[str] | None" = None, /,
         >>> run(expose, ["Lantern", "--frames=3"])
         3 of Lantern
         0
+
     """
     if not keywords and not is_asked_by_shell():
         done, status = _called_at_once(function, words)
@@ -58,7 +59,7 @@ def _called_at_once(function: "Callable[..., Any]", words: "Sequence[str] | None
         or reading.problems
         or reading.hides
         or reading.renamed
-        or "WESPERON_ASKING" in environ
+        or (environ.get("WESPERON_ASKING") or NEVER) not in MODES
         or "WESPERON_LOG" in environ
     ):
         return False, 0
@@ -71,7 +72,7 @@ def _called_at_once(function: "Callable[..., Any]", words: "Sequence[str] | None
             from wesperon.forms.interaction import awaited
 
             result = awaited(result)
-        if result is not None:
+        if result is not None and not said_at_once(result):
             from wesperon.output.results import show
 
             show(result)

@@ -256,7 +256,7 @@ def test_every_public_way_in_is_among_them() -> None:
             if begins or "words" in inspect.signature(function).parameters:
                 found.add(f"{name}.{key}" if isinstance(one, type) else name)
     # These look words up, or run what has been filled already.
-    found -= {"Program.walk", "Command.run", "Program.listen", "Console.on_leave"}
+    found -= {"Program.invocation", "Command.run", "Program.listen", "Console.on_leave"}
     tried = {name.partition(",")[0].replace(" with slots", "").replace(" with a form", "") for name in ENTRANCES}
     assert found <= tried
 

@@ -135,6 +135,7 @@ def split(words: Sequence[str] | None = None) -> Arguments:
         >>> arrived = split(["Lantern", "--frames=3", "-v"])
         >>> arrived.named
         {'frames': '3', 'v': 'yes'}
+
     """
     if words is not None:
         words = words_of(words)

@@ -55,6 +55,7 @@ class Command(Form):
         >>> Program("desk", members=[Expose]).main(["expose", "Lantern"])
         Lantern is exposed
         0
+
     """
 
     _methods: ClassVar[frozenset[str]] = frozenset({"from_function", "run", "shared"})
@@ -132,6 +133,7 @@ class CommandGroup:
         >>> Program("desk", members=[mast]).main(["mast", "park"])
         parked
         0
+
     """
 
     @known_keywords

@@ -36,6 +36,7 @@ class Heard(Frozen):
         >>> console.run()
         park ('park',)
         0
+
     """
 
     line: str

@@ -119,6 +119,7 @@ class Program(CommandGroup):
         >>> Program("desk", members=[expose]).main(["expose", "Lantern", "--frames=3"])
         3 of Lantern
         0
+
     """
 
     @known_keywords

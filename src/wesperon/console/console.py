@@ -111,6 +111,7 @@ class Console:
         0
         >>> out.getvalue()
         'parked\n'
+
     """
 
     @known_keywords

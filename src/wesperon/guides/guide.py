@@ -82,6 +82,7 @@ class Guide:
         >>> size = path.write_text(text)
         >>> Guide(path).walk(["--shut=yes"]).answers
         {'shut': True}
+
     """
 
     def __init__(self, path: str | os.PathLike[str]) -> None:

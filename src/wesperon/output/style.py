@@ -33,6 +33,7 @@ def styled(text: str, style: str, stream: TextIO | None = None) -> str:
     Example:
         >>> styled("late", "bold red", stream=io.StringIO())  # which is no terminal
         'late'
+
     """
     try:
         parameters = rendition(style, colours_of(current().environ))

@@ -56,6 +56,7 @@ def terminal_size(low: int = 1, high: int | None = None) -> TerminalSize:
         >>> with_room_for = terminal_size(low=40, high=100).columns
         >>> 40 <= with_room_for <= 100
         True
+
     """
     environ = current().environ
     columns, rows = _stated(environ, "COLUMNS"), _stated(environ, "LINES")

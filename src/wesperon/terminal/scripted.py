@@ -25,6 +25,7 @@ class Press(Frozen):
         ...     target = slot(one_of(["Lantern", "Thimble", "Wicker"]))
         >>> Plan.fill([], driver=Scripted([Press("down", 2), Press("enter")])).target
         'Wicker'
+
     """
 
     name: str
@@ -50,6 +51,7 @@ class Scripted(Driver):
         >>> print(driver.frames[0])
           frames
           Enter: accept   Up Down: change   Ctrl-C: stop   a whole number, 1 or more
+
     """
 
     def __init__(

@@ -56,6 +56,7 @@ class Session:
         <...>
         >>> session.status
         0
+
     """
 
     def __init__(

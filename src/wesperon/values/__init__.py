@@ -54,6 +54,7 @@ class Complaint(ValueError):
         >>> slot(filter_name).parse("rde")
         Traceback (most recent call last):
         wesperon.values.Complaint: "rde" is no filter: choose red or blue
+
     """
 
     def __init__(self, reason: str, position: int | None = None, slot: "str | Sequence[str] | None" = None) -> None:
@@ -94,6 +95,7 @@ class DeclarationError(TypeError):
         ...     frames = slot(int, low=3, high=1)
         Traceback (most recent call last):
         wesperon.values.DeclarationError: low=3 is above high=1: no value could be right
+
     """
 
 

@@ -28,6 +28,7 @@ class Refusal(Exception):
         ...     raise Refusal("the mast is iced up", status=3)
         >>> Program("desk", members=[park]).main(["park"])
         3
+
     """
 
     def __init__(self, message: object, status: int = 1) -> None:
@@ -61,6 +62,7 @@ class Problem(Frozen):
         ...     first = problems.problems[0]
         >>> first.slot, first.text, first.reason
         ('frames', 'many', '"many" is not a whole number, such as 12')
+
     """
 
     reason: str
@@ -97,6 +99,7 @@ class Problems(Exception):
         Traceback (most recent call last):
         wesperon.values.problems.Problems: frames: "many" is not a whole number, such as 12
         seconds: "few" is not a number, such as 2.5
+
     """
 
     command: tuple[str, ...] = ()

@@ -32,6 +32,7 @@ class Slot(Descriptor[T]):
         <slot frames: a whole number>
         >>> Plan.frames.parse("12")
         12
+
     """
 
     kind: "Kind[Any]"
@@ -357,6 +358,7 @@ else:
             >>> frames = slot(int, "How many frames?", low=1, default=12)
             >>> frames.parse("3")
             3
+
         """
         settings = {**KEYWORDS, **given}
         if len(settings) > len(KEYWORDS):

@@ -31,6 +31,7 @@ class Paste(Frozen):
         ...     target = slot()
         >>> Plan.fill([], driver=Scripted([Paste("Lantern"), Press("enter")])).target
         'Lantern'
+
     """
 
     text: str
@@ -44,6 +45,7 @@ class Resize(Frozen):
         ...     frames = slot(int)
         >>> Plan.fill([], driver=Scripted([Resize(30, 10), "3", Press("enter")])).frames
         3
+
     """
 
     columns: int

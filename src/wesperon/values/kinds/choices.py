@@ -239,6 +239,7 @@ def one_of(
         >>> fields = {"Lantern": 12, "Thimble": 3}
         >>> slot(one_of(fields)).parse("thimble")
         3
+
     """
     return OneOf(_choices(choices, label=label, note=note, aliases=aliases, disabled=disabled, group=group))
 
@@ -286,6 +287,7 @@ def any_of(
     Example:
         >>> slot(any_of(["red", "green", "blue"], least=1)).parse("blue,red")
         ('red', 'blue')
+
     """
     return AnyOf(
         _choices(choices, label=label, note=note, aliases=aliases, disabled=disabled, group=group), least, most
