@@ -334,6 +334,11 @@ def surroundings() -> "tuple[Mapping[str, str], Sequence[str]]":
     return context.environ, context.words
 
 
+def is_alone() -> bool:
+    """Return True if no context but that of the process can be in force: what puts one there is not loaded."""
+    return "wesperon.scope" not in sys.modules
+
+
 def said_at_once(result: object) -> bool:
     """Print a result that is the same wherever it goes. Return False if ``output.results`` is to look at it.
 

@@ -5,22 +5,27 @@ from __future__ import annotations
 import sys
 
 from wesperon.commands.command_tree import Command
-from wesperon.commands.program import Program
-from wesperon.context import current
-from wesperon.frozen import remembered
-from wesperon.scope import within
+from wesperon.frozen import later, remembered
 from wesperon.values import DeclarationError
-from wesperon.values.docstrings import read_docstring
 from wesperon.values.parameters import Parameters
 from wesperon.values.records import slots_of
-from wesperon.values.together import checked_by
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping, Sequence
     from typing import Any, ClassVar
 
+    from wesperon import context as contexts
+    from wesperon import scope
+    from wesperon.commands import program as commands_program
+    from wesperon.values import docstrings, together
     from wesperon.values.slots import Slot
+else:
+    contexts = later("wesperon.context")
+    scope = later("wesperon.scope")
+    commands_program = later("wesperon.commands.program")
+    docstrings = later("wesperon.values.docstrings")
+    together = later("wesperon.values.together")
 
 
 class FunctionCommand(Command):
@@ -74,10 +79,13 @@ def command_of(
     own = getattr(function, "__name__", "")
     if not name and not own.isidentifier():
         raise DeclarationError(f"{function!r} has no name for a command: say it with name=, or as the key of a mapping")
+    said = function.__doc__
+    if said and "\n" in said.strip():  # parameters may be described in it, which a page has in their places
+        said = docstrings.read_docstring(said)[0] or None
     body: dict[str, Any] = {
         "__module__": function.__module__,
         "__qualname__": function.__qualname__,
-        "__doc__": read_docstring(function.__doc__)[0] or None,
+        "__doc__": said,
         "examples": tuple(examples),
         "background": background,
         "renamed_from": renamed_from,
@@ -85,7 +93,7 @@ def command_of(
         "_name": name,
     }
     if check is not None:
-        body["check"] = checked_by(check)
+        body["check"] = together.checked_by(check)
     return FunctionCommand.with_slots(own or "command", parameters.slots, body)
 
 
@@ -99,11 +107,11 @@ def run_program(function: Callable[..., Any], words: Sequence[str] | None, keywo
     options = dict(keywords)
     context, check, name = (options.pop(key, None) for key in ("context", "check", "name"))
     if context is not None:
-        with within(context):
+        with scope.within(context):
             return run_program(function, words, {**keywords, "context": None})
     options.setdefault("version", getattr(sys.modules.get("__main__"), "__version__", ""))
-    command = command_of(function, name or current().program_name, check, (), background=False)
-    program = Program(name or current().program_name, default_command=command, **options)
+    command = command_of(function, name or contexts.current().program_name, check, (), background=False)
+    program = commands_program.Program(name or contexts.current().program_name, default_command=command, **options)
     if not name:
         program.wishes["name"] = ""
     return program.main(words)

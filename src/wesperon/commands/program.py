@@ -5,39 +5,43 @@
 
 from __future__ import annotations
 
-from wesperon.argv import NEVER, mode_of, read_words, words_of
-from wesperon.commands.command_tree import Command, CommandGroup, Shared, merged_form, object_at, part_of
-from wesperon.commands.invocation import Invocation
-from wesperon.commands.lookup import find, invocation_of
-from wesperon.context import current
-from wesperon.form import Form, answer_shell, end_interrupted
-from wesperon.forms import filling
-from wesperon.forms.filling import FillOptions
-from wesperon.forms.interaction import call_interruptibly, play, play_async
+import sys
+
+from wesperon.argv import MODES, NEVER, fill_from_words, mode_of, read_words, words_of
+from wesperon.commands.command_tree import (
+    Command,
+    CommandGroup,
+    Shared,
+    known_keywords,
+    merged_form,
+    object_at,
+    part_of,
+)
+from wesperon.form import Form, answer_shell, end_interrupted, is_alone, is_asked_by_shell, said_at_once, surroundings
 from wesperon.frozen import later
 from wesperon.values import DeclarationError, tell
-from wesperon.values.keywords import known_keywords
-from wesperon.values.problems import Problem, Problems, Refusal
-from wesperon.values.provenance import note_call
-from wesperon.values.records import has_secrets, slots_of
+from wesperon.values.records import has_secrets, keeps_last, note_call, slots_of
 from wesperon.values.slots import slot
-from wesperon.values.wishes import Wishes
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterable, Mapping, Sequence
     from typing import Any, Unpack
 
+    from wesperon import context as contexts
     from wesperon import scope
     from wesperon.argv import ParsedArgs, masking, renaming
     from wesperon.commands import contract as commands_contract
-    from wesperon.commands import pages
+    from wesperon.commands import invocation as commands_invocation
+    from wesperon.commands import lookup, pages
+    from wesperon.commands.invocation import Invocation
     from wesperon.completion import candidates as completion_candidates
     from wesperon.context import Context
     from wesperon.editing.keys import bindings as keys_bindings
     from wesperon.editing.keys import families
     from wesperon.forms import blank_answers as forms_blank_answers
-    from wesperon.forms import precedence
+    from wesperon.forms import filling, interaction, precedence
+    from wesperon.forms.filling import FillOptions
     from wesperon.forms.interaction import Interaction
     from wesperon.forms.signatures import ProgramKeywords
     from wesperon.output import exit_status, log_areas, style
@@ -48,8 +52,18 @@ if TYPE_CHECKING:
     from wesperon.terminal.driver import Driver
     from wesperon.text import advice as text_advice
     from wesperon.values import candidate, secrets
+    from wesperon.values import problems as values_problems
+    from wesperon.values import wishes as values_wishes
     from wesperon.values.kinds import choices
+    from wesperon.values.problems import Problem, Problems
 else:
+    contexts = later("wesperon.context")
+    commands_invocation = later("wesperon.commands.invocation")
+    lookup = later("wesperon.commands.lookup")
+    filling = later("wesperon.forms.filling")
+    interaction = later("wesperon.forms.interaction")
+    values_problems = later("wesperon.values.problems")
+    values_wishes = later("wesperon.values.wishes")
     scope = later("wesperon.scope")
     masking = later("wesperon.argv.masking")
     renaming = later("wesperon.argv.renaming")
@@ -135,7 +149,26 @@ class Program(CommandGroup):
         results: bool = False,
         **keywords: Unpack[ProgramKeywords],
     ) -> None:
-        wishes = Wishes(keywords)
+        if results:
+            shared = _with_results(shared)
+        self.hold(name, description, members, shared, default_command)
+        self.examine({})
+        self.version = version
+        self.results = results
+        #: How its questions are asked; the rest it does itself.
+        self.wishes: dict[str, Any] = {"name": name}
+        if keywords:
+            self._wish(keywords)
+
+    #: What it does beside its commands, unless it says otherwise; see the keywords.
+    gate: Any = None
+    prefixes = True
+    log = False
+    settings: Any = None
+
+    def _wish(self, keywords: Mapping[str, Any]) -> None:
+        """Take the keywords of filling; raises DeclarationError for one that says what is not there."""
+        wishes = values_wishes.Wishes(keywords)
         if wishes.keys:
             families.check_name(wishes.keys)
         if wishes.theme:
@@ -143,17 +176,10 @@ class Program(CommandGroup):
         if wishes.bindings or wishes.actions:
             bindings = keys_bindings.Bindings(families.family_named(wishes.keys or "modeless"))
             for path, reason in bindings.add_tables(wishes.bindings or {}, wishes.actions or {}):
-                raise DeclarationError(f"{name}: bindings: {' '.join(path)}: {reason}")
-        if results:
-            shared = _with_results(shared)
-        super().__init__(name, description, members, shared=shared, default_command=default_command)
-        self.examine({})
-        self.version = version
-        self.results = results
+                raise DeclarationError(f"{self.name}: bindings: {' '.join(path)}: {reason}")
         self.gate, self.prefixes, self.log = wishes.gate, wishes.prefixes, wishes.log
-        self.settings = (name if wishes.settings is True else wishes.settings) or None
-        #: How its questions are asked; the rest it does itself.
-        self.wishes = {"name": name, **{key: value for key, value in keywords.items() if key not in DONE_HERE}}
+        self.settings = (self.name if wishes.settings is True else wishes.settings) or None
+        self.wishes.update({key: value for key, value in keywords.items() if key not in DONE_HERE})
 
     def main(self, words: Sequence[str] | None = None, *, context: Context | None = None) -> int:
         """Run the command that the words name; the exit status.
@@ -166,18 +192,80 @@ class Program(CommandGroup):
         if context is not None:
             with scope.within(context):
                 return self.main(words)
-        context = current()
         try:
+            status = self._called_at_once(words)
+            if status is not None:
+                return status
+            context = contexts.current()
             answer_shell(words, lambda: self.candidates, runs=True)
             self.turn_on_log()
             status = self._call(context.words if words is None else words, None, ends_process=True)
             context.flush()
             return status
         except Exception as error:
-            try:
-                return exit_status.status_of(error, [self.name])
-            except Exception:  # the report itself failed: what it was about must still be seen
-                return exit_status.unexpected(error, self.name)
+            return self._failed(error)
+        except KeyboardInterrupt:
+            return end_interrupted()
+
+    def _failed(self, error: Exception) -> int:
+        """Print what is wrong; the exit status."""
+        try:
+            return exit_status.status_of(error, [self.name])
+        except Exception:  # the report itself failed: what it was about must still be seen
+            return exit_status.unexpected(error, self.name)
+
+    def _called_at_once(self, words: Sequence[str] | None) -> int | None:
+        """Run a command if the words name it in full and say all that it takes. Return the status.
+
+        None: nothing was done, and the words are to be looked at from the beginning, by all that may have to be loaded
+        for it, which costs a start 23 million instructions of 79. So nothing here may be seen from outside before the
+        command runs.
+        """
+        environ, own = surroundings()
+        if is_asked_by_shell() or "WESPERON_LOG" in environ or not is_alone():
+            return None
+        if (environ.get("WESPERON_ASKING") or NEVER) not in MODES or self.gate is not None or self.log:
+            return None
+        given = list(own) if words is None else words_of(words)
+        group: CommandGroup = self
+        places = 0
+        names: list[str] = []
+        while places < len(given) and (member := group.members.get(given[places])) is not None:
+            names.append(given[places])
+            places += 1
+            found = member.loaded
+            if group.shared is not None:
+                return None
+            if isinstance(found, CommandGroup):
+                group = found
+                continue
+            if found.in_steps or found.check is not Form.check or keeps_last(found):
+                return None
+            reading = read_words(slots_of(found), given, prefixes=self.prefixes, command=frozenset(range(places)))
+            if reading.own or reading.problems or reading.hides or reading.renamed:
+                return None
+            record, _, _ = fill_from_words(found, reading, environ, settings=self.settings)
+            if record is None:
+                return None
+            note_call(record, names)
+            return self._run_at_once(record, names)
+        return None
+
+    def _run_at_once(self, record: Any, names: list[str]) -> int:
+        """Run a command that is filled, with nothing around it; the exit status."""
+        try:
+            result = type(record).run.__get__(record)()  # the record may hold a value of that name
+            if hasattr(result, "__await__"):
+                result = interaction.awaited(result)
+            if result is not None and not said_at_once(result):
+                output_results.show(result)
+            if sys.stdout is not None:  # the process may have begun without it
+                sys.stdout.flush()
+            return 0
+        except Exception as error:
+            if isinstance(error, values_problems.Problems):
+                error.command = tuple(names)
+            return self._failed(error)
         except KeyboardInterrupt:
             return end_interrupted()
 
@@ -190,7 +278,7 @@ class Program(CommandGroup):
     def turn_on_log(self) -> None:
         """Turn on the areas of the program's log that the environment asks for, if it is declared with ``log=True``."""
         if self.log:
-            log_areas.turn_on(self.name, current().environ)
+            log_areas.turn_on(self.name, contexts.current().environ)
 
     def call(self, words: Sequence[str], driver: Driver | None = None, *, context: Context | None = None) -> int:
         """Run the command that the words name; the exit status.
@@ -198,7 +286,7 @@ class Program(CommandGroup):
         ``words``, ``driver`` and ``context`` are those of :meth:`Form.fill`. Raises Problems, Refusal and
         KeyboardInterrupt instead of printing.
         """
-        with scope.within(context or current()):
+        with scope.within(context or contexts.current()):
             answer_shell(words, lambda: self.candidates, runs=True)
             return self._call(words, driver)
 
@@ -209,10 +297,10 @@ class Program(CommandGroup):
 
         ``words``, ``driver``, ``context``, the status and the errors are those of :meth:`call`.
         """
-        with scope.within(context or current()):
+        with scope.within(context or contexts.current()):
             answer_shell(words, lambda: self.candidates, runs=True)
-            options = FillOptions(self.wishes, driver=driver, is_async=True)
-            return await play_async(self._steps(words, options))
+            options = filling.FillOptions(self.wishes, driver=driver, is_async=True)
+            return await interaction.play_async(self._steps(words, options))
 
     def find(self, word: str, group: CommandGroup | None = None) -> str:
         """Return the name of the member that ``word`` means, in any letter case, or cut to a beginning of its own.
@@ -220,7 +308,7 @@ class Program(CommandGroup):
         ``group`` is the group that has the member; ``None`` means the program. Raises Problems, with the nearest names,
         if there is none.
         """
-        return find(self, word, group or self)
+        return lookup.find(self, word, group or self)
 
     def invocation(self, words: Sequence[str], also_known: Sequence[str] = (), *, inside: bool = False) -> Invocation:
         """Follow ``words`` to the command that they name, as far as they do; raises Problems at one that names none.
@@ -228,10 +316,11 @@ class Program(CommandGroup):
         ``also_known`` are names of other commands that a wrong word may have been meant for. ``inside`` a console the
         default command is called by its name, and no word is a value without it.
         """
-        return invocation_of(self, words, also_known, inside=inside)
+        return lookup.invocation_of(self, words, also_known, inside=inside)
 
     def _call(self, words: Sequence[str], driver: Driver | None, *, ends_process: bool = False) -> int:
-        return play(self._steps(words, FillOptions(self.wishes, driver=driver, ends_process=ends_process)))
+        options = filling.FillOptions(self.wishes, driver=driver, ends_process=ends_process)
+        return interaction.play(self._steps(words, options))
 
     def _steps(self, words: Sequence[str], options: FillOptions) -> Interaction[int]:
         """Run the command that the words name, in steps; the exit status."""
@@ -255,7 +344,7 @@ class Program(CommandGroup):
                 steps: Interaction[int] = object_at(opener)(self, options)
                 return (yield from steps)
             if call.groups[-1].default_command == "help":
-                current().print(style.rendered(pages.page_rows(call)))
+                contexts.current().print(style.rendered(pages.page_rows(call)))
                 return 0
             return (yield from self._run_from_menu(call, reading, options))
         return (yield from self._run(call, options))
@@ -278,7 +367,7 @@ class Program(CommandGroup):
         """Open the gate, fill the command, run it, and print its result; raises Problems that name the command."""
         try:
             return (yield from self._run_filled(call, options))
-        except Problems as problems:
+        except values_problems.Problems as problems:
             problems.command = tuple(call.names)
             raise
 
@@ -326,14 +415,14 @@ class Program(CommandGroup):
 
     def _carry_out(self, call: Invocation, record: Any, options: FillOptions) -> Interaction[int]:
         """Run a command that is filled, and print its result; an error may say a secret."""
-        context, listening = current(), options.listening
+        context, listening = contexts.current(), options.listening
         result: Any = None
         with scope.within(context.derive(shared=record.shared)):
             if listening is None or type(record).run is not Command.run:
                 result = yield from _result_of(record, options)
             elif not listening.has(call.names):
                 name = " ".join(call.names)
-                raise Refusal(tell("{command} has no function to run and no listener", command=name))
+                raise values_problems.Refusal(tell("{command} has no function to run and no listener", command=name))
         if "WESPERON_LOG" in context.environ:
             diagnostics.area("commands").debug("%s gave a %s", " ".join(call.names), type(result).__name__)
         if type(record).in_steps:
@@ -351,24 +440,27 @@ class Program(CommandGroup):
         choice: Any = type(
             "Choice", (Form,), {"command": slot(choices.one_of(list(summaries), note=summaries.get), tell("Command"))}
         )
-        mode = mode_of(reading, current().environ)
+        mode = mode_of(reading, contexts.current().environ)
         try:
-            asked = FillOptions({**self.wishes, "asking": mode}, driver=options.driver, is_async=options.is_async)
+            asked = filling.FillOptions(
+                {**self.wishes, "asking": mode}, driver=options.driver, is_async=options.is_async
+            )
             asked.asked_before, asked.leads_back = options.asked_before, options.leads_back
             asked.leaves_record = False  # it is on the card of the command
             filled = yield from filling.steps(choice, read_words(slots_of(choice), [f"--asking={mode}"]), asked)
             call.step(filled.command)
-        except Problems:
+        except values_problems.Problems:
             if mode != NEVER and options.driver is not None:
                 raise
-            current().print(output_help.listing([self.name, *call.names], None, summaries), error=True)
-            raise Problems([Problem(tell("a command is missing"), missing=True)]) from None  # the list is above
+            contexts.current().print(output_help.listing([self.name, *call.names], None, summaries), error=True)
+            missing = values_problems.Problem(tell("a command is missing"), missing=True)
+            raise values_problems.Problems([missing]) from None  # the list is above
 
     def _masked(self, problems: Iterable[Problem], reading: ParsedArgs, form: type[Form]) -> Problems:
         """Return the problems of a line, without what may be a secret of another command."""
         names = self.secret_names()
         if names is not None and not names:
-            return Problems(problems, reading.words)
+            return values_problems.Problems(problems, reading.words)
         return masking.masked_elsewhere(problems, reading.words, slots_of(form), reading.command, names)
 
     def _hide(self, call: Invocation, reading: ParsedArgs) -> None:
@@ -387,7 +479,7 @@ class Program(CommandGroup):
 
     def page(self) -> str:
         """Return the help page of the program itself."""
-        return self._page(Invocation(self, ()))
+        return self._page(commands_invocation.Invocation(self, ()))
 
     def _page(self, call: Invocation, columns: int = 0) -> str:
         return "\n".join(table.texts(pages.page_rows(call, columns)))
@@ -399,7 +491,7 @@ class Program(CommandGroup):
         """
         try:
             call = self.invocation(before, inside=inside)
-        except Problems:
+        except values_problems.Problems:
             return []
         if call.is_help and call.command:
             return []
@@ -450,7 +542,7 @@ def _result_of(record: Any, options: FillOptions) -> Interaction[Any]:
     run = type(record).run.__get__(record)  # the record may hold a value of that name
     if type(record).in_steps:
         return (yield from run())
-    result = call_interruptibly(run) if options.is_async else run()
+    result = interaction.call_interruptibly(run) if options.is_async else run()
     return (yield result) if hasattr(result, "__await__") else result
 
 

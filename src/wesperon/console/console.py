@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 from threading import RLock
 
+from wesperon.commands.command_tree import known_keywords
 from wesperon.commands.program import Program
 from wesperon.console import unattended
 from wesperon.console.command_lines import CommandLines
@@ -28,7 +29,6 @@ from wesperon.terminal.seat.seat import OWN_SEAT
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values import DeclarationError, overload
-from wesperon.values.keywords import known_keywords
 from wesperon.values.problems import Problems
 from wesperon.widgets.question import Question
 from wesperon.widgets.widget import Answered, Interrupted, Prompt

@@ -20,11 +20,8 @@ from wesperon.values.wishes import NAMES, OF_A_CALL, Wishes
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Mapping
-    from typing import Concatenate, ParamSpec, TypeVar
-
-    P = ParamSpec("P")
-    S = TypeVar("S")
+    from collections.abc import Mapping, Sequence
+    from typing import Any
 
     from wesperon.text import advice as text_advice
     from wesperon.text import spelling
@@ -64,34 +61,28 @@ CONSOLE: Mapping[str, Wanted] = {
 OF_CLASS: Mapping[str, Mapping[str, Wanted]] = {"Console": CONSOLE}
 
 
-def known_keywords(init: Callable[Concatenate[S, P], None]) -> Callable[Concatenate[S, P], None]:
-    """Make a constructor refuse unknown keywords with the nearest name, as :func:`slot` does."""
+def refuse_call(own: str, init: Any, given: Sequence[object], named: Mapping[str, object]) -> None:
+    """Raise DeclarationError for a call of the constructor of a class that has an argument too many, or a wrong one.
+
+    ``own`` is the name of the class, ``init`` its constructor.
+    """
     code = init.__code__
     known = code.co_varnames[1 : code.co_argcount + code.co_kwonlyargcount]
     if code.co_flags & 0x08:  # it takes keywords of filling too (CO_VARKEYWORDS)
         known = (*known, *[name for name in NAMES if name not in (*known, *OF_A_CALL)])
-
-    def checked(self: S, /, *given: P.args, **named: P.kwargs) -> None:
-        own = type(self).__name__
-        if len(given) >= code.co_argcount:
-            plain = ", ".join(known[: code.co_argcount - 1])
-            raise DeclarationError(f"{own}() takes {plain} by position, and all else by name")
-        for name in named:
-            if name not in known:
-                said = text_advice.advice(name, text_advice.OF_CLASS.get(own, {})) or spelling.suggestion(
-                    name, known, declared=True
-                )
-                raise DeclarationError(f"{own}() has no keyword {name!r}{said}")
-        values = {**dict(zip(known, given, strict=False)), **named}
-        if known[0] == "name" and "name" not in values:
-            raise DeclarationError(f'{own}() has no name: what it is called by comes first, as {own}("desk", ...)')
-        table = OF_CLASS.get(own, FILL)
-        refuse_types(f"{own}(): ", values, table)
-        init(self, *given, **named)
-
-    checked.__doc__ = init.__doc__
-    checked.__wrapped__ = init  # type: ignore[attr-defined]
-    return checked
+    if len(given) >= code.co_argcount:
+        plain = ", ".join(known[: code.co_argcount - 1])
+        raise DeclarationError(f"{own}() takes {plain} by position, and all else by name")
+    for name in named:
+        if name not in known:
+            said = text_advice.advice(name, text_advice.OF_CLASS.get(own, {})) or spelling.suggestion(
+                name, known, declared=True
+            )
+            raise DeclarationError(f"{own}() has no keyword {name!r}{said}")
+    values = {**dict(zip(known, given, strict=False)), **named}
+    if known[0] == "name" and "name" not in values:
+        raise DeclarationError(f'{own}() has no name: what it is called by comes first, as {own}("desk", ...)')
+    refuse_types(f"{own}(): ", values, OF_CLASS.get(own, FILL))
 
 
 def refuse_keywords(caller: str, keywords: Mapping[str, object]) -> None:

@@ -45,12 +45,6 @@ def note_origins(record: Record, origins: Mapping[str, str]) -> None:
     record.__dict__["_provenance"] = (origins,)
 
 
-def note_call(record: Record, names: Sequence[str], shared: Any, whole: Record | None) -> None:
-    """Keep with a record of a command the call that it is for; see :class:`Provenance`."""
-    known = provenance_of(record)
-    record.__dict__["_provenance"] = (known.origins, known.uses_settings, tuple(names), shared, whole)
-
-
 def declared_in(form: type[Record]) -> str:
     """Return the file that declares a form; empty for a class of a program."""
     return form._declared_in

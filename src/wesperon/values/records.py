@@ -210,3 +210,9 @@ def keeps_last(form: "type[Record]") -> bool:
 def has_secrets(form: "type[Record] | Record") -> bool:
     """Return True if a slot of a form is a secret."""
     return form._has_secrets
+
+
+def note_call(record: Record, names: "tuple[str, ...] | list[str]", shared: "Any" = None, whole: "Any" = None) -> None:
+    """Keep with a record of a command the call that it is for; see ``provenance.Provenance``."""
+    origins, uses_settings = (*record.__dict__["_provenance"], False)[:2]
+    record.__dict__["_provenance"] = (origins, uses_settings, tuple(names), shared, whole)
