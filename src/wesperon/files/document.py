@@ -7,21 +7,30 @@ which it is a part.
 
 from __future__ import annotations
 
-import json
 import os
-import tomllib
 
 from wesperon.context import current
-from wesperon.files.toml_lines import lines_of
+from wesperon.files.plain_toml import read_plainly
+from wesperon.frozen import later
 from wesperon.text.messages import tell
-from wesperon.values.problems import Problem, Problems
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    import json
+    import tomllib
     from collections.abc import Mapping
     from typing import Any
 
+    from wesperon.files import toml_lines
+    from wesperon.values import problems as values_problems
+    from wesperon.values.problems import Problems
+
     Path = tuple[str | int, ...]
+else:
+    json = later("json")
+    tomllib = later("tomllib")
+    toml_lines = later("wesperon.files.toml_lines")
+    values_problems = later("wesperon.values.problems")
 
 #: Brackets nested deeper than this are no document; to read them takes minutes.
 DEEPEST = 500
@@ -78,7 +87,7 @@ class Document:
 
     def _find_lines(self) -> Mapping[Path, int]:
         if self.kind == "toml":
-            return lines_of(self.text)
+            return toml_lines.lines_of(self.text)
         try:
             import yaml
 
@@ -87,7 +96,9 @@ class Document:
             return {}
 
     def _refused(self, reason: str) -> Problems:
-        return Problems([Problem(reason, None, self.origin, self.name, location=self.shown)])
+        return values_problems.Problems(
+            [values_problems.Problem(reason, None, self.origin, self.name, location=self.shown)]
+        )
 
 
 def read_text(name: str, origin: str = "file") -> str:
@@ -97,7 +108,8 @@ def read_text(name: str, origin: str = "file") -> str:
             stdin = current().stdin
             return "" if stdin is None else stdin.read().removeprefix(BOM)
         with open(name, "rb") as file:  # at once, so that a fault has its place in the whole
-            return file.read().decode("utf-8-sig").replace("\r\n", "\n").replace("\r", "\n")
+            data = file.read().removeprefix(BOM.encode())
+            return data.decode().replace("\r\n", "\n").replace("\r", "\n")
     except TimeoutError:
         raise
     except (OSError, ValueError) as error:  # ValueError: not UTF-8, or a name that no file can have
@@ -105,7 +117,8 @@ def read_text(name: str, origin: str = "file") -> str:
         why = getattr(error, "strerror", None) or invalid
         shown = tell("standard input") if name == STANDARD_INPUT else name
         reason = tell("cannot be read: {why}", why=why)
-        raise Problems([Problem(reason, None, origin, name, location=shown)]) from None
+        problem = values_problems.Problem(reason, None, origin, name, location=shown)
+        raise values_problems.Problems([problem]) from None
 
 
 def not_utf8(error: UnicodeDecodeError) -> str:
@@ -127,7 +140,8 @@ def kind_of_file(name: str, text: str) -> str:
 def parsed(kind: str, text: str, *, as_texts: bool = False) -> Any:
     """Return what a text of a kind says; raises ValueError, also for a key that is given twice."""
     if kind == "toml":
-        return tomllib.loads(text)
+        read = read_plainly(text)
+        return tomllib.loads(text) if read is None else read
     if kind == "json":
         return json.loads(text, object_pairs_hook=_table)
     try:

@@ -2,7 +2,13 @@
 
 from __future__ import annotations
 
-import json
+from wesperon.frozen import later
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    import json
+else:
+    json = later("json")
 
 
 def lines_of(text: str) -> dict[tuple[str | int, ...], int]:
@@ -68,12 +74,12 @@ def _keys(text: str) -> tuple[str, ...]:
 
 def _unquoted(part: str) -> str:
     """Return a part of a key without its quotes."""
-    if part[:1] == '"' == part[-1:] and len(part) > 1:
+    if part[:1] == '"' == part[-1:] and "\\" in part:
         try:
             return str(json.loads(part))
         except ValueError:  # an escape that JSON does not have
             return part[1:-1]
-    return part[1:-1] if part[:1] == "'" == part[-1:] and len(part) > 1 else part
+    return part[1:-1] if part[:1] == part[-1:] and part[:1] in ("'", '"') and len(part) > 1 else part
 
 
 def split_row(row: str) -> tuple[str, str, str]:

@@ -7,9 +7,15 @@ terminal does not have gives way to the nearest one; with no colours at all the 
 
 from __future__ import annotations
 
+from wesperon.frozen import later
 from wesperon.highlight.sgr_colours import LEVELS, SIXTEEN, colour
-from wesperon.text.spelling import suggestion
 from wesperon.values import Complaint, quoted, tell
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from wesperon.text import spelling
+else:
+    spelling = later("wesperon.text.spelling")
 
 #: The words that are no colours, with their parameter of SGR (ECMA-48, 8.3.117).
 STYLES = {"bold": "1", "dim": "2", "italic": "3", "underline": "4", "reverse": "7"}
@@ -42,7 +48,7 @@ def _colour(said: str, colours: int) -> str:
         return str(base + number if number < 8 else base + 52 + number if colours >= 16 else base + number - 8)
     rgb = rgb_of(word)
     if rgb is None:
-        hint = suggestion(word, [*STYLES, *NAMES])
+        hint = spelling.suggestion(word, [*STYLES, *NAMES])
         raise Complaint(tell("{word} is not a style or a colour{hint}", word=quoted(word), hint=hint))
     if not colours:
         return ""

@@ -8,13 +8,17 @@ tell it that way too.
 
 from __future__ import annotations
 
+from wesperon.frozen import later
 from wesperon.screen.renditions import rendition
-from wesperon.text.spelling import suggestion
 from wesperon.values import Complaint, DeclarationError, quoted, tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Mapping
+
+    from wesperon.text import spelling
+else:
+    spelling = later("wesperon.text.spelling")
 
 #: The roles, each with what it is for.
 ROLES: dict[str, str] = {
@@ -135,7 +139,7 @@ def look_of(name: str, colours: int, own: Mapping[str, str] | None = None) -> tu
     """
     words = THEMES.get(name)
     if words is None:
-        hint, known = suggestion(name, THEMES), ", ".join(THEMES)
+        hint, known = spelling.suggestion(name, THEMES), ", ".join(THEMES)
         raise Complaint(tell("{name} is not a theme{hint}; there are {list}", name=quoted(name), hint=hint, list=known))
     faults: dict[str, str] = {}
     if not colours:
@@ -145,7 +149,7 @@ def look_of(name: str, colours: int, own: Mapping[str, str] | None = None) -> tu
     look = {role: rendition(said, colours) for role, said in words.items()}
     for role, said in (own or {}).items():
         if role not in ROLES:
-            faults[role] = f"{quoted(role)} is no role{suggestion(role, ROLES)}; wesperon theme lists them"
+            faults[role] = f"{quoted(role)} is no role{spelling.suggestion(role, ROLES)}; wesperon theme lists them"
         elif not isinstance(said, str):
             faults[role] = "must be a text, such as 'bold cyan'"
         else:

@@ -7,16 +7,13 @@ and everything else holds.
 
 from __future__ import annotations
 
-from wesperon.editing.keys.bindings import Bindings
-from wesperon.editing.keys.families import family_named
 from wesperon.files.document import Document
+from wesperon.frozen import later
 from wesperon.screen.theme import colours_of, roles_for
 from wesperon.screen.themes import DEFAULT, look_of
 from wesperon.text.escape import visible
-from wesperon.text.spelling import suggestion
 from wesperon.user_folders import preference_files
 from wesperon.values import Complaint, DeclarationError, quoted, tell
-from wesperon.values.problems import Problems
 from wesperon.widgets.preferences import PREFERENCES, SHOWN, TABLES, value_of
 
 TYPE_CHECKING = False
@@ -24,9 +21,17 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Mapping, Sequence
     from typing import Any
 
+    from wesperon.editing.keys import bindings as keys_bindings
+    from wesperon.editing.keys import families
     from wesperon.editing.keys.bindings import Bindings
     from wesperon.editing.text_state import TextState
-    from wesperon.files.document import Document
+    from wesperon.text import spelling
+    from wesperon.values import problems
+else:
+    keys_bindings = later("wesperon.editing.keys.bindings")
+    families = later("wesperon.editing.keys.families")
+    spelling = later("wesperon.text.spelling")
+    problems = later("wesperon.values.problems")
 
 #: Who says what nobody has said, what the program says, and what was changed while it runs.
 BY_DEFAULT, BY_PROGRAM, BY_RUN = "default", "program", "this run"
@@ -61,15 +66,15 @@ class Preferences:
         """Apply all that a file says."""
         try:
             document = Document(file, "preferences")
-        except Problems as problems:
-            self.faults += [visible(problem.sentence) for problem in problems]
+        except problems.Problems as found:
+            self.faults += [visible(problem.sentence) for problem in found]
             return
         for name, said in document.top.items():
             place = document.where((name,))[0]
             if name in PREFERENCES:
                 self.take(name, said, place)
             elif name not in TABLES:
-                near = suggestion(name, [*SHOWN, *TABLES], declared=True)
+                near = spelling.suggestion(name, [*SHOWN, *TABLES], declared=True)
                 reason = tell(
                     "there is no preference {name}{hint}; there are {list} and the tables [bindings] and [roles]",
                     name=quoted(name),
@@ -105,7 +110,7 @@ class Preferences:
 
         Raises DeclarationError if the program's own are wrong.
         """
-        bindings, faults = Bindings(family_named(self.values["keys"])), []
+        bindings, faults = keys_bindings.Bindings(families.family_named(self.values["keys"])), []
         bindings.start_mode = self.values["opens_in"]
         if self.origins["suggestions"] != BY_DEFAULT:
             bindings.suggestions = self.values["suggestions"]

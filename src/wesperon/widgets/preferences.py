@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 from wesperon.editing.keys.families import FAMILIES
-from wesperon.frozen import Frozen
+from wesperon.frozen import Frozen, later
 from wesperon.screen.themes import THEMES
-from wesperon.text.spelling import suggestion
 from wesperon.values import Complaint, quoted, tell
 from wesperon.values.kind import BOOL
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
+
+    from wesperon.text import spelling
+else:
+    spelling = later("wesperon.text.spelling")
 
 
 class Preference(Frozen):
@@ -67,7 +70,7 @@ def value_of(name: str, said: object) -> str:
             raise Complaint(tell("{name} must be true or false", name=name))
         return "yes" if BOOL.parse(said) else "no"
     if not isinstance(said, str) or said not in values:
-        near = suggestion(said, values) if isinstance(said, str) else ""
+        near = spelling.suggestion(said, values) if isinstance(said, str) else ""
         got = quoted(said) if isinstance(said, str) else quoted(repr(said))
         raise Complaint(
             tell("{name} must be one of {list}, not {got}{hint}", name=name, list=", ".join(values), got=got, hint=near)

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from wesperon.text.spelling import suggestion
+from wesperon.frozen import later
 from wesperon.values import Complaint, DeclarationError, quoted, tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from wesperon.editing.keys.family import Family
+    from wesperon.text import spelling
+else:
+    spelling = later("wesperon.text.spelling")
 
 #: Every family: its name, and ``module:NAME`` of its tables, which are loaded with its first use. The first is usual.
 FAMILIES = {
@@ -23,7 +26,7 @@ def family_named(name: str) -> Family:
         module, _, attribute = FAMILIES[name].partition(":")
         family: Family = getattr(__import__(module, fromlist=[attribute]), attribute)
         return family
-    hint = suggestion(name, FAMILIES)
+    hint = spelling.suggestion(name, FAMILIES)
     raise Complaint(
         tell(
             "{name} is not a family of keys{hint}; there are {list}",
