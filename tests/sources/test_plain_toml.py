@@ -65,7 +65,5 @@ def test_what_is_read_plainly_is_what_the_parser_reads(rows: list[str]) -> None:
 
 
 def test_what_we_write_ourselves_is_read_plainly() -> None:
-    text = (
-        '# mine\ntheme = "dark"\n\n[bindings]\n"ctrl-t" = "undo"\n[bindings.modal.command]\nQ = "undo"\n'
-    )
+    text = '# mine\ntheme = "dark"\n\n[bindings]\n"ctrl-t" = "undo"\n[bindings.modal.command]\nQ = "undo"\n'
     assert read_plainly(text) == tomllib.loads(text)

@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 from contextvars import ContextVar
-from copy import copy
-from pathlib import Path
 
 from wesperon.argv import is_plain_word
 from wesperon.commands.command_tree import Command
@@ -21,6 +19,7 @@ from wesperon.text.messages import tell
 from wesperon.user_folders import preference_files
 from wesperon.values import Complaint
 from wesperon.values.candidate import Candidate
+from wesperon.values.kinds.path import WrittenPath
 from wesperon.values.problems import Problems, Refusal
 from wesperon.values.records import slots_of
 from wesperon.values.slots import slot
@@ -97,16 +96,14 @@ class Run(BuiltIn):
     """Run a file of commands."""
 
     in_steps = True
-    file = slot(Path, "File", exists="file", help="the file of commands")
+    file = slot(WrittenPath("file"), "File", help="the file of commands")
     words_ = slot(rest=True, low=0, help="for the values that the file declares, by position or by name")
     keep_going = slot(bool, default=False, help="go on after a line that fails")
 
     def run(self) -> Interaction[int]:
         """Run its lines."""
         words, driver = [*self.words_, *ARGUMENTS.get([])], self.console.driver_in_use
-        return (
-            yield from command_files.run_file(self.console, str(self.file), words, driver, keeps_going=self.keep_going)
-        )
+        return (yield from command_files.run_file(self.console, self.file, words, driver, keeps_going=self.keep_going))
 
 
 def line_numbers(text: str) -> tuple[int, int | None]:
@@ -121,7 +118,7 @@ class History(BuiltIn):
     """Show the lines that were entered, or write them to a file of commands."""
 
     lines = slot(line_numbers, default=None, help="which lines: 12, 12-20, 12- or -20")
-    to = slot(Path, default=None, named_only=True, exists="nothing", help="the file of commands to write them to")
+    to = slot(WrittenPath("nothing"), default=None, named_only=True, help="the file of commands to write them to")
 
     def run(self) -> None:
         """Print or write them."""
@@ -132,7 +129,7 @@ class History(BuiltIn):
         elif self.to is None:
             entries = entries[-SHOWN:]
         if self.to is not None:
-            replace_private(str(self.to), "".join([command_files.escaped(text) + "\n" for _, text in entries]).encode())
+            replace_private(self.to, "".join([command_files.escaped(text) + "\n" for _, text in entries]).encode())
             return
         gutter = len(str(entries[-1][0])) if entries else 0
         for number, text in entries:
@@ -248,7 +245,7 @@ def builtin_program(console: Console) -> Program:
 
 def _bound(command: type[BuiltIn], console: Console) -> type[BuiltIn]:
     """Return the command for one console, in the language that is in force."""
-    slots: dict[str, Any] = {name: copy(one) for name, one in slots_of(command).items()}
+    slots: dict[str, Any] = {name: one.copied() for name, one in slots_of(command).items()}
     for one in slots.values():
         one.help, one.ask = one.help and tell(one.help), one.ask and tell(one.ask)
     return type(command.__name__, (command,), {"console": console, "__doc__": tell(command.__doc__ or ""), **slots})

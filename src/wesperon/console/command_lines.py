@@ -6,8 +6,6 @@ the program has none of that name, one of the console's own (``builtin_commands`
 
 from __future__ import annotations
 
-from functools import cached_property
-
 from wesperon.argv import read_words
 from wesperon.argv.option_words import OptionNames
 from wesperon.commands.listeners import Listeners
@@ -86,12 +84,15 @@ class CommandLines:
     def __init__(self, console: Console) -> None:
         self.console = console
         self.program: Program = console.program
+        self._own: Program | None = None
         self.listeners = Listeners(lambda error: print_fault(described(error), console.driver_in_use))
 
-    @cached_property
+    @property
     def own(self) -> Program:
         """The console's own commands, in the language of the context in which they are wanted first."""
-        return builtin_program(self.console)
+        if self._own is None:
+            self._own = builtin_program(self.console)
+        return self._own
 
     # The line ------------------------------------------------------------------------------------------------------
 

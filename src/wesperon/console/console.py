@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 import os
-from threading import RLock
+from _thread import RLock
 
 from wesperon.commands.command_tree import known_keywords
 from wesperon.commands.program import Program
-from wesperon.console import unattended
 from wesperon.console.command_lines import CommandLines
 from wesperon.console.driver_stream import DriverStream
 from wesperon.console.ending_signals import hold_signals
@@ -47,13 +46,14 @@ if TYPE_CHECKING:
 
     L = TypeVar("L", bound=Listener)
 
-    from wesperon.console import command_files, evaluated_lines, jobs, log_handler, python_loop
+    from wesperon.console import command_files, evaluated_lines, jobs, log_handler, python_loop, unattended
 else:
     command_files = later("wesperon.console.command_files")
     evaluated_lines = later("wesperon.console.evaluated_lines")
     jobs = later("wesperon.console.jobs")
     log_handler = later("wesperon.console.log_handler")
     python_loop = later("wesperon.console.python_loop")
+    unattended = later("wesperon.console.unattended")
 
 
 #: Commands that take more seconds have their time shown.
@@ -380,7 +380,7 @@ class Console:
                     return (yield from unattended.run_lines(self, lines))
                 driver = options.reach()
                 if driver is None and self.unattended == "stay":
-                    with unattended.staying(self, is_async=is_async) as wait:
+                    with unattended.Staying(self, is_async=is_async) as wait:
                         if self.leaves is None:
                             yield from self._run_first_file()
                         yield from wait

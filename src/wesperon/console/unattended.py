@@ -4,8 +4,6 @@ from __future__ import annotations
 
 import os
 import stat
-import threading
-from contextlib import contextmanager
 
 from wesperon.console.ending_signals import hold_signals
 from wesperon.console.faults import print_fault, report_alone
@@ -17,13 +15,15 @@ from wesperon.values.problems import Problems
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Generator, Iterator
+    import threading
+    from collections.abc import Iterator
 
     from wesperon.console import command_files
     from wesperon.console.console import Console
     from wesperon.context import Context
     from wesperon.forms.interaction import Interaction
 else:
+    threading = later("threading")
     command_files = later("wesperon.console.command_files")
 
 
@@ -96,20 +96,25 @@ def _run_file_of_commands(console: Console, first: str, rows: Iterator[str]) -> 
     return failed if console.leaves is None else console.leaves
 
 
-@contextmanager
-def staying(console: Console, *, is_async: bool) -> Generator[Interaction[None]]:
-    """Wait until the console is to be left: by its own method, or by SIGTERM or SIGHUP."""
-    left = threading.Event()
-    with console.lock:
-        console._wake = left.set
-        if console.leaves is not None:  # before it was opened
-            left.set()
-    release = hold_signals(console)
-    try:
-        yield _wait(left, is_async=is_async)
-    finally:
-        console._wake = None
-        release()
+class Staying:
+    """A ``console`` that waits until it is to be left: by its own method, or by SIGTERM or SIGHUP."""
+
+    def __init__(self, console: Console, *, is_async: bool) -> None:
+        self.console = console
+        self.is_async = is_async
+
+    def __enter__(self) -> Interaction[None]:
+        left = threading.Event()
+        with self.console.lock:
+            self.console._wake = left.set
+            if self.console.leaves is not None:  # before it was opened
+                left.set()
+        self._release = hold_signals(self.console)
+        return _wait(left, is_async=self.is_async)
+
+    def __exit__(self, *error: object) -> None:
+        self.console._wake = None
+        self._release()
 
 
 @interruptible

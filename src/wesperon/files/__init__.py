@@ -1,1 +1,1 @@
-"""Reading files of TOML, JSON and YAML, with the line of everything in them. Imports values, text and context."""
+"""Reading TOML, JSON and YAML, with the line of everything in them. Imports values, text, context and frozen."""

@@ -170,8 +170,7 @@ class Slot(Descriptor[T]):
         """
         if not self.depends:
             return self
-        made: Slot[T] = object.__new__(type(self))
-        made.__dict__.update(self.__dict__)
+        made = self.copied()
         made.kind, made.depends = self.kind.resolve(answers), False
         if callable(self.low) or callable(self.high):
             from wesperon.values.bounds import resolve_bounds
@@ -181,9 +180,14 @@ class Slot(Descriptor[T]):
 
     def by_name_only(self) -> "Slot[T]":
         """Return a slot like this one that is never filled by position; the declaration stays as it is."""
+        made = self.copied()
+        made.named_only = True
+        return made
+
+    def copied(self) -> "Slot[T]":
+        """Return a slot like this one, to be changed without it."""
         made: Slot[T] = object.__new__(type(self))
         made.__dict__.update(self.__dict__)
-        made.named_only = True
         return made
 
     def is_skipped(self, answers: object) -> bool:
