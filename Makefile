@@ -36,6 +36,7 @@ check: $(READY_DEV)
 bench: $(READY_DEV)
 	$(BIN)/python -m compileall -q src benchmarks
 	$(BIN)/python benchmarks/startup.py
+	$(BIN)/python benchmarks/ways.py
 	$(BIN)/python benchmarks/commands.py
 	$(BIN)/python benchmarks/argv.py
 	$(BIN)/python benchmarks/first_question.py
@@ -45,6 +46,7 @@ bench: $(READY_DEV)
 	$(BIN)/python benchmarks/editing.py
 	$(BIN)/python benchmarks/history.py
 	$(BIN)/python benchmarks/growth.py
+	$(BIN)/python benchmarks/streams.py
 	$(BIN)/python benchmarks/stray.py
 
 # The properties with far more examples than make test has time for, and ten minutes of the campaign.

@@ -185,3 +185,27 @@ def test_a_relative_folder_of_the_user_is_ignored(base: str, tmp_path: Path) -> 
     for home in ("", "relative"):  # nothing is written into the root, or below the working folder
         with within(Context(environ={**environ, "HOME": home})):
             assert folder("state", "desk") == f"{pwd.getpwuid(os.getuid()).pw_dir}/.local/state/desk"
+
+
+JSON = st.recursive(
+    st.none() | st.booleans() | st.integers() | st.text(max_size=5) | st.floats(allow_nan=False),
+    lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.text(max_size=3), inner, max_size=3),
+    max_leaves=8,
+)
+
+
+@given(st.lists(JSON, max_size=4))
+def test_a_series_is_the_same_json_as_a_list_and_comes_as_it_is_made(items: list[Any]) -> None:
+    def printed(result: Any) -> str:
+        out = io.StringIO()
+        with within(Context(stdout=out)):
+            show(result, as_json=True)
+        return out.getvalue()
+
+    assert printed(iter(items)) == printed(items)
+    out = io.StringIO()
+    seen: list[int] = []
+    with within(Context(stdout=out)):
+        show((seen.append(out.tell()) or number for number in range(9)), as_json=True)  # type: ignore[func-returns-value]
+    assert seen == sorted(seen)
+    assert seen[-1] > seen[2] > 0

@@ -13,6 +13,7 @@ from wesperon.values.records import Record, slots_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    from collections.abc import Iterator
     from typing import Any, Self
 
     from wesperon.output import card
@@ -41,7 +42,9 @@ def show(result: Any, *, as_json: bool = False) -> None:
     A ``str`` is printed as it is, a :class:`Told` as its text if it has one; a record or mapping as a card; a list of
     records or mappings as a table; any other series an item on each line, as it comes; JSON on request.
     """
-    if as_json:
+    if as_json and hasattr(result, "__next__"):
+        _show_series(result)
+    elif as_json:
         current().print(json_text(_plain(result.data if isinstance(result, Told) else result), indent=2))
     elif isinstance(result, Told) and not result:
         return
@@ -56,6 +59,15 @@ def show(result: Any, *, as_json: bool = False) -> None:
             current().print(_for_stream(_formatted(item)))
     else:
         current().print(_for_stream(_formatted(result)))
+
+
+def _show_series(items: Iterator[Any]) -> None:
+    """Print a series as JSON, an item when it comes: what is printed is kept by nobody."""
+    begun, before = False, ""
+    for item in items:
+        current().print(f"{before}," if begun else "[")
+        begun, before = True, "  " + json_text(_plain(item), indent=2).replace("\n", "\n  ")
+    current().print(f"{before}\n]" if begun else "[]")
 
 
 def json_text(value: Any, indent: int | None = None) -> str:

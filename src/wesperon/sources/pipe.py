@@ -6,17 +6,19 @@ import io
 import os
 import select
 import time
+from operator import not_
 
 from wesperon.context import current
 from wesperon.sources.source import Found, Source, problems_of
 from wesperon.values import Complaint, tell
+from wesperon.values.kind import TEXT
 from wesperon.values.problems import Problem, Problems
 from wesperon.values.shapes_of_several import too_few, too_many
 from wesperon.values.streams import Stream
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Collection, Iterator
+    from collections.abc import Callable, Collection, Iterator
     from typing import Any, TextIO
 
     from wesperon.values.slots import Slot
@@ -223,23 +225,45 @@ def _lines(slot: Slot[Any], stdin: TextIO) -> Iterator[tuple[int, str]]:
 def _chained(slot: Slot[Any], first: tuple[int, str], stdin: TextIO, timeout: float | None) -> Iterator[Any]:
     """Yield the values of the first line and of all that follow; raises Problems at a line that cannot be read."""
     number, text = first
-    read, count, most = slot.parse, 1, slot.most
+    read, count, most = _reader(slot), 1, slot.most
+    is_blank: Callable[[str], bool] = slot.is_blank
+    if not slot.can_be_empty and slot.kind.keeps_blanks:
+        is_blank = not_
     try:
-        yield read(text)
-        for line in stdin:
+        yield slot.parse(text)
+        for line in stdin:  # each step here is one for every line, of which there may be a million
             number += 1
-            text = _line(line)
-            if not slot.is_blank(text):
-                count += 1
-                if most is not None and count > most:
-                    raise too_many(slot, count)
-                yield read(text)
+            text = line[:-1] if line[-1:] == "\n" else line
+            if text[-1:] == "\r" and line is not text:
+                text = text[:-1]
+            if is_blank(text):
+                continue
+            count += 1
+            if most is not None and count > most:
+                raise too_many(slot, count)
+            try:
+                value = read(text)
+            except ValueError:  # a Complaint says what is wrong
+                if read == slot.parse:
+                    raise
+                value = slot.parse(text)
+            yield value
         if count < slot.least:
             raise too_few(slot, count)
     except Complaint as complaint:
         raise Problems([_problem(slot, text, number, complaint)]) from None
     except TimeoutError:
         raise nothing_came(slot.name, timeout or 0) from None
+
+
+def _reader(slot: Slot[Any]) -> Callable[[str], Any]:
+    """Return what gives the value of a line, at the least cost: a slot that says no more than its kind is not asked."""
+    bare = slot.low is None and slot.high is None and slot.pattern is None and slot.check is None
+    if not bare or slot.secret or slot.depends:
+        return slot.parse
+    if slot.kind is TEXT:
+        return str
+    return slot.kind.fast_parse or slot.parse
 
 
 def _problem(slot: Slot[Any], text: str, number: int, complaint: Complaint) -> Problem:

@@ -40,7 +40,15 @@ class Stream(Generic[T]):
         return self
 
     def __iter__(self) -> Iterator[T]:
-        return self
+        # What is between a loop and the values would be called once for each of them.
+        return self._values if self.instead is None else self._guarded()
+
+    def _guarded(self) -> Iterator[T]:
+        try:
+            yield from self._values
+        except Exception as error:
+            assert self.instead is not None
+            raise self.instead(error) from None
 
     def __next__(self) -> T:
         try:
