@@ -20,6 +20,7 @@ RARE = "what few runs need of it is loaded later, a start costs less by 315,000 
 CIRCLES: dict[tuple[str, ...], str] = {
     ("argv", "argv.errors", "argv.masking", "argv.option_words", "argv.rest_words"): f"the reader of words: {RARE}",
     (
+        "commands.at_once",
         "commands.command_tree",
         "commands.contract",
         "commands.function_command",

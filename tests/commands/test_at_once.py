@@ -1,6 +1,6 @@
 """Programs whose words say all: what runs a command at once does what the way through everything does.
 
-Modules: ``commands.program``.
+Modules: ``commands.at_once``.
 """
 
 from __future__ import annotations
@@ -127,7 +127,7 @@ def outcome(program: Program, words: list[str], at_once: bool) -> tuple[Any, ...
     CALLS.clear()
     out, err = io.StringIO(), io.StringIO()
     with pytest.MonkeyPatch.context() as patch:
-        patch.setattr("wesperon.commands.program.is_alone", lambda: at_once)
+        patch.setattr("wesperon.commands.at_once.is_alone", lambda: at_once)
         patch.setattr(sys, "argv", ["/desk.py", *words])
         with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
             try:

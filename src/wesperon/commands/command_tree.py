@@ -169,12 +169,12 @@ class CommandGroup:
         default_command: type[Command] | Callable[..., Any] | str | None = None,
         renamed_from: str | Sequence[str] = (),
     ) -> None:
-        self.hold(name, description, members, shared, default_command)
+        self._hold(name, description, members, shared, default_command)
         self.renamed_from = _names(renamed_from)
 
     renamed_from: tuple[str, ...] = ()
 
-    def hold(
+    def _hold(
         self,
         name: str,
         description: str,

@@ -5,9 +5,8 @@
 
 from __future__ import annotations
 
-import sys
-
-from wesperon.argv import MODES, NEVER, fill_from_words, mode_of, read_words, words_of
+from wesperon.argv import NEVER, mode_of, read_words, words_of
+from wesperon.commands.at_once import failed, run_at_once
 from wesperon.commands.command_tree import (
     Command,
     CommandGroup,
@@ -17,10 +16,10 @@ from wesperon.commands.command_tree import (
     object_at,
     part_of,
 )
-from wesperon.form import Form, answer_shell, end_interrupted, is_alone, is_asked_by_shell, said_at_once, surroundings
+from wesperon.form import Form, answer_shell, end_interrupted
 from wesperon.frozen import later
 from wesperon.values import DeclarationError, tell
-from wesperon.values.records import has_secrets, keeps_last, note_call, slots_of
+from wesperon.values.records import has_secrets, note_call, slots_of
 from wesperon.values.slots import slot
 
 TYPE_CHECKING = False
@@ -151,7 +150,7 @@ class Program(CommandGroup):
     ) -> None:
         if results:
             shared = _with_results(shared)
-        self.hold(name, description, members, shared, default_command)
+        self._hold(name, description, members, shared, default_command)
         self.examine({})
         self.version = version
         self.results = results
@@ -193,7 +192,7 @@ class Program(CommandGroup):
             with scope.within(context):
                 return self.main(words)
         try:
-            status = self._called_at_once(words)
+            status = run_at_once(self, words)
             if status is not None:
                 return status
             context = contexts.current()
@@ -203,69 +202,7 @@ class Program(CommandGroup):
             context.flush()
             return status
         except Exception as error:
-            return self._failed(error)
-        except KeyboardInterrupt:
-            return end_interrupted()
-
-    def _failed(self, error: Exception) -> int:
-        """Print what is wrong; the exit status."""
-        try:
-            return exit_status.status_of(error, [self.name])
-        except Exception:  # the report itself failed: what it was about must still be seen
-            return exit_status.unexpected(error, self.name)
-
-    def _called_at_once(self, words: Sequence[str] | None) -> int | None:
-        """Run a command if the words name it in full and say all that it takes. Return the status.
-
-        None: nothing was done, and the words are to be looked at from the beginning, by all that may have to be loaded
-        for it, which costs a start 23 million instructions of 79. So nothing here may be seen from outside before the
-        command runs.
-        """
-        environ, own = surroundings()
-        if is_asked_by_shell() or "WESPERON_LOG" in environ or not is_alone():
-            return None
-        if (environ.get("WESPERON_ASKING") or NEVER) not in MODES or self.gate is not None or self.log:
-            return None
-        given = list(own) if words is None else words_of(words)
-        group: CommandGroup = self
-        places = 0
-        names: list[str] = []
-        while places < len(given) and (member := group.members.get(given[places])) is not None:
-            names.append(given[places])
-            places += 1
-            found = member.loaded
-            if group.shared is not None:
-                return None
-            if isinstance(found, CommandGroup):
-                group = found
-                continue
-            if found.in_steps or found.check is not Form.check or keeps_last(found):
-                return None
-            reading = read_words(slots_of(found), given, prefixes=self.prefixes, command=frozenset(range(places)))
-            if reading.own or reading.problems or reading.hides or reading.renamed:
-                return None
-            record, _, _ = fill_from_words(found, reading, environ, settings=self.settings)
-            if record is None:
-                return None
-            note_call(record, names)
-            return self._run_at_once(record, names)
-        return None
-
-    def _run_at_once(self, record: Any, names: list[str]) -> int:
-        """Run a command that is filled, with nothing around it; the exit status."""
-        try:
-            result = type(record).run.__get__(record)()  # the record may hold a value of that name
-            if hasattr(result, "__await__"):
-                result = interaction.awaited(result)
-            if result is not None and not said_at_once(result):
-                output_results.show(result)
-            if sys.stdout is not None:  # the process may have begun without it
-                sys.stdout.flush()
-            return 0
-        except Exception as error:
-            if isinstance(error, values_problems.Problems):
-                error.command = tuple(names)
-            return self._failed(error)
+            return failed(error, self.name)
         except KeyboardInterrupt:
             return end_interrupted()
 
