@@ -47,6 +47,7 @@ bench: $(READY_DEV)
 	$(BIN)/python benchmarks/history.py
 	$(BIN)/python benchmarks/growth.py
 	$(BIN)/python benchmarks/streams.py
+	$(BIN)/python benchmarks/consoles.py
 	$(BIN)/python benchmarks/stray.py
 
 # The properties with far more examples than make test has time for, and ten minutes of the campaign.
