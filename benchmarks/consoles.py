@@ -1,7 +1,7 @@
 """Many consoles in one process: what each of 1,000 takes that waits for a line, in one event loop.
 
-Each has a driver of its own, so that nothing is shared but the program. The budget is 40 kB each (Linux, ``VmRSS``), and
-no thread.
+Each has a driver of its own, so that nothing is shared but the program. The budget is 40 kB each (Linux, ``VmRSS``),
+and no thread.
 """
 
 from __future__ import annotations
@@ -71,9 +71,8 @@ def main() -> int:
     """Measure and print; the status is 1 if it is over its budget."""
     each = asyncio.run(measure())
     is_within = each <= BUDGET and threading.active_count() == 1
-    print(
-        f"{CONSOLES:,} consoles that wait: {each:.1f} kB each; {'within' if is_within else 'OVER'} {BUDGET:g}, no thread"
-    )
+    verdict = "within" if is_within else "OVER"
+    print(f"{CONSOLES:,} consoles that wait: {each:.1f} kB each; {verdict} {BUDGET:g}, no thread")
     return 0 if is_within else 1
 
 
