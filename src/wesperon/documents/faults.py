@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from wesperon.files.document import Document
 from wesperon.text.messages import tell
-from wesperon.text.spelling import suggestion
+from wesperon.text.spelling import MOST_HINTS, suggestion
 from wesperon.values import quoted
 from wesperon.values.problems import Problem, Problems
 
@@ -55,10 +55,8 @@ class Faults:
 
     def unknown(self, path: Path, got: str, names: Collection[str], what: str) -> None:
         """Add a name that nobody knows."""
-        reason = tell("unknown {what}: {got}", got=quoted(str(got)), what=what) + suggestion(
-            str(got), names, declared=True
-        )
-        self.add(path, reason, str(got))
+        hint = suggestion(str(got), names, declared=True) if len(self.problems) < MOST_HINTS else ""
+        self.add(path, tell("unknown {what}: {got}", got=quoted(str(got)), what=what) + hint, str(got))
 
     def wrong(self, path: Path, value: object, wanted: str) -> None:
         """Add a value of another type than is wanted."""

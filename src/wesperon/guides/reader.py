@@ -21,7 +21,7 @@ from wesperon.documents.question_set import KEYS, SORTS, Condition, SetReader
 from wesperon.form import Untyped
 from wesperon.frozen import Frozen
 from wesperon.text.messages import tell
-from wesperon.text.spelling import nearest
+from wesperon.text.spelling import MOST_HINTS, nearest
 from wesperon.values.examination import FOUR
 from wesperon.values.records import RESERVED
 
@@ -238,7 +238,8 @@ class GuideReader(SetReader):
     def _is_step(self, path: Path, name: str) -> bool:
         if name not in self.tables:
             self.faults.unknown(path, name, self.tables, tell("step"))
-            self.lost.setdefault(str(path[1]), []).extend(nearest(name, self.tables))
+            near = nearest(name, self.tables) if len(self.lost) < MOST_HINTS else []
+            self.lost.setdefault(str(path[1]), []).extend(near)
             return False
         return True
 

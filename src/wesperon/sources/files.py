@@ -11,7 +11,7 @@ import os
 
 from wesperon.files.document import Document
 from wesperon.sources.source import Found, Source
-from wesperon.text.spelling import suggestion
+from wesperon.text.spelling import MOST_HINTS, suggestion
 from wesperon.user_folders import folder
 from wesperon.values import quoted, tell
 from wesperon.values.problems import Problem, Problems
@@ -75,7 +75,8 @@ class ValuesFile(Source):
                 if key in olds:
                     self.renamed.append((f"{self.locate(where)}: {key}", olds[key].word))
             elif key not in tables:
-                reason = tell("{key} is unknown{key2}", key=quoted(key), key2=suggestion(key, [*keys, *tables]))
+                hint = suggestion(key, [*keys, *tables]) if len(problems) < MOST_HINTS else ""
+                reason = tell("{key} is unknown{key2}", key=quoted(key), key2=hint)
                 problems.append(Problem(reason, None, self.origin, key, location=self.locate(where)))
         return problems
 
