@@ -128,6 +128,9 @@ class Run:
         """Kill the program once all is on the screen, and have it go on in another terminal."""
         if not self.settled():
             return
+        end = time.monotonic() + PATIENCE
+        while self.state() != "S" and time.monotonic() < end:  # what is on the screen is kept right after it is drawn
+            self.read(0.005)
         self.kill("SIGKILL")
         self.terminal.__exit__(None, None, None)
         self.sent.clear()
