@@ -2,7 +2,7 @@
 
 Run with ``make bench`` or ``python benchmarks/growth.py``. Work is counted in calls of functions (``sys.setprofile``),
 which is the same on every run; the exponent is that of the last doubling. 1 is work in proportion; above 1.2 is a
-fault.
+fault. Where two lists are doubled at once, 2 is work in proportion to the product.
 """
 
 from __future__ import annotations
@@ -26,6 +26,9 @@ from wesperon.widgets.line import Line
 
 BUDGET = 1.2
 SIZES = (500, 1000, 2000, 4000)
+#: The same where two lists are doubled at once: in the product of both.
+BUDGET_OF_TWO = 2.1
+SIZES_OF_TWO = (50, 100, 200, 400)
 FOLDER = Path(tempfile.mkdtemp())
 
 
@@ -157,6 +160,32 @@ CASES: dict[str, Callable[[int], Callable[[], object]]] = {
 }
 
 
+#: Two lists at once, each doubled: the work may grow with the product of what is really there, and mostly need not.
+TWO: dict[str, Callable[[int], Callable[[], object]]] = {
+    "unknown keys in TOML, and slots": lambda size: (
+        lambda: form(size, default="").fill([f"--answers={answers(size, '.toml')}"], asking="never")
+    ),
+    "unknown names, and slots": lambda size: (
+        lambda: form(size, default="").fill([f"--slto_{number}" for number in range(size)], asking="never")
+    ),
+    "names cut short, and slots": lambda size: (
+        lambda: form(size, default="").fill([f"--slot-{number:03}=x" for number in range(size)], asking="never")
+    ),
+    "wrong words, and choices": lambda size: (
+        lambda: made(any_of(labels(size))).fill([",".join(f"HOLIN-{number}" for number in range(size))], asking="never")
+    ),
+    "unknown lines of a console, and commands": lambda size: entered(size),
+}
+
+
+def entered(size: int) -> Callable[[], object]:
+    """Return what reads so many lines that name no command, in a console of so many."""
+    lines = io.StringIO("".join(f"comand-{number}\n" for number in range(size)))
+    quiet = Context(stdin=lines, stdout=io.StringIO(), stderr=io.StringIO(), environ={})
+    console = Console(program(size), history=False, context=quiet)
+    return console.run
+
+
 def stepped(action: str, text: str, count: int, entries: Sequence[str] = ()) -> None:
     """Do an action of a line with a count."""
     line = Line(str, default=text, past=ListHistory(entries))
@@ -189,6 +218,15 @@ def main() -> int:
         verdict = "within" if exponent <= BUDGET else "OVER"
         print(f"{name}: {exponent:.2f} ({', '.join(f'{count:,}' for count in counts)} calls); {verdict} {BUDGET}")
         status |= exponent > BUDGET
+    for name, case in TWO.items():
+        refused(case(10))
+        counts = [calls(case(size)) for size in SIZES_OF_TWO]
+        exponent = math.log2(counts[-1] / counts[-2])
+        verdict = "within" if exponent <= BUDGET_OF_TWO else "OVER"
+        print(
+            f"{name}: {exponent:.2f} ({', '.join(f'{count:,}' for count in counts)} calls); {verdict} {BUDGET_OF_TWO}"
+        )
+        status |= exponent > BUDGET_OF_TWO
     return status
 
 
