@@ -363,6 +363,19 @@ def test_so_do_random_keys_in_every_example(name: str, seed: int) -> None:
     play_both(EXAMPLES / name, [], bursts)
 
 
+def test_what_was_said_before_the_screen_is_emptied_goes_with_it_however_the_keys_come() -> None:
+    with Terminal(python(str(EXAMPLES / "calculator.py")), rows=30) as terminal:
+        terminal.see("calc")
+        for keys in (["\x15\x0c"], ["\x15", "\x0c"]):  # in one piece, and one by one
+            terminal.type("1 2\r")
+            terminal.see("an operator is missing")
+            for key in keys:
+                terminal.type(key)
+                terminal.quiet()
+            terminal.wait(lambda: "operator" not in terminal.text() and "calc" in terminal.text(), "an empty screen")
+            assert len([row for row in terminal.lines() if row]) == 2
+
+
 def test_questions_in_threads_are_asked_on_the_screen_of_the_session() -> None:
     answers: list[int] = []
 

@@ -92,6 +92,7 @@ class Loop:
                         yield from self._show_preferences()
                         self._bind()
                     elif wanted is CLEAR_SCREEN:
+                        driver.show_said()  # what was said before the key goes with all else, however keys came
                         driver.clear()
                     elif wanted is EDIT_OUTSIDE:
                         self._edit_outside()
