@@ -536,7 +536,7 @@ from wesperon import Form, slot
 class Slow(str):
     '''A text that takes a while to become one, as of a large object: the line has begun by then.'''
     def __str__(self):
-        time.sleep(0.002)
+        time.sleep(0.0005)
         return str.__str__(self)
 lock = threading.Lock()
 def say(name, number):
