@@ -18,6 +18,7 @@ from pathlib import Path
 from typing import NamedTuple
 
 import ptyprocess
+from first_question import UNTIL_FRAME
 
 HERE = Path(__file__).parent
 SOURCE = HERE.parent / "src" / "wesperon"
@@ -134,16 +135,6 @@ WAYS: dict[str, Way] = {
     "a card of three": Way(CARD, INPUT, is_asked=True),
     "a console's first line": Way(CONSOLE, INPUT, budget=3.3, is_asked=True, files=REMEMBERED),
 }  # fmt: skip
-#: Ends the process at the first write that has the label in it.
-UNTIL_FRAME = """
-import os
-write = os.write
-def last(handle, data):
-    if b"Target" in data:
-        os._exit(0)
-    return write(handle, data)
-os.write = last
-"""
 COUNTED = re.compile(r"(?m)^(?:summary|totals): (\d+)")
 HISTORY_ENTRIES = 100_000
 

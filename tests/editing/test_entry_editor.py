@@ -1,4 +1,4 @@
-"""What is edited in a line, with nothing drawn: recalling, searching, completing, and what is told of it.
+"""What is edited in a line, with nothing drawn: recalling, searching, completing, and who hears of it.
 
 Modules: ``editing.entry_editor``, ``editing.entry_actions``, ``editing.completing``.
 """
@@ -30,7 +30,7 @@ def words(text: str, cursor: int) -> tuple[int, list[Candidate]]:
 
 
 @given(st.sampled_from(["", "n", "ab a"]), st.lists(ACTIONS | TEXTS, max_size=25))
-def test_whoever_shows_the_text_is_told_of_each_change(default: str, steps: list[Action | str]) -> None:
+def test_each_change_of_the_text_calls_the_one_who_shows_it(default: str, steps: list[Action | str]) -> None:
     editor = EntryEditor(default, past=ListHistory(PAST), complete=words)
     told = [editor.draft.text]
     editor.on_change = lambda: told.append(editor.draft.text)

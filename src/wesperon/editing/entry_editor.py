@@ -1,7 +1,7 @@
 """The editor of what is asked for: a text with a default, earlier entries, searches in them, and candidates.
 
 ``editor`` knows one text; here it knows what may come into its place. Nothing of it is drawn here: who shows it reads
-``shown``, ``hint``, ``candidates`` and ``finder``, and is told by ``on_change`` when the text has changed.
+``shown``, ``hint``, ``candidates`` and ``finder``; ``on_change`` is called when the text has changed.
 """
 
 from __future__ import annotations

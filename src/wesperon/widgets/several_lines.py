@@ -116,7 +116,7 @@ class SeveralLines(Line):
         return SizeHint(1, 1 + finding, columns, self.row_count(columns) + finding + len(self.listing(columns)))
 
     def record(self, columns: int, unit: str = "") -> list[Row]:
-        """See ``Widget``; the unit stands with the values of one line."""
+        """See ``Widget``; the unit is shown beside a value of one line."""
         return self.display.record(self.text, columns)
 
     LAYERS = ("several-lines",)

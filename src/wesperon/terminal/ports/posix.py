@@ -114,7 +114,7 @@ class PosixPort:
         """Return the columns and rows; 0 if the terminal says none."""
         try:
             return os.get_terminal_size(self.handle)
-        except OSError:  # the terminal is gone: whoever asks takes it for unknown
+        except OSError:  # the terminal is gone: its size is unknown
             return 0, 0
 
     @property
