@@ -29,24 +29,7 @@ CIRCLES: dict[tuple[str, ...], str] = {
         "commands.pages",
         "commands.program",
     ): f"a program and its tree of commands: {RARE}; a function in the tree is a program of its own",
-    (
-        "console.builtin_commands",
-        "console.command_files",
-        "console.command_lines",
-        "console.console",
-        "console.console_line",
-        "console.ending_signals",
-        "console.evaluated_lines",
-        "console.jobs",
-        "console.line_guide",
-        "console.log_handler",
-        "console.unattended",
-    ): "the parts of a console are handed the console, whose commands act on it, and name it for type checkers only",
-    ("editing.modal.commands", "editing.modal.spans", "editing.modal.visual"): "a command in visual mode may begin "
-    "another command; what the spans are of is named for type checkers only",
     ("forms.filling", "forms.precedence"): f"the options of filling are on the way of every start: {RARE}",
-    ("terminal.driver", "terminal.loop", "terminal.preferred", "terminal.seat.seat"): "the parts of a driver are "
-    "handed the driver, and name it for type checkers only",
     ("terminal.plain_driver", "terminal.tty_driver"): "who looks for a terminal may find one that wants plain lines, "
     "whose driver is one of a terminal too",
     (

@@ -1,6 +1,7 @@
 """Programs of several commands, and the console over them.
 
-Modules: ``console.console``, ``console.builtin_commands``, ``console.command_lines``, ``console.console_line``.
+Modules: ``console.console``, ``console.builtin_commands``, ``console.command_lines``, ``console.console_line``,
+``console.entered``, ``console.open_console``.
 """
 
 from __future__ import annotations

@@ -95,7 +95,7 @@ def test_the_word_at_the_cursor_begins_where_the_line_is_split(text: str, cursor
 
 @tabled
 def test_what_is_known_has_weight_and_what_is_wanted_next_is_shown(text: str, wanted: str, known: list[str]) -> None:
-    guide = LineGuide(console().lines)
+    guide = LineGuide(console().lines.owner)
     assert guide.wanted(text) == wanted
     assert [text[start:end] for start, end, _ in guide.marks(text)] == known
 

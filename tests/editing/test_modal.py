@@ -1,8 +1,8 @@
 """The modal family: compared with a reference editor, and what holds after any keys.
 
-Modules: ``editing.keys.modal``, ``editing.modal.commands``, ``editing.modal.motions``, ``editing.modal.operators``,
-``editing.modal.places``, ``editing.modal.selection``, ``editing.modal.sentences``, ``editing.modal.text_objects``,
-``editing.modal.visual``, ``widgets.modal_line``.
+Modules: ``editing.keys.modal``, ``editing.modal.commands``, ``editing.modal.modal_text``, ``editing.modal.motions``,
+``editing.modal.operators``, ``editing.modal.places``, ``editing.modal.selection``, ``editing.modal.sentences``,
+``editing.modal.text_objects``, ``editing.modal.visual``, ``widgets.modal_line``.
 """
 
 from __future__ import annotations

@@ -1,6 +1,7 @@
 """Drivers: event loops, messages above the line, the editor outside, the mouse, systems other than this one.
 
-Modules: ``terminal.driver``, ``terminal.live_screen``, ``terminal.asyncio_driver``, ``terminal.ports.windows``.
+Modules: ``terminal.driver``, ``terminal.device``, ``terminal.live_screen``, ``terminal.asyncio_driver``,
+``terminal.ports.windows``.
 """
 
 from __future__ import annotations
@@ -20,8 +21,8 @@ import pytest
 from tests.harness import BACKSPACE, CTRL_C, CTRL_D, ENTER, LEFT, UP, Terminal, example, python
 from wesperon import Form, one_of, slot
 from wesperon.editing.keys.events import Closed
-from wesperon.terminal.driver import DriverOptions
 from wesperon.terminal.ports import windows
+from wesperon.terminal.preferred import DriverOptions
 from wesperon.terminal.tty_driver import TtyDriver
 from wesperon.testing import Press, Scripted
 from wesperon.widgets.line import Line

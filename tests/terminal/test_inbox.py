@@ -1,6 +1,6 @@
 """One way in: a run is the list of its events, and can be played again.
 
-Modules: ``terminal.inbox``, ``terminal.loop``.
+Modules: ``terminal.inbox``, ``terminal.driver``.
 """
 
 from __future__ import annotations

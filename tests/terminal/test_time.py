@@ -15,8 +15,8 @@ from hypothesis import strategies as st
 from campaign.modes import left_set
 from tests.harness import CTRL_C, ENTER, Terminal, python
 from tests.terminal.test_tty_driver import driver_on
-from wesperon.terminal.driver import DriverOptions
 from wesperon.terminal.inbox import TimeLeft, TimeOut
+from wesperon.terminal.preferred import DriverOptions
 from wesperon.terminal.tty_events import LONGEST_WAIT
 from wesperon.values import DeclarationError
 from wesperon.values.wishes import LONGEST

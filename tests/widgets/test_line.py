@@ -31,7 +31,7 @@ from wesperon.editing.modal.commands import NAMES
 from wesperon.editing.modal.operators import OPERATORS
 from wesperon.editing.text_state import TextState
 from wesperon.screen.frame import row_text
-from wesperon.terminal.driver import DriverOptions
+from wesperon.terminal.preferred import DriverOptions
 from wesperon.terminal.scripted import key_named
 from wesperon.testing import Press, Scripted
 from wesperon.values import Complaint

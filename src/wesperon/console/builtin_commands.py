@@ -32,8 +32,7 @@ if TYPE_CHECKING:
     from wesperon.commands import pages
     from wesperon.commands.program import Program
     from wesperon.console import command_files
-    from wesperon.console.command_lines import CommandLines
-    from wesperon.console.console import Console
+    from wesperon.console.open_console import OpenConsole
     from wesperon.forms.interaction import Interaction
     from wesperon.output import help as output_help
     from wesperon.output import log_areas as output_log_areas
@@ -53,7 +52,7 @@ else:
 class BuiltIn(Command):
     """A command of the console itself."""
 
-    console: ClassVar[Console]
+    console: ClassVar[OpenConsole]
 
 
 class Help(BuiltIn):
@@ -236,14 +235,14 @@ OF_JOBS: tuple[type[BuiltIn], ...] = (JobsOf, Stop, Wait)
 
 
 @critical
-def builtin_program(console: Console) -> Program:
+def builtin_program(console: OpenConsole) -> Program:
     """Return the console's own commands, as a program without anything that the program's own commands share."""
     commands = [*COMMANDS, *(OF_JOBS if console.jobs is not None else ()), *((Log,) if console.program.log else ())]
     members: list[Any] = [_bound(command, console) for command in commands]
     return Program(console.name, members=members)
 
 
-def _bound(command: type[BuiltIn], console: Console) -> type[BuiltIn]:
+def _bound(command: type[BuiltIn], console: OpenConsole) -> type[BuiltIn]:
     """Return the command for one console, in the language that is in force."""
     slots: dict[str, Any] = {name: one.copied() for name, one in slots_of(command).items()}
     for one in slots.values():
@@ -251,23 +250,22 @@ def _bound(command: type[BuiltIn], console: Console) -> type[BuiltIn]:
     return type(command.__name__, (command,), {"console": console, "__doc__": tell(command.__doc__ or ""), **slots})
 
 
-def completed(lines: CommandLines, before: list[str], word: str) -> list[Candidate]:
-    """Return what a word may become in the line of one of these commands, after the words before it."""
+def completed(program: Program, own: Program, before: list[str], word: str) -> list[Candidate]:
+    """Return what a word may become in the line of one of these commands, after the words before it.
+
+    ``program`` is the program of the console, ``own`` that of its own commands.
+    """
     name = before[0].lower()
     if name == "help":
-        found = lines.program.candidates(before[1:], word, inside=True)
-        return [*found, *(matching([Candidate(one) for one in lines.own.members], word) if not before[1:] else [])]
+        found = program.candidates(before[1:], word, inside=True)
+        return [*found, *(matching([Candidate(one) for one in own.members], word) if not before[1:] else [])]
     first = place_of_file(before)
     if name == "run" and first < len(before):
         return candidates(slots_of(command_files.CommandFile(before[first]).form), before[first + 1 :], word)
     if name == "log" and len(before) <= 2:
-        known = (
-            output_log_areas.areas(lines.program.name)
-            if len(before) == 1
-            else dict.fromkeys(output_log_areas.LEVELS, "")
-        )
+        known = output_log_areas.areas(program.name) if len(before) == 1 else dict.fromkeys(output_log_areas.LEVELS, "")
         return matching([Candidate(one, note) for one, note in known.items()], word)
-    return lines.own.candidates(before, word, inside=True)
+    return own.candidates(before, word, inside=True)
 
 
 def place_of_file(words: Sequence[str]) -> int:

@@ -22,7 +22,7 @@ import tomllib
 from contextvars import ContextVar
 
 from wesperon.argv import read_words
-from wesperon.console.console_line import is_comment
+from wesperon.console.entered import is_comment
 from wesperon.console.faults import placed, print_fault
 from wesperon.context import current
 from wesperon.documents.faults import read_whole
@@ -45,8 +45,8 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Iterable, Iterator, Sequence
 
-    from wesperon.console.console import Console
-    from wesperon.console.console_line import Joiner
+    from wesperon.console.entered import Joiner
+    from wesperon.console.open_console import OpenConsole
     from wesperon.forms.interaction import Interaction
     from wesperon.terminal.driver import Driver
 
@@ -102,7 +102,7 @@ class CommandFile:
 
 
 def run_file(
-    console: Console, name: str, words: Sequence[str], driver: Driver | None, *, keeps_going: bool = False
+    console: OpenConsole, name: str, words: Sequence[str], driver: Driver | None, *, keeps_going: bool = False
 ) -> Interaction[int]:
     """Run the lines of a file, the ``words`` being those after its name; the status of the line that failed last.
 
@@ -135,7 +135,7 @@ def run_file(
         RUNNING.set(before)
 
 
-def run_text(console: Console, name: str, text: str) -> Interaction[int]:
+def run_text(console: OpenConsole, name: str, text: str) -> Interaction[int]:
     """Run the text of a file of commands that begins with values, as standard input may have it; the status.
 
     It goes on after a failing line, as standard input does. Raises Problems if a value is missing or wrong.
@@ -152,7 +152,7 @@ def begins_with_values(row: str) -> bool:
 
 
 def _run_lines(
-    console: Console, file: CommandFile, values: Form, driver: Driver | None, *, keeps_going: bool
+    console: OpenConsole, file: CommandFile, values: Form, driver: Driver | None, *, keeps_going: bool
 ) -> Interaction[int]:
     texts = {}
     for name, slot in slots_of(values).items():

@@ -12,8 +12,9 @@ from wesperon.commands.listeners import Listeners
 from wesperon.commands.program import steps as steps_of
 from wesperon.completion.candidates import matching
 from wesperon.console.builtin_commands import ARGUMENTS, builtin_program, completed, has_secret, place_of_file
-from wesperon.console.console_line import ConsoleLine, Joiner, is_whole, words_of
+from wesperon.console.console_line import ConsoleLine
 from wesperon.console.driver_stream import DriverStream
+from wesperon.console.entered import Entered, Joiner, is_whole, words_of
 from wesperon.console.faults import placed, print_fault, report_alone, report_under
 from wesperon.console.line_guide import LineGuide, word_at, written
 from wesperon.context import current
@@ -38,9 +39,8 @@ if TYPE_CHECKING:
     from wesperon.commands.listeners import Hearing
     from wesperon.commands.program import Program
     from wesperon.console import output_file
-    from wesperon.console.console import Console
     from wesperon.console.jobs import Jobs
-    from wesperon.console.output_file import OutputFile
+    from wesperon.console.open_console import OpenConsole
     from wesperon.forms.interaction import Interaction
     from wesperon.terminal.driver import Driver
     from wesperon.widgets.line import Line
@@ -52,36 +52,13 @@ else:
 SEPARATORS = dict.fromkeys(map(ord, ";&|()"), " ")
 
 
-class Entered:
-    """One line that is to be run.
-
-    ``text`` is the line, ``words`` its words; ``place`` the file and the line of it, empty if it was typed; ``secrets``
-    the texts in it that no message may show; ``mark`` its place in the history.
-    """
-
-    def __init__(self, text: str, words: Sequence[str], place: str = "", secrets: Sequence[str] = ()) -> None:
-        self.text = text
-        self.words = list(words)
-        self.place = place
-        self.secrets = secrets
-        self.mark: tuple[int, int, int] | None = None
-        self.in_background = False
-        #: Where its output goes, if that is said.
-        self.output: OutputFile | None = None
-
-    @property
-    def shown_words(self) -> list[str]:
-        """The words of the line, before `{name}` is replaced by its value."""
-        return [word for word, _ in split_words(self.text)]
-
-
 class CommandLines:
     """What the lines of a ``console`` mean: commands of its program, and the console's own."""
 
     #: Whether a file of such lines may begin with values that it takes.
     takes_values = True
 
-    def __init__(self, console: Console) -> None:
+    def __init__(self, console: OpenConsole) -> None:
         self.console = console
         self.program: Program = console.program
         self._own: Program | None = None
@@ -98,7 +75,7 @@ class CommandLines:
 
     def line(self, accept: Callable[[str], str], **settings: Any) -> Line:
         """Return the widget that asks for a line."""
-        line = ConsoleLine(accept, LineGuide(self), is_whole=is_whole, complete=self.candidates, **settings)
+        line = ConsoleLine(accept, LineGuide(self.owner), is_whole=is_whole, complete=self.candidates, **settings)
         line.editor.suggest_as = self.console.suggest_as
         return line
 
@@ -197,7 +174,7 @@ class CommandLines:
         """Return the same as texts, by the words before."""
         owner = self.owner(before)
         if owner is self.own:
-            return completed(self, before, word)
+            return completed(self.program, self.own, before, word)
         found = owner.candidates(before, word, inside=True)
         if not before:
             others = [Candidate(name, text) for name, text in self.own.summaries().items() if name not in owner.inside]

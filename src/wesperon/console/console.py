@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-from _thread import RLock
 
 from wesperon.commands.command_tree import known_keywords
 from wesperon.commands.program import Program
@@ -11,12 +10,12 @@ from wesperon.console.command_lines import CommandLines
 from wesperon.console.driver_stream import DriverStream
 from wesperon.console.ending_signals import hold_signals
 from wesperon.console.faults import print_fault, report_alone
+from wesperon.console.open_console import OpenConsole
 from wesperon.context import current
 from wesperon.editing.editor import Memory
 from wesperon.forms.filling import FillOptions
 from wesperon.forms.interaction import Asked, play, play_async
 from wesperon.frozen import later
-from wesperon.history.history_file import History, state_file
 from wesperon.output.elapsed import elapsed
 from wesperon.output.exit_status import described
 from wesperon.scope import within
@@ -42,7 +41,9 @@ if TYPE_CHECKING:
     from wesperon.commands.program import Program
     from wesperon.context import Context
     from wesperon.forms.interaction import Interaction
-    from wesperon.terminal.driver import Driver, DriverOptions
+    from wesperon.history.history_file import History
+    from wesperon.terminal.driver import Driver
+    from wesperon.terminal.preferred import DriverOptions
 
     L = TypeVar("L", bound=Listener)
 
@@ -60,7 +61,7 @@ else:
 LONG = 1.0
 
 
-class Console:
+class Console(OpenConsole):
     r"""A prompt that stays open, and runs the commands of ``program``, or evaluates the texts of a language.
 
     Lines are split into words by the quoting rules of the POSIX shell; a command whose values are missing asks for
@@ -139,10 +140,9 @@ class Console:
         driver: Driver | None = None,
         context: Context | None = None,
     ) -> None:
-        self.program = _program_of(program, name, evaluate, sign)
-        self._name = name
+        kept = driver is None if history is None else history if isinstance(history, bool) else os.fspath(history)
+        super().__init__(_program_of(program, name, evaluate, sign), name=name, history=kept, context=context)
         self.driver = driver
-        self.context = context
         self.private = private
         self.prompt = prompt
         self.note = note
@@ -151,13 +151,9 @@ class Console:
             raise DeclarationError(f"suggest_as={suggest_as!r} is not one of 'list', 'grid', 'inline'")
         self.suggest_as = suggest_as
         self.output_files = output_files
-        #: How many seconds the last command has taken.
-        self.took = 0.0
         if at_leaving not in ("wait", "stop"):
             raise DeclarationError(f"at_leaving={at_leaving!r} is not one of 'wait', 'stop'")
         self.at_leaving = at_leaving
-        #: The commands that run in the background; None if none may.
-        self.jobs: jobs.Jobs | None = None
         if isinstance(background, bool) or background < 0:
             raise DeclarationError(f"background={background!r} is no number of commands, from 0")
         if background:
@@ -167,47 +163,13 @@ class Console:
             raise DeclarationError(f"unattended={unattended!r} is not one of 'refuse', 'stay'")
         self.unattended = unattended
         self.memory = Memory()
-        self.lock = RLock()
-        self._wanted = (
-            driver is None if history is None else history if isinstance(history, bool) else os.fspath(history)
-        )
-        self._history: History | None = None
-        #: The context that it was opened in last.
-        self._around: Context | None = None
         self._python_history: History | None = None
-        #: The driver while the console is open on it.
-        self.driver_in_use: Driver | None = None
-        self.is_async = False
-        #: How many lines run now: one, and those of the files that it runs.
-        self.running = 0
-        #: The exit status of the last line.
-        self.status = 0
-        #: Where the line that was accepted last is in the history.
-        self.mark: tuple[int, int, int] | None = None
-        #: The status to leave with, once that is wanted; what is to be called then.
-        self.leaves: int | None = None
         self._is_open = False
         self._on_leave: list[Callable[[], object]] = []
-        self._wake: Callable[[], object] | None = None
-        #: What its lines mean.
-        self.lines = CommandLines(self)
+        self.lines: CommandLines = CommandLines(self)
         if evaluate is not None:
             language = evaluated_lines.Language(evaluate, syntax=syntax, whole=whole, complete=complete, sign=sign)
             self.lines = evaluated_lines.EvaluatedLines(self, language)
-
-    @property
-    def history(self) -> History:
-        """The lines that were entered, in this run and before."""
-        if self._history is None:
-            wanted = self._wanted
-            path = wanted if isinstance(wanted, str) else state_file(self.program.name) if wanted else None
-            self._history = History(path, owns_folder=not isinstance(wanted, str))
-        return self._history
-
-    @property
-    def name(self) -> str:
-        """What is beside its lines."""
-        return self._name or self.program.name
 
     def run(self) -> int:
         """Read and run lines until ``exit``, the end of input or :meth:`leave`; the exit status.
@@ -221,23 +183,6 @@ class Console:
     async def run_async(self) -> int:
         """Do the same inside an event loop, whose other tasks go on meanwhile; a command may be a coroutine."""
         return await play_async(self._steps(is_async=True))
-
-    def say(self, text: str) -> None:
-        """Show the lines of ``text`` above the one that is being typed, which stays as it is; from any thread.
-
-        Characters that would act on the terminal appear in their visible form. If the console is not open, the text
-        goes to standard output.
-        """
-        lines = "\n".join([visible(line) for line in str(text).split("\n")])
-        with self.lock:
-            if self.driver_in_use is not None:
-                self.driver_in_use.say(lines)
-                return
-        try:
-            with within(self.context or self._around or current()) as context:
-                context.print(lines)
-        except (OSError, ValueError):  # closed, full, or nobody reads it: no fault of the worker that says it
-            pass
 
     def run_file(self, path: str | os.PathLike[str], words: Sequence[str] = ()) -> int:
         """Run a file of commands, line by line, as if they were typed; the status of the last line that failed, else 0.
@@ -301,20 +246,6 @@ class Console:
         inner._history = self._python_history
         return inner.run_async() if self.is_async else inner.run()
 
-    def leave(self, status: int = 0) -> None:
-        """End the console with an exit ``status``, from any thread, as soon as the command that runs has ended.
-
-        Before it is opened, that has it end as soon as it is.
-        """
-        if not isinstance(status, int):
-            raise DeclarationError(f"leave() needs an exit status, a whole number, got {status!r}")
-        with self.lock:
-            self.leaves = status
-            if self.driver_in_use is not None:
-                self.driver_in_use.end_widget()
-            if self._wake is not None:
-                self._wake()
-
     def on_leave(self, function: Callable[[], object]) -> Callable[[], object]:
         """Call a ``function`` when the console has been left, before :meth:`run` returns. Return the function.
 
@@ -325,13 +256,13 @@ class Console:
 
     def handler(self) -> Handler:
         """Return a handler for :mod:`logging` that shows each record with :meth:`say`."""
-        return log_handler.ConsoleLogHandler(self)
+        return log_handler.ConsoleLogHandler(self.say)
 
     def _steps(self, *, is_async: bool) -> Interaction[int]:
         if current().asking_shell:  # a program that has no words of its own: there is nothing to offer
             end_for_shell()
         with within(self._own_context()) as context:
-            self._around = context
+            self.around = context
             self.program.turn_on_log()
             return (yield from self._open_in(context, is_async=is_async))
 
@@ -377,7 +308,8 @@ class Console:
             if driver is None:
                 lines = None if context.driver is not None else unattended.piped_lines(context)
                 if lines is not None:
-                    return (yield from unattended.run_lines(self, lines))
+                    failed = yield from self._run_first_file()
+                    return (yield from unattended.run_lines(self, lines, failed))
                 driver = options.reach()
                 if driver is None and self.unattended == "stay":
                     with unattended.Staying(self, is_async=is_async) as wait:
@@ -509,11 +441,6 @@ class Console:
         except Exception:
             return True  # in doubt, a line is not kept
         return self.lines.is_private(text)
-
-    def finish(self, mark: tuple[int, int, int] | None, status: int) -> None:
-        """Note the ``status`` of the line that has ended, and in the history at its ``mark``."""
-        self.status = status
-        self.history.finish(mark, status)
 
 
 def _program_of(program: Program | None, name: str, evaluate: object, sign: str) -> Program:

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from wesperon.console.entered import COMMENT, words_of
 from wesperon.values import Complaint, tell
-from wesperon.values.words import open_quote, split_words
 from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.several_lines_view import SeveralLinesView
 
@@ -30,7 +30,7 @@ class ConsoleLine(SeveralLines):
     STARTS_AS_ONE = True
     FOOT = "Enter: run   Tab: complete   Up: earlier   Ctrl-R: search   Ctrl-D: leave"
     FOOT_IN_MODAL = "Enter: run   Tab: complete   Up: earlier   Escape /: search   Ctrl-D: leave"
-    comment_sign = "#"
+    comment_sign = COMMENT
 
     def foot(self) -> str:
         """Return what the keys do; after an open quote, what Enter does."""
@@ -74,55 +74,3 @@ class GuidedView(SeveralLinesView):
             return tuple([(at - begin, min(to, end) - begin, role) for at, to, role in marks if begin <= at < end])
 
         return of_line
-
-
-def is_comment(text: str) -> bool:
-    """Return True if a line does nothing."""
-    return text.lstrip().startswith(ConsoleLine.comment_sign)
-
-
-def words_of(text: str) -> list[str]:
-    """Return the words of a line, none of a comment; raises Complaint if a quote is not closed."""
-    if is_comment(text):
-        return []
-    return [word for word, _ in split_words(text)]
-
-
-def goes_on(row: str) -> bool:
-    """Return True if a row outside of quotes ends in a backslash, which joins the next one to it."""
-    return (len(row) - len(row.rstrip("\\"))) % 2 == 1
-
-
-def is_whole(text: str) -> bool:
-    """Return True if every quote in a line is closed, and no backslash joins another line to it."""
-    try:
-        words_of(text)
-    except Complaint:
-        return False
-    return is_comment(text) or not goes_on(text)
-
-
-class Joiner:
-    """Puts rows that come one after the other together to lines: an open quote or a backslash goes on with the next.
-
-    It takes time for each row as it comes, however many there are in a line.
-    """
-
-    def __init__(self) -> None:
-        self.parts: list[str] = []
-        self.mark = ""
-
-    def push(self, row: str) -> str | None:
-        """Take a row, without its end; the line that it ends, if it does."""
-        if not self.parts and is_comment(row):
-            return row
-        self.mark = open_quote(row + "\n", self.mark)
-        self.parts.append(row)
-        return None if self.mark or goes_on(row) else self.end()
-
-    def end(self) -> str:
-        """Return what has come of a line so far."""
-        text = "\n".join(self.parts)
-        self.parts.clear()
-        self.mark = ""
-        return text

@@ -14,13 +14,13 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
 
-    from wesperon.console.console import Console
+    from wesperon.console.open_console import OpenConsole
 
 
 class HeldConsole(Holder):
     """A console, as the signals of the process see it."""
 
-    def __init__(self, console: Console) -> None:
+    def __init__(self, console: OpenConsole) -> None:
         self.console = console
         #: Has a command hear of a signal while it waits.
         self.nudge = Nudge(self._pass_on) if hasattr(signals, "pthread_kill") else None
@@ -42,7 +42,7 @@ class HeldConsole(Holder):
         return bool(self.console.running) and (driver is None or not driver.depth)
 
 
-def hold_signals(console: Console) -> Callable[[], None]:
+def hold_signals(console: OpenConsole) -> Callable[[], None]:
     """Leave a console at a signal that ends the process. Return what ends that."""
     holder = HeldConsole(console)
     in_main = SIGNALS.open(holder)

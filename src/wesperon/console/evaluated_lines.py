@@ -6,8 +6,8 @@ text it failed, the text comes back with the cursor there.
 
 from __future__ import annotations
 
-from wesperon.console.command_lines import CommandLines, Entered
-from wesperon.console.console_line import Joiner, is_whole, words_of
+from wesperon.console.command_lines import CommandLines
+from wesperon.console.entered import Entered, Joiner, is_whole, words_of
 from wesperon.console.faults import placed, print_fault, under_field
 from wesperon.context import current
 from wesperon.forms.interaction import call_interruptibly
@@ -26,7 +26,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Mapping, Sequence
     from typing import Any
 
-    from wesperon.console.console import Console
+    from wesperon.console.open_console import OpenConsole
     from wesperon.forms.interaction import Interaction
     from wesperon.terminal.driver import Driver
     from wesperon.widgets.line import Line
@@ -108,7 +108,7 @@ class EvaluatedLines(CommandLines):
 
     takes_values = False
 
-    def __init__(self, console: Console, language: Language) -> None:
+    def __init__(self, console: OpenConsole, language: Language) -> None:
         super().__init__(console)
         self.language = language
         #: The text that comes back into the next line, with what is wrong with it.

@@ -25,11 +25,19 @@ from wesperon.values.problems import Refusal
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping
-    from typing import Any
+    from typing import Any, Protocol
 
-    from wesperon.console.console import Console
     from wesperon.context import Context
     from wesperon.forms.interaction import Interaction
+
+    class Host(Protocol):
+        """What runs jobs: a console."""
+
+        is_async: bool
+
+        def say(self, text: str) -> None:
+            """Show a text above the line that is being typed, from any thread."""
+
 
 #: For how many seconds at most a console waits, when it is left, for jobs that it has stopped.
 PATIENCE = 5.0
@@ -56,10 +64,10 @@ class Job:
 
 
 class Jobs:
-    """The jobs of a ``console``, of which at most ``most`` run at the same time."""
+    """The jobs of a ``host``, of which at most ``most`` run at the same time."""
 
-    def __init__(self, console: Console, most: int) -> None:
-        self.console = console
+    def __init__(self, host: Host, most: int) -> None:
+        self.host = host
         self.most = most
         self.all: dict[int, Job] = {}
         self.lock = threading.Lock()
@@ -87,8 +95,8 @@ class Jobs:
             job = Job(self._count, line, current().clock.monotonic())
             self.all[job.number] = job
         context = self._context(job)
-        self.console.say(f"[{job.number}] " + tell("started: {line}", line=job.line))
-        if iscoroutinefunction(run) and self.console.is_async:
+        self.host.say(f"[{job.number}] " + tell("started: {line}", line=job.line))
+        if iscoroutinefunction(run) and self.host.is_async:
             job.task = asyncio.ensure_future(self._play_async(job, context, steps))
         else:
             copied = contextvars.copy_context()
@@ -99,7 +107,7 @@ class Jobs:
     def _context(self, job: Job) -> Context:
         """Return the context of a job: what it prints is shown with its number, and it asks nobody."""
         context = current()
-        stream: Any = JobStream(self.console, job)
+        stream: Any = JobStream(self.host.say, job)
         environ: Mapping[str, str] = {**context.environ, "WESPERON_ASKING": "never"}
         return context.derive(stdout=stream, stderr=stream, environ=environ)
 
@@ -133,7 +141,7 @@ class Jobs:
             said = tell("failed after {time}, status {status}", time=took, status=status)
         else:
             said = tell("done after {time}", time=took)
-        self.console.say(f"[{job.number}] {said}: {job.line}")
+        self.host.say(f"[{job.number}] {said}: {job.line}")
         job.ended.set()
 
     def seconds(self, job: Job) -> float:
@@ -160,7 +168,7 @@ class Jobs:
 
     def wait(self, job: Job) -> Interaction[int]:
         """Wait until a job has ended; its status."""
-        if self.console.is_async:
+        if self.host.is_async:
             yield self._waited(job)
         else:
             while not job.ended.wait(LOOK):
@@ -197,7 +205,7 @@ class Jobs:
                         raise error
                     if SIGNALS.take_interrupt() or (end is not None and clock.monotonic() > end):
                         return False
-                    if self.console.is_async:
+                    if self.host.is_async:
                         yield _pause()
                     else:
                         job.ended.wait(LOOK)
@@ -211,12 +219,12 @@ async def _pause() -> None:
 
 
 class JobStream(io.TextIOBase):
-    """The standard streams of a ``job``: each line is shown by the console with the job's number."""
+    """The standard streams of a ``job``: each line is shown with its number, by ``say``."""
 
     encoding = "utf-8"
 
-    def __init__(self, console: Console, job: Job) -> None:
-        self.console = console
+    def __init__(self, say: Callable[[str], None], job: Job) -> None:
+        self.say = say
         self.job = job
         self._rest = ""
 
@@ -225,7 +233,7 @@ class JobStream(io.TextIOBase):
         *lines, self._rest = (self._rest + text).split("\n")
         if lines:
             self.job.last = next((line for line in reversed(lines) if line.strip()), self.job.last)
-            self.console.say("\n".join([f"[{self.job.number}] {line}" for line in lines]))
+            self.say("\n".join([f"[{self.job.number}] {line}" for line in lines]))
         return len(text)
 
     def end_line(self) -> None:

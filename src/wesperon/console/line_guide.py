@@ -9,7 +9,7 @@ from __future__ import annotations
 from wesperon.argv import is_plain_word, read_words
 from wesperon.argv.option_words import OptionNames
 from wesperon.completion.candidates import wants
-from wesperon.console.console_line import is_comment
+from wesperon.console.entered import is_comment
 from wesperon.frozen import later
 from wesperon.text.quoting import quote
 from wesperon.values import Complaint
@@ -19,11 +19,11 @@ from wesperon.values.words import open_quote, split_words
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Mapping, Sequence
+    from collections.abc import Callable, Mapping, Sequence
     from typing import Any
 
     from wesperon.commands.invocation import Invocation
-    from wesperon.console.command_lines import CommandLines
+    from wesperon.commands.program import Program
     from wesperon.output import help as output_help
     from wesperon.screen.line_wrap import Marks
     from wesperon.values.slots import Slot
@@ -39,10 +39,13 @@ MOST_WANTED = 6
 
 
 class LineGuide:
-    """Looks at the text of a line; what it found is kept until the text changes."""
+    """Looks at the text of a line; what it found is kept until the text changes.
 
-    def __init__(self, lines: CommandLines) -> None:
-        self.lines = lines
+    ``owner`` gives the program that the words of a line are for.
+    """
+
+    def __init__(self, owner: Callable[[Sequence[str]], Program]) -> None:
+        self.owner = owner
         self._text: str | None = None
         self._marks: Marks = ()
         self._wanted = ""
@@ -66,7 +69,7 @@ class LineGuide:
         try:
             mark = open_quote(text)
             words = split_words(text + mark)
-            owner = self.lines.owner([words[0][0]])
+            owner = self.owner([words[0][0]])
             call = owner.invocation([word for word, _ in words], inside=True)
         except Exception:  # no such command, an open quote, or a module that does not load
             return

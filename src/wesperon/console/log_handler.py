@@ -6,19 +6,19 @@ import logging
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from wesperon.console.console import Console
+    from collections.abc import Callable
 
 
 class ConsoleLogHandler(logging.Handler):
-    """Shows each record above the line that is being typed."""
+    """Shows each record above the line that is being typed, by the method ``say`` of a console."""
 
-    def __init__(self, console: Console) -> None:
+    def __init__(self, say: Callable[[str], None]) -> None:
         super().__init__()
-        self.console = console
+        self.say = say
 
     def emit(self, record: logging.LogRecord) -> None:
         """Show one record."""
         try:
-            self.console.say(self.format(record))
+            self.say(self.format(record))
         except Exception:
             self.handleError(record)

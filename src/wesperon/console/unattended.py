@@ -19,7 +19,7 @@ if TYPE_CHECKING:
     from collections.abc import Iterator
 
     from wesperon.console import command_files
-    from wesperon.console.console import Console
+    from wesperon.console.open_console import OpenConsole
     from wesperon.context import Context
     from wesperon.forms.interaction import Interaction
 else:
@@ -56,9 +56,11 @@ async def following(lines: Iterator[str]) -> str | None:
     return await asyncio.get_running_loop().run_in_executor(None, next, lines, None)
 
 
-def run_lines(console: Console, rows: Iterator[str]) -> Interaction[int]:
-    """Run the lines that some rows come to, also after one that fails; the status of the last failure."""
-    failed = yield from console._run_first_file()
+def run_lines(console: OpenConsole, rows: Iterator[str], failed: int) -> Interaction[int]:
+    """Run the lines that some rows come to, also after one that fails; the status of the last failure.
+
+    ``failed`` is that of what ran before them.
+    """
     joiner = console.lines.joiner()
     is_first = console.lines.takes_values
     while console.leaves is None:
@@ -83,7 +85,7 @@ def run_lines(console: Console, rows: Iterator[str]) -> Interaction[int]:
     return failed if console.leaves is None else console.leaves
 
 
-def _run_file_of_commands(console: Console, first: str, rows: Iterator[str]) -> Interaction[int]:
+def _run_file_of_commands(console: OpenConsole, first: str, rows: Iterator[str]) -> Interaction[int]:
     """Run what is a whole file of commands, with the values that it takes: it is read to its end first."""
     text = [first]
     while (row := (yield following(rows)) if console.is_async else next(rows, None)) is not None:
@@ -99,21 +101,21 @@ def _run_file_of_commands(console: Console, first: str, rows: Iterator[str]) -> 
 class Staying:
     """A ``console`` that waits until it is to be left: by its own method, or by SIGTERM or SIGHUP."""
 
-    def __init__(self, console: Console, *, is_async: bool) -> None:
+    def __init__(self, console: OpenConsole, *, is_async: bool) -> None:
         self.console = console
         self.is_async = is_async
 
     def __enter__(self) -> Interaction[None]:
         left = threading.Event()
         with self.console.lock:
-            self.console._wake = left.set
+            self.console.wake = left.set
             if self.console.leaves is not None:  # before it was opened
                 left.set()
         self._release = hold_signals(self.console)
         return _wait(left, is_async=self.is_async)
 
     def __exit__(self, *error: object) -> None:
-        self.console._wake = None
+        self.console.wake = None
         self._release()
 
 

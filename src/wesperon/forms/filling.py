@@ -44,8 +44,7 @@ if TYPE_CHECKING:
     from wesperon.output import exit_status, log_areas, style
     from wesperon.output import help as output_help
     from wesperon.terminal import asyncio_driver as terminal_asyncio_driver
-    from wesperon.terminal import diagnostics, tty_driver
-    from wesperon.terminal import driver as terminal_driver
+    from wesperon.terminal import diagnostics, preferred, tty_driver
     from wesperon.values import calls, problems, secrets
 else:
     Values = dict
@@ -58,7 +57,7 @@ else:
     style = later("wesperon.output.style")
     terminal_asyncio_driver = later("wesperon.terminal.asyncio_driver")
     diagnostics = later("wesperon.terminal.diagnostics")
-    terminal_driver = later("wesperon.terminal.driver")
+    preferred = later("wesperon.terminal.preferred")
     tty_driver = later("wesperon.terminal.tty_driver")
     calls = later("wesperon.values.calls")
     problems = later("wesperon.values.problems")
@@ -152,11 +151,11 @@ class FillOptions(Wishes):
             return terminal_asyncio_driver.reach(program)
         return tty_driver.reach(program)
 
-    def for_driver(self) -> terminal_driver.DriverOptions:
+    def for_driver(self) -> preferred.DriverOptions:
         """Return how the questions are run; raises Problems if the environment says no number of seconds."""
         name = self.name or os.path.splitext(current().program_name)[0]
         wishes = {**self.given(), "name": name, "timeout": self.patience}
-        return terminal_driver.DriverOptions(wishes, environ=current().environ, ends_process=self.ends_process)
+        return preferred.DriverOptions(wishes, environ=current().environ, ends_process=self.ends_process)
 
     @property
     def patience(self) -> float | None:

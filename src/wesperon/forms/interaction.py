@@ -14,7 +14,8 @@ if TYPE_CHECKING:
     from collections.abc import Awaitable, Callable, Generator
     from typing import Any, TypeVar
 
-    from wesperon.terminal.driver import Driver, DriverOptions
+    from wesperon.terminal.driver import Driver
+    from wesperon.terminal.preferred import DriverOptions
     from wesperon.widgets.widget import Widget
 
     R = TypeVar("R")

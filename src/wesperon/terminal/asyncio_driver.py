@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable
     from typing import Any
 
-    from wesperon.terminal.driver import DriverOptions
+    from wesperon.terminal.preferred import DriverOptions
     from wesperon.widgets.widget import Outcome, Widget
 
 

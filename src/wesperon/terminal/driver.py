@@ -1,314 +1,53 @@
-"""Drivers: what runs a widget until it has an outcome.
+"""Drivers: what runs a widget on its terminal until it has an outcome.
 
-A driver is three things, and what differs from terminal to terminal:
+The loop shows the widget and gives it events; there is one for each widget that runs.
 
-    loop      steps, events, work in slices (``loop``); one for each widget that runs
-    screen    the painter, what was said above it, the theme (``live_screen``)
-    seat      whose terminal it is: turns, signals, what is printed meanwhile (``seat``)
+It is a generator that comes back where events are wanted and is sent them: who runs it waits in its own way, blocking
+or inside an event loop, and everything else is the same. Each turn:
 
-A driver of its own kind says where events come from, where text goes and how large the terminal is. All that it learns
-comes through its inbox (``inbox``). A widget is run with its options (``DriverOptions``); ``opened`` takes the terminal
-for several widgets in a row.
+    draw       what was said, above; then the frame of the widget
+    work       a slice of what the widget has to do without keys, as long as no event is there
+    events     one after the other; those of the driver itself by the table ``MEANINGS``, all others by the widget
+
+What the widget cannot do itself (an empty screen, the user's editor, the page of preferences) it returns as an effect,
+and no further event is given to it until that is done.
 """
 
 from __future__ import annotations
 
-from wesperon.system.interrupts import critical, waiting
-from wesperon.terminal.inbox import Grown, Inbox, Leave, Said
-from wesperon.terminal.live_screen import LiveScreen
-from wesperon.terminal.loop import Loop
-from wesperon.terminal.preferred import Preferred
-from wesperon.terminal.seat.seat import Seat
-from wesperon.text.messages import tell, tell_many
+from wesperon.editing.keys.events import Closed, Key, Mouse, Position, Resize
+from wesperon.screen.frame import Frame
+from wesperon.system.interrupts import interruptible, waiting
+from wesperon.terminal.device import Device
+from wesperon.terminal.inbox import (
+    Continued,
+    Failed,
+    Grown,
+    Interrupt,
+    Leave,
+    Pause,
+    Said,
+    Stop,
+    TimeLeft,
+    TimeOut,
+)
 from wesperon.values import Complaint
-from wesperon.values.wishes import Wishes, checked_timeout
-from wesperon.widgets.widget import Answered
+from wesperon.widgets.widget import CLEAR_SCREEN, EDIT_OUTSIDE, PREFERENCES, Ended, Interrupted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Generator, Mapping
-    from types import TracebackType
-    from typing import Any, Self
+    from collections.abc import Callable, Generator
+    from typing import Any
 
-    from wesperon.editing.keys.events import Event
-    from wesperon.screen.frame import Frame
-    from wesperon.system.process_signals import Holder
-    from wesperon.terminal.inbox import TimeLeft
-    from wesperon.widgets.widget import Growing, Outcome, Widget
+    from wesperon.terminal.preferred import DriverOptions
+    from wesperon.widgets.widget import Effect, Outcome, Widget
 
+#: The key that stops the process until SIGCONT.
+SUSPEND = "ctrl-z"
 
-class DriverOptions(Wishes):
-    """How a program wants its questions run: its wishes, the ``environ``, of which the user's go before, and one more.
 
-    ``ends_process``: the process ends where the user stops the questions, so that no further interrupt matters.
-    """
-
-    def __init__(
-        self,
-        wishes: Mapping[str, Any] | None = None,
-        *,
-        environ: Mapping[str, str] | None = None,
-        ends_process: bool = False,
-    ) -> None:
-        super().__init__(wishes)
-        self.timeout = None if self.timeout is None else checked_timeout(self.timeout)
-        if self.keys:
-            from wesperon.editing.keys.families import check_name
-
-            check_name(self.keys)
-        if self.theme:
-            from wesperon.screen.themes import checked
-
-            checked(self.theme)
-        self.environ = environ or {}
-        self.ends_process = ends_process
-
-
-class Driver:
-    """Runs widgets one after the other on one terminal."""
-
-    def __init__(self, look: Mapping[str, str], colours: int = 16, seat: Seat | None = None) -> None:
-        self.screen = LiveScreen(look, colours, self.send)
-        self.inbox = Inbox(self.wake)
-        self.seat = Seat() if seat is None else seat
-        self.preferred = Preferred(self.screen.theme)
-        #: The options with which it was opened last.
-        self.options = DriverOptions()
-        #: Whether the user has stopped the questions, so that a further interrupt says nothing new.
-        self.is_stopped = False
-
-    #: What the signals of the process see of it, if its terminal is that of the process.
-    holder: Holder
-
-    #: Whether it can tell that no key has come for a moment (``inbox.Pause``); else there is a pause after each.
-    knows_pauses = False
-    #: Whether it asks in plain lines, which show no widget but those that have such a form.
-    is_plain = False
-    #: Whether a question has ended since nobody answered in time.
-    has_timed_out = False
-    #: Whether a user sits at it, whose answers are worth keeping.
-    is_terminal = False
-
-    @property
-    def is_own(self) -> bool:
-        """Whether its terminal is that of the process, where everything that the process prints goes too."""
-        return self.seat.is_own
-
-    @property
-    def depth(self) -> int:
-        """How often it has been opened inside itself; 0: the terminal is not its own now."""
-        return self.seat.depth_of(self)
-
-    @property
-    def can_stop(self) -> bool:
-        """Whether the key that suspends stops the process, as it does in a program that reads no keys."""
-        return False
-
-    # What differs from terminal to terminal --------------------------------------------------------------------------
-
-    def size(self) -> tuple[int, int]:
-        """Return the columns and rows of the terminal, at least 1 each."""
-        raise NotImplementedError
-
-    def wait(self) -> list[Any]:
-        """Wait for events, and return all that are there: those of the inbox (``inbox.take``), and those of keys."""
-        raise NotImplementedError
-
-    def send(self, text: str) -> None:
-        """Show a text that a painter made."""
-        raise NotImplementedError
-
-    def enter(self) -> None:
-        """Set the modes of the terminal."""
-
-    def hand_back(self) -> None:
-        """Let the terminal be as it was found, for now or for good."""
-
-    def take_again(self) -> None:
-        """Set the modes again after ``hand_back``."""
-
-    def watch(self, *, in_main: bool) -> None:
-        """Prepare before the terminal is taken; ``in_main``: the signals of the process reach this driver."""
-
-    def unwatch(self) -> None:
-        """Tidy up after the terminal was given back."""
-
-    def is_lent(self) -> bool:
-        """Return True if another program has the terminal, while no widget is open."""
-        return False
-
-    def close(self) -> None:
-        """Let go of the terminal for good."""
-
-    def wake(self) -> None:
-        """Wake ``wait``, which returns soon; from any thread, and from a signal handler."""
-
-    def use(self, options: DriverOptions) -> None:
-        """Take the options of the widget that is opened, and what the user prefers, before anything is shown."""
-        self.options = options
-        self.preferred.before_the_first_frame(options, self.preference_files())
-
-    def note_stop(self) -> None:
-        """Take note that the user has stopped the questions."""
-        self.is_stopped = True
-
-    def begin(self) -> None:
-        """Open a widget: time counts from here on."""
-
-    def await_pause(self, awaits: bool) -> None:
-        """Say whether the next wait is to end with ``inbox.Pause`` if no key comes for a moment."""
-
-    def clear(self) -> None:
-        """Empty the screen; the frame is drawn at its top."""
-        self.screen.clear(self.size()[0])
-
-    def resize(self, columns: int, rows: int) -> None:
-        """Prepare to draw on a terminal of another size than that of the last frame."""
-
-    def listen(self) -> None:
-        """Prepare to wait for the first event."""
-
-    def expect_commands(self, expects: bool) -> None:
-        """Know whether keys may be commands, so that Escape and a letter are hardly ever one key on a slow line."""
-
-    def has_input(self) -> bool:
-        """Return True if events are there already."""
-        return bool(self.inbox)
-
-    def feed(self, number: int, source: Growing, count: int) -> None:
-        """Take from a growing source until it has ``count`` items; a driver that can goes on meanwhile."""
-        before = source.count
-        if source.pull(count) and source.count > before:
-            self.inbox.post(Grown(number, source.count))  # so that more may be wanted
-
-    def end_feeding(self) -> None:
-        """Take no more: the widget has ended."""
-
-    def suspend(self, *, only_self: bool) -> None:
-        """Stop the process as the terminal would have, and take the terminal again when it goes on."""
-
-    def come_back(self) -> None:
-        """Take the terminal again, and begin below what another one has shown."""
-        self.go_on_drawing()
-
-    def go_on_drawing(self) -> None:
-        """Begin below what others have shown while the process was stopped; the settings are there again."""
-        self.screen.start(self.size()[0])
-
-    def put_aside(self) -> None:
-        """Take the frame away, since something is opened above it on the same terminal."""
-
-    def preference_files(self) -> list[str]:
-        """Return the files that say what the user prefers."""
-        return []
-
-    def mouse_changed(self) -> None:
-        """Take the mouse for the program while the terminal is taken, or no longer."""
-
-    def edit_outside(self, text: str, syntax: object) -> str:
-        """Return the text as the user's own editor leaves it; raises Complaint if there is none."""
-        raise Complaint(tell("there is no editor on this terminal"))
-
-    def beginning(self) -> str:
-        """Return what is sent once the terminal is taken, before the first frame."""
-        return self.screen.painter.start(self.size()[0])
-
-    def time_left(self, event: TimeLeft) -> str:
-        """Return what is said about the time that is left."""
-        return tell_many(
-            "  {count} second left to answer",
-            "  {count} seconds left to answer",
-            event.seconds,
-        )
-
-    def look_at(self, frame: Frame) -> None:
-        """Look at a frame before it is drawn."""
-
-    def before_press(self, event: Any) -> Any:
-        """Prepare to give an event to the widget. Return what ``after_press`` is given."""
-        return None
-
-    def after_press(self, begun: Any) -> bool:
-        """Tidy up after the widget has taken an event. Return True if that took long, and the user saw so."""
-        return False
-
-    def guarded(self, widget: Widget, event: Event | None, act: Callable[[], object]) -> None:
-        """Call what may call functions of the program; the user is told if that takes long, and may stop it."""
-        begun = self.before_press(event)
-        try:
-            act()
-        except KeyboardInterrupt:
-            if not self.after_press(begun):
-                raise
-            widget.refuse(Complaint(tell("the check was stopped")))  # what was typed is still there
-        except BaseException:
-            self.after_press(begun)
-            raise
-        else:
-            self.after_press(begun)
-
-    # Taking the terminal ---------------------------------------------------------------------------------------------
-
-    def opened(self, options: DriverOptions) -> Opened:
-        """Return a context in which the terminal is taken; inside itself it does nothing."""
-        return Opened(self, options)
-
-    def __enter__(self) -> Self:
-        """Take the terminal with the options of the last time."""
-        self.open(self.options)
-        return self
-
-    def __exit__(
-        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
-    ) -> None:
-        self.seat.leave(self)
-
-    def open(self, options: DriverOptions) -> None:
-        """Wait for the turn on the terminal, and take it; ``seat.leave`` gives it back."""
-        if not self.depth:
-            self.use(options)
-        self.seat.enter(self, options)
-
-    def take(self) -> None:
-        """Set the modes and begin on a row of its own; called by the seat."""
-        self.is_stopped = False
-        self.enter()
-        self.send(self.beginning())
-
-    @critical
-    def give(self) -> None:
-        """Leave what is drawn, show what was said, and let the terminal be as it was found; called by the seat."""
-        try:
-            self.screen.abandon()  # an exception came while a widget was open
-            with self.screen.lock:
-                self.show_said()
-        finally:
-            self.hand_back()
-
-    # Saying ----------------------------------------------------------------------------------------------------------
-
-    def say(self, text: str) -> None:
-        """Show finished lines above the widget that is open, or at once if none is; from any thread.
-
-        While another program has the terminal, an editor or a pager that a command runs, they wait. Each line of the
-        text is safe to show.
-        """
-        self.inbox.post(Said(text))
-        if not self.depth:
-            with self.screen.lock:
-                if not self.depth and not self.is_lent():
-                    self.show_said()
-
-    def show_said(self) -> None:
-        """Show what was said and waits."""
-        if self.inbox and (said := self.inbox.take_said()):
-            self.show(said)
-
-    def show(self, said: list[str]) -> None:
-        """Show lines above the widget; it is to be drawn again."""
-        self.screen.above(said, self.size()[0])
-
-    # Running ---------------------------------------------------------------------------------------------------------
+class Driver(Device):
+    """Runs widgets one after the other on one terminal, each with its options."""
 
     @waiting
     def run(self, widget: Widget, options: DriverOptions | None = None) -> Outcome:
@@ -355,46 +94,246 @@ class Driver:
         """Run the widget; each turn comes where events are wanted, which are to be sent."""
         return Loop(self, widget, self.options if options is None else options).steps()
 
-    def end_widget(self) -> None:
-        """End the widget that is open, or the next one, as if the terminal were gone; from any thread."""
-        self.inbox.post(Leave())
 
-    def forget_leave(self) -> None:
-        """Forget an ``end_widget`` that has ended no widget yet."""
-        self.inbox.drop(Leave)
+class Loop:
+    """Runs one ``widget`` on a ``driver``."""
 
-    def preferences_page(self, options: DriverOptions | None = None) -> Widget:
-        """Return the page of preferences, which shows each change at once."""
-        return self.preferred.page(
-            self.options if options is None else options,
-            self.preference_files(),
-            lambda: self.screen.painter.forget_rows(),
-        )
-
-    def take_preferences(self, outcome: Outcome | None) -> None:
-        """Apply what was chosen on the page, and keep it if that is wanted."""
-        from wesperon.widgets.preferences_page import Chosen
-
-        chosen = outcome.value if isinstance(outcome, Answered) and isinstance(outcome.value, Chosen) else None
-        before = self.preferred.mouse
-        for fault in self.preferred.take(chosen, self.options, self.preference_files()):
-            self.say(fault)
-        if self.preferred.mouse != before:
-            self.mouse_changed()
-
-
-class Opened:
-    """The time in which a driver has its terminal."""
-
-    def __init__(self, driver: Driver, options: DriverOptions) -> None:
+    def __init__(self, driver: Driver, widget: Widget, options: DriverOptions) -> None:
         self.driver = driver
+        self.widget = widget
         self.options = options
+        self.screen = driver.screen
+        self.is_bound = False
+        #: What the widget wanted at its last event, until it is done.
+        self.wanted: Effect | None = None
+        #: What was drawn last, in which a click is looked up.
+        self._drawn = Frame(())
+        self._fed: dict[int, int] = {}
 
-    def __enter__(self) -> Driver:
-        self.driver.open(self.options)
-        return self.driver
+    @waiting
+    def steps(self) -> Generator[None, list[Any], None]:
+        """Run the widget; each turn comes where events are wanted, which are to be sent."""
+        driver, widget, screen, inbox = self.driver, self.widget, self.screen, self.driver.inbox
+        self._prepare()
+        screen.begin(is_full=widget.is_full_screen)
+        try:
+            with driver.opened(self.options):
+                while widget.outcome is None:
+                    self._draw()
+                    if not self.is_bound:  # what only keys need is loaded once the question is there to read
+                        driver.listen()
+                        self._bind()
+                        if widget.mode_label:  # known only now
+                            continue
+                    events: list[Any] = []
+                    if not self._work():
+                        driver.await_pause(widget.wants_pause)
+                        events = yield
+                    came, taken = events, 0
+                    if len(events) != 1 or events[0].__class__ is Said:  # one key, most of the time
+                        events = self._show_said(events)
+                    for taken, event in enumerate(events, 1):
+                        self._take(event)
+                        if widget.outcome is not None or self.wanted is not None:
+                            inbox.put_back(events[taken:])
+                            break
+                    if inbox.tap is not None:
+                        inbox.tap(_taken(came, taken))
+                    wanted, self.wanted = self.wanted, None
+                    if wanted is PREFERENCES:
+                        yield from self._show_preferences()
+                        self._bind()
+                    elif wanted is CLEAR_SCREEN:
+                        driver.show_said()  # what was said before the key goes with all else, however keys came
+                        driver.clear()
+                    elif wanted is EDIT_OUTSIDE:
+                        self._edit_outside()
+                self._finish()
+        finally:
+            driver.end_feeding()
+            screen.end()
 
-    def __exit__(
-        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
-    ) -> None:
-        self.driver.__exit__(kind, error, trace)
+    def _prepare(self) -> None:
+        """Make ready for the first frame: options, preferences, theme."""
+        driver, options = self.driver, self.options
+        driver.use(options)
+        driver.begin()
+        self.screen.theme.style = options.style
+        self.widget.set_theme(self.screen.theme)
+
+    # Drawing ---------------------------------------------------------------------------------------------------------
+
+    def _draw(self) -> None:
+        """Show what was said, and the widget below it."""
+        driver, widget, screen = self.driver, self.widget, self.screen
+        columns, rows = driver.size()
+        if screen.is_resized(columns, rows):
+            screen.is_disturbed = False
+            driver.resize(columns, rows)
+        driver.show_said()
+        is_growing = self._feed()
+        frame = widget.view(columns, rows)
+        if not driver.knows_pauses and widget.wants_pause:
+            widget.pause()
+            frame = widget.view(columns, rows)
+        driver.look_at(frame)
+        screen.draw(frame, columns, rows)
+        widget.drawn()
+        self._drawn = frame
+        if is_growing:
+            self._feed()  # a view may have found out that more is wanted
+
+    def _feed(self) -> bool:
+        """Pull as much as is wanted from the growing sources of the widget. Return False if there are none."""
+        growing = self.widget.growing
+        for number, (source, count) in enumerate(growing):
+            if count > self._fed.get(number, 0):
+                self._fed[number] = count
+                self.driver.feed(number, source, count)
+        return bool(growing)
+
+    def _finish(self) -> None:
+        """Leave the record of the widget on the screen."""
+        driver, widget = self.driver, self.widget
+        if isinstance(widget.outcome, Interrupted):
+            driver.note_stop()
+        columns, rows = driver.size()
+        driver.show_said()
+        widget.pause()
+        frame = widget.view(columns, rows)
+        driver.look_at(frame)
+        self.screen.finish(frame, columns)
+
+    def _bind(self) -> None:
+        """Give the widget the bindings of the program and of the user."""
+        self.is_bound = True
+        bindings, faults = self.driver.preferred.bindings(self.options, self.driver.preference_files())
+        for fault in faults:
+            self.driver.say(fault)
+        self.widget.bind(bindings)
+        self.driver.expect_commands(bool(self.widget.mode_label))
+
+    # Events ----------------------------------------------------------------------------------------------------------
+
+    @interruptible
+    def _work(self) -> bool:
+        """Run background work until there are events. Return True if it is all done, and there is something to show."""
+        widget = self.widget
+        if not widget.work():
+            return False
+        while not self.driver.has_input():
+            if not widget.work():
+                return True
+        return False
+
+    def _show_said(self, events: list[Any]) -> list[Any]:
+        """Show all that was said, at once; the other events."""
+        said = [event.text for event in events if event.__class__ is Said]
+        if not said:
+            return events
+        self.driver.show(said)
+        return [event for event in events if event.__class__ is not Said]
+
+    def _take(self, event: Any) -> None:
+        """Do what an event means to the driver, or give it to the widget."""
+        meaning = MEANINGS.get(event.__class__)
+        if meaning is not None:
+            meaning(self, event)
+            return
+        if event.__class__ is Key and event.name == SUSPEND and self.driver.can_stop:
+            self._draw()  # what was typed right before it stays in sight
+            self.driver.suspend(only_self=False)
+            return
+        self.driver.guarded(self.widget, event, lambda: self._press(event))
+
+    @interruptible
+    def _press(self, event: Any) -> None:
+        """Give an event to the widget, which may call functions of the program."""
+        self.wanted = self.widget.press(self._drawn.clicks.aimed(event) if event.__class__ is Mouse else event)
+
+    def _close(self, event: Any) -> None:
+        """End the widget, since nobody can answer any more."""
+        if event.__class__ is TimeOut:
+            self.driver.has_timed_out = True
+        self.widget.press(Closed())
+        if self.widget.outcome is None:
+            self.widget.outcome = Ended()
+
+    def _interrupt(self, event: Any) -> None:
+        self.widget.outcome = Interrupted()
+
+    def _pause(self, event: Any) -> None:
+        self.widget.pause()
+
+    def _fail(self, event: Any) -> None:
+        raise event.error
+
+    def _count_down(self, event: Any) -> None:
+        """Say how much time is left."""
+        self.screen.notice = self.driver.time_left(event)
+
+    def _stop(self, event: Any) -> None:
+        self.driver.suspend(only_self=event.only_self)
+
+    def _continue(self, event: Any) -> None:
+        self.screen.abandon()
+        self.driver.go_on_drawing()
+
+    def _disturb(self, event: Any) -> None:
+        """Draw all again: the terminal was of another size, if only for a moment, and may have lost what it showed."""
+        self.screen.is_disturbed = True
+
+    def _nothing(self, event: Any) -> None:
+        """Do nothing: the next turn draws what is new."""
+
+    # Effects ---------------------------------------------------------------------------------------------------------
+
+    def _edit_outside(self) -> None:
+        """Edit the text of the widget in the user's own editor."""
+        widget, screen = self.widget, self.screen
+        columns, _ = self.driver.size()
+        text: str | Complaint
+        screen.hide(columns)
+        try:
+            text = self.driver.edit_outside(widget.text, widget.syntax or "")
+        except Complaint as complaint:
+            text = complaint
+        screen.start(columns)
+        widget.returned(text)
+
+    def _show_preferences(self) -> Generator[None, list[Any], None]:
+        """Open the page of preferences over the widget, until it is left."""
+        driver = self.driver
+        self.screen.hide(driver.size()[0])
+        page = driver.preferences_page(self.options)
+        yield from Loop(driver, page, self.options).steps()
+        driver.take_preferences(page.outcome)
+        if isinstance(page.outcome, Ended):  # so does what is below it
+            driver.end_widget()
+
+
+def _taken(came: list[Any], count: int) -> list[Any]:
+    """Return the events that were not put back: all that was said, which is shown at once, and some others."""
+    kept: list[Any] = []
+    for event in came:
+        is_said = event.__class__ is Said
+        if is_said or count:
+            kept.append(event)
+            count -= not is_said
+    return kept
+
+
+#: What the events of the driver mean; all others are for the widget.
+MEANINGS: dict[type[Any], Callable[[Loop, Any], None]] = {
+    Grown: Loop._nothing,
+    Failed: Loop._fail,
+    Pause: Loop._pause,
+    TimeLeft: Loop._count_down,
+    TimeOut: Loop._close,
+    Interrupt: Loop._interrupt,
+    Leave: Loop._close,
+    Stop: Loop._stop,
+    Continued: Loop._continue,
+    Resize: Loop._disturb,
+    Position: Loop._nothing,
+}

@@ -23,8 +23,8 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from typing import Any
 
-    from wesperon.terminal.driver import DriverOptions
     from wesperon.terminal.ports.posix import PosixPort
+    from wesperon.terminal.preferred import DriverOptions
     from wesperon.widgets.plain.widgets import Plain
     from wesperon.widgets.widget import Growing, Outcome, Widget
 

@@ -2,15 +2,44 @@
 
 from __future__ import annotations
 
+from wesperon.values.wishes import Wishes, checked_timeout
+
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping, Sequence
+    from typing import Any
 
     from wesperon.editing.keys.bindings import Bindings
     from wesperon.screen.theme import Theme
-    from wesperon.terminal.driver import DriverOptions
     from wesperon.terminal.preferences import Preferences
     from wesperon.widgets.preferences_page import Chosen, PreferencesPage
+
+
+class DriverOptions(Wishes):
+    """How a program wants its questions run: its wishes, the ``environ``, of which the user's go before, and one more.
+
+    ``ends_process``: the process ends where the user stops the questions, so that no further interrupt matters.
+    """
+
+    def __init__(
+        self,
+        wishes: Mapping[str, Any] | None = None,
+        *,
+        environ: Mapping[str, str] | None = None,
+        ends_process: bool = False,
+    ) -> None:
+        super().__init__(wishes)
+        self.timeout = None if self.timeout is None else checked_timeout(self.timeout)
+        if self.keys:
+            from wesperon.editing.keys.families import check_name
+
+            check_name(self.keys)
+        if self.theme:
+            from wesperon.screen.themes import checked
+
+            checked(self.theme)
+        self.environ = environ or {}
+        self.ends_process = ends_process
 
 
 class Preferred:

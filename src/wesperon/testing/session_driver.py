@@ -25,7 +25,7 @@ if TYPE_CHECKING:
 
     from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Frame
-    from wesperon.terminal.driver import DriverOptions
+    from wesperon.terminal.preferred import DriverOptions
     from wesperon.widgets.widget import Outcome, Widget
 
 #: How often a session inside an event loop looks for events, in seconds.

@@ -13,7 +13,8 @@ from wesperon.editing.graphemes import before
 from wesperon.editing.history_view import Recall
 from wesperon.editing.keys.events import TYPE, Action, Key, NoEscape, typed
 from wesperon.editing.keys.resolver import literal
-from wesperon.editing.modal.commands import COMMAND, VISUAL, Commands
+from wesperon.editing.modal.commands import Commands
+from wesperon.editing.modal.modal_text import COMMAND, VISUAL
 from wesperon.editing.modal.operators import shifted_back, shifted_forward
 from wesperon.editing.modal.places import SEARCHES
 from wesperon.editing.modal.registers import INSERTED

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from wesperon.editing.edits import line_end, line_start
 from wesperon.editing.graphemes import after, before
+from wesperon.editing.modal.modal_text import SELECTING, Change, ModalText
 from wesperon.editing.modal.motions import first_sign
 from wesperon.editing.modal.operators import OPERATORS, SHIFT, SHIFTS, Span, joined
 from wesperon.editing.modal.registers import Block, WholeLines
@@ -16,7 +17,6 @@ if TYPE_CHECKING:
     from collections.abc import Callable
 
     from wesperon.editing.keys.events import Action
-    from wesperon.editing.modal.commands import Commands
     from wesperon.editing.modal.selection import Selection, Shape
 
 #: Commands that take whole lines, or in a block what is up to the ends of the lines.
@@ -27,41 +27,39 @@ OF_WHOLE_LINES = {
 }
 
 
-def do_on_selection(commands: Commands, action: Action) -> bool:
+def do_on_selection(modal: ModalText, action: Action) -> bool:
     """Do a command of visual mode. Return False if it cannot be done."""
-    from wesperon.editing.modal.commands import SELECTING, Change
-
-    editor, selection, name = commands.editor, commands.selection, action.name
+    editor, selection, name = modal.editor, modal.selection, action.name
     if name in SELECTING:
         if selection.sort == SELECTING[name]:
-            commands.leave_selection(editor.draft.cursor)
+            modal.leave_selection(editor.draft.cursor)
         selection.sort = SELECTING[name]
         return True
     if name in ("exchange-ends", "exchange-sides"):
-        return _exchange(commands, sides=name == "exchange-sides")
+        return _exchange(modal, sides=name == "exchange-sides")
     if name in OBJECTS:
-        return _select_object(commands, name, action)
+        return _select_object(modal, name, action)
     if name == "select-again":
-        return commands.select_again(action, 1)
+        return modal.select_again()
     if not _changes(name):
         before_it = editor.draft.cursor
-        done = commands.move(name, action)
+        done = modal.move(name, action)
         if done or editor.draft.cursor != before_it:
             selection.to_ends = name == "move-line-last-char" or (selection.to_ends and name.startswith("move-line-"))
         return done
     shape = selection.shape(editor.draft.text, editor.draft.cursor)
-    done = _act(commands, action)
+    done = _act(modal, action)
     if done and not name.startswith("copy"):
-        commands.change = Change(action, shape)
+        modal.change = Change(action, shape)
     return done
 
 
-def do_on_shape(commands: Commands, action: Action, shape: Shape) -> bool:
+def do_on_shape(modal: ModalText, action: Action, shape: Shape) -> bool:
     """Do a command on as much from the cursor on as was selected before."""
-    commands.selection, cursor = of_shape(commands.editor.draft.text, commands.editor.draft.cursor, shape)
-    commands.mode = "visual"
-    commands.editor.move(cursor)
-    return _act(commands, action)
+    modal.selection, cursor = of_shape(modal.editor.draft.text, modal.editor.draft.cursor, shape)
+    modal.mode = "visual"
+    modal.editor.move(cursor)
+    return _act(modal, action)
 
 
 def _changes(name: str) -> bool:
@@ -69,9 +67,9 @@ def _changes(name: str) -> bool:
     return name.endswith("-selection") or name in OF_WHOLE_LINES or name.startswith("paste-over-")
 
 
-def _exchange(commands: Commands, *, sides: bool) -> bool:
+def _exchange(modal: ModalText, *, sides: bool) -> bool:
     """Put the cursor at the other end; of a block, to the other side in the same line."""
-    editor, selection = commands.editor, commands.selection
+    editor, selection = modal.editor, modal.selection
     text, cursor = editor.draft.text, editor.draft.cursor
     if sides and selection.sort == BLOCK:
         one, other = column_of(text, selection.anchor), column_of(text, cursor)
@@ -83,9 +81,9 @@ def _exchange(commands: Commands, *, sides: bool) -> bool:
     return True
 
 
-def _select_object(commands: Commands, name: str, action: Action) -> bool:
+def _select_object(modal: ModalText, name: str, action: Action) -> bool:
     """Select an object; if something is selected already, the next one with it, or the one around it."""
-    editor, selection = commands.editor, commands.selection
+    editor, selection = modal.editor, modal.selection
     text, cursor = editor.draft.text, editor.draft.cursor
     count = max(action.count or 1, 1)
     start, end = selection.ends(cursor)
@@ -110,9 +108,9 @@ def _select_object(commands: Commands, name: str, action: Action) -> bool:
     return True
 
 
-def _act(commands: Commands, action: Action) -> bool:
+def _act(modal: ModalText, action: Action) -> bool:
     """Do a command that changes or copies what is selected."""
-    editor, selection, name = commands.editor, commands.selection, action.name
+    editor, selection, name = modal.editor, modal.selection, action.name
     text, cursor = editor.draft.text, editor.draft.cursor
     count = 1 if action.count is None else max(action.count, 1)
     start, last = selection.ends(cursor)
@@ -120,63 +118,63 @@ def _act(commands: Commands, action: Action) -> bool:
     if name in OF_WHOLE_LINES:
         operator = OF_WHOLE_LINES[name]
         if sort == BLOCK and operator == "copy":
-            return _operate_on_block(commands, operator, spans, action.register)
+            return _operate_on_block(modal, operator, spans, action.register)
         if sort == BLOCK:
             selection.to_ends = True
-            return _operate_on_block(commands, operator, selection.spans(text, cursor), action.register)
-        commands.leave_selection(start)
-        return commands.apply(operator, _lines(commands, start, last), action.register)
+            return _operate_on_block(modal, operator, selection.spans(text, cursor), action.register)
+        modal.leave_selection(start)
+        return modal.apply(operator, _lines(modal, start, last), action.register)
     operator = name.removesuffix("-selection")
     if operator in ("insert-before", "insert-after"):
-        return _insert(commands, spans, after_it=operator == "insert-after")
+        return _insert(modal, spans, after_it=operator == "insert-after")
     if operator in OPERATORS:
         if sort == BLOCK:
-            return _operate_on_block(commands, operator, spans, action.register, count)
-        commands.leave_selection(start)
+            return _operate_on_block(modal, operator, spans, action.register, count)
+        modal.leave_selection(start)
         if sort == LINES or operator in SHIFTS:
-            return commands.apply(operator, _lines(commands, start, last), action.register, count)
-        return commands.apply(operator, Span(*spans[0], start), action.register)
+            return modal.apply(operator, _lines(modal, start, last), action.register, count)
+        return modal.apply(operator, Span(*spans[0], start), action.register)
     if operator in ("join", "join-bare"):
-        commands.leave_selection(start)
+        modal.leave_selection(start)
         lines = text.count("\n", start, last)
         made = joined(text, start, max(lines, 1), with_blanks=operator == "join")
         if made is not None:
-            commands.become(TextState(*made))
+            modal.become(TextState(*made))
         return made is not None
     if name == "replace-selection":
-        commands.leave_selection(start)
+        modal.leave_selection(start)
         for first, end in reversed(spans):
             put = "".join([char if char == "\n" else action.text for char in text[first:end]])
             text = text[:first] + put + text[end:]
-        commands.become(TextState(text, spans[0][0]))
+        modal.become(TextState(text, spans[0][0]))
         return True
-    return _paste_over(commands, action, spans, count, keeps=name == "paste-over-and-keep")
+    return _paste_over(modal, action, spans, count, keeps=name == "paste-over-and-keep")
 
 
-def _lines(commands: Commands, start: int, last: int) -> Span:
+def _lines(modal: ModalText, start: int, last: int) -> Span:
     """Return the whole lines of a selection; in one line, its characters."""
-    text = commands.editor.draft.text
+    text = modal.editor.draft.text
     first = line_start(text, start)
-    begins = commands.selection.anchor < last or last <= line_end(text, start)
-    return Span(first, line_end(text, last), first if begins else start, lines=commands.has_lines)
+    begins = modal.selection.anchor < last or last <= line_end(text, start)
+    return Span(first, line_end(text, last), first if begins else start, lines=modal.has_lines)
 
 
 def _operate_on_block(
-    commands: Commands, operator: str, spans: list[tuple[int, int]], register: str, times: int = 1
+    modal: ModalText, operator: str, spans: list[tuple[int, int]], register: str, times: int = 1
 ) -> bool:
     """Do an operator on each row of a block."""
-    editor, selection = commands.editor, commands.selection
+    editor, selection = modal.editor, modal.selection
     text, cursor = editor.draft.text, spans[0][0]
     left = selection.columns(text, editor.draft.cursor)[0]
     taken = Block("\n".join(_block_rows(selection, text, editor.draft.cursor, spans)))
-    commands.leave_selection(cursor)
+    modal.leave_selection(cursor)
     if operator == "copy":
-        commands.registers.copied(taken, register)
+        modal.registers.copied(taken, register)
         return True
     change = OPERATORS[operator]
     if operator in ("delete", "change"):
-        commands.remember_step()
-        commands.registers.deleted(taken, register, is_large=False)
+        modal.remember_step()
+        modal.registers.deleted(taken, register, is_large=False)
     for start, end in reversed(spans):
         if operator == "shift-forward":
             put = " " * (SHIFT * times) if start < line_end(text, start) else ""
@@ -186,11 +184,11 @@ def _operate_on_block(
             text = text[:start] + text[start + min(blanks, SHIFT * times) :]
         else:
             text = text[:start] + (change(text[start:end]) if change is not None else "") + text[end:]
-    commands.become(TextState(text, cursor))
+    modal.become(TextState(text, cursor))
     if operator == "change":
-        commands.insert_in_rows(_rows_reaching(spans, editor.draft.text, left), left)
+        modal.insert_in_rows(_rows_reaching(spans, editor.draft.text, left), left)
     elif operator == "delete":
-        commands.join_steps()
+        modal.join_steps()
     return True
 
 
@@ -212,15 +210,15 @@ def _rows_reaching(spans: list[tuple[int, int]], text: str, column: int) -> list
     return rows
 
 
-def _insert(commands: Commands, spans: list[tuple[int, int]], *, after_it: bool) -> bool:
+def _insert(modal: ModalText, spans: list[tuple[int, int]], *, after_it: bool) -> bool:
     """Insert before or after what is selected; in a block, in each of its rows."""
-    editor, selection = commands.editor, commands.selection
+    editor, selection = modal.editor, modal.selection
     text, cursor = editor.draft.text, editor.draft.cursor
     sort, to_ends = selection.sort, selection.to_ends
     left, right = selection.columns(text, cursor) if sort == BLOCK else (0, 0)
     start, end = spans[0]
-    commands.leave_selection(start)
-    commands.remember_step()
+    modal.leave_selection(start)
+    modal.remember_step()
     if sort != BLOCK:
         last = spans[-1][1]
         at = (
@@ -231,11 +229,11 @@ def _insert(commands: Commands, spans: list[tuple[int, int]], *, after_it: bool)
             else line_start(text, start)
         )
         editor.move(min(at, len(text)))
-        commands.insert_in_rows([], 0)
+        modal.insert_in_rows([], 0)
         return True
     if not after_it:
         editor.move(start)
-        commands.insert_in_rows(_rows_reaching(spans, text, left), left, start)
+        modal.insert_in_rows(_rows_reaching(spans, text, left), left, start)
         return True
     column = None if to_ends else right
     if column is not None and column_of(text, end) < column:  # the first row is shorter: blanks up to there
@@ -243,83 +241,83 @@ def _insert(commands: Commands, spans: list[tuple[int, int]], *, after_it: bool)
         editor.replace(insert(TextState(text, end), pad))
         end += len(pad)
     editor.move(end)
-    commands.insert_in_rows(list(range(1, len(spans))), column, start)
+    modal.insert_in_rows(list(range(1, len(spans))), column, start)
     return True
 
 
-def _paste_over(commands: Commands, action: Action, spans: list[tuple[int, int]], count: int, *, keeps: bool) -> bool:
+def _paste_over(modal: ModalText, action: Action, spans: list[tuple[int, int]], count: int, *, keeps: bool) -> bool:
     """Put what was taken before in the place of the selection, which is what was taken now unless it ``keeps`` that."""
     # What is to be put in is read first: what is taken away may go to the same register.
-    text = commands.registers.text(action.register)
-    commands.remember_step()
-    steps = commands.since
-    sort = commands.selection.sort if commands.has_lines or commands.selection.sort != LINES else CHARS
-    OVER[sort](commands, spans, text, count, "_" if keeps else "")
+    text = modal.registers.text(action.register)
+    modal.remember_step()
+    steps = modal.since
+    sort = modal.selection.sort if modal.has_lines or modal.selection.sort != LINES else CHARS
+    OVER[sort](modal, spans, text, count, "_" if keeps else "")
     if steps is not None:  # taking away and putting in is one step, though each begins one
-        commands.since = steps
-        commands.join_steps()
+        modal.since = steps
+        modal.join_steps()
     return True
 
 
-def _over_block(commands: Commands, spans: list[tuple[int, int]], text: str, count: int, register: str) -> None:
+def _over_block(modal: ModalText, spans: list[tuple[int, int]], text: str, count: int, register: str) -> None:
     """Put a text over a block; a text of one line goes into each of its rows."""
-    editor, start = commands.editor, spans[0][0]
-    _operate_on_block(commands, "delete", spans, register)
+    editor, start = modal.editor, spans[0][0]
+    _operate_on_block(modal, "delete", spans, register)
     is_for_each = bool(text) and not isinstance(text, (Block, WholeLines)) and "\n" not in text and len(spans) > 1
-    is_at_end = _to_place(commands, start)
+    is_at_end = _to_place(modal, start)
     corner = editor.draft.cursor + is_at_end
     if text:
-        commands.put(Block("\n".join([text] * len(spans))) if is_for_each else text, count, after_cursor=is_at_end)
+        modal.put(Block("\n".join([text] * len(spans))) if is_for_each else text, count, after_cursor=is_at_end)
     if is_for_each:
         editor.move(corner + len(text) * count - 1)
 
 
-def _over_lines(commands: Commands, spans: list[tuple[int, int]], text: str, count: int, register: str) -> None:
+def _over_lines(modal: ModalText, spans: list[tuple[int, int]], text: str, count: int, register: str) -> None:
     """Put a text over whole lines, as lines of its own."""
-    editor, (start, end) = commands.editor, spans[0]
+    editor, (start, end) = modal.editor, spans[0]
     is_last = end == len(editor.draft.text)
     has_others = start > 0 or not is_last
-    commands.leave_selection(start)
-    commands.apply("delete", _lines(commands, start, end), register)
+    modal.leave_selection(start)
+    modal.apply("delete", _lines(modal, start, end), register)
     if not text:
         return
     lines = text if isinstance(text, WholeLines) else WholeLines(text + "\n")
     if has_others:
-        commands.put(lines, count, after_cursor=is_last)
+        modal.put(lines, count, after_cursor=is_last)
     else:  # an empty text is left, which is a line: it would stay beside those that are put in
-        commands.become(TextState((lines * count)[:-1], 0))
+        modal.become(TextState((lines * count)[:-1], 0))
         editor.move(first_sign(editor.draft.text, 0))
 
 
-def _over_chars(commands: Commands, spans: list[tuple[int, int]], text: str, count: int, register: str) -> None:
+def _over_chars(modal: ModalText, spans: list[tuple[int, int]], text: str, count: int, register: str) -> None:
     """Put a text over characters; whole lines break the line in two and are between its parts."""
-    editor, (start, end) = commands.editor, spans[0]
+    editor, (start, end) = modal.editor, spans[0]
     before_it = editor.draft.text
-    commands.leave_selection(start)
-    commands.registers.deleted(before_it[start:end], register, is_large=False)
+    modal.leave_selection(start)
+    modal.registers.deleted(before_it[start:end], register, is_large=False)
     rest = without(TextState(before_it, start), start, end)
-    if isinstance(text, WholeLines) and commands.has_lines:
-        commands.become(TextState(f"{rest.text[:start]}\n{text * count}{rest.text[start:]}", start + 1))
+    if isinstance(text, WholeLines) and modal.has_lines:
+        modal.become(TextState(f"{rest.text[:start]}\n{text * count}{rest.text[start:]}", start + 1))
         editor.move(first_sign(editor.draft.text, start + 1))
         return
     editor.replace(rest)
     if text:
-        commands.put(text, count, after_cursor=_to_place(commands, start))
+        modal.put(text, count, after_cursor=_to_place(modal, start))
 
 
-def _to_place(commands: Commands, start: int) -> bool:
+def _to_place(modal: ModalText, start: int) -> bool:
     """Go to where something is to be put in at an offset. Return True if it goes after the cursor.
 
     Nothing is put before the end of a line, since no command has its cursor there: it goes after the last character.
     """
-    text = commands.editor.draft.text
+    text = modal.editor.draft.text
     is_at_end = start >= line_end(text, start) and start > line_start(text, start)
-    commands.editor.move(before(text, start) if is_at_end else start)
+    modal.editor.move(before(text, start) if is_at_end else start)
     return is_at_end
 
 
 #: How a text is put over a selection, by its sort.
-OVER: dict[str, Callable[[Commands, list[tuple[int, int]], str, int, str], None]] = {
+OVER: dict[str, Callable[[ModalText, list[tuple[int, int]], str, int, str], None]] = {
     BLOCK: _over_block,
     LINES: _over_lines,
     CHARS: _over_chars,

@@ -25,11 +25,57 @@ from wesperon.terminal.seat.turn import Turn, pause
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
-    from typing import Any
+    from typing import Any, Protocol
 
-    from wesperon.terminal.driver import Driver, DriverOptions
+    from wesperon.terminal.inbox import Inbox
     from wesperon.terminal.seat.capture import Capture
     from wesperon.terminal.seat.typed_ahead import TypedAhead
+
+    class Options(Protocol):
+        """What the seat looks at of how the questions of a program are run."""
+
+        capture: bool
+        ends_process: bool
+
+    class Sitter(Protocol):
+        """Who takes a seat: a device with its terminal."""
+
+        inbox: Inbox
+        is_stopped: bool
+        #: What the signals of the process see of it.
+        holder: Holder
+
+        @property
+        def options(self) -> Options:
+            """How it was opened last."""
+
+        def take(self) -> None:
+            """Set the modes of the terminal, and begin on a row of its own."""
+
+        def give(self) -> None:
+            """Leave what is drawn, and let the terminal be as it was found."""
+
+        def hand_back(self) -> None:
+            """Let the terminal be as it was found, for a while."""
+
+        def take_again(self) -> None:
+            """Set the modes again after that."""
+
+        def put_aside(self) -> None:
+            """Take the frame away, since something is opened above it."""
+
+        def come_back(self) -> None:
+            """Take the terminal again, and begin below what another one has shown."""
+
+        def watch(self, *, in_main: bool) -> None:
+            """Prepare before the terminal is taken; ``in_main``: the signals of the process reach it."""
+
+        def unwatch(self) -> None:
+            """Tidy up after the terminal was given back."""
+
+        def say(self, text: str) -> None:
+            """Show finished lines above the widget that is open."""
+
 
 #: How often is tried whether another process has given the terminal back, in seconds.
 TURN_EVERY = 0.05
@@ -43,69 +89,69 @@ class Seat:
 
     def __init__(self) -> None:
         self.turn = Turn()
-        self._depths: dict[Driver, int] = {}
+        self._depths: dict[Sitter, int] = {}
 
-    def depth_of(self, driver: Driver) -> int:
+    def depth_of(self, sitter: Sitter) -> int:
         """Return how often a driver has been opened inside itself; 0: the terminal is not its own now."""
-        return self._depths.get(driver, 0)
+        return self._depths.get(sitter, 0)
 
     async def reserve(self) -> None:
         """Wait inside an event loop until the terminal can be taken without blocking."""
         await self.turn.reserve()
 
     @critical
-    def enter(self, driver: Driver, options: DriverOptions) -> None:
+    def enter(self, sitter: Sitter, options: Options) -> None:
         """Wait for the turn, and have the driver take the terminal; inside itself nothing but count."""
         self.turn.take()
-        self._enter(driver, options)
+        self._enter(sitter, options)
 
     @critical
-    def _enter(self, driver: Driver, options: DriverOptions) -> None:
+    def _enter(self, sitter: Sitter, options: Options) -> None:
         try:
-            depth = self._depths.get(driver, 0)
+            depth = self._depths.get(sitter, 0)
             if not depth:
-                self.open(driver, options)
-            self._depths[driver] = depth + 1
+                self.open(sitter, options)
+            self._depths[sitter] = depth + 1
         except BaseException:
             self.turn.end()
             raise
 
     @critical
-    def leave(self, driver: Driver) -> None:
-        """Give the terminal back, if this was the outermost use of the driver."""
-        depth = self._depths.get(driver, 0)
+    def leave(self, sitter: Sitter) -> None:
+        """Give the terminal back, if this was the outermost use of the sitter."""
+        depth = self._depths.get(sitter, 0)
         if not depth:  # it was taken away already
             return
         try:
             if depth > 1:
-                self._depths[driver] = depth - 1
+                self._depths[sitter] = depth - 1
             else:
-                del self._depths[driver]
-                self.close(driver)
+                del self._depths[sitter]
+                self.close(sitter)
         finally:
             self.turn.end()
 
     @critical
-    def take_away(self, driver: Driver) -> None:
+    def take_away(self, sitter: Sitter) -> None:
         """Give the terminal back however often the driver was opened inside itself: nobody else will."""
-        while self.depth_of(driver):
-            self.leave(driver)
+        while self.depth_of(sitter):
+            self.leave(sitter)
 
-    def open(self, driver: Driver, options: DriverOptions) -> None:
-        """Take the terminal for a driver."""
-        driver.take()
+    def open(self, sitter: Sitter, options: Options) -> None:
+        """Take the terminal for a sitter."""
+        sitter.take()
 
-    def close(self, driver: Driver) -> None:
+    def close(self, sitter: Sitter) -> None:
         """Give it back."""
-        driver.give()
+        sitter.give()
 
-    def lend(self, driver: Driver) -> None:
+    def lend(self, sitter: Sitter) -> None:
         """Let another program have the terminal."""
-        driver.hand_back()
+        sitter.hand_back()
 
-    def take_back(self, driver: Driver) -> None:
+    def take_back(self, sitter: Sitter) -> None:
         """Take it again."""
-        driver.take_again()
+        sitter.take_again()
 
 
 class OwnSeat(Seat):
@@ -117,7 +163,7 @@ class OwnSeat(Seat):
         super().__init__()
         self.processes = TerminalTurn()
         #: Those that have the terminal, the one on top last, each with how to undo what was done for it.
-        self._open: list[tuple[Driver, list[Callable[[], object]]]] = []
+        self._open: list[tuple[Sitter, list[Callable[[], object]]]] = []
         #: Held while something is said, which must have been shown before another takes the terminal, and while one of
         #: the parts that there is once is made: several threads may be the first that ask.
         self._changing = _thread.RLock()
@@ -151,16 +197,16 @@ class OwnSeat(Seat):
             return self._ahead
 
     @critical
-    def enter(self, driver: Driver, options: DriverOptions) -> None:
+    def enter(self, sitter: Sitter, options: Options) -> None:
         """Wait for both turns, and have the driver take the terminal; inside itself nothing but count."""
         is_first = self.turn.take()
         try:
-            if is_first and not self.depth_of(driver):
+            if is_first and not self.depth_of(sitter):
                 self._wait_for_processes()
         except BaseException:
             self.turn.end()
             raise
-        self._enter(driver, options)
+        self._enter(sitter, options)
 
     def _wait_for_processes(self) -> None:
         """Wait in silence, since anything said would fall into the question of the other process."""
@@ -168,10 +214,10 @@ class OwnSeat(Seat):
             pause(TURN_EVERY)
 
     @critical
-    def open(self, driver: Driver, options: DriverOptions) -> None:
+    def open(self, sitter: Sitter, options: Options) -> None:
         """Take the terminal for a driver; what is below it is put aside."""
         undo: list[Callable[[], object]] = []
-        entry = (driver, undo)
+        entry = (sitter, undo)
         try:
             if self._open:
                 below = self._open[-1][0]
@@ -181,72 +227,72 @@ class OwnSeat(Seat):
                 undo.append(self.processes.end)
             undo.append(lambda: self._remove(entry))
             self._open.append(entry)
-            self._watch(driver, options, undo)
+            self._watch(sitter, options, undo)
             if options.capture:
                 self.capture.open()
                 undo.append(self.capture.close)
                 self.capture.begin()
             # What is in the pipe is shown before the terminal is given back, so its end comes first.
-            undo.append(driver.give)
+            undo.append(sitter.give)
             undo.append(self.capture.end if options.capture else _nothing)
-            driver.take()
+            sitter.take()
             if self._ahead is not None and len(self._open) == 1:
-                driver.inbox.put_back(self._ahead.take())
+                sitter.inbox.put_back(self._ahead.take())
         except BaseException:
             _do_all(undo)
             raise
 
-    def _remove(self, entry: tuple[Driver, list[Callable[[], object]]]) -> None:
+    def _remove(self, entry: tuple[Sitter, list[Callable[[], object]]]) -> None:
         with self._changing:
             if entry in self._open:
                 self._open.remove(entry)
 
-    def _watch(self, driver: Driver, options: DriverOptions, undo: list[Callable[[], object]]) -> None:
+    def _watch(self, sitter: Sitter, options: Options, undo: list[Callable[[], object]]) -> None:
         """Lead the signals of the process to the driver; in another thread, start a guard instead."""
-        holder = driver.holder
+        holder = sitter.holder
         in_main = SIGNALS.open(holder)
         undo.append(
             lambda: SIGNALS.close(
-                holder, in_main=in_main, ignores_interrupts=driver.is_stopped and options.ends_process
+                holder, in_main=in_main, ignores_interrupts=sitter.is_stopped and options.ends_process
             )
         )
-        driver.watch(in_main=in_main)
-        undo.append(driver.unwatch)
+        sitter.watch(in_main=in_main)
+        undo.append(sitter.unwatch)
 
     @critical
-    def close(self, driver: Driver) -> None:
+    def close(self, sitter: Sitter) -> None:
         """Give the terminal back, step by step, and have what is below go on."""
-        place = next((at for at, (one, _) in enumerate(self._open) if one is driver), None)
+        place = next((at for at, (one, _) in enumerate(self._open) if one is sitter), None)
         if place is None:  # it was taken away by force, as the loop in which it was open has been closed
             return
         try:
             _do_all(self._open[place][1])
         finally:
-            if not self._open and driver.inbox:
-                self.ahead.keep(driver.inbox.take_typed())
-            if driver.is_stopped:  # the user has made an interrupt already
+            if not self._open and sitter.inbox:
+                self.ahead.keep(sitter.inbox.take_typed())
+            if sitter.is_stopped:  # the user has made an interrupt already
                 SIGNALS.take_interrupt()
         SIGNALS.settle_interrupt()
 
-    def has_top(self, driver: Driver) -> bool:
-        """Return True if nothing is open above a driver."""
-        return bool(self._open) and self._open[-1][0] is driver
+    def has_top(self, sitter: Sitter) -> bool:
+        """Return True if nothing is open above a sitter."""
+        return bool(self._open) and self._open[-1][0] is sitter
 
     def show_rest(self) -> None:
         """Show what was printed already: the process ends."""
         if self._capture is not None:
             self._capture.give_back()
 
-    def lend(self, driver: Driver) -> None:
+    def lend(self, sitter: Sitter) -> None:
         """Let another program have the terminal, and the descriptors of the process lead there."""
-        if driver.options.capture:
+        if sitter.options.capture:
             self.capture.end()
-        driver.hand_back()
+        sitter.hand_back()
 
-    def take_back(self, driver: Driver) -> None:
+    def take_back(self, sitter: Sitter) -> None:
         """Take it again."""
-        driver.take_again()
-        if driver.options.capture:
+        sitter.take_again()
+        if sitter.options.capture:
             self.capture.begin()
 
     # What is printed meanwhile (see ``capture``) ---------------------------------------------------------------------

@@ -1,0 +1,322 @@
+"""Devices: one terminal, as a driver runs widgets on it.
+
+A device is two things, and what differs from terminal to terminal:
+
+    screen    the painter, what was said above it, the theme (``live_screen``)
+    seat      whose terminal it is: turns, signals, what is printed meanwhile (``seat``)
+
+One of its own kind says where events come from, where text goes and how large the terminal is. All that it learns comes
+through its inbox (``inbox``). ``opened`` takes the terminal for several widgets in a row.
+"""
+
+from __future__ import annotations
+
+from wesperon.system.interrupts import critical
+from wesperon.terminal.inbox import Grown, Inbox, Leave, Said
+from wesperon.terminal.live_screen import LiveScreen
+from wesperon.terminal.preferred import DriverOptions, Preferred
+from wesperon.terminal.seat.seat import Seat
+from wesperon.text.messages import tell, tell_many
+from wesperon.values import Complaint
+from wesperon.widgets.widget import Answered
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Mapping
+    from types import TracebackType
+    from typing import Any, Self
+
+    from wesperon.editing.keys.events import Event
+    from wesperon.screen.frame import Frame
+    from wesperon.system.process_signals import Holder
+    from wesperon.terminal.inbox import TimeLeft
+    from wesperon.widgets.widget import Growing, Outcome, Widget
+
+
+class Device:
+    """One terminal, and who sits at it: what is shown and read there, and what it is set to."""
+
+    def __init__(self, look: Mapping[str, str], colours: int = 16, seat: Seat | None = None) -> None:
+        self.screen = LiveScreen(look, colours, self.send)
+        self.inbox = Inbox(self.wake)
+        self.seat = Seat() if seat is None else seat
+        self.preferred = Preferred(self.screen.theme)
+        #: The options with which it was opened last.
+        self.options = DriverOptions()
+        #: Whether the user has stopped the questions, so that a further interrupt says nothing new.
+        self.is_stopped = False
+
+    #: What the signals of the process see of it, if its terminal is that of the process.
+    holder: Holder
+
+    #: Whether it can tell that no key has come for a moment (``inbox.Pause``); else there is a pause after each.
+    knows_pauses = False
+    #: Whether it asks in plain lines, which show no widget but those that have such a form.
+    is_plain = False
+    #: Whether a question has ended since nobody answered in time.
+    has_timed_out = False
+    #: Whether a user sits at it, whose answers are worth keeping.
+    is_terminal = False
+
+    @property
+    def is_own(self) -> bool:
+        """Whether its terminal is that of the process, where everything that the process prints goes too."""
+        return self.seat.is_own
+
+    @property
+    def depth(self) -> int:
+        """How often it has been opened inside itself; 0: the terminal is not its own now."""
+        return self.seat.depth_of(self)
+
+    @property
+    def can_stop(self) -> bool:
+        """Whether the key that suspends stops the process, as it does in a program that reads no keys."""
+        return False
+
+    # What differs from terminal to terminal --------------------------------------------------------------------------
+
+    def size(self) -> tuple[int, int]:
+        """Return the columns and rows of the terminal, at least 1 each."""
+        raise NotImplementedError
+
+    def wait(self) -> list[Any]:
+        """Wait for events, and return all that are there: those of the inbox (``inbox.take``), and those of keys."""
+        raise NotImplementedError
+
+    def send(self, text: str) -> None:
+        """Show a text that a painter made."""
+        raise NotImplementedError
+
+    def enter(self) -> None:
+        """Set the modes of the terminal."""
+
+    def hand_back(self) -> None:
+        """Let the terminal be as it was found, for now or for good."""
+
+    def take_again(self) -> None:
+        """Set the modes again after ``hand_back``."""
+
+    def watch(self, *, in_main: bool) -> None:
+        """Prepare before the terminal is taken; ``in_main``: the signals of the process reach this driver."""
+
+    def unwatch(self) -> None:
+        """Tidy up after the terminal was given back."""
+
+    def is_lent(self) -> bool:
+        """Return True if another program has the terminal, while no widget is open."""
+        return False
+
+    def close(self) -> None:
+        """Let go of the terminal for good."""
+
+    def wake(self) -> None:
+        """Wake ``wait``, which returns soon; from any thread, and from a signal handler."""
+
+    def use(self, options: DriverOptions) -> None:
+        """Take the options of the widget that is opened, and what the user prefers, before anything is shown."""
+        self.options = options
+        self.preferred.before_the_first_frame(options, self.preference_files())
+
+    def note_stop(self) -> None:
+        """Take note that the user has stopped the questions."""
+        self.is_stopped = True
+
+    def begin(self) -> None:
+        """Open a widget: time counts from here on."""
+
+    def await_pause(self, awaits: bool) -> None:
+        """Say whether the next wait is to end with ``inbox.Pause`` if no key comes for a moment."""
+
+    def clear(self) -> None:
+        """Empty the screen; the frame is drawn at its top."""
+        self.screen.clear(self.size()[0])
+
+    def resize(self, columns: int, rows: int) -> None:
+        """Prepare to draw on a terminal of another size than that of the last frame."""
+
+    def listen(self) -> None:
+        """Prepare to wait for the first event."""
+
+    def expect_commands(self, expects: bool) -> None:
+        """Know whether keys may be commands, so that Escape and a letter are hardly ever one key on a slow line."""
+
+    def has_input(self) -> bool:
+        """Return True if events are there already."""
+        return bool(self.inbox)
+
+    def feed(self, number: int, source: Growing, count: int) -> None:
+        """Take from a growing source until it has ``count`` items; a driver that can goes on meanwhile."""
+        before = source.count
+        if source.pull(count) and source.count > before:
+            self.inbox.post(Grown(number, source.count))  # so that more may be wanted
+
+    def end_feeding(self) -> None:
+        """Take no more: the widget has ended."""
+
+    def suspend(self, *, only_self: bool) -> None:
+        """Stop the process as the terminal would have, and take the terminal again when it goes on."""
+
+    def come_back(self) -> None:
+        """Take the terminal again, and begin below what another one has shown."""
+        self.go_on_drawing()
+
+    def go_on_drawing(self) -> None:
+        """Begin below what others have shown while the process was stopped; the settings are there again."""
+        self.screen.start(self.size()[0])
+
+    def put_aside(self) -> None:
+        """Take the frame away, since something is opened above it on the same terminal."""
+
+    def preference_files(self) -> list[str]:
+        """Return the files that say what the user prefers."""
+        return []
+
+    def mouse_changed(self) -> None:
+        """Take the mouse for the program while the terminal is taken, or no longer."""
+
+    def edit_outside(self, text: str, syntax: object) -> str:
+        """Return the text as the user's own editor leaves it; raises Complaint if there is none."""
+        raise Complaint(tell("there is no editor on this terminal"))
+
+    def beginning(self) -> str:
+        """Return what is sent once the terminal is taken, before the first frame."""
+        return self.screen.painter.start(self.size()[0])
+
+    def time_left(self, event: TimeLeft) -> str:
+        """Return what is said about the time that is left."""
+        return tell_many(
+            "  {count} second left to answer",
+            "  {count} seconds left to answer",
+            event.seconds,
+        )
+
+    def look_at(self, frame: Frame) -> None:
+        """Look at a frame before it is drawn."""
+
+    def before_press(self, event: Any) -> Any:
+        """Prepare to give an event to the widget. Return what ``after_press`` is given."""
+        return None
+
+    def after_press(self, begun: Any) -> bool:
+        """Tidy up after the widget has taken an event. Return True if that took long, and the user saw so."""
+        return False
+
+    def guarded(self, widget: Widget, event: Event | None, act: Callable[[], object]) -> None:
+        """Call what may call functions of the program; the user is told if that takes long, and may stop it."""
+        begun = self.before_press(event)
+        try:
+            act()
+        except KeyboardInterrupt:
+            if not self.after_press(begun):
+                raise
+            widget.refuse(Complaint(tell("the check was stopped")))  # what was typed is still there
+        except BaseException:
+            self.after_press(begun)
+            raise
+        else:
+            self.after_press(begun)
+
+    # Taking the terminal ---------------------------------------------------------------------------------------------
+
+    def opened(self, options: DriverOptions) -> Opened:
+        """Return a context in which the terminal is taken; inside itself it does nothing."""
+        return Opened(self, options)
+
+    def __enter__(self) -> Self:
+        """Take the terminal with the options of the last time."""
+        self.open(self.options)
+        return self
+
+    def __exit__(
+        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
+    ) -> None:
+        self.seat.leave(self)
+
+    def open(self, options: DriverOptions) -> None:
+        """Wait for the turn on the terminal, and take it; ``seat.leave`` gives it back."""
+        if not self.depth:
+            self.use(options)
+        self.seat.enter(self, options)
+
+    def take(self) -> None:
+        """Set the modes and begin on a row of its own; called by the seat."""
+        self.is_stopped = False
+        self.enter()
+        self.send(self.beginning())
+
+    @critical
+    def give(self) -> None:
+        """Leave what is drawn, show what was said, and let the terminal be as it was found; called by the seat."""
+        try:
+            self.screen.abandon()  # an exception came while a widget was open
+            with self.screen.lock:
+                self.show_said()
+        finally:
+            self.hand_back()
+
+    # Saying ----------------------------------------------------------------------------------------------------------
+
+    def say(self, text: str) -> None:
+        """Show finished lines above the widget that is open, or at once if none is; from any thread.
+
+        While another program has the terminal, an editor or a pager that a command runs, they wait. Each line of the
+        text is safe to show.
+        """
+        self.inbox.post(Said(text))
+        if not self.depth:
+            with self.screen.lock:
+                if not self.depth and not self.is_lent():
+                    self.show_said()
+
+    def show_said(self) -> None:
+        """Show what was said and waits."""
+        if self.inbox and (said := self.inbox.take_said()):
+            self.show(said)
+
+    def show(self, said: list[str]) -> None:
+        """Show lines above the widget; it is to be drawn again."""
+        self.screen.above(said, self.size()[0])
+
+    def end_widget(self) -> None:
+        """End the widget that is open, or the next one, as if the terminal were gone; from any thread."""
+        self.inbox.post(Leave())
+
+    def forget_leave(self) -> None:
+        """Forget an ``end_widget`` that has ended no widget yet."""
+        self.inbox.drop(Leave)
+
+    def preferences_page(self, options: DriverOptions | None = None) -> Widget:
+        """Return the page of preferences, which shows each change at once."""
+        return self.preferred.page(
+            self.options if options is None else options,
+            self.preference_files(),
+            lambda: self.screen.painter.forget_rows(),
+        )
+
+    def take_preferences(self, outcome: Outcome | None) -> None:
+        """Apply what was chosen on the page, and keep it if that is wanted."""
+        from wesperon.widgets.preferences_page import Chosen
+
+        chosen = outcome.value if isinstance(outcome, Answered) and isinstance(outcome.value, Chosen) else None
+        before = self.preferred.mouse
+        for fault in self.preferred.take(chosen, self.options, self.preference_files()):
+            self.say(fault)
+        if self.preferred.mouse != before:
+            self.mouse_changed()
+
+
+class Opened:
+    """The time in which a device has its terminal."""
+
+    def __init__(self, device: Device, options: DriverOptions) -> None:
+        self.device = device
+        self.options = options
+
+    def __enter__(self) -> Device:
+        self.device.open(self.options)
+        return self.device
+
+    def __exit__(
+        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
+    ) -> None:
+        self.device.__exit__(kind, error, trace)
