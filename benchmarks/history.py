@@ -64,7 +64,7 @@ def main() -> int:
         )
         few = written(Path(folder) / "few.txt", lambda n: f"expose HOLLIN-{n % 40:03} {90 + n % 7}")
         empty = str(Path(folder) / "empty.txt")
-        History(empty).take([])
+        History(empty).add_plain([])
         with open(different, "rb") as file:
             whole = mmap.mmap(file.fileno(), 0, access=mmap.ACCESS_READ)
         print(f"{ENTRIES:,} entries, {len(whole) >> 20} MiB")

@@ -54,7 +54,7 @@ class Context:
 
             raise TypeError(f"a context has no part {unknown[0]!r}{suggestion(unknown[0], PARTS)}")
         self.parent = PROCESS if parent is None else parent
-        self.own: dict[str, Any] = {name: part for name, part in parts.items() if part is not None}
+        self.parts: dict[str, Any] = {name: part for name, part in parts.items() if part is not None}
         self._catalogue: list[Any] = []
         #: Whose turn it is to use the terminal (``terminal.seat.turn.Turn``); made when the first task asks.
         self.turn: Any = None
@@ -64,7 +64,7 @@ class Context:
         return Context(parent=self, **parts)
 
     def _part(self, name: str) -> "Any":
-        return self.own[name] if name in self.own else self.parent._part(name)
+        return self.parts[name] if name in self.parts else self.parent._part(name)
 
     if TYPE_CHECKING:
         stdin: TextIO | None
@@ -89,19 +89,19 @@ class Context:
     @property
     def is_process(self) -> bool:
         """Whether the streams and the terminal are the process's own, so that it may end or stop the process."""
-        return not {"stdout", "stderr", "driver"} & self.own.keys() and self.parent.is_process
+        return not {"stdout", "stderr", "driver"} & self.parts.keys() and self.parent.is_process
 
     @property
     def line(self) -> list[str]:
         """The whole line as the interpreter was started, word by word."""
-        if {"words", "program"} & self.own.keys():
+        if {"words", "program"} & self.parts.keys():
             return [self.program, *self.words]
         return self.parent.line
 
     @property
     def asking_shell(self) -> str:
         """The shell that wants to know which words may come next, by its name; empty if none does."""
-        if "environ" in self.own:
+        if "environ" in self.parts:
             return str(self.environ.get("WESPERON_CANDIDATES", ""))
         return self.parent.asking_shell
 
@@ -116,7 +116,7 @@ class Context:
     @property
     def catalogue(self) -> "Any":
         """The messages in the language of this context; None if that is English. Looked up once for each context."""
-        if not {"language", "environ"} & self.own.keys():
+        if not {"language", "environ"} & self.parts.keys():
             return self.parent.catalogue
         if not self._catalogue:
             self._catalogue.append(_catalogue(self))
@@ -146,7 +146,7 @@ class Process(Context):
     """The context of the process itself: every part is looked up when it is asked for."""
 
     def __init__(self) -> None:
-        self.own = {}
+        self.parts = {}
         self._catalogue = []
         self.turn = None
 
@@ -172,6 +172,7 @@ class Process(Context):
     @property
     def asking_shell(self) -> str:
         """The shell that wants to know which words may come next, by its name; empty if none does."""
+        # The variable is taken out of the environment at the import, so that no child answers too; it may come later.
         return str(sys.modules["wesperon"].asked_by or os.environ.get("WESPERON_CANDIDATES", ""))
 
     @property

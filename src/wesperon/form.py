@@ -226,6 +226,7 @@ def _fill_class(form: "type[Any]", words: "Sequence[str] | None", keywords: "Map
         record = filled(form, words, options, ends_process=True)
         for slot in slots_of(form).values():
             if slot.piped == "stream" and record.__dict__[slot.name] is not None:
+                # The stream is read after ``fill`` has returned: an error in its last line is one of the program still.
                 record.__dict__[slot.name].instead = _ending
         return record
     except Exception as error:
@@ -248,7 +249,7 @@ def filled(
     Everything else than reading and converting words is loaded if there is something left to do.
     """
     reading, environ = read(form, words, keywords), surroundings()[0]
-    has_more = bool(reading.own or reading.renamed) or "WESPERON_LOG" in environ
+    has_more = bool(reading.builtin or reading.renamed) or "WESPERON_LOG" in environ
     if has_more or has_secrets(form) or keeps_last(form) or (keywords and _looks_first(keywords)):
         from wesperon.forms.filling import fill
 

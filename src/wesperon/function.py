@@ -55,7 +55,7 @@ def _called_at_once(function: "Callable[..., Any]", words: "Sequence[str] | None
     reading = read_words(slots_of(form), list(own) if words is None else words_of(words))
     if (
         keeps_last(form)
-        or reading.own
+        or reading.builtin
         or reading.problems
         or reading.hides
         or reading.renamed

@@ -38,7 +38,7 @@ class within:  # noqa: N801, which is called as a function is
         self._before = CURRENT.get()
         self._is_new = self.context is not (self._before or ELSEWHERE[-1])
         if self._is_new:
-            self._routed = [stream for name, stream in STREAMS.items() if name in self.context.own]
+            self._routed = [stream for name, stream in STREAMS.items() if name in self.context.parts]
             for stream in self._routed:
                 stream.route = own_stream
                 stream.use()
@@ -72,7 +72,7 @@ def own_stream(name: str) -> Any:
     """Return the stream of this name that the context in force has; None if it is that of the process."""
     context: Context | None = CURRENT.get()
     while context is not None and context is not PROCESS:
-        if name in context.own:
-            return context.own[name]
+        if name in context.parts:
+            return context.parts[name]
         context = context.parent
     return None

@@ -113,7 +113,7 @@ def test_a_console_runs_lines_until_it_is_left() -> None:
     ):  # fmt: skip
         assert said in "\n".join(driver.said)
     assert any("the quote ' is never closed" in frame for frame in driver.frames)
-    assert opened.history.own == ["nothing", "exspose 5", "stow", "break", "exit"]
+    assert opened.history.added == ["nothing", "exspose 5", "stow", "break", "exit"]
 
 
 def test_what_was_cut_in_one_line_comes_back_in_the_next() -> None:
@@ -322,7 +322,7 @@ def test_lines_with_secrets_and_private_ones_are_not_kept() -> None:
     script.insert(5, Press("enter"))
     opened = Console(program, private=lambda line: "7" in line, driver=Scripted(script))
     assert opened.run() == 0
-    assert opened.history.own == ["login", "expose 5", "help"]
+    assert opened.history.added == ["login", "expose 5", "help"]
 
 
 class Access(Form):
@@ -337,7 +337,7 @@ def test_a_secret_that_all_commands_share_keeps_only_its_own_lines_out(order: li
     script: list[Any] = [part for one in (*harmless[:2], line, harmless[2]) for part in (one, Press("enter"))]
     opened = Console(program, history=False, driver=Scripted(script))
     opened.run()
-    assert opened.history.own == harmless[:3]
+    assert opened.history.added == harmless[:3]
 
 
 def test_a_history_that_cannot_be_used_is_told_once_and_the_console_goes_on(tmp_path: Path) -> None:

@@ -124,7 +124,7 @@ def test_an_ampersand_is_a_word_like_others_where_nothing_may_run_in_the_backgro
 
     console = Console(Program("desk", members=[Say]), history=False)
     assert console.lines.entered("say &").words == ["say", "&"]
-    assert "jobs" not in console.lines.own.members
+    assert "jobs" not in console.lines.builtins.members
     able = Console(Program("desk", members=[Say]), history=False, background=1)
     assert able.lines.entered("say '&'").words == ["say", "&"]
     assert not able.lines.entered("say '&'").in_background

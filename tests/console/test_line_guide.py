@@ -64,7 +64,7 @@ def test_the_line_completes_what_the_shell_completes(before: list[str], begun: s
     text = "".join(f"{word} " for word in before) + begun
     words, word, start, _ = word_at(text, len(text))
     known = PROGRAM.candidates(words, word)
-    own = [name for name in lines.own.members if name.startswith(word)] if not words else []
+    own = [name for name in lines.builtins.members if name.startswith(word)] if not words else []
     at, found = lines.candidates(text, len(text))
     assert at == start
     assert [one.shown for one in found] == [*[one.text for one in known], *own]

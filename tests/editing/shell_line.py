@@ -133,7 +133,7 @@ class _Unhinted(ListHistory):
 
 def is_changed(line: Line, found: Match | None) -> bool:
     """Return True if an entry that was found has been changed since; a search looks in entries as they were entered."""
-    return found is not None and found.entry is not None and found.entry.place in line.editor.aside
+    return found is not None and found.entry is not None and found.entry.position in line.editor.aside
 
 
 def ours(keys: list[str]) -> str | None:
@@ -164,7 +164,7 @@ def ours(keys: list[str]) -> str | None:
             if event in LAST_WORD and line.text == text:
                 return None
             leaves = before is not None and (line.editor.recall.entry != before or key in RECALLS or key[2:] in RECALLS)
-            if leaves and before is not None and left.setdefault(before.place, text) != text:
+            if leaves and before is not None and left.setdefault(before.position, text) != text:
                 return None
     return visible(line.shown.text).rstrip()
 

@@ -54,10 +54,10 @@ def test_every_entry_keeps_what_was_changed_in_it(steps: list[tuple[str, str]]) 
     left: dict[int | None, tuple[str, int]] = {}
     for name, typed in steps:
         editor.put(typed)
-        at = editor.recall.entry.place if editor.recall and editor.recall.entry else None
+        at = editor.recall.entry.position if editor.recall and editor.recall.entry else None
         left[at] = editor.draft.text, len(editor.undo_steps)
         do(editor, Action(f"recall-{name}"))
-        at = editor.recall.entry.place if editor.recall and editor.recall.entry else None
+        at = editor.recall.entry.position if editor.recall and editor.recall.entry else None
         assert (editor.draft.text, len(editor.undo_steps)) == left.get(at, ("" if at is None else PAST[at], 0))
 
 

@@ -371,7 +371,7 @@ def test_what_is_kept_is_the_last_text_however_the_file_is_cut(texts: list[str],
         for text in texts:
             saved.note("seconds", text)
         saved.end()
-        path = Path(saved.own)
+        path = Path(saved.path)
         os.truncate(path, path.stat().st_size - (cut if cut < path.read_bytes()[::-1].find(b"\n", 1) else 0))
         left = SavedAnswers("desk", Log, "/desk.py").left(lambda name: name)
         assert left is not None

@@ -56,7 +56,7 @@ def test_a_file_is_searched_as_a_list_is(
         first = past.oldest()
         found: list[str] = []
         seen: set[str] = set()
-        place = None if back else first.place if first else 0
+        place = None if back else first.position if first else 0
         while True:
             if back:
                 entry = past.older(place, needle, begins=begins, seen=seen)
@@ -65,7 +65,7 @@ def test_a_file_is_searched_as_a_list_is(
             if entry is None:
                 return found
             found.append(entry.text)
-            place = entry.place
+            place = entry.position
             if folds:
                 seen.add(entry.text)
 
@@ -170,7 +170,7 @@ def test_a_file_grown_too_large_keeps_the_newest_each_once(file: str) -> None:
 def test_what_begins_with_a_blank_stays_out_and_plain_lines_come_in(file: str) -> None:
     history = History(file)
     assert history.add(" expose HOLLIN-051") is None
-    assert history.take(["one\n", "\n", "# two\r\n"]) == 2
+    assert history.add_plain(["one\n", "\n", "# two\r\n"]) == 2
     assert [entry.text for entry in history.entries()] == ["one", "# two"]
     assert history.oldest().text == "one"  # type: ignore[union-attr]
     assert oct(Path(file).stat().st_mode)[-3:] == "600"
@@ -256,7 +256,7 @@ def test_a_search_goes_on_letter_by_letter_and_back() -> None:
     seen = []
     for step in ["e", "x", "further", "further", "newer", "newer", "z", "back", "back"]:
         if step == "back":
-            search.take_back()
+            search.widen()
         elif step in ("further", "newer"):
             search.further(back=step == "further")
         else:
@@ -293,7 +293,7 @@ def test_a_write_that_fails_half_way_leaves_no_half_entry(tmp_path: Path, monkey
         assert after == before or [entry.text for entry in History(str(path)).entries()] == [
             "first entry", "second entry, a longer one",
         ]  # fmt: skip
-        assert other.own == ["second entry, a longer one"]  # it is not lost to this run
+        assert other.added == ["second entry, a longer one"]  # it is not lost to this run
 
 
 def test_a_file_that_another_console_puts_in_place_meanwhile_gets_the_entry(
@@ -330,7 +330,7 @@ def texts_of(history: History) -> list[str]:
     place = None
     while (entry := history.older(place, "", begins=True, seen=found)) is not None:
         found.append(entry.text)
-        place = entry.place
+        place = entry.position
     return found
 
 

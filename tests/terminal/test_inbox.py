@@ -103,12 +103,12 @@ def test_events_are_taken_in_their_order_whoever_takes_them(events: list[Any], c
     for event in events:
         inbox.post(event)
     assert len(rung) == bool(events)
-    taken = inbox.take()
+    taken = inbox.pop_all()
     assert taken == events
     inbox.put_back(taken[cut:])
     inbox.post(typed("x"))
-    said = inbox.take_said()
+    said = inbox.pop_said()
     assert said == [event.text for event in events[cut:] if isinstance(event, Said)]
     inbox.drop(Leave)
     rest = [event for event in events[cut:] if not isinstance(event, (Said, Leave))]
-    assert inbox.take() == [*rest, Key("x", "x")]
+    assert inbox.pop_all() == [*rest, Key("x", "x")]

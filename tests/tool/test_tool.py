@@ -110,7 +110,7 @@ def test_the_examples_of_the_demo_parse() -> None:
         words = [word for word, _ in split_words(example)]
         call = Program("wesperon", members=[DEMO]).invocation(words)
         assert call.command is not None
-        reading = read_words(slots_of(call.command), words, command=frozenset(call.places))
+        reading = read_words(slots_of(call.command), words, command=frozenset(call.indices))
         assert convert(slots_of(call.command), reading)
         assert reading.problems == []
 

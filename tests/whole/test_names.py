@@ -20,6 +20,8 @@ PAGES = [
 ]
 #: A module with so many lines has a test module that names it.
 LARGE = 100
+#: Words that mean one thing in names of functions (CONTRIBUTING, Words), each with the only folder of such names.
+MEANINGS = {"take": "terminal", "lend": "terminal", "walk": "guides"}
 #: In these pages, names of the reader's own that look like ours.
 OWN = {"history.txt", "console.say", "console.listen", "values.site", "wesperon/"}
 DOTTED = re.compile(r"`(?:wesperon\.)?([a-z_]+(?:\.(?!py`)[A-Za-z_]+)+)(?:\(\))?`")
@@ -66,3 +68,15 @@ def test_whoever_changes_a_module_finds_its_tests() -> None:
     }
     assert large - named == {"__init__"}
     assert sorted(name for name in named if not is_there(name)) == []
+
+
+def test_a_word_in_the_names_of_functions_has_one_meaning() -> None:
+    strayed = []
+    for path in SOURCE.rglob("*.py"):
+        folder = path.relative_to(SOURCE).parts[0]
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef)):
+                word = node.name.strip("_").split("_")[0]
+                if MEANINGS.get(word, folder) != folder:
+                    strayed.append((path.name, node.name))
+    assert strayed == []

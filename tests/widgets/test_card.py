@@ -218,7 +218,7 @@ def test_what_is_left_is_too_old_after_a_day_and_never_offered_unattended(
     assert left.left(asked("frames")) is None
     left.keep({"frames": "13"}, {})
     for broken in ("", "[]", '{"saved": "x", "answers": {}}', '{"saved": 1e99, "answers": {"frames": "1"}}'):
-        path = Path(left.own)
+        path = Path(left.path)
         path.write_text(broken)
         assert left.left(asked("frames")) is None
     os.chmod(path.parent, 0o500)

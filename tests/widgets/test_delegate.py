@@ -18,7 +18,7 @@ from wesperon.widgets.widget import BACK, CLEAR_SCREEN, EDIT_OUTSIDE, HELP, PREF
 #: What a widget that reads keys does with them: nobody calls it from outside.
 OF_KEYS = {
     *(
-        "take",
+        "handle",
         "do",
         "want",
         "type",

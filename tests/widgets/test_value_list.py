@@ -150,7 +150,7 @@ def test_pairs_are_shown_in_two_columns_and_the_cursor_is_in_the_right_one() -> 
     rows.press(Key("left"))
     assert rows.view(40, 10).cursor == (1, 3)
     for offset in range(len("see=2") + 1):
-        line, column = rows.display.place(len("depth=3\n") + offset)
+        line, column = rows.display.line_and_offset(len("depth=3\n") + offset)
         assert rows.display.offset(line, column) == len("depth=3\n") + offset
 
 

@@ -57,8 +57,8 @@ class ParsedArgs:
     """What the words said, before anything is converted.
 
     ``given`` holds the texts for each slot by name, ``own`` those for the names that every program has; ``command``
-    are the places of words that named the command and belong to no slot; ``claims`` the slots for which a word ``-``
-    is, and its place; ``is_mended`` whether the one thing wrong is quotes that were lost; ``hides`` the slots, if one
+    are the indices of words that named the command and belong to no slot; ``claims`` the slots for which a word ``-``
+    is, and its index; ``is_mended`` whether the one thing wrong is quotes that were lost; ``hides`` the slots, if one
     of them is a secret: then no message shows what may be it.
     """
 
@@ -66,7 +66,7 @@ class ParsedArgs:
         self.words = tuple(words)
         self.command = command
         self.given: dict[str, list[WordValue] | RestWords] = {}
-        self.own: dict[str, str] = {}
+        self.builtin: dict[str, str] = {}
         self.problems: list[Problem] = []
         self.plain: list[int] = []
         self.claims: dict[str, int] = {}
@@ -118,17 +118,17 @@ def read_words(
     reading = ParsedArgs(words, command)
     at = 0
     # Only words with a hyphen in front need a look; the plain ones between them are taken in runs.
-    if hyphened := [place for place, word in enumerate(words) if word[:1] == "-"]:
+    if hyphened := [index for index, word in enumerate(words) if word[:1] == "-"]:
         from wesperon.argv.option_words import OptionNames, read_options
 
         at = read_options(reading, OptionNames(slots, prefixes), hyphened)
     reading.plain.extend(range(at, len(words)))
     if command:
-        reading.plain = [place for place in reading.plain if place not in command]
+        reading.plain = [index for index in reading.plain if index not in command]
     for slot in slots.values():
         if slot.secret:
             reading.hides = slots
-    _place(reading, slots)
+    _assign(reading, slots)
     _repeated(reading, slots)
     return reading
 
@@ -139,13 +139,13 @@ def is_plain_word(word: str) -> bool:
 
 
 def give(reading: "ParsedArgs", slot: "Slot[Any]", given: "WordValue", following: int) -> int:
-    """Note a text for a slot; ``following`` is passed through, the place of the next word."""
+    """Note a text for a slot; ``following`` is passed through, the index of the next word."""
     series: Any = reading.given.setdefault(slot.name, [])
     series.append(given)
     return following
 
 
-def _place(reading: "ParsedArgs", slots: "Mapping[str, Slot[Any]]") -> None:
+def _assign(reading: "ParsedArgs", slots: "Mapping[str, Slot[Any]]") -> None:
     """Give the plain words to the slots that were not named."""
     open_slots = [slot for slot in slots.values() if not slot.named_only and slot.name not in reading.given]
     plain = reading.plain
@@ -255,7 +255,7 @@ def fill_from_words(
     values = convert(slots, reading)
     origins = dict.fromkeys(values, WORDS)
     if not reading.problems and not reading.claims:
-        given: Given = {"answers": reading.own.get("answers"), "settings": settings, "asks_all": mode == ALL}
+        given: Given = {"answers": reading.builtin.get("answers"), "settings": settings, "asks_all": mode == ALL}
         for name, slot in slots.items():
             if name not in values or slot.applies is not None:
                 if any(may_fill(slot, given) for _, may_fill in SOURCES):
@@ -274,7 +274,7 @@ def fill_from_words(
 
 def mode_of(reading: ParsedArgs, environ: "Mapping[str, str]", asking: str | None = None) -> str:
     """Return when to ask: as the words say, else the environment, else the program; raises Problems."""
-    mode = reading.own.get("asking") or environ.get("WESPERON_ASKING") or asking or IF_MISSING
+    mode = reading.builtin.get("asking") or environ.get("WESPERON_ASKING") or asking or IF_MISSING
     if mode not in MODES:
         from wesperon.argv.errors import refuse_mode
 

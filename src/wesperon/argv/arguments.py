@@ -112,6 +112,7 @@ class Arguments:
                 for part in self.parts
             ]
             of = [Column("", right=True), *map(Column, ("word", "name", "value", "looks like"))]
+            # Five columns of at most 40 make a page of 200: wider ones would wrap on every terminal.
             cells = [tuple(cut_middle(text, 40) for text in row) for row in rows]
             lines += ["", *texts(columns(of, cells))]
         for position, words in self.together():

@@ -189,6 +189,7 @@ def mended(reading: ParsedArgs, slots: Sequence[Slot[Any]]) -> tuple[str, list[i
     plain = reading.plain
     surplus = len(plain) - len(slots)
     apart = any(following - at != 1 for at, following in pairwise(plain))
+    # Each run is tried against each slot, so the work grows with a power of these; nobody types longer lines.
     if not 0 < surplus < 30 or len(plain) > 40 or apart:
         return "", []
     texts = [reading.words[at] for at in plain]
@@ -263,12 +264,13 @@ def repeated(slot: Slot[Any], given: Sequence[WordValue] | RestWords) -> Problem
     """Return a slot of one value that was given several."""
     if slot.secret:
         return secret_word(slot, given)
+    # The carets show all of them; three, cut, are enough to know what it is about.
     texts = " and ".join(quoted(one.text, 20) for one in [*given][:3])
     reason = tell("is given {count} times, {texts}: must be given once", count=len(given), texts=texts)
     return Problem(reason, slot.name, WORDS, given[-1].text, words=tuple(one.word for one in given))
 
 
-def own_repeated(name: str, at: int) -> Problem:
+def builtin_repeated(name: str, at: int) -> Problem:
     """Return one of the names that every program has, given again."""
     return Problem(tell("--{name} is given more than once", name=name), None, WORDS, None, words=(at,))
 

@@ -92,10 +92,10 @@ def _long(reading: ParsedArgs, names: OptionNames, at: int) -> int:
     name, equals, text = word[2:].partition("=")
     offset = len(word) - len(text)
     if name in BUILTIN_SWITCHES and (not equals or (name, text) == ("help", "all")):
-        reading.own[name] = text or "yes"
+        reading.builtin[name] = text or "yes"
         return at + 1
     if name in BUILTIN_OPTIONS:
-        return _own_value(reading, names, at, name, text if equals else None)
+        return _builtin_value(reading, names, at, name, text if equals else None)
     if name in names.old:
         reading.renamed.append((f"--{name}", f"--{names.old[name]}"))
         name = names.old[name]
@@ -131,7 +131,7 @@ def _letters(reading: ParsedArgs, names: OptionNames, at: int) -> int:
     for offset in range(1, len(word)):
         slot = names.short.get(word[offset])
         if slot is None and word[offset] == HELP_LETTER:
-            reading.own["help"] = "yes"
+            reading.builtin["help"] = "yes"
             continue
         if slot is None:
             reading.problems.append(errors.unknown_letter(names, at, word, offset))
@@ -159,7 +159,7 @@ def _is_value(reading: ParsedArgs, names: OptionNames, at: int) -> bool:
     return at < len(words) and at not in reading.command and words[at] != "--" and not names.is_declared(words[at])
 
 
-def _own_value(reading: ParsedArgs, names: OptionNames, at: int, name: str, text: str | None) -> int:
+def _builtin_value(reading: ParsedArgs, names: OptionNames, at: int, name: str, text: str | None) -> int:
     """Read one of the program's own names that has a value; the place of the next word."""
     words = reading.words
     places: tuple[int, ...] = (at,)
@@ -167,10 +167,10 @@ def _own_value(reading: ParsedArgs, names: OptionNames, at: int, name: str, text
         text = words[at + 1]
         places = (at, at + 1)
     allowed = BUILTIN_OPTIONS[name]
-    if name == "answers" and name in reading.own:
-        reading.problems.append(errors.own_repeated(name, places[-1]))
+    if name == "answers" and name in reading.builtin:
+        reading.problems.append(errors.builtin_repeated(name, places[-1]))
     elif text and (allowed is None or text in allowed):
-        reading.own[name] = text
+        reading.builtin[name] = text
     else:
         reading.problems.append(errors.not_allowed(name, text, allowed, places[-1]))
     return places[-1] + 1

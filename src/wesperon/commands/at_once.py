@@ -62,7 +62,7 @@ def _filled_at_once(program: Program, command: Any, given: list[str], names: lis
         return None
     places = frozenset(range(len(names)))
     reading = read_words(slots_of(command), given, prefixes=program.prefixes, command=places)
-    if reading.own or reading.problems or reading.hides or reading.renamed:
+    if reading.builtin or reading.problems or reading.hides or reading.renamed:
         return None
     record, _, _ = fill_from_words(command, reading, environ=surroundings()[0], settings=program.settings)
     if record is None:

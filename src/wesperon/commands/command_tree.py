@@ -301,7 +301,7 @@ class CommandGroup:
         return is_whole
 
     @property
-    def keys(self) -> list[str]:
+    def table_names(self) -> list[str]:
         """The keys of the group's table in a file beside its own slots: members, and values of the default command."""
         default = self.default_command
         slots = slots_of(default).values() if isinstance(default, type) else ()
@@ -362,6 +362,7 @@ class Member:
 def object_at(where: str) -> Any:
     """Return the object at ``module:Name``, imported now; None if its module has none of that name."""
     module, _, attribute = where.partition(":")
+    # With a ``fromlist`` the module itself is returned, not its outermost package; importlib would be one import more.
     return getattr(__import__(module, fromlist=[attribute]), attribute, None)
 
 

@@ -22,7 +22,7 @@ class Invocation:
         self.words = tuple(words)
         self.groups: list[CommandGroup] = [program]
         self.names: list[str] = []
-        self.places: set[int] = set()
+        self.indices: set[int] = set()
         self.command: type[Command] | None = None
         #: Whether the first word is ``help``: wanted is the page of what the others name.
         self.is_help = False
@@ -69,7 +69,8 @@ class Invocation:
         """The tables of a file that may hold values for this call: path, slots, and the keys that others use."""
         names = self.names
         levels: list[tuple[tuple[str, ...], list[Slot[Any]], Iterable[str]]] = [
-            (tuple(names[:depth]), list(group.slots.values()), group.keys) for depth, group in enumerate(self.groups)
+            (tuple(names[:depth]), list(group.slots.values()), group.table_names)
+            for depth, group in enumerate(self.groups)
         ]
         own = list(slots_of(self.command).values()) if self.command else []
         if len(names) < len(levels):  # a group means its command
@@ -85,12 +86,12 @@ class Invocation:
             self.groups.pop()
         self.command = None
 
-    def step(self, name: str, place: int | None = None) -> None:
+    def step(self, name: str, index: int | None = None) -> None:
         """Go on to a member of the last group."""
         found = self.groups[-1].inside[name].loaded
         self.names.append(name)
-        if place is not None:
-            self.places.add(place)
+        if index is not None:
+            self.indices.add(index)
         if isinstance(found, CommandGroup):
             self.groups.append(found)
         else:

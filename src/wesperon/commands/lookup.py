@@ -101,7 +101,7 @@ def _member(
         is_command = is_near or (word.isascii() and word.islower() and word.replace("-", "").isalpha())
         shown = {at - 1} if before is not None else {at} if is_command else set()
         slots = {**program.loaded_slots, **call.shared}
-        raise masking.masked(problems, words, slots, frozenset(call.places | shown), group.members) from None
+        raise masking.masked(problems, words, slots, frozenset(call.indices | shown), group.members) from None
 
 
 def _in_full(group: CommandGroup, word: str, at: int, words: Sequence[str], first: Slot[Any]) -> str:
@@ -161,7 +161,7 @@ def invocation_of(
     at = 0
     if words[:1] in (["help"], ("help",)) and program.members and "help" not in {*program.members, *program.old}:
         call.is_help, at = True, 1
-        call.places.add(0)
+        call.indices.add(0)
     while call.command is None and at < len(words):
         if not call.groups[-1].members and not inside:  # a program of one command, that has no name of its own
             break

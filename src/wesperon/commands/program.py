@@ -267,9 +267,9 @@ class Program(CommandGroup):
             return 0
         if call.command is None:
             slots = {**call.shared, **call.default_slots}
-            reading = read_words(slots, call.words, prefixes=self.prefixes, command=frozenset(call.places))
-            if "help" in reading.own or "version" in reading.own:
-                self._say(call, reading.own)
+            reading = read_words(slots, call.words, prefixes=self.prefixes, command=frozenset(call.indices))
+            if "help" in reading.builtin or "version" in reading.builtin:
+                self._say(call, reading.builtin)
                 return 0
             call.use_default_command()
         if call.command is None:
@@ -311,9 +311,9 @@ class Program(CommandGroup):
     def _run_filled(self, call: Invocation, options: FillOptions) -> Interaction[int]:
         command: Any = call.command
         form: Any = merged_form(command, call.shared, call.shared_forms) if call.shared else command
-        reading = read_words(slots_of(form), call.words, prefixes=self.prefixes, command=frozenset(call.places))
-        if "help" in reading.own or "version" in reading.own:
-            self._say(call, reading.own)
+        reading = read_words(slots_of(form), call.words, prefixes=self.prefixes, command=frozenset(call.indices))
+        if "help" in reading.builtin or "version" in reading.builtin:
+            self._say(call, reading.builtin)
             return 0
         if not reading.hides:
             reading.masks = lambda problems: self._masked(problems, reading, form)
@@ -405,11 +405,11 @@ class Program(CommandGroup):
         if self.may_have_secrets():
             reading.hides = {**self.loaded_slots, **call.shared}
 
-    def _say(self, call: Invocation, own: Mapping[str, str]) -> None:
-        """Print what ``--help`` or ``--version``, which are among the program's ``own`` names, ask for."""
-        if "version" in own and "help" not in own:
+    def _say(self, call: Invocation, builtin: Mapping[str, str]) -> None:
+        """Print what ``--help`` or ``--version``, which are among the program's ``builtin`` names, ask for."""
+        if "version" in builtin and "help" not in builtin:
             exit_status.print_page(output_help.version_line(self.name, self.version))
-        elif own["help"] == "all":
+        elif builtin["help"] == "all":
             exit_status.print_page(self.manual())
         else:
             exit_status.print_page(style.rendered(pages.page_rows(call)))
@@ -434,7 +434,7 @@ class Program(CommandGroup):
             return []
         default = {} if inside else call.default_slots
         slots = {**call.shared, **(slots_of(call.command) if call.command else default)}
-        found = completion_candidates.candidates(slots, before, word, frozenset(call.places))
+        found = completion_candidates.candidates(slots, before, word, frozenset(call.indices))
         if call.command is None and not call.is_default and not word.startswith("-") and (default or not found):
             folded = word.lower()
             members = call.groups[-1].summaries(inside=inside)

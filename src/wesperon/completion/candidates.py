@@ -40,12 +40,12 @@ def candidates(
         if slot is not None:
             return matching(_values(slot, word, _answers(slots, before, command)), word)
         if before[-1] in ("--asking", "--answers"):
-            return matching(_own(before[-1][2:], word), word)
+            return matching(_builtin_values(before[-1][2:], word), word)
     if word.startswith("--") and "=" in word and not ended:
         name, _, text = word[2:].partition("=")
         head = f"--{name}="
         if name in BUILTIN_OPTIONS:
-            found = _own(name, text)
+            found = _builtin_values(name, text)
         else:
             meant = names.candidates(name)
             answers = _answers(slots, before, command)
@@ -97,7 +97,7 @@ def _names(
         else:
             found.append(Candidate(f"--{long}", visible(slot.help)))
     own = [Candidate(f"--{name}") for name in BUILTIN_SWITCHES]
-    own += [Candidate(f"--{name}=", goes_on=True) for name in BUILTIN_OPTIONS if name not in reading.own]
+    own += [Candidate(f"--{name}=", goes_on=True) for name in BUILTIN_OPTIONS if name not in reading.builtin]
     return found + own
 
 
@@ -198,7 +198,7 @@ def paths(word: str, *, folders: bool) -> list[Candidate]:
     return found
 
 
-def _own(name: str, word: str) -> list[Candidate]:
+def _builtin_values(name: str, word: str) -> list[Candidate]:
     """Return the values of one of the names that every program has."""
     allowed = BUILTIN_OPTIONS[name]
     return paths(word, folders=False) if allowed is None else [Candidate(text) for text in allowed]

@@ -72,12 +72,12 @@ complete -c PROGRAM -f -k -a '(__complete_FUNCTION)'
 
 def script(shell: str, program: str) -> str:
     """Return the script that completes a program's command lines in a shell."""
-    text, place = SHELLS[shell].script, SHELLS[shell].place
+    text, file = SHELLS[shell].script, SHELLS[shell].file
     function = "".join(char if char.isalnum() else "_" for char in program)
     filled = text.replace("FUNCTION", function).replace("PROGRAM", program)
     lines = filled.splitlines()
     at = 1 if lines[0].startswith("#compdef") else 0
-    lines.insert(at, f"# Completion of {program} for {shell}; goes to {place.replace('PROGRAM', program)}")
+    lines.insert(at, f"# Completion of {program} for {shell}; goes to {file.replace('PROGRAM', program)}")
     return "\n".join(lines)
 
 
@@ -171,10 +171,10 @@ def _inside(text: str, mark: str) -> str:
 
 
 class Shell(Frozen):
-    """A shell: its ``script``, the ``place`` where it goes, and how the ``answers`` to it are made of the words."""
+    """A shell: its ``script``, the ``file`` where it goes, and how the ``answers`` to it are made of the words."""
 
     script: str
-    place: str
+    file: str
     answers: Callable[[Sequence[str], Complete], list[str]]
 
 

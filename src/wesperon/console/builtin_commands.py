@@ -62,7 +62,7 @@ class Help(BuiltIn):
 
     def run(self) -> None:
         """Print the list or the page."""
-        program, own = self.console.program, self.console.lines.own
+        program, own = self.console.program, self.console.lines.builtins
         if self.command:
             owner = self.console.lines.owner(self.command)
             call = owner.invocation(self.command, inside=True)
@@ -150,7 +150,7 @@ class Preferences(BuiltIn):
             for name, value in held.values.items():
                 current().print(f"{name}  {value}  ({visible(held.origins[name])})")
             return 0
-        driver.take_preferences((yield Asked(driver, driver.preferences_page(), driver.options)))
+        driver.apply_preferences((yield Asked(driver, driver.preferences_page(), driver.options)))
         return 0
 
 
@@ -259,7 +259,7 @@ def completed(program: Program, own: Program, before: list[str], word: str) -> l
     if name == "help":
         found = program.candidates(before[1:], word, inside=True)
         return [*found, *(matching([Candidate(one) for one in own.members], word) if not before[1:] else [])]
-    first = place_of_file(before)
+    first = index_of_file(before)
     if name == "run" and first < len(before):
         return candidates(slots_of(command_files.CommandFile(before[first]).form), before[first + 1 :], word)
     if name == "log" and len(before) <= 2:
@@ -268,14 +268,14 @@ def completed(program: Program, own: Program, before: list[str], word: str) -> l
     return own.candidates(before, word, inside=True)
 
 
-def place_of_file(words: Sequence[str]) -> int:
+def index_of_file(words: Sequence[str]) -> int:
     """Return the place of the name of the file in a line that runs one; what follows is the file's."""
     return next((at for at, word in enumerate(words) if at and is_plain_word(word)), len(words))
 
 
 def has_secret(words: Sequence[str]) -> bool:
     """Return True if a line of one of these commands may hold a secret: a value of a file that takes one."""
-    first = place_of_file(words)
+    first = index_of_file(words)
     if words[0].lower() != "run":
         return False
     if any(word.startswith("--w") for word in words[:first]):  # values before the file that takes them

@@ -120,7 +120,7 @@ def run_file(
         raise _refused(name, tell("is nested too deeply: files may run each other at most {most} deep", most=DEEPEST))
     file = CommandFile(name, takes_values=console.lines.takes_values)
     reading = read_words(slots_of(file.form), list(words))
-    if "help" in reading.own:
+    if "help" in reading.builtin:
         current().print(rendered(help_rows(["run", name], file.description, slots_of(file.form))))
         return 0
     options = FillOptions({**console.program.wishes, "resume": False}, driver=driver, is_async=console.is_async)

@@ -11,7 +11,7 @@ from wesperon.argv.option_words import OptionNames
 from wesperon.commands.listeners import Listeners
 from wesperon.commands.program import steps as steps_of
 from wesperon.completion.candidates import matching
-from wesperon.console.builtin_commands import ARGUMENTS, builtin_program, completed, has_secret, place_of_file
+from wesperon.console.builtin_commands import ARGUMENTS, builtin_program, completed, has_secret, index_of_file
 from wesperon.console.console_line import ConsoleLine
 from wesperon.console.driver_stream import DriverStream
 from wesperon.console.entered import Entered, Joiner, is_whole, words_of
@@ -65,7 +65,7 @@ class CommandLines:
         self.listeners = Listeners(lambda error: print_fault(described(error), console.driver_in_use))
 
     @property
-    def own(self) -> Program:
+    def builtins(self) -> Program:
         """The console's own commands, in the language of the context in which they are wanted first."""
         if self._own is None:
             self._own = builtin_program(self.console)
@@ -130,8 +130,8 @@ class CommandLines:
     def _may_hold_secret(self, words: list[str]) -> bool:
         """Return True if a secret may be in a line of these words."""
         program = self.program
-        if self.owner(words) is self.own:
-            own: Any = self.own.members[words[0].lower()].loaded
+        if self.owner(words) is self.builtins:
+            own: Any = self.builtins.members[words[0].lower()].loaded
             known = slots_of(own)
             return has_secret(words) or self._names_secret(words, OptionNames(known))
         try:
@@ -148,7 +148,7 @@ class CommandLines:
         slots = {**call.shared, **own}
         # A secret that all commands share is in few lines; in one that is not understood it may be anywhere, and one of
         # another command may be where its name is.
-        reading = read_words(slots, words, prefixes=program.prefixes, command=frozenset(call.places))
+        reading = read_words(slots, words, prefixes=program.prefixes, command=frozenset(call.indices))
         if reading.problems and (reading.hides or self._names_secret(words, OptionNames(slots, program.prefixes))):
             return True
         return any(slots[name].secret for name in reading.given)
@@ -173,11 +173,13 @@ class CommandLines:
     def _candidates(self, before: list[str], word: str) -> list[Candidate]:
         """Return the same as texts, by the words before."""
         owner = self.owner(before)
-        if owner is self.own:
-            return completed(self.program, self.own, before, word)
+        if owner is self.builtins:
+            return completed(self.program, self.builtins, before, word)
         found = owner.candidates(before, word, inside=True)
         if not before:
-            others = [Candidate(name, text) for name, text in self.own.summaries().items() if name not in owner.inside]
+            others = [
+                Candidate(name, text) for name, text in self.builtins.summaries().items() if name not in owner.inside
+            ]
             found = [*found, *matching(others, word)]
         return found
 
@@ -186,7 +188,7 @@ class CommandLines:
     def owner(self, words: Sequence[str]) -> Program:
         """Return the program that a line is for: the console's own commands, unless it has one of that name."""
         name = words[0].lower() if words else ""
-        return self.own if name in self.own.members and name not in self.program.inside else self.program
+        return self.builtins if name in self.builtins.members and name not in self.program.inside else self.program
 
     def run(self, text: str, driver: Driver | None) -> Interaction[int]:
         """Run a line that was typed; its status."""
@@ -259,14 +261,14 @@ class CommandLines:
         words = line.words
         if program is self.program:
             options.listening = self._hearing(line)
-            options.also_known = tuple(self.own.members)
+            options.also_known = tuple(self.builtins.members)
             if jobs is not None:
                 options.detaches_all = line.in_background
                 options.detach = lambda record, steps: self._start(jobs, line, record, steps)
         else:
             options.resume = False
             if words[0].lower() == "run":  # what is after the name of the file is the file's
-                first = place_of_file(words)
+                first = index_of_file(words)
                 words, arguments = words[: first + 1], words[first + 1 :]
                 ARGUMENTS.set(arguments)
         steps = steps_of(program, words, options)

@@ -365,7 +365,7 @@ class Console(OpenConsole):
             while not left and self.leaves is None:
                 try:
                     if interrupted or (
-                        driver.is_own and SIGNALS.take_interrupt()
+                        driver.is_own and SIGNALS.pop_interrupt()
                     ):  # said here, where another interrupt does no harm
                         interrupted = False
                         print_fault("Interrupted.", driver)
@@ -402,7 +402,7 @@ class Console(OpenConsole):
         if not isinstance(outcome, Answered):
             self.lines.line_dropped()
             return not isinstance(outcome, Interrupted)
-        if driver.is_own and SIGNALS.take_interrupt():  # after Enter, and before the command
+        if driver.is_own and SIGNALS.pop_interrupt():  # after Enter, and before the command
             raise KeyboardInterrupt
         if outcome.value:
             yield from self.lines.run(outcome.value, driver)

@@ -269,6 +269,7 @@ def position_of(error: BaseException, text: str) -> int | None:
     if isinstance(position, int):
         return max(min(position, len(text)), 0)
     line = getattr(error, "lineno", None)
+    # SyntaxError has ``offset``, errors of parsers of JSON and TOML have ``colno``; both count from 1.
     column = getattr(error, "offset", getattr(error, "colno", None))
     if not isinstance(line, int):
         return None

@@ -32,6 +32,7 @@ def print_fault(text: str, driver: Driver | None) -> None:
         context.print(shown, error=True)
         if context.stderr is not None:
             context.stderr.flush()
+            # Standard error of a context may be the driver itself: said there once more, it would be shown twice.
             is_seen = getattr(context.stderr, "driver", None) is driver or context.stderr.isatty()
     except (OSError, ValueError):  # closed, full, or nobody reads it
         pass

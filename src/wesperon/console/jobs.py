@@ -162,6 +162,8 @@ class Jobs:
         if job.task is not None:
             job.task.cancel()
         elif job.thread is not None and job.thread.ident is not None:
+            # There is no other way to end a thread that does not look. The exception comes at its next bytecode: a job
+            # in a call of C ends after that call.
             ctypes.pythonapi.PyThreadState_SetAsyncExc(
                 ctypes.c_ulong(job.thread.ident), ctypes.py_object(KeyboardInterrupt)
             )
@@ -201,9 +203,9 @@ class Jobs:
         try:
             for job in self.running:
                 while not job.ended.is_set():
-                    if (error := SIGNALS.take_raised()) is not None:
+                    if (error := SIGNALS.pop_raised()) is not None:
                         raise error
-                    if SIGNALS.take_interrupt() or (end is not None and clock.monotonic() > end):
+                    if SIGNALS.pop_interrupt() or (end is not None and clock.monotonic() > end):
                         return False
                     if self.host.is_async:
                         yield _pause()

@@ -82,7 +82,7 @@ class LineGuide:
         """Return the words that name the command, and the names that it has."""
         marks = []
         for at, (word, start) in enumerate(words):
-            if at in call.places:
+            if at in call.indices:
                 marks.append((start, start + len(word), KNOWN))
             elif word == "--":
                 break
@@ -97,10 +97,10 @@ def _wanted(call: Invocation, words: Sequence[str], slots: Mapping[str, Slot[Any
     """Return what is wanted after some words: the value of a name, or the values that are not given yet."""
     ends = text[-1] in " \t\n"
     if ends and "--" not in words:
-        slot = wants(OptionNames(slots), words, frozenset(call.places))
+        slot = wants(OptionNames(slots), words, frozenset(call.indices))
         if slot is not None:
             return slot.kind.placeholder
-    reading = read_words(slots, list(words), command=frozenset(call.places))
+    reading = read_words(slots, list(words), command=frozenset(call.indices))
     if reading.problems:
         return ""
     left = {name: slot for name, slot in slots.items() if name not in reading.given or slot.rest}

@@ -29,7 +29,7 @@ if TYPE_CHECKING:
         takes_values: bool
 
         @property
-        def own(self) -> Program:
+        def builtins(self) -> Program:
             """The console's own commands."""
 
         def owner(self, words: Sequence[str]) -> Program:

@@ -164,6 +164,7 @@ def attributes(owner: object) -> set[str]:
     """Return the names of an object's attributes, found without running any code of it."""
     found = set(_own(owner))
     for base in _bases(owner):
+        # ``base.__dict__`` would ask the metaclass first, which may run code of the program: Tab must not.
         found |= set(type.__dict__["__dict__"].__get__(base))
     return {name for name in found if isinstance(name, str)}
 
@@ -171,6 +172,7 @@ def attributes(owner: object) -> set[str]:
 def _bases(owner: object) -> list[type]:
     """Return the classes in which an attribute of an object may be, in the order of lookup."""
     classes = [owner, type(owner)] if isinstance(owner, type) else [type(owner)]
+    # As above: ``__mro__`` by ``type`` itself, whatever the metaclass says.
     return [base for one in classes for base in type.__dict__["__mro__"].__get__(one)]
 
 
@@ -201,6 +203,7 @@ def _attribute(owner: object, name: str) -> object:
                 return found.__get__(owner, type(owner))
             except AttributeError:
                 return _UNKNOWN
+        # Whatever else has ``__get__`` (a property, a lazy attribute) would run when it is looked at.
         if isinstance(found, FunctionType) or not hasattr(type(found), "__get__"):
             return found
         return _UNKNOWN

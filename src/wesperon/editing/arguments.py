@@ -11,15 +11,15 @@ _last: tuple[tuple[int, int], tuple[list[int], list[int]]] = ((0, -1), ([], []))
 def end_after(text: str, at: int) -> int:
     """Return the end of the first argument that ends after an offset; the end of the text if there is none."""
     ends = spans(text)[1]
-    place = bisect_right(ends, at)
-    return ends[place] if place < len(ends) else len(text)
+    index = bisect_right(ends, at)
+    return ends[index] if index < len(ends) else len(text)
 
 
 def start_before(text: str, at: int) -> int:
     """Return the start of the last argument that begins before an offset; the start of the text if there is none."""
     starts = spans(text)[0]
-    place = bisect_left(starts, at)
-    return starts[place - 1] if place else 0
+    index = bisect_left(starts, at)
+    return starts[index - 1] if index else 0
 
 
 def spans(text: str) -> tuple[list[int], list[int]]:

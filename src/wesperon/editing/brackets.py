@@ -28,14 +28,14 @@ def matching(text: str, cursor: int) -> tuple[int, int] | None:
 
 def _partner(text: str, at: int, own: str, other: str, step: int) -> int:
     """Return the offset of the bracket that ends what the one at ``at`` begins, or -1."""
-    depth, place = 1, at
+    depth, there = 1, at
     while depth:
         if step > 0:
-            ends = [text.find(one, place + 1, at + FAR) for one in (own, other)]
-            place = min(end for end in ends if end >= 0) if ends[1] >= 0 else -1
+            ends = [text.find(one, there + 1, at + FAR) for one in (own, other)]
+            there = min(end for end in ends if end >= 0) if ends[1] >= 0 else -1
         else:
-            place = max(text.rfind(one, max(at - FAR, 0), place) for one in (own, other))
-        if place < 0:
+            there = max(text.rfind(one, max(at - FAR, 0), there) for one in (own, other))
+        if there < 0:
             return -1
-        depth += 1 if text[place] == own else -1
-    return place
+        depth += 1 if text[there] == own else -1
+    return there

@@ -122,12 +122,12 @@ class Editor:
         self._change(draft, OTHER)
 
     def put_aside(self) -> PutAside:
-        """Return what there is of this text, for :meth:`take_up`."""
+        """Return what there is of this text, for :meth:`resume`."""
         from wesperon.editing.history_view import PutAside
 
         return PutAside(self.draft.text, self.undo_steps, self.undo_chars, self.redo_steps)
 
-    def take_up(self, aside: PutAside) -> None:
+    def resume(self, aside: PutAside) -> None:
         """Go on with another text, with what can be undone of it; the cursor is at its end, the mark at its start."""
         self.undo_steps, self.undo_chars, self.redo_steps = aside.undo_steps, aside.undo_chars, aside.redo_steps
         self.draft, self.mark, self.before = whole(aside.text), 0, OTHER

@@ -49,7 +49,7 @@ class EntryEditor(Editor):
         #: The rest of an entry that begins like the text.
         self.hint = ""
         #: Where it is among the entries, and what was left of the line itself (``None``) and of entries that were
-        #: changed, by place.
+        #: changed, by position.
         self.recall: Recall | None = None
         self.aside: dict[int | None, PutAside] = {}
         #: The search that is open.
@@ -129,10 +129,10 @@ class EntryEditor(Editor):
         if not step(self.recall):
             return False
         if left is None or self.draft.text != left.text or self.undo_steps:
-            self.aside[None if left is None else left.place] = self.put_aside()
+            self.aside[None if left is None else left.position] = self.put_aside()
         entry = self.recall.entry
-        kept = self.aside.get(None if entry is None else entry.place)
-        self.take_up(kept or self.recall.untouched())
+        kept = self.aside.get(None if entry is None else entry.position)
+        self.resume(kept or self.recall.untouched())
         self.changed()
         self.hint = ""
         return True

@@ -1,6 +1,6 @@
 """History for the line editor: recall by prefix, incremental search, inline hints.
 
-A ``Past`` gives entries by place; how they are kept is its own business. ``Recall`` and ``HistorySearch`` are what a
+A ``Past`` gives entries by position; how they are kept is its own business. ``Recall`` and ``HistorySearch`` are what a
 line remembers while the user goes through them. Entries that have been shown on the way are not shown again.
 """
 
@@ -15,17 +15,17 @@ if TYPE_CHECKING:
     from typing import Protocol
 
     class Past(Protocol):
-        """Entries in the order in which they were made; a place is a number that only the past itself understands."""
+        """Entries in the order in which they were made; a position is a number that only the past understands."""
 
-        def older(self, place: int | None, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
-            """Return the newest entry before a place (``None``: of all) that has the needle, or begins with it.
+        def older(self, position: int | None, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
+            """Return the newest entry before a position (``None``: of all) that has the needle, or begins with it.
 
             Entries whose text is in ``seen`` do not count. If one step has skipped too many duplicates, it returns an
-            entry with an empty text; call again with its ``place`` to continue.
+            entry with an empty text; call again with its ``position`` to continue.
             """
 
-        def newer(self, place: int, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
-            """Return the oldest entry after a place, likewise."""
+        def newer(self, position: int, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
+            """Return the oldest entry after a position, likewise."""
 
         def oldest(self) -> Entry | None:
             """Return the first entry of all."""
@@ -42,9 +42,9 @@ MOST_LOOKED = 100_000
 
 
 class Entry(Frozen):
-    """A text that was entered, and its place."""
+    """A text that was entered, and its position."""
 
-    place: int
+    position: int
     text: str
 
 
@@ -54,14 +54,14 @@ class ListHistory:
     def __init__(self, texts: Sequence[str] = ()) -> None:
         self.texts = texts
 
-    def older(self, place: int | None, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
+    def older(self, position: int | None, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
         """See ``Past``."""
-        start = len(self.texts) if place is None else place
+        start = len(self.texts) if position is None else position
         return self._first(range(start - 1, -1, -1), needle, begins, seen)
 
-    def newer(self, place: int, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
+    def newer(self, position: int, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
         """See ``Past``."""
-        return self._first(range(place + 1, len(self.texts)), needle, begins, seen)
+        return self._first(range(position + 1, len(self.texts)), needle, begins, seen)
 
     def oldest(self) -> Entry | None:
         """See ``Past``."""
@@ -75,12 +75,12 @@ class ListHistory:
     def load(self) -> None:
         """See ``Past``; a list is all there is."""
 
-    def _first(self, places: range, needle: str, begins: bool, seen: Collection[str]) -> Entry | None:
-        for place in places[:MOST_LOOKED]:
-            text = self.texts[place]
+    def _first(self, positions: range, needle: str, begins: bool, seen: Collection[str]) -> Entry | None:
+        for position in positions[:MOST_LOOKED]:
+            text = self.texts[position]
             if (text.startswith(needle) if begins else needle in text) and text not in seen:
-                return Entry(place, text)
-        return Entry(places[MOST_LOOKED], "") if len(places) > MOST_LOOKED else None
+                return Entry(position, text)
+        return Entry(positions[MOST_LOOKED], "") if len(positions) > MOST_LOOKED else None
 
 
 class Recall:
@@ -107,9 +107,9 @@ class Recall:
         return PutAside(self.way[-1].text if self.way else "")
 
     @property
-    def place(self) -> int | None:
-        """Its place, or how far the search for the next one has come; ``None`` at the line itself."""
-        return self.reached if self.reached is not None else self.way[-1].place if self.way else None
+    def position(self) -> int | None:
+        """Its position, or how far the search for the next one has come; ``None`` at the line itself."""
+        return self.reached if self.reached is not None else self.way[-1].position if self.way else None
 
     def older(self, text: str) -> bool:
         """Go to the entry before. Return True if there is one. ``text`` is what the line holds.
@@ -119,11 +119,11 @@ class Recall:
         if not self.way or not text.startswith(self.beginning):
             self.way, self.reached, self.has_newer = [], None, False
             self.beginning, self._seen = text, {text}
-        found = self.past.older(self.place, self.beginning, begins=True, seen=self._seen)
+        found = self.past.older(self.position, self.beginning, begins=True, seen=self._seen)
         if found is None:
             return False
         if not found.text:
-            self.reached = found.place
+            self.reached = found.position
             return False
         self.reached = None
         self.way.append(found)
@@ -138,7 +138,7 @@ class Recall:
         left = self.way.pop()
         self._seen.discard(left.text)
         if not self.way and self.has_newer:
-            found = self.past.newer(left.place, self.beginning, begins=True, seen={left.text})
+            found = self.past.newer(left.position, self.beginning, begins=True, seen={left.text})
             if found is not None and found.text:
                 self.way.append(found)
                 self._seen.add(found.text)
@@ -182,13 +182,13 @@ class Match(Frozen):
 class HistorySearch:
     """A search as the needle is typed: first in the line that is being edited, then entry by entry.
 
-    ``draft`` is that line, ``place`` the entry that it was made from (``None``: it is a new one). Each letter goes on
-    from what is shown; taking a letter back returns to what was shown before it.
+    ``draft`` is that line, ``position`` the entry that it was made from (``None``: it is new). Each letter goes on from
+    what is shown; taking a letter back returns to what was shown before it.
     """
 
-    def __init__(self, past: Past, place: int | None, draft: TextState, *, back: bool) -> None:
+    def __init__(self, past: Past, position: int | None, draft: TextState, *, back: bool) -> None:
         self.past = past
-        self.place = place
+        self.position = position
         self.draft = draft
         self.back = back
         self.needle = ""
@@ -228,13 +228,13 @@ class HistorySearch:
         self.way = self.way[-1:]
         self._look(0)
 
-    def take_back(self) -> None:
+    def widen(self) -> None:
         """Make the needle as short as it was, and show what was shown then."""
         if self.before:
             self.needle, self.fails, self.way = self.before.pop()
 
     def further(self, *, back: bool, last: str = "") -> None:
-        """Look for the next place, in this direction; ``last`` is a needle to take if there is none yet."""
+        """Look for the next position, in this direction; ``last`` is a needle to take if there is none yet."""
         self.back = back
         if self.needle:
             self._look(1)
@@ -264,28 +264,28 @@ class HistorySearch:
         self.fails = found is None
 
     def _older(self, here: Match, reached: int | None) -> Match | None:
-        """Return the last place in the newest older entry that has the needle."""
-        place = reached if reached is not None else self._place(here)
+        """Return the last position in the newest older entry that has the needle."""
+        position = reached if reached is not None else self._position(here)
         seen = frozenset((self.draft.text, *(self._text(match) for match in self.way)))
-        entry = self.past.older(place, self.needle, begins=False, seen=seen)
+        entry = self.past.older(position, self.needle, begins=False, seen=seen)
         if entry is not None and not entry.text:
-            self.reached, entry = entry.place, None
+            self.reached, entry = entry.position, None
         return Match(entry, entry.text.rfind(self.needle)) if entry else None
 
     def _newer(self, here: Match) -> Match | None:
         """Return the next match in newer entries, then in the current line."""
-        place = self._place(here)
-        if place is None:
+        position = self._position(here)
+        if position is None:
             return None
         seen = frozenset(self._text(match) for match in self.way)
-        entry = self.past.newer(place, self.needle, begins=False, seen=seen)
+        entry = self.past.newer(position, self.needle, begins=False, seen=seen)
         if entry is not None and entry.text:
             return Match(entry, entry.text.find(self.needle))
-        at = self.draft.text.find(self.needle) if self.place is None else -1
+        at = self.draft.text.find(self.needle) if self.position is None else -1
         return Match(None, at) if at >= 0 else None
 
-    def _place(self, match: Match) -> int | None:
-        return self.place if match.entry is None else match.entry.place
+    def _position(self, match: Match) -> int | None:
+        return self.position if match.entry is None else match.entry.position
 
 
 class PutAside:

@@ -58,7 +58,7 @@ class IncrementalSearch(Finder):
         if name == TYPE:
             self.search.type(action.text)
         elif name in SHORTER:
-            self.search.take_back()
+            self.search.widen()
         elif name in ("search-back", "search-forward"):
             self.search.further(back=name == "search-back", last=self.last)
         elif name == "cancel":

@@ -37,7 +37,7 @@ class LineIndex:
         self.version = 0
         self._near = (0, 0)
 
-    def take(self, text: str) -> None:
+    def replace(self, text: str) -> None:
         """Replace the text; update only the lines that differ."""
         old = self.text
         if text is old or text == old:

@@ -27,13 +27,13 @@ def lines_of(text: str) -> dict[tuple[str | int, ...], int]:
         bare = line.strip()
         if bare.startswith("["):
             is_array = bare.startswith("[[")
-            inside = _counted(_keys(_heading(bare)), counts, is_array)
+            inside = _counted(_parts(_heading(bare)), counts, is_array)
             for end in range(1, len(inside) + 1):
                 found.setdefault(inside[:end], number)
             continue
         name, mark, value = split_row(bare)
         if mark and not bare.startswith("#"):
-            keys = _keys(name)
+            keys = _parts(name)
             for end in range(1, len(keys) + 1):
                 found.setdefault((*inside, *keys[:end]), number)
             for quotes in ('"""', "'''"):
@@ -54,7 +54,7 @@ def _counted(keys: tuple[str, ...], counts: dict[tuple[str | int, ...], int], is
     return path
 
 
-def _keys(text: str) -> tuple[str, ...]:
+def _parts(text: str) -> tuple[str, ...]:
     """Return the parts of a key with dots between them; a part in quotes may have dots of its own."""
     parts, quote, escaped = [""], "", False
     for char in text:
@@ -84,18 +84,18 @@ def _unquoted(part: str) -> str:
 
 def split_row(row: str) -> tuple[str, str, str]:
     """Return a row before its first sign of equality that is not in quotes, the sign, and what is after it."""
-    at = place_of(row, "=")
+    at = find_bare(row, "=")
     return (row, "", "") if at < 0 else (row[:at], "=", row[at + 1 :])
 
 
 def _heading(row: str) -> str:
     """Return what is between the brackets of the heading of a table."""
     row = row.lstrip("[")
-    at = place_of(row, "]")
+    at = find_bare(row, "]")
     return row if at < 0 else row[:at]
 
 
-def place_of(row: str, wanted: str) -> int:
+def find_bare(row: str, wanted: str) -> int:
     """Return where a character is that is not in quotes; -1 if it is not there."""
     quote = ""
     for at, char in enumerate(row):

@@ -27,6 +27,7 @@ def write_whole(path: str, data: bytes, *, appends: bool = False) -> None:
         before = b""
         with open(target, "rb" if appends else "ab") as file:  # also where nothing is read: it must be writable
             before = file.read() if appends else b""
+        # A new file in the place of the old one asks for rights on the folder only: those of the file count too.
         if not os.access(target, os.W_OK):
             raise PermissionError(13, os.strerror(13), path)
     made = f"{target}.{os.urandom(8).hex()}.new"

@@ -33,6 +33,7 @@ def read_annotations(cls: type) -> None:
             if not declared.names_kind and "Slot" not in str(annotation):
                 _set_kind(cls, name, declared, annotation)
         elif not name.startswith("_") and "ClassVar" not in str(annotation) and not _is_inherited(cls, name):
+            # The class itself stands for "no value": every other object may be one.
             value = cls.__dict__.get(name, cls)
             said = f"{name}: {_said(annotation)}" + ("" if value is cls else f" = {value!r}")
             right = f"slot({_said(annotation)}" + (")" if value is cls else f", default={value!r})")
@@ -43,13 +44,14 @@ def read_annotations(cls: type) -> None:
 def _set_kind(cls: type, name: str, made: Slot[Any], annotation: Any) -> None:
     if isinstance(annotation, str):
         try:
+            # ``from __future__ import annotations`` makes a text of each (PEP 563): code of the class, not of the user.
             annotation = eval(annotation, _names(cls), dict(vars(cls)))
         except Exception as error:
             reason = f"{annotation} cannot be resolved ({type(error).__name__}: {error})"
             raise DeclarationError(f"{cls.__name__}.{name}: {reason}: write {name} = slot(KIND)") from None
     try:
         kind, series = annotated(annotation, made.__dict__)
-        made.take_kind(kind_of(kind, made.__dict__))
+        made.set_kind(kind_of(kind, made.__dict__))
     except DeclarationError as error:
         raise DeclarationError(f"{cls.__name__}.{name}: {error}") from None
     made.names_kind, made.series = True, series

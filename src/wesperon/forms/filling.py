@@ -189,7 +189,7 @@ def steps(form: type[R], reading: ParsedArgs, options: FillOptions) -> Interacti
     if "WESPERON_LOG" in current().environ:
         places = {name: [one.word + 1 for one in given] for name, given in reading.given.items()}
         diagnostics.area("argv").debug(
-            "%d words; by slot: %s; own names: %s", len(reading.words), places, sorted(reading.own)
+            "%d words; by slot: %s; own names: %s", len(reading.words), places, sorted(reading.builtin)
         )
     if has_secrets(form):
         with secrets.Hushing():
@@ -242,7 +242,7 @@ async def fill_async(form: type[R], reading: ParsedArgs, keywords: Mapping[str, 
 def say_own_page(form: type[Record], reading: ParsedArgs, keywords: Mapping[str, Any]) -> None:
     """Print what ``--help`` or ``--version`` asks for, and end; say which old names were used."""
     name = keywords.get("name") or current().program_name
-    if "help" in reading.own:
+    if "help" in reading.builtin:
         main = sys.modules.get("__main__")
         # A script that calls ``fill`` has its class made by the library: its own docstring says what it is about.
         is_script = form.__module__ == "wesperon.form"
@@ -251,7 +251,7 @@ def say_own_page(form: type[Record], reading: ParsedArgs, keywords: Mapping[str,
             style.rendered(output_help.help_rows([name], keywords.get("description") or about, slots_of(form)))
         )
         raise SystemExit(0)
-    if "version" in reading.own:
+    if "version" in reading.builtin:
         version = keywords.get("version")
         exit_status.print_page(output_help.version_line(name, version) if version else output_help.script_version(name))
         raise SystemExit(0)

@@ -84,7 +84,7 @@ class FormFlow(Flow):
         self.faulty = dict(faulty or {})
         self.record: Any = object.__new__(form)
         self.origins: dict[str, str] = {}
-        #: The answered slots: the place of each, how many problems there were before it, and its record on the card.
+        #: The answered slots: the index of each, how many problems there were before it, and its record on the card.
         self.steps: list[tuple[int, int, AnsweredField]] = []
         self._passed: list[AnsweredField] = []
         self.at = 0
@@ -204,11 +204,11 @@ class FormFlow(Flow):
         self.hurries = True
         self.drafts = {name: text for name, text in {**answers, **drafts}.items() if name in self.asked}
 
-    def _change(self, place: int) -> Question | None:
+    def _change(self, index: int) -> Question | None:
         """Open the question of a value that the last look has shown."""
         self.reviews = False
         self.hurries = True
-        at = self.reviewed[place]
+        at = self.reviewed[index]
         self.asked.add(self.slots[at].name)
         return self._return_to(at)
 
@@ -228,7 +228,7 @@ class FormFlow(Flow):
         return question if question is not None else self._advance(at + 1)
 
     def _advance(self, first: int) -> Question | None:
-        """Settle the slots from a place on, up to the next question."""
+        """Settle the slots from an index on, up to the next question."""
         for at in range(first, len(self.slots)):
             question = self._visit(at)
             if question is not None:
@@ -257,7 +257,7 @@ class FormFlow(Flow):
         return self._return_to(at)
 
     def _visit(self, at: int, *, reopens: bool = False) -> Question | None:
-        """Settle the slot at a place; its question where it is to be asked for.
+        """Settle the slot at an index; its question where it is to be asked for.
 
         ``reopens``: also where an earlier answer would be taken as it is.
         """
@@ -361,7 +361,7 @@ class FormFlow(Flow):
             try:
                 value = slot.validate(self.kept[name]) if self.kept[name] is not None else default
                 if self.hurries and not reopens:
-                    self._take_again(at, slot, value)
+                    self._accept_again(at, slot, value)
                     return None
                 default, origin = value, ASKED
             except Complaint:
@@ -370,7 +370,7 @@ class FormFlow(Flow):
             try:
                 self.kept[name] = accept_text(slot, draft, default)
                 self.drafts.pop(name)
-                self._take_again(at, slot, self.kept[name])
+                self._accept_again(at, slot, self.kept[name])
                 return None
             except Complaint:
                 pass
@@ -394,7 +394,7 @@ class FormFlow(Flow):
         opened: Question = self.open
         return opened
 
-    def _take_again(self, at: int, slot: Slot[Any], value: Any) -> None:
+    def _accept_again(self, at: int, slot: Slot[Any], value: Any) -> None:
         """Take an answer that was given before."""
         self._answered(at, value, static_field.answered(slot.label, card.shown(slot, value), self.gutter))
 

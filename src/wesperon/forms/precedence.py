@@ -203,7 +203,7 @@ class _Filling:
     def _look_around(self) -> None:
         """Find values in the sources between the words and the question, in their order."""
         given: Given = {
-            "answers": self.reading.own.get("answers"),
+            "answers": self.reading.builtin.get("answers"),
             "settings": self.options.settings_of,
             "asks_all": self.mode == ALL,
         }
@@ -221,7 +221,7 @@ class _Filling:
                 continue
             source = self._opened(opened, claims)
             for slot in left if source is not None else ():
-                self._take_from(source, slot)
+                self._read_from(source, slot)
 
     def _opened(
         self, opened: Callable[[_Filling, Mapping[str, int]], Source | None], claims: Mapping[str, int]
@@ -238,7 +238,7 @@ class _Filling:
             self.problems += error
             return None
 
-    def _take_from(self, source: Any, slot: Slot[Any]) -> None:
+    def _read_from(self, source: Any, slot: Slot[Any]) -> None:
         """Make what a source has the value of a slot, or a problem."""
         found = source.find(slot)
         if found is not None and found.value is None and slot.initial is None:
@@ -265,7 +265,7 @@ class _Filling:
         if not claims:
             return claims
         places = tuple(claims.values())
-        if self.reading.own.get("answers") == "-":
+        if self.reading.builtin.get("answers") == "-":
             reason = tell("standard input is claimed twice, by an argument - and by --answers -")
             self.problems.append(values_problems.Problem(reason, None, WORDS, "-", words=places))
         elif len(claims) > 1:
@@ -279,7 +279,7 @@ class _Filling:
 
     def open_answers(self, claims: Mapping[str, int]) -> Source | None:
         """Return the answers file that the words name; unknown keys in it join the problems."""
-        return self._open_file(self.reading.own["answers"], ANSWERS)
+        return self._open_file(self.reading.builtin["answers"], ANSWERS)
 
     def open_settings(self, claims: Mapping[str, int]) -> Source | None:
         """Return the settings file of the program, if there is one."""
@@ -309,7 +309,7 @@ class _Filling:
 
     def open_pipe(self, claims: Mapping[str, int]) -> Source | None:
         """Return standard input, unless the answers come from there, or more than one slot wants it."""
-        if self.reading.own.get("answers") == "-" or len(claims) > 1:
+        if self.reading.builtin.get("answers") == "-" or len(claims) > 1:
             return None
         self.pipe = pipe = sources_pipe.Pipe(claims, timeout=self.options.patience)
         piped = next((slot for slot in self._left() if pipe.wants(slot)), None)

@@ -63,24 +63,24 @@ class Flow:
         if self.left is None:
             return self.advance()
         if self.takes_up:
-            self._take_up(self.left)
+            self._resume(self.left)
             return self.advance()
         self._offers = True
         self.open = self.left.question(self.gutter)
         opened: Question = self.open
         return opened
 
-    def take(self, value: Any) -> Question | None:
+    def accept(self, value: Any) -> Question | None:
         """Take the answer to the open question. Return the next one, or None."""
         if not self._offers:
             self._is_kept = False
             return self.answer(value)
         self._offers = False
         if value and self.left is not None:
-            self._take_up(self.left)
+            self._resume(self.left)
         return self.advance()
 
-    def _take_up(self, left: Left) -> None:
+    def _resume(self, left: Left) -> None:
         self.halves = {*left.drafts, *(left.answers if self.takes_up else ())}
         self.restore(left.answers, left.drafts)
         self._is_kept = False  # this run keeps it from now on

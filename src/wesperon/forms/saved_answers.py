@@ -64,7 +64,7 @@ class SavedAnswers:
         named = ":".join((path, declared_in(form), form.__module__, form.__qualname__, *slots_of(form)))
         self.name = f"{zlib.crc32(named.encode('utf-8', 'surrogateescape')):08x}"
         #: The file of this run, its lock, and the file of an earlier run that this one may go on from.
-        self.own, self.lock, self.taken = "", -1, ""
+        self.path, self.lock, self.taken = "", -1, ""
         self._handle = -1
         self._head: tuple[dict[str, str], dict[str, str]] = {}, {}
         self._noted, self._size = ("", ""), 0
@@ -168,12 +168,12 @@ class SavedAnswers:
     def _replace(self, data: bytes) -> None:
         self._size = len(data)
         try:
-            if not self.own:
+            if not self.path:
                 self._begin()
-            handle = create_private(self.own, data)
+            handle = create_private(self.path, data)
             self._close()
             self._handle = handle
-            self._take_away(self.taken)
+            self._remove(self.taken)
             self.taken = ""
         except OSError:  # likewise; the file of the earlier run is still there
             pass
@@ -186,13 +186,13 @@ class SavedAnswers:
     def forget(self) -> None:
         """Take away what this run has kept, and what it went on from: the form is filled."""
         self._close()
-        self._take_away(self.own)
-        self._take_away(self.taken)
-        self.own = self.taken = ""
-        place = self._folder()
+        self._remove(self.path)
+        self._remove(self.taken)
+        self.path = self.taken = ""
+        folder = self._folder()
         try:
-            os.rmdir(place)  # if nothing else is left in it
-            os.rmdir(os.path.dirname(place))
+            os.rmdir(folder)  # if nothing else is left in it
+            os.rmdir(os.path.dirname(folder))
         except OSError:  # something of another run is left in it
             pass
 
@@ -205,14 +205,14 @@ class SavedAnswers:
 
     def _begin(self) -> None:
         """Make a file of this run's own, with a lock that lasts as long as the run; raises OSError."""
-        place = self._folder()
-        make_own_folder(os.path.dirname(place))
-        make_own_folder(place)
-        self._sweep(place)
-        own = os.path.join(place, f"{self.name}-{os.urandom(6).hex()}.json")
-        self.lock = open_private(own + LOCK, os.O_RDWR | os.O_CREAT)
+        folder = self._folder()
+        make_own_folder(os.path.dirname(folder))
+        make_own_folder(folder)
+        self._sweep(folder)
+        path = os.path.join(folder, f"{self.name}-{os.urandom(6).hex()}.json")
+        self.lock = open_private(path + LOCK, os.O_RDWR | os.O_CREAT)
         try_lock(self.lock)
-        self.own = own
+        self.path = path
 
     def _is_running(self, path: str) -> bool:
         """Return True if the run that wrote a file goes on."""
@@ -227,33 +227,33 @@ class SavedAnswers:
         finally:
             os.close(handle)
 
-    def _take_away(self, path: str) -> None:
+    def _remove(self, path: str) -> None:
         for name in (path, path + LOCK) if path else ():
             try:
                 os.unlink(name)
             except OSError:  # another run has taken it away first
                 pass
 
-    def _sweep(self, place: str) -> None:
+    def _sweep(self, folder: str) -> None:
         """Take away what other runs have left too long ago, or with nothing in it."""
-        for entry in os.scandir(place):
+        for entry in os.scandir(folder):
             try:
                 found, path = entry.stat(follow_symlinks=False), entry.path.removesuffix(LOCK)
                 is_old = current().clock.time() - found.st_mtime > KEPT
                 is_blank = not found.st_size and path == entry.path
                 if (is_old or is_blank) and not self._is_running(path):
-                    self._take_away(path)
+                    self._remove(path)
             except OSError:  # it has vanished meanwhile: another run sweeps too
                 pass
 
     def _left(self) -> list[str]:
         """Return the files that runs of this form have left, or still write."""
-        place = self._folder()
+        folder = self._folder()
         try:
-            names = os.listdir(place)
+            names = os.listdir(folder)
         except OSError:  # no folder: nothing was ever left
             return []
-        return [os.path.join(place, name) for name in names if name.startswith(self.name) and name.endswith(".json")]
+        return [os.path.join(folder, name) for name in names if name.startswith(self.name) and name.endswith(".json")]
 
     def _folder(self) -> str:
         return os.path.join(folder("state", self.program), UNFINISHED)

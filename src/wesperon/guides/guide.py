@@ -120,7 +120,7 @@ class Guide:
             reading = read_words(slots_of(self.form), list(current().words if words is None else words))
             options = FillOptions(keywords)
             try:
-                if "help" in reading.own or "version" in reading.own:
+                if "help" in reading.builtin or "version" in reading.builtin:
                     self._say(reading)
                 return play(self._work(reading, options))
             except (Problems, Refusal, KeyboardInterrupt) as error:
@@ -129,7 +129,7 @@ class Guide:
 
     def _say(self, reading: ParsedArgs) -> None:
         """Print what ``--help`` or ``--version`` asks for, and end."""
-        if "help" in reading.own:
+        if "help" in reading.builtin:
             print_page(rendered(help_rows([self.name], self.description, slots_of(self.form))))
         else:
             print_page(version_line(self.name, self.version))
@@ -182,8 +182,8 @@ class Guide:
                 found[name] = [slots[name].combine([one.text for one in texts])]
             except Complaint as complaint:
                 problems += unreadable(slots[name], list(texts), complaint)
-        if "answers" in reading.own:
-            file = read_file(reading.own["answers"], "answers")
+        if "answers" in reading.builtin:
+            file = read_file(reading.builtin["answers"], "answers")
             problems += file.open_level((), slots.values())
             for name, slot in slots.items():
                 one = None if name in found else file.find(slot)

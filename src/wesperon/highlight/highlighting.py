@@ -179,7 +179,7 @@ class LexerHighlighter:
         if text is not self.text:
             if self.whole is not None:
                 return self.whole.marks(text, number)
-            self.split.take(text)
+            self.split.replace(text)
             if self.split.version != self.version:
                 self._follow()
         if number >= self.known:

@@ -58,12 +58,14 @@ def colour(code: str, colours: int, base: int = 30) -> str:
     if colours == 256:
         return f"{base + 8};5;{_in_cube(red, green, blue)}"
     near = min(range(min(colours, 16)), key=lambda n: _distance(SIXTEEN[n], (red, green, blue)))
+    # 30 to 37, and 90 to 97 for the bright ones: no standard has these, every terminal knows them (aixterm).
     return str(base + near if near < 8 else base + 52 + near)
 
 
 def _in_cube(red: int, green: int, blue: int) -> int:
     """Return the nearest of the 256 colours: one of the cube from 16 on, or of the greys from 232 on."""
     places = [min(range(6), key=lambda n: abs(LEVELS[n] - part)) for part in (red, green, blue)]
+    # The greys of the 256 are 8, 18, ... 238, as every terminal with so many has them.
     grey = min(range(24), key=lambda n: abs(8 + 10 * n - (red + green + blue) // 3))
     in_cube = (LEVELS[places[0]], LEVELS[places[1]], LEVELS[places[2]])
     level = 8 + 10 * grey

@@ -27,12 +27,12 @@ class FileView:
     def __len__(self) -> int:
         return self._size
 
-    def __getitem__(self, place: slice) -> bytes:
-        start, stop, _ = place.indices(self._size)
+    def __getitem__(self, part: slice) -> bytes:
+        start, stop, _ = part.indices(self._size)
         return self._read(start, stop) if start < stop else b""
 
     def find(self, pattern: bytes, start: int = 0, end: int | None = None) -> int:
-        """Return the first place of a pattern between two offsets; -1 if there is none."""
+        """Return the first match of a pattern between two offsets; -1 if there is none."""
         end = self._size if end is None else min(end, self._size)
         size = LEAST
         while start < end:
@@ -45,7 +45,7 @@ class FileView:
         return -1
 
     def rfind(self, pattern: bytes, start: int = 0, end: int | None = None) -> int:
-        """Return the last place of a pattern between two offsets; -1 if there is none."""
+        """Return the last match of a pattern between two offsets; -1 if there is none."""
         end = self._size if end is None else min(end, self._size)
         size = LEAST
         high = end

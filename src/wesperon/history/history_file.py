@@ -55,7 +55,7 @@ TIMEOUT, SHORT_TIMEOUT, LAST_PATIENCE = 0.2, 0.01, 2.0
 WAITING = (-1, 0, 0)
 #: How far back a hint is looked for, in bytes.
 NEAR = 1 << 18
-#: The place of the first entry of this run: after everything that a file can hold.
+#: The position of the first entry of this run: after everything that a file can hold.
 OWN = 1 << 60
 
 
@@ -78,7 +78,7 @@ class History:
         #: The lines of entries that are not in the file yet, since another process was writing.
         self.waiting = b""
         self.fault = ""
-        self.own: list[str] = []
+        self.added: list[str] = []
         self.data: Buffer | None = None
         self.end = self._size()
         self.missed = ""
@@ -90,7 +90,7 @@ class History:
         """
         if not text.strip() or text[0].isspace():
             return None
-        self.own.append(text)
+        self.added.append(text)
         self.missed = ""
         if self.path is None or self.fault:
             return None
@@ -127,7 +127,7 @@ class History:
             if writing.file == file:  # else the file has been written again meanwhile
                 writing.write(status_line(status, None if writing.end == end else start))
 
-    def take(self, lines: Iterable[str]) -> int:
+    def add_plain(self, lines: Iterable[str]) -> int:
         """Add entries, without times, from plain lines; how many there were. Blank lines do not count."""
         texts = [line for line in (line.rstrip("\r\n") for line in lines) if line.strip()]
         self._append(b"".join(encoded(text) for text in texts))
@@ -140,7 +140,7 @@ class History:
         if self.waiting:
             self._append(b"")
         if self.path is not None and not self.fault and not self.waiting:
-            self.data, self.own = None, []
+            self.data, self.added = None, []
             self.end = self._size()
             self.missed = ""
 
@@ -155,30 +155,30 @@ class History:
     def texts(self) -> list[str]:
         """Return the texts of all entries, the oldest first."""
         in_file = [kept.text for kept in self.entries()] if self.path and not self.fault else []
-        return in_file or list(self.own)
+        return in_file or list(self.added)
 
-    def older(self, place: int | None, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
+    def older(self, position: int | None, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
         """See ``editing.history_view.Past``."""
-        newest = len(self.own) if place is None else place - OWN if place >= OWN else 0
+        newest = len(self.added) if position is None else position - OWN if position >= OWN else 0
         for number in range(newest - 1, -1, -1):
-            text = self.own[number]
+            text = self.added[number]
             if (text.startswith(needle) if begins else needle in text) and text not in seen:
                 return Entry(OWN + number, text)
-        end = place if place is not None and place < OWN else self.end
+        end = position if position is not None and position < OWN else self.end
         data = self._mapped()
         found = search_back(data, min(end, len(data)), needle, begins=begins, seen=seen)
         return Entry(*found) if found else None
 
-    def newer(self, place: int, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
+    def newer(self, position: int, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
         """See ``editing.history_view.Past``."""
-        if place < OWN:
+        if position < OWN:
             data = self._mapped()
-            found = search_on(data, place, min(self.end, len(data)), needle, begins=begins, seen=seen)
+            found = search_on(data, position, min(self.end, len(data)), needle, begins=begins, seen=seen)
             if found is not None:
                 return Entry(*found)
-            place = OWN - 1
-        for number in range(place - OWN + 1, len(self.own)):
-            text = self.own[number]
+            position = OWN - 1
+        for number in range(position - OWN + 1, len(self.added)):
+            text = self.added[number]
             if (text.startswith(needle) if begins else needle in text) and text not in seen:
                 return Entry(OWN + number, text)
         return None
@@ -189,13 +189,14 @@ class History:
         found = entry_after(data, 0, min(self.end, len(data)))
         if found is not None:
             return Entry(*found)
-        return Entry(OWN, self.own[0]) if self.own else None
+        return Entry(OWN, self.added[0]) if self.added else None
 
     def hint(self, beginning: str) -> str:
         """See ``editing.history_view.Past``; only the newest part of the file is looked at."""
         if self.missed and beginning.startswith(self.missed):
             return ""
-        for text in reversed(self.own[-1000:]):
+        # For each key: what this run has entered is looked through as far back as nobody would feel it.
+        for text in reversed(self.added[-1000:]):
             if text.startswith(beginning) and text != beginning:
                 return text
         data = self._mapped()
@@ -309,8 +310,8 @@ class _Writing:
         return isinstance(error, OSError)
 
     def _open(self, path: str) -> None:
-        place = os.path.dirname(os.path.abspath(path))
-        (make_own_folder if self.history.owns_folder else make_folder)(place)
+        folder = os.path.dirname(os.path.abspath(path))
+        (make_own_folder if self.history.owns_folder else make_folder)(folder)
         latest = time.monotonic() + self.timeout
         while True:
             self.handle = open_private(path, os.O_RDWR | os.O_CREAT | os.O_APPEND)
@@ -318,9 +319,11 @@ class _Writing:
                 if time.monotonic() > latest:
                     self._close()
                     return
+                # Another process holds it for the time of one write; a lock cannot be waited for with a time limit.
                 time.sleep(0.001)
             opened = os.fstat(self.handle)
             try:
+                # A compacted file is put in place with rename: the lock may be on one that has no name any more.
                 if os.stat(path).st_ino == opened.st_ino:
                     break
             except FileNotFoundError:

@@ -288,6 +288,7 @@ def _wanted(slot: Slot[Any], *, in_rows: bool) -> str:
         count = count_of(least, None if most is None or most >= len(choices) else most)
         return f"{some} ({count})" if count else some
     timed_pull(choices.source, LISTED_IN_LINE + 1)
+    # One label of a choice must not be the whole page.
     labels = [cut(choices.label(at), 40) for at in range(min(len(choices), LISTED_IN_LINE))]
     more = ""
     if len(choices) > LISTED_IN_LINE:

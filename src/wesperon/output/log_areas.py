@@ -81,6 +81,8 @@ class _Heard:
         below = tuple(f"{logger.name}." for logger in self.loggers)
         if self.has_logged or any(name.startswith(below) for name in logging.root.manager.loggerDict):
             return True
+        # A logger nobody has logged to yet is made when its module is imported, and is a name there in every program.
+        # A copy of both: a thread may import something meanwhile.
         held = [value for module in list(sys.modules.values()) for value in list(vars(module).values())]
         return any(value is logger for value in held for logger in self.loggers)
 

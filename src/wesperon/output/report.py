@@ -110,9 +110,9 @@ def _named(problem: Problem) -> tuple[str, str]:
 
 def _said(problem: Problem) -> str:
     """Return a problem in one sentence: which word it is about, the name, the reason."""
-    places = [tell("word {number}", number=at + 1) for at in problem.words[:1]]
+    numbered = [tell("word {number}", number=at + 1) for at in problem.words[:1]]
     names = [f"--{spelled(problem.slot)}"] if problem.slot else []
-    about = ", ".join([*places, *names])
+    about = ", ".join([*numbered, *names])
     return f"{about}: {problem.sentence}" if about else problem.sentence
 
 
@@ -137,18 +137,18 @@ def _reason(name: str, reason: str, gutter: int, limit: int) -> list[Row]:
 
 def _marked_line(problems: Sequence[Problem], program: Sequence[str], words: Sequence[str], limit: int) -> list[Row]:
     """Return the command line and a line of carets under it; nothing if no word is at fault."""
-    at_fault = {place: problem for problem in reversed(problems) for place in problem.words}
+    at_fault = {index: problem for problem in reversed(problems) for index in problem.words}
     if not at_fault:
         return []
     parts = [(visible(quote(word)), 0) for word in program]
     kept = _kept(words, at_fault, limit - sum(len(text) + 1 for text, _ in parts))
     skipped = False
-    for place, word in enumerate(words):
-        if place in kept:
-            parts.append(_part(word, at_fault.get(place), place))
+    for index, word in enumerate(words):
+        if index in kept:
+            parts.append(_part(word, at_fault.get(index), index))
         elif not skipped:
             parts.append(("...", 0))
-        skipped = place not in kept
+        skipped = index not in kept
     row: list[tuple[str, str]] = []
     spans, column = [], 0
     for text, marked in parts:
@@ -172,22 +172,22 @@ def carets(spans: Iterable[tuple[int, int]]) -> str:
     return line
 
 
-def _part(word: str, problem: Problem | None, place: int) -> tuple[str, int]:
+def _part(word: str, problem: Problem | None, index: int) -> tuple[str, int]:
     """Return a word as it is shown, and how many of its last columns are marked."""
     shown = cut_middle(visible(quote(word)), WORD_COLUMNS)
     if problem is None:
         return shown, 0
-    plain = shown == word and place == problem.words[0] and 0 < problem.offset < len(word)
+    plain = shown == word and index == problem.words[0] and 0 < problem.offset < len(word)
     return shown, max(len(word) - problem.offset if plain else width(shown), 1)
 
 
 def _kept(words: Sequence[str], at_fault: dict[int, Problem], limit: int) -> set[int]:
-    """Return the places of the words to repeat: all, or if these are too many, those at fault and beside them."""
+    """Return the indices of the words to repeat: all, or if these are too many, those at fault and beside them."""
     shown = sum(min(len(word) + 3, WORD_COLUMNS + 1) for word in words[: MOST_WORDS + 1])
     if len(words) <= MOST_WORDS and shown <= limit:
         return set(range(len(words)))
     faults = sorted(at_fault)[:MOST_WORDS]
-    near = {place + step for place in faults for step in (-1, 0, 1)} if len(faults) < 4 else set(faults)
+    near = {index + step for index in faults for step in (-1, 0, 1)} if len(faults) < 4 else set(faults)
     return (
         near if sum(min(len(words[at]), WORD_COLUMNS) for at in near if 0 <= at < len(words)) < limit else set(faults)
     )

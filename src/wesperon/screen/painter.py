@@ -94,7 +94,7 @@ class Painter:
         wrap = WRAP_OFF if self.wraps else ""
         self.wraps = False
         changed = self._rows(frame.rows[: max(height, 1)], columns)
-        self._place_cursor(frame.cursor)
+        self._put_cursor(frame.cursor)
         self._shape(frame.shape)
         text = self._taken()
         return wrap + (SYNC_ON + text + SYNC_OFF if changed > 1 and text else text)
@@ -214,22 +214,22 @@ class Painter:
             del self.rows[len(rows) :], self.cells[len(rows) :]
         return changed
 
-    def _row(self, place: int, row: Row) -> None:
+    def _row(self, index: int, row: Row) -> None:
         """Write what differs in one row."""
-        if place < len(self.rows) and place == self.at_row and self._append(row):
+        if index < len(self.rows) and index == self.at_row and self._append(row):
             return
-        if place < len(self.rows):
-            old = self.cells[place]
-            same = min(shared_columns(self.rows[place], row), len(old), self.columns)
+        if index < len(self.rows):
+            old = self.cells[index]
+            same = min(shared_columns(self.rows[index], row), len(old), self.columns)
             new = (
                 [*old[:same], *cells(from_column(row, same), self.columns - same)] if same else cells(row, self.columns)
             )
-            self.rows[place], self.cells[place] = row, new
+            self.rows[index], self.cells[index] = row, new
         else:
             old, same, new = [], 0, cells(row, self.columns)
             self.rows.append(row)
             self.cells.append(new)
-        self._move(place, None)
+        self._move(index, None)
         if old and self._shift(old, new, same):
             return
         column, end = same, len(new)
@@ -240,7 +240,7 @@ class Painter:
                 self._write(new[column:stop], column)
             column = stop
         if end < self.columns and (len(old) > end or self.at_column is None):
-            self._move(place, end)
+            self._move(index, end)
             self._plain()
             self.out.append(EL)
 
@@ -346,7 +346,7 @@ class Painter:
         relative = cuf(steps) if steps > 0 else cub(-steps)
         return relative if len(relative) <= len(absolute) else absolute
 
-    def _place_cursor(self, cursor: tuple[int, int] | None) -> None:
+    def _put_cursor(self, cursor: tuple[int, int] | None) -> None:
         """Show the cursor at its place, or hide it and let it rest in the first row."""
         if cursor is None:
             self._show(False)

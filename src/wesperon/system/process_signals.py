@@ -200,7 +200,7 @@ class ProcessSignals:
 
     # Interrupts ------------------------------------------------------------------------------------------------------
 
-    def take_interrupt(self) -> bool:
+    def pop_interrupt(self) -> bool:
         """Return True if an interrupt has come that is to be an event; it is taken with that."""
         taken, self.is_interrupted = self.is_interrupted, False
         return taken
@@ -212,7 +212,7 @@ class ProcessSignals:
         """
         if self._opened:
             return
-        if (error := self.take_raised()) is not None:
+        if (error := self.pop_raised()) is not None:
             raise error
         if self.is_interrupted:
             self.is_interrupted = False
@@ -257,7 +257,7 @@ class ProcessSignals:
             self.raised.append(error)
             self._ring()
 
-    def take_raised(self) -> BaseException | None:
+    def pop_raised(self) -> BaseException | None:
         """Return what a handler of the program has raised first and nobody has taken yet.
 
         It is called in the thread of the handlers.

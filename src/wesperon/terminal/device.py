@@ -270,7 +270,7 @@ class Device:
 
     def show_said(self) -> None:
         """Show what was said and waits."""
-        if self.inbox and (said := self.inbox.take_said()):
+        if self.inbox and (said := self.inbox.pop_said()):
             self.show(said)
 
     def show(self, said: list[str]) -> None:
@@ -293,13 +293,13 @@ class Device:
             lambda: self.screen.painter.forget_rows(),
         )
 
-    def take_preferences(self, outcome: Outcome | None) -> None:
+    def apply_preferences(self, outcome: Outcome | None) -> None:
         """Apply what was chosen on the page, and keep it if that is wanted."""
         from wesperon.widgets.preferences_page import Chosen
 
         chosen = outcome.value if isinstance(outcome, Answered) and isinstance(outcome.value, Chosen) else None
         before = self.preferred.mouse
-        for fault in self.preferred.take(chosen, self.options, self.preference_files()):
+        for fault in self.preferred.apply(chosen, self.options, self.preference_files()):
             self.say(fault)
         if self.preferred.mouse != before:
             self.mouse_changed()

@@ -133,7 +133,7 @@ class Loop:
                     if len(events) != 1 or events[0].__class__ is Said:  # one key, most of the time
                         events = self._show_said(events)
                     for taken, event in enumerate(events, 1):
-                        self._take(event)
+                        self._handle(event)
                         if widget.outcome is not None or self.wanted is not None:
                             inbox.put_back(events[taken:])
                             break
@@ -234,7 +234,7 @@ class Loop:
         self.driver.show(said)
         return [event for event in events if event.__class__ is not Said]
 
-    def _take(self, event: Any) -> None:
+    def _handle(self, event: Any) -> None:
         """Do what an event means to the driver, or give it to the widget."""
         meaning = MEANINGS.get(event.__class__)
         if meaning is not None:
@@ -307,7 +307,7 @@ class Loop:
         self.screen.hide(driver.size()[0])
         page = driver.preferences_page(self.options)
         yield from Loop(driver, page, self.options).steps()
-        driver.take_preferences(page.outcome)
+        driver.apply_preferences(page.outcome)
         if isinstance(page.outcome, Ended):  # so does what is below it
             driver.end_widget()
 

@@ -57,6 +57,7 @@ def _run(words: list[str], terminal: int | None) -> int:
     before = {}
     try:
         for number in (signal.SIGINT, getattr(signal, "SIGQUIT", signal.SIGINT)):
+            # A handler, not SIG_IGN: what is ignored stays ignored in the program that is run (POSIX, exec).
             before[number] = signal.signal(number, lambda number, frame: None)
     except ValueError:  # not in the main thread, if no signal arrives
         pass

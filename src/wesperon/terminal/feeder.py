@@ -51,6 +51,7 @@ class Feeder:
     def _run(self) -> None:
         source, shown = self.source, 0.0
         try:
+            # One by one: a source may take a second for each, and what is there is shown meanwhile.
             while self._goes_on() and source.pull(source.count + 1):
                 now = time.monotonic()
                 if now - shown > SHOWN_EVERY or source.count >= self._wanted:

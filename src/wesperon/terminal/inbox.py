@@ -104,17 +104,17 @@ class Inbox:
         """Put events in before all others: they were taken too early."""
         self._events.extendleft(reversed([*events]))
 
-    def take(self) -> list[Any]:
+    def pop_all(self) -> list[Any]:
         """Return all events that wait."""
         taken = []
         while self._events:
             taken.append(self._events.popleft())
         return taken
 
-    def take_said(self) -> list[str]:
+    def pop_said(self) -> list[str]:
         """Return the texts of all that was said, taken out; the other events stay in their order."""
         others, said = [], []
-        for event in self.take():
+        for event in self.pop_all():
             if isinstance(event, Said):
                 said.append(event.text)
             else:
@@ -122,15 +122,15 @@ class Inbox:
         self.put_back(others)
         return said
 
-    def take_typed(self) -> list[Any]:
+    def pop_typed(self) -> list[Any]:
         """Return the keys and pastes that wait, taken out; the other events stay in their order."""
         others: list[Any] = []
         typed: list[Any] = []
-        for event in self.take():
+        for event in self.pop_all():
             (typed if isinstance(event, (Key, Paste)) else others).append(event)
         self.put_back(others)
         return typed
 
     def drop(self, kind: type[Any]) -> None:
         """Take out all events of a kind."""
-        self.put_back([event for event in self.take() if not isinstance(event, kind)])
+        self.put_back([event for event in self.pop_all() if not isinstance(event, kind)])

@@ -53,7 +53,7 @@ class Preferences:
         #: The tables of bindings of the files, with the file of each.
         self.tables: list[tuple[Document, dict[str, Any]]] = []
 
-    def take(self, name: str, said: object, origin: str, *, is_shown: bool = True) -> None:
+    def set(self, name: str, said: object, origin: str, *, is_shown: bool = True) -> None:
         """Set a preference to what somebody says; if that is no value of it, add a fault and change nothing."""
         try:
             self.values[name] = value_of(name, said)
@@ -62,7 +62,7 @@ class Preferences:
             if is_shown:
                 self.faults.append(visible(f"{origin}: {complaint.reason}"))
 
-    def take_file(self, file: str) -> None:
+    def apply_file(self, file: str) -> None:
         """Apply all that a file says."""
         try:
             document = Document(file, "preferences")
@@ -72,7 +72,7 @@ class Preferences:
         for name, said in document.top.items():
             place = document.where((name,))[0]
             if name in PREFERENCES:
-                self.take(name, said, place)
+                self.set(name, said, place)
             elif name not in TABLES:
                 near = spelling.suggestion(name, [*SHOWN, *TABLES], declared=True)
                 reason = tell(
@@ -85,11 +85,11 @@ class Preferences:
             elif not isinstance(said, dict):
                 self.faults.append(visible(f"{place}: {tell('[{name}] must be a table', name=name)}"))
             elif name == "roles":
-                self.take_roles(said, lambda path: document.where(path)[0])
+                self.apply_roles(said, lambda path: document.where(path)[0])
             else:
                 self.tables.append((document, said))
 
-    def take_roles(self, roles: Mapping[str, object], place: Callable[[tuple[str, ...]], str]) -> None:
+    def apply_roles(self, roles: Mapping[str, object], place: Callable[[tuple[str, ...]], str]) -> None:
         """Apply the looks of roles that somebody gives, over the theme."""
         for role, words in roles.items():
             where = place(("roles", role))
@@ -138,17 +138,17 @@ def preferences_of(
     for name, said in (program or {}).items():
         if name == "theme" and not isinstance(said, str):
             roles: Any = said
-            made.take_roles(roles, lambda path: BY_PROGRAM)
+            made.apply_roles(roles, lambda path: BY_PROGRAM)
         elif said:
-            made.take(name, said, BY_PROGRAM)
+            made.set(name, said, BY_PROGRAM)
     for file in files:
-        made.take_file(file)
+        made.apply_file(file)
     for name, one in PREFERENCES.items():
         said = (environ or {}).get(one.variable, "") if one.variable else ""
         if said:
-            made.take(name, said, one.variable)
+            made.set(name, said, one.variable)
     for name, text in (run or {}).items():
-        made.take(name, text, BY_RUN)
+        made.set(name, text, BY_RUN)
     return made
 
 

@@ -12,7 +12,7 @@ import time
 
 from wesperon.files.document import not_utf8, parsed
 from wesperon.files.private import make_folder, open_private, replace_private, try_lock
-from wesperon.files.toml_lines import lines_of, place_of, split_row
+from wesperon.files.toml_lines import find_bare, lines_of, split_row
 from wesperon.text.escape import visible
 from wesperon.user_folders import preference_path
 from wesperon.values import Complaint, tell
@@ -61,6 +61,7 @@ class _Lock:
             if time.monotonic() > end:
                 os.close(self.handle)
                 raise TimeoutError(None, "another program is writing it")
+            # The other one writes a file of a few lines: it is done before a second look.
             time.sleep(0.01)
 
     def __exit__(self, *error: object) -> None:
@@ -197,7 +198,7 @@ def _end_of_rows(rows: list[str], end: int) -> int:
 
 def _comment_of(value: str) -> str:
     """Return the comment after a value, with the blanks before it; empty if there is none."""
-    at = place_of(value, "#")
+    at = find_bare(value, "#")
     return value[len(value[:at].rstrip()) :] if at >= 0 else ""
 
 

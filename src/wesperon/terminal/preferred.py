@@ -107,7 +107,7 @@ class Preferred:
 
         return PreferencesPage(made.values, made.origins, options.name, tried)
 
-    def take(self, chosen: Chosen | None, options: DriverOptions, files: Sequence[str]) -> Sequence[str]:
+    def apply(self, chosen: Chosen | None, options: DriverOptions, files: Sequence[str]) -> Sequence[str]:
         """Apply what was chosen on the page, and keep it if that is wanted. Return what was wrong with that."""
         faults: Sequence[str] = ()
         if chosen is not None and chosen.keeps_for is not None:

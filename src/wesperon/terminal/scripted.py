@@ -72,7 +72,7 @@ class Scripted(Driver):
     def wait(self) -> list[Event]:
         """Return the events of the next step."""
         if self.inbox:
-            return self.inbox.take()
+            return self.inbox.pop_all()
         if not self.script:
             return [Closed()]
         events = self.script.pop(0)

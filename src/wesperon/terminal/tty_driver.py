@@ -198,7 +198,7 @@ class TtyDriver(TtyEvents):
             # What matters comes first: a terminal that nobody reads may not take the rest.
             self.port.write_at_once(self.modes_off().encode(), HURRY)
             text = self.screen.painter.abandon() if self.screen.painter.rows else ""
-            said = "".join(f"{line}\r\n" for lines in self.inbox.take_said() for line in lines.split("\n"))
+            said = "".join(f"{line}\r\n" for lines in self.inbox.pop_said() for line in lines.split("\n"))
             self.port.write_at_once((text + said).encode("utf-8", "replace"), HURRY)
         except Exception:  # whatever it is, the settings are given back
             pass
@@ -336,7 +336,7 @@ class TtyDriver(TtyEvents):
 
     def show_meanwhile(self) -> None:
         """Show what was printed meanwhile, and the frame again below it."""
-        if said := self.inbox.take_said():
+        if said := self.inbox.pop_said():
             self.show(said)
             self.screen.draw_again(*self.size())
 

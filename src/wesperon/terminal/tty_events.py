@@ -119,7 +119,7 @@ class TtyEvents(Driver):
             self._sized_until = -1.0
             events.append(Resize(*self.size()))
         if self.inbox:
-            events.extend(self.inbox.take())
+            events.extend(self.inbox.pop_all())
         if self.is_gone:
             events.append(Closed())
         elif self.is_left:
@@ -210,9 +210,9 @@ class TtyEvents(Driver):
         self._is_stopping = self._is_continued = False
         if not self.is_own:
             return
-        if (error := SIGNALS.take_raised()) is not None:
+        if (error := SIGNALS.pop_raised()) is not None:
             events.append(Failed(error))
-        if SIGNALS.take_interrupt():
+        if SIGNALS.pop_interrupt():
             events.append(Interrupt())
 
     def _time_passes(self) -> Any:

@@ -86,7 +86,7 @@ class SessionDriver(Driver):
 
     def _taken(self) -> list[Any]:
         self.is_waiting = False
-        events: list[Any] = self.inbox.take()
+        events: list[Any] = self.inbox.pop_all()
         if not events:
             events, self.coming = self.coming, []
         return events or ([Closed()] if self.is_closed else [])

@@ -72,7 +72,7 @@ def fill_set(file: str, words: Sequence[str], how: str, prefix: str = "") -> int
 
 def _fill_one(declared: Declared, words: Sequence[str], found: list[tuple[str, Form]]) -> int:
     """Fill a set without commands."""
-    if declared.version and "version" in read_words(slots_of(declared.form), words).own:
+    if declared.version and "version" in read_words(slots_of(declared.form), words).builtin:
         print(version_line(declared.name, declared.version))
         return 0
     try:

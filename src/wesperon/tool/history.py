@@ -51,7 +51,7 @@ class Import(Command):
         """Return how many there were."""
         history = opened(self.program)
         with self.file.open(encoding="utf-8", errors="replace", newline="\n") as lines:
-            count = history.take(lines)
+            count = history.add_plain(lines)
         if history.fault:
             raise Refusal(history.fault)
         return Told(

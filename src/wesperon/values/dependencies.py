@@ -52,20 +52,20 @@ def _reads(slot: Slot[Any], names: Set[str]) -> Iterator[tuple[str, set[str]]]:
     choices: Any = slot.kind.choices
     if slot.kind.depends and choices is not None:
         functions += [("choices", choices.function, 0), ("disabled", choices.reason, 1)]
-    for keyword, function, place in functions:
-        read = _read_by(function, names, place)
+    for keyword, function, index in functions:
+        read = _read_by(function, names, index)
         if read:
             yield keyword, read
 
 
-def _read_by(function: Any, names: Set[str], place: int) -> set[str]:
-    """Return the attributes of these names that a function reads of the parameter at a place."""
+def _read_by(function: Any, names: Set[str], index: int) -> set[str]:
+    """Return the attributes of these names that a function reads of the parameter at an index."""
     inner = getattr(function, "__func__", function)
     code = getattr(inner, "__code__", None)
-    place += hasattr(function, "__self__")
-    if code is None or code.co_argcount <= place or not names & set(code.co_names):
+    index += hasattr(function, "__self__")
+    if code is None or code.co_argcount <= index or not names & set(code.co_names):
         return set()
-    parameter, found, loaded = code.co_varnames[place], set(), False
+    parameter, found, loaded = code.co_varnames[index], set(), False
     for step in dis.get_instructions(code):
         if loaded and step.opname in ("LOAD_ATTR", "LOAD_METHOD") and step.argval in names:
             found.add(str(step.argval))

@@ -49,7 +49,7 @@ class Slot(Descriptor[T]):
         self.name = ""
         self.ask = ask
         self.__dict__.update(settings)
-        self.take_kind(kind)
+        self.set_kind(kind)
         if self.secret is True or self.applies is not None:
             self.named_only = True
         if self.initial is None and self.default is MISSING:
@@ -57,7 +57,7 @@ class Slot(Descriptor[T]):
         if kind is FLOAT and (self.low in INFINITE or self.high in INFINITE):
             self.kind = FloatKind(infinite=True)
 
-    def take_kind(self, kind: "Kind[Any]") -> None:
+    def set_kind(self, kind: "Kind[Any]") -> None:
         """Take ``kind``, and the shape that it gives together with ``many`` and ``rest``."""
         self.kind, self.shape = kind, kind.shape
         if self.many or self.rest or kind.shape is not ONE:

@@ -45,7 +45,7 @@ if TYPE_CHECKING:
         def leaves_record(self) -> bool:
             """Whether the answers stay on the screen."""
 
-        def take(self, value: Any) -> Question | None:
+        def accept(self, value: Any) -> Question | None:
             """Take the answer to the open question. Return the next one, or None."""
 
         def end(self) -> Question | None:
@@ -133,7 +133,7 @@ class Card(Delegate):
         if isinstance(outcome, Interrupted):
             self.outcome = outcome
             return
-        following = self.flow.take(outcome.value) if isinstance(outcome, Answered) else self.flow.end()
+        following = self.flow.accept(outcome.value) if isinstance(outcome, Answered) else self.flow.end()
         if following is None:
             self.outcome = Answered(None) if isinstance(outcome, Answered) else Ended()
         else:

@@ -50,7 +50,7 @@ class Container(Widget):
         """The part that has the focus."""
         return self.parts[self.at].widget
 
-    def take(self, event: Event) -> None:
+    def handle(self, event: Event) -> None:
         """Hand an event on to the part that has the focus, or is hit; Tab goes on where that does nothing with it."""
         if isinstance(event, Key) and event.name in STEPS and not self.uses(event.name):
             self.step(STEPS[event.name])

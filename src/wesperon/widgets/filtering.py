@@ -40,7 +40,7 @@ class ChoiceFilter:
         self.comma = comma
         self.needle = ""
         self.parts: list[str] = []
-        #: The places of the texts that have been found so far, in order.
+        #: The indices of the texts that have been found so far, in order.
         self.hits: list[int] = []
         self._slices: list[tuple[str, list[str]]] = []
         self._pool: list[int] | None = None
@@ -74,7 +74,7 @@ class ChoiceFilter:
         return max(min(count + TAKEN, self._seen + LOOKED_AHEAD), count)
 
     def work(self) -> list[int]:
-        """Go through one slice; the places found in it."""
+        """Go through one slice; the indices found in it."""
         self._is_slice = self._pool is None
         if self._pool is not None:
             found = self._in_pool()
@@ -86,33 +86,33 @@ class ChoiceFilter:
         return found
 
     def upto(self, hits: int) -> list[int]:
-        """Return at least ``hits`` places, or all of them if there are fewer."""
+        """Return at least ``hits`` indices, or all of them if there are fewer."""
         while len(self.hits) < hits and not self.is_done:
             self.work()
         return self.hits
 
     def all(self) -> list[int]:
-        """Return the places of all that hold the needle."""
+        """Return the indices of all that hold the needle."""
         while not self.is_done:
             self.work()
         return self.hits
 
-    def folded(self, place: int) -> str:
-        """Return the text at a place without letter case."""
-        return self._slices[place // SLICE][1][place % SLICE]
+    def folded(self, index: int) -> str:
+        """Return the text at an index without letter case."""
+        return self._slices[index // SLICE][1][index % SLICE]
 
     def best(self) -> int:
         """Return the most likely hit: one that begins with the needle, else one with a word that does."""
         needle = self.needle.strip()
         looked = self.upto(LOOKED_AT)[:LOOKED_AT]
         for wanted in (str.startswith, lambda text, start: " " + start in text):
-            for at, place in enumerate(looked):
-                if wanted(self.folded(place), needle):
+            for at, index in enumerate(looked):
+                if wanted(self.folded(index), needle):
                     return at
         return 0
 
     def begins(self, found: list[int]) -> tuple[list[int], list[int]]:
-        """Of the places found in one slice, those whose texts begin with the needle, and the others."""
+        """Of the indices found in one slice, those whose texts begin with the needle, and the others."""
         needle, folded = self.needle, self.folded
         if not needle:
             return found, []

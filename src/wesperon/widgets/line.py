@@ -105,13 +105,13 @@ class Line(Widget):
 
     # Events ----------------------------------------------------------------------------------------------------------
 
-    def take(self, event: Event) -> None:
+    def handle(self, event: Event) -> None:
         """Take one event."""
         if self.modal is None or (isinstance(event, Key) and event.text and self.modal.is_typed):
-            super().take(event)
+            super().handle(event)
         else:
             for one in self.modal.events(event):
-                super().take(one)
+                super().handle(one)
 
     def do(self, action: Action) -> None:
         """Do what a key means."""

@@ -17,7 +17,7 @@ def accept_and_recall(line: Line) -> None:
     """Accept the line, and put the entry that followed it into the next one."""
     following, editor = "", line.editor
     if editor.past is not None and editor.recall is not None and editor.recall.entry is not None:
-        found = editor.past.newer(editor.recall.entry.place, "", begins=True, seen=(line.text,))
+        found = editor.past.newer(editor.recall.entry.position, "", begins=True, seen=(line.text,))
         following = found.text if found else ""
     line.enter()
     if isinstance(line.outcome, Answered):
@@ -64,7 +64,7 @@ def play(line: Line, keys: list[Key], times: int) -> None:
     for key in again:
         if line.outcome is not None:
             break
-        line.take(key)
+        line.handle(key)
         if line.modal is not None and line.modal.commands.failed:
             break
     again.close()

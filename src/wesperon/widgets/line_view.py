@@ -61,7 +61,7 @@ class LineView:
         """Return the lines that are shown of a text: here a line end is a character like others."""
         return [text]
 
-    def place(self, at: int) -> tuple[int, int]:
+    def line_and_offset(self, at: int) -> tuple[int, int]:
         """Return the line in which an offset of that text is shown, from 0, and the offset there."""
         return 0, at
 
@@ -86,8 +86,10 @@ class LineView:
         self._made = None
         wrapped = self._wrapped = self._wrapped or line_wrap.WrappedText(tabs=self.has_tabs)
         lines = self.lines(text)
-        at = self.place(shown.cursor)
-        placed = [(self.place(start), self.place(end), role) for start, end, role in spans if start < end]
+        at = self.line_and_offset(shown.cursor)
+        placed = [
+            (self.line_and_offset(start), self.line_and_offset(end), role) for start, end, role in spans if start < end
+        ]
         last = len(lines) - 1
         if any(role == "fault" and start >= len(text) for start, _, role in spans):
             placed.append(((last, len(lines[last])), (last, len(lines[last]) + 1), "fault"))

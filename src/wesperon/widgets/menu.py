@@ -93,7 +93,7 @@ class Menu(Widget):
 
     @property
     def listed(self) -> Sequence[int]:
-        """The places of all choices that are listed."""
+        """The indices of all choices that are listed."""
         return range(len(self.choices)) if self.search is None else self.search.all()
 
     def work(self) -> bool:
@@ -105,7 +105,7 @@ class Menu(Widget):
 
     @property
     def current(self) -> int:
-        """The place of the current choice; -1 if there is none."""
+        """The index of the current choice; -1 if there is none."""
         listed = self._upto(self.at)
         return listed[min(self.at, len(listed) - 1)] if listed else -1
 
@@ -114,7 +114,7 @@ class Menu(Widget):
         self.needle, self.search = "", None
         self.at = field_area
 
-    def _place(self) -> int:
+    def _current_index(self) -> int:
         """Return which of those listed is current; the last one if there are fewer by now."""
         return min(max(self.at, 0), max(len(self._upto(self.at)) - 1, 0))
 
@@ -123,7 +123,7 @@ class Menu(Widget):
         self.sight.drawn()
 
     def _upto(self, at: int) -> Sequence[int]:
-        """Return the places of those listed, down to one of them at least."""
+        """Return the indices of those listed, down to one of them at least."""
         return range(len(self.choices)) if self.search is None else self.search.upto(at + 1)
 
     def paste(self, text: str) -> None:
@@ -139,15 +139,15 @@ class Menu(Widget):
 
     def wheel(self, by: int) -> None:
         """Go up or down in the list."""
-        self.go(self._place() + by)
+        self.go(self._current_index() + by)
 
-    def _go_to(self, place: int) -> None:
-        """Make the choice at a place current, which was in sight at the last view; keys may have come since."""
+    def _go_to(self, index: int) -> None:
+        """Make the choice at an index current, which was in sight at the last view; keys may have come since."""
         listed = self._upto(self.at + IN_SIGHT)
-        if self.search is None or place not in listed:
-            self.current = place
+        if self.search is None or index not in listed:
+            self.current = index
         else:
-            self.go(listed.index(place))
+            self.go(listed.index(index))
 
     def do(self, action: Action) -> None:
         """Do what a key means; what was wrong is forgotten."""
@@ -166,11 +166,11 @@ class Menu(Widget):
         if text.isprintable() and (self.needle or text.strip()):
             self._narrow(self.needle + text)
 
-    def take_back(self) -> None:
+    def widen(self) -> None:
         """Widen the list by one letter."""
         self._narrow(self.needle[:-1])
 
-    def widen(self) -> None:
+    def list_all(self) -> None:
         """List everything again."""
         self._narrow("")
 
@@ -214,8 +214,8 @@ class Menu(Widget):
         if self.needle and rows > 1:
             typed = [((cut(visible(self.needle), max(columns - 1, 1)), ""),)]
         end = self._end(columns)
-        listed, places = self._listed(columns, min(max(rows - len(typed) - len(end), 1), IN_SIGHT))
-        hits = (*([None] * len(typed)), *places)
+        listed, indices = self._listed(columns, min(max(rows - len(typed) - len(end), 1), IN_SIGHT))
+        hits = (*([None] * len(typed)), *indices)
         current = hits.index(self.current) if listed else None
         if not listed:
             reasons = wrap_limited(self._nothing(), columns)[: max(rows - len(typed), 0)]
@@ -270,7 +270,7 @@ class Menu(Widget):
         """Return the number of the current choice, and of how many."""
         count = len(self.choices)
         listed = count if self.search is None else len(self.search.hits)
-        position = tell("{at} of {count}", at=f"{min(self._place() + 1, listed):,}", count=f"{listed:,}")
+        position = tell("{at} of {count}", at=f"{min(self._current_index() + 1, listed):,}", count=f"{listed:,}")
         if listed < count:
             position += tell(" (of {count})", count=f"{count:,}")
         if self.choices.is_growing:
@@ -284,16 +284,16 @@ class Menu(Widget):
     def _listed(self, columns: int, room: int) -> tuple[list[Row], list[int | None]]:
         """Return the choices in sight, their marks, their labels and in a column after these their notes.
 
-        The last are their places.
+        The last are their indices.
         """
         listed = self._upto(self.at + room)
-        sight = self.sight.rows(listed, self._place(), max(room, 1))
-        places = [listed[at] for at, _ in sight if at is not None]
-        if not places:
+        sight = self.sight.rows(listed, self._current_index(), max(room, 1))
+        indices = [listed[at] for at, _ in sight if at is not None]
+        if not indices:
             return [], []
         inner = 2 if self.choices.has_groups else 0
-        room = columns - inner - len(self._mark(places[0], columns))
-        labels = {at: cut(self.choices.label(at), max(room, 1)) for at in places}
+        room = columns - inner - len(self._mark(indices[0], columns))
+        labels = {at: cut(self.choices.label(at), max(room, 1)) for at in indices}
         widest = min(max(map(width, labels.values())), 2 * room // 3)
         rows: list[Row] = []
         for at, heading in sight:
@@ -355,21 +355,21 @@ class Menu(Widget):
 
     def up(self) -> None:
         """To the choice above, as often as the count says; from the first to the last."""
-        at = self._place()
+        at = self._current_index()
         self.go(at - self.count if at else len(self.listed) - 1)
 
     def down(self) -> None:
         """To the choice below, as often as the count says; from the last to the first, unless more are to come."""
-        at = self._place() + self.count
-        self.go(at if self._place() + 1 < len(self._upto(at)) or self.choices.is_growing else 0)
+        at = self._current_index() + self.count
+        self.go(at if self._current_index() + 1 < len(self._upto(at)) or self.choices.is_growing else 0)
 
     def page_up(self) -> None:
         """Up by as many choices as are in sight."""
-        self.go(self._place() - self.sight.page)
+        self.go(self._current_index() - self.sight.page)
 
     def page_down(self) -> None:
         """Down by as many choices as are in sight."""
-        self.go(self._place() + self.sight.page)
+        self.go(self._current_index() + self.sight.page)
 
     def first(self) -> None:
         """To the first choice."""
@@ -402,12 +402,12 @@ class Menu(Widget):
         **dict.fromkeys(("move-text-start", "move-line-start", "recall-oldest"), "first"),
         **dict.fromkeys(("move-text-end", "move-line-end", "recall-newest"), "last"),
         **dict.fromkeys(("accept", "accept-if-whole", "accept-unless-whole"), "enter"),
-        **dict.fromkeys(("delete-text-whole", "delete-line-start", "cancel"), "widen"),
+        **dict.fromkeys(("delete-text-whole", "delete-line-start", "cancel"), "list_all"),
         "move-page-up": "page_up",
         "move-page-down": "page_down",
-        "delete-char-back": "take_back",
-        "erase-word-back": "take_back",
-        "erase-line-back": "widen",
+        "delete-char-back": "widen",
+        "erase-word-back": "widen",
+        "erase-line-back": "list_all",
         "mode-insert": "begin_filter",
         "mode-command": "end_filter",
     }

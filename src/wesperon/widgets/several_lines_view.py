@@ -37,10 +37,10 @@ class SeveralLinesView(LineView):
 
     def lines(self, text: str) -> list[str]:
         """See ``LineView``."""
-        self.index.take(text)
+        self.index.replace(text)
         return self.index.lines
 
-    def place(self, at: int) -> tuple[int, int]:
+    def line_and_offset(self, at: int) -> tuple[int, int]:
         """See ``LineView``."""
         return self.index.line_of(min(at, len(self.index.text)))
 
@@ -84,9 +84,9 @@ class PairsView(SeveralLinesView):
         parts = [line.partition("=") for line in lines]
         return [name.ljust(column) + BETWEEN + value if sign else name for name, sign, value in parts]
 
-    def place(self, at: int) -> tuple[int, int]:
+    def line_and_offset(self, at: int) -> tuple[int, int]:
         """See ``LineView``."""
-        line, offset = super().place(at)
+        line, offset = super().line_and_offset(at)
         if self._is_aligned:
             name = self.index.lines[line].find("=")
             if 0 <= name < offset:

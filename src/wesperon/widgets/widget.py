@@ -154,14 +154,14 @@ class Widget:
     def press(self, event: Event) -> Effect | None:
         """Take one event: a key goes through the resolver to :meth:`do`. Return what is to be done by others."""
         self._wanted = None
-        self.take(event)
+        self.handle(event)
         return self._wanted
 
     def want(self, effect: Effect | None) -> None:
         """Return an effect from :meth:`press`, once the event is taken."""
         self._wanted = effect or self._wanted
 
-    def take(self, event: Event) -> None:
+    def handle(self, event: Event) -> None:
         """Take one event; what it asks for is left to :meth:`press`."""
         if isinstance(event, Key):
             action = (self._resolver or self.resolver).press(event)

@@ -264,7 +264,7 @@ def _over_block(modal: ModalText, spans: list[tuple[int, int]], text: str, count
     editor, start = modal.editor, spans[0][0]
     _operate_on_block(modal, "delete", spans, register)
     is_for_each = bool(text) and not isinstance(text, (Block, WholeLines)) and "\n" not in text and len(spans) > 1
-    is_at_end = _to_place(modal, start)
+    is_at_end = _to_insertion(modal, start)
     corner = editor.draft.cursor + is_at_end
     if text:
         modal.put(Block("\n".join([text] * len(spans))) if is_for_each else text, count, after_cursor=is_at_end)
@@ -302,10 +302,10 @@ def _over_chars(modal: ModalText, spans: list[tuple[int, int]], text: str, count
         return
     editor.replace(rest)
     if text:
-        modal.put(text, count, after_cursor=_to_place(modal, start))
+        modal.put(text, count, after_cursor=_to_insertion(modal, start))
 
 
-def _to_place(modal: ModalText, start: int) -> bool:
+def _to_insertion(modal: ModalText, start: int) -> bool:
     """Go to where something is to be put in at an offset. Return True if it goes after the cursor.
 
     Nothing is put before the end of a line, since no command has its cursor there: it goes after the last character.

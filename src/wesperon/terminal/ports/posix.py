@@ -342,9 +342,11 @@ def _watching(*handles: int) -> Callable[[float | None], Collection[int]]:
 
     It is ``poll`` where that knows terminals: it is quicker than ``select``, and takes handles of any number.
     """
+    # poll of macOS does not know terminals: it says POLLNVAL of each.
     if sys.platform == "darwin" or not hasattr(select, "poll"):
         return lambda seconds: select.select(handles, (), (), seconds)[0]
     poll = select.poll()
     for handle in handles:
         poll.register(handle, select.POLLIN)
+    # Rounded up to a millisecond: rounded down, the last moment before a time would be a loop that waits for nothing.
     return lambda seconds: dict(poll.poll(None if seconds is None else -int(-seconds * 1_000 // 1)))

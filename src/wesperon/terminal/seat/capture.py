@@ -39,8 +39,9 @@ if TYPE_CHECKING:
             """Return True if so few lines wait to be shown that more may come."""
 
 
-#: For how long at most who prints waits for room, in seconds: it may be the very thread that is to show the lines.
-LONGEST_WAIT = 0.25
+#: For how long at most who prints waits for room, and how often it looks, in seconds: it may be the very thread that is
+#: to show the lines.
+LONGEST_WAIT, ROOM_LOOK = 0.25, 0.001
 #: For how long a line that has begun is given to end: how often that is looked at, and in what steps, in seconds.
 LINE_END_LOOKS, LINE_END_LOOK = 50, 0.001
 #: For how many threads at most it is waited that they get to run.
@@ -270,17 +271,16 @@ class Capture:
                     return
             sleep(LINE_END_LOOK)  # it is being opened
         if not self.shown.has_room():
-            lock = _thread.allocate_lock()
-            lock.acquire()
-            for _ in range(int(LONGEST_WAIT * 1000)):
+            for _ in range(int(LONGEST_WAIT / ROOM_LOOK)):
                 if self.shown.has_room():
                     break
-                lock.acquire(timeout=0.001)
+                sleep(ROOM_LOOK)
 
     def _show_aside(self, text: str) -> None:
         """Print lines where nothing is open: those of a child that outlives the question."""
         for stream in STREAMS.values():
             if stream.original is not None or getattr(sys, stream.name) is not None:
+                # By its own way where ours is still in its place; the program may have put another one there since.
                 target = stream if stream.taker is not None else getattr(sys, stream.name)
                 try:
                     if target is stream:

@@ -237,7 +237,7 @@ class OwnSeat(Seat):
             undo.append(self.capture.end if options.capture else _nothing)
             sitter.take()
             if self._ahead is not None and len(self._open) == 1:
-                sitter.inbox.put_back(self._ahead.take())
+                sitter.inbox.put_back(self._ahead.pop_all())
         except BaseException:
             _do_all(undo)
             raise
@@ -269,9 +269,9 @@ class OwnSeat(Seat):
             _do_all(self._open[place][1])
         finally:
             if not self._open and sitter.inbox:
-                self.ahead.keep(sitter.inbox.take_typed())
+                self.ahead.keep(sitter.inbox.pop_typed())
             if sitter.is_stopped:  # the user has made an interrupt already
-                SIGNALS.take_interrupt()
+                SIGNALS.pop_interrupt()
         SIGNALS.settle_interrupt()
 
     def has_top(self, sitter: Sitter) -> bool:

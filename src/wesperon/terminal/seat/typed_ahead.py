@@ -37,7 +37,7 @@ class TypedAhead:
         if self.events and self._stdin is None and _is_terminal(sys.stdin):
             self._stdin, sys.stdin = sys.stdin, AheadStream(self)
 
-    def take(self) -> list[Any]:
+    def pop_all(self) -> list[Any]:
         """Return all of them, for a question; the text of a line that was read in part stays with its reader."""
         events, self.events = self.events, []
         self._put_back()

@@ -60,7 +60,7 @@ class Choices(Generic[T]):
         *,
         is_late: bool = False,
     ) -> None:
-        #: The places of choices that share a text, which only those known late may; None if none may.
+        #: The indices of choices that share a text, which only those known late may; None if none may.
         self._shared: dict[str, list[int]] | None = {} if is_late else None
         self._labels: list[str] | None = None
         #: Where the objects are, and where further ones come from.
@@ -77,14 +77,14 @@ class Choices(Generic[T]):
         }
         self._by_text: dict[str, int] = {}
         self._entered = 0
-        #: The places by text in one letter case, and how many texts are in that.
+        #: The indices by text in one letter case, and how many texts are in that.
         self._by_folded: dict[str, set[int]] = {}
         self._folded = 0
         self._by_identity: dict[int, int] = {}
         self._identified = 0
-        self._take(choices)
+        self._collect(choices)
 
-    def _take(self, choices: Any) -> None:
+    def _collect(self, choices: Any) -> None:
         """Take in the objects; of a generator as they are wanted."""
         if hasattr(type(choices), "keys"):
             self._labels = [str(key) for key in choices]
@@ -135,7 +135,7 @@ class Choices(Generic[T]):
         self.source.pull(most)
 
     def label(self, at: int) -> str:
-        """Return the label of the choice at a place; raises DeclarationError if the program's function fails."""
+        """Return the label of the choice at an index; raises DeclarationError if the program's function fails."""
         return str(self._said("label", at)) if self._labels is None else self._labels[at]
 
     def note(self, at: int) -> str:
@@ -198,7 +198,7 @@ class Choices(Generic[T]):
         return ["\0".join((text, *self.further(at))) for at, text in enumerate(texts, first)]
 
     def find(self, text: str) -> int | None:
-        """Return the place of the choice with this label or word.
+        """Return the index of the choice with this label or word.
 
         That is exactly, else with the blanks around it taken off, else in any letter case if only one choice is meant.
         """
@@ -222,13 +222,13 @@ class Choices(Generic[T]):
         return next(iter(meant))
 
     def index_of(self, value: Any) -> int | None:
-        """Return the place of an object among the choices: the same object first, else an equal one."""
-        at = self._place(value, 0)
+        """Return the index of an object among the choices: the same object first, else an equal one."""
+        at = self._index_by(value, 0)
         while at is None and self.pull():
-            at = self._place(value, len(self.objects) - 1)
+            at = self._index_by(value, len(self.objects) - 1)
         return at
 
-    def _place(self, value: Any, first: int) -> int | None:
+    def _index_by(self, value: Any, first: int) -> int | None:
         objects = self.objects
         with self._indexing:
             for at in range(self._identified, count := len(objects)):
@@ -247,7 +247,7 @@ class Choices(Generic[T]):
         return made
 
     def check(self, at: int) -> T:
-        """Return the object at a place; raises Complaint if it is disabled."""
+        """Return the object at an index; raises Complaint if it is disabled."""
         reason = self.disabled(at)
         if reason:
             raise Complaint(tell("{label} cannot be chosen: {reason}", label=quoted(self.label(at)), reason=reason), 0)
@@ -272,7 +272,7 @@ class Choices(Generic[T]):
         return Complaint(reason + hint, position)
 
     def sharing(self, text: str) -> list[int]:
-        """Return the places of the choices that have this label or word, if some share it.
+        """Return the indices of the choices that have this label or word, if some share it.
 
         Those of a generator are looked at as far as they have been seen.
         """
@@ -282,7 +282,7 @@ class Choices(Generic[T]):
         if exact:
             return exact
         folded = text.strip().casefold()
-        shared = {at for known, places in self._shared.items() if known.casefold() == folded for at in places}
+        shared = {at for known, indices in self._shared.items() if known.casefold() == folded for at in indices}
         return (
             sorted(shared | {at for known, at in self._by_text.items() if known.casefold() == folded}) if shared else []
         )
