@@ -27,6 +27,9 @@ class ConsoleLine(SeveralLines):
         """See ``Line``."""
         return GuidedView(self.guide)
 
+    #: The foot that is on the screen.
+    _drawn_foot = ""
+
     STARTS_AS_ONE = True
     FOOT = "Enter: run   Tab: complete   Up: earlier   Ctrl-R: search   Ctrl-D: leave"
     FOOT_IN_MODAL = "Enter: run   Tab: complete   Up: earlier   Escape /: search   Ctrl-D: leave"
@@ -41,6 +44,15 @@ class ConsoleLine(SeveralLines):
         except Complaint as complaint:
             return complaint.reason.partition(":")[0] + "   " + tell("Enter: add a line   Ctrl-C: drop it")
         return self.usual_foot()
+
+    def drawn(self) -> None:
+        """See ``Widget``."""
+        super().drawn()
+        self._drawn_foot = self.foot()
+
+    def echo(self) -> str:
+        """See ``Widget``: the foot may say that a quote is open."""
+        return super().echo() if self.foot() == self._drawn_foot else ""
 
     @property
     def trail(self) -> str:

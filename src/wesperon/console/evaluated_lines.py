@@ -68,6 +68,10 @@ class EvaluatedLine(SeveralLines):
             return tell("Enter: add a line   Alt-Enter: evaluate   Ctrl-C: drop it")
         return self.usual_foot()
 
+    def echo(self) -> str:
+        """See ``Widget``: never, since the foot says whether a text is whole, which the language says of each anew."""
+        return ""
+
 
 class PythonLine(EvaluatedLine):
     """A line of Python: after a colon the next line is indented further."""

@@ -104,7 +104,7 @@ class Editor:
     def type(self, text: str, times: int = 1) -> None:
         """Put a typed text at the cursor, in place of a selection; where it overwrites, in place of as many chars."""
         joins = self.before == TYPED and not (text[:1].isspace() and not self._left().isspace())
-        draft = self._unselected()
+        draft = self._unselected() if self.is_selection else self.draft
         if self.overwrites:
             over = draft
             for _ in range(times * len(list(clusters(text)))):
@@ -114,7 +114,7 @@ class Editor:
 
     def put(self, text: str) -> None:
         """Put a text at the cursor that came in one piece; a step of its own."""
-        draft = self._unselected()
+        draft = self._unselected() if self.is_selection else self.draft
         self._change(insert(draft, text), OTHER, at=draft.cursor)
 
     def replace(self, draft: TextState) -> None:
@@ -191,7 +191,7 @@ class Editor:
         ring, registers = self.memory.ring, self.memory.registers
         text = registers.get(register, "") if register else ring[-1] if ring else ""
         if text:
-            draft = self._unselected()
+            draft = self._unselected() if self.is_selection else self.draft
             self._change(insert(draft, text), PASTED, at=draft.cursor)
             self.pasted = (draft.cursor, self.draft.cursor)
             self.mark = snap_to_grapheme(self.draft.text, draft.cursor)
@@ -325,8 +325,8 @@ class Editor:
             self.drop_region()
 
     def _unselected(self) -> TextState:
-        """Return the draft without the selection, if there is one."""
-        return without(self.draft, *self.region) if self.is_selection else self.draft
+        """Return the draft without what is selected."""
+        return without(self.draft, *self.region)
 
     def _left(self) -> str:
         return self.draft.text[self.draft.cursor - 1 : self.draft.cursor] or " "

@@ -83,19 +83,17 @@ class EntryEditor(Editor):
 
     def type(self, text: str, times: int = 1) -> None:
         """Put in a typed text (see ``Editor``), in the place of a default."""
-        self._replace_default()
+        if self.selected:
+            self.replace(TextState())
         super().type(text, times)
         self.changed()
 
     def put(self, text: str) -> None:
         """Put in a text that came in one piece (see ``Editor``), in the place of a default."""
-        self._replace_default()
-        super().put(text)
-        self.changed()
-
-    def _replace_default(self) -> None:
         if self.selected:
             self.replace(TextState())
+        super().put(text)
+        self.changed()
 
     def apply(self, name: str, count: int | None = None) -> None:
         """Do the edit of this name (see ``Editor``); a movement over the hint takes it."""

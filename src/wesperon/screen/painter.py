@@ -47,7 +47,7 @@ from wesperon.screen.ecma48 import (
     sgr,
 )
 from wesperon.screen.frame import Frame, cells, from_column, shared_columns
-from wesperon.screen.width import is_certain
+from wesperon.screen.width import is_certain, width
 from wesperon.text.escape import is_plain
 
 TYPE_CHECKING = False
@@ -58,6 +58,8 @@ if TYPE_CHECKING:
 GAP = 4
 #: Columns after a change from which on it is cheaper to have the terminal move them than to write them again.
 SHIFTED = 5
+#: The fewest blanks between a text and a note after it, which is shown only if there is room for them.
+LEAST_GAP = 2
 
 
 class Painter:
@@ -98,6 +100,33 @@ class Painter:
         self._shape(frame.shape)
         text = self._taken()
         return wrap + (SYNC_ON + text + SYNC_OFF if changed > 1 and text else text)
+
+    def echo(self, text: str) -> str | None:
+        """Return the text that puts a plain ``text`` at the cursor; None if a frame has to be painted.
+
+        A part of the row that has no role ends there and becomes longer. Blanks that follow, up to a note at the right
+        edge, become fewer; nothing else of the last frame changes.
+        """
+        at, column = self.at_row, self.at_column
+        if self.is_stale or not self.shown or at >= len(self.rows) or column is None:
+            return None
+        row, shown = self.rows[at], self.cells[at]
+        after: Row = ()
+        end = column + len(text)
+        if column != len(shown) and len(row) > 2:
+            (gap, role), note = row[-2:]
+            left = len(gap) - len(text)
+            if role or gap.strip() or left < LEAST_GAP or column != len(shown) - width(note[0]) - len(gap):
+                return None
+            row, after = row[:-2], ((gap[:left], ""), note)
+        elif column != len(shown) or end >= self.columns:
+            return None
+        if not row or row[-1][1]:
+            return None
+        self.rows[at] = (*row[:-1], (row[-1][0] + text, ""), *after)
+        shown[column:end] = [(char, "") for char in text]
+        self.at_column = end
+        return text
 
     def finish(self, frame: Frame, columns: int) -> str:
         """Return the text that leaves a last frame on the screen and the cursor in the first column below it.

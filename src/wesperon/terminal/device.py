@@ -26,7 +26,6 @@ if TYPE_CHECKING:
     from types import TracebackType
     from typing import Any, Self
 
-    from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Frame
     from wesperon.system.process_signals import Holder
     from wesperon.terminal.inbox import TimeLeft
@@ -40,6 +39,8 @@ class Device:
         self.screen = LiveScreen(look, colours, self.send)
         self.inbox = Inbox(self.wake)
         self.seat = Seat() if seat is None else seat
+        #: Whether its terminal is that of the process, where everything that the process prints goes too.
+        self.is_own = self.seat.is_own
         self.preferred = Preferred(self.screen.theme)
         #: The options with which it was opened last.
         self.options = DriverOptions()
@@ -51,17 +52,14 @@ class Device:
 
     #: Whether it can tell that no key has come for a moment (``inbox.Pause``); else there is a pause after each.
     knows_pauses = False
+    #: Whether what a key types at the end of a line may be shown without a frame (``Widget.echo``).
+    echoes = False
     #: Whether it asks in plain lines, which show no widget but those that have such a form.
     is_plain = False
     #: Whether a question has ended since nobody answered in time.
     has_timed_out = False
     #: Whether a user sits at it, whose answers are worth keeping.
     is_terminal = False
-
-    @property
-    def is_own(self) -> bool:
-        """Whether its terminal is that of the process, where everything that the process prints goes too."""
-        return self.seat.is_own
 
     @property
     def depth(self) -> int:
@@ -193,28 +191,12 @@ class Device:
     def look_at(self, frame: Frame) -> None:
         """Look at a frame before it is drawn."""
 
-    def before_press(self, event: Any) -> Any:
-        """Prepare to give an event to the widget. Return what ``after_press`` is given."""
-        return None
+    def guarded(self, widget: Widget, event: Any, act: Callable[[Any], object]) -> None:
+        """Have an event acted on, which may call functions of the program.
 
-    def after_press(self, begun: Any) -> bool:
-        """Tidy up after the widget has taken an event. Return True if that took long, and the user saw so."""
-        return False
-
-    def guarded(self, widget: Widget, event: Event | None, act: Callable[[], object]) -> None:
-        """Call what may call functions of the program; the user is told if that takes long, and may stop it."""
-        begun = self.before_press(event)
-        try:
-            act()
-        except KeyboardInterrupt:
-            if not self.after_press(begun):
-                raise
-            widget.refuse(Complaint(tell("the check was stopped")))  # what was typed is still there
-        except BaseException:
-            self.after_press(begun)
-            raise
-        else:
-            self.after_press(begun)
+        Where the user can see and say so, it is told if that takes long, and may be stopped.
+        """
+        act(event)
 
     # Taking the terminal ---------------------------------------------------------------------------------------------
 

@@ -114,12 +114,14 @@ class Loop:
     def steps(self) -> Generator[None, list[Any], None]:
         """Run the widget; each turn comes where events are wanted, which are to be sent."""
         driver, widget, screen, inbox = self.driver, self.widget, self.screen, self.driver.inbox
+        is_echoed = False  # whether the screen shows already what the last event has changed
         self._prepare()
         screen.begin(is_full=widget.is_full_screen)
         try:
             with driver.opened(self.options):
                 while widget.outcome is None:
-                    self._draw()
+                    if not is_echoed:
+                        self._draw()
                     if not self.is_bound:  # what only keys need is loaded once the question is there to read
                         driver.listen()
                         self._bind()
@@ -127,7 +129,8 @@ class Loop:
                             continue
                     events: list[Any] = []
                     if not self._work():
-                        driver.await_pause(widget.wants_pause)
+                        if not is_echoed:
+                            driver.await_pause(widget.wants_pause)
                         events = yield
                     came, taken = events, 0
                     if len(events) != 1 or events[0].__class__ is Said:  # one key, most of the time
@@ -139,8 +142,10 @@ class Loop:
                             break
                     if inbox.tap is not None:
                         inbox.tap(_taken(came, taken))
-                    wanted, self.wanted = self.wanted, None
-                    if wanted is PREFERENCES:
+                    wanted, self.wanted, is_echoed = self.wanted, None, False
+                    if wanted is None:
+                        is_echoed = len(came) == 1 and self._echo(came[0])
+                    elif wanted is PREFERENCES:
                         yield from self._show_preferences()
                         self._bind()
                     elif wanted is CLEAR_SCREEN:
@@ -182,6 +187,18 @@ class Loop:
         self._drawn = frame
         if is_growing:
             self._feed()  # a view may have found out that more is wanted
+
+    def _echo(self, event: Any) -> bool:
+        """Show what a key has typed at the end of a line, if nothing else has changed. Return False if it may have.
+
+        To make and compare a frame took 60% of the time of such a key, of which a user types the most (``benchmarks/
+        key.py``). A frame drawn now would send nothing (``tests/terminal/test_echo.py``).
+        """
+        driver = self.driver
+        if not driver.echoes or event.__class__ is not Key:
+            return False
+        typed = self.widget.echo()
+        return bool(typed) and self.screen.echo(typed, *driver.size())
 
     def _feed(self) -> bool:
         """Pull as much as is wanted from the growing sources of the widget. Return False if there are none."""
@@ -244,7 +261,7 @@ class Loop:
             self._draw()  # what was typed right before it stays in sight
             self.driver.suspend(only_self=False)
             return
-        self.driver.guarded(self.widget, event, lambda: self._press(event))
+        self.driver.guarded(self.widget, event, self._press)
 
     @interruptible
     def _press(self, event: Any) -> None:

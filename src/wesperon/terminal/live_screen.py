@@ -35,6 +35,8 @@ class LiveScreen:
         #: Whether the terminal has changed its size, even if it has the same again.
         self.is_disturbed = False
         self._frame: Frame | None = None
+        #: Whether the rows of the painter are newer than that frame, and whether it was drawn as it is.
+        self._has_echoed, self._is_bare = False, True
 
     def begin(self, *, is_full: bool) -> None:
         """Draw on the full screen, or inline, until ``end``."""
@@ -58,16 +60,36 @@ class LiveScreen:
     def draw(self, frame: Frame, columns: int, rows: int) -> None:
         """Make the screen show a frame, with the notice if there is one."""
         with self.lock:
-            self._frame = frame
-            if self.notice or self.aside:
+            self._frame, self._has_echoed = frame, False
+            self._is_bare = not (self.notice or self.aside)
+            if not self._is_bare:
                 frame = noticed(frame, self.notice, self.aside, columns, rows)
             self.send(self.painter.paint(frame, columns, rows))
+
+    def echo(self, text: str, columns: int, rows: int) -> bool:
+        """Show a plain text at the cursor, at the end of its row. Return False if the frame has to be drawn."""
+        painter = self.painter
+        if not self._is_bare or self.notice or self.aside or self.is_disturbed:
+            return False
+        if columns != painter.columns or rows != painter.height:
+            return False
+        with self.lock:
+            sent = painter.echo(text)
+            if sent is None:
+                return False
+            self._has_echoed = True
+            self.send(sent)
+            return True
 
     def draw_again(self, columns: int, rows: int) -> None:
         """Show the last frame again, with the notice that there is now."""
         with self.lock:
-            if self._frame is not None:
-                self.draw(self._frame, columns, rows)
+            frame = self._frame
+            if frame is not None and self._has_echoed:
+                cursor = (self.painter.at_row, self.painter.at_column or 0)
+                frame = Made(tuple(self.painter.rows), cursor, frame.shape, clicks=frame.clicks)
+            if frame is not None:
+                self.draw(frame, columns, rows)
 
     def finish(self, frame: Frame, columns: int) -> None:
         """Leave a last frame on the screen."""

@@ -93,7 +93,7 @@ class PlainAsking(Driver):
     def _answer(self, widget: Widget, plain: Plain, lines: list[str]) -> None:
         """Give the lines of an answer to the widget, and have it do what it does without keys."""
 
-        def answer() -> None:
+        def answer(event: None) -> None:
             plain.answer(lines)
             while widget.work():
                 pass

@@ -30,16 +30,17 @@ from wesperon.terminal.seat.seat import OWN_SEAT, Held
 from wesperon.terminal.tty_events import TtyEvents
 from wesperon.text.messages import tell
 from wesperon.user_folders import preference_files
+from wesperon.values import Complaint
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Mapping
+    from collections.abc import Callable, Mapping
     from typing import Any
 
     from wesperon.terminal.feeder import Feeder
     from wesperon.terminal.ports.base import Port
     from wesperon.terminal.seat.guard import Guard
-    from wesperon.widgets.widget import Growing
+    from wesperon.widgets.widget import Growing, Widget
 
 #: After how many seconds the user is told that a key takes its time, and how often what was printed is shown then.
 SLOW, SHOWN_EVERY = 0.3, 0.1
@@ -98,6 +99,7 @@ class TtyDriver(TtyEvents):
 
     is_terminal = True
     knows_pauses = True
+    echoes = True
 
     def __init__(self, port: Port) -> None:
         super().__init__(port)
@@ -275,25 +277,33 @@ class TtyDriver(TtyEvents):
 
     # A key that takes its time ---------------------------------------------------------------------------------------
 
-    def before_press(self, event: Any) -> Any:
-        """Prepare to tell the user that a key takes long: a check may ask a database, or count all stars.
+    def guarded(self, widget: Widget, event: Any, act: Callable[[Any], object]) -> None:
+        """See ``Device``: a check may ask a database, or count all stars.
 
         A key that types is not watched, which would cost more than the key, unless the last one took its time.
         """
         if event.__class__ is Key and event.text and not self._is_slow:
-            return None
+            act(event)
+            self._is_slow = self.clock.monotonic() - self.since > SLOW / 3
+            return
         done = _thread.allocate_lock()
         done.acquire()
         said: list[bool] = []
         start_thread(self._watch_slow, done, said)
-        return done, said
+        try:
+            act(event)
+        except KeyboardInterrupt:
+            if not self._end_watch(done, said):
+                raise
+            widget.refuse(Complaint(tell("the check was stopped")))  # what was typed is still there
+        except BaseException:
+            self._end_watch(done, said)
+            raise
+        else:
+            self._end_watch(done, said)
 
-    def after_press(self, begun: Any) -> bool:
-        """Say so no more. Return True if the user was told."""
-        if begun is None:
-            self._is_slow = self.clock.monotonic() - self.since > SLOW / 3
-            return False
-        done, said = begun
+    def _end_watch(self, done: Any, said: list[bool]) -> bool:
+        """Say no more that a key takes its time. Return True if the user was told."""
         done.release()
         if not said:
             return False

@@ -134,6 +134,8 @@ class TtyEvents(Driver):
             return decoder.timeout
         if self._awaits_pause:
             return PAUSE
+        if self.options.timeout is None:
+            return None
         left = self.left
         if not left:
             return left
@@ -300,15 +302,16 @@ class TtyEvents(Driver):
 
     def _read(self) -> list[Event]:
         """Return the events of the bytes that are there."""
-        decoder = self.decoder
+        decoder = self._decoder or self.decoder
+        is_pasting = decoder.is_pasting
         try:
-            data = self.port.read_paste() if decoder.is_pasting else self.port.read_keys()
+            data = self.port.read_paste() if is_pasting else self.port.read_keys()
         except OSError:
             data, self.is_gone = b"", True
         events: list[Event] = []
         self.begin()
         now = self.since
-        if decoder.is_pasting and data == INTERRUPT and now - self.read_at > PASTE_PAUSE:
+        if is_pasting and data == INTERRUPT and now - self.read_at > PASTE_PAUSE:
             events += decoder.break_off()
         if decoder.has_escaped and now - self.read_at > LATEST:
             decoder.has_escaped = False

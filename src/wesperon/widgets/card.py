@@ -78,9 +78,10 @@ class Card(Delegate):
     """Asks the questions of a flow, from the first to the last; its outcome is that of the whole."""
 
     def __init__(self, flow: QuestionFlow, first: Question) -> None:
+        super().__init__(first)
         self.flow = flow
         self._outcome: Outcome | None = None
-        self.shows_help = False
+        self.shows_help = self._help_is_drawn = False
         self._bindings: Bindings | None = None
         self._theme: Theme | None = None
         self._last_key: tuple[object, ...] = ()
@@ -88,11 +89,6 @@ class Card(Delegate):
         self.open = first
         #: How many questions have been opened, so that a driver can tell one from the next.
         self.opened = 1
-
-    @property
-    def inner(self) -> Question:
-        """The open question."""
-        return self.open
 
     @property
     def outcome(self) -> Outcome | None:
@@ -112,7 +108,7 @@ class Card(Delegate):
             self.back()
         elif wanted is HELP:
             self.shows_help = True
-        elif self.open.outcome is not None:
+        elif self.open.field.outcome is not None:
             self.go_on()
         else:
             return wanted
@@ -140,7 +136,7 @@ class Card(Delegate):
             self._open(following)
 
     def _open(self, question: Question) -> None:
-        self.open = question
+        self.open = self.inner = question
         self.opened += 1
         if self._bindings is not None:
             question.bind(self._bindings)
@@ -168,6 +164,15 @@ class Card(Delegate):
             return frame
         cursor = None if frame.cursor is None else (frame.cursor[0] + len(above), frame.cursor[1])
         return Frame((*above, *frame.rows, *below), cursor, frame.shape, clicks=frame.clicks.moved(len(above), 0))
+
+    def drawn(self) -> None:
+        """See ``Widget``."""
+        self._help_is_drawn = self.shows_help
+        super().drawn()
+
+    def echo(self) -> str:
+        """See ``Widget``: what is above and below the open question is as it was."""
+        return "" if self._help_is_drawn or self.shows_help else self.open.field.echo()
 
     def _last(self, passed: Sequence[AnsweredField], columns: int, room: int) -> tuple[Row, ...]:
         """Return the last of the answers, as many as there is room for; and how many more there are."""
@@ -212,4 +217,4 @@ class Card(Delegate):
 
     def work(self) -> bool:
         """Run one slice of background work, of the open question and of the flow."""
-        return self.open.work() or self.flow.work()
+        return self.open.field.work() or self.flow.work()

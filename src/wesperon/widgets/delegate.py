@@ -18,15 +18,13 @@ if TYPE_CHECKING:
 
 
 class Delegate(Widget):
-    """Hands everything on to ``inner``, which a subclass defines; see :class:`Widget` for each member."""
+    """Hands everything on to the widget that it is around now, ``inner``; see :class:`Widget` for each member.
 
-    def __init__(self) -> None:
-        """Nothing of its own: outcome, complaint and keys are those of the inner widget."""
+    It has nothing of its own: outcome, complaint and keys are those of the inner widget.
+    """
 
-    @property
-    def inner(self) -> Widget:
-        """The widget that it is around, now."""
-        raise NotImplementedError
+    def __init__(self, inner: Widget) -> None:
+        self.inner = inner
 
     @property
     def outcome(self) -> Outcome | None:
@@ -61,6 +59,10 @@ class Delegate(Widget):
     def drawn(self) -> None:
         """See ``Widget``."""
         self.inner.drawn()
+
+    def echo(self) -> str:
+        """See ``Widget``."""
+        return self.inner.echo()
 
     def uses(self, key: str) -> bool:
         """See ``Widget``."""

@@ -29,6 +29,7 @@ if TYPE_CHECKING:
     from wesperon.editing.history_view import Past
     from wesperon.editing.keys.bindings import Bindings
     from wesperon.editing.keys.events import Event, Mouse
+    from wesperon.editing.keys.family import Keymap
     from wesperon.screen.frame import Row
     from wesperon.screen.line_wrap import Mark
     from wesperon.screen.theme import Theme
@@ -75,6 +76,8 @@ class Line(Widget):
         self.editor = EntryEditor(default or "", self.memory, past=past, complete=complete)
         self.editor.on_change = self.changed
         self.display = self.new_display(syntax)
+        #: What keys did when it was drawn last, if nothing was there but the text, and a cursor of the usual shape.
+        self._bare: Keymap | None = None
         #: Does the actions of the modal family, if that is the one.
         self.modal: ModalLine | None = None
         if complaint:
@@ -121,7 +124,7 @@ class Line(Widget):
                 return
         self.action = action
         if action.name == TYPE and (self.modal is None or self.modal.commands.mode == "insert"):
-            self.type(action.text, action.times)
+            self.type(action.text) if action.count is None else self.type(action.text, action.times)
         elif self.modal is None or not self.modal.do(action):
             self.do_as_usual(action)
         self.editor.action_before = action.name
@@ -321,6 +324,17 @@ class Line(Widget):
         shape = "" if resolver is None else "underline" if self.editor.overwrites else resolver.keymap.mode.shape
         return Frame((*shown, *listed), cursor if self.has_focus else None, shape)
 
+    def echo(self) -> str:
+        """See ``Widget``."""
+        resolver = self._resolver
+        if self._bare is None or resolver is None or resolver.keymap is not self._bare:
+            return ""
+        if self.editor.selected or self.editor.finder is not None or self.complaint is not None:
+            return ""
+        if self.trail or self.listing(self.display.columns):
+            return ""
+        return self.display.added(self.shown)
+
     def listing(self, columns: int) -> list[Row]:
         """Return the rows below the text: what it may become."""
         if not self.editor.candidates:
@@ -344,6 +358,11 @@ class Line(Widget):
     def drawn(self) -> None:
         """See ``Widget``."""
         self.display.drawn()
+        resolver, self._bare = self._resolver, None
+        if resolver is None or resolver.is_pending or self.spans():
+            return
+        if not self.listing(self.display.columns):
+            self._bare = resolver.keymap
 
     def set_theme(self, theme: Theme) -> None:
         """See ``Widget``."""

@@ -48,6 +48,8 @@ class LineView:
         #: where there were more, and what breaks them then.
         self._made: str | None = None
         self._drawn: str | None = None
+        #: How wide that was.
+        self.columns = 0
         self._wrapped: WrappedText | None = None
 
     def set_theme(self, theme: Theme) -> None:
@@ -81,7 +83,7 @@ class LineView:
         """
         text = shown.text
         if not spans and not trail and len(text) < columns and is_plain(text) and not self.is_coloured(text):
-            self._made = text
+            self._made, self.columns = text, columns
             return [((text, ""),)], (0, shown.cursor)
         self._made = None
         wrapped = self._wrapped = self._wrapped or line_wrap.WrappedText(tabs=self.has_tabs)
@@ -113,6 +115,20 @@ class LineView:
             return found
 
         return wrapped.view(lines, at, columns, room, marks)
+
+    def added(self, shown: TextState) -> str:
+        """Return what a text with nothing marked has at its end that its row on the screen has not, with the cursor.
+
+        It is empty if more differs than that; else the row is taken as drawn with it.
+        """
+        before, text = self._drawn, shown.text
+        if before is None or not text.startswith(before) or shown.cursor != len(text) or len(text) >= self.columns:
+            return ""
+        added = text[len(before) :]
+        if not is_plain(added) or self.is_coloured(text):
+            return ""
+        self._made = self._drawn = text
+        return added
 
     def count(self, shown: TextState, spans: Sequence[Mark], trail: str, columns: int) -> int:
         """Return how many rows there would be with enough room, or the most that are shown at a time."""

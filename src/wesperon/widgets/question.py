@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from wesperon.screen.frame import WHOLE_BOX, ClickMap, Frame, row_text
 from wesperon.screen.layout import CURRENT_MARK, before_value, field_area, labelled, marked_gutter
+from wesperon.screen.painter import LEAST_GAP
 from wesperon.screen.width import cut, width
 from wesperon.widgets.delegate import Delegate
 from wesperon.widgets.footer import foot_row, wrap_limited
@@ -30,15 +31,11 @@ class Question(Delegate):
     """Asks for the value of a field; its outcome is that of the field."""
 
     def __init__(self, prompt: Prompt, field: Widget) -> None:
+        super().__init__(field)
         self.prompt = prompt
         self.field = field
         self._asked: tuple[object, ...] = ()
         self._around: Surroundings
-
-    @property
-    def inner(self) -> Widget:
-        """The field."""
-        return self.field
 
     def view(self, columns: int, rows: int) -> Frame:
         """Return the label, the field, what is wrong with it, and what the keys do."""
@@ -110,7 +107,9 @@ class Question(Delegate):
         """Return the rows with the note at the right edge of one of them, if there is room for it."""
         note = self.prompt.note
         gap = columns - width(row_text(rows[at])) - width(note) if at < len(rows) else 0
-        return [*rows[:at], (*rows[at], (" " * gap, ""), (note, "note")), *rows[at + 1 :]] if gap > 1 else rows
+        if gap < LEAST_GAP:
+            return rows
+        return [*rows[:at], (*rows[at], (" " * gap, ""), (note, "note")), *rows[at + 1 :]]
 
     def _reasons(self, where: FieldArea) -> list[Row]:
         """Return what is wrong with what was given."""

@@ -225,6 +225,14 @@ class Widget:
     def drawn(self) -> None:
         """Note that what the last view showed is on the screen."""
 
+    def echo(self) -> str:
+        """Return what the last event has put at the cursor, at the end of its row of plain text on the screen.
+
+        That is all that a view would change, and what is around the widget neither: its size, what keys do, what is
+        wrong. Else it is empty, as it may always be. Who calls it shows the text, or draws the next view.
+        """
+        return ""
+
     def size(self, columns: int) -> SizeHint:
         """Return the least and the wanted size, in a box that is ``columns`` wide."""
         return SizeHint(1, 1, columns, 1)

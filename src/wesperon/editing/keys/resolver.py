@@ -105,7 +105,8 @@ class KeyResolver:
 
     def press(self, key: Key) -> Action | None:
         """Return what the key does, now that it is pressed; ``None`` while it is pending."""
-        self.macros.note(key)
+        if self.macros.recording is not None:
+            self.macros.note(key)
         self._pressed += 1
         if (
             self._types

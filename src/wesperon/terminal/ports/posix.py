@@ -269,13 +269,9 @@ class PosixPort:
                     raise OSError("the terminal is gone")
                 break
             data += byte
-            if byte in ENDS or not self._has_more() or data.endswith(PASTE_START):
+            if byte in ENDS or not self._keys(0) or data.endswith(PASTE_START):
                 break
         return bytes(data).translate(SWAPPED) if self._swaps else bytes(data)
-
-    def _has_more(self) -> bool:
-        """Return True if a byte is there already."""
-        return bool(self._keys(0))
 
     def write(self, data: bytes) -> None:
         """Write all of this; raises OSError if the terminal is gone."""
