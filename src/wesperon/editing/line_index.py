@@ -42,8 +42,9 @@ class LineIndex:
         old = self.text
         if text is old or text == old:
             return
-        start = shared_start(old, text)
-        tail = shared_end(old, text, start)
+        after = self.change.tail  # most changes are right after the one before
+        start = shared_start(old, text, len(old) - after)
+        tail = shared_end(old, text, start, after)
         line, begin = self.line_of(start)[0], old.rfind("\n", 0, start) + 1
         gone = old.count("\n", begin, len(old) - tail) + 1
         end = text.find("\n", len(text) - tail)
@@ -62,9 +63,16 @@ class LineIndex:
         return line, at - self.text.rfind("\n", 0, at) - 1
 
 
-def shared_start(one: str, other: str) -> int:
-    """Return how many characters two texts have in common at their beginning; found by halving, so it costs no loop."""
+def shared_start(one: str, other: str, guess: int = 0) -> int:
+    """Return how many characters two texts have in common at their beginning; found by halving, so it costs no loop.
+
+    ``guess`` is how many that may be.
+    """
     low, high = 0, min(len(one), len(other))
+    if 0 < guess <= high and other.startswith(one[:guess]):
+        low = guess
+        if one[low : low + 1] != other[low : low + 1]:
+            return low
     while low < high:
         middle = (low + high + 1) // 2
         if one[low:middle] == other[low:middle]:
@@ -74,9 +82,13 @@ def shared_start(one: str, other: str) -> int:
     return low
 
 
-def shared_end(one: str, other: str, start: int) -> int:
-    """Return how many characters they have in common at their end, after the first ``start`` of them."""
+def shared_end(one: str, other: str, start: int, guess: int = 0) -> int:
+    """Return how many characters they have in common at their end, after the first ``start``; see ``shared_start``."""
     low, high = 0, min(len(one), len(other)) - start
+    if 0 < guess <= high and other.endswith(one[len(one) - guess :]):
+        low = guess
+        if low == high or one[len(one) - low - 1] != other[len(other) - low - 1]:
+            return low
     while low < high:
         middle = (low + high + 1) // 2
         if one[len(one) - middle : len(one) - low] == other[len(other) - middle : len(other) - low]:

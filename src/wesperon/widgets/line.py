@@ -353,16 +353,14 @@ class Line(Widget):
         shown, trail = self.shown, self.trail
         if len(shown.text) + len(trail) + 1 < columns and shown.text.isascii() and "\n" not in shown.text:
             return 1
-        return self.display.count(shown, self.spans(), trail, columns)
+        return self.display.count(shown, self.spans, trail, columns)
 
     def drawn(self) -> None:
         """See ``Widget``."""
         self.display.drawn()
         resolver, self._bare = self._resolver, None
-        if resolver is None or resolver.is_pending or self.spans():
-            return
-        if not self.listing(self.display.columns):
-            self._bare = resolver.keymap
+        if self.display.is_bare and resolver is not None and not resolver.is_pending:
+            self._bare = None if self.listing(self.display.columns) else resolver.keymap
 
     def set_theme(self, theme: Theme) -> None:
         """See ``Widget``."""

@@ -116,6 +116,11 @@ class LineView:
 
         return wrapped.view(lines, at, columns, room, marks)
 
+    @property
+    def is_bare(self) -> bool:
+        """Whether one row of plain text is on the screen, with nothing marked in it or shown after it."""
+        return self._drawn is not None
+
     def added(self, shown: TextState) -> str:
         """Return what a text with nothing marked has at its end that its row on the screen has not, with the cursor.
 
@@ -130,9 +135,9 @@ class LineView:
         self._made = self._drawn = text
         return added
 
-    def count(self, shown: TextState, spans: Sequence[Mark], trail: str, columns: int) -> int:
+    def count(self, shown: TextState, spans: Callable[[], Sequence[Mark]], trail: str, columns: int) -> int:
         """Return how many rows there would be with enough room, or the most that are shown at a time."""
-        return len(self.rows(shown, spans, trail, columns, MOST_ROWS)[0])
+        return len(self.rows(shown, spans(), trail, columns, MOST_ROWS)[0])
 
     def drawn(self) -> None:
         """Note that the rows that were made last are on the screen."""

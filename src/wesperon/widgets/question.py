@@ -36,6 +36,8 @@ class Question(Delegate):
         self.field = field
         self._asked: tuple[object, ...] = ()
         self._around: Surroundings
+        #: The rows of the field at the last view, and with what was before them.
+        self._last_rows: tuple[Sequence[Row], list[Row], Row] = (), [], ()
 
     def view(self, columns: int, rows: int) -> Frame:
         """Return the label, the field, what is wrong with it, and what the keys do."""
@@ -58,7 +60,7 @@ class Question(Delegate):
             body = self._noted(body, len(head) if field.begins_beside() else 0, where.width)
         shown = [*top, (*first, *body[0])] if body else [*top, first]
         if len(body) > 1:
-            shown += [(*indent, *row) for row in body[1:]]
+            shown += self._indented(body, indent)
         shown += below
         cursor = box.cursor and (min(box.cursor[0] + place.row, rows - 1), box.cursor[1] + place.column)
         if box.current is not None:
@@ -71,6 +73,19 @@ class Question(Delegate):
         # For a line, at each key, the map that is there already.
         clicks = place if box.clicks is WHOLE_BOX else box.clicks.moved(place.row, place.column)
         return Frame(tuple(shown[:rows]), cursor, box.shape, clicks=clicks)
+
+    def _indented(self, body: Sequence[Row], indent: Row) -> list[Row]:
+        """Return the rows of the field below its first, with what is before them.
+
+        Those of rows that are the same objects as at the last view are the same again: a painter need not compare them.
+        """
+        before, made, same = self._last_rows
+        if same is indent and len(before) == len(body):
+            made = [one if row is old else (*indent, *row) for row, old, one in zip(body, before, made)]
+        else:
+            made = [(*indent, *row) for row in body]
+        self._last_rows = body, made, indent
+        return made[1:]
 
     def _surroundings(self, where: FieldArea, columns: int, rows: int, size: SizeHint) -> Surroundings:
         """Return what is around the field in a box of this size; it stays as it is for most keys."""

@@ -10,7 +10,7 @@ from wesperon.widgets.line_view import LineView
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Sequence
+    from collections.abc import Callable, Sequence
     from typing import Any
 
     from wesperon.editing.text_state import TextState
@@ -51,7 +51,7 @@ class SeveralLinesView(LineView):
             return len(self.index.text)
         return sum(len(one) + 1 for one in lines[:line]) + min(offset, len(lines[line]))
 
-    def count(self, shown: TextState, spans: Sequence[Mark], trail: str, columns: int) -> int:
+    def count(self, shown: TextState, spans: Callable[[], Sequence[Mark]], trail: str, columns: int) -> int:
         """Return the rows that the whole text would have; of a long one, the number of its lines."""
         lines = self.lines(shown.text)
         if len(lines) > MANY:
