@@ -182,8 +182,10 @@ class LineView:
 
             roles = roles_of(self.theme.roles, self.theme.colours, self.theme.style)
             self._colours = colours_for(self.syntax, roles, self.index)
+        from functools import partial  # loaded long ago by what colours it
+
         colours = self._colours
-        return lambda number: colours.marks(text, number)
+        return partial(colours.marks, text)
 
     def brackets(self, shown: TextState) -> list[Mark]:
         """Return the brackets at the cursor that belong together."""

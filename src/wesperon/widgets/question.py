@@ -81,7 +81,7 @@ class Question(Delegate):
         """
         before, made, same = self._last_rows
         if same is indent and len(before) == len(body):
-            made = [one if row is old else (*indent, *row) for row, old, one in zip(body, before, made)]
+            made = [one if row is old else (*indent, *row) for row, old, one in zip(body, before, made, strict=True)]
         else:
             made = [(*indent, *row) for row in body]
         self._last_rows = body, made, indent
