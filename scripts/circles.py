@@ -29,7 +29,6 @@ CIRCLES: dict[tuple[str, ...], str] = {
         "commands.pages",
         "commands.program",
     ): f"a program and its tree of commands: {RARE}; a function in the tree is a program of its own",
-    ("forms.filling", "forms.precedence"): f"the options of filling are on the way of every start: {RARE}",
     ("terminal.plain_driver", "terminal.tty_driver"): "who looks for a terminal may find one that wants plain lines, "
     "whose driver is one of a terminal too",
     (
@@ -55,7 +54,6 @@ CIRCLES: dict[tuple[str, ...], str] = {
         "values.together",
         "values.words",
     ): f"a record has slots, a slot has a kind, and the kind of a record is made of slots: {RARE}",
-    ("widgets.line", "widgets.line_actions", "widgets.modal_line"): f"a line: {RARE}",
 }
 
 
@@ -69,15 +67,20 @@ def main() -> int:
 
 
 def undocumented(source: Path = SOURCE, written: Mapping[tuple[str, ...], str] = CIRCLES) -> Iterator[str]:
-    """Yield a line for each circle that is not written down as it is, and for each that is written down and is none."""
+    """Yield a line for each circle that is not written down as it is, and for each that is written down and is none.
+
+    One that is there for types alone is a fault, whether it is written down or not: a protocol says what is needed.
+    """
     found = set(circles(source))
+    run = {module for circle in circles(source, types=False) for module in circle}
+    yield from (f"a circle for types alone: {', '.join(one)}" for one in sorted(found) if not run & set(one))
     yield from (f"a circle that is not written down: {', '.join(one)}" for one in sorted(found - set(written)))
     yield from (f"is no circle: {', '.join(one)}" for one in sorted(set(written) - found))
 
 
-def circles(source: Path = SOURCE) -> Iterator[tuple[str, ...]]:
-    """Yield the modules of each circle inside a folder of the package."""
-    graph = _imports(source)
+def circles(source: Path = SOURCE, *, types: bool = True) -> Iterator[tuple[str, ...]]:
+    """Yield the modules of each circle inside a folder of the package; ``types``: also by what type checkers read."""
+    graph = _imports(source, types)
     reached = {module: _reached(graph, module) for module in graph}
     seen: set[str] = set()
     for module in sorted(graph):
@@ -87,18 +90,26 @@ def circles(source: Path = SOURCE) -> Iterator[tuple[str, ...]]:
             yield tuple(circle)
 
 
-def _imports(source: Path) -> dict[str, set[str]]:
+def _imports(source: Path, types: bool) -> dict[str, set[str]]:
     """Return the modules of its own folder that each module imports in any way."""
     modules = {_name(path, source): path for path in sorted(source.rglob("*.py"))}
     graph: dict[str, set[str]] = {module: set() for module in modules}
     for module, path in modules.items():
-        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+        for node in _nodes(ast.parse(path.read_text(encoding="utf-8")), types):
             for name in _named(node):
                 other = name.removeprefix(f"{source.name}.")
                 other = other if other in modules else other.rpartition(".")[0]
                 if other in modules and other != module and other.partition(".")[0] == module.partition(".")[0]:
                     graph[module].add(other)
     return graph
+
+
+def _nodes(node: ast.AST, types: bool) -> Iterator[ast.AST]:
+    """Yield a piece of code and all inside it; without ``types`` not what is there for type checkers."""
+    yield node
+    of_types = isinstance(node, ast.If) and ast.unparse(node.test) == "TYPE_CHECKING" and not types
+    for child in node.orelse if of_types and isinstance(node, ast.If) else ast.iter_child_nodes(node):
+        yield from _nodes(child, types)
 
 
 def _name(path: Path, source: Path) -> str:

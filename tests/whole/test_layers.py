@@ -23,7 +23,7 @@ def test_a_circle_is_found_whichever_way_a_module_is_imported(tmp_path: Path) ->
     for name, text in {
         "a": "from wesperon.one import b",
         "b": "def f():\n    from wesperon.one.c import g",
-        "c": "if TYPE_CHECKING:\n    import wesperon.one.d",
+        "c": "if TYPE_CHECKING:\n    import wesperon.one.d\nelse:\n    d = later('wesperon.one.d')",
         "d": "a = later('wesperon.one.a')",
         "e": "from wesperon.one.a import f",
     }.items():
@@ -35,6 +35,10 @@ def test_a_circle_is_found_whichever_way_a_module_is_imported(tmp_path: Path) ->
     assert list(undocumented(tmp_path / "wesperon", {circle: "because"})) == []
     wrong = list(undocumented(tmp_path / "wesperon", {("one.a", "one.e"): "because"}))
     assert [one.partition(":")[0] for one in wrong] == ["a circle that is not written down", "is no circle"]
+    path.with_name("c.py").write_text("if TYPE_CHECKING:\n    import wesperon.one.d\n", encoding="utf-8")
+    assert list(circles(tmp_path / "wesperon")) == [circle]
+    wrong = list(undocumented(tmp_path / "wesperon", {circle: "because"}))
+    assert [one.partition(":")[0] for one in wrong] == ["a circle for types alone"]
 
 
 def test_a_handler_that_drops_an_error_says_why(tmp_path: Path) -> None:

@@ -26,21 +26,53 @@ from wesperon.widgets.widget import Interrupted, WentBack
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Mapping
-    from typing import Any, TypeVar
+    from collections.abc import Callable, Iterable, Mapping, Sequence
+    from typing import Any, Protocol, TypeVar
 
     from wesperon.argv import ParsedArgs
-    from wesperon.forms.filling import FillOptions
     from wesperon.forms.interaction import Interaction
+    from wesperon.sources.files import ValuesFile
     from wesperon.sources.pipe import Pipe
     from wesperon.sources.source import Found, Source
     from wesperon.terminal.driver import Driver
+    from wesperon.terminal.preferred import DriverOptions
     from wesperon.values.problems import Problem
     from wesperon.values.records import Record
     from wesperon.values.signatures import Given
     from wesperon.values.slots import Slot
 
     R = TypeVar("R", bound=Record)
+
+    class Options(Protocol):
+        """What is to be known here of how a record is filled; see ``filling.FillOptions`` for each."""
+
+        name: str
+        driver: Driver | None
+        is_async: bool
+        confirm: Any
+        resume: bool
+        replay: bool
+        settings_of: Any
+        asked_before: Sequence[tuple[str, str]]
+        leads_back: bool
+        leaves_record: bool
+        takes_up: bool
+
+        @property
+        def patience(self) -> float | None:
+            """How long a question and a pipe may take; raises Problems."""
+
+        def reach(self) -> Driver | None:
+            """Return a driver on the controlling terminal."""
+
+        def for_driver(self) -> DriverOptions:
+            """Return how the questions are run."""
+
+        def open_gate(self, values: Mapping[str, Any]) -> None:
+            """Call the gate with the values."""
+
+        def open(self, file: ValuesFile, slots: Iterable[Slot[Any]]) -> list[Problem]:
+            """Take from a file what is there for these slots."""
 
     from wesperon import scope
     from wesperon.forms import last_values
@@ -63,11 +95,11 @@ else:
 
 
 class WayBack(Exception):
-    """Raised where the user goes back from the first question to what was asked before; see ``FillOptions``."""
+    """Raised where the user goes back from the first question to what was asked before; see ``filling.FillOptions``."""
 
 
 def fill_record(
-    form: type[R], reading: ParsedArgs, values: dict[str, Any], mode: str, options: FillOptions
+    form: type[R], reading: ParsedArgs, values: dict[str, Any], mode: str, options: Options
 ) -> Interaction[R]:
     """Return a record: the ``values`` that the words gave, those of the other sources, of the user, and defaults.
 
@@ -81,7 +113,7 @@ class _Filling:
     """One record being filled: what there is for its slots, and the flow that settles them."""
 
     def __init__(
-        self, form: type[Any], reading: ParsedArgs, values: dict[str, Any], mode: str, options: FillOptions
+        self, form: type[Any], reading: ParsedArgs, values: dict[str, Any], mode: str, options: Options
     ) -> None:
         self.form = form
         self.slots: Mapping[str, Slot[Any]] = slots_of(form)

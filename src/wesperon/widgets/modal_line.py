@@ -29,7 +29,7 @@ if TYPE_CHECKING:
 
     from wesperon.editing.finder import Ending
     from wesperon.editing.keys.events import Event
-    from wesperon.widgets.line import Line
+    from wesperon.widgets.line_actions import TextLine
 
 #: The mode in which what is looked for is typed.
 SEARCH = "search"
@@ -48,7 +48,7 @@ NAMED = {"\x1b": "escape", "\r": "enter", "\n": "enter", "\t": "tab", "\x7f": "b
 class ModalLine:
     """Does the actions of the modal family in a ``line``."""
 
-    def __init__(self, line: Line, start: str) -> None:
+    def __init__(self, line: TextLine, start: str) -> None:
         self.line = line
         self.commands = Commands(line.editor, has_lines=line.has_lines)
         self.commands.places.sight = lambda: line.display.in_sight
