@@ -39,6 +39,7 @@ CIRCLES: dict[tuple[str, ...], str] = {
         "values.kind",
         "values.kinds.annotated",
         "values.kinds.choices",
+        "values.kinds.counts",
         "values.kinds.custom",
         "values.kinds.number_errors",
         "values.kinds.pairs",

@@ -10,7 +10,7 @@ from wesperon.values.slots import Slot, slot
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Mapping, Sequence
+    from collections.abc import Mapping, Sequence
     from typing import Any, ClassVar, Self, TypeVar, Unpack
 
     from wesperon.argv import ParsedArgs
@@ -26,6 +26,10 @@ class Form(Record):
     An instance is the filled record: its attributes are the values, it iterates over them in the order of
     declaration, and it does not change. ``Form(**values)`` makes one of values of the program's own; :meth:`fill` makes
     one of what the command line says and the user answers. Both check alike, and raise Problems.
+
+    The head of a class may say something of all slots, inherited ones too: ``class Copy(Form, named_only=True)`` has
+    none but its rest filled by position, with ``repeats="last"`` the last of several values counts,
+    ``env_prefix="DESK_"`` lets ``DESK_FRAMES`` give ``frames``. A slot that says otherwise keeps that.
 
     Example:
         >>> class Plan(Form):
@@ -51,6 +55,9 @@ class Form(Record):
             raise AttributeError(f"{name} cannot be set: {kept}", name=name, obj=self)
         super().__setattr__(name, value)
 
+    #: What the heads of its classes say of all slots (``forms.class_keywords``).
+    _class_keywords: "ClassVar[Mapping[str, Any]]" = {}
+
     def __init_subclass__(cls, **keywords: "Any") -> None:
         own = cls.__dict__
         has_some = "__annotations__" in own or "__annotate_func__" in own or slot in own.values()
@@ -58,7 +65,13 @@ class Form(Record):
             from wesperon.forms.class_annotations import read_annotations
 
             read_annotations(cls)
-        super().__init_subclass__(**keywords)
+        made = super().__init_subclass__
+        if keywords or cls._class_keywords:
+            from wesperon.forms.class_keywords import made_with
+
+            made_with(cls, made, keywords)
+        else:
+            made()
 
     @classmethod
     def fill(cls, words: "Sequence[str] | None" = None, **keywords: "Unpack[Keywords]") -> "Self":
@@ -84,7 +97,7 @@ class Form(Record):
 
             with within(context):
                 return cls.fill(words, **keywords)
-        answer_shell(words, lambda: slots_of(cls))
+        answer_shell(words, cls)
         try:
             return filled(cls, words, keywords)
         except (Exception, KeyboardInterrupt) as error:
@@ -106,7 +119,7 @@ class Form(Record):
 
         refuse_unknown(f"{cls.__name__}.fill_async", keywords)
         with within(keywords.pop("context", None) or current()):
-            answer_shell(words, lambda: slots_of(cls))
+            answer_shell(words, cls)
             try:
                 return await fill_async(cls, read(cls, words, keywords), keywords)
             except (Exception, KeyboardInterrupt) as error:
@@ -123,22 +136,16 @@ class Form(Record):
         choices are the entries of the file: texts, or tables with a label. Raises Problems with everything that is
         wrong with the file.
         """
-        from wesperon.documents.question_set import read_set
+        from wesperon.documents.question_set import form_at
 
         try:
-            declared = read_set(os.fspath(path), Untyped)
+            made: type[Untyped] = form_at(os.fspath(path), Untyped, command)
+            return made
         except Exception as error:
             from wesperon.output.uncaught import tell_uncaught
 
             tell_uncaught(error)
             raise
-        for name in command.split():
-            if name not in declared.commands:
-                from wesperon.text.spelling import suggestion
-
-                raise DeclarationError(f"{path} has no command {name!r}{suggestion(name, declared.commands)}")
-            declared = declared.commands[name]
-        return declared.form
 
     @classmethod
     def blank_answers(cls) -> str:
@@ -205,8 +212,9 @@ else:
             raise DeclarationError("fill takes the words, then slots by name; or a form, then the words")
         filled = type("Filled", (Untyped,), {"__module__": __name__, **slots})
         if len(slots_of(filled)) < len(slots):
-            name = next(name for name in slots if name not in slots_of(filled))
-            raise DeclarationError(f"{name}={slots[name]!r} is no slot: write {name}=slot(...)")
+            from wesperon.forms.class_keywords import form_of_call
+
+            filled = form_of_call(Untyped, __name__, slots)
         return _fill_class(filled, form, {})
 
 
@@ -220,8 +228,9 @@ def _fill_class(form: "type[Any]", words: "Sequence[str] | None", keywords: "Map
 
         with within(keywords["context"]):
             return _fill_class(form, words, {**keywords, "context": None})
-    answer_shell(words, lambda: slots_of(form))
-    options = {name: value for name, value in keywords.items() if name != "context"}
+    answer_shell(words, form)
+    options = dict(keywords)
+    options.pop("context", None)
     try:
         record = filled(form, words, options, ends_process=True)
         for slot in slots_of(form).values():
@@ -266,7 +275,7 @@ def _looks_first(keywords: "Mapping[str, Any]") -> bool:
     """Return True if something is done before the values of the words are taken as they are."""
     from wesperon.values.wishes import FIRST
 
-    return any(name in keywords for name in FIRST)
+    return not keywords.keys().isdisjoint(FIRST)
 
 
 def refuse_unknown(caller: str, keywords: "Mapping[str, object]") -> None:
@@ -287,14 +296,14 @@ def _ending(error: Exception, name: str | None = None) -> SystemExit:
 
 def answer_shell(
     words: "Sequence[str] | None",
-    asks: "Callable[[], Mapping[str, Slot[Any]] | Complete]",
+    asked: "type[Record] | Complete",
     *,
     runs: bool = False,
 ) -> None:
     """Answer a shell that wants to know which words may come next, if one does, and end: nothing else is to run.
 
-    ``words`` are those that are about to be read; a shell asks about those of the context. ``asks`` gives what knows
-    the candidates: slots, or a function of the words before and the word that has been begun. ``runs``: something of
+    ``words`` are those that are about to be read; a shell asks about those of the context. ``asked`` is what knows
+    the candidates: a form, or a function of the words before and the word that has been begun. ``runs``: something of
     the program would run with the words, so that the process ends without an answer if they are others.
     """
     if not is_asked_by_shell():
@@ -313,8 +322,11 @@ def answer_shell(
     from wesperon.completion.candidates import candidates
     from wesperon.completion.shells import answer
 
-    known = asks()
-    end(answer(shell, own, known if callable(known) else lambda before, word: candidates(known, before, word)))
+    if isinstance(asked, type):
+        from functools import partial
+
+        asked = partial(candidates, slots_of(asked))
+    end(answer(shell, own, asked))
 
 
 def is_asked_by_shell() -> bool:

@@ -45,7 +45,7 @@ BEYOND = re.compile(
     r"|no next step|both called|empty label|unreachable|no end can be reached|meaning of its own|leave nothing"
     r"|both want the rest|is more than most"
     r"|^[^\"]+ is not (an?|one of|text|yes or no)\b|no regular expression|is no name|names no (lexer|language)"
-    r"|^\"[^\"]*\" (ends|begins|must|matches)"
+    r"|^\"[^\"]*\" (ends|begins|must|matches)|chosen: choose at (least|most)"
 )
 
 

@@ -176,11 +176,10 @@ def _assign(reading: "ParsedArgs", slots: "Mapping[str, Slot[Any]]") -> None:
 def _repeated(reading: "ParsedArgs", slots: "Mapping[str, Slot[Any]]") -> None:
     """Find the slots that were given more than once and take one value only."""
     for name, given in reading.given.items():
-        slot = slots[name]
-        if len(given) > 1 and not slot.shape.repeats:
-            from wesperon.argv.errors import repeated
+        if len(given) > 1 and (not slots[name].shape.repeats or slots[name].repeats != "error"):
+            from wesperon.argv.errors import given_again
 
-            reading.problems.append(repeated(slot, given))
+            reading.problems += given_again(slots[name], given)
 
 
 def convert(slots: "Mapping[str, Slot[Any]]", reading: "ParsedArgs") -> "dict[str, Any]":

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from itertools import pairwise
 
-from wesperon.argv import BUILTIN_OPTIONS, BUILTIN_SWITCHES, MODES
+from wesperon.argv import BUILTIN_OPTIONS, BUILTIN_SWITCHES, MODES, is_plain_word
 from wesperon.text.quoting import join
 from wesperon.text.spelling import nearest
 from wesperon.text.truncate import counted, listed
@@ -84,6 +84,9 @@ def unknown_letter(names: OptionNames, at: int, word: str, offset: int) -> Probl
     long = names.candidates(word[1:]) if len(word) > 2 or word[1:] in names.long else []
     hint = tell("; with two hyphens, --{long} is", long=long[0]) if len(long) == 1 else ""
     where = "" if offset == 1 else " in it"
+    if offset == 1 and is_plain_word(word) and not names.has_secret:
+        value = quoted(word)[1:-1]
+        hint = tell("; if {value} is no name, write -- {value}, or ./{value} for a file", value=value)
     return Problem(
         tell("{shown}{where} is unknown{hint}", shown=shown, where=where, hint=hint),
         None,
@@ -258,6 +261,25 @@ def _fits(slot: Slot[Any], text: str) -> bool:
     except Complaint:
         return False
     return True
+
+
+def given_again(slot: Slot[Any], given: list[WordValue] | RestWords) -> list[Problem]:
+    """Return what is wrong with a slot that was named more than once; what is to count is left.
+
+    Of ``repeats="last"`` that is the last (of pairs, that of each name); of a switch one, if all say the same.
+    """
+    if isinstance(given, list) and slot.repeats == "last":
+        has_names = slot.shape.name_of(slot) is not None
+        given[:] = {one.text.partition("=")[0].strip() if has_names else "": one for one in given}.values()
+        return []
+    if isinstance(given, list) and not slot.shape.takes_text:
+        try:
+            if len({slot.kind.parse(one.text) for one in given}) == 1:
+                del given[1:]
+                return []
+        except Complaint:  # said where it is converted
+            pass
+    return [repeated(slot, given)]
 
 
 def repeated(slot: Slot[Any], given: Sequence[WordValue] | RestWords) -> Problem:

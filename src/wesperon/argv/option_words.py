@@ -34,15 +34,22 @@ class OptionNames:
         self.prefixes = prefixes
         self.long: dict[str, tuple[Slot[Any], bool]] = {}
         self.short: dict[str, Slot[Any]] = {}
+        #: Those of them that say no.
+        self.denying: set[str] = set()
         #: Old names, each with the one that it has now.
         self.old: dict[str, str] = {}
+        #: Whether a word may be a secret, which no message repeats.
+        self.has_secret = any(slot.secret for slot in slots.values())
         switches = []
         for slot in slots.values():
             self.long[slot.word] = (slot, True)
             if not slot.shape.takes_text:
                 switches.append(slot)
-            if slot.short:
-                self.short[slot.short] = slot
+            for letter in slot.short or ():
+                self.short[letter] = slot
+            for letter in slot.short_no or ():
+                self.short[letter] = slot
+                self.denying.add(letter)
             for old in slot.renamed_from:
                 self.old[old] = slot.word
         for slot in switches:  # declared names go before
@@ -50,6 +57,13 @@ class OptionNames:
                 self.long.setdefault(no, (slot, False))
                 for old in slot.renamed_from:
                     self.old.setdefault(opposite(old), no)
+
+    @property
+    def takes_numbers(self) -> bool:
+        """Whether a word of ``-`` and digits is a value: a position takes a number, and no digit is a name."""
+        if any(letter.isdigit() for letter in self.short):
+            return False
+        return any(slot.kind.takes_numbers and not slot.named_only for slot, _ in self.long.values())
 
     def candidates(self, name: str) -> list[str]:
         """Return the long names that ``name`` may mean: itself, else those that begin with it."""
@@ -79,7 +93,7 @@ def read_options(reading: ParsedArgs, names: OptionNames, hyphened: Sequence[int
             break
         if word.startswith("--"):
             at = _long(reading, names, place)
-        elif is_plain_word(word):
+        elif word == "-" or (is_plain_word(word) and names.takes_numbers):
             reading.plain.append(place)
         else:
             at = _letters(reading, names, place)
@@ -139,8 +153,8 @@ def _letters(reading: ParsedArgs, names: OptionNames, at: int) -> int:
         if slot.shape.takes_text:
             if offset + 1 < len(word):
                 return give(reading, slot, WordValue(word[offset + 1 :], at, offset + 1), at + 1)
-            return _next_word(reading, names, slot, at, f"-{slot.short}")
-        give(reading, slot, WordValue("yes", at), at + 1)
+            return _next_word(reading, names, slot, at, f"-{word[offset]}")
+        give(reading, slot, WordValue("no" if word[offset] in names.denying else "yes", at), at + 1)
     return at + 1 if slot is None else _after_switch(reading, slot, at)
 
 

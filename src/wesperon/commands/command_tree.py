@@ -268,7 +268,7 @@ class CommandGroup:
             else:
                 secrets += [slot for slot in slots_of(one).values() if slot.secret]
         for slot in secrets:
-            names |= {slot.word, *slot.renamed_from, *([slot.short] if slot.short else [])}
+            names |= {slot.word, *slot.renamed_from, *(slot.short or "")}
         return names
 
     def commands_with_secrets(self) -> set[str]:

@@ -89,7 +89,7 @@ def slot_lines(slots: Iterable[Slot[Any]]) -> list[str]:
         else:
             position += 1
             place = f"after the rest {position}" if after_rest else f"position {position}"
-        names = f"--{slot.word}" + (f" -{slot.short}" if slot.short else "")
+        names = f"--{slot.word}" + "".join([f" -{letter}" for letter in slot.short or ""])
         parts = [place, names, *_kind(slot), *_default(slot)]
         lines.append(visible("  " + "; ".join(parts)))
     return lines

@@ -18,14 +18,20 @@ if TYPE_CHECKING:
     from wesperon import context as contexts
     from wesperon import scope
     from wesperon.commands import program as commands_program
+    from wesperon.forms import class_keywords
     from wesperon.values import docstrings, together
     from wesperon.values.slots import Slot
 else:
     contexts = later("wesperon.context")
     scope = later("wesperon.scope")
     commands_program = later("wesperon.commands.program")
+    class_keywords = later("wesperon.forms.class_keywords")
     docstrings = later("wesperon.values.docstrings")
     together = later("wesperon.values.together")
+
+
+#: What a call says of all slots (``forms.class_keywords``).
+OF_A_CLASS = ("named_only", "repeats", "env_prefix")
 
 
 class FunctionCommand(Command):
@@ -110,7 +116,10 @@ def run_program(function: Callable[..., Any], words: Sequence[str] | None, keywo
         with scope.within(context):
             return run_program(function, words, {**keywords, "context": None})
     options.setdefault("version", getattr(sys.modules.get("__main__"), "__version__", ""))
+    said = {key: options.pop(key) for key in OF_A_CLASS if key in options}
     command = command_of(function, name or contexts.current().program_name, check, (), background=False)
+    if said:
+        class_keywords.apply_keywords(command, said)
     program = commands_program.Program(name or contexts.current().program_name, default_command=command, **options)
     if not name:
         program.wishes["name"] = ""

@@ -196,7 +196,7 @@ class Program(CommandGroup):
             if status is not None:
                 return status
             context = contexts.current()
-            answer_shell(words, lambda: self.candidates, runs=True)
+            answer_shell(words, self.candidates, runs=True)
             self.turn_on_log()
             status = self._call(context.words if words is None else words, None, ends_process=True)
             context.flush()
@@ -224,7 +224,7 @@ class Program(CommandGroup):
         KeyboardInterrupt instead of printing.
         """
         with scope.within(context or contexts.current()):
-            answer_shell(words, lambda: self.candidates, runs=True)
+            answer_shell(words, self.candidates, runs=True)
             return self._call(words, driver)
 
     async def call_async(
@@ -235,7 +235,7 @@ class Program(CommandGroup):
         ``words``, ``driver``, ``context``, the status and the errors are those of :meth:`call`.
         """
         with scope.within(context or contexts.current()):
-            answer_shell(words, lambda: self.candidates, runs=True)
+            answer_shell(words, self.candidates, runs=True)
             options = filling.FillOptions(self.wishes, driver=driver, is_async=True)
             return await interaction.play_async(self._steps(words, options))
 

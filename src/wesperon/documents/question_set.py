@@ -21,6 +21,7 @@ from wesperon.documents.slot_rules import OLD_NAME
 from wesperon.sources.source import Found, value_of
 from wesperon.system.time_limit import time_limit
 from wesperon.text.messages import tell
+from wesperon.text.spelling import suggestion
 from wesperon.values import MISSING, Complaint, DeclarationError
 from wesperon.values.kinds.choices import any_of, one_of
 from wesperon.values.kinds.registry import KINDS, kind_named
@@ -48,7 +49,8 @@ KEYS: dict[str, tuple[tuple[type, ...], str]] = {
     "high": ((), "the highest value, the greatest length of a text"),
     "step": ((), "by how much the arrow keys change it"),
     "unit": ((str,), "what is said beside the value"),
-    "short": ((str,), "one letter for the command line"),
+    "short": ((str,), "a letter or a digit for the command line, or several"),
+    "short_no": ((str,), "the same for what turns a switch off"),
     "env": ((str,), "the environment variable that may hold it"),
     "pattern": ((str,), "a regular expression that the whole text matches"),
     "pattern_says": ((str,), "what that is in words"),
@@ -67,6 +69,7 @@ KEYS: dict[str, tuple[tuple[type, ...], str]] = {
     "lines": ((bool,), "a text of several lines"),
     "syntax": ((str,), "the language that colours it"),
     "live": ((bool,), "checked while it is typed"),
+    "repeats": ((str,), "what a second value does: error, or last, where the last one counts"),
     "many": ((bool,), "the name may be repeated"),
     "rest": ((bool,), "takes all words that are left"),
     "named_only": ((bool,), "never filled by position"),
@@ -101,6 +104,19 @@ def read_set(name: str, base: type[Record]) -> Declared:
     Raises Problems with all faults of the file.
     """
     return read_whole(name, lambda faults: SetReader(faults, base).read())
+
+
+def form_at(path: str, base: type[Record], command: str) -> Any:
+    """Return the form that a file declares, or that of a ``command`` in it, its names with blanks between them.
+
+    Raises Problems with all faults of the file, DeclarationError for a command that it has not.
+    """
+    declared = read_set(path, base)
+    for name in command.split():
+        if name not in declared.commands:
+            raise DeclarationError(f"{path} has no command {name!r}{suggestion(name, declared.commands)}")
+        declared = declared.commands[name]
+    return declared.form
 
 
 class SetReader(ListReader):

@@ -26,7 +26,7 @@ def set_schema() -> dict[str, Any]:
         "$schema": DRAFT,
         "title": "A set of questions",
         **table(properties),
-        "anyOf": [{"required": ["slots"]}, {"required": ["commands"]}],
+        "anyOf": [{"required": [key], "properties": {key: {"minProperties": 1}}} for key in ("slots", "commands")],
         "$defs": {**definitions(), "commands": commands},
     }
 

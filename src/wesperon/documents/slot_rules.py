@@ -17,11 +17,15 @@ if TYPE_CHECKING:
 
 #: A name that a slot had.
 OLD_NAME = "^[A-Za-z][A-Za-z0-9_-]*$"
+#: Letters and digits, each once.
+LETTERS = r"^(?!.*(.).*\1)([^\W\d_]|[0-9])+$"
 #: What a key may hold, beyond its type.
 NARROWED: dict[str, Schema] = {
     "exists": {"enum": list(PLACES)},
     "suggest_as": {"enum": ["", "list", "grid", "inline"]},
-    "short": {"pattern": r"^[^\W\d_]$"},
+    "short": {"pattern": LETTERS},
+    "short_no": {"pattern": LETTERS},
+    "repeats": {"enum": ["error", "last"]},
     "mask": {"maxLength": 1},
     "env": {"pattern": r"^[^\s=\x00]+$"},
     "secret": {"enum": [True, False, "anywhere"]},
@@ -53,10 +57,13 @@ def rules() -> list[Schema]:
         _if(_has("step"), _is(*(name for name, kind in plain.items() if kind.has_steps))),
         _if({"anyOf": [_has("low"), _has("high")]}, _is(*bounded)),
         _if(secret, _not(_is("boolean", *OF_CHOICES))),
-        _if({"anyOf": [_holds("many", True), _holds("rest", True)]}, _not(_is("boolean", "any-of"))),
+        _if(_holds("many", True), _not(_is("any-of"))),
+        _if(_holds("rest", True), _not(_is("boolean", "any-of"))),
         _if(_holds("rest", True), _not(_holds("many", True))),
         _if(_holds("lines", True), {"allOf": [_is(*with_lines), _not(secret), _not(several)]}),
         _if(_holds("twice", True), secret),
+        _if(_has("short_no"), _is("boolean")),
+        _if(_holds("repeats", "last"), _not({"anyOf": [_holds("many", True), _holds("rest", True)]})),
         _if({"anyOf": [_has("most"), _holds("least", above=0)]}, counted),
         _if(_has("initial"), {"allOf": [_not(_has("default")), {"anyOf": [_holds("initial", None), _not(secret)]}]}),
         _if(_holds("initial", None), _not(counted)),

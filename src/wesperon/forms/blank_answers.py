@@ -36,7 +36,7 @@ def _toml(slot: Slot[Any]) -> str:
     value = slot.default
     if value is MISSING or value is None or callable(value) or slot.secret:
         return '""'
-    if slot.shape.repeats:
+    if slot.shape.repeats and slot.shape.takes_text:
         return "[" + ", ".join([_quoted(text) for text in slot.shape.texts(slot, value)]) + "]"
     if isinstance(value, (bool, int)):
         return slot.format(value) if not isinstance(value, bool) else str(value).lower()

@@ -116,7 +116,7 @@ class Guide:
         """
         refuse_keywords("Guide.walk", keywords)
         with within(keywords.pop("context", None) or current()):
-            answer_shell(words, lambda: slots_of(self.form), runs=True)
+            answer_shell(words, self.form, runs=True)
             reading = read_words(slots_of(self.form), list(current().words if words is None else words))
             options = FillOptions(keywords)
             try:

@@ -233,7 +233,7 @@ def _common(shared: Mapping[str, Slot[Any]] | None, slots: Mapping[str, Slot[Any
     found: list[Section] = []
     if shared:
         found.append((tell("With every command"), [_entry(slot) for slot in shared.values()]))
-    has_letter = any(slot.short == HELP_LETTER for slot in (*(shared or {}).values(), *slots.values()))
+    has_letter = any(HELP_LETTER in (slot.short or "") for slot in (*(shared or {}).values(), *slots.values()))
     help_name = "--help" if has_letter else f"-{HELP_LETTER} --help"
     own = [(help_name if name == "--help" else name, tell(text)) for name, text in BUILTIN_OPTIONS]
     return [*found, (tell("Always"), [_Entry("", name, text, ()) for name, text in own])]
@@ -334,7 +334,7 @@ def _default(slot: Slot[Any]) -> str:
 
 def _name(slot: Slot[Any]) -> str:
     """Return all names of a slot, with the place for its value; of a switch that which says no, too."""
-    letter = f"-{slot.short} " if slot.short else ""
+    letter = f"-{slot.short[0]} " if slot.short else ""
     return letter + " ".join(slot.shape.names(slot)) + slot.shape.ellipsis
 
 

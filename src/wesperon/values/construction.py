@@ -2,24 +2,31 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from typing import TYPE_CHECKING, Any
 
 from wesperon.text.messages import tell
 from wesperon.text.spelling import suggestion
-from wesperon.values import MISSING, Complaint
+from wesperon.values import MISSING, Complaint, DeclarationError
 from wesperon.values.problems import Problem, Problems
 from wesperon.values.provenance import note_origins
 from wesperon.values.records import DEFAULT, GIVEN, NOT_HERE, has_secrets, slots_of
 from wesperon.values.secrets import Hushing
+from wesperon.values.slots import Slot
 from wesperon.values.together import complaint_together
 
 if TYPE_CHECKING:
     from wesperon.values.records import Record
 
 
-def construct(record: Record, values: Mapping[str, Any]) -> None:
-    """Put checked values into a new record; raises Problems that hold everything wrong with them."""
+def construct(record: Record, given: tuple[Any, ...], values: Mapping[str, Any]) -> None:
+    """Put checked values into a new record; raises Problems that hold everything wrong with them.
+
+    Values that are ``given`` without a name are a DeclarationError.
+    """
+    if given:
+        names = ", ".join(f"{name}=..." for name in slots_of(record)) or "name=..."
+        raise DeclarationError(f"a record is made of values by name: {type(record).__name__}({names})")
     if not has_secrets(record):
         _construct(record, values)
         return
@@ -72,3 +79,14 @@ def _construct(record: Record, values: Mapping[str, Any]) -> None:
     if together is not None:
         at_fault = next(iter(together.slot or ()), None)
         raise Problems([Problem(together.reason, at_fault, GIVEN if at_fault else None)])
+
+
+def change_slots(cls: Any, changes_of: Callable[[Slot[Any]], Mapping[str, Any]]) -> None:
+    """Change the slots of a class, as copies: ``changes_of`` gives the attributes that one is to have, if any."""
+    for name, slot in list(cls._slots.items()):
+        if changes := changes_of(slot):
+            copy = slot.copied()
+            copy.__dict__.update(changes)
+            cls._slots[name] = copy
+            if isinstance(getattr(cls, name, None), Slot):
+                type.__setattr__(cls, name, copy)

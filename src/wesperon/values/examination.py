@@ -14,7 +14,7 @@ from wesperon.values.slots import LAST, spelled
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable
+    from collections.abc import Callable, Mapping
     from typing import Any
 
     from wesperon.values import bounds
@@ -26,19 +26,20 @@ if TYPE_CHECKING:
 else:
     bounds = later("wesperon.values.bounds")
 
+DIGITS = "0123456789"
 FOUR = "one of the four names that every program has"
 #: What a path may have to lead to (``exists``).
 PLACES = ("file", "folder", "either", "nothing", "parent")
 
 
-def examine(slot: Slot[Any]) -> None:
-    """Raise DeclarationError for a slot that could not work as declared.
+def examine(slot: Slot[Any], given: Mapping[str, Any] | None = None) -> None:
+    """Raise DeclarationError for a slot that could not work as declared; ``given`` are the keywords that it names.
 
     What goes with what is in tables, in the order in which a fault is looked for: one that another would follow from
     comes first.
     """
     slot.is_examined = True
-    examine_keywords(slot)
+    examine_keywords(slot, given)
     refuse(slot, OF_THE_KIND)
     if slot.step is not None:
         examine_step(slot)
@@ -55,8 +56,10 @@ def examine(slot: Slot[Any]) -> None:
         examine_default(slot, name)
 
 
-def examine_keywords(slot: Slot[Any]) -> None:
-    """Raise DeclarationError for keywords that could not work with any kind."""
+def examine_keywords(slot: Slot[Any], given: Mapping[str, Any] | None = None) -> None:
+    """Raise DeclarationError for keywords that could not work with any kind; ``given`` are those that are named."""
+    if given is not None:
+        slot.keeps_position, slot.repeats_said = given.get("named_only") is False, "repeats" in given
     refuse_types("", slot.__dict__, SLOT)
     for name in ("default", "initial", "low", "high", "suggest", "applies"):
         if callable(slot.__dict__[name]):
@@ -136,11 +139,21 @@ def examine_value(bound: Any, wanted: type | None, kind: Kind[Any]) -> None:
         raise DeclarationError(f"{bound!r} is no bound for {kind.wanted}")
 
 
+def _are_letters(text: str) -> bool:
+    """Return True for letters and digits of ASCII, none of them twice."""
+    is_each = all(char.isalpha() or char in DIGITS for char in text)
+    return bool(text) and is_each and len({*text}) == len(text)
+
+
 #: What is wrong with one keyword, or with two of them, whatever the kind.
 OF_KEYWORDS: Rules = (
     (
-        lambda slot: slot.short is not None and not (len(slot.short) == 1 and slot.short.isalpha()),
-        "short={slot.short!r}: a short name is one letter",
+        lambda slot: slot.short is not None and not _are_letters(slot.short),
+        "short={slot.short!r}: short names are letters or digits, each once",
+    ),
+    (
+        lambda slot: slot.short_no is not None and (slot.shape is not SWITCH or not _are_letters(slot.short_no)),
+        "short_no={slot.short_no!r}: letters or digits, each once, that turn a switch off",
     ),
     (
         lambda slot: slot.exists is not None and slot.exists not in PLACES,
@@ -165,6 +178,14 @@ OF_KEYWORDS: Rules = (
     (
         lambda slot: slot.initial is not MISSING and slot.initial is not None and slot.secret,
         "a secret has no initial value: it would be shown, or kept",
+    ),
+    (
+        lambda slot: slot.keeps_position and slot.named_only,
+        "named_only=False: a switch, a secret and what applies only sometimes are given by name",
+    ),
+    (
+        lambda slot: slot.repeats not in ("error", "last"),
+        "repeats={slot.repeats!r} is not one of 'error', 'last'",
     ),
     (lambda slot: slot.pattern_says and slot.pattern is None, "pattern_says goes with a pattern"),
     (
@@ -201,9 +222,9 @@ OF_THE_SHAPE: Rules = (
         "lines says nothing about {kind.wanted}",
     ),
     (
-        lambda slot: slot.short and slot.shape is SWITCH and slot.default is True,
+        lambda slot: slot.short and slot.shape is SWITCH and slot.default is True and not slot.short_no,
         "short={slot.short!r}: the switch is on already, so -{slot.short} would do nothing; "
-        "name the value for what turns it on, or leave the letter out",
+        "short_no has the letter that turns it off",
     ),
     (
         lambda slot: not slot.kind.bounded and (slot.low is not None or slot.high is not None),
@@ -215,6 +236,14 @@ OF_NUMBERS: Rules = (
     (
         lambda slot: (slot.many or slot.rest) and (not slot.shape.splits or (slot.many and slot.rest)),
         "many or rest goes with a kind of one value, and not both together",
+    ),
+    (
+        lambda slot: slot.repeats == "last" and (slot.many or slot.rest) and slot.kind.shape is ONE,
+        "repeats='last' says that one value counts, many and rest that all do: say one of them",
+    ),
+    (
+        lambda slot: slot.series is not None and not slot.shape.takes_text,
+        "a list of yes and no is no value of a switch: slot(bool, many=True) is how often it is given",
     ),
     (
         lambda slot: not slot.shape.splits and (slot.least or slot.most is not None),

@@ -92,3 +92,10 @@ def refuse_keywords(caller: str, keywords: Mapping[str, object]) -> None:
             near = text_advice.advice(name, text_advice.FILL) or spelling.suggestion(name, NAMES)
             raise DeclarationError(f"{caller}() has no keyword {name!r}{near}")
     refuse_types(f"{caller}(): ", keywords, FILL)
+
+
+def unknown_keyword(given: Mapping[str, object], known: Mapping[str, object]) -> DeclarationError:
+    """Return the error about a keyword of ``slot`` that there is not."""
+    unknown = next(name for name in given if name not in known)
+    near = text_advice.advice(unknown, text_advice.SLOT) or spelling.suggestion(unknown, known, declared=True)
+    return DeclarationError(f"slot() has no keyword {unknown!r}{near}")

@@ -180,6 +180,8 @@ class Kind(Generic[T]):
     beyond = ("too low", "too high")
     #: Whether a value has a next one, a unit further (see ``step_by``).
     has_steps = False
+    #: Whether a text of ``-`` and digits may be a value.
+    takes_numbers = False
     #: The question that asks for it, a key of ``forms.questions.QUESTIONS``.
     question = "line"
     #: What completes it, a key of ``completion.candidates.COMPLETIONS``; empty if nothing does.
@@ -270,6 +272,7 @@ class IntKind(Kind[int]):
     placeholder = "NUMBER"
     bounded = "value"
     has_steps = True
+    takes_numbers = True
     question = "spin"
     fraction = False
     fast_parse = int
@@ -310,6 +313,7 @@ class FloatKind(Kind[float]):
     placeholder = "NUMBER"
     bounded = "value"
     has_steps = True
+    takes_numbers = True
     question = "spin"
     fraction = True
 

@@ -90,10 +90,7 @@ class Record:
         """
         from wesperon.values.construction import construct
 
-        if given:
-            names = ", ".join(f"{name}=..." for name in self._slots) or "name=..."
-            raise DeclarationError(f"a record is made of values by name: {type(self).__name__}({names})")
-        construct(self, values)
+        construct(self, given, values)
 
     @classmethod
     def of(cls, values: "Mapping[str, Any]", origins: "Mapping[str, str]", *, uses_settings: bool = False) -> "Self":
@@ -169,10 +166,11 @@ def _check_names(cls: "type[Record]", *, is_free: bool = False) -> None:
         if word in taken:
             clashes.append((f"--{word} of {name}", taken[word]))
         taken[word] = name
-        if slot.short:
-            if slot.short in letters:
-                clashes.append((f"-{slot.short} of {name}", letters[slot.short]))
-            letters[slot.short] = name
+        if slot.short or slot.short_no:
+            for letter in (slot.short or "") + (slot.short_no or ""):
+                if letter in letters:
+                    clashes.append((f"-{letter} of {name}", letters[letter]))
+                letters[letter] = name
         if slot.renamed_from:
             renamed.append(slot)
         if not slot.shape.takes_text:

@@ -38,6 +38,7 @@ class Descriptor(Generic[T]):
 
     default: Any
     short: str | None
+    short_no: str | None
     low: Any
     high: Any
     unit: str
@@ -60,6 +61,7 @@ class Descriptor(Generic[T]):
     exists: str | None
     rest: bool
     many: bool
+    repeats: str
     least: int
     most: int | None
     named_only: bool
@@ -103,6 +105,7 @@ class Unstarted(TypedDict, total=False):
     """The keywords that leave the type of the value as it is, without the one for its start value."""
 
     short: str | None
+    short_no: str | None
     low: Any
     high: Any
     unit: str
@@ -123,6 +126,7 @@ class Unstarted(TypedDict, total=False):
     text: Callable[[Any], str] | None
     least: int
     most: int | None
+    repeats: Literal["error", "last"]
     named_only: bool
     renamed_from: str | Iterable[str]
     help: str
@@ -185,6 +189,15 @@ def slot(
     rest: bool = ...,
     **settings: Unpack[Settings],
 ) -> Slot[Iterator[T]]: ...
+@overload
+def slot(  # type: ignore[overload-overlap]
+    kind: type[bool],
+    ask: str | None = None,
+    *,
+    many: Literal[True],
+    default: int | Callable[[Any], int] = ...,
+    **settings: Unpack[More],
+) -> Slot[int]: ...
 @overload
 def slot(
     kind: Kinds[T],

@@ -42,6 +42,8 @@ class Slot(Descriptor[T]):
     #: is the kind of its annotation, and a slot in the body of a form is text.
     names_kind = True
     is_examined = True
+    #: Whether it says itself that it may be filled by position, and what happens if it is named again.
+    keeps_position = repeats_said = False
     #: What makes the value of several from a tuple; None if it is one.
     series: "Callable[[Any], Any] | None" = None
 
@@ -63,6 +65,10 @@ class Slot(Descriptor[T]):
         if self.many or self.rest or kind.shape is not ONE:
             if not kind.shape.takes_text:
                 self.named_only = True
+                if self.many is True:
+                    from wesperon.values.kinds.counts import count
+
+                    count(self)
             elif kind.shape.splits:
                 self.many = not self.rest
             elif not kind.shape.repeats:
@@ -276,6 +282,7 @@ KEYWORDS: dict[str, object] = {
     "default": MISSING,
     "initial": MISSING,
     "short": None,
+    "short_no": None,
     "low": None,
     "high": None,
     "unit": "",
@@ -296,6 +303,7 @@ KEYWORDS: dict[str, object] = {
     "syntax": None,
     "live": False,
     "text": None,
+    "repeats": "error",
     "many": False,
     "rest": False,
     "least": 0,
@@ -322,7 +330,8 @@ else:
             initial: what is in the line at first, although the value is still asked for; a value, a function of the
                 answers so far, or ``"last"`` for the value of the last run; ``None``: the answer may stay empty, and
                 is ``None`` then, and where nobody is there
-            short: one letter, for ``-m``
+            short: a letter or a digit, for ``-m``; or several, which all mean it
+            short_no: the same for a switch that is turned off by it
             low, high: bounds of the value (of a text: of its length), both allowed themselves; or functions of the
                 answers so far that give them, or None
             unit: said beside the value, such as ``"s"``
@@ -348,9 +357,10 @@ else:
             env: the environment variable that may hold the value
             piped: standard input may hold the value; with ``"stream"`` an iterator of values, a line each
             text: from value to text, for a kind of the program's own
-            many: the name may be repeated, the value is a tuple
+            repeats: what happens if it is named again: ``"error"``, or ``"last"``, where the last value counts
+            many: the name may be repeated, the value is a tuple; of a ``bool`` it is how often, ``-vvv`` is 3
             rest: takes all remaining words, the value is a tuple
-            least, most: how many, for ``many`` and ``rest``
+            least, most: how many, for ``many`` and ``rest``; how often at least and at most
             named_only: never filled by position
             renamed_from: a name that the value had before, or several: it still works, says the new one on standard
                 error, and no help page has it
@@ -366,12 +376,9 @@ else:
         """
         settings = {**KEYWORDS, **given}
         if len(settings) > len(KEYWORDS):
-            from wesperon.text.advice import SLOT, advice
-            from wesperon.text.spelling import suggestion
+            from wesperon.values.keywords import unknown_keyword
 
-            unknown = next(name for name in given if name not in KEYWORDS)
-            near = advice(unknown, SLOT) or suggestion(unknown, KEYWORDS, declared=True)
-            raise DeclarationError(f"slot() has no keyword {unknown!r}{near}")
+            raise unknown_keyword(given, KEYWORDS)
         if hasattr(settings["suggest"], "__next__"):  # gone through once, and looked at by all who ask
             from wesperon.values.pull_source import PullSource
 
@@ -385,7 +392,7 @@ else:
                 from wesperon.values.examination import examine, examine_keywords
 
                 # With a default it is the slot of a form, since a parameter has its default elsewhere.
-                (examine if isinstance(made.default, str) else examine_keywords)(made)
+                (examine if isinstance(made.default, str) else examine_keywords)(made, given)
             return made
         if ask is not None and type(ask) is not str:
             raise DeclarationError(f'slot(): {ask!r} is no question: slot(KIND, "Question?") has one kind and a text')
@@ -397,8 +404,8 @@ else:
         made = Slot(kind_of(kind, settings), ask, settings)
         if series is not None:
             made.series = series
-        if given or made.shape.splits:
+        if given or series is not None or made.shape.splits:
             from wesperon.values.examination import examine
 
-            examine(made)
+            examine(made, given)
         return made

@@ -38,6 +38,12 @@ class OneOf(Kind[T]):
         self.depends = isinstance(choices, DynamicChoices)
 
     @property
+    def takes_numbers(self) -> bool:  # type: ignore[override]
+        """Whether the choices are numbers."""
+        known = () if self.depends else self.choices.objects
+        return any(isinstance(one, (int, float)) and not isinstance(one, bool) for one in known)
+
+    @property
     def wants(self) -> str:
         """How many there are to choose from."""
         if self.depends or self.choices.is_growing:

@@ -20,6 +20,7 @@ class CustomKind(Kind[T]):
     """
 
     placeholder = "VALUE"
+    takes_numbers = True
 
     def __init__(self, convert: Callable[[str], T], back: Callable[[T], str] | None = None) -> None:
         self.convert = convert

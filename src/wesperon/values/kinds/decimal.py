@@ -20,6 +20,7 @@ class DecimalKind(Kind[T], Generic[T]):
     placeholder = "NUMBER"
     bounded = "value"
     has_steps = True
+    takes_numbers = True
     question = "spin"
 
     def step_by(self, value: T, units: int, unit: Any = None) -> T:

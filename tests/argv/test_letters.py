@@ -1,0 +1,115 @@
+"""Names of one letter or digit: several of a slot, those that say no, and words of ``-`` and digits.
+
+Modules: ``argv.option_words``.
+"""
+
+from __future__ import annotations
+
+import string
+import subprocess
+from decimal import Decimal
+from typing import Any
+
+import pytest
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+
+from wesperon import Form, Problems, one_of, slot
+
+LETTERS = string.ascii_letters.replace("h", "") + string.digits
+
+
+def read_by_shell(letters: str, words: list[str]) -> list[tuple[str, str]]:
+    """Return the letters and values that ``getopts`` of the shell finds (POSIX, XCU getopts)."""
+    script = f'while getopts ":{letters}" one; do printf "%s %s\\n" "$one" "$OPTARG"; done'
+    done = subprocess.run(["sh", "-c", script, "sh", *words], capture_output=True, text=True, check=True)
+    return [(line[0], line[2:]) for line in done.stdout.splitlines()]
+
+
+@settings(max_examples=80, deadline=None)
+@given(data=st.data())
+def test_clusters_are_read_as_a_shell_reads_them(data: st.DataObject) -> None:
+    shuffled = data.draw(st.permutations(LETTERS))
+    switches, denials, values = shuffled[:4], shuffled[4:6], shuffled[6:9]
+    body: dict[str, Any] = {
+        "loud": slot(bool, default=False, short="".join(switches[:2])),
+        "long_": slot(bool, default=False, short="".join(switches[2:4])),
+        "links": slot(bool, default=True, short_no="".join(denials)),
+        "to": slot(default=None, short="".join(values[:2]), named_only=True),
+        "by": slot(default=None, short=values[2], named_only=True),
+        "files": slot(rest=True),
+    }
+    form: Any = type("Tool", (Form,), body)
+    cluster = st.lists(st.sampled_from(switches + denials), max_size=3).map("".join)
+    tail = st.sampled_from(values) | st.just("")
+    drawn = data.draw(st.lists(st.tuples(cluster, tail, st.sampled_from(["", "x", "x y", "="])), max_size=4))
+    words = []
+    for letters, last, text in drawn:
+        if letters + last:
+            words.append(f"-{letters}{last}{text if last else ''}")
+            words += ["value"] if last and not text else []
+    found = read_by_shell("".join([*switches, *denials, *(f"{one}:" for one in values)]), [*words, "--", "file"])
+    given_values = [(letter, text) for letter, text in found if letter in values]
+    assume(len({*(letter in values[:2] for letter, _ in given_values)}) == len(given_values))
+    record = form.fill([*words, "--", "file"], asking="never")
+    assert record.loud == any(letter in switches[:2] for letter, _ in found)
+    assert record.long_ == any(letter in switches[2:4] for letter, _ in found)
+    assert record.links == (not any(letter in denials for letter, _ in found))
+    assert record.to == next((text for letter, text in given_values if letter in values[:2]), None)
+    assert record.by == next((text for letter, text in given_values if letter == values[2]), None)
+    assert record.files == ("file",)
+
+
+NUMBERS = st.integers(0, 10**6).map(lambda number: f"-{number}") | st.sampled_from(["-.5", "-2.5", "-0"])
+KINDS: dict[str, Any] = {
+    "int": lambda: slot(int, default=0),
+    "float": lambda: slot(float, default=0.0),
+    "decimal": lambda: slot(Decimal, default=Decimal(0)),
+    "own": lambda: slot(str.upper, default=""),
+    "choices": lambda: slot(one_of([-2, 0, 2]), default=0),
+    "rest": lambda: slot(int, rest=True),
+}
+
+
+@given(st.sampled_from(list(KINDS)), NUMBERS)
+def test_a_negative_number_is_a_value_where_a_position_takes_numbers(kind: str, word: str) -> None:
+    form: Any = type("Tool", (Form,), {"value": KINDS[kind](), "short": slot(bool, default=False, short="s")})
+    try:
+        assert form.fill([word], asking="never").origins["value"] == "words"
+    except Problems as problems:
+        assert {one.slot for one in problems} == {"value"}  # noqa: PT017
+    assert form.fill(["-s", "--", "2" if kind == "choices" else "3"], asking="never").short is True
+
+
+@given(NUMBERS, st.booleans())
+def test_elsewhere_it_is_a_name_and_never_a_text_by_accident(word: str, secret: bool) -> None:
+    body: dict[str, Any] = {"files": slot(rest=True), "count": slot(int, default=0, named_only=True, short="c")}
+    if secret:
+        body["key"] = slot(secret=True, default="")
+    form: Any = type("Tool", (Form,), body)
+    with pytest.raises(Problems) as caught:
+        form.fill([word], asking="never")
+    (problem,) = caught.value
+    assert problem.reason.startswith(f"-{word[1]} is unknown")
+    assert (f"write -- {word}, or ./{word}" in problem.reason) is not secret
+    assert form.fill(["--", word], asking="never").files == (word,)
+    assert form.fill(["--count", "-3"], asking="never").count == -3
+    assert form.fill(["-c-3"], asking="never").count == -3
+
+
+@given(st.integers(0, 99))
+def test_a_form_with_a_digit_for_a_name_takes_no_negative_numbers_by_position(number: int) -> None:
+    class Rows(Form):
+        gain = slot(int, default=0)
+        single = slot(bool, default=False, short="1")
+        wide = slot(bool, default=False, short="xX")
+
+    word = f"-{number}"
+    if {*word[1:]} == {"1"}:
+        assert Rows.fill([word], asking="never").single is True
+    else:
+        with pytest.raises(Problems, match="is unknown"):
+            Rows.fill([word], asking="never")
+    assert Rows.fill(["--", word], asking="never").gain == -number
+    assert Rows.fill([f"--gain={word}"], asking="never").gain == -number
+    assert Rows.fill(["-X1"], asking="never").words() == ["--single=yes", "--wide=yes"]

@@ -1,0 +1,1 @@
+"""Real utilities, declared here and run beside the declarations."""
