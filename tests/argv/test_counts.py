@@ -81,7 +81,7 @@ def test_the_sum_is_bounded(times: int) -> None:
     if 1 <= times <= 3 or not times:
         assert Bounded.fill(words, asking="never").loud == (times or 1)
     else:
-        with pytest.raises(Problems, match="from 1 to 3"):
+        with pytest.raises(Problems, match=f'"{times}" is too high: must be from 1 to 3'):
             Bounded.fill(words, asking="never")
 
 
@@ -98,14 +98,16 @@ def test_a_parameter_is_one_by_its_annotation(capsys: pytest.CaptureFixture[str]
         type("Wrong", (Form,), {"value": slot(bool, rest=True)})
 
 
-def test_the_last_value_may_count_alone() -> None:
-    class Last(Form):
-        loud = slot(bool, many=True, short="l", repeats="last")
+def test_all_of_them_count_whatever_the_class_says() -> None:
+    class Last(Form, repeats="last"):
+        loud = slot(bool, many=True, short="l")
 
-    assert Last.fill(["-lll", "--loud=2"], asking="never").loud == 2
+    assert Last.fill(["-lll", "--loud=2"], asking="never").loud == 5
+    with pytest.raises(DeclarationError, match="repeats='last' says that one value counts"):
+        type("Wrong", (Form,), {"loud": slot(bool, many=True, repeats="last")})
 
 
 def test_help_says_that_it_may_be_repeated(capsys: pytest.CaptureFixture[str]) -> None:
     with pytest.raises(SystemExit):
         Tool.fill(["--help"])
-    assert "-v --verbose --no-verbose..." in capsys.readouterr().out
+    assert "-v --verbose... --no-verbose " in capsys.readouterr().out

@@ -14,7 +14,7 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from wesperon import Form, Problems, one_of, slot
+from wesperon import Command, Form, Problems, Program, one_of, slot
 
 LETTERS = string.ascii_letters.replace("h", "") + string.digits
 
@@ -113,3 +113,22 @@ def test_a_form_with_a_digit_for_a_name_takes_no_negative_numbers_by_position(nu
     assert Rows.fill(["--", word], asking="never").gain == -number
     assert Rows.fill([f"--gain={word}"], asking="never").gain == -number
     assert Rows.fill(["-X1"], asking="never").words() == ["--single=yes", "--wide=yes"]
+
+
+def test_help_and_contract_show_them(capsys: pytest.CaptureFixture[str]) -> None:
+    class Rows(Command):
+        """Rows."""
+
+        links = slot(bool, default=True, short_no="Pp", help="links too")
+        wide = slot(bool, default=False, short="xX1", help="wide ones")
+
+        def run(self) -> None:
+            """Do nothing."""
+
+    program = Program("desk", members=[Rows])
+    assert program.main(["rows", "--help"]) == 0
+    page = capsys.readouterr().out
+    assert "--links -P --no-links" in page
+    assert "-x --wide --no-wide" in page
+    assert "--links no -P no -p;" in program.contract()
+    assert "--wide -x -X -1;" in program.contract()

@@ -90,6 +90,7 @@ def slot_lines(slots: Iterable[Slot[Any]]) -> list[str]:
             position += 1
             place = f"after the rest {position}" if after_rest else f"position {position}"
         names = f"--{slot.word}" + "".join([f" -{letter}" for letter in slot.short or ""])
+        names += "".join([f" no -{letter}" for letter in slot.short_no or ""])
         parts = [place, names, *_kind(slot), *_default(slot)]
         lines.append(visible("  " + "; ".join(parts)))
     return lines

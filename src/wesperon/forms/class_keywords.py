@@ -63,7 +63,7 @@ def _changes(slot: Slot[Any], said: Mapping[str, Any]) -> dict[str, Any]:
     changes: dict[str, Any] = {}
     if said.get("named_only") and not (slot.named_only or slot.rest or slot.keeps_position):
         changes["named_only"] = True
-    takes_all = (slot.many or slot.rest) and slot.kind.shape is ONE
+    takes_all = ((slot.many or slot.rest) and slot.kind.shape is ONE) or slot.shape.counts
     if said.get("repeats", slot.repeats) != slot.repeats and not slot.repeats_said and not takes_all:
         changes["repeats"] = said["repeats"]
     if said.get("env_prefix") and slot.env is None:

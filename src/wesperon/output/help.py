@@ -335,7 +335,10 @@ def _default(slot: Slot[Any]) -> str:
 def _name(slot: Slot[Any]) -> str:
     """Return all names of a slot, with the place for its value; of a switch that which says no, too."""
     letter = f"-{slot.short[0]} " if slot.short else ""
-    return letter + " ".join(slot.shape.names(slot)) + slot.shape.ellipsis
+    names = slot.shape.names(slot)
+    if slot.short_no:
+        names = (*names[:-1], f"-{slot.short_no[0]} {names[-1]}")
+    return letter + " ".join(names) + slot.shape.ellipsis
 
 
 def _paragraphs(text: str | None, columns: int) -> list[Row]:

@@ -238,7 +238,9 @@ OF_NUMBERS: Rules = (
         "many or rest goes with a kind of one value, and not both together",
     ),
     (
-        lambda slot: slot.repeats == "last" and (slot.many or slot.rest) and slot.kind.shape is ONE,
+        lambda slot: (
+            slot.repeats == "last" and (((slot.many or slot.rest) and slot.kind.shape is ONE) or slot.shape.counts)
+        ),
         "repeats='last' says that one value counts, many and rest that all do: say one of them",
     ),
     (

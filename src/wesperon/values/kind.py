@@ -45,6 +45,8 @@ class Shape:
     repeats = False
     #: Whether one line, of a question or a variable, holds several texts, and each of them is an item.
     splits = False
+    #: Whether it is how often a switch is given.
+    counts = False
     #: What is said before its choices, which follow one in a row or in a list.
     some = "one of"
     some_of = "one of {list}"

@@ -19,18 +19,17 @@ NO = "no"
 class CountShape(Shape):
     """A whole number: each name alone adds one, a name with a number so many, the name that says no goes back to 0."""
 
-    repeats = True
-    ellipsis = "..."
+    repeats = counts = True
 
     def __init__(self) -> None:
         super().__init__(takes_text=False)
 
     def parse(self, slot: Slot[Any], texts: Sequence[str]) -> Any:
         """See ``Shape``; the bounds are those of the sum."""
-        total, text = 0, ""
+        total = 0
         for text in texts:
             total = 0 if text == NO else total + slot.kind.parse(text.strip())
-        return slot.checked(total, text)
+        return slot.checked(total, str(total))
 
     def parse_word(self, slot: Slot[Any], text: str) -> Any:
         """See ``Shape``."""
@@ -41,6 +40,11 @@ class CountShape(Shape):
         if isinstance(value, list) and len(value) == 1:
             (value,) = value
         return super().validate(slot, int(value) if isinstance(value, bool) else value)
+
+    def names(self, slot: Slot[Any]) -> tuple[str, ...]:
+        """See ``Shape``; the dots say that it may be repeated (POSIX, Base Definitions, 12.1)."""
+        yes, no = super().names(slot)
+        return f"{yes}...", no
 
     def none(self, slot: Slot[Any]) -> Any:
         """See ``Shape``."""
