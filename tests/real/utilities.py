@@ -25,7 +25,7 @@ class Utility(Form, named_only=True, repeats="last"):
             elif value is not False:
                 for item in texts:
                     options += [f"-{one.short[0]}", item] if one.short else [f"--{one.word}={item}"]
-        return [*options, "--", *operands]
+        return [*options, "--", *operands] if operands else options
 
 
 def switch(letters: str | None = None, **said: Any) -> Any:
@@ -231,6 +231,53 @@ class Sort(Utility):
     field_separator = text("t", repeats="error")
     unique = switch("u")
     files = slot(rest=True, low=0)
+
+
+class Nice(Utility):
+    """nice: run a command at another priority."""
+
+    adjustment = text("n")
+    argv = slot(rest="verbatim")
+
+
+class Timeout(Utility):
+    """timeout: run a command for some time at most."""
+
+    foreground = switch()
+    kill_after = text("k")
+    preserve_status = switch()
+    signal = text("s")
+    verbose = switch("v")
+    duration = slot(named_only=False)
+    argv = slot(rest="verbatim")
+
+
+class Env(Utility):
+    """env: run a command in another environment."""
+
+    ignore_environment = switch("i")
+    null = switch("0")
+    unset = slot(many=True, short="u")
+    chdir = text("C")
+    argv = slot(rest="verbatim")
+
+
+class Nohup(Utility):
+    """nohup: run a command that no hangup ends."""
+
+    argv = slot(rest="verbatim")
+
+
+class Expr(Utility):
+    """expr: an expression, word by word."""
+
+    words_ = slot(rest="verbatim")
+
+
+class Printf(Utility):
+    """printf: texts by a format."""
+
+    words_ = slot(rest="verbatim")
 
 
 UTILITIES: dict[str, type[Utility]] = {one.__name__.lower(): one for one in Utility.__subclasses__()}

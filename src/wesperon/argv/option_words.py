@@ -9,6 +9,7 @@ from wesperon.argv import BUILTIN_OPTIONS, BUILTIN_SWITCHES, WordValue, give, is
 from wesperon.frozen import later
 from wesperon.values.kind import opposite
 from wesperon.values.records import HELP_LETTER
+from wesperon.values.slots import VERBATIM
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -38,6 +39,8 @@ class OptionNames:
         self.denying: set[str] = set()
         #: Old names, each with the one that it has now.
         self.old: dict[str, str] = {}
+        #: The slot whose words are kept as they are, from the first one on.
+        self.verbatim = next((slot for slot in slots.values() if slot.rest == VERBATIM), None)
         #: Whether a word may be a secret, which no message repeats.
         self.has_secret = any(slot.secret for slot in slots.values())
         switches = []
@@ -82,6 +85,8 @@ class OptionNames:
 
 def read_options(reading: ParsedArgs, names: OptionNames, hyphened: Sequence[int]) -> int:
     """Read the words at the places ``hyphened``, and note the plain ones between them; the place after the last."""
+    if names.verbatim is not None:
+        return _up_to_verbatim(reading, names, names.verbatim)
     at = 0
     for place in hyphened:
         if place < at:  # the value of the name before
@@ -97,6 +102,31 @@ def read_options(reading: ParsedArgs, names: OptionNames, hyphened: Sequence[int
             reading.plain.append(place)
         else:
             at = _letters(reading, names, place)
+    return at
+
+
+def _up_to_verbatim(reading: ParsedArgs, names: OptionNames, verbatim: Slot[Any]) -> int:
+    """Read the words before those that are kept as they are, from left to right; the place of the first of these.
+
+    A plain word is for the first position that is open at that place; ``--`` ends the names, and is none of them.
+    """
+    words, at = reading.words, 0
+    positions = [slot for slot, _ in names.long.values() if not slot.named_only and slot is not verbatim]
+    while at < len(words):
+        word = words[at]
+        if word == "--" and at not in reading.command:
+            return at + 1
+        if at in reading.command:
+            at += 1
+        elif word.startswith("--"):
+            at = _long(reading, names, at)
+        elif word[:1] == "-" and word != "-" and not (names.takes_numbers and is_plain_word(word)):
+            at = _letters(reading, names, at)
+        else:
+            slot = next((one for one in positions if one.name not in reading.given), None)
+            if slot is None:
+                return at
+            at = give(reading, slot, WordValue(word, at), at + 1)
     return at
 
 

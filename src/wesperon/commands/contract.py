@@ -85,7 +85,7 @@ def slot_lines(slots: Iterable[Slot[Any]]) -> list[str]:
         if slot.named_only:
             place = "by name"
         elif slot.rest:
-            place, after_rest = "the rest", True
+            place, after_rest = "the rest" if slot.rest is True else "the rest, as it is", True
         else:
             position += 1
             place = f"after the rest {position}" if after_rest else f"position {position}"

@@ -34,6 +34,10 @@ def candidates(
     ``command`` are the places of words before it that name the command.
     """
     names = OptionNames(slots)
+    if names.verbatim is not None and _keeps(slots, names.verbatim, before, command):
+        if names.verbatim.suggest is None:
+            return matching(paths(word, folders=False), word)
+        return matching(_values(names.verbatim, word, _answers(slots, before, command)), word)
     ended = "--" in before
     if before and not ended:
         slot = wants(names, before, command)
@@ -111,6 +115,12 @@ def _plain(
         if any(one.word == place for one in given):
             return _values(slots[name], word, _answers(slots, before, command))
     return []
+
+
+def _keeps(slots: Mapping[str, Slot[Any]], slot: Slot[Any], before: Sequence[str], command: frozenset[int]) -> bool:
+    """Return True if the word after some words is kept as it is: another one is already, or ``--`` ends the names."""
+    given = read_words(slots, [*before, "--help"], command=command).given.get(slot.name, ())
+    return any(one.word == len(before) for one in given)
 
 
 class _Answers:

@@ -71,7 +71,7 @@ KEYS: dict[str, tuple[tuple[type, ...], str]] = {
     "live": ((bool,), "checked while it is typed"),
     "repeats": ((str,), "what a second value does: error, or last, where the last one counts"),
     "many": ((bool,), "the name may be repeated"),
-    "rest": ((bool,), "takes all words that are left"),
+    "rest": ((bool, str), 'takes all words that are left; "verbatim": as they are, names too'),
     "named_only": ((bool,), "never filled by position"),
     "renamed_from": ((str, list), "a name that it had, or several"),
     "piped": ((bool,), "standard input may hold it"),

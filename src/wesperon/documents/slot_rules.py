@@ -25,6 +25,7 @@ NARROWED: dict[str, Schema] = {
     "suggest_as": {"enum": ["", "list", "grid", "inline"]},
     "short": {"pattern": LETTERS},
     "short_no": {"pattern": LETTERS},
+    "rest": {"enum": [True, False, "verbatim"]},
     "repeats": {"enum": ["error", "last"]},
     "mask": {"maxLength": 1},
     "env": {"pattern": r"^[^\s=\x00]+$"},
@@ -47,7 +48,8 @@ def rules() -> list[Schema]:
         name for name, kind in plain.items() if kind.shape.takes_text and not (kind.has_steps or kind.leads_somewhere)
     ]
     secret = _holds("secret", True, "anywhere")
-    several = {"anyOf": [_holds("many", True), _holds("rest", True), _is("pairs")]}
+    several = {"anyOf": [_holds("many", True), _holds("rest", True, "verbatim"), _is("pairs")]}
+    others = (_holds("piped", True), _holds("named_only", True), _has("applies"))
     counted = {"anyOf": [*several["anyOf"], _is("any-of")]}
     found = [
         {"if": _is(*OF_CHOICES), "then": _has("choices"), "else": _not(_has("choices"))},
@@ -58,12 +60,13 @@ def rules() -> list[Schema]:
         _if({"anyOf": [_has("low"), _has("high")]}, _is(*bounded)),
         _if(secret, _not(_is("boolean", *OF_CHOICES))),
         _if(_holds("many", True), _not(_is("any-of"))),
-        _if(_holds("rest", True), _not(_is("boolean", "any-of"))),
-        _if(_holds("rest", True), _not(_holds("many", True))),
+        _if(_holds("rest", True, "verbatim"), _not(_is("boolean", "any-of"))),
+        _if(_holds("rest", True, "verbatim"), _not(_holds("many", True))),
         _if(_holds("lines", True), {"allOf": [_is(*with_lines), _not(secret), _not(several)]}),
         _if(_holds("twice", True), secret),
         _if(_has("short_no"), _is("boolean")),
-        _if(_holds("repeats", "last"), _not({"anyOf": [_holds("many", True), _holds("rest", True)]})),
+        _if(_holds("rest", "verbatim"), {"allOf": [_is("text"), *map(_not, others)]}),
+        _if(_holds("repeats", "last"), _not({"anyOf": [_holds("many", True), _holds("rest", True, "verbatim")]})),
         _if({"anyOf": [_has("most"), _holds("least", above=0)]}, counted),
         _if(_has("initial"), {"allOf": [_not(_has("default")), {"anyOf": [_holds("initial", None), _not(secret)]}]}),
         _if(_holds("initial", None), _not(counted)),

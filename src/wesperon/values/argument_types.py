@@ -39,12 +39,13 @@ TEXTS: Wanted = (
     "a text, or a sequence of texts",
 )
 SECONDS: Wanted = _is_number, "a number of seconds"
+REST: Wanted = (lambda value: isinstance(value, bool) or value == "verbatim"), "True, False or 'verbatim'"
 A_PATH: Wanted = _is_path, "a path"
 PATH: Wanted = (lambda value: value is True or value is False or _is_path(value)), "True, False or a path"
 
 SLOT: Mapping[str, Wanted] = {
     "short": TEXT, "short_no": TEXT, "unit": TEXT, "pattern_says": TEXT, "check": FUNCTION, "applies": FUNCTION,
-    "twice": SWITCH, "mask": TEXT, "live": SWITCH, "text": FUNCTION, "many": SWITCH, "rest": SWITCH, "least": COUNT,
+    "twice": SWITCH, "mask": TEXT, "live": SWITCH, "text": FUNCTION, "many": SWITCH, "rest": REST, "least": COUNT,
     "most": COUNT, "named_only": SWITCH, "renamed_from": TEXTS, "help": TEXT,
     "env": (_is_variable, "the name of an environment variable, without blanks or ="),
     "lines": ((lambda value: isinstance(value, bool) or callable(value)), "True, False or a function of the text"),

@@ -10,7 +10,7 @@ from wesperon.values import MISSING, Complaint, DeclarationError
 from wesperon.values.argument_types import SLOT, refuse_types
 from wesperon.values.calls import refuse_coroutine
 from wesperon.values.kind import ONE, SWITCH
-from wesperon.values.slots import LAST, spelled
+from wesperon.values.slots import LAST, VERBATIM, spelled
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -98,6 +98,13 @@ def examine_default(slot: Slot[Any], name: str) -> None:
     except Complaint as complaint:
         given = "***" if slot.secret else repr(value)
         raise DeclarationError(f"{name}={given}: {complaint.reason}") from None
+
+
+def examine_last(form: type, name: str, slots: Mapping[str, Slot[Any]]) -> None:
+    """Raise DeclarationError for positions after the slot that keeps words as they are: they would get none."""
+    after = [one for one, slot in slots.items() if not slot.named_only or one == name]
+    if after[-1] != name:
+        raise DeclarationError(f"{form.__name__}: {after[-1]} is after {name}, whose rest='verbatim' takes all words")
 
 
 def is_reversed(slot: Slot[Any]) -> bool:
@@ -225,6 +232,10 @@ OF_THE_SHAPE: Rules = (
         lambda slot: slot.short and slot.shape is SWITCH and slot.default is True and not slot.short_no,
         "short={slot.short!r}: the switch is on already, so -{slot.short} would do nothing; "
         "short_no has the letter that turns it off",
+    ),
+    (
+        lambda slot: slot.rest == VERBATIM and (slot.kind.wanted != "text" or slot.piped or slot.named_only),
+        "rest='verbatim' keeps words as they are: texts, from the command line alone, not named_only, piped or applies",
     ),
     (
         lambda slot: not slot.kind.bounded and (slot.low is not None or slot.high is not None),

@@ -117,9 +117,9 @@ class Parameters:
             raise self.fault(name, "a default belongs into the signature: write it after the annotation")
         if made is not None and is_starred:
             raise self.fault(f"*{name}", "a starred parameter has the type of one value: write *files: Path")
-        if own and (own.many or own.rest) and made is None:
+        if own and (own.many or own.rest) and made is None and not (is_starred and own.rest == "verbatim"):
             raise self.fault(name, "several values have a type of several: write list[...], and slot(...) for each")
-        settings["rest"] = is_starred or settings["rest"]
+        settings["rest"] = settings["rest"] or is_starred
         # Some of several choices are one value, which is a tuple by itself.
         settings["many"] = not settings["rest"] and made is not None and not (own and own.kind.shape.repeats)
         settings["default"] = _constant(default)

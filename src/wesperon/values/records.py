@@ -147,6 +147,10 @@ def _check_names(cls: "type[Record]", *, is_free: bool = False) -> None:
     rest = [name for name, slot in cls._slots.items() if slot.rest]
     if len(rest) > 1:
         raise DeclarationError(f"{cls.__name__}: {rest[0]} and {rest[1]} both want the rest of the words; one can")
+    if rest and cls._slots[rest[0]].rest is not True:
+        from wesperon.values.examination import examine_last
+
+        examine_last(cls, rest[0], cls._slots)
     has_functions, renamed, switches, clashes = False, [], [], []
     for name, slot in cls._slots.items():
         if not slot.is_examined:

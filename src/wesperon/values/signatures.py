@@ -59,7 +59,7 @@ class Descriptor(Generic[T]):
     syntax: Any
     live: bool
     exists: str | None
-    rest: bool
+    rest: bool | str
     many: bool
     repeats: str
     least: int
@@ -212,7 +212,7 @@ def slot(
     kind: Kinds[T],
     ask: str | None = None,
     *,
-    rest: Literal[True],
+    rest: Literal[True, "verbatim"],
     default: Iterable[T] | Callable[[Any], Iterable[T]] = ...,
     **settings: Unpack[More],
 ) -> Slot[tuple[T, ...]]: ...
@@ -302,7 +302,7 @@ def slot(
 def slot(
     *,
     ask: str | None = None,
-    rest: Literal[True],
+    rest: Literal[True, "verbatim"],
     default: Iterable[str] | Callable[[Any], Iterable[str]] = ...,
     **settings: Unpack[More],
 ) -> Slot[tuple[str, ...]]: ...

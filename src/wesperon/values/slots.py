@@ -121,7 +121,11 @@ class Slot(Descriptor[T]):
     @property
     def can_be_empty(self) -> bool:
         """Whether an empty text is a value here."""
-        return self.kind.takes_empty or (self.kind.bounded == "length" and self.low == 0 and self.low is not None)
+        return (
+            self.kind.takes_empty
+            or self.rest == VERBATIM
+            or (self.kind.bounded == "length" and self.low == 0 and self.low is not None)
+        )
 
     def is_blank(self, text: str) -> bool:
         """Return True if ``text`` counts as missing: it is empty or blank, and the kind takes no such text."""
@@ -273,6 +277,8 @@ PLAIN = (str, int, float, bool)
 #: The start value that is that of the last run.
 LAST = "last"
 
+#: What ``rest`` says where all words from the first on are kept as they are.
+VERBATIM = "verbatim"
 #: A question up to this length is its own label on a card; for a longer one the name is there.
 LONGEST_LABEL = 24
 
@@ -359,7 +365,8 @@ else:
             text: from value to text, for a kind of the program's own
             repeats: what happens if it is named again: ``"error"``, or ``"last"``, where the last value counts
             many: the name may be repeated, the value is a tuple; of a ``bool`` it is how often, ``-vvv`` is 3
-            rest: takes all remaining words, the value is a tuple
+            rest: takes all remaining words, the value is a tuple; ``"verbatim"`` keeps them as they are from the first
+                on, names and ``--`` too, as a wrapper hands them on
             least, most: how many, for ``many`` and ``rest``; how often at least and at most
             named_only: never filled by position
             renamed_from: a name that the value had before, or several: it still works, says the new one on standard
