@@ -15,6 +15,7 @@ from wesperon.text.escape import visible
 from wesperon.values import MISSING, tell
 from wesperon.values.phrases import count_of, hint
 from wesperon.values.records import HELP_LETTER
+from wesperon.values.slots import VERBATIM
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -113,6 +114,9 @@ def _sections(slots: Mapping[str, Slot[Any]]) -> list[Section]:
 
 
 def _entry(slot: Slot[Any], number: str = "") -> _Entry:
+    if slot.rest == VERBATIM:
+        said = tell("every word from here on, as it is")
+        return _Entry(number, _name(slot), visible(f"{slot.help}; {said}" if slot.help else said), ())
     return _Entry(number, _name(slot), visible(_sentence(slot, in_rows=True)), tuple(_choices(slot)))
 
 
@@ -155,11 +159,14 @@ def _heading(text: str, columns: int) -> list[Row]:
 def usage(program: Sequence[str], slots: Mapping[str, Slot[Any]], shared: Mapping[str, Slot[Any]] | None = None) -> str:
     """Return a command line in the notation of POSIX (Base Definitions, 12.1): what is in brackets can be left out.
 
-    Positions come first. A value before one that is required cannot be left out by position, even if it has a default.
-    Of the ``shared`` values those are in it that are required. A secret that no word may hold is not.
+    Positions come first, but where words are kept as they are. A value before one that is required cannot be left out by
+    position, even if it has a default. Of the ``shared`` values those are in it that are required. A secret that no word
+    may hold is not.
     """
     named = [_in_usage(slot) for slot in slots.values() if slot.named_only and slot.secret is not True]
     required = [_in_usage(slot) for slot in (shared or {}).values() if _is_required(slot) and slot.secret is not True]
+    if any(slot.rest == VERBATIM for slot in slots.values()):
+        return " ".join([*program, *named, *required, *operands(slots)])
     return " ".join([*program, *operands(slots), *named, *required])
 
 
