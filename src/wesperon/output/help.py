@@ -159,9 +159,9 @@ def _heading(text: str, columns: int) -> list[Row]:
 def usage(program: Sequence[str], slots: Mapping[str, Slot[Any]], shared: Mapping[str, Slot[Any]] | None = None) -> str:
     """Return a command line in the notation of POSIX (Base Definitions, 12.1): what is in brackets can be left out.
 
-    Positions come first, but where words are kept as they are. A value before one that is required cannot be left out by
-    position, even if it has a default. Of the ``shared`` values those are in it that are required. A secret that no word
-    may hold is not.
+    Positions come first, but where words are kept as they are. A value before one that is required cannot be left out
+    by position, even if it has a default. Of the ``shared`` values those are in it that are required. A secret that no
+    word may hold is not.
     """
     named = [_in_usage(slot) for slot in slots.values() if slot.named_only and slot.secret is not True]
     required = [_in_usage(slot) for slot in (shared or {}).values() if _is_required(slot) and slot.secret is not True]
