@@ -6,6 +6,7 @@ Modules: ``terminal.seat.turn``, ``terminal.seat.process_turn``.
 from __future__ import annotations
 
 import asyncio
+import fcntl
 import os
 import signal
 import subprocess
@@ -13,13 +14,14 @@ import sys
 import threading
 import time
 from pathlib import Path
+from types import SimpleNamespace
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.harness import ENTER, Terminal, python
-from wesperon.terminal.seat.process_turn import TerminalTurn
+from wesperon.terminal.seat.process_turn import TerminalTurn, holders_of
 from wesperon.terminal.seat.turn import Turn
 
 PIPELINE = """
@@ -331,3 +333,24 @@ def test_a_check_may_ask_and_print_in_the_midst_of_a_form(plain: str) -> None:
             assert [row for row in rows if row.startswith(("Target", "Lens"))] == ["Target  Lantern", "Lens  wide"]
         assert terminal.end() == 0
         assert terminal.modes() == terminal.initial
+
+
+@given(st.integers(0, 300), st.integers(0, 300), st.integers(1, 300), st.lists(st.tuples(*[st.integers(0, 300)] * 3)))
+def test_a_lock_on_another_file_is_none_on_the_terminal(
+    major: int, minor: int, inode: int, others: list[tuple[int, int, int]]
+) -> None:
+    file = SimpleNamespace(st_dev=os.makedev(major, minor), st_ino=inode)
+    lines = [f"{at}: FLOCK  ADVISORY  WRITE {at} {a:02x}:{b:02x}:{c} 0 EOF" for at, (a, b, c) in enumerate(others, 2)]
+    lines.insert(len(lines) // 2, f"1: FLOCK  ADVISORY  WRITE 1 {major:02x}:{minor:02x}:{inode} 0 EOF")
+    lines.append(f"9: -> FLOCK  ADVISORY  WRITE 999 {major:02x}:{minor:02x}:{inode} 0 EOF")
+    held = {1, *(at for at, other in enumerate(others, 2) if other == (major, minor, inode))}
+    assert holders_of(file, lines) == held  # type: ignore[arg-type]
+
+
+def test_the_system_lists_a_lock_as_it_is_looked_for(tmp_path: Path) -> None:
+    if not Path("/proc/locks").exists():
+        pytest.skip("the system lists no locks")
+    with (tmp_path / "locked").open("w") as file:
+        fcntl.flock(file, fcntl.LOCK_EX)
+        found = holders_of(os.fstat(file.fileno()), Path("/proc/locks").read_text().splitlines())
+    assert found in ({os.getpid()}, set())  # a container may list those of its own alone, or none

@@ -12,6 +12,10 @@ import os
 from wesperon.system.interrupts import critical
 from wesperon.terminal.seat.turn import is_own_terminal
 
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Iterable
+
 try:
     import fcntl
 except ImportError:  # a system where no terminal has a file, so that nobody waits
@@ -81,13 +85,22 @@ def _raise_if_own(error: OSError | AttributeError) -> None:
         raise error
 
 
+def holders_of(file: os.stat_result, listed: Iterable[str]) -> set[int]:
+    """Return the processes that have a lock on a file, by the lines of ``/proc/locks`` (proc(5)).
+
+    A file is named by its device in hexadecimal digits and its inode: an inode alone, or a part of it, is that of many.
+    An arrow is before one that waits.
+    """
+    name = f"{os.major(file.st_dev):02x}:{os.minor(file.st_dev):02x}:{file.st_ino}"
+    locks = [parts for line in listed if len(parts := line.split()) > 7 and parts[1] != "->"]
+    return {int(parts[4]) for parts in locks if parts[5] == name}
+
+
 def _is_held_by_ancestor(handle: int) -> bool:
     """Return True if an ancestor of this process has the turn, where the system tells; it may wait for us."""
     try:
-        found = os.fstat(handle)
-        place = f":{found.st_ino}"
         with open("/proc/locks", encoding="ascii") as listed:
-            holders = {int(parts[4]) for line in listed if place in (parts := line.split())[5]}
+            holders = holders_of(os.fstat(handle), listed)
         process = os.getppid()
         while process > 1 and process not in holders:
             with open(f"/proc/{process}/stat", encoding="utf-8", errors="replace") as stat:
