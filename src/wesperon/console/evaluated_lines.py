@@ -69,7 +69,7 @@ class EvaluatedLine(SeveralLines):
         return self.usual_foot()
 
     def echo(self) -> str:
-        """See ``Widget``: never, since the foot says whether a text is whole, which the language says of each anew."""
+        """See ``Widget``: never, since the foot says whether a text is whole, which the language says of every text."""
         return ""
 
 

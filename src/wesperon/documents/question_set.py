@@ -418,8 +418,7 @@ class SetReader(ListReader):
         texts = []
         for value in values:
             try:
-                read = value_of(slot, Found([value] if slot.shape.repeats else value, ""))
-                texts += slot.shape.texts(slot, read)
+                texts += slot.shape.texts(slot, slot.shape.value_of_item(slot, value))
             except Complaint as complaint:
                 self.faults.add(path, complaint.reason, str(value))
                 return None

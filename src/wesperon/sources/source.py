@@ -56,7 +56,7 @@ def value_of(slot: Slot[Any], found: Found) -> Any:
         return slot.shape.parse_list(slot, value)
     if isinstance(value, dict):
         return slot.shape.parse_table(slot, value)
-    return slot.validate([value] if slot.shape.repeats else value)
+    return slot.shape.value_of_item(slot, value)
 
 
 def problems_of(slot: Slot[Any], found: Found, origin: str, joint: Complaint) -> list[Problem]:

@@ -70,6 +70,10 @@ class Shape:
         """Return what one item of a list or table in a document adds to the value; raises Complaint."""
         return slot.parse(item) if isinstance(item, str) else slot.validate_one(item)
 
+    def value_of_item(self, slot: "Slot[Any]", item: "Any") -> "Any":
+        """Return the value that one item of a document makes alone; raises Complaint."""
+        return self.parse_line(slot, item) if isinstance(item, str) else slot.validate(item)
+
     def validate(self, slot: "Slot[Any]", value: "Any") -> "Any":
         """``value``, one of the program's own, checked; raises Complaint."""
         if value is None and slot.default is None:

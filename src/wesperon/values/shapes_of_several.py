@@ -26,6 +26,10 @@ class Several(Shape):
 
     repeats = True
 
+    def value_of_item(self, slot: Slot[Any], item: Any) -> Any:
+        """See ``Shape``; a text is one item, however many words it has."""
+        return self.parse_list(slot, [item])
+
     def items(self, value: Any) -> Iterable[Any]:
         """See ``Shape``."""
         return value  # type: ignore[no-any-return]

@@ -37,8 +37,6 @@ class CountShape(Shape):
 
     def validate(self, slot: Slot[Any], value: Any) -> Any:
         """See ``Shape``; a document may say yes or no."""
-        if isinstance(value, list) and len(value) == 1:
-            (value,) = value
         return super().validate(slot, int(value) if isinstance(value, bool) else value)
 
     def names(self, slot: Slot[Any]) -> tuple[str, ...]:
