@@ -21,14 +21,14 @@ from wesperon import Context, DeclarationError, Form, Problems, run, slot
 class Tool(Form):
     """A tool that says more the more it is asked to."""
 
-    verbose = slot(bool, many=True, short="v", env="TOOL_VERBOSE")
+    verbose = slot(bool, many=True, short="v", short_no="m", env="TOOL_VERBOSE")
     quiet = slot(bool, default=False, short="q")
     files = slot(rest=True)
 
 
-WORDS = st.sampled_from(
-    ["-v", "-vv", "-qv", "-vqv", "--verbose", "--verb", "--verbose=2", "--verbose=yes", "--verbose=0", "--no-verbose"]
-)
+LETTERS = st.sampled_from(["-v", "-vv", "-qv", "-vqv", "-m", "-vmv", "-vvqmq", "-mvv"])
+NAMES = ["--verbose", "--verb", "--verbose=2", "--verbose=yes", "--verbose=0", "--no-verbose"]
+WORDS = LETTERS | st.sampled_from(NAMES)
 
 
 def counted(words: list[str]) -> int:
@@ -40,8 +40,11 @@ def counted(words: list[str]) -> int:
             total = 0
         elif number:
             total += {"yes": 1}.get(number) or int(number if number.isdecimal() else 0)
+        elif name.startswith("--"):
+            total += 1
         else:
-            total += 1 if name.startswith("--") else name.count("v")
+            *before, after = name.split("m")
+            total = after.count("v") + (0 if before else total)
     return total
 
 
@@ -110,4 +113,4 @@ def test_all_of_them_count_whatever_the_class_says() -> None:
 def test_help_says_that_it_may_be_repeated(capsys: pytest.CaptureFixture[str]) -> None:
     with pytest.raises(SystemExit):
         Tool.fill(["--help"])
-    assert "-v --verbose... --no-verbose " in capsys.readouterr().out
+    assert "-v --verbose... -m --no-verbose " in capsys.readouterr().out

@@ -159,8 +159,8 @@ OF_KEYWORDS: Rules = (
         "short={slot.short!r}: short names are letters or digits, each once",
     ),
     (
-        lambda slot: slot.short_no is not None and (slot.shape is not SWITCH or not _are_letters(slot.short_no)),
-        "short_no={slot.short_no!r}: letters or digits, each once, that turn a switch off",
+        lambda slot: slot.short_no is not None and not _are_letters(slot.short_no),
+        "short_no={slot.short_no!r}: short names are letters or digits, each once",
     ),
     (
         lambda slot: slot.exists is not None and slot.exists not in PLACES,
@@ -173,10 +173,6 @@ OF_KEYWORDS: Rules = (
     (
         lambda slot: len(slot.mask) > 1 or not slot.mask.isprintable(),
         "mask={slot.mask!r}: one character, or none",
-    ),
-    (
-        lambda slot: slot.initial is None and (slot.shape.repeats or slot.can_be_empty),
-        "initial=None lets one answer be None: several values, and texts of low=0, may be empty",
     ),
     (
         lambda slot: slot.initial is not MISSING and slot.default is not (None if slot.initial is None else MISSING),
@@ -224,6 +220,14 @@ OF_THE_KIND: Rules = (
     ),
 )
 OF_THE_SHAPE: Rules = (
+    (
+        lambda slot: slot.initial is None and (slot.shape.repeats or slot.can_be_empty),
+        "initial=None lets one answer be None: several values, and texts of low=0, may be empty",
+    ),
+    (
+        lambda slot: slot.short_no is not None and slot.shape.takes_text,
+        "short_no={slot.short_no!r} turns a switch off, and {kind.wanted} is none: slot(bool, ...) is one",
+    ),
     (
         lambda slot: slot.lines and (slot.kind.has_steps or slot.kind.leads_somewhere),
         "lines says nothing about {kind.wanted}",

@@ -440,8 +440,10 @@ def kind_of(given: object, settings: "Mapping[str, Any]") -> "Kind[Any]":
         from wesperon.values.kinds.custom import CustomKind
 
         return CustomKind(given, settings.get("text"))
+    hint = f"; a default is written default={given!r}" if isinstance(given, (int, float)) else ""
     raise DeclarationError(
         f"{given!r} is no kind: use a type such as int, one_of(...), any_of(...), or a callable from text to value"
+        + hint
     )
 
 

@@ -129,6 +129,8 @@ class Parameters:
             kind = own.kind if own and own.names_kind else kind_of(kind, settings)
             slot: ParameterSlot[Any] = ParameterSlot(kind, own.ask if own else None, settings)
             slot.function = self.function
+            if own:
+                slot.keeps_position, slot.repeats_said = own.keeps_position, own.repeats_said
             if made is not None and not slot.shape.takes_text:
                 slot.series = made  # which no switch has
             if own or made is not None or default is not MISSING or is_starred:
