@@ -11,6 +11,7 @@ declaration. No word is converted here, so a word is assigned by its leading cha
                     or itself a declared name; after a switch, yes or no is a mistake for --name=no
     --no-name       a switch: no; of a switch no-name, --name
     --name=text     the value, for switches too; the text may be empty
+                    where the slot may be named alone, its value then
     -x              the same by its letter
     -xtext          the value after the letter; after switches further letters may follow: -qvm30
     -h              --help, if no slot has that letter
@@ -72,6 +73,8 @@ class ParsedArgs:
         self.claims: dict[str, int] = {}
         #: Old names that were used, each with the one that it has now.
         self.renamed: list[tuple[str, str]] = []
+        #: The slots that were named alone, by the place after that.
+        self.alone: dict[int, Slot[Any]] = {}
         self.is_mended = False
         self.hides: Mapping[str, Slot[Any]] = {}
         #: Makes the exception where no slot of its own is a secret, but one of another command may be.
@@ -218,7 +221,7 @@ def convert(slots: "Mapping[str, Slot[Any]]", reading: "ParsedArgs") -> "dict[st
             else:
                 from wesperon.argv.errors import empty_and_unreadable
 
-                reading.problems += empty_and_unreadable(slot, all_given)
+                reading.problems += empty_and_unreadable(slot, all_given, reading)
             continue
         if len(all_given) > 1 and not slot.shape.repeats:
             continue
@@ -229,7 +232,7 @@ def convert(slots: "Mapping[str, Slot[Any]]", reading: "ParsedArgs") -> "dict[st
         except Complaint as complaint:
             from wesperon.argv.errors import unreadable
 
-            reading.problems.extend(unreadable(slot, given, complaint))
+            reading.problems.extend(unreadable(slot, given, complaint, reading))
     return values
 
 

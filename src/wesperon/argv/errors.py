@@ -109,7 +109,7 @@ def value_of_no(slot: Slot[Any], at: int, word: str, text: str) -> Problem:
 
 
 def value_after_switch(reading: ParsedArgs, slot: Slot[Any], at: int) -> Problem:
-    """Return a word that could be meant as the value of the switch before it."""
+    """Return a word that could be meant as the value of the switch, or of the name alone, before it."""
     text = reading.words[at + 1]
     reason = tell(
         "takes no word after it: write --{word}={text}, or put {shown} elsewhere",
@@ -164,9 +164,12 @@ def too_many(
             wanted=counted(wanted, "word"),
         )
         return Problem(reason, None, WORDS, None, words=tuple(places))
+    after_alone = _after_alone(reading, places[0])
     texts = _shown([reading.words[at] for at in places])
     can = counted(wanted, "word") if wanted else tell("none")
     reason = tell("{count} too many: {texts}; {can} expected", count=counted(len(places), "word"), texts=texts, can=can)
+    if after_alone:
+        return Problem(reason + after_alone, None, WORDS, reading.words[places[0]], words=tuple(places))
     after = _after_name(reading, slots, named)
     line, joined = mended(reading, slots)
     if after is not None and (not line or not _are_right(reading, slots)):
@@ -181,6 +184,14 @@ def too_many(
             line=line,
         )
     return Problem(reason, None, WORDS, reading.words[places[0]], words=tuple(places))
+
+
+def _after_alone(reading: ParsedArgs, at: int) -> str:
+    """Return how to write a word that is at fault as the value of the name before it, which takes no word."""
+    slot, text = reading.alone.get(at), reading.words[at]
+    if slot is None or reading.hides or not _fits(slot, text):
+        return ""
+    return tell("; as the value of --{word} it is --{word}={text}", word=slot.word, text=quoted(text)[1:-1])
 
 
 def mended(reading: ParsedArgs, slots: Sequence[Slot[Any]]) -> tuple[str, list[int]]:
@@ -304,19 +315,21 @@ def empty(slot: Slot[Any], given: Sequence[WordValue]) -> Problem:
     return Problem(reason, slot.name, WORDS, given[0].text, words=words, offset=given[0].offset)
 
 
-def empty_and_unreadable(slot: Slot[Any], given: Sequence[WordValue] | RestWords) -> list[Problem]:
+def empty_and_unreadable(slot: Slot[Any], given: Sequence[WordValue] | RestWords, reading: ParsedArgs) -> list[Problem]:
     """Return what is wrong with texts of which some are empty: those, and the others that cannot be read."""
     blank = [one for one in given if slot.is_blank(one.text)]
     others = [one for one in given if not slot.is_blank(one.text)] if slot.shape.repeats else []
-    return [empty(slot, blank), *(_unreadable_alone(slot, others))]
+    return [empty(slot, blank), *(_unreadable_alone(slot, others, reading))]
 
 
-def unreadable(slot: Slot[Any], given: Sequence[WordValue] | RestWords, joint: Complaint) -> list[Problem]:
+def unreadable(
+    slot: Slot[Any], given: Sequence[WordValue] | RestWords, joint: Complaint, reading: ParsedArgs
+) -> list[Problem]:
     """Return a problem for each text that cannot be parsed.
 
     ``joint`` is the error of all together, if each alone is valid.
     """
-    if faults := _unreadable_alone(slot, given):
+    if faults := _unreadable_alone(slot, given, reading):
         return faults
     if slot.shape is PAIRS and (twice := _given_twice(slot, given)):
         given = twice
@@ -332,7 +345,7 @@ def _given_twice(slot: Slot[Any], given: Iterable[WordValue]) -> list[WordValue]
     return next((found for found in by_name.values() if len(found) > 1), [])
 
 
-def _unreadable_alone(slot: Slot[Any], given: Iterable[WordValue]) -> list[Problem]:
+def _unreadable_alone(slot: Slot[Any], given: Iterable[WordValue], reading: ParsedArgs) -> list[Problem]:
     """Return a problem for each text that cannot be read by itself."""
     faults: list[Problem] = []
     for one in given:
@@ -342,7 +355,8 @@ def _unreadable_alone(slot: Slot[Any], given: Iterable[WordValue]) -> list[Probl
             slot.shape.parse_word(slot, one.text)
         except Complaint as complaint:
             at, text = complaint.position, None if slot.secret else one.text
-            faults.append(Problem(complaint.reason, slot.name, WORDS, text, at, (one.word,), one.offset))
+            reason = complaint.reason + _after_alone(reading, one.word)
+            faults.append(Problem(reason, slot.name, WORDS, text, at, (one.word,), one.offset))
     return faults
 
 

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from wesperon.argv import BUILTIN_OPTIONS, BUILTIN_SWITCHES, WordValue, give, is_plain_word
 from wesperon.frozen import later
+from wesperon.values import MISSING
 from wesperon.values.kind import opposite
 from wesperon.values.records import HELP_LETTER
 from wesperon.values.slots import VERBATIM
@@ -157,7 +158,26 @@ def _long(reading: ParsedArgs, names: OptionNames, at: int) -> int:
     if not slot.shape.takes_text:
         give(reading, slot, WordValue("yes" if positive else "no", at), at + 1)
         return _after_switch(reading, slot, at)
+    if slot.alone is not MISSING:
+        return _alone(reading, slot, at)
     return _next_word(reading, names, slot, at, f"--{slot.word}")
+
+
+def _alone(reading: ParsedArgs, slot: Slot[Any], at: int) -> int:
+    """Give a slot the value of its name alone; the place of the next word.
+
+    That word is never its value. One of its choices there is a problem, as yes and no after a switch are.
+    """
+    give(reading, slot, WordValue(slot.format(slot.alone), at), at + 1)
+    following = at + 1
+    reading.alone[following] = slot
+    choices = slot.kind.choices
+    if following >= len(reading.words) or following in reading.command or choices is None:
+        return following
+    if not is_plain_word(reading.words[following]) or choices.find(reading.words[following]) is None:
+        return following
+    reading.problems.append(errors.value_after_switch(reading, slot, at))
+    return following + 1
 
 
 def _after_switch(reading: ParsedArgs, slot: Slot[Any], at: int) -> int:
@@ -183,6 +203,8 @@ def _letters(reading: ParsedArgs, names: OptionNames, at: int) -> int:
         if slot.shape.takes_text:
             if offset + 1 < len(word):
                 return give(reading, slot, WordValue(word[offset + 1 :], at, offset + 1), at + 1)
+            if slot.alone is not MISSING:
+                return _alone(reading, slot, at)
             return _next_word(reading, names, slot, at, f"-{word[offset]}")
         give(reading, slot, WordValue("no" if word[offset] in names.denying else "yes", at), at + 1)
     return at + 1 if slot is None else _after_switch(reading, slot, at)

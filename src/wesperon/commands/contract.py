@@ -119,6 +119,8 @@ def _kind(slot: Slot[Any]) -> list[str]:
             parts.append(f"{name} depends on the answers before")
         elif value not in (None, ""):
             parts.append(f"{name} {bound_text(slot, value) if name in ('low', 'high') else value}")
+    if slot.alone is not MISSING:
+        parts.append(f"alone {slot.format(slot.alone)}")
     if slot.pattern is not None:
         parts.append(f"pattern {getattr(slot.pattern, 'pattern', slot.pattern)}")
     if slot.shape.splits:

@@ -194,9 +194,9 @@ def _length(words: Sequence[str], at: int, names: OptionNames) -> int:
         if name in BUILTIN_OPTIONS:
             return 2
         candidates = names.candidates(names.old.get(name, name))
-        return 2 if len(candidates) == 1 and names.long[candidates[0]][0].shape.takes_text else 1
+        return 2 if len(candidates) == 1 and names.long[candidates[0]][0].wants_word else 1
     for offset in range(1, len(word)):
         slot = names.short.get(word[offset])
         if slot is None or slot.shape.takes_text:
-            return 2 if slot is not None and offset + 1 == len(word) else 1
+            return 2 if slot is not None and slot.wants_word and offset + 1 == len(word) else 1
     return 1

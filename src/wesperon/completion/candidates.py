@@ -82,7 +82,7 @@ def wants(names: OptionNames, before: Sequence[str], command: frozenset[int]) ->
     else:
         letters = [names.short.get(letter) for letter in last[1:]]
         slot = letters[-1] if all(one is not None and not one.shape.takes_text for one in letters[:-1]) else None
-    return slot if slot is not None and slot.shape.takes_text else None
+    return slot if slot is not None and slot.wants_word else None
 
 
 def _names(
@@ -96,10 +96,11 @@ def _names(
             continue
         if slot.name in reading.given and not slot.shape.repeats:
             continue
+        note = visible(slot.help or slot.ask or hint(slot)) if slot.shape.takes_text else visible(slot.help)
+        if not slot.wants_word:
+            found.append(Candidate(f"--{long}", note))
         if slot.shape.takes_text:
-            found.append(Candidate(f"--{long}=", visible(slot.help or slot.ask or hint(slot)), goes_on=True))
-        else:
-            found.append(Candidate(f"--{long}", visible(slot.help)))
+            found.append(Candidate(f"--{long}=", note, goes_on=True))
     own = [Candidate(f"--{name}") for name in BUILTIN_SWITCHES]
     own += [Candidate(f"--{name}=", goes_on=True) for name in BUILTIN_OPTIONS if name not in reading.builtin]
     return found + own

@@ -51,6 +51,7 @@ KEYS: dict[str, tuple[tuple[type, ...], str]] = {
     "unit": ((str,), "what is said beside the value"),
     "short": ((str,), "a letter or a digit for the command line, or several"),
     "short_no": ((str,), "the same for what turns a switch off"),
+    "alone": ((), "the value if the name is alone; another one comes after = or right after the letter"),
     "env": ((str,), "the environment variable that may hold it"),
     "pattern": ((str,), "a regular expression that the whole text matches"),
     "pattern_says": ((str,), "what that is in words"),
@@ -242,9 +243,15 @@ class SetReader(ListReader):
             bare: Any = slot(
                 kind,
                 table.get("ask"),
-                **{**settings, **dict.fromkeys(("low", "high", "step")), "default": None, "initial": MISSING},
+                **{
+                    **settings,
+                    **dict.fromkeys(("low", "high", "step")),
+                    "default": None,
+                    "initial": MISSING,
+                    "alone": MISSING,
+                },
             )
-            for key in ("low", "high", "step", "default", "initial"):
+            for key in ("low", "high", "step", "default", "initial", "alone"):
                 if key in table and (key, table[key]) != ("initial", LAST):
                     settings[key] = self._value((*path, key), bare, key, table[key])
             if len(self.faults.problems) > count:
@@ -271,9 +278,9 @@ class SetReader(ListReader):
         try:
             if key == "step" and slot.kind.step_kind:
                 return kind_named(slot.kind.step_kind, {}).parse(str(value))
-            if key in ("default", "initial"):
+            if key in ("default", "initial") or isinstance(value, list):
                 return value_of(slot, Found(value, ""))
-            if slot.kind.bounded == "length":
+            if slot.kind.bounded == "length" and key != "alone":
                 if not self.faults.is_a(path, value, int):
                     return MISSING
                 return value

@@ -65,6 +65,7 @@ def rules() -> list[Schema]:
         _if(_holds("lines", True), {"allOf": [_is(*with_lines), _not(secret), _not(several)]}),
         _if(_holds("twice", True), secret),
         _if(_has("short_no"), _is("boolean")),
+        _if(_has("alone"), _not({"anyOf": [secret, _is("boolean", "pairs"), _holds("rest", True, "verbatim")]})),
         _if(_holds("rest", "verbatim"), {"allOf": [_is("text"), *map(_not, others)]}),
         _if(_holds("repeats", "last"), _not({"anyOf": [_holds("many", True), _holds("rest", True, "verbatim")]})),
         _if({"anyOf": [_has("most"), _holds("least", above=0)]}, counted),
@@ -82,6 +83,8 @@ def rules() -> list[Schema]:
         for key in ("default", "initial"):
             both = {"properties": {key: {"anyOf": [one, listed]}}}
             found.append(_if(_is(name), {"if": is_set, "then": both, "else": {"properties": {key: one}}}))
+        alone = _value_of(name) if name not in OF_CHOICES else {"anyOf": [one, listed]} if name == "any-of" else one
+        found.append(_if(_is(name), {"properties": {"alone": alone}}))
     return found
 
 

@@ -342,7 +342,7 @@ class FormFlow(Flow):
         name = slot.name
         given = self.reading.given.get(name)
         if given is not None:
-            problems = errors.unreadable(slot, list(given), complaint)
+            problems = errors.unreadable(slot, list(given), complaint, self.reading)
         else:
             found, origin = self.waiting[name]
             problems = source.problems_of(slot, found, origin, complaint)

@@ -181,7 +181,7 @@ class Guide:
             try:
                 found[name] = [slots[name].combine([one.text for one in texts])]
             except Complaint as complaint:
-                problems += unreadable(slots[name], list(texts), complaint)
+                problems += unreadable(slots[name], list(texts), complaint, reading)
         if "answers" in reading.builtin:
             file = read_file(reading.builtin["answers"], "answers")
             problems += file.open_level((), slots.values())

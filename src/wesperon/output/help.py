@@ -263,7 +263,10 @@ def _sentence(slot: Slot[Any], *, in_rows: bool = False) -> str:
     if not about and not in_rows:
         about = slot.label
     wanted, left_out = _wanted(slot, in_rows=in_rows), _left_out(slot)
-    note = "(" + tell("if left out: {value}", value=left_out) + ")" if left_out else ""
+    notes = [tell("if left out: {value}", value=left_out)] if left_out else []
+    if slot.alone is not MISSING:
+        notes.insert(0, tell("alone: {value}", value=shown(slot, slot.alone)))
+    note = f"({'; '.join(notes)})" if notes else ""
     if note and about and in_rows and slot.kind.choices is not None:  # its choices come right below
         about, note = f"{about} {note}", ""
     parts = [f"{about}: {wanted}" if about and wanted else about or wanted]

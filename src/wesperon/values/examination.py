@@ -54,6 +54,8 @@ def examine(slot: Slot[Any], given: Mapping[str, Any] | None = None) -> None:
         raise DeclarationError(f"low={slot.low!r} is above high={slot.high!r}: no value could be right")
     for name in ("default", "initial"):
         examine_default(slot, name)
+    if slot.alone is not MISSING:
+        examine_alone(slot)
 
 
 def examine_keywords(slot: Slot[Any], given: Mapping[str, Any] | None = None) -> None:
@@ -93,10 +95,22 @@ def examine_default(slot: Slot[Any], name: str) -> None:
     # What a function gives, or what must be within bounds that one gives, is looked at when it is known.
     if value is MISSING or value is None or callable(value) or slot.depends or (name == "initial" and value == LAST):
         return
+    slot.__dict__[name] = _valid(slot, name, slot.validate)
+
+
+def examine_alone(slot: Slot[Any]) -> None:
+    """Raise DeclarationError for a value of a name alone that the slot would refuse, or that no word could say."""
+    slot.alone = _valid(slot, "alone", slot.validate_one)
+    if slot.is_blank(slot.format(slot.alone)):
+        raise DeclarationError(f"alone={slot.alone!r}: an empty text is no value of {slot.kind.wanted}")
+
+
+def _valid(slot: Slot[Any], name: str, validate: Callable[[Any], Any]) -> Any:
+    """Return what a keyword says as a value of the slot; raises DeclarationError."""
     try:
-        slot.__dict__[name] = slot.validate(value)
+        return validate(slot.__dict__[name])
     except Complaint as complaint:
-        given = "***" if slot.secret else repr(value)
+        given = "***" if slot.secret else repr(slot.__dict__[name])
         raise DeclarationError(f"{name}={given}: {complaint.reason}") from None
 
 
@@ -184,7 +198,8 @@ OF_KEYWORDS: Rules = (
     ),
     (
         lambda slot: slot.keeps_position and slot.named_only,
-        "named_only=False: a switch, a secret and what applies only sometimes are given by name",
+        "named_only=False: a switch, a secret, what may be named alone and what applies only sometimes "
+        "are given by name",
     ),
     (
         lambda slot: slot.repeats not in ("error", "last"),
@@ -227,6 +242,17 @@ OF_THE_SHAPE: Rules = (
     (
         lambda slot: slot.short_no is not None and slot.shape.takes_text,
         "short_no={slot.short_no!r} turns a switch off, and {kind.wanted} is none: slot(bool, ...) is one",
+    ),
+    (
+        lambda slot: slot.alone is None or (slot.alone is not MISSING and (slot.rest or slot.secret)),
+        "alone={slot.alone!r} is a value of a name that may have none: not None, and not with rest or a secret",
+    ),
+    (
+        lambda slot: (
+            slot.alone is not MISSING
+            and (not slot.shape.takes_text or slot.shape.name_of(slot) is not None or slot.kind.depends)
+        ),
+        "alone={slot.alone!r}: a switch is alone anyway, and pairs or late choices are never known from a name alone",
     ),
     (
         lambda slot: slot.lines and (slot.kind.has_steps or slot.kind.leads_somewhere),

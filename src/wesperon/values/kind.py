@@ -110,8 +110,10 @@ class Shape:
 
     def names(self, slot: "Slot[Any]") -> tuple[str, ...]:
         """Return how the slot is given by name, with a placeholder for its text; of a switch also what says no."""
-        if self.takes_text:
+        if slot.wants_word:
             return (f"--{slot.word}={slot.kind.placeholder}",)
+        if self.takes_text:
+            return (f"--{slot.word}[={slot.kind.placeholder}]",)
         return f"--{slot.word}", f"--{opposite(slot.word)}"
 
     def question(self, slot: "Slot[Any]") -> str:

@@ -39,6 +39,7 @@ class Descriptor(Generic[T]):
     default: Any
     short: str | None
     short_no: str | None
+    alone: Any
     low: Any
     high: Any
     unit: str
@@ -106,6 +107,7 @@ class Unstarted(TypedDict, total=False):
 
     short: str | None
     short_no: str | None
+    alone: Any
     low: Any
     high: Any
     unit: str

@@ -52,7 +52,7 @@ class Slot(Descriptor[T]):
         self.ask = ask
         self.__dict__.update(settings)
         self.set_kind(kind)
-        if self.secret is True or self.applies is not None:
+        if self.secret is True or self.applies is not None or self.alone is not MISSING:
             self.named_only = True
         if self.initial is None and self.default is MISSING:
             self.default = None  # it is asked for all the same
@@ -112,6 +112,11 @@ class Slot(Descriptor[T]):
     def has_fallback(self) -> bool:
         """Whether the slot has a value if none is given."""
         return self.default is not MISSING or (self.initial is MISSING and self.shape.none(self) is not MISSING)
+
+    @property
+    def wants_word(self) -> bool:
+        """Whether the word after its name is its value: it takes a text, and cannot stand alone."""
+        return self.shape.takes_text and self.alone is MISSING
 
     @property
     def is_asked_for(self) -> bool:
@@ -289,6 +294,7 @@ KEYWORDS: dict[str, object] = {
     "initial": MISSING,
     "short": None,
     "short_no": None,
+    "alone": MISSING,
     "low": None,
     "high": None,
     "unit": "",
@@ -338,6 +344,7 @@ else:
                 is ``None`` then, and where nobody is there
             short: a letter or a digit, for ``-m``; or several, which all mean it
             short_no: the same for a switch that is turned off by it
+            alone: the value if the name is alone; then another comes only after ``=``, or right after the letter
             low, high: bounds of the value (of a text: of its length), both allowed themselves; or functions of the
                 answers so far that give them, or None
             unit: said beside the value, such as ``"s"``
