@@ -110,7 +110,9 @@ FORMATS = {
     "`position`, `words`, `location`, `timed_out`, `reason`, as the attributes of `Problem`; a refusal is one too",
     "history": "an entry a line, in UTF-8: see the head of `history/file_format.py`",
 }
-SHOWN = ("slot", "fill", "run", "split", "one_of", "any_of", "styled", "terminal_size")
+#: The rules of a form.
+RULES = ("exactly_one", "at_most_one", "at_least_one", "all_or_none", "needs")
+SHOWN = ("slot", "fill", "run", "split", "one_of", "any_of", *RULES, "styled", "terminal_size")
 #: The classes, each with its members that programs may use.
 CLASSES = {
     "Form": "fill fill_async from_file blank_answers check words replay origins with_slots",

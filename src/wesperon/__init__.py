@@ -31,6 +31,7 @@ if TYPE_CHECKING:
     from wesperon.values import Complaint, DeclarationError
     from wesperon.values.kinds.choices import any_of, one_of
     from wesperon.values.problems import Problem, Problems, Refusal
+    from wesperon.values.rules import all_or_none, at_least_one, at_most_one, exactly_one, needs
     from wesperon.values.slots import Slot, slot
 
 #: Where each public name lives.
@@ -49,8 +50,13 @@ _HOMES = {
     "Program": "commands.program",
     "Refusal": "values.problems",
     "Slot": "values.slots",
+    "all_or_none": "values.rules",
     "any_of": "values.kinds.choices",
+    "at_least_one": "values.rules",
+    "at_most_one": "values.rules",
+    "exactly_one": "values.rules",
     "fill": "form",
+    "needs": "values.rules",
     "one_of": "values.kinds.choices",
     "run": "function",
     "styled": "output.style",
@@ -74,8 +80,13 @@ __all__ = [
     "Program",
     "Refusal",
     "Slot",
+    "all_or_none",
     "any_of",
+    "at_least_one",
+    "at_most_one",
+    "exactly_one",
     "fill",
+    "needs",
     "one_of",
     "run",
     "slot",

@@ -73,6 +73,8 @@ class ParsedArgs:
         self.claims: dict[str, int] = {}
         #: Old names that were used, each with the one that it has now.
         self.renamed: list[tuple[str, str]] = []
+        #: Whether some slots go together (``values.rules``).
+        self.has_rules = False
         #: The slots that were named alone, by the place after that.
         self.alone: dict[int, Slot[Any]] = {}
         self.is_mended = False
@@ -131,6 +133,8 @@ def read_words(
     for slot in slots.values():
         if slot.secret:
             reading.hides = slots
+        if slot.rules:
+            reading.has_rules = True
     _assign(reading, slots)
     _repeated(reading, slots)
     return reading
@@ -151,6 +155,10 @@ def give(reading: "ParsedArgs", slot: "Slot[Any]", given: "WordValue", following
 def _assign(reading: "ParsedArgs", slots: "Mapping[str, Slot[Any]]") -> None:
     """Give the plain words to the slots that were not named."""
     open_slots = [slot for slot in slots.values() if not slot.named_only and slot.name not in reading.given]
+    if reading.has_rules:
+        from wesperon.argv.rivals import without_rivals
+
+        open_slots = without_rivals(reading, open_slots, slots)
     plain = reading.plain
     split = next((at for at, slot in enumerate(open_slots) if slot.rest), None)
     if split is None:
@@ -266,12 +274,21 @@ def fill_from_words(
         else:
             if mode != ALL:
                 made = form.of(values, origins)
+                if reading.has_rules:
+                    from wesperon.values.rules import broken_of
+
+                    if broken_of(made):
+                        return None, _of_words(values, origins), mode
                 if form.check is not Record.check:
                     from wesperon.argv.errors import check_together
 
                     check_together(made, reading)
                 return made, values, mode
-    return None, {name: value for name, value in values.items() if origins[name] == WORDS}, mode
+    return None, _of_words(values, origins), mode
+
+
+def _of_words(values: "Mapping[str, Any]", origins: "Mapping[str, str]") -> "dict[str, Any]":
+    return {name: value for name, value in values.items() if origins[name] == WORDS}
 
 
 def mode_of(reading: ParsedArgs, environ: "Mapping[str, str]", asking: str | None = None) -> str:

@@ -17,10 +17,11 @@ if TYPE_CHECKING:
     from collections.abc import Mapping, Sequence
     from typing import Any
 
-    from wesperon.argv import ParsedArgs, errors
+    from wesperon.argv import ParsedArgs, errors, rivals
     from wesperon.values.slots import Slot
 else:
     errors = later("wesperon.argv.errors")
+    rivals = later("wesperon.argv.rivals")
 
 #: How many unknown names are compared with the right ones; nobody reads more.
 MOST_HINTS = 20
@@ -33,6 +34,7 @@ class OptionNames:
     """The declared names, and the one slot that each means."""
 
     def __init__(self, slots: Mapping[str, Slot[Any]], prefixes: bool = True) -> None:
+        self.slots = slots
         self.prefixes = prefixes
         self.long: dict[str, tuple[Slot[Any], bool]] = {}
         self.short: dict[str, Slot[Any]] = {}
@@ -124,7 +126,10 @@ def _up_to_verbatim(reading: ParsedArgs, names: OptionNames, verbatim: Slot[Any]
         elif word[:1] == "-" and word != "-" and not (names.takes_numbers and is_plain_word(word)):
             at = _letters(reading, names, at)
         else:
-            slot = next((one for one in positions if one.name not in reading.given), None)
+            open_slots = [one for one in positions if one.name not in reading.given]
+            if any(one.rules for one in open_slots):
+                open_slots = rivals.without_rivals(reading, open_slots, names.slots)
+            slot = next(iter(open_slots), None)
             if slot is None:
                 return at
             at = give(reading, slot, WordValue(word, at), at + 1)

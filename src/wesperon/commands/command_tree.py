@@ -19,6 +19,7 @@ if TYPE_CHECKING:
     from wesperon import context
     from wesperon.commands import function_command
     from wesperon.values import keywords, provenance
+    from wesperon.values.rules import Rule
     from wesperon.values.slots import Slot
 
     P = ParamSpec("P")
@@ -101,15 +102,17 @@ class Command(Form):
         examples: Sequence[str] = (),
         background: bool = False,
         renamed_from: str | Sequence[str] = (),
+        rules: Sequence[Rule[Any]] = (),
     ) -> type[Command]:
         """Return the command that calls a ``function``: its parameters are the slots, its docstring the help.
 
         A function may be a member of a program as it is; this says more about it. ``name`` is the word on the command
         line, if it is not the name of the function. ``check`` is called with the record, as :meth:`Form.check` is.
+        ``rules`` say which parameters go together (``exactly_one("pattern", "pattern_file")``).
         ``examples``, ``background`` and ``renamed_from`` are those of the class. Raises DeclarationError for a
         parameter that cannot be a slot.
         """
-        return function_command.command_of(function, name, check, examples, background, renamed_from)
+        return function_command.command_of(function, name, check, examples, background, renamed_from, rules)
 
     @classmethod
     def _below(cls, shared: Mapping[str, Slot[Any]]) -> type[Command]:

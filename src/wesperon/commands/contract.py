@@ -14,10 +14,11 @@ from wesperon.text.truncate import counted
 from wesperon.values import MISSING
 from wesperon.values.phrases import bound_text
 from wesperon.values.records import slots_of
+from wesperon.values.rules import rules_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Iterable, Mapping, Sequence
+    from collections.abc import Mapping, Sequence
     from typing import Any
 
     from wesperon.values.kinds.choice_list import Choices
@@ -39,14 +40,14 @@ def contract_of(
     """
     shared = {**(shared or {}), **group.slots}
     head = [" ".join(path), *_once_called(renamed_from), *_without_command(group, shared)]
-    lines = [*head, *slot_lines(group.slots.values())]
+    lines = [*head, *slot_lines(group.slots)]
     for name, member in group.members.items():
         found = member.loaded
         if isinstance(found, CommandGroup):
             lines += ["", contract_of(found, [*path, name], member.renamed_from, shared)]
         else:
             lines += ["", " ".join([*path, name]), *_once_called(member.renamed_from)]
-            lines += slot_lines(slots_of(found._below(shared)).values())
+            lines += slot_lines(slots_of(found._below(shared)))
     return "\n".join(lines)
 
 
@@ -72,16 +73,16 @@ def _without_command(group: CommandGroup, shared: Mapping[str, Slot[Any]]) -> li
         return []
     if isinstance(default, str):
         return [f"  with no command: {default}"]
-    lines = slot_lines(slots_of(default._below(shared)).values())
+    lines = slot_lines(slots_of(default._below(shared)))
     return [f"  with no command: {name_of(default)}", *[f"  {line}" for line in lines]]
 
 
-def slot_lines(slots: Iterable[Slot[Any]]) -> list[str]:
-    """Return a line for each slot: its position, its names, its kind with bounds and choices, its default."""
+def slot_lines(slots: Mapping[str, Slot[Any]]) -> list[str]:
+    """Return a line for each slot (its position, names, kind with bounds and choices, default), and for each rule."""
     lines = []
     position = 0
     after_rest = False
-    for slot in slots:
+    for slot in slots.values():
         if slot.named_only:
             place = "by name"
         elif slot.rest:
@@ -93,7 +94,7 @@ def slot_lines(slots: Iterable[Slot[Any]]) -> list[str]:
         names += "".join([f" no -{letter}" for letter in slot.short_no or ""])
         parts = [place, names, *_kind(slot), *_default(slot)]
         lines.append(visible("  " + "; ".join(parts)))
-    return lines
+    return [*lines, *[visible(f"  {rule.sentence(slots)}") for rule in rules_of(slots)]]
 
 
 def _kind(slot: Slot[Any]) -> list[str]:

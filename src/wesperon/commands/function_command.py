@@ -20,6 +20,8 @@ if TYPE_CHECKING:
     from wesperon.commands import program as commands_program
     from wesperon.forms import class_keywords
     from wesperon.values import docstrings, together
+    from wesperon.values import rules as values_rules
+    from wesperon.values.rules import Rule
     from wesperon.values.slots import Slot
 else:
     contexts = later("wesperon.context")
@@ -28,6 +30,7 @@ else:
     class_keywords = later("wesperon.forms.class_keywords")
     docstrings = later("wesperon.values.docstrings")
     together = later("wesperon.values.together")
+    values_rules = later("wesperon.values.rules")
 
 
 #: What a call says of all slots (``forms.class_keywords``).
@@ -79,6 +82,7 @@ def command_of(
     examples: Sequence[str],
     background: bool,
     renamed_from: str | Sequence[str] = (),
+    rules: Sequence[Rule[Any]] = (),
 ) -> type[Command]:
     """Return the command that calls a function; see :meth:`Command.from_function`."""
     parameters = Parameters(function)
@@ -98,6 +102,8 @@ def command_of(
         "_parameters": parameters,
         "_name": name,
     }
+    if rules:
+        body |= values_rules.in_body(rules)
     if check is not None:
         body["check"] = together.checked_by(check)
     return FunctionCommand.with_slots(own or "command", parameters.slots, body)
@@ -111,13 +117,13 @@ def _body(cls: type[FunctionCommand]) -> dict[str, Any]:
 def run_program(function: Callable[..., Any], words: Sequence[str] | None, keywords: Mapping[str, Any]) -> int:
     """Run a function as a program with these keywords; the exit status."""
     options = dict(keywords)
-    context, check, name = (options.pop(key, None) for key in ("context", "check", "name"))
+    context, check, name, rules = (options.pop(key, None) for key in ("context", "check", "name", "rules"))
     if context is not None:
         with scope.within(context):
             return run_program(function, words, {**keywords, "context": None})
     options.setdefault("version", getattr(sys.modules.get("__main__"), "__version__", ""))
     said = {key: options.pop(key) for key in OF_A_CLASS if key in options}
-    command = command_of(function, name or contexts.current().program_name, check, (), background=False)
+    command = command_of(function, name or contexts.current().program_name, check, (), False, (), rules or ())
     if said:
         class_keywords.apply_keywords(command, said)
     program = commands_program.Program(name or contexts.current().program_name, default_command=command, **options)

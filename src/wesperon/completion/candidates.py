@@ -9,6 +9,7 @@ import os
 
 from wesperon.argv import BUILTIN_OPTIONS, BUILTIN_SWITCHES, is_plain_word, read_words
 from wesperon.argv.option_words import OptionNames
+from wesperon.frozen import later
 from wesperon.output.timed_pull import timed_pull
 from wesperon.text.escape import visible
 from wesperon.values import MISSING
@@ -20,7 +21,12 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Iterable, Mapping, Sequence
     from typing import Any
 
+    from wesperon.argv import rivals
+    from wesperon.values import rules as values_rules
     from wesperon.values.slots import Slot
+else:
+    rivals = later("wesperon.argv.rivals")
+    values_rules = later("wesperon.values.rules")
 
 #: The most candidates for one place.
 MOST = 2_000
@@ -90,9 +96,10 @@ def _names(
 ) -> list[Candidate]:
     """Return the names that can still be given."""
     reading = read_words(slots, before, command=command)
+    taken = rivals.named(reading, slots) if reading.has_rules else set[str]()
     found = []
     for long, (slot, _) in names.long.items():
-        if slot.secret is True:
+        if slot.secret is True or (taken and values_rules.rivals_of(slot) & taken):
             continue
         if slot.name in reading.given and not slot.shape.repeats:
             continue

@@ -3,6 +3,7 @@
     name, description, version    of the whole set
     choices                 lists to choose from, by name, for any slot
     slots                   a table for each slot, in the order in which they are asked for
+    rules                   a list of tables, each of slots that go together
     commands                a table for each command: about, slots, commands of its own
 
 What a slot may say is in ``KEYS``, its kinds are those of the registry; both are what the JSON Schema is made of.
@@ -17,6 +18,7 @@ from contextlib import nullcontext
 
 from wesperon.documents.choice_lists import CHOICE, ListReader, column, label_of
 from wesperon.documents.faults import Faults, read_whole
+from wesperon.documents.rule_tables import known, leave_out, read_rules
 from wesperon.documents.slot_rules import OLD_NAME
 from wesperon.sources.source import Found, value_of
 from wesperon.system.time_limit import time_limit
@@ -27,15 +29,17 @@ from wesperon.values.kinds.choices import any_of, one_of
 from wesperon.values.kinds.registry import KINDS, kind_named
 from wesperon.values.phrases import bound_text
 from wesperon.values.provenance import note_file
+from wesperon.values.rules import in_body
 from wesperon.values.slots import LAST, slot
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Mapping
+    from collections.abc import Callable, Mapping, Sequence
     from typing import Any
 
     from wesperon.files.document import Path
     from wesperon.values.records import Record
+    from wesperon.values.rules import Rule
     from wesperon.values.slots import Slot
 
 #: What a slot may say: the key, the types of its value (as ``documents.faults.TYPES`` has them), and what it means.
@@ -84,8 +88,8 @@ TESTS = ("is", "is_not", "one_of", "holds", "at_least", "at_most")
 SORTS: dict[str, type] = {"slot": str, "all": list, "any": list, "not": dict}
 #: How long a pattern of a file may take with the texts of the file, in seconds.
 LONGEST = 2
-TOP = ("name", "description", "version", "choices", "slots", "commands")
-COMMAND = ("description", "slots", "commands")
+TOP = ("name", "description", "version", "choices", "slots", "rules", "commands")
+COMMAND = ("description", "slots", "rules", "commands")
 
 
 class Declared:
@@ -152,8 +156,9 @@ class SetReader(ListReader):
         return made
 
     def _level(self, path: Path, name: str, description: str, table: Mapping[str, Any]) -> Declared:
-        slots = self.slots((*path, "slots"), table.get("slots", {}))
-        form = self._form(path, name, description, slots)
+        rules = read_rules(self.faults, (*path, "rules"), table.get("rules", []), table.get("slots", {}))
+        slots = self.slots((*path, "slots"), table.get("slots", {}), rules)
+        form = self._form(path, name, description, slots, rules)
         commands = {}
         tables = table.get("commands", {})
         if self.faults.is_a((*path, "commands"), tables, dict):
@@ -169,29 +174,34 @@ class SetReader(ListReader):
                 commands[str(key)] = self._level(where, str(key), said, own)
         return Declared(name, description, form, commands)
 
-    def slots(self, path: Path, table: Any) -> dict[str, Slot[Any]]:
-        """Return the slots of a table, in their order."""
+    def slots(self, path: Path, table: Any, rules: Sequence[Rule[Any]] = ()) -> dict[str, Slot[Any]]:
+        """Return the slots of a table, in their order; a condition may name one of the ``rules``."""
         made: dict[str, Slot[Any]] = {}
         if not self.faults.is_a(path, table, dict):
             return made
-        names = set(table)
+        names = {*table, *(rule.name for rule in rules)}
         for name, entry in table.items():
             where = (*path, name)
             if not (name.isidentifier() and name.isascii() and not name.startswith("_")):
                 reason = tell("a name is letters from a to z, digits and _, and begins with a letter")
                 self.faults.add(where, reason, name)
                 continue
-            slot = self.slot(where, self.faults.table(where, entry, KEYS), made, names)
+            slot = self.slot(where, self.faults.table(where, entry, KEYS), {**made, **known(rules, made)}, names)
             if slot is not None:
                 slot.name = name
                 made[name] = slot
+                if any(name in rule.names for rule in rules):
+                    leave_out(slot)
         return made
 
-    def _form(self, path: Path, name: str, description: str, slots: Mapping[str, Slot[Any]]) -> type[Any]:
+    def _form(
+        self, path: Path, name: str, description: str, slots: Mapping[str, Slot[Any]], rules: Sequence[Rule[Any]]
+    ) -> type[Any]:
         title = "".join(part.capitalize() for part in name.replace("-", "_").split("_")) or "Set"
         try:
             body = {"__doc__": description, "__module__": f"set:{name}"}
-            made: type[Any] = type(title, (self.base,), {**body, **slots})
+            whole = [rule for rule in rules if all(one in slots for one in rule.names)]  # else it is reported already
+            made: type[Any] = type(title, (self.base,), {**body, **slots, **in_body(whole)})
         except DeclarationError as error:
             self.faults.add((*path, "slots"), str(error).removeprefix(f"{title}: "))
             return self.base

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from wesperon.documents.choice_lists import CHOICE, CHOICES_FILE
 from wesperon.documents.question_set import KEYS, SORTS, TESTS
+from wesperon.documents.rule_tables import OTHERS
+from wesperon.documents.rule_tables import SORTS as RULES
 from wesperon.documents.slot_rules import NARROWED, rules
 from wesperon.values.kinds.registry import KINDS
 
@@ -19,8 +21,8 @@ SLOT_NAME, COMMAND_NAME = "^[A-Za-z][A-Za-z0-9_]*$", "^[A-Za-z][A-Za-z0-9-]*$"
 
 def set_schema() -> dict[str, Any]:
     """Return the schema of a set of questions."""
-    properties = {**said(), "slots": slots(KEYS), "commands": {"$ref": "#/$defs/commands"}}
-    level = {"description": {"type": "string"}, "slots": slots(KEYS), "commands": {"$ref": "#/$defs/commands"}}
+    own = {"slots": slots(KEYS), "rules": rule_list(), "commands": {"$ref": "#/$defs/commands"}}
+    properties, level = {**said(), **own}, {"description": {"type": "string"}, **own}
     commands = {"type": "object", "propertyNames": {"pattern": COMMAND_NAME}, "additionalProperties": table(level)}
     return {
         "$schema": DRAFT,
@@ -43,6 +45,19 @@ def slots(keys: Mapping[str, tuple[tuple[type, ...], str]]) -> dict[str, Any]:
     """Return a table of slots that may say these keys."""
     slot = slot_table({name: key(name, *entry) for name, entry in keys.items()})
     return {"type": "object", "propertyNames": {"pattern": SLOT_NAME}, "additionalProperties": slot}
+
+
+def rule_list() -> dict[str, Any]:
+    """Return a list of rules: each of one sort, with the names of its slots."""
+    name = {"type": "string", "pattern": SLOT_NAME}
+    more: dict[str, Any] = {key: {"type": "string", "description": says} for key, says in OTHERS.items()}
+    more["name"] = {**more["name"], "pattern": "^([A-Za-z][A-Za-z0-9_]*)?$"}
+    found = []
+    for sort in RULES:
+        names = {"type": "array", "items": name, "minItems": 2, "uniqueItems": True}
+        pair = {**names, "maxItems": 2}
+        found.append(table({"needs": pair, "name": more["name"]} if sort == "needs" else {sort: names, **more}, sort))
+    return {"type": "array", "items": {"oneOf": found}}
 
 
 def slot_table(properties: Mapping[str, Any], *required: str) -> dict[str, Any]:

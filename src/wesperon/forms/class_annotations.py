@@ -10,6 +10,7 @@ import sys
 from wesperon.values import DeclarationError
 from wesperon.values.kind import kind_of
 from wesperon.values.kinds.annotated import annotated, shown
+from wesperon.values.records import is_rule
 from wesperon.values.slots import Slot, slot
 
 TYPE_CHECKING = False
@@ -17,8 +18,10 @@ if TYPE_CHECKING:
     from collections.abc import Mapping
     from typing import Any
 
+    from wesperon.values.records import Record
 
-def read_annotations(cls: type) -> None:
+
+def read_annotations(cls: type[Record]) -> None:
     """Give slots without a kind that of their annotation; raise DeclarationError for a name that is no slot."""
     for name, value in cls.__dict__.items():
         if value is slot:
@@ -32,6 +35,8 @@ def read_annotations(cls: type) -> None:
         if isinstance(declared, Slot):
             if not declared.names_kind and "Slot" not in str(annotation):
                 _set_kind(cls, name, declared, annotation)
+        elif is_rule(cls, declared):
+            continue
         elif not name.startswith("_") and "ClassVar" not in str(annotation) and not _is_inherited(cls, name):
             # The class itself stands for "no value": every other object may be one.
             value = cls.__dict__.get(name, cls)

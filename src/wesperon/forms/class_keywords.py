@@ -33,7 +33,7 @@ def taken_from(keywords: dict[str, Any]) -> dict[str, Any]:
 
 def form_of_call(base: type[Any], module: str, slots: dict[str, Any]) -> type[Any]:
     """Return the form of a call that names slots and says something of all; raises DeclarationError."""
-    given = {name: value for name, value in slots.items() if isinstance(value, Slot)}
+    given = {name: value for name, value in slots.items() if isinstance(value, Slot) or hasattr(value, "asked_after")}
     others = {name: value for name, value in slots.items() if name not in given}
     said = taken_from(others)
     for name, value in others.items():

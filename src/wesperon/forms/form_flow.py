@@ -29,6 +29,8 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.argv import ParsedArgs, errors
+    from wesperon.forms import related
+    from wesperon.forms.related import Related, RuleSlot
     from wesperon.output import card
     from wesperon.sources import source
     from wesperon.sources.source import Found
@@ -42,6 +44,7 @@ if TYPE_CHECKING:
     from wesperon.widgets.question import Question
 else:
     errors = later("wesperon.argv.errors")
+    related = later("wesperon.forms.related")
     card = later("wesperon.output.card")
     source = later("wesperon.sources.source")
     calls = later("wesperon.values.calls")
@@ -102,6 +105,12 @@ class FormFlow(Flow):
         #: What is wrong with the values together, for the question of a slot, by its name.
         self.together: tuple[str, Complaint] | None = None
         self.faulty_names = {problem.slot for problem in problems}
+        #: What goes together, if the form says so; its rules are among the slots.
+        self.related: related.Related | None = None
+        if reading.has_rules:
+            known = slots_of(form)
+            self.slots = related.in_order(known)
+            self.related = related.Related(known, reading, self.values, self.sources, self.waiting, problems)
         #: What was asked before the first question, labels with answers; and how it is shown.
         self.asked_before: Sequence[tuple[str, str]] = ()
         self.before: list[AnsweredField] = []
@@ -113,7 +122,8 @@ class FormFlow(Flow):
             return self._advance(0)
         self.is_attended = True
         self.driver = driver
-        self.gutter = gutter_of(slot for slot in self.slots if slot.name in self.asked or self.confirms)
+        asked = self.asked | (self.related.members if self.related else set())
+        self.gutter = gutter_of(slot for slot in self.slots if slot.name in asked or self.confirms)
         if self.asked_before:
             self.gutter = gutter_for([label for label, _ in self.asked_before], self.gutter)
             self.before = [
@@ -202,7 +212,8 @@ class FormFlow(Flow):
     def restore(self, answers: Mapping[str, str], drafts: Mapping[str, str]) -> None:
         """Take up the answers of an earlier run, which are read when the flow comes by."""
         self.hurries = True
-        self.drafts = {name: text for name, text in {**answers, **drafts}.items() if name in self.asked}
+        asked = self.asked | (self.related.members if self.related else set())
+        self.drafts = {name: text for name, text in {**answers, **drafts}.items() if name in asked}
 
     def _change(self, index: int) -> Question | None:
         """Open the question of a value that the last look has shown."""
@@ -263,6 +274,8 @@ class FormFlow(Flow):
         """
         slot = self.slots[at]
         name = slot.name
+        if self.related is not None and isinstance(slot, related.RuleSlot):
+            return self._visit_rule(at, slot, self.related, reopens)
         try:
             skipped = slot.is_skipped(self.record)
             here = slot if skipped else slot.resolve(self.record)
@@ -276,6 +289,8 @@ class FormFlow(Flow):
                 default, origin = self.values[name], self.sources[name]
             elif name in self.asked and not self.ended:
                 default, origin = self._start_value(here, default)
+                if self.related is not None and name in self.related.called:
+                    here, default = self.related.needed(here), MISSING
         except Complaint as complaint:
             self._fail(complaint.reason, name, DEFAULT, None, complaint.position)
             return None
@@ -299,6 +314,23 @@ class FormFlow(Flow):
             self._missing(slot)
         return None
 
+    def _visit_rule(self, at: int, slot: RuleSlot, relations: Related, reopens: bool) -> Question | None:
+        """Settle what goes together: ask which slots are to be given, or have those asked for that are needed."""
+        rule, given = slot.rule, relations.given(slot.rule, self.record)
+        is_open = self.driver is not None and not self.ended
+        if is_open and slot.name in self.asked and (not rule.takes_each or not given or reopens):
+            possible = related.possible_of(rule, relations.slots, self.record)
+            if len(possible) > 1 or reopens:
+                here = rule.as_slot(relations.slots, possible)
+                return self._question(at, here, (given and rule.value(given)) or rule.nothing, DEFAULT, reopens)
+            relations.choose(slot, tuple(possible), self.asked)
+        elif is_open:
+            relations.call_for(rule, self.record, self.asked)
+        elif (problem := relations.missing(rule, self.record)) is not None:
+            self.problems.append(problem)
+        self.record.__dict__[slot.name] = rule.value(relations.given(rule, self.record))
+        return None
+
     def _start_value(self, slot: Slot[Any], default: Any) -> tuple[Any, str]:
         """Return what is in the line at first, and what it is called."""
         initial = slot.initial
@@ -317,6 +349,10 @@ class FormFlow(Flow):
     def _fallback(self, slot: Slot[Any]) -> tuple[Any, str]:
         if slot.name in self.values:
             return self.values[slot.name], self.sources[slot.name]
+        if self.related is not None and isinstance(slot, related.RuleSlot):
+            return slot.rule.nothing, DEFAULT
+        if self.related is not None and slot.name in self.related.called:
+            return MISSING, DEFAULT
         return slot.fallback(self.record), DEFAULT
 
     def _read_waiting(self, slot: Slot[Any]) -> None:
@@ -402,12 +438,19 @@ class FormFlow(Flow):
         name = self.slots[at].name
         self.steps.append((at, len(self.problems), AnsweredField(question)))
         self.kept[name] = value
-        self._settle(name, value, ASKED)
+        slot = self.slots[at]
+        if self.related is not None and isinstance(slot, related.RuleSlot):
+            self.related.choose(slot, value, self.asked)
+            self.record.__dict__[name] = value or slot.rule.value(())
+        else:
+            self._settle(name, value, ASKED)
 
     def _questions_left(self, at: int) -> str:
         """Return how many questions are left after this one, as far as can be told."""
         count = 0
         for slot in self.slots[at + 1 :]:
+            if self.related is not None and isinstance(slot, related.RuleSlot) and slot.rule.takes_each:
+                continue  # it has those asked for that are needed
             if slot.name in self.asked and not (self.hurries and slot.name in self.kept):
                 try:
                     count += not slot.is_skipped(self.record)
@@ -418,7 +461,10 @@ class FormFlow(Flow):
     def _review(self) -> Question:
         """Return the last look at all values."""
         self.reviewed = [
-            at for at, slot in enumerate(self.slots) if not slot.is_skipped(self.record) and slot.piped != "stream"
+            at
+            for at, slot in enumerate(self.slots)
+            if not slot.is_skipped(self.record) and slot.piped != "stream"
+            if self.related is None or self.related.is_shown(slot, self.record, self.asked)
         ]
         entries = []
         for at in self.reviewed:
@@ -450,6 +496,11 @@ class FormFlow(Flow):
 
     def _missing(self, slot: Slot[Any]) -> None:
         """Know that a slot has no value."""
+        if self.related is not None and isinstance(slot, related.RuleSlot):
+            problem = self.related.missing(slot.rule, self.record)
+            if problem is not None:
+                self.problems.append(problem)
+            return
         wanted = f"{slot.ask}: {slot.kind.wants}" if slot.ask else slot.kind.wants
         if slot.secret is True:
             wanted = f"{wanted}; {secret_places(slot)}"

@@ -75,7 +75,7 @@ if TYPE_CHECKING:
             """Take from a file what is there for these slots."""
 
     from wesperon import scope
-    from wesperon.forms import last_values
+    from wesperon.forms import last_values, related
     from wesperon.screen import table
     from wesperon.sources import environment, files
     from wesperon.sources import pipe as sources_pipe
@@ -84,6 +84,7 @@ if TYPE_CHECKING:
     from wesperon.values import problems as values_problems
 else:
     last_values = later("wesperon.forms.last_values")
+    related = later("wesperon.forms.related")
     scope = later("wesperon.scope")
     table = later("wesperon.screen.table")
     environment = later("wesperon.sources.environment")
@@ -126,13 +127,16 @@ class _Filling:
         self.waiting: dict[str, tuple[Found, str]] = {}
         self.faulty: Mapping[str, Problem] = {}
         self.pipe: Pipe | None = None
+        self.related: related.Related | None = None
+        if reading.has_rules:
+            self.related = related.Related(self.slots, reading, self.values, self.sources, self.waiting, self.problems)
         self._reached: list[Driver | None] = []
         self._is_open = False
 
     def run(self) -> Interaction[Any]:
         """Return the record; raises Problems and KeyboardInterrupt."""
         self._look_around()
-        asked = frozenset(name for name, slot in self.slots.items() if self._is_asked(slot))
+        asked = frozenset(name for name, slot in self.slots.items() if self._is_asked(slot)) | self._asked_rules()
         driver = self._reach() if asked or self.options.asked_before else None
         self._let_go(driver)
         try:
@@ -167,6 +171,8 @@ class _Filling:
     def _known(self, asked: frozenset[str]) -> dict[str, Any]:
         """Return the values that are known before the first question: those given, and defaults nobody asks for."""
         known = dict(self.values)
+        if self.related is not None:
+            asked = asked | self.related.members
         for name, slot in self.slots.items():
             depends = callable(slot.default) or slot.applies is not None or slot.depends
             if (
@@ -226,11 +232,21 @@ class _Filling:
 
     def _is_asked(self, slot: Slot[Any]) -> bool:
         """Return True if the slot is one to ask for, should somebody be there."""
+        if self.related is not None and slot.name in self.related.members:
+            return False  # what it goes together with decides
         if self.mode == ALL:
             return self.sources.get(slot.name) != WORDS
         if slot.name in self.waiting or (slot.depends and slot.name in self.reading.given):
             return False
         return slot.name not in self.values and slot.is_asked_for
+
+    def _asked_rules(self) -> frozenset[str]:
+        """Return what goes together by which something is to be asked for; conflicts join the problems."""
+        if self.related is None:
+            return frozenset()
+        self.problems += self.related.conflicts()
+        rules = self.related.rules
+        return frozenset(rule.key for rule in rules if self.related.asks(rule, asks_all=self.mode == ALL))
 
     def _look_around(self) -> None:
         """Find values in the sources between the words and the question, in their order."""
@@ -248,6 +264,7 @@ class _Filling:
                 for name, slot in self.slots.items()
                 if name not in self.values and name not in self.waiting and name not in faulty
                 if (name not in claims or origin == PIPE) and not (slot.depends and name in self.reading.given)
+                if self.related is None or not self.related.is_ruled_out(name)
             ]
             if opened is None or not any(may_fill(slot, given) for slot in left):
                 continue

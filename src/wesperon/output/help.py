@@ -6,7 +6,7 @@ import os
 import sys
 
 from wesperon.context import current
-from wesperon.frozen import Frozen
+from wesperon.frozen import Frozen, later
 from wesperon.output.card import shown
 from wesperon.output.timed_pull import timed_pull
 from wesperon.screen.table import BETWEEN, INDENT, MARGIN, texts
@@ -23,7 +23,10 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.screen.frame import Row
+    from wesperon.values import rules
     from wesperon.values.slots import Slot
+else:
+    rules = later("wesperon.values.rules")
 
 #: The widest and the narrowest page.
 WIDEST, NARROWEST = 100, 20
@@ -110,6 +113,9 @@ def _sections(slots: Mapping[str, Slot[Any]]) -> list[Section]:
         (tell("In this order, or by name anywhere"), [_entry(slot, str(at)) for at, slot in enumerate(placed, 1)]),
         (tell("By name"), [_entry(slot) for slot in named]),
     ]
+    if any(slot.rules for slot in slots.values()):
+        said = [_Entry("", "", visible(rule.sentence(slots)), ()) for rule in rules.rules_of(slots)]
+        found.append((tell("What goes together"), said))
     return [section for section in found if section[1]]
 
 
@@ -163,11 +169,34 @@ def usage(program: Sequence[str], slots: Mapping[str, Slot[Any]], shared: Mappin
     by position, even if it has a default. Of the ``shared`` values those are in it that are required. A secret that no
     word may hold is not.
     """
-    named = [_in_usage(slot) for slot in slots.values() if slot.named_only and slot.secret is not True]
-    required = [_in_usage(slot) for slot in (shared or {}).values() if _is_required(slot) and slot.secret is not True]
-    if any(slot.rest == VERBATIM for slot in slots.values()):
-        return " ".join([*program, *named, *required, *operands(slots)])
-    return " ".join([*program, *operands(slots), *named, *required])
+    placed = dict(zip([name for name, slot in slots.items() if not slot.named_only], operands(slots), strict=True))
+    named = {name: _in_usage(slot) for name, slot in slots.items() if slot.named_only and slot.secret is not True}
+    common = {name: slot for name, slot in (shared or {}).items() if slot.rules or _is_required(slot)}
+    required = {name: _in_usage(slot) for name, slot in common.items() if slot.secret is not True}
+    has_last = any(slot.rest == VERBATIM for slot in slots.values())
+    shown = {**named, **required, **placed} if has_last else {**placed, **named, **required}
+    return " ".join([*program, *_grouped({**(shared or {}), **slots}, shown)])
+
+
+def _grouped(slots: Mapping[str, Slot[Any]], shown: Mapping[str, str]) -> list[str]:
+    """Return how some slots are given, those of one rule together: ``A|B``, ``[A|B]``, ``[A B]``."""
+    if not any(slot.rules for slot in slots.values()):
+        return [*shown.values()]
+    found: list[str] = []
+    left = dict(shown)
+    joining = [rule for rule in rules.rules_of(slots) if rule.joint]
+    for name, text in shown.items():
+        if name not in left:
+            continue
+        rule = next((rule for rule in joining if name in rule.names), None)
+        names = [name] if rule is None else [one for one in rule.names if one in left]
+        parts = [left.pop(one) for one in names]
+        if rule is None:
+            found.append(text)
+        else:
+            inside = rule.joint.join([part[1:-1] if part.startswith("[") else part for part in parts])
+            found.append(inside if rule.is_required else f"[{inside}]")
+    return found
 
 
 def _in_usage(slot: Slot[Any]) -> str:

@@ -13,6 +13,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Iterator, Mapping
     from typing import Any, ClassVar, Self, dataclass_transform
 
+    from wesperon.values.rules import Rule
     from wesperon.values.signatures import Given
 else:
 
@@ -53,6 +54,8 @@ class Record:
     """A set of values, declared as slots in the body of a subclass."""
 
     _slots: "ClassVar[dict[str, Slot[Any]]]" = {}
+    #: Which of its slots go together; a rule in the body of a class joins them.
+    _rules: "ClassVar[tuple[Rule[Any], ...]]" = ()
     #: Whether a slot begins with the value of the last run.
     _keeps_last: "ClassVar[bool]" = False
     #: Whether a slot is a secret.
@@ -72,6 +75,10 @@ class Record:
         cls._slots = {name: slot for name, slot in slots.items() if isinstance(getattr(cls, name), Slot)}
         if own:
             _check_names(cls)
+        if cls._rules:
+            from wesperon.values.rules import apply_rules
+
+            apply_rules(cls)
 
     @classmethod
     def with_slots(cls, name: str, slots: "Mapping[str, Slot[Any]]", body: "Mapping[str, Any]") -> "type[Self]":
@@ -81,6 +88,10 @@ class Record:
         if len(free) < len(slots):
             made._slots = {**cls._slots, **slots}
             _check_names(made, is_free=True)
+            if made._rules:
+                from wesperon.values.rules import apply_rules
+
+                apply_rules(made)
         return made
 
     def __init__(self, /, *given: "Any", **values: "Any") -> None:
@@ -202,6 +213,11 @@ def _check_names(cls: "type[Record]", *, is_free: bool = False) -> None:
 def slots_of(form: "type[Record] | Record") -> "Mapping[str, Slot[Any]]":
     """Return the slots that the class of a record declares, by name."""
     return form._slots
+
+
+def is_rule(form: "type[Record]", value: object) -> bool:
+    """Return True if a value in the body of a form is a rule of it."""
+    return value in form._rules
 
 
 def keeps_last(form: "type[Record]") -> bool:

@@ -14,6 +14,7 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.values.kind import Shape
+    from wesperon.values.rules import Rule
     from wesperon.values.signatures import Descriptor
 else:
     Descriptor = Generic
@@ -44,6 +45,8 @@ class Slot(Descriptor[T]):
     is_examined = True
     #: Whether it says itself that it may be filled by position, and what happens if it is named again.
     keeps_position = repeats_said = False
+    #: The rules of its form that it is in (``values.rules``).
+    rules: "tuple[Rule[Any], ...]" = ()
     #: What makes the value of several from a tuple; None if it is one.
     series: "Callable[[Any], Any] | None" = None
 

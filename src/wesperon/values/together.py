@@ -1,7 +1,8 @@
-"""Values together: what the ``check`` of a form says of them, once each of them is right by itself."""
+"""Values together: what the rules and the ``check`` of a form say of them, once each of them is right by itself."""
 
 from __future__ import annotations
 
+from wesperon.frozen import later
 from wesperon.text.hushing import Traces, hidden
 from wesperon.text.messages import tell
 from wesperon.text.spelling import suggestion
@@ -15,9 +16,13 @@ if TYPE_CHECKING:
     from collections.abc import Callable
     from typing import Any
 
+    from wesperon.values import rules
+else:
+    rules = later("wesperon.values.rules")
+
 
 def complaint_together(record: Record) -> Complaint | None:
-    """Return what the ``check`` of its class says is wrong with a record, without any of its secrets.
+    """Return what the rules and the ``check`` of its class say is wrong with a record, without any of its secrets.
 
     Return None if nothing is.
 
@@ -25,6 +30,8 @@ def complaint_together(record: Record) -> Complaint | None:
     are those of the program. Raises DeclarationError if a slot is named that there is not.
     """
     form = type(record)
+    if any(slot.rules for slot in slots_of(form).values()) and (broken := rules.broken_of(record)):
+        return Complaint(broken[0], None, broken[1])
     if form.check is Record.check:
         return None
     check: Callable[[], Any] = form.check.__get__(record)

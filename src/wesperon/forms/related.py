@@ -1,0 +1,150 @@
+"""Slots that go together, as a form asks for them: first which one, then its value.
+
+A rule is asked for at the last of its slots, and the slots that it may call for come directly after it. Until then they
+have no value: functions of the answers read them from there.
+"""
+
+from __future__ import annotations
+
+from wesperon.text.messages import tell
+from wesperon.values import MISSING
+from wesperon.values.phrases import in_words
+from wesperon.values.problems import Problem
+from wesperon.values.records import ASKED, WORDS
+from wesperon.values.rules import RuleSlot, in_order, is_given, possible_of, rules_of
+
+__all__ = ["Related", "RuleSlot", "in_order", "possible_of"]
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Container, Iterable, Mapping
+    from typing import Any
+
+    from wesperon.argv import ParsedArgs
+    from wesperon.values.rules import Rule
+    from wesperon.values.slots import Slot
+
+
+class Related:
+    """What the rules of a form say of a record on its way.
+
+    ``values`` and ``sources`` are what was found and where, ``waiting`` what is to be read later, ``problems`` those
+    with what was given.
+    """
+
+    def __init__(
+        self,
+        slots: Mapping[str, Slot[Any]],
+        reading: ParsedArgs,
+        values: dict[str, Any],
+        sources: dict[str, str],
+        waiting: Container[str],
+        problems: Iterable[Problem],
+    ) -> None:
+        self.slots = slots
+        self.rules = rules_of(slots)
+        self.reading, self.waiting, self.problems = reading, waiting, problems
+        self.values, self.sources = values, sources
+        #: The slots that a rule calls for: they are asked for, and may not stay empty.
+        self.called: set[str] = set()
+
+    def given(self, rule: Rule[Any], record: Any = None) -> tuple[str, ...]:
+        """Return the slots of a rule that something was given for, also by an answer."""
+        found = {**self.values, **(record.__dict__ if record is not None else {})}
+        return tuple([name for name in rule.names if self._is_given(name, found)])
+
+    def _is_given(self, name: str, found: Mapping[str, Any]) -> bool:
+        if name in found:
+            return is_given(self.slots[name], found[name])
+        # What was given is to be read later, or at fault: it was given all the same.
+        return self._is_faulty(name) or name in self.waiting or name in self.reading.given
+
+    def _is_faulty(self, name: str) -> bool:
+        return any(problem.slot == name and not problem.missing for problem in self.problems)
+
+    def conflicts(self) -> list[Problem]:
+        """Return a problem for each rule of which more was given than goes together, from one source."""
+        problems = []
+        for rule in self.rules:
+            given = self.given(rule)
+            if rule.excludes and len(given) > 1:
+                words = [one.word for name in given for one in self.reading.given.get(name, ())]
+                reason = rule.reason(self.slots, given, given)
+                source = self.sources.get(given[0])
+                problems.append(Problem(reason, given[0], source, None, words=tuple(dict.fromkeys(words))))
+        return problems
+
+    def is_ruled_out(self, name: str) -> bool:
+        """Return True if an earlier source has given a slot that excludes this one."""
+        own = self.slots[name].rules
+        return any(rule.excludes and {*self.given(rule)} - {name} for rule in self.rules if rule in own)
+
+    def asks(self, rule: Rule[Any], *, asks_all: bool) -> bool:
+        """Return True if a rule is one to ask for: something is missing, or all is to be asked that no word gave."""
+        given = self.given(rule)
+        if asks_all and rule.is_asked:
+            return not any(self.sources.get(name) == WORDS for name in given)
+        return bool(rule.missing(given, rule.names))
+
+    @property
+    def members(self) -> set[str]:
+        """The slots that are asked for by a rule, not by themselves."""
+        return {name for rule in self.rules for name in rule.names if rule.is_asked}
+
+    def choose(self, slot: RuleSlot, chosen: Any, asked: set[str]) -> None:
+        """Take the answer which slots of a rule are to be given: they are ``asked`` for, the others are not.
+
+        A switch is yes with that.
+        """
+        names = (chosen,) if isinstance(chosen, str) else slot.rule.names if chosen is True else chosen or ()
+        for name in slot.rule.names:
+            own = self.slots[name]
+            if self.sources.get(name) != WORDS and (name not in names or not own.shape.takes_text):
+                self.values.pop(name, None)
+            asked.discard(name)
+            self.called.discard(name)
+            if name in names and not own.shape.takes_text:
+                self.values[name], self.sources[name] = own.validate(True), ASKED
+            elif name in names and self.sources.get(name) != WORDS:
+                asked.add(name)
+                self.called.add(name)
+
+    def call_for(self, rule: Rule[Any], record: Any, asked: set[str]) -> None:
+        """Have the slots asked for that a rule needs beside those that are given."""
+        for name in rule.missing(self.given(rule, record), possible_of(rule, self.slots, record)):
+            own = self.slots[name]
+            if own.shape.takes_text:
+                asked.add(name)
+                self.called.add(name)
+            else:
+                self.values[name], self.sources[name] = own.validate(True), ASKED
+
+    def needed(self, slot: Slot[Any]) -> Slot[Any]:
+        """Return a slot without its default, which may not stay empty."""
+        made = slot.copied()
+        made.default, made.rules = MISSING, ()
+        if made.shape.splits and not made.least:
+            made.least = 1
+        return made
+
+    def missing(self, rule: Rule[Any], record: Any) -> Problem | None:
+        """Return what is missing by a rule, with all of its slots; None if nothing is."""
+        given, possible = self.given(rule, record), possible_of(rule, self.slots, record)
+        missing = rule.missing(given, possible)
+        if not missing or (rule.takes_each and all(map(self._is_faulty, given))):
+            return None  # what a value at fault would need is not reported as well
+        names = [in_words(self.slots[name]) for name in missing]
+        if rule.takes_each:
+            about = tell("needed with {names}", names=", ".join([in_words(self.slots[name]) for name in given]))
+            wanted = (" ".join(names), about)
+        else:
+            about = tell(rule.wanted)
+            wanted = (" | ".join(names), f"{rule.ask}: {about}" if rule.ask else about)
+        single = missing[0] if len(missing) == 1 else rule.at_fault(given)[0] if rule.takes_each else None
+        return Problem(rule.reason(self.slots, given, possible), single, None, missing=True, wanted=wanted)
+
+    def is_shown(self, slot: Slot[Any], record: Any, asked: Container[str]) -> bool:
+        """Return True if the last look shows a slot: one of a rule if it was given, a rule if it was asked for."""
+        if isinstance(slot, RuleSlot):
+            return slot.name in asked
+        return slot.name not in self.members or self._is_given(slot.name, record.__dict__)
