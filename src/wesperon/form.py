@@ -294,39 +294,12 @@ def _ending(error: Exception, name: str | None = None) -> SystemExit:
     return SystemExit(status_of(error, [name or current().program_name]))
 
 
-def answer_shell(
-    words: "Sequence[str] | None",
-    asked: "type[Record] | Complete",
-    *,
-    runs: bool = False,
-) -> None:
-    """Answer a shell that wants to know which words may come next, if one does, and end: nothing else is to run.
+def answer_shell(words: "Sequence[str] | None", asked: "type[Record] | Complete", *, runs: bool = False) -> None:
+    """Answer a shell that asks which words may come next, if one does, and end; see ``completion.answering``."""
+    if is_asked_by_shell():
+        from wesperon.completion.answering import answer_shell
 
-    ``words`` are those that are about to be read; a shell asks about those of the context. ``asked`` is what knows
-    the candidates: a form, or a function of the words before and the word that has been begun. ``runs``: something of
-    the program would run with the words, so that the process ends without an answer if they are others.
-    """
-    if not is_asked_by_shell():
-        return
-    _, own = surroundings()
-    from wesperon.context import current
-    from wesperon.system.asked import end
-
-    shell = current().asking_shell
-    if not shell:
-        return
-    if words is not None and list(words) != list(own):
-        if runs:
-            end()
-        return
-    from wesperon.completion.candidates import candidates
-    from wesperon.completion.shells import answer
-
-    if isinstance(asked, type):
-        from functools import partial
-
-        asked = partial(candidates, slots_of(asked))
-    end(answer(shell, own, asked))
+        answer_shell(words, asked, runs=runs)
 
 
 def is_asked_by_shell() -> bool:

@@ -19,10 +19,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from wesperon import DeclarationError, Form, slot
+from wesperon import Command, DeclarationError, Form, slot
 from wesperon.values import MISSING
 from wesperon.values.docstrings import read_docstring
 from wesperon.values.parameters import Parameters
+from wesperon.values.records import slots_of
 
 Seconds = NewType("Seconds", float)
 
@@ -112,7 +113,7 @@ def test_what_a_signature_says_becomes_slots() -> None:
             class_ (str): dark, or light
         """
 
-    slots = Parameters(expose).slots
+    slots = slots_of(Command.from_function(expose))
     assert list(slots) == ["target", "seconds", "notes", "class_", "fast", "last"]
     assert [slot.word for slot in slots.values()] == ["target", "seconds", "notes", "class", "fast", "last"]
     assert [slot.named_only for slot in slots.values()] == [False, False, False, True, True, True]

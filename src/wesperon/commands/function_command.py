@@ -91,7 +91,11 @@ def command_of(
         raise DeclarationError(f"{function!r} has no name for a command: say it with name=, or as the key of a mapping")
     said = function.__doc__
     if said and "\n" in said.strip():  # parameters may be described in it, which a page has in their places
-        said = docstrings.read_docstring(said)[0] or None
+        about, helps = docstrings.read_docstring(said)
+        said = about or None
+        for parameter, text in helps.items():
+            if parameter in parameters.slots and not parameters.slots[parameter].help:
+                parameters.slots[parameter].help = text
     body: dict[str, Any] = {
         "__module__": function.__module__,
         "__qualname__": function.__qualname__,

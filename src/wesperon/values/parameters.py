@@ -1,4 +1,4 @@
-"""The parameters of a function as slots: what its signature, its annotations and its docstring say.
+"""The parameters of a function as slots: what its signature and its annotations say.
 
     parameter               slot
     seconds: float          needed; the kind is that of the annotation
@@ -15,7 +15,7 @@ Neither :mod:`inspect` nor :mod:`typing` is imported: a signature is read from t
 annotation is known by the attributes that the language reference gives it.
 """
 
-from wesperon.values import MISSING, DeclarationError, T
+from wesperon.values import MISSING, DeclarationError
 from wesperon.values.kind import kind_of
 from wesperon.values.slots import KEYWORDS, PLAIN, Slot
 
@@ -26,22 +26,6 @@ if TYPE_CHECKING:
 
 #: Flags of a code object (Python Language Reference, 3.2.13): a starred parameter, and one with two stars.
 STARRED, DOUBLE_STARRED = 0x04, 0x08
-
-
-class ParameterSlot(Slot[T]):
-    """The slot of a parameter, whose help is in the docstring of the ``function`` if it says none itself."""
-
-    function: "Callable[..., Any]"
-
-    @property
-    def help(self) -> str:  # type: ignore[override]
-        """A sentence for the help page; a docstring is read when somebody wants to know it."""
-        own: str = self.__dict__["help"]
-        if own or "\n" not in (self.function.__doc__ or ""):
-            return own
-        from wesperon.values.docstrings import read_docstring
-
-        return read_docstring(self.function.__doc__)[1].get(self.name, "")
 
 
 class Parameters:
@@ -127,8 +111,7 @@ class Parameters:
             self.made[name] = made
         try:
             kind = own.kind if own and own.names_kind else kind_of(kind, settings)
-            slot: ParameterSlot[Any] = ParameterSlot(kind, own.ask if own else None, settings)
-            slot.function = self.function
+            slot: Slot[Any] = Slot(kind, own.ask if own else None, settings)
             if own:
                 slot.keeps_position, slot.repeats_said = own.keeps_position, own.repeats_said
             if made is not None and not slot.shape.takes_text:
