@@ -115,7 +115,7 @@ RULES = ("exactly_one", "at_most_one", "at_least_one", "all_or_none", "needs")
 SHOWN = ("slot", "fill", "run", "split", "one_of", "any_of", *RULES, "styled", "terminal_size")
 #: The classes, each with its members that programs may use.
 CLASSES = {
-    "Form": "fill fill_async from_file blank_answers check words replay origins with_slots",
+    "Form": "fill fill_async from_file blank_answers check in_order words replay origins with_slots",
     "Command": "run from_function",
     "CommandGroup": "",
     "Program": "main call call_async page manual contract blank_answers turn_on_log",

@@ -43,7 +43,7 @@ class Form(Record):
     """
 
     _methods: "ClassVar[frozenset[str]]" = frozenset(
-        {"fill", "fill_async", "from_file", "words", "replay", "blank_answers"}
+        {"fill", "fill_async", "from_file", "in_order", "words", "replay", "blank_answers"}
     )
 
     #: Whether a record takes further attributes, as a command that keeps something while it runs.
@@ -154,8 +154,26 @@ class Form(Record):
 
         return blank_answers(slots_of(cls).values())
 
+    def in_order(self, *, with_end: bool = False) -> "list[tuple[str, Any]]":
+        """Return the names and values of the command line as they were typed, for programs in which the order matters.
+
+        There is a pair for each text that was given, its value converted; left out are those that others replaced, and
+        secrets. ``with_end``: ``("--", None)`` is where ``--`` ended the names. A record made of values has no pairs.
+
+        Example:
+            >>> class Mix(Form):
+            ...     add = slot(int, many=True)
+            ...     take = slot(int, many=True)
+            >>> Mix.fill(["--add=3", "--take=1", "--add=2"]).in_order()
+            [('add', 3), ('take', 1), ('add', 2)]
+
+        """
+        from wesperon.argv.typed import in_order
+
+        return in_order(self, with_end=with_end)
+
     def words(self) -> list[str]:
-        """Return the words that give the same values again, ``--name=value`` for each.
+        """Return the words that give the same values again, ``--name=value`` for each, as :meth:`in_order` has them.
 
         A default is left out if nothing else could fill the slot, and so is ``None``. Raises DeclarationError for
         a value of a kind of the program's own without ``text=``.

@@ -223,4 +223,4 @@ def test_a_short_and_a_long_name_of_one_letter_do_not_clash() -> None:
         other = slot(int, short="x")
 
     assert tuple(Letters.fill(["-n1", "--x=2", "-x3"], asking="never")) == (1, 2, 3)
-    assert Letters.fill(["--n", "1", "-x", "3", "--x", "2"], asking="never").words() == ["--n=1", "--x=2", "--other=3"]
+    assert Letters.fill(["--n", "1", "-x", "3", "--x", "2"], asking="never").words() == ["--n=1", "--other=3", "--x=2"]

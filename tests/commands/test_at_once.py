@@ -161,7 +161,7 @@ def test_most_lines_are_run_at_once(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(Program, "_steps", None)
     for words, said in {
         ("expose", "Lantern"): "Lantern\n--target=Lantern\ndefault\n",
-        ("expose", "-n3", "--guided", "Lantern"): "Lantern\n--target=Lantern --frames=3 --guided=yes\nwords\n",
+        ("expose", "-n3", "--guided", "Lantern"): "Lantern\n--frames=3 --guided=yes --target=Lantern\nwords\n",
         ("sum", "3", "5"): "8\n",
         ("dome", "run", "7"): "7\n",
         ("fails", "tell"): "two\nlines\n",

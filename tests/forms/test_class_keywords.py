@@ -45,7 +45,7 @@ def test_by_name_are_all_but_the_rest_and_what_says_otherwise() -> None:
     assert [name for name, one in slots_of(Base).items() if not one.named_only] == ["target", "seconds"]
     record = Deeper.fill(["2.5", "one", "two", "--night=n", "--target", "t"], asking="never")
     assert (record.seconds, record.files, record.night, record.target) == (2.5, (Path("one"), Path("two")), "n", "t")
-    assert record.words()[-1] == "--night=n"
+    assert record.words()[-2:] == ["--night=n", "--target=t"]
     assert Deeper.fill(record.words(), asking="never") == record
 
 

@@ -274,6 +274,7 @@ def fill_from_words(
         else:
             if mode != ALL:
                 made = form.of(values, origins)
+                made.__dict__["_typed"] = reading.given, reading.words
                 if reading.has_rules:
                     from wesperon.values.rules import broken_of
 

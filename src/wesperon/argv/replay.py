@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 
+from wesperon.argv.typed import arranged
 from wesperon.context import current
 from wesperon.text.quoting import join
 from wesperon.values import MISSING
@@ -19,17 +20,17 @@ if TYPE_CHECKING:
 
 
 def words_of(record: Record) -> list[str]:
-    """Return the words that fill an equal record: ``--name=value`` for each slot in turn.
+    """Return the words that fill an equal record: ``--name=value`` for each slot, in the order of ``typed``.
 
     Left out is ``None``, but where it is an answer, and a default that nothing else could take the place of. Raises
     DeclarationError for a value of a kind of the program's own without ``text=``.
     """
     environ = current().environ
     everything = environ.get("WESPERON_ASKING") == "all" or provenance_of(record).uses_settings
-    made: list[str] = []
+    found: dict[str, list[str]] = {}
     before = type(record).__new__(type(record))
     for name, slot in slots_of(record).items():
-        value = record.__dict__[name]
+        value, made = record.__dict__[name], found.setdefault(name, [])
         if value is None and slot.initial is None and not slot.secret and not slot.is_skipped(before):
             made.append(f"--{slot.word}=")
         others = everything or (slot.env is not None and slot.env in environ) or slot.piped or slot.is_asked_for
@@ -41,7 +42,7 @@ def words_of(record: Record) -> list[str]:
             if not texts and not slot.can_be_empty:
                 made.append(f"--{slot.word}=")
         before.__dict__[name] = value
-    return made
+    return arranged(record, found)
 
 
 def _same(slot: Slot[Any], value: Any, default: Any) -> bool:

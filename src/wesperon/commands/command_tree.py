@@ -17,6 +17,7 @@ if TYPE_CHECKING:
     from typing import Any, ClassVar, Concatenate, ParamSpec, TypeVar
 
     from wesperon import context
+    from wesperon.argv import typed
     from wesperon.commands import function_command
     from wesperon.values import keywords, provenance
     from wesperon.values.rules import Rule
@@ -26,6 +27,7 @@ if TYPE_CHECKING:
     S = TypeVar("S")
 else:
     context = later("wesperon.context")
+    typed = later("wesperon.argv.typed")
     function_command = later("wesperon.commands.function_command")
     keywords = later("wesperon.values.keywords")
     provenance = later("wesperon.values.provenance")
@@ -406,7 +408,9 @@ def part_of(filled: Form, form: type[Any]) -> Any:
     """Return the record of one form out of one that was filled for several."""
     origins = filled.origins
     values = {name: filled.__dict__[name] for name in slots_of(form)}
-    return form.of(values, {name: origins[name] for name in slots_of(form)})
+    part = form.of(values, {name: origins[name] for name in slots_of(form)})
+    typed.hand_on(filled, part)
+    return part
 
 
 def _command(function: Callable[..., Any]) -> type[Command]:

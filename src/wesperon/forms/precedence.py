@@ -75,6 +75,7 @@ if TYPE_CHECKING:
             """Take from a file what is there for these slots."""
 
     from wesperon import scope
+    from wesperon.argv import typed
     from wesperon.forms import last_values, related
     from wesperon.screen import table
     from wesperon.sources import environment, files
@@ -83,6 +84,7 @@ if TYPE_CHECKING:
     from wesperon.terminal import diagnostics
     from wesperon.values import problems as values_problems
 else:
+    typed = later("wesperon.argv.typed")
     last_values = later("wesperon.forms.last_values")
     related = later("wesperon.forms.related")
     scope = later("wesperon.scope")
@@ -154,7 +156,9 @@ class _Filling:
         if "WESPERON_LOG" in current().environ:
             diagnostics.area("sources").debug("%s filled: %s", self.form.__name__, flow.origins)
         values = {name: flow.record.__dict__[name] for name in self.slots}
-        return self.form.of(values, dict(flow.origins), uses_settings=bool(self.options.settings_of))
+        made = self.form.of(values, dict(flow.origins), uses_settings=bool(self.options.settings_of))
+        typed.note_typed(made, self.reading)
+        return made
 
     def _flow(self, asked: frozenset[str]) -> FormFlow:
         return FormFlow(
@@ -228,6 +232,7 @@ class _Filling:
     def _show_replay(self, driver: Driver, flow: FormFlow) -> None:
         """Say below the card how to have the same again without a question."""
         record = self.form.of({name: flow.record.__dict__[name] for name in self.slots}, flow.origins)
+        typed.note_typed(record, self.reading)
         driver.say("\n" + tell("The same again:") + "\n  " + visible(record.replay()))
 
     def _is_asked(self, slot: Slot[Any]) -> bool:
