@@ -112,7 +112,7 @@ def test_a_form_with_a_digit_for_a_name_takes_no_negative_numbers_by_position(nu
             Rows.fill([word], asking="never")
     assert Rows.fill(["--", word], asking="never").gain == -number
     assert Rows.fill([f"--gain={word}"], asking="never").gain == -number
-    assert Rows.fill(["-X1"], asking="never").words() == ["--single=yes", "--wide=yes"]
+    assert Rows.fill(["-X1"], asking="never").words() == ["--wide=yes", "--single=yes"]
 
 
 def test_help_and_contract_show_them(capsys: pytest.CaptureFixture[str]) -> None:

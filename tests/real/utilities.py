@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from wesperon import Form, one_of, slot
+from wesperon import Form, at_least_one, at_most_one, exactly_one, needs, one_of, slot
+from wesperon.values import MISSING
 from wesperon.values.records import slots_of
 
 
@@ -12,20 +13,21 @@ class Utility(Form, named_only=True, repeats="last"):
     """What all of them have: names that are given by name alone, of which the last counts."""
 
     def canonical(self) -> list[str]:
-        """Return the words that mean this record: each value by its first letter, the operands after ``--``."""
+        """Return the words that mean this record: each value by its first letter, as they were typed; then operands."""
         options: list[str] = []
         operands: list[str] = []
-        for name, one in slots_of(self).items():
-            value = getattr(self, name)
-            texts = [str(item) for item in (value if isinstance(value, tuple) else (value,)) if item is not None]
+        for name, value in self.in_order():
+            one = slots_of(self)[name]
             if not one.named_only:
-                operands += texts
-            elif value is True:
-                options.append(f"-{one.short[0]}" if one.short else f"--{one.word}")
-            elif value is not False:
-                for item in texts:
-                    options += [f"-{one.short[0]}", item] if one.short else [f"--{one.word}={item}"]
-        return [*options, "--", *operands] if operands else options
+                operands.append(one.format(value))
+            elif not one.shape.takes_text:
+                options += [f"-{one.short[0]}" if one.short else f"--{one.word}"] * int(value)
+            elif one.alone is not MISSING:
+                options.append(f"-{one.short[0]}{value}" if one.short else f"--{one.word}={value}")
+            else:
+                options += [f"-{one.short[0]}", str(value)] if one.short else [f"--{one.word}={value}"]
+        is_verbatim = all(one.rest == "verbatim" for one in slots_of(self).values())
+        return [*options, "--", *operands] if operands and not is_verbatim else [*options, *operands]
 
 
 def switch(letters: str | None = None, **said: Any) -> Any:
@@ -156,7 +158,7 @@ class Expand(Utility):
     """expand: tabs to blanks."""
 
     initial_ = switch("i")
-    tabs = text("t", repeats="error")
+    tabs = slot(many=True, short="t")
     files = slot(rest=True, low=0)
 
 
@@ -276,6 +278,398 @@ class Expr(Utility):
 
 class Printf(Utility):
     """printf: texts by a format."""
+
+    words_ = slot(rest="verbatim")
+
+
+class Grep(Utility):
+    """grep: lines that match."""
+
+    pattern = slot(default=None, low=0, named_only=False)
+    regexp = slot(many=True, short="e", low=0)
+    file = slot(many=True, short="f")
+    source = at_least_one("pattern", "regexp", "file")
+    by_regexp = at_most_one("pattern", "regexp")
+    by_file = at_most_one("pattern", "file")
+    after_context = text("A")
+    before_context = text("B")
+    context = text("C")
+    count = switch("c")
+    color = slot(one_of(["never", "always", "auto"]), default=None, alone="auto")
+    extended_regexp = switch("E")
+    fixed_strings = switch("F")
+    how = at_most_one("extended_regexp", "fixed_strings")
+    with_filename = switch("H")
+    no_filename_ = switch("h")
+    ignore_case = switch("iy")
+    files_with_matches = switch("l")
+    files_without_match = switch("L")
+    max_count = text("m")
+    line_number = switch("n")
+    only_matching = switch("o")
+    quiet = switch("q")
+    recursive = switch("r")
+    no_messages_ = switch("s")
+    invert_match = switch("v")
+    word_regexp = switch("w")
+    line_regexp = switch("x")
+    null_data = switch("z")
+    files = slot(rest=True, low=0)
+
+
+class Sed(Utility):
+    """sed: edit lines."""
+
+    program = slot(default=None, low=0, named_only=False)
+    expression = slot(many=True, short="e", low=0)
+    file = slot(many=True, short="f")
+    source = at_least_one("program", "expression", "file")
+    by_expression = at_most_one("program", "expression")
+    by_file = at_most_one("program", "file")
+    regexp_extended = switch("Er")
+    in_place = slot(default=None, alone="", short="i", low=0)
+    quiet = switch("n")
+    separate = switch("s")
+    null_data = switch("z")
+    files = slot(rest=True, low=0)
+
+
+class Ls(Utility):
+    """ls: what is in a folder."""
+
+    all_ = switch("a")
+    almost_all = switch("A")
+    escape = switch("b")
+    classify = switch("F")
+    color = slot(one_of(["never", "always", "auto"]), default=None, alone="always")
+    directory = switch("d")
+    format_ = slot(one_of(["across", "commas", "single-column", "vertical"]), default=None)
+    ignore = slot(many=True, short="I")
+    indicator_style = slot(one_of(["none", "slash", "file-type", "classify"]), default=None)
+    one_column = switch("1")
+    commas = switch("m")
+    slashes = switch("p")
+    quote_name = switch("Q")
+    reverse = switch("r")
+    recursive = switch("R")
+    by_size = switch("S")
+    by_name = switch("U")
+    width = text("w")
+    files = slot(rest=True, low=0)
+
+
+class Diff(Utility):
+    """diff: what differs in two files."""
+
+    brief = switch("q")
+    report_identical_files = switch("s")
+    unified_ = slot(default=None, alone="3", short="U")
+    normal = switch()
+    ed = switch("e")
+    side_by_side = switch("y")
+    width = text("W")
+    ignore_case = switch("i")
+    ignore_all_space = switch("w")
+    ignore_space_change = switch("b")
+    ignore_blank_lines = switch("B")
+    minimal = switch("d")
+    label = slot(many=True)
+    one = slot(low=0, named_only=False)
+    two = slot(low=0, named_only=False)
+
+
+class Cp(Utility):
+    """cp: copy files."""
+
+    backup = slot(
+        one_of(["none", "off", "numbered", "t", "existing", "nil", "simple", "never"]), default=None, alone="existing"
+    )
+    backed_up = switch("b")
+    force = switch("f")
+    no_clobber_ = switch("n")
+    recursive = switch("Rr")
+    suffix = text("S")
+    target_directory = text("t")
+    as_file = switch("T")
+    verbose = switch("v")
+    preserve = switch("p")
+    files = slot(rest=True, low=0)
+
+
+class Mv(Utility):
+    """mv: move files."""
+
+    force = switch("f")
+    no_clobber_ = switch("n")
+    backed_up = switch("b")
+    suffix = text("S")
+    target_directory = text("t")
+    as_file = switch("T")
+    verbose = switch("v")
+    files = slot(rest=True, low=0)
+
+
+class Ln(Utility):
+    """ln: further names of files."""
+
+    force = switch("f")
+    symbolic = switch("s")
+    relative = switch("r")
+    is_link = needs("relative", "symbolic")
+    logical = switch("L")
+    physical = switch("P")
+    no_dereference_ = switch("n")
+    target_directory = text("t")
+    as_file = switch("T")
+    verbose = switch("v")
+    files = slot(rest=True, low=0)
+
+
+class Chmod(Utility):
+    """chmod: who may do what."""
+
+    mode = slot(default=None, low=0, named_only=False)
+    reference = text()
+    source = exactly_one("mode", "reference")
+    changes = switch("c")
+    silent = switch("f")
+    recursive = switch("R")
+    verbose = switch("v")
+    files = slot(rest=True, low=0, least=1)
+
+
+class Touch(Utility):
+    """touch: times of files."""
+
+    access = switch("a")
+    no_create_ = switch("c")
+    date = text("d")
+    modification = switch("m")
+    reference = text("r")
+    stamp = text("t")
+    files = slot(rest=True, low=0, least=1)
+
+
+class Tail(Utility):
+    """tail: the last part of files."""
+
+    lines = slot(many=True, short="n")
+    bytes_ = slot(many=True, short="c")
+    quiet = switch("q")
+    verbose = switch("v")
+    zero_terminated = switch("z")
+    files = slot(rest=True, low=0)
+
+
+class Tac(Utility):
+    """tac: lines from the last to the first."""
+
+    before = switch("b")
+    regex = switch("r")
+    separator = text("s")
+    files = slot(rest=True, low=0)
+
+
+class Unexpand(Utility):
+    """unexpand: blanks to tabs."""
+
+    all_ = switch("a")
+    tabs = slot(many=True, short="t")
+    files = slot(rest=True, low=0)
+
+
+class Join(Utility):
+    """join: lines with one field in common."""
+
+    unpaired = slot(many=True, short="a")
+    empty = text("e")
+    ignore_case = switch("i")
+    join_field = text("j")
+    format_ = text("o", repeats="error")
+    separator = text("t", repeats="error")
+    only_unpaired = slot(many=True, short="v")
+    field_1 = text("1")
+    field_2 = text("2")
+    header = switch()
+    one = slot(low=0, named_only=False)
+    two = slot(low=0, named_only=False)
+
+
+class Fmt(Utility):
+    """fmt: fill lines."""
+
+    crown_margin = switch("c")
+    prefix = text("p")
+    split_only = switch("s")
+    tagged_paragraph = switch("t")
+    uniform_spacing = switch("u")
+    width = text("w")
+    goal = text("g")
+    files = slot(rest=True, low=0)
+
+
+class Od(Utility):
+    """od: bytes in numbers."""
+
+    address_radix = text("A")
+    skip_bytes = text("j")
+    read_bytes = text("N")
+    format_ = slot(many=True, short="t")
+    output_duplicates = switch("v")
+    width = slot(default=None, alone="32", short="w")
+    bytes_ = switch("b")
+    chars = switch("c")
+    files = slot(rest=True, low=0)
+
+
+class Split(Utility):
+    """split: a file in pieces."""
+
+    suffix_length = text("a")
+    additional_suffix = text()
+    bytes_ = text("b")
+    line_bytes = text("C")
+    lines = text("l")
+    number = text("n")
+    how = at_most_one("bytes_", "line_bytes", "lines", "number")
+    numeric_suffixes_ = switch("d")
+    hex_suffixes_ = switch("x")
+    elide_empty_files = switch("e")
+    file = slot(default=None, low=0, named_only=False)
+    prefix = slot(default=None, low=0, named_only=False)
+
+
+class Cmp(Utility):
+    """cmp: whether two files are the same."""
+
+    print_bytes = switch("b")
+    ignore_initial = text("i")
+    verbose = switch("l")
+    bytes_ = text("n")
+    quiet = switch("s")
+    how = at_most_one("verbose", "quiet")
+    one = slot(low=0, named_only=False)
+    two = slot(default=None, low=0, named_only=False)
+    skip = slot(default=None, named_only=False)
+    skip_2 = slot(default=None, named_only=False)
+
+
+class Cksum(Utility):
+    """cksum: sums of files."""
+
+    algorithm = text("a")
+    untagged = switch()
+    files = slot(rest=True, low=0)
+
+
+class Md5sum(Utility):
+    """md5sum: sums of files."""
+
+    binary = switch("b")
+    check_ = switch("c")
+    tag = switch()
+    text_ = switch("t")
+    zero = switch("z")
+    files = slot(rest=True, low=0)
+
+
+class Seq(Utility):
+    """seq: numbers in a row."""
+
+    equal_width = switch("w")
+    format_ = text("f")
+    separator = text("s")
+    numbers = slot(float, rest=True, least=1, most=3, text=lambda value: f"{value:g}")
+
+
+class Factor(Utility):
+    """factor: prime factors."""
+
+    numbers = slot(rest=True, low=0)
+
+
+class Truncate(Utility):
+    """truncate: make files longer or shorter."""
+
+    no_create_ = switch("c")
+    io_blocks = switch("o")
+    reference = text("r")
+    size = text("s")
+    files = slot(rest=True, low=0, least=1)
+
+
+class Rmdir(Utility):
+    """rmdir: take empty folders away."""
+
+    ignore_fail_on_non_empty = switch()
+    parents = switch("p")
+    verbose = switch("v")
+    folders = slot(rest=True, low=0, least=1)
+
+
+class Readlink(Utility):
+    """readlink: where a link leads."""
+
+    canonicalize = switch("f")
+    canonicalize_existing = switch("e")
+    canonicalize_missing = switch("m")
+    no_newline_ = switch("n")
+    verbose = switch("v")
+    zero = switch("z")
+    files = slot(rest=True, low=0, least=1)
+
+
+class Base64(Utility):
+    """base64: bytes as text."""
+
+    decode = switch("d")
+    ignore_garbage = switch("i")
+    wrap = text("w")
+    file = slot(default=None, low=0, named_only=False)
+
+
+class Numfmt(Utility):
+    """numfmt: numbers with units."""
+
+    from_ = slot(one_of(["none", "auto", "si", "iec", "iec-i"]), default=None)
+    to = slot(one_of(["none", "si", "iec", "iec-i"]), default=None)
+    delimiter = text("d")
+    field = text()
+    header = slot(default=None, alone="1")
+    padding = text()
+    suffix = text()
+    zero_terminated = switch("z")
+    numbers = slot(rest=True, low=0)
+
+
+class Xargs(Utility):
+    """xargs: words as arguments of a command."""
+
+    null = switch("0")
+    arg_file = text("a")
+    delimiter = text("d")
+    max_args = text("n")
+    max_lines = text("L")
+    replacing = text("I")
+    no_run_if_empty_ = switch("r")
+    exit_ = switch("x")
+    argv = slot(rest="verbatim")
+
+
+class Rev(Utility):
+    """rev: each line from its end."""
+
+    files = slot(rest=True, low=0)
+
+
+class Test(Utility):
+    """test: whether a condition holds."""
+
+    words_ = slot(rest="verbatim")
+
+
+class Echo(Utility):
+    """echo: words as they are."""
 
     words_ = slot(rest="verbatim")
 

@@ -114,6 +114,8 @@ def _up_to_verbatim(reading: ParsedArgs, names: OptionNames, verbatim: Slot[Any]
     A plain word is for the first position that is open at that place; ``--`` ends the names, and is none of them.
     """
     words, at = reading.words, 0
+    if len(names.slots) == 1:
+        return _up_to_words_alone(reading, names)
     positions = [slot for slot, _ in names.long.values() if not slot.named_only and slot is not verbatim]
     while at < len(words):
         word = words[at]
@@ -134,6 +136,22 @@ def _up_to_verbatim(reading: ParsedArgs, names: OptionNames, verbatim: Slot[Any]
                 return at
             at = give(reading, slot, WordValue(word, at), at + 1)
     return at
+
+
+def _up_to_words_alone(reading: ParsedArgs, names: OptionNames) -> int:
+    """Read the words before those that are kept, where nothing else is declared: then no other word is a name.
+
+    So ``test -f FILE`` and ``expr -1 + 2`` are declared. The program's own names are read if they are all that there
+    is, or in front.
+    """
+    words = reading.words
+    at = next((at for at in range(len(words)) if at not in reading.command), len(words))
+    while at < len(words) and words[at].startswith(tuple(f"--{name}" for name in BUILTIN_OPTIONS)):
+        at = _long(reading, names, at)
+    left = words[at:]
+    if len(left) == 1 and (left[0] == f"-{HELP_LETTER}" or left[0][2:].partition("=")[0] in BUILTIN_SWITCHES):
+        return _long(reading, names, at) if left[0].startswith("--") else _letters(reading, names, at)
+    return at + 1 if left[:1] == ("--",) else at
 
 
 def _long(reading: ParsedArgs, names: OptionNames, at: int) -> int:
@@ -168,12 +186,12 @@ def _long(reading: ParsedArgs, names: OptionNames, at: int) -> int:
     return _next_word(reading, names, slot, at, f"--{slot.word}")
 
 
-def _alone(reading: ParsedArgs, slot: Slot[Any], at: int) -> int:
-    """Give a slot the value of its name alone; the place of the next word.
+def _alone(reading: ParsedArgs, slot: Slot[Any], at: int, offset: int = 0) -> int:
+    """Give a slot the value of its name alone, which is at an offset in its word; the place of the next word.
 
     That word is never its value. One of its choices there is a problem, as yes and no after a switch are.
     """
-    give(reading, slot, WordValue(slot.format(slot.alone), at), at + 1)
+    give(reading, slot, WordValue(slot.format(slot.alone), at, offset), at + 1)
     following = at + 1
     reading.alone[following] = slot
     choices = slot.kind.choices
@@ -209,9 +227,9 @@ def _letters(reading: ParsedArgs, names: OptionNames, at: int) -> int:
             if offset + 1 < len(word):
                 return give(reading, slot, WordValue(word[offset + 1 :], at, offset + 1), at + 1)
             if slot.alone is not MISSING:
-                return _alone(reading, slot, at)
+                return _alone(reading, slot, at, offset)
             return _next_word(reading, names, slot, at, f"-{word[offset]}")
-        give(reading, slot, WordValue("no" if word[offset] in names.denying else "yes", at), at + 1)
+        give(reading, slot, WordValue("no" if word[offset] in names.denying else "yes", at, offset), at + 1)
     return at + 1 if slot is None else _after_switch(reading, slot, at)
 
 
