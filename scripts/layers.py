@@ -38,6 +38,7 @@ LAYERS: tuple[tuple[str, ...], ...] = (
     ("scope", "user_folders"),
     ("text",),
     ("values",),
+    ("kinds",),
     ("editing",),
     ("highlight",),
     ("screen",),
@@ -95,6 +96,7 @@ EXCEPTIONS: dict[tuple[str, str], str] = {
     ("forms.signatures", "wesperon.form"): FOR_TYPES,
     ("context", "wesperon.text.spelling"): "loaded with a wrong argument",
     ("context", "wesperon.system"): "the disk of the process, loaded when somebody asks for it",
+    ("values.kinds.dates", "wesperon.context"): "what day is today is asked of the context, which a test can replace",
     ("values.kinds.path", "wesperon.context"): "what a path leads to is asked of the context, which a test can replace",
 }
 

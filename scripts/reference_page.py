@@ -72,6 +72,18 @@ KIND_NAMES = {
     "path": "`Path`: a path, as it is given",
     "one-of": "`one_of(...)`, an `Enum`, `Literal[...]`: a label or an alias, in any letter case",
     "any-of": "`any_of(...)`: labels with commas between; empty for none",
+    "size": "bytes with a unit: `10K`, `4MiB`, `1.5G`; in files a whole number too",
+    "percent": "`25%`; in files the share too, 0.25",
+    "ranges": "`1-5,8`",
+    "mode": "octal digits: `644`",
+    "url": "a URL with a scheme and a host",
+    "email": "an e-mail address",
+    "json": "a JSON text; in files any value",
+    "address": "an IP address of either version",
+    "network": "an IP network of either version",
+    "uuid": "a UUID",
+    "pattern": "a regular expression",
+    "time-zone": "the name of a time zone",
     "pairs": "`dict[str, int]`: `name=value`, once for each",
 }
 #: The names that every program has.

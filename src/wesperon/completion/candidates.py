@@ -222,10 +222,17 @@ def _builtin_values(name: str, word: str) -> list[Candidate]:
     return paths(word, folders=False) if allowed is None else [Candidate(text) for text in allowed]
 
 
+def _zones() -> list[Candidate]:
+    from zoneinfo import available_timezones
+
+    return [Candidate(name) for name in sorted(available_timezones())]
+
+
 #: What completes a kind, by ``Kind.completion``: a function from the slot and the word so far.
 COMPLETIONS: dict[str, Callable[[Slot[Any], str], list[Candidate]]] = {
     "choices": _choices,
     "choice-sets": _sets,
     "yes-no": lambda slot, word: [Candidate("yes"), Candidate("no")],
+    "zones": lambda slot, word: _zones(),
     "paths": lambda slot, word: paths(word, folders=slot.exists == "folder"),
 }

@@ -50,7 +50,8 @@ def _construct(record: Record, values: Mapping[str, Any]) -> None:
                 if value not in (MISSING, None, record.__dict__[name]):
                     faults.append((tell(NOT_HERE), name, None, None, False))
                 continue
-            if value is MISSING or (isinstance(value, str) and slot.is_blank(value) and value != slot.default):
+            is_blank = isinstance(value, str) and not slot.kind.is_structured and slot.is_blank(value)
+            if value is MISSING or (is_blank and value != slot.default):
                 value = slot.fallback(record)
                 origins[name] = DEFAULT
             else:

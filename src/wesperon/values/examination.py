@@ -138,9 +138,10 @@ def examine_step(slot: Slot[Any]) -> None:
     """Raise DeclarationError for a step by which the arrow keys could not change a value."""
     kind, step = slot.kind, slot.step
     if not kind.has_steps:
-        raise DeclarationError(f"step says nothing about {kind.wanted}")
+        also = ": a kind of your own needs text= for it" if slot.kind.placeholder == "VALUE" else ""
+        raise DeclarationError(f"step says nothing about {kind.wanted}{also}")
     try:
-        first = kind.first(None, 0.0)
+        first = kind.first(None if callable(slot.low) else slot.low, 0.0)
         changes = kind.step_by(first, 1, step) != first
     except OverflowError:  # the next value is out of reach
         changes = True
@@ -154,7 +155,8 @@ def examine_value(bound: Any, wanted: type | None, kind: Kind[Any]) -> None:
     """Raise DeclarationError for a bound that is not of the kind that it bounds."""
     try:
         right = isinstance(bound, wanted) if wanted else kind.validate(bound) == bound
-    except Complaint:
+        right = right and bool(wanted or bound <= bound)
+    except (Complaint, TypeError):  # it has no order
         right = False
     if not right:
         raise DeclarationError(f"{bound!r} is no bound for {kind.wanted}")

@@ -142,10 +142,14 @@ class Shape:
 
     def parse_list(self, slot: "Slot[Any]", values: "list[Any]") -> "Any":
         """Return the value of a list in a document; raises Complaint."""
+        if slot.kind.is_structured:
+            return slot.validate(values)
         raise Complaint(tell("got a list: must be {wanted}", wanted=slot.kind.wants))
 
     def parse_table(self, slot: "Slot[Any]", table: "dict[str, Any]") -> "Any":
         """Return the value of a table in a document; raises Complaint."""
+        if slot.kind.is_structured:
+            return slot.validate(table)
         raise Complaint(tell("got a table: must be {wanted}", wanted=slot.kind.wants))
 
     def parts(self, found: "Any") -> "list[tuple[Any, int]]":
@@ -198,6 +202,8 @@ class Kind(Generic[T]):
     choices: "Choices[Any] | None" = None
     #: Whether ``exists`` says something about it.
     leads_somewhere = False
+    #: Whether a list or a table in a document is one value of it.
+    is_structured = False
     #: The kind of its ``step`` in a file, by name; empty if a step is of the kind itself.
     step_kind = ""
 
@@ -441,7 +447,7 @@ def kind_of(given: object, settings: "Mapping[str, Any]") -> "Kind[Any]":
     if callable(given):
         from wesperon.values.kinds.custom import CustomKind
 
-        return CustomKind(given, settings.get("text"))
+        return CustomKind(given, settings.get("text"), has_steps=settings.get("step") is not None)
     hint = f"; a default is written default={given!r}" if isinstance(given, (int, float)) else ""
     raise DeclarationError(
         f"{given!r} is no kind: use a type such as int, one_of(...), any_of(...), or a callable from text to value"

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from wesperon.text.escape import quoted
 from wesperon.text.messages import tell
+from wesperon.values import DeclarationError
+from wesperon.values.kind import FloatKind, IntKind
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -76,9 +78,12 @@ def length_of(low: int | None, high: int | None) -> str:
 
 def bound_text(slot: Slot[Any], bound: Any) -> str:
     """Return a bound as people read it, and as it can be typed."""
-    if isinstance(bound, (int, float)):
+    if slot.kind.bounded == "length" or isinstance(slot.kind, (IntKind, FloatKind)):
         return str(bound) if isinstance(bound, int) else f"{bound:.12g}"
-    return slot.kind.format(bound)
+    try:
+        return slot.kind.format(bound)
+    except DeclarationError:  # a kind of a program's own without ``text=``
+        return str(bound)
 
 
 def in_words(slot: Slot[Any]) -> str:

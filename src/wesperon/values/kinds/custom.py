@@ -22,9 +22,15 @@ class CustomKind(Kind[T]):
     placeholder = "VALUE"
     takes_numbers = True
 
-    def __init__(self, convert: Callable[[str], T], back: Callable[[T], str] | None = None) -> None:
+    bounded = "value"
+
+    def __init__(
+        self, convert: Callable[[str], T], back: Callable[[T], str] | None = None, *, has_steps: bool = False
+    ) -> None:
         self.convert = convert
         self.back = back
+        self.has_steps = has_steps and back is not None
+        self.question = "spin" if self.has_steps else "line"
         self.wanted = str(getattr(convert, "__name__", type(convert).__name__)).strip("<>_").replace("_", " ")
 
     def parse(self, text: str) -> T:
@@ -51,6 +57,11 @@ class CustomKind(Kind[T]):
                 "give its slot text=, a function from the value to its text"
             )
         return self.back(value)
+
+    def step_by(self, value: T, units: int, unit: Any = None) -> T:
+        """See ``Kind``; the unit is the ``step`` of the slot, which can be multiplied and added."""
+        moved: Any = value
+        return moved + unit * units  # type: ignore[no-any-return]
 
     def validate(self, value: Any) -> T:
         """Return the value as it is: only the callable knows what is right, and it takes texts."""

@@ -2,7 +2,7 @@
 
 Dates and times are written as RFC 3339 has them, and nothing else is taken, whatever the version of Python:
 
-    date         2031-04-17
+    date         2031-04-17; today, tomorrow, yesterday, in the user's language too; +3d, -2w from today
     time         21:30, with seconds and any part of one (21:30:15.25), and with a zone behind it (Z, +02:00)
     date-time    a date, T or a blank, and a time; or a date alone, which is its midnight
 
@@ -15,6 +15,7 @@ from __future__ import annotations
 
 from datetime import date, datetime, time, timedelta
 
+from wesperon.context import current
 from wesperon.values import Complaint, Generic, T, quoted, tell
 from wesperon.values.kind import Kind
 
@@ -53,6 +54,8 @@ class DateKind(Kind[T], Generic[T]):
     def parse(self, text: str) -> T:
         """Return the moment; raises Complaint."""
         made: Any = self.made
+        if made is not time and (day := day_of(text)) is not None:
+            return made(day.year, day.month, day.day)  # type: ignore[no-any-return]
         try:
             return made.fromisoformat(self.normal(text))  # type: ignore[no-any-return]
         except ValueError as error:
@@ -94,6 +97,10 @@ UNITS = {
     "w": 604_800_000_000, "d": 86_400_000_000, "h": 3_600_000_000, "m": 60_000_000, "s": 1_000_000, "ms": 1_000,
     "us": 1,
 }  # fmt: skip
+
+
+#: Units of days from today.
+DAYS = {"d": 1, "w": 7}
 
 
 class DurationKind(Kind[timedelta]):
@@ -188,6 +195,26 @@ def _part(text: str, at: int) -> tuple[str, str, int]:
     while end < len(text) and text[end].isalpha():
         end += 1
     return text[at:middle], text[middle:end], end
+
+
+def day_of(text: str) -> date | None:
+    """Return the day that a text names as people say it; None if it is no such text. Raises Complaint out of range."""
+    folded, days = text.strip().lower(), None
+    for away, words in (
+        (0, ("today", tell("today"))),
+        (1, ("tomorrow", tell("tomorrow"))),
+        (-1, ("yesterday", tell("yesterday"))),
+    ):
+        if folded in words:
+            days = away
+    if folded[:1] in ("+", "-") and folded[-1:] in DAYS and 0 < len(folded[1:-1]) <= 6 and {*folded[1:-1]} <= {*DIGITS}:
+        days = int(folded[:-1]) * DAYS[folded[-1]]
+    if days is None:
+        return None
+    try:
+        return date.fromtimestamp(current().clock.time()) + timedelta(days=days)
+    except OverflowError:
+        raise Complaint(tell("{text} is beyond all dates", text=quoted(text)), 0) from None
 
 
 class _Misplaced(ValueError):

@@ -45,6 +45,24 @@ KINDS: dict[str, KindEntry] = {
     "path": KindEntry("wesperon.values.kinds.path:make", ("pathlib.PurePath+",)),
     "one-of": KindEntry("wesperon.values.kinds.enum:make", ("enum.Enum+",)),
     "any-of": KindEntry("", (), "array"),
+    "size": KindEntry("wesperon.values.kinds.sizes:SIZE", (), "integer"),
+    "percent": KindEntry("wesperon.values.kinds.percents:PERCENT", (), "number"),
+    "ranges": KindEntry("wesperon.values.kinds.ranges:RANGES", ()),
+    "mode": KindEntry("wesperon.values.kinds.modes:MODE", ()),
+    "url": KindEntry("wesperon.values.kinds.urls:URL", ()),
+    "email": KindEntry("wesperon.values.kinds.emails:EMAIL", ()),
+    "json": KindEntry("wesperon.values.kinds.json_values:JSON", (), "object"),
+    "address": KindEntry("wesperon.values.kinds.addresses:make", ("ipaddress.IPv4Address", "ipaddress.IPv6Address")),
+    "network": KindEntry(
+        "wesperon.values.kinds.addresses:make_network",
+        (
+            *("ipaddress.IPv4Network", "ipaddress.IPv6Network"),
+            *("ipaddress.IPv4Interface", "ipaddress.IPv6Interface"),
+        ),
+    ),
+    "uuid": KindEntry("wesperon.values.kinds.uuids:KIND", ("uuid.UUID",)),
+    "pattern": KindEntry("wesperon.values.kinds.patterns:KIND", ("re.Pattern",)),
+    "time-zone": KindEntry("wesperon.values.kinds.zones:KIND", ("zoneinfo.ZoneInfo",)),
     "pairs": KindEntry("wesperon.values.kinds.pairs:make", ("builtins.dict+",), "object"),
 }
 
@@ -54,6 +72,8 @@ BY_TYPE: dict[str, str] = {type_name: name for name, entry in KINDS.items() for 
 
 def kind_named(name: str, settings: Mapping[str, Any]) -> Kind[Any]:
     """Return the kind with this name in files; not for those that are made of choices."""
+    if len(KINDS[name].types) != 1:  # of no type, or of all of them
+        return _made(name, None, settings)
     type_name = KINDS[name].types[0].removesuffix("+")
     module, _, attribute = type_name.rpartition(".")
     if attribute == "PurePath":
@@ -74,7 +94,7 @@ def _name_of(given: type) -> str:
     return f"{given.__module__.partition('.')[0]}.{given.__qualname__}"
 
 
-def _made(name: str, given: type, settings: Mapping[str, Any]) -> Kind[Any]:
+def _made(name: str, given: type | None, settings: Mapping[str, Any]) -> Kind[Any]:
     module, _, attribute = KINDS[name].home.partition(":")
     home: Any = getattr(__import__(module, fromlist=[attribute]), attribute)
     kind: Kind[Any] = home(given, settings) if callable(home) else home
