@@ -154,12 +154,12 @@ def test_no_program_of_the_docs_ends_in_a_trace(name: str, text: str, tmp_path: 
 def test_the_page_of_short_answers_has_sixty_of_them_and_their_code_is_right() -> None:
     import ast
 
-    import wesperon
+    import wesperon.kinds
 
     rows = [row for row in (ROOT / "docs" / "how-do-i.md").read_text().split("\n") if row.startswith("| ")]
     answers = [row for row in rows if not row.startswith(("| How do I", "| ---"))]
     assert len(answers) >= 60
-    known = {*wesperon.__all__, "form", "console", "slot"}
+    known = {*wesperon.__all__, *wesperon.kinds.__all__, "form", "console", "slot"}
     for row in answers:
         for code in re.findall(r"`([a-zA-Z_.]+\(.*?\)|await [^`]*|raise [^`]*)`", row):
             tree = ast.parse(code.replace("...", "None") if "..." in code and "[...]" not in code else code)
