@@ -42,4 +42,4 @@ class Night(Command):
         return f"{frames} frames for {self.observer}, {frames * self.each} of light"
 
 
-raise SystemExit(Program("nightcard", default_command=Night, confirm=True, replay=True).main())
+raise SystemExit(Program("nightcard", default_command=Night, review=True, replay=True).main())

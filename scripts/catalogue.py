@@ -33,6 +33,7 @@ SAID = (
     "some",
     "some_of",
     "NOT_HERE",
+    "NOBODY_LOOKS",
     "EXISTS",
     "BUILTIN_OPTIONS",
     "BUILTIN_COMMANDS",

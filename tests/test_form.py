@@ -224,10 +224,10 @@ def test_a_class_is_filled_as_a_script_fills_its_slots(capsys: pytest.CaptureFix
         assert ended.value.code == status
         assert told in capsys.readouterr().err
     wrong: Any = fill
-    with pytest.raises(TypeError, match="no keyword 'confrim'; nearest: confirm"):
-        wrong(Series, [], confrim=True)
-    with pytest.raises(TypeError, match="no keyword 'confrim'; nearest: confirm"):
-        asyncio.run(Series.fill_async(["3"], confrim=True))  # type: ignore[call-arg]
+    with pytest.raises(TypeError, match="no keyword 'reveiw'; nearest: review"):
+        wrong(Series, [], reveiw=True)
+    with pytest.raises(TypeError, match="no keyword 'reveiw'; nearest: review"):
+        asyncio.run(Series.fill_async(["3"], reveiw=True))  # type: ignore[call-arg]
     with pytest.raises(DeclarationError, match="needs a subclass of Form"):
         wrong(int)
     with pytest.raises(DeclarationError, match="a form, then the words"):

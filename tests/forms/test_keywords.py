@@ -39,8 +39,8 @@ def test_a_form_has_every_keyword_of_a_program_and_type_checkers_know_them() -> 
 
 @pytest.mark.parametrize("way", ["method", "function", "loop"])
 def test_an_unknown_keyword_is_refused_with_the_nearest(way: str) -> None:
-    keywords: Any = {"confrm": True}
-    with pytest.raises(TypeError, match=r"'confrm'.*confirm"):  # noqa: PT012
+    keywords: Any = {"revew": True}
+    with pytest.raises(TypeError, match=r"'revew'.*review"):  # noqa: PT012
         if way == "method":
             Plan.fill(["x"], **keywords)
         elif way == "function":

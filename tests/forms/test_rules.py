@@ -452,7 +452,7 @@ def test_a_rule_is_read_only_and_pickled_with_its_record() -> None:
 
 
 def test_a_last_look_shows_what_was_chosen() -> None:
-    with Session(lambda: Search.fill([], confirm=True), [], columns=70) as session:
+    with Session(lambda: Search.fill([], review=True), [], columns=70) as session:
         session.press("enter").type("x").press("enter")
         assert "expressions" not in session.screen.split("Enter")[0].splitlines()[-1]
         session.press("enter")

@@ -194,7 +194,7 @@ def test_the_last_look_comes_after_the_check_and_a_change_is_checked_again() -> 
     mended = [*typed("5", "2"), Press("backspace"), *typed("7")]
     changed = [Press("home"), ENTER, Press("backspace"), *typed("9")]
     driver = Scripted([*mended, *changed, Press("backspace"), *typed("9"), Press("end"), ENTER])
-    record = Span.fill([], driver=driver, confirm=True)
+    record = Span.fill([], driver=driver, review=True)
     assert (record.first, record.last) == (9, 9)
     assert sum("is before" in frame for frame in driver.frames) >= 2
     assert sum("note" in frame for frame in driver.frames) >= 2  # it is seen at the last look only

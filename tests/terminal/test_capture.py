@@ -407,7 +407,7 @@ if way == "guide":
     Guide(sys.argv[2]).walk([], resume=False)
 else:
     form = type("Plan", (Form,), SLOTS[way])
-    fill(form, [], confirm=way == "summary", resume=False)
+    fill(form, [], review=way == "summary", resume=False)
 print("the end", sys.stdout.isatty(), os.isatty(1), flush=True)
 """
 

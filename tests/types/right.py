@@ -111,7 +111,7 @@ def expose(target: str, seconds: Annotated[float, slot("Seconds each", low=0.1)]
 
 def run_them() -> None:
     assert_type(expose("a", 5), str)
-    assert_type(run(expose, ["a"], check=lambda values: None, confirm=True), int)
+    assert_type(run(expose, ["a"], check=lambda values: None, review=True), int)
     assert_type(Command.from_function(expose, name="e", renamed_from="x"), type[Command])
     CommandGroup("group", "", [expose, Park, ("module:name", "summary", "old")])
     assert_type(fill(Exposure, None, name="plan", gate=None, prefixes=False, settings=True), Exposure)

@@ -78,7 +78,7 @@ def test_the_card_says_how_many_are_left_and_helps_on_a_key() -> None:
 
 def test_a_last_look_can_change_one_value_and_asks_what_that_brings_up() -> None:
     script = [ENTER, "n", ENTER, "12", ENTER, "k", ENTER]  # then to Guided, which brings up the star
-    record, driver = fill(*script, Press("home"), DOWN, ENTER, "y", ENTER, ENTER, ENTER, confirm=True)
+    record, driver = fill(*script, Press("home"), DOWN, ENTER, "y", ENTER, ENTER, ENTER, review=True)
     assert tuple(record) == ("Lantern Nebula", True, "Wicker Nebula", 12, 24.0, "k")
     looks = [frame for frame in driver.frames if "Everything is right" in frame]
     assert looks[0].splitlines()[:2] == ["   Target  Lantern Nebula", "   Guided  no"]
@@ -88,15 +88,15 @@ def test_a_last_look_can_change_one_value_and_asks_what_that_brings_up() -> None
 
 
 def test_a_value_that_nobody_asked_for_can_be_changed_at_the_last_look() -> None:
-    record, _ = fill(*ANSWERS, UP, UP, ENTER, "90", ENTER, ENTER, confirm=True)
+    record, _ = fill(*ANSWERS, UP, UP, ENTER, "90", ENTER, ENTER, review=True)
     assert (record.seconds, record.origins["seconds"]) == (90.0, "asked")
 
 
 def test_values_that_nobody_confirmed_are_not_taken() -> None:
     with pytest.raises(Problems, match="the values were not confirmed"):
-        fill(*ANSWERS, confirm=True)
+        fill(*ANSWERS, review=True)
     with pytest.raises(KeyboardInterrupt):
-        fill(*ANSWERS, Press("ctrl-c"), confirm=True)
+        fill(*ANSWERS, Press("ctrl-c"), review=True)
 
 
 def test_the_line_that_repeats_the_run_is_said_where_it_is_wanted() -> None:
@@ -271,7 +271,7 @@ EVENTS = st.one_of(
 @given(st.lists(EVENTS, max_size=120), st.integers(4, 90), st.integers(1, 30), st.booleans())
 @example([Paste("漢字"), Key("enter"), Resize(1, 7)], 4, 1, False)
 def test_any_script_of_keys_ends_or_still_asks_on_a_screen_that_fits(
-    events: list[Any], columns: int, rows: int, confirm: bool
+    events: list[Any], columns: int, rows: int, review: bool
 ) -> None:
     seen: list[Card] = []
 
@@ -290,7 +290,7 @@ def test_any_script_of_keys_ends_or_still_asks_on_a_screen_that_fits(
     driver = Watched((), columns=columns, rows=rows)
     driver.script = [[event] for event in events]
     try:
-        record = Everything.fill([], asking="missing", driver=driver, confirm=confirm)
+        record = Everything.fill([], asking="missing", driver=driver, review=review)
     except (KeyboardInterrupt, Problems):
         assert isinstance(seen[-1].outcome, (Interrupted, Ended, Answered))
     else:

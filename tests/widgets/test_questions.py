@@ -199,7 +199,7 @@ def test_words_go_back_and_help_in_plain_lines(lines: list[str], expected: tuple
 
 def test_the_last_look_in_plain_lines() -> None:
     driver = Plainly(["1", "no", "4", "9", "2", "yes", "2", ""])
-    record = Night.fill([], asking="missing", driver=driver, confirm=True)
+    record = Night.fill([], asking="missing", driver=driver, review=True)
     assert tuple(record) == ("Lantern", True, "Wicker", 4)
     assert "   1  Target  Lantern\n   2  Guided  no\n   3  Frames  4" in driver.printed
     assert '"9" is not the number of a value: must be from 1 to 3' in driver.printed

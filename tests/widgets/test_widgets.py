@@ -423,7 +423,7 @@ def test_a_menu_says_that_a_value_was_given(tmp_path: Path) -> None:
 
 def test_after_a_last_look_nothing_is_left_to_be_asked() -> None:
     driver = Scripted([ENTER, "5", ENTER, "7", ENTER, Press("up"), Press("up"), ENTER, "6", ENTER, ENTER])
-    record = Night.fill([], asking="all", driver=driver, confirm=True)
+    record = Night.fill([], asking="all", driver=driver, review=True)
     assert (record.frames, record.seconds) == (6, 7)
     first = next(at for at, frame in enumerate(driver.frames) if "to a value" in frame)
     assert any("2 more" in frame for frame in driver.frames[:first])

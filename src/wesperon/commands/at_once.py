@@ -14,6 +14,7 @@ from wesperon.commands.command_tree import CommandGroup
 from wesperon.form import Form, end_interrupted, is_alone, is_asked_by_shell, said_at_once, surroundings
 from wesperon.frozen import later
 from wesperon.values.records import keeps_last, note_call, slots_of
+from wesperon.values.wishes import ALWAYS
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -59,6 +60,8 @@ def run_at_once(program: Program, words: Sequence[str] | None) -> int | None:
 def _filled_at_once(program: Program, command: Any, given: list[str], names: list[str]) -> int | None:
     """Fill a command from the words, and run it. Return the status; None if the words do not say all."""
     if command.in_steps or command.check is not Form.check or keeps_last(command):
+        return None
+    if program.wishes.get("review") == ALWAYS or command.review == ALWAYS:
         return None
     places = frozenset(range(len(names)))
     reading = read_words(slots_of(command), given, prefixes=program.prefixes, command=places)

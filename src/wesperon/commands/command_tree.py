@@ -66,7 +66,8 @@ class Command(Form):
 
     Its name is the class's in kebab-case (``QueueTarget`` is ``queue-target``), unless ``name = "..."`` is in the
     body. ``renamed_from`` in the body is a name that it had, or several. ``examples`` in the body are command lines,
-    without the program's name, for its page. ``background = True`` has a console that may do so run it in the
+    without the program's name, for its page. ``review = "always"`` has its values confirmed, also if nothing was asked,
+    as before something that cannot be undone. ``background = True`` has a console that may do so run it in the
     background.
 
     Example:
@@ -85,6 +86,8 @@ class Command(Form):
 
     _methods: ClassVar[frozenset[str]] = frozenset({"from_function", "run", "shared"})
     examples: ClassVar[Any] = ()
+    #: Whether there is a last look at its values; ``"always"``: also if nothing was asked. None: as the program says.
+    review: ClassVar[Any] = None
     #: Whether a console runs it in the background, if it may run anything there.
     background: ClassVar[Any] = False
     #: Whether ``run`` gives steps that may ask on the way (``forms.interaction``), and whose result is the status.

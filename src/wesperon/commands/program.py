@@ -21,6 +21,7 @@ from wesperon.frozen import later
 from wesperon.values import DeclarationError, tell
 from wesperon.values.records import has_secrets, note_call, slots_of
 from wesperon.values.slots import slot
+from wesperon.values.wishes import ALWAYS
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -120,7 +121,8 @@ class Program(CommandGroup):
         bindings: keys to actions; see the guide on keys
         actions: names of functions from draft to draft that users may bind keys to
         capture: whether what the process prints while a question is open comes above it
-        confirm: whether all values are shown once more when the questions are answered, to go on or to change one
+        review: whether all values are shown once more when the questions are answered, to go on or to change one;
+            ``"always"``: also if nothing was asked, as before something that cannot be undone
         resume: whether the answers of a run that was broken off are kept for a day, secrets aside, and the next run on
             a terminal offers to go on from there
         replay: whether it is said below the questions how to have the same again without them
@@ -319,6 +321,8 @@ class Program(CommandGroup):
             reading.masks = lambda problems: self._masked(problems, reading, form)
         if call.renamed or reading.renamed:
             renaming.say_renamed([*call.renamed, *reading.renamed])
+        if command.review in (True, False, ALWAYS):
+            options.review = command.review
         options.settings_of = self.settings
         options.levels = call.levels
         options.old_names = call.old_names

@@ -14,14 +14,14 @@ from __future__ import annotations
 import os
 import sys
 
-from wesperon.argv import fill_from_words
+from wesperon.argv import NEVER, fill_from_words
 from wesperon.context import current
 from wesperon.forms.interaction import play, play_async
 from wesperon.frozen import later
 from wesperon.values import Complaint
 from wesperon.values.kind import FLOAT
 from wesperon.values.records import WORDS, has_secrets, keeps_last, slots_of
-from wesperon.values.wishes import Wishes
+from wesperon.values.wishes import ALWAYS, Wishes
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -134,6 +134,10 @@ class FillOptions(Wishes):
             log_areas.turn_on(name, current().environ)
         return options
 
+    def is_reviewed(self, reading: ParsedArgs, mode: str) -> bool:
+        """Return True if the values are to be looked at though nothing is asked; the user may have said otherwise."""
+        return self.review == ALWAYS and mode != NEVER and "answers" not in reading.builtin
+
     def open_gate(self, values: Mapping[str, Any]) -> None:
         """Call the gate with the values, if there is one."""
         if self.looks_at is not None:
@@ -200,7 +204,7 @@ def steps(form: type[R], reading: ParsedArgs, options: FillOptions) -> Interacti
 def _openly(form: type[R], reading: ParsedArgs, options: FillOptions) -> Interaction[R]:
     """Do as :func:`steps`; an error may say a secret."""
     made, values, mode = fill_from_words(form, reading, current().environ, options.asking, options.settings_of)
-    if made is not None and not options.asked_before:
+    if made is not None and not options.asked_before and not options.is_reviewed(reading, mode):
         options.open_gate({name: made.__dict__[name] for name in slots_of(form)})
     else:
         if made is not None:  # what was asked before is to stay on the screen

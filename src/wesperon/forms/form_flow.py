@@ -19,6 +19,7 @@ from wesperon.values import MISSING, Complaint, DeclarationError
 from wesperon.values.phrases import in_words, secret_places
 from wesperon.values.records import ASKED, DEFAULT, NOT_HERE, WORDS, slots_of
 from wesperon.values.slots import LAST
+from wesperon.values.wishes import ALWAYS
 from wesperon.widgets.card import AnsweredField
 from wesperon.widgets.question import Question
 from wesperon.widgets.widget import Prompt
@@ -94,7 +95,8 @@ class FormFlow(Flow):
         self.ended = False
         #: Whether answers that were given before are taken without a look at them.
         self.hurries = False
-        self.confirms = False
+        #: Whether there is a last look at all values; ``ALWAYS``: also if nothing was asked.
+        self.reviewing: Any = False
         self.reviews = False
         self.slot: Slot[Any] | None = None
         self.is_attended = False
@@ -123,7 +125,7 @@ class FormFlow(Flow):
         self.is_attended = True
         self.driver = driver
         asked = self.asked | (self.related.members if self.related else set())
-        self.gutter = gutter_of(slot for slot in self.slots if slot.name in asked or self.confirms)
+        self.gutter = gutter_of(slot for slot in self.slots if slot.name in asked or self.reviewing)
         if self.asked_before:
             self.gutter = gutter_for([label for label, _ in self.asked_before], self.gutter)
             self.before = [
@@ -246,7 +248,7 @@ class FormFlow(Flow):
                 return question
         if not self.problems and (question := self._check_together()) is not None:
             return question
-        if self.confirms and self.asked and not self.ended and not self.problems:
+        if self.reviewing and (self.asked or self.reviewing == ALWAYS) and not self.ended and not self.problems:
             return self._review()
         return None
 

@@ -21,6 +21,7 @@ from wesperon.frozen import later
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values.records import ANSWERS, ENV, PIPE, SETTINGS, SOURCES, WORDS, has_secrets, keeps_last, slots_of
+from wesperon.values.wishes import ALWAYS
 from wesperon.widgets.card import Card
 from wesperon.widgets.widget import Interrupted, WentBack
 
@@ -49,7 +50,7 @@ if TYPE_CHECKING:
         name: str
         driver: Driver | None
         is_async: bool
-        confirm: Any
+        review: Any
         resume: bool
         replay: bool
         settings_of: Any
@@ -61,6 +62,9 @@ if TYPE_CHECKING:
         @property
         def patience(self) -> float | None:
             """How long a question and a pipe may take; raises Problems."""
+
+        def is_reviewed(self, reading: ParsedArgs, mode: str) -> bool:
+            """Return True if the values are to be looked at though nothing is asked."""
 
         def reach(self) -> Driver | None:
             """Return a driver on the controlling terminal."""
@@ -95,6 +99,10 @@ else:
     sources_source = later("wesperon.sources.source")
     diagnostics = later("wesperon.terminal.diagnostics")
     values_problems = later("wesperon.values.problems")
+
+
+#: What is wrong if a last look is needed, and nobody is there.
+NOBODY_LOOKS = "the values are to be confirmed, and nobody can be asked: give --asking never to go on without"
 
 
 class WayBack(Exception):
@@ -139,12 +147,15 @@ class _Filling:
         """Return the record; raises Problems and KeyboardInterrupt."""
         self._look_around()
         asked = frozenset(name for name, slot in self.slots.items() if self._is_asked(slot)) | self._asked_rules()
-        driver = self._reach() if asked or self.options.asked_before else None
+        is_reviewed = self.options.is_reviewed(self.reading, self.mode)
+        driver = self._reach() if asked or self.options.asked_before or is_reviewed else None
         self._let_go(driver)
         try:
             if driver is None:
                 flow = self._flow(asked)
                 flow.start()
+                if is_reviewed and not self.problems:
+                    self.problems.append(values_problems.Problem(tell(NOBODY_LOOKS)))
             else:
                 flow = yield from self._ask_all(driver, asked)
         finally:
@@ -198,7 +209,8 @@ class _Filling:
         self._open_gate(self._known(asked))
         options = self.options.for_driver()
         flow = self._flow(asked)
-        flow.confirms, flow.leads_back = self.options.confirm, self.options.leads_back
+        is_last = self.options.is_reviewed(self.reading, self.mode)
+        flow.reviewing, flow.leads_back = ALWAYS if is_last else bool(self.options.review), self.options.leads_back
         flow.asked_before, flow.leaves_record = self.options.asked_before, self.options.leaves_record
         flow.takes_up = self.options.takes_up
         if keeps_last(self.form):

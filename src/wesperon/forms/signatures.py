@@ -30,7 +30,7 @@ class ProgramKeywords(TypedDict, total=False):
     bindings: Mapping[str, object] | None
     actions: Mapping[str, Callable[[TextState], TextState]] | None
     capture: bool
-    confirm: bool
+    review: bool | str
     resume: bool
     replay: bool
 

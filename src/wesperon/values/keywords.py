@@ -16,7 +16,7 @@ from wesperon.values.argument_types import (
     TEXT,
     refuse_types,
 )
-from wesperon.values.wishes import NAMES, OF_A_CALL, Wishes
+from wesperon.values.wishes import ALWAYS, NAMES, OF_A_CALL, Wishes
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -42,8 +42,9 @@ FILL: Mapping[str, Wanted] = {
     **{
         name: BY_TYPE[said.removesuffix(" | None").partition("[")[0]]
         for name, said in Wishes.__annotations__.items()
-        if name not in ("theme", "asking")  # their own checks say more of what they may be
+        if name not in ("theme", "asking", "review")  # their own checks say more of what they may be
     },
+    "review": ((lambda value: isinstance(value, bool) or value == ALWAYS), "True, False or 'always'"),
     "results": SWITCH,
 }
 

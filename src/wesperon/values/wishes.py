@@ -64,8 +64,9 @@ class Wishes:
     actions: Mapping[str, Callable[[TextState], TextState]] | None = None
     #: whether what the process prints while a question is open comes above it
     capture: bool = True
-    #: whether all values are shown once more when the questions are answered, to go on or to change one
-    confirm: bool = False
+    #: whether all values are shown once more when the questions are answered, to go on or to change one; ``"always"``:
+    #: also if nothing was asked, as before something that cannot be undone
+    review: bool | str = False
     #: whether the answers of a run that was broken off are kept for a day, secrets aside, and the next run on a
     #: terminal offers to go on from there
     resume: bool = True
@@ -90,7 +91,9 @@ class Wishes:
 #: The names of all of them.
 NAMES = tuple(Wishes.__annotations__)
 #: Those that have something done, or decided, before the values of the words are taken as they are.
-FIRST = ("gate", "settings", "log")
+FIRST = ("gate", "settings", "log", "review")
+#: What ``review`` is if the values are shown though nothing was asked.
+ALWAYS = "always"
 #: Those that a call has and a program has not.
 OF_A_CALL = NAMES[NAMES.index("asking") :]
 
