@@ -124,7 +124,21 @@ FORMATS = {
 }
 #: The rules of a form.
 RULES = ("exactly_one", "at_most_one", "at_least_one", "all_or_none", "needs")
-SHOWN = ("slot", "fill", "run", "split", "one_of", "any_of", *RULES, "styled", "terminal_size")
+SHOWN = (
+    "slot",
+    "fill",
+    "run",
+    "ask",
+    "confirm",
+    "ask_async",
+    "confirm_async",
+    "split",
+    "one_of",
+    "any_of",
+    *RULES,
+    "styled",
+    "terminal_size",
+)
 #: The classes, each with its members that programs may use.
 CLASSES = {
     "Form": "fill fill_async from_file blank_answers check in_order words replay origins with_slots",

@@ -24,6 +24,7 @@ if TYPE_CHECKING:
     from wesperon.console.console import Console
     from wesperon.context import Context
     from wesperon.form import Form, fill
+    from wesperon.forms.one_question import ask, ask_async, confirm, confirm_async
     from wesperon.function import run
     from wesperon.guides.guide import Guide
     from wesperon.output.style import styled
@@ -52,8 +53,12 @@ _HOMES = {
     "Slot": "values.slots",
     "all_or_none": "values.rules",
     "any_of": "values.kinds.choices",
+    "ask": "forms.one_question",
+    "ask_async": "forms.one_question",
     "at_least_one": "values.rules",
     "at_most_one": "values.rules",
+    "confirm": "forms.one_question",
+    "confirm_async": "forms.one_question",
     "exactly_one": "values.rules",
     "fill": "form",
     "needs": "values.rules",
@@ -82,8 +87,12 @@ __all__ = [
     "Slot",
     "all_or_none",
     "any_of",
+    "ask",
+    "ask_async",
     "at_least_one",
     "at_most_one",
+    "confirm",
+    "confirm_async",
     "exactly_one",
     "fill",
     "needs",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import doctest
 import inspect
 import io
@@ -19,7 +20,7 @@ KNOWN = {name: getattr(module, name) for name, module in NAMES.items()}
 @pytest.mark.parametrize("name", NAMES)
 def test_the_example_of_a_name_does_what_it_says(name: str, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     text = inspect.getdoc(KNOWN[name]) or ""
-    known = {**KNOWN, "io": io, "Path": Path, "folder": tmp_path}
+    known = {**KNOWN, "asyncio": asyncio, "io": io, "Path": Path, "folder": tmp_path}
     example = doctest.DocTestParser().get_doctest(text, known, name, None, None)
     assert example.examples, f"{name} has no example"
     said: list[str] = []

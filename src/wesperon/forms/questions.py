@@ -30,7 +30,17 @@ if TYPE_CHECKING:
     from wesperon.values.candidate import Candidate
     from wesperon.values.kinds import optional_choices
     from wesperon.values.slots import Slot
-    from wesperon.widgets import checkboxes, menu, secret, several_lines, spin_field, suggested, value_list, yes_no
+    from wesperon.widgets import (
+        checkboxes,
+        key_menu,
+        menu,
+        secret,
+        several_lines,
+        spin_field,
+        suggested,
+        value_list,
+        yes_no,
+    )
     from wesperon.widgets import line as widgets_line
     from wesperon.widgets.widget import Widget
 else:
@@ -42,6 +52,7 @@ else:
     words = later("wesperon.values.words")
     checkboxes = later("wesperon.widgets.checkboxes")
     widgets_line = later("wesperon.widgets.line")
+    key_menu = later("wesperon.widgets.key_menu")
     menu = later("wesperon.widgets.menu")
     secret = later("wesperon.widgets.secret")
     several_lines = later("wesperon.widgets.several_lines")
@@ -214,13 +225,14 @@ def _menu(ask: Ask) -> Widget:
         choices = optional_choices.OptionalChoices(choices)
     current = None if ask.default is None else choices.index_of(ask.default)
     note = tell(NOTES.get(ask.origin, NOTES[""]))
-    return menu.Menu(
+    made = key_menu.KeyMenu if slot.kind.question == "key-menu" else menu.Menu
+    return made(
         choices,
         lambda at: slot.validate(choices.check(at)),
         current=current,
         current_note=note,
         complaint=ask.complaint,
-        needle=ask.draft,
+        needle="" if made is not menu.Menu else ask.draft,
     )
 
 
@@ -254,6 +266,7 @@ QUESTIONS: dict[str, Callable[[Ask], Widget]] = {
     "suggested": _suggested,
     "list": _value_list,
     "menu": _menu,
+    "key-menu": _menu,
     "checkboxes": _checkboxes,
 }
 

@@ -379,6 +379,10 @@ class Menu(Widget):
         """To the last choice."""
         self.go(len(self.listed) - 1)
 
+    def index_by_letter(self, text: str) -> int | None:
+        """Return the index of the choice that a letter accepts; None if there is none, as here."""
+        return None
+
     def begin_filter(self) -> None:
         """In the modal family, have the letters that follow filter the list."""
         self.resolver.enter_mode("insert")

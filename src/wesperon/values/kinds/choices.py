@@ -20,6 +20,9 @@ if TYPE_CHECKING:
 
     from wesperon.values.kinds.choice_list import About, Aliases, Label, Reason
 
+#: The most choices that have a key each.
+MOST_BY_KEY = 30
+
 __all__ = ["AnyOf", "Choices", "OneOf", "any_of", "one_of"]
 
 
@@ -33,9 +36,14 @@ class OneOf(Kind[T]):
     completion = "choices"
     choices: Choices[T]
 
-    def __init__(self, choices: Choices[T]) -> None:
+    def __init__(self, choices: Choices[T], *, by_key: bool = False) -> None:
         self.choices = choices
         self.depends = isinstance(choices, DynamicChoices)
+        self.by_key = by_key
+        if by_key:
+            self.question = "key-menu"
+            if not self.depends:
+                examine_letters(choices)
 
     @property
     def takes_numbers(self) -> bool:  # type: ignore[override]
@@ -52,7 +60,9 @@ class OneOf(Kind[T]):
 
     def resolve(self, answers: object) -> OneOf[T]:
         """Return the kind with its choices resolved for these answers; raises Complaint if there are none."""
-        return OneOf(self.choices.resolve(answers)) if isinstance(self.choices, DynamicChoices) else self
+        if not isinstance(self.choices, DynamicChoices):
+            return self
+        return OneOf(self.choices.resolve(answers), by_key=self.by_key)
 
     def parse(self, text: str) -> T:
         """Return the object with this label or word; raises Complaint."""
@@ -74,6 +84,20 @@ class OneOf(Kind[T]):
         if at is None:
             raise Complaint(tell("{value} is not {wanted}", value=value_in_words(value), wanted=self.wants))
         return self.choices.check(at)
+
+
+def examine_letters(choices: Choices[Any]) -> None:
+    """Raise DeclarationError if two choices begin with one letter, letter case aside, or one with none."""
+    letters: dict[str, str] = {}
+    choices.pull_all(MOST_BY_KEY + 1)
+    if len(choices) > MOST_BY_KEY:
+        raise DeclarationError(f"by_key goes with {MOST_BY_KEY} choices at most: each has a letter of its own")
+    for label in choices.labels():
+        letter = label[:1].casefold()
+        if letter in letters or not letter.strip():
+            other = f"{letters[letter]!r} and " if letter in letters else ""
+            raise DeclarationError(f"by_key=True: {other}{label!r} have no letter of their own to begin with")
+        letters[letter] = label
 
 
 class AnyOf(Kind["tuple[T, ...]"]):
@@ -212,6 +236,7 @@ def one_of(
     aliases: Aliases[T] = ...,
     disabled: Reason[T] = ...,
     group: About[T] = ...,
+    by_key: bool = ...,
 ) -> OneOf[T]: ...
 @overload
 def one_of(
@@ -222,6 +247,7 @@ def one_of(
     aliases: Aliases[T] = ...,
     disabled: Reason[T] = ...,
     group: About[T] = ...,
+    by_key: bool = ...,
 ) -> OneOf[T]: ...
 def one_of(
     choices: Iterable[T] | Mapping[str, T] | Callable[..., Any],
@@ -231,6 +257,7 @@ def one_of(
     aliases: Aliases[T] = None,
     disabled: Reason[T] = None,
     group: About[T] = None,
+    by_key: bool = False,
 ) -> OneOf[T]:
     """Return a kind: one of the program's own objects, picked from a menu or named by its label.
 
@@ -239,7 +266,8 @@ def one_of(
     ``label``, ``note`` (shown beside the label), ``aliases`` (further words for the same choice), ``disabled`` (why it
     cannot be chosen now) and ``group`` (the heading above it and its neighbours of the same group) are functions of the
     object, names of its attributes, or mappings from object to text; ``disabled`` may be a function of the object and
-    the answers so far, too. Raises DeclarationError if two choices have one label.
+    the answers so far, too. ``by_key``: the first letter of a choice accepts it at once, and nothing filters the list,
+    as for yes, no, all, quit. Raises DeclarationError if two choices have one label, or by key one letter.
 
     Example:
         >>> fields = {"Lantern": 12, "Thimble": 3}
@@ -247,7 +275,8 @@ def one_of(
         3
 
     """
-    return OneOf(_choices(choices, label=label, note=note, aliases=aliases, disabled=disabled, group=group))
+    found = _choices(choices, label=label, note=note, aliases=aliases, disabled=disabled, group=group)
+    return OneOf(found, by_key=by_key)
 
 
 @overload

@@ -192,7 +192,8 @@ class PlainMenu(PlainWidget):
         widget.complaint = None
         try:
             if text or widget.default is not None:
-                widget.current = self.index_of(text) if text else widget.default or 0
+                by_letter = widget.index_by_letter(text) if text else widget.default or 0
+                widget.current = self.index_of(text) if by_letter is None else by_letter
                 widget.enter()
             else:
                 widget.complaint = Complaint(tell("a value is required: enter the number of a choice, or its text"))

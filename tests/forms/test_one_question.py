@@ -1,0 +1,178 @@
+"""One question in the middle of a program, in all the places where it may be asked; menus by key.
+
+Modules: ``forms.one_question``, ``widgets.key_menu``.
+"""
+
+from __future__ import annotations
+
+import asyncio
+import sys
+from typing import Any
+
+import pytest
+
+from tests.asking import CTRL_C, CTRL_D, DOWN, ENTER
+from tests.harness import Terminal
+from wesperon import (
+    Command,
+    Complaint,
+    Console,
+    Context,
+    DeclarationError,
+    Form,
+    Problems,
+    Program,
+    ask,
+    ask_async,
+    confirm,
+    confirm_async,
+    one_of,
+    slot,
+)
+from wesperon.testing import Paste, Press, Scripted, Session
+
+
+def with_keys(*keys: Any, **environ: str) -> Context:
+    """Return a context in which these keys answer."""
+    return Context(driver=Scripted(keys), environ=environ)
+
+
+def asked(program: Any, *keys: Any, **environ: str) -> Any:
+    """Return what a program gives if these keys answer."""
+    from wesperon.scope import within
+
+    with within(with_keys(*keys, **environ)):
+        return program()
+
+
+def test_the_value_is_converted_and_checked_as_that_of_a_slot() -> None:
+    assert asked(lambda: ask("Target?"), "Lantern", ENTER) == "Lantern"
+    assert asked(lambda: ask("Frames?", int, low=1, high=9), "12", ENTER, Press("backspace"), ENTER) == 1
+    assert asked(lambda: ask("Which?", one_of(["red", "blue"])), DOWN, ENTER) == "blue"
+    assert asked(lambda: ask("Frames?", int, initial=3), ENTER) == 3
+    assert asked(lambda: ask("Frames?", int, env="FRAMES"), FRAMES="7") == 7
+
+
+def test_to_confirm_begins_with_neither() -> None:
+    assert asked(lambda: confirm("Go on?"), "y", ENTER) is True
+    assert asked(lambda: confirm("Go on?"), "n", ENTER) is False
+    assert asked(lambda: confirm("Go on?"), ENTER, "no", ENTER) is False  # Enter on neither is no answer
+    assert asked(lambda: confirm("Go on?", initial=True), ENTER) is True
+
+
+def test_nobody_there_is_unattended_or_a_problem_that_names_the_question() -> None:
+    for environ in ({"WESPERON_ASKING": "never"},):
+        with Session(
+            lambda: (ask("Frames?", int, unattended=3), confirm("Go?", unattended=True)), [], environment=environ
+        ) as s:
+            assert s.result == (3, True)
+        with Session(lambda: ask("Frames?", int), [], environment=environ) as session:
+            assert isinstance(session.error, Problems) or session.status == 2
+            assert "Frames?: is missing: must be a whole number" in session.errors + str(session.error)
+
+
+def test_who_is_there_and_gives_no_answer_is_not_unattended() -> None:
+    with pytest.raises(Problems, match=r"Frames\?: is missing"):
+        asked(lambda: ask("Frames?", int, unattended=3), CTRL_D)
+    with pytest.raises(KeyboardInterrupt):
+        asked(lambda: ask("Frames?", int, unattended=3), CTRL_C)
+
+
+def test_a_time_out_is_unattended() -> None:
+    code = "from wesperon import ask; print('got', ask('Frames?', int, unattended=3, timeout=0.3))"
+    with Terminal([sys.executable, "-c", code]) as terminal:
+        terminal.see("Frames?")
+        terminal.see("got 3")
+        assert terminal.end() == 0
+
+
+def test_in_an_event_loop_the_other_tasks_go_on() -> None:
+    async def program() -> Any:
+        return await ask_async("Frames?", int), await confirm_async("Go?")
+
+    assert asked(lambda: asyncio.run(program()), "3", ENTER, "y", ENTER) == (3, True)
+
+
+def test_inside_a_command_a_console_and_a_check_it_is_where_the_rest_is() -> None:
+    class Close(Command):
+        """Close the dome."""
+
+        def run(self) -> str:
+            return "closed" if confirm("Really close it?") else "left open"
+
+    for program, begin in (
+        (Program("desk", members=[Close]), ["close"]),
+        (Console(Program("desk", members=[Close])), []),
+    ):
+        with Session(program, begin, columns=60) as session:
+            if not begin:
+                session.type("close").press("enter")
+            assert "Really close it?" in session.screen
+            session.type("n").press("enter")
+            assert "left open" in session.screen + session.output
+
+    class Plan(Form):
+        frames = slot(int, "Frames")
+
+        def check(self) -> None:
+            if self.frames > 100 and not confirm("So many?"):
+                raise Complaint("too many", slot="frames")
+
+    with Session(Plan, [], columns=60) as session:
+        session.type("300").press("enter")
+        assert "So many?" in session.screen
+        session.type("n").press("enter")
+        assert "too many" in session.screen
+        session.press("backspace", "backspace").press("enter")
+        assert session.result.frames == 3
+
+
+def test_the_answer_is_in_no_record_and_no_file(tmp_path: Any) -> None:
+    with Session(lambda: ask("Frames?", int), [], environment={"XDG_STATE_HOME": str(tmp_path)}) as session:
+        session.type("12")
+        session.press("ctrl-c")
+    assert [*tmp_path.rglob("*unfinished*/*")] == []
+
+
+@pytest.mark.parametrize("name", ["default", "short", "rest", "named_only", "alone", "applies"])
+def test_keywords_about_words_are_refused(name: str) -> None:
+    with pytest.raises(DeclarationError, match=f"ask\\(\\) has no {name}"):
+        ask("Frames?", int, **{name: 3})  # type: ignore[call-overload]
+    with pytest.raises(DeclarationError, match="no keyword"):
+        ask("Frames?", int, lowe=3)  # type: ignore[call-overload]
+    with pytest.raises(DeclarationError, match="must be a question"):
+        ask("", int)
+    with pytest.raises(Problems, match="too low"):
+        ask("Frames?", int, low=3, unattended=1)
+
+
+YNAQ = one_of(["yes", "no", "all", "quit"], by_key=True)
+
+
+@pytest.mark.parametrize("keys", ["modeless", "modal"])
+@pytest.mark.parametrize(("typed", "value"), [("n", "no"), ("A", "all"), ("q", "quit")])
+def test_by_key_the_first_letter_accepts_at_once(typed: str, value: str, keys: str) -> None:
+    class Merge(Form):
+        what = slot(YNAQ, "Take it?")
+
+    assert Merge.fill([], driver=Scripted([Press(typed)]), keys=keys).what == value
+    assert Merge.fill([], driver=Scripted([DOWN, ENTER]), keys=keys).what == "no"
+
+
+def test_by_key_nothing_filters_and_a_paste_accepts_nothing() -> None:
+    class Merge(Form):
+        what = slot(YNAQ, "Take it?")
+
+    driver = Scripted([Paste("quit"), Press("x"), ENTER])
+    assert Merge.fill([], driver=driver).what == "yes"
+    assert "First letter: choose" in driver.frames[0]
+    assert Merge.fill(["quit"], asking="never").what == "quit"
+    with Session(Merge, [], environment={"WESPERON_PLAIN": "1"}) as session:
+        session.type("q").press("enter")
+        assert session.result.what == "quit"
+
+
+@pytest.mark.parametrize("labels", [["no", "none"], ["Yes", "yellow"], [" a", "b"]])
+def test_by_key_each_has_a_letter_of_its_own(labels: list[str]) -> None:
+    with pytest.raises(DeclarationError, match="no letter of their own"):
+        one_of(labels, by_key=True)
