@@ -74,7 +74,9 @@ def ask(
 async def ask_async(
     question: str, kind: Any = str, *, unattended: Any = MISSING, timeout: float | None = None, **settings: Any
 ) -> Any:
-    """Ask inside an event loop, whose other tasks go on; see :func:`ask` for the arguments, the value and the errors.
+    """Ask inside an event loop, whose other tasks go on.
+
+    ``question``, ``kind``, ``unattended``, ``timeout``, ``settings``, the value and the errors are those of :func:`ask`.
 
     Example:
         >>> asyncio.run(ask_async("How many frames?", int, unattended=12))
