@@ -53,8 +53,9 @@ def ask(
 ) -> Any:
     """Ask one question on the terminal, in the middle of a program; return the value.
 
-    ``kind`` and the ``settings`` are those of :func:`wesperon.slot` about a value, and ``env``. ``unattended`` is the
-    value if nobody can be asked, or no answer comes in ``timeout`` seconds. The answer is in no record, replay or file.
+    ``question`` is its text; ``kind`` and the ``settings`` are those of :func:`wesperon.slot` about a value, and
+    ``env``. ``unattended`` is the value if nobody can be asked, or no answer comes in ``timeout`` seconds. The answer
+    is in no record, replay or file.
 
     Raises Problems, which name the question, if nobody can be asked and there is no ``unattended``, and for Ctrl-D;
     KeyboardInterrupt for Ctrl-C; DeclarationError for keywords that are about words.
@@ -76,7 +77,8 @@ async def ask_async(
 ) -> Any:
     """Ask inside an event loop, whose other tasks go on.
 
-    ``question``, ``kind``, ``unattended``, ``timeout``, ``settings``, the value and the errors are those of :func:`ask`.
+    ``question``, ``kind``, ``unattended``, ``timeout`` and ``settings`` are those of :func:`ask`, and so are the value
+    and the errors.
 
     Example:
         >>> asyncio.run(ask_async("How many frames?", int, unattended=12))
