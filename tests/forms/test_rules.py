@@ -337,7 +337,7 @@ def test_what_is_given_with_others_has_them_asked_for() -> None:
     assert [*record] == ["Mira", "desk", 3, True]
     with pytest.raises(Problems) as caught:
         Login.fill(["--group=desk"], asking="never")
-    assert [(one.slot, one.reason, one.missing) for one in caught.value] == [("user", "also needs --user=TEXT", True)]
+    assert [(one.slot, one.reason, one.missing) for one in caught.value] == [("user", "is needed with --group", True)]
     with Session(Login, ["--asking=all", "--depth=3", "--deep"], columns=70) as session:
         assert "Give user and group" in session.screen
         session.type("n").press("enter")
@@ -554,3 +554,20 @@ def test_annotations_beside_rules() -> None:
         which: str | None = exactly_one("a", "b")  # type: ignore[assignment]
 
     assert Plan.fill(["--b=3"], asking="never").which == "b"
+
+
+def test_of_a_secret_it_is_said_where_it_may_come_from() -> None:
+    class Login(Form, named_only=True):
+        user = slot(default=None)
+        password = slot(default=None, secret=True, env="PW")
+        login = all_or_none("user", "password")
+
+    for words, environ, said in (
+        (["--user=Mira"], {}, "password: is needed with --user; it may come from PW in the environment"),
+        ([], {"PW": "hush"}, "user: is needed with --password"),
+    ):
+        with pytest.raises(Problems) as caught:
+            Login.fill(words, asking="never", context=Context(environ=environ))
+        assert said in str(caught.value)
+        assert "hush" not in str(caught.value)
+        assert "--password=TEXT" not in str(caught.value)

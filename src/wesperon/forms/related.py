@@ -8,10 +8,10 @@ from __future__ import annotations
 
 from wesperon.text.messages import tell
 from wesperon.values import MISSING
-from wesperon.values.phrases import in_words
+from wesperon.values.phrases import secret_places
 from wesperon.values.problems import Problem
 from wesperon.values.records import ASKED, WORDS
-from wesperon.values.rules import RuleSlot, in_order, is_given, possible_of, rules_of
+from wesperon.values.rules import RuleSlot, as_word, in_order, is_given, possible_of, rules_of
 
 __all__ = ["Related", "RuleSlot", "in_order", "possible_of"]
 
@@ -133,15 +133,20 @@ class Related:
         missing = rule.missing(given, possible)
         if not missing or (rule.takes_each and all(map(self._is_faulty, given))):
             return None  # what a value at fault would need is not reported as well
-        names = [in_words(self.slots[name]) for name in missing]
+        names = [as_word(self.slots[name]) for name in missing]
+        reason, at_fault = rule.reason(self.slots, given, possible), None
         if rule.takes_each:
-            about = tell("needed with {names}", names=", ".join([in_words(self.slots[name]) for name in given]))
-            wanted = (" ".join(names), about)
+            with_these = ", ".join([f"--{self.slots[name].word}" for name in given])
+            about, joint, at_fault = tell("needed with {names}", names=with_these), " ", rule.at_fault(given)[0]
+            if len(missing) == 1:
+                reason, at_fault = tell("is needed with {names}", names=with_these), missing[0]
         else:
-            about = tell(rule.wanted)
-            wanted = (" | ".join(names), f"{rule.ask}: {about}" if rule.ask else about)
-        single = missing[0] if len(missing) == 1 else rule.at_fault(given)[0] if rule.takes_each else None
-        return Problem(rule.reason(self.slots, given, possible), single, None, missing=True, wanted=wanted)
+            about, joint = tell(rule.wanted), " | "
+            about = f"{rule.ask}: {about}" if rule.ask else about
+        places = [secret_places(self.slots[name]) for name in missing if self.slots[name].secret is True]
+        if len(missing) == 1 and places:
+            about, reason = f"{about}; {places[0]}", f"{reason}; {places[0]}"
+        return Problem(reason, at_fault, None, missing=True, wanted=(joint.join(names), about))
 
     def is_shown(self, slot: Slot[Any], record: Any, asked: Container[str]) -> bool:
         """Return True if the last look shows a slot: one of a rule if it was given, a rule if it was asked for."""

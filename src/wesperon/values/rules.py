@@ -136,7 +136,7 @@ class Rule(Generic[T]):
         if self.excludes and len(given) > 1:
             others = listed([f"--{slots[name].word}" for name in given[1:]], tell(" and "))
             return tell("excludes {others}: give only one of them", others=others)
-        missing = [in_words(slots[name]) for name in self.missing(given, possible)]
+        missing = [as_word(slots[name]) for name in self.missing(given, possible)]
         if self.takes_each:
             return tell("also needs {list}", list=listed(missing, tell(" and ")))
         return tell("{wanted} is needed: {list}", wanted=tell(self.wanted), list=listed(missing, tell(" or ")))
@@ -367,6 +367,11 @@ def is_given(slot: Slot[Any], value: Any) -> bool:
     if not slot.shape.takes_text:
         return bool(value)
     return bool(value) if isinstance(value, (tuple, list, dict)) else True
+
+
+def as_word(slot: Slot[Any]) -> str:
+    """Return how a slot is given by name; of a secret that no word may hold the name alone."""
+    return f"--{slot.word}" if slot.secret is True else in_words(slot)
 
 
 def rules_of(slots: Mapping[str, Slot[Any]]) -> list[Rule[Any]]:
