@@ -37,6 +37,7 @@ PROGRAMS = [
     Program("guide.py"),
     Program("guide.py", "out1", "child1"),
     *(Program("threads.py", *words) for words in ((), ("console",))),
+    *(Program("together.py", *words) for words in ((), (), tuple(NOISE))),
     Program("streams.py", asks=False),
 ]
 
