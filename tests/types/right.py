@@ -7,7 +7,26 @@ from enum import Enum
 from pathlib import Path
 from typing import Annotated, Any, assert_type
 
-from wesperon import Command, CommandGroup, Complaint, Form, Slot, any_of, fill, one_of, run, slot
+from wesperon import (
+    Command,
+    CommandGroup,
+    Complaint,
+    Form,
+    Slot,
+    all_or_none,
+    any_of,
+    ask,
+    at_least_one,
+    confirm,
+    exactly_one,
+    fill,
+    needs,
+    one_of,
+    run,
+    slot,
+)
+from wesperon.kinds import percent, ranges, size
+from wesperon.values.kinds.choices import OneOf
 
 
 class Lamp(Enum):
@@ -140,3 +159,38 @@ class Lamps(Form):
 
 
 assert_type(Lamps(lamp="x"), Lamps)  # without annotations, only one of the two checkers takes it
+
+
+class Search(Form):
+    level = slot(int, default=None, alone=3)
+    loud = slot(bool, many=True)
+    space = slot(size(), default=3)
+    rows = slot(ranges())
+    share = slot(percent(), default=0.5)
+    pattern = slot(default=None)
+    late = slot(int, default=lambda so_far: 3)
+    source = exactly_one("level", "pattern")
+    some = at_least_one("level", "pattern")
+    both = all_or_none("level", "pattern")
+    deep = needs("level", "pattern")
+
+
+def look(search: Search) -> None:
+    assert_type(search.level, int | None)
+    assert_type(search.loud, int)
+    assert_type(search.space, int)
+    assert_type(search.rows, tuple[range, ...])
+    assert_type(search.share, float)
+    assert_type(search.late, int)
+    assert_type(search.source, str | None)
+    assert_type(search.some, tuple[str, ...])
+    assert_type(search.both, bool)
+    assert_type(search.deep, bool)
+    assert_type(search.in_order(), list[tuple[str, Any]])
+
+
+assert_type(ask("Target?"), str)
+assert_type(ask("Frames?", int, unattended=3), int)
+assert_type(ask("Space?", size(), low=1), int)
+assert_type(confirm("Go on?", unattended=True), bool)
+assert_type(one_of(["yes", "no"], by_key=True), OneOf[str])
