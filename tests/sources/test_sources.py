@@ -118,7 +118,7 @@ def test_problems_of_all_sources_come_together(folder: Path, monkeypatch: pytest
     monkeypatch.setenv("PLAN_FILTERS", "Grene")
     (folder / "a.toml").write_text("bin = 3\n")
     with pytest.raises(Problems) as caught:
-        Plan.fill(["--answers=a.toml", "--night=tomorrow", "--asking=never"])
+        Plan.fill(["--answers=a.toml", "--night=someday", "--asking=never"])
     told = {problem.slot: (problem.source, problem.location) for problem in caught.value}
     assert told == {
         "night": ("words", None), "filters": ("env", "PLAN_FILTERS in the environment"),

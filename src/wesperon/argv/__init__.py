@@ -275,21 +275,18 @@ def fill_from_words(
             if mode != ALL:
                 made = form.of(values, origins)
                 made.__dict__["_typed"] = reading.given, reading.words
+                is_broken = None
                 if reading.has_rules:
                     from wesperon.values.rules import broken_of
 
-                    if broken_of(made):
-                        return None, _of_words(values, origins), mode
-                if form.check is not Record.check:
-                    from wesperon.argv.errors import check_together
+                    is_broken = broken_of(made)
+                if is_broken is None:
+                    if form.check is not Record.check:
+                        from wesperon.argv.errors import check_together
 
-                    check_together(made, reading)
-                return made, values, mode
-    return None, _of_words(values, origins), mode
-
-
-def _of_words(values: "Mapping[str, Any]", origins: "Mapping[str, str]") -> "dict[str, Any]":
-    return {name: value for name, value in values.items() if origins[name] == WORDS}
+                        check_together(made, reading)
+                    return made, values, mode
+    return None, {name: value for name, value in values.items() if origins[name] == WORDS}, mode
 
 
 def mode_of(reading: ParsedArgs, environ: "Mapping[str, str]", asking: str | None = None) -> str:

@@ -10,7 +10,6 @@ import sys
 from wesperon.values import DeclarationError
 from wesperon.values.kind import kind_of
 from wesperon.values.kinds.annotated import annotated, shown
-from wesperon.values.records import is_rule
 from wesperon.values.slots import Slot, slot
 
 TYPE_CHECKING = False
@@ -35,7 +34,7 @@ def read_annotations(cls: type[Record]) -> None:
         if isinstance(declared, Slot):
             if not declared.names_kind and "Slot" not in str(annotation):
                 _set_kind(cls, name, declared, annotation)
-        elif is_rule(cls, declared):
+        elif hasattr(declared, "asked_after"):  # a rule, whose module is not loaded for that
             continue
         elif not name.startswith("_") and "ClassVar" not in str(annotation) and not _is_inherited(cls, name):
             # The class itself stands for "no value": every other object may be one.

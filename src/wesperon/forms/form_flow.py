@@ -19,7 +19,6 @@ from wesperon.values import MISSING, Complaint, DeclarationError
 from wesperon.values.phrases import in_words, secret_places
 from wesperon.values.records import ASKED, DEFAULT, NOT_HERE, WORDS, slots_of
 from wesperon.values.slots import LAST
-from wesperon.values.wishes import ALWAYS
 from wesperon.widgets.card import AnsweredField
 from wesperon.widgets.question import Question
 from wesperon.widgets.widget import Prompt
@@ -31,7 +30,6 @@ if TYPE_CHECKING:
 
     from wesperon.argv import ParsedArgs, errors
     from wesperon.forms import related
-    from wesperon.forms.related import Related, RuleSlot
     from wesperon.output import card
     from wesperon.sources import source
     from wesperon.sources.source import Found
@@ -95,7 +93,7 @@ class FormFlow(Flow):
         self.ended = False
         #: Whether answers that were given before are taken without a look at them.
         self.hurries = False
-        #: Whether there is a last look at all values; ``ALWAYS``: also if nothing was asked.
+        #: Whether there is a last look at all values; ``"always"``: also if nothing was asked.
         self.reviewing: Any = False
         self.reviews = False
         self.slot: Slot[Any] | None = None
@@ -248,7 +246,7 @@ class FormFlow(Flow):
                 return question
         if not self.problems and (question := self._check_together()) is not None:
             return question
-        if self.reviewing and (self.asked or self.reviewing == ALWAYS) and not self.ended and not self.problems:
+        if self.reviewing and (self.asked or self.reviewing is not True) and not self.ended and not self.problems:
             return self._review()
         return None
 
@@ -277,7 +275,7 @@ class FormFlow(Flow):
         slot = self.slots[at]
         name = slot.name
         if self.related is not None and isinstance(slot, related.RuleSlot):
-            return self._visit_rule(at, slot, self.related, reopens)
+            return self.related.visit(self, at, slot, reopens)
         try:
             skipped = slot.is_skipped(self.record)
             here = slot if skipped else slot.resolve(self.record)
@@ -305,7 +303,7 @@ class FormFlow(Flow):
                 self._missing(slot)
             return None
         if name in self.asked and not self.ended:
-            return self._question(at, here, default, origin, reopens)
+            return self.question_of(at, here, default, origin, reopens)
         is_faulty = name not in self.values and (name in self.faulty_names or name in self.faulty)
         if is_faulty:
             # It has no value, not even its default: what depends on it would be judged by one that nobody gave.
@@ -314,23 +312,6 @@ class FormFlow(Flow):
             self._settle(name, default, origin)
         else:
             self._missing(slot)
-        return None
-
-    def _visit_rule(self, at: int, slot: RuleSlot, relations: Related, reopens: bool) -> Question | None:
-        """Settle what goes together: ask which slots are to be given, or have those asked for that are needed."""
-        rule, given = slot.rule, relations.given(slot.rule, self.record)
-        is_open = self.driver is not None and not self.ended
-        if is_open and slot.name in self.asked and (not rule.takes_each or not given or reopens):
-            possible = related.possible_of(rule, relations.slots, self.record)
-            if len(possible) > 1 or reopens:
-                here = rule.as_slot(relations.slots, possible)
-                return self._question(at, here, (given and rule.value(given)) or rule.nothing, DEFAULT, reopens)
-            relations.choose(slot, tuple(possible), self.asked)
-        elif is_open:
-            relations.call_for(rule, self.record, self.asked)
-        elif (problem := relations.missing(rule, self.record)) is not None:
-            self.problems.append(problem)
-        self.record.__dict__[slot.name] = rule.value(relations.given(rule, self.record))
         return None
 
     def _start_value(self, slot: Slot[Any], default: Any) -> tuple[Any, str]:
@@ -391,7 +372,7 @@ class FormFlow(Flow):
             self.problems += problems
             self.faulty_names.add(name)
 
-    def _question(self, at: int, slot: Slot[Any], default: Any, origin: str, reopens: bool) -> Question | None:
+    def question_of(self, at: int, slot: Slot[Any], default: Any, origin: str, reopens: bool) -> Question | None:
         """Ask for a slot, unless an earlier answer is to be taken as it is."""
         name = slot.name
         draft = self.drafts.get(name)
@@ -499,9 +480,7 @@ class FormFlow(Flow):
     def _missing(self, slot: Slot[Any]) -> None:
         """Know that a slot has no value."""
         if self.related is not None and isinstance(slot, related.RuleSlot):
-            problem = self.related.missing(slot.rule, self.record)
-            if problem is not None:
-                self.problems.append(problem)
+            self.related.note_missing(self, slot.rule)
             return
         wanted = f"{slot.ask}: {slot.kind.wants}" if slot.ask else slot.kind.wants
         if slot.secret is True:

@@ -21,7 +21,6 @@ from wesperon.frozen import later
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values.records import ANSWERS, ENV, PIPE, SETTINGS, SOURCES, WORDS, has_secrets, keeps_last, slots_of
-from wesperon.values.wishes import ALWAYS
 from wesperon.widgets.card import Card
 from wesperon.widgets.widget import Interrupted, WentBack
 
@@ -146,7 +145,10 @@ class _Filling:
     def run(self) -> Interaction[Any]:
         """Return the record; raises Problems and KeyboardInterrupt."""
         self._look_around()
-        asked = frozenset(name for name, slot in self.slots.items() if self._is_asked(slot)) | self._asked_rules()
+        asked = frozenset(name for name, slot in self.slots.items() if self._is_asked(slot))
+        if self.related is not None:
+            self.problems += self.related.conflicts()
+            asked |= self.related.asked_rules(asks_all=self.mode == ALL)
         is_reviewed = self.options.is_reviewed(self.reading, self.mode)
         driver = self._reach() if asked or self.options.asked_before or is_reviewed else None
         self._let_go(driver)
@@ -209,8 +211,8 @@ class _Filling:
         self._open_gate(self._known(asked))
         options = self.options.for_driver()
         flow = self._flow(asked)
-        is_last = self.options.is_reviewed(self.reading, self.mode)
-        flow.reviewing, flow.leads_back = ALWAYS if is_last else bool(self.options.review), self.options.leads_back
+        review, always = self.options.review, self.options.is_reviewed(self.reading, self.mode)
+        flow.reviewing, flow.leads_back = review if always else bool(review), self.options.leads_back
         flow.asked_before, flow.leaves_record = self.options.asked_before, self.options.leaves_record
         flow.takes_up = self.options.takes_up
         if keeps_last(self.form):
@@ -256,14 +258,6 @@ class _Filling:
         if slot.name in self.waiting or (slot.depends and slot.name in self.reading.given):
             return False
         return slot.name not in self.values and slot.is_asked_for
-
-    def _asked_rules(self) -> frozenset[str]:
-        """Return what goes together by which something is to be asked for; conflicts join the problems."""
-        if self.related is None:
-            return frozenset()
-        self.problems += self.related.conflicts()
-        rules = self.related.rules
-        return frozenset(rule.key for rule in rules if self.related.asks(rule, asks_all=self.mode == ALL))
 
     def _look_around(self) -> None:
         """Find values in the sources between the words and the question, in their order."""

@@ -10,19 +10,32 @@ from wesperon.text.messages import tell
 from wesperon.values import MISSING
 from wesperon.values.phrases import secret_places
 from wesperon.values.problems import Problem
-from wesperon.values.records import ASKED, WORDS
+from wesperon.values.records import ASKED, DEFAULT, WORDS
 from wesperon.values.rules import RuleSlot, as_word, in_order, is_given, possible_of, rules_of
 
-__all__ = ["Related", "RuleSlot", "in_order", "possible_of"]
+__all__ = ["Related", "RuleSlot", "in_order"]
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Container, Iterable, Mapping
-    from typing import Any
+    from typing import Any, Protocol
 
     from wesperon.argv import ParsedArgs
     from wesperon.values.rules import Rule
     from wesperon.values.slots import Slot
+    from wesperon.widgets.question import Question
+
+    class Flow(Protocol):
+        """What is to be known here of the flow of a form; see ``form_flow.FormFlow`` for each."""
+
+        record: Any
+        driver: Any
+        ended: bool
+        asked: set[str]
+        problems: list[Problem]
+
+        def question_of(self, at: int, slot: Slot[Any], default: Any, origin: str, reopens: bool) -> Question | None:
+            """Ask for a slot, unless an earlier answer is to be taken as it is."""
 
 
 class Related:
@@ -90,6 +103,33 @@ class Related:
     def members(self) -> set[str]:
         """The slots that are asked for by a rule, not by themselves."""
         return {name for rule in self.rules for name in rule.names if rule.is_asked}
+
+    def visit(self, flow: Flow, at: int, slot: RuleSlot, reopens: bool) -> Question | None:
+        """Settle a rule in a flow: ask which slots are to be given, or have those asked for that are needed."""
+        rule, given = slot.rule, self.given(slot.rule, flow.record)
+        is_open = flow.driver is not None and not flow.ended
+        if is_open and slot.name in flow.asked and (not rule.takes_each or not given or reopens):
+            possible = possible_of(rule, self.slots, flow.record)
+            if len(possible) > 1 or reopens:
+                here = rule.as_slot(self.slots, possible)
+                return flow.question_of(at, here, (given and rule.value(given)) or rule.nothing, DEFAULT, reopens)
+            self.choose(slot, tuple(possible), flow.asked)
+        elif is_open:
+            self.call_for(rule, flow.record, flow.asked)
+        else:
+            self.note_missing(flow, rule)
+        flow.record.__dict__[slot.name] = rule.value(self.given(rule, flow.record))
+        return None
+
+    def note_missing(self, flow: Flow, rule: Rule[Any]) -> None:
+        """Append what is missing by a rule, if anything is, to the problems of a flow."""
+        problem = self.missing(rule, flow.record)
+        if problem is not None:
+            flow.problems.append(problem)
+
+    def asked_rules(self, *, asks_all: bool) -> frozenset[str]:
+        """Return the rules by which something is to be asked for."""
+        return frozenset(rule.key for rule in self.rules if self.asks(rule, asks_all=asks_all))
 
     def choose(self, slot: RuleSlot, chosen: Any, asked: set[str]) -> None:
         """Take the answer which slots of a rule are to be given: they are ``asked`` for, the others are not.

@@ -215,11 +215,6 @@ def slots_of(form: "type[Record] | Record") -> "Mapping[str, Slot[Any]]":
     return form._slots
 
 
-def is_rule(form: "type[Record]", value: object) -> bool:
-    """Return True if a value in the body of a form is a rule of it."""
-    return value in form._rules
-
-
 def keeps_last(form: "type[Record]") -> bool:
     """Return True if a slot of a form begins with the value of the last run."""
     return form._keeps_last
