@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from functools import partial
-
 from wesperon.completion.candidates import candidates
 from wesperon.completion.shells import answer
 from wesperon.context import current
@@ -32,5 +30,8 @@ def answer_shell(words: Sequence[str] | None, asked: type[Record] | Complete, *,
         if runs:
             end()
         return
-    complete = partial(candidates, slots_of(asked)) if isinstance(asked, type) else asked
-    end(answer(context.asking_shell, context.words, complete))
+    if isinstance(asked, type):
+        slots = slots_of(asked)
+        end(answer(context.asking_shell, context.words, lambda before, word: candidates(slots, before, word)))
+    else:
+        end(answer(context.asking_shell, context.words, asked))
