@@ -115,3 +115,10 @@ def test_words_that_are_kept_have_no_end_of_names() -> None:
 
     assert Wrap.fill(["ls", "--"], asking="never").in_order(with_end=True) == [("argv", "ls"), ("argv", "--")]
     assert Wrap.fill(["--", "ls"], asking="never").in_order(with_end=True) == [("--", None), ("argv", "ls")]
+
+
+def test_a_replay_of_very_many_words_is_quick() -> None:
+    words = [f"--add={number}" for number in range(30_000)]
+    record = Mix.fill(words, asking="never")
+    assert record.words() == words
+    assert len(record.in_order()) == 30_000

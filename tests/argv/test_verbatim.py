@@ -11,7 +11,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from wesperon import Command, DeclarationError, Form, Problems, Program, run, slot
+from wesperon import Command, Context, DeclarationError, Form, Problems, Program, run, slot
 from wesperon.completion.candidates import candidates
 from wesperon.values.records import slots_of
 
@@ -141,3 +141,16 @@ def test_completion_inside_is_of_what_it_suggests_or_of_paths() -> None:
 def test_what_cannot_keep_words_is_refused(body: dict[str, Any], reason: str) -> None:
     with pytest.raises(DeclarationError, match=reason):
         type("Wrong", (Form,), {name: make() for name, make in body.items()})
+
+
+def test_a_form_of_kept_words_alone_has_no_names() -> None:
+    class Words(Form):
+        words_ = slot(rest="verbatim")
+
+    for words in (["-f", "one"], ["nohelp"], ["-h", "one"], ["one", "--help"], ["--askings", "x"], ["-1", "+", "2"]):
+        assert Words.fill(words, context=Context(environ={"WESPERON_ASKING": "never"})).words_ == tuple(words)
+        assert Words.fill(["--asking=never", *words]).words_ == tuple(words)
+    assert Words.fill(["--", "-f"], asking="never").words_ == ("-f",)
+    for words in (["--help"], ["-h"], ["--asking", "never", "--help"]):
+        with pytest.raises(SystemExit):
+            Words.fill(words)

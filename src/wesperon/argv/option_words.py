@@ -146,11 +146,13 @@ def _up_to_words_alone(reading: ParsedArgs, names: OptionNames) -> int:
     """
     words = reading.words
     at = next((at for at in range(len(words)) if at not in reading.command), len(words))
-    while at < len(words) and words[at].startswith(tuple(f"--{name}" for name in BUILTIN_OPTIONS)):
+    while at < len(words) and words[at][:2] == "--" and words[at][2:].partition("=")[0] in BUILTIN_OPTIONS:
         at = _long(reading, names, at)
     left = words[at:]
-    if len(left) == 1 and (left[0] == f"-{HELP_LETTER}" or left[0][2:].partition("=")[0] in BUILTIN_SWITCHES):
-        return _long(reading, names, at) if left[0].startswith("--") else _letters(reading, names, at)
+    if left == (f"-{HELP_LETTER}",):
+        return _letters(reading, names, at)
+    if len(left) == 1 and left[0][:2] == "--" and left[0][2:].partition("=")[0] in BUILTIN_SWITCHES:
+        return _long(reading, names, at)
     return at + 1 if left[:1] == ("--",) else at
 
 

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections import Counter
+from itertools import islice
+
 from wesperon.values.records import WORDS, slots_of
 
 TYPE_CHECKING = False
@@ -42,9 +45,9 @@ def places_of(record: Record) -> list[tuple[int, int, str, str]]:
 
 def in_order(record: Record, *, with_end: bool) -> list[tuple[str, Any]]:
     """Return the names and values; see :meth:`wesperon.Form.in_order`."""
-    found: list[tuple[int, str, Any]] = []
-    for place, _, name, text in places_of(record):
-        found.append((place, name, _value(slots_of(record)[name].resolve(record), text)))
+    slots = {name: slot for name, slot in slots_of(record).items() if record.origins.get(name) == WORDS}
+    here = {name: slot.resolve(record) for name, slot in slots.items()}
+    found = [(place, name, _value(here[name], text)) for place, _, name, text in places_of(record)]
     if with_end and (end := _end(record)) is not None:
         found.append((end, END, None))
         found.sort(key=lambda one: one[0])
@@ -70,11 +73,10 @@ def arranged(record: Record, words: Mapping[str, Sequence[str]]) -> list[str]:
     Where a value has other words than were typed, all of them are where the first was.
     """
     typed = [name for _, _, name, _ in places_of(record)]
-    left = {name: [*some] for name, some in words.items()}
+    counts = Counter(typed)
+    left = {name: iter(some) for name, some in words.items()}
     made: list[str] = []
     for name in typed:
-        if name in left and typed.count(name) == len(words[name]):
-            made.append(left[name].pop(0))
-        else:
-            made += left.pop(name, [])
+        some = left.get(name, iter(()))
+        made += islice(some, 1) if counts[name] == len(words.get(name, ())) else some
     return [*made, *(word for some in left.values() for word in some)]

@@ -63,8 +63,8 @@ class Related:
 
     def given(self, rule: Rule[Any], record: Any = None) -> tuple[str, ...]:
         """Return the slots of a rule that something was given for, also by an answer."""
-        found = {**self.values, **(record.__dict__ if record is not None else {})}
-        return tuple([name for name in rule.names if self._is_given(name, found)])
+        settled = record.__dict__ if record is not None else {}
+        return tuple([name for name in rule.names if self._is_given(name, settled if name in settled else self.values)])
 
     def _is_given(self, name: str, found: Mapping[str, Any]) -> bool:
         if name in found:

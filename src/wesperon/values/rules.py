@@ -386,7 +386,11 @@ def in_order(slots: Mapping[str, Slot[Any]]) -> list[Slot[Any]]:
     order = [*slots]
     for key, rule in rules.items():
         order.insert(max(map(order.index, rule.names)) + 1, key)
+    before_it: list[str] = []
     for _ in rules:  # a rule that is moved may have to be moved by another one again
+        if order == before_it:
+            break
+        before_it = [*order]
         for key, rule in rules.items():
             before = [name for name in rule.names if name not in rule.asked_after]
             after = [name for name in rule.names if name in rule.asked_after]
