@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import ipaddress
 
-from wesperon.values import Complaint, quoted, tell
+from wesperon.values import tell
 from wesperon.values.kind import Kind
+from wesperon.values.phrases import no_value
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -48,10 +49,7 @@ class AddressKind(Kind["Any"]):
             return self.made(text)
         except ValueError as error:
             hint = tell("; it has bits after the network") if "host bits" in str(error) else ""
-            reason = tell(
-                "{text} is not {wanted}, such as {example}", text=quoted(text), wanted=self.wants, example=self.example
-            )
-            raise Complaint(reason + hint) from None
+            raise no_value(self, text, hint=hint) from None
 
     def format(self, value: Any) -> str:
         """Return the shortest usual form."""

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from wesperon.values import Complaint, quoted, tell
 from wesperon.values.kind import Kind
+from wesperon.values.phrases import no_value
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -34,10 +34,7 @@ class EmailKind(Kind[str]):
         is_right = position is None and at_sign and all(local.split(".")) and len(labels) > 1
         is_right = is_right and all(one and len(one) <= LONGEST_LABEL and one.strip("-") == one for one in labels)
         if not is_right or len(local) > LONGEST_LOCAL or len(text) > LONGEST:
-            reason = tell(
-                "{text} is not {wanted}, such as {example}", text=quoted(text), wanted=self.wants, example=self.example
-            )
-            raise Complaint(reason, position)
+            raise no_value(self, text, position)
         return text
 
     def format(self, value: str) -> str:

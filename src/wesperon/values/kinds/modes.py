@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from wesperon.values import Complaint, quoted, tell
 from wesperon.values.kind import Kind
+from wesperon.values.phrases import no_value
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -26,10 +26,7 @@ class ModeKind(Kind[int]):
         digits = text[2:] if text[:2] in ("0o", "0O") else text
         misfit = next((at for at, char in enumerate(digits) if char not in "01234567"), None)
         if misfit is not None or not digits or len(digits) > 6 or int(digits, 8) > ALL:
-            reason = tell(
-                "{text} is not {wanted}, such as {example}", text=quoted(text), wanted=self.wants, example=self.example
-            )
-            raise Complaint(reason, None if misfit is None else misfit + len(text) - len(digits))
+            raise no_value(self, text, None if misfit is None else misfit + len(text) - len(digits))
         return int(digits, 8)
 
     def format(self, value: int) -> str:

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from decimal import Decimal, InvalidOperation
 
-from wesperon.values import Complaint, quoted, tell
 from wesperon.values.kind import Kind
+from wesperon.values.phrases import no_value
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -31,10 +31,7 @@ class PercentKind(Kind[float]):
         except (InvalidOperation, ValueError):
             share = float("nan")
         if share - share != 0:
-            reason = tell(
-                "{text} is not {wanted}, such as {example}", text=quoted(text), wanted=self.wants, example=self.example
-            )
-            raise Complaint(reason, 0)
+            raise no_value(self, text, 0)
         return share
 
     def format(self, value: float) -> str:

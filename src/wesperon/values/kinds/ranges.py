@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from wesperon.values import Complaint, quoted, tell
+from wesperon.values import Complaint, tell
 from wesperon.values.kind import Kind
+from wesperon.values.phrases import no_value
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -29,13 +30,7 @@ class RangesKind(Kind["tuple[range, ...]"]):
             first, hyphen, last = (one.strip() for one in part.partition("-"))
             last = last if hyphen else first
             if not (first and last and {*first, *last} <= DIGITS and max(len(first), len(last)) <= MOST_DIGITS):
-                reason = tell(
-                    "{text} is not {wanted}, such as {example}",
-                    text=quoted(text),
-                    wanted=self.wants,
-                    example=self.example,
-                )
-                raise Complaint(reason, at)
+                raise no_value(self, text, at)
             if int(first) > int(last):
                 raise Complaint(tell("{first} is after {last}: write {last}-{first}", first=first, last=last), at)
             found.append(range(int(first), int(last) + 1))

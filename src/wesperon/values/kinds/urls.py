@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from urllib.parse import urlsplit
 
-from wesperon.values import Complaint, quoted, tell
+from wesperon.values import tell
 from wesperon.values.kind import Kind
+from wesperon.values.phrases import no_value
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -32,10 +33,7 @@ class UrlKind(Kind[str]):
         if not is_right:
             if misfit is None and "://" not in text:
                 hint = tell(": the scheme is missing, such as https://")
-            reason = tell(
-                "{text} is not {wanted}, such as {example}", text=quoted(text), wanted=self.wants, example=self.example
-            )
-            raise Complaint(reason + hint, misfit)
+            raise no_value(self, text, misfit, hint=hint)
         return text
 
     def format(self, value: str) -> str:

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from wesperon.values import Complaint, quoted, tell
 from wesperon.values.kind import Kind
+from wesperon.values.phrases import no_value
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -24,10 +24,7 @@ class UuidKind(Kind[UUID]):
         try:
             return UUID(text)
         except ValueError:
-            reason = tell(
-                "{text} is not {wanted}, such as {example}", text=quoted(text), wanted=self.wants, example=self.example
-            )
-            raise Complaint(reason) from None
+            raise no_value(self, text) from None
 
     def format(self, value: UUID) -> str:
         """Return the 32 digits with hyphens."""

@@ -5,8 +5,8 @@ from __future__ import annotations
 from zoneinfo import ZoneInfo, available_timezones
 
 from wesperon.text.spelling import suggestion
-from wesperon.values import Complaint, quoted, tell
 from wesperon.values.kind import Kind
+from wesperon.values.phrases import no_value
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -27,10 +27,7 @@ class ZoneKind(Kind[ZoneInfo]):
             return ZoneInfo(text)
         except (ValueError, KeyError, OSError):
             near = suggestion(text, sorted(available_timezones()))
-            reason = tell(
-                "{text} is not {wanted}, such as {example}", text=quoted(text), wanted=self.wants, example=self.example
-            )
-            raise Complaint(reason + near) from None
+            raise no_value(self, text, hint=near) from None
 
     def format(self, value: ZoneInfo) -> str:
         """Return the name of the zone."""
