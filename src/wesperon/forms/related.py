@@ -56,6 +56,9 @@ class Related:
     ) -> None:
         self.slots = slots
         self.rules = rules_of(slots)
+        self.known = {*self.rules}
+        #: The slots that are asked for by a rule, not by themselves.
+        self.members = {name for rule in self.rules for name in rule.names if rule.is_asked}
         self.reading, self.waiting, self.problems = reading, waiting, problems
         self.values, self.sources = values, sources
         #: The slots that a rule calls for: they are asked for, and may not stay empty.
@@ -89,8 +92,8 @@ class Related:
 
     def is_ruled_out(self, name: str) -> bool:
         """Return True if an earlier source has given a slot that excludes this one."""
-        own = self.slots[name].rules
-        return any(rule.excludes and {*self.given(rule)} - {name} for rule in self.rules if rule in own)
+        own = [rule for rule in self.slots[name].rules if rule.excludes and rule in self.known]
+        return any({*self.given(rule)} - {name} for rule in own)
 
     def asks(self, rule: Rule[Any], *, asks_all: bool) -> bool:
         """Return True if a rule is one to ask for: something is missing, or all is to be asked that no word gave."""
@@ -98,11 +101,6 @@ class Related:
         if asks_all and rule.is_asked:
             return not any(self.sources.get(name) == WORDS for name in given)
         return bool(rule.missing(given, rule.names))
-
-    @property
-    def members(self) -> set[str]:
-        """The slots that are asked for by a rule, not by themselves."""
-        return {name for rule in self.rules for name in rule.names if rule.is_asked}
 
     def visit(self, flow: Flow, at: int, slot: RuleSlot, reopens: bool) -> Question | None:
         """Settle a rule in a flow: ask which slots are to be given, or have those asked for that are needed."""

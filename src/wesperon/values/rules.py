@@ -28,10 +28,13 @@ from wesperon.values.slots import KEYWORDS, Slot
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
+    from collections.abc import Callable, Mapping, Sequence
     from typing import Any, Never, Self, overload
 
     from wesperon.values.records import Record
+
+#: How often the order is looked through; a chain of more rules, each declared before the one that it needs, is rare.
+MOST_PASSES = 20
 
 __all__ = ["Rule", "all_or_none", "at_least_one", "at_most_one", "exactly_one", "needs"]
 
@@ -156,7 +159,9 @@ class Rule(Generic[T]):
     def as_slot(self, slots: Mapping[str, Slot[Any]], among: Sequence[str] = ()) -> RuleSlot:
         """Return the question which of the slots is to be given, or which of some ``among`` them."""
         return RuleSlot(
-            self, one_of([*(among or self.names)], _label_in(slots), note=_note_in(slots)), tell("Which one")
+            self,
+            one_of([*(among or self.names)], _label_in(slots, self.names), note=_note_in(slots)),
+            tell("Which one"),
         )
 
 
@@ -206,7 +211,7 @@ class AtLeastOne(Rule["tuple[str, ...]"]):
 
     def as_slot(self, slots: Mapping[str, Slot[Any]], among: Sequence[str] = ()) -> RuleSlot:
         """See ``Rule``."""
-        kind = any_of([*(among or self.names)], _label_in(slots), note=_note_in(slots), least=1)
+        kind = any_of([*(among or self.names)], _label_in(slots, self.names), note=_note_in(slots), least=1)
         return RuleSlot(self, kind, tell("Which of these"))
 
 
@@ -383,28 +388,21 @@ def rules_of(slots: Mapping[str, Slot[Any]]) -> list[Rule[Any]]:
 def in_order(slots: Mapping[str, Slot[Any]]) -> list[Slot[Any]]:
     """Return the slots in the order in which a form comes to them, with its rules among them."""
     rules = {rule.key: rule for rule in rules_of(slots)}
-    order = [*slots]
-    for key, rule in rules.items():
-        order.insert(max(map(order.index, rule.names)) + 1, key)
-    before_it: list[str] = []
-    for _ in rules:  # a rule that is moved may have to be moved by another one again
-        if order == before_it:
+    declared = {name: at for at, name in enumerate(slots)}
+    # A place is a tuple, and what comes right after it is a longer one: so nothing is ever moved in a list.
+    places: dict[str, tuple[int, ...]] = {name: (at,) for name, at in declared.items()}
+    for _ in range(MOST_PASSES):  # a rule whose slots another one has moved comes after these
+        before = dict(places)
+        for number, (key, rule) in enumerate(rules.items()):
+            first = [places[name] for name in rule.names if name not in rule.asked_after]
+            last = max(declared[name] for name in rule.names)
+            places[key] = max([(last, number), *[(*one, number) for one in first]])
+            for name in rule.asked_after:
+                places[name] = max(places[name], (*places[key], declared[name]))
+        if places == before:
             break
-        before_it = [*order]
-        for key, rule in rules.items():
-            before = [name for name in rule.names if name not in rule.asked_after]
-            after = [name for name in rule.names if name in rule.asked_after]
-            _put_after(order, before, [key])
-            _put_after(order, [key], after)
-    return [rules[name].as_slot(slots) if name in rules else slots[name] for name in order]
-
-
-def _put_after(order: list[str], first: Collection[str], names: Iterable[str]) -> None:
-    """Move those of some names that come too early to right after others."""
-    last = max(map(order.index, first), default=-1)
-    early = [name for name in names if order.index(name) < last]
-    kept = [name for name in order[: last + 1] if name not in early]
-    order[: last + 1] = [*kept, *early]
+    ordered = sorted(places, key=places.__getitem__)
+    return [rules[name].as_slot(slots) if name in rules else slots[name] for name in ordered]
 
 
 def rivals_of(slot: Slot[Any]) -> set[str]:
@@ -447,13 +445,12 @@ def apply_rules(cls: Any) -> None:
             raise DeclarationError(
                 f"{cls.__name__}: a rule cannot be called {rule.name}, which has a meaning of its own"
             )
-    change_slots(cls, lambda slot: _known_by(slot, cls._rules))
+    known: dict[str, tuple[Rule[Any], ...]] = {}
+    for rule in cls._rules:
+        for name in rule.names:
+            known[name] = (*known.get(name, ()), rule)
+    change_slots(cls, lambda slot: {"rules": own} if (own := known.get(slot.name, ())) != slot.rules else {})
     examine_order(cls.__name__, {slot.name: slot for slot in in_order(cls._slots)})
-
-
-def _known_by(slot: Slot[Any], rules: Iterable[Rule[Any]]) -> dict[str, Any]:
-    own = tuple([rule for rule in rules if slot.name in rule.names])
-    return {"rules": own} if own != slot.rules else {}
 
 
 def _examine_member(cls: Any, rule: Rule[Any], name: str) -> None:
@@ -468,9 +465,9 @@ def _examine_member(cls: Any, rule: Rule[Any], name: str) -> None:
         raise DeclarationError(f"{called}: {name} may be left out, so it needs {right}")
 
 
-def _label_in(slots: Mapping[str, Slot[Any]]) -> Callable[[str], str]:
+def _label_in(slots: Mapping[str, Slot[Any]], names: Sequence[str]) -> Callable[[str], str]:
     """Return what is in the menu for a slot: its label, or its name where two have one label."""
-    labels = [slot.label for slot in slots.values()]
+    labels = [slots[name].label for name in names]
     return lambda name: (
         tell("none of these") if not name else slots[name].label if labels.count(slots[name].label) == 1 else name
     )
