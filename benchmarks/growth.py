@@ -16,7 +16,20 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
 
-from wesperon import Command, Console, Context, Form, Problems, Program, any_of, one_of, slot
+from wesperon import (
+    Command,
+    Console,
+    Context,
+    Form,
+    Problems,
+    Program,
+    any_of,
+    at_most_one,
+    exactly_one,
+    needs,
+    one_of,
+    slot,
+)
 from wesperon.completion.candidates import candidates
 from wesperon.editing.history_view import ListHistory
 from wesperon.editing.keys.events import Action
@@ -71,6 +84,20 @@ def answers(size: int, suffix: str) -> str:
 def form(size: int, kind: Any = str, **settings: Any) -> Any:
     """Return a form of so many slots."""
     return type("Wide", (Form,), {f"slot_{number}": slot(kind, **settings) for number in range(size)})
+
+
+def ruled(size: int) -> Any:
+    """Return a form of so many slots: each two exclude each other, and of each four two need each other."""
+    slots: dict[str, Any] = {f"slot_{number}": slot(default=None, named_only=True) for number in range(size)}
+    rules: dict[str, Any] = {f"one_{at}": at_most_one(f"slot_{at}", f"slot_{at + 1}") for at in range(0, size - 1, 2)}
+    rules |= {f"both_{at}": needs(f"slot_{at}", f"slot_{at + 2}") for at in range(0, size - 2, 4)}
+    return type("Ruled", (Form,), {**slots, **rules})
+
+
+def one_rule(size: int) -> Any:
+    """Return a form of so many slots of one rule."""
+    slots: dict[str, Any] = {f"slot_{number}": slot(default=None, named_only=True) for number in range(size)}
+    return type("Ruled", (Form,), {**slots, "which": exactly_one(*slots)})
 
 
 def made(kind: Any) -> Any:
@@ -142,6 +169,20 @@ CASES: dict[str, Callable[[int], Callable[[], object]]] = {
     "unknown keys in TOML": lambda size: lambda: One.fill([f"--answers={answers(size, '.toml')}"], asking="never"),
     "slots, all missing": lambda size: lambda: form(size).fill([], asking="never"),
     "slots, all wrong": lambda size: lambda: form(size, int).fill(["x"] * size, asking="never"),
+    "rules, all kept": lambda size: lambda: ruled(size).fill([], asking="never"),
+    "rules, all broken": lambda size: (
+        lambda: ruled(size).fill([f"--slot-{number}=x" for number in range(size)], asking="never")
+    ),
+    "slots of one rule, none given": lambda size: lambda: one_rule(size).fill([], asking="never"),
+    "slots of one rule, all given": lambda size: (
+        lambda: one_rule(size).fill([f"--slot-{number}=x" for number in range(size)], asking="never")
+    ),
+    "words of a replay": lambda size: (
+        lambda: Many.fill([f"--frames={number}" for number in range(size)], asking="never").words()
+    ),
+    "values in order": lambda size: (
+        lambda: Many.fill([f"--frames={number}" for number in range(size)], asking="never").in_order()
+    ),
     "an ambiguous beginning": lambda size: lambda: form(size, default="").fill(["--slot"], asking="never"),
     "a choice among very many": lambda size: lambda: made(one_of(labels(size))).fill(["HOLLIN-0000x"], asking="never"),
     "a set of all choices": lambda size: (

@@ -270,12 +270,13 @@ class _Filling:
         faulty = {problem.slot for problem in self.problems}
         for origin, may_fill in SOURCES:
             opened = OPENED.get(origin)
+            ruled_out = set() if self.related is None else self.related.ruled_out()
             left = [
                 slot
                 for name, slot in self.slots.items()
                 if name not in self.values and name not in self.waiting and name not in faulty
                 if (name not in claims or origin == PIPE) and not (slot.depends and name in self.reading.given)
-                if self.related is None or not self.related.is_ruled_out(name)
+                if name not in ruled_out
             ]
             if opened is None or not any(may_fill(slot, given) for slot in left):
                 continue

@@ -56,7 +56,6 @@ class Related:
     ) -> None:
         self.slots = slots
         self.rules = rules_of(slots)
-        self.known = {*self.rules}
         #: The slots that are asked for by a rule, not by themselves.
         self.members = {name for rule in self.rules for name in rule.names if rule.is_asked}
         self.reading, self.waiting, self.problems = reading, waiting, problems
@@ -90,10 +89,14 @@ class Related:
                 problems.append(Problem(reason, given[0], source, None, words=tuple(dict.fromkeys(words))))
         return problems
 
-    def is_ruled_out(self, name: str) -> bool:
-        """Return True if an earlier source has given a slot that excludes this one."""
-        own = [rule for rule in self.slots[name].rules if rule.excludes and rule in self.known]
-        return any({*self.given(rule)} - {name} for rule in own)
+    def ruled_out(self) -> set[str]:
+        """Return the slots that others exclude which earlier sources have given."""
+        found: set[str] = set()
+        for rule in self.rules:
+            given = {*self.given(rule)} if rule.excludes else set[str]()
+            if given:
+                found |= {*rule.names} if len(given) > 1 else {*rule.names} - given
+        return found
 
     def asks(self, rule: Rule[Any], *, asks_all: bool) -> bool:
         """Return True if a rule is one to ask for: something is missing, or all is to be asked that no word gave."""

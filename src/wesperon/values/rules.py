@@ -227,7 +227,8 @@ class AllOrNone(Rule[bool]):
 
     def missing(self, given: Sequence[str], possible: Sequence[str]) -> tuple[str, ...]:
         """See ``Rule``."""
-        return tuple([name for name in possible if name not in given]) if given else ()
+        found = {*given}
+        return tuple([name for name in possible if name not in found]) if found else ()
 
     def as_slot(self, slots: Mapping[str, Slot[Any]], among: Sequence[str] = ()) -> RuleSlot:
         """See ``Rule``; whether they are to be given."""
