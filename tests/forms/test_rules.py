@@ -571,3 +571,35 @@ def test_of_a_secret_it_is_said_where_it_may_come_from() -> None:
         assert said in str(caught.value)
         assert "hush" not in str(caught.value)
         assert "--password=TEXT" not in str(caught.value)
+
+
+class Place(Form, named_only=True):
+    """Where to look."""
+
+    dome = slot(bool, default=False, env="PLACE_DOME")
+    mast = slot(default=None, env="PLACE_MAST")
+    where = exactly_one("dome", "mast")
+    frames = slot(int)
+
+
+def test_a_word_rules_out_the_environment_and_the_environment_itself_may_conflict() -> None:
+    for words, environ, found in (
+        (["--mast=x"], {"PLACE_DOME": "yes"}, [False, "x", 1]),
+        (["--dome"], {"PLACE_MAST": "y"}, [True, None, 1]),
+        ([], {"PLACE_MAST": "y"}, [False, "y", 1]),
+        (["--no-dome"], {"PLACE_MAST": "y"}, [False, "y", 1]),
+    ):
+        context = Context(environ=environ)
+        assert [*Place.fill([*words, "--frames=1"], asking="never", context=context)] == found
+    with pytest.raises(Problems, match="excludes"):
+        Place.fill(["--frames=1"], asking="never", context=Context(environ={"PLACE_DOME": "1", "PLACE_MAST": "y"}))
+
+
+def test_what_is_not_chosen_has_no_value_wherever_it_was_from() -> None:
+    with Session(Place, [], columns=70) as session:
+        session.press("enter", "shift-tab", "down", "enter").type("north").press("enter").type("3").press("enter")
+        assert [*session.result] == [False, "north", 3]
+    with Session(Place, ["--asking=all"], columns=70, environment={"PLACE_MAST": "y"}) as session:
+        assert ": mast" in session.screen  # as the environment has it
+        session.press("up", "enter").type("3").press("enter")
+        assert [*session.result] == [True, None, 3]

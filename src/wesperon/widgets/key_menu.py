@@ -34,7 +34,4 @@ class KeyMenu(Menu):
         return letters.index(text.casefold()) if text.casefold() in letters else None
 
     def type(self, text: str, times: int = 1) -> None:
-        """Take no other letter: there is nothing to filter."""
-
-    def paste(self, text: str) -> None:
-        """Take no pasted text: a paste accepts nothing."""
+        """Take no other letter, and no pasted text: there is nothing to filter, and a paste accepts nothing."""
