@@ -176,3 +176,11 @@ def test_by_key_nothing_filters_and_a_paste_accepts_nothing() -> None:
 def test_by_key_each_has_a_letter_of_its_own(labels: list[str]) -> None:
     with pytest.raises(DeclarationError, match="no letter of their own"):
         one_of(labels, by_key=True)
+
+
+def test_the_question_stays_beside_the_answer_at_every_width() -> None:
+    question = "The record of the night is there already: replace it?"
+    for columns in (80, 30, 20):
+        with Session(lambda: ask(question, YNAQ), [], columns=columns) as session:
+            session.type("n")
+            assert " ".join(session.screen.split()) == f"{question} no"

@@ -405,7 +405,7 @@ class FormFlow(Flow):
         has_back = bool(self.steps) or self.leads_back
         keys = "   ".join([tell("Shift-Tab: back")] * has_back + [tell("F1: help")] * bool(slot.help))
         left = self._questions_left(at)
-        ask = Ask(slot, default, draft, complaint, answers=self.record, origin=origin)
+        ask = Ask(slot, default, draft, complaint, answers=self.record, origin=origin, stays=not slot.label)
         self.open = question(ask, self.gutter, note=left, keys=keys)
         if draft is not None:
             self.halves.discard(name)

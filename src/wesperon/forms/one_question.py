@@ -14,7 +14,7 @@ from wesperon.output.uncaught import tell_uncaught
 from wesperon.values import MISSING, DeclarationError, overload, tell
 from wesperon.values.problems import Problem, Problems
 from wesperon.values.records import Record, slots_of
-from wesperon.values.slots import slot
+from wesperon.values.slots import Slot, slot
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -124,6 +124,12 @@ def _or_missing(unattended: bool | None) -> Any:
     return MISSING if unattended is None else unattended
 
 
+class _Answer(Slot["Any"]):
+    """The one slot. It has no name that anybody knows, and so no label: the question itself stays beside the answer."""
+
+    label = ""
+
+
 class _Options(FillOptions):
     """How the question is asked; knows whether anybody was there."""
 
@@ -153,7 +159,9 @@ class _Asking:
         for name in OF_WORDS:
             if name in settings:
                 raise DeclarationError(f"ask() has no {name}: the question is answered, not given as a word")
-        made = slot(kind, question, **settings)
+        declared = slot(kind, question, **settings)
+        made: Slot[Any] = object.__new__(_Answer)
+        made.__dict__.update(declared.__dict__)
         self.question = question
         if unattended is not MISSING and unattended is not None:
             unattended = type("Unattended", (Record,), {ANSWER: made})(answer=unattended).answer
