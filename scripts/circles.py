@@ -48,7 +48,7 @@ CIRCLES: dict[tuple[str, ...], str] = {
         "values.kinds.choices",
         "values.kinds.counts",
         "values.kinds.custom",
-        "values.kinds.number_errors",
+        "values.kinds.misreadings",
         "values.kinds.pairs",
         "values.kinds.registry",
         "values.phrases",

@@ -300,7 +300,7 @@ class IntKind(Kind[int]):
         try:
             return int(text)
         except ValueError as error:
-            from wesperon.values.kinds.number_errors import number_fault
+            from wesperon.values.kinds.misreadings import number_fault
 
             raise number_fault(self, text, str(error), fraction=self.fraction) from None
 
@@ -312,7 +312,7 @@ class IntKind(Kind[int]):
         """Return the number itself; a ``bool`` is not one."""
         if isinstance(value, int) and not isinstance(value, bool):
             if value.bit_length() > MOST_BITS:
-                from wesperon.values.kinds.number_errors import check_digits
+                from wesperon.values.kinds.misreadings import check_digits
 
                 check_digits(value)
             return value
@@ -343,7 +343,7 @@ class FloatKind(Kind[float]):
         try:
             value = float(text)
         except ValueError as error:
-            from wesperon.values.kinds.number_errors import number_fault
+            from wesperon.values.kinds.misreadings import number_fault
 
             raise number_fault(self, text, str(error), fraction=self.fraction) from None
         return self._finite(value, text)

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from wesperon.text.escape import quoted
 from wesperon.text.messages import tell
-from wesperon.values import Complaint, DeclarationError
+from wesperon.values import DeclarationError
 from wesperon.values.kind import FloatKind, IntKind
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from typing import Any
 
-    from wesperon.values.kind import Kind
     from wesperon.values.slots import Slot
 
 
@@ -100,14 +99,6 @@ def secret_places(slot: Slot[Any]) -> str:
     if slot.env:
         places.insert(0, tell("{env} in the environment", env=slot.env))
     return tell("it may come from ") + ", ".join(places[:-1]) + tell(" or ") + places[-1]
-
-
-def no_value(kind: Kind[Any], text: str, position: int | None = None, *, hint: str = "") -> Complaint:
-    """Return the complaint about a text that is no value of a kind; ``hint`` says why."""
-    reason = tell(
-        "{text} is not {wanted}, such as {example}", text=quoted(text), wanted=kind.wants, example=kind.example
-    )
-    return Complaint(reason + hint, position)
 
 
 #: What a value of a type is called, by the name of the type; as in TOML, JSON and YAML.

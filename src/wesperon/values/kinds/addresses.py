@@ -6,7 +6,7 @@ import ipaddress
 
 from wesperon.values import tell
 from wesperon.values.kind import Kind
-from wesperon.values.phrases import no_value
+from wesperon.values.kinds.misreadings import no_value
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -18,6 +18,7 @@ from datetime import date, datetime, time, timedelta
 from wesperon.context import current
 from wesperon.values import Complaint, Generic, T, quoted, tell
 from wesperon.values.kind import Kind
+from wesperon.values.kinds.misreadings import no_value
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -61,13 +62,7 @@ class DateKind(Kind[T], Generic[T]):
         except ValueError as error:
             position = error.at if isinstance(error, _Misplaced) else None
             missed = tell(": there is no such day or time") if position is None else ""
-            reason = tell(
-                "{text} is not {wanted}, such as {example}",
-                text=quoted(text),
-                wanted=self.wants,
-                example=self.example,
-            )
-            raise Complaint(reason + missed, position) from None
+            raise no_value(self, text, position, hint=missed) from None
 
     def first(self, low: T | None, now: float) -> T:
         """Today, at midnight; of a time of day the lowest one, else midnight."""

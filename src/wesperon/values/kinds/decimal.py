@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from wesperon.values import Complaint, Generic, T, quoted, tell
 from wesperon.values.kind import Kind
-from wesperon.values.kinds.number_errors import number_fault
+from wesperon.values.kinds.misreadings import number_fault
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

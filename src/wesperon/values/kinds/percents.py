@@ -5,7 +5,7 @@ from __future__ import annotations
 from decimal import Decimal, InvalidOperation
 
 from wesperon.values.kind import Kind
-from wesperon.values.phrases import no_value
+from wesperon.values.kinds.misreadings import no_value
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -13,6 +13,7 @@ from fractions import Fraction
 
 from wesperon.values import Complaint, quoted, tell
 from wesperon.values.kind import Kind
+from wesperon.values.kinds.misreadings import no_value
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -35,7 +36,7 @@ class SizeKind(Kind[int]):
     """A number of bytes."""
 
     wanted = "a size"
-    example = "10M"
+    example = "512, 10K, 1.5G"
     placeholder = "SIZE"
     bounded = "value"
     beyond = ("too small", "too large")
@@ -49,10 +50,10 @@ class SizeKind(Kind[int]):
             end += 1
         number = text[:end]
         if not number.strip(".") or len(number) > MOST_DIGITS:
-            raise self._fault(text, 0)
+            raise no_value(self, text, 0)
         unit = text[end:].strip().lower()
         if unit not in UNITS:
-            raise self._fault(text, end)
+            raise no_value(self, text, end)
         size = Fraction(number if number[-1] != "." else number + "0") * UNITS[unit]
         if size.denominator != 1:
             raise Complaint(tell("{text} is no whole number of bytes", text=quoted(text)), 0)
@@ -80,12 +81,6 @@ class SizeKind(Kind[int]):
             while value and value % (unit * 1024) == 0 and unit < UNITS["e"]:
                 unit *= 1024
         return max(value + units * int(unit), 0)
-
-    def _fault(self, text: str, at: int) -> Complaint:
-        reason = tell(
-            "{text} is not {wanted}, such as {example}", text=quoted(text), wanted=self.wants, example="512, 10K, 1.5G"
-        )
-        return Complaint(reason, at)
 
 
 SIZE = SizeKind()

@@ -6,7 +6,7 @@ from zoneinfo import ZoneInfo, available_timezones
 
 from wesperon.text.spelling import suggestion
 from wesperon.values.kind import Kind
-from wesperon.values.phrases import no_value
+from wesperon.values.kinds.misreadings import no_value
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -1,4 +1,4 @@
-"""Error messages for malformed numbers, with the offset of the fault. Imported with the first of them."""
+"""Error messages for texts that are no values: of numbers, with the offset of the fault, and of other kinds."""
 
 from __future__ import annotations
 
@@ -9,6 +9,14 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.values.kind import Kind
+
+
+def no_value(kind: Kind[Any], text: str, position: int | None = None, *, hint: str = "") -> Complaint:
+    """Return the complaint about a text that is no value of a kind; ``hint`` says why."""
+    reason = tell(
+        "{text} is not {wanted}, such as {example}", text=quoted(text), wanted=kind.wants, example=kind.example
+    )
+    return Complaint(reason + hint, position)
 
 
 def number_fault(kind: Kind[Any], text: str, detail: str = "", *, fraction: bool) -> Complaint:
