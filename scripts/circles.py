@@ -30,11 +30,13 @@ CIRCLES: dict[tuple[str, ...], str] = {
         "commands.at_once",
         "commands.command_tree",
         "commands.contract",
+        "commands.entry_points",
         "commands.function_command",
         "commands.invocation",
         "commands.lookup",
         "commands.pages",
         "commands.program",
+        "commands.tree_secrets",
     ): f"a program and its tree of commands: {RARE}; a function in the tree is a program of its own",
     ("terminal.plain_driver", "terminal.tty_driver"): "who looks for a terminal may find one that wants plain lines, "
     "whose driver is one of a terminal too",

@@ -20,6 +20,7 @@ OF_A_PROGRAM, OF_A_CALL = ("name", "version", "description"), ("asking", "driver
 #: Keywords of a program that the list has not, each after one that it has.
 BESIDE = {
     "description": [
+        "epilogue: what it says at the end: paragraphs, and lists and examples as they were written",
         "members, shared, default_command: as in :class:`CommandGroup`",
         "results: whether there is ``--as json``",
     ],

@@ -79,7 +79,9 @@ TOUCHING = frozenset(
 )
 MOST_ARGUMENTS = 8
 MOST_INSIDE = 170
-PUBLIC_CONSTRUCTORS = frozenset((("console", "__init__"),))
+PUBLIC_CONSTRUCTORS = frozenset(
+    (("console", "__init__"), ("command_tree", "__init__"), ("command_tree", "from_function"))
+)
 #: Functions that take the name of an attribute as a text.
 BY_NAME = frozenset(("getattr", "setattr", "hasattr", "delattr", "get", "pop"))
 #: Names of the standard library with an underscore in front, each of which its reference describes.

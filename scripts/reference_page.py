@@ -167,8 +167,7 @@ FOR_TESTS = {
 INNER = {
     "Form": "of",
     "Command": "in_steps",
-    "CommandGroup": "commands_with_secrets examine has_secrets load_all loaded_slots may_have_secrets secret_names "
-    "slots summaries table_names",
+    "CommandGroup": "examine headings inside named offered slots summaries summaries_for table_names",
     "Program": "candidates find invocation",
     "Console": "finish",
     "Context": "asking_shell catalogue flush is_process print program_name",

@@ -17,7 +17,8 @@ from hypothesis import strategies as st
 
 from wesperon import Command, CommandGroup, Form, Problem, Problems, Program, any_of, one_of, slot
 from wesperon.documents.question_set import read_set
-from wesperon.output.help import described, help_page, usage
+from wesperon.output.help import described, help_page
+from wesperon.output.usage import usage
 from wesperon.values.records import slots_of
 
 SLOTS: dict[str, Callable[[], Any]] = {

@@ -72,10 +72,12 @@ class OptionNames:
         return any(slot.kind.takes_numbers and not slot.named_only for slot, _ in self.long.values())
 
     def candidates(self, name: str) -> list[str]:
-        """Return the long names that ``name`` may mean: itself, else those that begin with it."""
+        """Return the long names that ``name`` may mean: itself, else those that begin with it and that help shows."""
         if name in self.long:
             return [name]
-        return [long for long in self.long if long.startswith(name)] if self.prefixes and name else []
+        if not (self.prefixes and name):
+            return []
+        return [long for long, (slot, _) in self.long.items() if long.startswith(name) and slot.is_listed]
 
     def is_declared(self, word: str) -> bool:
         """Return True if the word is a declared name, so that it cannot be the value of the name before it."""

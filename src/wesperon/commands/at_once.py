@@ -44,7 +44,7 @@ def run_at_once(program: Program, words: Sequence[str] | None) -> int | None:
     group: CommandGroup = program
     names: list[str] = []
     for word in given:
-        member = group.members.get(word)
+        member = group.declared.get(word) or group.members.get(word)
         if member is None:
             return None
         names.append(word)

@@ -10,6 +10,7 @@ from wesperon.form import Form
 from wesperon.frozen import later
 from wesperon.values import DeclarationError
 from wesperon.values.records import note_call, slots_of
+from wesperon.values.slots import Slot
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -18,19 +19,25 @@ if TYPE_CHECKING:
 
     from wesperon import context
     from wesperon.argv import typed
-    from wesperon.commands import function_command
+    from wesperon.commands import entry_points, function_command
     from wesperon.values import keywords, provenance
     from wesperon.values.rules import Rule
-    from wesperon.values.slots import Slot
 
     P = ParamSpec("P")
     S = TypeVar("S")
 else:
     context = later("wesperon.context")
     typed = later("wesperon.argv.typed")
+    entry_points = later("wesperon.commands.entry_points")
     function_command = later("wesperon.commands.function_command")
     keywords = later("wesperon.values.keywords")
     provenance = later("wesperon.values.provenance")
+
+
+#: How a list of members begins to name those that other packages have as entry points of a group.
+ENTRY_POINTS = "entry-points:"
+#: What a declaration may say of the place of a member in lists, and what holds if it says nothing.
+OF_A_MEMBER: dict[str, Any] = {"aliases": (), "renamed_from": (), "section": "", "listed": True}
 
 
 def known_keywords(init: Callable[Concatenate[S, P], None]) -> Callable[Concatenate[S, P], None]:
@@ -65,8 +72,10 @@ class Command(Form):
     """A form that does something once it is filled; its docstring is its help.
 
     Its name is the class's in kebab-case (``QueueTarget`` is ``queue-target``), unless ``name = "..."`` is in the
-    body. ``renamed_from`` in the body is a name that it had, or several. ``examples`` in the body are command lines,
-    without the program's name, for its page. ``review = "always"`` has its values confirmed, also if nothing was asked,
+    body. ``aliases`` in the body are further names, ``renamed_from`` is a name that it had, or several. ``section`` is
+    a heading under which the list of commands has it; ``listed = False`` leaves it out there, and its name is then
+    typed in full. ``examples`` are command lines, without the program's name, for its page, ``epilogue`` is a text at
+    the end of that. ``review = "always"`` has its values confirmed, also if nothing was asked,
     as before something that cannot be undone. ``background = True`` has a console that may do so run it in the
     background.
 
@@ -85,7 +94,15 @@ class Command(Form):
     """
 
     _methods: ClassVar[frozenset[str]] = frozenset({"from_function", "run", "shared"})
+    #: Further names, which work as well as its own.
+    aliases: ClassVar[Any] = ()
+    #: A heading in the list of commands.
+    section: ClassVar[Any] = ""
+    #: Whether the list of commands, the menu and completion have it.
+    listed: ClassVar[Any] = True
     examples: ClassVar[Any] = ()
+    #: A text at the end of its page: paragraphs, and lists and examples as they were written.
+    epilogue: ClassVar[Any] = ""
     #: Whether there is a last look at its values; ``"always"``: also if nothing was asked. None: as the program says.
     review: ClassVar[Any] = None
     #: Whether a console runs it in the background, if it may run anything there.
@@ -104,7 +121,11 @@ class Command(Form):
         *,
         name: str | None = None,
         check: Callable[..., object] | None = None,
+        aliases: str | Sequence[str] = (),
+        section: str = "",
+        listed: bool = True,
         examples: Sequence[str] = (),
+        epilogue: str = "",
         background: bool = False,
         renamed_from: str | Sequence[str] = (),
         rules: Sequence[Rule[Any]] = (),
@@ -114,10 +135,13 @@ class Command(Form):
         A function may be a member of a program as it is; this says more about it. ``name`` is the word on the command
         line, if it is not the name of the function. ``check`` is called with the record, as :meth:`Form.check` is.
         ``rules`` say which parameters go together (``exactly_one("pattern", "pattern_file")``).
-        ``examples``, ``background`` and ``renamed_from`` are those of the class. Raises DeclarationError for a
+        ``aliases``, ``section``, ``listed``, ``examples``, ``epilogue``, ``background`` and ``renamed_from`` are those
+        of the class. Raises DeclarationError for a
         parameter that cannot be a slot.
         """
-        return function_command.command_of(function, name, check, examples, background, renamed_from, rules)
+        body: dict[str, Any] = {"aliases": aliases, "section": section, "listed": listed, "examples": tuple(examples)}
+        body |= {"epilogue": epilogue, "background": background, "renamed_from": renamed_from}
+        return function_command.command_of(function, name, check, rules, body)
 
     @classmethod
     def _below(cls, shared: Mapping[str, Slot[Any]]) -> type[Command]:
@@ -148,12 +172,16 @@ class Command(Form):
 class CommandGroup:
     """A named set of commands and groups.
 
-    ``name`` is the word on the command line, ``description`` a text for the help page. ``members`` are command classes,
-    functions, groups, and pairs ``("module:Name", "summary")`` for those that are imported only when called; or a
-    mapping from names to any of these. ``shared`` is a form whose slots, by name only, all commands below have too.
+    ``name`` is the word on the command line, ``description`` a text for the help page, ``epilogue`` one at its end.
+    ``members`` are command classes, functions, groups, and pairs ``("module:Name", "summary")`` for those that are
+    imported only when called; or a mapping from names to any of these. ``"entry-points:GROUP"``, alone or among them,
+    stands for the commands that other packages name as entry points of that group, each imported when it is called.
+    ``shared`` is a form whose slots, by name only, all commands below have too.
     ``default_command`` is what a call does that names no member: a command, or ``"menu"``, ``"console"``, ``"help"``;
     without it the menu is shown if somebody is there, else a listing, status 2. ``renamed_from`` is a name that the
-    group had, or several; a pair for a member may have them as a third item.
+    group had, or several, ``aliases`` are further names, ``section`` is a heading in the list that has it, and
+    ``listed=False`` leaves it out there. A pair for a member may have the same in a mapping as its third item, or old
+    names alone.
 
     Example:
         >>> def park():
@@ -175,12 +203,21 @@ class CommandGroup:
         *,
         shared: type[Form] | None = None,
         default_command: type[Command] | Callable[..., Any] | str | None = None,
+        epilogue: str = "",
+        aliases: str | Sequence[str] = (),
+        section: str = "",
+        listed: bool = True,
         renamed_from: str | Sequence[str] = (),
     ) -> None:
         self._hold(name, description, members, shared, default_command)
-        self.renamed_from = _names(renamed_from)
+        self.epilogue = epilogue
+        self.aliases, self.section, self.listed, self.renamed_from = aliases, section, listed, renamed_from
 
-    renamed_from: tuple[str, ...] = ()
+    #: What a list says of it; that of a program nobody lists.
+    aliases: str | Sequence[str] = ()
+    section = ""
+    listed = True
+    renamed_from: str | Sequence[str] = ()
 
     def _hold(
         self,
@@ -193,6 +230,8 @@ class CommandGroup:
         """Take the members; raises DeclarationError for what cannot be one. The arguments are the constructor's."""
         if isinstance(default_command, str) and default_command not in ("menu", "console", "help"):
             raise DeclarationError(f"default_command={default_command!r} is no command, nor one of menu, console, help")
+        if isinstance(members, str) and members.startswith(ENTRY_POINTS):
+            members = [members]
         if isinstance(members, (str, bytes, type)) or not hasattr(members, "__iter__"):
             raise DeclarationError(f"{name}: members={members!r}: must be a list of commands and groups, or a mapping")
         if shared is not None and not (isinstance(shared, type) and issubclass(shared, Form)):
@@ -205,29 +244,78 @@ class CommandGroup:
         self.default_command: type[Command] | str | None = default_command
         #: The shared slots, which are named only: copies, since a declaration is never changed by its use.
         self._slots = {name: slot.by_name_only() for name, slot in slots_of(shared).items()} if shared else {}
-        self.members: dict[str, Member] = {}
+        #: The members that the declaration names, without those that are looked for in other packages.
+        self.declared: dict[str, Member] = {}
+        #: The groups of entry points where more of them are, as long as nobody has looked.
+        self._elsewhere: tuple[str, ...] = ()
+        #: Those of other packages that cannot be members, each with the reason.
+        self.left_out: dict[str, str] = {}
         pairs: Any = members.items() if hasattr(members, "items") else ((None, member) for member in members)
         for own, given in pairs:
+            if own is None and isinstance(given, str) and given.startswith(ENTRY_POINTS):
+                self._elsewhere += (given.removeprefix(ENTRY_POINTS),)
+                continue
             member = Member(given, own)
-            if member.name.lower() in self.members:
+            if member.name.lower() in self.declared:
                 raise DeclarationError(f"{name}: two members are called {member.name}")
-            self.members[member.name.lower()] = member
-        #: The old names of the members, each with the one that it has now.
+            self.declared[member.name.lower()] = member
+        #: The default command by its name, which a console has beside the members.
+        self._default: dict[str, Member] = {}
+        if isinstance(default_command, type) and name_of(default_command) not in self.declared:
+            self._default[name_of(default_command)] = Member(default_command)
+        #: The old names of the members, and their further ones, each with the name that it means.
         self.old: dict[str, str] = {}
-        for own, member in self.members.items():
-            for old in member.renamed_from:
-                if old in self.members or self.old.get(old, own) != own:
-                    raise DeclarationError(f"{name}: {old}, an old name of {own}, is the name of another member")
-                self.old[old] = own
-        #: The members, and the default command by its name, which a console has beside them.
-        self.inside = self.members
-        if isinstance(default_command, type) and name_of(default_command) not in self.members:
-            self.inside = {**self.members, name_of(default_command): Member(default_command)}
+        self.aliases_of: dict[str, str] = {}
+        for own, member in (*self.declared.items(), *self._default.items()):
+            for word in member.renamed_from:
+                self._mean(word, own, self.old, "an old name")
+            for word in member.aliases:
+                self._mean(word, own, self.aliases_of, "a further name")
+
+    def _mean(self, word: str, own: str, meanings: dict[str, str], what: str) -> None:
+        """Have a word mean a member, too; raises DeclarationError if it means another one."""
+        if word in self.declared or any(word in others for others in (self.old, self.aliases_of)):
+            raise DeclarationError(f"{self.name}: {word}, {what} of {own}, is the name of another member")
+        meanings[word] = own
+
+    @property
+    def members(self) -> dict[str, Member]:
+        """The members by their names, those of other packages too, which are looked for now if they were not."""
+        if self._elsewhere:
+            groups, self._elsewhere = self._elsewhere, ()
+            taken = {*self.declared, *self.old, *self.aliases_of}
+            found, self.left_out = entry_points.members_in(groups, taken)
+            self.declared |= found
+        return self.declared
+
+    @property
+    def inside(self) -> dict[str, Member]:
+        """The members, and the default command by its name, which a console has beside them."""
+        return {**self._default, **self.members} if self._default else self.members
+
+    def named(self, word: str, *, inside: bool = False) -> str:
+        """Return the name of the member that a ``word`` in small letters means, in full; empty if there is none.
+
+        ``inside`` a console the default command is a member.
+        """
+        name = word if word in self.declared or word in self._default else self.aliases_of.get(word, "")
+        if name in self._default and not inside:
+            return ""
+        return name or (word if word in self.members else "")
+
+    def offered(self, *, inside: bool = False) -> dict[str, str]:
+        """Return the words that may be cut, and that a misspelt one may be near to, each with the name that it means.
+
+        Those of members that are not listed are left out. ``inside`` is that of :meth:`named`.
+        """
+        members = self.inside if inside else self.members
+        words = {name: name for name in members} | self.aliases_of
+        return {word: name for word, name in words.items() if name in members and members[name].listed}
 
     def examine(self, above: Mapping[str, Slot[Any]]) -> None:
         """Raise DeclarationError if a slot of ``above`` clashes with one below, as far as members are loaded."""
         shared = {**above, **self.slots}
-        for member in self.members.values():
+        for member in self.declared.values():
             if not shared or not member.is_loaded:
                 continue
             found = member.loaded
@@ -242,73 +330,6 @@ class CommandGroup:
         return dict(self._slots)
 
     @property
-    def loaded_slots(self) -> dict[str, Any]:
-        """The slots of the group and of everything below it, as far as members are loaded; of two names the last."""
-        slots = self.slots
-        for member in self.members.values():
-            if member.is_loaded:
-                one = member.loaded
-                slots.update(one.loaded_slots if isinstance(one, CommandGroup) else slots_of(one))
-        return slots
-
-    @property
-    def has_secrets(self) -> bool:
-        """Whether a slot of the group, or below it, is a secret, as far as members are loaded."""
-        loaded = [member.loaded for member in self.inside.values() if member.is_loaded]
-        return any(slot.secret for slot in self.slots.values()) or any(
-            one.has_secrets if isinstance(one, CommandGroup) else any(slot.secret for slot in slots_of(one).values())
-            for one in loaded
-        )
-
-    def secret_names(self) -> set[str] | None:
-        """Return the long names, and the letters, of all secrets of the group and below it.
-
-        Return None if some are not known.
-        """
-        if not self.load_all():
-            return None
-        secrets = [slot for slot in self.slots.values() if slot.secret]
-        names: set[str] = set()
-        for member in self.inside.values():
-            one = member.loaded
-            if isinstance(one, CommandGroup):
-                names |= one.secret_names() or set()
-            else:
-                secrets += [slot for slot in slots_of(one).values() if slot.secret]
-        for slot in secrets:
-            names |= {slot.word, *slot.renamed_from, *(slot.short or "")}
-        return names
-
-    def commands_with_secrets(self) -> set[str]:
-        """Return the names of the members, and of those below them, that take a secret, as far as they are loaded."""
-        names: set[str] = set()
-        for name, member in self.inside.items():
-            if member.is_loaded:
-                one = member.loaded
-                if isinstance(one, CommandGroup):
-                    below = one.commands_with_secrets()
-                    names |= below | ({name.lower()} if below or one.has_secrets else set())
-                elif any(slot.secret for slot in slots_of(one).values()):
-                    names.add(name.lower())
-        return names
-
-    def may_have_secrets(self) -> bool:
-        """Return True if a slot of the group, or below it, is a secret or not known; loads all that can be loaded."""
-        return not self.load_all() or self.has_secrets
-
-    def load_all(self) -> bool:
-        """Load every member of the group, and below it. Return False if the slots of one stay unknown."""
-        is_whole = True
-        for member in self.members.values():
-            try:
-                one = member.loaded
-            except Exception:  # whatever a module of the program raises: it is told when that command is called
-                is_whole = False
-            else:
-                is_whole = (not isinstance(one, CommandGroup) or one.load_all()) and is_whole
-        return is_whole
-
-    @property
     def table_names(self) -> list[str]:
         """The keys of the group's table in a file beside its own slots: members, and values of the default command."""
         default = self.default_command
@@ -316,38 +337,83 @@ class CommandGroup:
         return [*self.members, *self.old, *(key for slot in slots for key in (slot.name, slot.word))]
 
     def summaries(self, *, inside: bool = False) -> dict[str, str]:
-        """Return the members with a line about each; ``inside`` a console the default command is among them."""
-        return {name: member.summary for name, member in (self.inside if inside else self.members).items()}
+        """Return the members that are listed, with a line about each; ``inside`` a console the default command too."""
+        members = self.inside if inside else self.members
+        return {name: member.summary for name, member in members.items() if member.listed}
+
+    def summaries_for(self, begun: str, *, inside: bool = False) -> dict[str, str]:
+        """Return the same of those whose names have ``begun`` so; if there are none, by further names that have.
+
+        ``inside`` is that of :meth:`named`.
+        """
+        found = {name: text for name, text in self.summaries(inside=inside).items() if name.startswith(begun)}
+        members = self.inside if inside else self.members
+        more = self.offered(inside=inside).items()
+        return found or {word: members[name].summary for word, name in more if word.startswith(begun)}
+
+    def headings(self, *, inside: bool = False) -> dict[str, dict[str, str]]:
+        """Return the same by heading, those without one first, each name with the further ones behind it.
+
+        ``inside`` is that of :meth:`named`.
+        """
+        found: dict[str, dict[str, str]] = {"": {}}
+        members = self.inside if inside else self.members
+        for name, text in self.summaries(inside=inside).items():
+            member = members[name]
+            found.setdefault(member.section, {})[", ".join((name, *member.aliases))] = text
+        return found
 
 
 class Member:
     """One member of a group: loaded already, or where to find it."""
 
+    #: Its further names and old ones, the heading under which it is listed, and whether it is.
+    aliases: tuple[str, ...] = ()
+    renamed_from: tuple[str, ...] = ()
+    section = ""
+    listed = True
+
     def __init__(self, given: Any, name: str | None = None) -> None:
         self.where = ""
-        self.renamed_from: tuple[str, ...] = ()
         self._loaded: type[Command] | CommandGroup | None = None
         if isinstance(given, str):
             given = (given, "")
         if isinstance(given, tuple):
             self.where, self.summary = given[:2]
-            self.renamed_from = _names(given[2]) if len(given) > 2 else ()
+            more: Any = given[2] if len(given) > 2 else ()
+            self._note(more if isinstance(more, dict) else {"renamed_from": more})
             module, colon, attribute = self.where.partition(":")
             if not (colon and module and attribute):
                 raise DeclarationError(f"{self.where!r} is no place of a command: write it as 'module:Name'")
             self.name = name or kebab(attribute)
         elif isinstance(given, CommandGroup):
             self._loaded, self.name, self.summary = given, name or given.name, first_line(given.description)
-            self.renamed_from = given.renamed_from
+            self._note({said: getattr(given, said) for said in OF_A_MEMBER})
         elif isinstance(given, type) and issubclass(given, Command):
             self._loaded, self.name, self.summary = given, name or name_of(given), summary_of(given)
-            self.renamed_from = _names(given.renamed_from)
+            self._note({said: getattr(given, said) for said in OF_A_MEMBER})
         elif callable(given) and not isinstance(given, type):
             command = Command.from_function(given, name=name)
             self._loaded, self.name, self.summary = command, name or name_of(command), summary_of(command)
         else:
             reason = "commands, functions, groups and ('module:Name', 'summary') are"
             raise DeclarationError(f"{given!r} is no member: {reason}")
+
+    def _note(self, said: Mapping[str, Any]) -> None:
+        """Take what a declaration says of the place of a member in lists; raises DeclarationError.
+
+        A slot of a command may have such a name: it is none of these, as any value that is not of the right type.
+        """
+        for key, value in said.items():
+            if key not in OF_A_MEMBER:
+                raise DeclarationError(f"{self.where}: {key!r} is not one of {', '.join(OF_A_MEMBER)}")
+            if value is not OF_A_MEMBER[key] and not isinstance(value, Slot):
+                if key in ("aliases", "renamed_from"):
+                    setattr(self, key, _names(value))
+                elif type(value) is type(OF_A_MEMBER[key]):
+                    setattr(self, key, value)
+                else:
+                    raise DeclarationError(f"{key}={value!r}: must be {'a text' if key == 'section' else 'a bool'}")
 
     @property
     def is_loaded(self) -> bool:
@@ -369,16 +435,19 @@ class Member:
 
 def object_at(where: str) -> Any:
     """Return the object at ``module:Name``, imported now; None if its module has none of that name."""
-    module, _, attribute = where.partition(":")
+    module, _, attributes = where.partition(":")
     # With a ``fromlist`` the module itself is returned, not its outermost package; importlib would be one import more.
-    return getattr(__import__(module, fromlist=[attribute]), attribute, None)
+    found = __import__(module, fromlist=[attributes])
+    for attribute in attributes.split("."):
+        found = getattr(found, attribute, None)  # type: ignore[assignment]
+    return found
 
 
 def _names(given: Any) -> tuple[str, ...]:
     """Old names of a command, as they are typed."""
     if isinstance(given, str):
         given = (given,)
-    return tuple([kebab(name) for name in given]) if isinstance(given, (tuple, list)) else ()
+    return tuple([kebab(name).lower() for name in given]) if isinstance(given, (tuple, list)) else ()
 
 
 def merged_form(

@@ -6,13 +6,14 @@ put in the middle moves the positions after it, and a changed line says so.
 
 from __future__ import annotations
 
-from wesperon.commands.command_tree import CommandGroup, name_of
+from wesperon.commands.command_tree import CommandGroup, Member, name_of
 from wesperon.output.card import shown
 from wesperon.output.timed_pull import timed_pull
 from wesperon.text.escape import visible
 from wesperon.text.truncate import counted
 from wesperon.values import MISSING
 from wesperon.values.phrases import bound_text
+from wesperon.values.problems import Refusal
 from wesperon.values.records import slots_of
 from wesperon.values.rules import rules_of
 
@@ -31,29 +32,38 @@ LISTED = 50
 def contract_of(
     group: CommandGroup,
     path: Sequence[str],
-    renamed_from: Sequence[str] = (),
+    member: Member | None = None,
     shared: Mapping[str, Slot[Any]] | None = None,
 ) -> str:
     """Return the commands below a group, each with its slots in order; those of groups are after their names.
 
-    ``shared`` are the slots of the groups above: a parameter of such a name is no slot of its function.
+    ``member`` is the group as one of those above it, ``shared`` are the slots of these: a parameter of such a name is
+    no slot of its function.
     """
     shared = {**(shared or {}), **group.slots}
-    head = [" ".join(path), *_once_called(renamed_from), *_without_command(group, shared)]
+    head = [" ".join(path), *(_called(member) if member else ()), *_without_command(group, shared)]
     lines = [*head, *slot_lines(group.slots)]
     for name, member in group.members.items():
-        found = member.loaded
+        try:
+            found = member.loaded
+        except Refusal as refusal:  # of another package, which says so
+            lines += ["", " ".join([*path, name]), f"  {visible(str(refusal))}"]
+            continue
         if isinstance(found, CommandGroup):
-            lines += ["", contract_of(found, [*path, name], member.renamed_from, shared)]
+            lines += ["", contract_of(found, [*path, name], member, shared)]
         else:
-            lines += ["", " ".join([*path, name]), *_once_called(member.renamed_from)]
+            lines += ["", " ".join([*path, name]), *_called(member)]
             lines += slot_lines(slots_of(found._below(shared)))
     return "\n".join(lines)
 
 
-def _once_called(names: Sequence[str]) -> list[str]:
-    """Return the names that a command had."""
-    return [f"  once called {', '.join(names)}"] if names else []
+def _called(member: Member) -> list[str]:
+    """Return the further names of a command, those that it had, and that no list has it."""
+    return [
+        *([f"  also called {', '.join(member.aliases)}"] if member.aliases else []),
+        *([f"  once called {', '.join(member.renamed_from)}"] if member.renamed_from else []),
+        *([] if member.listed else ["  in no list"]),
+    ]
 
 
 def program_lines(*, prefixes: bool, settings: object) -> list[str]:
@@ -132,6 +142,8 @@ def _kind(slot: Slot[Any]) -> list[str]:
         parts.append("once called " + ", ".join(f"--{name}" for name in slot.renamed_from))
     if slot.secret:
         parts.append("secret" if slot.secret is True else "secret, but taken anywhere")
+    if not slot.is_listed:
+        parts.append("left out of help")
     if slot.piped:
         parts.append("piped" if slot.piped is True else "a piped stream")
     return parts

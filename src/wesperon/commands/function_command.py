@@ -79,12 +79,10 @@ def command_of(
     function: Callable[..., Any],
     name: str | None,
     check: Callable[..., object] | None,
-    examples: Sequence[str],
-    background: bool,
-    renamed_from: str | Sequence[str] = (),
     rules: Sequence[Rule[Any]] = (),
+    says: Mapping[str, Any] | None = None,
 ) -> type[Command]:
-    """Return the command that calls a function; see :meth:`Command.from_function`."""
+    """Return the command that calls a function; see :meth:`Command.from_function`, which ``says`` more of it."""
     parameters = Parameters(function)
     own = getattr(function, "__name__", "")
     if not name and not own.isidentifier():
@@ -97,12 +95,10 @@ def command_of(
             if parameter in parameters.slots and not parameters.slots[parameter].help:
                 parameters.slots[parameter].help = text
     body: dict[str, Any] = {
+        **{key: value for key, value in (says or {}).items() if key not in parameters.slots},
         "__module__": function.__module__,
         "__qualname__": function.__qualname__,
         "__doc__": said,
-        "examples": tuple(examples),
-        "background": background,
-        "renamed_from": renamed_from,
         "_parameters": parameters,
         "_name": name,
     }
@@ -122,12 +118,13 @@ def run_program(function: Callable[..., Any], words: Sequence[str] | None, keywo
     """Run a function as a program with these keywords; the exit status."""
     options = dict(keywords)
     context, check, name, rules = (options.pop(key, None) for key in ("context", "check", "name", "rules"))
+    says = {key: options.pop(key) for key in ("epilogue",) if key in options}
     if context is not None:
         with scope.within(context):
             return run_program(function, words, {**keywords, "context": None})
     options.setdefault("version", getattr(sys.modules.get("__main__"), "__version__", ""))
     said = {key: options.pop(key) for key in OF_A_CLASS if key in options}
-    command = command_of(function, name or contexts.current().program_name, check, (), False, (), rules or ())
+    command = command_of(function, name or contexts.current().program_name, check, rules or (), says)
     if said:
         class_keywords.apply_keywords(command, said)
     program = commands_program.Program(name or contexts.current().program_name, default_command=command, **options)

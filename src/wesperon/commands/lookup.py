@@ -22,6 +22,7 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.argv import errors, masking
+    from wesperon.commands import tree_secrets
     from wesperon.commands.command_tree import CommandGroup
     from wesperon.commands.program import Program
     from wesperon.text import spelling, truncate
@@ -30,6 +31,7 @@ if TYPE_CHECKING:
 else:
     errors = later("wesperon.argv.errors")
     masking = later("wesperon.argv.masking")
+    tree_secrets = later("wesperon.commands.tree_secrets")
     spelling = later("wesperon.text.spelling")
     truncate = later("wesperon.text.truncate")
 
@@ -51,18 +53,20 @@ def find(
 
     ``word`` is at the index ``at`` of ``words``. ``also_known`` are names that may have been meant, too.
     """
-    members = group.inside if inside else group.members
     folded = word.lower()
-    if folded in members:
-        return folded
-    meant = [name for name in members if name.startswith(folded)] if program.prefixes and folded else []
-    if len(meant) == 1:
-        return meant[0]
+    if name := group.named(folded, inside=inside):
+        return name
+    offered = group.offered(inside=inside)
+    meant = [one for one in offered if one.startswith(folded)] if program.prefixes and folded else []
+    if len({offered[one] for one in meant}) == 1:
+        return offered[meant[0]]
     if meant:
         reason = tell("{word} is ambiguous: {list}", word=quoted(word), list=truncate.listed(meant, tell(" or ")))
+    elif word in group.left_out:
+        reason = tell("{word} is left out: {reason}", word=quoted(word), reason=group.left_out[word])
     else:
-        known = [*members, *also_known]
-        near = spelling.nearest(word, known, most=len(known))
+        known = [*dict.fromkeys(offered.values()), *also_known]
+        near = spelling.nearest(word, [*offered, *also_known], most=len(known))
         hint = (
             tell("nearest: {list}", list=truncate.listed(near))
             if near
@@ -92,26 +96,25 @@ def _member(
     except Problems as found:
         before = _name_before(program, call, words, at)
         problems = found if before is None else Problems([before], words)
-        if not program.may_have_secrets():
+        if not tree_secrets.may_have_secrets(program):
             raise problems from None
         # Which command was meant, and so what of the words is secret, is not known: none after it is repeated.
-        is_near = bool(spelling.nearest(word, group.members)) or any(
-            name.startswith(word.lower()) for name in group.members
-        )
+        offered = group.offered()
+        is_near = bool(spelling.nearest(word, offered)) or any(one.startswith(word.lower()) for one in offered)
         is_command = is_near or (word.isascii() and word.islower() and word.replace("-", "").isalpha())
         shown = {at - 1} if before is not None else {at} if is_command else set()
-        slots = {**program.loaded_slots, **call.shared}
-        raise masking.masked(problems, words, slots, frozenset(call.indices | shown), group.members) from None
+        slots = {**tree_secrets.loaded_slots(program), **call.shared}
+        raise masking.masked(problems, words, slots, frozenset(call.indices | shown), offered) from None
 
 
 def _in_full(group: CommandGroup, word: str, at: int, words: Sequence[str], first: Slot[Any]) -> str:
-    """Return the name of the member that ``word`` is; empty if it is a value of ``first``, the first position.
+    """Return the name of the member that ``word`` names; empty if it is a value of ``first``, the first position.
 
     Raises Problems for a word that is near the name of a member: a command that was misspelt is never a value.
     """
-    if word.lower() in group.members:
-        return word.lower()
-    near = [name for name in group.members if len(name) >= LEAST_NEAR and spelling.edits(word.lower(), name, 1) == 1]
+    if name := group.named(word.lower()):
+        return name
+    near = [name for name in group.offered() if len(name) >= LEAST_NEAR and spelling.edits(word.lower(), name, 1) == 1]
     if not near or _is_choice(first, word):
         return ""
     reason = tell(
@@ -139,7 +142,7 @@ def _name_before(program: Program, call: Invocation, words: Sequence[str], at: i
     word, group = words[at - 1] if at else "", call.groups[-1]
     if is_plain_word(word) or "=" in word or names_of(program, call).is_declared(word):
         return None
-    group.load_all()
+    tree_secrets.load_all(group)
     commands = {
         name: OptionNames(slots_of(member.loaded), program.prefixes)
         for name, member in group.members.items()
@@ -159,7 +162,7 @@ def invocation_of(
     """Follow ``words`` to the command that they name; see :meth:`Program.invocation`."""
     call = Invocation(program, words)
     at = 0
-    if words[:1] in (["help"], ("help",)) and program.members and "help" not in {*program.members, *program.old}:
+    if words[:1] in (["help"], ("help",)) and program.members and not (program.named("help") or "help" in program.old):
         call.is_help, at = True, 1
         call.indices.add(0)
     while call.command is None and at < len(words):

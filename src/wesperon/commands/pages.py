@@ -4,7 +4,11 @@ from __future__ import annotations
 
 from wesperon.commands.command_tree import examples_of
 from wesperon.commands.invocation import Invocation
-from wesperon.output.help import help_rows, listing_rows
+from wesperon.context import current
+from wesperon.output.help import epilogue_of, help_rows, listing_rows
+from wesperon.text.escape import visible
+from wesperon.values import tell
+from wesperon.values.problems import Refusal
 from wesperon.values.records import slots_of
 
 TYPE_CHECKING = False
@@ -26,23 +30,43 @@ def page_rows(call: Invocation, columns: int = 0, *, inside: bool = False) -> li
         command = group.default_command._below(call.shared)  # a program of one command, that has no name of its own
     if command is None:
         default = None if inside else call.default_slots or None
+        headings = group.headings(inside=inside)
+        if group.left_out:
+            headings[tell("Left out")] = group.left_out
         return listing_rows(
-            prefix, group.description, group.summaries(inside=inside), call.shared, columns, default=default
+            prefix, group.description, headings, call.shared, columns, default=default, epilogue=group.epilogue
         )
-    description = command.__dict__.get("__doc__")
-    return help_rows(prefix, description, slots_of(command), columns, shared=call.shared, examples=examples_of(command))
+    of = call.groups[len(call.names) - 1].inside[call.names[-1]] if call.names else None
+    epilogue = epilogue_of(command) if call.names else epilogue_of(command) or group.epilogue
+    return help_rows(
+        prefix,
+        command.__dict__.get("__doc__"),
+        slots_of(command),
+        columns,
+        shared=call.shared,
+        aliases=of.aliases if of else (),
+        examples=examples_of(command),
+        epilogue=epilogue,
+    )
 
 
 def all_calls(program: Program) -> Iterator[Invocation]:
-    """Yield the program, every group and every command, each with the way there."""
+    """Yield the program, every group and every command that is listed, each with the way there.
+
+    One that another package brings along, and that does not load, is said on standard error and passed over.
+    """
     calls = [Invocation(program, ())]
     while calls:
         call = calls.pop(0)
         yield call
         below = []
-        for name in call.groups[-1].members if call.command is None else ():
+        for name in call.groups[-1].summaries() if call.command is None else ():
             deeper = Invocation(program, ())
-            for step in [*call.names, name]:
-                deeper.step(step)
-            below.append(deeper)
+            try:
+                for step in [*call.names, name]:
+                    deeper.step(step)
+            except Refusal as refusal:
+                current().print(visible(str(refusal)), error=True)
+            else:
+                below.append(deeper)
         calls[:0] = below

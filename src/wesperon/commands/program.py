@@ -33,11 +33,12 @@ if TYPE_CHECKING:
     from wesperon.argv import ParsedArgs, masking, renaming
     from wesperon.commands import contract as commands_contract
     from wesperon.commands import invocation as commands_invocation
-    from wesperon.commands import lookup, pages
+    from wesperon.commands import lookup, pages, tree_secrets
     from wesperon.commands.invocation import Invocation
     from wesperon.completion import candidates as completion_candidates
     from wesperon.context import Context
     from wesperon.editing.keys import bindings as keys_bindings
+    from wesperon.editing.keys import characters as keys_characters
     from wesperon.editing.keys import families
     from wesperon.forms import blank_answers as forms_blank_answers
     from wesperon.forms import filling, interaction, precedence
@@ -69,8 +70,10 @@ else:
     renaming = later("wesperon.argv.renaming")
     commands_contract = later("wesperon.commands.contract")
     pages = later("wesperon.commands.pages")
+    tree_secrets = later("wesperon.commands.tree_secrets")
     completion_candidates = later("wesperon.completion.candidates")
     keys_bindings = later("wesperon.editing.keys.bindings")
+    keys_characters = later("wesperon.editing.keys.characters")
     families = later("wesperon.editing.keys.families")
     forms_blank_answers = later("wesperon.forms.blank_answers")
     precedence = later("wesperon.forms.precedence")
@@ -105,6 +108,7 @@ class Program(CommandGroup):
         name: the name of the program; for one form, and for a function, that of the script if it is not given
         version: what ``--version`` prints
         description: what the help page says first
+        epilogue: what it says at the end: paragraphs, and lists and examples as they were written
         members, shared, default_command: as in :class:`CommandGroup`
         results: whether there is ``--as json``
         gate: called once before a command, before any of its questions, with the names that lead to it (none for one
@@ -148,6 +152,7 @@ class Program(CommandGroup):
         shared: type[Form] | None = None,
         default_command: type[Command] | Callable[..., Any] | str | None = None,
         results: bool = False,
+        epilogue: str = "",
         **keywords: Unpack[ProgramKeywords],
     ) -> None:
         if results:
@@ -155,6 +160,7 @@ class Program(CommandGroup):
         self._hold(name, description, members, shared, default_command)
         self.examine({})
         self.version = version
+        self.epilogue = epilogue
         self.results = results
         #: How its questions are asked; the rest it does itself.
         self.wishes: dict[str, Any] = {"name": name}
@@ -176,7 +182,7 @@ class Program(CommandGroup):
             themes.checked(wishes.theme)
         if wishes.bindings or wishes.actions:
             bindings = keys_bindings.Bindings(families.family_named(wishes.keys or "modeless"))
-            for path, reason in bindings.add_tables(wishes.bindings or {}, wishes.actions or {}):
+            for path, reason in keys_characters.add_of_program(bindings, wishes.bindings or {}, wishes.actions or {}):
                 raise DeclarationError(f"{self.name}: bindings: {' '.join(path)}: {reason}")
         self.gate, self.prefixes, self.log = wishes.gate, wishes.prefixes, wishes.log
         self.settings = (self.name if wishes.settings is True else wishes.settings) or None
@@ -378,9 +384,14 @@ class Program(CommandGroup):
         summaries = group.summaries()
         if not summaries:
             raise DeclarationError(f"{group.name} has no commands: give it some, as members=[...]")
-        choice: Any = type(
-            "Choice", (Form,), {"command": slot(choices.one_of(list(summaries), note=summaries.get), tell("Command"))}
+        of = group.members
+        kind = choices.one_of(
+            sorted(summaries, key=lambda name: [*group.headings()].index(of[name].section)),
+            note=summaries.get,
+            aliases=lambda name: of[name].aliases,
+            group=lambda name: of[name].section,
         )
+        choice: Any = type("Choice", (Form,), {"command": slot(kind, tell("Command"))})
         mode = mode_of(reading, contexts.current().environ)
         try:
             asked = filling.FillOptions(
@@ -393,21 +404,21 @@ class Program(CommandGroup):
         except values_problems.Problems:
             if mode != NEVER and options.driver is not None:
                 raise
-            contexts.current().print(output_help.listing([self.name, *call.names], None, summaries), error=True)
+            contexts.current().print(output_help.listing([self.name, *call.names], None, group.headings()), error=True)
             missing = values_problems.Problem(tell("a command is missing"), missing=True)
             raise values_problems.Problems([missing]) from None  # the list is above
 
     def _masked(self, problems: Iterable[Problem], reading: ParsedArgs, form: type[Form]) -> Problems:
         """Return the problems of a line, without what may be a secret of another command."""
-        names = self.secret_names()
+        names = tree_secrets.secret_names(self)
         if names is not None and not names:
             return values_problems.Problems(problems, reading.words)
         return masking.masked_elsewhere(problems, reading.words, slots_of(form), reading.command, names)
 
     def _hide(self, call: Invocation, reading: ParsedArgs) -> None:
         """Mask the words that may be a secret of the command that is missing."""
-        if self.may_have_secrets():
-            reading.hides = {**self.loaded_slots, **call.shared}
+        if tree_secrets.may_have_secrets(self):
+            reading.hides = {**tree_secrets.loaded_slots(self), **call.shared}
 
     def _say(self, call: Invocation, builtin: Mapping[str, str]) -> None:
         """Print what ``--help`` or ``--version``, which are among the program's ``builtin`` names, ask for."""
@@ -432,7 +443,7 @@ class Program(CommandGroup):
         """
         try:
             call = self.invocation(before, inside=inside)
-        except values_problems.Problems:
+        except (values_problems.Problems, values_problems.Refusal):  # one of another package may not load
             return []
         if call.is_help and call.command:
             return []
@@ -441,9 +452,9 @@ class Program(CommandGroup):
         found = completion_candidates.candidates(slots, before, word, frozenset(call.indices))
         if call.command is None and not call.is_default and not word.startswith("-") and (default or not found):
             folded = word.lower()
-            members = call.groups[-1].summaries(inside=inside)
             found[:0] = [
-                candidate.Candidate(name, summary) for name, summary in members.items() if name.startswith(folded)
+                candidate.Candidate(name, summary)
+                for name, summary in call.groups[-1].summaries_for(folded, inside=inside).items()
             ]
         return found
 

@@ -99,7 +99,7 @@ def _names(
     taken = rivals.named(reading, slots) if reading.has_rules else set[str]()
     found = []
     for long, (slot, _) in names.long.items():
-        if slot.secret is True or (taken and values_rules.rivals_of(slot) & taken):
+        if slot.secret is True or not slot.is_listed or (taken and values_rules.rivals_of(slot) & taken):
             continue
         if slot.name in reading.given and not slot.shape.repeats:
             continue

@@ -34,15 +34,14 @@ if TYPE_CHECKING:
     from wesperon.console import command_files
     from wesperon.console.open_console import OpenConsole
     from wesperon.forms.interaction import Interaction
-    from wesperon.output import help as output_help
     from wesperon.output import log_areas as output_log_areas
-    from wesperon.output import style
+    from wesperon.output import paragraphs, style
     from wesperon.screen import table
     from wesperon.terminal import preferences
 else:
     pages = later("wesperon.commands.pages")
     command_files = later("wesperon.console.command_files")
-    output_help = later("wesperon.output.help")
+    paragraphs = later("wesperon.output.paragraphs")
     output_log_areas = later("wesperon.output.log_areas")
     style = later("wesperon.output.style")
     table = later("wesperon.screen.table")
@@ -70,15 +69,13 @@ class Help(BuiltIn):
                 raise Refusal(tell("{command} has no commands of its own", command=" ".join(call.names)), 2)
             current().print(style.rendered(pages.page_rows(call, inside=True)))
             return
-        known = {
-            **program.summaries(inside=True),
-            **{name: text for name, text in own.summaries().items() if name not in program.inside},
-        }
-        current().print(
-            style.rendered(
-                table.entries([(name, visible(text)) for name, text in known.items()], output_help.page_columns())
-            )
-        )
+        headings = program.headings(inside=True)
+        headings[""] |= {name: text for name, text in own.summaries().items() if not program.named(name, inside=True)}
+        columns = paragraphs.page_columns()
+        for heading, known in headings.items():
+            rows = table.entries([(name, visible(text)) for name, text in known.items()], columns)
+            title = [(), *paragraphs.lines(heading, columns, "title")] if heading else []
+            current().print(style.rendered([*title, *rows]))
 
 
 class Exit(BuiltIn):
@@ -239,7 +236,7 @@ def builtin_program(console: OpenConsole) -> Program:
     """Return the console's own commands, as a program without anything that the program's own commands share."""
     commands = [*COMMANDS, *(OF_JOBS if console.jobs is not None else ()), *((Log,) if console.program.log else ())]
     members: list[Any] = [_bound(command, console) for command in commands]
-    return Program(console.name, members=members)
+    return Program(console.program.name, members=members)
 
 
 def _bound(command: type[BuiltIn], console: OpenConsole) -> type[BuiltIn]:

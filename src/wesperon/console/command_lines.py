@@ -36,6 +36,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Iterator, Sequence
     from typing import Any
 
+    from wesperon.commands import tree_secrets
     from wesperon.commands.listeners import Hearing
     from wesperon.commands.program import Program
     from wesperon.console import output_file
@@ -45,6 +46,7 @@ if TYPE_CHECKING:
     from wesperon.terminal.driver import Driver
     from wesperon.widgets.line import Line
 else:
+    tree_secrets = later("wesperon.commands.tree_secrets")
     output_file = later("wesperon.console.output_file")
 
 
@@ -122,7 +124,7 @@ class CommandLines:
         """
         yield words
         cut = [part for word in words for part in word.translate(SEPARATORS).split(" ")]
-        names = self.program.commands_with_secrets()
+        names = tree_secrets.commands_with_secrets(self.program)
         for at, word in enumerate(cut):
             if word and at and (not cut[at - 1] or word.lower() in names):
                 yield [one for one in cut[at:] if one]
@@ -137,7 +139,7 @@ class CommandLines:
         try:
             call = program.invocation(words, inside=True)
         except Problems:
-            return program.has_secrets and len(words) > 1
+            return tree_secrets.has_secrets(program) and len(words) > 1
         except Exception:  # a module that does not load
             return False
         if len(words) == len(call.names):
@@ -155,7 +157,7 @@ class CommandLines:
 
     def _names_secret(self, words: list[str], names: OptionNames) -> bool:
         """Return True if a name in the words is not known here, and may be that of a secret of another command."""
-        secrets = self.program.secret_names()
+        secrets = tree_secrets.secret_names(self.program)
         given = [word[2:].partition("=")[0] for word in words if word[:2] == "--" and not names.is_declared(word)]
         if secrets is None:
             return bool(given)
@@ -177,9 +179,8 @@ class CommandLines:
             return completed(self.program, self.builtins, before, word)
         found = owner.candidates(before, word, inside=True)
         if not before:
-            others = [
-                Candidate(name, text) for name, text in self.builtins.summaries().items() if name not in owner.inside
-            ]
+            own = self.builtins.summaries().items()
+            others = [Candidate(name, text) for name, text in own if not owner.named(name, inside=True)]
             found = [*found, *matching(others, word)]
         return found
 
@@ -188,7 +189,8 @@ class CommandLines:
     def owner(self, words: Sequence[str]) -> Program:
         """Return the program that a line is for: the console's own commands, unless it has one of that name."""
         name = words[0].lower() if words else ""
-        return self.builtins if name in self.builtins.members and name not in self.program.inside else self.program
+        is_own = name in self.builtins.members and not self.program.named(name, inside=True)
+        return self.builtins if is_own else self.program
 
     def run(self, text: str, driver: Driver | None) -> Interaction[int]:
         """Run a line that was typed; its status."""

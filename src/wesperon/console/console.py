@@ -68,11 +68,14 @@ class Console(OpenConsole):
     them.
 
     With ``evaluate`` the lines are texts of a language: the function gives an object to print, or None, and may be a
-    coroutine function. Lines that begin with ``sign`` are commands. ``name`` is beside the line, ``syntax`` colours
-    it (see the guide on editing); ``whole`` says of a text whether Enter evaluates it or adds a line; ``complete``
-    gives where the text before an offset begins that is completed, and its candidates, or these alone for the word
-    before it. If an error has a ``position``
-    (an offset from 0), or a ``lineno`` and an ``offset`` (from 1), the text comes back with the cursor there.
+    coroutine function. Lines that begin with ``sign`` are commands. ``syntax`` colours the line (see the guide on
+    editing); ``whole`` says of a text whether Enter evaluates it or adds a line; ``complete`` gives where the text
+    before an offset begins that is completed, and its candidates, or these alone for the word before it. If an error
+    has a ``position`` (an offset from 0), or a ``lineno`` and an ``offset`` (from 1), the text comes back with the
+    cursor there.
+
+    ``name`` is the label beside the line, if it is not the name of the program: a text, or a function that is called
+    for each line, as for a device with modes.
 
     ``history`` is the file in which lines are kept between runs: ``True`` is one of the program's own in the user's
     state folder, ``False`` none. Lines that begin with a blank, that name a command with secrets and more, or of which
@@ -121,7 +124,7 @@ class Console(OpenConsole):
         program: Program | None = None,
         *,
         evaluate: Callable[[str], object] | None = None,
-        name: str = "",
+        name: str | Callable[[], str] = "",
         syntax: Any = None,
         whole: Callable[[str], object] | None = None,
         complete: Callable[[str, int], tuple[int, Sequence[str]] | Sequence[str]] | None = None,
@@ -417,7 +420,7 @@ class Console(OpenConsole):
             return ""
 
     def _line(self, driver: Driver) -> Question:
-        label = visible(self.program.name)
+        label = self.name = visible(self._text_of(self.label, driver) or self.program.name)
         above, note = self._text_of(self.prompt, driver), self._text_of(self.note, driver)
         if self.took > LONG:
             note = "  ".join([*([note] if note else []), elapsed(self.took)])
@@ -443,7 +446,7 @@ class Console(OpenConsole):
         return self.lines.is_private(text)
 
 
-def _program_of(program: Program | None, name: str, evaluate: object, sign: str) -> Program:
+def _program_of(program: Program | None, name: str | Callable[[], str], evaluate: object, sign: str) -> Program:
     """Return the program of a console: one without commands if it is over a language alone."""
     if program is None and evaluate is None:
         raise DeclarationError("a console needs a program, or evaluate=")
@@ -453,7 +456,7 @@ def _program_of(program: Program | None, name: str, evaluate: object, sign: str)
         raise DeclarationError(f"evaluate={evaluate!r} is no function of a text")
     if evaluate is not None and not sign:
         raise DeclarationError("sign is empty: a command of the console needs a sign before it")
-    return program if program is not None else Program(name or "console")
+    return program if program is not None else Program(name if name and isinstance(name, str) else "console")
 
 
 def opened_by_default(program: Program, options: FillOptions) -> Interaction[int]:

@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 from wesperon.console.entered import COMMENT, words_of
+from wesperon.console.line_guide import LineGuide, word_at
+from wesperon.editing.keys.events import Action, Key
 from wesperon.values import Complaint, tell
 from wesperon.widgets.several_lines import SeveralLines
 from wesperon.widgets.several_lines_view import SeveralLinesView
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable
+    from collections.abc import Callable, Mapping
     from typing import Any
 
-    from wesperon.console.line_guide import LineGuide
+    from wesperon.editing.keys.bindings import Bindings
+    from wesperon.editing.keys.events import Event
     from wesperon.screen.line_wrap import Marks
 
 
@@ -34,6 +37,29 @@ class ConsoleLine(SeveralLines):
     FOOT = "Enter: run   Tab: complete   Up: earlier   Ctrl-R: search   Ctrl-D: leave"
     FOOT_IN_MODAL = "Enter: run   Tab: complete   Up: earlier   Escape /: search   Ctrl-D: leave"
     comment_sign = COMMENT
+
+    #: What characters do that the program has bound, instead of being typed.
+    characters: Mapping[str, str] = {}
+
+    def bind(self, bindings: Bindings) -> None:
+        """Take the bindings, with those of characters."""
+        super().bind(bindings)
+        self.characters = bindings.characters
+
+    def handle(self, event: Event) -> None:
+        """Take one event: a character that the program has bound is typed in a quote and after a backslash alone."""
+        does = self.characters.get(event.text) if isinstance(event, Key) and event.text else None
+        types = self.resolver.keymap.mode.types and not self.resolver.is_pending
+        if does and types and self.editor.finder is None and self._is_outside_quotes():
+            self.do(Action(does))
+        else:
+            super().handle(event)
+
+    def _is_outside_quotes(self) -> bool:
+        """Return True if a character at the cursor is not in a quote, and not after a backslash."""
+        *_, mark = word_at(self.text, self.draft.cursor)
+        head = self.text[: self.draft.cursor]
+        return not mark and (len(head) - len(head.rstrip("\\"))) % 2 == 0
 
     def foot(self) -> str:
         """Return what the keys do; after an open quote, what Enter does."""

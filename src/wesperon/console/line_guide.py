@@ -24,11 +24,11 @@ if TYPE_CHECKING:
 
     from wesperon.commands.invocation import Invocation
     from wesperon.commands.program import Program
-    from wesperon.output import help as output_help
+    from wesperon.output import usage as output_usage
     from wesperon.screen.line_wrap import Marks
     from wesperon.values.slots import Slot
 else:
-    output_help = later("wesperon.output.help")
+    output_usage = later("wesperon.output.usage")
 
 #: The role of what is known.
 KNOWN = "known"
@@ -104,7 +104,7 @@ def _wanted(call: Invocation, words: Sequence[str], slots: Mapping[str, Slot[Any
     if reading.problems:
         return ""
     left = {name: slot for name, slot in slots.items() if name not in reading.given or slot.rest}
-    shown = output_help.operands(left)
+    shown = [*output_usage.operands(left).values()]
     more = [*shown[:MOST_WANTED], "..."] if len(shown) > MOST_WANTED else shown
     return ("" if ends or not more else " ") + " ".join(more)
 

@@ -54,18 +54,22 @@ if TYPE_CHECKING:
 class OpenConsole:
     """What a console knows while it is open.
 
-    ``program`` has its commands, ``name`` is beside its lines, ``history`` is where they are kept: a path, True for a
+    ``program`` has its commands, ``label`` is beside its lines, ``history`` is where they are kept: a path, True for a
     file of the program's own, False for memory alone; ``context`` is the one to be in force, None the one that is.
     """
 
     #: What its lines mean.
     lines: Lines
 
-    def __init__(self, program: Program, *, name: str, history: bool | str, context: Context | None) -> None:
+    def __init__(
+        self, program: Program, *, name: str | Callable[[], str], history: bool | str, context: Context | None
+    ) -> None:
         self.program = program
         self.context = context
         self.lock = RLock()
-        self._name = name
+        self.label = name
+        #: The label of the line that was read last.
+        self.name = name if name and isinstance(name, str) else program.name
         self._wanted = history
         self._history: History | None = None
         #: The context that it was opened in last.
@@ -95,11 +99,6 @@ class OpenConsole:
             path = wanted if isinstance(wanted, str) else state_file(self.program.name) if wanted else None
             self._history = History(path, owns_folder=not isinstance(wanted, str))
         return self._history
-
-    @property
-    def name(self) -> str:
-        """What is beside its lines."""
-        return self._name or self.program.name
 
     def say(self, text: str) -> None:
         """Show the lines of ``text`` above the one that is being typed, which stays as it is; from any thread.

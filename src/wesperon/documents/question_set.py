@@ -46,7 +46,8 @@ if TYPE_CHECKING:
 KEYS: dict[str, tuple[tuple[type, ...], str]] = {
     "kind": ((str,), "what kind of value it is; text where nothing is said, one-of where there are choices"),
     "ask": ((str,), "the question, and up to 24 characters of it the label"),
-    "help": ((str,), "a sentence for the help page"),
+    "section": ((str,), "a heading on the help page"),
+    "help": ((str, bool), "a sentence for the help page; false: left out of it"),
     "default": ((), "the value where none is given; a list for several"),
     "initial": ((), "what is in the line at first, although it is still asked for; last: the value of the last run"),
     "low": ((), "the lowest value, the least length of a text"),

@@ -27,6 +27,7 @@ NARROWED: dict[str, Schema] = {
     "short_no": {"pattern": LETTERS},
     "rest": {"enum": [True, False, "verbatim"]},
     "repeats": {"enum": ["error", "last"]},
+    "help": {"not": {"enum": [True]}},
     "mask": {"maxLength": 1},
     "env": {"pattern": r"^[^\s=\x00]+$"},
     "secret": {"enum": [True, False, "anywhere"]},

@@ -12,7 +12,6 @@ The root's module ``form`` does the first two by itself, as most runs of a scrip
 from __future__ import annotations
 
 import os
-import sys
 
 from wesperon.argv import NEVER, fill_from_words
 from wesperon.context import current
@@ -40,9 +39,8 @@ if TYPE_CHECKING:
     Values = dict[str, Any]
 
     from wesperon.argv import renaming
-    from wesperon.forms import last_values, precedence
-    from wesperon.output import exit_status, log_areas, style
-    from wesperon.output import help as output_help
+    from wesperon.forms import last_values, own_page, precedence
+    from wesperon.output import log_areas
     from wesperon.terminal import asyncio_driver as terminal_asyncio_driver
     from wesperon.terminal import diagnostics, preferred, tty_driver
     from wesperon.values import calls, problems, secrets
@@ -50,11 +48,9 @@ else:
     Values = dict
     renaming = later("wesperon.argv.renaming")
     last_values = later("wesperon.forms.last_values")
+    own_page = later("wesperon.forms.own_page")
     precedence = later("wesperon.forms.precedence")
-    exit_status = later("wesperon.output.exit_status")
-    output_help = later("wesperon.output.help")
     log_areas = later("wesperon.output.log_areas")
-    style = later("wesperon.output.style")
     terminal_asyncio_driver = later("wesperon.terminal.asyncio_driver")
     diagnostics = later("wesperon.terminal.diagnostics")
     preferred = later("wesperon.terminal.preferred")
@@ -218,7 +214,8 @@ def _openly(form: type[R], reading: ParsedArgs, options: FillOptions) -> Interac
 
 def fill(form: type[R], reading: ParsedArgs, keywords: Mapping[str, Any], *, ends_process: bool = False) -> R:
     """Fill a record of a form; ``keywords`` are those of :meth:`Form.fill`, errors those of :func:`steps`."""
-    say_own_page(form, reading, keywords)
+    if reading.builtin or reading.renamed:
+        own_page.say_own_page(form, reading, keywords)
     options = FillOptions.of(form, keywords, ends_process=ends_process)
     return play(steps(form, reading, options))
 
@@ -239,25 +236,6 @@ def go_on(
 
 async def fill_async(form: type[R], reading: ParsedArgs, keywords: Mapping[str, Any]) -> R:
     """Fill a record of a form inside an event loop; see :func:`fill`."""
-    say_own_page(form, reading, keywords)
+    if reading.builtin or reading.renamed:
+        own_page.say_own_page(form, reading, keywords)
     return await play_async(steps(form, reading, FillOptions.of(form, keywords, is_async=True)))
-
-
-def say_own_page(form: type[Record], reading: ParsedArgs, keywords: Mapping[str, Any]) -> None:
-    """Print what ``--help`` or ``--version`` asks for, and end; say which old names were used."""
-    name = keywords.get("name") or current().program_name
-    if "help" in reading.builtin:
-        main = sys.modules.get("__main__")
-        # A script that calls ``fill`` has its class made by the library: its own docstring says what it is about.
-        is_script = form.__module__ == "wesperon.form"
-        about = form.__dict__.get("__doc__") or (main.__doc__ if main and is_script else None)
-        exit_status.print_page(
-            style.rendered(output_help.help_rows([name], keywords.get("description") or about, slots_of(form)))
-        )
-        raise SystemExit(0)
-    if "version" in reading.builtin:
-        version = keywords.get("version")
-        exit_status.print_page(output_help.version_line(name, version) if version else output_help.script_version(name))
-        raise SystemExit(0)
-    if reading.renamed:
-        renaming.say_renamed(reading.renamed)

@@ -30,7 +30,7 @@ __all__ = ["ask", "ask_async", "confirm", "confirm_async"]
 
 #: The keywords of a slot that are about words, and about a value that nobody asks for.
 OF_WORDS = (
-    *("short", "short_no", "alone", "repeats", "rest", "named_only", "renamed_from", "piped"),
+    *("short", "short_no", "alone", "repeats", "rest", "named_only", "renamed_from", "piped", "section"),
     *("default", "applies"),
 )
 #: What the one slot is called.

@@ -77,9 +77,8 @@ if TYPE_CHECKING:
         def open(self, file: ValuesFile, slots: Iterable[Slot[Any]]) -> list[Problem]:
             """Take from a file what is there for these slots."""
 
-    from wesperon import scope
     from wesperon.argv import typed
-    from wesperon.forms import last_values, related
+    from wesperon.forms import file_sources, last_values, related
     from wesperon.screen import table
     from wesperon.sources import environment, files
     from wesperon.sources import pipe as sources_pipe
@@ -88,9 +87,9 @@ if TYPE_CHECKING:
     from wesperon.values import problems as values_problems
 else:
     typed = later("wesperon.argv.typed")
+    file_sources = later("wesperon.forms.file_sources")
     last_values = later("wesperon.forms.last_values")
     related = later("wesperon.forms.related")
-    scope = later("wesperon.scope")
     table = later("wesperon.screen.table")
     environment = later("wesperon.sources.environment")
     files = later("wesperon.sources.files")
@@ -347,24 +346,12 @@ class _Filling:
         path = files.settings_path(self.options.settings_of or "")
         return self._open_file(path, SETTINGS) if os.path.exists(path) else None
 
-    def _open_file(self, name: str, origin: str) -> sources_source.Source:
-        if name == "-" and self.problems:  # what is wrong already does not wait for what may come
-            stdin = sources_pipe.gathered(sources_pipe.WAIT)
-            if stdin is None:
-                return sources_source.Source()
-            with scope.within(current().derive(stdin=stdin)):
-                return self._read_file(name, origin)
-        timeout = self.options.patience if name == "-" else None
-        if timeout is not None:
-            with scope.within(current().derive(stdin=sources_pipe.patient(timeout))):
-                try:
-                    return self._read_file(name, origin)
-                except TimeoutError:
-                    raise sources_pipe.nothing_came(None, timeout, origin) from None
-        return self._read_file(name, origin)
-
-    def _read_file(self, name: str, origin: str) -> Source:
-        file = files.read_file(name, origin, hides=has_secrets(self.form))
+    def _open_file(self, name: str, origin: str) -> Source:
+        waits = name != "-" or not self.problems  # what is wrong already does not wait for what may come
+        timeout = self.options.patience if name == "-" and waits else None
+        file = file_sources.opened(name, origin, waits, timeout, hides=has_secrets(self.form))
+        if file is None:
+            return sources_source.Source()
         self.problems += self.options.open(file, self.slots.values())
         return file
 

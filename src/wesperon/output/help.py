@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-import os
 import sys
 
-from wesperon.context import current
 from wesperon.frozen import Frozen, later
 from wesperon.output.card import shown
+from wesperon.output.paragraphs import lines, page_columns, paragraphs
 from wesperon.output.timed_pull import timed_pull
+from wesperon.output.usage import usage
 from wesperon.screen.table import BETWEEN, INDENT, MARGIN, texts
 from wesperon.screen.width import cut, width, wrap
 from wesperon.text.escape import visible
@@ -19,7 +19,7 @@ from wesperon.values.slots import VERBATIM
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Mapping, Sequence
+    from collections.abc import Callable, Mapping, Sequence
     from typing import Any
 
     from wesperon.screen.frame import Row
@@ -28,8 +28,6 @@ if TYPE_CHECKING:
 else:
     rules = later("wesperon.values.rules")
 
-#: The widest and the narrowest page.
-WIDEST, NARROWEST = 100, 20
 #: How many choices a page lists, each in a row, and how many a sentence.
 LISTED, LISTED_IN_LINE = 12, 5
 #: Between the number of a position and the longest name.
@@ -44,17 +42,6 @@ BUILTIN_OPTIONS = [
 ]
 
 
-def page_columns() -> int:
-    """Return the columns of a page on standard output: those of COLUMNS (POSIX, 8.3), else of the terminal, else 80."""
-    context = current()
-    wanted = context.environ.get("COLUMNS", "")
-    try:
-        columns = int(wanted) if wanted.isdecimal() else os.get_terminal_size(context.stdout.fileno()).columns  # type: ignore[union-attr]
-    except (OSError, ValueError, AttributeError):
-        columns = 0
-    return max(min((columns or 80) - 1, WIDEST), NARROWEST)
-
-
 def help_page(
     program: Sequence[str],
     description: str | None,
@@ -63,12 +50,21 @@ def help_page(
     *,
     shared: Mapping[str, Slot[Any]] | None = None,
     examples: Sequence[str] = (),
+    epilogue: str = "",
 ) -> str:
     """Return the help page of a command: what it is about, and its values with kinds, bounds, defaults and choices.
 
-    ``shared`` are the slots of the program and its groups, ``examples`` command lines without the program's name.
+    ``shared`` are the slots of the program and its groups, ``examples`` command lines without the program's name,
+    ``epilogue`` is a text at the end.
     """
-    return "\n".join(texts(help_rows(program, description, slots, columns, shared=shared, examples=examples)))
+    rows = help_rows(program, description, slots, columns, shared=shared, examples=examples, epilogue=epilogue)
+    return "\n".join(texts(rows))
+
+
+def epilogue_of(form: type) -> str:
+    """Return the text at the end of the page of a form or a command, which its body says."""
+    own = getattr(form, "epilogue", "")
+    return own if isinstance(own, str) else ""
 
 
 def help_rows(
@@ -78,18 +74,22 @@ def help_rows(
     columns: int = 0,
     *,
     shared: Mapping[str, Slot[Any]] | None = None,
+    aliases: Sequence[str] = (),
     examples: Sequence[str] = (),
+    epilogue: str = "",
 ) -> list[Row]:
-    """Return the same as rows of styled text."""
+    """Return the same as rows of styled text; ``aliases`` are further names of the command."""
     columns = columns or page_columns()
     sections = [*_sections(slots), *_common(shared, slots)]
-    rows = [*_lines(usage(program, slots, shared), columns, "title"), *_paragraphs(description, columns)]
+    rows = [*lines(usage(program, slots, shared), columns, "title"), *paragraphs(description, columns)]
+    if aliases:
+        rows += [(), *lines(tell("Also: {list}", list=", ".join(aliases)), columns)]
     rows += _laid_out(sections[:-1], columns, sections)
     if examples:
         rows += [(), *_heading(tell("For example"), columns)]
         for example in examples:
-            rows += [((" " * MARGIN, ""), *line) for line in _lines(f"{program[0]} {example}", columns - MARGIN)]
-    return [*rows, *_laid_out(sections[-1:], columns, sections)]
+            rows += [((" " * MARGIN, ""), *line) for line in lines(f"{program[0]} {example}", columns - MARGIN)]
+    return [*rows, *_laid_out(sections[-1:], columns, sections), *paragraphs(epilogue, columns, is_docstring=False)]
 
 
 class _Entry(Frozen):
@@ -106,17 +106,37 @@ Section = tuple[str, list[_Entry]]
 
 
 def _sections(slots: Mapping[str, Slot[Any]]) -> list[Section]:
-    """Return the values by position, and those by name only."""
-    placed = [slot for slot in slots.values() if not slot.named_only]
-    named = [slot for slot in slots.values() if slot.named_only]
+    """Return the values by position, those by name only, and those with a heading of their own."""
+    numbers = _numbers(slots)
     found = [
-        (tell("In this order, or by name anywhere"), [_entry(slot, str(at)) for at, slot in enumerate(placed, 1)]),
-        (tell("By name"), [_entry(slot) for slot in named]),
+        (tell("In this order, or by name anywhere"), _entries(slots, numbers, lambda slot: not slot.named_only)),
+        (tell("By name"), _entries(slots, numbers, lambda slot: slot.named_only)),
+        *_headed(slots, numbers),
     ]
     if any(slot.rules for slot in slots.values()):
         said = [_Entry("", "", visible(rule.sentence(slots)), ()) for rule in rules.rules_of(slots)]
         found.append((tell("What goes together"), said))
     return [section for section in found if section[1]]
+
+
+def _numbers(slots: Mapping[str, Slot[Any]]) -> dict[str, str]:
+    """Return the numbers of the positions, by the names of their slots."""
+    placed = [name for name, slot in slots.items() if not slot.named_only]
+    return {name: str(at) for at, name in enumerate(placed, 1)}
+
+
+def _entries(
+    slots: Mapping[str, Slot[Any]], numbers: Mapping[str, str], fits: Callable[[Slot[Any]], object], section: str = ""
+) -> list[_Entry]:
+    """Return the entries of the slots of a section that fit, those aside that are left out of help."""
+    listed = [slot for slot in slots.values() if slot.is_listed and slot.section == section and fits(slot)]
+    return [_entry(slot, numbers.get(slot.name, "")) for slot in listed]
+
+
+def _headed(slots: Mapping[str, Slot[Any]], numbers: Mapping[str, str]) -> list[Section]:
+    """Return the sections that the slots name, in the order in which they are named first."""
+    names = dict.fromkeys(slot.section for slot in slots.values() if slot.section)
+    return [(visible(name), _entries(slots, numbers, lambda slot: True, name)) for name in names]
 
 
 def _entry(slot: Slot[Any], number: str = "") -> _Entry:
@@ -159,125 +179,64 @@ def _laid_out(sections: Sequence[Section], columns: int, of: Sequence[Section]) 
 
 
 def _heading(text: str, columns: int) -> list[Row]:
-    return _lines(text, columns, "title")
-
-
-def usage(program: Sequence[str], slots: Mapping[str, Slot[Any]], shared: Mapping[str, Slot[Any]] | None = None) -> str:
-    """Return a command line in the notation of POSIX (Base Definitions, 12.1): what is in brackets can be left out.
-
-    Positions come first, but where words are kept as they are. A value before one that is required cannot be left out
-    by position, even if it has a default. Of the ``shared`` values those are in it that are required. A secret that no
-    word may hold is not.
-    """
-    placed = dict(zip([name for name, slot in slots.items() if not slot.named_only], operands(slots), strict=True))
-    named = {name: _in_usage(slot) for name, slot in slots.items() if slot.named_only and slot.secret is not True}
-    common = {name: slot for name, slot in (shared or {}).items() if slot.rules or _is_required(slot)}
-    required = {name: _in_usage(slot) for name, slot in common.items() if slot.secret is not True}
-    has_last = any(slot.rest == VERBATIM for slot in slots.values())
-    shown = {**named, **required, **placed} if has_last else {**placed, **named, **required}
-    return " ".join([*program, *_grouped({**(shared or {}), **slots}, shown)])
-
-
-def _grouped(slots: Mapping[str, Slot[Any]], shown: Mapping[str, str]) -> list[str]:
-    """Return how some slots are given, those of one rule together: ``A|B``, ``[A|B]``, ``[A B]``."""
-    if not any(slot.rules for slot in slots.values()):
-        return [*shown.values()]
-    found: list[str] = []
-    left = dict(shown)
-    joining = [rule for rule in rules.rules_of(slots) if rule.joint]
-    for name, text in shown.items():
-        if name not in left:
-            continue
-        rule = next((rule for rule in joining if name in rule.names), None)
-        names = [name] if rule is None else [one for one in rule.names if one in left]
-        parts = [left.pop(one) for one in names]
-        if rule is None:
-            found.append(text)
-        else:
-            inside = rule.joint.join([part[1:-1] if part.startswith("[") else part for part in parts])
-            found.append(inside if rule.is_required else f"[{inside}]")
-    return found
-
-
-def _in_usage(slot: Slot[Any]) -> str:
-    """Return a value by its name, in brackets if it may be left out; of a switch the name that changes something."""
-    name = slot.shape.names(slot)[-1 if slot.default is True else 0] + slot.shape.ellipsis
-    return name if _is_required(slot) else f"[{name}]"
-
-
-def operands(slots: Mapping[str, Slot[Any]]) -> list[str]:
-    """Return what of these is given by position: ``TARGET``, ``[SECONDS]``, ``[FILE...]``."""
-    by_position = [slot for slot in slots.values() if not slot.named_only]
-    last = max((at for at, slot in enumerate(by_position) if _is_required(slot)), default=-1)
-    shown = []
-    for at, slot in enumerate(by_position):
-        name = slot.word.upper() + ("..." if slot.rest else "")
-        shown.append(name if _is_required(slot) or (at < last and not slot.rest) else f"[{name}]")
-    return shown
-
-
-def _is_required(slot: Slot[Any]) -> bool:
-    """Return True if a value must come from somewhere."""
-    return slot.default is MISSING and slot.applies is None and slot.shape.none(slot) is MISSING
+    return lines(text, columns, "title")
 
 
 def listing(
     program: Sequence[str],
     description: str | None,
-    commands: Mapping[str, str],
+    commands: Mapping[str, Mapping[str, str]],
     shared: Mapping[str, Slot[Any]] | None = None,
     columns: int = 0,
     *,
     default: Mapping[str, Slot[Any]] | None = None,
 ) -> str:
-    """Return the commands of a program or a group with their summaries."""
+    """Return the commands of a program or a group with their summaries, under their headings (none: an empty text)."""
     return "\n".join(texts(listing_rows(program, description, commands, shared, columns, default=default)))
 
 
 def listing_rows(
     program: Sequence[str],
     description: str | None,
-    commands: Mapping[str, str],
+    commands: Mapping[str, Mapping[str, str]],
     shared: Mapping[str, Slot[Any]] | None = None,
     columns: int = 0,
     *,
     default: Mapping[str, Slot[Any]] | None = None,
+    epilogue: str = "",
 ) -> list[Row]:
     """Return the same as rows of styled text.
 
-    ``default`` are the values of the command that runs where none is named.
+    ``default`` are the values of the command that runs where none is named, ``epilogue`` is a text at the end.
     """
     columns = columns or page_columns()
-    rows = _lines(f"{' '.join(program)} COMMAND [ARGUMENT...]", columns, "title")
+    rows = lines(f"{' '.join(program)} COMMAND [ARGUMENT...]", columns, "title")
     if default is not None:
-        rows += _lines(usage(program, default, shared), columns, "title")
-    rows += _paragraphs(description, columns)
-    known = [_Entry("", name, visible(text), ()) for name, text in commands.items()]
-    sections: list[Section] = [(tell("Commands"), known)]
+        rows += lines(usage(program, default, shared), columns, "title")
+    rows += paragraphs(description, columns)
+    sections: list[Section] = [
+        (visible(heading) or tell("Commands"), [_Entry("", name, visible(text), ()) for name, text in members.items()])
+        for heading, members in commands.items()
+        if members or (not heading and len(commands) == 1)
+    ]
     if default:
-        placed = [slot for slot in default.values() if not slot.named_only]
-        numbers = {slot.name: str(at) for at, slot in enumerate(placed, 1)}
-        sections.append(
-            (tell("With no command"), [_entry(slot, numbers.get(slot.name, "")) for slot in default.values()])
-        )
-    sections += _common(shared, default or {})
-    return [*rows, *_laid_out(sections, columns, sections)]
+        numbers = _numbers(default)
+        known = _entries(default, numbers, lambda slot: True)
+        sections += [(tell("With no command"), known), *_headed(default, numbers)]
+    sections = [*sections[:1], *(section for section in sections[1:] if section[1]), *_common(shared, default or {})]
+    return [*rows, *_laid_out(sections, columns, sections), *paragraphs(epilogue, columns, is_docstring=False)]
 
 
 def _common(shared: Mapping[str, Slot[Any]] | None, slots: Mapping[str, Slot[Any]]) -> list[Section]:
     """Return the names that all commands of a program have, and those of every program; beside these ``slots``."""
     found: list[Section] = []
     if shared:
-        found.append((tell("With every command"), [_entry(slot) for slot in shared.values()]))
+        found += [(tell("With every command"), _entries(shared, {}, lambda slot: True)), *_headed(shared, {})]
     has_letter = any(HELP_LETTER in (slot.short or "") for slot in (*(shared or {}).values(), *slots.values()))
     help_name = "--help" if has_letter else f"-{HELP_LETTER} --help"
     own = [(help_name if name == "--help" else name, tell(text)) for name, text in BUILTIN_OPTIONS]
+    found = [section for section in found if section[1]]
     return [*found, (tell("Always"), [_Entry("", name, text, ()) for name, text in own])]
-
-
-def _lines(text: str, columns: int, role: str = "") -> list[Row]:
-    """Return a text, wrapped."""
-    return [((line, role),) for line in wrap(visible(text), columns)]
 
 
 def described(slot: Slot[Any]) -> str:
@@ -378,11 +337,3 @@ def _name(slot: Slot[Any]) -> str:
     if slot.short_no:
         names = (*names[:-1], f"-{slot.short_no[0]} {names[-1]}")
     return letter + " ".join(names) + slot.shape.ellipsis
-
-
-def _paragraphs(text: str | None, columns: int) -> list[Row]:
-    """Return a docstring as paragraphs, each after an empty row."""
-    rows: list[Row] = []
-    for paragraph in (text or "").strip().split("\n\n") if text else ():
-        rows += [(), *_lines(" ".join(paragraph.split()), columns)]
-    return rows

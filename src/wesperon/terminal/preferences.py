@@ -22,6 +22,7 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.editing.keys import bindings as keys_bindings
+    from wesperon.editing.keys import characters as keys_characters
     from wesperon.editing.keys import families
     from wesperon.editing.keys.bindings import Bindings
     from wesperon.editing.text_state import TextState
@@ -29,6 +30,7 @@ if TYPE_CHECKING:
     from wesperon.values import problems
 else:
     keys_bindings = later("wesperon.editing.keys.bindings")
+    keys_characters = later("wesperon.editing.keys.characters")
     families = later("wesperon.editing.keys.families")
     spelling = later("wesperon.text.spelling")
     problems = later("wesperon.values.problems")
@@ -114,7 +116,7 @@ class Preferences:
         bindings.start_mode = self.values["opens_in"]
         if self.origins["suggestions"] != BY_DEFAULT:
             bindings.suggestions = self.values["suggestions"]
-        for path, reason in bindings.add_tables(own, actions):
+        for path, reason in keys_characters.add_of_program(bindings, own, actions):
             raise DeclarationError(f"bindings: {' '.join(path)}: {reason}")
         for document, table in self.tables:
             for path, reason in bindings.add_tables(table, actions):

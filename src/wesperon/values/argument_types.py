@@ -46,7 +46,8 @@ PATH: Wanted = (lambda value: value is True or value is False or _is_path(value)
 SLOT: Mapping[str, Wanted] = {
     "short": TEXT, "short_no": TEXT, "unit": TEXT, "pattern_says": TEXT, "check": FUNCTION, "applies": FUNCTION,
     "twice": SWITCH, "mask": TEXT, "live": SWITCH, "text": FUNCTION, "many": SWITCH, "rest": REST, "least": COUNT,
-    "most": COUNT, "named_only": SWITCH, "renamed_from": TEXTS, "help": TEXT,
+    "most": COUNT, "named_only": SWITCH, "renamed_from": TEXTS, "section": TEXT,
+    "help": (TEXT[0], "a text, or False"),
     "env": (_is_variable, "the name of an environment variable, without blanks or ="),
     "lines": ((lambda value: isinstance(value, bool) or callable(value)), "True, False or a function of the text"),
     "suggest": (

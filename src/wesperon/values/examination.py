@@ -62,6 +62,8 @@ def examine_keywords(slot: Slot[Any], given: Mapping[str, Any] | None = None) ->
     """Raise DeclarationError for keywords that could not work with any kind; ``given`` are those that are named."""
     if given is not None:
         slot.keeps_position, slot.repeats_said = given.get("named_only") is False, "repeats" in given
+    if slot.__dict__["help"] is False:
+        slot.help, slot.is_listed = "", False
     refuse_types("", slot.__dict__, SLOT)
     for name in ("default", "initial", "low", "high", "suggest", "applies"):
         if callable(slot.__dict__[name]):

@@ -14,6 +14,7 @@ from wesperon.values.argument_types import (
     SLOT,
     SWITCH,
     TEXT,
+    TEXTS,
     refuse_types,
 )
 from wesperon.values.wishes import ALWAYS, NAMES, OF_A_CALL, Wishes
@@ -46,13 +47,18 @@ FILL: Mapping[str, Wanted] = {
     },
     "review": ((lambda value: isinstance(value, bool) or value == ALWAYS), "True, False or 'always'"),
     "results": SWITCH,
+    "epilogue": TEXT,
+    "aliases": TEXTS,
+    "section": TEXT,
+    "listed": SWITCH,
 }
 
 CONSOLE: Mapping[str, Wanted] = {
-    "name": TEXT, "sign": TEXT, "evaluate": (callable, "a function of a text"), "whole": FUNCTION,
+    "sign": TEXT, "evaluate": (callable, "a function of a text"), "whole": FUNCTION,
     "complete": FUNCTION, "private": FUNCTION, "capture": SWITCH, "output_files": SWITCH, "history": PATH,
     "background": (COUNT[0], "a number of commands, from 0"),
     "first_file": A_PATH, "driver": FILL["driver"], "context": FILL["context"], "syntax": SLOT["syntax"],
+    "name": ((lambda value: isinstance(value, str) or callable(value)), "a text, or a function that gives it"),
     "prompt": ((lambda value: isinstance(value, str) or callable(value)), "a text, or a function that gives it"),
     "note": ((lambda value: isinstance(value, str) or callable(value)), "a text, or a function that gives it"),
 }  # fmt: skip

@@ -96,19 +96,20 @@ class Parameters:
             kind, own, made = read_annotation(
                 annotation, lambda reason: self.fault(name, reason), lambda text: self._evaluated(text, name)
             )
-        settings: dict[str, Any] = {key: own.__dict__[key] for key in KEYWORDS} if own else dict(KEYWORDS)
+        settings: dict[str, Any] = {key: own.__dict__[key] for key in KEYWORDS} if own else {**KEYWORDS}
         if own and own.default is not (None if own.initial is None else MISSING):
             raise self.fault(name, "a default belongs into the signature: write it after the annotation")
         if made is not None and is_starred:
             raise self.fault(f"*{name}", "a starred parameter has the type of one value: write *files: Path")
         if own and (own.many or own.rest) and made is None and not (is_starred and own.rest == "verbatim"):
             raise self.fault(name, "several values have a type of several: write list[...], and slot(...) for each")
-        settings["rest"] = settings["rest"] or is_starred
-        # Some of several choices are one value, which is a tuple by itself.
-        settings["many"] = not settings["rest"] and made is not None and not (own and own.kind.shape.repeats)
-        settings["default"] = _constant(default)
+        if is_starred or made is not None or own:
+            settings["rest"] = settings["rest"] or is_starred
+            # Some of several choices are one value, which is a tuple by itself.
+            settings["many"] = not settings["rest"] and made is not None and not (own and own.kind.shape.repeats)
         if made is not None and made is not tuple and settings["piped"] != "stream":
             self.made[name] = made
+        settings["default"] = _constant(default)
         try:
             kind = own.kind if own and own.names_kind else kind_of(kind, settings)
             slot: Slot[Any] = Slot(kind, own.ask if own else None, settings)

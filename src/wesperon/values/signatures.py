@@ -67,6 +67,7 @@ class Descriptor(Generic[T]):
     most: int | None
     named_only: bool
     renamed_from: Any
+    section: str
     help: str
 
     @overload
@@ -131,7 +132,8 @@ class Unstarted(TypedDict, total=False):
     repeats: Literal["error", "last"]
     named_only: bool
     renamed_from: str | Iterable[str]
-    help: str
+    section: str
+    help: str | Literal[False]
 
 
 class Empty(Unstarted, total=False):

@@ -43,6 +43,8 @@ class Slot(Descriptor[T]):
     #: is the kind of its annotation, and a slot in the body of a form is text.
     names_kind = True
     is_examined = True
+    #: Whether help, usage and completion have it.
+    is_listed = True
     #: Whether it says itself that it may be filled by position, and what happens if it is named again.
     keeps_position = repeats_said = False
     #: The rules of its form that it is in (``values.rules``).
@@ -325,6 +327,7 @@ KEYWORDS: dict[str, object] = {
     "most": None,
     "named_only": False,
     "renamed_from": (),
+    "section": "",
     "help": "",
 }
 
@@ -381,7 +384,8 @@ else:
             named_only: never filled by position
             renamed_from: a name that the value had before, or several: it still works, says the new one on standard
                 error, and no help page has it
-            help: a sentence for the help page
+            section: a heading on the help page, under which the slots that name it stand together
+            help: a sentence for the help page; ``False``: help, usage and completion leave the slot out
 
         Returns a :class:`Slot`. Raises DeclarationError for what cannot work, such as a default out of bounds.
 

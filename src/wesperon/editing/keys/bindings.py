@@ -50,6 +50,8 @@ class Bindings:
     def __init__(self, family: Family = MODELESS) -> None:
         self.family = family
         self.keys: dict[str, str] = {}
+        #: What characters do in the lines of a console, where the program binds them (``editing.keys.characters``).
+        self.characters: dict[str, str] = {}
         #: Those of one mode only, by its name.
         self.of_mode: dict[str, dict[str, str]] = {}
         #: How the user wants what a word may become to be shown: list, grid or inline; empty if that is not said.
@@ -137,7 +139,7 @@ class Bindings:
         written_as: dict[str, str] = {}
         for written, does in table.items():
             keys, fault = read_keys(written, types=types)
-            name, reason = self._named(written, does, functions)
+            name, reason = self.named(written, does, functions)
             begun = prefixes(dict.fromkeys(spelled, ""))
             longer = begun.get(keys)
             shorter = next((other for other in spelled if keys.startswith(other + " ")), None)
@@ -202,7 +204,7 @@ class Bindings:
             if sequence.startswith(keys + " ")
         }
 
-    def _named(
+    def named(
         self, written: str, does: object, functions: Mapping[str, Callable[[TextState], TextState]]
     ) -> tuple[str, str]:
         """Return the name that a key is bound to, and what is wrong with it."""
