@@ -22,7 +22,7 @@ BESIDE = {
     "description": [
         "epilogue: what it says at the end: paragraphs, and lists and examples as they were written",
         "members, shared, default_command: as in :class:`CommandGroup`",
-        "results: whether there is ``--as json``",
+        "results: whether there are ``--as json``, ``csv`` and ``yaml``",
     ],
 }
 

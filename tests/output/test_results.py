@@ -1,15 +1,17 @@
 """What a command returns, as it is printed.
 
-Modules: ``output.results``.
+Modules: ``output.results``, ``output.result_formats``.
 """
 
 from __future__ import annotations
 
+import csv
 import io
 import json
 import os
 import pwd
 import re
+import sys
 from datetime import date, timedelta
 from decimal import Decimal
 from enum import Enum
@@ -17,10 +19,11 @@ from pathlib import Path, PurePosixPath
 from typing import Any
 
 import pytest
+import yaml
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from wesperon import Command, Context, Form, Program, slot, styled
+from wesperon import Command, Context, Form, Program, Refusal, slot, styled
 from wesperon.output.results import show, table
 from wesperon.output.style import shows_styles
 from wesperon.scope import within
@@ -78,7 +81,7 @@ def test_json_has_the_texts_of_kinds_and_arrays_of_series(capsys: pytest.Capture
     made = Exposure(
         each=timedelta(seconds=90), night=date(2031, 4, 17), lamp=Lamp.RED, gains=(Decimal("1.5"), Decimal(2))
     )
-    show(made, as_json=True)
+    show(made, form="json")
     assert json.loads(capsys.readouterr().out) == {
         "each": "1m30s", "night": "2031-04-17", "lamp": "red", "gains": ["1.5", "2"],
     }  # fmt: skip
@@ -129,7 +132,7 @@ def test_json_is_json_whatever_it_holds(value: Any) -> None:
         raw = io.BytesIO()
         stream = io.TextIOWrapper(raw, encoding=encoding)
         with within(Context(stdout=stream)):
-            show([value], as_json=True)
+            show([value], form="json")
         stream.flush()
         found = json.loads(raw.getvalue().decode(encoding), parse_constant=lambda name: pytest.fail(name))
         if not isinstance(value, float) and "nan" not in repr(value) and "inf" not in repr(value):
@@ -199,13 +202,89 @@ def test_a_series_is_the_same_json_as_a_list_and_comes_as_it_is_made(items: list
     def printed(result: Any) -> str:
         out = io.StringIO()
         with within(Context(stdout=out)):
-            show(result, as_json=True)
+            show(result, form="json")
         return out.getvalue()
 
     assert printed(iter(items)) == printed(items)
     out = io.StringIO()
     seen: list[int] = []
     with within(Context(stdout=out)):
-        show((seen.append(out.tell()) or number for number in range(9)), as_json=True)  # type: ignore[func-returns-value]
+        show((seen.append(out.tell()) or number for number in range(9)), form="json")  # type: ignore[func-returns-value]
     assert seen == sorted(seen)
     assert seen[-1] > seen[2] > 0
+
+
+def printed(result: Any, form: str, encoding: str = "utf-8") -> str:
+    raw = io.BytesIO()
+    stream, errors = io.TextIOWrapper(raw, encoding=encoding, newline=""), io.StringIO()
+    with within(Context(stdout=stream, stderr=errors)):
+        show(result, form=form)
+    stream.flush()
+    assert errors.getvalue() in ("", "no rows\n")
+    return raw.getvalue().decode(encoding)
+
+
+CELLS = st.text(max_size=6) | st.integers() | st.booleans() | st.none() | st.lists(st.integers(), max_size=2) | VALUES
+
+
+@given(st.lists(st.fixed_dictionaries({"target": CELLS, "a, b": CELLS}), max_size=4))
+def test_csv_is_read_again_as_the_texts_of_the_cells(rows: list[dict[str, Any]]) -> None:
+    text = printed(rows, "csv")
+    found = list(csv.reader(io.StringIO(text, newline="")))
+    names = [*rows[0]] if rows else []
+    assert found == ([names, *[[cell(row[name]) for name in names] for row in rows]] if rows else [])
+    assert printed(iter(rows), "csv") == text
+    if rows:
+        assert printed(rows[0], "csv") == printed(rows[:1], "csv")
+    assert printed([{"a": 1}, {"b": 2}], "csv") == "a,b\n1,\n,2\n"
+
+
+def cell(value: Any) -> str:
+    """Return what the cell of a value is to be."""
+    if isinstance(value, list):
+        return json.dumps(value)
+    if isinstance(value, bool) or value is None:
+        return {True: "yes", False: "no", None: ""}[value]
+    kind: Any = None if isinstance(value, (str, int)) else find_kind(type(value), {})
+    return str(value) if kind is None else str(kind.format(value))
+
+
+class Text(str):
+    """A text of a type of the program's own."""
+
+
+@given(JSON, st.sampled_from(["utf-8", "ascii", "latin-1"]))
+def test_yaml_says_what_json_says(value: Any, encoding: str) -> None:
+    assert yaml.safe_load(printed(value, "yaml", encoding)) == json.loads(printed(value, "json", encoding))
+    items = [value, Text("own"), True]
+    assert yaml.safe_load(printed(iter(items), "yaml", encoding)) == json.loads(printed(items, "json", encoding))
+    assert yaml.safe_load(printed(iter([]), "yaml")) == []
+
+
+@pytest.mark.parametrize("result", [["a", "b"], "text", 3, [{"a": 1}, 2], iter([{"a": 1}, {"b": 2}])])
+def test_what_is_no_table_is_not_printed_as_one(result: Any) -> None:
+    with pytest.raises(Refusal, match="--as json has"):
+        printed(result, "csv")
+
+
+def test_an_empty_table_says_so_on_standard_error(capsys: pytest.CaptureFixture[str]) -> None:
+    def queue() -> list[dict[str, int]]:
+        "Show the queue."
+        return []
+
+    for form, out, err in (
+        ("text", "", "no rows\n"),
+        ("csv", "", "no rows\n"),
+        ("json", "[]\n", ""),
+        ("yaml", "[]\n", ""),
+    ):
+        assert Program("desk", members=[queue], results=True).main(["queue", "--as", form]) == 0
+        assert capsys.readouterr() == (out, err)
+    assert Program("desk", members=[queue]).main(["queue"]) == 0
+    assert capsys.readouterr() == ("", "no rows\n")
+
+
+def test_yaml_without_its_extra_says_what_to_install(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setitem(sys.modules, "yaml", None)
+    with pytest.raises(Refusal, match="pip install 'wesperon"):
+        printed([1], "yaml")

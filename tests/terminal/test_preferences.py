@@ -18,9 +18,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.harness import Terminal, python
+from wesperon.files.toml_change import with_value
 from wesperon.screen.themes import ROLES, THEMES
 from wesperon.terminal.preferences import load, preferences_of
-from wesperon.terminal.preferences_file import with_value, write_preferences
+from wesperon.terminal.preferences_file import write_preferences
 from wesperon.testing import Session
 from wesperon.tool.main import main
 from wesperon.tool.preferences_schema import schema

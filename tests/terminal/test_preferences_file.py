@@ -1,6 +1,6 @@
 """Writing one preference into any document: it says what it said before, but for that one.
 
-Modules: ``terminal.preferences_file``.
+Modules: ``files.toml_change``, ``terminal.preferences_file``.
 """
 
 from __future__ import annotations
@@ -17,8 +17,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.harness import ENTER, Terminal, python
+from wesperon.files.toml_change import set_value, with_value
 from wesperon.terminal.preferences import preferences_of
-from wesperon.terminal.preferences_file import set_value, with_value
 from wesperon.values import Complaint
 
 KEYS = ["keys", "theme", "ctrl-a", '"alt-."', "'alt-='", '"a = b"', "'[x]'", '"é"', "modal", "command", "bindings"]
@@ -78,7 +78,7 @@ def test_a_document_says_what_it_said_but_for_the_one_path(text: str, path: tupl
 
 def test_what_many_write_at_once_is_all_kept(tmp_path: Path) -> None:
     path = tmp_path / "wesperon" / "preferences.toml"
-    code = "import sys; from wesperon.terminal.preferences_file import set_value\n"
+    code = "import sys; from wesperon.files.toml_change import set_value\n"
     code += "set_value(sys.argv[1], ('bindings', 'f' + sys.argv[2]), '\"undo\"')"
     running = [subprocess.Popen([sys.executable, "-c", code, str(path), str(number)]) for number in range(1, 13)]
     assert [one.wait() for one in running] == [0] * 12
@@ -112,7 +112,7 @@ def test_a_lock_that_is_never_given_back_is_told(tmp_path: Path, monkeypatch: py
     import fcntl
 
     path = tmp_path / "preferences.toml"
-    monkeypatch.setattr("wesperon.terminal.preferences_file.PATIENCE", 0.05)
+    monkeypatch.setattr("wesperon.files.toml_change.PATIENCE", 0.05)
     with open(str(path) + ".lock", "w") as other:
         os.chmod(other.fileno(), 0o600)
         fcntl.flock(other, fcntl.LOCK_EX)

@@ -67,7 +67,7 @@ def _filled_at_once(program: Program, command: Any, given: list[str], names: lis
     reading = read_words(slots_of(command), given, prefixes=program.prefixes, command=places)
     if reading.builtin or reading.problems or reading.hides or reading.renamed:
         return None
-    record, _, _ = fill_from_words(command, reading, environ=surroundings()[0], settings=program.settings)
+    record, _, _ = fill_from_words(command, reading, environ=surroundings()[0], settings=program.settings_of)
     if record is None:
         return None
     note_call(record, names)

@@ -50,8 +50,8 @@ def page_rows(call: Invocation, columns: int = 0, *, inside: bool = False) -> li
     )
 
 
-def all_calls(program: Program) -> Iterator[Invocation]:
-    """Yield the program, every group and every command that is listed, each with the way there.
+def all_calls(program: Program, *, unlisted: bool = False) -> Iterator[Invocation]:
+    """Yield the program, every group and every command that is listed, or ``unlisted``, each with the way there.
 
     One that another package brings along, and that does not load, is said on standard error and passed over.
     """
@@ -60,7 +60,8 @@ def all_calls(program: Program) -> Iterator[Invocation]:
         call = calls.pop(0)
         yield call
         below = []
-        for name in call.groups[-1].summaries() if call.command is None else ():
+        group = call.groups[-1]
+        for name in (group.members if unlisted else group.summaries()) if call.command is None else ():
             deeper = Invocation(program, ())
             try:
                 for step in [*call.names, name]:

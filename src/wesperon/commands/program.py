@@ -34,6 +34,7 @@ if TYPE_CHECKING:
     from wesperon.commands import contract as commands_contract
     from wesperon.commands import invocation as commands_invocation
     from wesperon.commands import lookup, pages, tree_secrets
+    from wesperon.commands import settings as commands_settings
     from wesperon.commands.invocation import Invocation
     from wesperon.completion import candidates as completion_candidates
     from wesperon.context import Context
@@ -70,6 +71,7 @@ else:
     renaming = later("wesperon.argv.renaming")
     commands_contract = later("wesperon.commands.contract")
     pages = later("wesperon.commands.pages")
+    commands_settings = later("wesperon.commands.settings")
     tree_secrets = later("wesperon.commands.tree_secrets")
     completion_candidates = later("wesperon.completion.candidates")
     keys_bindings = later("wesperon.editing.keys.bindings")
@@ -110,7 +112,7 @@ class Program(CommandGroup):
         description: what the help page says first
         epilogue: what it says at the end: paragraphs, and lists and examples as they were written
         members, shared, default_command: as in :class:`CommandGroup`
-        results: whether there is ``--as json``
+        results: whether there are ``--as json``, ``csv`` and ``yaml``
         gate: called once before a command, before any of its questions, with the names that lead to it (none for one
             form), its class and the values that are known so far; it may raise Refusal
         prefixes: whether names and commands may be cut to a beginning that no other has
@@ -171,7 +173,8 @@ class Program(CommandGroup):
     gate: Any = None
     prefixes = True
     log = False
-    settings: Any = None
+    #: The name of the program whose settings file is read; None: there is none.
+    settings_of: str | None = None
 
     def _wish(self, keywords: Mapping[str, Any]) -> None:
         """Take the keywords of filling; raises DeclarationError for one that says what is not there."""
@@ -185,7 +188,7 @@ class Program(CommandGroup):
             for path, reason in keys_characters.add_of_program(bindings, wishes.bindings or {}, wishes.actions or {}):
                 raise DeclarationError(f"{self.name}: bindings: {' '.join(path)}: {reason}")
         self.gate, self.prefixes, self.log = wishes.gate, wishes.prefixes, wishes.log
-        self.settings = (self.name if wishes.settings is True else wishes.settings) or None
+        self.settings_of = (self.name if wishes.settings is True else wishes.settings) or None
         self.wishes.update({key: value for key, value in keywords.items() if key not in DONE_HERE})
 
     def main(self, words: Sequence[str] | None = None, *, context: Context | None = None) -> int:
@@ -329,7 +332,7 @@ class Program(CommandGroup):
             renaming.say_renamed([*call.renamed, *reading.renamed])
         if command.review in (True, False, ALWAYS):
             options.review = command.review
-        options.settings_of = self.settings
+        options.settings_of = self.settings_of
         options.levels = call.levels
         options.old_names = call.old_names
         if self.gate is not None:
@@ -375,7 +378,7 @@ class Program(CommandGroup):
         if type(record).in_steps:
             return result or 0
         if result is not None:
-            output_results.show(result, as_json=self.results and record.shared.as_ == "json")
+            output_results.show(result, form=record.shared.as_ if self.results else "text")
         return 0
 
     def _ask_member(self, call: Invocation, reading: ParsedArgs, options: FillOptions) -> Interaction[None]:
@@ -429,6 +432,11 @@ class Program(CommandGroup):
         else:
             exit_status.print_page(style.rendered(pages.page_rows(call)))
 
+    @property
+    def settings(self) -> commands_settings.Settings:
+        """The settings file of the program, to be written; see :class:`Settings`."""
+        return commands_settings.Settings(self)
+
     def page(self) -> str:
         """Return the help page of the program itself."""
         return self._page(commands_invocation.Invocation(self, ()))
@@ -465,7 +473,7 @@ class Program(CommandGroup):
         changed line.
         """
         first, *rest = commands_contract.contract_of(self, [self.name]).split("\n")
-        own = commands_contract.program_lines(prefixes=self.prefixes, settings=self.settings)
+        own = commands_contract.program_lines(prefixes=self.prefixes, settings=self.settings_of)
         return "\n".join([first, *own, *rest])
 
     def blank_answers(self) -> str:
@@ -500,6 +508,7 @@ def _result_of(record: Any, options: FillOptions) -> Interaction[Any]:
 
 def _with_results(shared: type[Form] | None) -> type[Form]:
     """Return the shared slots with ``--as``, the form in which a result is printed."""
-    form = slot(choices.one_of(["text", "json"]), default="text", help="the form in which the result is printed")
+    kind = choices.one_of(["text", "json", "csv", "yaml"])
+    form = slot(kind, default="text", help="the form in which the result is printed")
     made: type[Form] = type("Shared", (shared or Form,), {"as_": form})
     return made

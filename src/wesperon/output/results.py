@@ -9,18 +9,19 @@ from wesperon.output.terminal_size import is_terminal, terminal_size
 from wesperon.screen.table import Column, columns
 from wesperon.text.escape import showable, visible
 from wesperon.text.hushing import MASK
+from wesperon.text.messages import tell
 from wesperon.values.records import Record, slots_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Iterator
     from typing import Any, Self
 
-    from wesperon.output import card
+    from wesperon.output import card, result_formats
     from wesperon.screen.frame import Row
     from wesperon.values.kinds import registry
 else:
     card = later("wesperon.output.card")
+    result_formats = later("wesperon.output.result_formats")
     registry = later("wesperon.values.kinds.registry")
 
 
@@ -36,59 +37,30 @@ class Told(str):
         return made
 
 
-def show(result: Any, *, as_json: bool = False) -> None:
-    """Print a result on standard output.
+def show(result: Any, *, form: str = "text") -> None:
+    """Print a result on standard output as text, JSON, CSV or YAML; raises Refusal if it has no such form.
 
-    A ``str`` is printed as it is, a :class:`Told` as its text if it has one; a record or mapping as a card; a list of
-    records or mappings as a table; any other series an item on each line, as it comes; JSON on request.
+    As text, a ``str`` is printed as it is, a :class:`Told` as its text if it has one; a record or mapping as a card; a
+    list of records or mappings as a table; any other series an item on each line, as it comes. That a list is empty is
+    said on standard error.
     """
-    if as_json and hasattr(result, "__next__"):
-        _show_series(result)
-    elif as_json:
-        current().print(json_text(_plain(result.data if isinstance(result, Told) else result), indent=2))
+    if form != "text":
+        result_formats.WRITERS[form](result.data if isinstance(result, Told) else result)
     elif isinstance(result, Told) and not result:
         return
+    elif isinstance(result, (list, tuple)) and not result:
+        current().print(tell("no rows"), error=True)
     elif isinstance(result, str):
         current().print(_for_stream(result))
-    elif _fields(result) is not None:
+    elif fields_of(result) is not None:
         current().print(rendered(_card(result)))
-    elif isinstance(result, (list, tuple)) and result and all(_fields(item) is not None for item in result):
+    elif isinstance(result, (list, tuple)) and all(fields_of(item) is not None for item in result):
         current().print(rendered(table(result, _limit())))
     elif hasattr(result, "__iter__") and not isinstance(result, (bytes, bytearray)):
         for item in result:
-            current().print(_for_stream(_formatted(item)))
+            current().print(_for_stream(formatted(item)))
     else:
-        current().print(_for_stream(_formatted(result)))
-
-
-def _show_series(items: Iterator[Any]) -> None:
-    """Print a series as JSON, an item when it comes: what is printed is kept by nobody."""
-    begun, before = False, ""
-    for item in items:
-        current().print(f"{before}," if begun else "[")
-        begun, before = True, "  " + json_text(_plain(item), indent=2).replace("\n", "\n  ")
-    current().print(f"{before}\n]" if begun else "[]")
-
-
-def json_text(value: Any, indent: int | None = None) -> str:
-    """Return a value as JSON (RFC 8259) for standard output; what acts on a terminal or is not encodable is escaped."""
-    import json
-
-    text = json.dumps(value, ensure_ascii=False, indent=indent, default=str)
-    try:
-        text.encode(getattr(current().stdout, "encoding", None) or "utf-8")
-    except UnicodeEncodeError:  # words that are no UTF-8, or an output that has fewer characters
-        return json.dumps(value, indent=indent, default=str)
-    if text.isprintable():
-        return text
-    return "".join([char if char.isprintable() or char == "\n" else _escaped(char) for char in text])
-
-
-def _escaped(char: str) -> str:
-    """Return a character of a JSON string as JSON escapes it."""
-    import json
-
-    return json.dumps(char)[1:-1]
+        current().print(_for_stream(formatted(result)))
 
 
 def _for_stream(text: str) -> str:
@@ -101,10 +73,10 @@ def table(items: Any, limit: int | None = None) -> list[Row]:
 
     ``limit`` is the width of the terminal that it is for; ``None`` means that nothing is cut.
     """
-    rows = [_fields(item) or {} for item in items]
+    rows = [fields_of(item) or {} for item in items]
     names = list(dict.fromkeys(name for row in rows for name in row))
     of = [Column(_label(name), all(_is_number(row.get(name)) for row in rows)) for name in names]
-    return columns(of, [[visible(_text(row.get(name))) for name in names] for row in rows], limit)
+    return columns(of, [[visible(text_of(row.get(name))) for name in names] for row in rows], limit)
 
 
 def _limit() -> int | None:
@@ -126,10 +98,10 @@ def _is_number(value: Any) -> bool:
 def _card(result: Any) -> list[Row]:
     if isinstance(result, Record):
         return card.card_rows(card.pairs_of(result))
-    return card.card_rows([(str(name), _text(value)) for name, value in (_fields(result) or {}).items()])
+    return card.card_rows([(str(name), text_of(value)) for name, value in (fields_of(result) or {}).items()])
 
 
-def _fields(value: Any) -> dict[str, Any] | None:
+def fields_of(value: Any) -> dict[str, Any] | None:
     """Return the names and values of a record, a mapping, a dataclass or a named tuple; None for anything else."""
     if isinstance(value, Record):
         return {
@@ -142,29 +114,18 @@ def _fields(value: Any) -> dict[str, Any] | None:
     return {name: getattr(value, name) for name in names} if names else None
 
 
-def _text(value: Any) -> str:
+def text_of(value: Any) -> str:
+    """Return the text of a cell: nothing of None, ``yes`` and ``no`` of a bool, several with commas between."""
+    if isinstance(value, (tuple, list)):
+        return ", ".join([text_of(item) for item in value])
     if type(value).__module__ == "builtins":
         return "" if value is None else "yes" if value is True else "no" if value is False else str(value)
-    return _formatted(value)
+    return formatted(value)
 
 
-def _formatted(value: Any) -> str:
+def formatted(value: Any) -> str:
     """Return the text of a value: that of the kind of its type (``5m`` for a duration), if it has one."""
     if type(value).__module__ == "builtins":
         return str(value)
     kind = registry.find_kind(type(value), {})
     return str(value) if kind is None else kind.format(value)
-
-
-def _plain(value: Any) -> Any:
-    """Return the value as JSON has it: records as objects, series as arrays."""
-    fields = _fields(value)
-    if fields is not None:
-        return {str(name): _plain(item) for name, item in fields.items()}
-    if isinstance(value, float) and value - value != 0:
-        return str(value)  # JSON has no infinity, nor what is no number
-    if isinstance(value, (str, int, float, type(None))):
-        return value
-    if hasattr(value, "__iter__") and not isinstance(value, (bytes, bytearray)):
-        return [_plain(item) for item in value]
-    return _formatted(value)

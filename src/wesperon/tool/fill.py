@@ -10,7 +10,7 @@ from wesperon.documents.question_set import Declared, read_set
 from wesperon.form import Untyped, end_interrupted, filled
 from wesperon.output.exit_status import status_of
 from wesperon.output.help import version_line
-from wesperon.output.results import json_text
+from wesperon.output.result_formats import json_text
 from wesperon.scope import within
 from wesperon.tool.assignments import EVALUATED, Aside, aside, lines
 from wesperon.values.provenance import provenance_of

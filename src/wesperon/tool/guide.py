@@ -6,7 +6,7 @@ import json
 
 from wesperon import Command, Guide, Problems, Refusal, slot
 from wesperon.guides.guide import lint
-from wesperon.output.results import json_text
+from wesperon.output.results import show
 from wesperon.output.terminal_size import is_terminal
 from wesperon.text.escape import visible
 from wesperon.text.hushing import MASK
@@ -48,7 +48,7 @@ class GuideCommand(Command):
         answers = {name: plain(name, answer) for name, answer in walk.answers.items()}
         trail = [[name, plain(name, answer)] for name, answer in walk.trail]
         found = {"end": walk.end, "outcome": walk.outcome, "answers": answers, "learned": walk.learned, "trail": trail}
-        print(json_text(found))
+        show(found, form=self.shared.as_)
         return None
 
 
@@ -65,8 +65,9 @@ class LintCommand(Command):
     def run(self) -> None:
         """Print a line for each fault, as JSON an array of them; raises Refusal if there are any."""
         faults = [(file, problem) for file in self.files for problem in lint(file)]
-        if self.shared.as_ == "json":
-            print(json_text([{"file": file, **json.loads(Problems([one]).json())[0]} for file, one in faults]))
+        if self.shared.as_ != "text":
+            found = [{"file": file, **json.loads(Problems([one]).json())[0]} for file, one in faults]
+            show(found, form=self.shared.as_)
         else:
             for _, problem in faults:
                 print(visible(problem.sentence))

@@ -8,6 +8,7 @@ from wesperon import Command, CommandGroup, Refusal, slot, terminal_size
 from wesperon.context import current
 from wesperon.editing.keys.bindings import Bindings
 from wesperon.editing.keys.families import FAMILIES, family_named
+from wesperon.files.toml_change import in_quotes, set_value
 from wesperon.output.results import Told
 from wesperon.output.style import shows_styles
 from wesperon.output.terminal_size import is_terminal
@@ -19,7 +20,7 @@ from wesperon.screen.theme import colours_of
 from wesperon.screen.themes import GROUNDS, ROLES, THEMES, look_of
 from wesperon.screen.width import wrap
 from wesperon.terminal.preferences import Preferences, preferences_of
-from wesperon.terminal.preferences_file import as_toml, in_quotes, set_value
+from wesperon.terminal.preferences_file import as_toml
 from wesperon.text.escape import visible
 from wesperon.text.spelling import suggestion
 from wesperon.tool.preferences_schema import schema
