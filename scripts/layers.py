@@ -85,7 +85,7 @@ PUBLIC_CONSTRUCTORS = frozenset(
 #: Functions that take the name of an attribute as a text.
 BY_NAME = frozenset(("getattr", "setattr", "hasattr", "delattr", "get", "pop"))
 #: Names of the standard library with an underscore in front, each of which its reference describes.
-OF_THE_STANDARD_LIBRARY = frozenset(("_exit", "_get_running_loop", "_getframe"))
+OF_THE_STANDARD_LIBRARY = frozenset(("_fields", "_exit", "_get_running_loop", "_getframe"))
 #: The same of our own.
 OUTWARD = ("wesperon.context", "wesperon.scope", "wesperon.user_folders", "wesperon.locale")
 #: Modules of the standard library that do the work of this library; nobody imports them.

@@ -434,3 +434,36 @@ def test_messages_wait_while_another_program_has_the_terminal() -> None:
         terminal.wait(lambda: "Ctrl-D: leave" in terminal.text(), "the next line")
         terminal.type(CTRL_D)
         assert terminal.end() == 0
+
+
+UNANSWERED = """
+from wesperon import Console, Problems, Program, ask
+def expose(target: str):
+    "Expose."
+def two():
+    "Ask twice."
+    try:
+        ask("Which?", timeout=0.3)
+    except Problems as problems:
+        print("first", problems.problems[0].timed_out)
+    try:
+        ask("Then?")
+    except Problems as problems:
+        print("second", problems.problems[0].timed_out)
+raise SystemExit(Console(Program("desk", members=[expose, two], timeout=0.3), history=False).run())
+"""
+
+
+@pytest.mark.parametrize("plain", ["", "1"])
+def test_a_question_that_nobody_answers_ends_neither_the_next_one_nor_the_console(plain: str) -> None:
+    with Terminal(python("-c", UNANSWERED), rows=30, columns=80, env={"WESPERON_PLAIN": plain}) as terminal:
+        terminal.see("desk")
+        terminal.type("expose\r")
+        terminal.see("came in time")
+        terminal.type("two\r")
+        terminal.see("first True")
+        terminal.see("Then?")
+        terminal.type("\x04")
+        terminal.see("second False")
+        terminal.type("exit 3\r")
+        assert terminal.end() == 3

@@ -72,6 +72,10 @@ class Exposure(Form):
     pairs = slot(dict[str, int], many=True)
     named = slot(dict[str, float], default={"a": 1.5})
     asked = slot("Which one?", pattern="[a-z]+", pattern_says="small letters")
+    several = slot("Which ones?", many=True)
+    sometimes = slot("Which one then?", applies=lambda answers: True)
+    filled = slot("Which one now?", default="x", section="Last")
+    hidden = slot(int, help=False, default=1)
     old = slot(int, renamed_from=("older", "oldest"))
     where = slot(Path, exists="parent")
 
@@ -118,6 +122,10 @@ def use(record: Exposure) -> None:
     assert_type(record.pairs, dict[str, int])
     assert_type(record.named, dict[str, float])
     assert_type(record.asked, str)
+    assert_type(record.several, tuple[str, ...])
+    assert_type(record.sometimes, str | None)
+    assert_type(record.filled, str)
+    assert_type(record.hidden, int)
     assert_type(record.old, int)
     assert_type(record.where, Path)
 

@@ -15,6 +15,8 @@ import pytest
 
 HERE = Path(__file__).parent
 ROOT = HERE.parent.parent
+#: The most characters of an error, the notes of the checker apart, and the most signatures of ``slot``.
+LONGEST, MOST_SIGNATURES = 1000, 15
 
 
 def run(*words: str) -> dict[tuple[str, int], str]:
@@ -52,6 +54,12 @@ def test_a_strict_checker_sees_true_types_and_each_wrong_use(tmp_path: Path) -> 
     assert found.keys() == wanted.keys()
     for place, message in wanted.items():
         assert message in found[place], place
+        assert len(found[place]) < LONGEST, place
+
+
+def test_a_slot_has_few_signatures() -> None:
+    text = (ROOT / "src" / "wesperon" / "values" / "signatures.py").read_text(encoding="utf-8")
+    assert text.count("@overload\ndef slot(") <= MOST_SIGNATURES
 
 
 def test_a_second_checker_agrees() -> None:

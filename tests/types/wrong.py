@@ -14,6 +14,8 @@ class Exposure(Form):
     h = slot(one_of(["a"]), default=3)  # error: Argument "default" to "slot" has incompatible type "int"
     i = slot(dict[str, int], default=3)  # error: incompatible type "int"
     j = slot(int, exists="parents")  # error: No overload variant of "slot" matches
+    k = slot("Which one?", hlep="x")  # error: "hlep"
+    ll = slot("Which one?", default=3)  # error: No overload variant of "slot" matches
     frames = slot(int)
 
 

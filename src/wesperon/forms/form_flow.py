@@ -278,19 +278,19 @@ class FormFlow(Flow):
             return self.related.visit(self, at, slot, reopens)
         try:
             skipped = slot.is_skipped(self.record)
-            here = slot if skipped else slot.resolve(self.record)
-            if not skipped:
-                self._read_waiting(here)
-            default, origin = slot.fallback(self.record), DEFAULT
             if skipped:
-                self._skip(slot, None if default is MISSING else default)
+                self._skip(slot, slot.skipped(self.record))
                 return None
+            here = slot.resolve(self.record)
+            self._read_waiting(here)
             if name in self.values:
                 default, origin = self.values[name], self.sources[name]
             elif name in self.asked and not self.ended:
-                default, origin = self._start_value(here, default)
+                default, origin = self._start_value(here)
                 if self.related is not None and name in self.related.called:
                     here, default = self.related.needed(here), MISSING
+            else:
+                default, origin = slot.fallback(self.record), DEFAULT
         except Complaint as complaint:
             self._fail(complaint.reason, name, DEFAULT, None, complaint.position)
             return None
@@ -314,9 +314,15 @@ class FormFlow(Flow):
             self._missing(slot)
         return None
 
-    def _start_value(self, slot: Slot[Any], default: Any) -> tuple[Any, str]:
+    def _start_value(self, slot: Slot[Any]) -> tuple[Any, str]:
         """Return what is in the line at first, and what it is called."""
         initial = slot.initial
+        try:
+            default = slot.fallback(self.record)
+        except Complaint:  # it would not do today, and somebody is there
+            if slot.exists is None:
+                raise
+            default = MISSING
         if initial is MISSING:
             return default, DEFAULT
         if initial == LAST:
@@ -327,7 +333,7 @@ class FormFlow(Flow):
                 return default, DEFAULT
         if callable(initial):
             initial = calls.call_with_optional_answers(initial, self.record)
-        return (default if initial is None else slot.validate(initial)), "initial"
+        return (default if initial is None else initial if slot.exists else slot.validate(initial)), "initial"
 
     def _fallback(self, slot: Slot[Any]) -> tuple[Any, str]:
         if slot.name in self.values:

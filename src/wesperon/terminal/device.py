@@ -57,7 +57,7 @@ class Device:
     #: Whether it asks in plain lines, which show no widget but those that have such a form.
     is_plain = False
     #: Whether a question has ended since nobody answered in time.
-    has_timed_out = False
+    has_timed_out = is_left = False
     #: Whether a user sits at it, whose answers are worth keeping.
     is_terminal = False
 
@@ -112,6 +112,7 @@ class Device:
 
     def use(self, options: DriverOptions) -> None:
         """Take the options of the widget that is opened, and what the user prefers, before anything is shown."""
+        self.has_timed_out = self.is_left = False  # that nobody answered the one before says nothing of this one
         self.options = options
         self.preferred.before_the_first_frame(options, self.preference_files())
 

@@ -34,8 +34,8 @@ class PlainAsking(Driver):
 
     #: Whether a line of the answer was as long as the terminal takes, so that more may have been lost.
     is_cut = False
-    #: Whether the terminal is gone, and whether nobody has answered in time.
-    is_gone = is_left = False
+    #: Whether the terminal is gone.
+    is_gone = False
     is_plain = True
 
     def beginning(self) -> str:

@@ -227,7 +227,7 @@ class TtyEvents(Driver):
             return None
         if left > 0:
             return TimeLeft(max(round(left), 1))
-        self.is_left = True  # at its end for this question, and for all that follow
+        self.is_left = True
         return TimeOut()
 
     def hear_size(self) -> None:

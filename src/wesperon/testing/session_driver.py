@@ -65,8 +65,8 @@ class SessionDriver(Driver):
             self.is_waiting = True
             self.turn.notify_all()
             if not self.turn.wait_for(self._has_news, self.options.timeout):
-                self.is_closed = self.has_timed_out = True
-            return self._taken()
+                self.has_timed_out = True  # which ends this question, and leaves the terminal
+            return self._taken() or [Closed()]
 
     async def events(self) -> list[Any]:
         """Return the events that the test puts in next, while the other tasks of the event loop go on."""
@@ -77,9 +77,10 @@ class SessionDriver(Driver):
         while not self._has_news():
             await asyncio.sleep(POLLED)
             if end is not None and time.monotonic() > end:
-                self.is_closed = self.has_timed_out = True
+                self.has_timed_out = True
+                break
         with self.turn:
-            return self._taken()
+            return self._taken() or [Closed()]
 
     def _has_news(self) -> bool:
         return bool(self.coming or self.is_closed or self.inbox)
@@ -199,10 +200,12 @@ class PlainSessionDriver(PlainAsking, SessionDriver):
                 line, _, rest = typed.partition("\n")
                 if rest:
                     self.coming.insert(0, Paste(rest))
-                self.is_gone = self.is_gone or isinstance(event, Closed)
+                is_over = isinstance(event, Closed)
+                self.is_left = is_over and not self.is_closed
+                self.is_gone = self.is_gone or (is_over and self.is_closed)
                 if name == "ctrl-c":
                     raise KeyboardInterrupt
-                if (name == "ctrl-d" and typed) or not (ends or name == "ctrl-d" or self.is_gone):
+                if (name == "ctrl-d" and typed) or not (ends or name == "ctrl-d" or is_over or self.is_gone):
                     continue
                 self.send(("" if hides else line) + "\n" * ends)
                 return line if ends else None

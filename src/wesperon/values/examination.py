@@ -97,6 +97,12 @@ def examine_default(slot: Slot[Any], name: str) -> None:
     # What a function gives, or what must be within bounds that one gives, is looked at when it is known.
     if value is MISSING or value is None or callable(value) or slot.depends or (name == "initial" and value == LAST):
         return
+    if slot.exists is not None:  # what is on the disk is looked at when the value is used, not where it is declared
+        plain = slot.copied()
+        plain.kind = slot.kind.anywhere()  # type: ignore[attr-defined]
+        _valid(plain, name, plain.validate)
+        slot.depends = slot.depends or name == "default"
+        return
     slot.__dict__[name] = _valid(slot, name, slot.validate)
 
 

@@ -9,7 +9,7 @@ from enum import Enum
 from fractions import Fraction
 from ipaddress import IPv4Address, IPv6Address
 from types import CodeType
-from typing import Any, Generic, Literal, Never, Protocol, Self, TypedDict, TypeVar, Unpack, overload
+from typing import Any, Generic, Literal, Never, Protocol, Self, TypedDict, Unpack, overload
 from uuid import UUID
 
 from wesperon.values.kind import Kind
@@ -20,12 +20,21 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from pathlib import Path
 
+    from typing_extensions import TypeVar
+
     #: The classes whose default must be one of their own values. An overload for every class would take ``slot(int,
     #: default="x")`` for a slot of objects; for other classes a default is a function, or their kind is.
     Known = TypeVar(
         "Known", str, bool, int, float, complex, datetime, date, time, timedelta, Decimal, Fraction, Path, UUID,
         IPv4Address, IPv6Address, bytes
     )  # fmt: skip
+
+    #: Text where no kind is named.
+    S = TypeVar("S", default=str)
+else:
+    from typing import TypeVar
+
+    S = TypeVar("S")
 
 T = TypeVar("T")
 V = TypeVar("V")
@@ -158,14 +167,16 @@ class More(Settings, total=False):
 
 @overload
 def slot(
-    kind: Kinds[T],
+    kind: Kinds[S] | str = ...,
     ask: str | None = None,
     *,
     default: None,
     **settings: Unpack[More],
-) -> Slot[T | None]: ...
+) -> Slot[S | None]: ...
 @overload
-def slot(kind: Kinds[T], ask: str | None = None, *, initial: None, **settings: Unpack[Empty]) -> Slot[T | None]: ...
+def slot(
+    kind: Kinds[S] | str = ..., ask: str | None = None, *, initial: None, **settings: Unpack[Empty]
+) -> Slot[S | None]: ...
 @overload
 def slot(  # type: ignore[overload-overlap]
     kind: type[dict[T, V]],
@@ -185,14 +196,14 @@ def slot(
 ) -> Slot[tuple[T, ...]]: ...
 @overload
 def slot(
-    kind: Kinds[T],
+    kind: Kinds[S] | str = ...,
     ask: str | None = None,
     *,
     piped: Literal["stream"],
     many: bool = ...,
     rest: bool = ...,
     **settings: Unpack[Settings],
-) -> Slot[Iterator[T]]: ...
+) -> Slot[Iterator[S]]: ...
 @overload
 def slot(  # type: ignore[overload-overlap]
     kind: type[bool],
@@ -204,31 +215,31 @@ def slot(  # type: ignore[overload-overlap]
 ) -> Slot[int]: ...
 @overload
 def slot(
-    kind: Kinds[T],
+    kind: Kinds[S] | str = ...,
     ask: str | None = None,
     *,
     many: Literal[True],
-    default: Iterable[T] | Callable[[Any], Iterable[T]] = ...,
+    default: Iterable[S] | Callable[[Any], Iterable[S]] = ...,
     **settings: Unpack[More],
-) -> Slot[tuple[T, ...]]: ...
+) -> Slot[tuple[S, ...]]: ...
 @overload
 def slot(
-    kind: Kinds[T],
+    kind: Kinds[S] | str = ...,
     ask: str | None = None,
     *,
     rest: Literal[True, "verbatim"],
-    default: Iterable[T] | Callable[[Any], Iterable[T]] = ...,
+    default: Iterable[S] | Callable[[Any], Iterable[S]] = ...,
     **settings: Unpack[More],
-) -> Slot[tuple[T, ...]]: ...
+) -> Slot[tuple[S, ...]]: ...
 @overload
 def slot(
-    kind: Kinds[T],
+    kind: Kinds[S] | str = ...,
     ask: str | None = None,
     *,
     applies: Callable[[Any], object],
     piped: bool = ...,
     **settings: Unpack[Settings],
-) -> Slot[T | None]: ...
+) -> Slot[S | None]: ...
 @overload
 def slot(
     kind: type[Known],
@@ -263,71 +274,16 @@ def slot(
 ) -> Slot[T]: ...
 @overload
 def slot(
-    kind: Kinds[T],
+    kind: Kinds[S] | str = ...,
     ask: str | None = None,
     *,
     applies: None = ...,
     piped: bool = ...,
     **settings: Unpack[Settings],
-) -> Slot[T]: ...
-@overload
-def slot(ask: str, /, *, initial: None, **settings: Unpack[Empty]) -> Slot[str | None]: ...
-@overload
-def slot(*, ask: str | None = None, initial: None, **settings: Unpack[Empty]) -> Slot[str | None]: ...
+) -> Slot[S]: ...
 @overload
 def slot(
-    ask: str, /, *, default: str | Callable[[Any], str] = ..., applies: None = ..., **settings: Unpack[Settings]
-) -> Slot[str]: ...
-@overload
-def slot(
-    *,
-    ask: str | None = None,
-    default: None,
-    **settings: Unpack[More],
-) -> Slot[str | None]: ...
-@overload
-def slot(
-    *,
-    ask: str | None = None,
-    piped: Literal["stream"],
-    many: bool = ...,
-    rest: bool = ...,
-    **settings: Unpack[Settings],
-) -> Slot[Iterator[str]]: ...
-@overload
-def slot(
-    *,
-    ask: str | None = None,
-    many: Literal[True],
-    default: Iterable[str] | Callable[[Any], Iterable[str]] = ...,
-    **settings: Unpack[More],
-) -> Slot[tuple[str, ...]]: ...
-@overload
-def slot(
-    *,
-    ask: str | None = None,
-    rest: Literal[True, "verbatim"],
-    default: Iterable[str] | Callable[[Any], Iterable[str]] = ...,
-    **settings: Unpack[More],
-) -> Slot[tuple[str, ...]]: ...
-@overload
-def slot(
-    *,
-    ask: str | None = None,
-    applies: Callable[[Any], object],
-    piped: bool = ...,
-    **settings: Unpack[Settings],
-) -> Slot[str | None]: ...
-@overload
-def slot(
-    *,
-    ask: str | None = None,
-    default: str | Callable[[Any], str],
-    **settings: Unpack[More],
-) -> Slot[str]: ...
-@overload
-def slot(
-    *, ask: str | None = None, applies: None = ..., piped: bool = ..., **settings: Unpack[Settings]
+    kind: str = ..., *, ask: str | None = None, default: str | Callable[[Any], str], **settings: Unpack[More]
 ) -> Slot[str]: ...
 def slot(kind: Any = str, ask: str | None = None, **settings: Any) -> Any:
     """Declare one value that a program needs; ``wesperon.values.slots.slot`` is what runs."""

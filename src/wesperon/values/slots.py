@@ -236,7 +236,11 @@ class Slot(Descriptor[T]):
 
         ``answers`` is as in :meth:`fallback`.
         """
-        value = self.fallback(answers)
+        slot = self
+        if self.depends and not callable(self.default):  # which is right without being looked at
+            slot = self.copied()
+            slot.depends = False
+        value = slot.fallback(answers)
         return None if value is MISSING else value
 
     def format(self, value: "Any") -> str:

@@ -56,6 +56,10 @@ class PathKind(Kind[T], Generic[T]):
             return self._checked(value)
         raise self.refused(value)
 
+    def anywhere(self) -> PathKind[T]:
+        """Return the same kind for paths that may lead nowhere."""
+        return PathKind(self.made)
+
     def _checked(self, path: Any) -> T:
         """Return the path, if it leads where it must."""
         if self.exists is not None:
@@ -68,6 +72,10 @@ class WrittenPath(PathKind[str]):
 
     def __init__(self, exists: str | None = None) -> None:
         super().__init__(_written, exists)  # type: ignore[arg-type]
+
+    def anywhere(self) -> WrittenPath:
+        """See ``PathKind``."""
+        return WrittenPath()
 
     def validate(self, value: Any) -> str:
         """Return the text itself; raises Complaint for anything else."""
