@@ -10,6 +10,8 @@ import sys
 from typing import Any
 
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from tests.asking import CTRL_C, CTRL_D, DOWN, ENTER
 from tests.harness import Terminal
@@ -27,6 +29,7 @@ from wesperon import (
     confirm,
     confirm_async,
     one_of,
+    run,
     slot,
 )
 from wesperon.testing import Paste, Press, Scripted, Session
@@ -184,3 +187,75 @@ def test_the_question_stays_beside_the_answer_at_every_width() -> None:
         with Session(lambda: ask(question, YNAQ), [], columns=columns) as session:
             session.type("n")
             assert " ".join(session.screen.split()) == f"{question} no"
+
+
+def asking(*_: object) -> Any:
+    return ask("Really?", int, unattended=3)
+
+
+PLACES: list[dict[str, Any]] = [
+    {"kind": lambda text: asking()}, {"kind": int, "check": asking}, {"kind": int, "default": asking},
+    {"kind": int, "low": asking}, {"kind": int, "applies": asking}, {"kind": one_of(asking)},
+    {"kind": str, "suggest": asking},
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("place", PLACES, ids=lambda place: str([*place][-1]))
+def test_in_what_reads_or_bounds_one_value_a_question_is_a_fault_of_the_program(place: dict[str, Any]) -> None:
+    make: Any = slot
+    form: Any = type("Night", (Form,), {"first": slot(int, default=1), "value": make(**place)})
+    words = [] if "default" in place else ["--value=3"]
+    if "suggest" in place:
+        found = Program("desk", default_command=type("Do", (Command,), {**form.__dict__, "run": lambda self: None}))
+        assert found.candidates(["--value"], "") == []
+        return
+    with pytest.raises(DeclarationError, match=r"ask in check\(self\), or in run\(self\)"):
+        form.fill(words, asking="never")
+
+
+def test_a_function_a_command_a_listener_and_a_check_may_ask() -> None:
+    def expose() -> int:
+        return int(asking())
+
+    seen: list[object] = []
+
+    class Night(Form):
+        frames = slot(int, default=1)
+
+        def check(self) -> None:
+            seen.append(asking())
+
+    assert run(expose, []) == 0
+    assert Program("desk", members=[expose]).main(["expose"]) == 0
+    Night.fill([])
+    Night(frames=2)
+    assert seen == [3, 3]
+
+
+@given(st.lists(st.integers(0, 3), min_size=1, max_size=6))
+@settings(deadline=None)
+def test_a_check_asks_the_same_question_for_the_same_values_once(typed: list[int]) -> None:
+    """The check refuses all but the last number that is typed; each number is asked about once."""
+    asked: list[int] = []
+
+    class Night(Form):
+        frames = slot(int, "Frames")
+
+        def check(self) -> None:
+            if not confirm(f"{self.frames} frames?"):
+                asked.append(self.frames)
+            times.append(self.frames)
+            if len(times) < len(typed):
+                raise Complaint("not yet", slot="frames")
+
+    times: list[int] = []
+    with Session(Night, []) as session:
+        seen: set[int] = set()
+        for number in typed:
+            session.press("ctrl-u").type(str(number)).press("enter")
+            if number not in seen:
+                session.type("n").press("enter")
+            seen.add(number)
+        assert session.result is not None
+        assert session.screen.count("frames?") == len(seen)
+    assert times == typed

@@ -104,6 +104,8 @@ class FormFlow(Flow):
         self.last_texts: Mapping[str, str] = {}
         #: What is wrong with the values together, for the question of a slot, by its name.
         self.together: tuple[str, Complaint] | None = None
+        #: What the checks of the values together have asked on the way.
+        self.asked_in_checks: values_together.Asked | None = None
         self.faulty_names = {problem.slot for problem in problems}
         #: What goes together, if the form says so; its rules are among the slots.
         self.related: related.Related | None = None
@@ -253,7 +255,8 @@ class FormFlow(Flow):
     def _check_together(self) -> Question | None:
         """Check all values by the form. Return the question at fault, or add a problem."""
         record = self.form.of(self.record.__dict__, self.origins)
-        complaint = values_together.complaint_together(record)
+        self.asked_in_checks = self.asked_in_checks or values_together.Asked()
+        complaint = values_together.complaint_together(record, self.asked_in_checks)
         self.together = None
         if complaint is None:
             return None

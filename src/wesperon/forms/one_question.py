@@ -6,6 +6,8 @@ in force, so that inside a console or a command it is where the rest is.
 
 from __future__ import annotations
 
+import sys
+
 from wesperon.argv import NEVER, mode_of, read_words
 from wesperon.context import current
 from wesperon.forms.filling import FillOptions, steps
@@ -15,10 +17,12 @@ from wesperon.values import MISSING, DeclarationError, overload, tell
 from wesperon.values.problems import Problem, Problems
 from wesperon.values.records import Record, slots_of
 from wesperon.values.slots import Slot, slot
+from wesperon.values.together import ASKED
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Mapping
+    from types import FrameType
     from typing import Any, TypeVar, Unpack
 
     from wesperon.terminal.driver import Driver
@@ -33,6 +37,9 @@ OF_WORDS = (
     *("short", "short_no", "alone", "repeats", "rest", "named_only", "renamed_from", "piped", "section"),
     *("default", "applies"),
 )
+#: Modules that call a function of the program for one value, and those that call it for a record or a command.
+OF_ONE_VALUE = ("wesperon.values.", "wesperon.argv", "wesperon.completion.", "wesperon.widgets.", "wesperon.editing.")
+OF_MORE = ("wesperon.values.together", "wesperon.values.parameters", "wesperon.commands.", "wesperon.console.")
 #: What the one slot is called.
 ANSWER = "answer"
 
@@ -66,10 +73,12 @@ def ask(
 
     """
     asking = _Asking(question, kind, unattended, timeout, settings)
+    if asking.known is not MISSING:
+        return asking.known
     try:
-        return play(asking.steps())[ANSWER]
+        return asking.keep(play(asking.steps())[ANSWER])
     except (Problems, KeyboardInterrupt) as error:
-        return asking.instead(error)
+        return asking.keep(asking.instead(error))
 
 
 async def ask_async(
@@ -86,10 +95,12 @@ async def ask_async(
 
     """
     asking = _Asking(question, kind, unattended, timeout, settings, is_async=True)
+    if asking.known is not MISSING:
+        return asking.known
     try:
-        return (await play_async(asking.steps()))[ANSWER]
+        return asking.keep((await play_async(asking.steps()))[ANSWER])
     except (Problems, KeyboardInterrupt) as error:
-        return asking.instead(error)
+        return asking.keep(asking.instead(error))
 
 
 def confirm(
@@ -122,6 +133,23 @@ async def confirm_async(
 
 def _or_missing(unattended: bool | None) -> Any:
     return MISSING if unattended is None else unattended
+
+
+def _refuse_inside_a_value() -> None:
+    """Raise DeclarationError for a question in what converts, checks or bounds one value, which is called at any time.
+
+    That is seen from who calls whom: on the way out, a value is found before a command or a form.
+    """
+    frame: FrameType | None = sys._getframe(1)
+    while frame is not None:
+        module = frame.f_globals.get("__name__", "")
+        if module.startswith(OF_MORE):
+            return
+        if module.startswith(OF_ONE_VALUE):
+            raise DeclarationError(
+                "ask() in what reads, checks or bounds one value: ask in check(self), or in run(self)"
+            )
+        frame = frame.f_back
 
 
 class _Answer(Slot["Any"]):
@@ -159,6 +187,9 @@ class _Asking:
         for name in OF_WORDS:
             if name in settings:
                 raise DeclarationError(f"ask() has no {name}: the question is answered, not given as a word")
+        _refuse_inside_a_value()
+        self.kept = ASKED.get()
+        self.key = (question, kind, settings)
         declared = slot(kind, question, **settings)
         made: Slot[Any] = object.__new__(_Answer)
         made.__dict__.update(declared.__dict__)
@@ -169,6 +200,17 @@ class _Asking:
         self.form: type[Any] = Record.with_slots("Question", {ANSWER: made}, {"__module__": __name__})
         self.options = _Options({"resume": False, "timeout": timeout}, is_async=is_async)
         self.options.name = current().program_name
+
+    @property
+    def known(self) -> Any:
+        """The answer, if a check before of the same filling has asked this for the same values; else MISSING."""
+        return MISSING if self.kept is None else self.kept.find(self.key)
+
+    def keep(self, value: Any) -> Any:
+        """Keep the answer for the checks that may follow; return it."""
+        if self.kept is not None:
+            self.kept.keep(self.key, value)
+        return value
 
     def steps(self) -> Any:
         """Return the steps of asking, whose result is a record."""
