@@ -22,6 +22,7 @@ BESIDE = {
     "description": [
         "epilogue: what it says at the end: paragraphs, and lists and examples as they were written",
         "members, shared, default_command: as in :class:`CommandGroup`",
+        'repeats: what a value means that is given again: ``"error"``, or ``"last"``, where the last one counts',
         "results: whether there are ``--as json``, ``csv`` and ``yaml``",
     ],
 }

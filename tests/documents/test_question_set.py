@@ -6,6 +6,8 @@ Modules: ``documents.question_set``, ``documents.slot_rules``, ``documents.choic
 
 from __future__ import annotations
 
+import contextlib
+import io
 import json
 import os
 import shutil
@@ -18,7 +20,7 @@ from typing import Any
 import jsonschema
 import pytest
 import yaml
-from hypothesis import given, settings
+from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from tests.asking import ENTER
@@ -405,3 +407,15 @@ def test_a_condition_on_pairs_compares_each_pair(given: str, other: str | None, 
     declared = Form.from_file(tmp_path / "pairs.toml")
     words = ["--tags", given, *(["--other=z"] if other else [])]
     assert declared.fill(words, asking="never").other == other
+
+
+@given(st.lists(st.sampled_from(["ls", "-l", "--", "--help", "--target=x", "--asking", "", "a b", "-h"]), max_size=5))
+@settings(deadline=None, max_examples=30, suppress_health_check=[HealthCheck.function_scoped_fixture])
+def test_a_set_hands_words_on_as_they_are(tmp_path: Path, words: list[str]) -> None:
+    file = tmp_path / "wrap.toml"
+    file.write_text("[slots.target]\n[slots.argv]\nrest = 'verbatim'\n")
+    out = io.StringIO()
+    with contextlib.redirect_stdout(out):
+        status = main(["fill", "--to=json", str(file), "Lantern", "ls", *words])
+    assert status == 0
+    assert json.loads(out.getvalue()) == {"target": "Lantern", "argv": ["ls", *words]}

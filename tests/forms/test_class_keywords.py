@@ -5,14 +5,16 @@ Modules: ``forms.class_keywords``.
 
 from __future__ import annotations
 
+import contextlib
+import io
 from pathlib import Path
 from typing import Any
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from wesperon import Command, Context, DeclarationError, Form, Problems, Program, fill, run, slot
+from wesperon import Command, Complaint, Context, DeclarationError, Form, Problems, Program, fill, run, slot
 from wesperon.values.records import slots_of
 
 
@@ -117,3 +119,53 @@ def test_what_cannot_be_said_is_refused(said: dict[str, Any], reason: str) -> No
 def test_what_is_always_by_name_cannot_say_otherwise(make: Any) -> None:
     with pytest.raises(DeclarationError, match="named_only=False: a switch, a secret"):
         type("Wrong", (Form,), {"value": make()})
+
+
+class Copied(Command):
+    """Copy."""
+
+    frames = slot(int, default=1, named_only=True)
+    tags = slot(many=True)
+    once = slot(int, default=0, named_only=True, repeats="error")
+
+    def check(self) -> None:
+        if self.frames > 8:
+            raise Complaint("too many", slot="frames")
+
+    def run(self) -> str:
+        return f"{type(self).__name__} {self.frames} {self.tags} {self.origins['frames']} {self.replay()}"
+
+
+class OfAll(Form):
+    site = slot(default="x")
+
+
+@given(
+    st.lists(
+        st.sampled_from(["--frames=2", "--frames=9", "--frames=x", "--frames 3", "--tags=a", "--site=q", "--site=r"]),
+        max_size=5,
+    ),
+    st.booleans(),
+)
+@settings(deadline=None)
+def test_a_whole_program_lets_the_last_value_count(words: list[str], is_shared: bool) -> None:
+    """What the program says is what the class would say: the same words give the same, also with what is shared."""
+    said: Any = {"shared": OfAll} if is_shared else {}
+    other: Any = type("Copied", (Copied,), {"__doc__": Copied.__doc__}, repeats="last")
+    known: Any = {"shared": type("OfAll", (OfAll,), {}, repeats="last")} if is_shared else {}
+    results = []
+    for program in (
+        Program("desk", members=[Copied], repeats="last", **said),
+        Program("desk", members=[other], **known),
+    ):
+        out, err = io.StringIO(), io.StringIO()
+        with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
+            status = program.main(["copied", *" ".join(words).split()], context=Context(stdout=out, stderr=err))
+        results.append((status, out.getvalue(), err.getvalue()))
+    assert results[0] == results[1]
+
+
+def test_a_program_says_how_values_repeat() -> None:
+    assert "of a value that is given again the last one counts" in Program("desk", repeats="last").contract()
+    with pytest.raises(DeclarationError, match="repeats='first': must be 'error' or 'last'"):
+        Program("desk", repeats="first")

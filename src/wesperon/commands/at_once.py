@@ -38,7 +38,12 @@ def run_at_once(program: Program, words: Sequence[str] | None) -> int | None:
     environ, own = surroundings()
     if is_asked_by_shell() or "WESPERON_LOG" in environ or not is_alone():
         return None
-    if (environ.get("WESPERON_ASKING") or NEVER) not in MODES or program.gate is not None or program.log:
+    if (
+        (environ.get("WESPERON_ASKING") or NEVER) not in MODES
+        or program.gate is not None
+        or program.log
+        or program.repeats != "error"
+    ):
         return None
     given = list(own) if words is None else words_of(words)
     group: CommandGroup = program

@@ -66,13 +66,14 @@ def _called(member: Member) -> list[str]:
     ]
 
 
-def program_lines(*, prefixes: bool, settings: object) -> list[str]:
+def program_lines(*, prefixes: bool, settings: object, repeats: str) -> list[str]:
     """Return what holds in the whole program."""
     return [
         "  names and commands may be cut to a beginning of their own"
         if prefixes
         else "  names and commands are written in full",
         *(["  values from the settings file"] if settings else []),
+        *(["  of a value that is given again the last one counts"] if repeats == "last" else []),
     ]
 
 
@@ -142,6 +143,8 @@ def _kind(slot: Slot[Any]) -> list[str]:
         parts.append("once called " + ", ".join(f"--{name}" for name in slot.renamed_from))
     if slot.secret:
         parts.append("secret" if slot.secret is True else "secret, but taken anywhere")
+    if slot.repeats == "last":
+        parts.append("the last one counts")
     if not slot.is_listed:
         parts.append("left out of help")
     if slot.piped:

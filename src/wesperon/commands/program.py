@@ -42,7 +42,7 @@ if TYPE_CHECKING:
     from wesperon.editing.keys import characters as keys_characters
     from wesperon.editing.keys import families
     from wesperon.forms import blank_answers as forms_blank_answers
-    from wesperon.forms import filling, interaction, precedence
+    from wesperon.forms import class_keywords, filling, interaction, precedence
     from wesperon.forms.filling import FillOptions
     from wesperon.forms.interaction import Interaction
     from wesperon.forms.signatures import ProgramKeywords
@@ -62,6 +62,7 @@ else:
     contexts = later("wesperon.context")
     commands_invocation = later("wesperon.commands.invocation")
     lookup = later("wesperon.commands.lookup")
+    class_keywords = later("wesperon.forms.class_keywords")
     filling = later("wesperon.forms.filling")
     interaction = later("wesperon.forms.interaction")
     values_problems = later("wesperon.values.problems")
@@ -112,6 +113,7 @@ class Program(CommandGroup):
         description: what the help page says first
         epilogue: what it says at the end: paragraphs, and lists and examples as they were written
         members, shared, default_command: as in :class:`CommandGroup`
+        repeats: what a value means that is given again: ``"error"``, or ``"last"``, where the last one counts
         results: whether there are ``--as json``, ``csv`` and ``yaml``
         gate: called once before a command, before any of its questions, with the names that lead to it (none for one
             form), its class and the values that are known so far; it may raise Refusal
@@ -154,6 +156,7 @@ class Program(CommandGroup):
         shared: type[Form] | None = None,
         default_command: type[Command] | Callable[..., Any] | str | None = None,
         results: bool = False,
+        repeats: str = "error",
         epilogue: str = "",
         **keywords: Unpack[ProgramKeywords],
     ) -> None:
@@ -161,6 +164,9 @@ class Program(CommandGroup):
             shared = _with_results(shared)
         self._hold(name, description, members, shared, default_command)
         self.examine({})
+        if repeats not in ("error", "last"):
+            raise DeclarationError(f"{name}: repeats={repeats!r}: must be 'error' or 'last'")
+        self.repeats = repeats
         self.version = version
         self.epilogue = epilogue
         self.results = results
@@ -322,6 +328,8 @@ class Program(CommandGroup):
     def _run_filled(self, call: Invocation, options: FillOptions) -> Interaction[int]:
         command: Any = call.command
         form: Any = merged_form(command, call.shared, call.shared_forms) if call.shared else command
+        if self.repeats != "error":
+            form = class_keywords.form_with(form, {"repeats": self.repeats})
         reading = read_words(slots_of(form), call.words, prefixes=self.prefixes, command=frozenset(call.indices))
         if "help" in reading.builtin or "version" in reading.builtin:
             self._say(call, reading.builtin)
@@ -473,7 +481,7 @@ class Program(CommandGroup):
         changed line.
         """
         first, *rest = commands_contract.contract_of(self, [self.name]).split("\n")
-        own = commands_contract.program_lines(prefixes=self.prefixes, settings=self.settings_of)
+        own = commands_contract.program_lines(prefixes=self.prefixes, settings=self.settings_of, repeats=self.repeats)
         return "\n".join([first, *own, *rest])
 
     def blank_answers(self) -> str:

@@ -30,7 +30,7 @@ from wesperon.values.kinds.registry import KINDS, kind_named
 from wesperon.values.phrases import bound_text
 from wesperon.values.provenance import note_file
 from wesperon.values.rules import in_body
-from wesperon.values.slots import LAST, slot
+from wesperon.values.slots import LAST, VERBATIM, slot
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -257,7 +257,7 @@ class SetReader(ListReader):
                 **{
                     **settings,
                     **dict.fromkeys(("low", "high", "step")),
-                    "default": None,
+                    "default": () if table.get("rest") == VERBATIM else None,
                     "initial": MISSING,
                     "alone": MISSING,
                 },

@@ -5,6 +5,7 @@ Loaded with the first class that says so. Slots are changed as copies: those of 
 
 from __future__ import annotations
 
+from wesperon.frozen import remembered
 from wesperon.values import DeclarationError
 from wesperon.values.construction import change_slots
 from wesperon.values.kind import ONE
@@ -46,6 +47,18 @@ def made_with(cls: Any, make: Callable[..., None], keywords: dict[str, Any]) -> 
     said = taken_from(keywords)
     make(**keywords)
     apply_keywords(cls, said)
+
+
+@remembered(200)
+def _form_with(form: type[Any], keywords: tuple[tuple[str, Any], ...]) -> type[Any]:
+    made = type(form.__name__, (form,), {"__module__": form.__module__})
+    apply_keywords(made, dict(keywords))
+    return made
+
+
+def form_with(form: type[Any], keywords: Mapping[str, Any]) -> type[Any]:
+    """Return a form like another one, of which these keywords are said, too; its ``check`` stays."""
+    return _form_with(form, tuple(keywords.items()))
 
 
 def apply_keywords(cls: Any, keywords: Mapping[str, Any]) -> None:

@@ -47,6 +47,7 @@ FILL: Mapping[str, Wanted] = {
     },
     "review": ((lambda value: isinstance(value, bool) or value == ALWAYS), "True, False or 'always'"),
     "results": SWITCH,
+    "repeats": TEXT,
     "epilogue": TEXT,
     "aliases": TEXTS,
     "section": TEXT,
