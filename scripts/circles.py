@@ -36,6 +36,7 @@ CIRCLES: dict[tuple[str, ...], str] = {
         "commands.lookup",
         "commands.pages",
         "commands.program",
+        "commands.settings",
         "commands.tree_secrets",
     ): f"a program and its tree of commands: {RARE}; a function in the tree is a program of its own",
     ("terminal.plain_driver", "terminal.tty_driver"): "who looks for a terminal may find one that wants plain lines, "

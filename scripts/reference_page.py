@@ -168,7 +168,7 @@ INNER = {
     "Form": "of",
     "Command": "in_steps",
     "CommandGroup": "examine headings inside named offered slots summaries summaries_for table_names",
-    "Program": "candidates find invocation",
+    "Program": "candidates find invocation settings_of",
     "Console": "finish",
     "Context": "asking_shell catalogue flush is_process print program_name",
     "Problems": "lists_commands command",

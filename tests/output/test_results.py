@@ -1,6 +1,6 @@
 """What a command returns, as it is printed.
 
-Modules: ``output.results``, ``output.result_formats``.
+Modules: ``output.results``, ``output.result_formats``, ``output.result_texts``.
 """
 
 from __future__ import annotations

@@ -442,7 +442,7 @@ class Program(CommandGroup):
 
     @property
     def settings(self) -> commands_settings.Settings:
-        """The settings file of the program, to be written; see :class:`Settings`."""
+        """The settings file: ``path`` is where it is, ``set(name, value)`` writes one value; comments and the order stay."""
         return commands_settings.Settings(self)
 
     def page(self) -> str:

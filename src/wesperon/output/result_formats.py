@@ -7,7 +7,7 @@ import io
 import json
 
 from wesperon.context import current
-from wesperon.output.results import fields_of, formatted, text_of
+from wesperon.output.result_texts import fields_of, formatted, text_of
 from wesperon.values import tell
 from wesperon.values.problems import Refusal
 

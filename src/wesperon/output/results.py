@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from wesperon.context import current
 from wesperon.frozen import later
+from wesperon.output.result_texts import fields_of, formatted, text_of
 from wesperon.output.style import rendered
 from wesperon.output.terminal_size import is_terminal, terminal_size
 from wesperon.screen.table import Column, columns
 from wesperon.text.escape import showable, visible
-from wesperon.text.hushing import MASK
 from wesperon.text.messages import tell
-from wesperon.values.records import Record, slots_of
+from wesperon.values.records import Record
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -99,33 +99,3 @@ def _card(result: Any) -> list[Row]:
     if isinstance(result, Record):
         return card.card_rows(card.pairs_of(result))
     return card.card_rows([(str(name), text_of(value)) for name, value in (fields_of(result) or {}).items()])
-
-
-def fields_of(value: Any) -> dict[str, Any] | None:
-    """Return the names and values of a record, a mapping, a dataclass or a named tuple; None for anything else."""
-    if isinstance(value, Record):
-        return {
-            name: MASK if slot.secret and value.__dict__[name] not in (None, ()) else value.__dict__[name]
-            for name, slot in slots_of(value).items()
-        }
-    if isinstance(value, dict):
-        return value
-    names = getattr(type(value), "__dataclass_fields__", None) or getattr(value, "_fields", None)
-    return {name: getattr(value, name) for name in names} if names else None
-
-
-def text_of(value: Any) -> str:
-    """Return the text of a cell: nothing of None, ``yes`` and ``no`` of a bool, several with commas between."""
-    if isinstance(value, (tuple, list)):
-        return ", ".join([text_of(item) for item in value])
-    if type(value).__module__ == "builtins":
-        return "" if value is None else "yes" if value is True else "no" if value is False else str(value)
-    return formatted(value)
-
-
-def formatted(value: Any) -> str:
-    """Return the text of a value: that of the kind of its type (``5m`` for a duration), if it has one."""
-    if type(value).__module__ == "builtins":
-        return str(value)
-    kind = registry.find_kind(type(value), {})
-    return str(value) if kind is None else kind.format(value)
