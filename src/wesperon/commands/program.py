@@ -442,7 +442,7 @@ class Program(CommandGroup):
 
     @property
     def settings(self) -> commands_settings.Settings:
-        """The settings file: ``path`` is where it is, ``set(name, value)`` writes one value; comments and the order stay."""
+        """The settings file: ``path`` is where it is, ``set(name, value)`` writes one value and leaves all else."""
         return commands_settings.Settings(self)
 
     def page(self) -> str:
