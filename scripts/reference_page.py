@@ -51,7 +51,7 @@ VARIABLES = {
 }
 #: Every file that is read or written without being named by the user.
 FILES = {
-    "`NAME/settings.toml` in the configuration folder": "settings of a program that says `settings=True`; `program.settings.set` writes it",
+    "`NAME/settings.toml` in the configuration folder": "settings of a program; `program.settings.set` writes it",
     "`wesperon/preferences.toml` there": "what the user prefers in all programs; written by the page of preferences",
     "`NAME/preferences.toml` there": "the same for one program, on top of those",
     "`NAME/history.txt` in the state folder": "the lines of a console; private, shared by its runs",
