@@ -14,7 +14,9 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from wesperon import Command, Form, Problems, Program, one_of, slot
+from wesperon import Command, DeclarationError, Form, Problems, Program, one_of, slot
+from wesperon.output.help import help_page
+from wesperon.values.records import slots_of
 
 LETTERS = string.ascii_letters.replace("h", "") + string.digits
 
@@ -132,3 +134,33 @@ def test_help_and_contract_show_them(capsys: pytest.CaptureFixture[str]) -> None
     assert "-x --wide --no-wide" in page
     assert "--links no -P no -p;" in program.contract()
     assert "--wide -x -X -1;" in program.contract()
+
+
+class Copy(Form):
+    """A switch whose opposite is the name of another slot, as of several utilities."""
+
+    target = slot(default=None, short="t", named_only=True)
+    no_target = slot(bool, default=False, short="T")
+
+
+def test_a_switch_whose_opposite_is_another_slot_has_none() -> None:
+    assert tuple(Copy.fill(["--no-target", "--target", "no"])) == ("no", True)
+    assert tuple(Copy.fill(["-T", "-tx"])) == ("x", True)
+    assert tuple(Copy.fill(["--no-target=no"])) == (None, False)
+    page = help_page(["copy"], None, slots_of(Copy), 80)
+    assert page.count("--target") == 2
+    assert "--no-target --target" not in page
+    for values in ({"target": "x", "no_target": True}, {"no_target": False}, {"target": "--no-target"}):
+        made = Copy(**values)
+        assert tuple(Copy.fill(made.words())) == tuple(made)
+
+    class Counted(Form):
+        target = slot(default=None)
+        no_target = slot(bool, many=True, short="T")
+
+    assert Counted.fill(["-TT", "--no-target"]).no_target == 3
+    with pytest.raises(DeclarationError, match="--no-target of no_target is also that of target"):
+
+        class Other(Form):
+            target = slot(bool, default=False)
+            no_target = slot(default=None)

@@ -11,7 +11,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from wesperon import Command, Context, DeclarationError, Form, Problems, Program, run, slot
+from wesperon import Command, Context, DeclarationError, Form, Problems, Program, one_of, run, slot
 from wesperon.completion.candidates import candidates
 from wesperon.values.records import slots_of
 
@@ -154,3 +154,25 @@ def test_a_form_of_kept_words_alone_has_no_names() -> None:
     for words in (["--help"], ["-h"], ["--asking", "never", "--help"]):
         with pytest.raises(SystemExit):
             Words.fill(words)
+
+
+@given(
+    st.lists(st.sampled_from(["-q", "--loud", "--colour", "3"]), max_size=3),
+    st.sampled_from(["true", "false", "yes", "no", "on", "off", "never"]),
+)
+def test_a_command_called_true_is_no_value_of_the_switch_before_it(before: list[str], word: str) -> None:
+    """Where the kept words begin it is the first of them; before a position that is open it is a problem."""
+
+    class Run(Form):
+        quiet = slot(bool, default=False, short="q")
+        loud = slot(bool, default=False)
+        colour = slot(one_of(["always", "never"]), default="never", alone="always", repeats="last")
+        level = slot(int)
+        argv = slot(rest="verbatim", least=1)
+
+    words = [*before, word, "-q", "--"]
+    if before.count("3") == 1:
+        assert Run.fill(words).argv == (word, "-q", "--")
+    elif not before.count("3") and before:
+        with pytest.raises(Problems):
+            Run.fill(words)

@@ -674,4 +674,90 @@ class Echo(Utility):
     words_ = slot(rest="verbatim")
 
 
+class Install(Utility):
+    """install: copy files with their attributes."""
+
+    backup = slot(default=None, alone="existing")
+    simple_backup = switch("b")
+    compare = switch("C")
+    directory = switch("d")
+    leading = switch("D")
+    mode = text("m")
+    preserve_timestamps = switch("p")
+    suffix = text("S")
+    target_directory = text("t", repeats="error")
+    no_target_directory = switch("T")
+    verbose = switch("v")
+    files = slot(rest=True, least=1)
+
+
+class Realpath(Utility):
+    """realpath: where a path leads."""
+
+    canonicalize_existing = switch("e")
+    canonicalize_missing = switch("m")
+    logical = switch("L")
+    physical = switch("P")
+    quiet = switch("q")
+    relative_to = text()
+    relative_base = text()
+    strip = switch("s")
+    zero = switch("z")
+    files = slot(rest=True, least=1)
+
+
+class Date(Utility):
+    """date: a point in time in many forms."""
+
+    date = text("d")
+    iso_8601 = slot(
+        one_of(["date", "hours", "minutes", "seconds", "ns"]), default=None, short="I", alone="date", repeats="error"
+    )
+    rfc_email = switch("R")
+    rfc_3339 = text(repeats="error")
+    reference = text("r")
+    utc = switch("u")
+    format = slot(default=None, named_only=False)
+
+
+class Gzip(Utility):
+    """gzip: make files smaller."""
+
+    stdout = switch("c")
+    decompress = switch("d")
+    force = switch("f")
+    keep = switch("k")
+    listing = switch("l")
+    no_name = switch("n")
+    name_ = switch("N")
+    quiet = switch("q")
+    suffix = text("S")
+    test = switch("t")
+    verbose = switch("v")
+    fast = switch("1")
+    best = switch("9")
+    middling = switch("6")
+    files = slot(rest=True, low=0)
+
+
+class Strings(Utility):
+    """strings: what is text in a file."""
+
+    all_ = switch("a")
+    bytes_ = text("n")
+    radix = slot(one_of(["o", "d", "x"]), default=None, short="t")
+    print_file_name = switch("f")
+    encoding = text("e")
+    files = slot(rest=True, low=0)
+
+
+class Setsid(Utility):
+    """setsid: a command in a session of its own."""
+
+    fork = switch("f")
+    ctty = switch("c")
+    wait = switch("w")
+    command = slot(rest="verbatim", least=1)
+
+
 UTILITIES: dict[str, type[Utility]] = {one.__name__.lower(): one for one in Utility.__subclasses__()}

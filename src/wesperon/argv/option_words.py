@@ -79,6 +79,13 @@ class OptionNames:
             return []
         return [long for long, (slot, _) in self.long.items() if long.startswith(name) and slot.is_listed]
 
+    def keeps_next(self, reading: ParsedArgs) -> bool:
+        """Return True if the next plain word is the first of those that are kept: all positions before are filled."""
+        if self.verbatim is None:
+            return False
+        others = [slot for slot in self.slots.values() if slot is not self.verbatim]
+        return all(slot.named_only or slot.name in reading.given for slot in others)
+
     def is_declared(self, word: str) -> bool:
         """Return True if the word is a declared name, so that it cannot be the value of the name before it."""
         if word.startswith("--"):
@@ -184,13 +191,13 @@ def _long(reading: ParsedArgs, names: OptionNames, at: int) -> int:
         return give(reading, slot, WordValue(text, at, offset), at + 1)
     if not slot.shape.takes_text:
         give(reading, slot, WordValue("yes" if positive else "no", at), at + 1)
-        return _after_switch(reading, slot, at)
+        return _after_switch(reading, names, slot, at)
     if slot.alone is not MISSING:
-        return _alone(reading, slot, at)
+        return _alone(reading, names, slot, at)
     return _next_word(reading, names, slot, at, f"--{slot.word}")
 
 
-def _alone(reading: ParsedArgs, slot: Slot[Any], at: int, offset: int = 0) -> int:
+def _alone(reading: ParsedArgs, names: OptionNames, slot: Slot[Any], at: int, offset: int = 0) -> int:
     """Give a slot the value of its name alone, which is at an offset in its word; the place of the next word.
 
     That word is never its value. One of its choices there is a problem, as yes and no after a switch are.
@@ -203,14 +210,18 @@ def _alone(reading: ParsedArgs, slot: Slot[Any], at: int, offset: int = 0) -> in
         return following
     if not is_plain_word(reading.words[following]) or choices.find(reading.words[following]) is None:
         return following
+    if names.keeps_next(reading):
+        return following
     reading.problems.append(errors.value_after_switch(reading, slot, at))
     return following + 1
 
 
-def _after_switch(reading: ParsedArgs, slot: Slot[Any], at: int) -> int:
+def _after_switch(reading: ParsedArgs, names: OptionNames, slot: Slot[Any], at: int) -> int:
     """Return the place of the next word after a switch; a word that could be meant as its value is a problem."""
     following = at + 1
     if following >= len(reading.words) or reading.words[following] not in YES_OR_NO or following in reading.command:
+        return following
+    if names.keeps_next(reading):  # true and false are commands, too
         return following
     reading.problems.append(errors.value_after_switch(reading, slot, at))
     return following + 1
@@ -231,10 +242,10 @@ def _letters(reading: ParsedArgs, names: OptionNames, at: int) -> int:
             if offset + 1 < len(word):
                 return give(reading, slot, WordValue(word[offset + 1 :], at, offset + 1), at + 1)
             if slot.alone is not MISSING:
-                return _alone(reading, slot, at, offset)
+                return _alone(reading, names, slot, at, offset)
             return _next_word(reading, names, slot, at, f"-{word[offset]}")
         give(reading, slot, WordValue("no" if word[offset] in names.denying else "yes", at, offset), at + 1)
-    return at + 1 if slot is None else _after_switch(reading, slot, at)
+    return at + 1 if slot is None else _after_switch(reading, names, slot, at)
 
 
 def _next_word(reading: ParsedArgs, names: OptionNames, slot: Slot[Any], at: int, name: str) -> int:

@@ -114,7 +114,7 @@ class Shape:
             return (f"--{slot.word}={slot.kind.placeholder}",)
         if self.takes_text:
             return (f"--{slot.word}[={slot.kind.placeholder}]",)
-        return f"--{slot.word}", f"--{opposite(slot.word)}"
+        return (f"--{slot.word}",) if slot.is_one_way else (f"--{slot.word}", f"--{opposite(slot.word)}")
 
     def question(self, slot: "Slot[Any]") -> str:
         """Return the question that asks for it, a key of ``forms.questions.QUESTIONS``."""

@@ -162,7 +162,7 @@ def _check_names(cls: "type[Record]", *, is_free: bool = False) -> None:
         from wesperon.values.examination import examine_last
 
         examine_last(cls, rest[0], cls._slots)
-    has_functions, renamed, switches, clashes = False, [], [], []
+    has_functions, renamed, switches, clashes, one_way = False, [], [], [], []
     for name, slot in cls._slots.items():
         if not slot.is_examined:
             from wesperon.values.examination import examine
@@ -194,7 +194,10 @@ def _check_names(cls: "type[Record]", *, is_free: bool = False) -> None:
         word = opposite(slot.word)
         other = taken.setdefault(word, slot.name)  # of two switches, each has the name that it declares
         if other and cls._slots[other].shape.takes_text:
-            clashes.append((f"--{word} of {other}", slot.name))
+            if slot.word.startswith("no-"):  # the other one is what its name denies
+                one_way.append(slot.name)
+            else:
+                clashes.append((f"--{word} of {other}", slot.name))
     for slot in renamed:
         for old in slot.renamed_from:
             if old in taken:
@@ -204,6 +207,10 @@ def _check_names(cls: "type[Record]", *, is_free: bool = False) -> None:
         from wesperon.values.examination import clash
 
         raise clash(cls, *clashes[0])
+    if one_way:
+        from wesperon.values.construction import change_slots
+
+        change_slots(cls, lambda slot: {"is_one_way": True} if slot.name in one_way else {})
     if has_functions:
         from wesperon.values.dependencies import examine_order
 

@@ -45,6 +45,8 @@ class Slot(Descriptor[T]):
     is_examined = True
     #: Whether help, usage and completion have it.
     is_listed = True
+    #: Whether it is a switch whose opposite is the name of another slot: ``--no-target`` beside ``--target=NAME``.
+    is_one_way = False
     #: Whether it says itself that it may be filled by position, and what happens if it is named again.
     keeps_position = repeats_said = False
     #: The rules of its form that it is in (``values.rules``).

@@ -41,8 +41,8 @@ class CountShape(Shape):
 
     def names(self, slot: Slot[Any]) -> tuple[str, ...]:
         """See ``Shape``; the dots say that it may be repeated (POSIX, Base Definitions, 12.1)."""
-        yes, no = super().names(slot)
-        return f"{yes}...", no
+        yes, *no = super().names(slot)
+        return f"{yes}...", *no
 
     def none(self, slot: Slot[Any]) -> Any:
         """See ``Shape``."""
