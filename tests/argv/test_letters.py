@@ -8,6 +8,7 @@ from __future__ import annotations
 import string
 import subprocess
 from decimal import Decimal
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -164,3 +165,32 @@ def test_a_switch_whose_opposite_is_another_slot_has_none() -> None:
         class Other(Form):
             target = slot(bool, default=False)
             no_target = slot(default=None)
+
+
+@given(
+    st.integers(0, 10**6).map(lambda number: f"+{number}"),
+    st.sampled_from(["text", "path", "rest", "secret", "int", "pattern", "own"]),
+    st.sampled_from(["", "--", "name", "equals", "./"]),
+)
+def test_a_word_of_a_plus_and_digits_is_no_text_by_accident(word: str, kind: str, way: str) -> None:
+    make: Any = slot
+    kinds: dict[str, Any] = {
+        "text": make(), "path": make(Path), "rest": make(rest=True), "secret": make(), "int": make(int),
+        "pattern": make(pattern=r"(\./)?\+?\d+"), "own": make(lambda text: text),
+    }  # fmt: skip
+    more = {"token": make(secret=True, default=None)} if kind == "secret" else {}
+    form: Any = type("Night", (Form,), {"value": kinds[kind], **more})
+    words = {"--": ["--", word], "name": ["--value", word], "equals": [f"--value={word}"], "./": [f"./{word}"]}.get(
+        way, [word]
+    )
+    if kind == "int" and way == "./":
+        return
+    if way == "" and kind in ("text", "path", "rest", "secret"):
+        with pytest.raises(Problems, match="is no name here") as told:
+            form.fill(words)
+        assert (word in str(told.value)) == (kind != "secret")
+    else:
+        value = form.fill(words).value
+        written = word if way != "./" else f"./{word}"
+        made: dict[str, Any] = {"int": int, "path": Path, "rest": lambda text: (text,)}
+        assert value == made.get(kind, str)(written)

@@ -12,6 +12,9 @@ from wesperon.values.records import slots_of
 class Utility(Form, named_only=True, repeats="last"):
     """What all of them have: names that are given by name alone, of which the last counts."""
 
+    #: Whether ``--`` ends the names.
+    ends_names = True
+
     def canonical(self) -> list[str]:
         """Return the words that mean this record: each value by its first letter, as they were typed; then operands."""
         options: list[str] = []
@@ -26,8 +29,7 @@ class Utility(Form, named_only=True, repeats="last"):
                 options.append(f"-{one.short[0]}{value}" if one.short else f"--{one.word}={value}")
             else:
                 options += [f"-{one.short[0]}", str(value)] if one.short else [f"--{one.word}={value}"]
-        is_verbatim = all(one.rest == "verbatim" for one in slots_of(self).values())
-        return [*options, "--", *operands] if operands and not is_verbatim else [*options, *operands]
+        return [*options, "--", *operands] if operands and self.ends_names else [*options, *operands]
 
 
 def switch(letters: str | None = None, **said: Any) -> Any:
@@ -169,7 +171,7 @@ class Tr(Utility):
     delete = switch("d")
     squeeze_repeats = switch("s")
     truncate_set1 = switch("t")
-    sets = slot(rest=True, least=1, most=2, low=0)
+    sets = slot(rest="verbatim", least=1, most=2)
 
 
 class Basename(Utility):
@@ -178,7 +180,7 @@ class Basename(Utility):
     multiple = switch("a")
     suffix = text("s")
     zero = switch("z")
-    names = slot(rest=True, least=1, low=0)
+    names = slot(rest="verbatim", least=1)
 
 
 class Dirname(Utility):
@@ -517,8 +519,8 @@ class Od(Utility):
     format_ = slot(many=True, short="t")
     output_duplicates = switch("v")
     width = slot(default=None, alone="32", short="w")
-    bytes_ = switch("b")
-    chars = switch("c")
+    bytes_ = slot(bool, many=True, short="b")
+    chars = slot(bool, many=True, short="c")
     files = slot(rest=True, low=0)
 
 
@@ -585,7 +587,7 @@ class Seq(Utility):
 class Factor(Utility):
     """factor: prime factors."""
 
-    numbers = slot(rest=True, low=0)
+    numbers = slot(int, rest=True, low=0)
 
 
 class Truncate(Utility):
@@ -594,7 +596,7 @@ class Truncate(Utility):
     no_create_ = switch("c")
     io_blocks = switch("o")
     reference = text("r")
-    size = text("s")
+    size = text("s", repeats="error")
     files = slot(rest=True, low=0, least=1)
 
 
@@ -665,12 +667,14 @@ class Rev(Utility):
 class Test(Utility):
     """test: whether a condition holds."""
 
+    ends_names = False
     words_ = slot(rest="verbatim")
 
 
 class Echo(Utility):
     """echo: words as they are."""
 
+    ends_names = False
     words_ = slot(rest="verbatim")
 
 

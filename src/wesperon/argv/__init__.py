@@ -136,6 +136,10 @@ def read_words(
         if slot.rules:
             reading.has_rules = True
     _assign(reading, slots)
+    if reading.plain and " +" in " ".join(("", *words)):
+        from wesperon.argv.errors import numbers_with_plus
+
+        reading.problems += numbers_with_plus(reading, slots)
     _repeated(reading, slots)
     return reading
 

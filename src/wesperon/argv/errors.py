@@ -14,6 +14,7 @@ from wesperon.values.phrases import secret_places
 from wesperon.values.problems import MOST_FAULTS, Problem
 from wesperon.values.records import WORDS, slots_of
 from wesperon.values.shapes_of_several import PAIRS
+from wesperon.values.slots import VERBATIM
 from wesperon.values.together import complaint_together
 
 TYPE_CHECKING = False
@@ -95,6 +96,34 @@ def unknown_letter(names: OptionNames, at: int, word: str, offset: int) -> Probl
         offset,
         (at,),
     )
+
+
+def numbers_with_plus(reading: ParsedArgs, slots: Mapping[str, Slot[Any]]) -> list[Problem]:
+    """Return the words of ``+`` and digits that would be texts or paths by position: some programs have such names.
+
+    After ``--``, and where a pattern or choices say what a text is, they are meant.
+    """
+    words = reading.words
+    end = words.index("--") if "--" in words else len(words)
+    found = []
+    for name, given in reading.given.items():
+        slot = slots[name]
+        if (
+            slot.kind.takes_numbers
+            or slot.rest == VERBATIM
+            or slot.pattern is not None
+            or slot.kind.choices is not None
+        ):
+            continue
+        for one in given:
+            at, word = one.word, words[one.word]
+            if word[:1] == "+" and word[1:].isdecimal() and word.isascii() and at in reading.plain and at < end:
+                shown = "" if reading.hides else quoted(word)[1:-1]
+                reason = tell("{word} is no name here", word=quoted(word)) if shown else tell("is no name here")
+                if shown:
+                    reason += tell("; if it is meant as it is, write -- {value}, or ./{value} for a file", value=shown)
+                found.append(Problem(reason, name, WORDS, word, words=(at,)))
+    return found
 
 
 def value_of_no(slot: Slot[Any], at: int, word: str, text: str) -> Problem:
