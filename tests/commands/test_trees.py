@@ -265,6 +265,10 @@ def test_the_menu_has_the_headings_and_takes_further_names() -> None:
         (lambda: [("desk:Park", "", {"alias": "p"})], "'alias' is not one of aliases, renamed_from, section, listed"),
         (lambda: [("desk:Park", "", {"section": 5})], "section=5: must be a text"),
         (lambda: [made("park", listed="no")], "listed='no': must be a bool"),
+        (lambda: [made("park", aliases=5)], "aliases=5: must be names"),
+        (lambda: [made("park", aliases=["a", "a b"])], "must be names, words without blanks"),
+        (lambda: [made("park", aliases="")], "aliases='': must be names"),
+        (lambda: [made("park", renamed_from=["-x"])], "do not begin with -"),
         (lambda: [_group(listed=1)], "listed=1: must be True or False"),
     ],
 )

@@ -409,7 +409,7 @@ class Member:
                 raise DeclarationError(f"{self.where}: {key!r} is not one of {', '.join(OF_A_MEMBER)}")
             if value is not OF_A_MEMBER[key] and not isinstance(value, Slot):
                 if key in ("aliases", "renamed_from"):
-                    setattr(self, key, _names(value))
+                    setattr(self, key, _names(key, value))
                 elif type(value) is type(OF_A_MEMBER[key]):
                     setattr(self, key, value)
                 else:
@@ -443,11 +443,17 @@ def object_at(where: str) -> Any:
     return found
 
 
-def _names(given: Any) -> tuple[str, ...]:
-    """Old names of a command, as they are typed."""
-    if isinstance(given, str):
-        given = (given,)
-    return tuple([kebab(name).lower() for name in given]) if isinstance(given, (tuple, list)) else ()
+def _names(key: str, given: Any) -> tuple[str, ...]:
+    """Return further names of a command, as they are typed; raises DeclarationError for what is none."""
+    names = (given,) if isinstance(given, str) else given
+    if not isinstance(names, (tuple, list)) or not all(isinstance(name, str) and is_word(name) for name in names):
+        raise DeclarationError(f"{key}={given!r}: must be names, words without blanks that do not begin with -")
+    return tuple([kebab(name).lower() for name in names])
+
+
+def is_word(name: str) -> bool:
+    """Return True if a command can be called so: one word, which is no name of a value."""
+    return bool(name) and name[0] != "-" and not any(char.isspace() for char in name)
 
 
 def merged_form(

@@ -10,7 +10,7 @@ from __future__ import annotations
 from importlib.metadata import EntryPoint, entry_points
 from importlib.util import find_spec
 
-from wesperon.commands.command_tree import Member
+from wesperon.commands.command_tree import Member, is_word
 from wesperon.text.escape import visible
 from wesperon.values import quoted, tell
 from wesperon.values.problems import Refusal
@@ -66,7 +66,7 @@ def members_in(groups: Sequence[str], taken: Container[str]) -> tuple[dict[str, 
 def _reason_against(point: EntryPoint, is_taken: Callable[[str], bool]) -> str:
     """Return why an entry point is no member; empty if it may be one."""
     package = _package_of(point)[0]
-    if not point.name or point.name.startswith("-") or any(char.isspace() for char in point.name):
+    if not is_word(point.name):
         return tell("of {package}: no name of a command", package=package)
     if is_taken(point.name.lower()):
         return tell("of {package}: another command has this name", package=package)
