@@ -167,7 +167,7 @@ FOR_TESTS = {
 INNER = {
     "Form": "of",
     "Command": "in_steps",
-    "CommandGroup": "examine headings inside named offered slots summaries summaries_for table_names",
+    "CommandGroup": "examine inside named slots table_names",
     "Program": "candidates find invocation settings_of",
     "Console": "finish",
     "Context": "asking_shell catalogue flush is_process print program_name",

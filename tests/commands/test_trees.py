@@ -1,7 +1,7 @@
 """Trees of commands: further names, headings, what is not listed, commands of other packages, texts as written.
 
-Modules: ``commands.command_tree``, ``commands.entry_points``, ``commands.tree_secrets``, ``commands.pages``,
-``output.paragraphs``, ``output.usage``.
+Modules: ``commands.command_tree``, ``commands.listing``, ``commands.merged``, ``commands.entry_points``,
+``commands.tree_secrets``, ``commands.pages``, ``output.paragraphs``, ``output.usage``.
 """
 
 from __future__ import annotations
@@ -19,6 +19,7 @@ from hypothesis import strategies as st
 
 from tests.harness import Terminal, python
 from wesperon import Command, CommandGroup, Console, Context, DeclarationError, Form, Problems, Program, run, slot
+from wesperon.commands.listing import summaries
 from wesperon.commands.tree_secrets import commands_with_secrets
 from wesperon.output.help import help_page
 from wesperon.output.paragraphs import paragraphs
@@ -366,7 +367,7 @@ def test_commands_of_other_packages_are_found_and_loaded_when_they_are_called() 
     assert sys.modules["roofs"]
     alone = Program("desk", members="entry-points:desk.more")
     assert said(alone, "late") == (0, "narrow\n", "")
-    assert alone.summaries() == {"late": "The roof of the desk"}
+    assert summaries(alone) == {"late": "The roof of the desk"}
 
 
 @pytest.mark.usefixtures("packaged")

@@ -9,7 +9,7 @@ from __future__ import annotations
 from wesperon.form import Form
 from wesperon.frozen import later
 from wesperon.values import DeclarationError
-from wesperon.values.records import note_call, slots_of
+from wesperon.values.records import slots_of
 from wesperon.values.slots import Slot
 
 TYPE_CHECKING = False
@@ -18,8 +18,7 @@ if TYPE_CHECKING:
     from typing import Any, ClassVar, Concatenate, ParamSpec, TypeVar
 
     from wesperon import context
-    from wesperon.argv import typed
-    from wesperon.commands import entry_points, function_command
+    from wesperon.commands import entry_points, function_command, merged
     from wesperon.values import keywords, provenance
     from wesperon.values.rules import Rule
 
@@ -27,9 +26,9 @@ if TYPE_CHECKING:
     S = TypeVar("S")
 else:
     context = later("wesperon.context")
-    typed = later("wesperon.argv.typed")
     entry_points = later("wesperon.commands.entry_points")
     function_command = later("wesperon.commands.function_command")
+    merged = later("wesperon.commands.merged")
     keywords = later("wesperon.values.keywords")
     provenance = later("wesperon.values.provenance")
 
@@ -303,15 +302,6 @@ class CommandGroup:
             return ""
         return name or (word if word in self.members else "")
 
-    def offered(self, *, inside: bool = False) -> dict[str, str]:
-        """Return the words that may be cut, and that a misspelt one may be near to, each with the name that it means.
-
-        Those of members that are not listed are left out. ``inside`` is that of :meth:`named`.
-        """
-        members = self.inside if inside else self.members
-        words = {name: name for name in members} | self.aliases_of
-        return {word: name for word, name in words.items() if name in members and members[name].listed}
-
     def examine(self, above: Mapping[str, Slot[Any]]) -> None:
         """Raise DeclarationError if a slot of ``above`` clashes with one below, as far as members are loaded."""
         shared = {**above, **self.slots}
@@ -322,7 +312,7 @@ class CommandGroup:
             if isinstance(found, CommandGroup):
                 found.examine(shared)
             else:
-                merged_form(found._below(shared), shared)
+                merged.merged_form(found._below(shared), shared)
 
     @property
     def slots(self) -> dict[str, Any]:
@@ -335,33 +325,6 @@ class CommandGroup:
         default = self.default_command
         slots = slots_of(default).values() if isinstance(default, type) else ()
         return [*self.members, *self.old, *(key for slot in slots for key in (slot.name, slot.word))]
-
-    def summaries(self, *, inside: bool = False) -> dict[str, str]:
-        """Return the members that are listed, with a line about each; ``inside`` a console the default command too."""
-        members = self.inside if inside else self.members
-        return {name: member.summary for name, member in members.items() if member.listed}
-
-    def summaries_for(self, begun: str, *, inside: bool = False) -> dict[str, str]:
-        """Return the same of those whose names have ``begun`` so; if there are none, by further names that have.
-
-        ``inside`` is that of :meth:`named`.
-        """
-        found = {name: text for name, text in self.summaries(inside=inside).items() if name.startswith(begun)}
-        members = self.inside if inside else self.members
-        more = self.offered(inside=inside).items()
-        return found or {word: members[name].summary for word, name in more if word.startswith(begun)}
-
-    def headings(self, *, inside: bool = False) -> dict[str, dict[str, str]]:
-        """Return the same by heading, those without one first, each name with the further ones behind it.
-
-        ``inside`` is that of :meth:`named`.
-        """
-        found: dict[str, dict[str, str]] = {"": {}}
-        members = self.inside if inside else self.members
-        for name, text in self.summaries(inside=inside).items():
-            member = members[name]
-            found.setdefault(member.section, {})[", ".join((name, *member.aliases))] = text
-        return found
 
 
 class Member:
@@ -454,41 +417,6 @@ def _names(key: str, given: Any) -> tuple[str, ...]:
 def is_word(name: str) -> bool:
     """Return True if a command can be called so: one word, which is no name of a value."""
     return bool(name) and name[0] != "-" and not any(char.isspace() for char in name)
-
-
-def merged_form(
-    command: type[Command], shared: Mapping[str, Slot[Any]], forms: Sequence[type[Form]] = ()
-) -> type[Form]:
-    """Return a form of the slots of a command and those that are shared with it; raises DeclarationError for a clash.
-
-    ``forms`` are those that declare the shared slots: each checks its own values together, and so does the command.
-    """
-    for name in shared:
-        if name in slots_of(command):
-            raise DeclarationError(f"{command.__name__}: a slot {name} is shared with the command already")
-
-    def check(self: Form) -> None:
-        parts: list[Form] = [part_of(self, one) for one in forms]
-        own = part_of(self, command)
-        note_call(own, (), Shared(parts))
-        for part in (*parts, own):
-            type(part).check.__get__(part)()
-
-    checks = any(one.check is not Form.check for one in (command, *forms))
-    body: dict[str, Any] = {"__module__": command.__module__, "__qualname__": command.__qualname__}
-    body["shared"] = property(lambda record: record)  # as functions of the answers read it on a command
-    return Form.with_slots(
-        command.__name__, {**shared, **slots_of(command)}, {**body, "check": check} if checks else body
-    )
-
-
-def part_of(filled: Form, form: type[Any]) -> Any:
-    """Return the record of one form out of one that was filled for several."""
-    origins = filled.origins
-    values = {name: filled.__dict__[name] for name in slots_of(form)}
-    part = form.of(values, {name: origins[name] for name in slots_of(form)})
-    typed.hand_on(filled, part)
-    return part
 
 
 def _command(function: Callable[..., Any]) -> type[Command]:

@@ -22,7 +22,7 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.argv import errors, masking
-    from wesperon.commands import tree_secrets
+    from wesperon.commands import listing, tree_secrets
     from wesperon.commands.command_tree import CommandGroup
     from wesperon.commands.program import Program
     from wesperon.text import spelling, truncate
@@ -31,6 +31,7 @@ if TYPE_CHECKING:
 else:
     errors = later("wesperon.argv.errors")
     masking = later("wesperon.argv.masking")
+    listing = later("wesperon.commands.listing")
     tree_secrets = later("wesperon.commands.tree_secrets")
     spelling = later("wesperon.text.spelling")
     truncate = later("wesperon.text.truncate")
@@ -56,7 +57,7 @@ def find(
     folded = word.lower()
     if name := group.named(folded, inside=inside):
         return name
-    offered = group.offered(inside=inside)
+    offered = listing.offered(group, inside=inside)
     meant = [one for one in offered if one.startswith(folded)] if program.prefixes and folded else []
     if len({offered[one] for one in meant}) == 1:
         return offered[meant[0]]
@@ -99,7 +100,7 @@ def _member(
         if not tree_secrets.may_have_secrets(program):
             raise problems from None
         # Which command was meant, and so what of the words is secret, is not known: none after it is repeated.
-        offered = group.offered()
+        offered = listing.offered(group)
         is_near = bool(spelling.nearest(word, offered)) or any(one.startswith(word.lower()) for one in offered)
         is_command = is_near or (word.isascii() and word.islower() and word.replace("-", "").isalpha())
         shown = {at - 1} if before is not None else {at} if is_command else set()
@@ -114,7 +115,8 @@ def _in_full(group: CommandGroup, word: str, at: int, words: Sequence[str], firs
     """
     if name := group.named(word.lower()):
         return name
-    near = [name for name in group.offered() if len(name) >= LEAST_NEAR and spelling.edits(word.lower(), name, 1) == 1]
+    long = [name for name in listing.offered(group) if len(name) >= LEAST_NEAR]
+    near = [name for name in long if spelling.edits(word.lower(), name, 1) == 1]
     if not near or _is_choice(first, word):
         return ""
     reason = tell(

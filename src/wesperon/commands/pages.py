@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from wesperon.commands.command_tree import examples_of
 from wesperon.commands.invocation import Invocation
+from wesperon.commands.listing import headings as headings_of
+from wesperon.commands.listing import summaries
 from wesperon.context import current
 from wesperon.output.help import epilogue_of, help_rows, listing_rows
 from wesperon.text.escape import visible
@@ -30,7 +32,7 @@ def page_rows(call: Invocation, columns: int = 0, *, inside: bool = False) -> li
         command = group.default_command._below(call.shared)  # a program of one command, that has no name of its own
     if command is None:
         default = None if inside else call.default_slots or None
-        headings = group.headings(inside=inside)
+        headings = headings_of(group, inside=inside)
         if group.left_out:
             headings[tell("Left out")] = group.left_out
         return listing_rows(
@@ -61,7 +63,7 @@ def all_calls(program: Program, *, unlisted: bool = False) -> Iterator[Invocatio
         yield call
         below = []
         group = call.groups[-1]
-        for name in (group.members if unlisted else group.summaries()) if call.command is None else ():
+        for name in (group.members if unlisted else summaries(group)) if call.command is None else ():
             deeper = Invocation(program, ())
             try:
                 for step in [*call.names, name]:

@@ -12,9 +12,7 @@ from wesperon.commands.command_tree import (
     CommandGroup,
     Shared,
     known_keywords,
-    merged_form,
     object_at,
-    part_of,
 )
 from wesperon.form import Form, answer_shell, end_interrupted
 from wesperon.frozen import later
@@ -33,7 +31,7 @@ if TYPE_CHECKING:
     from wesperon.argv import ParsedArgs, masking, renaming
     from wesperon.commands import contract as commands_contract
     from wesperon.commands import invocation as commands_invocation
-    from wesperon.commands import lookup, pages, tree_secrets
+    from wesperon.commands import listing, lookup, merged, pages, tree_secrets
     from wesperon.commands import settings as commands_settings
     from wesperon.commands.invocation import Invocation
     from wesperon.completion import candidates as completion_candidates
@@ -73,6 +71,8 @@ else:
     commands_contract = later("wesperon.commands.contract")
     pages = later("wesperon.commands.pages")
     commands_settings = later("wesperon.commands.settings")
+    listing = later("wesperon.commands.listing")
+    merged = later("wesperon.commands.merged")
     tree_secrets = later("wesperon.commands.tree_secrets")
     completion_candidates = later("wesperon.completion.candidates")
     keys_bindings = later("wesperon.editing.keys.bindings")
@@ -327,7 +327,7 @@ class Program(CommandGroup):
 
     def _run_filled(self, call: Invocation, options: FillOptions) -> Interaction[int]:
         command: Any = call.command
-        form: Any = merged_form(command, call.shared, call.shared_forms) if call.shared else command
+        form: Any = merged.merged_form(command, call.shared, call.shared_forms) if call.shared else command
         if self.repeats != "error":
             form = class_keywords.form_with(form, {"repeats": self.repeats})
         reading = read_words(slots_of(form), call.words, prefixes=self.prefixes, command=frozenset(call.indices))
@@ -347,8 +347,8 @@ class Program(CommandGroup):
             gate, path = self.gate, tuple(call.names)
             options.looks_at = lambda values: gate(path, command, values)
         filled = yield from filling.steps(form, reading, options)
-        record = filled if form is command else part_of(filled, command)
-        shared = Shared(part_of(filled, one) for one in call.shared_forms)
+        record = filled if form is command else merged.part_of(filled, command)
+        shared = Shared(merged.part_of(filled, one) for one in call.shared_forms)
         note_call(record, call.names, shared, filled if call.shared else None)
         if options.detach is not None and (options.detaches_all or type(record).background is True):
             options.detach(record, lambda: self._around(call, record, filled, options))
@@ -392,12 +392,12 @@ class Program(CommandGroup):
     def _ask_member(self, call: Invocation, reading: ParsedArgs, options: FillOptions) -> Interaction[None]:
         """Ask which member is wanted, as for any value that is missing; raises Problems if nobody can be asked."""
         group = call.groups[-1]
-        summaries = group.summaries()
+        summaries = listing.summaries(group)
         if not summaries:
             raise DeclarationError(f"{group.name} has no commands: give it some, as members=[...]")
         of = group.members
         kind = choices.one_of(
-            sorted(summaries, key=lambda name: [*group.headings()].index(of[name].section)),
+            sorted(summaries, key=lambda name: [*listing.headings(group)].index(of[name].section)),
             note=summaries.get,
             aliases=lambda name: of[name].aliases,
             group=lambda name: of[name].section,
@@ -415,7 +415,8 @@ class Program(CommandGroup):
         except values_problems.Problems:
             if mode != NEVER and options.driver is not None:
                 raise
-            contexts.current().print(output_help.listing([self.name, *call.names], None, group.headings()), error=True)
+            page = output_help.listing([self.name, *call.names], None, listing.headings(group))
+            contexts.current().print(page, error=True)
             missing = values_problems.Problem(tell("a command is missing"), missing=True)
             raise values_problems.Problems([missing]) from None  # the list is above
 
@@ -470,7 +471,7 @@ class Program(CommandGroup):
             folded = word.lower()
             found[:0] = [
                 candidate.Candidate(name, summary)
-                for name, summary in call.groups[-1].summaries_for(folded, inside=inside).items()
+                for name, summary in listing.summaries_for(call.groups[-1], folded, inside=inside).items()
             ]
         return found
 

@@ -29,7 +29,7 @@ if TYPE_CHECKING:
     from collections.abc import Sequence
     from typing import Any, ClassVar
 
-    from wesperon.commands import pages
+    from wesperon.commands import listing, pages
     from wesperon.commands.program import Program
     from wesperon.console import command_files
     from wesperon.console.open_console import OpenConsole
@@ -39,6 +39,7 @@ if TYPE_CHECKING:
     from wesperon.screen import table
     from wesperon.terminal import preferences
 else:
+    listing = later("wesperon.commands.listing")
     pages = later("wesperon.commands.pages")
     command_files = later("wesperon.console.command_files")
     paragraphs = later("wesperon.output.paragraphs")
@@ -69,8 +70,9 @@ class Help(BuiltIn):
                 raise Refusal(tell("{command} has no commands of its own", command=" ".join(call.names)), 2)
             current().print(style.rendered(pages.page_rows(call, inside=True)))
             return
-        headings = program.headings(inside=True)
-        headings[""] |= {name: text for name, text in own.summaries().items() if not program.named(name, inside=True)}
+        headings = listing.headings(program, inside=True)
+        others = listing.summaries(own).items()
+        headings[""] |= {name: text for name, text in others if not program.named(name, inside=True)}
         columns = paragraphs.page_columns()
         for heading, known in headings.items():
             rows = table.entries([(name, visible(text)) for name, text in known.items()], columns)

@@ -36,7 +36,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Iterator, Sequence
     from typing import Any
 
-    from wesperon.commands import tree_secrets
+    from wesperon.commands import listing, tree_secrets
     from wesperon.commands.listeners import Hearing
     from wesperon.commands.program import Program
     from wesperon.console import output_file
@@ -46,6 +46,7 @@ if TYPE_CHECKING:
     from wesperon.terminal.driver import Driver
     from wesperon.widgets.line import Line
 else:
+    listing = later("wesperon.commands.listing")
     tree_secrets = later("wesperon.commands.tree_secrets")
     output_file = later("wesperon.console.output_file")
 
@@ -179,7 +180,7 @@ class CommandLines:
             return completed(self.program, self.builtins, before, word)
         found = owner.candidates(before, word, inside=True)
         if not before:
-            own = self.builtins.summaries().items()
+            own = listing.summaries(self.builtins).items()
             others = [Candidate(name, text) for name, text in own if not owner.named(name, inside=True)]
             found = [*found, *matching(others, word)]
         return found
