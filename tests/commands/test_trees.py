@@ -322,6 +322,7 @@ missing = roofs:Nothing
 gone = gone_module:Thing
 odd = roofs
 two words = roofs:shutter
+bad\x1b[31mname = roofs:shutter
 park = roofs:shutter
 [desk.more]
 late = roofs:shutter
@@ -360,6 +361,8 @@ def test_commands_of_other_packages_are_found_and_loaded_when_they_are_called() 
     assert 'odd  of desk-roof 1.2: "roofs" is no place of a command' in page
     assert "park  of desk-roof 1.2: another command has this name" in page
     assert "two words  of desk-roof 1.2: no name of a command" in page
+    assert "bad^[[31mname  of desk-roof 1.2: no name of a command" in page
+    assert "\x1b" not in page
     assert program.candidates([], "sh")[0].text == "shutter"
     assert "roofs" not in sys.modules
     assert said(program, "roof", "turn", "3") == (0, "turned by 3\n", "")

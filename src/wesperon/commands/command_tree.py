@@ -416,7 +416,7 @@ def _names(key: str, given: Any) -> tuple[str, ...]:
 
 def is_word(name: str) -> bool:
     """Return True if a command can be called so: one word, which is no name of a value."""
-    return bool(name) and name[0] != "-" and not any(char.isspace() for char in name)
+    return name.isprintable() and name[:1] not in ("", "-") and not any(char.isspace() for char in name)
 
 
 def _command(function: Callable[..., Any]) -> type[Command]:

@@ -7,7 +7,7 @@ import io
 import json
 
 from wesperon.context import current
-from wesperon.output.result_texts import fields_of, formatted, text_of
+from wesperon.output.result_texts import fields_of, for_stream, formatted, text_of
 from wesperon.values import tell
 from wesperon.values.problems import Refusal
 
@@ -59,7 +59,7 @@ def write_csv(result: Any) -> None:
 def _print_row(cells: list[str]) -> None:
     line = io.StringIO()
     csv.writer(line, lineterminator=CRLF).writerow(cells)  # which has it put both into quotes
-    current().print(line.getvalue().removesuffix(CRLF))
+    current().print(for_stream(line.getvalue().removesuffix(CRLF)))
 
 
 def _cell(value: Any) -> str:
@@ -77,8 +77,9 @@ def write_yaml(result: Any) -> None:
     def dump(data: Any) -> None:
         said = json.dumps(data, ensure_ascii=False)
         bare = json.loads(said)  # without the types of the program's own
-        text: str = yaml.safe_dump(bare, sort_keys=False, allow_unicode=_is_encodable(said), width=10_000)
-        current().print(text.removesuffix("\n").removesuffix("\n..."))
+        is_safe = said.isprintable() and _is_encodable(said)  # else in escapes: some line ends are read as blanks
+        text: str = yaml.safe_dump(bare, sort_keys=False, allow_unicode=is_safe, width=10_000)
+        current().print(for_stream(text.removesuffix("\n").removesuffix("\n...")))
 
     if not hasattr(result, "__next__"):
         dump(plain(result))

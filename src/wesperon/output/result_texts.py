@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from wesperon.frozen import later
+from wesperon.output.terminal_size import is_terminal
+from wesperon.text.escape import showable
 from wesperon.text.hushing import MASK
 from wesperon.values.records import Record, slots_of
 
@@ -43,3 +45,8 @@ def formatted(value: Any) -> str:
         return str(value)
     kind = registry.find_kind(type(value), {})
     return str(value) if kind is None else kind.format(value)
+
+
+def for_stream(text: str) -> str:
+    """Return a text as it is, or for a terminal without anything that would act on it but styles."""
+    return showable(text) if is_terminal() else text

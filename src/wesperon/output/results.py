@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from wesperon.context import current
 from wesperon.frozen import later
-from wesperon.output.result_texts import fields_of, formatted, text_of
+from wesperon.output.result_texts import fields_of, for_stream, formatted, text_of
 from wesperon.output.style import rendered
 from wesperon.output.terminal_size import is_terminal, terminal_size
 from wesperon.screen.table import Column, columns
-from wesperon.text.escape import showable, visible
+from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values.records import Record
 
@@ -51,21 +51,16 @@ def show(result: Any, *, form: str = "text") -> None:
     elif isinstance(result, (list, tuple)) and not result:
         current().print(tell("no rows"), error=True)
     elif isinstance(result, str):
-        current().print(_for_stream(result))
+        current().print(for_stream(result))
     elif fields_of(result) is not None:
         current().print(rendered(_card(result)))
     elif isinstance(result, (list, tuple)) and all(fields_of(item) is not None for item in result):
         current().print(rendered(table(result, _limit())))
     elif hasattr(result, "__iter__") and not isinstance(result, (bytes, bytearray)):
         for item in result:
-            current().print(_for_stream(formatted(item)))
+            current().print(for_stream(formatted(item)))
     else:
-        current().print(_for_stream(formatted(result)))
-
-
-def _for_stream(text: str) -> str:
-    """Return a text as it is, or for a terminal without anything that would act on it but styles."""
-    return showable(text) if is_terminal() else text
+        current().print(for_stream(formatted(result)))
 
 
 def table(items: Any, limit: int | None = None) -> list[Row]:
