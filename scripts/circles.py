@@ -41,6 +41,15 @@ CIRCLES: dict[tuple[str, ...], str] = {
         "commands.settings",
         "commands.tree_secrets",
     ): f"a program and its tree of commands: {RARE}; a function in the tree is a program of its own",
+    (
+        "work.board",
+        "work.places",
+        "work.remote",
+        "work.shown",
+        "work.wanted",
+        "work.watch",
+        "work.work",
+    ): f"a piece of work and what shows it: {RARE}; most work has ended before anything is shown",
     ("terminal.plain_driver", "terminal.tty_driver"): "who looks for a terminal may find one that wants plain lines, "
     "whose driver is one of a terminal too",
     (

@@ -45,7 +45,7 @@ LAYERS: tuple[tuple[str, ...], ...] = (
     ("widgets",),
     ("files",),
     ("terminal",),
-    ("history", "output"),
+    ("history", "output", "work"),
     ("argv",),
     ("completion",),
     ("sources",),

@@ -34,6 +34,7 @@ if TYPE_CHECKING:
     from wesperon.values.problems import Problem, Problems, Refusal
     from wesperon.values.rules import all_or_none, at_least_one, at_most_one, exactly_one, needs
     from wesperon.values.slots import Slot, slot
+    from wesperon.work.progress import progress, working
 
 #: Where each public name lives.
 _HOMES = {
@@ -63,11 +64,13 @@ _HOMES = {
     "fill": "form",
     "needs": "values.rules",
     "one_of": "values.kinds.choices",
+    "progress": "work.progress",
     "run": "function",
     "styled": "output.style",
     "slot": "values.slots",
     "split": "argv.arguments",
     "terminal_size": "output.terminal_size",
+    "working": "work.progress",
 }
 
 __all__ = [
@@ -97,11 +100,13 @@ __all__ = [
     "fill",
     "needs",
     "one_of",
+    "progress",
     "run",
     "slot",
     "split",
     "styled",
     "terminal_size",
+    "working",
 ]
 
 

@@ -13,7 +13,7 @@ import pytest
 from tests.harness import Terminal, python
 from tests.tables import tabled
 from wesperon import Command, Console, Context, DeclarationError, Form, Program, slot
-from wesperon.output.elapsed import elapsed
+from wesperon.text.elapsed import elapsed
 
 DESK = """
 import asyncio, os, sys, time

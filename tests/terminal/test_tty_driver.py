@@ -14,9 +14,10 @@ from wesperon.editing.keys.events import Key, Paste, Resize
 from wesperon.scope import within
 from wesperon.screen.ecma48 import DSR_POSITION, WRAP_OFF, WRAP_ON
 from wesperon.screen.frame import Frame
+from wesperon.screen.theme import is_plain
 from wesperon.terminal.inbox import TimeLeft, TimeOut
 from wesperon.terminal.preferred import DriverOptions
-from wesperon.terminal.tty_driver import TtyDriver, is_plain
+from wesperon.terminal.tty_driver import TtyDriver
 from wesperon.terminal.tty_events import MOST_UNANSWERED, PASTE_PAUSE
 
 

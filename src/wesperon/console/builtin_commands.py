@@ -12,8 +12,8 @@ from wesperon.context import current
 from wesperon.files.private import replace_private
 from wesperon.forms.interaction import Asked
 from wesperon.frozen import later
-from wesperon.output.elapsed import elapsed
 from wesperon.system.interrupts import critical
+from wesperon.text.elapsed import elapsed
 from wesperon.text.escape import quoted, visible
 from wesperon.text.messages import tell
 from wesperon.user_folders import preference_files

@@ -16,7 +16,6 @@ from wesperon.editing.editor import Memory
 from wesperon.forms.filling import FillOptions
 from wesperon.forms.interaction import Asked, play, play_async
 from wesperon.frozen import later
-from wesperon.output.elapsed import elapsed
 from wesperon.output.exit_status import described
 from wesperon.scope import within
 from wesperon.screen.layout import gutter_for
@@ -24,6 +23,7 @@ from wesperon.system.asked import end as end_for_shell
 from wesperon.system.interrupts import critical, interruptible, waiting
 from wesperon.system.process_signals import SIGNALS
 from wesperon.terminal.seat.seat import OWN_SEAT
+from wesperon.text.elapsed import elapsed
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values import DeclarationError, overload
@@ -426,7 +426,9 @@ class Console(OpenConsole):
             note = "  ".join([*([note] if note else []), elapsed(self.took)])
         question = "\n".join([visible(line) for line in above.split("\n")])
         prompt = Prompt(label, gutter_for([label]), question, note=visible(note))
-        return Question(prompt, self.lines.line(self._accept, past=self.history, memory=self.memory))
+        question = Question(prompt, self.lines.line(self._accept, past=self.history, memory=self.memory))
+        question.shows_work = True
+        return question
 
     def _accept(self, text: str) -> str:
         """Return the line, which joins the history; raises Complaint if a quote is not closed."""

@@ -14,10 +14,10 @@ from inspect import iscoroutinefunction
 
 from wesperon.context import current
 from wesperon.forms.interaction import play, play_async
-from wesperon.output.elapsed import elapsed
 from wesperon.scope import within
 from wesperon.system.interrupts import critical, waiting
 from wesperon.system.process_signals import SIGNALS
+from wesperon.text.elapsed import elapsed
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell, tell_many
 from wesperon.values.problems import Refusal
@@ -29,11 +29,13 @@ if TYPE_CHECKING:
 
     from wesperon.context import Context
     from wesperon.forms.interaction import Interaction
+    from wesperon.terminal.driver import Driver
 
     class Host(Protocol):
         """What runs jobs: a console."""
 
         is_async: bool
+        driver_in_use: Driver | None
 
         def say(self, text: str) -> None:
             """Show a text above the line that is being typed, from any thread."""
@@ -107,7 +109,7 @@ class Jobs:
     def _context(self, job: Job) -> Context:
         """Return the context of a job: what it prints is shown with its number, and it asks nobody."""
         context = current()
-        stream: Any = JobStream(self.host.say, job)
+        stream: Any = JobStream(self.host, job)
         environ: Mapping[str, str] = {**context.environ, "WESPERON_ASKING": "never"}
         return context.derive(stdout=stream, stderr=stream, environ=environ)
 
@@ -221,21 +223,33 @@ async def _pause() -> None:
 
 
 class JobStream(io.TextIOBase):
-    """The standard streams of a ``job``: each line is shown with its number, by ``say``."""
+    """The standard streams of a ``job``: each line is shown with its number, by its ``host``."""
 
     encoding = "utf-8"
+    #: Its long work is shown, although it asks nobody.
+    shows_work = True
 
-    def __init__(self, say: Callable[[str], None], job: Job) -> None:
-        self.say = say
+    def __init__(self, host: Host, job: Job) -> None:
+        self.host = host
         self.job = job
         self._rest = ""
+
+    @property
+    def driver(self) -> Driver | None:
+        """On whose screen the lines are shown; None if the console is not on a terminal."""
+        return self.host.driver_in_use
+
+    @property
+    def mark(self) -> str:
+        """What is before each line, and before the label of a row."""
+        return f"[{self.job.number}] "
 
     def write(self, text: str) -> int:
         """Show all lines that are complete now; the number of characters taken."""
         *lines, self._rest = (self._rest + text).split("\n")
         if lines:
             self.job.last = next((line for line in reversed(lines) if line.strip()), self.job.last)
-            self.say("\n".join([f"[{self.job.number}] {line}" for line in lines]))
+            self.host.say("\n".join([self.mark + line for line in lines]))
         return len(text)
 
     def end_line(self) -> None:

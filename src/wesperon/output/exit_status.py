@@ -10,7 +10,7 @@ import sys
 
 from wesperon.context import current
 from wesperon.frozen import later
-from wesperon.terminal.tty_driver import is_plain
+from wesperon.screen.theme import is_plain
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values.problems import Problem, Problems, Refusal

@@ -1,4 +1,4 @@
-"""The look: which graphic rendition each role of text has.
+"""The look: which graphic rendition each role of text has, and what the environment says of the terminal.
 
 Widgets name roles, never colours. The parameters are those of SGR in ECMA-48 (8.3.117), from the sixteen-colour
 palette only, so that the user's own theme holds. No role is shown by colour alone.
@@ -31,12 +31,15 @@ COLOURED: dict[str, str] = {
     "fault": "1;4;91",
     "reason": "1;91",
     "title": "1",
+    "bar": "7;36",
+    "bar-rest": "2;4",
 }
 
 #: The same without colours, as NO_COLOR asks for: weight, underline and reverse stay.
 UNCOLOURED: dict[str, str] = {
     **COLOURED,
     **dict.fromkeys(("label", "name", "string", "constant"), ""),
+    "bar": "7",
     "fault": "4",
     "reason": "1",
 }
@@ -74,6 +77,19 @@ def colours_of(environment: Mapping[str, str]) -> int:
     if "256" in term:
         return 256
     return 8 if term in ("linux", "vt220", "ansi", "cons25", "xterm-color") else 16
+
+
+def is_plain(environment: Mapping[str, str]) -> bool:
+    """Return True if the environment wants plain lines, or the terminal cannot move its cursor."""
+    said = environment.get("WESPERON_PLAIN", "0").lower()
+    return environment.get("TERM") == "dumb" or said not in ("", "0", "no", "n", "off", "false")
+
+
+def breaks_rows(environment: Mapping[str, str]) -> bool:
+    """Return True if the terminal is one that breaks rows which have become too long for it, as most do."""
+    if "TMUX" in environment:
+        return True
+    return "XTERM_VERSION" not in environment and "STY" not in environment
 
 
 def roles_for(environment: Mapping[str, str]) -> dict[str, str]:

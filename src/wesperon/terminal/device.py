@@ -11,8 +11,9 @@ through its inbox (``inbox``). ``opened`` takes the terminal for several widgets
 
 from __future__ import annotations
 
+from wesperon.frozen import later
 from wesperon.system.interrupts import critical
-from wesperon.terminal.inbox import Grown, Inbox, Leave, Said
+from wesperon.terminal.inbox import Grown, Inbox, Leave, Said, WorkMoved
 from wesperon.terminal.live_screen import LiveScreen
 from wesperon.terminal.preferred import DriverOptions, Preferred
 from wesperon.terminal.seat.seat import Seat
@@ -22,14 +23,17 @@ from wesperon.widgets.widget import Answered
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Mapping
+    from collections.abc import Callable, Mapping, Sequence
     from types import TracebackType
     from typing import Any, Self
 
-    from wesperon.screen.frame import Frame
+    from wesperon.screen.frame import Frame, Row
     from wesperon.system.process_signals import Holder
+    from wesperon.terminal import foot_rows
     from wesperon.terminal.inbox import TimeLeft
     from wesperon.widgets.widget import Growing, Outcome, Widget
+else:
+    foot_rows = later("wesperon.terminal.foot_rows")
 
 
 class Device:
@@ -46,6 +50,10 @@ class Device:
         self.options = DriverOptions()
         #: Whether the user has stopped the questions, so that a further interrupt says nothing new.
         self.is_stopped = False
+
+    #: The rows of long work to be shown above the line of a console, and whether such a line is open.
+    work: tuple[Row, ...] = ()
+    shows_work = False
 
     #: What the signals of the process see of it, if its terminal is that of the process.
     holder: Holder
@@ -224,6 +232,9 @@ class Device:
     def take(self) -> None:
         """Set the modes and begin on a row of its own; called by the seat."""
         self.is_stopped = False
+        self.work = ()  # whoever shows some sends it again
+        if self.seat.foot is not None:
+            self.seat.foot.hide()
         self.enter()
         self.send(self.beginning())
 
@@ -251,6 +262,23 @@ class Device:
                 if not self.depth and not self.is_lent():
                     self.show_said()
 
+    def show_work(self, rows: Sequence[Row]) -> None:
+        """Show rows of long work above the line that is open, if it is one of a console; else when one is."""
+        if tuple(rows) != self.work:
+            self.work = tuple(rows)
+            if self.depth and self.shows_work:
+                self.inbox.post(WorkMoved())
+            elif not self.is_own:
+                self.show_at_foot()
+
+    def show_at_foot(self) -> None:
+        """Show the rows of long work while nothing is open on a terminal that is not the process's own."""
+        with self.screen.lock:
+            if self.seat.foot is None:
+                self.seat.foot = foot_rows.FootRows(self.send, self.size, self.screen.theme.roles)
+            if not self.depth:
+                self.seat.foot.show(self.work)
+
     def show_said(self) -> None:
         """Show what was said and waits."""
         if self.inbox and (said := self.inbox.pop_said()):
@@ -258,7 +286,11 @@ class Device:
 
     def show(self, said: list[str]) -> None:
         """Show lines above the widget; it is to be drawn again."""
-        self.screen.above(said, self.size()[0])
+        foot = self.seat.foot
+        if foot is not None and foot.rows and not self.depth:
+            foot.say("\n".join(said))
+        else:
+            self.screen.above(said, self.size()[0])
 
     def end_widget(self) -> None:
         """End the widget that is open, or the next one, as if the terminal were gone; from any thread."""

@@ -30,6 +30,7 @@ from wesperon.terminal.inbox import (
     Stop,
     TimeLeft,
     TimeOut,
+    WorkMoved,
 )
 from wesperon.values import Complaint
 from wesperon.widgets.widget import CLEAR_SCREEN, EDIT_OUTSIDE, PREFERENCES, Ended, Interrupted
@@ -39,6 +40,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Generator
     from typing import Any
 
+    from wesperon.screen.frame import Row
     from wesperon.terminal.preferred import DriverOptions
     from wesperon.widgets.widget import Effect, Outcome, Widget
 
@@ -117,6 +119,7 @@ class Loop:
         is_echoed = False  # whether the screen shows already what the last event has changed
         self._prepare()
         screen.begin(is_full=widget.is_full_screen)
+        showed_work, driver.shows_work = driver.shows_work, widget.shows_work
         try:
             with driver.opened(self.options):
                 while widget.outcome is None:
@@ -157,6 +160,7 @@ class Loop:
         finally:
             driver.end_feeding()
             screen.end()
+            driver.shows_work = showed_work
 
     def _prepare(self) -> None:
         """Make ready for the first frame: options, preferences, theme."""
@@ -181,6 +185,8 @@ class Loop:
         if not driver.knows_pauses and widget.wants_pause:
             widget.pause()
             frame = widget.view(columns, rows)
+        if driver.work and widget.shows_work:
+            frame = below(driver.work, frame, rows)
         driver.look_at(frame)
         screen.draw(frame, columns, rows)
         widget.drawn()
@@ -329,6 +335,15 @@ class Loop:
             driver.end_widget()
 
 
+def below(work: tuple[Row, ...], frame: Frame, rows: int) -> Frame:
+    """Return a frame with rows of long work above it, as many as there is room for."""
+    room = rows - len(frame.rows)
+    work = work[: max(room, 0)]
+    cursor = frame.cursor and (frame.cursor[0] + len(work), frame.cursor[1])
+    current = None if frame.current is None else frame.current + len(work)
+    return Frame((*work, *frame.rows), cursor, frame.shape, current, frame.clicks.moved(len(work), 0))
+
+
 def _taken(came: list[Any], count: int) -> list[Any]:
     """Return the events that were not put back: all that was said, which is shown at once, and some others."""
     kept: list[Any] = []
@@ -353,4 +368,5 @@ MEANINGS: dict[type[Any], Callable[[Loop, Any], None]] = {
     Continued: Loop._continue,
     Resize: Loop._disturb,
     Position: Loop._nothing,
+    WorkMoved: Loop._nothing,
 }

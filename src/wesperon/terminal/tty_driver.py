@@ -22,6 +22,7 @@ from wesperon.screen.ecma48 import (
     SHOW_CURSOR,
     WRAP_ON,
 )
+from wesperon.screen.theme import is_plain
 from wesperon.system.interrupts import critical
 from wesperon.system.process_signals import SIGNALS
 from wesperon.system.signals import signals, start_thread, stop_process
@@ -59,12 +60,6 @@ def reach(program: str = "") -> TtyDriver | None:
 
         return PlainDriver(port)
     return None if port is None else TtyDriver(port)
-
-
-def is_plain(environment: Mapping[str, str]) -> bool:
-    """Return True if the environment wants plain lines, or the terminal cannot move its cursor."""
-    said = environment.get("WESPERON_PLAIN", "0").lower()
-    return environment.get("TERM") == "dumb" or said not in ("", "0", "no", "n", "off", "false")
 
 
 def wants_plain(environment: Mapping[str, str], program: str) -> bool:

@@ -13,7 +13,7 @@ from __future__ import annotations
 from wesperon.context import current
 from wesperon.editing.keys.events import Closed, Mouse, Position, Resize
 from wesperon.screen.ecma48 import DSR_POSITION
-from wesperon.screen.theme import colours_of, roles_for
+from wesperon.screen.theme import breaks_rows, colours_of, roles_for
 from wesperon.system.process_signals import SIGNALS
 from wesperon.terminal.driver import Driver
 from wesperon.terminal.inbox import Continued, Failed, Interrupt, Pause, Stop, TimeLeft, TimeOut
@@ -21,7 +21,6 @@ from wesperon.terminal.seat.seat import OWN_SEAT, Seat
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Mapping
     from typing import Any
 
     from wesperon.editing.keys.events import Event
@@ -325,10 +324,3 @@ class TtyEvents(Driver):
             from wesperon.terminal.diagnostics import area
 
             area("terminal").debug(message, *values)
-
-
-def breaks_rows(environment: Mapping[str, str]) -> bool:
-    """Return True if the terminal is one that breaks rows which have become too long for it, as most do."""
-    if "TMUX" in environment:
-        return True
-    return "XTERM_VERSION" not in environment and "STY" not in environment

@@ -17,8 +17,8 @@ from wesperon.context import PROCESS
 from wesperon.editing.keys.events import Closed, Key, Paste, Resize, typed
 from wesperon.form import Form
 from wesperon.scope import everywhere_else, within
+from wesperon.screen.theme import is_plain
 from wesperon.terminal.scripted import key_named
-from wesperon.terminal.tty_driver import is_plain
 from wesperon.testing.session_driver import POLLED, PlainSessionDriver, SessionDriver
 
 TYPE_CHECKING = False

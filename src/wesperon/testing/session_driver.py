@@ -111,6 +111,9 @@ class SessionDriver(Driver):
     def send(self, text: str) -> None:
         """Nothing: the screen is made of frames."""
 
+    def show_at_foot(self) -> None:
+        """Nothing: the rows are part of the screen."""
+
     def show(self, said: list[str]) -> None:
         """Show lines above the open question."""
         self.write("".join(f"{line}\n" for line in said))
@@ -132,8 +135,10 @@ class SessionDriver(Driver):
             lines += [line[at : at + self.columns] for at in range(0, max(len(line), 1), self.columns)]
         if self.frame is not None:
             lines[-1:] = [lines[-1], *self.frame.text().split("\n")] if lines[-1] else self.frame.text().split("\n")
-        elif not lines[-1]:
-            del lines[-1]
+        else:
+            if not lines[-1]:
+                del lines[-1]
+            lines += [row_text(row).rstrip() for row in self.work]
         return lines[-self.rows :]
 
     # For the test's thread ---------------------------------------------------------------------------------------

@@ -125,6 +125,7 @@ class Widget:
         CHOOSES: it lists choices, so that letters may be commands from the beginning
         MORE: further keys, for the page of help, each with what it does
         is_full_screen: it is drawn on the whole of the alternate screen, not below what is there
+        shows_work: rows of long work are shown above it
     """
 
     ACTIONS: ClassVar[dict[str, str]] = {}
@@ -132,6 +133,7 @@ class Widget:
     CHOOSES: ClassVar[bool] = False
     MORE: ClassVar[tuple[tuple[str, str], ...]] = ()
     is_full_screen: ClassVar[bool] = False
+    shows_work: bool = False
 
     def __init__(self) -> None:
         #: How it has ended; None while it is open.

@@ -58,6 +58,7 @@ class Capture:
     def __init__(self, shown: Shown) -> None:
         self.shown = shown
         self._users = self._begun = 0
+        self._holds = False
         self._streams: list[StandardStream] = []
         self._pipe = Diversion((), self.show)
         #: Held while the streams are taken or given back, and while it is decided where a text goes.
@@ -150,6 +151,28 @@ class Capture:
         else:
             self._restore()
 
+    @critical
+    def hold(self) -> None:
+        """Have whole lines of the streams go above the rows of long work, until ``let_go``.
+
+        The descriptors stay as they are: what a child writes there is nobody's.
+        """
+        self.open()
+        self._flush()
+        with self._deciding:
+            self._holds = True
+            for stream in self._streams:
+                stream.hook()
+
+    @critical
+    def let_go(self) -> None:
+        """Have them go where they did; the line that has no end yet too."""
+        with self._deciding:
+            self._holds = False
+            for stream in self._streams:
+                stream.unhook()
+        self.close()
+
     def _restore(self) -> None:
         was_diverted = self._pipe.restore()
         with self._deciding:  # whoever writes to the terminal from here on finds it there
@@ -176,7 +199,7 @@ class Capture:
         key = stream.name, _thread.get_ident()
         while True:
             with self._deciding:
-                if self._begun:
+                if self._begun or self._holds:
                     lines, end = self._ended(key, text)
                     break
                 if not self._is_inside_line(key[1]):
@@ -266,7 +289,7 @@ class Capture:
         shown = showable(text)
         while not self.shown.say(shown + SGR_RESET if "\x1b" in shown else shown):
             with self._deciding:
-                if not self._begun:
+                if not self._begun:  # nor is there a row at the foot
                     self._show_aside(text)
                     return
             sleep(LINE_END_LOOK)  # it is being opened

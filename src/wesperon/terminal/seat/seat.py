@@ -24,9 +24,11 @@ from wesperon.terminal.seat.turn import Turn, pause
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable
+    from collections.abc import Callable, Sequence
     from typing import Any, Protocol
 
+    from wesperon.screen.frame import Row
+    from wesperon.terminal.foot_rows import FootRows
     from wesperon.terminal.inbox import Inbox
     from wesperon.terminal.seat.capture import Capture
     from wesperon.terminal.seat.typed_ahead import TypedAhead
@@ -76,6 +78,12 @@ if TYPE_CHECKING:
         def say(self, text: str) -> None:
             """Show finished lines above the widget that is open."""
 
+        def show_work(self, rows: Sequence[Row]) -> None:
+            """Show rows of long work above the widget that is open, if it has room for that."""
+
+        def size(self) -> tuple[int, int]:
+            """Return the columns and rows of the terminal."""
+
 
 #: How often is tried whether another process has given the terminal back, in seconds.
 TURN_EVERY = 0.05
@@ -90,6 +98,8 @@ class Seat:
     def __init__(self) -> None:
         self.turn = Turn()
         self._depths: dict[Sitter, int] = {}
+        #: The rows of long work, which are at the foot of the terminal while nothing is open on it.
+        self.foot: FootRows | None = None
 
     def depth_of(self, sitter: Sitter) -> int:
         """Return how often a driver has been opened inside itself; 0: the terminal is not its own now."""
@@ -226,7 +236,10 @@ class OwnSeat(Seat):
             else:
                 undo.append(self.processes.end)
             undo.append(lambda: self._remove(entry))
-            self._open.append(entry)
+            with self._changing:
+                if self.foot is not None:
+                    self.foot.hide()
+                self._open.append(entry)
             self._watch(sitter, options, undo)
             if options.capture:
                 self.capture.open()
@@ -298,12 +311,36 @@ class OwnSeat(Seat):
     # What is printed meanwhile (see ``capture``) ---------------------------------------------------------------------
 
     def say(self, text: str) -> bool:
-        """Show lines above what is on top. Return False if nothing is open."""
+        """Show lines above what is on top, or above the rows at the foot. Return False if there is neither."""
         with self._changing:
-            if not self._open:
+            if self._open:
+                self._open[-1][0].say(text)
+            elif self.foot is not None:
+                self.foot.say(text)
+            else:
                 return False
-            self._open[-1][0].say(text)
             return True
+
+    def show_work(self, foot: FootRows, rows_for: Callable[[int], Sequence[Row]]) -> None:
+        """Show the rows of long work above what is on top, or at the foot of the terminal if nothing is open.
+
+        ``rows_for`` returns them for a number of columns; none end that. While another process asks on the terminal
+        they stay as they are, and are shown again below what that leaves.
+        """
+        with self._changing:
+            if self._open:
+                top = self._open[-1][0]
+                top.show_work(rows_for(top.size()[0] - 1))
+                return
+            rows = rows_for(foot.size()[0] - 1)
+            self.foot = foot if rows else None
+            was_ours = self.processes.is_taken
+            if was_ours or self.processes.take():
+                foot.show(rows)
+                if not was_ours:
+                    self.processes.end()
+            else:
+                foot.abandon()
 
     def has_room(self) -> bool:
         """Return True if so few lines wait to be shown that more may come."""

@@ -1,0 +1,112 @@
+"""Where work is shown: finds the place of each piece, and shows there what is new.
+
+The place is that of standard error in the context of the work (``places``). All that is shown goes through here, from
+three sides: whoever looks now and then (``look``), the program (``say``, ``end``), and what takes the terminal for
+itself meanwhile (``put_aside``). One lock holds them apart.
+"""
+
+from __future__ import annotations
+
+import _thread
+import atexit
+import time
+
+from wesperon.scope import within
+from wesperon.system.interrupts import critical
+from wesperon.text.escape import visible
+from wesperon.widgets.meter import ended
+from wesperon.work.places import place_of
+from wesperon.work.shown import Shown
+from wesperon.work.wanted import is_quiet
+from wesperon.work.work import FAILED, RUNNING, STOPPED
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Sequence
+
+    from wesperon.work.places import Place
+    from wesperon.work.work import Work
+
+#: A change is shown after so many seconds at the soonest, and what showing costs is at most this part of the time.
+SHOWN_EVERY, COST = 0.05, 0.0025
+#: However slow the machine is, a change is shown after so many seconds.
+SELDOM = 0.25
+#: Who looks so much later than planned was stopped meanwhile, in seconds: somebody else has had the terminal.
+STOPPED_FOR = 0.4
+
+
+class Board:
+    """All places where work is shown; there is one."""
+
+    def __init__(self) -> None:
+        self.lock = _thread.RLock()
+        self.shown: dict[Work, Shown] = {}
+        self.places: dict[object, Place] = {}
+        atexit.register(self.close)
+
+    def look(self, works: Sequence[Work], *, late: float = 0.0) -> float:
+        """Show what is new. Return after how many seconds to look again."""
+        begun = time.thread_time()
+        seconds = SHOWN_EVERY
+        with self.lock:
+            for work in works:
+                if work.state == RUNNING and work not in self.shown:
+                    self._find(work)
+            for place in {id(shown.place): shown.place for shown in self.shown.values()}.values():
+                if late > STOPPED_FOR:
+                    place.was_stopped()
+                self._update(place)
+                seconds = max(seconds, place.looks_every)
+        return min(max(seconds, (time.thread_time() - begun) / COST), SELDOM)
+
+    def say(self, work: Work, text: str) -> None:
+        """Print a text above the rows."""
+        with self.lock:
+            shown = self.shown.get(work) or Shown(work, place_of(work, self.places))
+            shown.place.say(shown, "\n".join([visible(line) for line in text.split("\n")]))
+
+    def end(self, work: Work) -> None:
+        """Leave a last line of a piece of work, and show the others."""
+        with self.lock:
+            shown = self.shown.pop(work, None) or Shown(work, place_of(work, self.places))
+            place = shown.place
+            if work.state == FAILED or not is_quiet(work):
+                with within(work.context):
+                    line = ended(shown.standing(work.ended), work.state, work.reason)
+                place.say(shown, line)
+            self._update(place)
+            if not place.asides and not any(other.place is place for other in self.shown.values()):
+                self.places = {key: one for key, one in self.places.items() if one is not place}
+
+    def put_aside(self, work: Work) -> None:
+        """Take the rows away where a piece of work is shown, until ``come_back``."""
+        with self.lock:
+            place = place_of(work, self.places)
+            place.asides += 1
+            place.clear()
+
+    def come_back(self, work: Work) -> None:
+        """Show them again."""
+        with self.lock:
+            place = place_of(work, self.places)
+            place.asides -= 1
+            self._update(place)
+
+    @critical
+    def close(self) -> None:
+        """Leave a last line of all that still runs: the process ends."""
+        for work in [*self.shown]:
+            work.end(STOPPED)
+
+    def _find(self, work: Work) -> None:
+        work.is_shown = True
+        self.shown[work] = Shown(work, place_of(work, self.places))
+
+    def _update(self, place: Place) -> None:
+        mine = [shown for shown in self.shown.values() if shown.place is place]
+        for shown in mine:
+            shown.look()
+        place.show(mine)
+
+
+BOARD = Board()

@@ -1,0 +1,47 @@
+"""One piece of work as it is shown: its pace, and what was said of it already."""
+
+from __future__ import annotations
+
+from wesperon.widgets.meter import Standing
+from wesperon.widgets.pace import Pace
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from wesperon.work.places import Place
+    from wesperon.work.work import Work
+
+
+class Shown:
+    """A piece of ``work`` at its ``place``."""
+
+    def __init__(self, work: Work, place: Place) -> None:
+        self.work = work
+        self.place = place
+        self.pace = Pace(work.begun)
+        #: The tenth that was said last, and the count; -1 if nothing was said.
+        self.tenth, self.doubled = -1, -1.0
+
+    def look(self) -> None:
+        """Take note of how far the work is now."""
+        if self.work.is_counted:
+            self.pace.look(self.work.clock.monotonic(), self.work.count)
+
+    def standing(self, now: float, *, marks: bool = False) -> Standing:
+        """Return how far the work is; its label ``marks`` whose it is, as lines do that are printed there."""
+        work = self.work
+        count = work.count if work.is_counted else None
+        total = work.total if count is None or work.total is None or count <= work.total else None
+        left = self.pace.left(now, total) if count is not None else None
+        mark = getattr(work.context.stderr, "mark", "") if marks else ""
+        return Standing(mark + work.label, count, total, work.unit, self.pace.rate, left, max(now - work.begun, 0))
+
+    def is_due(self, standing: Standing) -> bool:
+        """Return True if a line is due: the first one, then one at each tenth, or each time the count has doubled."""
+        share, count = standing.share, standing.count or 0
+        is_first = self.tenth < 0
+        tenth = 0 if share is None else int(share * 10 + 1e-9)
+        is_more = tenth > self.tenth if share is not None else count >= max(2 * self.doubled, 1)
+        if not is_first and not is_more:
+            return False
+        self.tenth, self.doubled = max(tenth, 0), count
+        return is_first or share is None or share < 1  # that it is all is said at the end

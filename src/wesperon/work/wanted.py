@@ -1,0 +1,71 @@
+"""What of the work is to be shown: by the environment, the user's preferences, and who has the terminal."""
+
+from __future__ import annotations
+
+import os
+
+from wesperon.frozen import later
+from wesperon.screen.theme import is_plain, roles_for
+from wesperon.user_folders import preference_files
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from wesperon.context import Context
+    from wesperon.terminal import preferences
+    from wesperon.work.work import Work
+else:
+    preferences = later("wesperon.terminal.preferences")
+
+#: Variables by which somebody may say what is looked for here; without them, and without files, all is as usual.
+VARIABLES = ("WESPERON_PROGRESS", "WESPERON_THEME")
+
+
+def is_quiet(work: Work) -> bool:
+    """Return True if nothing of the work but what is said and what has failed is to be shown."""
+    context = work.context
+    if context.environ.get("WESPERON_ASKING") == "never" and not getattr(context.stderr, "shows_work", False):
+        return True
+    return _preferred(context, "progress") == "no" or is_in_background()
+
+
+def wants_lines(context: Context) -> bool:
+    """Return True if the terminal cannot move its cursor, or the user wants plain lines."""
+    return is_plain(context.environ) or _preferred(context, "plain") == "yes"
+
+
+def roles_of(context: Context) -> dict[str, str]:
+    """Return what the roles of text look like."""
+    if _is_usual(context):
+        return roles_for(context.environ)
+    return preferences.roles_for_output(context.environ, context.program_name)
+
+
+def _is_usual(context: Context) -> bool:
+    return not any(context.environ.get(name) for name in VARIABLES) and not preference_files(context.program_name)
+
+
+def _preferred(context: Context, name: str) -> str:
+    """Return a preference of the user; empty if nothing is said."""
+    if _is_usual(context):
+        return ""
+    files = preference_files(context.program_name)
+    return preferences.preferences_of(files, environ=context.environ).values[name]
+
+
+def is_in_background() -> bool:
+    """Return True if the process is in a background process group of its terminal (POSIX, Base Definitions, 11.1.4)."""
+    for handle in (2, 1, 0):
+        try:
+            return os.tcgetpgrp(handle) != os.getpgrp()
+        except (OSError, AttributeError):  # it leads elsewhere, or the system knows no groups
+            continue
+    try:
+        terminal = os.open("/dev/tty", os.O_RDONLY | os.O_NOCTTY | os.O_CLOEXEC)
+    except (OSError, AttributeError):  # there is no terminal, so that nothing is in its background
+        return False
+    try:
+        return os.tcgetpgrp(terminal) != os.getpgrp()
+    except OSError:  # the terminal has gone
+        return False
+    finally:
+        os.close(terminal)
