@@ -22,6 +22,7 @@ from wesperon.editing.completing import shared_beginning
 from wesperon.editing.history_view import ListHistory
 from wesperon.editing.keys.events import Key, Paste, Resize
 from wesperon.screen.frame import row_text
+from wesperon.screen.layout import foot_row, in_columns
 from wesperon.screen.theme import Theme
 from wesperon.screen.width import width
 from wesperon.terminal.decoder import Decoder
@@ -31,7 +32,6 @@ from wesperon.values.candidate import Candidate
 from wesperon.values.suggestions import Suggestions
 from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.filtering import SLICE, ChoiceFilter
-from wesperon.widgets.footer import foot_row, in_columns
 from wesperon.widgets.line import Line
 from wesperon.widgets.question import Question
 from wesperon.widgets.several_lines import SeveralLines

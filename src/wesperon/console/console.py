@@ -426,9 +426,9 @@ class Console(OpenConsole):
             note = "  ".join([*([note] if note else []), elapsed(self.took)])
         question = "\n".join([visible(line) for line in above.split("\n")])
         prompt = Prompt(label, gutter_for([label]), question, note=visible(note))
-        question = Question(prompt, self.lines.line(self._accept, past=self.history, memory=self.memory))
-        question.shows_work = True
-        return question
+        line = Question(prompt, self.lines.line(self._accept, past=self.history, memory=self.memory))
+        line.shows_work = True
+        return line
 
     def _accept(self, text: str) -> str:
         """Return the line, which joins the history; raises Complaint if a quote is not closed."""

@@ -5,12 +5,11 @@ from __future__ import annotations
 from wesperon.context import current
 from wesperon.frozen import later
 from wesperon.output.exit_status import error_columns
-from wesperon.screen.layout import BETWEEN, field_area, gutter_for
+from wesperon.screen.layout import BETWEEN, field_area, gutter_for, wrap_limited
 from wesperon.text.escape import is_plain, visible
 from wesperon.text.hushing import Traces
 from wesperon.text.messages import tell
 from wesperon.values.words import split_words
-from wesperon.widgets.footer import wrap_limited
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -47,8 +47,6 @@ class StandardStream:
         #: Gives the stream of the context in force, if that has one of its own (``scope``).
         self.route: Callable[[str], Any] | None = None
         self._users = 0
-        #: How the original stream writes, while it is hooked.
-        self._written: Any = None
         self._lock = _thread.allocate_lock()
         #: The threads that are inside the original stream.
         self._inside: set[int] = set()
@@ -69,31 +67,6 @@ class StandardStream:
             self._users -= 1
             if not self._users and getattr(sys, self.name) is self:
                 setattr(sys, self.name, self.original)
-
-    def hook(self) -> None:
-        """Have what is written to the original stream come here too, until ``unhook``.
-
-        A handler of ``logging`` that was made before has that one. Its descriptor stays as it is. A stream of another
-        class than Python's own is left alone.
-        """
-        original = self.original
-        if self._written is None and original is not None and type(original).__name__ == "TextIOWrapper":
-            self._written = original.write
-            original.write = self._from_original
-
-    def unhook(self) -> None:
-        """Let the original stream be as it was."""
-        if self._written is not None:
-            self._written = None
-            self.original.__dict__.pop("write", None)
-
-    def _from_original(self, text: str) -> int:
-        taker, written = self.taker, self._written
-        if taker is None or written is None or not isinstance(text, str) or _thread.get_ident() in self._inside:
-            stream: Any = self.original
-            return int(type(stream).write(stream, text))
-        taker.write(self, text)
-        return len(text)
 
     @property
     def target(self) -> Any:
@@ -118,11 +91,15 @@ class StandardStream:
             self.write_original(text)
         return len(text)
 
+    def is_inside(self, thread: int) -> bool:
+        """Return True if a thread is writing to the original stream."""
+        return thread in self._inside
+
     def write_original(self, text: str, *, flush: bool = False) -> None:
         """Write a text where it would go without this stream."""
         thread = _thread.get_ident()
         # The original may be a stream of the program's own that hands on to this one, which it found in sys.
-        stream = getattr(sys, f"__{self.name}__") if thread in self._inside else self.original
+        stream = getattr(sys, f"__{self.name}__") if self.is_inside(thread) else self.original
         if stream is None:  # the process began without it; print() says nothing either
             return
         self._inside.add(thread)

@@ -13,7 +13,7 @@ from __future__ import annotations
 
 from wesperon.frozen import later
 from wesperon.system.interrupts import critical
-from wesperon.terminal.inbox import Grown, Inbox, Leave, Said, WorkMoved
+from wesperon.terminal.inbox import Grown, Inbox, Leave, Said
 from wesperon.terminal.live_screen import LiveScreen
 from wesperon.terminal.preferred import DriverOptions, Preferred
 from wesperon.terminal.seat.seat import Seat
@@ -267,17 +267,13 @@ class Device:
         if tuple(rows) != self.work:
             self.work = tuple(rows)
             if self.depth and self.shows_work:
-                self.inbox.post(WorkMoved())
+                self.inbox.post(foot_rows.MOVED)
             elif not self.is_own:
-                self.show_at_foot()
-
-    def show_at_foot(self) -> None:
-        """Show the rows of long work while nothing is open on a terminal that is not the process's own."""
-        with self.screen.lock:
-            if self.seat.foot is None:
-                self.seat.foot = foot_rows.FootRows(self.send, self.size, self.screen.theme.roles)
-            if not self.depth:
-                self.seat.foot.show(self.work)
+                with self.screen.lock:
+                    if self.seat.foot is None:
+                        self.seat.foot = foot_rows.FootRows(self.send, self.size, self.screen.theme.roles)
+                    if not self.depth:
+                        self.seat.foot.show(self.work)
 
     def show_said(self) -> None:
         """Show what was said and waits."""

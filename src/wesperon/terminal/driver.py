@@ -16,6 +16,7 @@ and no further event is given to it until that is done.
 from __future__ import annotations
 
 from wesperon.editing.keys.events import Closed, Key, Mouse, Position, Resize
+from wesperon.frozen import later
 from wesperon.screen.frame import Frame
 from wesperon.system.interrupts import interruptible, waiting
 from wesperon.terminal.device import Device
@@ -30,7 +31,6 @@ from wesperon.terminal.inbox import (
     Stop,
     TimeLeft,
     TimeOut,
-    WorkMoved,
 )
 from wesperon.values import Complaint
 from wesperon.widgets.widget import CLEAR_SCREEN, EDIT_OUTSIDE, PREFERENCES, Ended, Interrupted
@@ -40,9 +40,11 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Generator
     from typing import Any
 
-    from wesperon.screen.frame import Row
+    from wesperon.terminal import foot_rows
     from wesperon.terminal.preferred import DriverOptions
     from wesperon.widgets.widget import Effect, Outcome, Widget
+else:
+    foot_rows = later("wesperon.terminal.foot_rows")
 
 #: The key that stops the process until SIGCONT.
 SUSPEND = "ctrl-z"
@@ -186,7 +188,7 @@ class Loop:
             widget.pause()
             frame = widget.view(columns, rows)
         if driver.work and widget.shows_work:
-            frame = below(driver.work, frame, rows)
+            frame = foot_rows.above_frame(driver.work, frame, rows)
         driver.look_at(frame)
         screen.draw(frame, columns, rows)
         widget.drawn()
@@ -335,15 +337,6 @@ class Loop:
             driver.end_widget()
 
 
-def below(work: tuple[Row, ...], frame: Frame, rows: int) -> Frame:
-    """Return a frame with rows of long work above it, as many as there is room for."""
-    room = rows - len(frame.rows)
-    work = work[: max(room, 0)]
-    cursor = frame.cursor and (frame.cursor[0] + len(work), frame.cursor[1])
-    current = None if frame.current is None else frame.current + len(work)
-    return Frame((*work, *frame.rows), cursor, frame.shape, current, frame.clicks.moved(len(work), 0))
-
-
 def _taken(came: list[Any], count: int) -> list[Any]:
     """Return the events that were not put back: all that was said, which is shown at once, and some others."""
     kept: list[Any] = []
@@ -368,5 +361,4 @@ MEANINGS: dict[type[Any], Callable[[Loop, Any], None]] = {
     Continued: Loop._continue,
     Resize: Loop._disturb,
     Position: Loop._nothing,
-    WorkMoved: Loop._nothing,
 }

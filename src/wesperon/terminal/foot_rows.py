@@ -15,14 +15,18 @@ from __future__ import annotations
 import _thread
 
 from wesperon.screen.ecma48 import CR, ED, EL, NEXT_ROW, SGR_RESET, SYNC_OFF, SYNC_ON, cuf, cuu, sgr
-from wesperon.screen.frame import row_text
+from wesperon.screen.frame import Frame, row_text
 from wesperon.screen.width import width
+from wesperon.terminal.inbox import Grown
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping, Sequence
 
     from wesperon.screen.frame import Row
+
+#: Has a loop draw its widget again, with the rows that there are now: as if a list of the widget had grown.
+MOVED = Grown(-1, 0)
 
 
 class FootRows:
@@ -110,3 +114,12 @@ class FootRows:
     def _rendered(self, row: Row) -> str:
         roles = self.roles
         return "".join([f"{sgr(roles[role])}{text}{SGR_RESET}" if roles.get(role) else text for text, role in row])
+
+
+def above_frame(work: tuple[Row, ...], frame: Frame, rows: int) -> Frame:
+    """Return a frame with rows of long ``work`` above it, as many as there is room for."""
+    room = rows - len(frame.rows)
+    work = work[: max(room, 0)]
+    cursor = frame.cursor and (frame.cursor[0] + len(work), frame.cursor[1])
+    current = None if frame.current is None else frame.current + len(work)
+    return Frame((*work, *frame.rows), cursor, frame.shape, current, frame.clicks.moved(len(work), 0))

@@ -63,10 +63,6 @@ class Leave(Frozen):
     """The widget that is open is to end, as if the terminal were gone."""
 
 
-class WorkMoved(Frozen):
-    """The rows of long work above the line have changed."""
-
-
 class Stop(Frozen):
     """The process is to stop; ``only_self``: not the others of its group."""
 

@@ -15,16 +15,16 @@ from wesperon.editing.keys.events import Closed, Key, Paste, Resize
 from wesperon.screen.frame import row_text
 from wesperon.screen.theme import UNCOLOURED
 from wesperon.terminal.driver import Driver
-from wesperon.terminal.inbox import Leave, Said
+from wesperon.terminal.inbox import Grown, Leave, Said
 from wesperon.terminal.plain_driver import PlainAsking
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Generator
+    from collections.abc import Generator, Sequence
     from typing import Any
 
     from wesperon.editing.keys.events import Event
-    from wesperon.screen.frame import Frame
+    from wesperon.screen.frame import Frame, Row
     from wesperon.terminal.preferred import DriverOptions
     from wesperon.widgets.widget import Outcome, Widget
 
@@ -111,8 +111,11 @@ class SessionDriver(Driver):
     def send(self, text: str) -> None:
         """Nothing: the screen is made of frames."""
 
-    def show_at_foot(self) -> None:
-        """Nothing: the rows are part of the screen."""
+    def show_work(self, rows: Sequence[Row]) -> None:
+        """Show rows of long work: they are part of the screen while nothing is open, or a line of a console is."""
+        self.work = tuple(rows)
+        if self.depth and self.shows_work:
+            self.inbox.post(Grown(-1, 0))
 
     def show(self, said: list[str]) -> None:
         """Show lines above the open question."""

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+from wesperon.screen.layout import in_columns
 from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values.candidate import INLINE, LIST
-from wesperon.widgets.footer import in_columns
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -8,10 +8,9 @@ from __future__ import annotations
 
 from wesperon.editing.keys.events import Key
 from wesperon.screen.frame import Frame
-from wesperon.screen.layout import field_area
+from wesperon.screen.layout import field_area, wrap_limited
 from wesperon.text.messages import tell
 from wesperon.widgets.delegate import Delegate
-from wesperon.widgets.footer import wrap_limited
 from wesperon.widgets.widget import BACK, HELP, Answered, Ended, Interrupted, WentBack
 
 TYPE_CHECKING = False

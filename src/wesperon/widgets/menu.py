@@ -7,11 +7,11 @@ current. The list may grow while it is open.
 from __future__ import annotations
 
 from wesperon.screen.frame import ClickMap, Frame, row_text
+from wesperon.screen.layout import wrap_limited
 from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
-from wesperon.widgets.footer import wrap_limited
 from wesperon.widgets.viewport import IN_SIGHT, Viewport
 from wesperon.widgets.widget import QUESTION_ACTIONS, Answered, SizeHint, Widget
 

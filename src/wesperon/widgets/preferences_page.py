@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from wesperon.frozen import Frozen
 from wesperon.screen.frame import Frame, above, beside
-from wesperon.screen.layout import CURRENT_MARK, marked_gutter
+from wesperon.screen.layout import CURRENT_MARK, foot_row, marked_gutter
 from wesperon.screen.width import cut, width
 from wesperon.text.messages import tell
-from wesperon.widgets.footer import foot_row
 from wesperon.widgets.preferences import MEANINGS, PREFERENCES, SHOWN
 from wesperon.widgets.widget import Answered, SizeHint, Widget
 

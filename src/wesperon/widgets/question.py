@@ -8,11 +8,18 @@ the foot get what is left.
 from __future__ import annotations
 
 from wesperon.screen.frame import WHOLE_BOX, ClickMap, Frame, row_text
-from wesperon.screen.layout import CURRENT_MARK, before_value, field_area, labelled, marked_gutter
+from wesperon.screen.layout import (
+    CURRENT_MARK,
+    before_value,
+    field_area,
+    foot_row,
+    labelled,
+    marked_gutter,
+    wrap_limited,
+)
 from wesperon.screen.painter import LEAST_GAP
 from wesperon.screen.width import cut, width
 from wesperon.widgets.delegate import Delegate
-from wesperon.widgets.footer import foot_row, wrap_limited
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

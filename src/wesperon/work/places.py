@@ -20,6 +20,7 @@ from wesperon.scope import within
 from wesperon.screen.theme import breaks_rows
 from wesperon.system.streams import terminal_handle
 from wesperon.terminal.foot_rows import FootRows
+from wesperon.terminal.seat.holding import hold, let_go, show_work
 from wesperon.terminal.seat.seat import OWN_SEAT
 from wesperon.terminal.seat.turn import is_own_terminal
 from wesperon.widgets.meter import line, rows_of
@@ -169,7 +170,7 @@ class OwnRows(FootPlace):
         self._hold(any(one.work.capture for one in loud))
         if not self.is_gone and is_own_terminal(self.handle):
             self._look_for_enter()
-            OWN_SEAT.show_work(self.foot, lambda columns: rows_for(loud, columns))
+            show_work(OWN_SEAT, self.foot, lambda columns: rows_for(loud, columns))
 
     def say(self, shown: Shown, text: str) -> None:
         """Print lines above what is open."""
@@ -178,13 +179,13 @@ class OwnRows(FootPlace):
 
     def clear(self) -> None:
         """Take the rows away, and let the output of the process go where it does."""
-        OWN_SEAT.show_work(self.foot, lambda columns: ())
+        show_work(OWN_SEAT, self.foot, lambda columns: ())
         self._hold(False)
 
     def _hold(self, holds: bool) -> None:
         if holds != self._holds:
             self._holds = holds
-            (OWN_SEAT.capture.hold if holds else OWN_SEAT.capture.let_go)()
+            (hold if holds else let_go)(OWN_SEAT.capture)
 
     def _look_for_enter(self) -> None:
         """Take note of a line that the user has typed, which has moved the cursor a row down."""

@@ -58,7 +58,8 @@ class Capture:
     def __init__(self, shown: Shown) -> None:
         self.shown = shown
         self._users = self._begun = 0
-        self._holds = False
+        #: Whether whole lines go above the rows of long work (``holding``).
+        self.holds = False
         self._streams: list[StandardStream] = []
         self._pipe = Diversion((), self.show)
         #: Held while the streams are taken or given back, and while it is decided where a text goes.
@@ -151,28 +152,6 @@ class Capture:
         else:
             self._restore()
 
-    @critical
-    def hold(self) -> None:
-        """Have whole lines of the streams go above the rows of long work, until ``let_go``.
-
-        The descriptors stay as they are: what a child writes there is nobody's.
-        """
-        self.open()
-        self._flush()
-        with self._deciding:
-            self._holds = True
-            for stream in self._streams:
-                stream.hook()
-
-    @critical
-    def let_go(self) -> None:
-        """Have them go where they did; the line that has no end yet too."""
-        with self._deciding:
-            self._holds = False
-            for stream in self._streams:
-                stream.unhook()
-        self.close()
-
     def _restore(self) -> None:
         was_diverted = self._pipe.restore()
         with self._deciding:  # whoever writes to the terminal from here on finds it there
@@ -199,7 +178,7 @@ class Capture:
         key = stream.name, _thread.get_ident()
         while True:
             with self._deciding:
-                if self._begun or self._holds:
+                if self._begun or self.holds:
                     lines, end = self._ended(key, text)
                     break
                 if not self._is_inside_line(key[1]):

@@ -28,11 +28,6 @@ class TerminalTurn:
     def __init__(self) -> None:
         self._handle = -1
 
-    @property
-    def is_taken(self) -> bool:
-        """Whether this process has it."""
-        return self._handle >= 0
-
     @critical
     def take(self) -> bool:
         """Take the turn. Return True if no other process has it, but for one that waits for this process."""

@@ -321,27 +321,6 @@ class OwnSeat(Seat):
                 return False
             return True
 
-    def show_work(self, foot: FootRows, rows_for: Callable[[int], Sequence[Row]]) -> None:
-        """Show the rows of long work above what is on top, or at the foot of the terminal if nothing is open.
-
-        ``rows_for`` returns them for a number of columns; none end that. While another process asks on the terminal
-        they stay as they are, and are shown again below what that leaves.
-        """
-        with self._changing:
-            if self._open:
-                top = self._open[-1][0]
-                top.show_work(rows_for(top.size()[0] - 1))
-                return
-            rows = rows_for(foot.size()[0] - 1)
-            self.foot = foot if rows else None
-            was_ours = self.processes.is_taken
-            if was_ours or self.processes.take():
-                foot.show(rows)
-                if not was_ours:
-                    self.processes.end()
-            else:
-                foot.abandon()
-
     def has_room(self) -> bool:
         """Return True if so few lines wait to be shown that more may come."""
         return not self._open or self._open[-1][0].inbox.has_room
