@@ -43,8 +43,10 @@ CIRCLES: dict[tuple[str, ...], str] = {
     ): f"a program and its tree of commands: {RARE}; a function in the tree is a program of its own",
     (
         "work.board",
+        "work.last_line",
         "work.places",
         "work.remote",
+        "work.rows",
         "work.shown",
         "work.wanted",
         "work.watch",

@@ -80,7 +80,13 @@ TOUCHING = frozenset(
 MOST_ARGUMENTS = 8
 MOST_INSIDE = 170
 PUBLIC_CONSTRUCTORS = frozenset(
-    (("console", "__init__"), ("program", "__init__"), ("command_tree", "__init__"), ("command_tree", "from_function"))
+    (
+        ("console", "__init__"),
+        ("program", "__init__"),
+        ("command_tree", "__init__"),
+        ("command_tree", "from_function"),
+        ("session", "__init__"),
+    )
 )
 #: Functions that take the name of an attribute as a text.
 BY_NAME = frozenset(("getattr", "setattr", "hasattr", "delattr", "get", "pop"))

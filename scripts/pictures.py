@@ -13,6 +13,7 @@ import subprocess
 import sys
 import tempfile
 import time
+from collections.abc import Sequence
 from pathlib import Path
 
 ROOT = Path(__file__).parent.parent
@@ -24,7 +25,7 @@ DEADLINE = 30.0
 GROUND, MARGIN = "#101418", 16
 
 #: Name of the picture to what is typed: texts, and keys by the names of X between angle brackets.
-PICTURES: dict[str, list[str]] = {
+PICTURES: dict[str, list[str | float]] = {
     "question": ["cd {programs}; clear<Return>", "python expose.py 'Thimble Group'<Return>", "<space><Down><space>"],
     "report": ["python nightplan.py 'Lantern Nebula' 4x5 90 --puase 5<Return>"],
     "menu": ["wesperon demo<Return>", "<Down><Down><Down><Down><Down>"],
@@ -74,6 +75,7 @@ PICTURES: dict[str, list[str]] = {
         "[HOLLIN-051]<Return>seconds = 90<Return>frames = 4<Return>guided = true<Escape>",
         "kkwvjb",
     ],
+    "work": ["clear; python nightstack.py<Return>", 6.6],
     "file": [
         "wesperon demo desk<Return>",
         "run data/faulty.desk HOLLIN-051<Return>",
@@ -203,14 +205,18 @@ def cropped(picture: bytes) -> bytes:
     return done.stdout
 
 
-def take(name: str, steps: list[str], folder: Path) -> None:
-    """Take one picture in a new window."""
+def take(name: str, steps: Sequence[str | float], folder: Path) -> None:
+    """Take one picture in a new window; a number is seconds to wait, of what never comes to rest."""
     window = Window()
     try:
         picture = b""
-        for step in steps:
-            window.type(step.replace("{programs}", str(window.programs)))
-            picture = window.settle()
+        for number, step in enumerate(steps):
+            if isinstance(step, str):
+                window.type(step.replace("{programs}", str(window.programs)))
+            else:
+                time.sleep(step)
+            waits = not isinstance(step, str) or not isinstance([*steps, ""][number + 1], str)
+            picture = window.picture() if waits else window.settle()
         folder.mkdir(parents=True, exist_ok=True)
         (folder / f"{name}.png").write_bytes(cropped(picture))
         print(folder / f"{name}.png")

@@ -34,6 +34,7 @@ VARIABLES = {
     "WESPERON_PLAIN": "`1`: questions in plain lines, on any terminal; empty or `0`: not",
     "WESPERON_KEYS": "`modeless` or `modal`: the family of keys, whatever the program and the preferences say",
     "WESPERON_THEME": "the theme, likewise: `palette`, `dark`, `light` or `colourless`",
+    "WESPERON_PROGRESS": "`no`: long work does not show how far it is",
     "WESPERON_MOUSE": "`1` or `0`: whether the mouse is the program's, whatever the program says",
     "WESPERON_PROBLEMS": "`json`: what is wrong is printed as JSON, for programs that start programs",
     "WESPERON_TRACE": "`1`: the whole trace of an unexpected error",
@@ -136,6 +137,8 @@ SHOWN = (
     "one_of",
     "any_of",
     *RULES,
+    "progress",
+    "working",
     "styled",
     "terminal_size",
 )
@@ -147,6 +150,7 @@ CLASSES = {
     "Program": "main call call_async page manual contract blank_answers turn_on_log",
     "Console": "run run_async leave say handler listen on_leave run_file run_file_async python",
     "Heard": "",
+    "Work": "add set label total count say fail aside remote",
     "Guide": "walk",
     "Context": "derive",
     "Complaint": "",
@@ -157,7 +161,7 @@ CLASSES = {
     "Slot": "",
 }
 FOR_TESTS = {
-    "Session": "type press paste resize see compare close screen cursor is_open output errors status",
+    "Session": "type press paste resize see compare close screen cursor work is_open output errors status",
     "Scripted": "",
     "Press": "",
     "Paste": "",
@@ -170,6 +174,7 @@ INNER = {
     "CommandGroup": "examine inside named slots table_names",
     "Program": "candidates find invocation settings_of",
     "Console": "finish",
+    "Work": "begin end stop forget is_never seconds",
     "Context": "asking_shell catalogue flush is_process print program_name",
     "Problems": "lists_commands command",
     "Slot": "*",

@@ -35,6 +35,7 @@ if TYPE_CHECKING:
     from wesperon.values.rules import all_or_none, at_least_one, at_most_one, exactly_one, needs
     from wesperon.values.slots import Slot, slot
     from wesperon.work.progress import progress, working
+    from wesperon.work.work import Work
 
 #: Where each public name lives.
 _HOMES = {
@@ -52,6 +53,7 @@ _HOMES = {
     "Program": "commands.program",
     "Refusal": "values.problems",
     "Slot": "values.slots",
+    "Work": "work.work",
     "all_or_none": "values.rules",
     "any_of": "values.kinds.choices",
     "ask": "forms.one_question",
@@ -88,6 +90,7 @@ __all__ = [
     "Program",
     "Refusal",
     "Slot",
+    "Work",
     "all_or_none",
     "any_of",
     "ask",

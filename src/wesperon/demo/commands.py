@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import time
 from datetime import timedelta
 from typing import Annotated, Any
 
-from wesperon import Command, CommandGroup, Guide, any_of, one_of, slot
+from wesperon import Command, CommandGroup, Guide, any_of, one_of, slot, working
 from wesperon.demo.observatory import FILTERS, TARGETS, Target, load, target_called, too_low
 from wesperon.output.results import Told
 from wesperon.output.terminal_size import is_terminal
@@ -20,6 +21,8 @@ if TYPE_CHECKING:
 
 #: What there is in the catalogue.
 SORTS = sorted({target.what for target in TARGETS})
+#: How long the demo takes to expose, in seconds, and in how many steps it says how far a frame is.
+LASTS, STEPS = 3.0, 30
 
 
 class Expose(Command):
@@ -40,10 +43,21 @@ class Expose(Command):
     def run(self) -> str:
         """Return the finished card, what it comes to, and the line that gives it again."""
         total = len(self.filters) * self.seconds
+        if is_terminal():
+            self.expose(total)
         light = f"{counted(len(self.filters), 'frame')}, {total:g} s of light"
         text = f"Planned at Hollin Ridge:\n\n{self}\n\n{light}. The same again:\n\n  {visible(self.replay())}"
         plan = {"target": str(self.target), "filters": [str(one) for one in self.filters], "seconds": self.seconds}
         return Told(text, {**plan, "note": self.note, "light": total, "again": self.replay()})
+
+    def expose(self, total: float) -> None:
+        """Take the frames, so much faster than a camera that all of them take three seconds."""
+        with working("Exposing", total=total, unit="s") as work:
+            for glass in self.filters:
+                work.label = f"Exposing in {glass}"
+                for _ in range(STEPS):
+                    time.sleep(LASTS / STEPS / len(self.filters))
+                    work.add(self.seconds / STEPS)
 
 
 def queue() -> list[dict[str, Any]]:

@@ -7,7 +7,7 @@ import threading
 import time
 from typing import Annotated, Any
 
-from wesperon import Command, Console, Heard, Program, Refusal, one_of, slot
+from wesperon import Command, Console, Heard, Program, Refusal, one_of, slot, working
 from wesperon.demo.observatory import TARGETS, too_low
 from wesperon.package_files import path_of
 
@@ -16,8 +16,8 @@ EVENING = path_of("wesperon.demo", "data", "evening.desk")
 #: Seconds between two messages of the mast; what it measures, one after the other, in metres per second.
 EVERY = 5.0
 GUSTS = (4, 6, 5, 9, 12, 8, 5, 3)
-#: Degrees that the dome turns in a second, and the camera cools.
-TURN, COOL = 60, 7
+#: Degrees that the dome turns in a second; that the camera cools at a time, and how often it does in a second.
+TURN, COOL, SHOWN = 60, 1, 7
 
 mast = logging.getLogger("desk.mast")
 
@@ -59,12 +59,14 @@ class Cool(Command):
     degrees = slot(int, "Degrees", low=-60, high=15, unit="C")
 
     def run(self) -> str:
-        """Cool, and say how cold it is."""
-        while OBSERVATORY.camera != self.degrees:
-            left = self.degrees - OBSERVATORY.camera
-            OBSERVATORY.camera += max(min(left, COOL), -COOL)
-            print(f"the camera is at {OBSERVATORY.camera} C")
-            time.sleep(1)
+        """Cool, and show how far it is."""
+        begun = OBSERVATORY.camera
+        with working("Cooling", total=abs(self.degrees - begun), unit="degrees") as work:
+            while OBSERVATORY.camera != self.degrees:
+                left = self.degrees - OBSERVATORY.camera
+                OBSERVATORY.camera += max(min(left, COOL), -COOL)
+                work.set(abs(OBSERVATORY.camera - begun))
+                time.sleep(1 / SHOWN)
         return "the camera is ready"
 
 

@@ -1,4 +1,4 @@
-"""One frame over another, as a menu or a dialog is over a screen; and what a click hits among several boxes."""
+"""One frame over another, as a menu or a dialog is over a screen, or below rows; and what a click hits then."""
 
 from __future__ import annotations
 
@@ -85,3 +85,12 @@ def _piece(line: list[Cell], first: int, last: int) -> Row:
         else:
             made.append((text, role))
     return tuple([span for span in made if span[0]])
+
+
+def with_rows_above(work: tuple[Row, ...], frame: Frame, rows: int) -> Frame:
+    """Return a frame with rows of long ``work`` above it, as many as there is room for."""
+    room = rows - len(frame.rows)
+    work = work[: max(room, 0)]
+    cursor = frame.cursor and (frame.cursor[0] + len(work), frame.cursor[1])
+    current = None if frame.current is None else frame.current + len(work)
+    return Frame((*work, *frame.rows), cursor, frame.shape, current, frame.clicks.moved(len(work), 0))

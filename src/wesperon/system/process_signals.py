@@ -148,7 +148,8 @@ class ProcessSignals:
         try:
             for number, (over_default, over_own) in self._ours.items():
                 before = signals.getsignal(number)
-                handler = over_default if before == signals.SIG_DFL else over_own if callable(before) else None
+                is_default = before == signals.SIG_DFL or getattr(before, "does_as_default", False)
+                handler = over_default if is_default else over_own if callable(before) else None
                 if handler is not None:
                     self._before[number] = before  # first: it may be called at once
                     signals.signal(number, handler)
@@ -328,6 +329,7 @@ class ProcessSignals:
         top = self._top()
         if top is not None and os.getpid() == self._process:
             top.go_on()
+        self._call_own(number, frame)  # one that does as by default
 
     def _top(self) -> Holder | None:
         """Return the one that has the terminal now."""

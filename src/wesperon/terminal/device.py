@@ -267,7 +267,7 @@ class Device:
         if tuple(rows) != self.work:
             self.work = tuple(rows)
             if self.depth and self.shows_work:
-                self.inbox.post(foot_rows.MOVED)
+                self.inbox.post(Grown(-1, 0))  # as if a list had grown: the widget is drawn again
             elif not self.is_own:
                 with self.screen.lock:
                     if self.seat.foot is None:

@@ -40,11 +40,11 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Generator
     from typing import Any
 
-    from wesperon.terminal import foot_rows
+    from wesperon.screen import overlay
     from wesperon.terminal.preferred import DriverOptions
     from wesperon.widgets.widget import Effect, Outcome, Widget
 else:
-    foot_rows = later("wesperon.terminal.foot_rows")
+    overlay = later("wesperon.screen.overlay")
 
 #: The key that stops the process until SIGCONT.
 SUSPEND = "ctrl-z"
@@ -188,7 +188,7 @@ class Loop:
             widget.pause()
             frame = widget.view(columns, rows)
         if driver.work and widget.shows_work:
-            frame = foot_rows.above_frame(driver.work, frame, rows)
+            frame = overlay.with_rows_above(driver.work, frame, rows)
         driver.look_at(frame)
         screen.draw(frame, columns, rows)
         widget.drawn()

@@ -43,7 +43,8 @@ class Session:
     it is called by. The terminal has ``columns`` and ``rows``. ``environment`` holds variables for the run; the folders
     for configuration and state are empty ones of its own. ``timeout`` are the seconds that the program may take until
     it asks or ends. ``stdin`` is what comes through a pipe as standard input; without it that is the terminal, and
-    ``input`` reads what is typed.
+    ``input`` reads what is typed. ``clock`` tells the time, an object with ``time()`` and ``monotonic()``: with one
+    that the test sets, long work shows itself by that alone.
 
     Use it as a context, at whose end a program that still asks finds its terminal gone. What the test itself prints
     meanwhile goes where it always does.
@@ -70,6 +71,7 @@ class Session:
         environment: Mapping[str, str] | None = None,
         timeout: float = TIMEOUT,
         stdin: str | None = None,
+        clock: Any = None,
     ) -> None:
         self.program = program
         self.words = list(words)
@@ -77,6 +79,7 @@ class Session:
         self.environment = dict(environment or {})
         self.timeout = timeout
         self.stdin = stdin
+        self.clock = clock
         self.stage = (PlainSessionDriver if is_plain(self.environment) else SessionDriver)(columns, rows)
         #: What the program gave back, and the exception that ended it, if one did.
         self.result: Any = None
@@ -102,6 +105,7 @@ class Session:
             environ=os.environ,
             words=self.words,
             program=self.name,
+            clock=self.clock,
         )
         self._undo.enter_context(everywhere_else(self._context))
         self._thread.start()
@@ -174,6 +178,12 @@ class Session:
         if frame is None or frame.cursor is None:
             return None
         return len(self.stage.lines()) - len(frame.rows) + frame.cursor[0], frame.cursor[1]
+
+    @property
+    def work(self) -> list[str]:
+        """The rows of long work that were shown, one text for each time that they changed."""
+        self.stage.settle(self.timeout)
+        return [*self.stage.work_shown]
 
     @property
     def is_open(self) -> bool:

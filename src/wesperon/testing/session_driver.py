@@ -54,6 +54,8 @@ class SessionDriver(Driver):
         self.text = ""
         self.frame: Frame | None = None
         self.is_over = False
+        #: The rows of long work, each time that they changed.
+        self.work_shown: list[str] = []
 
     def size(self) -> tuple[int, int]:
         """Return the size that the test has set."""
@@ -113,7 +115,11 @@ class SessionDriver(Driver):
 
     def show_work(self, rows: Sequence[Row]) -> None:
         """Show rows of long work: they are part of the screen while nothing is open, or a line of a console is."""
+        if tuple(rows) == self.work:
+            return
         self.work = tuple(rows)
+        if rows:
+            self.work_shown.append("\n".join([row_text(row).rstrip() for row in rows]))
         if self.depth and self.shows_work:
             self.inbox.post(Grown(-1, 0))
 

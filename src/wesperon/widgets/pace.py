@@ -16,6 +16,8 @@ KEPT, SPAN = 32, 0.4
 LEAST_CHANGES, LEAST_SECONDS = 3, 2.0
 #: In how many seconds the time that is shown has come two thirds of the way to what the rate says.
 DRAWN_IN = 3.0
+#: The longest time that is told, in seconds: 30 years.
+LONGEST = 1e9
 
 
 class Pace:
@@ -53,20 +55,25 @@ class Pace:
         (first, before), (last, count) = changes[0], changes[-1]
         if len(changes) < 2 or self._now - self._begun < LEAST_SECONDS or last <= first:
             return None
-        usual = (last - first) / (len(changes) - 1)
-        waited = self._now - last
-        seconds = last - first + max(waited - usual, 0)
+        seconds = last - first + max(self._now - last - self._usual, 0)
         return (count - before) / seconds
+
+    @property
+    def _usual(self) -> float:
+        """The seconds between two changes."""
+        changes = self._changes
+        return (changes[-1][0] - changes[0][0]) / max(len(changes) - 1, 1)
 
     def left(self, now: float, total: float | None) -> float | None:
         """Return the seconds until the ``total`` is reached, never negative; None if that is not known."""
         self._now = max(now, self._now)
         passed, self._shown_at = max(self._now - self._shown_at, 0.0), self._now
         rate, (last, count) = self.rate, self._changes[-1]
-        if total is None or rate is None or count > total:
+        if total is None or rate is None or count > total or total - count > LONGEST * rate:
             self._left = None
             return None
-        wanted = max((total - count) / rate - (self._now - last), 0.0)
+        # Between two changes the time runs down, up to the one that is due: of what is late nothing is known.
+        wanted = max((total - count) / rate - min(self._now - last, self._usual), 0.0)
         if self._left is None:
             self._left = wanted
         else:

@@ -42,6 +42,7 @@ PREFERENCES: dict[str, Preference] = {
     "suggestions": Preference(lambda: ("list", "grid", "inline")),
     "paging": Preference(lambda: ("yes", "no")),
     "plain": Preference(lambda: NO_YES, "WESPERON_PLAIN"),
+    "progress": Preference(lambda: ("yes", "no"), "WESPERON_PROGRESS"),
 }
 #: Those that do something by now: ``paging`` is taken from a file, and waits for a pager.
 SHOWN = tuple(name for name in PREFERENCES if name != "paging")
@@ -53,6 +54,7 @@ MEANINGS: dict[str, str] = {
     "suggestions": "how candidates of a completion are shown",
     "paging": "whether long output goes to the pager",
     "plain": "questions as plain lines, with no cursor moved",
+    "progress": "whether long work shows how far it is",
 }
 #: Those that are yes or no.
 SWITCHES = tuple(name for name, one in PREFERENCES.items() if set(one.values()) == set(NO_YES))

@@ -8,17 +8,14 @@ itself meanwhile (``put_aside``). One lock holds them apart.
 from __future__ import annotations
 
 import _thread
-import atexit
 import time
 
-from wesperon.scope import within
-from wesperon.system.interrupts import critical
 from wesperon.text.escape import visible
-from wesperon.widgets.meter import ended
+from wesperon.widgets.work_texts import ended
 from wesperon.work.places import place_of
 from wesperon.work.shown import Shown
-from wesperon.work.wanted import is_quiet
-from wesperon.work.work import FAILED, RUNNING, STOPPED
+from wesperon.work.wanted import in_force, is_in_background
+from wesperon.work.work import FAILED, RUNNING
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -30,9 +27,7 @@ if TYPE_CHECKING:
 #: A change is shown after so many seconds at the soonest, and what showing costs is at most this part of the time.
 SHOWN_EVERY, COST = 0.05, 0.0025
 #: However slow the machine is, a change is shown after so many seconds.
-SELDOM = 0.25
-#: Who looks so much later than planned was stopped meanwhile, in seconds: somebody else has had the terminal.
-STOPPED_FOR = 0.4
+SELDOM = 0.5
 
 
 class Board:
@@ -42,9 +37,8 @@ class Board:
         self.lock = _thread.RLock()
         self.shown: dict[Work, Shown] = {}
         self.places: dict[object, Place] = {}
-        atexit.register(self.close)
 
-    def look(self, works: Sequence[Work], *, late: float = 0.0) -> float:
+    def look(self, works: Sequence[Work], *, was_stopped: bool = False) -> float:
         """Show what is new. Return after how many seconds to look again."""
         begun = time.thread_time()
         seconds = SHOWN_EVERY
@@ -53,7 +47,7 @@ class Board:
                 if work.state == RUNNING and work not in self.shown:
                     self._find(work)
             for place in {id(shown.place): shown.place for shown in self.shown.values()}.values():
-                if late > STOPPED_FOR:
+                if was_stopped:
                     place.was_stopped()
                 self._update(place)
                 seconds = max(seconds, place.looks_every)
@@ -70,10 +64,9 @@ class Board:
         with self.lock:
             shown = self.shown.pop(work, None) or Shown(work, place_of(work, self.places))
             place = shown.place
-            if work.state == FAILED or not is_quiet(work):
-                with within(work.context):
-                    line = ended(shown.standing(work.ended), work.state, work.reason)
-                place.say(shown, line)
+            if work.state == FAILED or not (shown.is_quiet or is_in_background()):
+                standing = shown.standing(work.ended)
+                place.say(shown, in_force(work.context, ended, standing, work.state, work.reason))
             self._update(place)
             if not place.asides and not any(other.place is place for other in self.shown.values()):
                 self.places = {key: one for key, one in self.places.items() if one is not place}
@@ -91,12 +84,6 @@ class Board:
             place = place_of(work, self.places)
             place.asides -= 1
             self._update(place)
-
-    @critical
-    def close(self) -> None:
-        """Leave a last line of all that still runs: the process ends."""
-        for work in [*self.shown]:
-            work.end(STOPPED)
 
     def _find(self, work: Work) -> None:
         work.is_shown = True

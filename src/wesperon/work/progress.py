@@ -12,20 +12,22 @@ drops it is read whether an exception is on its way (see ``_left_by``).
 
 from __future__ import annotations
 
+import gc
 import sys
 import time
 from itertools import chain, compress, repeat
 
 from wesperon.frozen import later
+from wesperon.work import leaving
 from wesperon.work.work import DONE, RUNNING, STOPPED, Work, outcome_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import AsyncIterable, AsyncIterator, Callable, Generator, Iterable, Iterator
+    from types import FrameType
     from typing import Any, Generic, TypeVar
 
     from wesperon import values
-    from wesperon.work import leaving
 
     Item = TypeVar("Item")
 
@@ -33,7 +35,6 @@ if TYPE_CHECKING:
         pass
 else:
     values = later("wesperon.values")
-    leaving = later("wesperon.work.leaving")
 
     class _Items:
         def __class_getitem__(cls, item):
@@ -126,12 +127,17 @@ class Progress(Work, _Items["Item"]):
         try:
             yield source
         except GeneratorExit:
-            if leaving.has_raised(self.items):  # when it was asked for one more
-                self._passed = given
-            self.end(*leaving.left_by(sys._getframe(1), self.items))
+            if self._is_left():
+                if leaving.has_raised(self.items):  # when it was asked for one more
+                    self._passed = given
+                self.end(*_left_by(sys._getframe(1), self.items))
             raise
         self._passed = given
         self.end(DONE)
+
+    def _is_left(self) -> bool:
+        """Return True if it has not ended already, as all work has that was shown when the interpreter ends."""
+        return self.state == RUNNING and not sys.is_finalizing()
 
     def _step_by_step(self) -> Generator[Item]:
         """Iterate, and look at the clock after each item: it is one that a test sets."""
@@ -143,7 +149,8 @@ class Progress(Work, _Items["Item"]):
                 self.add(1)
             ended = DONE
         except GeneratorExit:
-            ended, reason = leaving.left_by(sys._getframe(1), self.items)
+            if self._is_left():
+                ended, reason = _left_by(sys._getframe(1), self.items)
             raise
         except BaseException as error:
             ended, reason = outcome_of(error)
@@ -186,8 +193,8 @@ class Steps:
         return item
 
     def __del__(self) -> None:
-        if self.work.state == RUNNING:
-            self.work.end(*leaving.left_by(sys._getframe(1), self.work.items))
+        if self.work._is_left():
+            self.work.end(*_left_by(sys._getframe(1), self.work.items))
 
 
 def _counted(items: Any) -> tuple[Iterator[Any], Callable[[], float]]:
@@ -208,3 +215,14 @@ def _counted(items: Any) -> tuple[Iterator[Any], Callable[[], float]]:
     ticks: Any = repeat(True, ENDLESS)
     left = ticks.__length_hint__
     return compress(source, ticks), lambda: ENDLESS - left()
+
+
+def _left_by(frame: FrameType, items: Any) -> tuple[str, str]:
+    """Return how work ends whose loop was left; what is young stays so meanwhile."""
+    was_enabled = gc.isenabled()
+    gc.disable()
+    try:
+        return leaving.left_by(frame, items)
+    finally:
+        if was_enabled:
+            gc.enable()

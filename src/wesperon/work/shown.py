@@ -2,13 +2,18 @@
 
 from __future__ import annotations
 
-from wesperon.widgets.meter import Standing
 from wesperon.widgets.pace import Pace
+from wesperon.widgets.work_texts import Standing
+from wesperon.work.wanted import is_quiet
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from wesperon.work.places import Place
     from wesperon.work.work import Work
+
+
+#: How often the rate and the time left change, in seconds.
+TOLD_EVERY = 1.0
 
 
 class Shown:
@@ -18,6 +23,10 @@ class Shown:
         self.work = work
         self.place = place
         self.pace = Pace(work.begun)
+        self.is_quiet = is_quiet(work)
+        #: The rate and the time left as they are shown, and since when: they change once a second.
+        self._told: tuple[float | None, float | None] = None, None
+        self._told_at = 0.0
         #: The tenth that was said last, and the count; -1 if nothing was said.
         self.tenth, self.doubled = -1, -1.0
 
@@ -32,8 +41,10 @@ class Shown:
         count = work.count if work.is_counted else None
         total = work.total if count is None or work.total is None or count <= work.total else None
         left = self.pace.left(now, total) if count is not None else None
+        if now - self._told_at >= TOLD_EVERY or (left is None) != (self._told[1] is None):
+            self._told, self._told_at = (self.pace.rate, left), now
         mark = getattr(work.context.stderr, "mark", "") if marks else ""
-        return Standing(mark + work.label, count, total, work.unit, self.pace.rate, left, max(now - work.begun, 0))
+        return Standing(mark + work.label, count, total, work.unit, *self._told, max(now - work.begun, 0))
 
     def is_due(self, standing: Standing) -> bool:
         """Return True if a line is due: the first one, then one at each tenth, or each time the count has doubled."""

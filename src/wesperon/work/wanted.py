@@ -4,16 +4,24 @@ from __future__ import annotations
 
 import os
 
+from wesperon.context import current
 from wesperon.frozen import later
 from wesperon.screen.theme import is_plain, roles_for
 from wesperon.user_folders import preference_files
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    from collections.abc import Callable
+    from typing import Any, TypeVar
+
+    from wesperon import scope
     from wesperon.context import Context
     from wesperon.terminal import preferences
     from wesperon.work.work import Work
+
+    T = TypeVar("T")
 else:
+    scope = later("wesperon.scope")
     preferences = later("wesperon.terminal.preferences")
 
 #: Variables by which somebody may say what is looked for here; without them, and without files, all is as usual.
@@ -21,11 +29,8 @@ VARIABLES = ("WESPERON_PROGRESS", "WESPERON_THEME")
 
 
 def is_quiet(work: Work) -> bool:
-    """Return True if nothing of the work but what is said and what has failed is to be shown."""
-    context = work.context
-    if context.environ.get("WESPERON_ASKING") == "never" and not getattr(context.stderr, "shows_work", False):
-        return True
-    return _preferred(context, "progress") == "no" or is_in_background()
+    """Return True if nothing of the work but what is said and what has failed is wanted."""
+    return work.is_never or _preferred(work.context, "progress") == "no"
 
 
 def wants_lines(context: Context) -> bool:
@@ -69,3 +74,11 @@ def is_in_background() -> bool:
         return False
     finally:
         os.close(terminal)
+
+
+def in_force(context: Context, make: Callable[..., T], *given: Any) -> T:
+    """Return what is made while a context is in force; nothing is loaded for that of the process."""
+    if context is current():
+        return make(*given)
+    with scope.within(context):
+        return make(*given)

@@ -8,10 +8,12 @@ other starts it once. A child that was forked has neither the thread nor the wor
 from __future__ import annotations
 
 import _thread
+import atexit
 import os
 import time
 
 from wesperon.frozen import later
+from wesperon.system.continued import begin_hearing, end_hearing
 from wesperon.system.signals import start_thread
 
 TYPE_CHECKING = False
@@ -23,8 +25,15 @@ else:
 
 #: How long work is not shown, in seconds: what is done by then would only flash.
 AT_FIRST = 1.0
+#: What will have ended so soon is not shown any more, but for what has not by then: in seconds.
+SOON, LATEST = 0.5, 2.0
 #: How long the thread waits for another piece of work before it ends, in seconds.
 LINGER = 2.0
+#: Who looks so much later than planned, in seconds, may have been stopped: if a signal tells of it, the main thread is
+#: given a moment to hear it; if none does, it is taken to be so, unless the process has computed for long.
+LATE, LATE_UNHEARD = 0.1, 1.0
+#: How long that moment is.
+MOMENT = 0.02
 
 
 class Watch:
@@ -36,9 +45,13 @@ class Watch:
         self._bell = _thread.allocate_lock()
         self._bell.acquire()
         self._has_thread = False
+        #: Whether a signal tells that the process goes on after it was stopped, and whether it has.
+        self.hears = self.is_continued = False
 
     def begin(self, work: Work) -> None:
         """Look at a piece of work from here on."""
+        if not self.hears:
+            self._hear()
         with self._lock:
             self.works.append(work)
             starts, self._has_thread = not self._has_thread, True
@@ -52,6 +65,8 @@ class Watch:
         with self._lock:
             if work in self.works:
                 self.works.remove(work)
+        if self.hears and not self.works:
+            self.hears = not end_hearing(self)
 
     def ring(self) -> None:
         """Have the thread look at once."""
@@ -60,32 +75,69 @@ class Watch:
         except RuntimeError:  # it rings already
             pass
 
+    def continued(self) -> None:
+        """Take note that the process goes on after it was stopped."""
+        self.is_continued = True
+        self.ring()
+
+    def close(self) -> None:
+        """End all work as far as it came: the process ends."""
+        for work in [*self.works]:
+            work.stop()
+
     def forget(self) -> None:
         """Begin as a new process."""
         for work in self.works:
             work.forget()
         self.__init__()  # type: ignore[misc]
 
+    def _hear(self) -> None:
+        """Hear of SIGCONT, if nobody else does; what this is called for first is that the process ends, too."""
+        atexit.unregister(self.close)
+        atexit.register(self.close)
+        self.hears = begin_hearing(self)
+
+    def _was_stopped(self, late: float, busy: float) -> bool:
+        """Return True if the process was stopped since the last look."""
+        if self.hears and late > LATE and not self.is_continued:
+            time.sleep(MOMENT)
+        if self.is_continued:
+            self.is_continued = False
+            return True
+        return late > LATE_UNHEARD and time.process_time() - busy < late / 4 and not self.hears
+
     def _run(self) -> None:
         """Look, and sleep until it is time again."""
-        planned = 0.0
+        planned = busy = 0.0
         while True:
             with self._lock:
                 works = [*self.works]
             now = time.monotonic()
-            due = [work for work in works if now - work.begun >= AT_FIRST]
+            due = [work for work in works if now - work.begun >= AT_FIRST and not ends_soon(work, now)]
             if due:
-                seconds = board.BOARD.look(due, late=now - planned if planned else 0.0)
+                seconds = board.BOARD.look(due, was_stopped=bool(planned) and self._was_stopped(now - planned, busy))
             elif works:
-                seconds = max(AT_FIRST - (now - min(work.begun for work in works)), 0.001)
+                seconds = min(max(AT_FIRST - (now - work.begun), SOON / 4) for work in works)
             else:
                 seconds = LINGER
-            planned = time.monotonic() + seconds if due else 0.0
+            planned, busy = (time.monotonic() + seconds, time.process_time()) if due else (0.0, 0.0)
             rung = self._bell.acquire(timeout=seconds)
             with self._lock:
                 if not works and not rung and not self.works:
                     self._has_thread = False
                     return
+
+
+def ends_soon(work: Work, now: float) -> bool:
+    """Return True if a piece of work that has no row yet will have ended before anybody has read one.
+
+    It does so if it goes on as it did, and is not shown by lines, which stay.
+    """
+    total, stream = work.total, work.context.stderr
+    if work.is_shown or not total or stream is None or not stream.isatty():
+        return False
+    count, passed = work.count, now - work.begun
+    return total >= count > 0 and passed * (total - count) / count < SOON and passed < LATEST
 
 
 WATCH = Watch()

@@ -12,10 +12,12 @@ it has ended too: it is the parent's.
 from __future__ import annotations
 
 import _thread
+import sys
 import time
 
 from wesperon.context import current
 from wesperon.frozen import later
+from wesperon.system.interrupts import critical
 from wesperon.work.watch import AT_FIRST, WATCH
 
 TYPE_CHECKING = False
@@ -25,11 +27,12 @@ if TYPE_CHECKING:
     from typing import Any, Self
 
     from wesperon import values
-    from wesperon.work import board, remote
+    from wesperon.work import board, last_line, remote
     from wesperon.work.remote import Receiver, Remote
 else:
     values = later("wesperon.values")
     board, remote = later("wesperon.work.board"), later("wesperon.work.remote")
+    last_line = later("wesperon.work.last_line")
 
 #: What has become of a piece of work; the last three are those of ``widgets.meter``.
 NEW, RUNNING, DONE, STOPPED, FAILED = "new", "running", "done", "stopped", "failed"
@@ -40,11 +43,23 @@ STOPS = ("KeyboardInterrupt", "SystemExit", "GeneratorExit", "CancelledError")
 class Work:
     """One piece of work; made by ``working`` and ``progress``, and used by the program from any thread.
 
+    It begins with its block or its loop, and ends once: as done, as stopped (``break``, Ctrl-C) or as failed. What is
+    called on it after its end does nothing.
+
     Arguments:
         label: what it is called
         total: how much there is to do, as far as that is known
         unit: what is counted, such as ``"frames"``; ``"bytes"`` are shown in binary multiples
         capture: whether what is printed meanwhile is kept above the row
+
+    Example:
+        >>> with working("Cooling", total=3) as work:
+        ...     work.add()
+        ...     work.label = "Cooling the camera"
+        ...     work.fail("no power")
+        ...     work.add()
+        >>> work.count, work.total
+        (1, 3)
 
     """
 
@@ -163,7 +178,7 @@ class Work:
                 self._added, self._passed, self.reason = 0, None, ""
             self.state = RUNNING
             self.begun = self.clock.monotonic()
-        if self.clock is time:
+        if self.clock is time and not self.is_never:
             WATCH.begin(self)
 
     def end(self, state: str, reason: str = "") -> None:
@@ -183,8 +198,9 @@ class Work:
         if receiver is not None:
             receiver.close()
         WATCH.end(self)
-        if self.is_shown or state == FAILED or self.seconds >= AT_FIRST:
-            board.BOARD.end(self)
+        if state == FAILED or (not self.is_never and (self.is_shown or self.seconds >= AT_FIRST)):
+            # With no row on the screen its last line is a line like any other.
+            (board.BOARD.end if "wesperon.work.board" in sys.modules else last_line.say_ended)(self)
 
     def _receive(self, *, waits: bool) -> None:
         """Count and say what other processes have."""
@@ -193,10 +209,22 @@ class Work:
             receiver.receive(self)
             receiver.say(self, waits=waits)
 
+    @critical
+    def stop(self) -> None:
+        """End as work that somebody has stopped."""
+        self.end(STOPPED)
+
     def forget(self) -> None:
         """End without a word: this process is a child of the one whose work it is."""
         self.state, self._receiver, self.is_shown = STOPPED, None, False
         self._lock = _thread.RLock()
+
+    @property
+    def is_never(self) -> bool:
+        """Whether the environment wants nothing shown but what is said and what has failed; a job asks nobody else."""
+        context = self.context
+        is_never = context.environ.get("WESPERON_ASKING") == "never" or context.environ.get("WESPERON_PROGRESS") == "no"
+        return is_never and not getattr(context.stderr, "shows_work", False)
 
     @property
     def seconds(self) -> float:
@@ -205,7 +233,7 @@ class Work:
 
     def _step(self) -> None:
         """Show what there is to show now: nobody else looks at a clock that is not the process's own."""
-        if self.clock is not time and self.state == RUNNING and self.seconds >= AT_FIRST:
+        if self.clock is not time and self.state == RUNNING and self.seconds >= AT_FIRST and not self.is_never:
             board.BOARD.look([self])
 
 

@@ -53,6 +53,8 @@ def show_work(seat: OwnSeat, foot: FootRows, rows_for: Callable[[int], Sequence[
             return
         rows = rows_for(foot.size()[0] - 1)
         seat.foot = foot if rows else None
+        if foot.is_shown(rows):
+            return
         was_ours = seat.processes._handle >= 0
         if was_ours or seat.processes.take():
             foot.show(rows)

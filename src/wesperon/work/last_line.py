@@ -1,0 +1,31 @@
+"""The last line of work that was never shown while it ran: it has failed, or was done before there was a row of it."""
+
+from __future__ import annotations
+
+from wesperon.widgets.work_texts import Standing, ended
+from wesperon.work.wanted import in_force, is_in_background, is_quiet
+from wesperon.work.work import FAILED
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from wesperon.work.work import Work
+
+
+def say_ended(work: Work) -> None:
+    """Print how a piece of work has ended, and how far it came."""
+    if work.state == FAILED or not (is_quiet(work) or is_in_background()):
+        count = work.count if work.is_counted else None
+        total = work.total if count is None or work.total is None or count <= work.total else None
+        standing = Standing(work.label, count, total, work.unit, seconds=work.seconds)
+        print_line(work, in_force(work.context, ended, standing, work.state, work.reason))
+
+
+def print_line(work: Work, text: str) -> None:
+    """Print lines that are safe to show on the standard error of a piece of work."""
+    stream = work.context.stderr
+    try:
+        if stream is not None:
+            stream.write(text + "\n")
+            stream.flush()
+    except (OSError, ValueError):  # closed, full, or nobody reads it: the work goes on
+        pass

@@ -1,0 +1,229 @@
+"""Work on a terminal, read back by an independent emulator: rows while it runs, and what they leave.
+
+Modules: work.places, terminal.foot_rows, terminal.seat.holding, system.original_streams.
+"""
+
+from __future__ import annotations
+
+import json
+import random
+import re
+import signal
+import sys
+from pathlib import Path
+
+import pytest
+
+from tests.harness import CTRL_C, ENTER, Terminal, python
+
+PROGRAM = str(Path(__file__).with_name("random_work.py"))
+SEEDS = [random.Random(28).randrange(10**6) + number for number in range(8)]
+
+
+@pytest.mark.parametrize("seed", SEEDS)
+def test_whatever_happens_the_last_lines_say_what_was_done(seed: int, tmp_path: Path) -> None:
+    """And the lines of the program are whole, each in a row of its own and in their order."""
+    result = tmp_path / "result.json"
+    with Terminal([*python(PROGRAM), str(seed), str(result)], columns=60, rows=16, history=3000) as terminal:
+        assert terminal.end() == 0
+        rows = [row for row in terminal.everything().splitlines() if row]
+        cursor, modes = terminal.screen.cursor, terminal.modes()
+        assert modes == terminal.initial
+    said = json.loads(result.read_text("utf-8"))
+    for name, count in said["lines"].items():
+        printed = [row for row in rows if row.startswith(f"<{name}:")]
+        assert printed == [f"<{name}:{number}>" for number in range(count)]
+    ends = {name: [row for row in rows if row.startswith(f"{name}: ")] for name in said["ended"]}
+    for name, (how, count) in said["ended"].items():
+        assert len(ends[name]) <= 1, rows
+        if how == "failed":
+            assert ends[name], rows
+        for row in ends[name]:
+            if name == "All":
+                assert re.fullmatch(r"All: stopped after [\d.]+s", row)
+                continue
+            if "after" in row:  # nothing was counted
+                assert (how, count) == ("failed", 0)
+                continue
+            number = re.search(rf"{how}(?: at|,) ([\d]+)", row)
+            assert number is not None, row
+            assert int(number[1]) == count, row
+    others = [row for row in rows if not row.startswith("<") and not any(row in found for found in ends.values())]
+    assert others == []
+    assert cursor.x == 0
+
+
+STACK = """
+import sys, time
+from wesperon import progress
+for frame in progress(range(400), "Stacking", unit="frames"):
+    time.sleep(0.02)
+    if frame % 50 == 49:
+        print("frame", frame, flush=True)
+"""
+
+
+def test_one_row_at_the_foot_says_how_far_it_is_and_what_is_printed_is_above() -> None:
+    with Terminal([sys.executable, "-c", STACK]) as terminal:
+        terminal.see("frame 99")
+        terminal.wait(lambda: "s left" in terminal.lines()[2], "a row with the time left")
+        lines = terminal.lines()
+        assert lines[:2] == ["frame 49", "frame 99"]
+        assert re.fullmatch(r"Stacking {20,}\d+%  \d+ of 400 frames  [\d.]+/s  \d+s left", lines[2])
+        assert (terminal.screen.cursor.y, terminal.screen.cursor.x) == (3, 0)
+        assert not terminal.screen.cursor.hidden
+        assert any(terminal.screen.buffer[2][column].reverse for column in range(10, 30)), "a bar of the theme"
+        terminal.type(CTRL_C)
+        assert terminal.end() != 0
+        assert re.search(r"^Stacking: (failed|stopped) at \d+ of 400 frames$", terminal.text(), re.MULTILINE)
+        assert terminal.text().count("Stacking") == 1
+        assert terminal.modes() == terminal.initial
+
+
+def test_it_redraws_at_most_twenty_times_a_second_and_not_if_nothing_changes() -> None:
+    script = """
+import time
+from wesperon import working
+with working("Cooling", total=10**6) as work:
+    end = time.monotonic() + 3
+    while time.monotonic() < end:
+        work.add()
+        time.sleep(0.001)
+    print("waits", flush=True)
+    time.sleep(1.5)
+"""
+    with Terminal([sys.executable, "-c", script]) as terminal:
+        terminal.see("waits")
+        drawn = terminal.received.count(b"\x1b[?2026h")
+        assert 0 < drawn <= 42, "two seconds of it are shown"
+        assert terminal.end() == 0
+        assert terminal.received.count(b"\x1b[?2026h") - drawn <= 5, "the time left and the rate, nothing else"
+
+
+@pytest.mark.parametrize("columns", [20, 30, 45, 80, 200])
+def test_the_row_fits_any_terminal(columns: int) -> None:
+    with Terminal([sys.executable, "-c", STACK], columns=columns, rows=8) as terminal:
+        terminal.see("frame 99")
+        terminal.see("%")
+        assert [line for line in terminal.lines() if "%" in line] == [terminal.lines()[2]]
+        terminal.type(CTRL_C)
+        terminal.end()
+
+
+def test_a_size_that_changes_leaves_one_row() -> None:
+    with Terminal([sys.executable, "-c", STACK], columns=90, rows=12) as terminal:
+        terminal.see("%")
+        for columns in (60, 25, 100):
+            terminal.resize(columns, 12)
+            received = len(terminal.received)
+            terminal.wait(lambda: terminal.received.count(b"\x1b[?2026h", received) > 3, "it is drawn again")  # noqa: B023
+            assert sum("%" in line for line in terminal.lines()) == 1, terminal.text()
+        terminal.type(CTRL_C)
+        terminal.end()
+
+
+def test_enter_that_the_user_types_meanwhile_tears_nothing() -> None:
+    with Terminal([sys.executable, "-c", STACK]) as terminal:
+        terminal.see("%")
+        for _ in range(3):
+            received = len(terminal.received)
+            terminal.type(ENTER)
+            terminal.wait(lambda: terminal.received.count(b"\x1b[?2026h", received) > 3, "it is drawn again")  # noqa: B023
+        terminal.wait(lambda: sum("Stacking" in line for line in terminal.lines()) == 1, "one row")
+        terminal.type(CTRL_C)
+        terminal.end()
+
+
+def test_a_program_that_is_killed_leaves_a_terminal_that_can_be_used() -> None:
+    with Terminal([sys.executable, "-c", STACK]) as terminal:
+        terminal.see("%")
+        terminal.process.kill(signal.SIGKILL)
+        terminal.wait(lambda: terminal.is_closed, "the end")
+        assert terminal.screen.cursor.x == 0
+        assert "Stacking" in terminal.lines()[terminal.screen.cursor.y - 1]
+        assert not terminal.screen.cursor.hidden
+
+
+def test_a_shell_stops_it_and_goes_on(tmp_path: Path) -> None:
+    """What the shell prints stays, and the row is below it afterwards; in the background nobody shows it."""
+    with Terminal(["bash", "--norc", "-i"], env={"PS1": "$ "}) as terminal:
+        terminal.see("$")
+        script = tmp_path / "stack.py"
+        script.write_text(STACK)
+        terminal.type(f"{sys.executable} {script}{ENTER}")
+        terminal.see("%")
+        terminal.type("\x1a")
+        terminal.see("Stopped")
+        terminal.type(f"bg{ENTER}")
+        terminal.wait(lambda: "frame" in terminal.text().split("bg")[-1], "it goes on")
+        after = terminal.text().split("Stopped")[1]
+        assert "%" not in after
+        terminal.type(f"fg{ENTER}")
+        terminal.wait(lambda: "%" in terminal.text().split("Stopped")[1], "a row again")
+        terminal.type(CTRL_C)
+        terminal.see(" at ")
+        lines = terminal.text().splitlines()
+        assert sum("Stopped" in line for line in lines) == 1
+
+
+ASKS = """
+import subprocess, sys, time
+from wesperon import ask, progress, working
+for frame in progress(range(30), "Stacking"):
+    time.sleep(0.1)
+    if frame == 14:
+        print("filter:", ask("Which filter?"))
+    if frame == 20:
+        work = working("Cooling")
+        with work.aside():
+            subprocess.run(["sh", "-c", "echo child begins; sleep 0.4; echo child ends"])
+"""
+
+
+def test_a_question_takes_the_rows_away_while_it_is_open_and_a_child_has_the_terminal() -> None:
+    with Terminal([sys.executable, "-c", ASKS]) as terminal:
+        terminal.see("%")
+        terminal.see("Which filter?")
+        terminal.wait(lambda: "Ctrl-C" in terminal.text(), "the question")
+        assert "Stacking" not in terminal.text()
+        terminal.type("Red" + ENTER)
+        terminal.see("filter: Red")
+        terminal.see("%")
+        terminal.see("child begins")
+        assert "Stacking" not in terminal.text()
+        assert terminal.end() == 0
+        assert terminal.text().splitlines()[-3:-1] == ["child begins", "child ends"]
+        assert re.fullmatch(r"Stacking: done, 30 in [\d.]+s", terminal.text().splitlines()[-1])
+
+
+@pytest.mark.parametrize("environment", [{"TERM": "dumb"}, {"WESPERON_PLAIN": "1"}])
+def test_where_nothing_can_be_drawn_there_are_lines(environment: dict[str, str]) -> None:
+    script = STACK.replace("400", "100")
+    with Terminal([sys.executable, "-c", script], env=environment) as terminal:
+        assert terminal.end() == 0
+        assert b"\x1b" not in terminal.received
+        lines = [line for line in terminal.lines() if line.startswith("Stacking")]
+        assert 3 <= len(lines) <= 11
+        assert lines[-1].startswith("Stacking: done, 100 frames in ")
+
+
+def test_without_colours_the_bar_is_told_by_weight() -> None:
+    with Terminal([sys.executable, "-c", STACK], env={"NO_COLOR": "1"}) as terminal:
+        terminal.see("%")
+        colours = re.findall(rb"\x1b\[[\d;]*3\d[\d;]*m", terminal.received)
+        assert colours == []
+        assert b"\x1b[7m" in terminal.received
+        terminal.type(CTRL_C)
+        terminal.end()
+
+
+def test_other_terminals_have_rows_too() -> None:
+    """Standard error leads to a terminal that is not the one of the process: nothing else is open there."""
+    with Terminal(["sleep", "60"]) as other:
+        path = f"/proc/{other.process.pid}/fd/1"
+        with Terminal(["sh", "-c", f'"$0" -c "$1" 2>{path}', sys.executable, STACK.replace("400", "90")]) as terminal:
+            other.see("%")
+            assert terminal.end() == 0
+        other.see("Stacking: done, 90 frames")
+        assert other.text().count("Stacking") == 1
+        assert terminal.text() == "frame 49"
