@@ -136,7 +136,7 @@ class Work:
             self._step()
 
     def say(self, text: object) -> None:
-        """Print a text on standard error, above the row; it stays. Control characters appear in their visible form."""
+        """Print a ``text`` on standard error, above the row; it stays. Control characters appear in their visible form."""
         if self.state in (NEW, RUNNING):
             board.BOARD.say(self, str(text))
 
@@ -182,7 +182,7 @@ class Work:
             WATCH.begin(self)
 
     def end(self, state: str, reason: str = "") -> None:
-        """End, once; a line is left if it took more than a moment, or failed."""
+        """End in a ``state``, for a ``reason``, once; a line is left if it took more than a moment, or failed."""
         with self._lock:
             if self.state != RUNNING:
                 return
