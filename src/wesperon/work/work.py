@@ -136,7 +136,7 @@ class Work:
             self._step()
 
     def say(self, text: object) -> None:
-        """Print a ``text`` on standard error, above the row; it stays. Control characters appear in their visible form."""
+        """Print a ``text`` on standard error, above the row; control characters appear in their visible form."""
         if self.state in (NEW, RUNNING):
             board.BOARD.say(self, str(text))
 
