@@ -39,6 +39,7 @@ PROGRAMS = [
     *(Program("threads.py", *words) for words in ((), ("console",))),
     *(Program("together.py", *words) for words in ((), (), tuple(NOISE))),
     Program("streams.py", asks=False),
+    *(Program("works.py", *words, asks=False) for words in (("out1", "err1", "part1"), ("log1", "bar1", "out2"), ())),
 ]
 
 

@@ -40,7 +40,22 @@ KEYS = [
 ]
 LETTERS = "abc de xyz 0123 note.\u00e9\u4e2d"
 #: Names of commands and answers that the programs know.
-WORDS = ["say x", "nap", "nap &", "point", "point Lantern 3", "child", "inner", "look", "aside", "jobs", "5", "lens 4"]
+WORDS = [
+    "say x",
+    "nap",
+    "nap &",
+    "cool",
+    "cool &",
+    "point",
+    "point Lantern 3",
+    "child",
+    "inner",
+    "look",
+    "aside",
+    "jobs",
+    "5",
+    "lens 4",
+]
 #: Signals that end a process unless it says otherwise, but for those that a fault of the process itself raises.
 ENDING = [
     name

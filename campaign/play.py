@@ -416,6 +416,8 @@ class Run:
         traces = [trace for trace in shown if "/src/wesperon/" in trace.replace("/src/wesperon/system/process_sig", "")]
         if traces:
             self.faults.append("a trace:" + traces[0][:3000])
+        if not self.program.asks:
+            self.has_ended_itself, self.open_until = True, len(terminal.received)
         if not self.sent & {*_ENDING, "SIGINT"} and self.has_ended_itself:
             self.compare_noise()
 

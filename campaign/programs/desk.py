@@ -9,7 +9,8 @@ import threading
 import time
 
 from campaign.programs import noise
-from wesperon import Command, Console, Form, Program, one_of, slot
+from wesperon import Command, Console, Form, Program, one_of, progress, slot
+from wesperon.work import watch, work
 
 
 class Say(Command):
@@ -83,8 +84,27 @@ class Aside(Command):
         threading.Thread(target=noise.tidy, args=(ask,), daemon=True).start()
 
 
+#: Work is shown almost at once.
+watch.AT_FIRST = 0.05
+setattr(work, "AT_FIRST", 0.05)  # noqa: B010
+
+
+class Cool(Command):
+    """Work that shows how far it is, in the background too."""
+
+    background = True
+
+    def run(self) -> str:
+        """Iterate."""
+        for number in progress(range(60), "Cooling"):
+            time.sleep(0.03)
+            if number % 20 == 19:
+                print("cooling", number)
+        return "cold"
+
+
 outer = Console(
-    Program("desk", members=[Say, Point, Nap, Child, Inner, Look, Aside]),
+    Program("desk", members=[Say, Point, Nap, Child, Inner, Look, Aside, Cool]),
     history=False,
     background=3,
     at_leaving="stop",

@@ -14,7 +14,7 @@ from pathlib import Path
 
 import pytest
 
-from tests.harness import CTRL_C, ENTER, Terminal, python
+from tests.harness import CTRL_C, CTRL_D, ENTER, Terminal, python
 
 PROGRAM = str(Path(__file__).with_name("random_work.py"))
 SEEDS = [random.Random(28).randrange(10**6) + number for number in range(8)]
@@ -164,6 +164,37 @@ def test_a_shell_stops_it_and_goes_on(tmp_path: Path) -> None:
         terminal.see(" at ")
         lines = terminal.text().splitlines()
         assert sum("Stopped" in line for line in lines) == 1
+
+
+CONSOLE = """
+import time
+from wesperon import Console, Program, progress
+def stack():
+    for frame in progress(range(200), "Stacking"):
+        time.sleep(0.05)
+Console(Program("desk", members=[stack]), history=False).run()
+"""
+
+
+def test_a_command_of_a_console_that_was_stopped_goes_on_below_what_others_have_shown() -> None:
+    with Terminal(["bash", "--norc", "-i"], env={"PS1": "$ ", "SCRIPT": CONSOLE}) as terminal:
+        terminal.see("$")
+        terminal.type(f'{sys.executable} -c "$SCRIPT"{ENTER}')
+        terminal.see("Enter: run")
+        terminal.type("stack" + ENTER)
+        terminal.see("%")
+        terminal.type("\x1a")
+        terminal.see("Stopped")
+        terminal.type(f"fg{ENTER}")
+        terminal.wait(lambda: "%" in terminal.text().split("Stopped")[-1], "a row below")
+        terminal.type(CTRL_C)
+        terminal.see("Stacking: stopped at ")
+        terminal.see("Enter: run")
+        lines = terminal.text().splitlines()
+        assert sum("Stopped" in line for line in lines) == 1
+        assert sum("%" in line for line in lines) == 1, "the one that was there when it stopped"
+        terminal.type(CTRL_D)
+        terminal.see("$")
 
 
 ASKS = """

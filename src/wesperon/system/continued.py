@@ -7,7 +7,9 @@ alone.
 
 from __future__ import annotations
 
-from wesperon.system.signals import signals
+import sys
+
+from wesperon.system.signals import HEARERS, signals
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -18,10 +20,6 @@ if TYPE_CHECKING:
 
         def continued(self) -> None:
             """Take note of it; called by a handler of a signal."""
-
-
-#: Those that want to know.
-HEARERS: list[Hearer] = []
 
 
 def handle(number: int, frame: Any) -> None:
@@ -39,13 +37,21 @@ def begin_hearing(hearer: Hearer) -> bool:
     if not hasattr(signals, "SIGCONT"):
         return False
     try:
-        if signals.getsignal(signals.SIGCONT) != signals.SIG_DFL:
+        now = signals.getsignal(signals.SIGCONT)
+        if now == signals.SIG_DFL:
+            signals.signal(signals.SIGCONT, handle)
+        elif now is not handle and not _is_owners(now):
             return False
-        signals.signal(signals.SIGCONT, handle)
     except ValueError:  # not in the main thread
         return False
     HEARERS.append(hearer)
     return True
+
+
+def _is_owners(handler: Any) -> bool:
+    """Return True if a handler is that of the owner of the signals, who tells too."""
+    owner = sys.modules.get("wesperon.system.process_signals")
+    return owner is not None and handler == owner.SIGNALS._go_on
 
 
 def end_hearing(hearer: Hearer) -> bool:

@@ -22,7 +22,7 @@ import _thread
 import os
 
 from wesperon.system.interrupts import INTERRUPTIBLE, mark_at
-from wesperon.system.signals import block, ending_signals, signals, signals_to_handle, stop_process, unblock
+from wesperon.system.signals import HEARERS, block, ending_signals, signals, signals_to_handle, stop_process, unblock
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -329,7 +329,8 @@ class ProcessSignals:
         top = self._top()
         if top is not None and os.getpid() == self._process:
             top.go_on()
-        self._call_own(number, frame)  # one that does as by default
+        for hearer in HEARERS:
+            hearer.continued()
 
     def _top(self) -> Holder | None:
         """Return the one that has the terminal now."""

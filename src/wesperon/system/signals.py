@@ -29,6 +29,8 @@ UNSTOPPABLE = ("SIGKILL", "SIGSTOP")
 #: Signals of a fault of the process itself. A handler that returns would have the fault come again for ever, so they
 #: are left alone: the process ends there and then.
 FAULTS = ("SIGSEGV", "SIGBUS", "SIGFPE", "SIGILL")
+#: Those that want to know that the process goes on after it was stopped (``continued``).
+HEARERS: list[Any] = []
 
 
 def signals_to_handle() -> list[int]:

@@ -64,10 +64,10 @@ class Board:
         with self.lock:
             shown = self.shown.pop(work, None) or Shown(work, place_of(work, self.places))
             place = shown.place
+            self._update(place)
             if work.state == FAILED or not (shown.is_quiet or is_in_background()):
                 standing = shown.standing(work.ended)
                 place.say(shown, in_force(work.context, ended, standing, work.state, work.reason))
-            self._update(place)
             if not place.asides and not any(other.place is place for other in self.shown.values()):
                 self.places = {key: one for key, one in self.places.items() if one is not place}
 

@@ -33,6 +33,8 @@ GENERATOR: type[Any] = type(_ for _ in "")
 #: The generations of objects that are looked at, the youngest first, and what is looked for there.
 YOUNG = (0, 1)
 WANTED = (TRACE, BaseException)
+#: The module whose handler raises nothing but interrupts.
+SIGNALS = "wesperon.system.process_signals"
 #: The mark of the code of generators (``inspect.CO_GENERATOR``).
 OF_GENERATOR = 0x20
 #: Steps of a frame (:mod:`dis`): it drops a value, as at ``break`` and ``return`` in a loop; waits at a ``yield``;
@@ -59,7 +61,15 @@ def left_by(frame: FrameType, items: Any) -> tuple[str, str]:
             return outcome_of(error)
     # An exception that C code has raised is made when it is caught, so its traceback may be there alone.
     held = [*[error.__traceback__ for error in errors], *[trace.tb_next for trace in traces]]
-    return (FAILED, "") if any(trace not in held for trace in traces) else (STOPPED, "")
+    loose = [trace for trace in traces if trace not in held]
+    return (FAILED, "") if loose and not any(map(_is_interrupt, loose)) else (STOPPED, "")
+
+
+def _is_interrupt(trace: Any) -> bool:
+    """Return True if an exception was raised by the handler of SIGINT that is there while a console is open."""
+    while trace.tb_next is not None:
+        trace = trace.tb_next
+    return bool(trace.tb_frame.f_globals.get("__name__") == SIGNALS)
 
 
 def _is_kept(error: BaseException, errors: list[BaseException]) -> bool:

@@ -109,7 +109,7 @@ class OwnRows(FootPlace):
             self.foot.abandon()
             return
         loud = [one for one in shown if not one.is_quiet] if not self.asides else []
-        self._hold(any(one.work.capture for one in loud))
+        self._hold(any(one.work.capture for one in shown if not one.is_quiet), waits=bool(self.asides))
         if not self.is_gone and is_own_terminal(self.handle):
             show_work(OWN_SEAT, self.foot, lambda columns: rows_for(loud, columns))
 
@@ -119,14 +119,17 @@ class OwnRows(FootPlace):
             super(FootPlace, self).say(shown, text)
 
     def clear(self) -> None:
-        """Take the rows away, and let the output of the process go where it does."""
+        """Take the rows away, and let the output of the process go where it does, whole lines at a time."""
         show_work(OWN_SEAT, self.foot, lambda columns: ())
-        self._hold(False)
+        self._hold(self._holds, waits=True)
 
-    def _hold(self, holds: bool) -> None:
+    def _hold(self, holds: bool, *, waits: bool) -> None:
+        """Take the output of the process, or let it go where it does; it does meanwhile, too, if that ``waits``."""
         if holds != self._holds:
             self._holds = holds
             (hold if holds else let_go)(OWN_SEAT.capture)
+        if holds:
+            OWN_SEAT.capture.holds = not waits
 
     def _entered(self) -> int:
         """Return 1 if the user has typed a line, which has moved the cursor a row down, or several at once."""
