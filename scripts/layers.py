@@ -45,7 +45,7 @@ LAYERS: tuple[tuple[str, ...], ...] = (
     ("widgets",),
     ("files",),
     ("terminal",),
-    ("history", "output", "work"),
+    ("history", "output", "long_work"),
     ("argv",),
     ("completion",),
     ("sources",),

@@ -10,7 +10,7 @@ import time
 
 from campaign.programs import noise
 from wesperon import Command, Console, Form, Program, one_of, progress, slot
-from wesperon.work import watch, work
+from wesperon.long_work import watch, work
 
 
 class Say(Command):

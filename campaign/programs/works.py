@@ -9,8 +9,8 @@ import time
 
 from campaign.programs import noise
 from wesperon import progress, working
+from wesperon.long_work import watch, work
 from wesperon.system.streams import STREAMS
-from wesperon.work import watch, work
 
 #: Work is shown almost at once.
 watch.AT_FIRST = 0.05

@@ -27,6 +27,8 @@ if TYPE_CHECKING:
     from wesperon.forms.one_question import ask, ask_async, confirm, confirm_async
     from wesperon.function import run
     from wesperon.guides.guide import Guide
+    from wesperon.long_work.progress import progress, working
+    from wesperon.long_work.work import Work
     from wesperon.output.style import styled
     from wesperon.output.terminal_size import terminal_size
     from wesperon.values import Complaint, DeclarationError
@@ -34,8 +36,6 @@ if TYPE_CHECKING:
     from wesperon.values.problems import Problem, Problems, Refusal
     from wesperon.values.rules import all_or_none, at_least_one, at_most_one, exactly_one, needs
     from wesperon.values.slots import Slot, slot
-    from wesperon.work.progress import progress, working
-    from wesperon.work.work import Work
 
 #: Where each public name lives.
 _HOMES = {
@@ -53,7 +53,7 @@ _HOMES = {
     "Program": "commands.program",
     "Refusal": "values.problems",
     "Slot": "values.slots",
-    "Work": "work.work",
+    "Work": "long_work.work",
     "all_or_none": "values.rules",
     "any_of": "values.kinds.choices",
     "ask": "forms.one_question",
@@ -66,13 +66,13 @@ _HOMES = {
     "fill": "form",
     "needs": "values.rules",
     "one_of": "values.kinds.choices",
-    "progress": "work.progress",
+    "progress": "long_work.progress",
     "run": "function",
     "styled": "output.style",
     "slot": "values.slots",
     "split": "argv.arguments",
     "terminal_size": "output.terminal_size",
-    "working": "work.progress",
+    "working": "long_work.progress",
 }
 
 __all__ = [

@@ -1,4 +1,4 @@
-"""Modules: terminal.foot_rows."""
+"""Modules: ``terminal.foot_rows``."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Modules: widgets.meter, widgets.work_texts."""
+"""Modules: ``widgets.meter``, ``widgets.work_texts``."""
 
 from __future__ import annotations
 

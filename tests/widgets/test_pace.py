@@ -1,4 +1,4 @@
-"""Modules: widgets.pace."""
+"""Modules: ``widgets.pace``."""
 
 from __future__ import annotations
 

@@ -72,7 +72,7 @@ class FootRows:
             columns, height = self.size()
             shown = tuple(rows[: max(height - 1, 1)])
             start = self._at_first(columns)
-            text = WRAP_OFF + "".join([self._rendered(row) + EL + NEXT_ROW for row in shown]) + WRAP_ON
+            text = WRAP_OFF + "".join([self.rendered(row) + EL + NEXT_ROW for row in shown]) + WRAP_ON
             self.send(SYNC_ON + start + text + ED + SYNC_OFF)
             self.rows, self._text, self._columns = shown, text, columns
             return True
@@ -116,6 +116,7 @@ class FootRows:
             up = sum(max(-(-sum(width(text) for text, _ in row) // columns), 1) for row in self.rows)
         return CR + cuu(up + entered)
 
-    def _rendered(self, row: Row) -> str:
+    def rendered(self, row: Row) -> str:
+        """Return a row as it is sent, with what its roles look like."""
         roles = self.roles
         return "".join([f"{sgr(roles[role])}{text}{SGR_RESET}" if roles.get(role) else text for text, role in row])

@@ -10,19 +10,19 @@ from __future__ import annotations
 import _thread
 import time
 
+from wesperon.long_work.places import place_of
+from wesperon.long_work.shown import Shown
+from wesperon.long_work.wanted import in_force, is_in_background
+from wesperon.long_work.work import FAILED, RUNNING
 from wesperon.text.escape import visible
 from wesperon.widgets.work_texts import ended
-from wesperon.work.places import place_of
-from wesperon.work.shown import Shown
-from wesperon.work.wanted import in_force, is_in_background
-from wesperon.work.work import FAILED, RUNNING
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
-    from wesperon.work.places import Place
-    from wesperon.work.work import Work
+    from wesperon.long_work.places import Place
+    from wesperon.long_work.work import Work
 
 #: A change is shown after so many seconds at the soonest, and what showing costs is at most this part of the time.
 SHOWN_EVERY, COST = 0.05, 0.0025
@@ -65,9 +65,10 @@ class Board:
             shown = self.shown.pop(work, None) or Shown(work, place_of(work, self.places))
             place = shown.place
             self._update(place)
-            if work.state == FAILED or not (shown.is_quiet or is_in_background()):
+            if work.state == FAILED or not (shown.is_quiet or is_in_background(work.context)):
                 standing = shown.standing(work.ended)
-                place.say(shown, in_force(work.context, ended, standing, work.state, work.reason))
+                text = in_force(work.context, ended, standing, work.state, work.reason)
+                place.say(shown, place.marked(text) if work.state == FAILED else text)
             if not place.asides and not any(other.place is place for other in self.shown.values()):
                 self.places = {key: one for key, one in self.places.items() if one is not place}
 

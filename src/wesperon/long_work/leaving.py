@@ -16,7 +16,7 @@ import gc
 import sys
 from opcode import opname
 
-from wesperon.work.work import FAILED, STOPPED, outcome_of
+from wesperon.long_work.work import FAILED, STOPPED, outcome_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

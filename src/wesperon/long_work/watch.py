@@ -18,10 +18,10 @@ from wesperon.system.signals import start_thread
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from wesperon.work import board
-    from wesperon.work.work import Work
+    from wesperon.long_work import board
+    from wesperon.long_work.work import Work
 else:
-    board = later("wesperon.work.board")
+    board = later("wesperon.long_work.board")
 
 #: How long work is not shown, in seconds: what is done by then would only flash.
 AT_FIRST = 1.0

@@ -18,8 +18,8 @@ import time
 from itertools import chain, compress, repeat
 
 from wesperon.frozen import later
-from wesperon.work import leaving
-from wesperon.work.work import DONE, RUNNING, STOPPED, Work, outcome_of
+from wesperon.long_work import leaving
+from wesperon.long_work.work import DONE, RUNNING, STOPPED, Work, outcome_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -47,7 +47,7 @@ ENDLESS = 1 << 62
 SIZED = (range, tuple, dict, set, frozenset, str, bytes, bytearray)
 
 
-def working(label: str, *, total: float | None = None, unit: str = "", capture: bool = True) -> Work:
+def working(label: str, total: float | None = None, unit: str = "", *, capture: bool = True) -> Work:
     """Show that work goes on, and how far it is, until the end of a block: ``with working("Cooling") as work:``.
 
     Arguments:

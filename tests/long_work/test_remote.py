@@ -1,6 +1,6 @@
 """Work that is counted in other processes, against the sum of what they were told.
 
-Modules: work.remote.
+Modules: ``long_work.remote``.
 """
 
 from __future__ import annotations
@@ -21,8 +21,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from wesperon import Context, working
+from wesperon.long_work.remote import Remote
 from wesperon.scope import within
-from wesperon.work.remote import Remote
 
 ACTS = st.lists(
     st.one_of(

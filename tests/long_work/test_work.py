@@ -1,6 +1,6 @@
 """What a piece of work comes to, whatever is called on it and however it ends.
 
-Modules: work.work, work.progress, work.leaving, work.watch.
+Modules: ``long_work.work``, ``long_work.progress``, ``long_work.leaving``, ``long_work.watch``, ``system.continued``.
 """
 
 from __future__ import annotations
@@ -20,10 +20,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.work.clock import Clock
+from tests.long_work.clock import Clock
 from wesperon import Context, DeclarationError, progress, working
+from wesperon.long_work.work import DONE, FAILED, NEW, RUNNING, STOPPED, Work
 from wesperon.scope import within
-from wesperon.work.work import DONE, FAILED, NEW, RUNNING, STOPPED, Work
 
 CALLS = st.lists(
     st.one_of(

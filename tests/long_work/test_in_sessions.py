@@ -1,6 +1,6 @@
 """Long work as the testing kit shows it, and on terminals that are not the process's own.
 
-Modules: testing.session_driver, work.rows, terminal.device.
+Modules: ``testing.session_driver``, ``long_work.rows``, ``terminal.device``.
 """
 
 from __future__ import annotations
@@ -17,7 +17,7 @@ import time
 
 import pyte
 
-from tests.work.clock import Clock
+from tests.long_work.clock import Clock
 from wesperon import Command, Console, Program, ask, progress, working
 from wesperon.terminal.ports import posix
 from wesperon.terminal.tty_driver import TtyDriver

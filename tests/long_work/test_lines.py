@@ -1,6 +1,6 @@
 """Lines where no row can be drawn: when they come, what they say, and what is said under which wishes.
 
-Modules: work.board, work.places, work.shown, work.wanted.
+Modules: ``long_work.board``, ``long_work.places``, ``long_work.shown``, ``long_work.wanted``.
 """
 
 from __future__ import annotations
@@ -17,10 +17,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.work.clock import Clock
+from tests.long_work.clock import Clock
 from wesperon import Context, progress, working
+from wesperon.long_work.work import Work
 from wesperon.scope import within
-from wesperon.work.work import Work
 
 
 def lines_of(errors: io.StringIO) -> list[str]:

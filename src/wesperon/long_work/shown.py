@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
+from wesperon.long_work.wanted import is_quiet
 from wesperon.widgets.pace import Pace
 from wesperon.widgets.work_texts import Standing
-from wesperon.work.wanted import is_quiet
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from wesperon.work.places import Place
-    from wesperon.work.work import Work
+    from wesperon.long_work.places import Place
+    from wesperon.long_work.work import Work
 
 
 #: How often the rate and the time left change, in seconds.

@@ -12,22 +12,22 @@ progress, and while the process is in the background.
 from __future__ import annotations
 
 from wesperon.frozen import later
+from wesperon.long_work.last_line import print_line
+from wesperon.long_work.wanted import in_force, is_in_background, wants_lines
 from wesperon.system.streams import terminal_handle
 from wesperon.terminal.seat.turn import is_own_terminal
 from wesperon.widgets.work_texts import line
-from wesperon.work.last_line import print_line
-from wesperon.work.wanted import in_force, is_in_background, wants_lines
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Sequence
     from typing import Any
 
-    from wesperon.work import rows
-    from wesperon.work.shown import Shown
-    from wesperon.work.work import Work
+    from wesperon.long_work import rows
+    from wesperon.long_work.shown import Shown
+    from wesperon.long_work.work import Work
 else:
-    rows = later("wesperon.work.rows")
+    rows = later("wesperon.long_work.rows")
 
 #: How often lines are looked for, in seconds.
 LINES_EVERY = 0.2
@@ -50,6 +50,10 @@ class Place:
         """Print lines that are safe to show, above what is shown."""
         print_line(shown.work, text)
 
+    def marked(self, text: str) -> str:
+        """Return a line as one that says what has failed."""
+        return text
+
     def clear(self) -> None:
         """Take away what is shown."""
 
@@ -67,7 +71,7 @@ class Lines(Place):
         for one in shown:
             work = one.work
             standing = one.standing(work.clock.monotonic())
-            if not (self.asides or one.is_quiet) and one.is_due(standing) and not is_in_background():
+            if not (self.asides or one.is_quiet) and one.is_due(standing) and not is_in_background(work.context):
                 self.say(one, in_force(work.context, line, standing))
 
 

@@ -17,8 +17,8 @@ import time
 
 from wesperon.context import current
 from wesperon.frozen import later
+from wesperon.long_work.watch import AT_FIRST, WATCH
 from wesperon.system.interrupts import critical
-from wesperon.work.watch import AT_FIRST, WATCH
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -27,12 +27,12 @@ if TYPE_CHECKING:
     from typing import Any, Self
 
     from wesperon import values
-    from wesperon.work import board, last_line, remote
-    from wesperon.work.remote import Receiver, Remote
+    from wesperon.long_work import board, last_line, remote
+    from wesperon.long_work.remote import Receiver, Remote
 else:
     values = later("wesperon.values")
-    board, remote = later("wesperon.work.board"), later("wesperon.work.remote")
-    last_line = later("wesperon.work.last_line")
+    board, remote = later("wesperon.long_work.board"), later("wesperon.long_work.remote")
+    last_line = later("wesperon.long_work.last_line")
 
 #: What has become of a piece of work; the last three are those of ``widgets.meter``.
 NEW, RUNNING, DONE, STOPPED, FAILED = "new", "running", "done", "stopped", "failed"
@@ -200,7 +200,7 @@ class Work:
         WATCH.end(self)
         if state == FAILED or (not self.is_never and (self.is_shown or self.seconds >= AT_FIRST)):
             # With no row on the screen its last line is a line like any other.
-            (board.BOARD.end if "wesperon.work.board" in sys.modules else last_line.say_ended)(self)
+            (board.BOARD.end if "wesperon.long_work.board" in sys.modules else last_line.say_ended)(self)
 
     def _receive(self, *, waits: bool) -> None:
         """Count and say what other processes have."""

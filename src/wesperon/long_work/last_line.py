@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
+from wesperon.long_work.wanted import in_force, is_in_background, is_quiet
+from wesperon.long_work.work import FAILED
 from wesperon.widgets.work_texts import Standing, ended
-from wesperon.work.wanted import in_force, is_in_background, is_quiet
-from wesperon.work.work import FAILED
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from wesperon.work.work import Work
+    from wesperon.long_work.work import Work
 
 
 def say_ended(work: Work) -> None:
     """Print how a piece of work has ended, and how far it came."""
-    if work.state == FAILED or not (is_quiet(work) or is_in_background()):
+    if work.state == FAILED or not (is_quiet(work) or is_in_background(work.context)):
         count = work.count if work.is_counted else None
         total = work.total if count is None or work.total is None or count <= work.total else None
         standing = Standing(work.label, count, total, work.unit, seconds=work.seconds)

@@ -6,23 +6,23 @@ import os
 import sys
 from time import sleep
 
+from wesperon.long_work.places import Place
+from wesperon.long_work.wanted import in_force, is_in_background, roles_of
 from wesperon.screen.theme import breaks_rows
 from wesperon.terminal.foot_rows import FootRows
 from wesperon.terminal.seat.holding import hold, let_go, show_work
 from wesperon.terminal.seat.seat import OWN_SEAT
 from wesperon.terminal.seat.turn import is_own_terminal
 from wesperon.widgets.meter import rows_of
-from wesperon.work.places import Place
-from wesperon.work.wanted import in_force, is_in_background, roles_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Sequence
 
     from wesperon.context import Context
+    from wesperon.long_work.shown import Shown
     from wesperon.screen.frame import Row
     from wesperon.terminal.device import Device
-    from wesperon.work.shown import Shown
 
 try:
     import fcntl
@@ -60,6 +60,10 @@ class FootPlace(Place):
             super().say(shown, text)
         else:
             self.foot.say(text)
+
+    def marked(self, text: str) -> str:
+        """Return a line as one that says what has failed."""
+        return self.foot.rendered(((text, "reason"),))
 
     def clear(self) -> None:
         """Take the rows away."""

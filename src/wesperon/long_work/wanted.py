@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import os
+import sys
 
-from wesperon.context import current
+from wesperon.context import PROCESS, current
 from wesperon.frozen import later
 from wesperon.screen.theme import is_plain, roles_for
 from wesperon.user_folders import preference_files
@@ -16,8 +17,8 @@ if TYPE_CHECKING:
 
     from wesperon import scope
     from wesperon.context import Context
+    from wesperon.long_work.work import Work
     from wesperon.terminal import preferences
-    from wesperon.work.work import Work
 
     T = TypeVar("T")
 else:
@@ -34,8 +35,8 @@ def is_quiet(work: Work) -> bool:
 
 
 def wants_lines(context: Context) -> bool:
-    """Return True if the terminal cannot move its cursor, or the user wants plain lines."""
-    return is_plain(context.environ) or _preferred(context, "plain") == "yes"
+    """Return True if the terminal cannot move its cursor, or the user wants plain lines; so it is taken on Windows."""
+    return sys.platform == "win32" or is_plain(context.environ) or _preferred(context, "plain") == "yes"
 
 
 def roles_of(context: Context) -> dict[str, str]:
@@ -57,8 +58,13 @@ def _preferred(context: Context, name: str) -> str:
     return preferences.preferences_of(files, environ=context.environ).values[name]
 
 
-def is_in_background() -> bool:
-    """Return True if the process is in a background process group of its terminal (POSIX, Base Definitions, 11.1.4)."""
+def is_in_background(context: Context = PROCESS) -> bool:
+    """Return True if the process is in a background process group of its terminal (POSIX, Base Definitions, 11.1.4).
+
+    What a ``context`` shows elsewhere has nothing to do with that.
+    """
+    if not context.is_process:
+        return False
     for handle in (2, 1, 0):
         try:
             return os.tcgetpgrp(handle) != os.getpgrp()

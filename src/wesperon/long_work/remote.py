@@ -28,7 +28,7 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from typing import Any
 
-    from wesperon.work.work import Work
+    from wesperon.long_work.work import Work
 
 #: The files of the folder.
 COUNTS, SAID = "counts", "said"

@@ -14,8 +14,8 @@ import threading
 import time
 
 from wesperon import progress, working
+from wesperon.long_work import watch, work
 from wesperon.system.streams import STREAMS
-from wesperon.work import watch, work
 
 #: Work is shown almost at once, so that a run takes a second.
 watch.AT_FIRST = 0.05

@@ -1,6 +1,6 @@
 """Work on a terminal, read back by an independent emulator: rows while it runs, and what they leave.
 
-Modules: work.places, terminal.foot_rows, terminal.seat.holding, system.original_streams.
+Modules: ``long_work.places``, ``terminal.foot_rows``, ``terminal.seat.holding``, ``system.original_streams``.
 """
 
 from __future__ import annotations
