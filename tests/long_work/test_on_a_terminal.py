@@ -197,6 +197,61 @@ def test_a_command_of_a_console_that_was_stopped_goes_on_below_what_others_have_
         terminal.see("$")
 
 
+FORKS = """
+import os, sys, time
+from wesperon import progress
+for number in progress(range(60), "Forking"):
+    time.sleep(0.03)
+    child = os.fork()
+    if not child:
+        for item in progress(range(3), "in a child"):
+            print("child", number)
+        sys.stdout.flush()
+        os._exit(0)
+    os.waitpid(child, 0)
+"""
+
+
+def test_children_that_are_forked_meanwhile_print_and_end() -> None:
+    """Whatever the thread that draws had locked: it is not there in the child."""
+    with Terminal([sys.executable, "-c", FORKS], history=2000) as terminal:
+        assert terminal.end() == 0
+        assert terminal.received.count(b"child 59") == 3
+        assert re.search(r"^Forking: done, 60 in [\d.]+s$", terminal.text(), re.MULTILINE)
+
+
+PIPED = """
+import sys, time
+from wesperon import ask, progress
+for number in progress(range(int(sys.argv[2])), sys.argv[1]):
+    time.sleep(0.1)
+    if sys.argv[3:] == ["pipe"]:
+        print(number, flush=True)
+    if sys.argv[3:] == ["ask"] and number == 20:
+        print("filter:", ask("Which filter?"), file=sys.stderr)
+if sys.argv[3:] != ["pipe"]:
+    sys.stdin.read()
+"""
+
+
+@pytest.mark.parametrize("second", ["", "ask"])
+def test_of_the_programs_of_a_pipeline_one_at_a_time_shows_its_rows(second: str) -> None:
+    """The last line of each stays, and so does what is asked."""
+    command = '"$0" -c "$1" First 40 pipe | "$0" -c "$1" Second 30 $2'
+    with Terminal(["bash", "--norc", "-c", command, sys.executable, PIPED, second]) as terminal:
+        terminal.see("%")
+        if second:
+            terminal.see("Which filter?")
+            terminal.wait(lambda: "Enter" in terminal.text(), "the question")
+            terminal.type("Red" + ENTER)
+            terminal.see("filter: Red")
+        assert terminal.end() == 0
+        rows = terminal.text().splitlines()
+        assert sum(row.startswith("First: done, 40 in ") for row in rows) == 1, rows
+        assert sum(row.startswith("Second: done, 30 in ") for row in rows) == 1, rows
+        assert sum("%" in row for row in rows) <= len(second[:1]), rows
+
+
 ASKS = """
 import subprocess, sys, time
 from wesperon import ask, progress, working

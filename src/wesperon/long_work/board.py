@@ -8,6 +8,7 @@ itself meanwhile (``put_aside``). One lock holds them apart.
 from __future__ import annotations
 
 import _thread
+import os
 import time
 
 from wesperon.long_work.places import place_of
@@ -69,7 +70,7 @@ class Board:
                 standing = shown.standing(work.ended)
                 text = in_force(work.context, ended, standing, work.state, work.reason)
                 place.say(shown, place.marked(text) if work.state == FAILED else text)
-            if not place.asides and not any(other.place is place for other in self.shown.values()):
+            if not (place.stays or place.asides) and not any(other.place is place for other in self.shown.values()):
                 self.places = {key: one for key, one in self.places.items() if one is not place}
 
     def put_aside(self, work: Work) -> None:
@@ -86,6 +87,11 @@ class Board:
             place.asides -= 1
             self._update(place)
 
+    def reset_in_child(self) -> None:
+        """Begin as a process that was forked, which shows nothing of its parent's."""
+        self.lock = _thread.RLock()
+        self.shown, self.places = {}, {}
+
     def _find(self, work: Work) -> None:
         work.is_shown = True
         self.shown[work] = Shown(work, place_of(work, self.places))
@@ -98,3 +104,5 @@ class Board:
 
 
 BOARD = Board()
+if hasattr(os, "register_at_fork"):
+    os.register_at_fork(after_in_child=BOARD.reset_in_child)

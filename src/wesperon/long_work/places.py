@@ -38,6 +38,8 @@ class Place:
 
     #: After how many seconds it may have something new to show.
     looks_every = 0.0
+    #: Whether it is kept when no work is shown there.
+    stays = False
 
     def __init__(self) -> None:
         #: How often it was put aside.

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import atexit
 import os
 import sys
 from time import sleep
@@ -9,8 +10,10 @@ from time import sleep
 from wesperon.long_work.places import Place
 from wesperon.long_work.wanted import in_force, is_in_background, roles_of
 from wesperon.screen.theme import breaks_rows
+from wesperon.screen.width import width
 from wesperon.terminal.foot_rows import FootRows
-from wesperon.terminal.seat.holding import hold, let_go, show_work
+from wesperon.terminal.seat.holding import hold, let_go, reset_in_child, show_work
+from wesperon.terminal.seat.rows_turn import RowsTurn
 from wesperon.terminal.seat.seat import OWN_SEAT
 from wesperon.terminal.seat.turn import is_own_terminal
 from wesperon.widgets.meter import rows_of
@@ -101,9 +104,13 @@ class OwnRows(FootPlace):
     open.
     """
 
+    stays = True
+
     def __init__(self, handle: int, context: Context) -> None:
         super().__init__(handle, context)
         self._holds = False
+        self._turn = RowsTurn(handle)
+        atexit.register(self._turn.linger)
         self._typed = typed_ahead(handle)
         self.foot.entered = self._entered
 
@@ -114,17 +121,26 @@ class OwnRows(FootPlace):
             return
         loud = [one for one in shown if not one.is_quiet] if not self.asides else []
         self._hold(any(one.work.capture for one in shown if not one.is_quiet), waits=bool(self.asides))
+        if loud and not self._turn.take():
+            loud = []  # another process has its rows there
+        elif self.foot.rows and (printed := self._turn.pop_rows()):
+            self.foot.move_below(printed)
         if not self.is_gone and is_own_terminal(self.handle):
             show_work(OWN_SEAT, self.foot, lambda columns: rows_for(loud, columns))
+        if not loud:
+            self._turn.end()
 
     def say(self, shown: Shown, text: str) -> None:
         """Print lines above what is open."""
         if hasattr(shown.work.context.stderr, "driver") or not OWN_SEAT.say(text):
             super(FootPlace, self).say(shown, text)
+            columns = self._size()[0]
+            self._turn.tell_of(sum(max(-(-width(line) // columns), 1) for line in text.split("\n")))
 
     def clear(self) -> None:
         """Take the rows away, and let the output of the process go where it does, whole lines at a time."""
         show_work(OWN_SEAT, self.foot, lambda columns: ())
+        self._turn.end()
         self._hold(self._holds, waits=True)
 
     def _hold(self, holds: bool, *, waits: bool) -> None:
@@ -139,6 +155,10 @@ class OwnRows(FootPlace):
         """Return 1 if the user has typed a line, which has moved the cursor a row down, or several at once."""
         before, self._typed = self._typed, typed_ahead(self.handle)
         return int(self._typed > before)
+
+
+if hasattr(os, "register_at_fork"):
+    os.register_at_fork(after_in_child=lambda: reset_in_child(OWN_SEAT))
 
 
 class DriverRows(Place):

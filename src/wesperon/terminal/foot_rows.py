@@ -15,7 +15,22 @@ from __future__ import annotations
 
 import _thread
 
-from wesperon.screen.ecma48 import CR, ED, EL, NEXT_ROW, SGR_RESET, SYNC_OFF, SYNC_ON, WRAP_OFF, WRAP_ON, cuf, cuu, sgr
+from wesperon.screen.ecma48 import (
+    CR,
+    ED,
+    EL,
+    NEXT_ROW,
+    SGR_RESET,
+    SYNC_OFF,
+    SYNC_ON,
+    WRAP_OFF,
+    WRAP_ON,
+    cud,
+    cuf,
+    cuu,
+    dl,
+    sgr,
+)
 from wesperon.screen.width import width
 
 TYPE_CHECKING = False
@@ -88,6 +103,14 @@ class FootRows:
                 start = self._at_first(columns) + EL + cuf(1) + ED + CR  # some terminals would keep a copy else
                 self.send(SYNC_ON + start + lines + self._text + SYNC_OFF)
                 self._columns = columns
+
+    def move_below(self, printed: int) -> None:
+        """Take the rows away above those that another process has printed below them; they are shown there again."""
+        with self.lock:
+            if self.rows:
+                count = len(self.rows)
+                self.send(SYNC_ON + CR + cuu(count + printed) + dl(count) + cud(printed) + SYNC_OFF)
+                self.abandon()
 
     def hide(self) -> None:
         """Take the rows away; the cursor is where they began."""

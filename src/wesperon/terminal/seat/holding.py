@@ -6,6 +6,8 @@ were there before, whole lines go above the rows.
 
 from __future__ import annotations
 
+import _thread
+
 from wesperon.system.interrupts import critical
 from wesperon.system.original_streams import hook, unhook
 
@@ -38,6 +40,16 @@ def let_go(capture: Capture) -> None:
         for stream in capture._streams:
             unhook(stream)
     capture.close()
+
+
+def reset_in_child(seat: OwnSeat) -> None:
+    """Forget the rows of the process that this one was forked from, and locks that a thread of it may have had."""
+    seat.foot = None
+    seat._changing = _thread.RLock()
+    capture = seat._capture
+    if capture is not None:
+        capture.holds = False
+        capture._deciding, capture._using = _thread.RLock(), _thread.RLock()
 
 
 def show_work(seat: OwnSeat, foot: FootRows, rows_for: Callable[[int], Sequence[Row]]) -> None:

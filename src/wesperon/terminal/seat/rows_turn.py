@@ -1,0 +1,98 @@
+"""Whose rows of long work are on a terminal, among processes: those of one at a time, also of those of a pipeline.
+
+The turn is a lock on a byte of the terminal's own file, of the open file description (``F_OFD_SETLK``), so that it ends
+with the process. Locks on other bytes tell who has the turn of lines that other processes have printed below its rows:
+the number of the byte is that of all their rows so far. Such a lock ends with its process too, so who has told of a
+line ends a moment later (``linger``), if somebody may not have looked yet.
+
+Only some systems have such locks. Without them rows of several processes are drawn over each other.
+"""
+
+from __future__ import annotations
+
+import os
+import struct
+from time import monotonic, sleep
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Any
+
+try:
+    import fcntl
+except ImportError:  # a system where no terminal has a file
+    pass
+
+#: ``struct flock`` of the system: type, whence, start, length, process.
+LOCK = struct.Struct("hhqqi4x")
+#: The byte of the turn; from the next one on, those that tell of lines.
+TURN, LINES = 0, 1
+#: After how many seconds at most who has the turn looks.
+LONGEST_LOOK = 0.6
+
+
+class RowsTurn:
+    """The turn of this process on the terminal of a descriptor."""
+
+    def __init__(self, terminal: int) -> None:
+        self._file = -1
+        self._lines = LINES
+        #: Whether this process has it; the byte of another one's lines when that was looked at last.
+        self.is_ours = False
+        self._seen = 0
+        self._told_at = 0.0
+        if hasattr(fcntl, "F_OFD_SETLK"):
+            try:
+                self._file = os.open(os.ttyname(terminal), os.O_RDWR | os.O_NOCTTY | os.O_CLOEXEC)
+            except OSError:  # a terminal without a file: nobody else has it open
+                pass
+
+    def take(self) -> bool:
+        """Take the turn. Return False if another process has it."""
+        if not self.is_ours:
+            self.is_ours = self._file < 0 or self._lock(fcntl.F_WRLCK, TURN) is not None
+            self._seen = self._line_of_another()
+        return self.is_ours
+
+    def end(self) -> None:
+        """Let others have it."""
+        if self.is_ours:
+            self.is_ours = False
+            self._lock(fcntl.F_UNLCK, TURN)
+
+    def tell_of(self, rows: int) -> None:
+        """Tell who has the turn that a text of some rows was printed."""
+        if self._file >= 0 and not self.is_ours:
+            before, self._lines = self._lines, self._lines + rows
+            self._lock(fcntl.F_WRLCK, self._lines)
+            self._lock(fcntl.F_UNLCK, before)
+            self._told_at = monotonic()
+
+    def pop_rows(self) -> int:
+        """Return how many rows other processes have printed since the last time that this was asked."""
+        if self._file < 0:
+            return 0
+        before, self._seen = self._seen, self._line_of_another()
+        return max(self._seen - max(before, LINES), 0)
+
+    def linger(self) -> None:
+        """Wait until who has the turn has looked: the process ends, and its locks with it."""
+        found = self._lock(fcntl.F_WRLCK, TURN, 1, fcntl.F_OFD_GETLK) if self._file >= 0 else None
+        if self._told_at and found is not None and found[0] != fcntl.F_UNLCK:
+            sleep(max(self._told_at + LONGEST_LOOK - monotonic(), 0))
+
+    def _line_of_another(self) -> int:
+        """Return the byte of another process's lines; 0 if there is none."""
+        found = self._lock(fcntl.F_WRLCK, LINES, 0, fcntl.F_OFD_GETLK) if self._file >= 0 else None
+        return int(found[2]) if found is not None and found[0] != fcntl.F_UNLCK else 0
+
+    def _lock(self, kind: int, start: int, length: int = 1, act: int | None = None) -> tuple[Any, ...] | None:
+        if self._file < 0:
+            return None
+        try:
+            done = fcntl.fcntl(
+                self._file, fcntl.F_OFD_SETLK if act is None else act, LOCK.pack(kind, os.SEEK_SET, start, length, 0)
+            )
+        except OSError:  # another process has it
+            return None
+        return LOCK.unpack(done)
