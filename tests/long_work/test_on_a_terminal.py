@@ -197,6 +197,36 @@ def test_a_command_of_a_console_that_was_stopped_goes_on_below_what_others_have_
         terminal.see("$")
 
 
+INSIDE = """
+import time
+from wesperon import Console, Program, working
+def name():
+    print("half a line, ", end="", flush=True)
+    time.sleep(1.5)
+    print("and the rest")
+with working("Session", total=3) as work:
+    time.sleep(1.5)
+    Console(Program("desk", members=[name]), history=False).run()
+    work.add()
+"""
+
+
+def test_a_console_that_is_opened_inside_work_has_the_row_above_its_line() -> None:
+    with Terminal([sys.executable, "-c", INSIDE]) as terminal:
+        terminal.see("Session")
+        terminal.see("Enter: run")
+        terminal.wait(lambda: "%" in terminal.lines()[0] and "desk" in terminal.lines()[1], "the row above the line")
+        terminal.type("name" + ENTER)
+        terminal.wait(lambda: "%" in terminal.lines()[1] and not terminal.lines()[2], "the row at the foot")
+        terminal.see("half a line, and the rest")
+        terminal.wait(lambda: "%" in terminal.lines()[2] and "desk" in terminal.lines()[3], "the row above the line")
+        terminal.type(CTRL_D)
+        assert terminal.end() == 0
+        *_, last = terminal.text().splitlines()
+        assert last.startswith("Session: done, 1 of 3 in ")
+        assert sum("%" in row for row in terminal.lines()) == 0
+
+
 FORKS = """
 import os, sys, time
 from wesperon import progress

@@ -107,7 +107,8 @@ class OwnRows(FootPlace):
     stays = True
 
     def __init__(self, handle: int, context: Context) -> None:
-        super().__init__(handle, context)
+        # While a question is open the descriptors of the standard streams lead elsewhere.
+        super().__init__(os.dup(handle), context)
         self._holds = False
         self._turn = RowsTurn(handle)
         atexit.register(self._turn.linger)

@@ -83,6 +83,8 @@ class Capture:
             self._users += 1
             if self._users == 1:
                 self._take_streams()
+            elif not self._thread:
+                self._thread = _thread.get_ident()
 
     def _take_streams(self) -> None:
         self._process, self._thread = os.getpid(), _thread.get_ident()

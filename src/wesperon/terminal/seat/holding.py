@@ -24,7 +24,10 @@ if TYPE_CHECKING:
 @critical
 def hold(capture: Capture) -> None:
     """Take what is printed to the streams, until ``let_go``."""
+    is_first = not capture._users
     capture.open()
+    if is_first:  # no commands are run in this thread: a console that is opened later says which one has them
+        capture._thread = 0
     capture._flush()
     with capture._deciding:
         capture.holds = True
