@@ -32,6 +32,7 @@ from wesperon.screen.ecma48 import (
     sgr,
 )
 from wesperon.screen.width import width
+from wesperon.text.messages import tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -72,7 +73,7 @@ class FootRows:
     def is_shown(self, rows: Sequence[Row]) -> bool:
         """Return True if these rows are on the screen already, as far as they fit."""
         columns, height = self.size()
-        if tuple(rows[: max(height - 1, 1)]) != self.rows:
+        if fitted(rows, height - 1) != self.rows:
             return False
         return not self.rows or (columns == self._columns and not self._rows_entered())
 
@@ -85,7 +86,7 @@ class FootRows:
                 self.hide()
                 return True
             columns, height = self.size()
-            shown = tuple(rows[: max(height - 1, 1)])
+            shown = fitted(rows, height - 1)
             start = self._at_first(columns)
             text = WRAP_OFF + "".join([self.rendered(row) + EL + NEXT_ROW for row in shown]) + WRAP_ON
             self.send(SYNC_ON + start + text + ED + SYNC_OFF)
@@ -143,3 +144,12 @@ class FootRows:
         """Return a row as it is sent, with what its roles look like."""
         roles = self.roles
         return "".join([f"{sgr(roles[role])}{text}{SGR_RESET}" if roles.get(role) else text for text, role in row])
+
+
+def fitted(rows: Sequence[Row], room: int) -> tuple[Row, ...]:
+    """Return as many rows as there is room for; if that is not all of them, the last says how many more there are."""
+    if len(rows) <= max(room, 1):
+        return tuple(rows)
+    if room < 2:
+        return tuple(rows[:1])
+    return (*rows[: room - 1], ((tell("... and {count} more", count=len(rows) - room + 1), "note"),))
