@@ -139,3 +139,15 @@ def test_above_a_frame_there_are_as_many_rows_as_fit(count: int, height: int, ro
     added = max(min(count, rows - height), 0)
     assert whole.rows == (*work[:added], *frame.rows)
     assert whole.cursor == (height - 1 + added, 2)
+
+
+def test_a_row_that_comes_to_a_terminal_which_has_become_narrower_is_cut() -> None:
+    """Its size was asked for a moment before: a row that wrapped would be two, and the next one too far down."""
+    terminal = Terminal(8)
+    foot = FootRows(terminal.stream.feed, lambda: (40 if foot.rows else 18, 8), {}, breaks=False)
+    for number in range(4):
+        foot.show([((f"Stacking  {number} of 3" + "." * 20 * bool(number), ""),)])
+        assert len(terminal.lines()) == 1
+        assert terminal.lines()[0].startswith(f"Stacking  {number} of 3")
+    terminal.stream.feed("what a child prints is wrapped as ever")
+    assert len(terminal.lines()) == 4

@@ -15,8 +15,7 @@ def say_ended(work: Work) -> None:
     """Print how a piece of work has ended, and how far it came."""
     if work.state == FAILED or not (is_quiet(work) or is_in_background(work.context)):
         count = work.count if work.is_counted else None
-        total = work.total if count is None or work.total is None or count <= work.total else None
-        standing = Standing(work.label, count, total, work.unit, seconds=work.seconds)
+        standing = Standing(work.label, count, work.total, work.unit, seconds=work.seconds)
         print_line(work, in_force(work.context, ended, standing, work.state, work.reason))
 
 

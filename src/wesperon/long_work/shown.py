@@ -39,7 +39,7 @@ class Shown:
         """Return how far the work is; its label ``marks`` whose it is, as lines do that are printed there."""
         work = self.work
         count = work.count if work.is_counted else None
-        total = work.total if count is None or work.total is None or count <= work.total else None
+        total = work.total
         left = self.pace.left(now, total) if count is not None else None
         if now - self._told_at >= TOLD_EVERY or (left is None) != (self._told[1] is None):
             self._told, self._told_at = (self.pace.rate, left), now
