@@ -41,7 +41,8 @@ NAMES = [
 #: What only the names and the texts of a file decide, which no schema says.
 BEYOND = re.compile(
     r"^unknown (earlier slot|step|fact|list of choices|answer)|has no order$|^\".*\" is (no|none|too|neither|empty)"
-    r"|^\".*\" cannot|is declared after this one|is also (that|one) of|cannot be read|is above high|^(default|initial|alone)="
+    r"|^\".*\" cannot|is declared after this one|is also (that|one) of|cannot be read|is above high"
+    r"|^(default|initial|alone)="
     r"|no next step|both called|empty label|unreachable|no end can be reached|meaning of its own|leave nothing"
     r"|both want the rest|is more than most"
     r"|^[^\"]+ is not (an?|one of|text|yes or no)\b|no regular expression|is no name|names no (lexer|language)"

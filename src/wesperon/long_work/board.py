@@ -26,9 +26,9 @@ if TYPE_CHECKING:
     from wesperon.long_work.work import Work
 
 #: A change is shown after so many seconds at the soonest, and what showing costs is at most this part of the time.
-SHOWN_EVERY, COST = 0.05, 0.0025
+SHOWN_EVERY, COST = 0.05, 0.0015
 #: However slow the machine is, a change is shown after so many seconds.
-SELDOM = 0.5
+SELDOM = 1.0
 
 
 class Board:

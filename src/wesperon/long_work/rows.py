@@ -127,7 +127,7 @@ class OwnRows(FootPlace):
         elif self.foot.rows and (printed := self._turn.pop_rows()):
             self.foot.move_below(printed)
         if not self.is_gone and is_own_terminal(self.handle):
-            show_work(OWN_SEAT, self.foot, lambda columns: rows_for(loud, columns))
+            show_work(OWN_SEAT, self.foot, self._turn, lambda columns: rows_for(loud, columns))
         if not loud:
             self._turn.end()
 
@@ -140,7 +140,7 @@ class OwnRows(FootPlace):
 
     def clear(self) -> None:
         """Take the rows away, and let the output of the process go where it does, whole lines at a time."""
-        show_work(OWN_SEAT, self.foot, lambda columns: ())
+        show_work(OWN_SEAT, self.foot, self._turn, lambda columns: ())
         self._turn.end()
         self._hold(self._holds, waits=True)
 

@@ -18,6 +18,7 @@ if TYPE_CHECKING:
     from wesperon.screen.frame import Row
     from wesperon.terminal.foot_rows import FootRows
     from wesperon.terminal.seat.capture import Capture
+    from wesperon.terminal.seat.rows_turn import RowsTurn
     from wesperon.terminal.seat.seat import OwnSeat
 
 
@@ -55,7 +56,7 @@ def reset_in_child(seat: OwnSeat) -> None:
         capture._deciding, capture._using = _thread.RLock(), _thread.RLock()
 
 
-def show_work(seat: OwnSeat, foot: FootRows, rows_for: Callable[[int], Sequence[Row]]) -> None:
+def show_work(seat: OwnSeat, foot: FootRows, turn: RowsTurn, rows_for: Callable[[int], Sequence[Row]]) -> None:
     """Show the rows of long work above what is on top, or at the foot of the terminal if nothing is open.
 
     ``rows_for`` returns them for a number of columns; none end that. While another process asks on the terminal they
@@ -70,10 +71,10 @@ def show_work(seat: OwnSeat, foot: FootRows, rows_for: Callable[[int], Sequence[
         seat.foot = foot if rows else None
         if foot.is_shown(rows):
             return
-        was_ours = seat.processes._handle >= 0
-        if was_ours or seat.processes.take():
+        if seat.processes._handle >= 0:  # a question of ours is about to be opened
             foot.show(rows)
-            if not was_ours:
-                seat.processes.end()
+        elif turn.begin_drawing():
+            foot.show(rows)
+            turn.end_drawing()
         else:
             foot.abandon()

@@ -45,7 +45,7 @@ class TerminalTurn:
             fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError as error:
             _raise_if_own(error)
-            is_other = isinstance(error, (BlockingIOError, PermissionError)) and not _is_held_by_ancestor(handle)
+            is_other = isinstance(error, (BlockingIOError, PermissionError)) and not is_held_by_ancestor(handle)
             os.close(handle)
             return not is_other
         self._handle = handle
@@ -96,7 +96,7 @@ def holders_of(file: os.stat_result, listed: Iterable[str]) -> set[int]:
     return {int(parts[4]) for parts in locks if parts[5] == name}
 
 
-def _is_held_by_ancestor(handle: int) -> bool:
+def is_held_by_ancestor(handle: int) -> bool:
     """Return True if an ancestor of this process has the turn, where the system tells; it may wait for us."""
     try:
         with open("/proc/locks", encoding="ascii") as listed:

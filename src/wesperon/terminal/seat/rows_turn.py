@@ -14,6 +14,8 @@ import os
 import struct
 from time import monotonic, sleep
 
+from wesperon.terminal.seat.process_turn import is_held_by_ancestor
+
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from typing import Any
@@ -28,7 +30,7 @@ LOCK = struct.Struct("hhqqi4x")
 #: The byte of the turn; from the next one on, those that tell of lines.
 TURN, LINES = 0, 1
 #: After how many seconds at most who has the turn looks.
-LONGEST_LOOK = 0.6
+LONGEST_LOOK = 1.1
 
 
 class RowsTurn:
@@ -59,6 +61,29 @@ class RowsTurn:
         if self.is_ours:
             self.is_ours = False
             self._lock(fcntl.F_UNLCK, TURN)
+
+    def begin_drawing(self) -> bool:
+        """Take the turn of those that ask (``process_turn``) for a moment. Return False if another process asks.
+
+        The file stays open: each call of the system in which another thread may run costs a look at a busy loop 5 ms.
+        """
+        if self._file < 0:
+            return True
+        try:
+            fcntl.flock(self._file, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except (BlockingIOError, PermissionError):
+            return is_held_by_ancestor(self._file)
+        except OSError:  # a terminal that cannot be locked, on which nobody waits
+            pass
+        return True
+
+    def end_drawing(self) -> None:
+        """Let others ask."""
+        if self._file >= 0:
+            try:
+                fcntl.flock(self._file, fcntl.LOCK_UN)
+            except OSError:  # none was held
+                pass
 
     def tell_of(self, rows: int) -> None:
         """Tell who has the turn that a text of some rows was printed."""
