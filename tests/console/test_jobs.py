@@ -97,6 +97,7 @@ def test_commands_run_while_the_prompt_stays(way: str, tmp_path: Path) -> None:
         terminal.see("nothing runs in the background")
         terminal.answer("desk", "exit 5")
         assert terminal.end() == 5
+        assert "no rows" not in terminal.text()
 
 
 @pytest.mark.parametrize("way", ["sync", "async"])

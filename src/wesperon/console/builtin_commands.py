@@ -35,7 +35,7 @@ if TYPE_CHECKING:
     from wesperon.console.open_console import OpenConsole
     from wesperon.forms.interaction import Interaction
     from wesperon.output import log_areas as output_log_areas
-    from wesperon.output import paragraphs, style
+    from wesperon.output import paragraphs, results, style
     from wesperon.screen import table
     from wesperon.terminal import preferences
 else:
@@ -43,6 +43,7 @@ else:
     pages = later("wesperon.commands.pages")
     command_files = later("wesperon.console.command_files")
     paragraphs = later("wesperon.output.paragraphs")
+    results = later("wesperon.output.results")
     output_log_areas = later("wesperon.output.log_areas")
     style = later("wesperon.output.style")
     table = later("wesperon.screen.table")
@@ -158,12 +159,12 @@ class JobsOf(BuiltIn):
 
     name = "jobs"
 
-    def run(self) -> list[dict[str, Any]]:
+    def run(self) -> Any:
         """Return those that run, with their time and their last line."""
         jobs = self.console.jobs
         running = jobs.running if jobs is not None else []
         if not running:
-            current().print(tell("nothing runs in the background"))
+            return results.Told(tell("nothing runs in the background"), [])
         return [
             {
                 tell("job"): job.number,
