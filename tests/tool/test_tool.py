@@ -276,3 +276,13 @@ def test_the_night_desk_of_the_demo_is_a_service() -> None:
     alone = f"import os; os.setsid(); os.execv({tool!r}, ['wesperon', 'demo', 'desk'])"
     done = subprocess.run([sys.executable, "-c", alone], stdin=subprocess.DEVNULL, capture_output=True, timeout=60)
     assert done.returncode == 2
+
+
+def test_the_exposure_of_the_demo_shows_how_far_it_is() -> None:
+    tool = str(Path(sys.executable).parent / "wesperon")
+    with Terminal([tool, "demo", "expose", "HOLLIN-051", "Red,H-alpha", "300", "first light"]) as terminal:
+        terminal.see("Exposing in ")
+        terminal.see(" of 600 s")
+        terminal.see("Exposing: done, 600 s in ")
+        assert terminal.end() == 0
+        assert "%" not in terminal.text()

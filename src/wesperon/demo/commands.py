@@ -54,10 +54,11 @@ class Expose(Command):
         """Take the frames, so much faster than a camera that all of them take three seconds."""
         with working("Exposing", total=total, unit="s") as work:
             for glass in self.filters:
-                work.label = f"Exposing in {glass}"
+                work.label = f"Exposing in {glass.name}"
                 for _ in range(STEPS):
                     time.sleep(LASTS / STEPS / len(self.filters))
                     work.add(self.seconds / STEPS)
+            work.label = "Exposing"
 
 
 def queue() -> list[dict[str, Any]]:
