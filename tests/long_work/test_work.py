@@ -314,6 +314,34 @@ def test_a_generator_expression_that_fails_is_a_failure_once_that_is_caught() ->
     assert (work.state, work.count) == (FAILED, 4)
 
 
+def test_loops_that_the_collector_of_garbage_ends_are_ended_in_any_thread() -> None:
+    """Also in the one that looks, while it has the locks: an iterator in a circle is dropped at any step."""
+    done = run("""
+import gc, sys, threading, time
+from wesperon import progress, working
+from wesperon.long_work import watch, work
+watch.AT_FIRST = work.AT_FIRST = 0.01
+gc.set_threshold(1)
+def leave(number):
+    items = iter(progress(range(9), f"W{number}"))
+    next(items)
+    circle = [items]
+    circle.append(circle)
+    time.sleep(0.02)
+with working("All"):
+    threads = [threading.Thread(target=lambda n=n: [leave(n * 10 + m) for m in range(10)]) for n in range(5)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    gc.collect()
+print("ended", len(watch.WATCH.works))
+""")
+    assert done.stdout == "ended 0\n"
+    assert "Traceback" not in done.stderr
+    assert sum(": stopped at 0 of 9" in line for line in done.stderr.splitlines()) == 50
+
+
 # How a block ends -----------------------------------------------------------------------------------------------------
 
 

@@ -47,7 +47,7 @@ class Board:
             for work in works:
                 if work.state == RUNNING and work not in self.shown:
                     self._find(work)
-            for place in {id(shown.place): shown.place for shown in self.shown.values()}.values():
+            for place in {id(shown.place): shown.place for shown in [*self.shown.values()]}.values():
                 if was_stopped:
                     place.was_stopped()
                 self._update(place)
@@ -97,7 +97,7 @@ class Board:
         self.shown[work] = Shown(work, place_of(work, self.places))
 
     def _update(self, place: Place) -> None:
-        mine = [shown for shown in self.shown.values() if shown.place is place]
+        mine = [shown for shown in [*self.shown.values()] if shown.place is place]
         for shown in mine:
             shown.look()
         place.show(mine)

@@ -146,7 +146,7 @@ class Receiver:
         #: How much of each place is in the count already; what was said and is not printed yet.
         self._taken: dict[int, float] = {}
         self._said: deque[str] = deque()
-        self._lock, self._saying = _thread.allocate_lock(), _thread.allocate_lock()
+        self._lock, self._saying = _thread.RLock(), _thread.allocate_lock()
         atexit.register(self.close)
 
     def receive(self, work: Work) -> None:

@@ -41,7 +41,8 @@ class Watch:
 
     def __init__(self) -> None:
         self.works: list[Work] = []
-        self._lock = _thread.allocate_lock()
+        # One that the same thread may take again: the collector of garbage may end a loop that was left, at any step.
+        self._lock = _thread.RLock()
         self._bell = _thread.allocate_lock()
         self._bell.acquire()
         self._has_thread = False
