@@ -1,6 +1,7 @@
 """Work on a terminal, read back by an independent emulator: rows while it runs, and what they leave.
 
-Modules: ``long_work.places``, ``terminal.foot_rows``, ``terminal.seat.holding``, ``system.original_streams``.
+Modules: ``long_work.places``, ``terminal.foot_rows``, ``terminal.seat.holding``, ``system.original_streams``,
+``terminal.seat.rows_turn``.
 """
 
 from __future__ import annotations
@@ -249,6 +250,24 @@ def test_children_that_are_forked_meanwhile_print_and_end() -> None:
         assert terminal.end() == 0
         assert terminal.received.count(b"child 59") == 3
         assert re.search(r"^Forking: done, 60 in [\d.]+s$", terminal.text(), re.MULTILINE)
+
+
+OPENING = """
+import time
+from wesperon import progress
+from wesperon.terminal.seat.process_turn import TerminalTurn
+turn = TerminalTurn()
+for frame in progress(range(80), "Stacking"):
+    time.sleep(0.04)
+    turn.take() if frame % 2 else turn.end()
+"""
+
+
+def test_a_question_of_the_process_that_is_being_opened_or_closed_leaves_no_row() -> None:
+    """It has the turn among processes a moment before it takes the rows away, and for a moment after it has ended."""
+    with Terminal([sys.executable, "-c", OPENING]) as terminal:
+        assert terminal.end() == 0
+        assert [row for row in terminal.everything().splitlines() if "%" in row] == []
 
 
 PIPED = """

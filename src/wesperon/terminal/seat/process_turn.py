@@ -45,7 +45,9 @@ class TerminalTurn:
             fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError as error:
             _raise_if_own(error)
-            is_other = isinstance(error, (BlockingIOError, PermissionError)) and not is_held_by_ancestor(handle)
+            is_other = isinstance(error, (BlockingIOError, PermissionError)) and not is_held_in_line(
+                handle, os.getppid()
+            )
             os.close(handle)
             return not is_other
         self._handle = handle
@@ -96,12 +98,11 @@ def holders_of(file: os.stat_result, listed: Iterable[str]) -> set[int]:
     return {int(parts[4]) for parts in locks if parts[5] == name}
 
 
-def is_held_by_ancestor(handle: int) -> bool:
-    """Return True if an ancestor of this process has the turn, where the system tells; it may wait for us."""
+def is_held_in_line(handle: int, process: int) -> bool:
+    """Return True if a ``process`` has the turn, or an ancestor of it, where the system tells: that may wait for us."""
     try:
         with open("/proc/locks", encoding="ascii") as listed:
             holders = holders_of(os.fstat(handle), listed)
-        process = os.getppid()
         while process > 1 and process not in holders:
             with open(f"/proc/{process}/stat", encoding="utf-8", errors="replace") as stat:
                 process = int(stat.read().rpartition(")")[2].split()[1])

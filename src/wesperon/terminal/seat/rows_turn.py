@@ -14,7 +14,7 @@ import os
 import struct
 from time import monotonic, sleep
 
-from wesperon.terminal.seat.process_turn import is_held_by_ancestor
+from wesperon.terminal.seat.process_turn import is_held_in_line
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -72,7 +72,8 @@ class RowsTurn:
         try:
             fcntl.flock(self._file, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except (BlockingIOError, PermissionError):
-            return is_held_by_ancestor(self._file)
+            # By this process while a question of it is being opened or closed, through a file of its own.
+            return is_held_in_line(self._file, os.getpid())
         except OSError:  # a terminal that cannot be locked, on which nobody waits
             pass
         return True
