@@ -6,6 +6,7 @@ Modules: ``long_work.remote``.
 from __future__ import annotations
 
 import concurrent.futures
+import errno
 import io
 import multiprocessing
 import os
@@ -117,3 +118,24 @@ def test_nothing_is_left_on_the_disk(tmp_path: Path, monkeypatch: pytest.MonkeyP
         assert [*tmp_path.iterdir()]
     assert not [*tmp_path.iterdir()]
     assert work.count == 1
+
+
+def test_a_worker_whose_disk_is_full_goes_on(monkeypatch: pytest.MonkeyPatch) -> None:
+    """What it could not write is in the next number that it writes."""
+    errors = io.StringIO()
+    with within(Context(stderr=errors, environ={"WESPERON_ASKING": "never"})), working("Reducing") as work:
+        counted = pickle.loads(pickle.dumps(work.remote()))
+        counted.add(1)
+        write = os.write
+
+        def full(handle: int, data: bytes) -> int:
+            raise OSError(errno.ENOSPC, "no room")
+
+        monkeypatch.setattr(os, "write", full)
+        counted.add(2)
+        counted.say("lost")
+        counted.set(9)
+        monkeypatch.setattr(os, "write", write)
+        assert work.count == 1
+        counted.add(4)
+        assert work.count == 7

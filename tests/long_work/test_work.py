@@ -6,6 +6,7 @@ Modules: ``long_work.work``, ``long_work.progress``, ``long_work.leaving``, ``lo
 from __future__ import annotations
 
 import asyncio
+import concurrent.futures
 import io
 import os
 import subprocess
@@ -21,7 +22,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.long_work.clock import Clock
-from wesperon import Context, DeclarationError, progress, working
+from wesperon import Command, Context, DeclarationError, Program, one_of, progress, slot, working
 from wesperon.long_work.work import DONE, FAILED, NEW, RUNNING, STOPPED, Work
 from wesperon.scope import within
 
@@ -453,3 +454,45 @@ time.sleep(1.5)
     assert stacking == "Stacking: stopped at 1 of 9"
     assert cooling.startswith("Cooling: stopped after ")
     assert done.returncode == 0
+
+
+class Send(Command):
+    """Send what was measured."""
+
+    token = slot(secret=True, env="SEND_TOKEN")
+    way = slot(one_of(["block", "loop", "thread"]))
+
+    def run(self) -> None:
+        """Fail, with the secret in what is raised."""
+
+        def send() -> None:
+            if self.way == "loop":
+                for _ in progress(range(3), "Sending"):
+                    raise RuntimeError(f"{self.token} was refused")
+            with working("Sending"):
+                raise RuntimeError(f"{self.token} was refused")
+
+        if self.way == "thread":
+            with concurrent.futures.ThreadPoolExecutor() as pool:
+                pool.submit(send).result()
+        else:
+            send()
+
+
+@pytest.mark.parametrize("way", ["block", "loop", "thread"])
+def test_the_last_line_says_no_secret_of_the_command(way: str) -> None:
+    errors = io.StringIO()
+    context = Context(
+        stdout=errors, stderr=errors, environ={"SEND_TOKEN": "hunter2hunter2", "WESPERON_ASKING": "never"}
+    )
+    Program("desk", members=[Send]).call(["send", f"--way={way}"], context=context)
+    assert "Sending: failed " in errors.getvalue()
+    assert "hunter" not in errors.getvalue()
+
+
+def test_a_stream_that_cannot_write_a_character_has_its_line_all_the_same() -> None:
+    raw = io.BytesIO()
+    with within(Context(stderr=io.TextIOWrapper(raw, "ascii"), environ={})), working("Kühlung") as work:
+        work.say("日")
+        work.fail("ü")
+    assert raw.getvalue().decode("ascii").splitlines() == ["\\u65e5", "K\\xfchlung: failed after 0.0s: \\xfc"]

@@ -60,3 +60,24 @@ def test_what_is_typed_and_shown_is_in_the_characters_of_the_locale(
         assert "\xd6l" in shown
         assert r"über 'J\xf6rg' '\xfc\xdf' '\xf6l'" in shown
         assert "\xc3" not in shown
+
+
+WORK = """
+import time
+from wesperon import progress
+for plate in progress(range(40), "Kühlung 日"):
+    time.sleep(0.05)
+    if plate == 30:
+        print("größer", flush=True)
+"""
+
+
+@pytest.mark.parametrize("plain", ["", "1"])
+def test_so_is_long_work(plain: str, locale: dict[str, str], tmp_path: Path) -> None:
+    script = tmp_path / "work.py"
+    script.write_text(WORK)
+    with Terminal(python(str(script)), env={**locale, "WESPERON_PLAIN": plain}) as terminal:
+        assert terminal.end() == 0
+        assert b"\xc3" not in terminal.received
+        assert "Kühlung" in terminal.received.decode("iso8859-1")
+        assert "größer" in terminal.received.decode("iso8859-1")

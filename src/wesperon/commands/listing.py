@@ -35,7 +35,7 @@ def summaries_for(group: CommandGroup, begun: str, *, inside: bool = False) -> d
 
 
 def headings(group: CommandGroup, *, inside: bool = False) -> dict[str, dict[str, str]]:
-    """Return the same by heading, those without one first, each name with the further ones behind it.
+    """Return the same by heading, those without one first, each name with the further ones after it.
 
     ``inside`` is that of :meth:`CommandGroup.named`.
     """

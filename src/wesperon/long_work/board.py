@@ -1,8 +1,8 @@
 """Where work is shown: finds the place of each piece, and shows there what is new.
 
 The place is that of standard error in the context of the work (``places``). All that is shown goes through here, from
-three sides: whoever looks now and then (``look``), the program (``say``, ``end``), and what takes the terminal for
-itself meanwhile (``put_aside``). One lock holds them apart.
+three sides: the thread that looks now and then (``look``), the program (``say``, ``end``), and what takes the terminal
+for itself meanwhile (``put_aside``). One lock holds them apart.
 """
 
 from __future__ import annotations

@@ -21,10 +21,10 @@ def say_ended(work: Work) -> None:
 
 def print_line(work: Work, text: str) -> None:
     """Print lines that are safe to show on the standard error of a piece of work."""
-    stream = work.context.stderr
+    context = work.context
     try:
-        if stream is not None:
-            stream.write(text + "\n")
-            stream.flush()
+        context.print(text, error=True)
+        if context.stderr is not None:
+            context.stderr.flush()
     except (OSError, ValueError):  # closed, full, or nobody reads it: the work goes on
         pass

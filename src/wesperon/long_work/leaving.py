@@ -3,7 +3,7 @@
 An exception that is on its way is seen by nobody until it is caught, but it leaves a *traceback*, one of the youngest
 objects that there are. It names the frame that it has come through, which is the one that drops the iterator, or a
 generator that has just ended with it. An exception that was caught and kept has a traceback too; that is held by the
-exception, and the exception by whoever keeps it, while what is on its way is held by nothing that the collector of
+exception, and the exception by what keeps it, while what is on its way is held by nothing that the collector of
 garbage can see.
 
 If the frame is at the step that drops a value, the loop was left by a statement, whatever else is on its way; if it is

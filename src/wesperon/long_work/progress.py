@@ -4,7 +4,7 @@ A loop over ``progress(frames)`` gets its items from an iterator of C, ``itertoo
 a generator: that begins the work, hands the source on, and is resumed when the source has no more. How many have passed
 is asked of the source from outside: an iterator over a list, a range and the like knows what is left. Any other is led
 through ``itertools.compress``, whose selectors are one value repeated a known number of times: how many are left of
-these tells. To count in a generator of Python took 60 times as long (``benchmarks/progress.py``).
+these tells.
 
 Nobody tells an iterator why a loop has left it. It is dropped then, and the generator closed: from the frame that
 drops it is read whether an exception is on its way (see ``_left_by``).

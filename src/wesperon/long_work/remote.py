@@ -2,15 +2,13 @@
 
 A folder of its own holds two files. No worker waits for anybody, and what it has counted is there whatever ends it:
 
-    counts     8 bytes for each process: how much it has added in all (a double, as IEEE 754 has it). A process claims
-    its
-               place by appending it, and is the only one that writes there.
-    said       lines of JSON, each appended in one piece: what was said, and what the count was set to, with how much
-    its
-               process had added by then, so that what it added later still counts
+    counts     8 bytes for each process: how much it has added in all (a double, as IEEE 754 has it). A process
+               claims its place by appending it, and is the only one that writes there.
+    said       lines of JSON, each appended in one piece: what was said, and what the count was set to, with how
+               much its process had added by then, so that what it added later still counts
 
-Whoever reads does so when it looks at the count, and once more at the end: by then all that a worker wrote before
-its result was taken is there. Then the folder is removed, and what comes later is written to nobody.
+The process that has the row reads when it looks at the count, and once more at the end: by then all that a worker wrote
+before its result was taken is there. Then the folder is removed, and what comes later is written to nobody.
 """
 
 from __future__ import annotations
@@ -90,13 +88,19 @@ class Claim:
         """Count ``n`` more."""
         with self._lock:
             self._added += n
-            os.lseek(self._counts, self.place, os.SEEK_SET)
-            os.write(self._counts, PLACE.pack(self._added))
+            try:
+                os.lseek(self._counts, self.place, os.SEEK_SET)
+                os.write(self._counts, PLACE.pack(self._added))
+            except OSError:  # the disk is full: the next one that is written has this one in it, and the work goes on
+                pass
 
     def tell(self, message: list[object]) -> None:
         """Append a message, with how much has been added by now."""
         with self._lock:
-            os.write(self._said, json.dumps([*message, self.place, self._added]).encode() + b"\n")
+            try:
+                os.write(self._said, json.dumps([*message, self.place, self._added]).encode() + b"\n")
+            except OSError:  # the disk is full: what a worker says is no reason to end it
+                pass
 
     def close(self) -> None:
         """Close the files."""

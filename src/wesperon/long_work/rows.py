@@ -37,6 +37,8 @@ except ImportError:  # a system without them
 PATIENCE = 1.0
 #: The size of a terminal that says none.
 COLUMNS, ROWS = 80, 24
+#: Characters of a terminal: those of the locale, of which ASCII is a part in any case.
+ENCODING = "utf-8" if sys.getfilesystemencoding() == "ascii" else sys.getfilesystemencoding()
 #: How long the text may wait for room before the next try, in seconds.
 ROOM_LOOK = 0.005
 
@@ -84,7 +86,8 @@ class FootPlace(Place):
         return size_of(self.handle)
 
     def _send(self, text: str) -> None:
-        data = text.encode("utf-8", "replace")
+        # In the characters of the locale, as ``ports.charset`` sends them.
+        data = text.encode(ENCODING, "replace")
         waited = 0.0
         while data and not self.is_gone:
             try:

@@ -1,7 +1,7 @@
 """Pieces of work: what the program says of them, and what they have come to.
 
 The work itself pays for next to nothing. What is iterated over is handed to the loop by an iterator of C
-(``progress``); nobody but the one that looks from outside, 20 times a second at most, computes anything. Whoever looks
+(``progress``); nobody but the one that looks from outside, 20 times a second at most, computes anything. Who looks
 is a thread (``watch``) that sleeps through the first second: work that is done by then has loaded nothing and shown
 nothing, and started a thread at most.
 
@@ -29,8 +29,9 @@ if TYPE_CHECKING:
     from wesperon import values
     from wesperon.long_work import board, last_line, remote
     from wesperon.long_work.remote import Receiver, Remote
+    from wesperon.values import secrets
 else:
-    values = later("wesperon.values")
+    values, secrets = later("wesperon.values"), later("wesperon.values.secrets")
     board, remote = later("wesperon.long_work.board"), later("wesperon.long_work.remote")
     last_line = later("wesperon.long_work.last_line")
 
@@ -256,7 +257,8 @@ def outcome_of(error: BaseException | None) -> tuple[str, str]:
         return DONE, ""
     if error.__class__.__name__ in STOPS or isinstance(error, KeyboardInterrupt):
         return STOPPED, ""
-    return FAILED, str(error) or error.__class__.__name__
+    reason = str(error) or error.__class__.__name__
+    return FAILED, secrets.hush_text(reason) if "wesperon.values.secrets" in sys.modules else reason
 
 
 def _checked_text(name: str, text: str) -> str:

@@ -44,7 +44,8 @@ def begin_hearing(hearer: Hearer) -> bool:
             return False
     except ValueError:  # not in the main thread
         return False
-    HEARERS.append(hearer)
+    if hearer not in HEARERS:  # a process that was forked has it already
+        HEARERS.append(hearer)
     return True
 
 

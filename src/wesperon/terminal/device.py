@@ -232,7 +232,7 @@ class Device:
     def take(self) -> None:
         """Set the modes and begin on a row of its own; called by the seat."""
         self.is_stopped = False
-        self.work = ()  # whoever shows some sends it again
+        self.work = ()  # what is shown is sent again
         if self.seat.foot is not None:
             self.seat.foot.hide()
         self.enter()

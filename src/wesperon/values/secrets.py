@@ -26,6 +26,8 @@ if TYPE_CHECKING:
 
 #: The secrets that the fillings in progress have read.
 _NOTED: ContextVar[set[str] | None] = ContextVar("noted", default=None)
+#: The same of all threads: one that a command has started knows nothing of its context.
+_ACTIVE: list[set[str]] = []
 #: The most choices whose labels count as texts of the declaration.
 MOST_LABELS = 10_000
 
@@ -35,6 +37,12 @@ def note(*texts: str) -> None:
     noted = _NOTED.get()
     if noted is not None:
         noted.update(texts)
+
+
+def hush_text(text: str) -> str:
+    """Return a text without the secrets that fillings and commands in progress have read."""
+    noted = [secret for some in _ACTIVE for secret in some if secret]
+    return hidden(text, Traces(noted)) if noted else text
 
 
 def secretly(slot: Slot[Any], text: str, make: Callable[[], Any]) -> Any:
@@ -57,13 +65,17 @@ class Hushing:
     def __enter__(self) -> Self:
         self.before = _NOTED.get()
         self.noted: set[str] = set() if self.before is None else self.before
+        if self.record is not None:
+            self.noted.update(secrets_of(self.record))
         _NOTED.set(self.noted)
+        _ACTIVE.append(self.noted)
         return self
 
     def __exit__(
         self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
     ) -> None:
         _NOTED.set(self.before)
+        del _ACTIVE[next(at for at, noted in enumerate(_ACTIVE) if noted is self.noted)]
         if error is None or isinstance(error, (KeyboardInterrupt, GeneratorExit)):
             return
         secrets = self.noted if self.record is None else {*self.noted, *secrets_of(self.record)}

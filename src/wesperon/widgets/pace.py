@@ -16,7 +16,7 @@ KEPT, SPAN = 32, 0.4
 LEAST_CHANGES, LEAST_SECONDS = 3, 2.0
 #: In how many seconds the time that is shown has come two thirds of the way to what the rate says.
 DRAWN_IN = 3.0
-#: The longest time that is told, in seconds: 30 years.
+#: The longest time that is shown, in seconds: 30 years.
 LONGEST = 1e9
 
 
