@@ -485,7 +485,8 @@ def test_the_last_line_says_no_secret_of_the_command(way: str) -> None:
     context = Context(
         stdout=errors, stderr=errors, environ={"SEND_TOKEN": "hunter2hunter2", "WESPERON_ASKING": "never"}
     )
-    Program("desk", members=[Send]).call(["send", f"--way={way}"], context=context)
+    with pytest.raises(RuntimeError, match="refused"):
+        Program("desk", members=[Send]).call(["send", f"--way={way}"], context=context)
     assert "Sending: failed " in errors.getvalue()
     assert "hunter" not in errors.getvalue()
 
