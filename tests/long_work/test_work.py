@@ -480,15 +480,17 @@ class Send(Command):
 
 
 @pytest.mark.parametrize("way", ["block", "loop", "thread"])
-def test_the_last_line_says_no_secret_of_the_command(way: str) -> None:
+def test_the_last_line_says_no_secret_of_the_command(way: str, capsys: pytest.CaptureFixture[str]) -> None:
+    """Of work in a thread that the command has started too, which knows nothing of its context."""
     errors = io.StringIO()
     context = Context(
         stdout=errors, stderr=errors, environ={"SEND_TOKEN": "hunter2hunter2", "WESPERON_ASKING": "never"}
     )
     with pytest.raises(RuntimeError, match="refused"):
         Program("desk", members=[Send]).call(["send", f"--way={way}"], context=context)
-    assert "Sending: failed " in errors.getvalue()
-    assert "hunter" not in errors.getvalue()
+    said = errors.getvalue() + capsys.readouterr().err
+    assert "Sending: failed " in said
+    assert "hunter" not in said
 
 
 def test_a_stream_that_cannot_write_a_character_has_its_line_all_the_same() -> None:
