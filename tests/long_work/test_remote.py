@@ -135,7 +135,12 @@ def test_a_worker_whose_disk_is_full_goes_on(monkeypatch: pytest.MonkeyPatch) ->
         counted.add(2)
         counted.say("lost")
         counted.set(9)
+        monkeypatch.setattr(os, "write", lambda handle, data: write(handle, data[: len(data) // 2]))
+        counted.say("half a line")
         monkeypatch.setattr(os, "write", write)
         assert work.count == 1
+        counted.say("after the half")
+        counted.say("whole again")
         counted.add(4)
         assert work.count == 7
+    assert errors.getvalue().splitlines()[-1] == "whole again"

@@ -198,12 +198,21 @@ class Receiver:
         while piece := self._messages.read(PIECE):
             self._rest += piece
         *lines, self._rest = self._rest.split(b"\n")
-        return [tuple(json.loads(line)) for line in lines]
+        return [message for line in lines if (message := _message(line)) is not None]
 
     def _places(self) -> dict[int, float]:
         self._counts.seek(0)
         data = self._counts.read() or b""
         return {at: PLACE.unpack_from(data, at)[0] for at in range(0, len(data) - PLACE.size + 1, PLACE.size)}
+
+
+def _message(line: bytes) -> tuple[str, Any, int, float] | None:
+    """Return what a line says; None for one of which a full disk has taken a part only."""
+    try:
+        what, value, place, added = json.loads(line)
+    except ValueError:
+        return None
+    return what, value, place, added
 
 
 def _number(value: float) -> float:
