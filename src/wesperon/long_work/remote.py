@@ -210,7 +210,7 @@ def _message(line: bytes) -> tuple[str, Any, int, float] | None:
     """Return what a line says; None for one of which a full disk has taken a part only."""
     try:
         what, value, place, added = json.loads(line)
-    except ValueError:
+    except ValueError:  # a part of a line, which says nothing
         return None
     return what, value, place, added
 

@@ -29,6 +29,8 @@ except ImportError:  # a system where no terminal has a file
 LOCK = struct.Struct("hhqqi4x")
 #: The byte of the turn; from the next one on, those that tell of lines.
 TURN, LINES = 0, 1
+#: How often a turn that somebody has is tried, before it is taken to be another process's.
+TRIES = 5
 #: After how many seconds at most who has the turn looks.
 LONGEST_LOOK = 1.1
 
@@ -69,14 +71,18 @@ class RowsTurn:
         """
         if self._file < 0:
             return True
-        try:
-            fcntl.flock(self._file, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        except (BlockingIOError, PermissionError):
-            # By this process while a question of it is being opened or closed, through a file of its own.
-            return is_held_in_line(self._file, os.getpid())
-        except OSError:  # a terminal that cannot be locked, on which nobody waits
-            pass
-        return True
+        for _ in range(TRIES):
+            try:
+                fcntl.flock(self._file, fcntl.LOCK_EX | fcntl.LOCK_NB)
+                return True
+            except (BlockingIOError, PermissionError):
+                # By this process while a question of it is being opened or closed, through a file of its own; that may
+                # have ended when the locks are listed.
+                if is_held_in_line(self._file, os.getpid()):
+                    return True
+            except OSError:  # a terminal that cannot be locked, on which nobody waits
+                return True
+        return False
 
     def end_drawing(self) -> None:
         """Let others ask."""
