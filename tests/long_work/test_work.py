@@ -133,6 +133,13 @@ def test_a_loop_gets_the_items_and_what_was_done_is_counted(source: str, length:
     assert (work.state, work.count) == (STOPPED if is_left else DONE, len(got))
 
 
+def test_what_is_set_in_a_loop_is_the_count_whatever_has_passed() -> None:
+    work = progress(range(9))
+    for item in work:
+        work.set(10 * item)
+        assert work.count == 10 * item
+
+
 def test_a_list_may_grow_meanwhile() -> None:
     items = [1, 2]
     work = progress(items)
