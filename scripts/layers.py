@@ -51,6 +51,7 @@ LAYERS: tuple[tuple[str, ...], ...] = (
     ("sources",),
     ("documents",),
     ("forms",),
+    ("paging",),
     ("form",),
     ("guides",),
     ("commands",),

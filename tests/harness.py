@@ -43,6 +43,31 @@ UP, DOWN, RIGHT, LEFT = "\x1b[A", "\x1b[B", "\x1b[C", "\x1b[D"
 ENTER, CTRL_C, CTRL_D, BACKSPACE = "\r", "\x03", "\x04", "\x7f"
 
 
+class TwoScreens(pyte.HistoryScreen):
+    """The emulator with the alternate screen, which it does not have itself: the main one comes back as it was."""
+
+    ALTERNATE = 1049
+    main: tuple[object, ...] | None = None
+
+    def set_mode(self, *modes: int, **kwargs: bool) -> None:
+        """Switch to an empty screen, beside what else the modes do."""
+        if self.ALTERNATE in modes and kwargs.get("private") and self.main is None:
+            self.main = (dict(self.buffer), self.cursor, self.margins, self.history)
+            self.buffer.clear()
+            self.cursor = pyte.screens.Cursor(self.cursor.x, self.cursor.y, self.cursor.attrs)
+        super().set_mode(*modes, **kwargs)
+
+    def reset_mode(self, *modes: int, **kwargs: bool) -> None:
+        """Switch back."""
+        super().reset_mode(*modes, **kwargs)
+        if self.ALTERNATE in modes and kwargs.get("private") and self.main is not None:
+            kept, self.cursor, self.margins, self.history = self.main  # type: ignore[assignment]
+            self.main = None
+            self.buffer.clear()
+            self.buffer.update(kept)  # type: ignore[call-overload]
+            self.dirty.update(range(self.lines))
+
+
 class Terminal:
     """A program in a pseudo-terminal of a given size."""
 
@@ -72,7 +97,7 @@ class Terminal:
         self.process = ptyprocess.PtyProcess.spawn(
             list(argv), dimensions=(rows, columns), env=environment, preexec_fn=_plain_signals
         )
-        self.screen = pyte.HistoryScreen(columns, rows, history=history, ratio=0.5)
+        self.screen = TwoScreens(columns, rows, history=history, ratio=0.5)
         self.screen.write_process_input = self._answer  # type: ignore[method-assign]
         self.stream = pyte.ByteStream(self.screen)
         self.initial = _fresh_modes()

@@ -31,6 +31,7 @@ if TYPE_CHECKING:
     from wesperon.long_work.work import Work
     from wesperon.output.style import styled
     from wesperon.output.terminal_size import terminal_size
+    from wesperon.paging.page import page, page_async
     from wesperon.values import Complaint, DeclarationError
     from wesperon.values.kinds.choices import any_of, one_of
     from wesperon.values.problems import Problem, Problems, Refusal
@@ -66,6 +67,8 @@ _HOMES = {
     "fill": "form",
     "needs": "values.rules",
     "one_of": "values.kinds.choices",
+    "page": "paging.page",
+    "page_async": "paging.page",
     "progress": "long_work.progress",
     "run": "function",
     "styled": "output.style",
@@ -103,6 +106,8 @@ __all__ = [
     "fill",
     "needs",
     "one_of",
+    "page",
+    "page_async",
     "progress",
     "run",
     "slot",

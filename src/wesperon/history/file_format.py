@@ -23,7 +23,7 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Collection, Iterator
 
-    from wesperon.history.file_view import FileView
+    from wesperon.files.file_view import FileView
 
     Buffer = bytes | FileView
 

@@ -14,6 +14,7 @@ import time
 
 from wesperon.context import current
 from wesperon.editing.history_view import Entry
+from wesperon.files.file_view import FileView
 from wesperon.files.private import (
     make_folder,
     make_own_folder,
@@ -34,7 +35,6 @@ from wesperon.history.file_format import (
     status_line,
     time_line,
 )
-from wesperon.history.file_view import FileView
 from wesperon.system.interrupts import critical
 from wesperon.system.signals import block, signals, unblock
 from wesperon.user_folders import folder

@@ -33,6 +33,8 @@ ALTERNATE_ON, ALTERNATE_OFF = CSI + "?1049h", CSI + "?1049l"
 #: The mouse is reported, presses and releases, in the form that has no upper bound (SGR).
 MOUSE_ON = CSI + "?1000h" + CSI + "?1006h"
 MOUSE_OFF = CSI + "?1006l" + CSI + "?1000l"
+#: Operating system command, and its end: string terminator.
+OSC, ST = "\x1b]", "\x1b\\"
 #: Whether a character after the last column goes to the next row, or replaces the one there (DECAWM).
 WRAP_ON = CSI + "?7h"
 WRAP_OFF = CSI + "?7l"
@@ -101,6 +103,11 @@ def dch(columns: int) -> str:
 def cha(column: int) -> str:
     """CHA, cursor character absolute: to a column, counted from 0 here and from 1 on the wire."""
     return f"{CSI}{column + 1}G" if column else CR
+
+
+def clipboard(data: str) -> str:
+    """Put a text on the clipboard, given in base64 (RFC 4648); beyond the standard, terminals share the number 52."""
+    return f"{OSC}52;c;{data}{ST}"
 
 
 def sgr(parameters: str) -> str:

@@ -48,6 +48,7 @@ class AsyncioDriver(TtyDriver):
         while True:
             events = self.ready()
             if events:
+                await asyncio.sleep(0)  # work that goes on for long brings one event after the other
                 return events
             try:
                 is_ready = await self._ready(self.waits)

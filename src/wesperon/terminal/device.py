@@ -11,7 +11,9 @@ through its inbox (``inbox``). ``opened`` takes the terminal for several widgets
 
 from __future__ import annotations
 
+from wesperon.context import current
 from wesperon.frozen import later
+from wesperon.screen.ecma48 import clipboard
 from wesperon.system.interrupts import critical
 from wesperon.terminal.inbox import Grown, Inbox, Leave, Said
 from wesperon.terminal.live_screen import LiveScreen
@@ -23,6 +25,7 @@ from wesperon.widgets.widget import Answered
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
+    import binascii
     from collections.abc import Callable, Mapping, Sequence
     from types import TracebackType
     from typing import Any, Self
@@ -33,6 +36,7 @@ if TYPE_CHECKING:
     from wesperon.terminal.inbox import TimeLeft
     from wesperon.widgets.widget import Growing, Outcome, Widget
 else:
+    binascii = later("binascii")
     foot_rows = later("wesperon.terminal.foot_rows")
 
 
@@ -42,6 +46,8 @@ class Device:
     def __init__(self, look: Mapping[str, str], colours: int = 16, seat: Seat | None = None) -> None:
         self.screen = LiveScreen(look, colours, self.send)
         self.inbox = Inbox(self.wake)
+        #: The clock of who sits at it.
+        self.clock: Any = current().clock
         self.seat = Seat() if seat is None else seat
         #: Whether its terminal is that of the process, where everything that the process prints goes too.
         self.is_own = self.seat.is_own
@@ -180,6 +186,11 @@ class Device:
 
     def mouse_changed(self) -> None:
         """Take the mouse for the program while the terminal is taken, or no longer."""
+
+    def copy(self, text: str) -> None:
+        """Put a text on the clipboard of the terminal."""
+        with self.screen.lock:
+            self.send(clipboard(binascii.b2a_base64(text.encode("utf-8", "replace"), newline=False).decode()))
 
     def edit_outside(self, text: str, syntax: object) -> str:
         """Return the text as the user's own editor leaves it; raises Complaint if there is none."""

@@ -33,7 +33,7 @@ from wesperon.terminal.inbox import (
     TimeOut,
 )
 from wesperon.values import Complaint
-from wesperon.widgets.widget import CLEAR_SCREEN, EDIT_OUTSIDE, PREFERENCES, Ended, Interrupted
+from wesperon.widgets.widget import CLEAR_SCREEN, COPY, EDIT_OUTSIDE, PREFERENCES, Ended, Interrupted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -46,6 +46,8 @@ if TYPE_CHECKING:
 else:
     overlay = later("wesperon.screen.overlay")
 
+#: How often it is shown how far background work is, in seconds.
+SHOWN_EVERY = 0.1
 #: The key that stops the process until SIGCONT.
 SUSPEND = "ctrl-z"
 
@@ -156,6 +158,8 @@ class Loop:
                     elif wanted is CLEAR_SCREEN:
                         driver.show_said()  # what was said before the key goes with all else, however keys came
                         driver.clear()
+                    elif wanted is COPY:
+                        driver.copy(widget.copied)
                     elif wanted is EDIT_OUTSIDE:
                         self._edit_outside()
                 self._finish()
@@ -242,13 +246,20 @@ class Loop:
 
     @interruptible
     def _work(self) -> bool:
-        """Run background work until there are events. Return True if it is all done, and there is something to show."""
-        widget = self.widget
+        """Run background work until there are events. Return True if there is something to show before they come.
+
+        Work that goes on for long is shown on the way, and gives way to other tasks of an event loop.
+        """
+        widget, driver = self.widget, self.driver
         if not widget.work():
             return False
-        while not self.driver.has_input():
+        end = driver.clock.monotonic() + SHOWN_EVERY
+        while not driver.has_input():
             if not widget.work():
                 return True
+            if driver.clock.monotonic() > end:
+                driver.inbox.post(Grown(-1, 0))  # so that it goes on at once
+                return False
         return False
 
     def _show_said(self, events: list[Any]) -> list[Any]:

@@ -14,7 +14,7 @@ from wesperon.screen.themes import DEFAULT, look_of
 from wesperon.text.escape import visible
 from wesperon.user_folders import preference_files
 from wesperon.values import Complaint, DeclarationError, quoted, tell
-from wesperon.widgets.preferences import PREFERENCES, SHOWN, TABLES, value_of
+from wesperon.widgets.preferences import PREFERENCES, TABLES, value_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -76,12 +76,12 @@ class Preferences:
             if name in PREFERENCES:
                 self.set(name, said, place)
             elif name not in TABLES:
-                near = spelling.suggestion(name, [*SHOWN, *TABLES], declared=True)
+                near = spelling.suggestion(name, [*PREFERENCES, *TABLES], declared=True)
                 reason = tell(
                     "there is no preference {name}{hint}; there are {list} and the tables [bindings] and [roles]",
                     name=quoted(name),
                     hint=near,
-                    list=", ".join(SHOWN),
+                    list=", ".join(PREFERENCES),
                 )
                 self.faults.append(visible(f"{place}: {reason}"))
             elif not isinstance(said, dict):

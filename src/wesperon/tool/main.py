@@ -28,6 +28,7 @@ PROGRAM = Program(
         "theme": ("wesperon.tool.preferences:Themes", "Show what every role of text looks like in each theme."),
         "keys": ("wesperon.tool.keys:Keys", "Show what each key sends, what it is called, and what it does."),
         "history": ("wesperon.tool.history:HISTORY", "What was entered in the console of a program."),
+        "page": ("wesperon.tool.page:Page", "Read long texts: files, or what comes through a pipe."),
         "answers": (
             "wesperon.tool.commands:BlankAnswersCommand",
             "Print a blank answers file of a form, program or function.",

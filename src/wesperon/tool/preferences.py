@@ -26,7 +26,7 @@ from wesperon.text.spelling import suggestion
 from wesperon.tool.preferences_schema import schema
 from wesperon.user_folders import preference_files, preference_path
 from wesperon.values import Complaint
-from wesperon.widgets.preferences import PREFERENCES, SHOWN, TABLES, value_of
+from wesperon.widgets.preferences import PREFERENCES, TABLES, value_of
 from wesperon.widgets.preferences_page import SAMPLE
 
 TYPE_CHECKING = False
@@ -56,7 +56,7 @@ class Show(Command):
 
 def listed(held: Preferences) -> str:
     """Return what holds, in lines."""
-    rows = [(name, value, held.origins[name]) for name, value in held.values.items() if name in SHOWN]
+    rows = [(name, value, held.origins[name]) for name, value in held.values.items()]
     rows += [(f"roles.{role}", words, held.role_origins[role]) for role, words in held.roles.items()]
     for document, table in held.tables:
         rows += [
@@ -141,7 +141,7 @@ def checked(name: str, value: str) -> tuple[tuple[str, ...], str]:
             return _checked_binding(key, value)
     except Complaint as complaint:
         raise Refusal(complaint.reason, 2) from None
-    known = [*SHOWN, *(f"{table}." for table in TABLES)]
+    known = [*PREFERENCES, *(f"{table}." for table in TABLES)]
     near = suggestion(name, known, declared=True)
     raise Refusal(f"there is no preference {name!r}{near}; there are {', '.join(known)}", 2)
 

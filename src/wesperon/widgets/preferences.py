@@ -40,19 +40,21 @@ PREFERENCES: dict[str, Preference] = {
     "theme": Preference(_themes, "WESPERON_THEME"),
     "mouse": Preference(lambda: NO_YES, "WESPERON_MOUSE"),
     "suggestions": Preference(lambda: ("list", "grid", "inline")),
-    "paging": Preference(lambda: ("yes", "no")),
+    "paging": Preference(lambda: NO_YES),
+    "last_screen": Preference(lambda: NO_YES),
+    "clipboard": Preference(lambda: NO_YES),
     "plain": Preference(lambda: NO_YES, "WESPERON_PLAIN"),
     "progress": Preference(lambda: ("yes", "no"), "WESPERON_PROGRESS"),
 }
-#: Those that do something by now: ``paging`` is taken from a file, and waits for a pager.
-SHOWN = tuple(name for name in PREFERENCES if name != "paging")
 MEANINGS: dict[str, str] = {
     "keys": "the family of keys",
     "opens_in": "the mode in which a text opens, in the modal family",
     "theme": "the colours and weights of text",
     "mouse": "whether the mouse is the program's, not the terminal's",
     "suggestions": "how candidates of a completion are shown",
-    "paging": "whether long output goes to the pager",
+    "paging": "whether long results and help go to the pager",
+    "last_screen": "whether what the pager showed last stays on the screen",
+    "clipboard": "whether lines may be put on the clipboard of the terminal",
     "plain": "questions as plain lines, with no cursor moved",
     "progress": "whether long work shows how far it is",
 }

@@ -7,7 +7,7 @@ from wesperon.screen.frame import Frame, above, beside
 from wesperon.screen.layout import CURRENT_MARK, foot_row, marked_gutter
 from wesperon.screen.width import cut, width
 from wesperon.text.messages import tell
-from wesperon.widgets.preferences import MEANINGS, PREFERENCES, SHOWN
+from wesperon.widgets.preferences import MEANINGS, PREFERENCES
 from wesperon.widgets.widget import Answered, SizeHint, Widget
 
 TYPE_CHECKING = False
@@ -71,7 +71,7 @@ class PreferencesPage(Widget):
     @property
     def names(self) -> list[str]:
         """The rows: the preferences, and for whom they are kept."""
-        return [*SHOWN, KEEP]
+        return [*PREFERENCES, KEEP]
 
     def keepers(self) -> list[tuple[str | None, str]]:
         """For whom the changes may be kept, and how that is called."""
@@ -87,7 +87,7 @@ class PreferencesPage(Widget):
         if self.outcome is not None:
             return Frame(())
         gutter = max(map(width, self.names))
-        room = max(width(value) for value in (*self.keepers_shown(), *(v for name in SHOWN for v in _all(name))))
+        room = max(width(value) for value in (*self.keepers_shown(), *(v for name in PREFERENCES for v in _all(name))))
         count = max(min(len(self.names), rows - 2), 1)
         first = max(self.at - count + 1, 0)
         listed = [self._row(at, name, gutter, columns) for at, name in enumerate(self.names)][first : first + count]

@@ -58,6 +58,8 @@ class Effect(Frozen):
 
 #: Wanted of the driver: an empty screen, the user's own editor for the text, the page of preferences.
 CLEAR_SCREEN, EDIT_OUTSIDE, PREFERENCES = Effect("clear-screen"), Effect("edit-outside"), Effect("preferences")
+#: Wanted of the driver: the text that the widget has copied on the clipboard.
+COPY = Effect("copy")
 #: Wanted of the card around it: the question before, the help on this one.
 BACK, HELP = Effect("back"), Effect("help")
 
@@ -354,6 +356,11 @@ class Widget:
     @property
     def draft_text(self) -> str:
         """What was typed and not accepted yet, worth keeping if the question is left; empty if nothing was."""
+        return ""
+
+    @property
+    def copied(self) -> str:
+        """The text that is to be put on the clipboard."""
         return ""
 
     def keep_draft(self) -> None:

@@ -102,6 +102,28 @@ GROUPS: dict[str, dict[str, str]] = {
         "extend-mark-down": "go down, and give that choice the mark of this one",
         "toggle-answer": "change yes to no, and no to yes",
     },
+    "Long texts": {
+        "move-half-page-up": "up by half a screen",
+        "move-half-page-down": "down by half a screen",
+        "move-to-share": "to the part of the text that the count says, in percent",
+        "move-to-typed-line": "to a line, whose number is typed, or to a share, such as 50%",
+        "move-columns-back": "sideways to the left, where lines are cut",
+        "move-columns-forward": "sideways to the right",
+        "follow-end": "stay at the end while more comes; again: no longer",
+        "move-to-next-text": "to the next of several texts",
+        "move-to-previous-text": "to the text before",
+        "reload-text": "read the file again that has the name now",
+        "search-pattern-forward": "search for a regular expression, which is typed",
+        "search-pattern-back": "the same, towards the start",
+        "toggle-only-hits": "show only the lines with hits, or all again",
+        "show-more-around": "show a line more around each hit, and no others",
+        "show-fewer-around": "show a line less around each hit",
+        "toggle-line-breaks": "cut long lines at the edge, or break them there",
+        "toggle-line-numbers": "show the numbers of lines, or no longer",
+        "toggle-colours": "show the colours of the text, or the control sequences that make them",
+        "copy-lines": "put the marked lines, else those in sight, on the clipboard",
+        "leave-text": "leave",
+    },
     "The rest": {
         "accept": "accept the text",
         "accept-if-whole": "accept the text; in several lines, add a line unless the text is whole",
@@ -282,6 +304,8 @@ ACTIONS: dict[str, str] = {
 OF_MODAL = frozenset(name for group in MODAL_GROUPS.values() for name in group)
 #: The actions of widgets that list choices, which mean nothing in a line.
 CHOOSING = frozenset(GROUPS["Menus, checkboxes, yes or no"]) - {"toggle-answer"}
+#: The actions of the pager, which mean nothing in a line either.
+PAGING = frozenset(GROUPS["Long texts"])
 
 #: The layers of a family as people know them.
 LAYER_NAMES = {
@@ -292,6 +316,8 @@ LAYER_NAMES = {
     "summary": "the last look at all values",
     "notice": "a text to be read",
     "preferences": "the page of preferences",
+    "pager": "long texts",
+    "picks": "long texts of which lines are picked",
 }
 
 

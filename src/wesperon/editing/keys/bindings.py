@@ -8,7 +8,7 @@ characters, the modifiers in any order.
 
 from __future__ import annotations
 
-from wesperon.editing.keys.action_help import ACTIONS, CHOOSING, OF_MODAL
+from wesperon.editing.keys.action_help import ACTIONS, CHOOSING, OF_MODAL, PAGING
 from wesperon.editing.keys.families import FAMILIES
 from wesperon.editing.keys.family import Family, Keymap, prefixes
 from wesperon.editing.keys.modeless import MODELESS
@@ -87,7 +87,7 @@ class Bindings:
                     {
                         keys: name
                         for keys, name in own.items()
-                        if not name or (name not in CHOOSING if known is None else name in known)
+                        if not name or (name not in CHOOSING and name not in PAGING if known is None else name in known)
                     }
                 )
             made = self._made[key] = Keymap(of, table)

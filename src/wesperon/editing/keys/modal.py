@@ -253,6 +253,11 @@ MENU: dict[str, str] = {
     "/": "mode-insert",
     "i": "mode-insert",
 }
+#: What keys do in the pager, beside those of both families.
+PAGER: dict[str, str] = {
+    "0": "move-columns-back",
+    "`": "move-to-mark",
+}
 #: The layers by widget, and those of a mode.
 LAYERS: dict[str, dict[str, str]] = {
     **modeless.LAYERS,
@@ -260,6 +265,7 @@ LAYERS: dict[str, dict[str, str]] = {
     "menu@command": MENU,
     "menu@insert": {"enter": "mode-command"},
     "checkboxes@command": {"x": "toggle-mark"},
+    "pager@command": PAGER,
     "preferences@command": {
         "h": "move-char-back",
         "l": "move-char-forward",

@@ -122,6 +122,51 @@ TABLE: dict[str, str] = {
     "ctrl-c": "interrupt",
 }
 
+#: What keys do in the pager. Letters are commands there, in both families: those of POSIX ``more``, as far as it has
+#: them.
+PAGER: dict[str, str] = {
+    **dict.fromkeys(("up", "ctrl-p", "k"), "move-up"),
+    **dict.fromkeys(("down", "ctrl-n", "j"), "move-down"),
+    **dict.fromkeys(("page-up", "b", "ctrl-b", "alt-v", "backspace"), "move-page-up"),
+    **dict.fromkeys(("page-down", "space", "f", "ctrl-f", "ctrl-v"), "move-page-down"),
+    **dict.fromkeys(("u", "ctrl-u", "ctrl-up"), "move-half-page-up"),
+    **dict.fromkeys(("d", "ctrl-d", "ctrl-down"), "move-half-page-down"),
+    **dict.fromkeys(("home", "ctrl-home", "alt-<", "g g"), "move-text-start"),
+    **dict.fromkeys(("end", "alt->"), "move-text-end"),
+    "G": "move-to-line",
+    "%": "move-to-share",
+    **dict.fromkeys((":", "alt-g"), "move-to-typed-line"),
+    **dict.fromkeys(("left", "ctrl-left", "h"), "move-columns-back"),
+    **dict.fromkeys(("right", "ctrl-right", "l"), "move-columns-forward"),
+    **dict.fromkeys(("e", "ctrl-end"), "follow-end"),
+    "m": "set-place",
+    "'": "move-to-mark",
+    **dict.fromkeys(("]", "alt-n"), "move-to-next-text"),
+    **dict.fromkeys(("[", "alt-p"), "move-to-previous-text"),
+    "r": "reload-text",
+    **dict.fromkeys(("/", "ctrl-s"), "search-text-forward"),
+    **dict.fromkeys(("?", "ctrl-r"), "search-text-back"),
+    **dict.fromkeys(("g /", "ctrl-alt-s"), "search-pattern-forward"),
+    **dict.fromkeys(("g ?", "ctrl-alt-r"), "search-pattern-back"),
+    "n": "repeat-search",
+    "N": "repeat-search-reversed",
+    "o": "toggle-only-hits",
+    "+": "show-more-around",
+    "-": "show-fewer-around",
+    "w": "toggle-line-breaks",
+    "#": "toggle-line-numbers",
+    "c": "toggle-colours",
+    **dict.fromkeys(("y", "alt-w"), "copy-lines"),
+    **dict.fromkeys(("enter", "ctrl-j"), "accept"),
+    **dict.fromkeys(("f1", "g h"), "show-help"),
+    "ctrl-l": "clear-screen",
+    "q": "leave-text",
+    **dict.fromkeys(("escape", "ctrl-g"), "cancel"),
+    "ctrl-c": "interrupt",
+}
+#: The same where lines are picked.
+PICKS: dict[str, str] = {"space": "toggle-mark", "x": "toggle-mark"}
+
 #: What keys do otherwise in one sort of widget.
 LAYERS: dict[str, dict[str, str]] = {
     "menu": {
@@ -150,6 +195,8 @@ LAYERS: dict[str, dict[str, str]] = {
         "shift-tab": "move-up",
     },
     "notice": {"space": "accept"},
+    "pager": PAGER,
+    "picks": PICKS,
 }
 
 MODELESS = Family("modeless", {"insert": Mode(TABLE)}, "insert", LAYERS)

@@ -8,7 +8,10 @@ last is kept, since the lines around a place are looked at many times.
 from __future__ import annotations
 
 import os
+from _thread import allocate_lock
 
+#: Held while a file is read or written at its own offset, where the system cannot read at another.
+SEEKING = allocate_lock()
 #: How much is read at a time: little around a place, more and more in a search.
 LEAST, MOST = 1 << 12, 1 << 20
 
@@ -26,6 +29,30 @@ class FileView:
 
     def __len__(self) -> int:
         return self._size
+
+    def resize(self, size: int) -> None:
+        """Show so many bytes of the file from here on: it has grown, or has become shorter."""
+        self._size = size
+        if self._start + len(self._kept) > size:
+            self._start, self._kept = 0, b""
+
+    def renew(self) -> None:
+        """Read again what was kept: it may have changed."""
+        self._start, self._kept = 0, b""
+
+    def stat(self) -> os.stat_result:
+        """Return what the system says of the file; raises OSError."""
+        return os.fstat(self._file.fileno())
+
+    def take(self, other: FileView) -> None:
+        """Show another file from here on."""
+        self._file.close()
+        self._file, self._size = other._file, other._size
+        self.renew()
+
+    def close(self) -> None:
+        """Close the file."""
+        self._file.close()
 
     def __getitem__(self, part: slice) -> bytes:
         start, stop, _ = part.indices(self._size)
@@ -79,8 +106,9 @@ class FileView:
             if hasattr(os, "pread"):
                 part = os.pread(handle, stop - start, start)
             else:
-                os.lseek(handle, start, os.SEEK_SET)
-                part = os.read(handle, stop - start)
+                with SEEKING:
+                    os.lseek(handle, start, os.SEEK_SET)
+                    part = os.read(handle, stop - start)
             if not part:
                 break
             parts.append(part)
