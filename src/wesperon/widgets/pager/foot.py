@@ -1,7 +1,8 @@
-"""What the pager says in its last row: which part of the text is in sight, what goes on, and what the keys do."""
+"""What the pager says in its last row: what was said or is wrong, else what the keys do and which part is in sight."""
 
 from __future__ import annotations
 
+from wesperon.frozen import Frozen
 from wesperon.screen.layout import foot_row
 from wesperon.screen.width import cut, width
 from wesperon.text.escape import visible
@@ -10,7 +11,6 @@ from wesperon.text.messages import tell
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from wesperon.screen.frame import Row
-    from wesperon.widgets.pager.pager import Pager
     from wesperon.widgets.pager.text_view import TextView
 
 FOOT = "Space: on   /: search   F1: all keys   q: leave"
@@ -24,81 +24,48 @@ LEAST_NUMBER = 4
 MOST_NAMED = 30
 
 
-def number_width(view: TextView) -> int:
-    """Return the columns of the longest number in sight, by what is known of the text."""
-    place = view.top[0] if view.top is not None else 0
-    known = view.numbers.number(place)
-    return LEAST_NUMBER if known is None else max(len(str(known + view.room)), LEAST_NUMBER)
+class Foot(Frozen):
+    """What the row says.
 
+    ``fault`` is what is wrong, ``said`` what was said last, ``keys`` what the keys do; ``number`` of ``count`` is which
+    text of several is shown; ``searches``: hits are marked in it; ``marked`` is how many lines are.
+    """
 
-def row_width(row: Row) -> int:
-    """Return the columns that a row takes."""
-    return sum(width(text) for text, _ in row)
+    fault: str
+    said: str
+    keys: str
+    number: int = 1
+    count: int = 1
+    searches: bool = False
+    marked: int = 0
 
+    def row(self, view: TextView, columns: int) -> Row:
+        """Return the row for a text."""
+        said = self.fault or self.said
+        if said:
+            return ((cut("  " + said, max(columns - 1, 1)), "reason" if self.fault else "note"),)
+        return foot_row(self.keys, columns, "  ".join(self.position(view)))
 
-def bar(first: int, last: int, size: int, rows: int) -> tuple[int, int]:
-    """Return which rows of the scroll bar say what is in sight: the bytes from ``first`` to ``last`` of ``size``."""
-    begin = min(first * rows // max(size, 1), rows - 1)
-    end = max(-(-last * rows // max(size, 1)), begin + 1)
-    return begin, min(end, rows)
-
-
-def foot_of(pager: Pager, view: TextView, columns: int, fault: str) -> Row:
-    """Return the last row: what is wrong or was said last, else the keys and the part in sight."""
-    said = pager.message or view.source.said
-    if fault or said:
-        return ((cut("  " + (fault or said), max(columns - 1, 1)), "reason" if fault else "note"),)
-    if pager.help is not None:
-        keys = tell(FOOT_OF_HELP)
-    elif doing := _doing(pager, view):
-        keys = doing
-    else:
-        keys = tell(FOOT_OF_PICKS if pager.picks else FOOT)
-    return foot_row(keys, columns, "  ".join(position(pager, view)))
-
-
-def _doing(pager: Pager, view: TextView) -> str:
-    """Return what goes on, and how it is stopped; empty if nothing does."""
-    if pager.search.is_on:
-        scan = pager.search.scan
-        size = len(view.source.data)
-        done = 0 if scan is None or not size else (size - scan.at if scan.back else scan.at) * 100 // size
-        return tell("searching, {share}%   Ctrl-C: stop", share=done)
-    if pager.goes_to_end:
-        return tell("reading to the end   Ctrl-C: stop")
-    if pager.seeks_line:
-        return tell("counting lines   Ctrl-C: stop")
-    if view.follows:
-        return tell("following the end   Ctrl-C: stop")
-    return ""
-
-
-def position(pager: Pager, view: TextView) -> list[str]:
-    """Return which part of which text is in sight, in words."""
-    parts = []
-    if view.source.name:
-        parts.append(cut(visible(view.source.name), MOST_NAMED))
-    if len(pager.views) > 1 and pager.help is None:
-        parts.append(tell("{number} of {count}", number=pager.number + 1, count=len(pager.views)))
-    shown = view.rows(view.top, view.room)
-    if shown:
-        parts += _in_sight(view, shown[0][0], shown[-1][0])
-    else:
-        parts.append(tell("empty") if view.source.is_whole else tell("nothing yet"))
-    needle, hits = pager.search.needle, view.hits
-    if needle is not None and hits is not None:
-        more = "+" if not (hits.is_done and view.source.is_whole) or hits.is_full else ""
-        count = f"{len(hits.starts):,}{more}"
-        if view.hit is not None and hits.at > view.hit:
-            parts.append(tell("hit {number} of {count}", number=f"{hits.rank(view.hit):,}", count=count))
+    def position(self, view: TextView) -> list[str]:
+        """Return which part of which text is in sight, in words."""
+        parts = []
+        if view.source.name:
+            parts.append(cut(visible(view.source.name), MOST_NAMED))
+        if self.count > 1:
+            parts.append(tell("{number} of {count}", number=self.number, count=self.count))
+        shown = view.rows(view.top, view.room)
+        if shown:
+            parts += in_sight(view, shown[0][0], shown[-1][0])
         else:
-            parts.append(tell("{count} hits", count=count))
-    if pager.picked:
-        parts.append(tell("{count} marked", count=len(pager.picked)))
-    return parts
+            parts.append(tell("empty") if view.source.is_whole else tell("nothing yet"))
+        if self.searches:
+            parts.append(hits_of(view))
+        if self.marked:
+            parts.append(tell("{count} marked", count=f"{self.marked:,}"))
+        return parts
 
 
-def _in_sight(view: TextView, first: int, last: int) -> list[str]:
+def in_sight(view: TextView, first: int, last: int) -> list[str]:
     """Return the numbers of the lines in sight, as far as they are known, and the share of the text up to the last."""
     size = len(view.source.data)
     after = view.layout.piece(last).after
@@ -106,11 +73,50 @@ def _in_sight(view: TextView, first: int, last: int) -> list[str]:
     parts = []
     if numbers[0] is not None and numbers[1] is not None:
         total = view.numbers.number(size) if view.source.is_whole else None
-        of = ""
         if total is not None:
-            ends = view.source.data[size - 1 : size] == b"\n"
-            of = tell(" of {count}", count=f"{total - ends:,}")
+            total -= view.source.data[size - 1 : size] == b"\n"
+        of = "" if total is None else tell(" of {count}", count=f"{total:,}")
         parts.append(f"{numbers[0]:,}-{numbers[1]:,}{of}")
     if view.source.is_whole:
         parts.append(tell("end") if after >= size else f"{after * 100 // max(size, 1)}%")
     return parts
+
+
+def hits_of(view: TextView) -> str:
+    """Return which hit was found last, and how many there are by now: a plus sign says that there may be more."""
+    hits = view.hits
+    if hits is None:
+        return ""
+    count = f"{len(hits.starts):,}"
+    if hits.is_full or not (hits.is_done and view.source.is_whole):
+        count += "+"
+    if view.hit is not None and hits.at > view.hit:
+        return tell("hit {number} of {count}", number=f"{hits.rank(view.hit):,}", count=count)
+    return tell("{count} hits", count=count)
+
+
+def number_width(view: TextView) -> int:
+    """Return the columns of the longest number in sight, by what is known of the text."""
+    known = view.numbers.number(view.top[0] if view.top is not None else 0)
+    return LEAST_NUMBER if known is None else max(len(str(known + view.room)), LEAST_NUMBER)
+
+
+def with_bar(rows: list[Row], view: TextView, columns: int) -> list[Row]:
+    """Return the rows with a scroll bar in the last column, as far as they leave it free.
+
+    It says what is in sight by bytes. Rows that are full stay as they are: a text that is as wide as the screen is not
+    broken for it.
+    """
+    shown = view.rows(view.top, view.room)
+    if not shown or columns < LEAST_FOR_BAR or len(shown) < view.room:
+        return rows
+    size, count = max(len(view.source.data), 1), len(rows)
+    first = min(shown[0][0] * count // size, count - 1)
+    last = min(max(-(-view.layout.piece(shown[-1][0]).after * count // size), first + 1), count)
+    if (first, last) == (0, count):
+        return rows
+    made = []
+    for at, row in enumerate(rows):
+        free = columns - 1 - sum(width(text) for text, _ in row)
+        made.append((*row, (" " * free, ""), (" ", "bar")) if free >= 0 and first <= at < last else row)
+    return made

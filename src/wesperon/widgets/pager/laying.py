@@ -7,8 +7,9 @@ from __future__ import annotations
 
 from wesperon.editing.graphemes import clusters
 from wesperon.frozen import Frozen
+from wesperon.screen.frame import row_text
 from wesperon.screen.line_wrap import overlay, spread
-from wesperon.screen.width import head, width
+from wesperon.screen.width import width
 from wesperon.text.escape import is_plain
 from wesperon.widgets.pager.needle import decoded
 from wesperon.widgets.pager.source_colours import taken_out
@@ -87,9 +88,11 @@ class Layout:
         self._kept[start] = end, laid
         return laid
 
-    def plain(self, start: int) -> str:
-        """Return the text of the piece that begins at an offset, as it is searched."""
-        return self._read(self.pieces.data[start : self.pieces.end(start)[0]])[0]
+    def show_columns(self, text: str, start: int, end: int) -> None:
+        """Move sideways, where lines are cut, so that a part of a line is in sight."""
+        before, within = (width(row_text(spread(text[:at], ENDLESS, tabs=True)[0][0])) for at in (start, end))
+        if before < self.left + (self.left > 0) or within >= self.left + self.columns:
+            self.left = max(before - self.columns // 3, 0) if within >= self.columns else 0
 
     def _read(self, data: bytes) -> tuple[str, Marks]:
         text = decoded(data)
@@ -141,9 +144,3 @@ def part(row: Row, first: int, last: int) -> list[Span]:
         if piece:
             kept.append((piece, role))
     return kept
-
-
-def fitted(text: str, columns: int) -> str:
-    """Return a text cut or filled with blanks to exactly a width."""
-    text = head(text, columns)
-    return text + " " * (columns - width(text))

@@ -50,6 +50,10 @@ class Needle:
         if not is_pattern and "\n" not in text and (not self.folds or text.isascii()):
             self.bytes = text.encode("utf-8", "surrogatepass")
 
+    def keeping(self, keeps_colours: bool) -> Needle:
+        """Return the same for a text whose renditions are, or are not, shown as characters."""
+        return Needle(self.text, is_pattern=self.is_pattern, keeps_colours=keeps_colours)
+
     def spans(self, text: str) -> list[tuple[int, int]]:
         """Return where the matches in a line are, as offsets; a match of nothing is none."""
         found = []

@@ -1,53 +1,51 @@
 """The pager: long texts to read, a screen at a time, from one source or several.
 
-It knows the texts that it shows (``text_view``), the search (``searching``), the row at the foot in which something is
-typed, and the lines that were picked; each key is one method of it (``ACTIONS``). What comes from the texts while they
-are shown is asked for in ``growing`` and ``pause``, what takes its time is done in ``work``, slice by slice.
+It knows the texts that it shows (``text_view``), and what goes on: a search (``searching``), the way to a line
+(``line_seek``), what is typed in the last row (``typed_row``), the lines that are picked (``picks``). A key is a move
+(``moves``) or a method (``ACTIONS``).
 
-    view       the heading, the rows from the top place on, the foot; makes a frame and changes nothing but what follows
-               the end
-    moves      each gives the text view another top place
-    Ctrl-C     ends what goes on, one thing after the other: a search, the way to the end, following; then the pager
+    view       the heading, the rows from the top place on, the foot
+    growing    what is wanted of a text that has not come yet: a screen more than is seen, or much on the way to the end
+    pause      a file is looked at again
+    work       a slice of what takes its time: the search, the count of hits, the way to a line, numbers of lines
+    Ctrl-C     ends what goes on; if nothing does, the pager
 """
 
 from __future__ import annotations
 
 from wesperon.editing.keys.events import TYPE, Action, Key, Mouse, Paste
 from wesperon.screen.frame import ClickMap, Frame
-from wesperon.screen.layout import CURRENT_MARK
 from wesperon.text.messages import tell, tell_many
 from wesperon.values import Complaint
-from wesperon.widgets.line import Line
-from wesperon.widgets.pager import foot
-from wesperon.widgets.pager.laying import fitted
-from wesperon.widgets.pager.needle import Needle, decoded
+from wesperon.widgets.pager.foot import FOOT, FOOT_OF_HELP, FOOT_OF_PICKS, Foot, number_width, with_bar
+from wesperon.widgets.pager.line_seek import LineSeek
+from wesperon.widgets.pager.moves import MOVES, to_share
+from wesperon.widgets.pager.needle import Needle
+from wesperon.widgets.pager.picks import Picks, line_at
 from wesperon.widgets.pager.searching import Searching
 from wesperon.widgets.pager.text_view import TextView
+from wesperon.widgets.pager.typed_row import TypedRow
 from wesperon.widgets.pager.whole_text import key_page
-from wesperon.widgets.widget import CLEAR_SCREEN, COPY, Answered, Ended, Interrupted, Widget
+from wesperon.widgets.widget import CLEAR_SCREEN, COPY, Answered, Interrupted, Widget
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Sequence
+    from collections.abc import Callable, Sequence
     from typing import Any, ClassVar
 
     from wesperon.editing.keys.bindings import Bindings
     from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Row
     from wesperon.screen.theme import Theme
-    from wesperon.widgets.pager.text_view import PagedSource, Place
+    from wesperon.widgets.pager.text_view import PagedSource
     from wesperon.widgets.widget import Effect, Growing
 
 #: How many rows a turn of the wheel moves.
 WHEEL_ROWS = 3
 #: How many bytes more are asked for at a time on the way to the end, and while a search goes on.
 AHEAD = 1 << 22
-#: Of the width, the part by which a text moves sideways.
-SIDEWAYS = 2
 #: The most characters that are copied: terminals take no endless sequence.
 MOST_COPIED = 100_000
-#: What is before a line that may be picked, without and with its mark.
-UNMARKED, MARKED = "[ ] ", "[x] "
 #: The actions with which a search, or the way to a line or to the end, goes on; or which stop it themselves.
 GOES_ON = frozenset(
     (
@@ -55,8 +53,10 @@ GOES_ON = frozenset(
         *("clear-screen", "set-place", "toggle-mark"),
     )
 )
-#: The most pieces of one line whose text is handed on when it is picked or copied.
-MOST_PIECES = 100
+#: The moves of rows, which are moves of lines where these are picked.
+BY_LINES = {"move-up": -1, "move-down": 1}
+#: The digits that a count may have.
+MOST_DIGITS = 9
 
 
 class Pager(Widget):
@@ -89,31 +89,24 @@ class Pager(Widget):
         super().__init__()
         self.views = [TextView(source, self.theme, heading) for source in sources]
         self.number = 0
-        self.picks = picks
+        self.picks = Picks() if picks else None
         self.leaves_screen = leaves_screen
         self.copies = copies
         self.closes_if_short = closes_if_short
         self.search = Searching(limited)
-        #: Whether it ended by itself, since everything was on the screen.
+        self.seek = LineSeek()
+        #: Whether it is on the way to the end of a text that has not come yet.
+        self.goes_to_end = False
+        #: Whether it has ended by itself, since everything was on the screen.
         self.is_short = False
-        #: The page of keys, while it is shown over the text.
+        #: The page of keys, while it is shown over the text; and the last row, while something is typed there.
         self.help: TextView | None = None
-        #: The row in which something is typed, and what is done with it.
-        self.line: Line | None = None
-        self.line_label = ""
-        self._does: Any = None
+        self.typed: TypedRow | None = None
         self.message = ""
         self.shows_numbers = False
-        #: The lines that were picked, by text and by where they begin; and the one that keys mark.
-        self.picked: dict[tuple[int, int], str] = {}
-        self.at: int | None = None
-        #: What is to be put on the clipboard.
         self._copied = ""
-        #: Whether it is on the way to the end, which has not come yet; and to the line of a number, 0 for none.
-        self.goes_to_end = False
-        self._wanted_line = 0
         self._digits = ""
-        self._columns = self._rows = 1
+        self._size = (1, 1)
         self._bindings: Bindings | None = None
         for view in self.views:
             view.follows = follows
@@ -123,23 +116,24 @@ class Pager(Widget):
         """The text that is shown."""
         return self.help or self.views[self.number]
 
+    @property
+    def picking(self) -> Picks | None:
+        """The lines that are picked in what is shown; None if none can be."""
+        return self.picks if self.help is None else None
+
     # Events ----------------------------------------------------------------------------------------------------------
 
     def press(self, event: Event) -> Effect | None:
-        """See ``Widget``; while something is typed in the foot, events are for that."""
-        if self.line is None:
+        """See ``Widget``; while something is typed in the last row, events are for that."""
+        typed = self.typed
+        if typed is None:
             return super().press(event)
-        line = self.line
-        if isinstance(event, Key) and event.name == "backspace" and not line.text:
-            self.line = None
-            return None
-        effect = line.press(event)
-        if isinstance(line.outcome, Answered):
-            self.line = None
-            self._enter(line.outcome.value)
-        elif line.outcome is not None or (isinstance(event, Key) and line.action.name == "cancel"):
-            self.line = None
-        return effect if effect is not None and effect.name == "clear-screen" else None
+        effect = typed.press(event)
+        if typed.is_left:
+            self.typed = None
+            if typed.done is not None:
+                typed.done()
+        return effect if effect is CLEAR_SCREEN else None
 
     def handle(self, event: Event) -> None:
         """See ``Widget``; any key ends what was said."""
@@ -150,17 +144,24 @@ class Pager(Widget):
 
     def do(self, action: Action) -> None:
         """See ``Widget``; digits that were typed before are the count."""
-        if action.name == TYPE:
-            self.type(action.text, action.times)
+        if action.name != TYPE:
+            if self._digits and action.count is None:
+                count = int(self._digits[-MOST_DIGITS:])
+                action = Action(action.name, count, action.text, action.register, action.motion)
+            self._digits = ""
+            if action.name not in GOES_ON:
+                self._stop()
+        move = MOVES.get(action.name)
+        if move is None:
+            super().do(action)
             return
-        if self._digits and action.count is None:
-            action = Action(action.name, int(self._digits[-9:]), action.text, action.register, action.motion)
-        self._digits = ""
-        if action.name not in GOES_ON:
-            self.search.stop()
-            self.goes_to_end = False
-            self._wanted_line = 0
-        super().do(action)
+        self.action = action
+        self.text_view.follows = False
+        if self.picking is not None and action.name in BY_LINES:
+            self.picking.move(self.text_view, action.times * BY_LINES[action.name])
+        else:
+            self.message = move(self.text_view, action)
+            self.goes_to_end = action.name == "move-text-end" and not self.text_view.source.is_whole
 
     def type(self, text: str, times: int = 1) -> None:
         """Take digits, which are the count of the next key."""
@@ -168,154 +169,55 @@ class Pager(Widget):
 
     def click(self, event: Mouse) -> None:
         """Take the line under the mouse, or the part of the text that the scroll bar has there."""
+        columns, rows = self._size
         view = self.text_view
-        if event.column >= self._columns - 1 and event.row < self._rows - 1:
-            share = event.row / max(self._rows - 2, 1)
-            self._jump_to_share(share)
-        elif self.picks and self.help is None and isinstance(event.hit, int):
-            if self.at == event.hit:
-                self.toggle_mark()
-            self.at = event.hit
+        if event.column >= columns - 1 and event.row < rows - 1:
             view.follows = False
+            to_share(view, event.row / max(rows - 2, 1))
+        elif self.picking is not None and isinstance(event.hit, int):
+            was_current = self.picking.at == event.hit
+            self.picking.at = event.hit
+            if was_current:
+                self.toggle_mark()
 
     def wheel(self, by: int) -> None:
         """Move by a few rows."""
-        self._move(by * WHEEL_ROWS)
+        self.text_view.follows = False
+        self.text_view.move(by * WHEEL_ROWS)
 
     def bind(self, bindings: Bindings) -> None:
         """See ``Widget``."""
         self._bindings = bindings
         super().bind(bindings)
 
+    def known_actions(self) -> frozenset[str]:
+        """See ``Widget``."""
+        return frozenset((*self.ACTIONS, *MOVES))
+
     def set_theme(self, theme: Theme) -> None:
         """See ``Widget``."""
         super().set_theme(theme)
         for view in self.views:
-            view.theme = view.layout.theme = theme
-            view.layout.forget()
+            view.set_theme(theme)
 
     @property
     def layers(self) -> tuple[str, ...]:
         """The layers of the family of keys that hold now."""
-        return ("pager", "picks") if self.picks else ("pager",)
+        return ("pager",) if self.picks is None else ("pager", "picks")
 
-    @property
-    def seeks_line(self) -> bool:
-        """Whether it is on the way to the line of a number."""
-        return self._wanted_line > 0
+    # Places ----------------------------------------------------------------------------------------------------------
 
-    # Moves -----------------------------------------------------------------------------------------------------------
+    def to_line(self) -> None:
+        """To the line of the count, else to the end."""
+        if self.action.count is None:
+            self.do(Action("move-text-end"))
+        else:
+            self._seek(self.action.count)
 
-    def _move(self, by: int) -> None:
-        view = self.text_view
-        view.follows = False
-        view.move(by)
-
-    def up(self) -> None:
-        """To the row above, or to the line above if lines can be picked."""
-        self._step(-self.action.times)
-
-    def down(self) -> None:
-        """To the row below, or to the line below."""
-        self._step(self.action.times)
-
-    def _step(self, by: int) -> None:
-        view = self.text_view
-        if not self.picks or self.help is not None or view.top is None:
-            self._move(by)
-            return
-        view.follows = False
-        at = self._current()
-        for _ in range(abs(by)):
-            following = view.order.after(at) if by > 0 else view.order.before(at)
-            if following is None:
-                break
-            at = following
-        self.at = at
-        shown = view.rows(view.top, view.room)
-        if (at, 0) not in shown:
-            view.move(shown.index((at, 0)) if (at, 0) in shown else -1 if by < 0 else 1)
-            if (at, 0) not in view.rows(view.top, view.room):
-                view.top = view.in_bounds(view.moved((at, 0), 0 if by < 0 else 1 - view.room))
-
-    def _current(self) -> int:
-        """Return the line that keys mark: the first one in sight if the last one is out of sight."""
-        view = self.text_view
-        shown = [start for start, _ in view.rows(view.top, view.room)]
-        if self.at not in shown:
-            self.at = shown[0] if shown else 0
-        return self.at or 0
-
-    def page_up(self) -> None:
-        """Up by a screen."""
-        self._move(-self.action.times * self.text_view.room)
-
-    def page_down(self) -> None:
-        """Down by a screen; further where a source ends, in the next one."""
-        self._move(self.action.times * self.text_view.room)
-
-    def half_up(self) -> None:
-        """Up by half a screen."""
-        self._move(-self.action.times * max(self.text_view.room // 2, 1))
-
-    def half_down(self) -> None:
-        """Down by half a screen."""
-        self._move(self.action.times * max(self.text_view.room // 2, 1))
-
-    def first(self) -> None:
-        """To the start, or to the line of the count."""
-        if self.action.count is not None:
-            self._go_to_line(self.action.count)
-            return
-        view = self.text_view
-        view.follows = False
-        view.jump(view.start())
-
-    def last(self) -> None:
-        """To the end, or to the line of the count; what has not come yet is taken."""
-        if self.action.count is not None:
-            self._go_to_line(self.action.count)
-            return
-        view = self.text_view
-        view.follows = False
-        self.goes_to_end = not view.source.is_whole
-        view.jump(view.end())
-
-    def share(self) -> None:
-        """To the part of the text that the count says, in percent."""
-        self._jump_to_share((self.action.count or 0) / 100)
-
-    def _jump_to_share(self, share: float) -> None:
-        view = self.text_view
-        view.follows = False
-        size = len(view.source.data)
-        if share >= 1:
-            view.jump(view.end())
-        elif size:
-            view.jump((view.pieces.start(min(int(size * max(share, 0)), size - 1)), 0))
-
-    def _go_to_line(self, number: int) -> None:
-        self._wanted_line = max(number, 1)
+    def _seek(self, number: int) -> None:
         self.text_view.follows = False
-        self._seek_line()
-
-    def _seek_line(self) -> bool:
-        """Go on towards the line that is wanted. Return True if the view changed."""
-        view, number = self.text_view, self._wanted_line
-        offset = view.numbers.offset(number)
-        if offset is not None and offset < len(view.source.data):
-            self._wanted_line = 0
-            view.jump((offset, 0))
-            self.at = view.top[0] if view.top is not None and self.picks else self.at
-            return True
-        if view.numbers.step():
-            return True
-        if not view.source.is_whole:
-            return False
-        self._wanted_line = 0
-        view.jump(view.end())
-        self.message = tell("there is no line {number}: this is the end", number=f"{number:,}")
-        return True
+        self.seek.begin(number)
+        self.work()
 
     def follow(self) -> None:
         """Stay at the end while more comes, or no longer."""
@@ -323,75 +225,34 @@ class Pager(Widget):
         view.follows = not view.follows
         view.top = view.end() or view.top
 
-    def left(self) -> None:
-        """Sideways to the left, where lines are cut."""
-        self._sideways(-1)
-
-    def right(self) -> None:
-        """Sideways to the right."""
-        self._sideways(1)
-
-    def _sideways(self, by: int) -> None:
-        layout = self.text_view.layout
-        step = self.action.count or max(layout.columns // SIDEWAYS, 1)
-        if layout.is_broken:
-            self.message = tell("lines are broken here, so nothing is to the side: w cuts them")
-        layout.left = 0 if layout.is_broken else max(layout.left + by * step, 0)
-
-    def set_place(self) -> None:
-        """Give the part in sight a name, a letter."""
-        view = self.text_view
-        if view.top is not None:
-            view.marks[self.action.text] = view.top
-            self.message = tell("marked as {name}", name=self.action.text)
-
-    def to_place(self) -> None:
-        """To the part with a name; ``'`` is where the last jump began."""
-        view = self.text_view
-        place: Place | None = view.came_from if self.action.text in "'`" else view.marks.get(self.action.text)
-        if place is None:
-            known = ", ".join(sorted(view.marks))
-            self.message = tell("nothing is marked as {name}", name=self.action.text)
-            self.message += " " + tell("(marked: {list})", list=known) if known else ""
-            return
-        view.follows = False
-        view.jump(place)
-
-    def next_source(self) -> None:
+    def next_text(self) -> None:
         """To the next text."""
-        self._to_source(self.number + self.action.times)
+        self._to_text(self.number + self.action.times)
 
-    def source_before(self) -> None:
+    def previous_text(self) -> None:
         """To the text before."""
-        self._to_source(self.number - self.action.times)
+        self._to_text(self.number - self.action.times)
 
-    def _to_source(self, number: int) -> None:
-        bounded = max(min(number, len(self.views) - 1), 0)
-        if bounded == self.number:
-            self.message = tell("this is the last text") if number > bounded else tell("this is the first text")
-        self.help, self.number = None, bounded
-        self.at = None
+    def _to_text(self, number: int) -> None:
+        last = len(self.views) - 1
+        if number > last:
+            self.message = tell("this is the last text")
+        elif number < 0:
+            self.message = tell("this is the first text")
+        self.help, self.number = None, min(max(number, 0), last)
+        if self.picks is not None:
+            self.picks.at = None
         self.search.take(self.text_view)
 
     def read_again(self) -> None:
         """Take the file that has the name now."""
         self.text_view.source.read_again()
 
-    # What is typed in the foot ---------------------------------------------------------------------------------------
+    # What is typed in the last row -----------------------------------------------------------------------------------
 
-    def _ask(self, label: str, does: Any) -> None:
-        def accept(text: str) -> str:
-            does(text, try_only=True)
-            return text
-
-        self.line = Line(accept, memory=self.memory)
-        self.line_label, self._does = label, does
-        if self._bindings is not None:
-            self.line.bind(self._bindings)
-        self.line.set_theme(self.theme)
-
-    def _enter(self, text: str) -> None:
-        self._does(text)
+    def _ask(self, label: str, read: Callable[[str], Callable[[], object]]) -> None:
+        self.typed = TypedRow(label, read, self.memory, self.theme)
+        self.typed.bind(self._bindings)
 
     def search_forward(self) -> None:
         """Type a text to look for."""
@@ -410,76 +271,71 @@ class Pager(Widget):
         self._ask_needle(tell("Pattern back"), back=True, is_pattern=True)
 
     def _ask_needle(self, label: str, *, back: bool, is_pattern: bool) -> None:
-        def does(text: str, try_only: bool = False) -> None:
-            view = self.text_view
+        view = self.text_view
+
+        def read(text: str) -> Callable[[], object]:
+            if not text:  # the one before, once more
+                return lambda: self._search(back=back)
             needle = Needle(text, is_pattern=is_pattern, keeps_colours=view.layout.keeps_colours)
-            if try_only:
-                return
-            if not text:
-                self.search.further(view, back=back)
-                return
-            view.follows = False
-            self.search.begin(view, needle, back=back)
+            return lambda: self.search.begin(view, needle, back=back)
 
-        self._ask(label, does)
+        view.follows = False
+        self._ask(label, read)
 
-    def go_to(self) -> None:
+    def ask_line(self) -> None:
         """Type the number of a line, or a share such as 50%."""
 
-        def does(text: str, try_only: bool = False) -> None:
+        def read(text: str) -> Callable[[], object]:
             number = text.strip().removesuffix("%").strip().replace(",", "")
-            if text.strip() and not (number.isascii() and number.isdecimal() and len(number) < 16):
+            if not (number.isascii() and number.isdecimal() and len(number) < 16):
                 raise Complaint(tell("must be the number of a line, such as 120, or a share, such as 50%"))
-            if try_only or not text.strip():
-                return
             if text.strip().endswith("%"):
-                self._jump_to_share(int(number) / 100)
-            else:
-                self._go_to_line(int(number))
+                return lambda: to_share(self.text_view, int(number) / 100)
+            return lambda: self._seek(int(number))
 
-        self._ask(tell("Line, or share in %"), does)
+        self._ask(tell("Line, or share in %"), read)
 
     # Searching -------------------------------------------------------------------------------------------------------
 
     def search_again(self) -> None:
         """To the next hit, in the direction of the search."""
-        self.text_view.follows = False
-        self.search.further(self.text_view, back=self.search.back, times=self.action.times)
+        self._search(back=self.search.back)
 
     def search_again_reversed(self) -> None:
         """To the next hit, the other way."""
+        self._search(back=not self.search.back)
+
+    def _search(self, *, back: bool) -> None:
         self.text_view.follows = False
-        self.search.further(self.text_view, back=not self.search.back, times=self.action.times)
+        self.search.further(self.text_view, back=back, times=self.action.times)
 
     def only_hits(self) -> None:
         """Show only the lines with hits, or all again."""
+        self._show_around(None if self.text_view.around is not None else 0)
+
+    def more_around(self) -> None:
+        """Show more lines around each hit."""
+        around = self.text_view.around
+        self._show_around(self.action.times + (around or 0))
+
+    def fewer_around(self) -> None:
+        """Show fewer lines around each hit."""
+        around = self.text_view.around
+        self._show_around(max((around or 0) - self.action.times, 0))
+
+    def _show_around(self, around: int | None) -> None:
         view = self.text_view
         if self.search.needle is None:
             self.message = tell("nothing was searched for yet: / searches")
             return
         self.search.take(view)
-        view.around = None if view.around is not None else 0
-        view.top = view.in_bounds(view.top)
-
-    def more_around(self) -> None:
-        """Show more lines around each hit."""
-        self._around(self.action.times)
-
-    def fewer_around(self) -> None:
-        """Show fewer lines around each hit."""
-        self._around(-self.action.times)
-
-    def _around(self, by: int) -> None:
-        view = self.text_view
-        if view.around is None:
-            self.only_hits()
-        if view.around is not None:
-            view.around = max(view.around + by, 0)
-            view.top = view.in_bounds(view.top)
+        view.top = view.place
+        view.around = around
+        view.settle()
 
     # Looks -----------------------------------------------------------------------------------------------------------
 
-    def toggle_broken(self) -> None:
+    def toggle_breaks(self) -> None:
         """Break lines at the width, or cut them there."""
         layout = self.text_view.layout
         layout.is_broken, layout.left = not layout.is_broken, 0
@@ -490,53 +346,31 @@ class Pager(Widget):
 
     def toggle_colours(self) -> None:
         """Show the colours of the text, or the control sequences that make them."""
-        view = self.text_view
-        view.layout.keeps_colours = not view.layout.keeps_colours
+        layout = self.text_view.layout
+        layout.keeps_colours = not layout.keeps_colours
         needle = self.search.needle
         if needle is not None:
-            self.search.needle = Needle(
-                needle.text, is_pattern=needle.is_pattern, keeps_colours=view.layout.keeps_colours
-            )
-            self.search.take(view)
+            self.search.needle = needle.keeping(layout.keeps_colours)
+            self.search.take(self.text_view)
 
     def show_help(self) -> None:
         """Show what the keys do."""
         if self.help is None:
-            self.help = TextView(key_page(self.resolver, self.ACTIONS), self.theme)
-            self.help.layout.columns = self._columns
+            self.help = TextView(key_page(self.resolver, [*MOVES, *self.ACTIONS]), self.theme)
 
     # Picking ---------------------------------------------------------------------------------------------------------
 
     def toggle_mark(self) -> None:
         """Pick the current line, or no longer, and go to the next."""
-        if not self.picks or self.help is not None or self.text_view.top is None:
-            return
-        key = (self.number, self._current())
-        if key in self.picked:
-            del self.picked[key]
-        else:
-            self.picked[key] = self._line_at(key[1])
-        self._step(1)
-
-    def _line_at(self, start: int) -> str:
-        """Return the text of the line that the piece at an offset is a part of."""
-        view = self.text_view
-        at: int | None = view.pieces.line_start(start)
-        parts: list[str] = []
-        while at is not None and len(parts) < MOST_PIECES:
-            end, after = view.pieces.end(at)
-            parts.append(decoded(view.source.data[at:end]))
-            at = after if after == end and after < len(view.source.data) else None
-        return "".join(parts)
+        if self.picking is not None:
+            self.picking.toggle(self.text_view, self.number)
 
     def copy_lines(self) -> None:
-        """Put what was picked, or the lines in sight, on the clipboard of the terminal."""
+        """Put the lines that were picked, else those in sight, on the clipboard of the terminal."""
         view = self.text_view
-        if self.picked:
-            lines = [text for _, text in sorted(self.picked.items())]
-        else:
-            starts = dict.fromkeys(start for start, _ in view.rows(view.top, view.room))
-            lines = [self._line_at(start) for start in starts]
+        lines = self.picks.lines if self.picks is not None else []
+        if not lines:
+            lines = [line_at(view, start) for start in dict.fromkeys(at for at, _ in view.rows(view.top, view.room))]
         if not self.copies:
             self.message = tell("nothing is copied: the preference clipboard is off")
             return
@@ -552,28 +386,29 @@ class Pager(Widget):
     # The end ---------------------------------------------------------------------------------------------------------
 
     def accept(self) -> None:
-        """Take what was picked; else down by a row."""
+        """Take what was picked; else go down by a row."""
         if self.help is not None:
-            self.leave()
-        elif self.picks:
-            self.outcome = Answered([text for _, text in sorted(self.picked.items())])
+            self.help = None
+        elif self.picks is not None:
+            self.outcome = Answered(self.picks.lines)
         else:
-            self.down()
+            self.do(Action("move-down", self.action.count))
 
     def leave(self) -> None:
         """Leave the page of keys, or the pager."""
         if self.help is not None:
             self.help = None
         else:
-            self.outcome = Answered([] if self.picks else None)
+            self.outcome = Answered(None if self.picks is None else [])
 
     def cancel(self) -> None:
-        """Stop what goes on; else mark no hits any more; else leave the page of keys."""
-        if not self._stops():
-            if self.help is not None:
-                self.help = None
-            elif self.search.needle is not None:
-                self.search.drop(self.text_view)
+        """Stop what goes on; else leave the page of keys; else mark no hits any more."""
+        if self._stops():
+            return
+        if self.help is not None:
+            self.help = None
+        else:
+            self.search.drop(self.text_view)
 
     def interrupt(self) -> None:
         """Stop what goes on; else leave the pager for good."""
@@ -581,35 +416,42 @@ class Pager(Widget):
             self.outcome = Interrupted()
 
     def _stops(self) -> bool:
+        """Stop what goes on. Return False if nothing did."""
         view = self.text_view
-        goes_on = self.search.is_on or self.goes_to_end or bool(self._wanted_line) or view.follows
+        if not (self.search.is_on or self.goes_to_end or self.seek.is_on or view.follows or view.owed):
+            return False
+        self._stop()
+        view.follows, view.owed = False, 0
+        self.message = tell("stopped")
+        return True
+
+    def _stop(self) -> None:
+        """Stop a search, and the way to a line or to the end."""
         self.search.stop()
-        self.goes_to_end = view.follows = False
-        self._wanted_line = 0
-        if goes_on:
-            self.message = tell("stopped")
-        return goes_on
+        self.seek.stop()
+        self.goes_to_end = False
 
     # Work ------------------------------------------------------------------------------------------------------------
 
     def work(self) -> bool:
-        """Search, count and look for the end, a slice at a time; see ``Widget``."""
+        """Run one slice of the search, the count of lines or of hits; see ``Widget``."""
         view = self.text_view
-        if self.closes_if_short and self.fits(self._columns, self._rows):
+        if self.closes_if_short and self.fits(*self._size):
             self.is_short = True
             self.outcome = Answered(None)
             return True
         if self.search.is_on:
             return self.search.step()
-        if self._wanted_line:
-            return self._seek_line()
-        if view.hits is not None and not view.hits.is_done:
-            try:
-                view.hits.step()
-            except TimeoutError:
-                self.search.refuse(view)
+        if self.seek.is_on:
+            changed = self.seek.step(view)
+            if not self.seek.is_on:
+                self.message, self.seek.message = self.seek.message, ""
+                if self.picking is not None:
+                    self.picking.at = view.top[0] if view.top is not None else None
+            return changed
+        if self.search.collect(view):
             return True
-        return self.shows_numbers and self._lacks_numbers(view) and view.numbers.step()
+        return self.shows_numbers and view.lacks_numbers and view.numbers.step()
 
     def fits(self, columns: int, rows: int) -> bool:
         """Return True if there is only one text, all of it is there, and it is less than a screen."""
@@ -619,24 +461,20 @@ class Pager(Widget):
         view.layout.columns = columns
         return len(view.rows(view.start_of_all, rows)) < rows
 
-    def _lacks_numbers(self, view: TextView) -> bool:
-        return view.top is not None and view.numbers.number(view.top[0]) is None
-
     @property
     def growing(self) -> Sequence[tuple[Growing, int]]:
-        """See ``Widget``: a screen more than is in sight, or all on the way to something."""
+        """See ``Widget``: a screen more than is in sight, or much on the way to something."""
         return [(view.source, self._bytes_wanted(view)) for view in self.views]
 
     def _bytes_wanted(self, view: TextView) -> int:
-        if view is not self.views[self.number] or view.source.is_whole:
+        source = view.source
+        if view is not self.views[self.number] or source.is_whole:
             return 0
         is_filtered = view.around is not None and view.lacks(view.top, view.room)
-        view.source.hurries = bool(
-            self.goes_to_end or self.search.lacks or self._wanted_line or view.follows or is_filtered
-        )
-        if view.source.hurries:
-            return view.source.count + AHEAD
-        return view.source.count + 1 if view.lacks(view.top or view.start(), 2 * view.room) else 0
+        source.hurries = self.goes_to_end or self.search.lacks or self.seek.is_on or view.follows or is_filtered
+        if source.hurries:
+            return source.count + AHEAD
+        return source.count + 1 if view.owed or view.lacks(view.top or view.start(), 2 * view.room) else 0
 
     @property
     def wants_pause(self) -> bool:
@@ -652,130 +490,94 @@ class Pager(Widget):
 
     def view(self, columns: int, rows: int) -> Frame:
         """Return the heading, a part of the text and the foot; if it has ended, what stays on the screen."""
-        self._columns, self._rows = columns, rows
+        self._size = columns, rows
         view = self.text_view
-        if view.renewed():
-            self.picked = {key: text for key, text in self.picked.items() if self.views[key[0]] is not view}
-            self.at = None
-            self.search.take(view)
-        has_foot = rows > 1 or self.line is not None
+        self._heed_changes(view)
+        has_foot = rows > 1 or self.typed is not None
         gutter = self._gutter(view)
-        view.layout.columns = max(columns - gutter, 1)
-        heading = [(start, row) for start in view.headed for row in range(len(view.layout.piece(start).rows))]
-        heading = heading[: max(rows - 2, 0)]
-        view.room = max(rows - has_foot - len(heading), 1)
+        heading = view.fit(max(columns - gutter, 1), rows - has_foot)
         if view.follows or self.goes_to_end:
             view.top = view.end()
             self.goes_to_end = self.goes_to_end and not view.source.is_whole
-        view.top = view.in_bounds(view.top)
+        view.settle()
+        if self.picking is not None:
+            self.picking.current(view)
         shown = view.rows(view.top, view.room)
-        body = [self._row(view, place, gutter) for place in shown]
-        self._mark_bar(view, body, shown, columns)
-        made = [*[self._row(view, place, gutter) for place in heading], *body]
-        hits = [*[None for _ in heading], *[start for start, _ in shown]]
+        body = with_bar([self._row(view, place) for place in shown], view, columns)
+        made: list[Row] = [*[self._row(view, place) for place in heading], *body]
         if self.outcome is not None:
             return Frame(tuple(made) if self.leaves_screen and not self.is_short else ())
         made += [()] * (len(heading) + view.room - len(made))
-        hits += [None] * (len(made) - len(hits))
-        current = next((len(heading) + at for at, (start, _) in enumerate(shown) if start == self.at), None)
+        hits = (*[None for _ in heading], *[start for start, _ in shown])
         if not has_foot:
-            return Frame(tuple(made), clicks=ClickMap(hits=tuple(hits)))
-        row, cursor = self._foot(view, columns)
-        if cursor is None and self.picks and current is not None and self.help is None:
-            place = (current, max(gutter - len(MARKED) - 1, 0))
-        else:
-            place = (len(made), cursor or 0)
-        return Frame((*made, row), place, clicks=ClickMap(hits=(*hits, None)))
+            return Frame(tuple(made), clicks=ClickMap(hits=hits))
+        row, cursor = self._foot_row(view, columns)
+        place = (len(made), cursor)
+        if self.typed is None and self.picking is not None:
+            place = next(
+                ((len(heading) + at, 0) for at, (start, _) in enumerate(shown) if start == self.picking.at), place
+            )
+        return Frame((*made, row), place, clicks=ClickMap(hits=hits))
+
+    def _heed_changes(self, view: TextView) -> None:
+        """Begin again with a text that has become another one."""
+        if view.renewed():
+            if self.picks is not None:
+                self.picks.forget(self.number)
+            self.search.take(view)
 
     def _gutter(self, view: TextView) -> int:
-        """Return the columns before the text: of the number of the line, and of its mark."""
-        marks = len(CURRENT_MARK) + len(MARKED) if self.picks and self.help is None else 0
-        return marks + (foot.number_width(view) + 2 if self.shows_numbers and self.help is None else 0)
+        """Return the columns before the text."""
+        if self.help is not None:
+            return 0
+        numbers = number_width(view) + 2 if self.shows_numbers else 0
+        return numbers + (Picks.WIDTH if self.picks is not None else 0)
 
-    def _row(self, view: TextView, place: tuple[int, int], gutter: int) -> Row:
+    def _row(self, view: TextView, place: tuple[int, int]) -> Row:
+        """Return a row with what is before it."""
         start, number = place
-        row = view.layout.piece(start).rows[number]
-        if start == view.hit:
-            row = tuple([(text, "current-match" if role == "match" else role) for text, role in row])
-        if not gutter:
-            return row
-        before: list[tuple[str, str]] = []
-        is_first = number == 0 and view.pieces.is_line_start(start)
-        if self.picks and self.help is None:
-            if start == self.at and number == 0:
-                before.append((CURRENT_MARK, "current"))
-            else:
-                before.append((" " * len(CURRENT_MARK), ""))
-            is_picked = (self.number, start) in self.picked
-            mark = MARKED if is_picked else UNMARKED
-            before.append((mark if number == 0 else " " * len(mark), "marked" if is_picked else ""))
+        row = view.row(place)
+        before = [] if self.picking is None else self.picking.gutter(self.number, place)
         if self.shows_numbers and self.help is None:
+            is_first = number == 0 and view.pieces.is_line_start(start)
             found = view.numbers.number(start) if is_first else None
-            text = "" if found is None else str(found)
-            before.append((f"{text:>{foot.number_width(view)}}  ", "note"))
-        return (*before, *row)
+            before.append((f"{'' if found is None else found:>{number_width(view)}}  ", "note"))
+        return (*before, *row) if before else row
 
-    def _mark_bar(self, view: TextView, body: list[Row], shown: list[tuple[int, int]], columns: int) -> None:
-        """Put the scroll bar into the last column of the rows, as far as they leave it free."""
-        size = len(view.source.data)
-        if not shown or columns < foot.LEAST_FOR_BAR or len(shown) < view.room:
-            return
-        first, last = foot.bar(shown[0][0], view.layout.piece(shown[-1][0]).after, size, len(body))
-        if (first, last) == (0, len(body)):
-            return
-        for at in range(len(body)):
-            free = columns - 1 - foot.row_width(body[at])
-            if free >= 0:
-                body[at] = (*body[at], (" " * free, ""), (" ", "bar" if first <= at < last else ""))
+    def _foot_row(self, view: TextView, columns: int) -> tuple[Row, int]:
+        """Return the last row, and the column of the cursor."""
+        if self.typed is not None:
+            return self.typed.view(columns)
+        is_help = self.help is not None
+        foot = Foot(
+            self.search.fault,
+            self.message or view.source.said,
+            tell(FOOT_OF_HELP) if is_help else self._going_on(view) or tell(FOOT_OF_PICKS if self.picks else FOOT),
+            self.number + 1,
+            1 if is_help else len(self.views),
+            self.search.needle is not None,
+            0 if self.picks is None else len(self.picks.marked),
+        )
+        return foot.row(view, columns), 0
 
-    def _foot(self, view: TextView, columns: int) -> tuple[Row, int | None]:
-        """Return the last row, and the column of the cursor if something is typed there."""
-        if self.line is not None:
-            label = f"  {self.line_label}  "
-            room = max(columns - len(label) - 1, 1)
-            inner = self.line.view(room, 1)
-            complaint = self.line.complaint
-            row: Row = ((label, "label"), *(inner.rows[0] if inner.rows else ()))
-            if complaint is not None:
-                used = foot.row_width(row)
-                row = (*row, (fitted("   " + complaint.reason, max(columns - used - 1, 0)), "reason"))
-            return row, len(label) + (inner.cursor[1] if inner.cursor else 0)
-        fault = self.search.fault
-        return foot.foot_of(self, view, columns, fault), None
+    def _going_on(self, view: TextView) -> str:
+        """Return what goes on, and how it is stopped; empty if nothing does."""
+        if self.search.is_on:
+            return tell("searching, {share}%   Ctrl-C: stop", share=self.search.percent)
+        if self.goes_to_end:
+            return tell("reading to the end   Ctrl-C: stop")
+        if self.seek.is_on:
+            return tell("counting lines   Ctrl-C: stop")
+        return tell("following the end   Ctrl-C: stop") if view.follows else ""
 
     def record(self, columns: int, unit: str = "") -> list[Row]:
         """Return nothing: what stays on the screen is its last view."""
         return []
 
-    def clear(self) -> None:
-        """Draw everything again."""
-        self.want(CLEAR_SCREEN)
-
-    def end_input(self) -> None:
-        """End of input."""
-        self.outcome = Ended()
-
     ACTIONS: ClassVar[dict[str, str]] = {
-        "move-up": "up",
-        "move-down": "down",
-        "move-page-up": "page_up",
-        "move-page-down": "page_down",
-        "move-half-page-up": "half_up",
-        "move-half-page-down": "half_down",
-        "move-text-start": "first",
-        "move-text-end": "last",
-        "move-to-first-line": "first",
-        "move-to-line": "last",
-        "move-to-share": "share",
-        "move-to-typed-line": "go_to",
-        "move-columns-back": "left",
-        "move-columns-forward": "right",
+        "move-to-line": "to_line",
+        "move-to-typed-line": "ask_line",
         "follow-end": "follow",
-        "set-place": "set_place",
-        "move-to-mark": "to_place",
-        "move-to-next-text": "next_source",
-        "move-to-previous-text": "source_before",
-        "reload-text": "read_again",
         "search-text-forward": "search_forward",
         "search-text-back": "search_back",
         "search-pattern-forward": "pattern_forward",
@@ -785,16 +587,18 @@ class Pager(Widget):
         "toggle-only-hits": "only_hits",
         "show-more-around": "more_around",
         "show-fewer-around": "fewer_around",
-        "toggle-line-breaks": "toggle_broken",
+        "toggle-line-breaks": "toggle_breaks",
         "toggle-line-numbers": "toggle_numbers",
         "toggle-colours": "toggle_colours",
+        "move-to-next-text": "next_text",
+        "move-to-previous-text": "previous_text",
+        "reload-text": "read_again",
         "toggle-mark": "toggle_mark",
         "copy-lines": "copy_lines",
-        "clear-screen": "clear",
+        "clear-screen": "clear_screen",
         "show-help": "show_help",
         "accept": "accept",
-        "accept-if-whole": "accept",
-        "leave-text": "leave",
         "cancel": "cancel",
+        "leave-text": "leave",
         "interrupt": "interrupt",
     }

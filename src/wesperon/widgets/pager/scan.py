@@ -52,14 +52,18 @@ class Slices:
 class Scan:
     """Looks for the next hit from the piece that begins at ``start`` on, or before it if it goes ``back``.
 
-    ``hit`` is where the hit begins, once ``step`` has returned True; None if there is none in what is there.
+    It goes back to the offset ``begin``, where a piece begins. ``hit`` is where the hit begins, once ``step`` has
+    returned True; None if there is none in what is there.
     """
 
-    def __init__(self, pieces: Pieces, needle: Needle, start: int, limited: Limited[int], *, back: bool) -> None:
+    def __init__(
+        self, pieces: Pieces, needle: Needle, start: int, limited: Limited[int], *, back: bool, begin: int = 0
+    ) -> None:
         self.pieces = pieces
         self.needle = needle
         self.limited = limited
         self.back = back
+        self.begin = begin
         self.hit: int | None = None
         #: How far it has come.
         self.at = start
@@ -68,14 +72,14 @@ class Scan:
     @property
     def has_reached_end(self) -> bool:
         """Whether it has looked through everything that is there."""
-        return self.at <= 0 if self.back else self.at >= len(self.pieces.data)
+        return self.at <= self.begin if self.back else self.at >= len(self.pieces.data)
 
     def step(self) -> bool:
         """Look through one slice. Return True if a hit is in it."""
         if self.has_reached_end:
             return False
         if self.back:
-            start, end = self._slices.back(self.at), self.at
+            start, end = max(self._slices.back(self.at), self.begin), self.at
         else:
             start, end = self.at, self._slices.on(self.at)
         data = self.pieces.data[start:end]
@@ -95,15 +99,15 @@ class Scan:
 
 
 class Hits:
-    """The hits of the whole text, as far as it has been looked through, in order."""
+    """The hits of the text from the piece at ``begin`` on, as far as it has been looked through, in order."""
 
-    def __init__(self, pieces: Pieces, needle: Needle, limited: Limited[list[int]]) -> None:
+    def __init__(self, pieces: Pieces, needle: Needle, limited: Limited[list[int]], begin: int = 0) -> None:
         self.pieces = pieces
         self.needle = needle
         self.limited = limited
         self.starts = array("q")
         #: Up to where it has been looked through, and whether there were too many to go on.
-        self.at = 0
+        self.at = begin
         self.is_full = False
         self._slices = Slices(pieces, needle)
 

@@ -37,6 +37,7 @@ class Searching:
         """Look for another text, from the part in sight on: what is in sight counts, if the search goes on."""
         self.needle, self.back = needle, back
         view.hit = None
+        view.top = view.place
         self.take(view)
         self.further(view, back=back)
 
@@ -45,15 +46,15 @@ class Searching:
         if view.layout.needle is not self.needle:
             view.layout.needle = self.needle
             view.hit = None
-            view.hits = None if self.needle is None else Hits(view.pieces, self.needle, self.limited)
+            view.hits = None if self.needle is None else Hits(view.pieces, self.needle, self.limited, view.begin)
         elif view.hits is None and self.needle is not None:
-            view.hits = Hits(view.pieces, self.needle, self.limited)
+            view.hits = Hits(view.pieces, self.needle, self.limited, view.begin)
         if self.needle is None:
             view.around = None
 
     def further(self, view: TextView, *, back: bool, times: int = 1) -> None:
         """Look for the next hit, or the one that is so many ``times`` further."""
-        if self.needle is None or view.top is None:
+        if self.needle is None:
             self.fault = tell("nothing was searched for yet: / searches")
             return
         self.take(view)
@@ -64,8 +65,8 @@ class Searching:
         if view.hit is not None and any(start == view.hit for start, _ in shown):
             start = view.hit if back else view.pieces.end(view.hit)[1]
         else:
-            start = view.top[0]
-        self.scan = Scan(view.pieces, self.needle, start, self.limited, back=back)
+            start = view.place[0]
+        self.scan = Scan(view.pieces, self.needle, start, self.limited, back=back, begin=view.begin)
         self._view, self._left = view, max(times, 1)
 
     def stop(self) -> None:
@@ -83,6 +84,9 @@ class Searching:
         scan, view = self.scan, self._view
         if scan is None or view is None:
             return False
+        if scan.hit is not None:
+            self._show(view, scan.hit)
+            return True
         try:
             found = scan.step()
         except TimeoutError:
@@ -93,10 +97,9 @@ class Searching:
             start = scan.hit if scan.back else view.pieces.end(scan.hit)[1]
             view.hit = scan.hit
             if self._left:
-                self.scan = Scan(view.pieces, scan.needle, start, self.limited, back=scan.back)
-                return True
-            self.stop()
-            view.show(view.hit)
+                self.scan = Scan(view.pieces, scan.needle, start, self.limited, back=scan.back, begin=view.begin)
+            else:
+                self._show(view, view.hit)
             return True
         if not scan.has_reached_end:
             return True
@@ -107,6 +110,32 @@ class Searching:
                 view.show(view.hit)
             return True
         return False
+
+    def _show(self, view: TextView, hit: int) -> None:
+        """Show a hit, which ends the search. If only hits are shown, all of them have to be known first."""
+        if view.around is None or not self.collect(view):
+            self.stop()
+            view.settle()
+            view.show(hit)
+
+    def collect(self, view: TextView) -> bool:
+        """Collect hits in one slice more of a text. Return False if there is nothing to look through."""
+        if view.hits is None or view.hits.is_done:
+            return False
+        try:
+            view.hits.step()
+        except TimeoutError:
+            self.refuse(view)
+        return True
+
+    @property
+    def percent(self) -> int:
+        """The share of the text that the search has come through, in percent."""
+        scan, view = self.scan, self._view
+        size = 0 if view is None else len(view.source.data)
+        if scan is None or not size:
+            return 0
+        return (size - scan.at if scan.back else scan.at) * 100 // size
 
     @property
     def lacks(self) -> bool:

@@ -16,6 +16,7 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from typing import Protocol
 
+    from wesperon.screen.frame import Row
     from wesperon.screen.theme import Theme
     from wesperon.widgets.pager.order import Order
     from wesperon.widgets.pager.pieces import Bytes
@@ -77,9 +78,12 @@ class TextView:
         self.marks: dict[str, Place] = {}
         self.around: int | None = None
         self.hits: Hits | None = None
-        #: The place at the top, the rows that there is room for below the heading, and the place before the last jump.
-        self.top: Place | None = None
+        #: The rows that there is room for below the heading, and the place before the last jump.
         self.room = 1
+        #: How many rows down it is still to go, when they have come.
+        self.owed = 0
+        self._wanted: Place | None = None
+        self._top: Place | None = None
         self.came_from: Place = (0, 0)
         self.layout = Layout(Pieces(source.data), theme)
         self._begin()
@@ -94,6 +98,32 @@ class TextView:
         self._every = AllPieces(self.pieces)
         self._headed = self.heading == 0
 
+    def set_theme(self, theme: Theme) -> None:
+        """Take the theme that it is drawn in."""
+        self.theme = self.layout.theme = theme
+        self.layout.forget()
+
+    def fit(self, columns: int, rows: int) -> list[tuple[int, int]]:
+        """Lay it out for a screen of a size. Return the pieces and rows of the heading; the text has the others."""
+        self.layout.columns = columns
+        heading = [(start, row) for start in self.headed for row in range(len(self.layout.piece(start).rows))]
+        heading = heading[: max(rows - 1, 0)]
+        self.room = max(rows - len(heading), 1)
+        return heading
+
+    def row(self, place: tuple[int, int]) -> Row:
+        """Return a row of a piece; the matches in the hit that was found last stand out."""
+        start, number = place
+        row = self.layout.piece(start).rows[number]
+        if start != self.hit:
+            return row
+        return tuple([(text, "current-match" if role == "match" else role) for text, role in row])
+
+    @property
+    def lacks_numbers(self) -> bool:
+        """Whether the lines in sight are not counted yet."""
+        return self.top is not None and self.numbers.number(self.top[0]) is None
+
     def renewed(self) -> bool:
         """Take note if the text has become another one. Return True if it has."""
         if self.version == self.source.version:
@@ -107,6 +137,28 @@ class TextView:
         return True
 
     @property
+    def top(self) -> Place | None:
+        """The place at the top; None if nothing is there."""
+        return self._top
+
+    @top.setter
+    def top(self, place: Place | None) -> None:
+        self._top = self._wanted = place
+
+    @property
+    def place(self) -> Place:
+        """The place at the top, or the one that was wanted, if nothing can be shown yet."""
+        return self._top or self._wanted or (0, 0)
+
+    def settle(self) -> None:
+        """Show the place that was wanted last, or what is nearest to it by now: hits may not be found yet."""
+        self._top = self.in_bounds(self._wanted)
+        if self._top is not None and (self.around is None or self.hits is None or self.hits.is_done):
+            self._wanted = self._top
+        if self.owed:
+            self.move(0)
+
+    @property
     def order(self) -> Order:
         """The pieces that are shown."""
         if not self._headed:
@@ -118,6 +170,11 @@ class TextView:
         if self.around is not None and self.hits is not None:
             return OnlyHits(self._every, self.hits, self.around)
         return self._every
+
+    @property
+    def begin(self) -> int:
+        """Where the text begins below the heading, as far as that has come."""
+        return self._every.begin if self.order else 0
 
     @property
     def headed(self) -> list[int]:
@@ -151,7 +208,12 @@ class TextView:
 
     def moved(self, place: Place, by: int) -> Place:
         """Return the place so many rows further down, or up if it is negative; the first or the last row at most."""
+        return self._moved(place, by)[0]
+
+    def _moved(self, place: Place, by: int) -> tuple[Place, int]:
+        """Return the same, and how many rows there are too few."""
         start, offset = place
+        missing = 0
         laid = self.layout.piece(start)
         row = laid.row_at(offset)
         order = self.order
@@ -161,6 +223,7 @@ class TextView:
                 break
             after = order.after(start)
             if after is None:
+                missing = by - (len(laid.rows) - 1 - row)
                 row, by = len(laid.rows) - 1, 0
                 break
             by -= len(laid.rows) - row
@@ -172,13 +235,14 @@ class TextView:
                 break
             before = order.before(start)
             if before is None:
+                missing = -by - row
                 row = by = 0
                 break
             by += row + 1
             start = before
             laid = self.layout.piece(start)
             row = len(laid.rows) - 1
-        return start, laid.starts[row]
+        return (start, laid.starts[row]), missing
 
     def rows(self, place: Place | None, room: int) -> list[tuple[int, int]]:
         """Return the pieces and their rows from a place on, at most ``room``."""
@@ -211,15 +275,26 @@ class TextView:
     # Moves -----------------------------------------------------------------------------------------------------------
 
     def move(self, by: int) -> None:
-        """Move the part in sight by rows, down or up."""
-        if self.top is not None:
-            self.top = self.in_bounds(self.moved(self.top, by))
+        """Move the part in sight by rows, down or up; rows that have not come yet are gone down to when they do."""
+        by += self.owed
+        self.owed = 0
+        if self.top is None:
+            self.owed = 0 if self.source.is_whole else max(by, 0)
+            return
+        place, missing = self._moved(self.top, by)
+        if by > 0 and not self.source.is_whole:
+            lacking = self.room - len(self.rows(place, self.room))
+            self.owed = missing + lacking - self._moved(place, -lacking)[1]
+        self.top = self.in_bounds(place)
 
     def jump(self, place: Place | None) -> None:
         """Move far: the place where it was is kept."""
-        if place is not None:
-            self.came_from = self.top or (0, 0)
-            self.top = self.in_bounds(place)
+        if place is not None and place != self.top:
+            self.came_from = self.place
+            self.owed = 0
+            self._wanted = place
+            self.settle()
+            self._wanted = self._top or place
 
     def show(self, start: int) -> None:
         """Bring the first match in a piece into sight, in the upper third if it was not."""
@@ -229,6 +304,8 @@ class TextView:
         row = laid.row_at(spans[0][0]) if spans else 0
         if (start, row) not in self.rows(self.top, self.room):
             self.jump(self.moved((start, laid.starts[row]), -(self.room // 3)))
+        if spans and not self.layout.is_broken:
+            self.layout.show_columns(laid.text, *spans[0])
 
     @property
     def is_at_end(self) -> bool:

@@ -8,7 +8,7 @@ from wesperon.text.messages import tell
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Mapping
+    from collections.abc import Sequence
 
 
 class WholeText:
@@ -40,8 +40,8 @@ class WholeText:
         """Do nothing: there is nothing else."""
 
 
-def key_page(resolver: KeyResolver, actions: Mapping[str, str]) -> WholeText:
-    """Return the page of what the keys of a resolver do, in the order of the ``actions`` that a widget has."""
+def key_page(resolver: KeyResolver, actions: Sequence[str]) -> WholeText:
+    """Return the page of what the keys of a resolver do, in the order of the ``actions``."""
     keys: dict[str, list[str]] = {}
     for key, name in resolver.keymap.table.items():
         if name in actions:

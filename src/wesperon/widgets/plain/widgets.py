@@ -13,6 +13,7 @@ from wesperon.widgets.checkboxes import Checkboxes
 from wesperon.widgets.line import Line
 from wesperon.widgets.menu import Menu
 from wesperon.widgets.notice import Notice
+from wesperon.widgets.pager.pager import Pager
 from wesperon.widgets.plain.answers import (
     PlainCheckboxes,
     PlainLine,
@@ -23,6 +24,7 @@ from wesperon.widgets.plain.answers import (
     PlainValueList,
     PlainWidget,
 )
+from wesperon.widgets.plain.pager import PlainPager
 from wesperon.widgets.question import Question
 from wesperon.widgets.secret import Secret
 from wesperon.widgets.several_lines import SeveralLines
@@ -198,6 +200,7 @@ class PlainCard:
 
 #: What puts each kind of widget into plain lines; the first that fits.
 PLAIN: tuple[tuple[type, type], ...] = (
+    (Pager, PlainPager),
     (Card, PlainCard),
     (Summary, PlainReview),
     (Notice, PlainNotice),

@@ -1,0 +1,69 @@
+"""The last row of the pager while something is typed there: what to search for, the number of a line."""
+
+from __future__ import annotations
+
+from wesperon.editing.keys.events import Key
+from wesperon.screen.width import cut
+from wesperon.widgets.line import Line
+from wesperon.widgets.widget import Answered
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable
+
+    from wesperon.editing.editor import Memory
+    from wesperon.editing.keys.bindings import Bindings
+    from wesperon.editing.keys.events import Event
+    from wesperon.screen.frame import Row
+    from wesperon.screen.theme import Theme
+    from wesperon.widgets.widget import Effect
+
+#: Columns before the label, and between it and what is typed.
+MARGIN, BETWEEN = 2, 2
+
+
+class TypedRow:
+    """A line with a ``label``.
+
+    ``read`` makes of the text what is to be done with it, a function; raises Complaint, which is shown beside the text.
+    """
+
+    def __init__(self, label: str, read: Callable[[str], Callable[[], object]], memory: Memory, theme: Theme) -> None:
+        self.label = label
+        self.line = Line(read, memory=memory)
+        self.line.set_theme(theme)
+        self.is_left = False
+
+    def bind(self, bindings: Bindings | None) -> None:
+        """Take the bindings of the line."""
+        if bindings is not None:
+            self.line.bind(bindings)
+
+    def press(self, event: Event) -> Effect | None:
+        """Take an event; ``is_left`` says whether the row has ended, with ``done`` or without."""
+        if isinstance(event, Key) and event.name == "backspace" and not self.line.text:
+            self.is_left = True
+            return None
+        effect = self.line.press(event)
+        is_cancelled = isinstance(event, Key) and self.line.action.name == "cancel"
+        self.is_left = self.line.outcome is not None or is_cancelled
+        return effect
+
+    @property
+    def done(self) -> Callable[[], object] | None:
+        """What is to be done with what was typed; None if nothing is."""
+        outcome = self.line.outcome
+        return outcome.value if isinstance(outcome, Answered) else None
+
+    def view(self, columns: int) -> tuple[Row, int]:
+        """Return the row, and the column of the cursor in it."""
+        label = " " * MARGIN + cut(self.label, max(columns // 2 - MARGIN - BETWEEN, 1)) + " " * BETWEEN
+        complaint = self.line.complaint
+        reason = "" if complaint is None else "   " + complaint.reason
+        room = max(columns - len(label) - 1, 1)
+        inner = self.line.view(room, 1)
+        row: Row = ((label, "label"), *(inner.rows[0] if inner.rows else ()))
+        used = sum(len(text) for text, _ in row)
+        if reason and columns - used > 1:
+            row = (*row, (cut(reason, columns - used - 1), "reason"))
+        return row, len(label) + (inner.cursor[1] if inner.cursor else 0)

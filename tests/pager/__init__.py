@@ -1,0 +1,1 @@
+"""The pager: its texts, the widget, its sources, on terminals and through pipes."""
