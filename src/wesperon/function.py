@@ -69,7 +69,7 @@ def _called_at_once(function: "Callable[..., Any]", words: "Sequence[str] | None
     try:
         result = parameters.call(record.__dict__)
         if hasattr(result, "__await__"):
-            from wesperon.forms.interaction import awaited
+            from wesperon.terminal.interaction import awaited
 
             result = awaited(result)
         if result is not None and not said_at_once(result):

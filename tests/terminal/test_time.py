@@ -1,6 +1,6 @@
 """Time: checks that take theirs, time-outs of any size, loops that are closed.
 
-Modules: ``forms.interaction``, ``terminal.asyncio_driver``.
+Modules: ``terminal.interaction``, ``terminal.asyncio_driver``.
 """
 
 from __future__ import annotations

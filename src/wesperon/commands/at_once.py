@@ -22,12 +22,12 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.commands.program import Program
-    from wesperon.forms import interaction
     from wesperon.output import exit_status
     from wesperon.output import results as output_results
+    from wesperon.terminal import interaction
     from wesperon.values import problems
 else:
-    interaction = later("wesperon.forms.interaction")
+    interaction = later("wesperon.terminal.interaction")
     exit_status = later("wesperon.output.exit_status")
     output_results = later("wesperon.output.results")
     problems = later("wesperon.values.problems")

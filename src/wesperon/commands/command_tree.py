@@ -106,7 +106,7 @@ class Command(Form):
     review: ClassVar[Any] = None
     #: Whether a console runs it in the background, if it may run anything there.
     background: ClassVar[Any] = False
-    #: Whether ``run`` gives steps that may ask on the way (``forms.interaction``), and whose result is the status.
+    #: Whether ``run`` gives steps that may ask on the way (``terminal.interaction``), and whose result is the status.
     in_steps: ClassVar[bool] = False
     _takes_more: ClassVar[bool] = True
     #: A name that the command had, or several: they still work, and no help page has them.

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from wesperon.forms.interaction import call_interruptibly
 from wesperon.frozen import Frozen, later
+from wesperon.terminal.interaction import call_interruptibly
 from wesperon.values import DeclarationError
 
 TYPE_CHECKING = False
@@ -12,7 +12,7 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.form import Form
-    from wesperon.forms.interaction import Interaction
+    from wesperon.terminal.interaction import Interaction
 
     Listener = Callable[["Heard"], object]
 

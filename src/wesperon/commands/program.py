@@ -40,16 +40,17 @@ if TYPE_CHECKING:
     from wesperon.editing.keys import characters as keys_characters
     from wesperon.editing.keys import families
     from wesperon.forms import blank_answers as forms_blank_answers
-    from wesperon.forms import class_keywords, filling, interaction, precedence
+    from wesperon.forms import class_keywords, filling, precedence
     from wesperon.forms.filling import FillOptions
-    from wesperon.forms.interaction import Interaction
     from wesperon.forms.signatures import ProgramKeywords
     from wesperon.output import exit_status, log_areas, style
     from wesperon.output import help as output_help
     from wesperon.output import results as output_results
+    from wesperon.paging import long_output
     from wesperon.screen import table, themes
-    from wesperon.terminal import diagnostics
+    from wesperon.terminal import diagnostics, interaction
     from wesperon.terminal.driver import Driver
+    from wesperon.terminal.interaction import Interaction
     from wesperon.text import advice as text_advice
     from wesperon.values import candidate, secrets
     from wesperon.values import problems as values_problems
@@ -62,7 +63,7 @@ else:
     lookup = later("wesperon.commands.lookup")
     class_keywords = later("wesperon.forms.class_keywords")
     filling = later("wesperon.forms.filling")
-    interaction = later("wesperon.forms.interaction")
+    interaction = later("wesperon.terminal.interaction")
     values_problems = later("wesperon.values.problems")
     values_wishes = later("wesperon.values.wishes")
     scope = later("wesperon.scope")
@@ -84,6 +85,7 @@ else:
     output_help = later("wesperon.output.help")
     log_areas = later("wesperon.output.log_areas")
     output_results = later("wesperon.output.results")
+    long_output = later("wesperon.paging.long_output")
     style = later("wesperon.output.style")
     table = later("wesperon.screen.table")
     themes = later("wesperon.screen.themes")
@@ -386,7 +388,13 @@ class Program(CommandGroup):
         if type(record).in_steps:
             return result or 0
         if result is not None:
-            output_results.show(result, form=record.shared.as_ if self.results else "text")
+            form = record.shared.as_ if self.results else "text"
+            if listening is None:
+                output_results.show(result, form=form)
+            else:
+                yield from long_output.show(
+                    result, self.name, form=form, loop=interaction.running_loop(options.is_async)
+                )
         return 0
 
     def _ask_member(self, call: Invocation, reading: ParsedArgs, options: FillOptions) -> Interaction[None]:
@@ -437,9 +445,9 @@ class Program(CommandGroup):
         if "version" in builtin and "help" not in builtin:
             exit_status.print_page(output_help.version_line(self.name, self.version))
         elif builtin["help"] == "all":
-            exit_status.print_page(self.manual())
+            interaction.play(long_output.say(self.manual(), self.name))
         else:
-            exit_status.print_page(style.rendered(pages.page_rows(call)))
+            interaction.play(long_output.say(style.rendered(pages.page_rows(call)), self.name))
 
     @property
     def settings(self) -> commands_settings.Settings:

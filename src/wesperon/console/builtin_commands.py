@@ -10,9 +10,9 @@ from wesperon.commands.program import Program
 from wesperon.completion.candidates import candidates, matching
 from wesperon.context import current
 from wesperon.files.private import replace_private
-from wesperon.forms.interaction import Asked
 from wesperon.frozen import later
 from wesperon.system.interrupts import critical
+from wesperon.terminal.interaction import Asked, running_loop
 from wesperon.text.elapsed import elapsed
 from wesperon.text.escape import quoted, visible
 from wesperon.text.messages import tell
@@ -33,11 +33,13 @@ if TYPE_CHECKING:
     from wesperon.commands.program import Program
     from wesperon.console import command_files
     from wesperon.console.open_console import OpenConsole
-    from wesperon.forms.interaction import Interaction
     from wesperon.output import log_areas as output_log_areas
     from wesperon.output import paragraphs, results, style
+    from wesperon.paging import long_output
     from wesperon.screen import table
+    from wesperon.screen.frame import Row
     from wesperon.terminal import preferences
+    from wesperon.terminal.interaction import Interaction
 else:
     listing = later("wesperon.commands.listing")
     pages = later("wesperon.commands.pages")
@@ -45,6 +47,7 @@ else:
     paragraphs = later("wesperon.output.paragraphs")
     results = later("wesperon.output.results")
     output_log_areas = later("wesperon.output.log_areas")
+    long_output = later("wesperon.paging.long_output")
     style = later("wesperon.output.style")
     table = later("wesperon.screen.table")
     preferences = later("wesperon.terminal.preferences")
@@ -59,26 +62,33 @@ class BuiltIn(Command):
 class Help(BuiltIn):
     """List the commands, or show the page of one."""
 
+    in_steps = True
     command = slot(rest=True, help="the name of a command; all of them are listed if there is none")
 
-    def run(self) -> None:
+    def run(self) -> Interaction[int]:
         """Print the list or the page."""
+        program, loop = self.console.program, running_loop(self.console.is_async)
+        yield from long_output.say(style.rendered(self._rows()), program.name, loop=loop)
+        return 0
+
+    def _rows(self) -> list[Row]:
+        """Return the list or the page; raises Refusal."""
         program, own = self.console.program, self.console.lines.builtins
         if self.command:
             owner = self.console.lines.owner(self.command)
             call = owner.invocation(self.command, inside=True)
             if len(call.names) < len(self.command):
                 raise Refusal(tell("{command} has no commands of its own", command=" ".join(call.names)), 2)
-            current().print(style.rendered(pages.page_rows(call, inside=True)))
-            return
+            return pages.page_rows(call, inside=True)
         headings = listing.headings(program, inside=True)
         others = listing.summaries(own).items()
         headings[""] |= {name: text for name, text in others if not program.named(name, inside=True)}
         columns = paragraphs.page_columns()
+        rows: list[Row] = []
         for heading, known in headings.items():
-            rows = table.entries([(name, visible(text)) for name, text in known.items()], columns)
             title = [(), *paragraphs.lines(heading, columns, "title")] if heading else []
-            current().print(style.rendered([*title, *rows]))
+            rows += [*title, *table.entries([(name, visible(text)) for name, text in known.items()], columns)]
+        return rows
 
 
 class Exit(BuiltIn):

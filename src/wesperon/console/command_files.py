@@ -47,8 +47,8 @@ if TYPE_CHECKING:
 
     from wesperon.console.entered import Joiner
     from wesperon.console.open_console import OpenConsole
-    from wesperon.forms.interaction import Interaction
     from wesperon.terminal.driver import Driver
+    from wesperon.terminal.interaction import Interaction
 
 #: So many files may be open within each other.
 DEEPEST = 50

@@ -42,8 +42,8 @@ if TYPE_CHECKING:
     from wesperon.console import output_file
     from wesperon.console.jobs import Jobs
     from wesperon.console.open_console import OpenConsole
-    from wesperon.forms.interaction import Interaction
     from wesperon.terminal.driver import Driver
+    from wesperon.terminal.interaction import Interaction
     from wesperon.widgets.line import Line
 else:
     listing = later("wesperon.commands.listing")

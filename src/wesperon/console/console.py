@@ -14,7 +14,6 @@ from wesperon.console.open_console import OpenConsole
 from wesperon.context import current
 from wesperon.editing.editor import Memory
 from wesperon.forms.filling import FillOptions
-from wesperon.forms.interaction import Asked, play, play_async
 from wesperon.frozen import later
 from wesperon.output.exit_status import described
 from wesperon.scope import within
@@ -22,6 +21,7 @@ from wesperon.screen.layout import gutter_for
 from wesperon.system.asked import end as end_for_shell
 from wesperon.system.interrupts import critical, interruptible, waiting
 from wesperon.system.process_signals import SIGNALS
+from wesperon.terminal.interaction import Asked, play, play_async
 from wesperon.terminal.seat.seat import OWN_SEAT
 from wesperon.text.elapsed import elapsed
 from wesperon.text.escape import visible
@@ -40,9 +40,9 @@ if TYPE_CHECKING:
     from wesperon.commands.listeners import Listener
     from wesperon.commands.program import Program
     from wesperon.context import Context
-    from wesperon.forms.interaction import Interaction
     from wesperon.history.history_file import History
     from wesperon.terminal.driver import Driver
+    from wesperon.terminal.interaction import Interaction
     from wesperon.terminal.preferred import DriverOptions
 
     L = TypeVar("L", bound=Listener)

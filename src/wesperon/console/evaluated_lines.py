@@ -10,10 +10,10 @@ from wesperon.console.command_lines import CommandLines
 from wesperon.console.entered import Entered, Joiner, is_whole, words_of
 from wesperon.console.faults import placed, print_fault, under_field
 from wesperon.context import current
-from wesperon.forms.interaction import call_interruptibly
 from wesperon.output.exit_status import described
-from wesperon.output.results import show
+from wesperon.paging import long_output
 from wesperon.system.interrupts import interruptible
+from wesperon.terminal.interaction import call_interruptibly, running_loop
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
 from wesperon.values.candidate import Candidate
@@ -27,8 +27,8 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.console.open_console import OpenConsole
-    from wesperon.forms.interaction import Interaction
     from wesperon.terminal.driver import Driver
+    from wesperon.terminal.interaction import Interaction
     from wesperon.widgets.line import Line
 
     #: Names, or names with notes, as suggestions are.
@@ -210,7 +210,7 @@ class EvaluatedLines(CommandLines):
         try:
             result = yield from self._evaluated(line.text)
             if result is not None:
-                show(result)
+                yield from long_output.show(result, self.console.program.name, loop=running_loop(self.console.is_async))
             current().flush()
             status = 0
         except SystemExit:

@@ -13,10 +13,10 @@ import threading
 from inspect import iscoroutinefunction
 
 from wesperon.context import current
-from wesperon.forms.interaction import play, play_async
 from wesperon.scope import within
 from wesperon.system.interrupts import critical, waiting
 from wesperon.system.process_signals import SIGNALS
+from wesperon.terminal.interaction import play, play_async
 from wesperon.text.elapsed import elapsed
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell, tell_many
@@ -28,8 +28,8 @@ if TYPE_CHECKING:
     from typing import Any, Protocol
 
     from wesperon.context import Context
-    from wesperon.forms.interaction import Interaction
     from wesperon.terminal.driver import Driver
+    from wesperon.terminal.interaction import Interaction
 
     class Host(Protocol):
         """What runs jobs: a console."""

@@ -19,8 +19,8 @@ if TYPE_CHECKING:
     from wesperon.console.entered import Entered, Joiner
     from wesperon.console.jobs import Jobs
     from wesperon.context import Context
-    from wesperon.forms.interaction import Interaction
     from wesperon.terminal.driver import Driver
+    from wesperon.terminal.interaction import Interaction
 
     class Lines(Protocol):
         """What the lines of a console mean, and running them."""

@@ -19,7 +19,7 @@ TYPE_CHECKING = False
 if TYPE_CHECKING:
     from typing import Any
 
-    from wesperon.forms.interaction import Interaction
+    from wesperon.terminal.interaction import Interaction
 
 
 class OutputFile:

@@ -21,7 +21,7 @@ if TYPE_CHECKING:
     from wesperon.console import command_files
     from wesperon.console.open_console import OpenConsole
     from wesperon.context import Context
-    from wesperon.forms.interaction import Interaction
+    from wesperon.terminal.interaction import Interaction
 else:
     threading = later("threading")
     command_files = later("wesperon.console.command_files")

@@ -15,8 +15,8 @@ import os
 
 from wesperon.argv import NEVER, fill_from_words
 from wesperon.context import current
-from wesperon.forms.interaction import play, play_async
 from wesperon.frozen import later
+from wesperon.terminal.interaction import play, play_async
 from wesperon.values import Complaint
 from wesperon.values.kind import FLOAT
 from wesperon.values.records import WORDS, has_secrets, keeps_last, slots_of
@@ -28,9 +28,9 @@ if TYPE_CHECKING:
     from typing import Any, TypeVar
 
     from wesperon.argv import ParsedArgs
-    from wesperon.forms.interaction import Interaction
     from wesperon.sources.files import ValuesFile
     from wesperon.terminal.driver import Driver
+    from wesperon.terminal.interaction import Interaction
     from wesperon.values.problems import Problem
     from wesperon.values.records import Record
     from wesperon.values.slots import Slot
@@ -183,8 +183,8 @@ class FillOptions(Wishes):
 def steps(form: type[R], reading: ParsedArgs, options: FillOptions) -> Interaction[R]:
     """Fill a record of a form with what the words say, other sources have and the user answers.
 
-    The work is done in steps (``forms.interaction``). Raises Problems that hold everything wrong or missing, Refusal of
-    the gate, and KeyboardInterrupt where the user stops the questions.
+    The work is done in steps (``terminal.interaction``). Raises Problems that hold everything wrong or missing, Refusal
+    of the gate, and KeyboardInterrupt where the user stops the questions.
     """
     if "WESPERON_LOG" in current().environ:
         places = {name: [one.word + 1 for one in given] for name, given in reading.given.items()}

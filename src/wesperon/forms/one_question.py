@@ -11,8 +11,8 @@ import sys
 from wesperon.argv import NEVER, mode_of, read_words
 from wesperon.context import current
 from wesperon.forms.filling import FillOptions, steps
-from wesperon.forms.interaction import play, play_async
 from wesperon.output.uncaught import tell_uncaught
+from wesperon.terminal.interaction import play, play_async
 from wesperon.values import MISSING, DeclarationError, overload, tell
 from wesperon.values.problems import Problem, Problems
 from wesperon.values.records import Record, slots_of

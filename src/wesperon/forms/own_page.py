@@ -9,6 +9,8 @@ from wesperon.context import current
 from wesperon.output.exit_status import print_page
 from wesperon.output.help import epilogue_of, help_rows, script_version, version_line
 from wesperon.output.style import rendered
+from wesperon.paging.long_output import say
+from wesperon.terminal.interaction import play
 from wesperon.values.records import slots_of
 
 TYPE_CHECKING = False
@@ -30,7 +32,7 @@ def say_own_page(form: type[Record], reading: ParsedArgs, keywords: Mapping[str,
         about = form.__dict__.get("__doc__") or (main.__doc__ if main and is_script else None)
         about = keywords.get("description") or about
         rows = help_rows([name], about, slots_of(form), epilogue=epilogue_of(form))
-        print_page(rendered(rows))
+        play(say(rendered(rows), name))
         raise SystemExit(0)
     if "version" in reading.builtin:
         version = keywords.get("version")

@@ -15,9 +15,9 @@ import os
 from wesperon.argv import ALL, NEVER
 from wesperon.context import current
 from wesperon.forms.form_flow import FormFlow
-from wesperon.forms.interaction import Asked, TurnAwaited
 from wesperon.forms.unfinished import unfinished
 from wesperon.frozen import later
+from wesperon.terminal.interaction import Asked, TurnAwaited
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values.records import ANSWERS, ENV, PIPE, SETTINGS, SOURCES, WORDS, has_secrets, keeps_last, slots_of
@@ -30,11 +30,11 @@ if TYPE_CHECKING:
     from typing import Any, Protocol, TypeVar
 
     from wesperon.argv import ParsedArgs
-    from wesperon.forms.interaction import Interaction
     from wesperon.sources.files import ValuesFile
     from wesperon.sources.pipe import Pipe
     from wesperon.sources.source import Found, Source
     from wesperon.terminal.driver import Driver
+    from wesperon.terminal.interaction import Interaction
     from wesperon.terminal.preferred import DriverOptions
     from wesperon.values.problems import Problem
     from wesperon.values.records import Record

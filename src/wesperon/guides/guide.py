@@ -12,7 +12,6 @@ from wesperon.documents.question_set import SetReader
 from wesperon.files.document import Document
 from wesperon.form import Form, Untyped, answer_shell
 from wesperon.forms.filling import FillOptions
-from wesperon.forms.interaction import Asked, TurnAwaited, play
 from wesperon.forms.unfinished import unfinished
 from wesperon.guides.flow import GuideFlow
 from wesperon.guides.reader import GuideData, GuideReader, read_guide
@@ -23,6 +22,7 @@ from wesperon.output.uncaught import tell_uncaught
 from wesperon.scope import within
 from wesperon.sources.files import read_file
 from wesperon.sources.source import Found, problems_of, value_of
+from wesperon.terminal.interaction import Asked, TurnAwaited, play
 from wesperon.values import Complaint
 from wesperon.values.argument_types import A_PATH, refuse_types
 from wesperon.values.keywords import refuse_keywords
@@ -38,8 +38,8 @@ if TYPE_CHECKING:
     from typing import Any, Unpack
 
     from wesperon.argv import ParsedArgs
-    from wesperon.forms.interaction import Interaction as Work
     from wesperon.forms.signatures import Keywords
+    from wesperon.terminal.interaction import Interaction as Work
 
 
 class GuideResult:

@@ -6,19 +6,20 @@ all else is paged; everywhere else the bytes go through unchanged, as they come.
 
 from __future__ import annotations
 
+import os
 import threading
 import time
 from contextvars import copy_context
 
 from wesperon.context import current
-from wesperon.forms.filling import FillOptions
-from wesperon.forms.interaction import Asked, play, play_async
 from wesperon.frozen import later
 from wesperon.output.exit_status import drop_unwritten
 from wesperon.output.uncaught import tell_uncaught
 from wesperon.paging.sources import close_all, pieces_of, sources_of
 from wesperon.system.time_limit import time_limit
+from wesperon.terminal.interaction import Asked, play, play_async
 from wesperon.terminal.preferences import preferences_of
+from wesperon.terminal.preferred import DriverOptions
 from wesperon.text.escape import showable
 from wesperon.user_folders import preference_files
 from wesperon.values import overload
@@ -32,14 +33,17 @@ if TYPE_CHECKING:
     from collections.abc import Callable, Sequence
     from typing import Any, Literal, TypeVar
 
-    from wesperon.forms.interaction import Interaction
     from wesperon.paging.sources import Source
     from wesperon.terminal.driver import Driver
+    from wesperon.terminal.interaction import Interaction
     from wesperon.widgets.pager.text_view import PagedSource
 
     T = TypeVar("T")
+    from wesperon.terminal import asyncio_driver, tty_driver
 else:
     asyncio = later("asyncio")
+    asyncio_driver = later("wesperon.terminal.asyncio_driver")
+    tty_driver = later("wesperon.terminal.tty_driver")
 
 #: How long a source may take for its first screen before the pager opens with what is there, in seconds.
 FIRST_SCREEN = 0.1
@@ -96,11 +100,15 @@ async def page_async(source: Source, *, heading: int = 0, pick: bool = False, fo
 
 
 def steps(
-    source: Source, heading: int = 0, pick: bool = False, follow: bool = False, loop: Any = None
+    source: Source, heading: int = 0, pick: bool = False, follow: bool = False, loop: Any = None, name: str = ""
 ) -> Interaction[list[str] | None]:
-    """Page in steps; see :func:`page`. ``loop`` is the event loop that it is in, if it is in one."""
-    options = FillOptions(is_async=loop is not None)
-    driver = driver_for_pages(options)
+    """Page in steps; see :func:`page`.
+
+    ``loop`` is the event loop that it is in, if it is in one; ``name`` that of the program, whose user may prefer
+    something; else it is that of the script.
+    """
+    name = name or os.path.splitext(current().program_name)[0]
+    driver = driver_for_pages(name, is_async=loop is not None)
     sources = sources_of(source, loop)
     try:
         if driver is None:
@@ -109,7 +117,7 @@ def steps(
         first = sources[0]
         columns, rows = driver.size()
         yield from _beginning(first, rows, is_async=loop is not None)
-        held = preferences_of(preference_files(options.name), environ=current().environ).values
+        held = preferences_of(preference_files(name), environ=current().environ).values
         pager = Pager(
             sources,
             heading=heading,
@@ -121,7 +129,9 @@ def steps(
             closes_if_short=not pick and not follow,
         )
         is_short = pager.closes_if_short and pager.fits(columns, rows)
-        outcome = None if is_short else (yield Asked(driver, pager, options.for_driver()))
+        outcome = (
+            None if is_short else (yield Asked(driver, pager, DriverOptions({"name": name}, environ=current().environ)))
+        )
         if is_short or pager.is_short:
             write_short(first)
             return None
@@ -133,22 +143,33 @@ def steps(
         close_all(sources)
 
 
-def driver_for_pages(options: FillOptions) -> Driver | None:
-    """Return the driver whose terminal standard output leads to, if there is one and somebody may be asked."""
+def driver_for_pages(name: str, *, is_async: bool) -> Driver | None:
+    """Return the driver whose terminal standard output leads to, if there is one and somebody may be asked.
+
+    ``name`` is that of the program.
+    """
+    if not leads_to_terminal():
+        return None
+    given: Driver | None = current().driver
+    if given is not None:
+        return given
+    return asyncio_driver.reach(name) if is_async else tty_driver.reach(name)
+
+
+def leads_to_terminal() -> bool:
+    """Return True if standard output leads to a terminal where somebody may be asked: that of the driver in force."""
     context = current()
     stdout = context.stdout
+    driver: Driver | None = context.driver
     if stdout is None or context.environ.get("WESPERON_ASKING") == "never" or hasattr(stdout, "job"):
-        return None
-    is_shown_by: Any = getattr(stdout, "driver", None)
+        return False
+    is_shown_by = getattr(stdout, "driver", None)
+    if driver is not None:
+        return driver.is_terminal and is_shown_by is driver
     try:
-        if is_shown_by is None and not stdout.isatty():
-            return None
+        return bool(is_shown_by is None and stdout.isatty())
     except ValueError:  # closed
-        return None
-    driver = options.reach()
-    if driver is None or (is_shown_by is not None and is_shown_by is not driver) or not driver.is_terminal:
-        return None
-    return driver
+        return False
 
 
 def _beginning(source: PagedSource, rows: int, is_async: bool) -> Interaction[None]:

@@ -21,7 +21,7 @@ LEAST_FOR_BAR = 20
 #: The least width of the numbers of lines.
 LEAST_NUMBER = 4
 #: The columns that the name of a text has at most.
-MOST_NAMED = 30
+MOST_NAMED = 20
 
 
 class Foot(Frozen):
@@ -50,7 +50,7 @@ class Foot(Frozen):
         """Return which part of which text is in sight, in words."""
         parts = []
         if view.source.name:
-            parts.append(cut(visible(view.source.name), MOST_NAMED))
+            parts.append(end_of(visible(view.source.name), MOST_NAMED))
         if self.count > 1:
             parts.append(tell("{number} of {count}", number=self.number, count=self.count))
         shown = view.rows(view.top, view.room)
@@ -63,6 +63,15 @@ class Foot(Frozen):
         if self.marked:
             parts.append(tell("{count} marked", count=f"{self.marked:,}"))
         return parts
+
+
+def end_of(name: str, columns: int) -> str:
+    """Return a name, or as much of its end as fits."""
+    if width(name) <= columns:
+        return name
+    while width(name) > columns - 3:
+        name = name[1:]
+    return "..." + name
 
 
 def in_sight(view: TextView, first: int, last: int) -> list[str]:

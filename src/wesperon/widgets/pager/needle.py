@@ -16,6 +16,9 @@ from wesperon.widgets.pager.source_colours import SGR
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Iterator
+    from typing import Any
+
+    from wesperon.widgets.pager.scan import Limited
 
 #: The same control sequences as in texts, in bytes.
 SGR_BYTES = re.compile(SGR.pattern.encode())
@@ -27,14 +30,19 @@ class Needle:
     """What is searched for.
 
     ``text`` is what was typed. ``is_pattern``: it is a regular expression, as Python has them. ``keeps_colours``: the
-    renditions in the text are not shown as characters, and so are not searched. Raises Complaint for a pattern that
-    cannot be read, with the position.
+    renditions in the text are not shown as characters, and so are not searched. ``limited`` limits the time of a step
+    (``scan.Limited``). Raises Complaint for a pattern that cannot be read, with the position.
     """
 
-    def __init__(self, text: str, *, is_pattern: bool = False, keeps_colours: bool = True) -> None:
+    def __init__(
+        self, text: str, *, is_pattern: bool = False, keeps_colours: bool = True, limited: Limited[Any] | None = None
+    ) -> None:
         self.text = text
         self.is_pattern = is_pattern
         self.keeps_colours = keeps_colours
+        self.limited = limited
+        #: Whether it has taken too long on a line, so that nothing is matched any more.
+        self.is_slow = False
         self.folds = text == text.lower()
         flags = re.IGNORECASE if self.folds else 0
         if text.isascii() and not is_pattern:
@@ -52,9 +60,21 @@ class Needle:
 
     def keeping(self, keeps_colours: bool) -> Needle:
         """Return the same for a text whose renditions are, or are not, shown as characters."""
-        return Needle(self.text, is_pattern=self.is_pattern, keeps_colours=keeps_colours)
+        return Needle(self.text, is_pattern=self.is_pattern, keeps_colours=keeps_colours, limited=self.limited)
 
     def spans(self, text: str) -> list[tuple[int, int]]:
+        """Return where the matches in a line are that is shown; none if the pattern has taken too long."""
+        if self.is_slow:
+            return []
+        if not self.is_pattern or self.limited is None:
+            return self.matches(text)
+        try:
+            return list(self.limited(lambda: self.matches(text)))
+        except TimeoutError:
+            self.is_slow = True
+            return []
+
+    def matches(self, text: str) -> list[tuple[int, int]]:
         """Return where the matches in a line are, as offsets; a match of nothing is none."""
         found = []
         for match in self.pattern.finditer(text):
@@ -89,7 +109,7 @@ class Needle:
         start = 0
         for line in data.split(b"\n"):
             text = decoded(SGR_BYTES.sub(b"", line) if self.keeps_colours and b"\x1b[" in line else line)
-            if self.spans(text):
+            if self.matches(text):
                 yield start
             start += len(line) + 1
 

@@ -276,7 +276,8 @@ class Pager(Widget):
         def read(text: str) -> Callable[[], object]:
             if not text:  # the one before, once more
                 return lambda: self._search(back=back)
-            needle = Needle(text, is_pattern=is_pattern, keeps_colours=view.layout.keeps_colours)
+            colours, limited = view.layout.keeps_colours, self.search.limited
+            needle = Needle(text, is_pattern=is_pattern, keeps_colours=colours, limited=limited)
             return lambda: self.search.begin(view, needle, back=back)
 
         view.follows = False

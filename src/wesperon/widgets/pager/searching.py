@@ -84,6 +84,9 @@ class Searching:
         scan, view = self.scan, self._view
         if scan is None or view is None:
             return False
+        if scan.needle.is_slow:
+            self.refuse(view)
+            return True
         if scan.hit is not None:
             self._show(view, scan.hit)
             return True
