@@ -15,10 +15,12 @@ from wesperon.widgets.pager.source_colours import SGR
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Iterator
-    from typing import Any
+    from collections.abc import Callable, Iterator
+    from typing import Any, TypeVar
 
-    from wesperon.widgets.pager.scan import Limited
+    T = TypeVar("T")
+    #: Calls a function, and raises TimeoutError if it takes too long.
+    Limited = Callable[[Callable[[], T]], T]
 
 #: The same control sequences as in texts, in bytes.
 SGR_BYTES = re.compile(SGR.pattern.encode())
@@ -31,7 +33,7 @@ class Needle:
 
     ``text`` is what was typed. ``is_pattern``: it is a regular expression, as Python has them. ``keeps_colours``: the
     renditions in the text are not shown as characters, and so are not searched. ``limited`` limits the time of a step
-    (``scan.Limited``). Raises Complaint for a pattern that cannot be read, with the position.
+    (``Limited``). Raises Complaint for a pattern that cannot be read, with the position.
     """
 
     def __init__(

@@ -64,7 +64,7 @@ class Pager(Widget):
 
     ``sources`` are where they come from, ``heading`` how many of the first lines of each stay in sight; ``picks``:
     lines can be marked, and come back as the value; ``follows``: it begins at the end and stays there. ``limited``
-    limits the time of a step of a search (``scan.Limited``). ``leaves_screen``: what was shown last stays on the
+    limits the time of a step of a search (``needle.Limited``). ``leaves_screen``: what was shown last stays on the
     screen; ``copies``: the user lets programs write on the clipboard; ``closes_if_short``: it ends by itself, before
     any key, with all of a text that fits on the screen.
 

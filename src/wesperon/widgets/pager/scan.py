@@ -13,15 +13,8 @@ from bisect import bisect_left, bisect_right
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable
-    from typing import TypeVar
-
-    from wesperon.widgets.pager.needle import Needle
+    from wesperon.widgets.pager.needle import Limited, Needle
     from wesperon.widgets.pager.pieces import Pieces
-
-    T = TypeVar("T")
-    #: Calls a function, and raises TimeoutError if it takes too long.
-    Limited = Callable[[Callable[[], T]], T]
 
 #: The bytes of a slice: of what is searched as bytes, and of what is matched line by line.
 SLICE, MATCHED = 1 << 19, 1 << 16

@@ -15,7 +15,7 @@ if TYPE_CHECKING:
 
 
 class Searching:
-    """One search at a time, in the text that is shown; ``limited`` limits the time of a step (``scan.Limited``)."""
+    """One search at a time, in the text that is shown; ``limited`` limits the time of a step (``needle.Limited``)."""
 
     def __init__(self, limited: Any) -> None:
         self.limited = limited
