@@ -24,6 +24,8 @@ SAID = (
     "FOOT",
     "FOOT_AT_VALUE",
     "FOOT_OF_COMMANDS",
+    "FOOT_OF_PICKS",
+    "FOOT_OF_HELP",
     "FOOT_IN_MODAL",
     "MEANINGS",
     "HOW",

@@ -76,6 +76,7 @@ PICTURES: dict[str, list[str | float]] = {
         "kkwvjb",
     ],
     "work": ["clear; python nightstack.py<Return>", 6.6],
+    "pager": ["python nightlog.py<Return>", "/gusts<Return>", "nn"],
     "file": [
         "wesperon demo desk<Return>",
         "run data/faulty.desk HOLLIN-051<Return>",

@@ -56,7 +56,7 @@ class Foot(Frozen):
         shown = view.rows(view.top, view.room)
         if shown:
             parts += in_sight(view, shown[0][0], shown[-1][0])
-        else:
+        elif view.around is None:
             parts.append(tell("empty") if view.source.is_whole else tell("nothing yet"))
         if self.searches:
             parts.append(hits_of(view))
@@ -117,7 +117,7 @@ def with_bar(rows: list[Row], view: TextView, columns: int) -> list[Row]:
     broken for it.
     """
     shown = view.rows(view.top, view.room)
-    if not shown or columns < LEAST_FOR_BAR or len(shown) < view.room:
+    if not shown or columns < LEAST_FOR_BAR or len(shown) < view.room or not view.source.is_whole:
         return rows
     size, count = max(len(view.source.data), 1), len(rows)
     first = min(shown[0][0] * count // size, count - 1)

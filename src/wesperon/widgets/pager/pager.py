@@ -442,7 +442,10 @@ class Pager(Widget):
             self.outcome = Answered(None)
             return True
         if self.search.is_on:
-            return self.search.step()
+            changed = self.search.step()
+            if self.picking is not None and not self.search.is_on and view.hit is not None:
+                self.picking.at = view.hit
+            return changed
         if self.seek.is_on:
             changed = self.seek.step(view)
             if not self.seek.is_on:
@@ -505,7 +508,7 @@ class Pager(Widget):
             self.picking.current(view)
         shown = view.rows(view.top, view.room)
         body = with_bar([self._row(view, place) for place in shown], view, columns)
-        made: list[Row] = [*[self._row(view, place) for place in heading], *body]
+        made: list[Row] = [*[titled(self._row(view, place)) for place in heading], *body]
         if self.outcome is not None:
             return Frame(tuple(made) if self.leaves_screen and not self.is_short else ())
         made += [()] * (len(heading) + view.room - len(made))
@@ -513,11 +516,12 @@ class Pager(Widget):
         if not has_foot:
             return Frame(tuple(made), clicks=ClickMap(hits=hits))
         row, cursor = self._foot_row(view, columns)
-        place = (len(made), cursor)
-        if self.typed is None and self.picking is not None:
-            place = next(
-                ((len(heading) + at, 0) for at, (start, _) in enumerate(shown) if start == self.picking.at), place
-            )
+        # The cursor is where reading goes on: a screen reader begins there.
+        place = (len(made), cursor) if self.typed is not None else (len(heading), 0)
+        current = view.hit if self.picking is None else self.picking.at
+        if self.typed is None and current is not None:
+            at_hit = [at for at, (start, _) in enumerate(shown, len(heading)) if start == current]
+            place = (at_hit[0], 0) if at_hit else place
         return Frame((*made, row), place, clicks=ClickMap(hits=hits))
 
     def _heed_changes(self, view: TextView) -> None:
@@ -546,7 +550,7 @@ class Pager(Widget):
         return (*before, *row) if before else row
 
     def _foot_row(self, view: TextView, columns: int) -> tuple[Row, int]:
-        """Return the last row, and the column of the cursor."""
+        """Return the last row, and the column of the cursor if something is typed there."""
         if self.typed is not None:
             return self.typed.view(columns)
         is_help = self.help is not None
@@ -603,3 +607,8 @@ class Pager(Widget):
         "leave-text": "leave",
         "interrupt": "interrupt",
     }
+
+
+def titled(row: Row) -> Row:
+    """Return a row of the heading as one."""
+    return tuple([(text, role or "title") for text, role in row])

@@ -90,6 +90,7 @@ class Searching:
         if scan.hit is not None:
             self._show(view, scan.hit)
             return True
+        before = scan.at
         try:
             found = scan.step()
         except TimeoutError:
@@ -104,7 +105,7 @@ class Searching:
             else:
                 self._show(view, view.hit)
             return True
-        if not scan.has_reached_end:
+        if not scan.has_reached_end or (scan.at != before and self.lacks):
             return True
         if scan.back or view.source.is_whole:
             self.fault = self._nothing(scan, view)
