@@ -137,6 +137,8 @@ SHOWN = (
     "one_of",
     "any_of",
     *RULES,
+    "page",
+    "page_async",
     "progress",
     "working",
     "styled",

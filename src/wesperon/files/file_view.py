@@ -14,6 +14,8 @@ from _thread import allocate_lock
 SEEKING = allocate_lock()
 #: How much is read at a time: little around a place, more and more in a search.
 LEAST, MOST = 1 << 12, 1 << 20
+#: How much more is read before and after a little.
+AROUND = 1 << 13
 
 
 class FileView:
@@ -91,9 +93,9 @@ class FileView:
         kept, first = self._kept, self._start
         if first <= start and stop <= first + len(kept):
             return kept[start - first : stop - first]
-        if stop - start < LEAST:  # a little more around it, which is asked for next
-            first = max(min(start, stop - LEAST // 2), 0)
-            last = min(first + LEAST, max(self._size, stop))
+        if stop - start <= 2 * LEAST:  # more around it, which is asked for next
+            first = max(start - AROUND, 0)
+            last = min(stop + AROUND, max(self._size, stop))
         else:
             first, last = start, stop
         self._start, self._kept = first, self._at(first, last)

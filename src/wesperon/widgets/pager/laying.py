@@ -65,6 +65,7 @@ class Layout:
         self.left = 0
         self.keeps_colours = True
         self.needle: Needle | None = None
+        #: The rows of pieces by where these begin; of the last one, which may grow, with the size of the text.
         self._kept: dict[int, tuple[int, Laid]] = {}
         self._kept_for: object = None
 
@@ -79,13 +80,14 @@ class Layout:
             self._kept.clear()
             self._kept_for = kept_for
         known = self._kept.get(start)
-        if known is not None and (known[1].after > known[0] or len(self.pieces.data) == known[0]):
+        size = len(self.pieces.data)
+        if known is not None and (known[0] < 0 or known[0] == size):
             return known[1]
         end, after = self.pieces.end(start)
         laid = self._laid(self.pieces.data[start:end], after)
         if len(self._kept) >= KEPT:
             self._kept.clear()
-        self._kept[start] = end, laid
+        self._kept[start] = -1 if after > end or after < size else size, laid
         return laid
 
     def show_columns(self, text: str, start: int, end: int) -> None:

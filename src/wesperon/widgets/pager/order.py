@@ -30,10 +30,11 @@ if TYPE_CHECKING:
 
 
 class AllPieces:
-    """Every piece from an offset on."""
+    """Every piece from an offset on; ``end`` gives where the next one begins, as it is known already mostly."""
 
-    def __init__(self, pieces: Pieces, begin: int = 0) -> None:
+    def __init__(self, pieces: Pieces, end: Callable[[int], int], begin: int = 0) -> None:
         self.pieces = pieces
+        self.end = end
         self.begin = begin
 
     def first(self) -> int | None:
@@ -47,7 +48,7 @@ class AllPieces:
 
     def after(self, start: int) -> int | None:
         """See ``Order``."""
-        after = self.pieces.end(start)[1]
+        after = self.end(start)
         return after if after < len(self.pieces.data) else None
 
     def before(self, start: int) -> int | None:

@@ -95,7 +95,7 @@ class TextView:
         self.layout.forget()
         self.numbers = LineNumbers(self.source.data)
         self.version = self.source.version
-        self._every = AllPieces(self.pieces)
+        self._every = AllPieces(self.pieces, lambda start: self.layout.piece(start).after)
         self._headed = self.heading == 0
 
     def set_theme(self, theme: Theme) -> None:
