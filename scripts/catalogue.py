@@ -26,6 +26,7 @@ SAID = (
     "FOOT_OF_COMMANDS",
     "FOOT_OF_PICKS",
     "FOOT_OF_HELP",
+    "FOOT_OF_REMOVAL",
     "FOOT_IN_MODAL",
     "MEANINGS",
     "HOW",

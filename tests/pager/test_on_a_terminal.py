@@ -1,7 +1,7 @@
 """The pager on a terminal: ``page`` in programs, ``wesperon page`` in a shell, results and help of programs.
 
 Modules: ``paging.page``, ``paging.long_output``, ``tool.page``, ``widgets.plain.pager``, ``widgets.pager.typed_row``,
-``widgets.pager.picks``.
+``widgets.pager.picks``, ``widgets.pager.foot``.
 """
 
 from __future__ import annotations

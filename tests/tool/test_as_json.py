@@ -37,8 +37,8 @@ LINES: dict[str, tuple[list[str], object]] = {
     "history import": (["night desk", str(EXAMPLES / "nightplan.toml")], "added"),
     "answers": (["wesperon.demo.commands:Expose"], "file"),
 }
-#: What stays open, and prints nothing of its own at the end.
-CONSOLES = {"demo desk"}
+#: What stays open, or writes a text as it is: nothing that is a result.
+CONSOLES = {"demo desk", "page"}
 
 
 def commands(group: CommandGroup, before: str = "") -> list[str]:

@@ -392,9 +392,7 @@ class Program(CommandGroup):
             if listening is None:
                 output_results.show(result, form=form)
             else:
-                yield from long_output.show(
-                    result, self.name, form=form, loop=interaction.running_loop(options.is_async)
-                )
+                yield from long_output.show(result, self.name, form=form, is_async=options.is_async)
         return 0
 
     def _ask_member(self, call: Invocation, reading: ParsedArgs, options: FillOptions) -> Interaction[None]:

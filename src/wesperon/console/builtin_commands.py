@@ -9,10 +9,9 @@ from wesperon.commands.command_tree import Command
 from wesperon.commands.program import Program
 from wesperon.completion.candidates import candidates, matching
 from wesperon.context import current
-from wesperon.files.private import replace_private
 from wesperon.frozen import later
 from wesperon.system.interrupts import critical
-from wesperon.terminal.interaction import Asked, running_loop
+from wesperon.terminal.interaction import Asked
 from wesperon.text.elapsed import elapsed
 from wesperon.text.escape import quoted, visible
 from wesperon.text.messages import tell
@@ -23,6 +22,7 @@ from wesperon.values.kinds.path import WrittenPath
 from wesperon.values.problems import Problems, Refusal
 from wesperon.values.records import slots_of
 from wesperon.values.slots import slot
+from wesperon.widgets.widget import Answered
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -40,6 +40,7 @@ if TYPE_CHECKING:
     from wesperon.screen.frame import Row
     from wesperon.terminal import preferences
     from wesperon.terminal.interaction import Interaction
+    from wesperon.widgets import history_page
 else:
     listing = later("wesperon.commands.listing")
     pages = later("wesperon.commands.pages")
@@ -51,6 +52,7 @@ else:
     style = later("wesperon.output.style")
     table = later("wesperon.screen.table")
     preferences = later("wesperon.terminal.preferences")
+    history_page = later("wesperon.widgets.history_page")
 
 
 class BuiltIn(Command):
@@ -67,8 +69,8 @@ class Help(BuiltIn):
 
     def run(self) -> Interaction[int]:
         """Print the list or the page."""
-        program, loop = self.console.program, running_loop(self.console.is_async)
-        yield from long_output.say(style.rendered(self._rows()), program.name, loop=loop)
+        name, is_async = self.console.program.name, self.console.is_async
+        yield from long_output.say(style.rendered(self._rows()), name, is_async=is_async)
         return 0
 
     def _rows(self) -> list[Row]:
@@ -124,12 +126,26 @@ def line_numbers(text: str) -> tuple[int, int | None]:
 
 
 class History(BuiltIn):
-    """Show the lines that were entered, or write them to a file of commands."""
+    """Show the lines that were entered, to put some together, or write them to a file of commands."""
 
+    in_steps = True
     lines = slot(line_numbers, default=None, help="which lines: 12, 12-20, 12- or -20")
     to = slot(WrittenPath("nothing"), default=None, named_only=True, help="the file of commands to write them to")
 
-    def run(self) -> None:
+    def run(self) -> Interaction[int]:
+        """Open the page; print or write them, where lines are named or nobody can use it."""
+        driver, is_page = self.console.driver_in_use, self.lines is None and self.to is None
+        is_page = is_page and not command_files.RUNNING.get()
+        if is_page and driver is not None and driver.is_terminal and not driver.is_plain:
+            page = history_page.HistoryPage(self.console.history, write=command_files.write_entries)
+            outcome = yield Asked(driver, page, driver.options)
+            if isinstance(outcome, Answered):
+                self.console.next_text = outcome.value.text
+            return 0
+        self._print()
+        return 0
+
+    def _print(self) -> None:
         """Print or write them."""
         entries = list(enumerate(self.console.history.texts(), 1))
         if self.lines is not None:
@@ -138,7 +154,7 @@ class History(BuiltIn):
         elif self.to is None:
             entries = entries[-SHOWN:]
         if self.to is not None:
-            replace_private(self.to, "".join([command_files.escaped(text) + "\n" for _, text in entries]).encode())
+            command_files.write_entries(self.to, [text for _, text in entries])
             return
         gutter = len(str(entries[-1][0])) if entries else 0
         for number, text in entries:

@@ -28,6 +28,7 @@ from wesperon.context import current
 from wesperon.documents.faults import read_whole
 from wesperon.documents.question_set import SetReader
 from wesperon.files.document import BOM
+from wesperon.files.private import replace_private
 from wesperon.form import Form
 from wesperon.forms.filling import FillOptions, steps
 from wesperon.frozen import Frozen
@@ -36,6 +37,7 @@ from wesperon.output.style import rendered
 from wesperon.text.messages import tell
 from wesperon.text.spelling import suggestion
 from wesperon.values import Complaint, quoted
+from wesperon.values.kinds.path import WrittenPath
 from wesperon.values.problems import Problem, Problems
 from wesperon.values.records import slots_of
 from wesperon.values.secrets import secrets_of
@@ -50,6 +52,8 @@ if TYPE_CHECKING:
     from wesperon.terminal.driver import Driver
     from wesperon.terminal.interaction import Interaction
 
+#: A file that is not there yet.
+WRITTEN = WrittenPath("nothing")
 #: So many files may be open within each other.
 DEEPEST = 50
 #: The files that are being run in this thread and task, each as it is on disk and as it was named.
@@ -195,6 +199,14 @@ def _filled(word: str, texts: dict[str, str]) -> str:
         return texts[name]
 
     return REFERENCE.sub(text, word)
+
+
+def write_entries(path: str, texts: list[str]) -> None:
+    """Write entries to a file of commands that is not there yet; raises Complaint."""
+    try:
+        replace_private(WRITTEN.parse(path), "".join([escaped(text) + "\n" for text in texts]).encode())
+    except OSError as error:
+        raise Complaint(tell("cannot be written: {why}", why=error.strerror or type(error).__name__)) from None
 
 
 def escaped(line: str) -> str:

@@ -86,8 +86,17 @@ class CommandLines:
         """Take note that a line was left without being accepted."""
 
     def is_empty(self, text: str) -> bool:
-        """Return True if a line does nothing; raises Complaint if it cannot be read."""
-        return not self.entered(text).words
+        """Return True if a text does nothing; raises Complaint if it cannot be read."""
+        entered = [self.entered(line) for line in self.several(text)]  # each of them is read
+        return not any(line.words for line in entered)
+
+    def several(self, text: str) -> list[str]:
+        """Return the lines of a text that was entered at once: an open quote or a backslash goes on with the next."""
+        if "\n" not in text:
+            return [text]
+        joiner = self.joiner()
+        lines = [line for row in text.split("\n") if (line := joiner.push(row)) is not None]
+        return [*lines, rest] if (rest := joiner.end()) else lines
 
     def joiner(self) -> Joiner:
         """Return a joiner, which joins physical rows into command lines."""
@@ -194,11 +203,17 @@ class CommandLines:
         return self.builtins if is_own else self.program
 
     def run(self, text: str, driver: Driver | None) -> Interaction[int]:
-        """Run a line that was typed; its status."""
-        line = self.entered(text)
-        line.mark = self.console.mark
-        self.console.took = 0.0
-        return (yield from self.run_line(line, driver))
+        """Run what was typed, line by line up to one that fails; the status."""
+        lines = [line for line in map(self.entered, self.several(text)) if line.words]
+        self.console.took, status = 0.0, 0
+        for number, line in enumerate(lines, 1):
+            if number == len(lines):  # the entry ends as its last line does
+                line.mark = self.console.mark
+            status = yield from self.run_line(line, driver)
+            if status:
+                self.console.finish(self.console.mark if line.mark is None else None, status)
+                break
+        return status
 
     @interruptible
     def run_line(self, line: Entered, driver: Driver | None) -> Interaction[int]:

@@ -426,7 +426,12 @@ class Console(OpenConsole):
             note = "  ".join([*([note] if note else []), elapsed(self.took)])
         question = "\n".join([visible(line) for line in above.split("\n")])
         prompt = Prompt(label, gutter_for([label]), question, note=visible(note))
-        line = Question(prompt, self.lines.line(self._accept, past=self.history, memory=self.memory))
+        field = self.lines.line(self._accept, past=self.history, memory=self.memory)
+        field.write_entries = command_files.write_entries
+        if self.next_text:
+            field.returned(self.next_text)
+            self.next_text = ""
+        line = Question(prompt, field)
         line.shows_work = True
         return line
 

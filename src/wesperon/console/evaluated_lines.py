@@ -13,7 +13,7 @@ from wesperon.context import current
 from wesperon.output.exit_status import described
 from wesperon.paging import long_output
 from wesperon.system.interrupts import interruptible
-from wesperon.terminal.interaction import call_interruptibly, running_loop
+from wesperon.terminal.interaction import call_interruptibly
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
 from wesperon.values.candidate import Candidate
@@ -210,7 +210,7 @@ class EvaluatedLines(CommandLines):
         try:
             result = yield from self._evaluated(line.text)
             if result is not None:
-                yield from long_output.show(result, self.console.program.name, loop=running_loop(self.console.is_async))
+                yield from long_output.show(result, self.console.program.name, is_async=self.console.is_async)
             current().flush()
             status = 0
         except SystemExit:

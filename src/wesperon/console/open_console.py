@@ -68,6 +68,8 @@ class OpenConsole:
         self.context = context
         self.lock = RLock()
         self.label = name
+        #: What the next line begins with: what was put together on the page of the history.
+        self.next_text = ""
         #: The label of the line that was read last.
         self.name = name if name and isinstance(name, str) else program.name
         self._wanted = history

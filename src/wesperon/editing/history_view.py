@@ -36,6 +36,21 @@ if TYPE_CHECKING:
         def load(self) -> None:
             """Take in what others have entered since."""
 
+        def details(self, entry: Entry) -> Details:
+            """Return when an entry was made, as year to second in UTC, and its status; None for what is not known."""
+
+        def remove(self, text: str) -> int:
+            """Remove all entries of a text for good. Return how many there were."""
+
+        def is_favourite(self, text: str) -> bool:
+            """Return True if a text is kept as a favourite."""
+
+        def keep_favourite(self, text: str, keeps: bool) -> None:
+            """Keep a text as a favourite, or no longer."""
+
+    #: When an entry was made, and how it ended.
+    Details = tuple[tuple[int, ...] | None, int | None]
+
 
 #: So many texts of a list are looked at in one step.
 MOST_LOOKED = 100_000
@@ -53,6 +68,7 @@ class ListHistory:
 
     def __init__(self, texts: Sequence[str] = ()) -> None:
         self.texts = texts
+        self.favourites: set[str] = set()
 
     def older(self, position: int | None, needle: str, *, begins: bool, seen: Collection[str]) -> Entry | None:
         """See ``Past``."""
@@ -74,6 +90,25 @@ class ListHistory:
 
     def load(self) -> None:
         """See ``Past``; a list is all there is."""
+
+    def details(self, entry: Entry) -> Details:
+        """See ``Past``; of a list nothing else is known."""
+        return None, None
+
+    def remove(self, text: str) -> int:
+        """See ``Past``."""
+        count = len(self.texts)
+        self.texts = [one for one in self.texts if one != text]
+        self.favourites.discard(text)
+        return count - len(self.texts)
+
+    def is_favourite(self, text: str) -> bool:
+        """See ``Past``."""
+        return text in self.favourites
+
+    def keep_favourite(self, text: str, keeps: bool) -> None:
+        """See ``Past``."""
+        (self.favourites.add if keeps else self.favourites.discard)(text)
 
     def _first(self, positions: range, needle: str, begins: bool, seen: Collection[str]) -> Entry | None:
         for position in positions[:MOST_LOOKED]:

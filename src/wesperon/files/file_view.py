@@ -46,7 +46,7 @@ class FileView:
         """Return what the system says of the file; raises OSError."""
         return os.fstat(self._file.fileno())
 
-    def take(self, other: FileView) -> None:
+    def become(self, other: FileView) -> None:
         """Show another file from here on."""
         self._file.close()
         self._file, self._size = other._file, other._size

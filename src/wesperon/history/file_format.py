@@ -4,6 +4,7 @@ r"""The history file: a text that people can read, that is only ever appended to
     expose HOLLIN-051 90                      an entry as it was typed
     ·²⁰²⁶⁻¹¹⁻²³·⁰⁹·¹⁵·⁰²                  when it was entered: year, month, day, hour, minute, second, in UTC
     ⁼⁰                                    how it ended; ⁼²·¹⁴⁰ is that of the entry at byte 140, if others came between
+    ⁼⁰·⁰·²                                right after the first line: how often entries were removed from the file
     note "first                           an entry of several lines:
     →light"                               all but the first begin with a tab
 
@@ -40,6 +41,8 @@ _DOWN = {ord(digit): str(value) for value, digit in enumerate(DIGITS)} | {ord("�
 PATIENT, STRETCH = 200, 1 << 16
 #: The most bytes of repeated entries that one step of a search goes through; the next step goes on from there.
 MOST_REPEATED = 1 << 20
+#: How far after an entry its status is looked for, if others came between.
+NEAR_STATUS = 1 << 16
 #: So many entries are looked at one by one in one step.
 MOST_REFUSED = 5_000
 #: What is between the lines of one entry while several are compared at once.
@@ -261,6 +264,49 @@ def _skip(data: Buffer, high: int, least: int, wanted: bytes, begins: bool, seen
             return high
         high = low
     return high
+
+
+def removals(head: bytes) -> int:
+    """Return how often entries were removed from the file that begins so."""
+    line = head[len(HEADER) : line_after(head, len(HEADER))].decode("utf-8", "replace").rstrip("\n")
+    numbers = _numbers(line[1:]) if line.startswith(STATUS) else ()
+    return numbers[2] if len(numbers) == 3 and not any(numbers[:2]) else 0
+
+
+def header(removed: int) -> bytes:
+    """Return what a file begins with from which entries were removed so often."""
+    return HEADER + (f"{STATUS}{raised(0)}{TIME}{raised(0)}{TIME}{raised(removed)}\n".encode() if removed else b"")
+
+
+def details_of(data: Buffer, start: int) -> tuple[tuple[int, ...] | None, int | None]:
+    """Return the time and the status of the entry that begins at an offset, None for what is not told nearby."""
+    time: tuple[int, ...] | None = None
+    at = line_after(data, start)
+    while data[at : at + 1] == b"\t":
+        at = line_after(data, at)
+    while is_sign(data, at):
+        end = line_after(data, at)
+        line = data[at:end].decode("utf-8", "replace").rstrip("\n")
+        numbers = _numbers(line[1:].replace("⁻", TIME))
+        if line.startswith(TIME):
+            time = numbers if len(numbers) == 6 else None
+        elif len(numbers) == 1:
+            return time, numbers[0]
+        at = end
+    # Others have entered something before it ended: its status says where it begins.
+    named = (TIME + raised(start) + "\n").encode()
+    found = data.find(named, at, min(at + NEAR_STATUS, len(data)))
+    if found < 0:
+        return time, None
+    line = data[line_before(data, found + 1) : found].decode("utf-8", "replace")
+    numbers = _numbers(line[1:]) if line.startswith(STATUS) else ()
+    return time, numbers[0] if numbers else None
+
+
+def written(kept: Kept) -> bytes:
+    """Return the lines of an entry with what is told of it."""
+    lines = encoded(kept.text) + (time_line(kept.time) if kept.time else b"")
+    return lines + (status_line(kept.status) if kept.status is not None else b"")
 
 
 def entries(data: bytes) -> Iterator[Kept]:

@@ -27,13 +27,17 @@ from wesperon.files.private import (
 from wesperon.history.file_format import (
     HEADER,
     OURS,
+    details_of,
     encoded,
     entries,
     entry_after,
+    header,
+    removals,
     search_back,
     search_on,
     status_line,
     time_line,
+    written,
 )
 from wesperon.system.interrupts import critical
 from wesperon.system.signals import block, signals, unblock
@@ -41,7 +45,7 @@ from wesperon.user_folders import folder
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Collection, Iterable, Iterator
+    from collections.abc import Callable, Collection, Iterable, Iterator
     from typing import Any
 
     from wesperon.history.file_format import Buffer, Kept
@@ -55,6 +59,10 @@ TIMEOUT, SHORT_TIMEOUT, LAST_PATIENCE = 0.2, 0.01, 2.0
 WAITING = (-1, 0, 0)
 #: How far back a hint is looked for, in bytes.
 NEAR = 1 << 18
+#: The bytes at the beginning of a file that say how often entries were removed from it.
+HEAD = 80
+#: What the name of the file of favourites ends with.
+FAVOURITES = "-favourites.txt"
 #: The position of the first entry of this run: after everything that a file can hold.
 OWN = 1 << 60
 
@@ -71,6 +79,9 @@ class History:
     one that nothing else uses.
     """
 
+    #: Whether it is the file of favourites, which has none itself.
+    is_of_favourites = False
+
     def __init__(self, path: str | None = None, *, limit: int = LIMIT, owns_folder: bool = False) -> None:
         self.path = path
         self.limit = limit
@@ -80,8 +91,12 @@ class History:
         self.fault = ""
         self.added: list[str] = []
         self.data: Buffer | None = None
-        self.end = self._size()
+        self._number, self.end = self._found()
         self.missed = ""
+        #: How often entries had been removed from the file when this run saw it first; None before that.
+        self._removals: int | None = None
+        self._favourites: History | None = None
+        self._kept: set[str] | None = None
 
     def add(self, text: str) -> tuple[int, int, int] | None:
         """Keep an entry; a mark by which ``finish`` knows it, or None if it is in no file.
@@ -141,7 +156,7 @@ class History:
             self._append(b"")
         if self.path is not None and not self.fault and not self.waiting:
             self.data, self.added = None, []
-            self.end = self._size()
+            self._number, self.end = self._found()
             self.missed = ""
 
     def entries(self) -> Iterator[Kept]:
@@ -149,6 +164,8 @@ class History:
         try:
             if self.path:
                 yield from entries(read_private(self.path))
+        except FileNotFoundError:  # nothing was entered yet
+            return
         except OSError as error:
             self._refuse(error)
 
@@ -215,18 +232,18 @@ class History:
                 return
             kept: list[bytes] = []
             size, seen = len(HEADER), set()
-            for entry in reversed(list(entries(_all_of(writing.handle)))):
+            before = _all_of(writing.handle)
+            for entry in reversed(list(entries(before))):
                 if entry.text in seen:
                     continue
                 seen.add(entry.text)
-                lines = encoded(entry.text) + (time_line(entry.time) if entry.time else b"")
-                lines += status_line(entry.status) if entry.status is not None else b""
+                lines = written(entry)
                 size += len(lines)
                 if size > self.limit // 2:
                     break
                 kept.append(lines)
             try:
-                writing.replace(HEADER + b"".join(reversed(kept)))
+                writing.replace(header(removals(before)) + b"".join(reversed(kept)))
             except OSError:
                 pass  # no room, or another process holds it: the file stays as it is, and the next entry tries again
 
@@ -248,14 +265,106 @@ class History:
             return (writing.file, start, writing.end)
         return None
 
-    def _size(self) -> int:
+    def _found(self) -> tuple[int, int]:
+        """Return the number and the size of the file that is there by now; zeros for none."""
         try:
-            return os.stat(self.path).st_size if self.path else 0
+            found = os.stat(self.path) if self.path else None
         except OSError:  # not there yet
-            return 0
+            return 0, 0
+        return (found.st_ino, found.st_size) if found is not None else (0, 0)
+
+    def _heed_replacement(self) -> None:
+        """Take the file that is there by now, if entries were removed from the one that was; they are nowhere any more.
+
+        A file that has grown too large is written again too: then what is known stays as it is.
+        """
+        if self.path is None or self.fault or self.waiting:
+            return
+        number, _ = self._found()
+        if number in (0, self._number):
+            return
+        try:
+            handle = open_private(self.path, os.O_RDONLY)
+        except OSError:  # it is gone again: the next look finds what there is by then
+            return
+        with open(handle, "rb", buffering=0) as file:
+            try:
+                removed = removals(file.read(HEAD))
+            except OSError:
+                return
+        self._number = number
+        if removed != self._removals:
+            self._removals = removed
+            self.load()
+
+    def note_head(self, head: bytes) -> None:
+        """Note how often entries had been removed from the file, when it is seen first."""
+        if self._removals is None:
+            self._removals = removals(head)
+
+    # The page of the history -----------------------------------------------------------------------------------------
+
+    def details(self, entry: Entry) -> tuple[tuple[int, ...] | None, int | None]:
+        """See ``editing.history_view.Past``."""
+        return (None, None) if entry.position >= OWN else details_of(self._mapped(), entry.position)
+
+    @critical
+    def remove(self, text: str) -> int:
+        """See ``editing.history_view.Past``: the file is written again without the entries, for every console."""
+        return self.remove_all(lambda one: one == text)
+
+    def remove_all(self, is_meant: Callable[[str], bool]) -> int:
+        """Remove all entries whose texts are meant, from the file and from this run. Return how many there were."""
+        if self.waiting:
+            self._append(b"", LAST_PATIENCE)
+        count = 0
+        if self.path is not None and not self.fault:
+            with _Writing(self, LAST_PATIENCE) as writing:
+                if writing.handle >= 0:
+                    before = _all_of(writing.handle)
+                    every = list(entries(before))
+                    kept = [entry for entry in every if not is_meant(entry.text)]
+                    count = len(every) - len(kept)
+                    if count:
+                        writing.replace(header(removals(before) + 1) + b"".join([written(entry) for entry in kept]))
+        else:
+            count = sum(is_meant(one) for one in self.added)
+        self.added = [one for one in self.added if not is_meant(one)]
+        self.load()
+        if (favourites := self._kept_apart()) is not None:
+            favourites.remove_all(is_meant)
+            self._kept = None
+        return count
+
+    def is_favourite(self, text: str) -> bool:
+        """See ``editing.history_view.Past``."""
+        if self._kept is None:
+            favourites = self._kept_apart()
+            self._kept = set() if favourites is None else set(favourites.texts())
+        return text in self._kept
+
+    def keep_favourite(self, text: str, keeps: bool) -> None:
+        """See ``editing.history_view.Past``: favourites are in a file of their own, which has no limit."""
+        favourites = self._kept_apart()
+        if favourites is not None and keeps:
+            favourites.add(text)
+        elif favourites is not None:
+            favourites.remove(text)
+        self._kept = None
+
+    def _kept_apart(self) -> History | None:
+        """Return the favourites, a history of their own; None for those that have none."""
+        if self.is_of_favourites:
+            return None
+        if self._favourites is None:
+            path = None if self.path is None else os.path.splitext(self.path)[0] + FAVOURITES
+            self._favourites = History(path, owns_folder=self.owns_folder)
+            self._favourites.is_of_favourites = True
+        return self._favourites
 
     def _mapped(self) -> Buffer:
         """Return the file as it was opened; nothing if there is none that can be used."""
+        self._heed_replacement()
         data = self.data
         if data is None:
             data = b""
@@ -263,6 +372,7 @@ class History:
                 try:
                     data = FileView(open_private(self.path, os.O_RDONLY))
                     _examine(data[: len(HEADER)])
+                    self.note_head(data[:HEAD])
                 except (OSError, ValueError) as error:
                     data = b""
                     self._refuse(error)
@@ -330,13 +440,14 @@ class _Writing:
                 pass
             self._close()  # another process has put a new file in its place
         self.file, self.end = opened.st_ino, opened.st_size
-        head = os.pread(self.handle, len(HEADER), 0) if hasattr(os, "pread") else _all_of(self.handle)[: len(HEADER)]
+        head = os.pread(self.handle, HEAD, 0) if hasattr(os, "pread") else _all_of(self.handle)[:HEAD]
         if self.end < len(HEADER) and HEADER.startswith(head):  # nothing yet, or a first line that was cut off
             os.ftruncate(self.handle, 0)
             self.end = 0
             self.write(HEADER)
         else:
-            _examine(head)
+            _examine(head[: len(HEADER)])
+            self.history.note_head(head)
             if _all_of(self.handle, self.end - 1) != b"\n":  # what was being written was cut off
                 self.write(b"\n")
 

@@ -34,23 +34,23 @@ def is_preferred(name: str) -> bool:
     return page.leads_to_terminal()
 
 
-def show(result: Any, name: str, *, form: str = "text", loop: Any = None) -> Interaction[None]:
+def show(result: Any, name: str, *, form: str = "text", is_async: bool = False) -> Interaction[None]:
     """Print a result as :func:`results.show` does, in the pager if it is long and the user prefers that.
 
-    ``name`` is that of the program; ``loop`` the event loop that the console is in, if it is in one.
+    ``name`` is that of the program; ``is_async``: it is done inside an event loop.
     """
     if form != "text" or not is_preferred(name):
         results.show(result, form=form)
     elif is_series(result):
-        yield from page.steps((for_stream(formatted(item)) for item in result), loop=loop, name=name)
+        yield from page.steps((for_stream(formatted(item)) for item in result), is_async=is_async, name=name)
     else:
-        yield from say(printed(lambda: results.show(result)), name, loop=loop)
+        yield from say(printed(lambda: results.show(result)), name, is_async=is_async)
 
 
-def say(text: str, name: str, *, loop: Any = None) -> Interaction[None]:
+def say(text: str, name: str, *, is_async: bool = False) -> Interaction[None]:
     """Print a text, in the pager if it is long and the user prefers that; raises as ``exit_status.print_page``."""
     if is_preferred(name):
-        yield from page.steps(text, loop=loop, name=name)
+        yield from page.steps(text, is_async=is_async, name=name)
     else:
         exit_status.print_page(text)
 

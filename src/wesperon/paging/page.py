@@ -96,17 +96,24 @@ async def page_async(source: Source, *, heading: int = 0, pick: bool = False, fo
         seeing 0.9
 
     """
-    return await play_async(steps(source, heading, pick, follow, asyncio.get_running_loop()))
+    return await play_async(steps(source, heading, pick, follow, is_async=True))
 
 
 def steps(
-    source: Source, heading: int = 0, pick: bool = False, follow: bool = False, loop: Any = None, name: str = ""
+    source: Source,
+    heading: int = 0,
+    pick: bool = False,
+    follow: bool = False,
+    *,
+    is_async: bool = False,
+    name: str = "",
 ) -> Interaction[list[str] | None]:
     """Page in steps; see :func:`page`.
 
-    ``loop`` is the event loop that it is in, if it is in one; ``name`` that of the program, whose user may prefer
-    something; else it is that of the script.
+    ``is_async``: it is done inside an event loop; ``name`` is that of the program, whose user may prefer something,
+    else that of the script.
     """
+    loop = asyncio.get_running_loop() if is_async else None
     name = name or os.path.splitext(current().program_name)[0]
     driver = driver_for_pages(name, is_async=loop is not None)
     sources = sources_of(source, loop)
@@ -175,7 +182,7 @@ def leads_to_terminal() -> bool:
 def _beginning(source: PagedSource, rows: int, is_async: bool) -> Interaction[None]:
     """Take the first screen of a source that gives it at once; a slow one goes on while the pager is open."""
 
-    def take() -> None:
+    def begin() -> None:
         while source.data[:].count(b"\n") < rows and time.monotonic() < latest and source.pull(source.count + 1):
             if source.count > PIECE:
                 break
@@ -183,7 +190,7 @@ def _beginning(source: PagedSource, rows: int, is_async: bool) -> Interaction[No
     if source.is_whole:
         return
     latest = time.monotonic() + FIRST_SCREEN
-    taking = threading.Thread(target=copy_context().run, args=(take,), daemon=True)
+    taking = threading.Thread(target=copy_context().run, args=(begin,), daemon=True)
     taking.start()
     if is_async:
         yield _ended(taking, latest)

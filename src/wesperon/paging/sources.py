@@ -115,7 +115,7 @@ class FileText:
         except OSError as error:
             self.said = self._of(error)
             return
-        self.data.take(data)
+        self.data.become(data)
         self._seen = self._stat()
         self._has_said = False
         self.version += 1
@@ -177,12 +177,12 @@ class StreamText:
         """Take pieces until there are so many bytes; may block. Return True if more may come."""
         with self._taking:
             while not self.is_whole and not self._is_closed and len(self.data) < count:
-                self._take_piece()
+                self._pull_piece()
         if self._is_closed:
             self.close()
         return not self.is_whole
 
-    def _take_piece(self) -> None:
+    def _pull_piece(self) -> None:
         """Take the next piece, and keep it."""
         try:
             piece = self.take(self._size)
@@ -288,18 +288,18 @@ def file_of(path: str, name: str) -> PagedSource:
 def handle_text(handle: int, name: str) -> StreamText:
     """Return what comes through a descriptor, which is closed at the end."""
 
-    def take(count: int) -> bytes | None:
+    def following(count: int) -> bytes | None:
         if os.name == "posix" and not select([handle], [], [], WAITED)[0]:
             return None
         return os.read(handle, count)
 
-    return StreamText(name, take, lambda: os.close(handle))
+    return StreamText(name, following, lambda: os.close(handle))
 
 
 def _of_stream(stream: Any, name: str) -> StreamText:
     if isinstance(stream, io.TextIOBase) or getattr(stream, "encoding", None):
 
-        def take(count: int) -> bytes | None:
+        def following(count: int) -> bytes | None:
             text: str = stream.readline(count)
             parts, size = [text], len(text)
             while text and size < count and _is_ready(stream):
@@ -309,12 +309,12 @@ def _of_stream(stream: Any, name: str) -> StreamText:
             return "".join(parts).encode("utf-8", "surrogatepass")
     else:
 
-        def take(count: int) -> bytes | None:
+        def following(count: int) -> bytes | None:
             read: Any = getattr(stream, "read1", None) or stream.readline
             data: bytes = read(count)
             return data
 
-    return StreamText(name, take, stream.close)
+    return StreamText(name, following, stream.close)
 
 
 def _is_ready(stream: Any) -> bool:
@@ -328,7 +328,7 @@ def _is_ready(stream: Any) -> bool:
 def _of_iterator(lines: Iterator[Any], name: str) -> StreamText:
     """Return lines that come one by one: only those that are in sight, unless somebody is on the way to the end."""
 
-    def take(count: int) -> bytes | None:
+    def following(count: int) -> bytes | None:
         parts: list[bytes] = []
         size, latest = 0, 0.0
         for line in lines:
@@ -343,7 +343,7 @@ def _of_iterator(lines: Iterator[Any], name: str) -> StreamText:
                 break
         return b"".join(parts)
 
-    made = StreamText(name, take, getattr(lines, "close", _nothing))
+    made = StreamText(name, following, getattr(lines, "close", _nothing))
     return made
 
 
@@ -352,20 +352,20 @@ def _of_async(lines: AsyncIterable[Any], name: str, loop: Any) -> StreamText:
         raise DeclarationError("page() of an asynchronous iterable: await page_async(...) in an event loop")
     coming = aiter(lines)
 
-    async def following() -> bytes:
+    async def next_line() -> bytes:
         async for line in coming:
             return as_line(line)
         return b""
 
-    def take(count: int) -> bytes | None:
-        return asyncio.run_coroutine_threadsafe(following(), loop).result()
+    def following(count: int) -> bytes | None:
+        return asyncio.run_coroutine_threadsafe(next_line(), loop).result()
 
     def let_go() -> None:
         close = getattr(coming, "aclose", None)
         if close is not None:
             asyncio.run_coroutine_threadsafe(close(), loop)
 
-    return StreamText(name, take, let_go)
+    return StreamText(name, following, let_go)
 
 
 def as_line(line: Any) -> bytes:

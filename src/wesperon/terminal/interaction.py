@@ -83,15 +83,6 @@ async def play_async(steps: Interaction[R]) -> R:
         return result
 
 
-def running_loop(is_async: bool) -> Any:
-    """Return the event loop that runs now, if the work is done in one; else None."""
-    if not is_async:
-        return None
-    import asyncio
-
-    return asyncio.get_running_loop()
-
-
 async def _stopped_by_key(awaitable: Awaitable[R]) -> R:
     """Await what a command does; an interrupt from the keyboard ends that, and is raised as KeyboardInterrupt."""
     import asyncio

@@ -237,6 +237,19 @@ class Line(Widget):
             end += 1
         return (at, end)
 
+    #: See ``writes_entries``.
+    write_entries: Callable[[str, list[str]], object] | None = None
+
+    @property
+    def writes_entries(self) -> Callable[[str, list[str]], object] | None:
+        """See ``Widget``."""
+        return self.write_entries
+
+    @property
+    def past(self) -> Past | None:
+        """See ``Widget``."""
+        return self.editor.past
+
     def returned(self, text: str | Complaint) -> None:
         """Take what became of the text outside, or why nothing did."""
         if isinstance(text, Complaint):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from wesperon.editing.text_state import whole
-from wesperon.widgets.widget import EDIT_OUTSIDE, Answered
+from wesperon.widgets.widget import EDIT_OUTSIDE, HISTORY, Answered
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -146,6 +146,12 @@ def edit_outside(line: TextLine) -> None:
     line.want(EDIT_OUTSIDE)
 
 
+def show_history(line: TextLine) -> None:
+    """Ask for the page of the history, if there is one."""
+    if line.editor.past is not None:
+        line.want(HISTORY)
+
+
 #: Each by its name.
 LINE_ACTIONS: dict[str, Callable[[TextLine], None]] = {
     "accept-and-recall": accept_and_recall,
@@ -156,4 +162,5 @@ LINE_ACTIONS: dict[str, Callable[[TextLine], None]] = {
     "record-keys-end": record_keys_end,
     "play-keys": play_keys,
     "edit-outside": edit_outside,
+    "show-history": show_history,
 }

@@ -18,9 +18,10 @@ from wesperon.screen.width import cut, wrap
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Sequence
+    from collections.abc import Callable, Sequence
     from typing import Any, ClassVar, Protocol
 
+    from wesperon.editing.history_view import Past
     from wesperon.editing.keys.bindings import Bindings
     from wesperon.editing.keys.events import Event
     from wesperon.editing.keys.resolver import KeyResolver
@@ -58,6 +59,8 @@ class Effect(Frozen):
 
 #: Wanted of the driver: an empty screen, the user's own editor for the text, the page of preferences.
 CLEAR_SCREEN, EDIT_OUTSIDE, PREFERENCES = Effect("clear-screen"), Effect("edit-outside"), Effect("preferences")
+#: Wanted of the driver: the page of the history over the text.
+HISTORY = Effect("history")
 #: Wanted of the driver: the text that the widget has copied on the clipboard.
 COPY = Effect("copy")
 #: Wanted of the card around it: the question before, the help on this one.
@@ -357,6 +360,16 @@ class Widget:
     def draft_text(self) -> str:
         """What was typed and not accepted yet, worth keeping if the question is left; empty if nothing was."""
         return ""
+
+    @property
+    def past(self) -> Past | None:
+        """The earlier entries of the text; None if it has none."""
+        return None
+
+    @property
+    def writes_entries(self) -> Callable[[str, list[str]], object] | None:
+        """What writes entries to a file of commands by its name; None if there are no such files."""
+        return None
 
     @property
     def copied(self) -> str:

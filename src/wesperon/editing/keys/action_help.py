@@ -91,6 +91,7 @@ GROUPS: dict[str, dict[str, str]] = {
         "search-forward": "the same, towards newer entries",
         "recall-last-word": "the last word of the entry before; again: of the one before that",
         "recall-first-word": "the first word after the command of the entry before",
+        "show-history": "show all entries as a page, to find some and put them together",
         "reload-history": "take in what other consoles have entered since this one began",
     },
     "Menus, checkboxes, yes or no": {
@@ -101,6 +102,12 @@ GROUPS: dict[str, dict[str, str]] = {
         "extend-mark-up": "go up, and give that choice the mark of this one",
         "extend-mark-down": "go down, and give that choice the mark of this one",
         "toggle-answer": "change yes to no, and no to yes",
+    },
+    "The history as a page": {
+        "remove-entry": "remove all entries of the current text for good, once that is confirmed",
+        "keep-favourite": "keep the current text as a favourite, or no longer",
+        "toggle-favourites": "show only favourites, or all entries again",
+        "write-entries": "write what was picked to a file of commands, whose name is typed",
     },
     "Long texts": {
         "move-half-page-up": "up by half a screen",
@@ -188,7 +195,7 @@ MODAL_GROUPS: dict[str, dict[str, str]] = {
         "repeat-search-reversed": "the same, the other way",
         "search-word-forward": "to the next place of the word at the cursor",
         "search-word-back": "the same, back",
-        "move-to-mark": "to the place with the name typed next; ` or ' is the one that the last jump left",
+        "move-to-mark": "to the place with the name typed next; a quote, or a backquote, is where the last jump began",
         "move-to-mark-line": "to the first sign of the line of that place",
     },
     "Operators, each over a motion, or twice for the line": {
@@ -304,8 +311,8 @@ ACTIONS: dict[str, str] = {
 OF_MODAL = frozenset(name for group in MODAL_GROUPS.values() for name in group)
 #: The actions of widgets that list choices, which mean nothing in a line.
 CHOOSING = frozenset(GROUPS["Menus, checkboxes, yes or no"]) - {"toggle-answer"}
-#: The actions of the pager, which mean nothing in a line either.
-PAGING = frozenset(GROUPS["Long texts"])
+#: The actions of pages, which mean nothing in a line either.
+PAGING = frozenset((*GROUPS["Long texts"], *GROUPS["The history as a page"]))
 
 #: The layers of a family as people know them.
 LAYER_NAMES = {
@@ -316,6 +323,7 @@ LAYER_NAMES = {
     "summary": "the last look at all values",
     "notice": "a text to be read",
     "preferences": "the page of preferences",
+    "history": "the history as a page",
     "pager": "long texts",
     "picks": "long texts of which lines are picked",
 }

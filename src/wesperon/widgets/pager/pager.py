@@ -242,7 +242,7 @@ class Pager(Widget):
         self.help, self.number = None, min(max(number, 0), last)
         if self.picks is not None:
             self.picks.at = None
-        self.search.take(self.text_view)
+        self.search.adopt(self.text_view)
 
     def read_again(self) -> None:
         """Take the file that has the name now."""
@@ -329,7 +329,7 @@ class Pager(Widget):
         if self.search.needle is None:
             self.message = tell("nothing was searched for yet: / searches")
             return
-        self.search.take(view)
+        self.search.adopt(view)
         view.top = view.place
         view.around = around
         view.settle()
@@ -352,7 +352,7 @@ class Pager(Widget):
         needle = self.search.needle
         if needle is not None:
             self.search.needle = needle.keeping(layout.keeps_colours)
-            self.search.take(self.text_view)
+            self.search.adopt(self.text_view)
 
     def show_help(self) -> None:
         """Show what the keys do."""
@@ -529,7 +529,7 @@ class Pager(Widget):
         if view.renewed():
             if self.picks is not None:
                 self.picks.forget(self.number)
-            self.search.take(view)
+            self.search.adopt(view)
 
     def _gutter(self, view: TextView) -> int:
         """Return the columns before the text."""

@@ -38,10 +38,10 @@ class Searching:
         self.needle, self.back = needle, back
         view.hit = None
         view.top = view.place
-        self.take(view)
+        self.adopt(view)
         self.further(view, back=back)
 
-    def take(self, view: TextView) -> None:
+    def adopt(self, view: TextView) -> None:
         """Mark in a text what is looked for, and collect its hits."""
         if view.layout.needle is not self.needle:
             view.layout.needle = self.needle
@@ -57,7 +57,7 @@ class Searching:
         if self.needle is None:
             self.fault = tell("nothing was searched for yet: / searches")
             return
-        self.take(view)
+        self.adopt(view)
         if self.scan is not None and self._view is view and self.scan.back == back:
             self._left += max(times, 1)
             return
@@ -77,7 +77,7 @@ class Searching:
         """Mark nothing any more."""
         self.stop()
         self.needle = None
-        self.take(view)
+        self.adopt(view)
 
     def step(self) -> bool:
         """Look through one slice. Return True if the view changed."""

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from wesperon.editing.keys.events import Key
-from wesperon.screen.width import cut
+from wesperon.screen.width import cut, width
+from wesperon.text.truncate import cut_middle
 from wesperon.widgets.line import Line
 from wesperon.widgets.widget import Answered
 
@@ -61,9 +62,11 @@ class TypedRow:
         complaint = self.line.complaint
         reason = "" if complaint is None else "   " + complaint.reason
         room = max(columns - len(label) - 1, 1)
+        if reason:  # the end of what is typed, and why it will not do
+            room = max(room - min(width(reason), room // 2), 1)
         inner = self.line.view(room, 1)
         row: Row = ((label, "label"), *(inner.rows[0] if inner.rows else ()))
-        used = sum(len(text) for text, _ in row)
+        used = sum(width(text) for text, _ in row)
         if reason and columns - used > 1:
-            row = (*row, (cut(reason, columns - used - 1), "reason"))
+            row = (*row, (cut_middle(reason, columns - used - 1), "reason"))
         return row, len(label) + (inner.cursor[1] if inner.cursor else 0)

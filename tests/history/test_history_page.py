@@ -1,0 +1,233 @@
+"""The history as a page: what it lists, what is put together, what is removed, also for other consoles.
+
+Modules: ``widgets.history_page``, ``history.history_file``, ``history.file_format``.
+"""
+
+from __future__ import annotations
+
+import random
+from pathlib import Path
+
+import pytest
+
+from tests.harness import Terminal, python
+from wesperon import Console, Program
+from wesperon.editing.history_view import ListHistory
+from wesperon.editing.keys.events import typed
+from wesperon.history.history_file import History
+from wesperon.terminal.scripted import key_named
+from wesperon.testing import Session
+from wesperon.widgets.history_page import HistoryPage
+from wesperon.widgets.widget import Answered
+
+
+def slew() -> None:
+    """Do nothing."""
+
+
+WORDS = ["expose", "slew", "queue", "note", "HOLLIN-051", "HOLLIN-102", "90", "first light", "漢"]
+
+
+def entered(path: Path, texts: list[str]) -> History:
+    """Return a history in a file with these entries, each with a status."""
+    history = History(str(path))
+    for number, text in enumerate(texts):
+        history.finish(history.add(text), number % 3)
+    return history
+
+
+def press(page: HistoryPage, *names: str) -> None:
+    """Press keys."""
+    for name in names:
+        page.press(typed(name) if len(name) == 1 else key_named(name))
+
+
+def listed(page: HistoryPage, columns: int = 200, rows: int = 12) -> list[str]:
+    """Return the texts that are listed, the current one with a colon."""
+    frame = page.view(columns, rows)
+    page.drawn()
+    shown = ["".join(text for text, _ in row) for row in frame.rows]
+    return [row[:1].replace(" ", "") + row[28:].strip() for row in shown if row[2:6] == "2031" or row[4:6].isdigit()]
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_any_keys_list_what_a_list_would(seed: int, tmp_path: Path) -> None:
+    rolled = random.Random(seed)
+    texts = [" ".join(rolled.choices(WORDS, k=rolled.randint(1, 4))) for _ in range(rolled.randint(1, 60))]
+    page = HistoryPage(entered(tmp_path / "history.txt", texts))
+    needle, at = "", len(texts) - 1
+
+    def found() -> list[int]:
+        return [number for number, text in enumerate(texts) if needle in text]
+
+    for _ in range(60):
+        names = found()
+        place = names.index(at) if at in names else -1
+        key = rolled.choice(["up", "down", "page-up", "page-down", "home", "end", "letter", "backspace", "ctrl-u"])
+        room = page._room
+        if key == "letter":
+            letter = rolled.choice(["e", "o", "0", "漢", "5", "t"])
+            press(page, letter)
+            needle += letter
+            at = found()[-1] if found() else -1
+        elif key in ("backspace", "ctrl-u"):
+            press(page, key)
+            needle = needle[:-1] if key == "backspace" else ""
+            at = found()[-1] if found() else -1
+        else:
+            press(page, key)
+            steps = {"up": -1, "down": 1, "page-up": -room, "page-down": room, "home": -99, "end": 99}[key]
+            at = names[min(max(place + steps, 0), len(names) - 1)] if names else -1
+        rows = listed(page, rows=rolled.randint(6, 14))
+        current = [row for row in rows if row.startswith(":")]
+        assert current == ([":" + texts[at]] if at >= 0 else []), (key, needle)
+        assert page.current is None or page.current.text == texts[at]
+        shown = [row.removeprefix(":") for row in rows]
+        names = found()
+        first = names.index(at) - rows.index(current[0]) if at >= 0 else 0
+        assert shown == [texts[number] for number in names[first : first + len(shown)]]
+        assert len(shown) == min(len(names), page._room)
+
+
+def test_several_are_put_together_in_the_order_of_picking() -> None:
+    page = HistoryPage(ListHistory(["one", "two", "three\nfour"]))
+    page.view(60, 12)
+    press(page, "tab", "up", "up", "tab")
+    assert page.view(60, 12).text().count("Next input") == 1
+    press(page, "up", "tab", "tab", "enter")
+    assert isinstance(page.outcome, Answered)
+    assert page.outcome.value.text == "three\nfour\none"
+
+
+def test_the_current_entry_is_taken_if_none_was_picked_and_nothing_if_it_is_left() -> None:
+    page = HistoryPage(ListHistory(["one", "two"]))
+    press(page, "up", "enter")
+    assert isinstance(page.outcome, Answered)
+    assert page.outcome.value.text == "one"
+    page = HistoryPage(ListHistory(["one"]))
+    press(page, "ctrl-g")
+    assert isinstance(page.outcome, Answered)
+    assert page.outcome.value.text == ""
+
+
+def test_what_is_removed_is_gone_from_the_file_and_from_a_console_that_has_it_open(tmp_path: Path) -> None:
+    path = tmp_path / "history.txt"
+    mine = entered(path, ["slew", "login swordfish", "queue", "login swordfish"])
+    other = History(str(path))
+    assert other.older(None, "login", begins=True, seen=()) is not None
+    third = entered(path, ["note"])
+    page = HistoryPage(mine)
+    press(page, "s", "w", "o", "r", "d", "delete", "x")
+    assert b"swordfish" in path.read_bytes()
+    press(page, "delete", "enter")
+    assert "2 entries removed" in page.view(60, 8).text()
+    assert b"swordfish" not in path.read_bytes()
+    for history in (mine, other, third, History(str(path))):
+        assert history.older(None, "swordfish", begins=False, seen=()) is None
+        assert history.hint("login") == ""
+        assert history.texts() == ["slew", "queue", "note"]
+        found = history.older(None, "queue", begins=True, seen=())
+        assert found is not None
+        assert history.details(found)[1] == 2
+    other.finish(other.add("expose"), 0)
+    assert History(str(path)).texts() == ["slew", "queue", "note", "expose"]
+
+
+def test_a_status_that_came_later_is_found_and_stays_with_its_entry_when_others_are_removed(tmp_path: Path) -> None:
+    history = History(str(tmp_path / "history.txt"))
+    removed = history.add("first")
+    mark = history.add("expose")
+    history.finish(removed, 7)
+    history.add("between")
+    history.finish(mark, 3)
+    entry = history.older(None, "expose", begins=True, seen=())
+    history.load()
+    entry = history.older(None, "expose", begins=True, seen=())
+    assert entry is not None
+    assert history.details(entry)[1] == 3
+    assert history.remove("first") == 1
+    entry = history.older(None, "expose", begins=True, seen=())
+    assert entry is not None
+    assert history.details(entry)[1] == 3
+
+
+def test_favourites_are_kept_apart_and_shown_alone(tmp_path: Path) -> None:
+    page = HistoryPage(entered(tmp_path / "history.txt", ["slew", "queue", "slew"]))
+    page.view(60, 8)
+    press(page, "up", "ctrl-f")
+    assert "*" in page.view(60, 8).text()
+    press(page, "ctrl-t")
+    assert [entry.text for entry in page.sight] == ["queue"]
+    again = History(str(tmp_path / "history.txt"))
+    assert again.is_favourite("queue")
+    press(page, "ctrl-f")
+    assert not History(str(tmp_path / "history.txt")).is_favourite("queue")
+
+
+DESK = """
+import sys
+from wesperon import Console, Program
+def expose(seconds: int):
+    return f"exposed {seconds}"
+def queue():
+    return "the queue"
+sys.exit(Console(Program("desk", members=[expose, queue])).run())
+"""
+
+
+def test_the_page_in_a_console_gives_the_next_input_which_runs_only_with_enter() -> None:
+    with Terminal(python("-c", DESK), columns=90, rows=14) as terminal:
+        terminal.see("Enter: run")
+        terminal.type("expose 5\rqueue\rexpose x\r")
+        terminal.see("is not a whole number")
+        terminal.type("history\r")
+        terminal.see("Tab: pick")
+        terminal.see("expose 5")
+        terminal.type("queue\t\x7f\x7f\x7f\x7f\x7fexpose 5\t")
+        terminal.see("Next input")
+        terminal.type("\r")
+        terminal.wait(lambda: "Enter: run" in terminal.text() and "Next input" not in terminal.text())
+        assert terminal.text().count("the queue") == 1
+        terminal.type("\r")
+        terminal.wait(lambda: terminal.text().count("exposed 5") == 2)
+        assert terminal.text().count("the queue") == 2
+        terminal.type("\x18hx\x07exit\r")
+        assert terminal.end() == 0
+        assert terminal.modes() == terminal.initial
+
+
+def test_history_prints_where_nobody_can_use_a_page_and_in_files_of_commands(tmp_path: Path) -> None:
+    (tmp_path / "all.desk").write_text("history\n")
+    with Session(
+        Console(Program("desk", members=[slew]), history=str(tmp_path / "h")),
+        environment={"WESPERON_PLAIN": "1"},
+    ) as session:
+        session.type("history").press("enter")
+        assert "1  history" in session.screen
+    with Session(Console(Program("desk", members=[slew]), history=str(tmp_path / "h"))) as session:
+        session.type(f"run {tmp_path / 'all.desk'}").press("enter")
+        assert "1  history" in session.screen
+        session.type("history 1").press("enter")
+        assert session.screen.count("1  history") == 2
+
+
+def test_what_was_picked_is_written_to_a_file_of_commands(tmp_path: Path) -> None:
+    path = tmp_path / "night.desk"
+    with Session(Console(Program("desk", members=[slew]), history=str(tmp_path / "h"))) as session:
+        session.type("slew").press("enter").type("history").press("enter")
+        session.press("up", "tab", "ctrl-o").see("Write to the file").type(str(path)).press("enter")
+        session.see("written to")
+        session.press("ctrl-o").type(str(path)).press("enter").see("exist yet")
+        session.press("ctrl-g", "ctrl-g")
+    assert path.read_text() == "slew\n"
+
+
+def test_lines_that_were_entered_at_once_run_one_after_the_other_up_to_one_that_fails() -> None:
+    def expose(seconds: int) -> str:
+        return f"exposed {seconds}"
+
+    with Session(Console(Program("desk", members=[expose]))) as session:
+        session.paste("expose 1\nexpose \\\n  2\n# a comment\nexpose x\nexpose 4").press("enter")
+        assert "exposed 1\nexposed 2\n" in session.screen
+        assert '"x" is not a whole number' in session.screen
+        assert "exposed 4" not in session.screen
