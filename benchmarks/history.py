@@ -17,6 +17,8 @@ from pathlib import Path
 
 from wesperon.history.file_format import HEADER, encoded, status_line, time_line
 from wesperon.history.history_file import History
+from wesperon.terminal.scripted import key_named
+from wesperon.widgets.history_page import HistoryPage
 
 ENTRIES = 1_000_000
 ROUNDS = 9
@@ -45,6 +47,17 @@ def opened(path: str) -> None:
     """Open a history as a console does, a thousand times."""
     for _ in range(1_000):
         History(path)
+
+
+def page_of(path: str, needle: str = "", up: int = 0) -> None:
+    """Open the page of a history as a console does, draw it, filter it, go up."""
+    page = HistoryPage(History(path))
+    page.view(120, 40)
+    if needle:
+        page.paste(needle)
+    for _ in range(up):
+        page.press(key_named("up"))
+    page.view(120, 40)
 
 
 def compare(name: str, ours: Callable[[], object], theirs: Callable[[], object], budget: float) -> bool:
@@ -110,6 +123,30 @@ def main() -> int:
             compare(
                 "Up, where all few texts have been shown",
                 lambda: repeated.older(None, "", begins=True, seen=shown),
+                lambda: fewer.find(NOWHERE.encode()),
+                BUDGET,
+            ),
+            compare(
+                "opening the page of the history",
+                lambda: page_of(different),
+                passed,
+                BUDGET,
+            ),
+            compare(
+                "the same of few distinct texts",
+                lambda: page_of(few),
+                lambda: fewer.find(NOWHERE.encode()),
+                BUDGET,
+            ),
+            compare(
+                "the page, filtered by what no entry holds",
+                lambda: page_of(different, NOWHERE),
+                passed,
+                BUDGET,
+            ),
+            compare(
+                "the page, a screen up",
+                lambda: page_of(few, up=30),
                 lambda: fewer.find(NOWHERE.encode()),
                 BUDGET,
             ),

@@ -76,6 +76,15 @@ PICTURES: dict[str, list[str | float]] = {
         "kkwvjb",
     ],
     "work": ["clear; python nightstack.py<Return>", 6.6],
+    "history": [
+        "wesperon demo desk<Return>",
+        "slew HOLLIN-051<Return>",
+        "expose HOLLIN-051 Red 12 90s<Return>",
+        "park<Return>",
+        "slew HOLLIN-102<Return>",
+        "history<Return>",
+        "<Up><Tab><Up><Up><Tab>",
+    ],
     "pager": ["python nightlog.py<Return>", "/gusts<Return>", "nn"],
     "file": [
         "wesperon demo desk<Return>",

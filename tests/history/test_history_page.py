@@ -5,6 +5,7 @@ Modules: ``widgets.history_page``, ``history.history_file``, ``history.file_form
 
 from __future__ import annotations
 
+import json
 import random
 from pathlib import Path
 
@@ -12,11 +13,14 @@ import pytest
 
 from tests.harness import Terminal, python
 from wesperon import Console, Program
+from wesperon.context import PROCESS
 from wesperon.editing.history_view import ListHistory
 from wesperon.editing.keys.events import typed
 from wesperon.history.history_file import History
+from wesperon.scope import within
 from wesperon.terminal.scripted import key_named
 from wesperon.testing import Session
+from wesperon.tool.main import main
 from wesperon.widgets.history_page import HistoryPage
 from wesperon.widgets.widget import Answered
 
@@ -231,3 +235,77 @@ def test_lines_that_were_entered_at_once_run_one_after_the_other_up_to_one_that_
         assert "exposed 1\nexposed 2\n" in session.screen
         assert '"x" is not a whole number' in session.screen
         assert "exposed 4" not in session.screen
+
+
+def kept(path: Path) -> list[str]:
+    """Return the texts in a file."""
+    return [entry.text for entry in History(str(path)).entries()]
+
+
+def test_more_entries_than_the_user_wants_are_dropped_the_oldest_first(tmp_path: Path) -> None:
+    path = tmp_path / "history.txt"
+    entered(path, [f"expose {number}" for number in range(40)])
+    History(str(path), entries=38).open()
+    assert len(kept(path)) == 40, "a tenth more is no reason to write the file again"
+    History(str(path), entries=10).open()
+    assert kept(path) == [f"expose {number}" for number in range(30, 40)]
+
+
+def test_entries_that_are_older_than_the_user_wants_are_dropped(tmp_path: Path) -> None:
+    path = tmp_path / "history.txt"
+
+    class Clock:
+        now = 1_900_000_000.0
+
+        def time(self) -> float:
+            return self.now
+
+        monotonic = time
+
+    clock = Clock()
+    with within(PROCESS.derive(clock=clock)):
+        for number in range(10):
+            clock.now += 86_400
+            entered(path, [f"expose {number}"])
+        History(str(path), days=100).open()
+        assert len(kept(path)) == 10
+        History(str(path), days=3).open()
+    assert kept(path) == ["expose 6", "expose 7", "expose 8", "expose 9"]
+
+
+def test_the_limits_and_one_history_for_all_programs_are_preferences(tmp_path: Path) -> None:
+    folder = tmp_path / "wesperon"
+    folder.mkdir()
+    (folder / "preferences.toml").write_text('history_entries = 2\nhistory_days = "all"\nhistory_shared = true\n')
+    environment = {"XDG_CONFIG_HOME": str(tmp_path), "XDG_STATE_HOME": str(tmp_path)}
+    for name in ("desk", "dome"):
+        with Session(Console(Program(name, members=[slew])), environment=environment) as session:
+            for _ in range(2):
+                session.type("slew").press("enter")
+            session.type(f"help {name}").press("enter")
+    assert kept(folder / "history.txt") == ["slew", "help desk", "slew", "slew", "help dome"]
+    with Session(Console(Program("desk", members=[slew])), environment=environment) as session:
+        session.press("up")
+        assert "help dome" in session.screen
+    assert kept(folder / "history.txt") == ["slew", "help dome"]
+
+
+def test_the_tool_exports_and_removes(tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: object) -> None:
+    monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path))
+    (tmp_path / "desk").mkdir(mode=0o700)
+    entered(tmp_path / "desk" / "history.txt", ["slew", "login swordfish", "two\nlines"])
+
+    def printed(*words: str) -> str:
+        assert main(["history", *words]) == 0
+        return capsys.readouterr().out  # type: ignore[attr-defined, no-any-return]
+
+    rows = [json.loads(line) for line in printed("export", "desk").splitlines()]
+    assert [(row["text"], row["status"]) for row in rows] == [
+        ("slew", 0),
+        ("login swordfish", 1),
+        ("two\nlines", 2),
+    ]
+    assert printed("export", "--form=plain", "desk", "--find=lines") == "two\nlines\n"
+    assert main(["history", "remove", "desk", "sword.*"]) == 1
+    assert printed("remove", "--yes", "desk", "sword.*") == "1 entry removed\n"
+    assert kept(tmp_path / "desk" / "history.txt") == ["slew", "two\nlines"]

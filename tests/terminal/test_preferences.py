@@ -216,7 +216,7 @@ def test_the_tool_shows_what_holds_and_writes_it(
     assert tomllib.loads(capsys.readouterr().out)["roles"] == THEMES["dark"]
     assert main(["theme"]) == 0
     assert all(role in capsys.readouterr().out or role in ROLES for role in ROLES)
-    assert set(SWITCHES) == {"mouse", "paging", "last_screen", "clipboard", "plain", "progress"}
+    assert set(SWITCHES) == {"mouse", "paging", "last_screen", "clipboard", "history_shared", "plain", "progress"}
 
 
 def page(tried: list[dict[str, str]]) -> PreferencesPage:

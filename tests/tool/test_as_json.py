@@ -34,11 +34,13 @@ LINES: dict[str, tuple[list[str], object]] = {
     "preferences schema": ([], "properties"),
     "theme": (["dark"], "dark"),
     "history show": (["night desk"], None),
+    "history export": (["night desk"], None),
+    "history remove": (["night desk", "login"], "removed"),
     "history import": (["night desk", str(EXAMPLES / "nightplan.toml")], "added"),
     "answers": (["wesperon.demo.commands:Expose"], "file"),
 }
 #: What stays open, or writes a text as it is: nothing that is a result.
-CONSOLES = {"demo desk", "page"}
+CONSOLES = {"demo desk", "page", "history look"}
 
 
 def commands(group: CommandGroup, before: str = "") -> list[str]:

@@ -5,9 +5,11 @@ from __future__ import annotations
 from _thread import RLock
 
 from wesperon.context import current
+from wesperon.frozen import later
 from wesperon.history.history_file import History, state_file
 from wesperon.scope import within
 from wesperon.text.escape import visible
+from wesperon.user_folders import preference_files
 from wesperon.values import DeclarationError
 
 TYPE_CHECKING = False
@@ -19,6 +21,7 @@ if TYPE_CHECKING:
     from wesperon.console.entered import Entered, Joiner
     from wesperon.console.jobs import Jobs
     from wesperon.context import Context
+    from wesperon.terminal import preferences
     from wesperon.terminal.driver import Driver
     from wesperon.terminal.interaction import Interaction
 
@@ -49,6 +52,29 @@ if TYPE_CHECKING:
 
         def run_line(self, line: Entered, driver: Driver | None) -> Interaction[int]:
             """Run a line; its status. Whatever goes wrong in it is shown, but for an interrupt."""
+else:
+    preferences = later("wesperon.terminal.preferences")
+
+
+def opened(wanted: bool | str, name: str) -> History:
+    """Return the history of the program of a name: a path, True for a file of its own, False for memory alone.
+
+    The user may prefer limits, and one history for all programs.
+    """
+    if not wanted:
+        return History(None)
+    files = preference_files(name)
+    held = preferences.preferences_of(files).values if files else {}
+    limits = [int(text) if (text := held.get(limit, "all")) != "all" else None for limit in LIMITS]
+    is_own = not isinstance(wanted, str)
+    path = wanted if isinstance(wanted, str) else state_file(SHARED if held.get("history_shared") == "yes" else name)
+    return History(path, owns_folder=is_own, entries=limits[0], days=limits[1])
+
+
+#: The preferences that limit a history: how many entries, how many days.
+LIMITS = ("history_entries", "history_days")
+#: The folder of the history that all programs share, if the user prefers that.
+SHARED = "wesperon"
 
 
 class OpenConsole:
@@ -98,8 +124,7 @@ class OpenConsole:
         """The lines that were entered, in this run and before."""
         if self._history is None:
             wanted = self._wanted
-            path = wanted if isinstance(wanted, str) else state_file(self.program.name) if wanted else None
-            self._history = History(path, owns_folder=not isinstance(wanted, str))
+            self._history = opened(wanted, self.program.name)
         return self._history
 
     def say(self, text: str) -> None:

@@ -303,6 +303,22 @@ def details_of(data: Buffer, start: int) -> tuple[tuple[int, ...] | None, int | 
     return time, numbers[0] if numbers else None
 
 
+def count_of(data: bytes) -> int:
+    """Return how many entries there are, without reading them."""
+    others = data.count(b"\n\t") + sum(data.count(b"\n" + sign) for sign in SIGNS)
+    return max(data.count(b"\n") - 1 - others, 0)
+
+
+def begins_before(data: bytes, time: tuple[int, ...]) -> bool:
+    """Return True if the first entry whose time is told was made before this one."""
+    at = data.find(b"\n" + SIGNS[0])
+    if at < 0:
+        return False
+    line = data[at + 1 : line_after(data, at + 1)].decode("utf-8", "replace").rstrip("\n")
+    found = _numbers(line[1:].replace("⁻", TIME))
+    return len(found) == len(time) and found < time
+
+
 def written(kept: Kept) -> bytes:
     """Return the lines of an entry with what is told of it."""
     lines = encoded(kept.text) + (time_line(kept.time) if kept.time else b"")

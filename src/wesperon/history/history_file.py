@@ -27,6 +27,8 @@ from wesperon.files.private import (
 from wesperon.history.file_format import (
     HEADER,
     OURS,
+    begins_before,
+    count_of,
     details_of,
     encoded,
     entries,
@@ -55,6 +57,8 @@ LIMIT = 128 << 20
 #: How long an entry waits for another process that writes, how long while others wait already, and how long the last
 #: ones wait, in seconds.
 TIMEOUT, SHORT_TIMEOUT, LAST_PATIENCE = 0.2, 0.01, 2.0
+#: Seconds.
+DAY = 86_400
 #: The mark of an entry that waits.
 WAITING = (-1, 0, 0)
 #: How far back a hint is looked for, in bytes.
@@ -76,15 +80,24 @@ class History:
     """The entries of a program, as a line recalls and searches them; see ``editing.history_view.Past``.
 
     ``path`` is the file, ``None`` for none; ``limit`` the bytes that it may have; ``owns_folder`` whether its folder is
-    one that nothing else uses.
+    one that nothing else uses. ``entries`` is how many entries are kept, ``days`` for how long; None for all, for ever.
     """
 
     #: Whether it is the file of favourites, which has none itself.
     is_of_favourites = False
 
-    def __init__(self, path: str | None = None, *, limit: int = LIMIT, owns_folder: bool = False) -> None:
+    def __init__(
+        self,
+        path: str | None = None,
+        *,
+        limit: int = LIMIT,
+        owns_folder: bool = False,
+        entries: int | None = None,
+        days: int | None = None,
+    ) -> None:
         self.path = path
         self.limit = limit
+        self.most_entries, self.most_days = entries, days
         self.owns_folder = owns_folder
         #: The lines of entries that are not in the file yet, since another process was writing.
         self.waiting = b""
@@ -120,6 +133,31 @@ class History:
         """Find out whether the file can be used, before an entry is accepted; ``fault`` says why it cannot."""
         if self.path is not None and not self.fault:
             self._append(b"")
+            self._trim()
+
+    @critical
+    def _trim(self) -> None:
+        """Write the file again without what the user wants to be kept no longer, if a tenth of it is that.
+
+        An entry whose time is not told is kept as long as those after it.
+        """
+        if self.most_entries is None and self.most_days is None:
+            return
+        with _Writing(self) as writing:
+            if writing.handle < 0:
+                return
+            before = _all_of(writing.handle)
+            most = len(before) if self.most_entries is None else self.most_entries
+            earliest = None
+            if self.most_days is not None:
+                earliest = tuple(time.gmtime(current().clock.time() - self.most_days * DAY)[:6])
+            if count_of(before) <= most + most // 10 and (earliest is None or not begins_before(before, earliest)):
+                return
+            every = list(entries(before))[-most:]
+            first = 0
+            if earliest is not None:
+                first = max((at for at, one in enumerate(every, 1) if one.time and one.time < earliest), default=0)
+            writing.replace(header(removals(before)) + b"".join([written(entry) for entry in every[first:]]))
 
     def close(self) -> None:
         """Write what has waited for another process."""
@@ -290,7 +328,7 @@ class History:
         with open(handle, "rb", buffering=0) as file:
             try:
                 removed = removals(file.read(HEAD))
-            except OSError:
+            except OSError:  # as if it were still the one that is known
                 return
         self._number = number
         if removed != self._removals:

@@ -1,1 +1,1 @@
-"""The ``wesperon`` command. Imports the root, guides and below."""
+"""The ``wesperon`` command. Imports the root, console and below."""

@@ -2,18 +2,38 @@
 
 from __future__ import annotations
 
+import re
 from pathlib import Path
 
-from wesperon import Command, CommandGroup, Refusal, slot
-from wesperon.history.history_file import History, state_file
+from wesperon import Command, CommandGroup, Refusal, confirm, one_of, slot
+from wesperon.console import open_console
+from wesperon.context import current
+from wesperon.output.result_formats import json_text
 from wesperon.output.results import Told
+from wesperon.terminal import tty_driver
+from wesperon.terminal.interaction import Asked
+from wesperon.terminal.preferred import DriverOptions
 from wesperon.text.escape import visible
 from wesperon.text.truncate import counted
+from wesperon.widgets.history_page import HistoryPage
+from wesperon.widgets.widget import Answered
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Iterator
+
+    from wesperon.history.history_file import History
+    from wesperon.terminal.interaction import Interaction
+
+FORMS = {
+    "json-lines": "an object with time, status and text on each line",
+    "plain": "the text as it was typed",
+}
 
 
 def opened(program: str) -> History:
     """Return the history of a program."""
-    return History(state_file(program), owns_folder=True)
+    return open_console.opened(True, program)
 
 
 class Show(Command):
@@ -40,6 +60,75 @@ class Show(Command):
         return Told("\n".join(rows) or "nothing was entered", data)
 
 
+class Look(Command):
+    """Look through the history of a program on a page, and print what was put together there."""
+
+    in_steps = True
+    examples = ("history look 'night desk'",)
+    program = slot(ask="Program", help="the name of the program")
+
+    def run(self) -> Interaction[int]:
+        """Open the page; what was put together is printed."""
+        history = opened(self.program)
+        options = DriverOptions({"name": self.program}, environ=current().environ)
+        driver = tty_driver.reach(self.program) if current().driver is None else current().driver
+        if driver is None or driver.is_plain:
+            raise Refusal("a page requires a terminal that can move its cursor; history show prints the entries", 2)
+        outcome = yield Asked(driver, HistoryPage(history), options)
+        if isinstance(outcome, Answered) and outcome.value.text:
+            current().print(visible_lines(outcome.value.text))
+        return 0
+
+
+class Export(Command):
+    """Print the history of a program for other programs, the oldest first."""
+
+    examples = (
+        "history export 'night desk' > night.jsonl",
+        "history export 'night desk' --form=plain --find HOLLIN-051",
+    )
+    program = slot(ask="Program", help="the name of the program")
+    form = slot(one_of(list(FORMS), note=FORMS.get), default="json-lines", named_only=True, help="the form of an entry")
+    find = slot(default="", named_only=True, help="only entries that hold this text")
+
+    def run(self) -> Iterator[str]:
+        """Yield a line for each entry; in the plain form, the lines of each."""
+        for entry in opened(self.program).entries():
+            if self.find not in entry.text:
+                continue
+            if self.form == "plain":
+                yield entry.text
+            else:
+                time = "{:04}-{:02}-{:02}T{:02}:{:02}:{:02}Z".format(*entry.time) if entry.time else None
+                yield json_text({"time": time, "status": entry.status, "text": entry.text}, indent=None)
+
+
+class Remove(Command):
+    """Remove entries from the history of a program for good: those that a regular expression is found in."""
+
+    examples = ("history remove 'night desk' 'login .*'", "history remove --yes 'night desk' swordfish")
+    program = slot(ask="Program", help="the name of the program")
+    pattern = slot(re.Pattern, "Pattern", help="a regular expression, as Python has them")
+    yes = slot(bool, default=False, help="do not ask whether they are to be removed")
+
+    def run(self) -> str:
+        """Return how many were removed; raises Refusal if that is not wanted."""
+        history, pattern = opened(self.program), self.pattern
+        found = sum(pattern.search(entry.text) is not None for entry in history.entries())
+        said = counted(found, "entry", "entries")
+        if found and not self.yes and not confirm(f"Remove {said} for good?", unattended=False):
+            raise Refusal("nothing was removed: answer yes, or give --yes")
+        removed = history.remove_all(lambda text: pattern.search(text) is not None) if found else 0
+        if history.fault:
+            raise Refusal(history.fault)
+        return Told(f"{counted(removed, 'entry', 'entries')} removed", {"removed": removed})
+
+
+def visible_lines(text: str) -> str:
+    """Return a text for a terminal, its line ends kept."""
+    return "\n".join(visible(line) for line in text.split("\n"))
+
+
 class Import(Command):
     """Put lines from a file into the history of a program, an entry each, in their order."""
 
@@ -59,4 +148,4 @@ class Import(Command):
         )
 
 
-HISTORY = CommandGroup("history", "What was entered in the console of a program.", [Show, Import])
+HISTORY = CommandGroup("history", "What was entered in the console of a program.", [Look, Show, Export, Remove, Import])

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from wesperon.editing.keys.families import FAMILIES, family_named
 from wesperon.screen.themes import ROLES
-from wesperon.widgets.preferences import MEANINGS, PREFERENCES, SWITCHES
+from wesperon.widgets.preferences import ALL, MEANINGS, NUMBERS, PREFERENCES, SWITCHES
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -42,6 +42,8 @@ def schema() -> dict[str, Any]:
                     {"type": "boolean", "description": MEANINGS[name]}
                     if name in SWITCHES
                     else {"enum": list(one.values()), "description": MEANINGS[name]}
+                    if name not in NUMBERS
+                    else {"anyOf": [{"const": ALL}, {"type": "integer", "minimum": 1}], "description": MEANINGS[name]}
                 )
                 for name, one in PREFERENCES.items()
             },
