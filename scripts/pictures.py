@@ -79,9 +79,9 @@ PICTURES: dict[str, list[str | float]] = {
     "history": [
         "wesperon demo desk<Return>",
         "slew HOLLIN-051<Return>",
-        "expose HOLLIN-051 Red 12 90s<Return>",
+        "wind<Return>",
+        "expose HOLLIN-051<Return>",
         "park<Return>",
-        "slew HOLLIN-102<Return>",
         "history<Return>",
         "<Up><Tab><Up><Up><Tab>",
     ],

@@ -327,7 +327,7 @@ class HistoryPage(Widget):
         made: list[Row] = [*[() for _ in range(missing)], *listed, *below]
         place = (missing + self.place if listed else 0, 0)
         if rows > 2:
-            label = tell("History")
+            label = tell("Filter")
             text = visible(self.needle)
             made.append((("  " + label + "  ", "label"), (cut(text, max(columns - width(label) - 6, 1)), "")))
         if rows > 1:
@@ -348,7 +348,8 @@ class HistoryPage(Widget):
         favourite = "*" if self.entries.is_favourite(entry.text) else " "
         head: Row = (
             (before, "current" if is_current else ""),
-            (f"{stamp} {shown_status:>3} ", "reason" if status else "note"),
+            (stamp, "note"),
+            (f" {shown_status:>3} ", "reason" if status else "note"),
             (f"{favourite}{number:<4}", "marked"),
         )
         text = cut(entry.text.replace("\n", LINE_END), max(columns - sum(len(part) for part, _ in head) - 1, 1))
