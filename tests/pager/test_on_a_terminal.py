@@ -68,11 +68,19 @@ def test_a_file_is_read_searched_and_left_with_the_screen_as_it_was(night: Path)
         assert terminal.modes() == terminal.initial
 
 
-@pytest.mark.parametrize("end", [signal.SIGTERM, signal.SIGHUP, signal.SIGINT])
-def test_a_signal_leaves_the_screen_as_it_was(night: Path, end: signal.Signals) -> None:
+ENDS = [signal.SIGTERM, signal.SIGHUP, signal.SIGINT, signal.SIGUSR1, signal.SIGXCPU, signal.SIGALRM]
+
+
+@pytest.mark.parametrize("end", ENDS)
+@pytest.mark.parametrize("then", [None, signal.SIGUSR2, signal.SIGTERM])
+def test_a_signal_or_two_leave_the_screen_as_it_was(
+    night: Path, end: signal.Signals, then: signal.Signals | None
+) -> None:
     with Terminal(python("-m", "wesperon", "page", str(night)), rows=8) as terminal:
         terminal.see("q: leave")
         os.kill(terminal.process.pid, end)
+        if then is not None:
+            os.kill(terminal.process.pid, then)
         terminal.end()
         assert terminal.modes() == terminal.initial
         assert "frame" not in terminal.text()

@@ -102,6 +102,11 @@ class FullScreenPainter(Painter):
         """Return the text that leaves the alternate screen, with what has waited."""
         return self.hide(self.columns)
 
+    def leave_screen(self) -> str:
+        """See ``Painter``; what has waited waits on."""
+        was_on, self._is_on = self._is_on, False
+        return ALTERNATE_OFF if was_on else ""
+
     def resized(self, columns: int, height: int, found: tuple[int, int] | None, breaks: bool) -> None:
         """Nothing is to be found out, since the first row is that of the screen; the next frame is drawn in full."""
         self.is_stale = True
@@ -113,11 +118,8 @@ class FullScreenPainter(Painter):
 
     def _leave(self) -> str:
         """Back to the other screen, with what has waited."""
-        if not self._is_on:
-            return ""
-        self._is_on = False
         waiting, self._waiting = self._waiting, []
-        return ALTERNATE_OFF + "".join([line + NEXT_ROW for line in waiting])
+        return self.leave_screen() + "".join([line + NEXT_ROW for line in waiting])
 
 
 def moved(old: Sequence[Row], new: Sequence[Row]) -> tuple[int, int, int]:

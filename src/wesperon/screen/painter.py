@@ -167,6 +167,10 @@ class Painter:
         self.forget(columns)
         return CUP_HOME + ED
 
+    def leave_screen(self) -> str:
+        """Return the text that goes back to the screen that was there before, if that is another one; nothing else."""
+        return ""
+
     def abandon(self) -> str:
         """Return the text that leaves everything as it is, with the cursor in the first column below it."""
         self.out.append(NEXT_ROW * max(len(self.rows) - self.at_row, 1) if self.rows else CR)

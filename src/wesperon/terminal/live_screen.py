@@ -47,7 +47,9 @@ class LiveScreen:
             self.painter = FullScreenPainter(self.theme.roles)
 
     def end(self) -> None:
-        """Draw as before."""
+        """Draw as before; a screen that was left by an exception is left here."""
+        if left := self.painter.leave_screen():
+            self.send(left)
         self.painter = self._others.pop()
         self._frame = None
 

@@ -133,7 +133,7 @@ class TtyDriver(TtyEvents):
         """Let the terminal be as it was found, for now or for good."""
         try:
             # Even where a write has failed before: it may have been the only one, and this is the last word.
-            self.port.write(self.modes_off().encode())
+            self.port.write((self.screen.painter.leave_screen() + self.modes_off()).encode())
         except OSError:
             self.is_gone = True
         finally:
@@ -193,7 +193,7 @@ class TtyDriver(TtyEvents):
         has_lock = self.screen.lock.acquire(timeout=HURRY)
         try:
             # What matters comes first: a terminal that nobody reads may not take the rest.
-            self.port.write_at_once(self.modes_off().encode(), HURRY)
+            self.port.write_at_once((self.screen.painter.leave_screen() + self.modes_off()).encode(), HURRY)
             text = self.screen.painter.abandon() if self.screen.painter.rows else ""
             said = "".join(f"{line}\r\n" for lines in self.inbox.pop_said() for line in lines.split("\n"))
             self.port.write_at_once((text + said).encode("utf-8", "replace"), HURRY)
