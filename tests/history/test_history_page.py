@@ -1,6 +1,6 @@
 """The history as a page: what it lists, what is put together, what is removed, also for other consoles.
 
-Modules: ``widgets.history_page``, ``history.history_file``, ``history.file_format``.
+Modules: ``widgets.history_page``, ``history.history_file``, ``history.file_format``, ``tool.history``.
 """
 
 from __future__ import annotations

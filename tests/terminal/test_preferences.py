@@ -1,6 +1,7 @@
 """What a user prefers: where it is from, what is wrong in a file, how it is written, and the page of a program.
 
-Modules: ``terminal.preferences``, ``terminal.preferred``, ``widgets.preferences_page``, ``tool.preferences``.
+Modules: ``terminal.preferences``, ``terminal.preferred``, ``widgets.preferences_page``, ``tool.preferences``,
+``widgets.preferences``.
 """
 
 from __future__ import annotations
