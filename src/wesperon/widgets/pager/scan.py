@@ -17,7 +17,7 @@ if TYPE_CHECKING:
     from wesperon.widgets.pager.pieces import Pieces
 
 #: The bytes of a slice: of what is searched as bytes, and of what is matched line by line.
-SLICE, MATCHED = 1 << 19, 1 << 16
+SLICE, MATCHED = 1 << 17, 1 << 16
 #: The most hits that are collected, in eight bytes each.
 MOST_HITS = 1_000_000
 
