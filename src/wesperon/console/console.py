@@ -427,7 +427,7 @@ class Console(OpenConsole):
         question = "\n".join([visible(line) for line in above.split("\n")])
         prompt = Prompt(label, gutter_for([label]), question, note=visible(note))
         field = self.lines.line(self._accept, past=self.history, memory=self.memory)
-        field.write_entries = command_files.write_entries
+        field.write_entries = write_entries
         if self.next_text:
             field.returned(self.next_text)
             self.next_text = ""
@@ -464,6 +464,11 @@ def _program_of(program: Program | None, name: str | Callable[[], str], evaluate
     if evaluate is not None and not sign:
         raise DeclarationError("sign is empty: a command of the console needs a sign before it")
     return program if program is not None else Program(name if name and isinstance(name, str) else "console")
+
+
+def write_entries(path: str, texts: list[str]) -> None:
+    """Write entries to a file of commands that is not there yet; raises Complaint."""
+    command_files.write_entries(path, texts)
 
 
 def opened_by_default(program: Program, options: FillOptions) -> Interaction[int]:

@@ -105,11 +105,6 @@ def cha(column: int) -> str:
     return f"{CSI}{column + 1}G" if column else CR
 
 
-def clipboard(data: str) -> str:
-    """Put a text on the clipboard, given in base64 (RFC 4648); beyond the standard, terminals share the number 52."""
-    return f"{OSC}52;c;{data}{ST}"
-
-
 def sgr(parameters: str) -> str:
     """SGR, select graphic rendition."""
     return f"{CSI}{parameters}m"

@@ -13,7 +13,6 @@ from __future__ import annotations
 
 from wesperon.context import current
 from wesperon.frozen import later
-from wesperon.screen.ecma48 import clipboard
 from wesperon.system.interrupts import critical
 from wesperon.terminal.inbox import Grown, Inbox, Leave, Said
 from wesperon.terminal.live_screen import LiveScreen
@@ -25,7 +24,6 @@ from wesperon.widgets.widget import Answered
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    import binascii
     from collections.abc import Callable, Mapping, Sequence
     from types import TracebackType
     from typing import Any, Self
@@ -36,7 +34,6 @@ if TYPE_CHECKING:
     from wesperon.terminal.inbox import TimeLeft
     from wesperon.widgets.widget import Growing, Outcome, Widget
 else:
-    binascii = later("binascii")
     foot_rows = later("wesperon.terminal.foot_rows")
 
 
@@ -186,11 +183,6 @@ class Device:
 
     def mouse_changed(self) -> None:
         """Take the mouse for the program while the terminal is taken, or no longer."""
-
-    def copy(self, text: str) -> None:
-        """Put a text on the clipboard of the terminal."""
-        with self.screen.lock:
-            self.send(clipboard(binascii.b2a_base64(text.encode("utf-8", "replace"), newline=False).decode()))
 
     def edit_outside(self, text: str, syntax: object) -> str:
         """Return the text as the user's own editor leaves it; raises Complaint if there is none."""

@@ -33,7 +33,7 @@ from wesperon.terminal.inbox import (
     TimeOut,
 )
 from wesperon.values import Complaint
-from wesperon.widgets.widget import CLEAR_SCREEN, COPY, EDIT_OUTSIDE, HISTORY, PREFERENCES, Answered, Ended, Interrupted
+from wesperon.widgets.widget import CLEAR_SCREEN, COPY, EDIT_OUTSIDE, HISTORY, PREFERENCES, Ended, Interrupted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -41,12 +41,12 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.screen import overlay
+    from wesperon.terminal import rare_effects
     from wesperon.terminal.preferred import DriverOptions
-    from wesperon.widgets import history_page
     from wesperon.widgets.widget import Effect, Outcome, Widget
 else:
     overlay = later("wesperon.screen.overlay")
-    history_page = later("wesperon.widgets.history_page")
+    rare_effects = later("wesperon.terminal.rare_effects")
 
 #: How often it is shown how far background work is, in seconds.
 SHOWN_EVERY = 0.1
@@ -161,9 +161,9 @@ class Loop:
                         driver.show_said()  # what was said before the key goes with all else, however keys came
                         driver.clear()
                     elif wanted is HISTORY:
-                        yield from self._show_history()
+                        yield from rare_effects.show_history(self)
                     elif wanted is COPY:
-                        driver.copy(widget.copied)
+                        rare_effects.copy(self)
                     elif wanted is EDIT_OUTSIDE:
                         self._edit_outside()
                 self._finish()
@@ -340,20 +340,6 @@ class Loop:
             text = complaint
         screen.start(columns)
         widget.returned(text)
-
-    def _show_history(self) -> Generator[None, list[Any], None]:
-        """Open the page of the history over the widget, until it is left; what was put together is in the widget."""
-        past = self.widget.past
-        if past is None:
-            return
-        page = history_page.HistoryPage(past, write=self.widget.writes_entries)
-        self.screen.hide(self.driver.size()[0])
-        yield from Loop(self.driver, page, self.options).steps()
-        outcome = page.outcome
-        if isinstance(outcome, Answered) and outcome.value.text:
-            self.widget.returned(outcome.value.text)
-        elif isinstance(outcome, Ended):  # so does what is below it
-            self.driver.end_widget()
 
     def _show_preferences(self) -> Generator[None, list[Any], None]:
         """Open the page of preferences over the widget, until it is left."""

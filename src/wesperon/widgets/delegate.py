@@ -6,10 +6,9 @@ from wesperon.widgets.widget import Widget
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Sequence
+    from collections.abc import Sequence
     from typing import Any
 
-    from wesperon.editing.history_view import Past
     from wesperon.editing.keys.bindings import Bindings
     from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Frame, Row
@@ -148,20 +147,9 @@ class Delegate(Widget):
         """See ``Widget``."""
         return self.inner.draft_text
 
-    @property
-    def past(self) -> Past | None:
+    def about(self, effect: Effect) -> Any:
         """See ``Widget``."""
-        return self.inner.past
-
-    @property
-    def writes_entries(self) -> Callable[[str, list[str]], object] | None:
-        """See ``Widget``."""
-        return self.inner.writes_entries
-
-    @property
-    def copied(self) -> str:
-        """See ``Widget``."""
-        return self.inner.copied
+        return self.inner.about(effect)
 
     def keep_draft(self) -> None:
         """See ``Widget``."""

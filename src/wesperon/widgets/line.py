@@ -34,6 +34,7 @@ if TYPE_CHECKING:
     from wesperon.screen.line_wrap import Mark
     from wesperon.screen.theme import Theme
     from wesperon.widgets.modal_line import ModalLine
+    from wesperon.widgets.widget import Effect
 
 
 class Line(Widget):
@@ -237,18 +238,12 @@ class Line(Widget):
             end += 1
         return (at, end)
 
-    #: See ``writes_entries``.
+    #: Writes entries to a file of commands by its name; None if there are no such files.
     write_entries: Callable[[str, list[str]], object] | None = None
 
-    @property
-    def writes_entries(self) -> Callable[[str, list[str]], object] | None:
+    def about(self, effect: Effect) -> Any:
         """See ``Widget``."""
-        return self.write_entries
-
-    @property
-    def past(self) -> Past | None:
-        """See ``Widget``."""
-        return self.editor.past
+        return self.editor.past, self.write_entries
 
     def returned(self, text: str | Complaint) -> None:
         """Take what became of the text outside, or why nothing did."""

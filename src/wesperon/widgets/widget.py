@@ -18,10 +18,9 @@ from wesperon.screen.width import cut, wrap
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Callable, Sequence
+    from collections.abc import Sequence
     from typing import Any, ClassVar, Protocol
 
-    from wesperon.editing.history_view import Past
     from wesperon.editing.keys.bindings import Bindings
     from wesperon.editing.keys.events import Event
     from wesperon.editing.keys.resolver import KeyResolver
@@ -361,20 +360,13 @@ class Widget:
         """What was typed and not accepted yet, worth keeping if the question is left; empty if nothing was."""
         return ""
 
-    @property
-    def past(self) -> Past | None:
-        """The earlier entries of the text; None if it has none."""
-        return None
+    def about(self, effect: Effect) -> Any:
+        """Return what an effect of :meth:`press` is about.
 
-    @property
-    def writes_entries(self) -> Callable[[str, list[str]], object] | None:
-        """What writes entries to a file of commands by its name; None if there are no such files."""
+        Of ``HISTORY`` the earlier entries of the text, and what writes some to a file of commands, None if nothing
+        does; of ``COPY`` the text that is to be put on the clipboard.
+        """
         return None
-
-    @property
-    def copied(self) -> str:
-        """The text that is to be put on the clipboard."""
-        return ""
 
     def keep_draft(self) -> None:
         """Learn that what is in it at first was typed, and is to be gone on with."""

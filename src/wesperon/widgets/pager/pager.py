@@ -379,8 +379,7 @@ class Pager(Widget):
         self.message = tell_many("{count} line copied", "{count} lines copied", len(lines))
         self.want(COPY)
 
-    @property
-    def copied(self) -> str:
+    def about(self, effect: Effect) -> str:
         """See ``Widget``."""
         return self._copied
 
