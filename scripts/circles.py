@@ -52,7 +52,6 @@ CIRCLES: dict[tuple[str, ...], str] = {
         "long_work.watch",
         "long_work.work",
     ): f"a piece of work and what shows it: {RARE}; most work has ended before anything is shown",
-    ("terminal.driver", "terminal.rare_effects"): f"the loop of a widget: {RARE}",
     ("terminal.plain_driver", "terminal.tty_driver"): "who looks for a terminal may find one that wants plain lines, "
     "whose driver is one of a terminal too",
     (

@@ -161,9 +161,11 @@ class Loop:
                         driver.show_said()  # what was said before the key goes with all else, however keys came
                         driver.clear()
                     elif wanted is HISTORY:
-                        yield from rare_effects.show_history(self)
+                        yield from rare_effects.show_history(
+                            driver, widget, lambda page: Loop(driver, page, self.options).steps()
+                        )
                     elif wanted is COPY:
-                        rare_effects.copy(self)
+                        rare_effects.copy(driver, widget)
                     elif wanted is EDIT_OUTSIDE:
                         self._edit_outside()
                 self._finish()

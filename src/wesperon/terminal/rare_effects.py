@@ -10,31 +10,36 @@ from wesperon.widgets.widget import COPY, HISTORY, Answered, Ended
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Generator
+    from collections.abc import Callable, Generator
     from typing import Any
 
-    from wesperon.terminal.driver import Loop
+    from wesperon.terminal.device import Device
+    from wesperon.widgets.widget import Widget
 
 #: The number of the operating system command that sets the clipboard: beyond the standard, terminals share it.
 CLIPBOARD = 52
 
 
-def copy(loop: Loop) -> None:
+def copy(device: Device, widget: Widget) -> None:
     """Put the text that a widget has copied on the clipboard of the terminal, in base64 (RFC 4648)."""
-    data = b2a_base64(loop.widget.about(COPY).encode("utf-8", "replace"), newline=False).decode()
-    with loop.screen.lock:
-        loop.driver.send(f"{OSC}{CLIPBOARD};c;{data}{ST}")
+    data = b2a_base64(widget.about(COPY).encode("utf-8", "replace"), newline=False).decode()
+    with device.screen.lock:
+        device.send(f"{OSC}{CLIPBOARD};c;{data}{ST}")
 
 
-def show_history(loop: Loop) -> Generator[None, list[Any], None]:
-    """Open the page of the history over a widget, until it is left; what was put together is in the widget."""
-    driver, widget = loop.driver, loop.widget
+def show_history(
+    device: Device, widget: Widget, run: Callable[[Widget], Generator[None, list[Any], None]]
+) -> Generator[None, list[Any], None]:
+    """Open the page of the history over a widget, until it is left; what was put together is in the widget.
+
+    ``run`` runs another widget.
+    """
     past, write = widget.about(HISTORY)
     page = HistoryPage(past, write=write)
-    loop.screen.hide(driver.size()[0])
-    yield from loop.__class__(driver, page, loop.options).steps()
+    device.screen.hide(device.size()[0])
+    yield from run(page)
     outcome = page.outcome
     if isinstance(outcome, Answered) and outcome.value.text:
         widget.returned(outcome.value.text)
     elif isinstance(outcome, Ended):  # so does what is below it
-        driver.end_widget()
+        device.end_widget()
