@@ -236,8 +236,8 @@ def test_a_program_pages_lines_of_its_own_and_what_it_prints_meanwhile_comes_aft
     """
     with script(program, rows=8) as terminal:
         terminal.see("frame 7")
-        terminal.type("   ")
-        terminal.see("frame 20")
+        terminal.type("     ")
+        terminal.see("frame 32")
         assert terminal.lines()[0] == "frame 1"
         terminal.type("q")
         terminal.see("None")
