@@ -20,6 +20,8 @@ FOOT_OF_HELP = "q: back"
 LEAST_FOR_BAR = 20
 #: The least width of the numbers of lines.
 LEAST_NUMBER = 4
+#: The columns between the first key and the part in sight, and around them.
+LEAST_BESIDE = 6
 #: The columns that the name of a text has at most.
 MOST_NAMED = 20
 
@@ -44,7 +46,11 @@ class Foot(Frozen):
         said = self.fault or self.said
         if said:
             return ((cut("  " + said, max(columns - 1, 1)), "reason" if self.fault else "note"),)
-        return foot_row(self.keys, columns, "  ".join(self.position(view)))
+        parts = self.position(view)
+        room = columns - width(self.keys.partition("   ")[0]) - LEAST_BESIDE
+        while len(parts) > 1 and width("  ".join(parts)) > room:  # the name of the text goes first
+            del parts[0]
+        return foot_row(self.keys, columns, "  ".join(parts))
 
     def position(self, view: TextView) -> list[str]:
         """Return which part of which text is in sight, in words."""
