@@ -13,14 +13,16 @@ if TYPE_CHECKING:
     from wesperon.screen.frame import Row
     from wesperon.widgets.pager.text_view import TextView
 
-FOOT = "Space: on   /: search   F1: all keys   q: leave"
-FOOT_OF_PICKS = "Space: mark   Enter: accept   /: search   F1: all keys   q: leave"
+FOOT = "Space: on   q: leave   /: search   F1: all keys"
+FOOT_OF_PICKS = "Space: mark   Enter: accept   q: leave   /: search   F1: all keys"
 FOOT_OF_HELP = "q: back"
 #: So narrow a screen has no scroll bar.
 LEAST_FOR_BAR = 20
 #: The least width of the numbers of lines.
 LEAST_NUMBER = 4
-#: The columns between the first key and the part in sight, and around them.
+#: How many keys are needed more than where the text is.
+FIRST = 2
+#: The columns between these keys and the part in sight, and around them.
 LEAST_BESIDE = 6
 #: The columns that the name of a text has at most.
 MOST_NAMED = 20
@@ -47,10 +49,11 @@ class Foot(Frozen):
         if said:
             return ((cut("  " + said, max(columns - 1, 1)), "reason" if self.fault else "note"),)
         parts = self.position(view)
-        room = columns - width(self.keys.partition("   ")[0]) - LEAST_BESIDE
+        first = "   ".join(self.keys.split("   ")[:FIRST])
+        room = columns - width(first) - LEAST_BESIDE
         while len(parts) > 1 and width("  ".join(parts)) > room:  # the name of the text goes first
             del parts[0]
-        return foot_row(self.keys, columns, "  ".join(parts))
+        return foot_row(self.keys, columns, "  ".join(parts), first=FIRST)
 
     def position(self, view: TextView) -> list[str]:
         """Return which part of which text is in sight, in words."""
