@@ -1,6 +1,7 @@
 """The history as a page: what it lists, what is put together, what is removed, also for other consoles.
 
-Modules: ``widgets.history_page``, ``history.history_file``, ``history.file_format``, ``tool.history``.
+Modules: ``widgets.history_page``, ``history.history_file``, ``history.file_format``, ``tool.history``,
+``widgets.plain.history``.
 """
 
 from __future__ import annotations
@@ -309,3 +310,20 @@ def test_the_tool_exports_and_removes(tmp_path: Path, monkeypatch: pytest.Monkey
     assert main(["history", "remove", "desk", "sword.*"]) == 1
     assert printed("remove", "--yes", "desk", "sword.*") == "1 entry removed\n"
     assert kept(tmp_path / "desk" / "history.txt") == ["slew", "two\nlines"]
+
+
+def test_in_plain_lines_numbers_put_entries_together(tmp_path: Path) -> None:
+    (tmp_path / "desk").mkdir(mode=0o700)
+    entered(tmp_path / "desk" / "history.txt", ["slew", "queue", "expose 5", "note"])
+    words = python("-m", "wesperon", "history", "look", "desk")
+    environment = {"XDG_STATE_HOME": str(tmp_path), "TERM": "dumb"}
+    with Terminal(words, env=environment, columns=90) as terminal:
+        terminal.see("   1  note")
+        terminal.see("   3  queue  (1)")
+        terminal.type("7\r")
+        terminal.see("must be numbers from 1 to 4")
+        terminal.type("/e\r")
+        terminal.see("   4  slew")
+        terminal.type("3 1\r")
+        terminal.see("queue\nnote")
+        assert terminal.end() == 0

@@ -218,6 +218,39 @@ def test_plain_lines_have_numbers_and_take_them(night: Path) -> None:
         assert b"\x1b" not in terminal.received
 
 
+def test_the_mouse_turns_jumps_and_picks(night: Path) -> None:
+    with shell(f"{TOOL} --pick {night}", rows=11, env={"WESPERON_MOUSE": "yes"}) as terminal:
+        terminal.see("[ ] 001")
+        terminal.type("\x1b[<65;5;5M")
+        terminal.wait(lambda: "[ ] 004" in terminal.text() and "[ ] 003" not in terminal.text())
+        terminal.type("\x1b[<0;80;10M")
+        terminal.see("[ ] 500")
+        terminal.type("\x1b[<0;9;4M\x1b[<0;9;4M")
+        terminal.see("[x] 494")
+        terminal.type("\r")
+        terminal.see("status 0")
+        assert "494 frame mast" in terminal.text()
+
+
+@pytest.mark.parametrize("keys", ["modeless", "modal"])
+def test_both_families_have_the_letters_and_counts(night: Path, keys: str) -> None:
+    with shell(f"{TOOL} {night}", rows=8, env={"WESPERON_KEYS": keys}) as terminal:
+        terminal.see("q: leave")
+        terminal.type("120G")
+        terminal.see("120 frame mast")
+        terminal.type("mag")
+        terminal.type("g")
+        terminal.see("001 frame mast")
+        terminal.type("'a")
+        terminal.see("120 frame mast")
+        terminal.type("/150\r")
+        terminal.see("150 frame Dome")
+        terminal.type("3j50%")
+        terminal.see("251 frame mast")
+        terminal.type("q")
+        terminal.see("status 0")
+
+
 # In programs ---------------------------------------------------------------------------------------------------------
 
 

@@ -72,8 +72,8 @@ class Look(Command):
         history = opened(self.program)
         options = DriverOptions({"name": self.program}, environ=current().environ)
         driver = tty_driver.reach(self.program) if current().driver is None else current().driver
-        if driver is None or driver.is_plain:
-            raise Refusal("a page requires a terminal that can move its cursor; history show prints the entries", 2)
+        if driver is None:
+            raise Refusal("a page requires a terminal; history show prints the entries", 2)
         outcome = yield Asked(driver, HistoryPage(history), options)
         if isinstance(outcome, Answered) and outcome.value.text:
             current().print(visible_lines(outcome.value.text))

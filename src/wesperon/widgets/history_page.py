@@ -79,7 +79,7 @@ class HistoryPage(Widget):
 
     # The list --------------------------------------------------------------------------------------------------------
 
-    def _older(self, entry: Entry | None) -> Entry | None:
+    def older(self, entry: Entry | None) -> Entry | None:
         """Return the entry before one that is listed; the newest for None."""
         position = None if entry is None else entry.position
         while (found := self.entries.older(position, self.needle, begins=False, seen=())) is not None:
@@ -101,7 +101,7 @@ class HistoryPage(Widget):
         """List from the newest entry on, which is the current one."""
         self.sight = []
         while len(self.sight) < self._room:
-            found = self._older(self.sight[0] if self.sight else None)
+            found = self.older(self.sight[0] if self.sight else None)
             if found is None:
                 break
             self.sight.insert(0, found)
@@ -119,7 +119,7 @@ class HistoryPage(Widget):
         while self.sight and len(self.sight) < room:
             if (found := self._newer(self.sight[-1])) is not None:
                 self.sight.append(found)
-            elif (found := self._older(self.sight[0])) is not None:
+            elif (found := self.older(self.sight[0])) is not None:
                 self.sight.insert(0, found)
                 self.place += 1
             else:
@@ -137,7 +137,7 @@ class HistoryPage(Widget):
             elif by > 0 and self.place < len(self.sight) - 1:
                 self.place += 1
             elif self.sight:
-                found = self._older(self.sight[0]) if by < 0 else self._newer(self.sight[-1])
+                found = self.older(self.sight[0]) if by < 0 else self._newer(self.sight[-1])
                 if found is None:
                     break
                 if by < 0:
@@ -178,21 +178,22 @@ class HistoryPage(Widget):
 
     def type(self, text: str, times: int = 1) -> None:
         """Make the text longer that entries must hold."""
-        self._seek(self.needle + text * max(times, 0))
+        self.seek(self.needle + text * max(times, 0))
 
     def paste(self, text: str) -> None:
         """See ``type``."""
-        self._seek(self.needle + text)
+        self.seek(self.needle + text)
 
     def shorter(self) -> None:
         """Make the text shorter by a character."""
-        self._seek(self.needle[:-1])
+        self.seek(self.needle[:-1])
 
     def every(self) -> None:
         """Filter by nothing."""
-        self._seek("")
+        self.seek("")
 
-    def _seek(self, needle: str) -> None:
+    def seek(self, needle: str) -> None:
+        """Filter by another text."""
         self.needle = needle
         self._fill()
 

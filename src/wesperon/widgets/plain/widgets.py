@@ -10,6 +10,7 @@ from wesperon.text.messages import tell
 from wesperon.values import quoted
 from wesperon.widgets.card import Card
 from wesperon.widgets.checkboxes import Checkboxes
+from wesperon.widgets.history_page import HistoryPage
 from wesperon.widgets.line import Line
 from wesperon.widgets.menu import Menu
 from wesperon.widgets.notice import Notice
@@ -24,6 +25,7 @@ from wesperon.widgets.plain.answers import (
     PlainValueList,
     PlainWidget,
 )
+from wesperon.widgets.plain.history import PlainHistory
 from wesperon.widgets.plain.pager import PlainPager
 from wesperon.widgets.question import Question
 from wesperon.widgets.secret import Secret
@@ -201,6 +203,7 @@ class PlainCard:
 #: What puts each kind of widget into plain lines; the first that fits.
 PLAIN: tuple[tuple[type, type], ...] = (
     (Pager, PlainPager),
+    (HistoryPage, PlainHistory),
     (Card, PlainCard),
     (Summary, PlainReview),
     (Notice, PlainNotice),
