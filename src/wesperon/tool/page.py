@@ -23,8 +23,8 @@ class Page(Command):
     F1 shows all keys. Where standard output is no terminal, everything is written there as it comes.
     """
 
-    examples = ("page night.log", "page --heading=1 --follow night.log", "ls -l | wesperon page --pick")
-    file = slot(str, rest=True, low=0, help="files, one after the other; standard input if there is none")
+    examples = ("page night.log", "page --heading=1 --follow night.log", "page --pick targets.txt")
+    file = slot(str, rest=True, low=0, help="files, one after the other; - is standard input, also if there is none")
     heading = slot(int, default=0, low=0, named_only=True, help="how many first lines stay in sight")
     pick = slot(bool, default=False, help="print the lines that were marked, at the end")
     follow = slot(bool, default=False, short="f", help="begin at the end, and stay there while more comes")
