@@ -136,8 +136,11 @@ def test_a_bad_pattern_is_refused_and_one_that_takes_for_ever_is_given_up(night:
         terminal.see("takes too long on a line here")
         terminal.type("g/^\\d+0 frame [D]\r")
         terminal.see("050 frame Dome")
+        terminal.type("g/[[]x\r")
+        terminal.see("no line from here on contains")
         terminal.type("q")
         terminal.see("status 0")
+        assert "Warning" not in terminal.text()
 
 
 def test_lines_are_picked_and_printed() -> None:

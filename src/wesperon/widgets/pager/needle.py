@@ -8,6 +8,7 @@ line by line, and never across lines.
 from __future__ import annotations
 
 import re
+import warnings
 
 from wesperon.text.messages import tell
 from wesperon.values import Complaint
@@ -55,7 +56,8 @@ class Needle:
         if text.isascii() and not is_pattern:
             flags |= re.ASCII
         try:
-            self.pattern = re.compile(text if is_pattern else re.escape(text), flags)
+            with warnings.catch_warnings(action="ignore"):  # what it may mean some day is nothing to a reader
+                self.pattern = re.compile(text if is_pattern else re.escape(text), flags)
         except (re.error, RecursionError, OverflowError) as error:
             reason = error.msg if isinstance(error, re.error) else str(error)
             at = error.pos if isinstance(error, re.error) else None
