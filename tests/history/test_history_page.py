@@ -220,9 +220,9 @@ def test_what_was_picked_is_written_to_a_file_of_commands(tmp_path: Path) -> Non
     path = tmp_path / "night.desk"
     with Session(Console(Program("desk", members=[slew]), history=str(tmp_path / "h"))) as session:
         session.type("slew").press("enter").type("history").press("enter")
-        session.press("up", "tab", "ctrl-o").see("Write to the file").type(str(path)).press("enter")
+        session.press("up", "tab", "ctrl-x", "w").see("Write to the file").type(str(path)).press("enter")
         session.see("written to")
-        session.press("ctrl-o").type(str(path)).press("enter").see("exist yet")
+        session.press("ctrl-x", "w").type(str(path)).press("enter").see("exist yet")
         session.press("ctrl-g", "ctrl-g")
     assert path.read_text() == "slew\n"
 
@@ -327,3 +327,41 @@ def test_in_plain_lines_numbers_put_entries_together(tmp_path: Path) -> None:
         terminal.type("3 1\r")
         terminal.see("queue\nnote")
         assert terminal.end() == 0
+
+
+@pytest.mark.parametrize("leaves", ["\x07", "\x1b"])
+def test_the_page_over_a_line_leaves_the_screen_below_it_as_it_was(leaves: str) -> None:
+    with Terminal(python("-c", DESK), columns=90, rows=14) as terminal:
+        terminal.see("Enter: run")
+        terminal.type("expose 5\rqueue\r")
+        terminal.see("the queue")
+        terminal.quiet()
+        before = terminal.lines()
+        terminal.type("\x18h")
+        terminal.see("Tab: pick")
+        assert "the queue" not in terminal.text()
+        terminal.type(leaves)
+        terminal.wait(lambda: "Tab: pick" not in terminal.text() and "Enter: run" in terminal.text())
+        terminal.quiet()
+        assert terminal.lines() == before
+
+
+def test_escape_leaves_what_is_typed_in_the_last_row(tmp_path: Path) -> None:
+    page = HistoryPage(ListHistory(["slew"]), write=lambda name, texts: None)
+    page.view(60, 8)
+    press(page, "ctrl-x", "w")
+    assert "Write to the file" in page.view(60, 8).text()
+    press(page, "escape")
+    assert "Write to the file" not in page.view(60, 8).text()
+    assert page.outcome is None
+
+
+def test_the_page_says_what_its_keys_do() -> None:
+    page = HistoryPage(ListHistory(["slew"]))
+    page.view(70, 20)
+    press(page, "f1")
+    shown = page.view(70, 20).text()
+    assert "Ctrl-T" in shown
+    assert "Ctrl-U" in shown
+    press(page, "q")
+    assert "slew" in page.view(70, 20).text()

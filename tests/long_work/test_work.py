@@ -350,6 +350,24 @@ print("ended", len(watch.WATCH.works))
     assert sum(": stopped at 0 of 9" in line for line in done.stderr.splitlines()) == 50
 
 
+def test_a_loop_that_is_dropped_where_no_step_of_python_runs_has_stopped() -> None:
+    """A thread whose function is of C has no frame at all: the collector of garbage may run there, too."""
+    done = run("""
+import _thread, time
+from wesperon import progress
+from wesperon.long_work import watch, work
+watch.AT_FIRST = work.AT_FIRST = 0.01
+items = [iter(progress(range(9), "Stacking"))]
+next(items[0])
+time.sleep(0.1)
+_thread.start_new_thread(items.clear, ())
+while watch.WATCH.works:
+    time.sleep(0.01)
+""")
+    assert "Traceback" not in done.stderr
+    assert "Stacking: stopped at 0 of 9" in done.stderr
+
+
 # How a block ends -----------------------------------------------------------------------------------------------------
 
 

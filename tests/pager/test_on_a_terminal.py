@@ -1,6 +1,6 @@
 """The pager on a terminal: ``page`` in programs, ``wesperon page`` in a shell, results and help of programs.
 
-Modules: ``paging.page``, ``paging.long_output``, ``tool.page``, ``widgets.plain.pager``, ``widgets.pager.typed_row``,
+Modules: ``paging.page``, ``paging.long_output``, ``tool.page``, ``widgets.plain.pager``, ``widgets.typed_row``,
 ``widgets.pager.picks``, ``widgets.pager.foot``.
 """
 
@@ -106,6 +106,28 @@ def test_what_fits_is_written_and_no_pager_opens() -> None:
         terminal.see("status 0")
         assert terminal.lines()[:3] == ["one", "two^[[2J", "status 0"]
         assert b"1049" not in terminal.received
+
+
+def test_what_is_written_hides_nothing_and_leaves_no_rendition_behind() -> None:
+    with shell(f"printf 'plain \\033[8mhidden\\033[31m red\\nnext' | {TOOL}", rows=8) as terminal:
+        terminal.see("status 0")
+        sent = terminal.received
+        assert b"[8" not in sent
+        assert sent.count(b"hidden") == 1
+        assert sent.rindex(b"\x1b[m") > sent.rindex(b"\x1b[31m")
+        assert sent.index(b"next") > sent.rindex(b"\x1b[m")
+
+
+@pytest.mark.parametrize("keys", ["modeless", "modal"])
+def test_escape_leaves_what_is_typed(night: Path, keys: str) -> None:
+    with shell(f"{TOOL} {night}", rows=8, env={"WESPERON_KEYS": keys}) as terminal:
+        terminal.see("q: leave")
+        terminal.type("/dome")
+        terminal.see("Search  dome")
+        terminal.type("\x1b")
+        terminal.wait(lambda: "Search" not in terminal.text())
+        terminal.type("q")
+        terminal.see("status 0")
 
 
 def test_a_slow_stream_that_turns_out_short_is_written_in_the_end() -> None:
@@ -313,6 +335,23 @@ def test_other_tasks_go_on_while_lines_come_from_an_asynchronous_iterable() -> N
         terminal.type("\x1b[F \r")
         terminal.see("['frame 193'] True")
         assert terminal.end() == 0
+
+
+@pytest.mark.parametrize("end", [signal.SIGKILL, signal.SIGTERM, signal.SIGHUP])
+def test_a_pager_in_a_thread_leaves_the_screen_whatever_ends_the_process(end: signal.Signals) -> None:
+    program = """
+        import threading
+        from wesperon import page
+        print("before")
+        thread = threading.Thread(target=lambda: page("frame\\n" * 100))
+        thread.start()
+        thread.join()
+    """
+    with script(program, rows=8) as terminal:
+        terminal.see("q: leave")
+        os.kill(terminal.process.pid, end)
+        terminal.wait(lambda: b"1049l" in terminal.received)
+        terminal.wait(lambda: terminal.lines()[0] == "before" and terminal.modes() == terminal.initial)
 
 
 def test_an_interrupt_in_the_pager_reaches_the_program() -> None:

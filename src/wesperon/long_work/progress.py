@@ -24,7 +24,6 @@ from wesperon.long_work.work import DONE, RUNNING, STOPPED, Work, outcome_of
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import AsyncIterable, AsyncIterator, Callable, Generator, Iterable, Iterator
-    from types import FrameType
     from typing import Any, Generic, TypeVar
 
     from wesperon import values
@@ -130,7 +129,7 @@ class Progress(Work, _Items["Item"]):
             if self._is_left():
                 if leaving.has_raised(self.items):  # when it was asked for one more
                     self._passed = given
-                self.end(*_left_by(sys._getframe(1), self.items))
+                self.end(*_left_by(self.items))
             raise
         self._passed = given
         self.end(DONE)
@@ -150,7 +149,7 @@ class Progress(Work, _Items["Item"]):
             ended = DONE
         except GeneratorExit:
             if self._is_left():
-                ended, reason = _left_by(sys._getframe(1), self.items)
+                ended, reason = _left_by(self.items)
             raise
         except BaseException as error:
             ended, reason = outcome_of(error)
@@ -194,7 +193,7 @@ class Steps:
 
     def __del__(self) -> None:
         if self.work._is_left():
-            self.work.end(*_left_by(sys._getframe(1), self.work.items))
+            self.work.end(*_left_by(self.work.items))
 
 
 def _counted(items: Any) -> tuple[Iterator[Any], Callable[[], float]]:
@@ -217,8 +216,15 @@ def _counted(items: Any) -> tuple[Iterator[Any], Callable[[], float]]:
     return compress(source, ticks), lambda: ENDLESS - left()
 
 
-def _left_by(frame: FrameType, items: Any) -> tuple[str, str]:
-    """Return how work ends whose loop was left; what is young stays so meanwhile."""
+def _left_by(items: Any) -> tuple[str, str]:
+    """Return how work ends whose loop over ``items`` was left by who has called who calls this.
+
+    What is young stays so meanwhile. In a thread that runs no step of Python, nobody has: it was dropped.
+    """
+    try:
+        frame = sys._getframe(2)
+    except ValueError:  # the stack ends here
+        return STOPPED, ""
     was_enabled = gc.isenabled()
     gc.disable()
     try:

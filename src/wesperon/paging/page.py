@@ -16,15 +16,16 @@ from wesperon.frozen import later
 from wesperon.output.exit_status import drop_unwritten
 from wesperon.output.uncaught import tell_uncaught
 from wesperon.paging.sources import close_all, pieces_of, sources_of
+from wesperon.screen.theme import Theme, colours_of, roles_for
 from wesperon.system.time_limit import time_limit
 from wesperon.terminal.interaction import Asked, play, play_async
 from wesperon.terminal.preferences import preferences_of
 from wesperon.terminal.preferred import DriverOptions
-from wesperon.text.escape import showable
 from wesperon.user_folders import preference_files
 from wesperon.values import overload
 from wesperon.widgets.pager.needle import decoded
 from wesperon.widgets.pager.pager import Pager
+from wesperon.widgets.pager.source_colours import written
 from wesperon.widgets.widget import Answered, Interrupted
 
 TYPE_CHECKING = False
@@ -168,7 +169,7 @@ def leads_to_terminal() -> bool:
     context = current()
     stdout = context.stdout
     driver: Driver | None = context.driver
-    if stdout is None or context.environ.get("WESPERON_ASKING") == "never" or hasattr(stdout, "job"):
+    if stdout is None or context.environ.get("WESPERON_ASKING") == "never":
         return False
     is_shown_by = getattr(stdout, "driver", None)
     if driver is not None:
@@ -241,6 +242,8 @@ def write_through(stream: Any, data: bytes) -> None:
 
 def write_short(source: PagedSource) -> None:
     """Write a text that fits on the screen, which is a terminal: nothing in it acts on that but its colours."""
-    text = showable(decoded(source.data[:])).removesuffix("\n")
+    environ = current().environ
+    theme = Theme(dict(roles_for(environ)), colours_of(environ))
+    text = decoded(source.data[:]).removesuffix("\n")
     if text:
-        current().print(text)
+        current().print("\n".join([written(line, theme) for line in text.split("\n")]))

@@ -47,35 +47,22 @@ WAITED = 0.1
 GATHERED = 0.01
 
 
-class FileText:
+class FileText(WholeText):
     """A plain file that is read where it is; ``path`` is where, ``name`` how it is called. Raises OSError."""
 
-    is_whole = True
     may_change = True
-    hurries = False
 
     def __init__(self, path: str, name: str) -> None:
         self.path = path
-        self.name = name
-        self.version = 0
-        self.said = ""
-        self.data = FileView(_opened(path))
-        self._seen = self._stat()
+        self.file = FileView(_opened(path))
+        super().__init__(name, self.file)
+        self._seen = self.file.stat()
         self._has_said = False
-
-    @property
-    def count(self) -> int:
-        """How many bytes there are."""
-        return len(self.data)
-
-    def pull(self, count: int) -> bool:
-        """Return False: all is there."""
-        return False
 
     def look(self) -> bool:
         """Look whether the file has changed. Return True if it has."""
         try:
-            found = self.data.stat()
+            found = self.file.stat()
         except OSError as error:
             self.said = self._of(error)
             return False
@@ -89,8 +76,8 @@ class FileText:
         elif found.st_size == len(self.data):
             self.version += 1
             self.said = tell("{name} has been changed", name=visible(self.name))
-        self.data.resize(found.st_size)
-        self.data.renew()
+        self.file.resize(found.st_size)
+        self.file.renew()
         return True
 
     def _look_at_name(self) -> None:
@@ -115,21 +102,18 @@ class FileText:
         except OSError as error:
             self.said = self._of(error)
             return
-        self.data.become(data)
-        self._seen = self._stat()
+        self.file.become(data)
+        self._seen = self.file.stat()
         self._has_said = False
         self.version += 1
         self.said = tell("{name} was read again", name=visible(self.name))
-
-    def _stat(self) -> os.stat_result:
-        return self.data.stat()
 
     def _of(self, error: OSError) -> str:
         return f"{visible(self.name)}: {error.strerror or type(error).__name__}"
 
     def close(self) -> None:
         """Close the file."""
-        self.data.close()
+        self.file.close()
 
 
 class StreamText:

@@ -160,6 +160,14 @@ class Device:
         if source.pull(count) and source.count > before:
             self.inbox.post(Grown(number, source.count))  # so that more may be wanted
 
+    def fill_screen(self, *, is_nested: bool) -> None:
+        """Take the alternate screen: over a widget nobody has, since the terminal is taken already."""
+        if is_nested:
+            self.screen.start(self.size()[0])
+
+    def empty_screen(self) -> None:
+        """Note that the alternate screen was left."""
+
     def end_feeding(self) -> None:
         """Take no more: the widget has ended."""
 

@@ -124,10 +124,13 @@ class Loop:
         driver, widget, screen, inbox = self.driver, self.widget, self.screen, self.driver.inbox
         is_echoed = False  # whether the screen shows already what the last event has changed
         self._prepare()
+        is_nested = driver.depth > 0
         screen.begin(is_full=widget.is_full_screen)
         showed_work, driver.shows_work = driver.shows_work, widget.shows_work
         try:
             with driver.opened(self.options):
+                if widget.is_full_screen:
+                    driver.fill_screen(is_nested=is_nested)
                 while widget.outcome is None:
                     if not is_echoed:
                         self._draw()
@@ -172,6 +175,8 @@ class Loop:
         finally:
             driver.end_feeding()
             screen.end()
+            if widget.is_full_screen:
+                driver.empty_screen()
             driver.shows_work = showed_work
 
     def _prepare(self) -> None:

@@ -230,6 +230,17 @@ class TtyDriver(TtyEvents):
         if self._guard is not None:
             self._guard.disarm()
 
+    def fill_screen(self, *, is_nested: bool) -> None:
+        """See ``Device``; a guard has to know."""
+        super().fill_screen(is_nested=is_nested)
+        if self._guard is not None:
+            self._guard.note_screen(is_alternate=True)
+
+    def empty_screen(self) -> None:
+        """See ``Device``."""
+        if self._guard is not None:
+            self._guard.note_screen(is_alternate=False)
+
     def is_lent(self) -> bool:
         """Return True if another program reads the keys one by one, as editors and pagers do."""
         return self.port.is_taken()

@@ -20,8 +20,9 @@ from wesperon.text.escape import visible
 from wesperon.text.messages import tell, tell_many
 from wesperon.values import Complaint
 from wesperon.widgets.filtering import marked
-from wesperon.widgets.pager.typed_row import TypedRow
-from wesperon.widgets.widget import CLEAR_SCREEN, Answered, Interrupted, Widget
+from wesperon.widgets.key_rows import key_rows
+from wesperon.widgets.typed_row import Page
+from wesperon.widgets.widget import Answered, Interrupted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -29,17 +30,34 @@ if TYPE_CHECKING:
     from typing import ClassVar
 
     from wesperon.editing.history_view import Entry, Past
-    from wesperon.editing.keys.bindings import Bindings
     from wesperon.editing.keys.events import Event, Mouse
     from wesperon.screen.frame import Row
-    from wesperon.widgets.widget import Effect
 
 #: The most rows that show what was put together.
 MOST_BELOW = 6
 #: What stands for a line end inside an entry that is shown in one row.
 LINE_END = " \\n "
 FOOT = "Enter: accept   Tab: pick   Delete: remove   F1: all keys   Ctrl-G: back"
+FOOT_OF_HELP = "any key: back"
 FOOT_OF_REMOVAL = "Enter: remove all entries of this text for good   any other key: keep"
+
+
+MEANINGS: dict[str, str] = {
+    "toggle-mark": "pick the current entry, or no longer",
+    "accept-if-whole": "take what was picked, else the current entry, as the next input",
+    "move-up": "the entry before",
+    "move-down": "the entry after",
+    "move-page-up": "a screen back",
+    "move-page-down": "a screen on",
+    "move-text-start": "the oldest entry",
+    "move-text-end": "the newest entry",
+    "delete-text-whole": "no filter",
+    "keep-favourite": "keep the text as a favourite, or no longer",
+    "toggle-favourites": "only favourites, or all entries again",
+    "remove-entry": "remove all entries of the text for good, once that is confirmed",
+    "write-entries": "write what was picked to a file of commands",
+    "cancel": "back, with nothing",
+}
 
 
 class PutTogether(Frozen):
@@ -48,14 +66,12 @@ class PutTogether(Frozen):
     text: str
 
 
-class HistoryPage(Widget):
+class HistoryPage(Page):
     """Shows the entries of a ``past``.
 
     ``write`` writes texts to a file of commands by its name, and raises Complaint if that fails; None if there are no
     such files. The value is a :class:`PutTogether`.
     """
-
-    is_full_screen = True
 
     def __init__(self, past: Past, *, write: Callable[[str, list[str]], object] | None = None) -> None:
         super().__init__()
@@ -68,9 +84,8 @@ class HistoryPage(Widget):
         #: What was picked, in that order.
         self.picked: list[Entry] = []
         self.message = ""
-        self.removes = False
-        self.typed: TypedRow | None = None
-        self._bindings: Bindings | None = None
+        #: Whether a removal is to be confirmed; whether the page of keys is shown.
+        self.removes = self.shows_help = False
         #: The entries in sight, the oldest first, and the place of the current one among them.
         self.sight: list[Entry] = []
         self.place = 0
@@ -148,21 +163,16 @@ class HistoryPage(Widget):
 
     # Events ----------------------------------------------------------------------------------------------------------
 
-    def press(self, event: Event) -> Effect | None:
-        """See ``Widget``; while the name of a file is typed, events are for that."""
-        typed = self.typed
-        if typed is None:
-            self.message = ""
-            return super().press(event)
-        effect = typed.press(event)
-        if typed.is_left:
-            self.typed = None
-            if typed.done is not None:
-                typed.done()
-        return effect if effect is CLEAR_SCREEN else None
+    def handle(self, event: Event) -> None:
+        """See ``Widget``; any event ends what was said."""
+        self.message = ""
+        super().handle(event)
 
     def do(self, action: object) -> None:
         """See ``Widget``; a removal is confirmed with Enter alone."""
+        if self.shows_help:
+            self.shows_help = False
+            return
         removes, self.removes = self.removes, False
         name = getattr(action, "name", "")
         if removes:
@@ -170,11 +180,6 @@ class HistoryPage(Widget):
                 self._remove()
             return
         super().do(action)  # type: ignore[arg-type]
-
-    def bind(self, bindings: Bindings) -> None:
-        """See ``Widget``."""
-        self._bindings = bindings
-        super().bind(bindings)
 
     def type(self, text: str, times: int = 1) -> None:
         """Make the text longer that entries must hold."""
@@ -288,8 +293,7 @@ class HistoryPage(Widget):
             write(text.strip(), texts)
             return lambda: setattr(self, "message", tell("written to {name}", name=visible(text.strip())))
 
-        self.typed = TypedRow(tell("Write to the file"), read, self.memory, self.theme)
-        self.typed.bind(self._bindings)
+        self.ask(tell("Write to the file"), read)
 
     def _texts(self) -> list[str]:
         if self.picked:
@@ -309,10 +313,8 @@ class HistoryPage(Widget):
         self.outcome = Interrupted()
 
     def show_help(self) -> None:
-        """Say what the other keys do."""
-        self.message = tell(
-            "Ctrl-F: favourite, or no longer   Ctrl-T: only favourites   Ctrl-O: write to a file   Ctrl-U: no filter"
-        )
+        """Show what the keys do, until another key."""
+        self.shows_help = True
 
     # View ------------------------------------------------------------------------------------------------------------
 
@@ -320,6 +322,9 @@ class HistoryPage(Widget):
         """Return the entries, what was put together, the filter and the foot."""
         if self.outcome is not None:
             return Frame(())
+        if self.shows_help:
+            keys = key_rows(self.resolver.keymap.table, MEANINGS, columns)[: max(rows - 1, 1)]
+            return Frame((*keys, foot_row(tell(FOOT_OF_HELP), columns)), (0, 0))
         below = self._below(columns, max(rows // 3, 1) if rows > 4 else 0)
         self._fit(max(rows - len(below) - (2 if rows > 2 else 1), 1))
         listed = [self._row(at, entry, columns) for at, entry in enumerate(self.sight)]

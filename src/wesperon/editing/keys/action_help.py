@@ -324,6 +324,7 @@ LAYER_NAMES = {
     "notice": "a text to be read",
     "preferences": "the page of preferences",
     "history": "the history as a page",
+    "typed": "what is typed in the last row of a page",
     "pager": "long texts",
     "picks": "long texts of which lines are picked",
 }

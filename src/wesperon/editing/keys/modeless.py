@@ -123,6 +123,17 @@ TABLE: dict[str, str] = {
     "ctrl-c": "interrupt",
 }
 
+#: What keys do in a list that what is typed filters.
+LISTED: dict[str, str] = {
+    "up": "move-up",
+    "down": "move-down",
+    "ctrl-p": "move-up",
+    "ctrl-n": "move-down",
+    "home": "move-text-start",
+    "end": "move-text-end",
+    "ctrl-u": "delete-text-whole",
+    "escape": "cancel",
+}
 #: What keys do in the pager. Letters are commands there, in both families: those of POSIX ``more``, as far as it has
 #: them.
 PAGER: dict[str, str] = {
@@ -170,16 +181,7 @@ PICKS: dict[str, str] = {"space": "toggle-mark", "x": "toggle-mark"}
 
 #: What keys do otherwise in one sort of widget.
 LAYERS: dict[str, dict[str, str]] = {
-    "menu": {
-        "up": "move-up",
-        "down": "move-down",
-        "ctrl-p": "move-up",
-        "ctrl-n": "move-down",
-        "home": "move-text-start",
-        "end": "move-text-end",
-        "ctrl-u": "delete-text-whole",
-        "escape": "cancel",
-    },
+    "menu": LISTED,
     "checkboxes": {
         "space": "toggle-mark",
         "ctrl-a": "toggle-all-marks",
@@ -196,20 +198,14 @@ LAYERS: dict[str, dict[str, str]] = {
         "shift-tab": "move-up",
     },
     "notice": {"space": "accept"},
+    "typed": {"escape": "cancel"},
     "history": {
-        "up": "move-up",
-        "down": "move-down",
-        "ctrl-p": "move-up",
-        "ctrl-n": "move-down",
-        "home": "move-text-start",
-        "end": "move-text-end",
-        "ctrl-u": "delete-text-whole",
+        **LISTED,
         "tab": "toggle-mark",
         "delete": "remove-entry",
         "ctrl-f": "keep-favourite",
         "ctrl-t": "toggle-favourites",
-        "ctrl-o": "write-entries",
-        "escape": "cancel",
+        "ctrl-x w": "write-entries",
     },
     "pager": PAGER,
     "picks": PICKS,

@@ -12,19 +12,21 @@ import os
 import select
 import sys
 
+from wesperon.screen.ecma48 import ALTERNATE_OFF
 from wesperon.system.signals import block, signals, unblock
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
 
-#: What the guard does. After a plus it knows the modes and says so, after a minus nothing is to be given back, after a
-#: dot it ends. The end of the pipe has it act, and that of its parent: other children may have the pipe as well. Modes
-#: are only set as long as no shell has the terminal again, which sets its own.
+#: What the guard does. After a plus it knows the modes and says so, after a minus nothing is to be given back, after an
+#: A the alternate screen is to be left too, after an M no longer, after a dot it ends. The end of the pipe has it act,
+#: and that of its parent: other children may have the pipe as well. Modes are only set as long as no shell has the
+#: terminal again, which sets its own.
 GUARD = """
 import os, select, signal, sys, termios
 signal.pthread_sigmask(signal.SIG_BLOCK, signal.valid_signals())
-modes = None
+modes, screen = None, b""
 while True:
     if select.select([0], [], [], 0.5)[0]:
         word = os.read(0, 1)
@@ -32,7 +34,10 @@ while True:
             break
         if word == b".":
             sys.exit()
-        modes = termios.tcgetattr(2) if word == b"+" else None
+        if word in b"AM":
+            screen = bytes.fromhex(sys.argv[4]) if word == b"A" else b""
+        else:
+            modes = termios.tcgetattr(2) if word == b"+" else None
         os.write(1, word)
     elif os.getppid() != int(sys.argv[3]):
         break
@@ -43,7 +48,7 @@ if modes:
         is_ours = True
     if is_ours:
         termios.tcsetattr(2, termios.TCSANOW, modes)
-    os.write(2, bytes.fromhex(sys.argv[1]))
+    os.write(2, screen + bytes.fromhex(sys.argv[1]))
 """
 #: How long the guard may take to answer, in seconds.
 PATIENCE = 2.0
@@ -71,7 +76,10 @@ class Guard:
         try:
             self._process = os.posix_spawn(
                 sys.executable,
-                [sys.executable, "-I", "-S", "-c", GUARD, restored.encode().hex(), str(os.getpgrp()), str(os.getpid())],
+                [
+                    *(sys.executable, "-I", "-S", "-c", GUARD, restored.encode().hex()),
+                    *(str(os.getpgrp()), str(os.getpid()), ALTERNATE_OFF.encode().hex()),
+                ],
                 {},
                 setpgroup=0,  # what stops all processes of the group must not stop this one
                 file_actions=[
@@ -88,6 +96,10 @@ class Guard:
         """Make sure that the terminal is given back with the modes that it has now."""
         atexit.register(self._at_exit)
         self._say(b"+")
+
+    def note_screen(self, *, is_alternate: bool) -> None:
+        """Note which screen is shown now."""
+        self._say(b"A" if is_alternate else b"M")
 
     def disarm(self) -> None:
         """Stop guarding: the terminal is given back."""

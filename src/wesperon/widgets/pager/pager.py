@@ -14,26 +14,27 @@ It knows the texts that it shows (``text_view``), and what goes on: a search (``
 from __future__ import annotations
 
 from wesperon.editing.keys.events import TYPE, Action, Key, Mouse, Paste
-from wesperon.screen.frame import ClickMap, Frame
+from wesperon.screen.frame import ClickMap, Frame, row_text
 from wesperon.text.messages import tell, tell_many
 from wesperon.values import Complaint
+from wesperon.widgets.key_rows import key_rows
 from wesperon.widgets.pager.foot import FOOT, FOOT_OF_HELP, FOOT_OF_PICKS, Foot, number_width, with_bar
 from wesperon.widgets.pager.line_seek import LineSeek
+from wesperon.widgets.pager.meanings import MEANINGS
 from wesperon.widgets.pager.moves import MOVES, to_share
 from wesperon.widgets.pager.needle import Needle
 from wesperon.widgets.pager.picks import Picks, line_at
 from wesperon.widgets.pager.searching import Searching
 from wesperon.widgets.pager.text_view import TextView
-from wesperon.widgets.pager.typed_row import TypedRow
-from wesperon.widgets.pager.whole_text import key_page
-from wesperon.widgets.widget import CLEAR_SCREEN, COPY, Answered, Interrupted, Widget
+from wesperon.widgets.pager.whole_text import WholeText
+from wesperon.widgets.typed_row import Page
+from wesperon.widgets.widget import COPY, Answered, Interrupted
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Sequence
     from typing import Any, ClassVar
 
-    from wesperon.editing.keys.bindings import Bindings
     from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Row
     from wesperon.screen.theme import Theme
@@ -59,7 +60,7 @@ BY_LINES = {"move-up": -1, "move-down": 1}
 MOST_DIGITS = 9
 
 
-class Pager(Widget):
+class Pager(Page):
     """Shows texts.
 
     ``sources`` are where they come from, ``heading`` how many of the first lines of each stay in sight; ``picks``:
@@ -71,7 +72,6 @@ class Pager(Widget):
     The value is the list of the lines that were marked, in their order; None without ``picks``.
     """
 
-    is_full_screen = True
     CHOOSES = True
 
     def __init__(
@@ -99,15 +99,13 @@ class Pager(Widget):
         self.goes_to_end = False
         #: Whether it has ended by itself, since everything was on the screen.
         self.is_short = False
-        #: The page of keys, while it is shown over the text; and the last row, while something is typed there.
+        #: The page of keys, while it is shown over the text.
         self.help: TextView | None = None
-        self.typed: TypedRow | None = None
         self.message = ""
         self.shows_numbers = False
         self._copied = ""
         self._digits = ""
         self._size = (1, 1)
-        self._bindings: Bindings | None = None
         for view in self.views:
             view.follows = follows
 
@@ -122,18 +120,6 @@ class Pager(Widget):
         return self.picks if self.help is None else None
 
     # Events ----------------------------------------------------------------------------------------------------------
-
-    def press(self, event: Event) -> Effect | None:
-        """See ``Widget``; while something is typed in the last row, events are for that."""
-        typed = self.typed
-        if typed is None:
-            return super().press(event)
-        effect = typed.press(event)
-        if typed.is_left:
-            self.typed = None
-            if typed.done is not None:
-                typed.done()
-        return effect if effect is CLEAR_SCREEN else None
 
     def handle(self, event: Event) -> None:
         """See ``Widget``; any key ends what was said."""
@@ -184,11 +170,6 @@ class Pager(Widget):
         """Move by a few rows."""
         self.text_view.follows = False
         self.text_view.move(by * WHEEL_ROWS)
-
-    def bind(self, bindings: Bindings) -> None:
-        """See ``Widget``."""
-        self._bindings = bindings
-        super().bind(bindings)
 
     def known_actions(self) -> frozenset[str]:
         """See ``Widget``."""
@@ -250,10 +231,6 @@ class Pager(Widget):
 
     # What is typed in the last row -----------------------------------------------------------------------------------
 
-    def _ask(self, label: str, read: Callable[[str], Callable[[], object]]) -> None:
-        self.typed = TypedRow(label, read, self.memory, self.theme)
-        self.typed.bind(self._bindings)
-
     def search_forward(self) -> None:
         """Type a text to look for."""
         self._ask_needle(tell("Search"), back=False, is_pattern=False)
@@ -281,7 +258,7 @@ class Pager(Widget):
             return lambda: self.search.begin(view, needle, back=back)
 
         view.follows = False
-        self._ask(label, read)
+        self.ask(label, read)
 
     def ask_line(self) -> None:
         """Type the number of a line, or a share such as 50%."""
@@ -294,7 +271,7 @@ class Pager(Widget):
                 return lambda: to_share(self.text_view, int(number) / 100)
             return lambda: self._seek(int(number))
 
-        self._ask(tell("Line, or share in %"), read)
+        self.ask(tell("Line, or share in %"), read)
 
     # Searching -------------------------------------------------------------------------------------------------------
 
@@ -357,7 +334,9 @@ class Pager(Widget):
     def show_help(self) -> None:
         """Show what the keys do."""
         if self.help is None:
-            self.help = TextView(key_page(self.resolver, [*MOVES, *self.ACTIONS]), self.theme)
+            rows = key_rows(self.resolver.keymap.table, MEANINGS, self._size[0])
+            text = "\n".join([row_text(row) for row in rows])
+            self.help = TextView(WholeText(tell("keys"), text.encode()), self.theme)
 
     # Picking ---------------------------------------------------------------------------------------------------------
 

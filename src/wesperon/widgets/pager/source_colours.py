@@ -9,6 +9,9 @@ from __future__ import annotations
 
 import re
 
+from wesperon.screen.ecma48 import SGR_RESET, sgr
+from wesperon.text.escape import showable
+
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from wesperon.screen.line_wrap import Mark, Marks
@@ -47,6 +50,16 @@ def taken_out(text: str, theme: Theme) -> tuple[str, Marks]:
     piece = text[at:]
     _add(marks, length, length + len(piece), on, theme)
     return "".join([*kept, piece]), tuple(marks)
+
+
+def written(text: str, theme: Theme) -> str:
+    """Return a line for the terminal itself: with its renditions, each ended, and all else visible."""
+    plain, marks = taken_out(text, theme)
+    parts, at = [], 0
+    for start, end, role in marks:
+        parts += [showable(plain[at:start]), sgr(theme.roles[role]), showable(plain[start:end]), SGR_RESET]
+        at = end
+    return "".join([*parts, showable(plain[at:])])
 
 
 def _add(marks: list[Mark], start: int, end: int, on: dict[str, str], theme: Theme) -> None:

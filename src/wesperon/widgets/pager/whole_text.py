@@ -1,27 +1,23 @@
-"""A text that is in memory, whole, as the pager shows it; and the page of keys, which is one."""
+"""A text that is in memory, whole, as the pager shows it."""
 
 from __future__ import annotations
 
-from wesperon.editing.keys.action_help import ACTIONS
-from wesperon.editing.keys.resolver import KeyResolver, spoken
-from wesperon.text.messages import tell
-
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Sequence
+    from wesperon.widgets.pager.pieces import Bytes
 
 
 class WholeText:
-    """A text with a ``name``, of which no more comes; see ``text_view.PagedSource``."""
+    """A text with a ``name`` that is there already; see ``text_view.PagedSource``."""
 
     is_whole = True
     may_change = hurries = False
-    version = 0
-    said = ""
 
-    def __init__(self, name: str, data: bytes) -> None:
+    def __init__(self, name: str, data: Bytes) -> None:
         self.name = name
         self.data = data
+        self.version = 0
+        self.said = ""
 
     @property
     def count(self) -> int:
@@ -38,15 +34,3 @@ class WholeText:
 
     def read_again(self) -> None:
         """Do nothing: there is nothing else."""
-
-
-def key_page(resolver: KeyResolver, actions: Sequence[str]) -> WholeText:
-    """Return the page of what the keys of a resolver do, in the order of the ``actions``."""
-    keys: dict[str, list[str]] = {}
-    for key, name in resolver.keymap.table.items():
-        if name in actions:
-            keys.setdefault(name, []).append(spoken(key))
-    rows = [("  ".join(keys[name]), tell(ACTIONS[name])) for name in actions if name in keys]
-    gutter = max(len(shown) for shown, _ in rows) if rows else 0
-    text = "".join(f"  {shown:>{gutter}}  {does}\n" for shown, does in rows)
-    return WholeText(tell("keys"), text.encode())

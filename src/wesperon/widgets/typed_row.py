@@ -1,4 +1,4 @@
-"""The last row of the pager while something is typed there: what to search for, the number of a line."""
+"""The last row of a page while something is typed there: what to search for, the number of a line, a file."""
 
 from __future__ import annotations
 
@@ -6,11 +6,12 @@ from wesperon.editing.keys.events import Key
 from wesperon.screen.width import cut, width
 from wesperon.text.truncate import cut_middle
 from wesperon.widgets.line import Line
-from wesperon.widgets.widget import Answered
+from wesperon.widgets.widget import CLEAR_SCREEN, Answered, Widget
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable
+    from typing import ClassVar
 
     from wesperon.editing.editor import Memory
     from wesperon.editing.keys.bindings import Bindings
@@ -23,6 +24,12 @@ if TYPE_CHECKING:
 MARGIN, BETWEEN = 2, 2
 
 
+class TypedLine(Line):
+    """The line of the row, which Escape leaves."""
+
+    LAYERS: ClassVar[tuple[str, ...]] = ("one-line", "typed")
+
+
 class TypedRow:
     """A line with a ``label``.
 
@@ -31,14 +38,9 @@ class TypedRow:
 
     def __init__(self, label: str, read: Callable[[str], Callable[[], object]], memory: Memory, theme: Theme) -> None:
         self.label = label
-        self.line = Line(read, memory=memory)
+        self.line = TypedLine(read, memory=memory)
         self.line.set_theme(theme)
         self.is_left = False
-
-    def bind(self, bindings: Bindings | None) -> None:
-        """Take the bindings of the line."""
-        if bindings is not None:
-            self.line.bind(bindings)
 
     def press(self, event: Event) -> Effect | None:
         """Take an event; ``is_left`` says whether the row has ended, with ``done`` or without."""
@@ -61,7 +63,7 @@ class TypedRow:
         label = " " * MARGIN + cut(self.label, max(columns // 2 - MARGIN - BETWEEN, 1)) + " " * BETWEEN
         complaint = self.line.complaint
         reason = "" if complaint is None else "   " + complaint.reason
-        room = max(columns - len(label) - 1, 1)
+        room = max(columns - width(label) - 1, 1)
         if reason:  # the end of what is typed, and why it will not do
             room = max(room - min(width(reason), room // 2), 1)
         inner = self.line.view(room, 1)
@@ -69,4 +71,39 @@ class TypedRow:
         used = sum(width(text) for text, _ in row)
         if reason and columns - used > 1:
             row = (*row, (cut_middle(reason, columns - used - 1), "reason"))
-        return row, len(label) + (inner.cursor[1] if inner.cursor else 0)
+        return row, width(label) + (inner.cursor[1] if inner.cursor else 0)
+
+
+class Page(Widget):
+    """A widget on the full screen, in whose last row something may be typed; events are for that meanwhile."""
+
+    is_full_screen = True
+
+    def __init__(self) -> None:
+        super().__init__()
+        #: What is typed in the last row, if anything is.
+        self.typed: TypedRow | None = None
+        self._bindings: Bindings | None = None
+
+    def bind(self, bindings: Bindings) -> None:
+        """See ``Widget``."""
+        self._bindings = bindings
+        super().bind(bindings)
+
+    def ask(self, label: str, read: Callable[[str], Callable[[], object]]) -> None:
+        """Have something typed in the last row; ``label`` and ``read`` are those of a :class:`TypedRow`."""
+        self.typed = TypedRow(label, read, self.memory, self.theme)
+        if self._bindings is not None:
+            self.typed.line.bind(self._bindings)
+
+    def press(self, event: Event) -> Effect | None:
+        """See ``Widget``."""
+        typed = self.typed
+        if typed is None:
+            return super().press(event)
+        effect = typed.press(event)
+        if typed.is_left:
+            self.typed = None
+            if typed.done is not None:
+                typed.done()
+        return effect if effect is CLEAR_SCREEN else None
