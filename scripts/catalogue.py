@@ -28,6 +28,7 @@ SAID = (
     "FOOT_OF_HELP",
     "FOOT_OF_REMOVAL",
     "FOOT_IN_MODAL",
+    "ASKED",
     "MEANINGS",
     "HOW",
     "MORE",

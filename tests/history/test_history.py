@@ -300,7 +300,7 @@ def test_a_file_that_another_console_puts_in_place_meanwhile_gets_the_entry(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     from wesperon.files import private
-    from wesperon.history import history_file
+    from wesperon.history import writing
 
     path = tmp_path / "history.txt"
     History(str(path)).add("first")
@@ -316,7 +316,7 @@ def test_a_file_that_another_console_puts_in_place_meanwhile_gets_the_entry(
             copy.replace(path)
         return True
 
-    monkeypatch.setattr(history_file, "try_lock", lock)
+    monkeypatch.setattr(writing, "try_lock", lock)
     History(str(path)).add("second")
     assert [entry.text for entry in History(str(path)).entries()] == ["first", "second"]
 
@@ -409,7 +409,7 @@ def test_the_lock_of_another_process_delays_little_and_loses_nothing(
     import fcntl
 
     clock = Clock()
-    monkeypatch.setattr("wesperon.history.history_file.time", clock)
+    monkeypatch.setattr("wesperon.history.writing.time", clock)
     path = tmp_path / "history.txt"
     history = History(str(path))
     history.add("first")
@@ -477,12 +477,12 @@ def test_an_interrupt_at_any_moment_leaves_no_lock_and_no_half_entry(tmp_path: P
     script = """
 import os, signal, sys
 from wesperon.history.history_file import History
-from wesperon.history import history_file
+from wesperon.history import history_file, writing
 from wesperon.files import private
 at, path = int(sys.argv[1]), sys.argv[2]
 history, count = History(path), [0]
 def trace(frame, event, argument):
-    if frame.f_code.co_filename not in (history_file.__file__, private.__file__):
+    if frame.f_code.co_filename not in (history_file.__file__, writing.__file__, private.__file__):
         return None
     if event == "line":
         count[0] += 1

@@ -1,12 +1,15 @@
 """The history as a page: what it lists, what is put together, what is removed, also for other consoles.
 
-Modules: ``widgets.history_page``, ``history.history_file``, ``history.file_format``, ``tool.history``,
+Modules: ``widgets.history_page``, ``history.history_file``, ``history.file_format``, ``history.writing``,
+``tool.history``,
 ``widgets.plain.history``.
 """
 
 from __future__ import annotations
 
+import errno
 import json
+import os
 import random
 from pathlib import Path
 
@@ -17,7 +20,9 @@ from wesperon import Console, Program
 from wesperon.context import PROCESS
 from wesperon.editing.history_view import ListHistory
 from wesperon.editing.keys.events import typed
+from wesperon.history import history_file
 from wesperon.history.history_file import History
+from wesperon.history.writing import Writing
 from wesperon.scope import within
 from wesperon.terminal.scripted import key_named
 from wesperon.testing import Session
@@ -365,3 +370,38 @@ def test_the_page_says_what_its_keys_do() -> None:
     assert "Ctrl-U" in shown
     press(page, "q")
     assert "slew" in page.view(70, 20).text()
+
+
+def test_a_removal_that_cannot_be_written_is_said_and_the_history_goes_on(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    history = entered(tmp_path / "history.txt", ["slew", "login swordfish"])
+    page = HistoryPage(history)
+    page.view(60, 8)
+    replace = os.replace
+
+    def full(*given: object, **more: object) -> None:
+        raise OSError(errno.ENOSPC, "No space left on device")
+
+    monkeypatch.setattr(os, "replace", full)
+    press(page, "delete", "enter")
+    assert "nothing is removed: No space left on device" in page.view(60, 8).text()
+    monkeypatch.setattr(os, "replace", replace)
+    assert kept(tmp_path / "history.txt") == ["slew", "login swordfish"]
+    assert not history.fault
+    history.finish(history.add("queue"), 0)
+    press(page, "delete", "enter")
+    assert kept(tmp_path / "history.txt") == ["slew", "queue"]
+
+
+def test_a_removal_waits_for_who_writes_and_says_if_that_takes_too_long(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    history = entered(tmp_path / "history.txt", ["slew"])
+    monkeypatch.setattr(history_file, "LAST_PATIENCE", 0.05)
+    with Writing(History(str(tmp_path / "history.txt"))):
+        page = HistoryPage(history)
+        page.view(60, 8)
+        press(page, "delete", "enter")
+        assert "another process writes to the history" in page.view(60, 8).text()
+    assert kept(tmp_path / "history.txt") == ["slew"]

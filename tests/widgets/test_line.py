@@ -42,7 +42,7 @@ from wesperon.widgets.line_actions import LINE_ACTIONS
 from wesperon.widgets.modal_line import ACTIONS as MODAL_ACTIONS
 from wesperon.widgets.notice import Notice
 from wesperon.widgets.pager.moves import MOVES as PAGED
-from wesperon.widgets.pager.pager import Pager
+from wesperon.widgets.pager.pager import ASKED, Pager
 from wesperon.widgets.question import Question
 from wesperon.widgets.secret import Secret
 from wesperon.widgets.several_lines import SeveralLines
@@ -235,7 +235,7 @@ def test_a_secret_shows_nothing_or_a_mask_and_leaves_no_trace() -> None:
 def test_every_act_is_described_and_there_and_every_key_has_one() -> None:
     there = {*MOVES, *DELETIONS, *CHANGES, *STATEFUL_EDITS, *SELECTING, *ENTRY_ACTIONS, *LINE_ACTIONS, *Line.ACTIONS}
     there |= {*Checkboxes.ACTIONS, *YesNo.ACTIONS, *Summary.ACTIONS, *Notice.ACTIONS}
-    there |= {*Pager.ACTIONS, *PAGED, *HistoryPage.ACTIONS}
+    there |= {*Pager.ACTIONS, *ASKED, *PAGED, *HistoryPage.ACTIONS}
     assert set(ACTIONS) - OF_MODAL == there - OF_MODAL
     elsewhere = {"use-register", "mode-insert", *OPERATORS, *MODAL_ACTIONS}
     assert OF_MODAL - elsewhere == NAMES - {"move-line-start", "move-bracket-match"}

@@ -23,6 +23,7 @@ from wesperon.frozen import later
 from wesperon.output.exit_status import described
 from wesperon.system.interrupts import interruptible
 from wesperon.text.hushing import MASK
+from wesperon.text.messages import tell
 from wesperon.text.quoting import join
 from wesperon.values import Complaint
 from wesperon.values.candidate import Candidate
@@ -209,6 +210,8 @@ class CommandLines:
         for number, line in enumerate(lines, 1):
             if number == len(lines):  # the entry ends as its last line does
                 line.mark = self.console.mark
+            if len(lines) > 1:  # what is wrong is not right below it
+                line.place = tell("line {number}", number=number)
             status = yield from self.run_line(line, driver)
             if status:
                 self.console.finish(self.console.mark if line.mark is None else None, status)

@@ -9,6 +9,7 @@ run only, and ``fault`` says why.
 
 from __future__ import annotations
 
+import errno
 import os
 import time
 
@@ -16,17 +17,11 @@ from wesperon.context import current
 from wesperon.editing.history_view import Entry
 from wesperon.files.file_view import FileView
 from wesperon.files.private import (
-    make_folder,
-    make_own_folder,
     open_private,
     read_private,
-    replace_private,
-    try_lock,
-    write_all,
 )
 from wesperon.history.file_format import (
     HEADER,
-    OURS,
     begins_before,
     count_of,
     details_of,
@@ -41,30 +36,26 @@ from wesperon.history.file_format import (
     time_line,
     written,
 )
+from wesperon.history.writing import HEAD, TIMEOUT, Writing, all_of, examine
 from wesperon.system.interrupts import critical
-from wesperon.system.signals import block, signals, unblock
 from wesperon.user_folders import folder
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Collection, Iterable, Iterator
-    from typing import Any
 
     from wesperon.history.file_format import Buffer, Kept
 
 #: The bytes that a history file may have before it is written again, with half as many.
 LIMIT = 128 << 20
-#: How long an entry waits for another process that writes, how long while others wait already, and how long the last
-#: ones wait, in seconds.
-TIMEOUT, SHORT_TIMEOUT, LAST_PATIENCE = 0.2, 0.01, 2.0
+#: How long an entry waits while others wait already, and how long the last ones wait, in seconds.
+SHORT_TIMEOUT, LAST_PATIENCE = 0.01, 2.0
 #: Seconds.
 DAY = 86_400
 #: The mark of an entry that waits.
 WAITING = (-1, 0, 0)
 #: How far back a hint is looked for, in bytes.
 NEAR = 1 << 18
-#: The bytes at the beginning of a file that say how often entries were removed from it.
-HEAD = 80
 #: What the name of the file of favourites ends with.
 FAVOURITES = "-favourites.txt"
 #: The position of the first entry of this run: after everything that a file can hold.
@@ -143,10 +134,10 @@ class History:
         """
         if self.most_entries is None and self.most_days is None:
             return
-        with _Writing(self) as writing:
+        with Writing(self) as writing:
             if writing.handle < 0:
                 return
-            before = _all_of(writing.handle)
+            before = all_of(writing.handle)
             most = len(before) if self.most_entries is None else self.most_entries
             earliest = None
             if self.most_days is not None:
@@ -157,7 +148,10 @@ class History:
             first = 0
             if earliest is not None:
                 first = max((at for at, one in enumerate(every, 1) if one.time and one.time < earliest), default=0)
-            writing.replace(header(removals(before)) + b"".join([written(entry) for entry in every[first:]]))
+            try:
+                writing.replace(header(removals(before)) + b"".join([written(entry) for entry in every[first:]]))
+            except OSError:
+                pass  # no room: the file stays as it is, and the next console tries again
 
     def close(self) -> None:
         """Write what has waited for another process."""
@@ -176,7 +170,7 @@ class History:
                 self.waiting += status_line(status)
             return
         file, start, end = mark
-        with _Writing(self) as writing:
+        with Writing(self) as writing:
             if writing.file == file:  # else the file has been written again meanwhile
                 writing.write(status_line(status, None if writing.end == end else start))
 
@@ -205,7 +199,7 @@ class History:
         except FileNotFoundError:  # nothing was entered yet
             return
         except OSError as error:
-            self._refuse(error)
+            self.refuse(error)
 
     def texts(self) -> list[str]:
         """Return the texts of all entries, the oldest first."""
@@ -265,12 +259,12 @@ class History:
     @critical
     def compact(self) -> None:
         """Write the file again with its newest entries, each once, in half of the bytes that it may have."""
-        with _Writing(self) as writing:
+        with Writing(self) as writing:
             if writing.handle < 0 or writing.end <= self.limit:  # somebody else was faster
                 return
             kept: list[bytes] = []
             size, seen = len(HEADER), set()
-            before = _all_of(writing.handle)
+            before = all_of(writing.handle)
             for entry in reversed(list(entries(before))):
                 if entry.text in seen:
                     continue
@@ -294,7 +288,7 @@ class History:
         if timeout is None:
             timeout = SHORT_TIMEOUT if self.waiting else TIMEOUT
         self.waiting += data
-        with _Writing(self, timeout) as writing:
+        with Writing(self, timeout) as writing:
             if writing.handle < 0:
                 return None
             start = writing.end + len(self.waiting) - len(data)
@@ -352,19 +346,14 @@ class History:
         return self.remove_all(lambda one: one == text)
 
     def remove_all(self, is_meant: Callable[[str], bool]) -> int:
-        """Remove all entries whose texts are meant, from the file and from this run. Return how many there were."""
+        """Remove all entries whose texts are meant, from the file and from this run. Return how many there were.
+
+        Raises OSError if the file cannot be written again, which stays as it is.
+        """
         if self.waiting:
             self._append(b"", LAST_PATIENCE)
-        count = 0
         if self.path is not None and not self.fault:
-            with _Writing(self, LAST_PATIENCE) as writing:
-                if writing.handle >= 0:
-                    before = _all_of(writing.handle)
-                    every = list(entries(before))
-                    kept = [entry for entry in every if not is_meant(entry.text)]
-                    count = len(every) - len(kept)
-                    if count:
-                        writing.replace(header(removals(before) + 1) + b"".join([written(entry) for entry in kept]))
+            count = self._remove_from_file(is_meant)
         else:
             count = sum(is_meant(one) for one in self.added)
         self.added = [one for one in self.added if not is_meant(one)]
@@ -373,6 +362,24 @@ class History:
             favourites.remove_all(is_meant)
             self._kept = None
         return count
+
+    def _remove_from_file(self, is_meant: Callable[[str], bool]) -> int:
+        failed: OSError | None = BlockingIOError(errno.EAGAIN, "another process writes to the history")
+        count = 0
+        with Writing(self, LAST_PATIENCE) as writing:
+            if writing.handle >= 0:
+                before = all_of(writing.handle)
+                every = list(entries(before))
+                kept = [entry for entry in every if not is_meant(entry.text)]
+                count, failed = len(every) - len(kept), None
+                try:
+                    if count:
+                        writing.replace(header(removals(before) + 1) + b"".join([written(entry) for entry in kept]))
+                except OSError as error:
+                    failed = error
+        if failed is not None and not self.fault:
+            raise failed
+        return 0 if failed is not None else count
 
     def is_favourite(self, text: str) -> bool:
         """See ``editing.history_view.Past``."""
@@ -409,123 +416,16 @@ class History:
             if self.path is not None and self.end:
                 try:
                     data = FileView(open_private(self.path, os.O_RDONLY))
-                    _examine(data[: len(HEADER)])
+                    examine(data[: len(HEADER)])
                     self.note_head(data[:HEAD])
                 except (OSError, ValueError) as error:
                     data = b""
-                    self._refuse(error)
+                    self.refuse(error)
             self.end = min(self.end, len(data))
             self.data = data
         return data
 
-    def _refuse(self, error: OSError | ValueError) -> None:
+    def refuse(self, error: OSError | ValueError) -> None:
+        """Take note that the file cannot be used, and why: what is entered is kept for this run only."""
         why = error.strerror if isinstance(error, OSError) else str(error)
         self.fault = self.fault or f"{self.path}: {why}; what is entered is kept for this run only"
-
-
-class _Writing:
-    """The end of the file, while nobody else writes; where that cannot be had, the history knows why.
-
-    No interrupt comes meanwhile: it would leave half an entry, or a lock. ``timeout`` is how long to wait for a
-    process that writes, in seconds; ``handle`` is -1 if it goes on for longer.
-    """
-
-    def __init__(self, history: History, timeout: float = TIMEOUT) -> None:
-        self.history = history
-        self.timeout = timeout
-        self.handle = -1
-        self.file = self.end = 0
-        self.blocked: Any = None
-
-    def __enter__(self) -> _Writing:
-        self.blocked = block([signals.SIGINT])
-        try:
-            self._open(self.history.path or os.devnull)
-        except (OSError, ValueError) as error:
-            self._close()
-            self.history._refuse(error)
-        except BaseException:
-            self._close()
-            unblock(self.blocked)
-            raise
-        return self
-
-    def __exit__(self, kind: object, error: BaseException | None, trace: object) -> bool:
-        self._close()
-        if isinstance(error, OSError):
-            self.history._refuse(error)
-        unblock(self.blocked)
-        return isinstance(error, OSError)
-
-    def _open(self, path: str) -> None:
-        folder = os.path.dirname(os.path.abspath(path))
-        (make_own_folder if self.history.owns_folder else make_folder)(folder)
-        latest = time.monotonic() + self.timeout
-        while True:
-            self.handle = open_private(path, os.O_RDWR | os.O_CREAT | os.O_APPEND)
-            while not try_lock(self.handle):
-                if time.monotonic() > latest:
-                    self._close()
-                    return
-                # Another process holds it for the time of one write; a lock cannot be waited for with a time limit.
-                time.sleep(0.001)
-            opened = os.fstat(self.handle)
-            try:
-                # A compacted file is put in place with rename: the lock may be on one that has no name any more.
-                if os.stat(path).st_ino == opened.st_ino:
-                    break
-            except FileNotFoundError:
-                pass
-            self._close()  # another process has put a new file in its place
-        self.file, self.end = opened.st_ino, opened.st_size
-        head = os.pread(self.handle, HEAD, 0) if hasattr(os, "pread") else _all_of(self.handle)[:HEAD]
-        if self.end < len(HEADER) and HEADER.startswith(head):  # nothing yet, or a first line that was cut off
-            os.ftruncate(self.handle, 0)
-            self.end = 0
-            self.write(HEADER)
-        else:
-            _examine(head[: len(HEADER)])
-            self.history.note_head(head)
-            if _all_of(self.handle, self.end - 1) != b"\n":  # what was being written was cut off
-                self.write(b"\n")
-
-    def write(self, data: bytes) -> None:
-        """Add this, all or nothing; raises OSError."""
-        if self.handle < 0:
-            return
-        try:
-            write_all(self.handle, data)
-        except OSError:
-            os.ftruncate(self.handle, self.end)
-            raise
-        self.end += len(data)
-
-    def replace(self, data: bytes) -> None:
-        """Put another file in the place of this one; raises OSError."""
-        replace_private(self.history.path or os.devnull, data)
-
-    def _close(self) -> None:
-        if self.handle >= 0:
-            handle, self.handle = self.handle, -1
-            try:
-                os.close(handle)
-            except OSError:  # all has been written: a network file system may say so only now, and nothing can be done
-                pass
-
-
-def _examine(head: bytes) -> None:
-    """Raise ValueError for a file that is no history of this version."""
-    if not head or HEADER.startswith(head):
-        return
-    if head.startswith(OURS):
-        raise ValueError("it was written by another version")
-    raise ValueError("it is not a history file")
-
-
-def _all_of(handle: int, start: int = 0) -> bytes:
-    """Return the file from an offset on."""
-    os.lseek(handle, start, os.SEEK_SET)
-    parts = []
-    while part := os.read(handle, 1 << 20):
-        parts.append(part)
-    return b"".join(parts)

@@ -39,7 +39,7 @@ def opened(program: str) -> History:
 class Show(Command):
     """Show what was entered in the console of a program, the oldest first, with time (UTC) and status."""
 
-    examples = ("history show 'night desk'", "history show 'night desk' --find HOLLIN-051 --last 20")
+    examples = ("history show desk", "history show desk --find HOLLIN-051 --last 20")
     program = slot(ask="Program", help="the name of the program")
     find = slot(default="", named_only=True, help="only entries that hold this text")
     last = slot(int, default=None, low=1, named_only=True, help="how many to show, the newest; all if not given")
@@ -64,7 +64,7 @@ class Look(Command):
     """Look through the history of a program on a page, and print what was put together there."""
 
     in_steps = True
-    examples = ("history look 'night desk'",)
+    examples = ("history look desk",)
     program = slot(ask="Program", help="the name of the program")
 
     def run(self) -> Interaction[int]:
@@ -84,8 +84,8 @@ class Export(Command):
     """Print the history of a program for other programs, the oldest first."""
 
     examples = (
-        "history export 'night desk' > night.jsonl",
-        "history export 'night desk' --form=plain --find HOLLIN-051",
+        "history export desk > night.jsonl",
+        "history export desk --form=plain --find HOLLIN-051",
     )
     program = slot(ask="Program", help="the name of the program")
     form = slot(one_of(list(FORMS), note=FORMS.get), default="json-lines", named_only=True, help="the form of an entry")
@@ -106,7 +106,7 @@ class Export(Command):
 class Remove(Command):
     """Remove entries from the history of a program for good: those that a regular expression is found in."""
 
-    examples = ("history remove 'night desk' 'login .*'", "history remove --yes 'night desk' swordfish")
+    examples = ("history remove desk 'login .*'", "history remove --yes desk swordfish")
     program = slot(ask="Program", help="the name of the program")
     pattern = slot(re.Pattern, "Pattern", help="a regular expression, as Python has them")
     yes = slot(bool, default=False, help="do not ask whether they are to be removed")
@@ -118,7 +118,10 @@ class Remove(Command):
         said = counted(found, "entry", "entries")
         if found and not self.yes and not confirm(f"Remove {said} for good?", unattended=False):
             raise Refusal("nothing was removed: answer yes, or give --yes")
-        removed = history.remove_all(lambda text: pattern.search(text) is not None) if found else 0
+        try:
+            removed = history.remove_all(lambda text: pattern.search(text) is not None) if found else 0
+        except OSError as error:
+            raise Refusal(f"nothing is removed: {error.strerror}") from None
         if history.fault:
             raise Refusal(history.fault)
         return Told(f"{counted(removed, 'entry', 'entries')} removed", {"removed": removed})
@@ -132,7 +135,7 @@ def visible_lines(text: str) -> str:
 class Import(Command):
     """Put lines from a file into the history of a program, an entry each, in their order."""
 
-    examples = ("history import 'night desk' lines.txt",)
+    examples = ("history import desk lines.txt",)
     program = slot(ask="Program", help="the name of the program")
     file = slot(Path, "File", exists="file", help="a text file")
 

@@ -274,7 +274,11 @@ class HistoryPage(Page):
         current = self.current
         if current is None:
             return
-        count = self.entries.remove(current.text)
+        try:
+            count = self.entries.remove(current.text)
+        except OSError as error:
+            self.message = tell("nothing is removed: {why}", why=visible(error.strerror or type(error).__name__))
+            return
         self.picked = [one for one in self.picked if one.text != current.text]
         self.message = tell_many("{count} entry removed", "{count} entries removed", count)
         # Where entries are in the file has changed.

@@ -13,6 +13,9 @@ if TYPE_CHECKING:
     from wesperon.screen.frame import Row
     from wesperon.widgets.pager.text_view import TextView
 
+    #: Pieces by where they begin, each with a row of it.
+    Shown = list[tuple[int, int]]
+
 FOOT = "Space: on   q: leave   /: search   F1: all keys"
 FOOT_OF_PICKS = "Space: mark   Enter: accept   q: leave   /: search   F1: all keys"
 FOOT_OF_HELP = "q: back"
@@ -43,26 +46,25 @@ class Foot(Frozen):
     searches: bool = False
     marked: int = 0
 
-    def row(self, view: TextView, columns: int) -> Row:
-        """Return the row for a text."""
+    def row(self, view: TextView, shown: Shown, columns: int) -> Row:
+        """Return the row for a text, of which ``shown`` are the pieces and rows in sight."""
         said = self.fault or self.said
         if said:
             return ((cut("  " + said, max(columns - 1, 1)), "reason" if self.fault else "note"),)
-        parts = self.position(view)
+        parts = self.position(view, shown)
         first = "   ".join(self.keys.split("   ")[:FIRST])
         room = columns - width(first) - LEAST_BESIDE
         while len(parts) > 1 and width("  ".join(parts)) > room:  # the name of the text goes first
             del parts[0]
         return foot_row(self.keys, columns, "  ".join(parts), first=FIRST)
 
-    def position(self, view: TextView) -> list[str]:
+    def position(self, view: TextView, shown: Shown) -> list[str]:
         """Return which part of which text is in sight, in words."""
         parts = []
         if view.source.name:
             parts.append(end_of(visible(view.source.name), MOST_NAMED))
         if self.count > 1:
             parts.append(tell("{number} of {count}", number=self.number, count=self.count))
-        shown = view.rows(view.top, view.room)
         if shown:
             parts += in_sight(view, shown[0][0], shown[-1][0])
         elif view.around is None:
@@ -119,13 +121,12 @@ def number_width(view: TextView) -> int:
     return LEAST_NUMBER if known is None else max(len(str(known + view.room)), LEAST_NUMBER)
 
 
-def with_bar(rows: list[Row], view: TextView, columns: int) -> list[Row]:
+def with_bar(rows: list[Row], view: TextView, shown: Shown, columns: int) -> list[Row]:
     """Return the rows with a scroll bar in the last column, as far as they leave it free.
 
     It says what is in sight by bytes. Rows that are full stay as they are: a text that is as wide as the screen is not
     broken for it.
     """
-    shown = view.rows(view.top, view.room)
     if not shown or columns < LEAST_FOR_BAR or len(shown) < view.room or not view.source.is_whole:
         return rows
     size, count = max(len(view.source.data), 1), len(rows)

@@ -14,17 +14,18 @@ It knows the texts that it shows (``text_view``), and what goes on: a search (``
 from __future__ import annotations
 
 from wesperon.editing.keys.events import TYPE, Action, Key, Mouse, Paste
-from wesperon.screen.frame import ClickMap, Frame, row_text
+from wesperon.screen.frame import Frame, row_text
 from wesperon.text.messages import tell, tell_many
 from wesperon.values import Complaint
 from wesperon.widgets.key_rows import key_rows
-from wesperon.widgets.pager.foot import FOOT, FOOT_OF_HELP, FOOT_OF_PICKS, Foot, number_width, with_bar
+from wesperon.widgets.pager.foot import FOOT, FOOT_OF_HELP, FOOT_OF_PICKS, Foot
 from wesperon.widgets.pager.line_seek import LineSeek
 from wesperon.widgets.pager.meanings import MEANINGS
 from wesperon.widgets.pager.moves import MOVES, to_share
 from wesperon.widgets.pager.needle import Needle
 from wesperon.widgets.pager.picks import Picks, line_at
 from wesperon.widgets.pager.searching import Searching
+from wesperon.widgets.pager.sheet import Sheet
 from wesperon.widgets.pager.text_view import TextView
 from wesperon.widgets.pager.whole_text import WholeText
 from wesperon.widgets.typed_row import Page
@@ -54,6 +55,14 @@ GOES_ON = frozenset(
         *("clear-screen", "set-place", "toggle-mark"),
     )
 )
+#: The actions for which something to look for is typed: how that is called, whether it is looked for towards the start,
+#: and whether it is a pattern.
+ASKED: dict[str, tuple[str, bool, bool]] = {
+    "search-text-forward": ("Search", False, False),
+    "search-text-back": ("Search back", True, False),
+    "search-pattern-forward": ("Pattern", False, True),
+    "search-pattern-back": ("Pattern back", True, True),
+}
 #: The moves of rows, which are moves of lines where these are picked.
 BY_LINES = {"move-up": -1, "move-down": 1}
 #: The digits that a count may have.
@@ -137,6 +146,9 @@ class Pager(Page):
             self._digits = ""
             if action.name not in GOES_ON:
                 self._stop()
+        if action.name in ASKED:
+            self._ask_needle(*ASKED[action.name])
+            return
         move = MOVES.get(action.name)
         if move is None:
             super().do(action)
@@ -173,7 +185,7 @@ class Pager(Page):
 
     def known_actions(self) -> frozenset[str]:
         """See ``Widget``."""
-        return frozenset((*self.ACTIONS, *MOVES))
+        return frozenset((*self.ACTIONS, *MOVES, *ASKED))
 
     def set_theme(self, theme: Theme) -> None:
         """See ``Widget``."""
@@ -231,23 +243,8 @@ class Pager(Page):
 
     # What is typed in the last row -----------------------------------------------------------------------------------
 
-    def search_forward(self) -> None:
-        """Type a text to look for."""
-        self._ask_needle(tell("Search"), back=False, is_pattern=False)
-
-    def search_back(self) -> None:
-        """Type a text to look for, towards the start."""
-        self._ask_needle(tell("Search back"), back=True, is_pattern=False)
-
-    def pattern_forward(self) -> None:
-        """Type a pattern to look for."""
-        self._ask_needle(tell("Pattern"), back=False, is_pattern=True)
-
-    def pattern_back(self) -> None:
-        """Type a pattern to look for, towards the start."""
-        self._ask_needle(tell("Pattern back"), back=True, is_pattern=True)
-
-    def _ask_needle(self, label: str, *, back: bool, is_pattern: bool) -> None:
+    def _ask_needle(self, label: str, back: bool, is_pattern: bool) -> None:
+        """Type what to look for."""
         view = self.text_view
 
         def read(text: str) -> Callable[[], object]:
@@ -258,7 +255,7 @@ class Pager(Page):
             return lambda: self.search.begin(view, needle, back=back)
 
         view.follows = False
-        self.ask(label, read)
+        self.ask(tell(label), read)
 
     def ask_line(self) -> None:
         """Type the number of a line, or a share such as 50%."""
@@ -475,63 +472,24 @@ class Pager(Page):
         self._size = columns, rows
         view = self.text_view
         self._heed_changes(view)
-        has_foot = rows > 1 or self.typed is not None
-        gutter = self._gutter(view)
-        heading = view.fit(max(columns - gutter, 1), rows - has_foot)
+        is_help = self.help is not None
+        sheet = Sheet(
+            view,
+            columns,
+            rows,
+            picks=self.picking,
+            number=self.number,
+            has_numbers=self.shows_numbers and not is_help,
+            typed=self.typed,
+        )
         if view.follows or self.goes_to_end:
             view.top = view.end()
             self.goes_to_end = self.goes_to_end and not view.source.is_whole
         view.settle()
         if self.picking is not None:
             self.picking.current(view)
-        shown = view.rows(view.top, view.room)
-        body = with_bar([self._row(view, place) for place in shown], view, columns)
-        made: list[Row] = [*[titled(self._row(view, place)) for place in heading], *body]
         if self.outcome is not None:
-            return Frame(tuple(made) if self.leaves_screen and not self.is_short else ())
-        made += [()] * (len(heading) + view.room - len(made))
-        hits = (*[None for _ in heading], *[start for start, _ in shown])
-        if not has_foot:
-            return Frame(tuple(made), clicks=ClickMap(hits=hits))
-        row, cursor = self._foot_row(view, columns)
-        # The cursor is where reading goes on: a screen reader begins there.
-        place = (len(made), cursor) if self.typed is not None else (len(heading), 0)
-        current = view.hit if self.picking is None else self.picking.at
-        if self.typed is None and current is not None:
-            at_hit = [at for at, (start, _) in enumerate(shown, len(heading)) if start == current]
-            place = (at_hit[0], 0) if at_hit else place
-        return Frame((*made, row), place, clicks=ClickMap(hits=hits))
-
-    def _heed_changes(self, view: TextView) -> None:
-        """Begin again with a text that has become another one."""
-        if view.renewed():
-            if self.picks is not None:
-                self.picks.forget(self.number)
-            self.search.adopt(view)
-
-    def _gutter(self, view: TextView) -> int:
-        """Return the columns before the text."""
-        if self.help is not None:
-            return 0
-        numbers = number_width(view) + 2 if self.shows_numbers else 0
-        return numbers + (Picks.WIDTH if self.picks is not None else 0)
-
-    def _row(self, view: TextView, place: tuple[int, int]) -> Row:
-        """Return a row with what is before it."""
-        start, number = place
-        row = view.row(place)
-        before = [] if self.picking is None else self.picking.gutter(self.number, place)
-        if self.shows_numbers and self.help is None:
-            is_first = number == 0 and view.pieces.is_line_start(start)
-            found = view.numbers.number(start) if is_first else None
-            before.append((f"{'' if found is None else found:>{number_width(view)}}  ", "note"))
-        return (*before, *row) if before else row
-
-    def _foot_row(self, view: TextView, columns: int) -> tuple[Row, int]:
-        """Return the last row, and the column of the cursor if something is typed there."""
-        if self.typed is not None:
-            return self.typed.view(columns)
-        is_help = self.help is not None
+            return sheet.frame(None) if self.leaves_screen and not self.is_short else Frame(())
         foot = Foot(
             self.search.fault,
             self.message or view.source.said,
@@ -541,7 +499,14 @@ class Pager(Page):
             self.search.needle is not None,
             0 if self.picks is None else len(self.picks.marked),
         )
-        return foot.row(view, columns), 0
+        return sheet.frame(foot)
+
+    def _heed_changes(self, view: TextView) -> None:
+        """Begin again with a text that has become another one."""
+        if view.renewed():
+            if self.picks is not None:
+                self.picks.forget(self.number)
+            self.search.adopt(view)
 
     def _going_on(self, view: TextView) -> str:
         """Return what goes on, and how it is stopped; empty if nothing does."""
@@ -561,10 +526,6 @@ class Pager(Page):
         "move-to-line": "to_line",
         "move-to-typed-line": "ask_line",
         "follow-end": "follow",
-        "search-text-forward": "search_forward",
-        "search-text-back": "search_back",
-        "search-pattern-forward": "pattern_forward",
-        "search-pattern-back": "pattern_back",
         "repeat-search": "search_again",
         "repeat-search-reversed": "search_again_reversed",
         "toggle-only-hits": "only_hits",
@@ -585,8 +546,3 @@ class Pager(Page):
         "leave-text": "leave",
         "interrupt": "interrupt",
     }
-
-
-def titled(row: Row) -> Row:
-    """Return a row of the heading as one."""
-    return tuple([(text, role or "title") for text, role in row])
