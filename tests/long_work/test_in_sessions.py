@@ -154,6 +154,7 @@ def test_a_console_on_a_terminal_of_its_own_has_them_there() -> None:
     rows = see("Stacking: done, 25 in ")
     assert [row for row in rows if "%" in row] == []
     see("[1] ready")
+    see("Ctrl-D: leave")  # the line is open: an end of input that is typed before is the terminal's
     os.write(ours, b"\x04")
     thread.join(20)
     assert ended.status == 0

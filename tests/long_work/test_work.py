@@ -356,16 +356,62 @@ def test_a_loop_that_is_dropped_where_no_step_of_python_runs_has_stopped() -> No
 import _thread, time
 from wesperon import progress
 from wesperon.long_work import watch, work
-watch.AT_FIRST = work.AT_FIRST = 0.01
+watch.AT_FIRST = work.AT_FIRST = watch.LINGER = 0.01
 items = [iter(progress(range(9), "Stacking"))]
 next(items[0])
 time.sleep(0.1)
 _thread.start_new_thread(items.clear, ())
-while watch.WATCH.works:
+while watch.WATCH.works or _thread._count():
     time.sleep(0.01)
 """)
     assert "Traceback" not in done.stderr
     assert "Stacking: stopped at 0 of 9" in done.stderr
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_loops_that_are_dropped_while_any_module_is_being_loaded_are_ended(seed: int) -> None:
+    """Whichever thread loads it, and whatever the module has by then: each says its line, once."""
+    done = run(f"""
+import ast, builtins, importlib.machinery, random, time, tokenize
+from wesperon import progress, working
+from wesperon.long_work import watch, work
+watch.AT_FIRST = work.AT_FIRST = 0.01
+chance = random.Random({seed})
+loops = []
+dropped = 0
+
+def drop():
+    global dropped
+    if loops and chance.random() < 0.5:
+        dropped += 1
+        loops.pop()
+
+whole = importlib.machinery.SourceFileLoader.get_code
+
+def get_code(loader, name):
+    if not name.startswith("wesperon."):
+        return whole(loader, name)
+    tree = ast.parse(loader.get_source(name))
+    start = 2 if isinstance(tree.body[1], ast.ImportFrom) and tree.body[1].module == "__future__" else 1
+    calls = [ast.parse("drop_a_loop()").body[0] for _ in tree.body[start:]]
+    tree.body[start:] = [node for pair in zip(tree.body[start:], calls) for node in pair]
+    return compile(ast.fix_missing_locations(tree), loader.get_filename(name), "exec")
+
+builtins.drop_a_loop = drop
+importlib.machinery.SourceFileLoader.get_code = get_code
+for number in range(400):
+    loops.append(iter(progress(range(9), f"W{{number}}")))
+    next(loops[-1])
+with working("All"):
+    time.sleep(2)
+print(dropped, len(watch.WATCH.works))
+""")
+    dropped, left = map(int, done.stdout.split())
+    assert 20 < dropped < 400
+    assert left == 400 - dropped
+    assert "Traceback" not in done.stderr
+    lines = [line.split(":")[0] for line in done.stderr.splitlines() if ": stopped at 0 of 9" in line]
+    assert sorted(lines) == sorted(f"W{number}" for number in range(400))
 
 
 # How a block ends -----------------------------------------------------------------------------------------------------

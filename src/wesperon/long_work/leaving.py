@@ -35,6 +35,8 @@ YOUNG = (0, 1)
 WANTED = (TRACE, BaseException)
 #: The module whose handler raises nothing but interrupts.
 SIGNALS = "wesperon.system.process_signals"
+#: How the file names of the system's own loader begin, and the names of what is asked here whether it loads a module.
+LOADER, PACKAGE = "<frozen importlib", "wesperon."
 #: The mark of the code of generators (``inspect.CO_GENERATOR``).
 OF_GENERATOR = 0x20
 #: Steps of a frame (:mod:`dis`): it drops a value, as at ``break`` and ``return`` in a loop; waits at a ``yield``;
@@ -63,6 +65,23 @@ def left_by(frame: FrameType, items: Any) -> tuple[str, str]:
     held = [*[error.__traceback__ for error in errors], *[trace.tb_next for trace in traces]]
     loose = [trace for trace in traces if trace not in held]
     return (FAILED, "") if loose and not any(map(_is_interrupt, loose)) else (STOPPED, "")
+
+
+def is_loading(frame: FrameType | None) -> bool:
+    """Return True if a frame runs while a module is loaded that something of Wesperon needs.
+
+    Then the collector of garbage has dropped the loop, and what shows the end of work may be loaded by half.
+    """
+    loads = False
+    while frame is not None:
+        if frame.f_code.co_filename.startswith(LOADER):
+            loads = True
+        elif loads and frame.f_globals.get("__name__", "").startswith(PACKAGE):
+            return True
+        else:
+            loads = False
+        frame = frame.f_back
+    return False
 
 
 def _is_interrupt(trace: Any) -> bool:

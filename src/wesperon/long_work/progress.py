@@ -19,11 +19,13 @@ from itertools import chain, compress, repeat
 
 from wesperon.frozen import later
 from wesperon.long_work import leaving
+from wesperon.long_work.watch import WATCH
 from wesperon.long_work.work import DONE, RUNNING, STOPPED, Work, outcome_of
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import AsyncIterable, AsyncIterator, Callable, Generator, Iterable, Iterator
+    from types import FrameType
     from typing import Any, Generic, TypeVar
 
     from wesperon import values
@@ -129,7 +131,7 @@ class Progress(Work, _Items["Item"]):
             if self._is_left():
                 if leaving.has_raised(self.items):  # when it was asked for one more
                     self._passed = given
-                self.end(*_left_by(self.items))
+                _end_left(self)
             raise
         self._passed = given
         self.end(DONE)
@@ -149,7 +151,7 @@ class Progress(Work, _Items["Item"]):
             ended = DONE
         except GeneratorExit:
             if self._is_left():
-                ended, reason = _left_by(self.items)
+                ended, reason = _left_by(_caller(2), self.items)
             raise
         except BaseException as error:
             ended, reason = outcome_of(error)
@@ -193,7 +195,7 @@ class Steps:
 
     def __del__(self) -> None:
         if self.work._is_left():
-            self.work.end(*_left_by(self.work.items))
+            _end_left(self.work)
 
 
 def _counted(items: Any) -> tuple[Iterator[Any], Callable[[], float]]:
@@ -216,14 +218,30 @@ def _counted(items: Any) -> tuple[Iterator[Any], Callable[[], float]]:
     return compress(source, ticks), lambda: ENDLESS - left()
 
 
-def _left_by(items: Any) -> tuple[str, str]:
-    """Return how work ends whose loop over ``items`` was left by who has called who calls this.
+def _end_left(work: Progress[Any]) -> None:
+    """End work whose loop was left by who has called who calls this; where a module is being loaded, a moment later."""
+    frame = _caller(3)
+    state, reason = _left_by(frame, work.items)
+    if leaving.is_loading(frame):
+        WATCH.end_soon(work, state, reason)
+    else:
+        work.end(state, reason)
 
-    What is young stays so meanwhile. In a thread that runs no step of Python, nobody has: it was dropped.
-    """
+
+def _caller(depth: int) -> FrameType | None:
+    """Return the frame so far up the stack; None in a thread that runs no step of Python there."""
     try:
-        frame = sys._getframe(2)
-    except ValueError:  # the stack ends here
+        return sys._getframe(depth)
+    except ValueError:  # the stack ends before
+        return None
+
+
+def _left_by(frame: FrameType | None, items: Any) -> tuple[str, str]:
+    """Return how work ends whose loop over ``items`` was left in a frame; with none, nobody has: it was dropped.
+
+    What is young stays so meanwhile.
+    """
+    if frame is None:
         return STOPPED, ""
     was_enabled = gc.isenabled()
     gc.disable()

@@ -41,6 +41,7 @@ class Watch:
 
     def __init__(self) -> None:
         self.works: list[Work] = []
+        self._left: list[tuple[Work, str, str]] = []
         # One that the same thread may take again: the collector of garbage may end a loop that was left, at any step.
         self._lock = _thread.RLock()
         self._bell = _thread.allocate_lock()
@@ -69,6 +70,18 @@ class Watch:
         if self.hears and not self.works:
             self.hears = not end_hearing(self)
 
+    def end_soon(self, work: Work, state: str, reason: str) -> None:
+        """End a piece of work as soon as the thread looks: what would show its end is being loaded by who calls."""
+        with self._lock:
+            self._left.append((work, state, reason))
+            self.ring()
+
+    def _end_left(self) -> None:
+        """End what has been left to be ended."""
+        while self._left:
+            work, state, reason = self._left.pop(0)
+            work.end(state, reason)
+
     def ring(self) -> None:
         """Have the thread look at once."""
         try:
@@ -83,6 +96,7 @@ class Watch:
 
     def close(self) -> None:
         """End all work as far as it came: the process ends."""
+        self._end_left()
         for work in [*self.works]:
             work.stop()
 
@@ -111,6 +125,7 @@ class Watch:
         """Look, and sleep until it is time again."""
         planned = busy = 0.0
         while True:
+            self._end_left()
             with self._lock:
                 works = [*self.works]
             now = time.monotonic()
