@@ -392,7 +392,7 @@ def get_code(loader, name):
     if not name.startswith("wesperon."):
         return whole(loader, name)
     tree = ast.parse(loader.get_source(name))
-    start = 2 if isinstance(tree.body[1], ast.ImportFrom) and tree.body[1].module == "__future__" else 1
+    start = 1 + any(isinstance(node, ast.ImportFrom) and node.module == "__future__" for node in tree.body[1:2])
     calls = [ast.parse("drop_a_loop()").body[0] for _ in tree.body[start:]]
     tree.body[start:] = [node for pair in zip(tree.body[start:], calls) for node in pair]
     return compile(ast.fix_missing_locations(tree), loader.get_filename(name), "exec")
