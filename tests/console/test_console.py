@@ -20,6 +20,7 @@ from tests.harness import CTRL_C, CTRL_D, ENTER, UP, Terminal, example, python
 from tests.tables import tabled
 from wesperon import Command, Console, DeclarationError, Form, Problems, Program, Refusal, slot
 from wesperon.commands.command_tree import kebab
+from wesperon.editing.keys.events import Paste
 from wesperon.testing import Press, Scripted
 
 done: list[Any] = []
@@ -323,6 +324,23 @@ def test_lines_with_secrets_and_private_ones_are_not_kept() -> None:
     opened = Console(program, private=lambda line: "7" in line, driver=Scripted(script))
     assert opened.run() == 0
     assert opened.history.added == ["login", "expose 5", "help"]
+
+
+LINES = ["login moonstone", "log moonstone x", "LOGIN --token=moonstone", "lo x", "expose 5", "# x", "expose 7", "help"]
+
+
+@given(st.lists(st.sampled_from(LINES), min_size=1, max_size=4))
+def test_of_several_lines_entered_at_once_each_may_keep_all_out(lines: list[str]) -> None:
+    """Whatever keeps a line out by itself: its command, in full or cut short, or what the program says."""
+
+    def kept(text: str) -> list[str]:
+        script: list[Any] = [Paste(text), Press("enter")]
+        opened = Console(program, history=False, private=lambda line: line.endswith("7"), driver=Scripted(script))
+        opened.run()
+        return opened.history.added
+
+    program = Program("desk", members=[Login, Expose])
+    assert bool(kept("\n".join(lines))) == all(kept(line) for line in lines)
 
 
 class Access(Form):

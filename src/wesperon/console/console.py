@@ -444,13 +444,14 @@ class Console(OpenConsole):
         return "" if is_empty else text
 
     def _is_private(self, text: str) -> bool:
-        """Return True if a line is to be forgotten: a secret may be in it, or the program says so."""
+        """Return True if a text is to be forgotten: a secret may be in a line of it, or the program says so."""
+        parts = dict.fromkeys([text, *self.lines.several(text)])
         try:
-            if self.private is not None and self.private(text):
+            if self.private is not None and any(map(self.private, parts)):
                 return True
         except Exception:
             return True  # in doubt, a line is not kept
-        return self.lines.is_private(text)
+        return any(map(self.lines.is_private, parts))
 
 
 def _program_of(program: Program | None, name: str | Callable[[], str], evaluate: object, sign: str) -> Program:

@@ -10,6 +10,7 @@ if TYPE_CHECKING:
     from collections.abc import Sequence
 
     from wesperon.console.output_file import OutputFile
+    from wesperon.history.writing import Mark
 
 #: What a line begins with that does nothing.
 COMMENT = "#"
@@ -27,7 +28,7 @@ class Entered:
         self.words = list(words)
         self.place = place
         self.secrets = secrets
-        self.mark: tuple[int, int, int] | None = None
+        self.mark: Mark | None = None
         self.in_background = False
         #: Where its output goes, if that is said.
         self.output: OutputFile | None = None

@@ -21,6 +21,7 @@ if TYPE_CHECKING:
     from wesperon.console.entered import Entered, Joiner
     from wesperon.console.jobs import Jobs
     from wesperon.context import Context
+    from wesperon.history.writing import Mark
     from wesperon.terminal import preferences
     from wesperon.terminal.driver import Driver
     from wesperon.terminal.interaction import Interaction
@@ -114,7 +115,7 @@ class OpenConsole:
         #: The exit status of the last line, and how many seconds its command has taken.
         self.status, self.took = 0, 0.0
         #: Where the line that was accepted last is in the history.
-        self.mark: tuple[int, int, int] | None = None
+        self.mark: Mark | None = None
         #: The status to leave with, once that is wanted; what wakes who waits for that.
         self.leaves: int | None = None
         self.wake: Callable[[], object] | None = None
@@ -158,7 +159,7 @@ class OpenConsole:
             if self.wake is not None:
                 self.wake()
 
-    def finish(self, mark: tuple[int, int, int] | None, status: int) -> None:
+    def finish(self, mark: Mark | None, status: int) -> None:
         """Note the ``status`` of the line that has ended, and in the history at its ``mark``."""
         self.status = status
         self.history.finish(mark, status)

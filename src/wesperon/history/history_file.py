@@ -36,7 +36,7 @@ from wesperon.history.file_format import (
     time_line,
     written,
 )
-from wesperon.history.writing import HEAD, TIMEOUT, Writing, all_of, examine
+from wesperon.history.writing import HEAD, TIMEOUT, Mark, Writing, all_of, examine
 from wesperon.system.interrupts import critical
 from wesperon.user_folders import folder
 
@@ -53,7 +53,7 @@ SHORT_TIMEOUT, LAST_PATIENCE = 0.01, 2.0
 #: Seconds.
 DAY = 86_400
 #: The mark of an entry that waits.
-WAITING = (-1, 0, 0)
+WAITING = Mark(-1, 0, b"")
 #: How far back a hint is looked for, in bytes.
 NEAR = 1 << 18
 #: What the name of the file of favourites ends with.
@@ -102,7 +102,7 @@ class History:
         self._favourites: History | None = None
         self._kept: set[str] | None = None
 
-    def add(self, text: str) -> tuple[int, int, int] | None:
+    def add(self, text: str) -> Mark | None:
         """Keep an entry; a mark by which ``finish`` knows it, or None if it is in no file.
 
         What begins with a blank is not kept at all. Where another process goes on writing, the entry waits.
@@ -116,7 +116,7 @@ class History:
         mark = self._append(encoded(text) + time_line(tuple(time.gmtime(current().clock.time()))))
         if mark is None:
             return WAITING if self.waiting and not self.fault else None
-        if mark[2] > self.limit:
+        if mark.end > self.limit:
             self.compact()
         return mark
 
@@ -161,18 +161,18 @@ class History:
             self.fault = f"{self.path}: another process has its lock; the last entries are lost"
 
     @critical
-    def finish(self, mark: tuple[int, int, int] | None, status: int) -> None:
-        """Say how the entry with this mark ended."""
+    def finish(self, mark: Mark | None, status: int) -> None:
+        """Say how the entry with this mark ended, wherever it is in a file that was written again meanwhile."""
         if mark is None or self.fault:
             return
         if mark == WAITING:
             if self.waiting:
                 self.waiting += status_line(status)
             return
-        file, start, end = mark
         with Writing(self) as writing:
-            if writing.file == file:  # else the file has been written again meanwhile
-                writing.write(status_line(status, None if writing.end == end else start))
+            start = writing.place_of(mark)
+            if start is not None:  # else it was removed
+                writing.write(status_line(status, None if writing.end == start + len(mark.lines) else start))
 
     def add_plain(self, lines: Iterable[str]) -> int:
         """Add entries, without times, from plain lines; how many there were. Blank lines do not count."""
@@ -280,8 +280,8 @@ class History:
                 pass  # no room, or another process holds it: the file stays as it is, and the next entry tries again
 
     @critical
-    def _append(self, data: bytes, timeout: float | None = None) -> tuple[int, int, int] | None:
-        """Write at the end of the file: the file's number, and the offsets where this begins and ends.
+    def _append(self, data: bytes, timeout: float | None = None) -> Mark | None:
+        """Write at the end of the file, and return a mark of what is written.
 
         Where another process goes on writing, the data waits for the next time; None then.
         """
@@ -294,7 +294,7 @@ class History:
             start = writing.end + len(self.waiting) - len(data)
             writing.write(self.waiting)
             self.waiting = b""
-            return (writing.file, start, writing.end)
+            return Mark(writing.file, start, data)
         return None
 
     def _found(self) -> tuple[int, int]:

@@ -6,7 +6,8 @@ import os
 import time
 
 from wesperon.files.private import make_folder, make_own_folder, open_private, replace_private, try_lock, write_all
-from wesperon.history.file_format import HEADER, OURS
+from wesperon.frozen import Frozen
+from wesperon.history.file_format import HEADER, NEAR_STATUS, OURS
 from wesperon.system.signals import block, signals, unblock
 
 TYPE_CHECKING = False
@@ -30,6 +31,19 @@ if TYPE_CHECKING:
 TIMEOUT = 0.2
 #: The bytes at the beginning of a file that say how often entries were removed from it.
 HEAD = 80
+
+
+class Mark(Frozen):
+    """The lines of an entry, where they begin, and the number of the file in which they were written."""
+
+    file: int
+    start: int
+    lines: bytes
+
+    @property
+    def end(self) -> int:
+        """Where they end."""
+        return self.start + len(self.lines)
 
 
 class Writing:
@@ -108,6 +122,19 @@ class Writing:
             os.ftruncate(self.handle, self.end)
             raise
         self.end += len(data)
+
+    def place_of(self, mark: Mark) -> int | None:
+        """Return where an entry begins by now; None if it is nowhere near the end, or this is not to be written.
+
+        The file may have been written again since, by who has removed others, and even have its number again.
+        """
+        if self.handle < 0:
+            return None
+        if self.file == mark.file and all_of(self.handle, mark.start).startswith(mark.lines):
+            return mark.start
+        first = max(self.end - NEAR_STATUS, 0)
+        found = all_of(self.handle, first).rfind(b"\n" + mark.lines)
+        return None if found < 0 else first + found + 1
 
     def replace(self, data: bytes) -> None:
         """Put another file in the place of this one; raises OSError."""
