@@ -44,6 +44,7 @@ class Watch:
         self._left: list[tuple[Work, str, str]] = []
         # One that the same thread may take again: the collector of garbage may end a loop that was left, at any step.
         self._lock = _thread.RLock()
+        self._ending = _thread.RLock()
         self._bell = _thread.allocate_lock()
         self._bell.acquire()
         self._has_thread = False
@@ -77,10 +78,11 @@ class Watch:
             self.ring()
 
     def _end_left(self) -> None:
-        """End what has been left to be ended."""
-        while self._left:
-            work, state, reason = self._left.pop(0)
-            work.end(state, reason)
+        """End what has been left to be ended; what another thread ends is ended once this returns."""
+        with self._ending:
+            while self._left:
+                work, state, reason = self._left.pop(0)
+                work.end(state, reason)
 
     def ring(self) -> None:
         """Have the thread look at once."""
