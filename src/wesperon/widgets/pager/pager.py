@@ -511,7 +511,7 @@ class Pager(Page):
     def _going_on(self, view: TextView) -> str:
         """Return what goes on, and how it is stopped; empty if nothing does."""
         if self.search.is_on:
-            return tell("searching, {share}%   Ctrl-C: stop", share=self.search.percent)
+            return tell("searching, {far}   Ctrl-C: stop", far=self.search.how_far)
         if self.goes_to_end:
             return tell("reading to the end   Ctrl-C: stop")
         if self.seek.is_on:

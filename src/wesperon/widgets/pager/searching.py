@@ -6,6 +6,7 @@ from wesperon.text.messages import tell
 from wesperon.values import quoted
 from wesperon.widgets.pager.needle import Needle
 from wesperon.widgets.pager.scan import Hits, Scan
+from wesperon.widgets.work_texts import BYTES, amount
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -133,13 +134,16 @@ class Searching:
         return True
 
     @property
-    def percent(self) -> int:
-        """The share of the text that the search has come through, in percent."""
+    def how_far(self) -> str:
+        """How much of the text the search has come through: a share, or an amount where nobody knows the whole."""
         scan, view = self.scan, self._view
-        size = 0 if view is None else len(view.source.data)
-        if scan is None or not size:
-            return 0
-        return (size - scan.at if scan.back else scan.at) * 100 // size
+        if scan is None or view is None:
+            return ""
+        size = len(view.source.data)
+        passed = size - scan.at if scan.back else scan.at
+        if view.source.is_whole or scan.back:
+            return f"{passed * 100 // max(size, 1)}%"
+        return amount(passed, BYTES)
 
     @property
     def lacks(self) -> bool:
