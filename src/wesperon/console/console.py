@@ -445,13 +445,13 @@ class Console(OpenConsole):
 
     def _is_private(self, text: str) -> bool:
         """Return True if a text is to be forgotten: a secret may be in a line of it, or the program says so."""
-        parts = dict.fromkeys([text, *self.lines.several(text)])
+        lines = self.lines.several(text)
         try:
-            if self.private is not None and any(map(self.private, parts)):
+            if self.private is not None and any(map(self.private, [text, *lines])):
                 return True
         except Exception:
             return True  # in doubt, a line is not kept
-        return any(map(self.lines.is_private, parts))
+        return any(map(self.lines.is_private, lines))
 
 
 def _program_of(program: Program | None, name: str | Callable[[], str], evaluate: object, sign: str) -> Program:

@@ -92,6 +92,8 @@ class History:
         self.owns_folder = owns_folder
         #: The lines of entries that are not in the file yet, since another process was writing.
         self.waiting = b""
+        #: How entries ended whose status is not in the file yet.
+        self._statuses: list[tuple[Mark, int]] = []
         self.fault = ""
         self.added: list[str] = []
         self.data: Buffer | None = None
@@ -157,6 +159,8 @@ class History:
         """Write what has waited for another process."""
         if self.waiting and not self.fault:
             self._append(b"", LAST_PATIENCE)
+        if self._statuses and not self.fault:
+            self._write_statuses(LAST_PATIENCE)
         if self.waiting and not self.fault:
             self.fault = f"{self.path}: another process has its lock; the last entries are lost"
 
@@ -169,10 +173,17 @@ class History:
             if self.waiting:
                 self.waiting += status_line(status)
             return
-        with Writing(self) as writing:
-            start = writing.place_of(mark)
-            if start is not None:  # else it was removed
-                writing.write(status_line(status, None if writing.end == start + len(mark.lines) else start))
+        self._statuses.append((mark, status))
+        self._write_statuses(TIMEOUT)
+
+    def _write_statuses(self, timeout: float) -> None:
+        """Write how entries have ended; where another process goes on writing, that waits for the next time."""
+        with Writing(self, timeout) as writing:
+            while self._statuses and writing.handle >= 0:
+                mark, status = self._statuses.pop(0)
+                start = writing.place_of(mark)
+                if start is not None:  # else it was removed
+                    writing.write(status_line(status, None if writing.end == start + len(mark.lines) else start))
 
     def add_plain(self, lines: Iterable[str]) -> int:
         """Add entries, without times, from plain lines; how many there were. Blank lines do not count."""
