@@ -1,7 +1,8 @@
 """Check the docstrings of everything public: there is one, and the arguments that it names are those of the signature.
 
 ``python scripts/docstrings.py`` prints each fault; the status is 1 if there is one. Public are the names of
-``wesperon.__all__`` and of ``wesperon.testing.__all__``, with the public methods of their classes. A docstring names an
+``wesperon.__all__`` and of ``wesperon.testing.__all__``, with the public methods of their classes, but for those that
+a base defines, which says what the arguments are. A docstring names an
 argument in double backquotes, or in a list whose lines begin with ``name:`` or ``name, name:``.
 """
 
@@ -38,7 +39,8 @@ def faults_of(module: Any) -> Iterator[str]:
             continue
         for member, value in vars(thing).items():
             function = value.__func__ if isinstance(value, (classmethod, staticmethod)) else value
-            if not member.startswith("_") and inspect.isfunction(function):
+            is_new = not any(member in vars(base) for base in thing.__mro__[1:])
+            if is_new and not member.startswith("_") and inspect.isfunction(function):
                 yield from _faults(f"{name}.{member}", function)
             elif isinstance(value, property) and not value.__doc__:
                 yield f"{name}.{member}: has no docstring"

@@ -56,6 +56,7 @@ LAYERS: tuple[tuple[str, ...], ...] = (
     ("guides",),
     ("commands",),
     ("function",),
+    ("screens",),
     ("console",),
     ("testing",),
     ("demo", "tool"),

@@ -32,28 +32,53 @@ if TYPE_CHECKING:
     from wesperon.output.style import styled
     from wesperon.output.terminal_size import terminal_size
     from wesperon.paging.page import page, page_async
+    from wesperon.screens.dialogs import choose, choose_file, show_message, show_work
+    from wesperon.screens.field import Field
+    from wesperon.screens.pager_part import Pager
+    from wesperon.screens.screen import Screen
     from wesperon.values import Complaint, DeclarationError
     from wesperon.values.kinds.choices import any_of, one_of
     from wesperon.values.problems import Problem, Problems, Refusal
     from wesperon.values.rules import all_or_none, at_least_one, at_most_one, exactly_one, needs
     from wesperon.values.slots import Slot, slot
+    from wesperon.widgets.parts.boxes import Across, Down
+    from wesperon.widgets.parts.figures import Meter, Trend
+    from wesperon.widgets.parts.listing import Listing
+    from wesperon.widgets.parts.message_view import MessageView
+    from wesperon.widgets.parts.simple_parts import Button, Label
+    from wesperon.widgets.parts.table import Column, Table
+    from wesperon.widgets.parts.tabs import Tabs
 
 #: Where each public name lives.
 _HOMES = {
+    "Across": "widgets.parts.boxes",
+    "Button": "widgets.parts.simple_parts",
+    "Column": "widgets.parts.table",
+    "Command": "commands.command_tree",
     "CommandGroup": "commands.command_tree",
     "Complaint": "values",
-    "Command": "commands.command_tree",
     "Console": "console.console",
     "Context": "context",
     "DeclarationError": "values",
+    "Down": "widgets.parts.boxes",
+    "Field": "screens.field",
     "Form": "form",
     "Guide": "guides.guide",
     "Heard": "commands.listeners",
+    "Label": "widgets.parts.simple_parts",
+    "Listing": "widgets.parts.listing",
+    "MessageView": "widgets.parts.message_view",
+    "Meter": "widgets.parts.figures",
+    "Pager": "screens.pager_part",
     "Problem": "values.problems",
     "Problems": "values.problems",
     "Program": "commands.program",
     "Refusal": "values.problems",
+    "Screen": "screens.screen",
     "Slot": "values.slots",
+    "Table": "widgets.parts.table",
+    "Tabs": "widgets.parts.tabs",
+    "Trend": "widgets.parts.figures",
     "Work": "long_work.work",
     "all_or_none": "values.rules",
     "any_of": "values.kinds.choices",
@@ -61,6 +86,8 @@ _HOMES = {
     "ask_async": "forms.one_question",
     "at_least_one": "values.rules",
     "at_most_one": "values.rules",
+    "choose": "screens.dialogs",
+    "choose_file": "screens.dialogs",
     "confirm": "forms.one_question",
     "confirm_async": "forms.one_question",
     "exactly_one": "values.rules",
@@ -71,28 +98,44 @@ _HOMES = {
     "page_async": "paging.page",
     "progress": "long_work.progress",
     "run": "function",
-    "styled": "output.style",
+    "show_message": "screens.dialogs",
+    "show_work": "screens.dialogs",
     "slot": "values.slots",
     "split": "argv.arguments",
+    "styled": "output.style",
     "terminal_size": "output.terminal_size",
     "working": "long_work.progress",
 }
 
 __all__ = [
+    "Across",
+    "Button",
+    "Column",
     "Command",
     "CommandGroup",
     "Complaint",
     "Console",
     "Context",
     "DeclarationError",
+    "Down",
+    "Field",
     "Form",
     "Guide",
     "Heard",
+    "Label",
+    "Listing",
+    "MessageView",
+    "Meter",
+    "Pager",
     "Problem",
     "Problems",
     "Program",
     "Refusal",
+    "Screen",
     "Slot",
+    "Table",
+    "Tabs",
+    "Trend",
     "Work",
     "all_or_none",
     "any_of",
@@ -100,6 +143,8 @@ __all__ = [
     "ask_async",
     "at_least_one",
     "at_most_one",
+    "choose",
+    "choose_file",
     "confirm",
     "confirm_async",
     "exactly_one",
@@ -110,6 +155,8 @@ __all__ = [
     "page_async",
     "progress",
     "run",
+    "show_message",
+    "show_work",
     "slot",
     "split",
     "styled",

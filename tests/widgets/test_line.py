@@ -43,6 +43,10 @@ from wesperon.widgets.modal_line import ACTIONS as MODAL_ACTIONS
 from wesperon.widgets.notice import Notice
 from wesperon.widgets.pager.moves import MOVES as PAGED
 from wesperon.widgets.pager.pager import ASKED, Pager
+from wesperon.widgets.parts.screen_widget import ScreenWidget
+from wesperon.widgets.parts.simple_parts import Button
+from wesperon.widgets.parts.table import Table
+from wesperon.widgets.parts.tabs import TabRow
 from wesperon.widgets.question import Question
 from wesperon.widgets.secret import Secret
 from wesperon.widgets.several_lines import SeveralLines
@@ -236,6 +240,7 @@ def test_every_act_is_described_and_there_and_every_key_has_one() -> None:
     there = {*MOVES, *DELETIONS, *CHANGES, *STATEFUL_EDITS, *SELECTING, *ENTRY_ACTIONS, *LINE_ACTIONS, *Line.ACTIONS}
     there |= {*Checkboxes.ACTIONS, *YesNo.ACTIONS, *Summary.ACTIONS, *Notice.ACTIONS}
     there |= {*Pager.ACTIONS, *ASKED, *PAGED, *HistoryPage.ACTIONS}
+    there |= {*ScreenWidget.ACTIONS, *Table.ACTIONS, *TabRow.ACTIONS, *Button.ACTIONS}
     assert set(ACTIONS) - OF_MODAL == there - OF_MODAL
     elsewhere = {"use-register", "mode-insert", *OPERATORS, *MODAL_ACTIONS}
     assert OF_MODAL - elsewhere == NAMES - {"move-line-start", "move-bracket-match"}

@@ -39,7 +39,10 @@ OF_WORDS = (
 )
 #: Modules that call a function of the program for one value, and those that call it for a record or a command.
 OF_ONE_VALUE = ("wesperon.values.", "wesperon.argv", "wesperon.completion.", "wesperon.widgets.", "wesperon.editing.")
-OF_MORE = ("wesperon.values.together", "wesperon.values.parameters", "wesperon.commands.", "wesperon.console.")
+OF_MORE = (
+    *("wesperon.values.together", "wesperon.values.parameters", "wesperon.commands.", "wesperon.console."),
+    "wesperon.screens.running",
+)
 #: What the one slot is called.
 ANSWER = "answer"
 

@@ -85,10 +85,10 @@ def question(ask: Ask, width: int, *, note: str = "", keys: str = "", says: str 
         keys,
         (slot.unit, asks if ask.stays else ""),
     )
-    return Question(prompt, QUESTIONS[_name_of(slot)](ask))
+    return Question(prompt, QUESTIONS[name_of(slot)](ask))
 
 
-def _name_of(slot: Slot[Any]) -> str:
+def name_of(slot: Slot[Any]) -> str:
     """Return the question that asks for a slot: that of its kind, unless a keyword of the slot asks for another one."""
     if slot.secret:
         return "secret"

@@ -101,12 +101,12 @@ def beside(*frames: tuple[Frame, int]) -> Frame:
             cursor, shape = (frame.cursor[0], left + frame.cursor[1]), frame.shape
         for number in range(height):
             row = frame.rows[number] if number < len(frame.rows) else ()
-            rows[number] = (*rows[number], *_fitted(row, columns))
+            rows[number] = (*rows[number], *fitted(row, columns))
         left += columns
     return Frame(tuple(rows), cursor, shape)
 
 
-def _fitted(row: Row, columns: int) -> Row:
+def fitted(row: Row, columns: int) -> Row:
     """Return the row, cut or filled with blanks to exactly this width."""
     used = sum(width(text) for text, _ in row)
     if used <= columns:

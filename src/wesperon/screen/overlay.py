@@ -68,6 +68,11 @@ def overlay(below: Frame, above: Frame, row: int, column: int, columns: int) -> 
     return Frame(tuple(rows), cursor, above.shape, clicks=clicks)
 
 
+def clipped(row: Row, first: int, columns: int) -> Row:
+    """Return so many columns of a row from one on; half a wide character is a blank."""
+    return _piece(cells(row, first + columns + 2), first, first + columns)
+
+
 def _piece(line: list[Cell], first: int, last: int) -> Row:
     """Return the columns of a row from ``first`` up to ``last``, filled with blanks.
 

@@ -13,6 +13,7 @@ if TYPE_CHECKING:
 #: Role to the parameters of SGR; a role that is not here is shown as plain text.
 COLOURED: dict[str, str] = {
     "label": "36",
+    "letter": "4;36",
     "question": "",
     "note": "2",
     "foot": "2",
@@ -33,13 +34,16 @@ COLOURED: dict[str, str] = {
     "title": "1",
     "bar": "7;36",
     "bar-rest": "2;4",
+    "bar-line": "36",
 }
 
 #: The same without colours, as NO_COLOR asks for: weight, underline and reverse stay.
 UNCOLOURED: dict[str, str] = {
     **COLOURED,
     **dict.fromkeys(("label", "name", "string", "constant"), ""),
+    "letter": "4",
     "bar": "7",
+    "bar-line": "",
     "fault": "4",
     "reason": "1",
 }

@@ -37,6 +37,8 @@ class AsyncioDriver(TtyDriver):
 
     async def answer(self, widget: Widget, options: DriverOptions | None = None) -> Outcome:
         """Show the widget and give it events until it has an outcome; its record stays on the screen."""
+        if self.stage is not None and self.stage.is_over(widget):
+            return await super().answer(widget, options)
         watch = LoopWatch(asyncio.get_running_loop(), lambda: self.seat.take_away(self))
         try:
             return await super().answer(widget, options)

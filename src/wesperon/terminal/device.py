@@ -69,6 +69,12 @@ class Device:
     is_plain = False
     #: Whether a question has ended since nobody answered in time.
     has_timed_out = is_left = False
+    #: The screen of parts that runs on it, which shows as dialogs what else is asked; None if none does.
+    stage: Any = None
+    #: Whether another program has the terminal for a while, so that nothing is drawn.
+    is_aside = False
+    #: The widget that is open, which says when it is to be woken.
+    woken: Widget | None = None
     #: Whether a user sits at it, whose answers are worth keeping.
     is_terminal = False
 
@@ -76,6 +82,12 @@ class Device:
     def depth(self) -> int:
         """How often it has been opened inside itself; 0: the terminal is not its own now."""
         return self.seat.depth_of(self)
+
+    @property
+    def alarm(self) -> float | None:
+        """When the widget that is open is to be woken, by the clock; None: never."""
+        at: float | None = None if self.woken is None else self.woken.wakes_at
+        return at
 
     @property
     def can_stop(self) -> bool:
@@ -293,6 +305,8 @@ class Device:
 
     def show(self, said: list[str]) -> None:
         """Show lines above the widget; it is to be drawn again."""
+        if self.stage is not None:
+            self.stage.hear(said)
         foot = self.seat.foot
         if foot is not None and foot.rows and not self.depth:
             foot.say("\n".join(said))

@@ -60,6 +60,8 @@ class Driver(Device):
     @waiting
     def run(self, widget: Widget, options: DriverOptions | None = None) -> Outcome:
         """Show the widget and give it events until it has an outcome; its record stays on the screen."""
+        if self.stage is not None and self.stage.is_over(widget):
+            return self.stage.run_over(widget)  # type: ignore[no-any-return]
         steps = self.steps(widget, options)
         try:
             next(steps)
@@ -74,6 +76,8 @@ class Driver(Device):
 
     async def answer(self, widget: Widget, options: DriverOptions | None = None) -> Outcome:
         """Run the widget inside an event loop, in which other tasks go on meanwhile."""
+        if self.stage is not None and self.stage.is_over(widget):
+            return await self.stage.answer_over(widget)  # type: ignore[no-any-return]
         await self.turn_comes()
         steps = self.steps(widget, options)
         try:
@@ -124,12 +128,13 @@ class Loop:
         driver, widget, screen, inbox = self.driver, self.widget, self.screen, self.driver.inbox
         is_echoed = False  # whether the screen shows already what the last event has changed
         self._prepare()
-        is_nested = driver.depth > 0
-        screen.begin(is_full=widget.is_full_screen)
+        is_nested, shares = driver.depth > 0, widget.shares_screen
+        if not shares:
+            screen.begin(is_full=widget.is_full_screen)
         showed_work, driver.shows_work = driver.shows_work, widget.shows_work
         try:
             with driver.opened(self.options):
-                if widget.is_full_screen:
+                if widget.is_full_screen and not shares:
                     driver.fill_screen(is_nested=is_nested)
                 while widget.outcome is None:
                     if not is_echoed:
@@ -143,6 +148,7 @@ class Loop:
                     if not self._work():
                         if not is_echoed:
                             driver.await_pause(widget.wants_pause)
+                        driver.woken = widget
                         events = yield
                     came, taken = events, 0
                     if len(events) != 1 or events[0].__class__ is Said:  # one key, most of the time
@@ -171,12 +177,15 @@ class Loop:
                         rare_effects.copy(driver, widget)
                     elif wanted is EDIT_OUTSIDE:
                         self._edit_outside()
-                self._finish()
+                if not shares:
+                    self._finish()
         finally:
+            driver.woken = None
             driver.end_feeding()
-            screen.end()
-            if widget.is_full_screen:
-                driver.empty_screen()
+            if not shares:
+                screen.end()
+                if widget.is_full_screen:
+                    driver.empty_screen()
             driver.shows_work = showed_work
 
     def _prepare(self) -> None:

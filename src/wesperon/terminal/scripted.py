@@ -7,6 +7,7 @@ from wesperon.editing.keys.events import Closed, Key, Resize, typed
 from wesperon.frozen import Frozen
 from wesperon.screen.theme import UNCOLOURED
 from wesperon.terminal.driver import Driver
+from wesperon.terminal.inbox import Alarm
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -69,10 +70,12 @@ class Scripted(Driver):
         """Return the size that the script has set."""
         return self.columns, self.rows
 
-    def wait(self) -> list[Event]:
+    def wait(self) -> list[Any]:
         """Return the events of the next step."""
         if self.inbox:
             return self.inbox.pop_all()
+        if (alarm := self.alarm) is not None and self.clock.monotonic() >= alarm:
+            return [Alarm()]
         if not self.script:
             return [Closed()]
         events = self.script.pop(0)

@@ -328,11 +328,11 @@ class TtyDriver(TtyEvents):
             with self.screen.lock:
                 if done.acquire(blocking=False):
                     return
-                if self.depth and (not self.is_own or OWN_SEAT.has_top(self)):
+                if self.depth and not self.is_aside and (not self.is_own or OWN_SEAT.has_top(self)):
                     if not said:
                         said.append(True)
-                        self.show_slow()
                         self.begin_stop_key()
+                        self.show_slow()
                     self.show_meanwhile()
             if done.acquire(timeout=SHOWN_EVERY):
                 return

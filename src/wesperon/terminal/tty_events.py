@@ -16,7 +16,7 @@ from wesperon.screen.ecma48 import DSR_POSITION
 from wesperon.screen.theme import breaks_rows, colours_of, roles_for
 from wesperon.system.process_signals import SIGNALS
 from wesperon.terminal.driver import Driver
-from wesperon.terminal.inbox import Continued, Failed, Interrupt, Pause, Stop, TimeLeft, TimeOut
+from wesperon.terminal.inbox import Alarm, Continued, Failed, Interrupt, Pause, Stop, TimeLeft, TimeOut
 from wesperon.terminal.seat.seat import OWN_SEAT, Seat
 
 TYPE_CHECKING = False
@@ -133,6 +133,9 @@ class TtyEvents(Driver):
             return decoder.timeout
         if self._awaits_pause:
             return PAUSE
+        if (alarm := self.alarm) is not None:
+            until = alarm - float(self.clock.monotonic())
+            return min(max(until, 0), LONGEST_WAIT)
         if self.options.timeout is None:
             return None
         left = self.left
@@ -221,6 +224,8 @@ class TtyEvents(Driver):
         if self._awaits_pause:
             self._awaits_pause = False
             return Pause()
+        if (alarm := self.alarm) is not None and self.clock.monotonic() >= alarm:
+            return Alarm()
         left = self.left
         if left is None or left > self.notice_at + 0.5:
             return None

@@ -280,7 +280,7 @@ class _Both(io.TextIOBase):
         if threading.get_ident() == self.tester:
             return int(self.before.write(text))
         self.kept.write(text)
-        self.stage.write(text)
+        self.stage.print(text)
         return len(text)
 
     def flush(self) -> None:

@@ -15,7 +15,7 @@ from wesperon.editing.keys.events import Closed, Key, Paste, Resize
 from wesperon.screen.frame import row_text
 from wesperon.screen.theme import UNCOLOURED
 from wesperon.terminal.driver import Driver
-from wesperon.terminal.inbox import Grown, Leave, Said
+from wesperon.terminal.inbox import Alarm, Grown, Leave, Said
 from wesperon.terminal.plain_driver import PlainAsking
 
 TYPE_CHECKING = False
@@ -51,7 +51,7 @@ class SessionDriver(Driver):
         self.is_closed = False
         self.coming: list[Event] = []
         #: What is above the open question for good, and that question.
-        self.text = ""
+        self.text = self._unfinished = ""
         self.frame: Frame | None = None
         self.is_over = False
         #: The rows of long work, each time that they changed.
@@ -66,8 +66,13 @@ class SessionDriver(Driver):
         with self.turn:
             self.is_waiting = True
             self.turn.notify_all()
-            if not self.turn.wait_for(self._has_news, self.options.timeout):
-                self.has_timed_out = True  # which ends this question, and leaves the terminal
+            end = None if self.options.timeout is None else time.monotonic() + self.options.timeout
+            while not self._has_news():
+                # A clock that the test sets tells nobody that it has gone on.
+                self.turn.wait(POLLED if self.alarm is not None else end and max(end - time.monotonic(), 0))
+                if end is not None and time.monotonic() > end:
+                    self.has_timed_out = True  # which ends this question, and leaves the terminal
+                    break
             return self._taken() or [Closed()]
 
     async def events(self) -> list[Any]:
@@ -85,13 +90,19 @@ class SessionDriver(Driver):
             return self._taken() or [Closed()]
 
     def _has_news(self) -> bool:
-        return bool(self.coming or self.is_closed or self.inbox)
+        return bool(self.coming or self.is_closed or self.inbox or self._is_due())
+
+    def _is_due(self) -> bool:
+        alarm = self.alarm
+        return alarm is not None and self.clock.monotonic() >= alarm
 
     def _taken(self) -> list[Any]:
         self.is_waiting = False
         events: list[Any] = self.inbox.pop_all()
         if not events:
             events, self.coming = self.coming, []
+        if not events and self._is_due():
+            events = [Alarm()]
         return events or ([Closed()] if self.is_closed else [])
 
     def wake(self) -> None:
@@ -130,6 +141,14 @@ class SessionDriver(Driver):
     def write(self, text: str) -> None:
         """Show a text above the open question, without its colours."""
         self.text += SEQUENCE.sub("", text)
+
+    def print(self, text: str) -> None:
+        """Show what the program prints; a screen of parts hears of each whole line too."""
+        if self.stage is not None:
+            *lines, self._unfinished = (self._unfinished + SEQUENCE.sub("", text)).split("\n")
+            if lines:
+                self.stage.hear(lines)
+        self.write(text)
 
     def clear(self) -> None:
         """See ``Driver``."""

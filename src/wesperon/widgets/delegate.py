@@ -120,6 +120,11 @@ class Delegate(Widget):
         return self.inner.growing
 
     @property
+    def wakes_at(self) -> float | None:
+        """See ``Widget``."""
+        return self.inner.wakes_at
+
+    @property
     def mode_label(self) -> str:
         """See ``Widget``."""
         return self.inner.mode_label

@@ -129,6 +129,7 @@ class Widget:
         CHOOSES: it lists choices, so that letters may be commands from the beginning
         MORE: further keys, for the page of help, each with what it does
         is_full_screen: it is drawn on the whole of the alternate screen, not below what is there
+        shares_screen: it is drawn by the painter of the widget below it, whose rows it shows too
         shows_work: rows of long work are shown above it
     """
 
@@ -137,6 +138,7 @@ class Widget:
     CHOOSES: ClassVar[bool] = False
     MORE: ClassVar[tuple[tuple[str, str], ...]] = ()
     is_full_screen: ClassVar[bool] = False
+    shares_screen: ClassVar[bool] = False
     shows_work: bool = False
 
     def __init__(self) -> None:
@@ -299,6 +301,11 @@ class Widget:
         That is what is in sight and a screen more: a list may have no end.
         """
         return ()
+
+    @property
+    def wakes_at(self) -> float | None:
+        """When it is to get ``inbox.Alarm``, by the monotonic clock of its driver, in seconds; None: never."""
+        return None
 
     @property
     def mode_label(self) -> str:

@@ -20,7 +20,7 @@ class Standing(Frozen):
     """How far a piece of work is: what there is to say of it at one moment.
 
     ``count`` is None if nothing is counted, ``total`` if it is not known; ``rate`` is by the second; ``left`` and
-    ``seconds``, for which the work has gone on, are in seconds.
+    ``seconds``, for which the work has gone on, are in seconds; None if nobody knows.
     """
 
     label: str
@@ -29,7 +29,7 @@ class Standing(Frozen):
     unit: str = ""
     rate: float | None = None
     left: float | None = None
-    seconds: float = 0
+    seconds: float | None = 0
 
     @property
     def share(self) -> float | None:
@@ -95,7 +95,7 @@ def left_of(standing: Standing) -> str:
     """Return the time that is left, or else for how long the work has gone on, in whole seconds."""
     if standing.left is not None:
         return tell("{time} left", time=_whole(standing.left))
-    return tell("{time} so far", time=_whole(standing.seconds))
+    return "" if standing.seconds is None else tell("{time} so far", time=_whole(standing.seconds))
 
 
 def _whole(seconds: float) -> str:
@@ -116,7 +116,7 @@ def labelled(label: str, text: str) -> str:
 
 def ended(standing: Standing, how: str, reason: str = "") -> str:
     """Return the one line that says how the work has ended, and how far it came."""
-    what, time = counted(standing), elapsed(standing.seconds)
+    what, time = counted(standing), elapsed(standing.seconds or 0)
     if how == DONE:
         if standing.count is not None and standing.count == standing.total:
             what = amount(standing.count, standing.unit)

@@ -109,6 +109,13 @@ GROUPS: dict[str, dict[str, str]] = {
         "toggle-favourites": "show only favourites, or all entries again",
         "write-entries": "write what was picked to a file of commands, whose name is typed",
     },
+    "Screens": {
+        "focus-next": "to the next part",
+        "focus-previous": "to the part before",
+        "sort-rows": "sort a table by the column of the cursor: rising, falling, as it was",
+        "move-divider-back": "move the rule beside the part to the left, or up",
+        "move-divider-forward": "move the rule beside the part to the right, or down",
+    },
     "Long texts": {
         "move-half-page-up": "up by half a screen",
         "move-half-page-down": "down by half a screen",
@@ -312,7 +319,7 @@ OF_MODAL = frozenset(name for group in MODAL_GROUPS.values() for name in group)
 #: The actions of widgets that list choices, which mean nothing in a line.
 CHOOSING = frozenset(GROUPS["Menus, checkboxes, yes or no"]) - {"toggle-answer"}
 #: The actions of pages, which mean nothing in a line either.
-PAGING = frozenset((*GROUPS["Long texts"], *GROUPS["The history as a page"]))
+PAGING = frozenset((*GROUPS["Long texts"], *GROUPS["The history as a page"], *GROUPS["Screens"]))
 
 #: The layers of a family as people know them.
 LAYER_NAMES = {
@@ -325,6 +332,11 @@ LAYER_NAMES = {
     "preferences": "the page of preferences",
     "history": "the history as a page",
     "typed": "what is typed in the last row of a page",
+    "screen": "screens",
+    "button": "buttons of a screen",
+    "rows": "lists and tables of a screen",
+    "table": "tables of a screen",
+    "tabs": "tabs of a screen",
     "pager": "long texts",
     "picks": "long texts of which lines are picked",
 }

@@ -209,6 +209,25 @@ LAYERS: dict[str, dict[str, str]] = {
     },
     "pager": PAGER,
     "picks": PICKS,
+    "screen": {
+        "tab": "focus-next",
+        "shift-tab": "focus-previous",
+        **dict.fromkeys(("enter", "ctrl-j"), "accept"),
+        "escape": "cancel",
+        "ctrl-x left": "move-divider-back",
+        "ctrl-x up": "move-divider-back",
+        "ctrl-x right": "move-divider-forward",
+        "ctrl-x down": "move-divider-forward",
+    },
+    "button": {**dict.fromkeys(("enter", "space", "ctrl-j"), "accept")},
+    "tabs": {"left": "move-char-back", "right": "move-char-forward"},
+    "table": {"left": "move-char-back", "right": "move-char-forward", "s": "sort-rows"},
+    "rows": {
+        **LISTED,
+        **dict.fromkeys(("enter", "ctrl-j"), "accept"),
+        "page-up": "move-page-up",
+        "page-down": "move-page-down",
+    },
 }
 
 MODELESS = Family("modeless", {"insert": Mode(TABLE)}, "insert", LAYERS)

@@ -508,6 +508,11 @@ class Pager(Page):
                 self.picks.forget(self.number)
             self.search.adopt(view)
 
+    @property
+    def is_busy(self) -> bool:
+        """Whether something is typed in it, or goes on, or its keys are shown: what Escape leaves first."""
+        return self.typed is not None or self.help is not None or bool(self._going_on(self.text_view))
+
     def _going_on(self, view: TextView) -> str:
         """Return what goes on, and how it is stopped; empty if nothing does."""
         if self.search.is_on:

@@ -1,0 +1,260 @@
+"""Dialogs: a message, a choice, a file or folder, long work. While a screen runs they are over it.
+
+Without a screen they are questions, as everywhere: the same calls serve a script.
+"""
+
+from __future__ import annotations
+
+import functools
+import os
+import threading
+from pathlib import Path
+
+from wesperon.context import current
+from wesperon.forms.one_question import ask
+from wesperon.text.messages import tell
+from wesperon.values.kinds.choices import any_of, one_of
+from wesperon.widgets.parts.boxes import Across, Down
+from wesperon.widgets.parts.figures import Meter
+from wesperon.widgets.parts.listing import Listing
+from wesperon.widgets.parts.simple_parts import Button, Label
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Sequence
+    from typing import Any
+
+    from wesperon.screens.running import Running
+
+#: What ends the name of a folder in a list, and the way to the one above.
+FOLDER, ABOVE = os.sep, ".."
+
+
+def running_screen() -> Running | None:
+    """Return the screen that runs on the terminal of the context in force, if this is its thread."""
+    stage: Running | None = getattr(current().driver, "stage", None)
+    return stage if stage is not None and stage.is_here else None
+
+
+def show_message(text: str, *, title: str = "", buttons: Sequence[str] = ()) -> str:
+    """Show a message until a button is pressed; return its label.
+
+    ``text`` is the message, ``title`` that of the dialog; ``buttons`` are labels, the first one that of Enter, empty
+    for one that says OK. Without a screen the message is printed, and the first label comes back.
+
+    Example:
+        >>> show_message("The dome is open.")
+        The dome is open.
+        'OK'
+
+    """
+    labels = [*buttons] or [tell("OK")]
+    screen = running_screen()
+    if screen is None:
+        current().print(text)
+        return labels[0]
+    made = [
+        Button(label, functools.partial(screen.close_top, label), default=at == 0) for at, label in enumerate(labels)
+    ]
+    found: str | None = screen.until(screen.open(Down(Label(text), Label(""), Across(*made)), title))
+    return labels[-1] if found is None else found
+
+
+def choose(question: str, choices: Any, *, several: bool = False, title: str = "") -> Any:
+    """Have one of several ``choices`` chosen, or with ``several`` any of them; None if the dialog is left.
+
+    The ``question`` is above the list, ``title`` is that of the dialog; ``choices`` are those of :func:`one_of`.
+    Without a screen it is a question; see :func:`ask`.
+
+    Example:
+        >>> targets = ["Lantern", "Thimble", "Wicker"]
+        >>> screen = Screen(Button("Target", lambda: screen.close(choose("Which target?", targets))))
+        >>> screen.run(driver=Scripted([Press("enter"), Press("down"), Press("enter")]))
+        'Thimble'
+
+    """
+    screen = running_screen()
+    if screen is None:
+        return ask(question, any_of(choices) if several else one_of(choices))
+    listing = Listing(choices, several=several)
+    if not several:
+        listing.action_function = screen.close_top
+    buttons = Across(
+        Button(tell("Choose"), lambda: screen.close_top(listing.value), default=True),
+        Button(tell("Back"), screen.close_top),
+    )
+    return screen.until(screen.open(Down(Label(question), listing, buttons), title))
+
+
+def choose_file(
+    question: str = "", *, start: str | os.PathLike[str] = ".", folder: bool = False, title: str = ""
+) -> Path | None:
+    """Have a file chosen, or with ``folder`` a folder, beginning in the folder ``start``; None if the dialog is left.
+
+    The ``question`` is above the list, ``title`` is that of the dialog. Typing narrows the list; files that are
+    hidden, and a new folder, have buttons. Without a screen it is a question for a path.
+
+    Example:
+        >>> (folder / "night.toml").touch()
+        >>> screen = Screen(Button("Open", lambda: screen.close(choose_file(start=folder))))
+        >>> screen.run(driver=Scripted([Press("enter"), "night", Press("enter")])).name
+        'night.toml'
+
+    """
+    screen = running_screen()
+    if screen is None:
+        answer: Path = ask(question or (tell("Folder") if folder else tell("File")), Path)
+        return answer
+    chooser = FileChooser(screen, Path(start).absolute(), is_folder=folder)
+    chooser.level = screen.open(chooser.content(question), title)
+    found: Path | None = screen.until(chooser.level)
+    return found
+
+
+class FileChooser:
+    """The entries of a folder, in a dialog of a ``screen``."""
+
+    def __init__(self, screen: Running, folder: Path, *, is_folder: bool) -> None:
+        self.screen = screen
+        self.folder = folder if folder.is_dir() else folder.parent
+        self.wants_folder = is_folder
+        self.shows_hidden = False
+        self.level: Any = None
+        self.where = Label("", role="title")
+        self.said = Label("", role="reason")
+        self.listing = Listing(action=self.enter)
+
+    def content(self, question: str) -> Down:
+        """Return what the dialog shows."""
+        buttons = [Button(tell("Choose"), self.choose, default=True), Button(tell("Above"), self.go_above)]
+        buttons += [Button(tell("Hidden files"), self.toggle_hidden), Button(tell("New folder"), self.make_folder)]
+        self.list()
+        head = [Label(question)] if question else []
+        return Down(*head, self.where, self.listing, self.said, Across(*buttons))
+
+    def list(self) -> None:
+        """List the folder: folders first, each by name."""
+        self.where.show(str(self.folder))
+        self.said.show("")
+        try:
+            with os.scandir(self.folder) as found:
+                entries = [(one.name, one.is_dir()) for one in found]
+        except OSError as error:
+            self.said.show(error.strerror or str(error))
+            entries = []
+        if not self.shows_hidden:
+            entries = [one for one in entries if not one[0].startswith(".")]
+        if self.wants_folder:
+            entries = [one for one in entries if one[1]]
+        entries.sort(key=lambda one: (not one[1], one[0].lower(), one[0]))
+        names = [name + FOLDER if is_folder else name for name, is_folder in entries]
+        self.listing.show(([ABOVE] if self.folder.parent != self.folder else []) + names)
+
+    def enter(self, name: str) -> None:
+        """Go into a folder, or choose a file."""
+        if name == ABOVE:
+            self.go_above()
+        elif name.endswith(FOLDER):
+            self.folder = self.folder / name[: -len(FOLDER)]
+            self.list()
+        else:
+            self.screen.close_level(self.level, self.folder / name)
+
+    def choose(self) -> None:
+        """Choose what is current; of folders, the one that is listed if none is."""
+        name = self.listing.value
+        if self.wants_folder:
+            is_inner = name is not None and name != ABOVE
+            self.screen.close_level(self.level, self.folder / name.rstrip(FOLDER) if is_inner else self.folder)
+        elif name is not None:
+            self.enter(name)
+
+    def go_above(self) -> None:
+        """List the folder around this one."""
+        self.folder = self.folder.parent
+        self.list()
+
+    def toggle_hidden(self) -> None:
+        """List what is hidden, or no longer."""
+        self.shows_hidden = not self.shows_hidden
+        self.list()
+
+    def make_folder(self) -> None:
+        """Ask for a name, and make a folder of it."""
+        name = ask(tell("Name of the new folder"), str)
+        try:
+            (self.folder / name).mkdir()
+        except OSError as error:
+            self.said.show(f"{name}: {error.strerror}")
+            return
+        self.list()
+
+
+class Stopped(Exception):
+    """Raised in the function of :func:`show_work` once the user has stopped it."""
+
+
+class DialogWork:
+    """What the function of :func:`show_work` says of its work: ``add``, ``set`` and ``total``, as ``working`` has it.
+
+    Each of them raises Stopped once the user has stopped the work.
+    """
+
+    def __init__(self, meter: Meter, total: float | None) -> None:
+        self.meter, self.total = meter, total
+        self.count: float = 0
+        self.is_stopped = False
+
+    def add(self, number: float = 1) -> None:
+        """So much more is done."""
+        self.set(self.count + number)
+
+    def set(self, count: float) -> None:
+        """So much is done."""
+        if self.is_stopped:
+            raise Stopped
+        self.count = count
+        self.meter.show(count, self.total)
+
+
+def show_work(label: str, function: Callable[[DialogWork], Any], *, total: float | None = None) -> Any:
+    """Run a ``function`` in a thread, with a meter in a dialog and a button that stops it; return its result.
+
+    The ``label`` says what is being done. ``function`` gets what it says its progress by (``work.add()``), which
+    raises once the user has stopped it; then the result is None. What the function raises is raised here. ``total``
+    is how much there is to do.
+
+    Example:
+        >>> show_work("Stacking", lambda work: [work.add() for _ in range(3)] and "stacked")
+        'stacked'
+
+    """
+    screen = running_screen()
+    meter = Meter(label, total=total)
+    work = DialogWork(meter, total)
+    if screen is None:
+        return function(work)
+    outcome: list[Any] = [None, None]
+
+    def run() -> None:
+        try:
+            outcome[0] = function(work)
+        except Stopped:
+            pass
+        except Exception as error:
+            outcome[1] = error
+        screen.call_soon(lambda: screen.close_level(level))
+
+    def stop() -> None:
+        work.is_stopped = True
+
+    level = screen.open(Down(meter, Across(Button(tell("Stop"), stop))), label)
+    worker = threading.Thread(target=run, daemon=True)
+    worker.start()
+    try:
+        screen.until(level)
+    finally:
+        work.is_stopped = True
+    if outcome[1] is not None:
+        raise outcome[1]
+    return outcome[0]

@@ -1,0 +1,88 @@
+"""What a function of the program has raised while a screen runs: shown in a dialog, whose trace is folded."""
+
+from __future__ import annotations
+
+import traceback
+
+from wesperon.text.escape import visible
+from wesperon.text.messages import tell
+from wesperon.widgets.parts.boxes import Across, Down
+from wesperon.widgets.parts.simple_parts import Button, Label
+from wesperon.widgets.widget import Ended
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable
+    from typing import Any, Protocol
+
+    from wesperon.widgets.parts.part import Part
+    from wesperon.widgets.parts.screen_widget import Level
+    from wesperon.widgets.widget import Outcome
+
+    class Running(Protocol):
+        """The screen that runs (``screens.running.Running``)."""
+
+        failure: BaseException | None
+        tasks: set[Any]
+
+        def open(self, content: Part, title: str = "") -> Level:
+            """Show a content in a dialog."""
+
+        def close_level(self, level: Level, result: Any = None) -> None:
+            """Take a dialog away."""
+
+        def end_with(self, outcome: Outcome) -> None:
+            """End the screen."""
+
+        def fail(self, error: Exception) -> None:
+            """Show what a function of the program has raised."""
+
+        def call_soon(self, function: Callable[[], Any]) -> None:
+            """Have a function called in the thread of the screen."""
+
+
+#: The most rows of a trace that are shown.
+MOST_ROWS = 12
+
+
+def show(screen: Running, error: Exception) -> None:
+    """Show an error in a dialog, from which the user goes on, or ends the screen, which raises it."""
+    trace = Label("")
+    lines = [line for part in traceback.format_exception(error) for line in part.rstrip("\n").split("\n")]
+
+    def unfold() -> None:
+        trace.show("" if trace.value else "\n".join(lines[-MOST_ROWS:]))
+
+    def end() -> None:
+        screen.failure = error
+        screen.end_with(Ended())
+
+    buttons = Across(
+        Button(tell("Go on"), lambda: screen.close_level(level), default=True),
+        Button(tell("Show where"), unfold),
+        Button(tell("End"), end),
+    )
+    said = visible(f"{type(error).__name__}: {error}" if str(error) else type(error).__name__)
+    level = screen.open(Down(Label(said, role="reason"), trace, Label(""), buttons), tell("This has failed"))
+
+
+def start(screen: Running, waiting: Any, function: Callable[..., Any]) -> None:
+    """Run a coroutine of the program beside the screen; where no event loop runs, that is a fault of the program."""
+    import asyncio
+
+    try:
+        loop = asyncio.get_running_loop()
+    except RuntimeError:
+        waiting.close()
+        name = getattr(function, "__qualname__", repr(function))
+        raise TypeError(f"{name} is a coroutine function, and no event loop runs: use run_async()") from None
+
+    async def run() -> None:
+        try:
+            await waiting
+        except Exception as error:
+            failed = error
+            screen.call_soon(lambda: screen.fail(failed))
+
+    screen.tasks.add(task := loop.create_task(run()))
+    task.add_done_callback(screen.tasks.discard)

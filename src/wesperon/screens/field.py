@@ -1,0 +1,505 @@
+"""Fields: a slot on a screen, asked for by the widget that asks for it everywhere.
+
+What is typed is read at each key, and ``value`` is the last that could be; what is wrong is shown once the field was
+left, or accepted. A list of choices is closed at first, and opens below the field; so do the candidates of a line.
+"""
+
+from __future__ import annotations
+
+from wesperon.editing.keys.events import Key, Mouse, Paste
+from wesperon.forms.questions import QUESTIONS, Ask, name_of
+from wesperon.output.card import shown
+from wesperon.screen.frame import Frame, fitted, row_text
+from wesperon.screen.layout import BETWEEN
+from wesperon.screen.width import cut, width
+from wesperon.text.escape import visible
+from wesperon.text.messages import tell
+from wesperon.values import MISSING, Complaint, DeclarationError
+from wesperon.values.phrases import hint
+from wesperon.values.slots import Slot
+from wesperon.widgets.line import Line
+from wesperon.widgets.parts.boxes import Boxes
+from wesperon.widgets.parts.part import Part
+from wesperon.widgets.widget import HELP, Answered, Ended, Interrupted, SizeHint
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Any
+
+    from wesperon.editing.keys.bindings import Bindings
+    from wesperon.editing.keys.events import Event
+    from wesperon.screen.frame import Row
+    from wesperon.screen.theme import Theme
+    from wesperon.widgets.widget import Effect, Widget
+
+#: Questions whose list is closed until it is wanted, and those that have rows of their own.
+CLOSED, OF_ROWS = ("menu", "key-menu", "checkboxes"), ("several-lines", "list")
+#: The most rows that are let down below a field, and the most of its own that it wants.
+MOST_BELOW, MOST_OWN = 12, 5
+#: Keys that go to the screen around a field, whatever it would do with them elsewhere.
+OF_SCREEN = frozenset(("shift-tab", "alt-up", "ctrl-l", "ctrl-x p", "f1"))
+#: How the actions begin that mean nothing in a line without a history: their keys are free for labels.
+OF_HISTORY = ("recall-", "search-")
+#: What opens a closed list, letters apart.
+OPENING = frozenset(("enter", "space", "down", "ctrl-j", "alt-down"))
+#: What is after a closed list.
+CLOSED_MARK = " ..."
+
+
+class _Answers:
+    """The values of the fields around one, by name, as functions of the answers see them."""
+
+    def __init__(self, field: Field) -> None:
+        self._field = field
+
+    def __getattr__(self, name: str) -> Any:
+        for other in self._field.siblings():
+            if other.slot.name == name and other is not self._field and other.has_value:
+                return other.value
+        raise AttributeError(f"{name} has no value yet")
+
+
+class Field(Part):
+    """A slot on a screen: its label, and the value, which is typed, chosen or changed by keys.
+
+    ``slot`` is a slot of a form (``Plan.frames``) or one of its own (``slot(int, "How many frames?")``). ``label``
+    stands beside it in place of its own; ``value`` is in it at first, in place of the default. The other keywords are
+    those of every part.
+
+    Example:
+        >>> frames = Field(slot(int, "Frames", low=1), value=12)
+        >>> frames.value
+        12
+
+    """
+
+    takes_focus = types_text = True
+
+    def __init__(self, slot: Slot[Any], *, label: str = "", value: Any = MISSING, **place: Any) -> None:
+        super().__init__(**place)
+        if not isinstance(slot, Slot):
+            raise DeclarationError(f"Field({slot!r}): must be a slot, such as slot(int, 'Frames') or Plan.frames")
+        self.slot = slot
+        self.label = visible(label or slot.label)
+        self.kind_name = name_of(slot)
+        self.answers: Any = _Answers(self)
+        self._value: Any = MISSING
+        #: What is wrong with what is in it; shown once it was left.
+        self._problem: Complaint | None = None
+        self.shows_problem = self.is_open = False
+        self._bindings: Bindings | None = None
+        self._here: Slot[Any] | None = None
+        self._inner: Widget | None = None
+        self._first = value if value is not MISSING else self._fallback()
+        if self._first is not MISSING:
+            self._value = (
+                self._first if self._first is None else slot.validate(self._first) if not slot.depends else self._first
+            )
+
+    def _fallback(self) -> Any:
+        """Return what is in it at first, by the declaration."""
+        slot = self.slot
+        if slot.initial is not MISSING and slot.initial is not None and not callable(slot.initial):
+            return slot.initial
+        try:
+            return slot.fallback(self.answers)
+        except (AttributeError, Complaint):  # it depends on what is not there yet
+            return MISSING
+
+    # The value -------------------------------------------------------------------------------------------------------
+
+    @property
+    def has_value(self) -> bool:
+        """Whether there is a valid value."""
+        return self._value is not MISSING
+
+    @property
+    def value(self) -> Any:
+        """The last valid value; None if there was none yet."""
+        return None if self._value is MISSING else self._value
+
+    @property
+    def problem(self) -> Complaint | None:
+        """What is wrong with what is in it now, or that it lacks a value; None if nothing is."""
+        if self._problem is None and self._value is MISSING:
+            return Complaint(tell("a value is required: enter {wanted}{such}", wanted=self.slot.kind.wants, such=""))
+        return self._problem
+
+    def receive(self, value: Any = MISSING, *more: Any) -> None:
+        """Show a value; raises Complaint for one that the slot does not take."""
+        self._value = value if value is None or value is MISSING else self.here.validate(value)
+        self._problem, self.shows_problem = None, False
+        self._first, self._inner = self._value, None
+        self.stale()
+
+    def siblings(self) -> list[Field]:
+        """Return all fields of the screen, or of the dialog, that this one is on."""
+        around: Part = self
+        while around.parent is not None:
+            around = around.parent
+        return [part for part in around.leaves() if isinstance(part, Field)]
+
+    @property
+    def here(self) -> Slot[Any]:
+        """The slot with the choices and bounds of the answers that there are."""
+        if not self.slot.depends:
+            return self.slot
+        try:
+            return self.slot.resolve(self.answers)
+        except (AttributeError, Complaint):
+            return self.slot
+
+    @property
+    def inner(self) -> Widget:
+        """The widget that asks for the slot."""
+        if self._inner is None:
+            ask = Ask(self.here, self._first, answers=self.answers)
+            self._inner = made = QUESTIONS[self.kind_name](ask)
+            made.complaint = None
+            made.has_focus = self.has_focus
+            made.set_theme(self.theme)
+            if self._bindings is not None:
+                made.bind(self._bindings)
+        return self._inner
+
+    # Keys ------------------------------------------------------------------------------------------------------------
+
+    def bind(self, bindings: Bindings) -> None:
+        """See ``Widget``."""
+        self._bindings = bindings
+        self._resolver = None
+        if self._inner is not None:
+            self._inner.bind(bindings)
+
+    def set_theme(self, theme: Theme) -> None:
+        """See ``Widget``."""
+        super().set_theme(theme)
+        if self._inner is not None:
+            self._inner.set_theme(theme)
+
+    def wants_key(self, key: Key) -> bool:
+        """See ``Part``."""
+        name, inner = key.name, self.inner
+        if name in ("ctrl-c", "ctrl-d") and not self.is_open:
+            # At the end of a text there is nothing to delete, so that it leaves the screen as everywhere.
+            return name == "ctrl-d" and isinstance(inner, Line) and inner.editor.draft.cursor < len(inner.text)
+        if self.kind_name in CLOSED:
+            return self.is_open or name in OPENING - {"enter", "ctrl-j"} or bool(key.text)
+        if inner.pending:
+            return True
+        if name in OF_SCREEN:
+            return False
+        if name == "tab":
+            return self._completes()
+        if name == "escape":
+            return bool(inner.mode_label) or self._lets_down
+        if name in ("enter", "ctrl-j"):
+            return True
+        if name in ("up", "down", "ctrl-p", "ctrl-n", "page-up", "page-down"):
+            return self.kind_name in ("spin", *OF_ROWS) or self._lets_down
+        if name in ("left", "right") and self.kind_name == "yes-no":
+            return False
+        resolver = inner.resolver
+        action = resolver.table.get(name, "")
+        if name.startswith("alt-") and action.startswith(OF_HISTORY):
+            return False
+        return bool(key.text or action or name in resolver.begun)
+
+    def _completes(self) -> bool:
+        """Whether there is something that Tab would complete."""
+        inner = self.inner
+        if not isinstance(inner, Line) or inner.editor.complete is None or not inner.text:
+            return self.kind_name in ("several-lines",) and False
+        if self._lets_down:
+            return True
+        try:
+            start, found = inner.editor.complete(inner.text, inner.editor.draft.cursor)
+        except Exception:  # what the program offers fails: then it offers nothing
+            return False
+        word = inner.text[start : inner.editor.draft.cursor]
+        return bool(found) and not (len(found) == 1 and found[0].text == word)
+
+    @property
+    def _lets_down(self) -> bool:
+        """Whether a list is open below a line."""
+        return isinstance(self.inner, Line) and len(self.inner.view(40, MOST_BELOW).rows) > self._line_rows()
+
+    def _line_rows(self) -> int:
+        """Return how many rows the text of a line takes by itself in 40 columns."""
+        return max(-(-(width(self.inner.text.replace("\n", " ")) + 1) // 40), 1)
+
+    def press(self, event: Event) -> Effect | None:
+        """Take one event."""
+        inner = self.inner
+        name = getattr(event, "name", "")
+        if self.kind_name in CLOSED and not self.is_open:
+            if not isinstance(event, Mouse) or event.name == "left":
+                self._open(event)
+            return None
+        if name in ("enter", "ctrl-j") and self.kind_name not in (*CLOSED, *OF_ROWS):
+            self._accept(goes_on=True)
+            return None
+        if name == "escape" and self.is_open:
+            self._close()
+            return None
+        before = inner.text
+        wanted = inner.press(event)
+        outcome, inner.outcome = inner.outcome, None
+        if isinstance(outcome, Answered):
+            self._settle(outcome.value)
+            if self.kind_name in CLOSED:
+                self._close()
+            elif self.kind_name in OF_ROWS:
+                self._go_on()
+        elif isinstance(outcome, (Interrupted, Ended)):
+            self.outcome = outcome
+        elif inner.text != before or self.kind_name == "yes-no":
+            self._read()
+        self.stale()
+        return wanted if wanted is not HELP else HELP
+
+    def _open(self, event: Event) -> None:
+        """Let the list of choices down."""
+        self._first, self._inner = self._value, None
+        self.is_open = True
+        if isinstance(event, Paste) or (isinstance(event, Key) and event.text and event.name not in OPENING):
+            self.press(event)
+        self.stale()
+
+    def _close(self) -> None:
+        self.is_open = False
+        self.stale()
+
+    def _read(self) -> None:
+        """Read what is typed; nobody is told what is wrong with it before it is left."""
+        slot = self.here
+        self.shows_problem = self.shows_problem and self._problem is not None
+        if slot.check is not None and not slot.live:  # it may be slow, and is for what is accepted
+            self._problem = None
+            return
+        try:
+            self._settle(self._read_text())
+        except Complaint as complaint:
+            self._problem = complaint
+            self.shows_problem = self.shows_problem or slot.live
+
+    def _read_text(self) -> Any:
+        text = self.inner.text
+        return Ask(self.here, self._first, answers=self.answers).read(text)
+
+    def _settle(self, value: Any) -> None:
+        """Have another valid value."""
+        before, self._value, self._problem, self.shows_problem = self._value, value, None, False
+        if before is MISSING or before != value or type(before) is not type(value):
+            self.changed()
+
+    def _accept(self, *, goes_on: bool) -> bool:
+        """Take what is typed as the value, or show what is wrong with it. Return False if something is."""
+        inner = self.inner
+        if self.kind_name in (*CLOSED, *OF_ROWS):
+            return self.problem is None
+        enter = getattr(inner, "enter", None)
+        if enter is not None:
+            enter()
+        outcome, inner.outcome = inner.outcome, None
+        if isinstance(outcome, Answered):
+            self._settle(outcome.value)
+            inner.complaint = None
+            if goes_on:
+                self._go_on()
+            return True
+        self._problem, inner.complaint = inner.complaint, inner.complaint
+        self.shows_problem = self._problem is not None
+        self.stale()
+        return self._problem is None
+
+    def _go_on(self) -> None:
+        """Let the screen go on to the next part."""
+        if self.host is not None:
+            self.host.go_on(self)
+
+    def focus(self, gained: bool) -> None:
+        """See ``Widget``; what is typed is read when the field is left."""
+        was, self.is_open = self.has_focus, False
+        super().focus(gained)
+        if self._inner is not None:
+            self._inner.focus(gained)
+        is_left = was and not gained and self._inner is not None and self.kind_name not in CLOSED
+        if is_left and (self.inner.text or self._value is not MISSING):
+            self._accept(goes_on=False)
+
+    def click(self, event: Mouse) -> None:
+        """See ``Widget``."""
+
+    def check(self) -> Complaint | None:
+        """Return what is wrong with the field, and show that."""
+        if self._inner is not None and self.kind_name not in (*CLOSED, *OF_ROWS):
+            self._accept(goes_on=False)
+        self.shows_problem = self.problem is not None
+        self.stale()
+        return self.problem
+
+    def refuse(self, complaint: Complaint) -> None:
+        """Show a complaint about the value, from who looks at several together."""
+        self._problem, self.shows_problem = complaint, True
+        self.stale()
+
+    # What the driver asks for ----------------------------------------------------------------------------------------
+
+    @property
+    def letters(self) -> str:
+        """See ``Part``."""
+        return self.label
+
+    @property
+    def text(self) -> str:
+        """See ``Widget``."""
+        return self.inner.text
+
+    @property
+    def syntax(self) -> Any:
+        """See ``Widget``."""
+        return self.inner.syntax
+
+    def about(self, effect: Effect) -> Any:
+        """See ``Widget``."""
+        return self.inner.about(effect)
+
+    def returned(self, text: str | Complaint) -> None:
+        """See ``Widget``."""
+        self.inner.returned(text)
+        self._read()
+
+    @property
+    def pending(self) -> str:
+        """See ``Widget``."""
+        return self._inner.pending if self._inner is not None else ""
+
+    @property
+    def mode_label(self) -> str:
+        """See ``Widget``."""
+        return self.inner.mode_label if self.kind_name not in CLOSED or self.is_open else ""
+
+    def work(self) -> bool:
+        """See ``Widget``."""
+        return self._inner.work() if self._inner is not None else False
+
+    @property
+    def growing(self) -> Any:
+        """See ``Widget``."""
+        return self._inner.growing if self._inner is not None and self.is_open else ()
+
+    def hint_keys(self) -> str:
+        """See ``Part``."""
+        if self.kind_name in CLOSED and not self.is_open:
+            return tell("Space: choose")
+        keys = [one for one in self.inner.foot().split("   ") if not one.startswith("Ctrl-C")]
+        return "   ".join(keys)
+
+    def status(self) -> str:
+        """See ``Widget``."""
+        return hint(self.slot, one=self.slot.many)
+
+    # View ------------------------------------------------------------------------------------------------------------
+
+    @property
+    def gutter(self) -> int:
+        """The width of the gutter that the labels of the fields around it share."""
+        group = self.parent
+        beside = group.parts if isinstance(group, Boxes) and group.down else [self]
+        return max(width(one.label) for one in beside if isinstance(one, Field))
+
+    def _left(self, columns: int) -> int:
+        """Return the column of the value; 0 if the label is above it."""
+        left = self.gutter + BETWEEN
+        return left if left <= columns // 2 else 0
+
+    def size(self, columns: int) -> SizeHint:
+        """See ``Widget``."""
+        stacked = self._left(columns) == 0 and bool(self.label)
+        own = MOST_OWN if self.kind_name in OF_ROWS else 1
+        rows = own + stacked + self.shows_problem
+        return SizeHint(min(self.gutter + 12, 20), 1 + stacked, self.gutter + BETWEEN + 24, rows)
+
+    def view(self, columns: int, rows: int) -> Frame:
+        """See ``Widget``."""
+        left = self._left(columns)
+        stacked = not left and bool(self.label) and rows > 1
+        room = max(columns - left, 1)
+        top: list[Row] = [self._label(columns)] if stacked else []
+        problem = self._problem if self.shows_problem else None
+        own = max(rows - len(top) - (problem is not None and rows - len(top) > 1), 1)
+        frame = self._value_frame(room, own)
+        body: list[Row] = []
+        for at, row in enumerate(frame.rows[:own] or [()]):
+            before: Row = () if not left else self._gutter(left) if at == 0 else ((" " * left, ""),)
+            body.append((*before, *row))
+        if problem is not None and rows > len(top) + len(body):
+            body.append(((" " * left, ""), (cut(problem.reason, room), "reason")))
+        elif problem is not None and frame.rows:
+            used = left + width(row_text(frame.rows[0]))
+            if columns - used > 6:
+                body[0] = (*body[0], ("  ", ""), (cut(problem.reason, columns - used - 2), "reason"))
+        cursor = frame.cursor or (0, 0)
+        place = (min(cursor[0], own - 1) + len(top), cursor[1] + left)
+        return Frame((*top, *body), place, frame.shape, clicks=frame.clicks.moved(len(top), left))
+
+    def _value_frame(self, columns: int, rows: int) -> Frame:
+        if self.kind_name in CLOSED:
+            text = "" if self._value is MISSING else visible(shown(self.here, self._value))
+            role = "current" if self.has_focus else ""
+            spans = ((cut(text or "-", max(columns - len(CLOSED_MARK), 1)), role), (CLOSED_MARK, "hint"))
+            return Frame((spans,))
+        if self.kind_name in OF_ROWS and rows > 1:
+            return self.inner.view(columns, rows)
+        if not self.has_focus:
+            if self._inner is None and not self.slot.secret and self._value is not MISSING:
+                return Frame((((cut(visible(shown(self.slot, self._value)), columns), ""),),))
+            if self._inner is None and self._value is MISSING:
+                return Frame((((cut(hint(self.slot, one=self.slot.many), columns), "hint"),),))
+        frame = self.inner.view(columns, 1 if not self.has_focus else MOST_BELOW)
+        return Frame(frame.rows[:rows], frame.cursor, frame.shape, clicks=frame.clicks)
+
+    def below(self, columns: int, rows: int) -> tuple[Frame, int] | None:
+        """See ``Part``: a list that is open, and what has no room in the field's own rows."""
+        left = self._left(columns)
+        room = max(columns - left, 1)
+        if self.kind_name in CLOSED:
+            if not self.is_open:
+                return None
+            high = min(self.inner.size(room - 1).rows, rows, MOST_BELOW)
+            frame = self.inner.view(room - 1, high)
+            shown_rows = frame.rows
+        else:
+            if self.kind_name in OF_ROWS or not self.has_focus:
+                return None
+            frame = self.inner.view(room, min(MOST_BELOW, rows + 1))
+            shown_rows = frame.rows[1:]
+            if not shown_rows:
+                return None
+        made = tuple([((" " * left, ""), ("│", "hint"), *fitted(row, room - 1)) for row in shown_rows])
+        clicks = frame.clicks.moved(0 if self.kind_name in CLOSED else -1, left + 1)
+        cursor = frame.cursor if self.kind_name in CLOSED else None
+        return Frame(made, cursor and (cursor[0], cursor[1] + left + 1), clicks=clicks), columns
+
+    def _label(self, columns: int) -> Row:
+        return self._marked(cut(self.label, columns))
+
+    def _gutter(self, left: int) -> Row:
+        label = cut(self.label, left - BETWEEN)
+        return ((" " * (left - BETWEEN - width(label)), ""), *self._marked(label), (" " * BETWEEN, ""))
+
+    def _marked(self, label: str) -> Row:
+        """Return the label, with the letter underlined that goes to it."""
+        role = "current" if self.has_focus else "label"
+        letter = self.host.letter_of(self) if self.host is not None else ""
+        at = label.lower().find(letter) if letter else -1
+        if at < 0:
+            return ((label, role),)
+        marked = "current-match" if self.has_focus else "letter"
+        return tuple([one for one in ((label[:at], role), (label[at], marked), (label[at + 1 :], role)) if one[0]])
+
+    def drawn(self) -> None:
+        """See ``Widget``."""
+        if self._inner is not None:
+            self._inner.drawn()

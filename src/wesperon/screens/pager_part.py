@@ -1,0 +1,132 @@
+"""The pager as a part of a screen."""
+
+from __future__ import annotations
+
+from wesperon.paging.page import limited
+from wesperon.paging.sources import close_all, sources_of
+from wesperon.widgets.pager import pager as whole_pager
+from wesperon.widgets.parts.part import Part
+from wesperon.widgets.widget import Interrupted, SizeHint
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from typing import Any
+
+    from wesperon.editing.keys.bindings import Bindings
+    from wesperon.editing.keys.events import Event, Key
+    from wesperon.paging.sources import Source
+    from wesperon.screen.frame import Frame
+    from wesperon.screen.theme import Theme
+    from wesperon.widgets.parts.part import Host
+    from wesperon.widgets.widget import Effect
+
+
+class Pager(Part):
+    r"""A long text on a screen, with the keys, the search and the marks of :func:`page`.
+
+    ``source`` is what :func:`page` takes; ``heading``, ``pick`` and ``follow`` are the same as there.
+    ``show(source)`` shows another one. ``value`` is the list of the lines that are marked. The other keywords are those
+    of every part.
+
+    Example:
+        >>> Pager("HOLLIN-051  Lantern Nebula\n").value
+        []
+
+    """
+
+    takes_focus = fills_down = types_text = True
+
+    def __init__(
+        self, source: Source = "", *, heading: int = 0, pick: bool = False, follow: bool = False, **place: Any
+    ) -> None:
+        super().__init__(**place)
+        self.settings: dict[str, Any] = {"heading": heading, "picks": pick, "follows": follow}
+        self._bindings: Bindings | None = None
+        self._sources: Any = ()
+        self.receive(source)
+
+    def receive(self, source: Source = "", *more: Any) -> None:
+        """See ``Part``."""
+        close_all(self._sources)
+        self._sources = sources_of(source)
+        self.inner = whole_pager.Pager(self._sources, limited=limited, **self.settings)
+        self.inner.set_theme(self.theme)
+        if self._bindings is not None:
+            self.inner.bind(self._bindings)
+        self.stale()
+
+    @property
+    def value(self) -> list[str]:
+        """The lines that are marked, in their order."""
+        return [*self.inner.picks.lines] if self.inner.picks is not None else []
+
+    def attach(self, host: Host | None, parent: Part | None = None) -> None:
+        """See ``Part``."""
+        super().attach(host, parent)
+
+    def bind(self, bindings: Bindings) -> None:
+        """See ``Widget``."""
+        super().bind(bindings)
+        self._bindings = bindings
+        self.inner.bind(bindings)
+
+    def set_theme(self, theme: Theme) -> None:
+        """See ``Widget``."""
+        super().set_theme(theme)
+        self.inner.set_theme(theme)
+
+    def wants_key(self, key: Key) -> bool:
+        """See ``Part``: what leaves the pager elsewhere is the screen's."""
+        inner = self.inner
+        if key.name in ("tab", "shift-tab"):
+            return False
+        if key.name in ("q", "ctrl-c", "escape") and not inner.is_busy:
+            return False
+        if key.name == "ctrl-d":
+            return False
+        resolver = inner.resolver
+        return bool(inner.pending or key.text or resolver.table.get(key.name, "") or key.name in resolver.begun)
+
+    def press(self, event: Event) -> Effect | None:
+        """See ``Widget``."""
+        wanted = self.inner.press(event)
+        if self.inner.outcome is not None:
+            if isinstance(self.inner.outcome, Interrupted):
+                self.outcome = self.inner.outcome
+            self.inner.outcome = None
+        self.stale()
+        return wanted
+
+    def size(self, columns: int) -> SizeHint:
+        """See ``Widget``."""
+        return SizeHint(8, 2, 40, 8)
+
+    def view(self, columns: int, rows: int) -> Frame:
+        """See ``Widget``."""
+        return self.inner.view(columns, rows)
+
+    def drawn(self) -> None:
+        """See ``Widget``."""
+        self.inner.drawn()
+
+    def work(self) -> bool:
+        """See ``Widget``."""
+        return self.inner.work()
+
+    @property
+    def growing(self) -> Any:
+        """See ``Widget``."""
+        return self.inner.growing
+
+    def about(self, effect: Effect) -> Any:
+        """See ``Widget``."""
+        return self.inner.about(effect)
+
+    @property
+    def pending(self) -> str:
+        """See ``Widget``."""
+        return self.inner.pending
+
+    def hint_keys(self) -> str:
+        """See ``Part``: its own last row says what its keys do."""
+        return ""

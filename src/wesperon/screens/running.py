@@ -1,0 +1,328 @@
+"""A screen while it runs: what is shown from other threads, functions of the program, time, and dialogs.
+
+Everything happens in the thread of the screen: what others want comes through a queue, and an alarm of the driver
+(``Widget.wakes_at``) has it looked at, thirty times a second at most. A function of the program that opens a dialog
+waits for it: meanwhile the events of the screen are handled by a loop of its own (``until``).
+"""
+
+from __future__ import annotations
+
+import _thread
+import time
+from collections import deque
+from contextlib import contextmanager
+
+from wesperon.context import current
+from wesperon.frozen import later
+from wesperon.scope import within
+from wesperon.screens.field import Field
+from wesperon.screens.inside import Inside
+from wesperon.system.interrupts import interruptible
+from wesperon.terminal.inbox import Alarm
+from wesperon.text.messages import tell
+from wesperon.values import MISSING
+from wesperon.widgets.delegate import Delegate
+from wesperon.widgets.parts.boxes import Across, Down
+from wesperon.widgets.parts.message_view import MessageView
+from wesperon.widgets.parts.screen_widget import ScreenWidget, letters_of
+from wesperon.widgets.parts.simple_parts import Button
+from wesperon.widgets.widget import Answered, Ended, Interrupted
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    import asyncio
+    from collections.abc import Callable, Iterator
+    from typing import Any
+
+    from wesperon.editing.keys.events import Event
+    from wesperon.screens import faults
+    from wesperon.terminal.driver import Driver
+    from wesperon.terminal.preferred import DriverOptions
+    from wesperon.widgets.parts.part import Part
+    from wesperon.widgets.parts.screen_widget import Level
+    from wesperon.widgets.parts.table import Column, Table
+    from wesperon.widgets.widget import Outcome, Widget
+else:
+    asyncio = later("asyncio")
+    faults = later("wesperon.screens.faults")
+
+#: The least seconds between two frames that nobody has pressed a key for.
+FRAME = 1 / 30
+#: So many messages and numbers may wait to be shown.
+MOST_WAITING = 2_000
+
+
+class Timer:
+    """A function to be called at a point in time; ``cancel`` has it not called."""
+
+    def __init__(self, at: float, function: Callable[[], Any]) -> None:
+        self.at, self.function = at, function
+        self.is_cancelled = False
+
+    def cancel(self) -> None:
+        """Have it not called."""
+        self.is_cancelled = True
+
+
+class Running(ScreenWidget):
+    """Runs a screen on a ``driver``; its outcome is the result of the screen."""
+
+    def __init__(self, content: Part, driver: Driver, options: DriverOptions, **settings: Any) -> None:
+        self.driver, self.options = driver, options
+        #: Where functions of the program are called: what they ask is asked on the same terminal.
+        self.context = current().derive(driver=driver)
+        self.thread = _thread.get_ident()
+        self._given: deque[tuple[Part, tuple[Any, ...]]] = deque()
+        #: What is to be shown by parts that show one thing at a time: only the last of it matters.
+        self._latest: dict[Part, tuple[Any, ...]] = {}
+        self._calls: deque[Callable[[], Any]] = deque()
+        self.timers: list[Timer] = []
+        self._is_due = False
+        #: Whether an event is being handled, after which everything is drawn.
+        self._handles = False
+        self._drawn_at = 0.0
+        #: What a function of the program has raised, to be raised once the screen has ended.
+        self.failure: BaseException | None = None
+        self._letters: dict[Part, str] = {}
+        #: Coroutines of the program that run beside it.
+        self.tasks: set[Any] = set()
+        super().__init__(content, **settings)
+
+    # Host ------------------------------------------------------------------------------------------------------------
+
+    @property
+    def is_here(self) -> bool:
+        """Whether this is the thread of the screen."""
+        return _thread.get_ident() == self.thread
+
+    def deliver(self, part: Part, given: tuple[Any, ...]) -> None:
+        """See ``Host``."""
+        if self.is_here:
+            part.receive(*given)
+            self.touch(part)
+        else:
+            if part.adds:
+                while len(self._given) > MOST_WAITING and self.outcome is None:
+                    time.sleep(FRAME)  # who says more than can be shown waits, so that memory stays bounded
+                self._given.append((part, given))
+            else:
+                self._latest[part] = given
+            self.nudge()
+
+    def touch(self, part: Part) -> None:
+        """See ``Host``."""
+        if self.is_here:
+            self._relayout(part)
+        if not (self.is_here and self._handles):  # else it is drawn again anyway
+            self.nudge()
+
+    def letter_of(self, part: Part) -> str:
+        """See ``Host``."""
+        return self._letters.get(part, "")
+
+    def go_on(self, part: Part) -> None:
+        """See ``Host``."""
+        if part is self.focused:
+            self.enter()
+
+    def _relayout(self, part: Part) -> None:
+        """Compute the places anew: the part may want another size."""
+        for level in self.levels:
+            level.arrangement.reconsider(part)
+
+    def call_soon(self, function: Callable[[], Any]) -> None:
+        """Have a function called in the thread of the screen; from any thread."""
+        self._calls.append(function)
+        self.nudge()
+
+    def nudge(self) -> None:
+        """Have the screen look at what has come; from any thread."""
+        if not self._is_due:
+            self._is_due = True
+            self.driver.wake()
+
+    @property
+    def wakes_at(self) -> float | None:
+        """See ``Widget``."""
+        due = [timer.at for timer in self.timers]
+        if self._is_due:
+            due.append(self._drawn_at + FRAME)
+        return min(due) if due else None
+
+    # Events ----------------------------------------------------------------------------------------------------------
+
+    def handle(self, event: Event) -> None:
+        """Take one event, and what has come from elsewhere."""
+        handled, self._handles = self._handles, True
+        try:
+            self._receive_all()
+            if isinstance(event, Alarm):
+                self._run_timers()
+            else:
+                super().handle(event)
+        finally:
+            self._handles = handled
+
+    def _receive_all(self) -> None:
+        """Take what other threads want shown, or called."""
+        if not self._is_due:
+            return
+        self._is_due = False
+        latest, self._latest = self._latest, {}
+        # No more than is there by now: others may go on.
+        for part, given in [*latest.items(), *(self._given.popleft() for _ in range(len(self._given)))]:
+            self.call(part.receive, *given)
+            self._relayout(part)
+        for _ in range(len(self._calls)):
+            self.call(self._calls.popleft())
+
+    def _run_timers(self) -> None:
+        now = self.driver.clock.monotonic()
+        for timer in [one for one in self.timers if one.is_cancelled or one.at <= now]:
+            self.timers.remove(timer)
+            if not timer.is_cancelled:
+                self.call(timer.function)
+
+    def drawn(self) -> None:
+        """See ``Widget``."""
+        super().drawn()
+        self._drawn_at = self.driver.clock.monotonic()
+
+    def _join(self, level: Level) -> None:
+        level.content.attach(self)
+        self._letters.update(letters_of(level.content))
+        super()._join(level)
+
+    @interruptible
+    def call(self, function: Callable[..., Any], *given: Any) -> None:
+        """Call a function of the program; what it raises is shown."""
+        try:
+            with within(self.context):
+                result = function(*given)
+            if result is not None and hasattr(result, "__await__"):
+                faults.start(self, result, function)
+        except (KeyboardInterrupt, SystemExit, GeneratorExit):
+            raise
+        except Exception as error:
+            self.fail(error)
+
+    def fail(self, error: Exception) -> None:
+        """Show what a function of the program has raised; the user goes on, or ends the screen."""
+        faults.show(self, error)
+
+    def end_with(self, outcome: Outcome) -> None:
+        """End the screen."""
+        self.outcome = outcome
+
+    def hear(self, said: list[str]) -> None:
+        """Show what was printed in the first part for messages, if there is one; from the thread that draws."""
+        view = next((part for part in self.levels[0].content.leaves() if isinstance(part, MessageView)), None)
+        if view is not None:
+            view.show("\n".join(said))
+
+    # Dialogs ---------------------------------------------------------------------------------------------------------
+
+    def until(self, level: Level) -> Any:
+        """Handle events until a dialog is closed; its result. Raises KeyboardInterrupt for Ctrl-C."""
+        self.driver.run(Until(self, level), self.options)
+        if isinstance(self.outcome, Interrupted):
+            raise KeyboardInterrupt
+        return level.result
+
+    def add_timer(self, timer: Timer) -> None:
+        """Have a function called at a point in time; from any thread."""
+        self.timers.append(timer)
+        if not (self.is_here and self._handles):
+            self.driver.wake()
+
+    def let_go(self) -> None:
+        """Let everything go: the screen has ended."""
+        for level in self.levels:
+            level.content.attach(None)
+        for task in [*self.tasks]:
+            task.cancel()
+
+    @contextmanager
+    def set_aside(self) -> Iterator[None]:
+        """Give the terminal to somebody else for a while."""
+        driver = self.driver
+        driver.screen.hide(driver.size()[0])
+        driver.is_aside = True
+        driver.seat.lend(driver)
+        try:
+            yield
+        finally:
+            driver.seat.take_back(driver)
+            driver.is_aside = False
+            driver.screen.start(driver.size()[0])
+
+    def is_over(self, widget: Widget) -> bool:
+        """Return True if a widget is to be shown over the screen: the screen, or what it has called, asks for it."""
+        return self.is_here and widget is not self and not widget.shares_screen and not widget.is_full_screen
+
+    def run_over(self, widget: Widget) -> Outcome:
+        """Run a question of the program in a dialog; return how it has ended."""
+        level = self._opened_over(widget)
+        self.until(level)
+        return widget.outcome or Ended()
+
+    async def answer_over(self, widget: Widget) -> Outcome:
+        """Run a question of a task in a dialog, while the screen goes on."""
+        level = self._opened_over(widget)
+        closed: asyncio.Future[None] = asyncio.get_running_loop().create_future()
+        level.on_close = lambda: None if closed.done() else closed.set_result(None)
+        self.nudge()
+        try:
+            await closed
+        finally:
+            self.close_level(level)
+        return widget.outcome or Ended()
+
+    def _opened_over(self, widget: Widget) -> Level:
+        inside = Inside(widget)
+        level = self.open(inside)
+        inside.close = lambda: self.close_level(level)
+        return level
+
+    def close_top(self, result: Any = None) -> None:
+        """Close the topmost dialog with a result."""
+        if len(self.levels) > 1:
+            self.close_level(self.top, result)
+
+    def edit_cell(self, table: Table, index: int, column: Column, value: Any) -> None:
+        """See ``Host``."""
+        field = Field(column.slot, label=column.heading, value=MISSING if value in ("", None) else value)
+
+        def accept() -> None:
+            if field.check() is None:
+                self.close_level(level, (field.value,))
+
+        level = self.open(Down(field, Across(Button(tell("Change"), accept, default=True))))
+        found = self.until(level)
+        if found is not None:
+            self.call(table.set_cell, index, column, found[0])
+
+    def finish(self, result: Any) -> None:
+        """End the screen with a result."""
+        self.outcome = Answered(result)
+
+
+class Until(Delegate):
+    """The same screen, until one of its dialogs is closed; it is drawn where it is drawn already."""
+
+    is_full_screen = shares_screen = True
+
+    def __init__(self, screen: Running, level: Level) -> None:
+        super().__init__(screen)
+        self.screen, self.level = screen, level
+
+    @property
+    def outcome(self) -> Outcome | None:
+        """How the screen has ended, or that the dialog has."""
+        if self.screen.outcome is not None:
+            return self.screen.outcome
+        return Answered(None) if self.level.is_closed else None
+
+    @outcome.setter
+    def outcome(self, outcome: Outcome | None) -> None:
+        self.screen.outcome = outcome

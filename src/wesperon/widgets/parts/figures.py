@@ -1,0 +1,150 @@
+"""Figures on a screen: how far long work is, and numbers over time."""
+
+from __future__ import annotations
+
+from collections import deque
+
+from wesperon.screen.frame import Frame
+from wesperon.screen.width import width
+from wesperon.text.escape import visible
+from wesperon.values import DeclarationError
+from wesperon.widgets.meter import rows_of
+from wesperon.widgets.parts.part import Part
+from wesperon.widgets.widget import SizeHint
+from wesperon.widgets.work_texts import Standing
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Iterable
+    from typing import Any
+
+#: Characters that fill a cell from below, by eighths.
+EIGHTHS = " ▁▂▃▄▅▆▇█"
+#: How many numbers are kept if nobody says otherwise.
+KEPT = 1_000
+
+
+class Meter(Part):
+    """How far long work is: a bar, the share, the count.
+
+    ``label`` is what is being done, ``total`` how much there is to do, ``unit`` what is counted. ``show(count)`` or
+    ``show(count, total)`` says how far it is. The other keywords are those of every part.
+
+    Example:
+        >>> meter = Meter("Stacking", total=20, unit="frames")
+        >>> meter.show(5)
+        >>> meter.value
+        5
+
+    """
+
+    def __init__(self, label: str = "", *, total: float | None = None, unit: str = "", **place: Any) -> None:
+        super().__init__(**place)
+        self.label, self.total, self.unit = visible(label), total, unit
+        self.counted: float = 0
+
+    @property
+    def value(self) -> float:
+        """How much is done."""
+        return self.counted
+
+    def receive(self, count: float = 0, total: float | None = None, *more: Any) -> None:
+        """See ``Part``."""
+        self.counted = count
+        self.total = self.total if total is None else total
+        self.stale()
+
+    def size(self, columns: int) -> SizeHint:
+        """See ``Widget``."""
+        return SizeHint(8, 1, 50, 1)
+
+    def view(self, columns: int, rows: int) -> Frame:
+        """See ``Widget``."""
+        return Frame(rows_of([Standing(self.label, self.counted, self.total, self.unit, seconds=None)], columns)[:rows])
+
+
+class Trend(Part):
+    """Numbers over time, the newest at the right edge, as columns of blocks.
+
+    ``values`` are those at first; ``show(number)`` adds one, ``show(*numbers)`` several. ``low`` and ``high`` bound the
+    scale, which else follows what is in sight; ``unit`` stands after the newest number. The last ``keeps`` are kept.
+    The other keywords are those of every part.
+
+    Example:
+        >>> wind = Trend([3.1, 4.0], unit="m/s")
+        >>> wind.show(5.2)
+        >>> wind.value
+        (3.1, 4.0, 5.2)
+
+    """
+
+    adds = True
+
+    def __init__(
+        self,
+        values: Iterable[float] = (),
+        *,
+        low: float | None = None,
+        high: float | None = None,
+        unit: str = "",
+        keeps: int = KEPT,
+        **place: Any,
+    ) -> None:
+        super().__init__(**place)
+        if not isinstance(keeps, int) or keeps < 1:
+            raise DeclarationError(f"keeps={keeps!r}: must be how many numbers, 1 or more")
+        self.numbers: deque[float] = deque(values, maxlen=keeps)
+        self.low, self.high, self.unit = low, high, visible(unit)
+
+    @property
+    def value(self) -> tuple[float, ...]:
+        """The numbers that are kept, the oldest first."""
+        return tuple(self.numbers)
+
+    def receive(self, *numbers: float) -> None:
+        """See ``Part``."""
+        self.numbers.extend(numbers)
+        self.stale()
+
+    def size(self, columns: int) -> SizeHint:
+        """See ``Widget``."""
+        return SizeHint(8, 1, 24, 2)
+
+    def view(self, columns: int, rows: int) -> Frame:
+        """See ``Widget``."""
+        said = f"{self.numbers[-1]:.3g} {self.unit}".strip() if self.numbers else ""
+        room = columns - width(said) - 1 if rows == 1 else columns
+        if room < 1:
+            return Frame((((said[:columns], ""),),))
+        seen = [*self.numbers][-room:]
+        high_rows = max(rows - (rows > 1), 1)
+        drawn = self._columns(seen, high_rows)
+        made = []
+        for row in range(high_rows):
+            text = "".join([column[row] for column in drawn]).rjust(room)
+            made.append(((text, "bar-line"),))
+        if rows > 1:
+            return Frame((*made, ((self._scale(seen, said, columns), "note"),)))
+        return Frame(((*made[0], (" " + said, "")),))
+
+    def _bounds(self, seen: list[float]) -> tuple[float, float]:
+        low = min(seen, default=0) if self.low is None else self.low
+        high = max(seen, default=1) if self.high is None else self.high
+        return low, high if high > low else low + 1
+
+    def _columns(self, seen: list[float], rows: int) -> list[str]:
+        """Return a column of cells for each number, from top to bottom."""
+        low, high = self._bounds(seen)
+        made = []
+        for number in seen:
+            share = min(max((number - low) / (high - low), 0.0), 1.0) if number == number else 0.0
+            eighths = max(round(share * rows * 8), 1) if number == number else 0
+            cells = [EIGHTHS[min(max(eighths - 8 * row, 0), 8)] for row in range(rows)]
+            made.append("".join(reversed(cells)))
+        return made
+
+    def _scale(self, seen: list[float], said: str, columns: int) -> str:
+        low, high = self._bounds(seen)
+        text = f"{low:.3g} - {high:.3g} {self.unit}".strip()
+        gap = columns - width(text) - width(said)
+        return f"{text}{' ' * gap}{said}" if gap > 1 else said.rjust(columns)[:columns]

@@ -1,0 +1,276 @@
+"""A part of a screen: a widget with a value, a title, and wishes for its size.
+
+A part is told what to show by ``show``, from any thread; it takes that in the thread of its screen (``receive``).
+Before it is on a screen that is one and the same.
+"""
+
+from __future__ import annotations
+
+from wesperon.frozen import Frozen
+from wesperon.screen.frame import Frame
+from wesperon.screen.shares import Wants
+from wesperon.screen.width import cut, width
+from wesperon.text.escape import visible
+from wesperon.values import DeclarationError
+from wesperon.widgets.widget import Widget
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Iterator
+    from typing import Any, Protocol, TypeVar
+
+    from wesperon.editing.keys.events import Key
+    from wesperon.screen.frame import Row
+    from wesperon.values import Complaint
+
+    Function = TypeVar("Function", bound=Callable[..., Any])
+
+    class Host(Protocol):
+        """The screen on which a part is."""
+
+        def deliver(self, part: Part, given: tuple[Any, ...]) -> None:
+            """Have a part take what is to be shown, in the thread of the screen; called from any thread."""
+
+        def call(self, function: Callable[..., Any], *given: Any) -> None:
+            """Call a function of the program, whose exceptions are the screen's to show."""
+
+        def letter_of(self, part: Part) -> str:
+            """Return the letter that gives a part the focus with Alt; empty if none does."""
+
+        def edit_cell(self, table: Any, index: int, column: Any, value: Any) -> None:
+            """Have the user change a cell of a table, in place."""
+
+        def go_on(self, part: Part) -> None:
+            """Go on to the next part, or press the default button after the last one."""
+
+        def touch(self, part: Part) -> None:
+            """Draw a part again; called from any thread."""
+
+
+#: What the rest of a row after a title is drawn with.
+RULE = "─"
+
+
+class Box(Frozen):
+    """A place on the screen: the first row and column, and how many there are."""
+
+    row: int
+    column: int
+    rows: int
+    columns: int
+
+    def inside(self, other: Box) -> Box:
+        """Return what of the box is inside another one; it may be empty."""
+        top, left = max(self.row, other.row), max(self.column, other.column)
+        bottom = min(self.row + self.rows, other.row + other.rows)
+        right = min(self.column + self.columns, other.column + other.columns)
+        return Box(top, left, max(bottom - top, 0), max(right - left, 0))
+
+    def moved(self, rows: int, columns: int) -> Box:
+        """Return the box further down and to the right."""
+        return Box(self.row + rows, self.column + columns, self.rows, self.columns)
+
+
+class Part(Widget):
+    """One part of a screen.
+
+    Arguments, all by name:
+        title: stands in the rule above the part
+        size: how many cells it has, rows in ``Down`` and columns in ``Across``
+        weight: its share of what is left, beside the weights of others
+        least, most: how many cells it has at least and at most
+        hide_below: with fewer cells than these it is left out
+
+    ``takes_focus`` says whether keys may go to it, ``fills_across`` and ``fills_down`` whether it takes more room than
+    its content needs.
+    """
+
+    takes_focus = False
+    #: Whether it is a button, which Enter elsewhere may press.
+    is_button = is_default = False
+    #: Whether what is shown is added to what was shown before.
+    adds = False
+    #: Whether keys that type a character go to it.
+    types_text = False
+    fills_across = True
+    fills_down = False
+
+    def __init__(
+        self,
+        *,
+        title: str = "",
+        size: int | None = None,
+        weight: int | None = None,
+        least: int | None = None,
+        most: int | None = None,
+        hide_below: int = 0,
+    ) -> None:
+        super().__init__()
+        self.has_focus = False
+        self.title = visible(_text("title", title))
+        for name, cells in (("size", size), ("least", least), ("most", most)):
+            if cells is not None and (not isinstance(cells, int) or cells < 1):
+                raise DeclarationError(f"{name}={cells!r}: must be a number of cells, 1 or more")
+        if weight is not None and (not isinstance(weight, int) or weight < 0):
+            raise DeclarationError(f"weight={weight!r}: must be a whole number, 0 or more")
+        self.wished = size, weight, least, most, hide_below
+        self.host: Host | None = None
+        #: What is around it; None for what is the whole content.
+        self.parent: Part | None = None
+        self._is_enabled = True
+        self._listeners: list[Callable[..., Any]] = []
+        #: Whether it is to be drawn again.
+        self.is_stale = True
+
+    # What a program does with it -------------------------------------------------------------------------------------
+
+    @property
+    def value(self) -> Any:
+        """The last valid value of the part."""
+        return None
+
+    @property
+    def problem(self) -> Complaint | None:
+        """What is wrong with what is in it now; None if nothing is."""
+        return self.complaint
+
+    @property
+    def enabled(self) -> bool:
+        """Whether it can be used; a part that cannot is dim, and keys pass it by."""
+        return self._is_enabled and (self.parent is None or self.parent.enabled)
+
+    @enabled.setter
+    def enabled(self, enabled: bool) -> None:
+        self._is_enabled = bool(enabled)
+        for part in self.leaves():
+            part.stale()
+
+    def show(self, *given: Any) -> None:
+        """Show something else from here on; from any thread."""
+        if self.host is None:
+            self.receive(*given)
+        else:
+            self.host.deliver(self, given)
+
+    def on_change(self, function: Function) -> Function:
+        """Have a function called with the new value whenever the user has changed it; it can be a decorator."""
+        if not callable(function):
+            raise DeclarationError(f"on_change({function!r}): must be a function of the new value")
+        self._listeners.append(function)
+        return function
+
+    # What a part of its own defines ----------------------------------------------------------------------------------
+
+    def receive(self, *given: Any) -> None:
+        """Take what is to be shown, in the thread of the screen."""
+        raise DeclarationError(f"a {type(self).__name__} shows nothing else")
+
+    def hint_keys(self) -> str:
+        """Return what its keys do, for the foot, the most needed first."""
+        return ""
+
+    @property
+    def letters(self) -> str:
+        """The label, of which a letter with Alt gives it the focus; empty if it has none."""
+        return ""
+
+    def wants_key(self, key: Key) -> bool:
+        """Return True if a key is its own, and does not go to what is around it."""
+        resolver = self.resolver
+        if resolver.is_pending or (key.text and self.types_text and resolver.keymap.mode.types):
+            return True
+        return resolver.table.get(key.name, "") in self.ACTIONS
+
+    def activate(self) -> None:
+        """Do what the letter of its label does, once it has the focus."""
+
+    # Around it -------------------------------------------------------------------------------------------------------
+
+    def leaves(self) -> Iterator[Part]:
+        """Yield the parts in it that are no groups, in the order of declaration; itself if it is none."""
+        yield self
+
+    def shown_leaves(self) -> Iterator[Part]:
+        """Yield those of ``leaves`` that are shown; a part that hides some defines this."""
+        yield self
+
+    def attach(self, host: Host | None, parent: Part | None = None) -> None:
+        """Know which screen it is on, and what is around it."""
+        self.host, self.parent = host, parent
+        self.is_stale = True
+
+    def stale(self) -> None:
+        """Be drawn again; from any thread."""
+        self.is_stale = True
+        if self.host is not None:
+            self.host.touch(self)
+
+    def changed(self) -> None:
+        """Tell those who want to know that the user has changed the value."""
+        self.stale()
+        for function in [*self._listeners]:
+            if self.host is not None:
+                self.host.call(function, self.value)
+            else:
+                function(self.value)
+
+    def focus(self, gained: bool) -> None:
+        """See ``Widget``."""
+        super().focus(gained)
+        self.is_stale = True
+
+    @property
+    def title_rows(self) -> int:
+        """How many rows its title takes."""
+        return 1 if self.title and not getattr(self.parent, "names_parts", False) else 0
+
+    def wants(self, columns: int, *, down: bool) -> Wants:
+        """Return what it wants of the rows (``down``) or columns around it, in a box ``columns`` wide."""
+        size, weight, least, most, hide_below = self.wished
+        hint = self.size(columns)
+        if down:
+            needed, natural, fills = hint.least_rows + self.title_rows, hint.rows + self.title_rows, self.fills_down
+        else:
+            title = width(self.title)
+            needed, natural, fills = max(hint.least_columns, min(title, 8)), max(hint.columns, title), self.fills_across
+        if size is not None:
+            least = min(size, needed) if least is None else least
+            return Wants(size, 1, least, most, hide_below)
+        least = needed if least is None else least
+        if fills or weight:
+            return Wants(None, 1 if weight is None else weight, least, most, hide_below)
+        return Wants(max(natural, least), 1, least, most, hide_below)
+
+    def framed(self, columns: int, rows: int) -> Frame:
+        """Return the part in its box, its title in the first row, exactly as many rows as the box has."""
+        above = self.title_rows if rows > 1 else 0
+        frame = self.view(columns, rows - above)
+        title = (self.title_row(columns),) if above else ()
+        body = frame.rows[: rows - above]
+        made = (*title, *body, *([()] * (rows - above - len(body))))
+        cursor = None if frame.cursor is None else (min(frame.cursor[0] + above, rows - 1), frame.cursor[1])
+        return Frame(made, cursor, frame.shape, clicks=frame.clicks.moved(above, 0))
+
+    def title_row(self, columns: int) -> Row:
+        """Return the title, and a rule up to the edge of the box."""
+        text = cut(self.title, max(columns - 2, 1))
+        role = "current" if self.has_focus and self.takes_focus else "title"
+        rest = columns - width(text) - 1
+        return ((text, role), (" " + RULE * rest, "hint")) if rest > 0 else ((text, role),)
+
+    def below(self, columns: int, rows: int) -> tuple[Frame, int] | None:
+        """Return what is shown over others, below its first row, with its width; None if nothing is."""
+        return None
+
+
+def _text(name: str, given: object) -> str:
+    if not isinstance(given, str):
+        raise DeclarationError(f"{name}={given!r}: must be a text")
+    return given
+
+
+def checked_part(given: object) -> Part:
+    """Return a part; raises DeclarationError for what is none."""
+    if not isinstance(given, Part):
+        raise DeclarationError(f"a screen is made of parts, such as Field, Table or Across, not of {given!r}")
+    return given

@@ -1,0 +1,503 @@
+"""A screen as a widget: an arrangement of parts, dialogs on top of it, and what the keys do in the last row.
+
+keys      go to the part with the focus if it uses them, then to the screen: from part to part, by the letter of a
+          label, to the default button; the topmost dialog has them all
+mouse     a press gives the focus to the part that is hit, and is its own
+view      the title, the parts, the foot; over them what a part lets down, then the dialogs
+"""
+
+from __future__ import annotations
+
+from wesperon.editing.keys.events import Key, Mouse, Paste
+from wesperon.editing.keys.modeless import MODELESS
+from wesperon.screen.frame import Frame
+from wesperon.screen.layout import foot_row
+from wesperon.screen.overlay import overlay
+from wesperon.screen.width import cut, width
+from wesperon.text.escape import visible
+from wesperon.text.messages import tell
+from wesperon.widgets.parts.arrangement import ARROWS, Arrangement, Hit, Hits
+from wesperon.widgets.parts.boxes import Divider
+from wesperon.widgets.parts.part import RULE
+from wesperon.widgets.widget import HELP, QUESTION_ACTIONS, Ended, Interrupted, Widget
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Mapping
+    from typing import Any, ClassVar
+
+    from wesperon.editing.keys.bindings import Bindings
+    from wesperon.editing.keys.events import Event
+    from wesperon.screen.frame import Row
+    from wesperon.screen.theme import Theme
+    from wesperon.values import Complaint
+    from wesperon.widgets.parts.part import Part
+    from wesperon.widgets.widget import Effect
+
+#: Columns between the edge of a dialog and what is in it; the rows of its frame.
+EDGE, FRAME_ROWS = 2, 2
+#: What the keys of a line do in the family that has letters with Alt.
+EDITING = MODELESS.modes[MODELESS.start].table
+#: The frame of a dialog: corners, and the sides.
+CORNERS, SIDE = ("┌", "┐", "└", "┘"), "│"
+#: On a smaller screen a dialog has no frame.
+LEAST_COLUMNS, LEAST_ROWS = 16, 6
+#: How many columns of the screen a dialog leaves free at least, if there are so many.
+FREE = 4
+
+
+class Level:
+    """The content of a screen, or of a dialog over it; ``outcome`` is set once it is closed, with its ``result``."""
+
+    def __init__(self, content: Part, title: str = "") -> None:
+        self.title = visible(title)
+        self.arrangement = Arrangement(content)
+        self.is_closed = False
+        self.result: Any = None
+        #: Called once it is closed.
+        self.on_close: Callable[[], object] | None = None
+        #: Where it was drawn, as the first row and column.
+        self.place = (0, 0)
+
+    @property
+    def content(self) -> Part:
+        """The parts in it."""
+        return self.arrangement.content
+
+
+class ScreenWidget(Widget):
+    """Shows a ``content`` of parts; ``keys`` are the program's own, with what they do."""
+
+    is_full_screen = True
+
+    def __init__(self, content: Part, *, title: str = "", keys: Mapping[str, Callable[[], Any]] | None = None) -> None:
+        super().__init__()
+        self.keys = dict(keys or {})
+        self.levels = [Level(content, title)]
+        #: What is said in the foot until the next key.
+        self.said = ""
+        self._bindings: Bindings | None = None
+        self._dragged: tuple[Divider, int, int] | None = None
+        self.shows_keys = False
+        self._join(self.levels[0])
+
+    # Layers ----------------------------------------------------------------------------------------------------------
+
+    @property
+    def top(self) -> Level:
+        """What has the keys: the last dialog, or the screen itself."""
+        return self.levels[-1]
+
+    @property
+    def focused(self) -> Part | None:
+        """The part that has the focus."""
+        return self.top.arrangement.focused
+
+    def open(self, content: Part, title: str = "") -> Level:
+        """Show a content in a dialog over everything, with the focus in it."""
+        before = self.focused
+        level = Level(content, title)
+        if before is not None:
+            before.focus(False)
+        self.levels.append(level)
+        self._join(level)
+        return level
+
+    def close_level(self, level: Level, result: Any = None) -> None:
+        """Take a dialog away, and those above it."""
+        if level not in self.levels[1:]:
+            return
+        level.result = result
+        while self.levels[-1] is not level:
+            self._leave(self.levels.pop())
+        self._leave(self.levels.pop())
+        if self.focused is not None:
+            self.focused.focus(True)
+
+    def _leave(self, level: Level) -> None:
+        level.is_closed = True
+        if level.on_close is not None:
+            level.on_close()
+        level.content.attach(None)
+
+    def _join(self, level: Level) -> None:
+        """Give the parts of a level what they need of the screen."""
+        if self._bindings is not None:
+            for part in level.content.leaves():
+                part.bind(self._bindings)
+        for part in level.content.leaves():
+            part.set_theme(self.theme)
+
+    def bind(self, bindings: Bindings) -> None:
+        """See ``Widget``."""
+        super().bind(bindings)
+        self._bindings = bindings
+        for level in self.levels:
+            for part in level.content.leaves():
+                part.bind(bindings)
+
+    def set_theme(self, theme: Theme) -> None:
+        """See ``Widget``."""
+        super().set_theme(theme)
+        for level in self.levels:
+            for part in level.content.leaves():
+                part.set_theme(theme)
+                part.is_stale = True
+
+    # Keys ------------------------------------------------------------------------------------------------------------
+
+    def handle(self, event: Event) -> None:
+        """Take one event."""
+        if isinstance(event, Mouse):
+            self._mouse(event)
+        elif isinstance(event, Key):
+            self.said = ""
+            if self.shows_keys:
+                self.shows_keys = False
+            else:
+                self._key(event)
+        elif isinstance(event, Paste):
+            if self.focused is not None:
+                self.give(self.focused, event)
+        else:
+            super().handle(event)
+        self.top.arrangement.heed()
+
+    def _key(self, event: Key) -> None:
+        part = self.focused
+        if part is not None and part.wants_key(event):
+            self.give(part, event)
+        elif event.name in self.keys:
+            self.call(self.keys[event.name])
+        elif event.name in ARROWS and self.top.arrangement.to_neighbour(event.name):
+            pass
+        elif not self._to_label(event.name):
+            super().handle(event)
+
+    def give(self, part: Part, event: Event) -> None:
+        """Give an event to a part, and see what has become of it."""
+        self.want(part.press(event))
+        part.is_stale = True
+        outcome, part.outcome = part.outcome, None
+        if isinstance(outcome, (Interrupted, Ended)):
+            self.leave(outcome)
+
+    def leave(self, outcome: Interrupted | Ended) -> None:
+        """End the screen, or with Ctrl-D the dialog that is open."""
+        if isinstance(outcome, Ended) and len(self.levels) > 1:
+            self.close_level(self.top)
+        else:
+            self.outcome = outcome
+
+    def call(self, function: Callable[..., Any], *given: Any) -> None:
+        """Call a function of the program."""
+        function(*given)
+
+    def _to_label(self, name: str) -> bool:
+        """Give the focus to the part whose letter with Alt was pressed. Return False if there is none."""
+        if not name.startswith("alt-") or len(name) != 5:
+            return False
+        letters = letters_of(self.top.content)
+        for part, letter in letters.items():
+            if letter == name[4:].lower():
+                self.top.arrangement.give_focus(part)
+                part.activate()
+                return True
+        return False
+
+    def step(self, by: int) -> None:
+        """Give the focus to the next part, or the one before."""
+        self.top.arrangement.step(by)
+
+    def next_part(self) -> None:
+        """Give the focus to the next part."""
+        self.step(1)
+
+    def previous_part(self) -> None:
+        """Give the focus to the part before."""
+        self.step(-1)
+
+    def enter(self) -> None:
+        """Go on to the next part; after the last one that is no button, press the default button."""
+        part = self.focused
+        default = self._default()
+        if default is not None and (part is None or self.top.arrangement.is_last(part)):
+            default.activate()
+        else:
+            self.step(1)
+
+    def _default(self) -> Part | None:
+        for part in self.top.arrangement.stops():
+            if part.is_button and part.is_default:
+                return part
+        return None
+
+    def cancel(self) -> None:
+        """Leave the dialog that is open."""
+        if len(self.levels) > 1:
+            self.close_level(self.top)
+
+    def end(self) -> None:
+        """Leave the dialog that is open, else the screen."""
+        self.leave(Ended())
+
+    def show_help(self) -> None:
+        """Show what all keys do."""
+        self.shows_keys = True
+
+    def move_divider(self, by: int) -> None:
+        """Move the divider beside the part that has the focus."""
+        part = self.focused
+        while part is not None and part.parent is not None:
+            around: Any = part.parent
+            if getattr(around, "dividers", None):
+                at = around.parts.index(part)
+                around.move_divider(min(at, len(around.parts) - 2), by)
+                self.top.arrangement.forget()
+                return
+            part = around
+
+    def divider_back(self) -> None:
+        """Move the divider to the left, or up."""
+        self.move_divider(-1)
+
+    def divider_forward(self) -> None:
+        """Move the divider to the right, or down."""
+        self.move_divider(1)
+
+    # The mouse -------------------------------------------------------------------------------------------------------
+
+    def _mouse(self, event: Mouse) -> None:
+        hit = event.hit
+        if self._dragged is not None:
+            divider, row, column = self._dragged
+            if event.action == "release":
+                self._dragged = None
+                divider.group.move_divider(divider.at, event.row - row if divider.group.down else event.column - column)
+                self.top.arrangement.forget()
+            return
+        if not isinstance(hit, Hit) or event.action != "press":
+            return
+        part = hit.part
+        if isinstance(part, Divider):
+            if event.name == "left":
+                self._dragged = part, event.row, event.column
+        elif part.enabled:
+            if part.takes_focus and event.name == "left":
+                self.top.arrangement.give_focus(part)
+            self.give(part, hit.event)
+
+    # View ------------------------------------------------------------------------------------------------------------
+
+    def view(self, columns: int, rows: int) -> Frame:
+        """Return the whole screen, exactly as many rows as there are."""
+        if self.outcome is not None:
+            return Frame(())
+        screen = self.levels[0]
+        has_title, has_foot = bool(screen.title) and rows > 3, rows > 1
+        room = rows - has_title - has_foot
+        body = screen.arrangement.view(max(columns - 1, 1), room)
+        head: tuple[Row, ...] = (self._title(screen.title, columns),) if has_title else ()
+        foot: tuple[Row, ...] = (self._foot(columns),) if has_foot else ()
+        cursor = None if body.cursor is None else (body.cursor[0] + len(head), body.cursor[1])
+        frame = Frame((*head, *body.rows, *foot), cursor, body.shape, clicks=body.clicks.moved(len(head), 0))
+        screen.place = len(head), 0
+        frame = self._with_list(frame, screen, columns, rows)
+        for level in self.levels[1:]:
+            frame = self._with_dialog(frame, level, columns, rows)
+        return self._with_keys(frame, columns, rows) if self.shows_keys else frame
+
+    def _title(self, title: str, columns: int) -> Row:
+        text = cut(title, columns - 1)
+        rest = columns - 2 - width(text)
+        return ((text, "title"), (" " + RULE * rest, "hint")) if rest > 0 else ((text, "title"),)
+
+    def _with_list(self, frame: Frame, level: Level, columns: int, rows: int) -> Frame:
+        """Return the frame with what the part with the focus lets down over it."""
+        part = level.arrangement.focused
+        if part is None or level is not self.top:
+            return frame
+        at = next((one.box for one in level.arrangement.placed if one.part is part), None)
+        if at is None:
+            return frame
+        top, left = at.row + level.place[0], at.column + level.place[1]
+        below_it = rows - 1 - (top + 1)
+        found = part.below(at.columns, max(below_it, top, 1))
+        if found is None:
+            return frame
+        shown, wide = found
+        height = len(shown.rows)
+        row = top + 1 if height <= below_it or below_it >= top else max(top - height, 0)
+        over = overlay(frame, shown, row, left, min(wide, columns - left))
+        clicks = Hits(level.arrangement.hits_with(part, shown, row - level.place[0], left - level.place[1], wide))
+        return Frame(over.rows, over.cursor or frame.cursor, over.shape, clicks=clicks.moved(*level.place))
+
+    def _with_dialog(self, frame: Frame, level: Level, columns: int, rows: int) -> Frame:
+        """Return the frame with a dialog over it, in the middle."""
+        if columns < LEAST_COLUMNS or rows < LEAST_ROWS:
+            return self._bare_dialog(frame, level, columns, rows)
+        edge = EDGE if columns > 40 else 1
+        most_columns = max(columns - 2 * edge - 1 - (FREE if columns > 40 else 0), 1)
+        hint = level.content.size(most_columns)
+        natural = hint.columns if not level.content.fills_across else max(hint.columns, min(60, most_columns))
+        wide = max(min(max(natural, width(level.title) + 2, hint.least_columns), most_columns), 1)
+        hint = level.content.size(wide)
+        most_rows = max(rows - 1 - FRAME_ROWS, 1)
+        wished = most_rows if level.content.fills_down else hint.rows
+        high = max(min(max(wished, hint.least_rows), most_rows), 1)
+        body = level.arrangement.view(wide, high)
+        outer = wide + 2 * edge + 1
+        top, left = max((rows - 1 - high - FRAME_ROWS) // 2, 0), max((columns - outer) // 2, 0)
+        level.place = top + 1, left + edge
+        title = f" {cut(level.title, outer - 6)} " if level.title else ""
+        first = CORNERS[0] + RULE + title + RULE * (outer - 3 - width(title)) + CORNERS[1]
+        last = CORNERS[2] + RULE * (outer - 2) + CORNERS[3]
+        inner = [
+            ((SIDE + " " * (edge - 1), ""), *row, (" " * (wide - _width(row)) + " " * edge + SIDE, ""))
+            for row in body.rows
+        ]
+        shown = (((first, ""),), *inner, ((last, ""),))
+        cursor = None if body.cursor is None else (body.cursor[0] + 1, body.cursor[1] + edge)
+        made = Frame(shown, cursor, body.shape, clicks=body.clicks.moved(1, edge))
+        over = overlay(frame, made, top, left, outer)
+        over = Frame(over.rows[:rows], over.cursor, over.shape, clicks=body.clicks.moved(*level.place))
+        return self._with_list(over, level, columns, rows)
+
+    def _bare_dialog(self, frame: Frame, level: Level, columns: int, rows: int) -> Frame:
+        """Return a dialog without a frame, where there is no room for one."""
+        has_foot = rows > 1
+        body = level.arrangement.view(max(columns - 1, 1), rows - has_foot)
+        level.place = (0, 0)
+        made = Frame((*body.rows, *frame.rows[len(body.rows) :]), body.cursor, body.shape, clicks=body.clicks)
+        return self._with_list(made, level, columns, rows)
+
+    def _with_keys(self, frame: Frame, columns: int, rows: int) -> Frame:
+        """Return the frame with what all keys do over it."""
+        said = [tell(text) for text in (*self._keys_here(), *KEYS_OF_SCREEN)]
+        wide = min(max(width(text) for text in said) + 2 * EDGE, columns)
+        shown = [((" " * EDGE + cut(text, wide - 2 * EDGE), "selected"),) for text in said[: max(rows - 2, 1)]]
+        padded = tuple([((row[0][0] + " " * (wide - width(row[0][0])), "selected"),) for row in shown])
+        over = overlay(frame, Frame(padded), max((rows - len(padded)) // 2, 0), max((columns - wide) // 2, 0), wide)
+        return Frame(over.rows[:rows], frame.cursor, frame.shape, clicks=frame.clicks)
+
+    def _keys_here(self) -> list[str]:
+        part = self.focused
+        return [one for one in part.hint_keys().split("   ") if one] if part is not None else []
+
+    def drawn(self) -> None:
+        """See ``Widget``."""
+        for level in self.levels:
+            level.arrangement.drawn()
+            level.arrangement.heed()
+
+    def _foot(self, columns: int) -> Row:
+        part = self.focused
+        pending = part.pending if part is not None else ""
+        if pending or self.said:
+            return foot_row(pending or self.said, columns)
+        keys = part.hint_keys() if part is not None else ""
+        more = tell("Tab: next   F1: keys")
+        leaves = tell("Escape: back") if len(self.levels) > 1 else tell("Ctrl-D: leave")
+        mode = part.mode_label if part is not None else ""
+        parts = [one for one in (mode, keys, more, leaves) if one]
+        return foot_row("   ".join(parts), columns, part.status() if part is not None else "")
+
+    # Effects ---------------------------------------------------------------------------------------------------------
+
+    def want(self, effect: Effect | None) -> None:
+        """See ``Widget``; help is the screen's own to show."""
+        if effect is HELP:
+            self.show_help()
+        else:
+            super().want(effect)
+
+    @property
+    def text(self) -> str:
+        """The text of the part with the focus."""
+        return self.focused.text if self.focused is not None else ""
+
+    @property
+    def syntax(self) -> Any:
+        """Its syntax."""
+        return self.focused.syntax if self.focused is not None else None
+
+    def about(self, effect: Effect) -> Any:
+        """See ``Widget``: that of the part with the focus."""
+        return self.focused.about(effect) if self.focused is not None else None
+
+    def returned(self, text: str | Complaint) -> None:
+        """See ``Widget``."""
+        if self.focused is not None:
+            self.focused.returned(text)
+            self.focused.is_stale = True
+
+    def refuse(self, complaint: Complaint) -> None:
+        """Say that something was stopped."""
+        self.said = complaint.reason
+
+    def work(self) -> bool:
+        """Run a slice of the work of each part. Return True if a view changed."""
+        changed = False
+        for level in self.levels:
+            for part in level.content.leaves():
+                if part.work():
+                    part.is_stale = changed = True
+        return changed
+
+    @property
+    def growing(self) -> Any:
+        """What all parts want."""
+        return [wanted for level in self.levels for part in level.content.leaves() for wanted in part.growing]
+
+    @property
+    def mode_label(self) -> str:
+        """See ``Widget``."""
+        return ""
+
+    LAYERS = ("screen",)
+    ACTIONS: ClassVar[dict[str, str]] = {
+        **QUESTION_ACTIONS,
+        "focus-next": "next_part",
+        "focus-previous": "previous_part",
+        "accept": "enter",
+        "cancel": "cancel",
+        "move-divider-back": "divider_back",
+        "move-divider-forward": "divider_forward",
+    }
+
+
+#: What the keys of every screen do.
+KEYS_OF_SCREEN = (
+    "Tab Shift-Tab: the next part, the one before",
+    "arrows: to the part beside it",
+    "Alt and an underlined letter: to that part",
+    "Enter: on; the default button after the last",
+    "Ctrl-X P: preferences",
+    "Ctrl-L: draw again",
+    "Escape: leave a dialog   Ctrl-D: leave",
+)
+
+
+def letters_of(content: Part) -> dict[Part, str]:
+    """Return the letter that gives each part the focus with Alt.
+
+    It is the first of its label that no other has, and that does nothing in a line; else the first that no other has.
+    """
+    found: dict[Part, str] = {}
+    taken: set[str] = set()
+    for part in content.leaves():
+        free = [one for one in part.letters.lower() if one.isalnum() and one not in taken]
+        letter = next((one for one in free if _is_free(one)), free[0] if free else "")
+        if letter:
+            found[part] = letter
+            taken.add(letter)
+    return found
+
+
+def _is_free(letter: str) -> bool:
+    """Return True if a letter with Alt does nothing in a field."""
+    return EDITING.get(f"alt-{letter}", "recall-").startswith("recall-")
+
+
+def _width(row: Row) -> int:
+    return sum(width(text) for text, _ in row)

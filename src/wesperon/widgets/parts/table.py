@@ -1,0 +1,335 @@
+"""A table on a screen: columns with headings over rows, however many there are.
+
+Only the rows in sight are asked for. A column is as wide as the widest of its cells among the first rows that were
+seen, so that it stays as it is while the table scrolls.
+"""
+
+from __future__ import annotations
+
+from wesperon.frozen import Frozen
+from wesperon.screen.shares import Wants, shares
+from wesperon.screen.width import cut, width
+from wesperon.text.escape import visible
+from wesperon.text.messages import tell
+from wesperon.values import DeclarationError
+from wesperon.widgets.parts.rows_part import RowsPart
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Sequence
+    from typing import Any, ClassVar
+
+    from wesperon.editing.keys.events import Mouse
+    from wesperon.screen.frame import Row
+    from wesperon.values.slots import Slot
+
+#: Blanks between two columns, how many rows say how wide a column is, and how wide it is at most and at least.
+BETWEEN, SAMPLED, WIDEST, NARROWEST = 2, 200, 40, 4
+#: What is after the heading of the column by which the rows are sorted.
+RISING, FALLING = " +", " -"
+
+
+class Column(Frozen):
+    """A column of a table: its ``heading``, and what there is to say of it.
+
+    ``key`` is the name, the index or the function by which a row gives its cell; by default the place of the column.
+    ``width`` is fixed, else it is found. ``right`` aligns to the right; None means that numbers are. ``slot`` lets a
+    cell be changed in place.
+
+    Example:
+        >>> Column("seeing", right=True).heading
+        'seeing'
+
+    """
+
+    heading: str
+    key: Any = None
+    width: int | None = None
+    right: bool | None = None
+    slot: Any = None
+
+
+class Table(RowsPart):
+    """Rows in columns, with a heading above each.
+
+    ``rows`` is a sequence of rows, each a sequence or a mapping; or an object with ``len`` and a method
+    ``rows(first, count)``. ``columns`` are headings, or :class:`Column`. With ``cells`` the selection is a cell, else a
+    row. ``action`` is called with the row at Enter or a click on the current one. ``sorts=False`` leaves the rows in
+    their order. ``show(rows)`` shows others. The other keywords are those of every part.
+
+    ``value`` is the current row, None if there is none; ``at`` its number, ``column`` that of the cell.
+
+    Example:
+        >>> table = Table([("HOLLIN-051", 90), ("HOLLIN-102", 60)], ["target", "seconds"])
+        >>> table.value
+        ('HOLLIN-051', 90)
+
+    """
+
+    def __init__(
+        self,
+        rows: Any = (),
+        columns: Sequence[str | Column] = (),
+        *,
+        cells: bool = False,
+        action: Callable[[Any], Any] | None = None,
+        sorts: bool = True,
+        **place: Any,
+    ) -> None:
+        super().__init__(**place)
+        if action is not None and not callable(action):
+            raise DeclarationError(f"Table(..., action={action!r}): must be a function of the row")
+        made = [Column(one) if isinstance(one, str) else one for one in columns]
+        if not made or not all(isinstance(one, Column) for one in made):
+            raise DeclarationError(f"Table(..., {columns!r}): must have columns, each a heading or a Column")
+        self.columns = [
+            Column(visible(one.heading), number if one.key is None else one.key, one.width, one.right, one.slot)
+            for number, one in enumerate(made)
+        ]
+        self.cells = cells or any(one.slot is not None for one in made)
+        self.action_function = action
+        self.sorts = sorts
+        self.column = 0
+        #: The column that the rows are sorted by, and whether they fall.
+        self.sorted_by: tuple[int, bool] | None = None
+        self._order: Sequence[int] | None = None
+        self._widths: tuple[int, list[int]] | None = None
+        self.rows: Any = ()
+        self.receive(rows)
+
+    def receive(self, rows: Any = (), *more: Any) -> None:
+        """See ``Part``."""
+        if not hasattr(rows, "__len__"):
+            rows = list(rows)
+        if not hasattr(rows, "rows") and not hasattr(rows, "__getitem__"):
+            raise DeclarationError(
+                f"a table needs a sequence of rows, or an object with rows(first, count), got {rows!r}"
+            )
+        self.rows = rows
+        self._widths = None
+        self._sort()
+        self.at = min(self.at, max(self.count - 1, 0))
+        self.stale()
+
+    @property
+    def count(self) -> int:
+        """See ``RowsPart``."""
+        return len(self.rows)
+
+    @property
+    def value(self) -> Any:
+        """The current row; None if there is none."""
+        if not self.count:
+            return None
+        return self._fetch(min(self.at, self.count - 1), 1)[0]
+
+    @property
+    def index(self) -> int:
+        """The place of the current row among the rows that were given, however they are sorted; -1 if there is none."""
+        if not self.count:
+            return -1
+        at = min(self.at, self.count - 1)
+        return at if self._order is None else self._order[at]
+
+    def _fetch(self, first: int, count: int) -> Sequence[Any]:
+        """Return so many rows in the order in which they are shown."""
+        if self._order is not None:
+            return [self.rows[at] for at in self._order[first : first + count]]
+        if hasattr(self.rows, "rows"):
+            fetched: Sequence[Any] = self.rows.rows(first, count)
+            return fetched
+        return [self.rows[at] for at in range(first, min(first + count, len(self.rows)))]
+
+    def cell(self, row: Any, column: Column) -> Any:
+        """Return what a ``row`` has in a ``column``."""
+        key = column.key
+        if callable(key):
+            return key(row)
+        if isinstance(key, str) and not hasattr(row, "keys"):
+            return getattr(row, key)
+        try:
+            return row[key]
+        except (LookupError, TypeError):  # a row that is shorter than others, or has no such name
+            return ""
+
+    def _text(self, row: Any, column: Column) -> str:
+        value = self.cell(row, column)
+        return "" if value is None else visible(str(value))
+
+    # Sorting ---------------------------------------------------------------------------------------------------------
+
+    def sort(self) -> None:
+        """Sort by the column of the cursor: rising, then falling, then as they were given."""
+        self.sort_by(self.column)
+
+    def sort_by(self, column: int) -> None:
+        """Sort by the number of a ``column``: rising, then falling, then as the rows were given."""
+        if not self.sorts or not hasattr(self.rows, "__getitem__"):
+            return
+        before = self.sorted_by
+        row = self.index
+        if before is None or before[0] != column:
+            self.sorted_by = column, False
+        else:
+            self.sorted_by = None if before[1] else (column, True)
+        self._sort()
+        if row >= 0:
+            self.at = row if self._order is None else self._order.index(row)
+        self.stale()
+
+    def _sort(self) -> None:
+        if self.sorted_by is None or not hasattr(self.rows, "__getitem__"):
+            self._order = None
+            return
+        number, falls = self.sorted_by
+        column = self.columns[number]
+        values = [self.cell(row, column) for row in self.rows]
+        try:
+            self._order = sorted(range(len(values)), key=values.__getitem__, reverse=falls)
+        except TypeError:  # not all of one kind: by what is seen of them
+            texts = [str(value) for value in values]
+            self._order = sorted(range(len(texts)), key=texts.__getitem__, reverse=falls)
+
+    # View ------------------------------------------------------------------------------------------------------------
+
+    def widths(self, columns: int) -> list[int]:
+        """Return how wide each column is in a box of so many ``columns``."""
+        if self._widths is not None and self._widths[0] == columns:
+            return self._widths[1]
+        sample = self._fetch(0, min(SAMPLED, self.count))
+        wants = []
+        for column in self.columns:
+            widest = max([width(self._text(row, column)) for row in sample] + [width(column.heading) + len(RISING)])
+            size = column.width or min(widest, WIDEST)
+            wants.append(Wants(size, least=min(size, NARROWEST)))
+        room = columns - BETWEEN * (len(wants) - 1)
+        found = shares(max(room, 1), wants)
+        self._widths = columns, found
+        return found
+
+    def _is_right(self, column: Column, value: Any) -> bool:
+        return isinstance(value, (int, float)) and not isinstance(value, bool) if column.right is None else column.right
+
+    def heading(self, columns: int) -> Sequence[Row]:
+        """See ``RowsPart``."""
+        spans: list[tuple[str, str]] = []
+        first = self._fetch(0, 1) if self.count else [()]
+        for number, (column, wide) in enumerate(zip(self.columns, self.widths(columns), strict=True)):
+            sign = ""
+            if self.sorted_by is not None and self.sorted_by[0] == number:
+                sign = FALLING if self.sorted_by[1] else RISING
+            text = cut(column.heading, max(wide - len(sign), 1)) + sign
+            blank = " " * max(wide - width(text), 0)
+            is_right = self._is_right(column, self.cell(first[0], column))
+            spans += [(" " * BETWEEN, "")] if number else []
+            spans += [(blank, ""), (text, "title")] if is_right else [(text, "title"), (blank, "")]
+        return (tuple([span for span in spans if span[0]]),)
+
+    def rows_in_sight(self, first: int, count: int, columns: int) -> Sequence[Row]:
+        """See ``RowsPart``."""
+        widths = self.widths(columns)
+        return [self._line(first + number, row, widths) for number, row in enumerate(self._fetch(first, count))]
+
+    def _line(self, number: int, row: Any, widths: list[int]) -> Row:
+        is_current = number == min(self.at, self.count - 1)
+        whole = ("current" if self.has_focus else "marked") if is_current and not self.cells else ""
+        spans: list[tuple[str, str]] = []
+        for at, (column, wide) in enumerate(zip(self.columns, widths, strict=True)):
+            text = cut(self._text(row, column), wide)
+            blank = " " * (wide - width(text))
+            role = whole or ("current" if is_current and at == self.column and self.has_focus else "")
+            if at:
+                spans.append((" " * BETWEEN, whole))
+            padded = blank + text if self._is_right(column, self.cell(row, column)) else text + blank
+            spans.append((padded, role))
+        return tuple(spans)
+
+    def cursor_column(self, columns: int) -> int:
+        """See ``RowsPart``."""
+        if not self.cells:
+            return 0
+        return sum(self.widths(columns)[: self.column]) + BETWEEN * self.column
+
+    def column_at(self, place: int) -> int | None:
+        """Return the number of the column that a ``place`` in a row is in; None if it is in none."""
+        left = 0
+        for number, wide in enumerate(self._widths[1] if self._widths else ()):
+            if left <= place < left + wide + BETWEEN:
+                return number
+            left += wide + BETWEEN
+        return None
+
+    # Keys ------------------------------------------------------------------------------------------------------------
+
+    def left(self) -> None:
+        """To the column before."""
+        self.column = max(self.column - 1, 0)
+        self.stale()
+
+    def right(self) -> None:
+        """To the column after."""
+        self.column = min(self.column + 1, len(self.columns) - 1)
+        self.stale()
+
+    def click(self, event: Mouse) -> None:
+        """See ``Widget``: a click on a heading sorts, one on a cell goes there."""
+        column = self.column_at(event.column)
+        if event.row == 0 and column is not None:
+            self.column = column
+            self.sort_by(column)
+            return
+        was = self.column
+        if column is not None:
+            self.column = column
+        if event.hit == self.at and self.cells and was != self.column:
+            self.stale()
+            return
+        super().click(event)
+
+    def enter(self) -> None:
+        """See ``RowsPart``: change the cell if its column has a slot, else call the action."""
+        if not self.count:
+            return
+        column: Column = self.columns[self.column]
+        slot: Slot[Any] | None = column.slot
+        if slot is not None and self.host is not None:
+            self.host.edit_cell(self, self.index, column, self.cell(self.value, column))
+        elif self.action_function is not None and self.host is not None:
+            self.host.call(self.action_function, self.value)
+
+    def set_cell(self, index: int, column: Column, value: Any) -> None:
+        """Put a ``value`` into a ``column`` of the row at ``index``; raises TypeError where rows cannot be changed."""
+        row = self.rows[index]
+        if isinstance(column.key, str) and not hasattr(row, "keys"):
+            setattr(row, column.key, value)
+        elif isinstance(row, tuple):
+            self.rows[index] = tuple([value if at == column.key else cell for at, cell in enumerate(row)])
+        else:
+            row[column.key] = value
+        self._widths = None
+        self.changed()
+
+    def hint_keys(self) -> str:
+        """See ``Part``."""
+        parts = []
+        if self.cells and self.columns[self.column].slot is not None:
+            parts.append(tell("Enter: change"))
+        elif self.action_function is not None:
+            parts.append(tell("Enter: choose"))
+        parts.append(tell("Up Down: move"))
+        if self.sorts and hasattr(self.rows, "__getitem__"):
+            parts.append(tell("s: sort"))
+        return "   ".join(parts)
+
+    @property
+    def letters(self) -> str:
+        """See ``Part``."""
+        return self.title
+
+    LAYERS: ClassVar[tuple[str, ...]] = ("rows", "table")
+    ACTIONS: ClassVar[dict[str, str]] = {
+        **RowsPart.ACTIONS,
+        "move-char-back": "left",
+        "move-char-forward": "right",
+        "sort-rows": "sort",
+    }

@@ -1,0 +1,260 @@
+"""Screens on a terminal: it comes back as it was on every way out, and shows what other threads have, in time.
+
+Modules: ``screens.screen``, ``screens.running``, ``screens.as_form``, ``screen.full_screen``, ``terminal.tty_events``.
+"""
+
+from __future__ import annotations
+
+import os
+import re
+import signal
+import sys
+import textwrap
+
+import pytest
+
+from tests.harness import CTRL_C, CTRL_D, ENTER, Terminal, python
+
+DESK = """
+import sys, threading, time
+from wesperon import *
+
+frames = Field(slot(int, "Frames", low=1), value=12)
+note = Field(slot(str, "Note", low=0), value="")
+said = Label("waiting")
+messages = MessageView(title="Mast")
+screen = Screen(
+    Down(
+        Across(Down(frames, note), Table([(f"HOLLIN-{n:03}", n) for n in range(100)], ["target", "n"], title="Queue")),
+        said,
+        messages,
+        Across(
+            Button("Expose", lambda: screen.close(frames.value), default=True),
+            Button("Fail", lambda: [][1]),
+            Button("Print", lambda: print("printed")),
+            Button("Message", lambda: show_message("The dome is open.")),
+            Button("Block", lambda: time.sleep(60)),
+        ),
+    ),
+    title="Desk",
+)
+"""
+RUN = (
+    DESK
+    + """
+print("before")
+print("result", screen.run())
+"""
+)
+
+
+def script(text: str, **options: object) -> Terminal:
+    """Return a terminal in which a script runs."""
+    return Terminal(python("-c", textwrap.dedent(text)), **options)  # type: ignore[arg-type]
+
+
+def press(terminal: Terminal, label: str) -> None:
+    """Press the letter of a label, which is underlined, with Alt."""
+    terminal.see(label)
+    for number, row in enumerate(terminal.lines()):
+        at = row.find(label)
+        if at >= 0:
+            cells = terminal.screen.buffer[number]
+            letter = next(cells[column].data for column in range(at, at + len(label)) if cells[column].underscore)
+            terminal.type(f"\x1b{letter.lower()}")
+            return
+
+
+def test_a_screen_is_used_by_keys_and_gone_when_it_is_closed() -> None:
+    with script(RUN, columns=100) as terminal:
+        terminal.see("HOLLIN-003")
+        assert "before" not in terminal.text()
+        terminal.type("\x7f\x7f34" + ENTER)
+        terminal.type("gusts" + ENTER)
+        terminal.see("gusts")
+        press(terminal, "Expose")
+        terminal.see("result 34")
+        assert terminal.end() == 0
+        assert terminal.modes() == terminal.initial
+        assert terminal.lines()[:2] == ["before", "result 34"]
+
+
+ENDS = [signal.SIGTERM, signal.SIGHUP, signal.SIGINT, signal.SIGUSR1]
+
+
+@pytest.mark.parametrize("end", ENDS)
+@pytest.mark.parametrize("where", ["screen", "dialog"])
+def test_a_signal_leaves_the_terminal_as_it_was(end: signal.Signals, where: str) -> None:
+    with script(RUN, columns=100) as terminal:
+        terminal.see("HOLLIN-003")
+        if where == "dialog":
+            press(terminal, "Message")
+            terminal.see("The dome is open.")
+        os.kill(terminal.process.pid, end)
+        terminal.end()
+        assert terminal.modes() == terminal.initial
+        assert "HOLLIN" not in terminal.text()
+        assert terminal.lines()[0] == "before"
+
+
+@pytest.mark.parametrize(("keys", "status", "shown"), [(CTRL_D, 0, "result None"), (CTRL_C, -signal.SIGINT, "before")])
+def test_ctrl_d_gives_none_and_ctrl_c_ends_the_process(keys: str, status: int, shown: str) -> None:
+    with script(RUN, columns=100) as terminal:
+        terminal.see("HOLLIN-003")
+        terminal.type("\t\t" + keys)
+        assert terminal.end() == status
+        assert terminal.modes() == terminal.initial
+        assert shown in terminal.text()
+
+
+def test_an_error_that_ends_the_screen_is_raised_on_the_main_screen() -> None:
+    with script(RUN, columns=100) as terminal:
+        terminal.see("HOLLIN-003")
+        press(terminal, "Fail")
+        terminal.see("IndexError")
+        terminal.type("\t\t" + ENTER)
+        assert terminal.end() == 1
+        assert terminal.modes() == terminal.initial
+        assert "IndexError" in terminal.text()
+        assert "Traceback" in terminal.text()
+
+
+def test_what_is_printed_is_among_the_messages_and_written_once_the_screen_is_left() -> None:
+    with script(RUN, columns=100) as terminal:
+        terminal.see("HOLLIN-003")
+        press(terminal, "Print")
+        terminal.see("printed")
+        terminal.type(CTRL_D)
+        terminal.see("result None")
+        assert terminal.end() == 0
+        assert "printed" in terminal.lines()
+
+
+def test_a_function_that_blocks_is_seen_and_ctrl_c_gets_through() -> None:
+    with script(RUN, columns=100) as terminal:
+        terminal.see("HOLLIN-003")
+        press(terminal, "Block")
+        terminal.see("Ctrl-C: stop that")
+        terminal.type(CTRL_C)
+        terminal.wait(lambda: "Ctrl-C: stop that" not in terminal.text())
+        press(terminal, "Expose")
+        terminal.see("result 12")
+        assert terminal.end() == 0
+
+
+def test_a_thread_that_shows_all_the_time_gets_thirty_frames_a_second_and_no_more() -> None:
+    program = (
+        DESK
+        + """
+def count():
+    number = 0
+    end = time.monotonic() + 2
+    while time.monotonic() < end:
+        number += 1
+        said.show(f"number {number}")
+    said.show("counted")
+
+screen.call_later(0.2, threading.Thread(target=count, daemon=True).start)
+screen.run()
+"""
+    )
+    with script(program, columns=100) as terminal:
+        terminal.see("HOLLIN-003")
+        begun = len(terminal.received)
+        terminal.see("counted")
+        frames = len(re.findall(rb"\x1b\[\d*B", terminal.received[begun:]))  # the cursor goes down and back in each
+        terminal.type(CTRL_D)
+        assert terminal.end() == 0
+        assert 5 < frames < 2 * 30 + 10
+
+
+def test_a_screen_is_drawn_again_after_each_size() -> None:
+    with script(RUN, columns=100) as terminal:
+        terminal.see("HOLLIN-003")
+        for columns, rows in ((60, 20), (20, 6), (120, 40), (100, 24)):
+            terminal.resize(columns, rows)
+            terminal.wait(lambda: terminal.text().startswith("Desk ─"))
+            terminal.quiet()
+        terminal.see("[ Expose ]")
+        terminal.type(CTRL_D)
+        assert terminal.end() == 0
+
+
+def test_stop_and_continue_bring_the_screen_back() -> None:
+    with Terminal(["bash", "--norc", "-i"], columns=100, env={"PS1": "ready> "}) as terminal:
+        terminal.see("ready>")
+        path = f"/tmp/desk-{os.getpid()}.py"
+        with open(path, "w") as file:
+            file.write(RUN)
+        terminal.type(f"{sys.executable} {path}\r")
+        terminal.see("HOLLIN-003")
+        terminal.type("\x1a")
+        terminal.see("Stopped")
+        assert "HOLLIN" not in terminal.text()
+        terminal.type("fg\r")
+        terminal.see("HOLLIN-003")
+        press(terminal, "Expose")
+        terminal.see("result 12")
+        terminal.type("exit\r")
+        terminal.end()
+        os.unlink(path)
+
+
+def test_a_child_has_the_terminal_while_the_screen_is_aside() -> None:
+    program = """
+        import subprocess
+        from wesperon import *
+
+        def edit():
+            with screen.aside():
+                subprocess.run(["sh", "-c", "echo in the shell; read answer; echo got $answer"])
+
+        screen = Screen(Down(Label("the desk"), Button("Shell", edit)))
+        screen.run()
+    """
+    with script(program) as terminal:
+        terminal.see("the desk")
+        terminal.type(ENTER)
+        terminal.see("in the shell")
+        assert terminal.is_echoing()
+        terminal.type("yes\r")
+        terminal.see("the desk")
+        terminal.type(CTRL_D)
+        assert terminal.end() == 0
+        assert "got yes" in terminal.text()
+        assert terminal.modes() == terminal.initial
+
+
+def test_on_a_terminal_that_cannot_move_its_cursor_a_screen_is_asked_as_questions() -> None:
+    with script(RUN, columns=100, env={"TERM": "dumb"}) as terminal:
+        terminal.see("Frames (")
+        terminal.type("40\r")
+        terminal.see("Note")
+        terminal.type("\r")
+        terminal.see("HOLLIN-099")
+        terminal.see("What next?")
+        terminal.type("Expose\r")
+        terminal.see("result 40")
+        assert terminal.end() == 0
+
+
+def test_a_thread_that_asks_waits_until_the_screen_has_ended() -> None:
+    program = (
+        DESK
+        + """
+def later():
+    print("answer", ask("How many?", int))
+
+thread = threading.Thread(target=later)
+screen.call_later(0.1, lambda: (thread.start(), said.show("begun")) and None)
+print("result", screen.run())
+thread.join()
+"""
+    )
+    with script(program, columns=100) as terminal:
+        terminal.see("begun")
+        press(terminal, "Expose")
+        terminal.see("How many?")
+        terminal.type("7\r")
+        terminal.see("answer 7")
+        assert terminal.end() == 0

@@ -1,0 +1,391 @@
+"""What a screen does: values, focus, buttons, dialogs, other threads, time, functions that fail.
+
+Modules: ``screens.screen``, ``screens.running``, ``screens.field``, ``screens.dialogs``, ``screens.faults``,
+``screens.inside``, ``screens.unattended``, ``screens.pager_part``, ``widgets.parts.simple_parts``,
+``widgets.parts.listing``, ``widgets.parts.table``,
+``widgets.parts.tabs``, ``widgets.parts.figures``, ``widgets.parts.message_view``, ``widgets.parts.rows_part``.
+"""
+
+from __future__ import annotations
+
+import asyncio
+import threading
+import time
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from wesperon import (
+    Across,
+    Button,
+    Column,
+    Context,
+    DeclarationError,
+    Down,
+    Field,
+    Label,
+    Listing,
+    MessageView,
+    Meter,
+    Pager,
+    Problems,
+    Screen,
+    Table,
+    Tabs,
+    Trend,
+    any_of,
+    ask,
+    choose,
+    choose_file,
+    confirm,
+    one_of,
+    show_message,
+    show_work,
+    slot,
+)
+from wesperon.scope import within
+from wesperon.testing import Session
+
+TARGETS = ["Lantern", "Thimble", "Wicker"]
+
+
+class Clock:
+    """A clock that the test sets."""
+
+    def __init__(self) -> None:
+        self.now = 100.0
+
+    def time(self) -> float:
+        """Return the time."""
+        return self.now
+
+    def monotonic(self) -> float:
+        """Return the time."""
+        return self.now
+
+
+def test_fields_are_filled_and_the_default_button_gives_the_result() -> None:
+    frames, target = Field(slot(int, "Frames", low=1)), Field(slot(one_of(TARGETS), "Target"))
+    screen = Screen(
+        Down(frames, target, Button("Expose", lambda: screen.close((frames.value, target.value)), default=True))
+    )
+    with Session(screen.run) as session:
+        session.type("12").press("tab", "space", "down", "enter", "tab").see("[ Expose ]").press("enter")
+    assert session.result == (12, "Thimble")
+
+
+def test_enter_goes_from_field_to_field_and_presses_the_default_button_after_the_last() -> None:
+    one, two = Field(slot(int, "One")), Field(slot(int, "Two"))
+    screen = Screen(
+        Down(one, two, Button("Leave"), Button("Do", lambda: screen.close(one.value + two.value), default=True))
+    )
+    with Session(screen.run) as session:
+        session.type("1").press("enter").type("2").press("enter")
+    assert session.result == 3
+
+
+def test_a_fault_is_beside_its_field_once_that_is_left_and_goes_with_the_next_letter() -> None:
+    frames = Field(slot(int, "Frames", low=1, high=9))
+    screen = Screen(Down(frames, Button("Leave", lambda: screen.close())))
+    with Session(screen.run) as session:
+        session.type("40")
+        assert "must be" not in session.screen
+        session.press("tab")
+        assert "must be" in session.screen
+        assert frames.problem is not None
+        session.press("shift-tab", "backspace")
+        assert frames.value == 4
+        session.press("tab")
+        assert "must be" not in session.screen
+
+
+def test_letters_with_alt_go_to_fields_and_press_buttons() -> None:
+    one, two = Field(slot(int, "Quota"), value=1), Field(slot(int, "Xerus"), value=2)
+    pressed: list[str] = []
+    screen = Screen(Down(one, two, Button("Zoom", lambda: pressed.append("zoom")), Listing(TARGETS)))
+    with Session(screen.run) as session:
+        assert session.cursor is not None
+        first = session.cursor[0]
+        session.press("alt-x")
+        assert session.cursor[0] == first + 1
+        session.press("alt-z", "alt-q")
+        assert pressed == ["zoom"]
+        assert session.cursor[0] == first
+
+
+def test_changes_are_told_and_each_part_shows_others() -> None:
+    told: list[Any] = []
+    filters, said = Field(slot(any_of(["red", "green"]), "Filters")), Label("none")
+    listing = Listing(TARGETS)
+    filters.on_change(lambda value: said.show(", ".join(value)))
+    listing.on_change(told.append)
+    with Session(Screen(Down(filters, said, listing)).run) as session:
+        session.press("space", "space", "down", "space", "enter").see("red, green")
+        session.press("tab", "down", "down", "up")
+    assert told == ["Thimble", "Wicker", "Thimble"]
+
+
+def test_a_list_is_narrowed_by_what_is_typed() -> None:
+    listing = Listing([f"HOLLIN-{number:03}" for number in range(200)], several=True)
+    screen = Screen(Down(listing, Button("Take", lambda: screen.close(listing.value))))
+    with Session(screen.run) as session:
+        session.type("15").see("HOLLIN-015").press("space").press("down", "space")
+        session.press("escape").see("HOLLIN-110").press("tab", "enter")
+    assert session.result == ("HOLLIN-015", "HOLLIN-115")
+
+
+def test_a_table_is_sorted_by_a_heading_and_changed_in_place() -> None:
+    rows = [["HOLLIN-051", 90], ["HOLLIN-007", 60], ["HOLLIN-102", 75]]
+    table = Table(rows, ["target", Column("seconds", slot=slot(int, low=1))])
+    with Session(Screen(table).run) as session:
+        session.type("s")
+        lines = [line.split()[0] for line in session.screen.splitlines() if "HOLLIN" in line]
+        assert lines == ["HOLLIN-007", "HOLLIN-051", "HOLLIN-102"]
+        assert table.value == ["HOLLIN-051", 90]  # the row stays current
+        session.press("right", "enter").see("Change").press("ctrl-u").type("0").press("enter").see("must be")
+        session.press("backspace").type("45").press("enter")
+        assert "Change" not in session.screen
+    assert rows[0] == ["HOLLIN-051", 45]
+
+
+def test_a_table_asks_an_object_only_for_what_is_in_sight() -> None:
+    class Rows:
+        def __init__(self) -> None:
+            self.asked = 0
+
+        def __len__(self) -> int:
+            return 10_000_000
+
+        def rows(self, first: int, count: int) -> list[tuple[int]]:
+            self.asked += count
+            return [(at,) for at in range(first, min(first + count, len(self)))]
+
+    rows = Rows()
+    table = Table(rows, ["number"])
+    with Session(Screen(table).run, rows=12) as session:
+        session.press("end").see("9999999").press("page-up", "home", "page-down")
+    assert rows.asked < 2_000
+
+
+def test_tabs_hide_what_is_not_shown() -> None:
+    inner = Field(slot(int, "Frames"))
+    tabs = Tabs(Label("clear", title="Weather"), Down(inner, title="Plan"))
+    with Session(Screen(tabs).run) as session:
+        assert "Frames" not in session.screen
+        session.press("right").see("Frames").press("tab").type("7")
+    assert inner.value == 7
+
+
+def test_what_is_printed_is_in_the_messages_and_stays_after_the_screen(capsys: pytest.CaptureFixture[str]) -> None:
+    messages = MessageView(title="Mast")
+    screen = Screen(Down(Button("Say", lambda: print("the mast\x1b is up")), messages))
+    with Session(screen.run) as session:
+        session.press("enter").see("the mast^[ is up")
+        session.press("ctrl-d")
+    assert "the mast" in session.output
+
+
+def test_a_part_is_shown_from_a_thread_and_functions_are_called_later() -> None:
+    clock, said = Clock(), Label("waiting")
+    screen = Screen(Down(said, Button("Leave", lambda: screen.close("left"))))
+    called: list[float] = []
+
+    def later() -> None:
+        called.append(clock.now)
+        said.show("later")
+
+    with Session(screen.run, clock=clock) as session:
+        thread = threading.Thread(target=lambda: said.show("from a thread"))
+        thread.start()
+        thread.join()
+        clock.now += 1
+        session.see("from a thread")
+        cancel = screen.call_later(5, lambda: called.append(-1))
+        screen.call_later(5, later)
+        cancel()
+        clock.now += 4
+        assert "later" not in session.screen
+        clock.now += 2
+        session.see("later")
+        assert called == [107.0]
+        threading.Thread(target=lambda: screen.close("closed")).start()
+        while session.is_open:
+            time.sleep(0.01)
+    assert session.result == "closed"
+
+
+def test_a_function_that_fails_is_shown_and_the_screen_goes_on_or_ends_and_raises_it() -> None:
+    screen = Screen(Down(Button("Fail", lambda: 1 // 0), Button("Leave", lambda: screen.close("left"))))
+    with Session(screen.run) as session:
+        session.press("enter").see("ZeroDivisionError").press("tab", "enter").see("line").press("shift-tab", "enter")
+        assert "ZeroDivisionError" not in session.screen
+        session.press("tab", "enter")
+    assert session.result == "left"
+    with Session(screen.run) as session:
+        session.press("enter").see("ZeroDivisionError").press("tab", "tab", "enter")
+    assert isinstance(session.error, ZeroDivisionError)
+
+
+def test_dialogs_are_over_the_screen_and_give_what_was_chosen(tmp_path: Path) -> None:
+    (tmp_path / "night.toml").write_text("")
+    (tmp_path / "raw").mkdir()
+    found: list[Any] = []
+
+    def stack(work: Any) -> str:
+        for _ in range(3):
+            work.add()
+        return "stacked"
+
+    buttons = [
+        Button(
+            "Say", lambda: found.append(show_message("The dome is open.", title="Dome", buttons=["Good", "Close it"]))
+        ),
+        Button("Choose", lambda: found.append(choose("Which target?", TARGETS))),
+        Button("Ask", lambda: found.append(ask("How many frames?", int, low=1))),
+        Button("Confirm", lambda: found.append(confirm("Park?"))),
+        Button("File", lambda: found.append(choose_file(start=tmp_path))),
+        Button("Work", lambda: found.append(show_work("Stacking", stack, total=3))),
+    ]
+    with Session(Screen(Across(*buttons)).run, columns=120) as session:
+        session.press("enter").see("The dome is open.").press("tab", "enter")
+        session.press("tab", "enter").see("Which target?").press("down", "enter")
+        session.press("tab", "enter").see("How many frames?").type("0").press("enter").see("1 or more")
+        session.press("backspace").type("5").press("enter")
+        session.press("tab", "enter").see("Park?").type("y").press("enter")
+        session.press("tab", "enter").see("night.toml").type("night").press("enter")
+        session.press("tab", "enter")
+        session.see("[ Work ]")
+        assert found[:5] == ["Close it", "Thimble", 5, True, tmp_path / "night.toml"]
+        session.press("shift-tab", "shift-tab", "shift-tab", "shift-tab", "enter").see("Which target?").press("escape")
+        session.press("ctrl-d")
+    assert found[-1] is None
+    assert found[5] == "stacked"
+
+
+def test_a_screen_inside_another_is_a_dialog_and_may_run_again() -> None:
+    inner = Screen(Down(Label("inner"), Button("Give", lambda: inner.close(7))), title="Inner")
+    found: list[Any] = []
+    outer = Screen(Button("Open", lambda: found.append(inner.run())))
+    for _ in range(2):
+        with Session(outer.run) as session:
+            session.press("enter").see("inner").press("enter")
+            assert "inner" not in session.screen
+            session.press("ctrl-d")
+        assert session.result is None
+    assert found == [7, 7]
+
+
+def test_ctrl_c_raises_also_in_a_dialog_and_ctrl_d_leaves_one_after_the_other() -> None:
+    screen = Screen(Button("Say", lambda: show_message("hello")))
+    with Session(screen.run) as session:
+        session.press("enter").see("hello").press("ctrl-c")
+    assert isinstance(session.error, KeyboardInterrupt)
+    with Session(screen.run) as session:
+        session.press("enter").see("hello").press("ctrl-d")
+        assert "hello" not in session.screen
+        session.press("ctrl-d")
+    assert session.status == 0
+
+
+def test_inside_an_event_loop_other_tasks_go_on_and_actions_may_be_coroutines() -> None:
+    said = Label("0")
+
+    async def count() -> None:
+        for number in range(5):
+            said.show(str(number))
+            await asyncio.sleep(0.01)
+        said.show("counted")
+
+    async def run() -> Any:
+        screen = Screen(Down(said, Button("Count", count), Button("Leave", lambda: screen.close("left"))))
+        return await screen.run_async()
+
+    with Session(lambda: asyncio.run(run())) as session:
+        session.press("enter").see("counted").press("tab", "enter")
+    assert session.result == "left"
+
+
+def test_a_coroutine_without_an_event_loop_is_a_fault_that_is_shown() -> None:
+    async def count() -> None:
+        """Do nothing."""
+
+    with Session(Screen(Button("Count", count)).run) as session:
+        session.press("enter").see("run_async")
+
+
+def test_where_nobody_is_the_fields_that_lack_a_value_are_named() -> None:
+    screen = Screen(Down(Field(slot(int, "Frames")), Field(slot(str, "Note"), value="x"), Field(slot(int, "Seconds"))))
+    with within(Context(environ={"WESPERON_ASKING": "never"})), pytest.raises(Problems) as caught:
+        screen.run()
+    assert [problem.reason.split(":")[0] for problem in caught.value] == ["Frames", "Seconds"]
+
+
+def test_a_program_key_is_called_where_the_part_does_nothing_with_it() -> None:
+    pressed: list[str] = []
+    screen = Screen(
+        Field(slot(str, "Note")), bindings={"f5": lambda: pressed.append("f5"), "a": lambda: pressed.append("a")}
+    )
+    with Session(screen.run) as session:
+        session.press("f5").type("a").see("Note  a")
+    assert pressed == ["f5"]
+
+
+def test_parts_that_are_not_enabled_are_passed_by() -> None:
+    one, two, three = (Button(name) for name in ("One", "Two", "Three"))
+    two.enabled = False
+    screen = Screen(Down(one, two, three))
+    with Session(screen.run) as session:
+        session.press("tab")
+        assert session.cursor is not None
+        assert session.cursor[0] == 2
+
+
+@pytest.mark.parametrize(
+    "wrong",
+    [
+        lambda: Screen("text"),  # type: ignore[arg-type]
+        lambda: Down(),
+        lambda: Down(Label("x"), "y"),  # type: ignore[arg-type]
+        lambda: Field("frames"),  # type: ignore[arg-type]
+        lambda: Button(""),
+        lambda: Button("x", 3),  # type: ignore[arg-type]
+        lambda: Label("x", size=0),
+        lambda: Label("x", weight=-1),
+        lambda: Table([], []),
+        lambda: Table(3, ["a"]),
+        lambda: Tabs(Label("x")),
+        lambda: Screen(Label("x"), bindings={"ctrl-nothing": print}),
+        lambda: Screen(Label("x"), bindings={"f5": 3}),  # type: ignore[dict-item]
+        lambda: Trend(keeps=0),
+        lambda: MessageView(keeps=0),
+        lambda: Listing(TARGETS, action=3),  # type: ignore[arg-type]
+    ],
+)
+def test_a_wrong_declaration_is_said_where_it_is_made(wrong: Any) -> None:
+    with pytest.raises((DeclarationError, TypeError)) as caught:
+        wrong()
+    assert str(caught.value)
+
+
+def test_the_same_part_twice_is_refused() -> None:
+    part = Label("x")
+    with pytest.raises(DeclarationError):
+        Down(part, part)
+
+
+def test_figures_are_drawn() -> None:
+    meter, trend = Meter("Stacking", total=20, unit="frames"), Trend([1, 2, 3], low=0, high=8, unit="m/s")
+    with Session(Screen(Down(meter, trend)).run) as session:
+        assert "0 of 20" in session.screen
+        meter.show(5)
+        session.see("25%")
+        trend.show(8)
+        session.see("█")
+
+
+def test_a_pager_is_a_part() -> None:
+    pager = Pager("\n".join(f"frame {number}" for number in range(200)), title="Log")
+    with Session(Screen(Down(pager, Button("Leave"))).run) as session:
+        session.type("/frame 150").press("enter").see("frame 150").press("tab")
+        session.type("q").see("frame 150")
