@@ -100,10 +100,13 @@ OUTWARD = ("wesperon.context", "wesperon.scope", "wesperon.user_folders", "wespe
 NEVER = frozenset(("arg" + "parse", "opt" + "parse", "get" + "opt", "cm" + "d", "read" + "line", "cur" + "ses"))
 #: The reason of an import that is not run.
 FOR_TYPES = "read by type checkers only"
+#: Why a form may load what is above it.
+ON_SCREEN = "a form on a screen, loaded where a program wants that"
 #: Imports that break a rule on purpose: module and what it imports, with the reason.
 EXCEPTIONS: dict[tuple[str, str], str] = {
     ("text.messages", "wesperon.context"): "the one question that pure code asks: in which language",
     ("forms.signatures", "wesperon.form"): FOR_TYPES,
+    ("forms.precedence", "wesperon.screens.form_screen"): ON_SCREEN,
     ("context", "wesperon.text.spelling"): "loaded with a wrong argument",
     ("context", "wesperon.system"): "the disk of the process, loaded when somebody asks for it",
     ("values.kinds.dates", "wesperon.context"): "what day is today is asked of the context, which a test can replace",
@@ -252,7 +255,7 @@ def _imports_of(folder: Path, heights: dict[str, int]) -> set[str]:
         for name, _ in imported(ast.parse(path.read_text(encoding="utf-8"))):
             other = "the root" if name == "wesperon" else name.partition(".")[2].partition(".")[0]
             is_ours = name.partition(".")[0] == "wesperon" and (other in heights or other == "the root")
-            if is_ours and other != folder.name and EXCEPTIONS.get((module, name)) != FOR_TYPES:
+            if is_ours and other != folder.name and EXCEPTIONS.get((module, name)) not in (FOR_TYPES, ON_SCREEN):
                 found.add(other)
     return found
 

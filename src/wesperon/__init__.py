@@ -34,6 +34,7 @@ if TYPE_CHECKING:
     from wesperon.paging.page import page, page_async
     from wesperon.screens.dialogs import choose, choose_file, show_message, show_work
     from wesperon.screens.field import Field
+    from wesperon.screens.menu_bar import MenuBar, MenuEntry
     from wesperon.screens.pager_part import Pager
     from wesperon.screens.screen import Screen
     from wesperon.values import Complaint, DeclarationError
@@ -67,6 +68,8 @@ _HOMES = {
     "Heard": "commands.listeners",
     "Label": "widgets.parts.simple_parts",
     "Listing": "widgets.parts.listing",
+    "MenuBar": "screens.menu_bar",
+    "MenuEntry": "screens.menu_bar",
     "MessageView": "widgets.parts.message_view",
     "Meter": "widgets.parts.figures",
     "Pager": "screens.pager_part",
@@ -124,6 +127,8 @@ __all__ = [
     "Heard",
     "Label",
     "Listing",
+    "MenuBar",
+    "MenuEntry",
     "MessageView",
     "Meter",
     "Pager",

@@ -1,7 +1,8 @@
 """What a screen does: values, focus, buttons, dialogs, other threads, time, functions that fail.
 
 Modules: ``screens.screen``, ``screens.running``, ``screens.field``, ``screens.dialogs``, ``screens.faults``,
-``screens.inside``, ``screens.unattended``, ``screens.pager_part``, ``widgets.parts.simple_parts``,
+``screens.inside``, ``screens.unattended``, ``screens.pager_part``, ``screens.menu_bar``,
+``widgets.parts.simple_parts``,
 ``widgets.parts.listing``, ``widgets.parts.table``,
 ``widgets.parts.tabs``, ``widgets.parts.figures``, ``widgets.parts.message_view``, ``widgets.parts.rows_part``.
 """
@@ -20,16 +21,19 @@ from wesperon import (
     Across,
     Button,
     Column,
+    CommandGroup,
     Context,
     DeclarationError,
     Down,
     Field,
     Label,
     Listing,
+    MenuEntry,
     MessageView,
     Meter,
     Pager,
     Problems,
+    Program,
     Screen,
     Table,
     Tabs,
@@ -389,3 +393,49 @@ def test_a_pager_is_a_part() -> None:
     with Session(Screen(Down(pager, Button("Leave"))).run) as session:
         session.type("/frame 150").press("enter").see("frame 150").press("tab")
         session.type("q").see("frame 150")
+
+
+def test_a_menu_bar_calls_what_is_chosen_and_gives_the_focus_back() -> None:
+    chosen: list[str] = []
+    night = {"open": False}
+    menus = {
+        "Dome": [
+            MenuEntry("Open", lambda: chosen.append("open"), keys="F8"),
+            MenuEntry("Park", lambda: chosen.append("park"), off=lambda: "" if night["open"] else "the dome is closed"),
+            {"Lamps": [MenuEntry("Red", lambda: chosen.append("red"), marked=lambda: True)]},
+        ],
+        "Mast": [MenuEntry("Up", lambda: chosen.append("up"))],
+    }
+    frames = Field(slot(int, "Frames"))
+    with Session(Screen(frames, menus=menus).run) as session:
+        session.type("1").press("f10", "down").see("Park").press("down", "enter")
+        assert chosen == []
+        session.see("the dome is closed")
+        session.press("down", "right").see("[x] Red").press("enter")
+        assert chosen == ["red"]
+        session.type("2")
+        assert frames.value == 12
+        session.press("f10", "down", "right", "enter").press("f10", "left", "down").see("Open").press("enter")
+        assert chosen == ["red", "up", "open"]
+        session.press("f10", "escape").type("3")
+        assert frames.value == 123
+
+
+def test_the_menus_of_a_program_ask_for_the_values_of_a_command_and_run_it() -> None:
+    done: list[Any] = []
+
+    def slew(target: str) -> None:
+        """Turn to a target."""
+        done.append(target)
+
+    def show() -> None:
+        """Show the queue."""
+        print("12 frames")
+
+    program = Program("desk", members=[slew, CommandGroup("queue", members=[show])])
+    messages = MessageView(title="Said")
+    with Session(Screen(messages, menus=program).run) as session:
+        session.press("f10", "down").see("Turn to a target").press("enter").see("target")
+        session.type("HOLLIN-051").press("enter")
+        assert done == ["HOLLIN-051"]
+        session.press("f10", "right", "down", "enter").see("12 frames")

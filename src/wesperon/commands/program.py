@@ -133,6 +133,7 @@ class Program(CommandGroup):
         capture: whether what the process prints while a question is open comes above it
         review: whether all values are shown once more when the questions are answered, to go on or to change one;
             ``"always"``: also if nothing was asked, as before something that cannot be undone
+        layout: ``"card"`` asks one question below the other, ``"screen"`` for all that is missing on one screen
         resume: whether the answers of a run that was broken off are kept for a day, secrets aside, and the next run on
             a terminal offers to go on from there
         replay: whether it is said below the questions how to have the same again without them

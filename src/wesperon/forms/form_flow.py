@@ -289,7 +289,7 @@ class FormFlow(Flow):
             if name in self.values:
                 default, origin = self.values[name], self.sources[name]
             elif name in self.asked and not self.ended:
-                default, origin = self._start_value(here)
+                default, origin = self.start_value(here)
                 if self.related is not None and name in self.related.called:
                     here, default = self.related.needed(here), MISSING
             else:
@@ -317,7 +317,7 @@ class FormFlow(Flow):
             self._missing(slot)
         return None
 
-    def _start_value(self, slot: Slot[Any]) -> tuple[Any, str]:
+    def start_value(self, slot: Slot[Any]) -> tuple[Any, str]:
         """Return what is in the line at first, and what it is called."""
         initial = slot.initial
         try:

@@ -52,6 +52,7 @@ if TYPE_CHECKING:
         review: Any
         resume: bool
         replay: bool
+        layout: str
         settings_of: Any
         asked_before: Sequence[tuple[str, str]]
         leads_back: bool
@@ -80,6 +81,7 @@ if TYPE_CHECKING:
     from wesperon.argv import typed
     from wesperon.forms import file_sources, last_values, related
     from wesperon.screen import table
+    from wesperon.screens import form_screen
     from wesperon.sources import environment, files
     from wesperon.sources import pipe as sources_pipe
     from wesperon.sources import source as sources_source
@@ -91,6 +93,7 @@ else:
     last_values = later("wesperon.forms.last_values")
     related = later("wesperon.forms.related")
     table = later("wesperon.screen.table")
+    form_screen = later("wesperon.screens.form_screen")
     environment = later("wesperon.sources.environment")
     files = later("wesperon.sources.files")
     sources_pipe = later("wesperon.sources.pipe")
@@ -99,6 +102,8 @@ else:
     values_problems = later("wesperon.values.problems")
 
 
+#: The layout that asks for everything at once.
+SCREEN = "screen"
 #: What is wrong if a last look is needed, and nobody is there.
 NOBODY_LOOKS = "the values are to be confirmed, and nobody can be asked: give --asking never to go on without"
 
@@ -209,13 +214,7 @@ class _Filling:
         self._refuse()
         self._open_gate(self._known(asked))
         options = self.options.for_driver()
-        flow = self._flow(asked)
-        review, always = self.options.review, self.options.is_reviewed(self.reading, self.mode)
-        flow.reviewing, flow.leads_back = review if always else bool(review), self.options.leads_back
-        flow.asked_before, flow.leaves_record = self.options.asked_before, self.options.leaves_record
-        flow.takes_up = self.options.takes_up
-        if keeps_last(self.form):
-            flow.last_texts = last_values.last_texts(self.form, options.name)
+        flow = self._prepared(asked, options.name)
         if self.options.resume and driver.is_terminal:
             flow.keeper = unfinished(options.name, self.form)
             if flow.keeper is not None:
@@ -224,7 +223,18 @@ class _Filling:
             yield TurnAwaited(driver)
         try:
             with driver.opened(options):
-                question = flow.start(driver)
+                is_on_screen = self.options.layout == SCREEN and not driver.is_plain and driver.stage is None
+                if is_on_screen:
+                    kept, left, problems = flow.keeper, flow.left, [*self.problems]
+
+                    def make() -> FormFlow:
+                        self.problems = [*problems]
+                        made = self._prepared(asked, options.name)
+                        made.keeper, made.left = kept, left
+                        return made
+
+                    flow = yield from form_screen.steps(make, driver, options)
+                question = None if is_on_screen else flow.start(driver)
                 if question is not None:
                     outcome = yield Asked(driver, Card(flow, question), options)
                     if isinstance(outcome, (Interrupted, WentBack)):
@@ -240,6 +250,17 @@ class _Filling:
         finally:
             if flow.keeper is not None:
                 flow.keeper.end()
+        return flow
+
+    def _prepared(self, asked: frozenset[str], name: str) -> FormFlow:
+        """Return a flow as the options want it."""
+        flow = self._flow(asked)
+        review, always = self.options.review, self.options.is_reviewed(self.reading, self.mode)
+        flow.reviewing, flow.leads_back = review if always else bool(review), self.options.leads_back
+        flow.asked_before, flow.leaves_record = self.options.asked_before, self.options.leaves_record
+        flow.takes_up = self.options.takes_up
+        if keeps_last(self.form):
+            flow.last_texts = last_values.last_texts(self.form, name)
         return flow
 
     def _show_replay(self, driver: Driver, flow: FormFlow) -> None:

@@ -31,6 +31,7 @@ class ProgramKeywords(TypedDict, total=False):
     actions: Mapping[str, Callable[[TextState], TextState]] | None
     capture: bool
     review: bool | str
+    layout: str
     resume: bool
     replay: bool
 

@@ -1,1 +1,1 @@
-"""Full screens of parts, while they run on a terminal. Imports forms and below."""
+"""Full screens of parts, while they run on a terminal. Imports commands and below."""

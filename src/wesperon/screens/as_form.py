@@ -65,6 +65,12 @@ class PlainHost:
         with within(self.context):
             function(*given)
 
+    def leave_bar(self, bar: Part) -> None:
+        """See ``Host``: there is no menu bar."""
+
+    def adopt(self, part: Part) -> None:
+        """See ``Host``: what comes is not asked any more."""
+
     def letter_of(self, part: Part) -> str:
         """See ``Host``: nothing is underlined."""
         return ""

@@ -90,6 +90,8 @@ class Field(Part):
         self._bindings: Bindings | None = None
         self._here: Slot[Any] | None = None
         self._inner: Widget | None = None
+        #: Whether the user has changed it.
+        self.is_touched = False
         self._first = value if value is not MISSING else self._fallback()
         if self._first is not MISSING:
             self._value = (
@@ -161,6 +163,20 @@ class Field(Part):
             if self._bindings is not None:
                 made.bind(self._bindings)
         return self._inner
+
+    def begin_with(self, text: str, complaint: Complaint | None = None) -> None:
+        """Have a text in it that was typed before, with what is wrong with it."""
+        ask = Ask(self.here, self._first, text, complaint, answers=self.answers)
+        self._inner = QUESTIONS[self.kind_name](ask)
+        self._inner.set_theme(self.theme)
+        self.is_touched = True
+        if complaint is not None:
+            self._problem, self.shows_problem, self._value = complaint, True, MISSING
+            return
+        try:
+            self._value = ask.read(text)
+        except Complaint as found:
+            self._problem, self._value = found, MISSING
 
     # Keys ------------------------------------------------------------------------------------------------------------
 
@@ -291,6 +307,7 @@ class Field(Part):
         """Have another valid value."""
         before, self._value, self._problem, self.shows_problem = self._value, value, None, False
         if before is MISSING or before != value or type(before) is not type(value):
+            self.is_touched = True
             self.changed()
 
     def _accept(self, *, goes_on: bool) -> bool:

@@ -120,6 +120,11 @@ class Running(ScreenWidget):
         """See ``Host``."""
         return self._letters.get(part, "")
 
+    def adopt(self, part: Part) -> None:
+        """See ``Host``."""
+        self._letters.update(letters_of(self.top.content))
+        super()._join(self.top)
+
     def go_on(self, part: Part) -> None:
         """See ``Host``."""
         if part is self.focused:

@@ -13,6 +13,7 @@ from wesperon.terminal.interaction import Asked, play, play_async
 from wesperon.terminal.preferred import DriverOptions
 from wesperon.values import DeclarationError
 from wesperon.values.problems import Problem, Problems
+from wesperon.widgets.parts.boxes import Down
 from wesperon.widgets.parts.part import Part, checked_part
 from wesperon.widgets.widget import Answered, Interrupted
 
@@ -22,12 +23,13 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.editing.keys import bindings as bound_keys
-    from wesperon.screens import as_form, unattended
+    from wesperon.screens import as_form, menu_bar, unattended
     from wesperon.terminal import asyncio_driver, tty_driver
     from wesperon.terminal.driver import Driver
     from wesperon.terminal.interaction import Interaction
 else:
     as_form = later("wesperon.screens.as_form")
+    menu_bar = later("wesperon.screens.menu_bar")
     unattended = later("wesperon.screens.unattended")
     bound_keys = later("wesperon.editing.keys.bindings")
     asyncio_driver = later("wesperon.terminal.asyncio_driver")
@@ -39,7 +41,8 @@ class Screen:
 
     ``content`` is one part, or several in :class:`Across` and :class:`Down`. ``title`` is in its first row.
     ``bindings`` maps keys, such as ``"f5"`` or ``"ctrl-s"``, to functions without arguments, for where the part with
-    the focus does nothing with them. ``menus`` are :class:`MenuBar`, of a program or of menus.
+    the focus does nothing with them. ``menus`` is a :class:`MenuBar`, or
+    what that takes: a program, or menus by their titles.
 
     While it runs, Tab goes from part to part, and what the keys do is in the last row. ``run`` gives the result of
     ``close``, None for Ctrl-D; it raises KeyboardInterrupt for Ctrl-C. A screen may be run again.
@@ -65,6 +68,9 @@ class Screen:
             raise DeclarationError(f"title={title!r}: must be a text")
         self.title = title
         self.menus = menus
+        if menus:
+            bar = menus if isinstance(menus, menu_bar.MenuBar) else menu_bar.MenuBar(menus)
+            self.content = Down(bar, self.content)
         self.bindings = _checked(bindings or {})
         self.running: Running | None = None
         self._timers: list[tuple[float, Timer]] = []

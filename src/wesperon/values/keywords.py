@@ -43,9 +43,10 @@ FILL: Mapping[str, Wanted] = {
     **{
         name: BY_TYPE[said.removesuffix(" | None").partition("[")[0]]
         for name, said in Wishes.__annotations__.items()
-        if name not in ("theme", "asking", "review")  # their own checks say more of what they may be
+        if name not in ("theme", "asking", "review", "layout")  # their own checks say more of what they may be
     },
     "review": ((lambda value: isinstance(value, bool) or value == ALWAYS), "True, False or 'always'"),
+    "layout": ((lambda value: value in ("card", "screen")), "'card' or 'screen'"),
     "results": SWITCH,
     "repeats": TEXT,
     "epilogue": TEXT,

@@ -67,6 +67,8 @@ class Wishes:
     #: whether all values are shown once more when the questions are answered, to go on or to change one; ``"always"``:
     #: also if nothing was asked, as before something that cannot be undone
     review: bool | str = False
+    #: ``"card"`` asks one question below the other, ``"screen"`` for all that is missing on one screen
+    layout: str = "card"
     #: whether the answers of a run that was broken off are kept for a day, secrets aside, and the next run on a
     #: terminal offers to go on from there
     resume: bool = True

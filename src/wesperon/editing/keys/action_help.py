@@ -112,6 +112,7 @@ GROUPS: dict[str, dict[str, str]] = {
     "Screens": {
         "focus-next": "to the next part",
         "focus-previous": "to the part before",
+        "use-menus": "to the menu bar",
         "sort-rows": "sort a table by the column of the cursor: rising, falling, as it was",
         "move-divider-back": "move the rule beside the part to the left, or up",
         "move-divider-forward": "move the rule beside the part to the right, or down",

@@ -214,6 +214,7 @@ LAYERS: dict[str, dict[str, str]] = {
         "shift-tab": "focus-previous",
         **dict.fromkeys(("enter", "ctrl-j"), "accept"),
         "escape": "cancel",
+        "f10": "use-menus",
         "ctrl-x left": "move-divider-back",
         "ctrl-x up": "move-divider-back",
         "ctrl-x right": "move-divider-forward",

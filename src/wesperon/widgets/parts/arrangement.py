@@ -74,7 +74,7 @@ class Arrangement:
     def stops(self) -> Iterator[Part]:
         """Yield the parts that may have the focus, in the order of declaration."""
         for part in self.content.shown_leaves():
-            if part.takes_focus and part.enabled:
+            if part.takes_focus and part.enabled and not part.is_bar:
                 yield part
 
     @property
@@ -94,7 +94,8 @@ class Arrangement:
 
     def step(self, by: int) -> None:
         """Give the focus to the next part, or the one before; after the last comes the first."""
-        stops = [part for part in self.stops() if not self.placed or part in self.shown]
+        # What is left out is known only once all places are computed for what is shown by now.
+        stops = [part for part in self.stops() if self._laid is None or part in self.shown]
         if not stops:
             self.give_focus(None)
             return
@@ -130,7 +131,11 @@ class Arrangement:
 
     def heed(self) -> None:
         """Have the focus somewhere in sight, whatever has become of the part that had it."""
-        if self.focused is None or not self.focused.enabled or (self.placed and self.focused not in self.shown):
+        part = self.focused
+        if part is not None and part.is_bar:
+            return
+        is_left_out = self._laid is not None and part not in self.shown
+        if part is None or not part.enabled or part.is_hidden or is_left_out:
             self.step(1)
 
     # Drawing ---------------------------------------------------------------------------------------------------------
@@ -152,6 +157,7 @@ class Arrangement:
         """Return all parts in a box of this size, exactly as many rows."""
         if (columns, rows, self.focused) != self._laid:
             self._lay(columns, rows)
+            self._laid = (columns, rows, self.focused)
             self.heed()  # who has the focus may have no room here
             if self.focused is not None:  # what is in sight follows the focus
                 self._lay(columns, rows)

@@ -62,8 +62,25 @@ class Boxes(Part):
 
     def shown_leaves(self) -> Iterator[Part]:
         """See ``Part``."""
-        for part in self.parts:
+        for part in self.shown_parts:
             yield from part.shown_leaves()
+
+    @property
+    def shown_parts(self) -> list[Part]:
+        """The parts that are not hidden; a group of which nothing is shown is hidden too."""
+        return [part for part in self.parts if not part.is_hidden]
+
+    @property
+    def is_hidden(self) -> bool:  # type: ignore[override]
+        """See ``Part``."""
+        return all(part.is_hidden for part in self.parts)
+
+    def add(self, part: Part) -> None:
+        """Show a part below the others."""
+        self.parts.append(checked_part(part))
+        part.attach(self.host, self)
+        if self.host is not None:
+            self.host.adopt(part)
 
     def attach(self, host: Host | None, parent: Part | None = None) -> None:
         """See ``Part``; a part is on one screen at a time."""
@@ -82,13 +99,15 @@ class Boxes(Part):
 
     def wanted(self, columns: int) -> list[Wants]:
         """Return what each part wants along the row or the column."""
-        return [part.wants(columns, down=self.down) for part in self.parts]
+        return [part.wants(columns, down=self.down) for part in self.shown_parts]
 
     def size(self, columns: int) -> SizeHint:
         """See ``Widget``: what all parts want together."""
         room = max(columns, 1)
         if self.down:
-            hints = [part.size(room) for part in self.parts]
+            hints = [part.size(room) for part in self.shown_parts]
+            if not hints:
+                return SizeHint(1, 0, 1, 0)
             wants = self.wanted(room)
             between = self.gap * (len(wants) - 1)
             least = sum(one.least for one in wants if not one.hide_below) + between
@@ -97,8 +116,10 @@ class Boxes(Part):
         wants = self.wanted(room)
         between = self.gap * (len(wants) - 1)
         found = shares(max(room - between, 1), wants)
-        hints = [part.size(cells or room) for part, cells in zip(self.parts, found, strict=True)]
-        titles = [part.title_rows for part in self.parts]
+        hints = [part.size(cells or room) for part, cells in zip(self.shown_parts, found, strict=True)]
+        titles = [part.title_rows for part in self.shown_parts]
+        if not hints:
+            return SizeHint(1, 0, 1, 0)
         return SizeHint(
             sum(one.least for one in wants if not one.hide_below) + between,
             max(hint.least_rows + title for hint, title in zip(hints, titles, strict=True)),
@@ -130,7 +151,7 @@ class Boxes(Part):
         inner: list[Placed] = []
         at = (box.row if self.down else box.column) - self.top
         start, seen = at, False
-        for number, (part, cells) in enumerate(zip(self.parts, found, strict=True)):
+        for number, (part, cells) in enumerate(zip(self.shown_parts, found, strict=True)):
             if not cells:
                 continue
             if seen and self.gap:
@@ -177,7 +198,7 @@ class Boxes(Part):
 
     def move_divider(self, at: int, by: int) -> None:
         """Give the part before a divider so many cells more, and the part after it so many fewer."""
-        if len(self.sizes) != len(self.parts) or not (self.sizes[at] and self.sizes[at + 1]):
+        if len(self.sizes) != len(self.shown_parts) or not (self.sizes[at] and self.sizes[at + 1]):
             return
         by = min(max(by, LEAST_MOVED - self.sizes[at]), self.sizes[at + 1] - LEAST_MOVED)
         if by:

@@ -34,6 +34,12 @@ if TYPE_CHECKING:
         def call(self, function: Callable[..., Any], *given: Any) -> None:
             """Call a function of the program, whose exceptions are the screen's to show."""
 
+        def leave_bar(self, bar: Part) -> None:
+            """Give the focus back to who had it before a menu bar."""
+
+        def adopt(self, part: Part) -> None:
+            """Give a part that has come what it needs of the screen."""
+
         def letter_of(self, part: Part) -> str:
             """Return the letter that gives a part the focus with Alt; empty if none does."""
 
@@ -86,6 +92,10 @@ class Part(Widget):
     """
 
     takes_focus = False
+    #: Whether it is a menu bar, which has the focus only while it is used.
+    is_bar = False
+    #: Whether it is left out for now.
+    is_hidden = False
     #: Whether it is a button, which Enter elsewhere may press.
     is_button = is_default = False
     #: Whether what is shown is added to what was shown before.

@@ -79,6 +79,7 @@ class ScreenWidget(Widget):
         self._bindings: Bindings | None = None
         self._dragged: tuple[Divider, int, int] | None = None
         self.shows_keys = False
+        self._before_bar: Part | None = None
         self._join(self.levels[0])
 
     # Layers ----------------------------------------------------------------------------------------------------------
@@ -174,6 +175,19 @@ class ScreenWidget(Widget):
         elif not self._to_label(event.name):
             super().handle(event)
 
+    def use_bar(self) -> None:
+        """Give the focus to the menu bar, if there is one."""
+        bar = next((part for part in self.top.content.leaves() if part.is_bar), None)
+        if bar is not None and bar is not self.focused:
+            self._before_bar = self.focused
+            self.top.arrangement.give_focus(bar)
+
+    def leave_bar(self, bar: Part) -> None:
+        """Give the focus back to who had it before the menu bar."""
+        if bar is self.focused:
+            self.top.arrangement.give_focus(self._before_bar)
+            self.top.arrangement.heed()
+
     def give(self, part: Part, event: Event) -> None:
         """Give an event to a part, and see what has become of it."""
         self.want(part.press(event))
@@ -197,6 +211,10 @@ class ScreenWidget(Widget):
         """Give the focus to the part whose letter with Alt was pressed. Return False if there is none."""
         if not name.startswith("alt-") or len(name) != 5:
             return False
+        bar: Any = next((part for part in self.top.content.leaves() if part.is_bar), None)
+        if bar is not None and bar.open_by(name[4:].lower()):
+            self.use_bar()
+            return True
         letters = letters_of(self.top.content)
         for part, letter in letters.items():
             if letter == name[4:].lower():
@@ -283,7 +301,9 @@ class ScreenWidget(Widget):
             if event.name == "left":
                 self._dragged = part, event.row, event.column
         elif part.enabled:
-            if part.takes_focus and event.name == "left":
+            if part.is_bar:
+                self.use_bar()
+            elif part.takes_focus and event.name == "left":
                 self.top.arrangement.give_focus(part)
             self.give(part, hit.event)
 
@@ -458,6 +478,7 @@ class ScreenWidget(Widget):
     ACTIONS: ClassVar[dict[str, str]] = {
         **QUESTION_ACTIONS,
         "focus-next": "next_part",
+        "use-menus": "use_bar",
         "focus-previous": "previous_part",
         "accept": "enter",
         "cancel": "cancel",

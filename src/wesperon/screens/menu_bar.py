@@ -1,0 +1,353 @@
+"""A menu bar: menus of entries, in the first row of a screen; of a program, its commands.
+
+F10, a letter with Alt or a click opens it. The arrows go through menus and entries, Enter chooses, Escape leaves; then
+the part that had the focus before has it again.
+"""
+
+from __future__ import annotations
+
+from wesperon.commands.command_tree import CommandGroup, summary_of
+from wesperon.commands.listing import summaries
+from wesperon.commands.program import Program
+from wesperon.frozen import Frozen
+from wesperon.screen.frame import ClickMap, Frame
+from wesperon.screen.width import cut, width
+from wesperon.text.escape import visible
+from wesperon.text.messages import tell
+from wesperon.values import DeclarationError
+from wesperon.widgets.parts.part import Part
+from wesperon.widgets.widget import SizeHint
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Callable, Mapping, Sequence
+    from typing import Any, ClassVar
+
+    from wesperon.editing.keys.events import Key, Mouse
+    from wesperon.screen.frame import Row
+
+    #: Menus by their titles: lists of entries, in which a mapping is a menu of its own.
+    Menus = Mapping[str, "Sequence[MenuEntry | Mapping[str, Any]]"]
+
+#: What is after an entry that leads to further ones, and the mark of one that is on.
+FURTHER, MARK, NO_MARK = "  >", "[x] ", "[ ] "
+
+
+class MenuEntry(Frozen):
+    """An entry of a menu: its ``label``, and the ``action`` that is called when it is chosen.
+
+    ``keys`` are the keys that do the same, as they are shown. ``off`` is the reason why it cannot be chosen now, or a
+    function that returns it; empty if it can. ``marked`` is a function that returns whether it is on, for an entry with
+    a mark.
+
+    Example:
+        >>> MenuEntry("Park", lambda: None, keys="F8").label
+        'Park'
+
+    """
+
+    label: str
+    action: Callable[[], Any] | None = None
+    keys: str = ""
+    off: Any = ""
+    marked: Any = None
+
+    @property
+    def reason(self) -> str:
+        """Why it cannot be chosen now; empty if it can."""
+        return str(self.off() if callable(self.off) else self.off)
+
+
+class MenuBar(Part):
+    """The menus of a screen, which ``Screen(..., menus=MenuBar(...))`` shows in its first row.
+
+    ``menus`` is a mapping from titles to lists of :class:`MenuEntry`, where a mapping in a list is a menu in the menu;
+    or a :class:`Program`: its groups are menus, and choosing a command asks for its values in a dialog and runs it.
+
+    Example:
+        >>> bar = MenuBar({"Dome": [MenuEntry("Open", lambda: None), MenuEntry("Close", lambda: None)]})
+        >>> bar.value
+        ('Dome',)
+
+    """
+
+    takes_focus = is_bar = True
+
+    def __init__(self, menus: Menus | Program) -> None:
+        super().__init__()
+        if isinstance(menus, Program):
+            menus = menus_of(menus, menus)
+        if not hasattr(menus, "items") or not menus:
+            raise DeclarationError(f"MenuBar({menus!r}): must be a Program, or a mapping from titles to entries")
+        self.menus = [(visible(str(title)), _entries(title, given)) for title, given in menus.items()]
+        #: The menu that is open, and the entry that is current in it and in the menus inside it; empty if none is.
+        self.at = 0
+        self.path: list[int] = []
+
+    @property
+    def value(self) -> tuple[str, ...]:
+        """The titles."""
+        return tuple([title for title, _ in self.menus])
+
+    def open_menus(self) -> list[list[Any]]:
+        """Return the entries of the menu that is open, and of those that are open inside it."""
+        if not self.path:
+            return []
+        opened = [self.menus[self.at][1]]
+        for at in self.path[:-1]:
+            opened.append(opened[-1][at][1])
+        return opened
+
+    # Keys ------------------------------------------------------------------------------------------------------------
+
+    def wants_key(self, key: Key) -> bool:
+        """See ``Part``: while it has the focus all keys are its own, but for those that leave the screen."""
+        return key.name not in ("ctrl-c", "ctrl-d")
+
+    def down(self) -> None:
+        """Open the menu, or go to the entry below."""
+        self._move(1)
+
+    def up(self) -> None:
+        """Go to the entry above."""
+        self._move(-1)
+
+    def _move(self, by: int) -> None:
+        if not self.path:
+            self.path = [0]
+        else:
+            self.path[-1] = (self.path[-1] + by) % len(self.open_menus()[-1])
+        self.stale()
+
+    def right(self) -> None:
+        """Open the menu behind an entry, else the next menu."""
+        if self.path and isinstance(self.open_menus()[-1][self.path[-1]], tuple):
+            self.path.append(0)
+        else:
+            self._turn(1)
+        self.stale()
+
+    def left(self) -> None:
+        """Close a menu inside another, else open the menu before."""
+        if len(self.path) > 1:
+            self.path.pop()
+        else:
+            self._turn(-1)
+        self.stale()
+
+    def _turn(self, by: int) -> None:
+        self.at = (self.at + by) % len(self.menus)
+        self.path = [0] if self.path else []
+
+    def enter(self) -> None:
+        """Choose the entry, or open what is behind it."""
+        if not self.path:
+            self._move(1)
+            return
+        entry = self.open_menus()[-1][self.path[-1]]
+        if isinstance(entry, tuple):
+            self.path.append(0)
+            self.stale()
+        elif not entry.reason:
+            self.close()
+            if entry.action is not None and self.host is not None:
+                self.host.call(entry.action)
+
+    def cancel(self) -> None:
+        """Close the innermost menu, or leave the bar."""
+        if self.path:
+            self.path.pop()
+            self.stale()
+        else:
+            self.close()
+
+    def close(self) -> None:
+        """Leave the bar: who had the focus before has it again."""
+        self.path = []
+        self.stale()
+        if self.host is not None:
+            self.host.leave_bar(self)
+
+    def type(self, text: str, times: int = 1) -> None:
+        """Go to the next entry whose label begins with a letter."""
+        opened = self.open_menus()
+        if not opened:
+            found = [at for at, (title, _) in enumerate(self.menus) if title.lower().startswith(text.lower())]
+            if found:
+                self.at, self.path = found[0], [0]
+                self.stale()
+            return
+        labels = [_label(entry) for entry in opened[-1]]
+        count = len(labels)
+        for step in range(1, count + 1):
+            at = (self.path[-1] + step) % count
+            if labels[at].lower().startswith(text.lower()):
+                self.path[-1] = at
+                self.stale()
+                return
+
+    def open_by(self, letter: str) -> bool:
+        """Open the menu whose title begins with a letter. Return False if there is none."""
+        found = [at for at, (title, _) in enumerate(self.menus) if title[:1].lower() == letter]
+        if found:
+            self.at, self.path = found[0], [0]
+            self.stale()
+        return bool(found)
+
+    def click(self, event: Mouse) -> None:
+        """See ``Widget``: a title opens its menu, an entry is chosen."""
+        if isinstance(event.hit, tuple):
+            depth, at = event.hit
+            self.path = [*self.path[:depth], at]
+            self.enter()
+            return
+        left = 0
+        for number, (title, _) in enumerate(self.menus):
+            left += width(title) + 3
+            if event.column < left:
+                self.at, self.path = number, [] if self.path and self.at == number else [0]
+                self.stale()
+                return
+
+    # View ------------------------------------------------------------------------------------------------------------
+
+    def size(self, columns: int) -> SizeHint:
+        """See ``Widget``."""
+        return SizeHint(8, 1, sum(width(title) + 3 for title, _ in self.menus), 1)
+
+    def view(self, columns: int, rows: int) -> Frame:
+        """See ``Widget``."""
+        spans: list[tuple[str, str]] = []
+        used = at = 0
+        for number, (title, _) in enumerate(self.menus):
+            text = cut(f" {title} ", max(columns - used, 0)) if used + width(title) + 2 > columns else f" {title} "
+            if number == self.at:
+                at = used
+            role = "current" if number == self.at and self.has_focus else "label"
+            spans += [(text, role), (" ", "")]
+            used += width(text) + 1
+            if used >= columns:
+                break
+        return Frame((tuple([span for span in spans if span[0]]),), (0, min(at + 1, columns)))
+
+    def below(self, columns: int, rows: int) -> tuple[Frame, int] | None:
+        """See ``Part``: the menu that is open, and those inside it beside it."""
+        if not self.has_focus or not self.path:
+            return None
+        left = sum(width(title) + 3 for title, _ in self.menus[: self.at])
+        blocks: list[tuple[int, list[Row]]] = []
+        place = left
+        for depth, entries in enumerate(self.open_menus()):
+            current = self.path[depth]
+            wide = max(max(self._width(entry) for entry in entries) + 2, 8)
+            made = [self._row(entry, wide, is_current=at == current) for at, entry in enumerate(entries)]
+            first = max(min(current - rows + 1, len(made) - rows), 0)
+            blocks.append((place, made[first : first + rows]))
+            place += wide + 1
+        high = max(len(made) for _, made in blocks)
+        shown: list[Row] = []
+        hits: list[object] = []
+        for number in range(high):
+            row: list[tuple[str, str]] = []
+            used = 0
+            hit: object = None
+            for depth, (start, made) in enumerate(blocks):
+                if number < len(made):
+                    row += [(" " * (start - used), ""), *made[number]]
+                    used = start + sum(width(text) for text, _ in made[number])
+                    hit = (depth, number)
+            shown.append(tuple([span for span in row if span[0]]))
+            hits.append(hit)
+        cursor = (min(self.path[-1], high - 1), blocks[-1][0] + 1)
+        return Frame(tuple(shown), cursor, clicks=ClickMap(hits=tuple(hits))), min(place, columns)
+
+    def _width(self, entry: Any) -> int:
+        if isinstance(entry, tuple):
+            return width(entry[0]) + width(FURTHER)
+        mark = width(MARK) if entry.marked is not None else 0
+        return mark + width(visible(entry.label)) + (width(entry.keys) + 2 if entry.keys else 0)
+
+    def _row(self, entry: Any, wide: int, *, is_current: bool) -> Row:
+        label, beside = _label(entry), ""
+        role = "current" if is_current else "selected"
+        if isinstance(entry, tuple):
+            beside = FURTHER
+        else:
+            label = (MARK if entry.marked() else NO_MARK) + label if entry.marked is not None else label
+            beside = visible(entry.keys)
+            role = "note" if entry.reason and not is_current else role
+        gap = max(wide - 2 - width(label) - width(beside), 0)
+        return ((f" {label}{' ' * gap}{beside} ", "marked" if is_current else role),)
+
+    def status(self) -> str:
+        """See ``Widget``: what the entry does, or why it cannot be chosen."""
+        opened = self.open_menus()
+        if not opened:
+            return ""
+        entry = opened[-1][self.path[-1]]
+        if isinstance(entry, tuple):
+            return ""
+        reason = entry.reason
+        return tell("not now: {reason}", reason=visible(reason)) if reason else ""
+
+    def hint_keys(self) -> str:
+        """See ``Part``."""
+        return tell("Enter: choose   arrows: move   Escape: leave")
+
+    LAYERS = ("rows", "tabs")
+    ACTIONS: ClassVar[dict[str, str]] = {
+        "move-up": "up",
+        "move-down": "down",
+        "move-char-back": "left",
+        "move-char-forward": "right",
+        "accept": "enter",
+        "cancel": "cancel",
+    }
+
+
+def _label(entry: Any) -> str:
+    return str(entry[0]) if isinstance(entry, tuple) else visible(entry.label)
+
+
+def _entries(title: object, given: Any) -> list[Any]:
+    """Return the entries of a menu; a menu in it is its title with its entries."""
+    made: list[Any] = []
+    for entry in given:
+        if isinstance(entry, MenuEntry):
+            made.append(entry)
+        elif hasattr(entry, "items"):
+            made += [(visible(str(inner)), _entries(inner, more)) for inner, more in entry.items()]
+        else:
+            raise DeclarationError(f"the menu {title!r} has {entry!r}: must be a MenuEntry, or a mapping of menus")
+    if not made:
+        raise DeclarationError(f"the menu {title!r} has no entries")
+    return made
+
+
+def menus_of(program: Program, group: CommandGroup, names: tuple[str, ...] = ()) -> dict[str, list[Any]]:
+    """Return the commands of a program as menus: those at its top in a menu of its name, groups in one each."""
+    own: list[Any] = []
+    menus: dict[str, list[Any]] = {}
+    for name in summaries(group):
+        loaded = group.members[name].loaded
+        path = (*names, name)
+        if isinstance(loaded, CommandGroup):
+            inner = menus_of(program, loaded, path)
+            first = inner.pop(loaded.name, [])
+            menus[name] = [*first, *({title: entries} for title, entries in inner.items())]
+        else:
+            label = name.replace("-", " ")
+            own.append(MenuEntry(label[:1].upper() + label[1:], _runs(program, path), keys=_short(summary_of(loaded))))
+    return ({group.name: own} if own else {}) | menus
+
+
+def _runs(program: Program, names: tuple[str, ...]) -> Callable[[], None]:
+    def run() -> None:
+        program.call([*names])
+
+    return run
+
+
+def _short(summary: str) -> str:
+    """Return what is said beside a command; nothing if it is long."""
+    return summary if width(summary) <= 48 else ""

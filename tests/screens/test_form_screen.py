@@ -1,0 +1,221 @@
+"""A form on one screen gives what the card gives: record, origins, replay, problems.
+
+Modules: ``screens.form_screen``.
+"""
+
+from __future__ import annotations
+
+import random
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from tests.harness import CTRL_C, CTRL_D, ENTER, Terminal, python
+from wesperon import Complaint, Form, Problems, any_of, exactly_one, one_of, slot
+from wesperon.screens.field import CLOSED, Field
+from wesperon.terminal.scripted import key_named
+from wesperon.testing import Press, Scripted, Session
+
+NAMES = ["Lantern", "Thimble", "Wicker", "Ladder"]
+
+
+def keys_of(field_kind: str, text: str) -> list[Any]:
+    """Return the keys that answer a question of this kind with a text, on the card and in a field that is empty."""
+    if field_kind == "menu":
+        return [*text, Press("enter")]
+    if field_kind == "checkboxes":
+        marks: list[Any] = []
+        for name in NAMES:
+            marks += [Press("space")] if name in text.split(",") else []
+            marks.append(Press("down"))
+        return [*marks, Press("enter")]
+    return [*text, Press("enter")]
+
+
+class OnScreen(Scripted):
+    """Fills each field that is shown with the text that the test has for it, then presses the first button."""
+
+    def __init__(self, texts: dict[str, str], rows: int = 24) -> None:
+        super().__init__(rows=rows)
+        self.texts = dict(texts)
+        self.done: set[str] = set()
+
+    def wait(self) -> list[Any]:
+        """Return the keys for the field that has the focus."""
+        stage: Any = self.stage
+        part = stage.focused
+        if isinstance(part, Field) and part.slot.name not in self.done and part.slot.name in self.texts:
+            self.done.add(part.slot.name)
+            keys = keys_of(part.kind_name, self.texts[part.slot.name])
+            opened = [key_named("alt-down")] if part.kind_name in CLOSED else []
+            closed = [key_named("tab")] if part.kind_name in CLOSED else []
+            steps = [key_named(key.name) if isinstance(key, Press) else key_named(key) for key in keys]
+            return [*opened, *steps, *closed]
+        waiting = [
+            one for one in stage.top.arrangement.stops() if isinstance(one, Field) and one.slot.name not in self.done
+        ]
+        if waiting:
+            return [key_named("tab")]
+        if part.is_button:
+            return [key_named("enter")] if part.is_default else [key_named("shift-tab")]
+        return [key_named("tab")]
+
+
+def made(rolled: random.Random) -> tuple[type[Form], dict[str, str]]:
+    """Return a random form, and a text for each slot that may be asked."""
+    slots: dict[str, Any] = {}
+    texts: dict[str, str] = {}
+    for number in range(rolled.randint(1, 6)):
+        name = f"v{number}"
+        more: dict[str, Any] = {}
+        if rolled.random() < 0.3:
+            more["section"] = rolled.choice(["Night", "Dome"])
+        if number and rolled.random() < 0.3:
+            before = f"v{rolled.randrange(number)}"
+            more["applies"] = lambda answers, before=before: bool(getattr(answers, before))
+            more["default"] = None if rolled.random() < 0.5 else more.get("default")
+        kinds: list[tuple[Any, str]] = [
+            (int, str(rolled.randint(0, 99))),
+            (float, f"{rolled.randint(0, 9)}.5"),
+            (str, rolled.choice(["clear", "漢", "a b"])),
+            (one_of(NAMES), rolled.choice(NAMES)),
+            (any_of(NAMES), ",".join(rolled.sample(NAMES, 2))),
+            (int, str(rolled.randint(100, 200))),
+        ]
+        kind, text = rolled.choice(kinds)
+        if kind is int and rolled.random() < 0.3:
+            more["low"] = 0
+        slots[name] = slot(kind, f"Value {number}", **more)
+        texts[name] = text
+    form = type("Plan", (Form,), {"__module__": __name__, **slots})
+    return form, texts
+
+
+def on_card(form: type[Any], words: list[str], texts: dict[str, str], asking: str) -> Any:
+    """Fill a form on the card."""
+
+    class OnCard(Scripted):
+        def wait(self) -> list[Any]:
+            card: Any = self.woken
+            name = card.flow.slot.name
+            kind = {"Menu": "menu", "Checkboxes": "checkboxes"}.get(type(card.open.field).__name__, "line")
+            keys = keys_of(kind, texts[name])
+            clear = [key_named("ctrl-u")] if kind == "line" else []
+            return [*clear, *(key_named(key.name) if isinstance(key, Press) else key_named(key) for key in keys)]
+
+    return form.fill(words, driver=OnCard(), resume=False, asking=asking)
+
+
+@pytest.mark.parametrize("seed", range(40))
+def test_the_record_is_that_of_the_card(seed: int) -> None:
+    rolled = random.Random(seed)
+    form, texts = made(rolled)
+    given = [f"--{name}={texts[name]}" for name in texts if rolled.random() < 0.2 and not form.__dict__[name].applies]
+    words = [] if rolled.random() < 0.5 else given
+    asking = rolled.choice(["missing", "missing", "all"])
+    by_card = on_card(form, words, texts, asking)
+    rows = rolled.choice([24, 24, 8])
+    by_screen = form.fill(words, driver=OnScreen(texts, rows=rows), resume=False, layout="screen", asking=asking)
+    assert by_screen == by_card
+    assert by_screen.origins == by_card.origins
+    assert by_screen.words() == by_card.words()
+
+
+class Exposure(Form):
+    frames = slot(int, "Frames", low=1, section="How")
+    seconds = slot(float, "Seconds", low=0, section="How")
+    target = slot(one_of(NAMES), "Target", section="What")
+
+    def check(self) -> None:
+        if self.frames * self.seconds > 1000:
+            raise Complaint("more than the night has", slot="seconds")
+
+
+def test_groups_have_headings_and_what_is_missing_is_said() -> None:
+    with Session(lambda: Exposure.fill([], layout="screen", resume=False)) as session:
+        assert "How ─" in session.screen
+        assert "What ─" in session.screen
+        assert "missing: Frames, Seconds, Target" in session.screen
+        session.type("12").press("enter")
+        assert "missing: Seconds, Target" in session.screen
+        session.press("tab", "tab", "enter")  # the button
+        assert not session.status
+        assert session.screen.count("a value is required") + session.screen.count("required") >= 1
+        session.press("ctrl-c")
+    assert isinstance(session.error, KeyboardInterrupt)
+
+
+def test_values_that_do_not_go_together_are_said_beside_a_field_and_can_be_mended() -> None:
+    with Session(lambda: Exposure.fill(["--target=Wicker"], layout="screen", resume=False)) as session:
+        session.type("12").press("enter").type("900").press("enter")
+        session.see("more than the night has")
+        session.press("ctrl-u").type("60").press("enter")
+    assert session.result == Exposure(frames=12, seconds=60, target="Wicker")
+
+
+class Source(Form):
+    path = slot(str, "Path", default=None)
+    host = slot(str, "Host", default=None)
+    source = exactly_one("path", "host", ask="Where from?")
+
+
+def test_of_slots_that_exclude_each_other_only_the_chosen_one_is_shown() -> None:
+    with Session(lambda: Source.fill([], layout="screen", resume=False)) as session:
+        assert "Path" not in session.screen.replace("Where from?", "")
+        session.press("alt-down").type("Host").press("enter", "tab")
+        session.see("Host")
+        session.type("ridge").press("enter")
+    assert session.result == Source(host="ridge")
+
+
+def test_a_last_look_comes_before_the_record() -> None:
+    with Session(
+        lambda: Exposure.fill(["--target=Wicker", "--frames=3"], layout="screen", review=True, resume=False)
+    ) as s:
+        s.type("5").press("enter")
+        s.see("Target").see("Wicker")
+        s.press("enter")
+    assert s.result == Exposure(frames=3, seconds=5, target="Wicker")
+
+
+def test_ctrl_d_says_what_is_missing() -> None:
+    with Session(lambda: Exposure.fill([], layout="screen", resume=False)) as session:
+        session.press("ctrl-d")
+    assert isinstance(session.error, Problems)
+    assert [problem.slot for problem in session.error] == ["frames", "seconds", "target"]
+
+
+PROGRAM = """
+from wesperon import Form, slot
+
+class Plan(Form):
+    frames = slot(int, "Frames")
+    seconds = slot(int, "Seconds")
+
+print(Plan.fill(layout="screen"))
+"""
+
+
+def test_what_was_filled_is_there_again_after_a_run_that_was_broken_off(tmp_path: Path) -> None:
+    path = tmp_path / "plan.py"
+    path.write_text(PROGRAM)
+    env = {"XDG_STATE_HOME": str(tmp_path / "state")}
+    with Terminal(python(str(path)), env=env) as terminal:
+        terminal.see("missing: Frames")
+        terminal.type("12\t")
+        terminal.see("missing: Seconds")
+        terminal.type(CTRL_C)
+        terminal.end()
+        assert terminal.modes() == terminal.initial
+    with Terminal(python(str(path)), env=env) as terminal:
+        terminal.see("Resume?")
+        terminal.quiet()
+        terminal.type("y" + ENTER)
+        terminal.see("missing: Seconds")
+        terminal.see("12")
+        terminal.type("\t5" + ENTER)
+        terminal.see("Seconds  5")
+        assert terminal.end() == 0
+        assert "12" in terminal.text()
+        assert CTRL_D
