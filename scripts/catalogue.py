@@ -23,6 +23,7 @@ LOCALE = SOURCE / "locale"
 SAID = (
     "FOOT",
     "FOOT_AT_VALUE",
+    "FOOT_IN_SCREEN",
     "KEYS_OF_SCREEN",
     "FOOT_OF_COMMANDS",
     "FOOT_OF_PICKS",

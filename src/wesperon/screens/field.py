@@ -165,7 +165,7 @@ class Field(Part):
         return self._inner
 
     def begin_with(self, text: str, complaint: Complaint | None = None) -> None:
-        """Have a text in it that was typed before, with what is wrong with it."""
+        """Have a ``text`` in it that was typed before, and the ``complaint`` about it, if there is one."""
         ask = Ask(self.here, self._first, text, complaint, answers=self.answers)
         self._inner = QUESTIONS[self.kind_name](ask)
         self._inner.set_theme(self.theme)

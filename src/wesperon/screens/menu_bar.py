@@ -187,7 +187,7 @@ class MenuBar(Part):
                 return
 
     def open_by(self, letter: str) -> bool:
-        """Open the menu whose title begins with a letter. Return False if there is none."""
+        """Open the menu whose title begins with a ``letter``. Return False if there is none."""
         found = [at for at, (title, _) in enumerate(self.menus) if title[:1].lower() == letter]
         if found:
             self.at, self.path = found[0], [0]
@@ -333,12 +333,17 @@ def menus_of(program: Program, group: CommandGroup, names: tuple[str, ...] = ())
         path = (*names, name)
         if isinstance(loaded, CommandGroup):
             inner = menus_of(program, loaded, path)
-            first = inner.pop(loaded.name, [])
-            menus[name] = [*first, *({title: entries} for title, entries in inner.items())]
+            first = inner.pop(_titled(loaded.name), [])
+            menus[_titled(name)] = [*first, *({title: entries} for title, entries in inner.items())]
         else:
-            label = name.replace("-", " ")
-            own.append(MenuEntry(label[:1].upper() + label[1:], _runs(program, path), keys=_short(summary_of(loaded))))
-    return ({group.name: own} if own else {}) | menus
+            own.append(MenuEntry(_titled(name), _runs(program, path), keys=_short(summary_of(loaded))))
+    return ({_titled(group.name): own} if own else {}) | menus
+
+
+def _titled(name: str) -> str:
+    """Return the name of a command as it is in a menu."""
+    label = name.replace("-", " ")
+    return label[:1].upper() + label[1:]
 
 
 def _runs(program: Program, names: tuple[str, ...]) -> Callable[[], None]:

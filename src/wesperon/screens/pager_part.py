@@ -21,6 +21,10 @@ if TYPE_CHECKING:
     from wesperon.widgets.widget import Effect
 
 
+#: What its keys do, inside a screen.
+FOOT_IN_SCREEN = "Space: on   /: search   F1: all keys"
+
+
 class Pager(Part):
     r"""A long text on a screen, with the keys, the search and the marks of :func:`page`.
 
@@ -50,6 +54,7 @@ class Pager(Part):
         close_all(self._sources)
         self._sources = sources_of(source)
         self.inner = whole_pager.Pager(self._sources, limited=limited, **self.settings)
+        self.inner.foot_keys = FOOT_IN_SCREEN
         self.inner.set_theme(self.theme)
         if self._bindings is not None:
             self.inner.bind(self._bindings)

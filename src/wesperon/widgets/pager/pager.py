@@ -113,6 +113,8 @@ class Pager(Page):
         self.message = ""
         self.shows_numbers = False
         self._copied = ""
+        #: What the foot says of its keys, in place of what it says as a widget by itself.
+        self.foot_keys = ""
         self._digits = ""
         self._size = (1, 1)
         for view in self.views:
@@ -493,7 +495,9 @@ class Pager(Page):
         foot = Foot(
             self.search.fault,
             self.message or view.source.said,
-            tell(FOOT_OF_HELP) if is_help else self._going_on(view) or tell(FOOT_OF_PICKS if self.picks else FOOT),
+            tell(FOOT_OF_HELP)
+            if is_help
+            else self._going_on(view) or tell(self.foot_keys or (FOOT_OF_PICKS if self.picks else FOOT)),
             self.number + 1,
             1 if is_help else len(self.views),
             self.search.needle is not None,

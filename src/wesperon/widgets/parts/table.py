@@ -94,6 +94,7 @@ class Table(RowsPart):
         self.sorted_by: tuple[int, bool] | None = None
         self._order: Sequence[int] | None = None
         self._widths: tuple[int, list[int]] | None = None
+        self._rights: list[bool] = []
         self.rows: Any = ()
         self.receive(rows)
 
@@ -198,29 +199,33 @@ class Table(RowsPart):
             return self._widths[1]
         sample = self._fetch(0, min(SAMPLED, self.count))
         wants = []
+        self._rights = [self._is_right(column, sample) for column in self.columns]
         for column in self.columns:
             widest = max([width(self._text(row, column)) for row in sample] + [width(column.heading) + len(RISING)])
             size = column.width or min(widest, WIDEST)
-            wants.append(Wants(size, least=min(size, NARROWEST)))
+            wants.append(Wants(None, max(size, 1), min(size, NARROWEST), size))
         room = columns - BETWEEN * (len(wants) - 1)
         found = shares(max(room, 1), wants)
         self._widths = columns, found
         return found
 
-    def _is_right(self, column: Column, value: Any) -> bool:
-        return isinstance(value, (int, float)) and not isinstance(value, bool) if column.right is None else column.right
+    def _is_right(self, column: Column, sample: Sequence[Any]) -> bool:
+        """Return True if a column is aligned to the right: as it says, else if all that is in it are numbers."""
+        if column.right is not None:
+            return column.right
+        found = [value for row in sample if (value := self.cell(row, column)) not in (None, "")]
+        return bool(found) and all(isinstance(value, (int, float)) and not isinstance(value, bool) for value in found)
 
     def heading(self, columns: int) -> Sequence[Row]:
         """See ``RowsPart``."""
         spans: list[tuple[str, str]] = []
-        first = self._fetch(0, 1) if self.count else [()]
         for number, (column, wide) in enumerate(zip(self.columns, self.widths(columns), strict=True)):
             sign = ""
             if self.sorted_by is not None and self.sorted_by[0] == number:
                 sign = FALLING if self.sorted_by[1] else RISING
             text = cut(column.heading, max(wide - len(sign), 1)) + sign
             blank = " " * max(wide - width(text), 0)
-            is_right = self._is_right(column, self.cell(first[0], column))
+            is_right = self._rights[number]
             spans += [(" " * BETWEEN, "")] if number else []
             spans += [(blank, ""), (text, "title")] if is_right else [(text, "title"), (blank, "")]
         return (tuple([span for span in spans if span[0]]),)
@@ -240,7 +245,7 @@ class Table(RowsPart):
             role = whole or ("current" if is_current and at == self.column and self.has_focus else "")
             if at:
                 spans.append((" " * BETWEEN, whole))
-            padded = blank + text if self._is_right(column, self.cell(row, column)) else text + blank
+            padded = blank + text if self._rights[at] else text + blank
             spans.append((padded, role))
         return tuple(spans)
 
