@@ -45,11 +45,6 @@ PICTURES: dict[str, list[str | float]] = {
         "jobs<Return>",
         "slew HOLLIN-0<Tab>",
     ],
-    "keys": [
-        "wesperon keys<Return>",
-        "<ctrl+Left><Home><ctrl+x><F5><Escape>",
-        "e<ctrl+w><ctrl+r>",
-    ],
     "plain": [
         "WESPERON_PLAIN=1 wesperon demo --target HOLLIN-051<Return>",
         "1,4-5<Return>",
@@ -85,6 +80,9 @@ PICTURES: dict[str, list[str | float]] = {
         "history<Return>",
         "<Up><Tab><Up><Up><Tab>",
     ],
+    "screen": ["clear; python exposure.py<Return>", "<Tab><space>"],
+    "skydesk": ["clear; python skydesk.py<Return>", 9.5],
+    "compare": ["clear; python compare.py data/before data/after<Return>", "<Down><Down><Down>"],
     "pager": ["python nightlog.py<Return>", "/gusts<Return>", "nn"],
     "file": [
         "wesperon demo desk<Return>",

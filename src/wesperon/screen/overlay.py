@@ -5,6 +5,8 @@ from __future__ import annotations
 from wesperon.editing.keys.events import Mouse
 from wesperon.frozen import Frozen
 from wesperon.screen.frame import Cell, Frame, Row, cells
+from wesperon.screen.width import width
+from wesperon.text.escape import is_plain
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -59,18 +61,34 @@ def overlay(below: Frame, above: Frame, row: int, column: int, columns: int) -> 
     rows = list(below.rows)
     rows += [()] * max(row + len(above.rows) - len(rows), 0)
     for at, over in enumerate(above.rows, row):
-        under = cells(rows[at], 1 << 20)
-        left = _piece(under, 0, column)
-        right = _piece(under, column + columns, len(under))
-        rows[at] = (*left, *_piece(cells(over, columns), 0, columns), *right)
+        under, end = rows[at], column + columns
+        left, right = clipped(under, 0, column), clipped(under, end, max(_columns_of(under) - end, 0))
+        rows[at] = (*left, *clipped(over, 0, columns), *right)
     cursor = None if above.cursor is None else (above.cursor[0] + row, above.cursor[1] + column)
     clicks = Regions((Region(row, column, len(above.rows), columns, above.clicks),))
     return Frame(tuple(rows), cursor, above.shape, clicks=clicks)
 
 
 def clipped(row: Row, first: int, columns: int) -> Row:
-    """Return so many columns of a row from one on; half a wide character is a blank."""
-    return _piece(cells(row, first + columns + 2), first, first + columns)
+    """Return so many columns of a row from one on, filled with blanks; half a wide character is a blank."""
+    if not all([is_plain(text) for text, _ in row]):
+        return _piece(cells(row, first + columns + 2), first, first + columns)
+    made: list[tuple[str, str]] = []
+    at, end = 0, first + columns
+    for text, role in row:  # each character is a column
+        if at >= end:
+            break
+        if (piece := text[max(first - at, 0) : end - at]) and at + len(text) > first:
+            made.append((piece, role))
+        at += len(text)
+    if at < end and columns:
+        made.append((" " * (end - max(at, first)), ""))
+    return tuple(made)
+
+
+def _columns_of(row: Row) -> int:
+    """Return how many columns a row takes."""
+    return sum([width(text) for text, _ in row])
 
 
 def _piece(line: list[Cell], first: int, last: int) -> Row:

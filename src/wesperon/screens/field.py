@@ -34,6 +34,8 @@ if TYPE_CHECKING:
 
 #: Questions whose list is closed until it is wanted, and those that have rows of their own.
 CLOSED, OF_ROWS = ("menu", "key-menu", "checkboxes"), ("several-lines", "list")
+#: Questions whose list may grow, or is searched.
+WORKING = (*CLOSED, *OF_ROWS, "suggested", "path")
 #: The most rows that are let down below a field, and the most of its own that it wants.
 MOST_BELOW, MOST_OWN = 12, 5
 #: Keys that go to the screen around a field, whatever it would do with them elsewhere.
@@ -82,6 +84,7 @@ class Field(Part):
         self.slot = slot
         self.label = visible(label or slot.label)
         self.kind_name = name_of(slot)
+        self.works = self.kind_name in WORKING
         self.answers: Any = _Answers(self)
         self._value: Any = MISSING
         #: What is wrong with what is in it; shown once it was left.
@@ -90,6 +93,11 @@ class Field(Part):
         self._bindings: Bindings | None = None
         self._here: Slot[Any] | None = None
         self._inner: Widget | None = None
+        self._viewed: tuple[int, Frame] | None = None
+        self._said = ""
+        self._foot = ("", "")
+        #: The gutter, for the parts that there were when it was found.
+        self._found_gutter: tuple[object, int, int] = (self, 0, 0)
         #: Whether the user has changed it.
         self.is_touched = False
         self._first = value if value is not MISSING else self._fallback()
@@ -337,7 +345,7 @@ class Field(Part):
 
     def focus(self, gained: bool) -> None:
         """See ``Widget``; what is typed is read when the field is left."""
-        was, self.is_open = self.has_focus, False
+        was, self.is_open, self._said = self.has_focus, False, ""
         super().focus(gained)
         if self._inner is not None:
             self._inner.focus(gained)
@@ -410,12 +418,16 @@ class Field(Part):
         """See ``Part``."""
         if self.kind_name in CLOSED and not self.is_open:
             return tell("Space: choose")
-        keys = [one for one in self.inner.foot().split("   ") if not one.startswith("Ctrl-C")]
-        return "   ".join(keys)
+        foot = self.inner.foot()
+        if foot != self._foot[0]:
+            self._foot = foot, "   ".join([one for one in foot.split("   ") if not one.startswith("Ctrl-C")])
+        return self._foot[1]
 
     def status(self) -> str:
         """See ``Widget``."""
-        return hint(self.slot, one=self.slot.many)
+        if not self._said:
+            self._said = hint(self.slot, one=self.slot.many)
+        return self._said
 
     # View ------------------------------------------------------------------------------------------------------------
 
@@ -424,7 +436,9 @@ class Field(Part):
         """The width of the gutter that the labels of the fields around it share."""
         group = self.parent
         beside = group.parts if isinstance(group, Boxes) and group.down else [self]
-        return max(width(one.label) for one in beside if isinstance(one, Field))
+        if self._found_gutter[0] is not group or self._found_gutter[1] != len(beside):
+            self._found_gutter = group, len(beside), max(width(one.label) for one in beside if isinstance(one, Field))
+        return self._found_gutter[2]
 
     def _left(self, columns: int) -> int:
         """Return the column of the value; 0 if the label is above it."""
@@ -475,6 +489,7 @@ class Field(Part):
             if self._inner is None and self._value is MISSING:
                 return Frame((((cut(hint(self.slot, one=self.slot.many), columns), "hint"),),))
         frame = self.inner.view(columns, 1 if not self.has_focus else MOST_BELOW)
+        self._viewed = columns, frame
         return Frame(frame.rows[:rows], frame.cursor, frame.shape, clicks=frame.clicks)
 
     def below(self, columns: int, rows: int) -> tuple[Frame, int] | None:
@@ -490,7 +505,9 @@ class Field(Part):
         else:
             if self.kind_name in OF_ROWS or not self.has_focus:
                 return None
-            frame = self.inner.view(room, min(MOST_BELOW, rows + 1))
+            # The same box as that of the view just made, as a rule.
+            is_same = self._viewed is not None and self._viewed[0] == room and rows >= MOST_BELOW
+            frame = self._viewed[1] if is_same and self._viewed else self.inner.view(room, min(MOST_BELOW, rows + 1))
             shown_rows = frame.rows[1:]
             if not shown_rows:
                 return None

@@ -24,7 +24,7 @@ COLUMNS, ROWS = 60, 14
 class Inside(Part):
     """Shows an ``inner`` widget, and calls ``close`` once that has an outcome."""
 
-    takes_focus = True
+    takes_focus = works = True
 
     def __init__(self, inner: Widget) -> None:
         super().__init__()

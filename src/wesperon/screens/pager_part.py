@@ -38,7 +38,7 @@ class Pager(Part):
 
     """
 
-    takes_focus = fills_down = types_text = True
+    takes_focus = fills_down = types_text = works = True
 
     def __init__(
         self, source: Source = "", *, heading: int = 0, pick: bool = False, follow: bool = False, **place: Any

@@ -20,6 +20,7 @@ if TYPE_CHECKING:
 
     from wesperon.screen.frame import Row
     from wesperon.widgets.parts.part import Part
+    from wesperon.widgets.widget import SizeHint
 
 #: Which way an arrow goes: rows and columns.
 ARROWS = {"up": (-1, 0), "down": (1, 0), "left": (0, -1), "right": (0, 1)}
@@ -64,6 +65,9 @@ class Arrangement:
             self.focused.focus(True)
         self.placed: list[Placed] = []
         self._shown: set[Part] = set()
+        #: What each part wanted in its box when the places were computed, with the columns of that.
+        self._hints: dict[Part, tuple[int, SizeHint]] = {}
+        self._hits: tuple[tuple[Placed, Frame], ...] | None = None
         self._laid: tuple[int, int, Part | None] | None = None
         self._frames: dict[Part, tuple[Box, Box, Frame]] = {}
         self._segments: dict[int, list[tuple[int, int, Part, int]]] = {}
@@ -141,13 +145,21 @@ class Arrangement:
     # Drawing ---------------------------------------------------------------------------------------------------------
 
     def reconsider(self, part: Part) -> None:
-        """Compute all places anew if a part of it may want another size."""
+        """Compute all places anew if a part of it wants another size than when they were computed."""
         part.is_stale = True
+        hint = self._hints.get(part)
+        if hint is not None and not part.is_hidden and part.size(hint[0]) == hint[1]:
+            return
         around = part
         while around.parent is not None:
             around = around.parent
         if around is self.content:
             self._laid = None
+
+    def box_of(self, part: Part) -> Box | None:
+        """Return the box of a part that is in sight."""
+        kept = self._frames.get(part)
+        return None if kept is None else kept[0]
 
     def forget(self) -> None:
         """Compute all places anew."""
@@ -163,16 +175,18 @@ class Arrangement:
                 self._lay(columns, rows)
             self._laid = (columns, rows, self.focused)
         dirty: set[int] = set()
+        focused, frames = self.focused, self._frames
         for one in self.placed:
             part = one.part
-            kept = self._frames.get(part)
-            if kept is not None and kept[0] == one.box and not (part.is_stale or part is self.focused):
+            kept = frames.get(part)
+            if kept is not None and not part.is_stale and part is not focused and kept[0] is one.box:
                 continue
             frame = part.framed(one.box.columns, one.box.rows)
             if not (part.enabled or isinstance(part, Divider)):
                 frame = _dim(frame)
-            self._mark(one, None if kept is None or kept[:2] != (one.box, one.clip) else kept[2], frame, dirty)
-            self._frames[part] = (one.box, one.clip, frame)
+            self._mark(one, None if kept is None or kept[0] is not one.box else kept[2], frame, dirty)
+            frames[part] = (one.box, one.clip, frame)
+            self._hits = None
         for row in dirty:
             if 0 <= row < rows:
                 self._rows[row] = self._put_together(row, columns)
@@ -193,13 +207,16 @@ class Arrangement:
                 one.part.drawn()
 
     def _clicks(self) -> Hits:
-        return Hits(tuple([(one, self._frames[one.part][2]) for one in self.placed]))
+        if self._hits is None:
+            self._hits = tuple([(one, self._frames[one.part][2]) for one in self.placed])
+        return Hits(self._hits)
 
     def _lay(self, columns: int, rows: int) -> None:
         """Compute the place of every part."""
         whole = Box(0, 0, rows, columns)
         every = list(place(self.content, whole, whole, self.focused))
         self._shown = {one.part for one in every}
+        self._hints = {one.part: (one.box.columns, one.part.size(one.box.columns)) for one in every}
         self.placed = placed = [one for one in every if one.clip.rows and one.clip.columns]
         self._frames = {}
         self._rows = [()] * rows

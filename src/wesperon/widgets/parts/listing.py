@@ -40,7 +40,7 @@ class Listing(RowsPart):
 
     """
 
-    types_text = True
+    types_text = works = True
 
     def __init__(
         self,

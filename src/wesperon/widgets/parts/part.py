@@ -100,6 +100,8 @@ class Part(Widget):
     is_button = is_default = False
     #: Whether what is shown is added to what was shown before.
     adds = False
+    #: Whether it may have something to do without keys, or lists that grow.
+    works = False
     #: Whether keys that type a character go to it.
     types_text = False
     fills_across = True

@@ -53,6 +53,8 @@ class Level:
         self.title = visible(title)
         self.arrangement = Arrangement(content)
         self.is_closed = False
+        #: The parts that may have something to do without keys, or lists that grow.
+        self.working: list[Part] = []
         self.result: Any = None
         #: Called once it is closed.
         self.on_close: Callable[[], object] | None = None
@@ -123,6 +125,7 @@ class ScreenWidget(Widget):
 
     def _join(self, level: Level) -> None:
         """Give the parts of a level what they need of the screen."""
+        level.working = [part for part in level.content.leaves() if part.works]
         if self._bindings is not None:
             for part in level.content.leaves():
                 part.bind(self._bindings)
@@ -337,7 +340,7 @@ class ScreenWidget(Widget):
         part = level.arrangement.focused
         if part is None or level is not self.top:
             return frame
-        at = next((one.box for one in level.arrangement.placed if one.part is part), None)
+        at = level.arrangement.box_of(part)
         if at is None:
             return frame
         top, left = at.row + level.place[0], at.column + level.place[1]
@@ -459,7 +462,7 @@ class ScreenWidget(Widget):
         """Run a slice of the work of each part. Return True if a view changed."""
         changed = False
         for level in self.levels:
-            for part in level.content.leaves():
+            for part in level.working:
                 if part.work():
                     part.is_stale = changed = True
         return changed
@@ -467,7 +470,7 @@ class ScreenWidget(Widget):
     @property
     def growing(self) -> Any:
         """What all parts want."""
-        return [wanted for level in self.levels for part in level.content.leaves() for wanted in part.growing]
+        return [wanted for level in self.levels for part in level.working for wanted in part.growing]
 
     @property
     def mode_label(self) -> str:
