@@ -16,7 +16,7 @@ import subprocess
 import sys
 import time
 
-from benchmarks.key import OURS, Typist, compare
+from key import OURS, Typist, compare
 
 KEY_BUDGET, TABLE_BUDGET, FRAMES_BUDGET = 3.0, 1.5, 25.0
 FORTY = """

@@ -36,8 +36,8 @@ def compare(left: Path, right: Path) -> None:
     """Compare two folders on one screen."""
     names = sorted({path.name for folder in (left, right) for path in folder.iterdir() if path.is_file()})
     rows = [(name, size(left, name), size(right, name), state(left, right, name)) for name in names]
-    table = Table(rows, ["file", "left", "right", "state"], title="Files", weight=1)
-    shown = Pager("", title="Difference", weight=2)
+    table = Table(rows, ["file", "left", "right", "state"], title="Files", weight=2)
+    shown = Pager("", title="Difference", weight=3)
     counts = Label(f"{sum(row[3] != 'the same' for row in rows)} of {len(rows)} files differ", role="note")
 
     def show(row: tuple[str, int | None, int | None, str]) -> None:

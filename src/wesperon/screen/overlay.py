@@ -71,7 +71,7 @@ def overlay(below: Frame, above: Frame, row: int, column: int, columns: int) -> 
 
 def clipped(row: Row, first: int, columns: int) -> Row:
     """Return so many columns of a row from one on, filled with blanks; half a wide character is a blank."""
-    if not all([is_plain(text) for text, _ in row]):
+    if not all(is_plain(text) for text, _ in row):
         return _piece(cells(row, first + columns + 2), first, first + columns)
     made: list[tuple[str, str]] = []
     at, end = 0, first + columns

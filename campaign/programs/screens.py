@@ -1,0 +1,110 @@
+"""A screen of parts that change from a thread: ``screens.py HOW [SOURCE OF NOISE]...``; prints what came of it."""
+
+from __future__ import annotations
+
+import asyncio
+import random
+import sys
+import threading
+import time
+
+from campaign.programs import noise
+from wesperon import (
+    Across,
+    Button,
+    Down,
+    Field,
+    Form,
+    Label,
+    Listing,
+    MenuEntry,
+    MessageView,
+    Pager,
+    Screen,
+    Table,
+    Tabs,
+    Trend,
+    any_of,
+    ask,
+    choose,
+    confirm,
+    one_of,
+    show_message,
+    show_work,
+    slot,
+)
+from wesperon.screens.dialogs import DialogWork
+
+TEXTS = ["frame", "dome \x1b[31mred", "漢字の名", "\x1b[2J", "seeing " * 30, "e\u0301👩‍👩‍👧", ""]
+NAMES = ["Lantern", "Thimble", "Wicker", "漢"]
+
+
+class Plan(Form):
+    """A form that is filled on one screen."""
+
+    frames = slot(int, "Frames", low=1, section="How")
+    target = slot(one_of(NAMES), "Target", section="What")
+    note = slot(str, "Note", default=None, section="What")
+
+
+def stack(work: DialogWork) -> None:
+    """Do some work."""
+    for _ in range(20):
+        work.add()
+        time.sleep(0.02)
+
+
+def screen_of() -> Screen:
+    """Return a screen with some of everything, of which much changes all the time."""
+    table = Table([[text, at, at * 0.5] for at, text in enumerate(TEXTS * 20)], ["text", "n", "half"], title="Queue")
+    trend, said, messages = Trend(title="Wind", unit="m/s"), Label("waiting"), MessageView(title="Mast")
+    fields = [Field(slot(int, "Frames", low=1), value=3), Field(slot(one_of(NAMES), "Target"))]
+    fields += [Field(slot(any_of(NAMES), "Filters")), Field(slot(str, "Note", lines=True, low=0), value="")]
+    buttons = [
+        Button("Say", lambda: show_message("漢 " * 40)),
+        Button("Ask", lambda: ask("How many?", int)),
+        Button("Choose", lambda: choose("Which?", NAMES)),
+        Button("Sure", lambda: confirm("Really?")),
+        Button("Work", lambda: show_work("Stacking", stack, total=20)),
+        Button("Fail", lambda: TEXTS[99]),
+        Button("Print", lambda: print("printed")),
+    ]
+    screen = Screen(
+        Down(
+            Across(Down(*fields), Tabs(table, Pager("\n".join(TEXTS * 30), title="Log")), divided=True),
+            Across(trend, Listing(NAMES, several=True), messages),
+            said,
+            Across(*buttons),
+        ),
+        title="Desk",
+        menus={"Dome": [MenuEntry("Open", lambda: None), {"Lamps": [MenuEntry("Red", lambda: said.show("red"))]}]},
+    )
+
+    def change() -> None:
+        chance = random.Random(1)
+        while True:
+            time.sleep(chance.random() / 20)
+            trend.show(chance.random() * 20)
+            said.show(chance.choice(TEXTS))
+            messages.show(chance.choice(TEXTS))
+
+    screen.call_later(0, threading.Thread(target=change, daemon=True).start)
+    return screen
+
+
+def main() -> None:
+    """Show it."""
+    how, *names = sys.argv[1:]
+    noise.begin(names)
+    result: object
+    if how == "form":
+        result = Plan.fill([], layout="screen")
+    elif how == "async":
+        result = asyncio.run(screen_of().run_async())
+    else:
+        result = screen_of().run()
+    print(f"got {result!a}"[:200], flush=True)
+
+
+if __name__ == "__main__":
+    noise.tidy(main)
