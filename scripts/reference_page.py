@@ -183,7 +183,7 @@ CLASSES = {
     "Slot": "",
 }
 FOR_TESTS = {
-    "Session": "type press paste resize see compare close screen cursor work is_open output errors status",
+    "Session": "type press paste choose focus resize see compare close screen cursor work is_open output errors status",
     "Scripted": "",
     "Press": "",
     "Paste": "",

@@ -130,6 +130,37 @@ def test_what_is_printed_is_among_the_messages_and_written_once_the_screen_is_le
         assert "printed" in terminal.lines()
 
 
+@pytest.mark.parametrize("leaves", ["\x1b", ENTER])
+def test_the_page_of_preferences_over_a_screen_gives_it_back(leaves: str) -> None:
+    with script(RUN, columns=100) as terminal:
+        terminal.see("HOLLIN-003")
+        shown = terminal.lines()
+        terminal.type("\x18p")
+        terminal.see("the family of keys")
+        assert "HOLLIN-003" not in terminal.text()
+        terminal.type(leaves)
+        terminal.wait(lambda: terminal.lines() == shown)
+        terminal.type(CTRL_D)
+        terminal.see("result None")
+        assert terminal.end() == 0
+        assert terminal.lines()[:2] == ["before", "result None"]
+        assert terminal.modes() == terminal.initial
+
+
+def test_letters_are_commands_in_a_field_in_the_modal_family() -> None:
+    with script(RUN, columns=100, env={"WESPERON_KEYS": "modal"}) as terminal:
+        terminal.see("HOLLIN-003")
+        terminal.type("5\x1b")
+        terminal.see("command mode")
+        terminal.type("x")
+        terminal.type("i7" + "\t")
+        terminal.see("Frames  7")
+        terminal.type("\x1b")
+        press(terminal, "Expose")
+        terminal.see("result 7")
+        assert terminal.end() == 0
+
+
 def test_a_function_that_blocks_is_seen_and_ctrl_c_gets_through() -> None:
     with script(RUN, columns=100) as terminal:
         terminal.see("HOLLIN-003")

@@ -439,3 +439,16 @@ def test_the_menus_of_a_program_ask_for_the_values_of_a_command_and_run_it() -> 
         session.type("HOLLIN-051").press("enter")
         assert done == ["HOLLIN-051"]
         session.press("f10", "right", "down", "enter").see("12 frames")
+
+
+def test_a_session_finds_parts_by_what_they_say() -> None:
+    frames = Field(slot(int, "Frames"))
+    screen = Screen(Down(frames, Table([[1]], ["n"], title="Queue"), Button("Expose", lambda: screen.close("exposed"))))
+    with Session(screen.run) as session:
+        assert session.focus == "Frames"
+        session.choose("Queue")
+        assert session.focus == "Queue"
+        with pytest.raises(AssertionError, match="Frames, Queue, Expose"):
+            session.choose("Park")
+        session.choose("Expose")
+    assert session.result == "exposed"

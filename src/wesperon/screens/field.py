@@ -6,8 +6,12 @@ left, or accepted. A list of choices is closed at first, and opens below the fie
 
 from __future__ import annotations
 
+from datetime import date
+
+from wesperon.context import current
 from wesperon.editing.keys.events import Key, Mouse, Paste
 from wesperon.forms.questions import QUESTIONS, Ask, name_of
+from wesperon.frozen import later
 from wesperon.output.card import shown
 from wesperon.screen.frame import Frame, fitted, row_text
 from wesperon.screen.layout import BETWEEN
@@ -30,7 +34,10 @@ if TYPE_CHECKING:
     from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Row
     from wesperon.screen.theme import Theme
+    from wesperon.widgets.parts import month
     from wesperon.widgets.widget import Effect, Widget
+else:
+    month = later("wesperon.widgets.parts.month")
 
 #: Questions whose list is closed until it is wanted, and those that have rows of their own.
 CLOSED, OF_ROWS = ("menu", "key-menu", "checkboxes"), ("several-lines", "list")
@@ -94,6 +101,8 @@ class Field(Part):
         self._here: Slot[Any] | None = None
         self._inner: Widget | None = None
         self._viewed: tuple[int, Frame] | None = None
+        #: The day that is current in the month that is let down.
+        self._day: Any = None
         self._said = ""
         self._foot = ("", "")
         #: The gutter, for the parts that there were when it was found.
@@ -211,6 +220,8 @@ class Field(Part):
             return self.is_open or name in OPENING - {"enter", "ctrl-j"} or bool(key.text)
         if inner.pending:
             return True
+        if self.has_month and (self.is_open or name == "alt-down"):
+            return name not in ("tab", *OF_SCREEN)
         if name in OF_SCREEN:
             return False
         if name == "tab":
@@ -260,6 +271,9 @@ class Field(Part):
             if not isinstance(event, Mouse) or event.name == "left":
                 self._open(event)
             return None
+        if self.has_month and isinstance(event, Key) and (self.is_open or name == "alt-down"):
+            self._pick_day(name)
+            return None
         if name in ("enter", "ctrl-j") and self.kind_name not in (*CLOSED, *OF_ROWS):
             self._accept(goes_on=True)
             return None
@@ -288,6 +302,27 @@ class Field(Part):
         self.is_open = True
         if isinstance(event, Paste) or (isinstance(event, Key) and event.text and event.name not in OPENING):
             self.press(event)
+        self.stale()
+
+    @property
+    def has_month(self) -> bool:
+        """Whether a month can be let down, to pick a day from."""
+        return getattr(self.slot.kind, "made", None) is date and self.kind_name == "spin"
+
+    def _pick_day(self, name: str) -> None:
+        """Go to another day of the month that is let down, take it, or let the month down."""
+        if not self.is_open:
+            day = self._value
+            self._day = day if day is not MISSING and day is not None else date.fromtimestamp(current().clock.time())
+            self.is_open = True
+        elif name in ("enter", "ctrl-j"):
+            self.is_open = False
+            self._first, self._inner = self._day, None
+            self._accept(goes_on=False)
+        elif name == "escape":
+            self.is_open = False
+        else:
+            self._day = month.moved(self._day, name)
         self.stale()
 
     def _close(self) -> None:
@@ -418,6 +453,12 @@ class Field(Part):
         """See ``Part``."""
         if self.kind_name in CLOSED and not self.is_open:
             return tell("Space: choose")
+        if self.has_month:
+            return (
+                tell("arrows: day   Page-Up Page-Down: month   Enter: take")
+                if self.is_open
+                else tell("Enter: accept   Up Down: change   Alt-Down: month")
+            )
         foot = self.inner.foot()
         if foot != self._foot[0]:
             self._foot = foot, "   ".join([one for one in foot.split("   ") if not one.startswith("Ctrl-C")])
@@ -496,7 +537,10 @@ class Field(Part):
         """See ``Part``: a list that is open, and what has no room in the field's own rows."""
         left = self._left(columns)
         room = max(columns - left, 1)
-        if self.kind_name in CLOSED:
+        if self.has_month and self.is_open:
+            frame = month.frame_of(self._day)
+            shown_rows = frame.rows[:rows]
+        elif self.kind_name in CLOSED:
             if not self.is_open:
                 return None
             high = min(self.inner.size(room - 1).rows, rows, MOST_BELOW)
@@ -512,8 +556,9 @@ class Field(Part):
             if not shown_rows:
                 return None
         made = tuple([((" " * left, ""), ("│", "hint"), *fitted(row, room - 1)) for row in shown_rows])
-        clicks = frame.clicks.moved(0 if self.kind_name in CLOSED else -1, left + 1)
-        cursor = frame.cursor if self.kind_name in CLOSED else None
+        is_list = self.kind_name in CLOSED or self.is_open
+        clicks = frame.clicks.moved(0 if is_list else -1, left + 1)
+        cursor = frame.cursor if is_list else None
         return Frame(made, cursor and (cursor[0], cursor[1] + left + 1), clicks=clicks), columns
 
     def _label(self, columns: int) -> Row:

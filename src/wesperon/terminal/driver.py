@@ -361,8 +361,11 @@ class Loop:
         """Open the page of preferences over the widget, until it is left."""
         driver = self.driver
         self.screen.hide(driver.size()[0])
-        page = driver.preferences_page(self.options)
+        page: Any = driver.preferences_page(self.options)
+        page.is_full_screen = self.widget.is_full_screen  # what is on the main screen stays there
         yield from Loop(driver, page, self.options).steps()
+        if self.widget.is_full_screen:
+            self.screen.start(driver.size()[0])
         driver.apply_preferences(page.outcome)
         if isinstance(page.outcome, Ended):  # so does what is below it
             driver.end_widget()

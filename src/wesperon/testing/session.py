@@ -20,6 +20,7 @@ from wesperon.scope import everywhere_else, within
 from wesperon.screen.theme import is_plain
 from wesperon.terminal.scripted import key_named
 from wesperon.testing.session_driver import POLLED, PlainSessionDriver, SessionDriver
+from wesperon.widgets.parts.screen_widget import Visit
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -137,6 +138,24 @@ class Session:
         Raises ValueError for a name that no key has.
         """
         return self._put([key_named(name) for name in names] * times)
+
+    def choose(self, label: str) -> Self:
+        """Give the focus to the part of a screen with this ``label`` or title, and press it if it is a button.
+
+        Raises AssertionError if no part that is shown has it.
+        """
+        self.stage.settle(self.timeout)
+        known = self.stage.stage.labels() if self.stage.stage is not None else {}
+        if label not in known:
+            raise AssertionError(f"no part is labelled {label!r}; there are: {', '.join(known) or 'none'}")
+        return self._put([Visit(label)])
+
+    @property
+    def focus(self) -> str:
+        """The label or title of the part of a screen that has the focus; empty if none has."""
+        self.stage.settle(self.timeout)
+        part = self.stage.stage.focused if self.stage.stage is not None else None
+        return "" if part is None else part.letters or part.title
 
     def paste(self, text: str) -> Self:
         """Paste ``text`` in one piece."""

@@ -10,6 +10,7 @@ from __future__ import annotations
 
 from wesperon.editing.keys.events import Key, Mouse, Paste
 from wesperon.editing.keys.modeless import MODELESS
+from wesperon.frozen import Frozen
 from wesperon.screen.frame import Frame
 from wesperon.screen.layout import foot_row
 from wesperon.screen.overlay import overlay
@@ -44,6 +45,12 @@ CORNERS, SIDE = ("┌", "┐", "└", "┘"), "│"
 LEAST_COLUMNS, LEAST_ROWS = 16, 6
 #: How many columns of the screen a dialog leaves free at least, if there are so many.
 FREE = 4
+
+
+class Visit(Frozen):
+    """A part is chosen by its label or title, as a test does: it gets the focus, and a button is pressed."""
+
+    label: str
 
 
 class Level:
@@ -160,12 +167,27 @@ class ScreenWidget(Widget):
                 self.shows_keys = False
             else:
                 self._key(event)
+        elif isinstance(event, Visit):
+            self.visit(event.label)
         elif isinstance(event, Paste):
             if self.focused is not None:
                 self.give(self.focused, event)
         else:
             super().handle(event)
         self.top.arrangement.heed()
+
+    def labels(self) -> dict[str, Part]:
+        """Return the parts that are shown on top, by their labels or titles."""
+        return {
+            part.letters or part.title: part for part in self.top.content.shown_leaves() if part.letters or part.title
+        }
+
+    def visit(self, label: str) -> None:
+        """Give the focus to the part with a label, and do what its letter does."""
+        part = self.labels().get(label)
+        if part is not None and part.enabled:
+            self.top.arrangement.give_focus(part)
+            part.activate()
 
     def _key(self, event: Key) -> None:
         part = self.focused
