@@ -130,10 +130,11 @@ def test_what_is_printed_is_among_the_messages_and_written_once_the_screen_is_le
         assert "printed" in terminal.lines()
 
 
-@pytest.mark.parametrize("leaves", ["\x1b", ENTER])
+@pytest.mark.parametrize("leaves", ["\x07", ENTER])
 def test_the_page_of_preferences_over_a_screen_gives_it_back(leaves: str) -> None:
     with script(RUN, columns=100) as terminal:
         terminal.see("HOLLIN-003")
+        terminal.quiet()
         shown = terminal.lines()
         terminal.type("\x18p")
         terminal.see("the family of keys")

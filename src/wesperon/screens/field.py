@@ -243,10 +243,12 @@ class Field(Part):
     def _completes(self) -> bool:
         """Whether there is something that Tab would complete."""
         inner = self.inner
-        if not isinstance(inner, Line) or inner.editor.complete is None or not inner.text:
-            return self.kind_name in ("several-lines",) and False
+        if not isinstance(inner, Line) or not inner.text or self.kind_name == "several-lines":
+            return False
         if self._lets_down:
             return True
+        if inner.editor.complete is None:
+            return False
         try:
             start, found = inner.editor.complete(inner.text, inner.editor.draft.cursor)
         except Exception:  # what the program offers fails: then it offers nothing

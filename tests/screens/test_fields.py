@@ -1,0 +1,89 @@
+"""A field for every kind of slot: what is typed means what it means everywhere.
+
+Modules: ``screens.field``.
+"""
+
+from __future__ import annotations
+
+import enum
+from datetime import date, datetime, time, timedelta
+from decimal import Decimal
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from wesperon import Button, Down, Field, Label, Screen, any_of, one_of, slot
+from wesperon.kinds import size
+from wesperon.testing import Press, Session
+
+
+class Sky(enum.Enum):
+    CLEAR = "clear"
+    CLOUD = "cloud"
+
+
+KINDS: list[tuple[Any, list[Any], Any]] = [
+    (slot(str, "V"), ["dome"], "dome"),
+    (slot(int, "V"), ["12"], 12),
+    (slot(float, "V"), ["1.5"], 1.5),
+    (slot(Decimal, "V"), ["1.50"], Decimal("1.50")),
+    (slot(bool, "V"), [Press("ctrl-u"), "yes"], True),
+    (slot(date, "V"), ["2031-02-03"], date(2031, 2, 3)),
+    (slot(datetime, "V"), ["2031-02-03T21:30"], datetime(2031, 2, 3, 21, 30)),
+    (slot(time, "V"), ["21:30"], time(21, 30)),
+    (slot(timedelta, "V"), ["90s"], timedelta(seconds=90)),
+    (slot(Path, "V"), ["raw/night"], Path("raw/night")),
+    (slot(Sky, "V"), [Press("space"), "cloud", Press("enter"), Press("tab")], Sky.CLOUD),
+    (slot(one_of({"a": 1, "b": 2}), "V"), [Press("space"), "b", Press("enter"), Press("tab")], 2),
+    (slot(any_of(["a", "b"]), "V"), [Press("space"), Press("space"), Press("enter"), Press("tab")], ("a",)),
+    (slot(str, "V", secret=True), ["moonstone"], "moonstone"),
+    (slot(size(), "V"), ["4MiB"], 4 << 20),
+    (slot(int, "V", many=True), ["3", Press("enter"), "4", Press("enter"), Press("enter")], (3, 4)),
+    (slot(str, "V", lines=True), ["one", Press("enter"), "two", Press("alt-enter")], "one\ntwo"),
+    (slot(int, "V", low=3, initial=5), [Press("up")], 6),
+    (slot(str, "V", suggest=["Lantern", "Thimble"]), ["Lan", Press("tab"), Press("enter")], "Lantern"),
+]
+
+
+@pytest.mark.parametrize(
+    ("declared", "keys", "value"), KINDS, ids=lambda one: getattr(one, "kind", one).__class__.__name__
+)
+@pytest.mark.parametrize("columns", [80, 26])
+def test_a_field_gives_the_value_of_what_is_typed(declared: Any, keys: list[Any], value: Any, columns: int) -> None:
+    field = Field(declared)
+    screen = Screen(Down(Label("above"), field, Button("Take", lambda: screen.close(field.value))))
+    with Session(screen.run, columns=columns, rows=12) as session:
+        for key in keys:
+            if isinstance(key, Press):
+                session.press(key.name)
+            else:
+                session.type(key)
+        assert "moonstone" not in session.screen
+        session.choose("Take")
+    assert session.result == value
+    assert type(session.result) is type(value)
+
+
+@pytest.mark.parametrize(
+    ("declared", "keys", "value"), KINDS, ids=lambda one: getattr(one, "kind", one).__class__.__name__
+)
+def test_a_value_of_the_program_is_shown_and_stays(declared: Any, keys: list[Any], value: Any) -> None:
+    field = Field(declared, value=value)
+    screen = Screen(Down(field, Button("Take", lambda: screen.close(field.value))))
+    with Session(screen.run, rows=12) as session:
+        assert "moonstone" not in session.screen
+        session.press("tab", "shift-tab").choose("Take")
+    assert session.result == value
+
+
+def test_what_depends_on_another_field_follows_it() -> None:
+    low = Field(slot(int, "Low"), value=3)
+    high = Field(slot(int, "High", low=lambda answers: answers.low))
+    low.slot.name = "low"
+    screen = Screen(Down(low, high, Button("Take", lambda: screen.close(high.problem))))
+    with Session(screen.run) as session:
+        session.press("ctrl-u").type("7").press("tab").type("5").press("tab")
+        assert "at least 7" in session.screen
+        session.choose("Take")
+    assert session.result is not None
