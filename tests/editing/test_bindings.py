@@ -76,7 +76,7 @@ def test_the_list_of_keys_has_the_user_s_own(tmp_path: Path) -> None:
     (tmp_path / "wesperon").mkdir()
     (tmp_path / "wesperon" / "preferences.toml").write_text('[bindings]\n"f5" = "undo"\n"ctrl-x" = "redo"\n')
     env = {"XDG_CONFIG_HOME": str(tmp_path)}
-    with Terminal(python("-m", "wesperon", "keys", "--list"), env=env, rows=400, columns=100) as terminal:
+    with Terminal(python("-m", "wesperon", "keys", "--list"), env=env, rows=500, columns=100) as terminal:
         assert terminal.end() == 0
         assert "Ctrl-_, Ctrl-X Ctrl-U, F5" in terminal.text()
         assert "Ctrl-X Ctrl-E cannot be typed: Ctrl-X is bound" in terminal.text()
