@@ -18,7 +18,7 @@ from wesperon.scope import within
 from wesperon.screens.field import Field
 from wesperon.screens.inside import Inside
 from wesperon.system.interrupts import interruptible
-from wesperon.terminal.inbox import Alarm
+from wesperon.terminal.alarm import Alarm
 from wesperon.text.messages import tell
 from wesperon.values import MISSING
 from wesperon.widgets.delegate import Delegate

@@ -45,10 +45,6 @@ class Pause(Frozen):
     """No key has come for a moment."""
 
 
-class Alarm(Frozen):
-    """The point in time has come at which the widget wanted to be woken (``Widget.wakes_at``)."""
-
-
 class TimeLeft(Frozen):
     """The question ends soon if nobody answers: in so many ``seconds``."""
 

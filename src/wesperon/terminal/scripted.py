@@ -6,8 +6,8 @@ from wesperon.editing.keys.bindings import read_keys
 from wesperon.editing.keys.events import Closed, Key, Resize, typed
 from wesperon.frozen import Frozen
 from wesperon.screen.theme import UNCOLOURED
+from wesperon.terminal.alarm import Alarm
 from wesperon.terminal.driver import Driver
-from wesperon.terminal.inbox import Alarm
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:

@@ -12,11 +12,12 @@ from __future__ import annotations
 
 from wesperon.context import current
 from wesperon.editing.keys.events import Closed, Mouse, Position, Resize
+from wesperon.frozen import later
 from wesperon.screen.ecma48 import DSR_POSITION
 from wesperon.screen.theme import breaks_rows, colours_of, roles_for
 from wesperon.system.process_signals import SIGNALS
 from wesperon.terminal.driver import Driver
-from wesperon.terminal.inbox import Alarm, Continued, Failed, Interrupt, Pause, Stop, TimeLeft, TimeOut
+from wesperon.terminal.inbox import Continued, Failed, Interrupt, Pause, Stop, TimeLeft, TimeOut
 from wesperon.terminal.seat.seat import OWN_SEAT, Seat
 
 TYPE_CHECKING = False
@@ -24,8 +25,11 @@ if TYPE_CHECKING:
     from typing import Any
 
     from wesperon.editing.keys.events import Event
+    from wesperon.terminal import alarm as alarm_events
     from wesperon.terminal.decoder import Decoder
     from wesperon.terminal.ports.base import Port
+else:
+    alarm_events = later("wesperon.terminal.alarm")
 
 #: How long the answer to a question to the terminal itself may take, in seconds, and how many may stay away before no
 #: more are asked.
@@ -225,7 +229,7 @@ class TtyEvents(Driver):
             self._awaits_pause = False
             return Pause()
         if (alarm := self.alarm) is not None and self.clock.monotonic() >= alarm:
-            return Alarm()
+            return alarm_events.Alarm()
         left = self.left
         if left is None or left > self.notice_at + 0.5:
             return None

@@ -14,8 +14,9 @@ import time
 from wesperon.editing.keys.events import Closed, Key, Paste, Resize
 from wesperon.screen.frame import row_text
 from wesperon.screen.theme import UNCOLOURED
+from wesperon.terminal.alarm import Alarm
 from wesperon.terminal.driver import Driver
-from wesperon.terminal.inbox import Alarm, Grown, Leave, Said
+from wesperon.terminal.inbox import Grown, Leave, Said
 from wesperon.terminal.plain_driver import PlainAsking
 
 TYPE_CHECKING = False

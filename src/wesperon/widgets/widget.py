@@ -304,7 +304,7 @@ class Widget:
 
     @property
     def wakes_at(self) -> float | None:
-        """When it is to get ``inbox.Alarm``, by the monotonic clock of its driver, in seconds; None: never."""
+        """When it is to get ``terminal.alarm.Alarm``, by the monotonic clock of its driver, in seconds; None: never."""
         return None
 
     @property
