@@ -47,6 +47,7 @@ from wesperon import (
     show_message,
     show_work,
     slot,
+    working,
 )
 from wesperon.scope import within
 from wesperon.testing import Session
@@ -384,6 +385,10 @@ def test_figures_are_drawn() -> None:
         assert "0 of 20" in session.screen
         meter.show(5)
         session.see("25%")
+        work = working("Cooling", total=40)
+        work.set(20)
+        meter.show(work)
+        session.see("Cooling").see("20 of 40").see("50%")
         trend.show(8)
         session.see("█")
 
@@ -434,7 +439,8 @@ def test_the_menus_of_a_program_ask_for_the_values_of_a_command_and_run_it() -> 
 
     program = Program("desk", members=[slew, CommandGroup("queue", members=[show])])
     messages = MessageView(title="Said")
-    with Session(Screen(messages, menus=program).run) as session:
+    with Session(Screen(messages, menus=[program, {"More": [MenuEntry("Nothing")]}]).run) as session:
+        assert session.screen.startswith(" Desk   Queue   More")
         session.press("f10", "down").see("Turn to a target").press("enter").see("target")
         session.type("HOLLIN-051").press("enter")
         assert done == ["HOLLIN-051"]

@@ -62,7 +62,8 @@ class MenuBar(Part):
     """The menus of a screen, which ``Screen(..., menus=MenuBar(...))`` shows in its first row.
 
     ``menus`` is a mapping from titles to lists of :class:`MenuEntry`, where a mapping in a list is a menu in the menu;
-    or a :class:`Program`: its groups are menus, and choosing a command asks for its values in a dialog and runs it.
+    or a :class:`Program`: its groups are menus, and choosing a command asks for its values in a dialog and runs it; or
+    a list of these.
 
     Example:
         >>> bar = MenuBar({"Dome": [MenuEntry("Open", lambda: None), MenuEntry("Close", lambda: None)]})
@@ -73,13 +74,17 @@ class MenuBar(Part):
 
     takes_focus = is_bar = True
 
-    def __init__(self, menus: Menus | Program) -> None:
+    def __init__(self, menus: Menus | Program | Sequence[Menus | Program]) -> None:
         super().__init__()
-        if isinstance(menus, Program):
-            menus = menus_of(menus, menus)
-        if not hasattr(menus, "items") or not menus:
-            raise DeclarationError(f"MenuBar({menus!r}): must be a Program, or a mapping from titles to entries")
-        self.menus = [(visible(str(title)), _entries(title, given)) for title, given in menus.items()]
+        parts: Sequence[Any] = menus if isinstance(menus, (list, tuple)) else [menus]
+        found: dict[str, Any] = {}
+        for one in parts:
+            if not isinstance(one, Program) and not hasattr(one, "items"):
+                raise DeclarationError(f"MenuBar({one!r}): must be a Program, or a mapping from titles to entries")
+            found.update(menus_of(one, one) if isinstance(one, Program) else one)
+        if not found:
+            raise DeclarationError("MenuBar() of nothing: it needs a menu at least")
+        self.menus = [(visible(str(title)), _entries(title, given)) for title, given in found.items()]
         #: The menu that is open, and the entry that is current in it and in the menus inside it; empty if none is.
         self.at = 0
         self.path: list[int] = []

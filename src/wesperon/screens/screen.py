@@ -69,7 +69,8 @@ class Screen:
         self.title = title
         self.menus = menus
         if menus:
-            bar = menus if isinstance(menus, menu_bar.MenuBar) else menu_bar.MenuBar(menus)
+            given = menus[0] if isinstance(menus, (list, tuple)) and len(menus) == 1 else menus
+            bar = given if isinstance(given, menu_bar.MenuBar) else menu_bar.MenuBar(given)
             self.content = Down(bar, self.content)
         self.bindings = _checked(bindings or {})
         self.running: Running | None = None

@@ -28,7 +28,8 @@ class Meter(Part):
     """How far long work is: a bar, the share, the count.
 
     ``label`` is what is being done, ``total`` how much there is to do, ``unit`` what is counted. ``show(count)`` or
-    ``show(count, total)`` says how far it is. The other keywords are those of every part.
+    ``show(count, total)`` says how far it is; ``show(work)`` that work of :func:`working` or :func:`progress` is, now.
+    The other keywords are those of every part.
 
     Example:
         >>> meter = Meter("Stacking", total=20, unit="frames")
@@ -48,8 +49,10 @@ class Meter(Part):
         """How much is done."""
         return self.counted
 
-    def receive(self, count: float = 0, total: float | None = None, *more: Any) -> None:
+    def receive(self, count: Any = 0, total: float | None = None, *more: Any) -> None:
         """See ``Part``."""
+        if hasattr(count, "count") and hasattr(count, "total"):
+            self.label, count, total = visible(count.label), count.count, count.total
         self.counted = count
         self.total = self.total if total is None else total
         self.stale()
