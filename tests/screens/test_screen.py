@@ -458,3 +458,16 @@ def test_a_session_finds_parts_by_what_they_say() -> None:
             session.choose("Park")
         session.choose("Expose")
     assert session.result == "exposed"
+
+
+def test_a_dialog_that_is_closed_leaves_the_screen_as_it_was() -> None:
+    frames = Field(slot(int, "Frames"))
+    screen = Screen(Down(frames, Label("below")), bindings={"f5": lambda: show_message("hello")})
+    with Session(screen.run) as session:
+        before, cursor = session.screen, session.cursor
+        session.press("f5").see("hello").press("enter")
+        assert session.screen == before
+        assert session.cursor == cursor
+        session.press("f5").see("hello").press("escape")
+        assert session.screen == before
+        assert frames.has_focus
