@@ -281,10 +281,12 @@ def test_a_silent_pipe_does_not_hold_up_what_is_wrong_already() -> None:
 
 
 def test_what_is_wrong_in_words_and_in_a_pipe_comes_together() -> None:
-    done = subprocess.run(
-        [sys.executable, "-c", "from wesperon import fill, slot; fill(a=slot(int), b=slot(int, piped=True))", "x"],
-        input="y\n", capture_output=True, text=True,
-    )  # fmt: skip
+    program = "from wesperon import fill, slot; fill(a=slot(int), b=slot(int, piped=True))"
+    ours, theirs = os.pipe()
+    os.write(theirs, b"y\n")  # there before the program looks, however busy the machine is
+    os.close(theirs)
+    done = subprocess.run([sys.executable, "-c", program, "x"], stdin=ours, capture_output=True, text=True)
+    os.close(ours)
     assert '"x" is not' in done.stderr
     assert '"y" is not' in done.stderr
 
