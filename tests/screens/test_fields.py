@@ -77,12 +77,15 @@ def test_a_value_of_the_program_is_shown_and_stays(declared: Any, keys: list[Any
     assert session.result == value
 
 
-def test_what_depends_on_another_field_follows_it() -> None:
+@pytest.mark.parametrize("visits", [0, 1, 2])
+def test_what_depends_on_another_field_follows_it(visits: int) -> None:
+    """Also where the field was there, and was used, before the other one was changed."""
     low = Field(slot(int, "Low"), value=3)
     high = Field(slot(int, "High", low=lambda answers: answers.low))
     low.slot.name = "low"
     screen = Screen(Down(low, high, Button("Take", lambda: screen.close(high.problem))))
     with Session(screen.run) as session:
+        session.press("tab", "shift-tab", times=visits)
         session.press("ctrl-u").type("7").press("tab").type("5").press("tab")
         assert "at least 7" in session.screen
         session.choose("Take")

@@ -4,6 +4,7 @@ Modules: ``screens.screen``, ``screens.running``, ``screens.field``, ``screens.d
 ``screens.inside``, ``screens.unattended``, ``screens.pager_part``, ``screens.menu_bar``,
 ``widgets.parts.simple_parts``,
 ``widgets.parts.listing``, ``widgets.parts.table``,
+``widgets.parts.around``,
 ``widgets.parts.tabs``, ``widgets.parts.figures``, ``widgets.parts.message_view``, ``widgets.parts.rows_part``.
 """
 

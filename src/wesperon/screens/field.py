@@ -22,9 +22,9 @@ from wesperon.values import MISSING, Complaint, DeclarationError
 from wesperon.values.phrases import hint
 from wesperon.values.slots import Slot
 from wesperon.widgets.line import Line
+from wesperon.widgets.parts.around import Around
 from wesperon.widgets.parts.boxes import Boxes
-from wesperon.widgets.parts.part import Part
-from wesperon.widgets.widget import HELP, Answered, Ended, Interrupted, SizeHint
+from wesperon.widgets.widget import Answered, Ended, Interrupted, SizeHint
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -68,7 +68,7 @@ class _Answers:
         raise AttributeError(f"{name} has no value yet")
 
 
-class Field(Part):
+class Field(Around):
     """A slot on a screen: its label, and the value, which is typed, chosen or changed by keys.
 
     ``slot`` is a slot of a form (``Plan.frames``) or one of its own (``slot(int, "How many frames?")``). ``label``
@@ -153,7 +153,7 @@ class Field(Part):
 
     def siblings(self) -> list[Field]:
         """Return all fields of the screen, or of the dialog, that this one is on."""
-        around: Part = self
+        around: Any = self
         while around.parent is not None:
             around = around.parent
         return [part for part in around.leaves() if isinstance(part, Field)]
@@ -169,12 +169,14 @@ class Field(Part):
             return self.slot
 
     @property
-    def inner(self) -> Widget:
+    def inner(self) -> Any:
         """The widget that asks for the slot."""
         if self._inner is None:
             ask = Ask(self.here, self._first, answers=self.answers)
             self._inner = made = QUESTIONS[self.kind_name](ask)
             made.complaint = None
+            if isinstance(made, Line) and self.kind_name != "list":
+                made.accept = self._value_of  # the bounds may be others by the time that it is accepted
             made.has_focus = self.has_focus
             made.set_theme(self.theme)
             if self._bindings is not None:
@@ -283,7 +285,7 @@ class Field(Part):
             self._close()
             return None
         before = inner.text
-        wanted = inner.press(event)
+        wanted: Effect | None = inner.press(event)
         outcome, inner.outcome = inner.outcome, None
         if isinstance(outcome, Answered):
             self._settle(outcome.value)
@@ -296,7 +298,7 @@ class Field(Part):
         elif inner.text != before or self.kind_name == "yes-no":
             self._read()
         self.stale()
-        return wanted if wanted is not HELP else HELP
+        return wanted
 
     def _open(self, event: Event) -> None:
         """Let the list of choices down."""
@@ -345,7 +347,10 @@ class Field(Part):
             self.shows_problem = self.shows_problem or slot.live
 
     def _read_text(self) -> Any:
-        text = self.inner.text
+        return self._value_of(self.inner.text)
+
+    def _value_of(self, text: str) -> Any:
+        """Return the value of a text, by the bounds that hold now; raises Complaint."""
         return Ask(self.here, self._first, answers=self.answers).read(text)
 
     def _settle(self, value: Any) -> None:
@@ -412,20 +417,6 @@ class Field(Part):
     def letters(self) -> str:
         """See ``Part``."""
         return self.label
-
-    @property
-    def text(self) -> str:
-        """See ``Widget``."""
-        return self.inner.text
-
-    @property
-    def syntax(self) -> Any:
-        """See ``Widget``."""
-        return self.inner.syntax
-
-    def about(self, effect: Effect) -> Any:
-        """See ``Widget``."""
-        return self.inner.about(effect)
 
     def returned(self, text: str | Complaint) -> None:
         """See ``Widget``."""
@@ -525,7 +516,8 @@ class Field(Part):
             spans = ((cut(text or "-", max(columns - len(CLOSED_MARK), 1)), role), (CLOSED_MARK, "hint"))
             return Frame((spans,))
         if self.kind_name in OF_ROWS and rows > 1:
-            return self.inner.view(columns, rows)
+            made: Frame = self.inner.view(columns, rows)
+            return made
         if not self.has_focus:
             if self._inner is None and not self.slot.secret and self._value is not MISSING:
                 return Frame((((cut(visible(shown(self.slot, self._value)), columns), ""),),))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from wesperon.paging.page import limited
 from wesperon.paging.sources import close_all, sources_of
 from wesperon.widgets.pager import pager as whole_pager
-from wesperon.widgets.parts.part import Part
+from wesperon.widgets.parts.around import Around
 from wesperon.widgets.widget import Interrupted, SizeHint
 
 TYPE_CHECKING = False
@@ -15,9 +15,6 @@ if TYPE_CHECKING:
     from wesperon.editing.keys.bindings import Bindings
     from wesperon.editing.keys.events import Event, Key
     from wesperon.paging.sources import Source
-    from wesperon.screen.frame import Frame
-    from wesperon.screen.theme import Theme
-    from wesperon.widgets.parts.part import Host
     from wesperon.widgets.widget import Effect
 
 
@@ -25,7 +22,7 @@ if TYPE_CHECKING:
 FOOT_IN_SCREEN = "Space: on   /: search   F1: all keys"
 
 
-class Pager(Part):
+class Pager(Around):
     r"""A long text on a screen, with the keys, the search and the marks of :func:`page`.
 
     ``source`` is what :func:`page` takes; ``heading``, ``pick`` and ``follow`` are the same as there.
@@ -65,20 +62,10 @@ class Pager(Part):
         """The lines that are marked, in their order."""
         return [*self.inner.picks.lines] if self.inner.picks is not None else []
 
-    def attach(self, host: Host | None, parent: Part | None = None) -> None:
-        """See ``Part``."""
-        super().attach(host, parent)
-
     def bind(self, bindings: Bindings) -> None:
-        """See ``Widget``."""
+        """See ``Widget``; another source is read by the same keys."""
         super().bind(bindings)
         self._bindings = bindings
-        self.inner.bind(bindings)
-
-    def set_theme(self, theme: Theme) -> None:
-        """See ``Widget``."""
-        super().set_theme(theme)
-        self.inner.set_theme(theme)
 
     def wants_key(self, key: Key) -> bool:
         """See ``Part``: what leaves the pager elsewhere is the screen's."""
@@ -94,7 +81,7 @@ class Pager(Part):
 
     def press(self, event: Event) -> Effect | None:
         """See ``Widget``."""
-        wanted = self.inner.press(event)
+        wanted: Effect | None = self.inner.press(event)
         if self.inner.outcome is not None:
             if isinstance(self.inner.outcome, Interrupted):
                 self.outcome = self.inner.outcome
@@ -105,32 +92,6 @@ class Pager(Part):
     def size(self, columns: int) -> SizeHint:
         """See ``Widget``."""
         return SizeHint(8, 2, 40, 8)
-
-    def view(self, columns: int, rows: int) -> Frame:
-        """See ``Widget``."""
-        return self.inner.view(columns, rows)
-
-    def drawn(self) -> None:
-        """See ``Widget``."""
-        self.inner.drawn()
-
-    def work(self) -> bool:
-        """See ``Widget``."""
-        return self.inner.work()
-
-    @property
-    def growing(self) -> Any:
-        """See ``Widget``."""
-        return self.inner.growing
-
-    def about(self, effect: Effect) -> Any:
-        """See ``Widget``."""
-        return self.inner.about(effect)
-
-    @property
-    def pending(self) -> str:
-        """See ``Widget``."""
-        return self.inner.pending
 
     def hint_keys(self) -> str:
         """See ``Part``: its own last row says what its keys do."""
