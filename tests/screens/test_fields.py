@@ -63,6 +63,8 @@ def test_a_field_gives_the_value_of_what_is_typed(declared: Any, keys: list[Any]
         session.choose("Take")
     assert session.result == value
     assert type(session.result) is type(value)
+    assert field.check() is None  # once more: what was accepted stays so
+    assert field.value == value
 
 
 @pytest.mark.parametrize(

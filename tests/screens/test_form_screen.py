@@ -219,3 +219,23 @@ def test_what_was_filled_is_there_again_after_a_run_that_was_broken_off(tmp_path
         assert terminal.end() == 0
         assert "12" in terminal.text()
         assert CTRL_D
+
+
+class Login(Form):
+    """A form whose check fails, and says more than it should."""
+
+    pin = slot(str, "Pin", secret="anywhere")
+
+    def check(self) -> None:
+        raise RuntimeError(f"cannot log in with {self.pin}")
+
+
+def test_an_error_of_a_check_is_raised_as_by_the_card_and_says_no_secret() -> None:
+    with Session(lambda: Login.fill([], layout="screen", resume=False)) as session:
+        session.type("moonstone")
+        assert "moonstone" not in session.screen
+        session.press("enter")
+        assert "moonstone" not in session.screen
+    assert isinstance(session.error, RuntimeError)
+    assert "moonstone" not in str(session.error)
+    assert "moonstone" not in session.output + session.errors

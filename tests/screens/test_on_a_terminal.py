@@ -270,6 +270,54 @@ def test_on_a_terminal_that_cannot_move_its_cursor_a_screen_is_asked_as_question
         assert terminal.end() == 0
 
 
+HOSTILE = """
+from wesperon import *
+bad = "a\\x1b[2J\\x07b\\x9bc"
+said = Label(bad, title=bad)
+def act():
+    said.show(bad + "!")
+    print(show_message(bad, title=bad, buttons=[bad]) and "said")
+    screen.close(bad and "left")
+screen = Screen(
+    Down(
+        said, Table([[bad, bad]], [bad, "n"], title=bad), Listing([bad, "x"], title=bad), Meter(bad, total=3, unit=bad),
+        Trend([1], unit=bad, title=bad), Field(slot(str, bad), value="x"), Field(slot(one_of([bad, "y"]), "T")),
+        Tabs(Label(bad, title=bad), Label("x", title="y")), Button(bad, act), title=bad,
+    ),
+    title=bad, menus={bad: [MenuEntry(bad, keys=bad, off=bad)]},
+)
+print("result", screen.run())
+"""
+
+
+@pytest.mark.parametrize("term", ["xterm-256color", "dumb"])
+def test_no_control_character_of_the_program_s_texts_reaches_the_terminal(term: str) -> None:
+    with script(HOSTILE, columns=100, rows=40, env={"TERM": term}) as terminal:
+        if term == "dumb":
+            terminal.type("\r")
+            terminal.type("y\r")
+            terminal.see("What next?")
+            terminal.type("1\r")
+        else:
+            terminal.see("^[[2J")
+            terminal.type("\x1b[21~\x1b[B")  # F10, and down
+            terminal.see("not now")
+            for left in ("not now", "Escape: leave"):
+                terminal.type("\x1b")
+                terminal.wait(lambda left=left: left not in terminal.text())  # type: ignore[misc]
+            while "press" not in terminal.text():
+                terminal.type("\t")
+                terminal.quiet()
+            terminal.type(ENTER)
+            terminal.see("press")
+            terminal.type(ENTER)
+        terminal.see("result left")
+        assert terminal.end() == 0
+        assert b"\x1b[2J\x07" not in terminal.received
+        assert b"\x07" not in terminal.received
+        assert b"\x9bc" not in terminal.received.replace("\u06db".encode(), b"")
+
+
 def test_a_thread_that_asks_waits_until_the_screen_has_ended() -> None:
     program = (
         DESK

@@ -12,6 +12,7 @@ from wesperon.screen.table import texts
 from wesperon.screens.field import Field
 from wesperon.terminal.interaction import Asked
 from wesperon.terminal.preferred import DriverOptions
+from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values import MISSING
 from wesperon.values.kinds.choices import one_of
@@ -58,7 +59,7 @@ class PlainHost:
         """See ``Host``."""
         part.receive(*given)
         if isinstance(part, Label) and part.value:
-            self.driver.say("\n".join(texts([((one, ""),) for one in part.value.split("\n")])))
+            _say(part, self.driver)
 
     def call(self, function: Callable[..., Any], *given: Any) -> None:
         """See ``Host``: what it raises is raised."""
@@ -97,7 +98,7 @@ def steps(screen: Screen, driver: Driver) -> Interaction[Any]:
     screen.running = host
     try:
         if screen.title:
-            driver.say(screen.title)
+            driver.say(visible(screen.title))
         parts = [part for part in screen.content.shown_leaves() if part.enabled]
         fields = [part for part in parts if isinstance(part, Field)]
         gutter = gutter_of(field.slot for field in fields)
@@ -153,7 +154,7 @@ def _say(part: Part, driver: Driver) -> None:
     """Print what a part shows."""
     rows: Any = ()
     if isinstance(part, Label):
-        rows = [((line, ""),) for line in part.value.split("\n")] if part.value else []
+        rows = [((visible(line), ""),) for line in part.value.split("\n")] if part.value else []
     elif isinstance(part, (Table, Listing)):
         rows = (
             [*part.heading(COLUMNS), *part.rows_in_sight(0, min(part.count, MOST_ROWS), COLUMNS)] if part.count else []

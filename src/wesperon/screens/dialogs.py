@@ -12,6 +12,7 @@ from pathlib import Path
 
 from wesperon.context import current
 from wesperon.forms.one_question import ask
+from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values.kinds.choices import any_of, one_of
 from wesperon.widgets.parts.boxes import Across, Down
@@ -51,7 +52,7 @@ def show_message(text: str, *, title: str = "", buttons: Sequence[str] = ()) -> 
     labels = [*buttons] or [tell("OK")]
     screen = running_screen()
     if screen is None:
-        current().print(text)
+        current().print("\n".join([visible(line) for line in str(text).split("\n")]))
         return labels[0]
     made = [
         Button(label, functools.partial(screen.close_top, label), default=at == 0) for at, label in enumerate(labels)

@@ -365,6 +365,10 @@ class Field(Around):
         inner = self.inner
         if self.kind_name in (*CLOSED, *OF_ROWS):
             return self.problem is None
+        if self._is_kept:
+            if goes_on:
+                self._go_on()
+            return True
         enter = getattr(inner, "enter", None)
         if enter is not None:
             enter()
@@ -379,6 +383,11 @@ class Field(Around):
         self.shows_problem = self._problem is not None
         self.stale()
         return self._problem is None
+
+    @property
+    def _is_kept(self) -> bool:
+        """Whether a secret was accepted, and nothing is typed in its place: its line is empty then."""
+        return bool(self.slot.secret) and self._value is not MISSING and not self.inner.text
 
     def _go_on(self) -> None:
         """Let the screen go on to the next part."""
@@ -515,6 +524,8 @@ class Field(Around):
             role = "current" if self.has_focus else ""
             spans = ((cut(text or "-", max(columns - len(CLOSED_MARK), 1)), role), (CLOSED_MARK, "hint"))
             return Frame((spans,))
+        if self._is_kept:
+            return Frame((((shown(self.slot, self._value), "note"),),), (0, 0))
         if self.kind_name in OF_ROWS and rows > 1:
             made: Frame = self.inner.view(columns, rows)
             return made

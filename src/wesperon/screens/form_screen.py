@@ -115,6 +115,7 @@ class FormScreen:
         buttons = Across(Button(tell("Accept"), self.accept, default=True), Button(tell("Stop"), self.stop))
         self.groups = Down(*self._grouped(), weight=1)
         self.running = Running(Down(self.groups, self.said, buttons), driver, options, title=self._title())
+        self.running.raises = True
         self.heed()
 
     def _title(self) -> str:

@@ -81,6 +81,8 @@ class Running(ScreenWidget):
         #: Whether an event is being handled, after which everything is drawn.
         self._handles = False
         self._drawn_at = 0.0
+        #: Whether an error ends the screen at once.
+        self.raises = False
         #: What a function of the program has raised, to be raised once the screen has ended.
         self.failure: BaseException | None = None
         self._letters: dict[Part, str] = {}
@@ -212,8 +214,15 @@ class Running(ScreenWidget):
             self.fail(error)
 
     def fail(self, error: Exception) -> None:
-        """Show what a function of the program has raised; the user goes on, or ends the screen."""
-        faults.show(self, error)
+        """Show what a function of the program has raised; the user goes on, or ends the screen.
+
+        Where the screen is that of a form it ends, and raises it as the card does.
+        """
+        if self.raises:
+            self.failure = error
+            self.end_with(Ended())
+        else:
+            faults.show(self, error)
 
     def end_with(self, outcome: Outcome) -> None:
         """End the screen."""
