@@ -1,6 +1,6 @@
-"""Random keys, clicks, pastes and sizes on random screens: what is shown fits, and is what a screen drawn anew shows.
+"""Random keys, clicks, pastes and sizes on random screens: what is shown fits, and is what drawing all again shows.
 
-Modules: ``screens.running``, ``widgets.parts.screen_widget``, ``screen.overlay``.
+Modules: ``screens.running``, ``widgets.parts.screen_widget``, ``widgets.parts.levels``, ``screen.overlay``.
 """
 
 from __future__ import annotations

@@ -106,13 +106,13 @@ def choose_file(
     if screen is None:
         answer: Path = ask(question or (tell("Folder") if folder else tell("File")), Path)
         return answer
-    chooser = FileChooser(screen, Path(start).absolute(), is_folder=folder)
+    chooser = FolderDialog(screen, Path(start).absolute(), is_folder=folder)
     chooser.level = screen.open(chooser.content(question), title)
     found: Path | None = screen.until(chooser.level)
     return found
 
 
-class FileChooser:
+class FolderDialog:
     """The entries of a folder, in a dialog of a ``screen``."""
 
     def __init__(self, screen: Running, folder: Path, *, is_folder: bool) -> None:

@@ -15,8 +15,8 @@ if TYPE_CHECKING:
     from collections.abc import Callable
     from typing import Any, Protocol
 
+    from wesperon.widgets.parts.levels import Level
     from wesperon.widgets.parts.part import Part
-    from wesperon.widgets.parts.screen_widget import Level
     from wesperon.widgets.widget import Outcome
 
     class Running(Protocol):

@@ -72,7 +72,7 @@ class Field(Around):
     """A slot on a screen: its label, and the value, which is typed, chosen or changed by keys.
 
     ``slot`` is a slot of a form (``Plan.frames``) or one of its own (``slot(int, "How many frames?")``). ``label``
-    stands beside it in place of its own; ``value`` is in it at first, in place of the default. The other keywords are
+    is beside it in place of its own; ``value`` is in it at first, in place of the default. The other keywords are
     those of every part.
 
     Example:
@@ -334,7 +334,7 @@ class Field(Around):
         self.stale()
 
     def _read(self) -> None:
-        """Read what is typed; nobody is told what is wrong with it before it is left."""
+        """Read what is typed; what is wrong with it is shown once it is left."""
         slot = self.here
         self.shows_problem = self.shows_problem and self._problem is not None
         if slot.check is not None and not slot.live:  # it may be slow, and is for what is accepted

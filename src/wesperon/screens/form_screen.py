@@ -3,7 +3,7 @@
 What comes of it is not computed here. When the fields are accepted, their values are the answers to the questions of
 the flow (``forms.form_flow``), one after the other, as the card would have asked them: so the record, its origins and
 what is wrong with the values together are the same. A question for which there is no field yet gets one, and a fault
-is shown beside its field; then the flow begins anew with the next attempt.
+is shown beside its field; then the flow begins again with the next attempt.
 """
 
 from __future__ import annotations
@@ -70,7 +70,7 @@ def steps(make: Callable[[], Any], driver: Driver, options: DriverOptions) -> In
         return outcome.value
     flow = make()
     question = flow.start(driver)
-    while question is not None:  # who gives no answer is told what is missing, as on the card
+    while question is not None:  # without an answer, it says what is missing, as on the card
         question = flow.end()
     return flow
 

@@ -125,7 +125,7 @@ class MenuBar(Part):
         self.stale()
 
     def right(self) -> None:
-        """Open the menu behind an entry, else the next menu."""
+        """Open the menu of an entry, else the next menu."""
         if self.path and isinstance(self.open_menus()[-1][self.path[-1]], tuple):
             self.path.append(0)
         else:
@@ -145,7 +145,7 @@ class MenuBar(Part):
         self.path = [0] if self.path else []
 
     def enter(self) -> None:
-        """Choose the entry, or open what is behind it."""
+        """Choose the entry, or open its menu."""
         if not self.path:
             self._move(1)
             return

@@ -38,8 +38,8 @@ if TYPE_CHECKING:
     from wesperon.screens import faults
     from wesperon.terminal.driver import Driver
     from wesperon.terminal.preferred import DriverOptions
+    from wesperon.widgets.parts.levels import Level
     from wesperon.widgets.parts.part import Part
-    from wesperon.widgets.parts.screen_widget import Level
     from wesperon.widgets.parts.table import Column, Table
     from wesperon.widgets.widget import Outcome, Widget
 else:
@@ -133,7 +133,7 @@ class Running(ScreenWidget):
             self.enter()
 
     def _relayout(self, part: Part) -> None:
-        """Compute the places anew: the part may want another size."""
+        """Compute the places again: the part may want another size."""
         for level in self.levels:
             level.arrangement.reconsider(part)
 

@@ -145,7 +145,7 @@ class Arrangement:
     # Drawing ---------------------------------------------------------------------------------------------------------
 
     def reconsider(self, part: Part) -> None:
-        """Compute all places anew if a part of it wants another size than when they were computed."""
+        """Compute all places again if a part of it wants another size than when they were computed."""
         part.is_stale = True
         hint = self._hints.get(part)
         if hint is not None and not part.is_hidden and part.size(hint[0]) == hint[1]:
@@ -162,7 +162,7 @@ class Arrangement:
         return None if kept is None else kept[0]
 
     def forget(self) -> None:
-        """Compute all places anew."""
+        """Compute all places again."""
         self._laid = None
 
     def view(self, columns: int, rows: int) -> Frame:

@@ -70,7 +70,7 @@ class Trend(Part):
     """Numbers over time, the newest at the right edge, as columns of blocks.
 
     ``values`` are those at first; ``show(number)`` adds one, ``show(*numbers)`` several. ``low`` and ``high`` bound the
-    scale, which else follows what is in sight; ``unit`` stands after the newest number. The last ``keeps`` are kept.
+    scale, which else follows what is in sight; ``unit`` is after the newest number. The last ``keeps`` are kept.
     The other keywords are those of every part.
 
     Example:

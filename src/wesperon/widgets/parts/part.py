@@ -1,6 +1,6 @@
 """A part of a screen: a widget with a value, a title, and wishes for its size.
 
-A part is told what to show by ``show``, from any thread; it takes that in the thread of its screen (``receive``).
+A part gets what to show by ``show``, from any thread; it takes that in the thread of its screen (``receive``).
 Before it is on a screen that is one and the same.
 """
 
@@ -81,7 +81,7 @@ class Part(Widget):
     """One part of a screen.
 
     Arguments, all by name:
-        title: stands in the rule above the part
+        title: in the rule above the part
         size: how many cells it has, rows in ``Down`` and columns in ``Across``
         weight: its share of what is left, beside the weights of others
         least, most: how many cells it has at least and at most

@@ -66,7 +66,7 @@ class Label(Part):
 class Button(Part):
     """A button: Enter, the space bar or a click calls its action.
 
-    ``label`` stands on it, and a letter of it with Alt presses it; ``action`` is called with no arguments, and may be a
+    ``label`` is on it, and a letter of it with Alt presses it; ``action`` is called with no arguments, and may be a
     coroutine function where a loop runs. Enter after the last field presses the one with ``default=True``. The other
     keywords are those of every part.
 

@@ -34,7 +34,7 @@ class Tabs(Part):
 
     """
 
-    #: Whether the titles of the parts are told by what is around them.
+    #: Whether the titles of the parts are in what is around them.
     names_parts = True
 
     def __init__(self, *parts: Part, **given: Any) -> None:
