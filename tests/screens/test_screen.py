@@ -472,3 +472,46 @@ def test_a_dialog_that_is_closed_leaves_the_screen_as_it_was() -> None:
         session.press("f5").see("hello").press("escape")
         assert session.screen == before
         assert frames.has_focus
+
+
+class Gone:
+    """Rows that cannot be read."""
+
+    def __init__(self, *, has_length: bool = True) -> None:
+        self.has_length = has_length
+
+    def __len__(self) -> int:
+        if not self.has_length:
+            raise OSError("there is no disk")
+        return 5
+
+    def rows(self, first: int, count: int) -> list[Any]:
+        raise OSError("the disk is gone")
+
+
+def fail(value: object) -> None:
+    """Fail as no check should."""
+    raise RuntimeError("the check fails")
+
+
+FAILING = [
+    (lambda: Table(Gone(), ["a"]), "the disk is gone"),
+    (lambda: Table([[1]], [Column("a", key=fail)]), "a"),
+    (lambda: Table([{"a": 1}, None, 3], [Column("a", key="a"), "b"]), "a"),
+    (lambda: Field(slot(int, "N", check=fail)), "the check fails"),
+    (lambda: Field(slot(str, "N", live=True, check=fail)), "the check fails"),
+    (lambda: Listing([]), "Leave"),
+]
+
+
+@pytest.mark.parametrize("make", [make for make, _ in FAILING])
+def test_whatever_of_the_program_fails_the_screen_goes_on(make: Any) -> None:
+    said = dict(FAILING)[make]
+    screen = Screen(Down(make(), Button("Leave", lambda: screen.close("left"))))
+    with Session(screen.run) as session:
+        session.type("5").press("down", "home", "tab")
+        assert said in session.screen
+        if "This has failed" in session.screen:
+            session.choose("Go on")
+        session.choose("Leave")
+    assert session.result == "left"

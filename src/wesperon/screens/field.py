@@ -322,7 +322,7 @@ class Field(Around):
         elif name in ("enter", "ctrl-j"):
             self.is_open = False
             self._first, self._inner = self._day, None
-            self._accept(goes_on=False)
+            self._accept()
         elif name == "escape":
             self.is_open = False
         else:
@@ -360,7 +360,7 @@ class Field(Around):
             self.is_touched = True
             self.changed()
 
-    def _accept(self, *, goes_on: bool) -> bool:
+    def _accept(self, *, goes_on: bool = False) -> bool:
         """Take what is typed as the value, or show what is wrong with it. Return False if something is."""
         inner = self.inner
         if self.kind_name in (*CLOSED, *OF_ROWS):
@@ -402,7 +402,10 @@ class Field(Around):
             self._inner.focus(gained)
         is_left = was and not gained and self._inner is not None and self.kind_name not in CLOSED
         if is_left and (self.inner.text or self._value is not MISSING):
-            self._accept(goes_on=False)
+            if self.host is not None:
+                self.host.call(self._accept)  # a check that fails is told as that of any function
+            else:
+                self._accept()
 
     def click(self, event: Mouse) -> None:
         """See ``Widget``."""
@@ -410,7 +413,7 @@ class Field(Around):
     def check(self) -> Complaint | None:
         """Return what is wrong with the field, and show that."""
         if self._inner is not None and self.kind_name not in (*CLOSED, *OF_ROWS):
-            self._accept(goes_on=False)
+            self._accept()
         self.shows_problem = self.problem is not None
         self.stale()
         return self.problem

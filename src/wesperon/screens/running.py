@@ -81,6 +81,7 @@ class Running(ScreenWidget):
         #: Whether an event is being handled, after which everything is drawn.
         self._handles = False
         self._drawn_at = 0.0
+        self._fails = False
         #: Whether an error ends the screen at once.
         self.raises = False
         #: What a function of the program has raised, to be raised once the screen has ended.
@@ -167,6 +168,8 @@ class Running(ScreenWidget):
                 self._run_timers()
             else:
                 super().handle(event)
+        except Exception as error:  # a check, a kind or a list of the program has raised it
+            self.fail(error)
         finally:
             self._handles = handled
 
@@ -221,8 +224,12 @@ class Running(ScreenWidget):
         if self.raises:
             self.failure = error
             self.end_with(Ended())
-        else:
-            faults.show(self, error)
+        elif not self._fails:  # the part that loses the focus to the dialog may fail once more
+            self._fails = True
+            try:
+                faults.show(self, error)
+            finally:
+                self._fails = False
 
     def end_with(self, outcome: Outcome) -> None:
         """End the screen."""

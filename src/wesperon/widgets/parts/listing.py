@@ -107,7 +107,8 @@ class Listing(RowsPart):
 
     def rows_in_sight(self, first: int, count: int, columns: int) -> Sequence[Row]:
         """See ``RowsPart``."""
-        assert self.choices is not None
+        if self.choices is None:
+            return []
         indices = [self._listed[number] for number in range(first, first + count)]
         labels = [visible(self.choices.label(at)) for at in indices]
         mark = len(MARK) if self.several else 0

@@ -17,11 +17,13 @@ from wesperon.widgets.parts.rows_part import RowsPart
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Sequence
-    from typing import Any, ClassVar
+    from typing import Any, ClassVar, TypeVar
 
     from wesperon.editing.keys.events import Mouse
     from wesperon.screen.frame import Row
     from wesperon.values.slots import Slot
+
+    Fallback = TypeVar("Fallback")
 
 #: Blanks between two columns, how many rows say how wide a column is, and how wide it is at most and at least.
 BETWEEN, SAMPLED, WIDEST, NARROWEST = 2, 200, 40, 4
@@ -96,6 +98,8 @@ class Table(RowsPart):
         self._widths: tuple[int, list[int]] | None = None
         self._rights: list[bool] = []
         self.rows: Any = ()
+        #: What the rows of the program have raised; empty if nothing.
+        self.fault = ""
         self.receive(rows)
 
     def receive(self, rows: Any = (), *more: Any) -> None:
@@ -107,7 +111,7 @@ class Table(RowsPart):
                 f"a table needs a sequence of rows, or an object with rows(first, count), got {rows!r}"
             )
         self.rows = rows
-        self._widths = None
+        self._widths, self.fault = None, ""
         self._sort()
         self.at = min(self.at, max(self.count - 1, 0))
         self.stale()
@@ -115,14 +119,24 @@ class Table(RowsPart):
     @property
     def count(self) -> int:
         """See ``RowsPart``."""
-        return len(self.rows)
+        try:
+            return len(self.rows)
+        except Exception as error:
+            return self._failed(error, 0)
+
+    def _failed(self, error: Exception, instead: Fallback) -> Fallback:
+        """Note what the rows of the program have raised, to be shown in their place, and go on with something else."""
+        said = str(error) or type(error).__name__
+        self.fault = visible(said.partition("\n")[0])
+        return instead
 
     @property
     def value(self) -> Any:
         """The current row; None if there is none."""
         if not self.count:
             return None
-        return self._fetch(min(self.at, self.count - 1), 1)[0]
+        found = self._fetch(min(self.at, self.count - 1), 1)
+        return found[0] if found else None
 
     @property
     def index(self) -> int:
@@ -133,25 +147,29 @@ class Table(RowsPart):
         return at if self._order is None else self._order[at]
 
     def _fetch(self, first: int, count: int) -> Sequence[Any]:
-        """Return so many rows in the order in which they are shown."""
-        if self._order is not None:
-            return [self.rows[at] for at in self._order[first : first + count]]
-        if hasattr(self.rows, "rows"):
-            fetched: Sequence[Any] = self.rows.rows(first, count)
-            return fetched
-        return [self.rows[at] for at in range(first, min(first + count, len(self.rows)))]
+        """Return so many rows in the order in which they are shown; none if the program cannot give them."""
+        try:
+            if self._order is not None:
+                return [self.rows[at] for at in self._order[first : first + count]]
+            if hasattr(self.rows, "rows"):
+                return [*self.rows.rows(first, count)][:count]
+            return [self.rows[at] for at in range(first, min(first + count, len(self.rows)))]
+        except Exception as error:
+            return self._failed(error, [])
 
     def cell(self, row: Any, column: Column) -> Any:
         """Return what a ``row`` has in a ``column``."""
         key = column.key
-        if callable(key):
-            return key(row)
-        if isinstance(key, str) and not hasattr(row, "keys"):
-            return getattr(row, key)
         try:
+            if callable(key):
+                return key(row)
+            if isinstance(key, str) and not hasattr(row, "keys"):
+                return getattr(row, key)
             return row[key]
-        except (LookupError, TypeError):  # a row that is shorter than others, or has no such name
+        except (LookupError, TypeError, AttributeError):  # a row that is shorter than others, or has no such name
             return ""
+        except Exception as error:
+            return self._failed(error, "")
 
     def _text(self, row: Any, column: Column) -> str:
         value = self.cell(row, column)
@@ -233,7 +251,10 @@ class Table(RowsPart):
     def rows_in_sight(self, first: int, count: int, columns: int) -> Sequence[Row]:
         """See ``RowsPart``."""
         widths = self.widths(columns)
-        return [self._line(first + number, row, widths) for number, row in enumerate(self._fetch(first, count))]
+        found = self._fetch(first, count)
+        if not found and count:
+            return [((cut(self.fault, columns), "reason"),)]
+        return [self._line(first + number, row, widths) for number, row in enumerate(found)]
 
     def _line(self, number: int, row: Any, widths: list[int]) -> Row:
         is_current = number == min(self.at, self.count - 1)
