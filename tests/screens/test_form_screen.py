@@ -12,7 +12,7 @@ from typing import Any
 import pytest
 
 from tests.harness import CTRL_C, CTRL_D, ENTER, Terminal, python
-from wesperon import Complaint, Form, Problems, any_of, exactly_one, one_of, slot
+from wesperon import Complaint, Form, Problems, all_or_none, any_of, exactly_one, needs, one_of, slot
 from wesperon.screens.field import CLOSED, Field
 from wesperon.terminal.scripted import key_named
 from wesperon.testing import Press, Scripted, Session
@@ -239,3 +239,37 @@ def test_an_error_of_a_check_is_raised_as_by_the_card_and_says_no_secret() -> No
     assert isinstance(session.error, RuntimeError)
     assert "moonstone" not in str(session.error)
     assert "moonstone" not in session.output + session.errors
+
+
+class Guided(Form):
+    """What goes together, and is asked for only then."""
+
+    target = slot(str, "Target")
+    star = slot(str, "Star", default=None)
+    limit = slot(int, "Limit", default=None)
+    low = slot(int, "Low", default=None)
+    high = slot(int, "High", default=None)
+    guiding = needs("star", "limit")
+    bounds = all_or_none("low", "high")
+
+
+def test_what_is_needed_by_what_was_given_is_asked_for_on_the_screen_too() -> None:
+    with Session(lambda: Guided.fill(["--star=HOLLIN-051", "--low=3"], layout="screen", resume=False)) as session:
+        session.type("Lantern").press("enter")
+        for label in ("Limit", "High"):  # what is needed comes up as it is known
+            assert session.focus == label
+            assert "a value is required" in session.screen
+            session.type("7").press("enter")
+        if session.is_open:
+            session.choose("Accept")
+    assert session.result == Guided(target="Lantern", star="HOLLIN-051", limit=7, low=3, high=7)
+
+
+def test_what_was_chosen_may_not_stay_empty() -> None:
+    with Session(lambda: Source.fill([], layout="screen", resume=False)) as session:
+        session.press("alt-down").type("Host").press("enter").choose("Accept")
+        assert session.is_open
+        assert session.focus == "Host"
+        assert "a value is required" in session.screen
+        session.type("ridge").press("enter")
+    assert session.result == Source(host="ridge")

@@ -216,7 +216,9 @@ def test_a_part_is_shown_from_a_thread_and_functions_are_called_later() -> None:
         session.see("later")
         assert called == [107.0]
         threading.Thread(target=lambda: screen.close("closed")).start()
+        latest = time.monotonic() + 10
         while session.is_open:
+            assert time.monotonic() < latest, "the screen is not closed"
             time.sleep(0.01)
     assert session.result == "closed"
 

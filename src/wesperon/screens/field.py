@@ -151,6 +151,14 @@ class Field(Around):
         self._first, self._inner = self._value, None
         self.stale()
 
+    def require(self, slot: Slot[Any]) -> None:
+        """Go on with a ``slot`` that may not stay empty, in place of one that may."""
+        self.slot = slot
+        if self._value is None:
+            self._value = self._first = MISSING
+            self._inner = None
+        self.stale()
+
     def siblings(self) -> list[Field]:
         """Return all fields of the screen, or of the dialog, that this one is on."""
         around: Any = self
@@ -504,7 +512,7 @@ class Field(Around):
         stacked = not left and bool(self.label) and rows > 1
         room = max(columns - left, 1)
         top: list[Row] = [self._label(columns)] if stacked else []
-        problem = self._problem if self.shows_problem else None
+        problem = self.problem if self.shows_problem else None
         own = max(rows - len(top) - (problem is not None and rows - len(top) > 1), 1)
         frame = self._value_frame(room, own)
         body: list[Row] = []

@@ -110,7 +110,10 @@ class FormScreen:
         self.said = Label("", role="reason")
         members = self.flow.related.members if self.flow.related else set()
         for slot in self.flow.slots:
-            if slot.name in self.flow.asked or slot.name in members:
+            is_settled = (
+                isinstance(slot, RuleSlot) and slot.rule.takes_each and bool(self.flow.related.given(slot.rule))
+            )
+            if (slot.name in self.flow.asked and not is_settled) or slot.name in members:
                 self._add(slot)
         buttons = Across(Button(tell("Accept"), self.accept, default=True), Button(tell("Stop"), self.stop))
         self.groups = Down(*self._grouped(), weight=1)
@@ -246,10 +249,23 @@ class FormScreen:
                 self._refuse(flow.together[0], flow.together[1])
                 return
             if field is None or field.is_hidden or slot.name in answered:
-                self._show_needed(slot, field)
+                field = self._show_needed(slot, field)
+                if flow.related is not None and slot.name in flow.related.called:
+                    self._is_given(field, flow)
+                return
+            if flow.related is not None and slot.name in flow.related.called and not self._is_given(field, flow):
                 return
             answered.add(slot.name)
             question = flow.accept(field.value)
+
+    def _is_given(self, field: Field, flow: Any) -> bool:
+        """Return True if a field has a value that is needed by what else was given; else it says so."""
+        field.require(flow.related.needed(field.slot))
+        if field.check() is None:
+            return True
+        self.said.show(self._lacking())
+        self._go_to(field)
+        return False
 
     def _confirmed(self, flow: Any, question: Any) -> bool:
         """Show the last look at all values; True if they are confirmed, else the focus is on the one to be changed."""
