@@ -12,7 +12,19 @@ from typing import Any
 import pytest
 
 from tests.harness import CTRL_C, CTRL_D, ENTER, Terminal, python
-from wesperon import Complaint, Form, Problems, all_or_none, any_of, exactly_one, needs, one_of, slot
+from wesperon import (
+    Complaint,
+    Form,
+    Problems,
+    all_or_none,
+    any_of,
+    at_least_one,
+    at_most_one,
+    exactly_one,
+    needs,
+    one_of,
+    slot,
+)
 from wesperon.screens.field import CLOSED, Field
 from wesperon.terminal.scripted import key_named
 from wesperon.testing import Press, Scripted, Session
@@ -20,10 +32,18 @@ from wesperon.testing import Press, Scripted, Session
 NAMES = ["Lantern", "Thimble", "Wicker", "Ladder"]
 
 
+#: What is marked is the first of several.
+FIRST = "*"
+#: What is chosen at the question of a rule.
+RULE_TEXTS = {"exactly_one": "Low", "at_most_one": "High", "at_least_one": FIRST, "all_or_none": "yes", "needs": ""}
+
+
 def keys_of(field_kind: str, text: str) -> list[Any]:
     """Return the keys that answer a question of this kind with a text, on the card and in a field that is empty."""
     if field_kind == "menu":
         return [*text, Press("enter")]
+    if text == FIRST:
+        return [Press("space"), Press("enter")]
     if field_kind == "checkboxes":
         marks: list[Any] = []
         for name in NAMES:
@@ -88,6 +108,14 @@ def made(rolled: random.Random) -> tuple[type[Form], dict[str, str]]:
             more["low"] = 0
         slots[name] = slot(kind, f"Value {number}", **more)
         texts[name] = text
+    if rolled.random() < 0.3:
+        slots["pin"], texts["pin"] = slot(str, "Pin", secret="anywhere"), "moonstone"
+    if rolled.random() < 0.5:
+        slots["low"], slots["high"] = slot(int, "Low", default=None), slot(int, "High", default=None)
+        texts |= {"low": "3", "high": "7"}
+        rule: Any = rolled.choice([exactly_one, all_or_none, needs, at_least_one, at_most_one])
+        slots["rule"] = rule("low", "high")
+        texts["rule"] = RULE_TEXTS[rule.__name__]
     form = type("Plan", (Form,), {"__module__": __name__, **slots})
     return form, texts
 
@@ -111,7 +139,11 @@ def on_card(form: type[Any], words: list[str], texts: dict[str, str], asking: st
 def test_the_record_is_that_of_the_card(seed: int) -> None:
     rolled = random.Random(seed)
     form, texts = made(rolled)
-    given = [f"--{name}={texts[name]}" for name in texts if rolled.random() < 0.2 and not form.__dict__[name].applies]
+    given = [
+        f"--{name}={texts[name]}"
+        for name in texts
+        if rolled.random() < 0.2 and name not in ("rule", "pin") and not form.__dict__[name].applies
+    ]
     words = [] if rolled.random() < 0.5 else given
     asking = rolled.choice(["missing", "missing", "all"])
     by_card = on_card(form, words, texts, asking)

@@ -352,20 +352,31 @@ def test_the_same_keys_show_the_same_in_a_session_and_in_a_terminal(
 
 
 #: The examples that ask. Stacking frames takes its time and asks nothing; a letter leaves the pager, and what is typed
-#: after it is for the shell.
-ASKING = sorted({path.name for path in EXAMPLES.glob("[!a]*.py")} - {"nightstack.py", "nightlog.py"})
+#: after it is for the shell; the desk moves by itself, and is played below.
+ASKING = sorted({path.name for path in EXAMPLES.glob("[!a]*.py")} - {"nightstack.py", "nightlog.py", "skydesk.py"})
+
+
+def random_bursts(about: str) -> list[list[str]]:
+    """Return eight bursts of keys, the same for the same words."""
+    chance = random.Random(about)
+    texts = ["HOLLIN-051", "lan", "4x5", "12", "90s", "2031-04-17", "y", "1 + 2", "queue"]
+    keys = [*(key for key in BYTES if key != "enter"), *texts]
+    # What is typed after Enter, before the next question is there, is echoed by a terminal.
+    ends = [["enter"], ["enter"], []]
+    return [[*chance.choices(keys, k=chance.randint(0, 3)), *chance.choice(ends)] for _ in range(8)]
 
 
 @pytest.mark.parametrize("name", ASKING)
 @pytest.mark.parametrize("seed", range(2))
 def test_so_do_random_keys_in_every_example(name: str, seed: int) -> None:
-    chance = random.Random(f"{name} {seed}")
-    texts = ["HOLLIN-051", "lan", "4x5", "12", "90s", "2031-04-17", "y", "1 + 2", "queue"]
-    keys = [*(key for key in BYTES if key != "enter"), *texts]
-    # What is typed after Enter, before the next question is there, is echoed by a terminal.
-    ends = [["enter"], ["enter"], []]
-    bursts = [[*chance.choices(keys, k=chance.randint(0, 3)), *chance.choice(ends)] for _ in range(8)]
-    play_both(EXAMPLES / name, [], bursts)
+    play_both(EXAMPLES / name, [], random_bursts(f"{name} {seed}"))
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_so_do_random_keys_at_the_desk_when_no_wind_blows(seed: int, tmp_path: Path) -> None:
+    script = tmp_path / "desk.py"
+    script.write_text(f"import sys\nsys.path.insert(0, {str(EXAMPLES)!r})\nimport skydesk\nskydesk.desk.run()\n")
+    play_both(script, [], random_bursts(f"desk {seed}"))
 
 
 def test_what_was_said_before_the_screen_is_emptied_goes_with_it_however_the_keys_come() -> None:

@@ -174,7 +174,7 @@ class FormScreen:
     def heed(self, value: object = None) -> None:
         """Show and hide fields by what is in the others, and keep the answers."""
         for name, field in self.fields.items():
-            field.is_hidden = not self._applies(name, field)
+            field.hide(not self._applies(name, field))
         self.said.show(self._lacking())
         self._keep()
 
@@ -298,7 +298,7 @@ class FormScreen:
         if field is None:
             field = self._add(next(one for one in self.flow.slots if one.name == slot.name))
             self.groups.add(field)
-        field.is_hidden = False
+        field.hide(False)
         self.flow.asked.add(slot.name)
         if self.flow.related is not None:
             self.flow.related.called.add(slot.name)

@@ -127,6 +127,8 @@ class Running(ScreenWidget):
         """See ``Host``."""
         self._letters.update(letters_of(self.top.content))
         super()._join(self.top)
+        for level in self.levels:
+            level.arrangement.forget()
 
     def go_on(self, part: Part) -> None:
         """See ``Host``."""

@@ -38,7 +38,7 @@ if TYPE_CHECKING:
             """Give the focus back to who had it before a menu bar."""
 
         def adopt(self, part: Part) -> None:
-            """Give a part that has come what it needs of the screen."""
+            """Give a part that has come, or is shown again, what it needs of the screen, and room."""
 
         def letter_of(self, part: Part) -> str:
             """Return the letter that gives a part the focus with Alt; empty if none does."""
@@ -163,6 +163,13 @@ class Part(Widget):
             self.receive(*given)
         else:
             self.host.deliver(self, given)
+
+    def hide(self, is_hidden: bool) -> None:
+        """Leave it out, or no longer."""
+        if is_hidden != self.is_hidden:
+            self.is_hidden = is_hidden
+            if self.host is not None:
+                self.host.adopt(self)
 
     def on_change(self, function: Function) -> Function:
         """Have a function called with the new value whenever the user has changed it; it can be a decorator."""
