@@ -375,7 +375,7 @@ def test_so_do_random_keys_in_every_example(name: str, seed: int) -> None:
 @pytest.mark.parametrize("seed", range(6))
 def test_so_do_random_keys_at_the_desk_when_no_wind_blows(seed: int, tmp_path: Path) -> None:
     script = tmp_path / "desk.py"
-    script.write_text(f"import sys\nsys.path.insert(0, {str(EXAMPLES)!r})\nimport skydesk\nskydesk.desk.run()\n")
+    script.write_text(f"import runpy\nrunpy.run_path({str(EXAMPLES / 'skydesk.py')!r})['desk'].run()\n")
     play_both(script, [], random_bursts(f"desk {seed}"))
 
 
