@@ -21,7 +21,7 @@ demo: $(READY)
 	else PATH="$(CURDIR)/$(BIN):$$PATH" wesperon tour; fi
 
 test: $(READY_DEV)
-	$(BIN)/python -m pytest --numprocesses=$(WORKERS)
+	PYTHONDONTWRITEBYTECODE= $(BIN)/python -m pytest --numprocesses=$(WORKERS)
 
 check: $(READY_DEV)
 	$(BIN)/ruff check .
@@ -53,7 +53,7 @@ bench: $(READY_DEV)
 
 # The properties with far more examples than make test has time for, and ten minutes of the campaign.
 nightly: $(READY_DEV)
-	HYPOTHESIS_PROFILE=nightly $(BIN)/python -m pytest --numprocesses=$(WORKERS)
+	PYTHONDONTWRITEBYTECODE= HYPOTHESIS_PROFILE=nightly $(BIN)/python -m pytest --numprocesses=$(WORKERS)
 	$(MAKE) campaign MINUTES=10
 
 # Real programs with random keys, signals, prints and sizes: make campaign MINUTES=10 SEED=7; SEED=0 is any.

@@ -19,6 +19,8 @@ settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "default"))
 
 # Programs are run as users run them: their output is buffered, so that what cannot be written is known at the end only.
 os.environ.pop("PYTHONUNBUFFERED", None)
+# Hundreds of programs are started, and compile what they load once.
+os.environ.pop("PYTHONDONTWRITEBYTECODE", None)
 
 _homes = tempfile.TemporaryDirectory(prefix="wesperon-")
 _numbers = count()

@@ -1,6 +1,6 @@
 """Texts that come while they are read: as much as is seen and a screen more is taken, and no move is lost.
 
-Modules: ``paging.sources``, ``paging.spool``, ``widgets.pager.pager``.
+Modules: ``paging.sources``, ``widgets.pager.pager``.
 """
 
 from __future__ import annotations

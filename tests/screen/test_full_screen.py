@@ -14,6 +14,7 @@ from wesperon.screen.ecma48 import ALTERNATE_OFF, ALTERNATE_ON
 from wesperon.screen.frame import Frame, row_text
 from wesperon.screen.full_screen import FullScreenPainter
 from wesperon.screen.theme import COLOURED
+from wesperon.terminal.kept_lines import KeptLines
 
 PROGRAM = """
 from wesperon.terminal.tty_driver import reach
@@ -33,7 +34,7 @@ def test_any_frames_come_out_equal_on_the_screen() -> None:
     rolled = random.Random(3)
     screen = pyte.Screen(30, 8)
     stream = pyte.Stream(screen)
-    painter = FullScreenPainter(dict(COLOURED))
+    painter = FullScreenPainter(dict(COLOURED), KeptLines())
     stream.feed(painter.start(30))
     for _ in range(200):
         columns, rows = rolled.choice([(30, 8), (30, 8), (12, 5), (40, 3)])
@@ -46,7 +47,7 @@ def test_any_frames_come_out_equal_on_the_screen() -> None:
 
 
 def test_what_is_said_meanwhile_comes_when_the_screen_is_left() -> None:
-    painter = FullScreenPainter({})
+    painter = FullScreenPainter({}, KeptLines())
     assert painter.start(20).startswith(ALTERNATE_ON)
     assert painter.above(["the mast is up"], 20) == ""
     text = painter.finish(Frame(((("done", ""),),)), 20)

@@ -21,6 +21,7 @@ ACTS = st.lists(
         st.tuples(st.just("enter"), st.none()),
         st.tuples(st.just("abandon"), st.none()),
         st.tuples(st.just("other"), TEXTS),
+        st.tuples(st.just("away"), st.booleans()),
     ),
     max_size=25,
 )
@@ -53,11 +54,20 @@ def test_what_is_said_stays_in_order_with_the_rows_below_it(acts: list[tuple[str
         count, entered[0] = entered[0], 0
         return count
 
-    foot = FootRows(terminal.stream.feed, lambda: terminal.size, {}, entered=pop)
+    away = False
+    foot = FootRows(terminal.stream.feed, lambda: terminal.size, {}, entered=pop, is_away=lambda: away)
     said: list[str] = []
     rows: list[str] = []
     for act, given_now in acts:
-        if act == "show":
+        if act == "away":  # the rows that were there stay as they are
+            away = given_now
+            foot.show([(("not here", ""),)] if away else [])
+            if away:
+                said += rows
+                rows = []
+        elif act == "show" and away:
+            foot.show([((text, ""),) for text in given_now])
+        elif act == "show":
             foot.show([((text, ""),) for text in given_now])
             rows = given_now
             if len(rows) >= height:

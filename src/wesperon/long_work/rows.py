@@ -117,6 +117,7 @@ class OwnRows(FootPlace):
         atexit.register(self._turn.linger)
         self._typed = typed_ahead(handle)
         self.foot.entered = self._entered
+        self.foot.is_away = is_in_background
 
     def show(self, shown: Sequence[Shown]) -> None:
         """Show a row for each piece of work, and take the output of the process while there is one."""

@@ -18,8 +18,8 @@ from pathlib import Path
 from select import select
 
 from wesperon.files.file_view import FileView
+from wesperon.files.spool import Spool
 from wesperon.frozen import later
-from wesperon.paging.spool import Spool
 from wesperon.text.escape import visible
 from wesperon.text.messages import tell
 from wesperon.values import DeclarationError

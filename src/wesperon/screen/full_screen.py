@@ -26,9 +26,20 @@ from wesperon.screen.painter import Painter
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Sequence
+    from collections.abc import Iterable, Sequence
+    from typing import Protocol
 
     from wesperon.screen.frame import Cell, Row
+
+    class Kept(Protocol):
+        """Where lines wait."""
+
+        def add(self, lines: Iterable[str]) -> None:
+            """Keep lines."""
+
+        def pop(self) -> Sequence[str]:
+            """Return the lines that are kept, and keep them no longer."""
+
 
 #: The least rows that must have moved together, for their movement to be less than writing them.
 LEAST_MOVED = 3
@@ -39,9 +50,10 @@ EVERY_ROW = 1 << 30
 class FullScreenPainter(Painter):
     """Draws frames on the alternate screen."""
 
-    def __init__(self, look: dict[str, str]) -> None:
+    def __init__(self, look: dict[str, str], kept: Kept) -> None:
         super().__init__(look)
-        self._waiting: list[str] = []
+        #: What is to be put above the frame.
+        self.kept = kept
         self._is_on = False
 
     def start(self, columns: int) -> str:
@@ -89,7 +101,7 @@ class FullScreenPainter(Painter):
 
     def above(self, lines: list[str], columns: int) -> str:
         """Nothing yet: the lines are put out when the screen is left."""
-        self._waiting += lines
+        self.kept.add(lines)
         return ""
 
     def hide(self, columns: int) -> str:
@@ -107,6 +119,10 @@ class FullScreenPainter(Painter):
         was_on, self._is_on = self._is_on, False
         return ALTERNATE_OFF if was_on else ""
 
+    def held(self) -> str:
+        """See ``Painter``."""
+        return "".join([line + NEXT_ROW for line in self.kept.pop()])
+
     def resized(self, columns: int, height: int, found: tuple[int, int] | None, breaks: bool) -> None:
         """Nothing is to be found out, since the first row is that of the screen; the next frame is drawn in full."""
         self.is_stale = True
@@ -118,8 +134,7 @@ class FullScreenPainter(Painter):
 
     def _leave(self) -> str:
         """Back to the other screen, with what has waited."""
-        waiting, self._waiting = self._waiting, []
-        return self.leave_screen() + "".join([line + NEXT_ROW for line in waiting])
+        return self.leave_screen() + self.held()
 
 
 def moved(old: Sequence[Row], new: Sequence[Row]) -> tuple[int, int, int]:

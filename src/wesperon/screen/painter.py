@@ -171,6 +171,10 @@ class Painter:
         """Return the text that goes back to the screen that was there before, if that is another one; nothing else."""
         return ""
 
+    def held(self) -> str:
+        """Return the text of the lines that wait for the screen to be left, and keep them no longer."""
+        return ""
+
     def abandon(self) -> str:
         """Return the text that leaves everything as it is, with the cursor in the first column below it."""
         self.out.append(NEXT_ROW * max(len(self.rows) - self.at_row, 1) if self.rows else CR)

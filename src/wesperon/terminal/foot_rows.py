@@ -45,7 +45,8 @@ class FootRows:
     """The rows; ``send`` writes to the terminal, ``size`` gives its columns and rows, ``roles`` are renditions by role.
 
     ``breaks`` tells whether the terminal breaks rows that have become too long for it, ``entered`` how many rows
-    further down the cursor is than the last time, since the user has pressed Enter.
+    further down the cursor is than the last time, since the user has pressed Enter, ``is_away`` whether the terminal is
+    another process's just now: then the rows are left as they are, and none are shown.
     """
 
     def __init__(
@@ -56,12 +57,14 @@ class FootRows:
         *,
         breaks: bool = True,
         entered: Callable[[], int] | None = None,
+        is_away: Callable[[], bool] | None = None,
     ) -> None:
         self.send = send
         self.size = size
         self.roles = roles
         self.breaks = breaks
         self.entered = entered
+        self.is_away = is_away
         self.lock = _thread.RLock()
         #: What is on the screen, as rows and as it was sent, and for how many columns.
         self.rows: tuple[Row, ...] = ()
@@ -80,7 +83,7 @@ class FootRows:
     def show(self, rows: Sequence[Row]) -> bool:
         """Show rows, as many as fit above the one of the cursor. Return False if nothing has changed."""
         with self.lock:
-            if self.is_shown(rows):
+            if self._is_away() or self.is_shown(rows):
                 return False
             if not rows:
                 self.hide()
@@ -98,7 +101,7 @@ class FootRows:
         columns, _ = self.size()
         with self.lock:
             lines = text.replace("\n", NEXT_ROW) + NEXT_ROW
-            if not self.rows:
+            if self._is_away() or not self.rows:
                 self.send(lines)
             else:
                 start = self._at_first(columns) + EL + cuf(1) + ED + CR  # some terminals would keep a copy else
@@ -124,6 +127,12 @@ class FootRows:
         """Leave the rows as they are, for good."""
         with self.lock:
             self.rows, self._text = (), ""
+
+    def _is_away(self) -> bool:
+        if self.is_away is None or not self.is_away():
+            return False
+        self.abandon()
+        return True
 
     def _rows_entered(self) -> int:
         if self.entered is not None:

@@ -42,13 +42,13 @@ class LiveScreen:
         """Draw on the full screen, or inline, until ``end``."""
         self._others.append(self.painter)
         if is_full:
-            from wesperon.screen.full_screen import FullScreenPainter
+            from wesperon.terminal.kept_lines import full_screen_painter
 
-            self.painter = FullScreenPainter(self.theme.roles)
+            self.painter = full_screen_painter(self.theme.roles)
 
     def end(self) -> None:
         """Draw as before; a screen that was left by an exception is left here."""
-        if left := self.painter.leave_screen():
+        if left := self.painter.leave_screen() + self.painter.held():
             self.send(left)
         self.painter = self._others.pop()
         self._frame = None
