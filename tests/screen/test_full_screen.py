@@ -8,10 +8,12 @@ from __future__ import annotations
 import random
 
 import pyte
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from tests.harness import Terminal, python
 from wesperon.screen.ecma48 import ALTERNATE_OFF, ALTERNATE_ON
-from wesperon.screen.frame import Frame, row_text
+from wesperon.screen.frame import Frame, Row, row_text
 from wesperon.screen.full_screen import FullScreenPainter
 from wesperon.screen.theme import COLOURED
 from wesperon.terminal.kept_lines import KeptLines
@@ -67,3 +69,45 @@ def test_the_main_screen_comes_back_as_it_was() -> None:
         assert b"on the full screen" in tail
         assert b"after" in tail
         assert terminal.received.count(b"\x1b[?1049h") == terminal.received.count(b"\x1b[?1049l") == 1
+
+
+TEXTS = st.lists(st.sampled_from([*"abc xyz_é日本─", " " * 5, " " * 14, "ab ab"]), max_size=12).map("".join)
+ROWS = st.lists(st.tuples(TEXTS, st.sampled_from(["", "", "label", "current", "fault"])), max_size=3).map(tuple)
+FRAMES = st.builds(
+    Frame,
+    st.lists(ROWS, min_size=1, max_size=6).map(tuple),
+    st.none() | st.tuples(st.integers(0, 5), st.integers(0, 25)),
+)
+CHANGES = st.lists(st.tuples(st.integers(0, 5), ROWS), max_size=3)
+
+
+@settings(max_examples=150)
+@given(st.integers(1, 24), st.integers(1, 6), st.lists(st.tuples(FRAMES, CHANGES), min_size=1, max_size=5))
+def test_a_changed_screen_is_what_one_drawn_at_once_is(
+    columns: int, height: int, drawn: list[tuple[Frame, list[tuple[int, Row]]]]
+) -> None:
+    painter = FullScreenPainter(dict(COLOURED), KeptLines())
+    screen = pyte.Screen(columns, height)
+    stream = pyte.Stream(screen)
+    stream.feed(painter.start(columns))
+    for frame, changes in drawn:
+        rows = [*frame.rows]
+        for changed in [None, *changes]:  # whole frames, then some rows of them
+            if changed is not None and changed[0] < len(rows):
+                rows[changed[0]] = changed[1]
+            row, column = frame.cursor or (0, 0)
+            place = frame.cursor and (min(row, len(rows) - 1), column)
+            now = Frame(tuple(rows), place)
+            stream.feed(painter.paint(now, columns, height))
+            at_once = pyte.Screen(columns, height)
+            new = FullScreenPainter(dict(COLOURED), KeptLines())
+            pyte.Stream(at_once).feed(new.start(columns) + new.paint(now, columns, height))
+            assert looks(screen) == looks(at_once)
+            assert screen.cursor.hidden == at_once.cursor.hidden == (now.cursor is None)
+            if now.cursor is not None:
+                assert (screen.cursor.y, screen.cursor.x) == (at_once.cursor.y, at_once.cursor.x)
+
+
+def looks(screen: pyte.Screen) -> list[list[tuple[object, ...]]]:
+    """Return all cells with their renditions."""
+    return [[tuple(screen.buffer[row][column]) for column in range(screen.columns)] for row in range(screen.lines)]

@@ -55,9 +55,10 @@ def decstbm(first: int, last: int) -> str:
 NO_MARGINS = CSI + "r"
 
 
-def cup(row: int) -> str:
-    """CUP, cursor position: to the first column of a row, counted from 0."""
-    return f"{CSI}{row + 1}H"
+def cup(row: int, column: int = 0) -> str:
+    """CUP, cursor position: to a row and column, counted from 0; a parameter of 1 is left out."""
+    at_row = str(row + 1) if row else ""
+    return f"{CSI}{at_row};{column + 1}H" if column else f"{CSI}{at_row}H"
 
 
 def il(rows: int) -> str:
@@ -93,6 +94,11 @@ def cub(columns: int) -> str:
 def ich(columns: int) -> str:
     """ICH, insert character: blanks at the cursor, what is after it moves to the right."""
     return f"{CSI}{columns}@" if columns != 1 else CSI + "@"
+
+
+def ech(columns: int) -> str:
+    """ECH, erase character: blanks from the cursor on, which stays."""
+    return f"{CSI}{columns}X"
 
 
 def dch(columns: int) -> str:

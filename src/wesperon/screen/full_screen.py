@@ -3,6 +3,10 @@
 What differs: the first row of the frame is that of the screen, so that every row can be reached without scrolling; what
 is to be put above the frame waits until the screen is left; a change of size draws everything again; and rows that have
 moved up or down together are moved by the terminal, so that a list of a screen's height costs a row when it scrolls.
+
+Few bytes are sent. Between two changes the cursor goes the shortest of all ways, or what is there is written again if
+that is shorter; rows are written from the top or from the bottom, whichever leaves the cursor nearer to its place;
+blanks are erased where they are many. ``tests/screen/test_least_bytes.py`` compares that with the least possible.
 """
 
 from __future__ import annotations
@@ -16,17 +20,23 @@ from wesperon.screen.ecma48 import (
     EL,
     NEXT_ROW,
     NO_MARGINS,
+    cha,
+    cub,
+    cud,
+    cuf,
     cup,
+    cuu,
     decstbm,
     dl,
+    ech,
     il,
-)  # fmt: skip
-from wesperon.screen.frame import Frame
+)
+from wesperon.screen.frame import Frame, cells, from_column, shared_columns
 from wesperon.screen.painter import Painter
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
-    from collections.abc import Iterable, Sequence
+    from collections.abc import Iterable, Iterator, Sequence
     from typing import Protocol
 
     from wesperon.screen.frame import Cell, Row
@@ -41,6 +51,12 @@ if TYPE_CHECKING:
             """Return the lines that are kept, and keep them no longer."""
 
 
+#: What a column shows where nothing was written.
+BLANK: Cell = (" ", "")
+#: So many blanks at least are erased rather than written: at the end of a row, and before something in it.
+LEAST_ERASED, LEAST_ERASED_INSIDE = 4, 12
+#: The screen is emptied and drawn again only if the changes alone are so many times longer: it may be seen empty.
+MORE = 1.25
 #: The least rows that must have moved together, for their movement to be less than writing them.
 LEAST_MOVED = 3
 #: More rows than any screen has: none of them is below what is there already.
@@ -50,11 +66,15 @@ EVERY_ROW = 1 << 30
 class FullScreenPainter(Painter):
     """Draws frames on the alternate screen."""
 
+    least_at_once = 256
+
     def __init__(self, look: dict[str, str], kept: Kept) -> None:
         super().__init__(look)
         #: What is to be put above the frame.
         self.kept = kept
         self._is_on = False
+        #: Where the cursor is to be in the end.
+        self._goal: tuple[int, int] | None = None
 
     def start(self, columns: int) -> str:
         """Return the text that switches to the alternate screen and empties it."""
@@ -69,6 +89,7 @@ class FullScreenPainter(Painter):
 
     def paint(self, frame: Frame, columns: int, height: int) -> str:
         """Return the text that turns the last frame into this one; see ``Painter``."""
+        self._goal = frame.cursor
         if columns == self.columns and height == self.height and not self.is_stale and len(self.rows) == height:
             self._scroll(frame.rows[:height])
         return super().paint(frame, columns, height)
@@ -89,6 +110,184 @@ class FullScreenPainter(Painter):
             self.rows[region], self.cells[region] = [*empty, *kept[:-by]], [*empty_cells, *kept_cells[:-by]]
         self.out.append(decstbm(first, last) + cup(first) + (dl(-by) if by < 0 else il(by)) + NO_MARGINS + CUP_HOME)
         self.at_row, self.at_column = 0, 0
+
+    def _rows(self, rows: tuple[Row, ...], columns: int) -> int:
+        """See ``Painter``; all rows of the screen are there, the empty ones too."""
+        if columns != self.columns or self.is_stale:
+            self._restart(columns)
+        lacking = len(rows) - len(self.rows)
+        self.rows += [()] * lacking
+        self.cells += [[] for _ in range(lacking)]
+        rows += ((),) * (len(self.rows) - len(rows))
+        changed = [at for at, row in enumerate(rows) if self.rows[at] is not row and self.rows[at] != row]
+        if not changed:
+            return 0
+        end = next((at + 1 for at in range(len(rows) - 1, -1, -1) if rows[at]), 0)
+        emptied = [at for at in changed if at >= end]
+        if len(emptied) > 1:
+            changed = changed[: -len(emptied)]
+        elif self._turns_back(changed):
+            changed.reverse()
+        since, place = len(self.out), self._place()
+        for at in changed:
+            self._row(at, rows[at])
+        if len(emptied) > 1:
+            self._move(emptied[0], 0)
+            self._plain()
+            self.out.append(ED)
+            for at in emptied:
+                self.rows[at], self.cells[at] = (), []
+        if len(changed) + len(emptied) > 1:
+            self._begin_empty(min([*changed, *emptied]), since, place)
+        return len(changed) + len(emptied)
+
+    def _begin_empty(self, first: int, since: int, place: tuple[int, int | None, str]) -> None:
+        """Erase all rows from one on and write them, if that is far less than what was sent for them instead."""
+        size = sum(map(len, self.out[since:]))
+        texts = ["".join([text for text, _ in row]) for row in self.rows[first:]]
+        if size <= MORE * sum([len(text.replace(" ", "")) for text in texts]):
+            return
+        sent, now = self.out[since:], self._place()
+        del self.out[since:]
+        self._go_to(place)
+        self._move(first, 0)
+        self._plain()
+        self.out.append(ED)
+        for at in range(first, len(self.rows)):
+            cells = self.cells[at]
+            self._change(at, [BLANK] * len(cells), cells, 0, len(cells))
+        if size <= MORE * sum(map(len, self.out[since:])):
+            self.out[since:] = sent
+            self._go_to(now)
+
+    def _place(self) -> tuple[int, int | None, str]:
+        """Return where the cursor is, and the rendition in force."""
+        return self.at_row, self.at_column, self.role_on
+
+    def _go_to(self, place: tuple[int, int | None, str]) -> None:
+        """Be where the cursor was, since what has moved it is not sent."""
+        self.at_row, self.at_column, self.role_on = place
+
+    def _turns_back(self, changed: Sequence[int]) -> bool:
+        """Return True if the cursor has less far to go when the last of these rows is written first."""
+        first, last = changed[0], changed[-1]
+        goal = first if self._goal is None else self._goal[0]
+        return (self.at_row != last) + (first != goal) < (self.at_row != first) + (last != goal)
+
+    def _row(self, index: int, row: Row) -> None:
+        """See ``Painter``."""
+        if index == self.at_row and self._append(row):
+            return
+        old = self.cells[index]
+        same = min(shared_columns(self.rows[index], row), len(old), self.columns)
+        new = [*old[:same], *cells(from_column(row, same), self.columns - same)] if same else cells(row, self.columns)
+        self.rows[index], self.cells[index] = row, new
+        if old and self._shift(index, old, new, same):
+            return
+        length = max(len(old), len(new))
+        before = old + [BLANK] * (length - len(old))
+        after = new + [BLANK] * (length - len(new))
+        first = next((at for at in range(same, length) if before[at] != after[at]), length)
+        if first == length:
+            return
+        since, place = len(self.out), self._place()
+        self._change(index, before, after, first, len(new))
+        changed, now = self.out[since:], self._place()
+        filled = sum([len(cluster.encode()) for cluster, role in after[first:] if role or cluster != " "])
+        size = sum(map(len, changed))
+        if size > filled + len(EL):
+            del self.out[since:]
+            self._go_to(place)
+            self._move(index, first)
+            self._plain()
+            self.out.append(EL)
+            self._change(index, before[:first] + [BLANK] * (length - first), after, first, len(new))
+            if sum(map(len, self.out[since:])) >= size:
+                self.out[since:] = changed
+                self._go_to(now)
+
+    def _change(self, index: int, before: list[Cell], after: list[Cell], first: int, length: int) -> None:
+        """Write what differs in a row from a column on; after so many columns it is empty."""
+        last = next((at for at in range(len(after) - 1, first - 1, -1) if before[at] != after[at]), -1)
+        end = next((at + 1 for at in range(len(after) - 1, -1, -1) if after[at] != BLANK), 0)
+        blank = next((at for at in range(max(end, first), last + 1) if before[at] != BLANK), last)
+        erases = last >= end and last - blank + 1 >= LEAST_ERASED
+        stop = -1
+        for start, stop in _runs(before, after, first, blank if erases else last + 1):
+            self._move(index, start)
+            self._write(after[start:stop], start)
+        # A cluster on whose width terminals disagree may have put something behind the end.
+        if erases or (self.at_column is None and stop == length < self.columns):
+            at = self.at_column if index == self.at_row else None
+            if at is None or not end <= at <= blank:
+                self._move(index, end)
+            self._plain()
+            self.out.append(EL)
+
+    def _write(self, run: list[Cell], column: int) -> None:
+        """See ``Painter``; many blanks are erased."""
+        at = 0
+        while at < len(run):
+            stop = at
+            while stop < len(run) and run[stop] == BLANK:
+                stop += 1
+            if stop - at >= LEAST_ERASED_INSIDE:
+                self._move(self.at_row, column + at)
+                self._plain()
+                self.out.append(ech(stop - at))
+                at = stop
+                continue
+            stop = max(stop, at + 1)
+            while stop < len(run) and run[stop : stop + LEAST_ERASED_INSIDE] != [BLANK] * LEAST_ERASED_INSIDE:
+                stop += 1
+            super()._write(run[at:stop], column + at)
+            at = stop
+
+    def _move(self, row: int, column: int | None) -> None:
+        """Move the cursor to a place, the shortest way."""
+        if column is None:
+            super()._move(row, None)
+        elif row != self.at_row or column != self.at_column:
+            self.out.append(min(self._ways(row, column), key=len))
+            self.at_row, self.at_column = row, column
+
+    def _ways(self, row: int, column: int) -> Iterator[str]:
+        """Yield the ways to a place."""
+        down = row - self.at_row
+        along = cud(down) if down > 0 else cuu(-down) if down < 0 else ""
+        if self.at_column == column:
+            yield along
+        else:
+            first = NEXT_ROW * down if down > 0 else along + CR
+            yield first + self._forward(row, 0, column)
+            yield along + cha(column)
+            if self.at_column is not None:
+                yield along + (
+                    self._forward(row, self.at_column, column)
+                    if column > self.at_column
+                    else cub(self.at_column - column)
+                )
+        yield cup(row, column)
+
+    def _forward(self, row: int, column: int, goal: int) -> str:
+        """Return what brings the cursor forward in a row, up to a place before which all is as it should be."""
+        if column == goal:
+            return ""
+        steps = cuf(goal - column)
+        if goal - column >= len(steps):
+            return steps
+        shown = (self.cells[row] if row < len(self.cells) else [])[column:goal]
+        shown += [BLANK] * (goal - column - len(shown))
+        if all(role == self.role_on and cluster.isascii() and cluster for cluster, role in shown):
+            return "".join([cluster for cluster, _ in shown])
+        return steps
+
+    def _put_cursor(self, cursor: tuple[int, int] | None) -> None:
+        """See ``Painter``; where it is not shown it can stay where it is."""
+        if cursor is None:
+            self._show(False)
+        else:
+            super()._put_cursor(cursor)
 
     def finish(self, frame: Frame, columns: int) -> str:
         """Return what leaves the alternate screen, with what has waited and the last frame below what was there."""
@@ -155,3 +354,35 @@ def moved(old: Sequence[Row], new: Sequence[Row]) -> tuple[int, int, int]:
     by = max(ways, key=ways.__getitem__, default=0)
     gained = sum(old[at - by] == new[at] for at in range(max(first, first + by), min(last, last + by) + 1))
     return (first, last, by) if by and gained >= right + LEAST_MOVED else (0, 0, 0)
+
+
+def _runs(before: list[Cell], after: list[Cell], start: int, stop: int) -> Iterator[tuple[int, int]]:
+    """Yield the first column, and the one after the last, of each run of columns to be written.
+
+    Few equal columns between two differences are written again, where that is shorter than to step over them.
+    """
+    first = -1
+    end = column = start
+    while column < stop:
+        if before[column] == after[column]:
+            column += 1
+            continue
+        if first >= 0 and (column - end > 4 or not _is_cheap(after, end, column)):
+            yield first, end
+            first = -1
+        if first < 0:
+            first = column
+        column += 1
+        while column < len(after) and after[column][0] == "":
+            column += 1
+        end = column
+    if first >= 0:
+        yield first, end
+
+
+def _is_cheap(after: list[Cell], first: int, stop: int) -> bool:
+    """Return True if columns between two that are written cost less than a step over them."""
+    roles = {role for _, role in after[first:stop]}
+    if roles and roles not in ({after[first - 1][1]}, {after[stop][1]}):
+        return False
+    return sum([len(cluster.encode()) for cluster, _ in after[first:stop]]) <= len(cuf(stop - first))

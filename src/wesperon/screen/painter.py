@@ -65,6 +65,9 @@ LEAST_GAP = 2
 class Painter:
     """Draws frames on a terminal of which only this inline part is known."""
 
+    #: From so many bytes on a change of several rows is shown in one go, where the terminal can do that.
+    least_at_once = 1
+
     def __init__(self, look: dict[str, str]) -> None:
         self.look = look
         self.columns = self.height = 0
@@ -99,7 +102,7 @@ class Painter:
         self._put_cursor(frame.cursor)
         self._shape(frame.shape)
         text = self._taken()
-        return wrap + (SYNC_ON + text + SYNC_OFF if changed > 1 and text else text)
+        return wrap + (SYNC_ON + text + SYNC_OFF if changed > 1 and len(text) >= self.least_at_once else text)
 
     def echo(self, text: str) -> str | None:
         """Return the text that puts a plain ``text`` at the cursor; None if a frame has to be painted.
@@ -267,7 +270,7 @@ class Painter:
             self.rows.append(row)
             self.cells.append(new)
         self._move(index, None)
-        if old and self._shift(old, new, same):
+        if old and self._shift(index, old, new, same):
             return
         column, end = same, len(new)
         while column < end:
@@ -298,8 +301,8 @@ class Painter:
         old.extend([(char, role) for char in added])
         return True
 
-    def _shift(self, old: list[Cell], new: list[Cell], same: int) -> bool:
-        """Let the terminal move the rest of the cursor's row, if that is all that changed and saves bytes.
+    def _shift(self, index: int, old: list[Cell], new: list[Cell], same: int) -> bool:
+        """Let the terminal move the rest of a row, if that is all that changed and saves bytes.
 
         The first ``same`` columns are known to be equal.
         """
@@ -314,7 +317,7 @@ class Painter:
             return False
         if any(not cluster.isascii() for cluster, _ in [*old[column:], *new[column:]]):
             return False  # terminals may disagree on the columns that these take
-        self._move(self.at_row, column)
+        self._move(index, column)
         if longer > 0:
             self.out.append(ich(longer))
             self._write(new[column : column + longer], column)
