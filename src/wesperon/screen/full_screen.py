@@ -11,6 +11,10 @@ blanks are erased where they are many. ``tests/screen/test_least_bytes.py`` comp
 
 from __future__ import annotations
 
+import re
+from itertools import groupby
+from operator import itemgetter, ne
+
 from wesperon.screen.ecma48 import (
     ALTERNATE_OFF,
     ALTERNATE_ON,
@@ -55,6 +59,12 @@ if TYPE_CHECKING:
 BLANK: Cell = (" ", "")
 #: So many blanks at least are erased rather than written: at the end of a row, and before something in it.
 LEAST_ERASED, LEAST_ERASED_INSIDE = 4, 12
+BLANKS = " " * LEAST_ERASED_INSIDE
+#: Blanks that are stepped over at the least that this takes.
+STEPS, STEP = re.compile(" {5,}"), " " * 4
+MANY_BLANKS = re.compile(f"({BLANKS} *)")
+#: Columns that are written in one run, each 1, with few equal ones between them; and those.
+RUN, GAP = re.compile(b"\\x01(?:\\x00{0,4}\\x01)*"), re.compile(b"\\x00+")
 #: The screen is emptied and drawn again only if the changes alone are so many times longer: it may be seen empty.
 MORE = 1.25
 #: The least rows that must have moved together, for their movement to be less than writing them.
@@ -120,8 +130,10 @@ class FullScreenPainter(Painter):
         self.cells += [[] for _ in range(lacking)]
         rows += ((),) * (len(self.rows) - len(rows))
         changed = [at for at, row in enumerate(rows) if self.rows[at] is not row and self.rows[at] != row]
-        if not changed:
-            return 0
+        if len(changed) < 2:
+            for at in changed:
+                self._row(at, rows[at])
+            return len(changed)
         end = next((at + 1 for at in range(len(rows) - 1, -1, -1) if rows[at]), 0)
         emptied = [at for at in changed if at >= end]
         if len(emptied) > 1:
@@ -137,8 +149,7 @@ class FullScreenPainter(Painter):
             self.out.append(ED)
             for at in emptied:
                 self.rows[at], self.cells[at] = (), []
-        if len(changed) + len(emptied) > 1:
-            self._begin_empty(min([*changed, *emptied]), since, place)
+        self._begin_empty(min([*changed, *emptied]), since, place)
         return len(changed) + len(emptied)
 
     def _begin_empty(self, first: int, since: int, place: tuple[int, int | None, str]) -> None:
@@ -154,8 +165,8 @@ class FullScreenPainter(Painter):
         self._plain()
         self.out.append(ED)
         for at in range(first, len(self.rows)):
-            cells = self.cells[at]
-            self._change(at, [BLANK] * len(cells), cells, 0, len(cells))
+            row = self.cells[at]
+            self._change(at, row, _filled(row), len(row))
         if size <= MORE * sum(map(len, self.out[since:])):
             self.out[since:] = sent
             self._go_to(now)
@@ -187,33 +198,38 @@ class FullScreenPainter(Painter):
         length = max(len(old), len(new))
         before = old + [BLANK] * (length - len(old))
         after = new + [BLANK] * (length - len(new))
-        first = next((at for at in range(same, length) if before[at] != after[at]), length)
-        if first == length:
+        changed = bytes(same) + bytes(map(ne, before[same:], after[same:]))
+        first = changed.find(1)
+        if first < 0:
             return
+        self._move(index, first)
         since, place = len(self.out), self._place()
-        self._change(index, before, after, first, len(new))
-        changed, now = self.out[since:], self._place()
-        filled = sum([len(cluster.encode()) for cluster, role in after[first:] if role or cluster != " "])
-        size = sum(map(len, changed))
-        if size > filled + len(EL):
+        self._change(index, after, changed, len(new))
+        size = sum(map(len, self.out[since:]))
+        text = "".join([text for text, _ in row])
+        if len(text) != len(new):
+            text = "".join([cluster for cluster, _ in new])
+        rest = STEPS.sub(STEP, text[first:].rstrip())
+        if size > len(EL) + len(rest):  # it may be shorter to erase the rest of the row and write it
+            sent, now = self.out[since:], self._place()
             del self.out[since:]
             self._go_to(place)
-            self._move(index, first)
             self._plain()
             self.out.append(EL)
-            self._change(index, before[:first] + [BLANK] * (length - first), after, first, len(new))
+            self._change(index, after, bytes(first) + _filled(after[first:]), len(new))
             if sum(map(len, self.out[since:])) >= size:
-                self.out[since:] = changed
+                self.out[since:] = sent
                 self._go_to(now)
 
-    def _change(self, index: int, before: list[Cell], after: list[Cell], first: int, length: int) -> None:
-        """Write what differs in a row from a column on; after so many columns it is empty."""
-        last = next((at for at in range(len(after) - 1, first - 1, -1) if before[at] != after[at]), -1)
+    def _change(self, index: int, after: list[Cell], changed: bytes, length: int) -> None:
+        """Write the columns of a row that are ``changed``, each 1 or 0; after so many columns it is empty."""
         end = next((at + 1 for at in range(len(after) - 1, -1, -1) if after[at] != BLANK), 0)
-        blank = next((at for at in range(max(end, first), last + 1) if before[at] != BLANK), last)
-        erases = last >= end and last - blank + 1 >= LEAST_ERASED
+        blank = changed.find(1, end)
+        erases = blank >= 0 and changed.rfind(1) - blank + 1 >= LEAST_ERASED
+        if erases:
+            changed = changed[:end]
         stop = -1
-        for start, stop in _runs(before, after, first, blank if erases else last + 1):
+        for start, stop in _runs(after, changed):
             self._move(index, start)
             self._write(after[start:stop], start)
         # A cluster on whose width terminals disagree may have put something behind the end.
@@ -226,28 +242,50 @@ class FullScreenPainter(Painter):
 
     def _write(self, run: list[Cell], column: int) -> None:
         """See ``Painter``; many blanks are erased."""
-        at = 0
-        while at < len(run):
-            stop = at
-            while stop < len(run) and run[stop] == BLANK:
-                stop += 1
-            if stop - at >= LEAST_ERASED_INSIDE:
-                self._move(self.at_row, column + at)
+        text = "".join([cluster for cluster, _ in run])
+        roles = {role for _, role in run}
+        if len(roles) > 1:
+            for _, part in groupby(run, itemgetter(1)):
+                cells = [*part]
+                self._write(cells, column)
+                column += len(cells)
+        elif len(text) != len(run) or not text.isascii():
+            super()._write(run, column)
+        elif BLANKS in text and roles == {""}:
+            self._write_sparsely(text, column)
+        else:
+            self._put(text, run[0][1], column)
+
+    def _write_sparsely(self, text: str, column: int) -> None:
+        """Write an ASCII text without a role; many blanks in it are erased."""
+        for part in MANY_BLANKS.split(text):
+            if part.startswith(BLANKS):
+                self._move(self.at_row, column)
                 self._plain()
-                self.out.append(ech(stop - at))
-                at = stop
-                continue
-            stop = max(stop, at + 1)
-            while stop < len(run) and run[stop : stop + LEAST_ERASED_INSIDE] != [BLANK] * LEAST_ERASED_INSIDE:
-                stop += 1
-            super()._write(run[at:stop], column + at)
-            at = stop
+                self.out.append(ech(len(part)))
+            elif part:
+                self._put(part, "", column)
+            column += len(part)
+
+    def _put(self, text: str, role: str, column: int) -> None:
+        """Write an ASCII text in one role."""
+        if self.at_column != column:
+            self._move(self.at_row, column)
+        if role != self.role_on:
+            self._rendition(role)
+        self.out.append(text)
+        end = column + len(text)
+        self.at_column = end if end < self.columns else None
 
     def _move(self, row: int, column: int | None) -> None:
         """Move the cursor to a place, the shortest way."""
         if column is None:
             super()._move(row, None)
-        elif row != self.at_row or column != self.at_column:
+        elif row == self.at_row and self.at_column is not None and 0 <= column - self.at_column < 10:
+            if column != self.at_column:
+                self.out.append(self._forward(row, self.at_column, column))
+                self.at_column = column
+        else:
             self.out.append(min(self._ways(row, column), key=len))
             self.at_row, self.at_column = row, column
 
@@ -356,33 +394,41 @@ def moved(old: Sequence[Row], new: Sequence[Row]) -> tuple[int, int, int]:
     return (first, last, by) if by and gained >= right + LEAST_MOVED else (0, 0, 0)
 
 
-def _runs(before: list[Cell], after: list[Cell], start: int, stop: int) -> Iterator[tuple[int, int]]:
+def _filled(row: list[Cell]) -> bytes:
+    """Return 1 for each column that shows something, and 0 for each other one."""
+    return bytes(map(BLANK.__ne__, row))
+
+
+def _runs(after: list[Cell], changed: bytes) -> Iterator[tuple[int, int]]:
     """Yield the first column, and the one after the last, of each run of columns to be written.
 
     Few equal columns between two differences are written again, where that is shorter than to step over them.
     """
-    first = -1
-    end = column = start
-    while column < stop:
-        if before[column] == after[column]:
-            column += 1
-            continue
-        if first >= 0 and (column - end > 4 or not _is_cheap(after, end, column)):
-            yield first, end
-            first = -1
-        if first < 0:
-            first = column
-        column += 1
-        while column < len(after) and after[column][0] == "":
-            column += 1
-        end = column
-    if first >= 0:
-        yield first, end
+    for found in RUN.finditer(changed):
+        first, end = found.span()
+        if 0 in found[0]:
+            for gap in GAP.finditer(changed, first, end):
+                if not _is_cheap(after, *gap.span()):
+                    yield first, _end(after, gap.start())
+                    first = gap.end()
+        yield first, _end(after, end)
+
+
+def _end(after: list[Cell], stop: int) -> int:
+    """Return where a run ends: not within a wide cluster."""
+    while stop < len(after) and not after[stop][0]:
+        stop += 1
+    return stop
 
 
 def _is_cheap(after: list[Cell], first: int, stop: int) -> bool:
     """Return True if columns between two that are written cost less than a step over them."""
-    roles = {role for _, role in after[first:stop]}
-    if roles and roles not in ({after[first - 1][1]}, {after[stop][1]}):
+    role = after[first][1]
+    if role not in (after[first - 1][1], after[stop][1]):
         return False
-    return sum([len(cluster.encode()) for cluster, _ in after[first:stop]]) <= len(cuf(stop - first))
+    size = 0
+    for cluster, other in after[first:stop]:
+        if other != role:
+            return False
+        size += len(cluster.encode())
+    return size <= len(cuf(stop - first))
