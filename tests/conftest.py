@@ -13,7 +13,7 @@ from hypothesis import HealthCheck, settings
 pytest_plugins = ["pytester"]
 
 # A loaded machine is slow, not wrong: nothing here is judged by the clock.
-settings.register_profile("default", deadline=None, suppress_health_check=[HealthCheck.too_slow])
+settings.register_profile("default", deadline=None, max_examples=50, suppress_health_check=[HealthCheck.too_slow])
 settings.register_profile("nightly", deadline=None, max_examples=2_000, suppress_health_check=[HealthCheck.too_slow])
 settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "default"))
 

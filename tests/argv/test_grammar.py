@@ -124,7 +124,7 @@ WORDS = st.one_of(
 )
 
 
-@settings(max_examples=300)
+@settings(max_examples=120)
 @given(st.lists(WORDS, max_size=30))
 def test_any_words_give_a_record_or_problems_that_can_be_shown(words: list[str]) -> None:
     try:

@@ -29,7 +29,7 @@ def read_by_shell(letters: str, words: list[str]) -> list[tuple[str, str]]:
     return [(line[0], line[2:]) for line in done.stdout.splitlines()]
 
 
-@settings(max_examples=80, deadline=None)
+@settings(max_examples=50, deadline=None)
 @given(data=st.data())
 def test_clusters_are_read_as_a_shell_reads_them(data: st.DataObject) -> None:
     shuffled = data.draw(st.permutations(LETTERS))

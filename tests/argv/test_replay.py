@@ -42,7 +42,7 @@ ENVIRONMENT = st.dictionaries(
 )
 
 
-@settings(deadline=None, max_examples=200)
+@settings(deadline=None, max_examples=80)
 @given(record=RECORDS, environment=ENVIRONMENT)
 def test_replay_gives_the_same_record_in_any_environment(record: Night, environment: dict[str, str]) -> None:
     with pytest.MonkeyPatch.context() as patch:

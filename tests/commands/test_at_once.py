@@ -138,7 +138,7 @@ def outcome(program: Program, words: list[str], at_once: bool) -> tuple[Any, ...
 
 
 @pytest.mark.parametrize("name", PROGRAMS)
-@settings(max_examples=60)
+@settings(max_examples=40)
 @given(
     line=st.sampled_from(LINES),
     more=st.lists(st.sampled_from(BESIDE), min_size=1, max_size=2),

@@ -109,7 +109,7 @@ def folder(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
 
 
 @given(st.data())
-@settings(max_examples=150, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 def test_what_is_set_is_what_the_next_run_reads(folder: Path, data: st.DataObject) -> None:
     folder.mkdir(exist_ok=True)
     path = folder / "settings.toml"

@@ -63,7 +63,7 @@ def said(program: Program, *words: str) -> tuple[int, str, str]:
 
 
 @given(trees(), st.data())
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=40, deadline=None)
 def test_a_further_name_means_what_the_name_means(
     tree: tuple[Program, dict[str, list[str]]], data: st.DataObject
 ) -> None:
@@ -99,7 +99,7 @@ LINES = st.lists(
 
 
 @given(trees(), LINES)
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=40, deadline=None)
 def test_a_command_that_is_not_listed_changes_no_line_without_its_name(
     tree: tuple[Program, dict[str, list[str]]], words: list[str]
 ) -> None:
@@ -117,7 +117,7 @@ def test_a_command_that_is_not_listed_changes_no_line_without_its_name(
 
 
 @given(st.data())
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=40, deadline=None)
 def test_a_slot_that_is_left_out_of_help_is_in_no_help_usage_and_completion(data: st.DataObject) -> None:
     names = data.draw(st.lists(st.sampled_from(["frames", "gain", "note", "mast"]), min_size=1, unique=True))
     says = {

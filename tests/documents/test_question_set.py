@@ -221,7 +221,7 @@ JSON_LIKE = st.recursive(
 )  # fmt: skip
 
 
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=120, deadline=None)
 @given(JSON_LIKE, st.booleans())
 def test_no_file_whatever_it_holds_is_more_than_wrong(
     tmp_path_factory: pytest.TempPathFactory, tables: Any, guide: bool

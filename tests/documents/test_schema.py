@@ -82,7 +82,7 @@ def changed(document: Any, chance: random.Random) -> Any:
 
 
 @pytest.mark.parametrize(("document", "schema"), VALIDATORS, ids=["set", "guide"])
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=80, deadline=None)
 @given(chance=st.randoms(use_true_random=False))
 def test_what_the_reader_takes_the_schema_takes_and_the_other_way_round(
     document: Any, schema: Any, chance: random.Random, tmp_path_factory: pytest.TempPathFactory

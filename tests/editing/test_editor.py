@@ -196,7 +196,7 @@ PRESSED = ["set-mark", "exchange-mark", "copy-region", "delete-region", "delete-
            "delete-char-back", "delete-char-forward"]  # fmt: skip
 
 
-@settings(max_examples=300)
+@settings(max_examples=120)
 @given(st.lists(st.sampled_from(PRESSED) | st.sampled_from([*TABLE]) | TEXTS, max_size=20))
 def test_keys_do_what_a_naive_model_does(steps: list[str]) -> None:
     line, model = SeveralLines(str), Marked()

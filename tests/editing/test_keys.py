@@ -88,7 +88,7 @@ def test_bindings_reach_every_widget_and_leave_alone_what_a_widget_does_not_do()
     assert boxes.outcome == Answered(frozenset({0}))
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=80, deadline=None)
 @example(
     first={"left": "move-char-back", "ctrl-c x": "interrupt"},
     second={"enter": "", "ctrl-c": ""},

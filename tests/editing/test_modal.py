@@ -77,7 +77,7 @@ def test_enter_accepts_several_lines_in_command_mode_and_lines_open_below_and_ab
 
 
 @given(st.text("ab (é_.\u0301\n", max_size=8), st.lists(st.sampled_from(KEYS), max_size=40))
-@settings(max_examples=200)
+@settings(max_examples=80)
 def test_in_command_mode_the_cursor_is_on_a_character_after_any_keys(text: str, keys: list[str]) -> None:
     made = line(text)
     for key in keys:
@@ -269,7 +269,7 @@ MORE_KEYS = [*KEYS, *"/?*=n#_mq@`'VGHML+-(){}\\N", "enter", "tab", "up", *(f"ctr
 
 
 @given(st.sampled_from(WIDGETS), st.lists(st.sampled_from(MORE_KEYS), max_size=50))
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=60, deadline=None)
 def test_any_keys_leave_every_widget_whole(make: Any, keys: list[str]) -> None:
     widget = make()
     widget.bind(Bindings(MODAL))
@@ -460,7 +460,7 @@ class NaiveHistory:
     st.lists(st.text("abc", min_size=1, max_size=4), unique=True, max_size=6),
     st.lists(st.sampled_from(["k", "j", "2k", "2j", "G", "/a\r", "/b\r", "?a\r", "n", "N", "?c\r"]), max_size=12),
 )
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=120, deadline=None)
 def test_recalling_and_searching_in_command_mode_do_what_a_naive_model_does(
     entries: list[str], commands: list[str]
 ) -> None:

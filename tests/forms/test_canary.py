@@ -121,7 +121,7 @@ def everything(problems: Problems) -> str:
                       report(problems, ["desk"], 30), repr(problems.args)])  # fmt: skip
 
 
-@settings(max_examples=400, deadline=None)
+@settings(max_examples=150, deadline=None)
 @given(form=st.sampled_from([Login, Anywhere]), words=LINES)
 def test_no_message_about_a_form_holds_it(form: Any, words: list[str]) -> None:
     told = ""
@@ -141,7 +141,7 @@ def test_after_two_hyphens_no_word_is_a_name_whose_value_is_shown() -> None:
 
 
 @pytest.mark.parametrize("environ", [{}, {"WESPERON_PROBLEMS": "json"}, {"WESPERON_TRACE": "1"}, {"LANGUAGE": "de"}])
-@settings(max_examples=150, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(words=LINES)
 def test_nothing_that_a_program_prints_or_keeps_holds_it(
     environ: dict[str, str], words: list[str], tmp_path: Path
@@ -171,7 +171,7 @@ SET = {
 
 
 @pytest.mark.parametrize("how", ["json", "shell"])
-@settings(max_examples=100, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=50, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(words=LINES)
 def test_the_tool_keeps_it_too(how: str, words: list[str], tmp_path: Path) -> None:
     path = tmp_path / "set.json"
@@ -308,7 +308,7 @@ AFTER_SECRETS = st.builds(
 )
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=80, deadline=None)
 @given(words=AFTER_SECRETS, as_json=st.booleans())
 def test_a_secret_that_is_given_to_the_wrong_command_is_not_shown(words: list[str], as_json: bool) -> None:
     out, error = io.StringIO(), io.StringIO()

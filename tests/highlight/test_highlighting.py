@@ -47,7 +47,7 @@ def marks_of(text: str, syntax: str | Lexer) -> list[tuple[tuple[int, int, str],
 
 
 @pytest.mark.parametrize("syntax", ["python", "c", "html", "bash", "toml"])
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=40, deadline=None)
 @given(st.lists(PIECES, max_size=30), CHANGES)
 def test_what_changed_is_coloured_as_the_whole_would_be(
     syntax: str, pieces: list[str], changes: list[tuple[int, int, str, int]]

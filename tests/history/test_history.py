@@ -34,7 +34,7 @@ def file(tmp_path: Path) -> str:
     return str(tmp_path / "state" / "history.txt")
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=60, deadline=None)
 @given(st.lists(TEXTS, max_size=12), NEEDLES, st.booleans(), st.booleans(), st.booleans())
 def test_a_file_is_searched_as_a_list_is(
     tmp_path_factory: pytest.TempPathFactory,
@@ -558,7 +558,7 @@ print(ended, count[0], bool(other.waiting), [entry.text for entry in other.entri
     assert ended == {"done", "interrupted"}
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=80, deadline=None)
 @given(
     texts=st.lists(st.sampled_from(["a", "a\nb", "b", "\ta", "a\n\tb", "·x", "c\n\nd"]), max_size=60),
     patient=st.integers(0, 3),

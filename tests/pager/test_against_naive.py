@@ -106,7 +106,7 @@ class Driven:
             self.press(key)
 
 
-@pytest.mark.parametrize("seed", range(60))
+@pytest.mark.parametrize("seed", range(24))
 def test_any_text_and_any_keys_show_the_same_rows(seed: int, monkeypatch: pytest.MonkeyPatch) -> None:
     rolled = random.Random(seed)
     monkeypatch.setattr(scan, "SLICE", rolled.choice([7, 64, 1 << 19]))

@@ -113,7 +113,7 @@ def lists(draw: st.DrawFn) -> tuple[str, list[str]]:
     return name, [*words, *draw(st.sampled_from([[], ["--"]])), *draw(st.lists(OPERANDS, max_size=3))]
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=40, deadline=None)
 @given(lists())
 def test_random_lists_that_the_utility_takes_are_never_misread(
     tmp_path_factory: pytest.TempPathFactory, drawn: tuple[str, list[str]]

@@ -81,7 +81,7 @@ FRAMES = st.builds(
 CHANGES = st.lists(st.tuples(st.integers(0, 5), ROWS), max_size=3)
 
 
-@settings(max_examples=150)
+@settings(max_examples=60)
 @given(st.integers(1, 24), st.integers(1, 6), st.lists(st.tuples(FRAMES, CHANGES), min_size=1, max_size=5))
 def test_a_changed_screen_is_what_one_drawn_at_once_is(
     columns: int, height: int, drawn: list[tuple[Frame, list[tuple[int, Row]]]]

@@ -66,7 +66,7 @@ def expected(row: Row, columns: int) -> str:
     return unicodedata.normalize("NFC", "".join(cluster for cluster, _ in shown)).rstrip()
 
 
-@settings(max_examples=200)
+@settings(max_examples=80)
 @given(st.integers(1, 24), st.integers(1, 8), st.sampled_from(["", "x", "one\r\ntwo", "w" * 30]), st.lists(FRAMES))
 def test_the_screen_equals_the_frame_after_any_sequence(
     columns: int, rows: int, stood: str, frames: list[Frame]
@@ -85,7 +85,7 @@ def test_the_screen_equals_the_frame_after_any_sequence(
             assert (cursor.y - emulated.top, min(cursor.x, columns - 1)) == (row, column)
 
 
-@settings(max_examples=100)
+@settings(max_examples=50)
 @given(st.lists(st.tuples(FRAMES, st.integers(1, 30)), min_size=1))
 def test_another_width_leaves_nothing_of_the_old_frame(steps: list[tuple[Frame, int]]) -> None:
     emulated = Emulated(20, 12)
@@ -141,7 +141,7 @@ class WithHistory(pyte.Screen):
 HEIGHTS = st.integers(2, 14)
 
 
-@settings(max_examples=200)
+@settings(max_examples=80)
 @given(
     st.lists(HEIGHTS | st.tuples(st.integers(1, 9), st.none() | st.integers(0, 8)) | st.just("said"), max_size=14),
     st.booleans(),
@@ -302,7 +302,7 @@ TYPED = st.sampled_from(
 )  # fmt: skip
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=40, deadline=None)
 @given(
     st.lists(TYPED, max_size=40), st.integers(12, 40), st.integers(2, 9), st.sampled_from([Line, SeveralLines, Secret])
 )

@@ -53,7 +53,7 @@ def by_parser(text: str) -> object:
         return None
 
 
-@settings(max_examples=2000)
+@settings(max_examples=500)
 @given(st.lists(ROWS, max_size=6))
 @example(["[a.b]", "x = 1", "[a]", "y = 2"])
 @example(["a = 1", "[a]"])

@@ -59,7 +59,7 @@ def taken(form: type[Form], words: list[str]) -> Any:
         return "refused"
 
 
-@settings(max_examples=200)
+@settings(max_examples=80)
 @given(st.sampled_from(list(FORMS)), st.sampled_from(SCALARS), st.sampled_from(["{}", "!!str {}", '"{}"', "[{}]"]))
 def test_a_scalar_means_what_it_means_as_a_word(
     tmp_path_factory: pytest.TempPathFactory, name: str, text: str, written: str

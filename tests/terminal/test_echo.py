@@ -170,7 +170,7 @@ def steps(name: str) -> list[Any]:
 
 @pytest.mark.parametrize("family", ["modeless", "modal"])
 @pytest.mark.parametrize("opened", OPENED.values(), ids=list(OPENED))
-@settings(max_examples=60)
+@settings(max_examples=40)
 @given(keys=st.lists(st.sampled_from([*"abc"] * 3) | st.sampled_from([*CHARS, *NAMED, *WORDS]), max_size=40))
 def test_a_frame_drawn_after_any_key_would_send_nothing(
     opened: Callable[[Scripted], None], family: str, keys: list[str]

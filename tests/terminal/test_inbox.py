@@ -51,7 +51,7 @@ def widget_of(name: str) -> Widget:
     return question(Ask(declared), 4)
 
 
-@settings(max_examples=60)
+@settings(max_examples=40)
 @given(
     st.sampled_from(sorted(DECLARED)),
     st.lists(st.tuples(st.sampled_from([0.0, 0.01, 0.2]), KEYS), max_size=12),

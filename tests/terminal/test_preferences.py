@@ -112,7 +112,7 @@ def test_bindings_of_a_family_hold_in_that_family_only(tmp_path: Path) -> None:
 
 
 @given(st.dictionaries(st.one_of(st.sampled_from([*PREFERENCES, "roles", "bindings"]), WORDS), VALUES, max_size=5))
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=60, deadline=None)
 def test_any_file_is_read_without_a_trace_and_what_the_schema_allows_has_no_fault(document: dict[str, Any]) -> None:
     import tempfile
 
@@ -152,7 +152,7 @@ LINES = ["# a comment", "", 'keys = "modal"  # mine', "mouse = true", "[roles]",
     st.sampled_from([("theme",), ("keys",), ("roles", "label"), ("roles", "fault"), ("bindings", "ctrl-x e")]),
     WORDS,
 )
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=80, deadline=None)
 def test_a_value_is_written_and_every_other_line_stays(rows: list[str], path: tuple[str, ...], value: str) -> None:
     text = "\n".join(rows)
     try:

@@ -63,7 +63,7 @@ def put(document: dict[str, Any], path: tuple[str, ...], value: str) -> dict[str
     return document
 
 
-@settings(max_examples=600, deadline=None)
+@settings(max_examples=200, deadline=None)
 @given(text=st.lists(ROWS, max_size=8).map("\n".join).filter(is_document), path=PATHS)
 def test_a_document_says_what_it_said_but_for_the_one_path(text: str, path: tuple[str, ...]) -> None:
     wanted = put(tomllib.loads(text), path, "new")

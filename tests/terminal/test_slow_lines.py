@@ -82,7 +82,7 @@ def test_a_key_that_comes_in_pieces_is_the_same_key(sequence: bytes, keys: str) 
             assert text_of(played(pieces, gap, keys), keys) == whole, (gap, pieces)
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=60, deadline=None)
 @given(
     parts=st.lists(st.sampled_from(SEQUENCES + TEXTS), min_size=1, max_size=6),
     keys=st.sampled_from(["modeless", "modal"]),

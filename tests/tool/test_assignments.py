@@ -45,7 +45,7 @@ WORDS = st.one_of(
 
 
 @pytest.mark.parametrize("how", ["shell", "env"])
-@settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=40, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(
     names=st.lists(NAMES, max_size=3, unique=True),
     texts=st.lists(TEXTS, min_size=6, max_size=6),

@@ -58,7 +58,7 @@ VALUES: dict[str, tuple[Any, st.SearchStrategy[Any]]] = {
 }
 
 
-@settings(deadline=None, max_examples=60)
+@settings(deadline=None, max_examples=40)
 @given(data=st.data())
 @pytest.mark.parametrize("name", VALUES)
 def test_a_value_is_the_same_by_its_text_from_every_source(name: str, data: st.DataObject) -> None:
@@ -74,7 +74,7 @@ def test_a_value_is_the_same_by_its_text_from_every_source(name: str, data: st.D
     assert json.dumps(text)
 
 
-@settings(deadline=None, max_examples=150)
+@settings(deadline=None, max_examples=60)
 @given(text=st.text() | st.text("0123456789.,-+%kKMGiIbBoO@:/[]{}()\"'*?"))
 @pytest.mark.parametrize("name", VALUES)
 def test_any_text_is_a_value_or_a_complaint(name: str, text: str) -> None:

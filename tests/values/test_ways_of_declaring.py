@@ -70,7 +70,7 @@ def by_parameter(kind: Any, keywords: dict[str, Any]) -> Any:
     return program.members["act"].loaded
 
 
-@settings(max_examples=600, deadline=None)
+@settings(max_examples=200, deadline=None)
 @given(kind=st.sampled_from(KINDS), data=st.data())
 def test_a_kind_beside_a_slot_is_as_good_as_in_it(kind: Any, data: st.DataObject) -> None:
     names = data.draw(st.lists(st.sampled_from(sorted(KEYWORDS)), unique=True, max_size=3))

@@ -267,7 +267,7 @@ EVENTS = st.one_of(
 )
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=60, deadline=None)
 @given(st.lists(EVENTS, max_size=120), st.integers(4, 90), st.integers(1, 30), st.booleans())
 @example([Paste("漢字"), Key("enter"), Resize(1, 7)], 4, 1, False)
 def test_any_script_of_keys_ends_or_still_asks_on_a_screen_that_fits(

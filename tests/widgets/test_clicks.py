@@ -30,7 +30,7 @@ def press(widget: Any, name: str) -> None:
     widget.press(typed(name) if len(name) == 1 else key_named(name))
 
 
-@settings(max_examples=150)
+@settings(max_examples=60)
 @given(st.lists(st.lists(KEYS, max_size=5), min_size=1, max_size=4), st.integers(3, 20), st.data())
 def test_a_click_takes_the_choice_that_was_under_it(bursts: list[list[str]], rows: int, data: st.DataObject) -> None:
     for made in (one_of(LABELS), any_of(LABELS)):
@@ -107,7 +107,7 @@ def test_a_click_moves_no_cursor_that_is_not_seen() -> None:
 TEXTS = st.lists(st.text("abAB x1", max_size=5), max_size=40)
 
 
-@settings(max_examples=150)
+@settings(max_examples=60)
 @given(TEXTS, st.lists(st.text("abx1 ", min_size=1, max_size=3), min_size=1, max_size=4), st.integers(1, 5_000))
 def test_suggestions_are_those_of_a_naive_search_key_by_key(texts: list[str], needles: list[str], times: int) -> None:
     many = [*texts, *["zz"] * times, *texts] if times > 4_000 else texts

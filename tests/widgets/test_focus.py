@@ -49,7 +49,7 @@ def check(frame: Frame, columns: int, typed_last: bool) -> None:
         assert text[column : column + 2] == ": "
 
 
-@settings(max_examples=150)
+@settings(max_examples=60)
 @given(KEYS, st.sampled_from([6, 12, 25, 39, 60, 120]), st.integers(1, 14), st.booleans())
 def test_the_cursor_is_where_the_focus_is(keys: list[str], columns: int, rows: int, is_grouped: bool) -> None:
     for widget in lists(is_grouped):

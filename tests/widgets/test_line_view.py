@@ -21,7 +21,7 @@ SPANS = st.lists(st.tuples(st.integers(0, 30), st.integers(0, 31), st.sampled_fr
 
 
 @pytest.mark.parametrize("kind", [LineView, SeveralLinesView, PairsView])
-@settings(max_examples=150)
+@settings(max_examples=60)
 @given(
     text=TEXTS, spans=SPANS, trail=st.sampled_from(["", "=VALUE"]), columns=st.integers(4, 40), room=st.integers(1, 9)
 )
