@@ -250,6 +250,11 @@ class Field(Around):
             return False
         return bool(key.text or action or name in resolver.begun)
 
+    @property
+    def rolls(self) -> bool:  # type: ignore[override]
+        """See ``Part``: with the mouse over it, only what has rows of its own."""
+        return self.is_open or self.kind_name in ("spin", *OF_ROWS) or self._lets_down
+
     def _completes(self) -> bool:
         """Whether there is something that Tab would complete."""
         inner = self.inner

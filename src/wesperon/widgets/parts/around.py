@@ -21,6 +21,7 @@ class Around(Part):
     Keys are not handed on: which of them are the widget's own, and what its outcome means, each part knows.
     """
 
+    rolls = True
     if TYPE_CHECKING:
         #: The widget; a part that makes it when it is wanted has a property.
         inner: Any

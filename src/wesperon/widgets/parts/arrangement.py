@@ -11,7 +11,7 @@ from wesperon.editing.keys.events import Mouse
 from wesperon.frozen import Frozen
 from wesperon.screen.frame import Frame, fitted
 from wesperon.screen.overlay import clipped
-from wesperon.widgets.parts.boxes import Divider, Placed, place
+from wesperon.widgets.parts.boxes import Boxes, Divider, Heading, Placed, ScrollBar, place
 from wesperon.widgets.parts.part import Box
 
 TYPE_CHECKING = False
@@ -72,6 +72,8 @@ class Arrangement:
         self._frames: dict[Part, tuple[Box, Box, Frame]] = {}
         self._segments: dict[int, list[tuple[int, int, Part, int]]] = {}
         self._rows: list[Row] = []
+        #: The groups that the user has scrolled since the focus was moved.
+        self._scrolled: list[Boxes] = []
 
     # Focus -----------------------------------------------------------------------------------------------------------
 
@@ -141,6 +143,61 @@ class Arrangement:
         is_left_out = self._laid is not None and part not in self.shown
         if part is None or not part.enabled or part.is_hidden or is_left_out:
             self.step(1)
+
+    # Scrolling -------------------------------------------------------------------------------------------------------
+
+    def page(self, by: int) -> bool:
+        """Show the next page of the parts that do not fit, or the one before. Return False if all are in sight."""
+        group = self._overflowing()
+        return group is not None and self.scroll(group, group.top + by * max(group.room - 1, 1))
+
+    def wheel(self, part: Part, by: int) -> None:
+        """Move what does not fit around a part by some rows."""
+        group = self._around(part.group if isinstance(part, (Divider, Heading, ScrollBar)) else part)
+        if group is not None:
+            self.scroll(group, group.top + 3 * by)
+
+    def scroll(self, group: Boxes, top: int) -> bool:
+        """Show the parts of a group from a cell on. Return False if it shows them so already.
+
+        The focus goes to the nearest part in sight, if one there takes it.
+        """
+        before = group.top
+        if not group.scroll(top) or self._laid is None:
+            return False
+        self._scrolled.append(group)
+        columns, rows, _ = self._laid
+        self._lay(columns, rows)
+        seen = {one.part for one in self.placed}
+        if self.focused not in seen:
+            stops = [part for part in self.stops() if part in seen]
+            if stops:
+                self.give_focus(stops[0 if top > before else -1])
+        self.forget()
+        return True
+
+    def follow(self) -> None:
+        """Have the part with the focus in sight again."""
+        if self._scrolled:
+            for group in self._scrolled:
+                group.held = None
+            self._scrolled.clear()
+            self.forget()
+
+    def _around(self, part: Part | None) -> Boxes | None:
+        """Return the group around a part that does not fit."""
+        around = part
+        while around is not None:
+            if isinstance(around, Boxes) and around.overflows:
+                return around
+            around = around.parent
+        return None
+
+    def _overflowing(self) -> Boxes | None:
+        """Return the group to scroll: around the part with the focus, else any; rows rather than columns."""
+        groups = [self._around(self.focused), *[self._around(part) for part in self.content.shown_leaves()]]
+        found = [group for group in groups if group is not None]
+        return next((group for group in found if group.down), found[0] if found else None)
 
     # Drawing ---------------------------------------------------------------------------------------------------------
 

@@ -10,7 +10,7 @@ from wesperon.frozen import Frozen
 from wesperon.screen.frame import Frame
 from wesperon.screen.shares import Wants, shares
 from wesperon.values import DeclarationError
-from wesperon.widgets.parts.part import RULE, Box, Part, checked_part
+from wesperon.widgets.parts.part import RULE, Box, Part, checked_part, scroll_cell
 from wesperon.widgets.widget import SizeHint
 
 TYPE_CHECKING = False
@@ -25,6 +25,8 @@ if TYPE_CHECKING:
 GAP, DIVIDED_GAP, DIVIDER = 2, 3, "│"
 #: The fewest cells that a divider leaves to a part.
 LEAST_MOVED = 3
+#: The columns of a scroll bar, with the blank before it; so narrow a group has none.
+BAR_COLUMNS, LEAST_WITH_BAR = 2, 12
 
 
 class Placed(Frozen):
@@ -49,8 +51,11 @@ class Boxes(Part):
         if len(set(map(id, self.parts))) < len(self.parts):
             raise DeclarationError("a part is at one place of a screen only")
         self.dividers = [Divider(self, at) for at in range(len(self.parts) - 1)] if divided else []
-        #: What is in sight of parts that do not fit, from which cell on.
-        self.top = 0
+        #: What is in sight of parts that do not fit: from which cell on, of how many, and how many of them.
+        self.top = self.total = self.room = 0
+        #: From which cell on the user wants to see them; if none, the one with the focus is in sight.
+        self.held: int | None = None
+        self.bar = ScrollBar(self)
         #: The sizes that the user has given the parts by a divider; those of the last layout.
         self.moved: list[int] = []
         self.sizes: list[int] = []
@@ -85,7 +90,7 @@ class Boxes(Part):
     def attach(self, host: Host | None, parent: Part | None = None) -> None:
         """See ``Part``; a part is on one screen at a time."""
         super().attach(host, parent)
-        for part in [*self.parts, *self.dividers]:
+        for part in [*self.parts, *self.dividers, self.bar]:
             part.attach(host, self)
 
     @property
@@ -148,6 +153,11 @@ class Boxes(Part):
         clip = box.inside(clip)
         room = box.rows if self.down else box.columns
         found = self._sizes(box.columns, room)
+        if self.down and box.columns > LEAST_WITH_BAR and room > 1 and self._cells(found) > room:
+            edge = Box(box.row, box.column + box.columns - 1, box.rows, 1)
+            yield Placed(self.bar, edge, edge.inside(clip))
+            box = Box(box.row, box.column, box.rows, box.columns - BAR_COLUMNS)
+            found = self._sizes(box.columns, room)
         inner: list[Placed] = []
         at = (box.row if self.down else box.column) - self.top
         start, seen = at, False
@@ -179,6 +189,11 @@ class Boxes(Part):
             ]
         return shares(max(room - self.gap * (len(wants) - 1), 1), wants)
 
+    def _cells(self, found: list[int]) -> int:
+        """Return how many cells parts of these sizes take together."""
+        shown = [cells for cells in found if cells]
+        return sum(shown) + self.gap * (len(shown) - 1)
+
     def _between(self, box: Box, at: int) -> Box:
         return Box(at, box.column, 1, box.columns) if self.down else Box(box.row, at, box.rows, self.gap)
 
@@ -186,15 +201,26 @@ class Boxes(Part):
         """Return by how much all parts are moved so that the one with the focus is in sight; note where they are."""
         room = box.rows if self.down else box.columns
         first = box.row if self.down else box.column
-        top = self.top
+        top = self.top if self.held is None else self.held
+        self.total, self.room = total, room
         for one in inner:
-            if one.part is focused:
+            if one.part is focused and self.held is None:
                 start = (one.box.row if self.down else one.box.column) - first + self.top
                 end = start + min(one.box.rows if self.down else one.box.columns, room)
                 top = min(max(top, end - room), start)
         top = max(min(top, total - room), 0)
         by, self.top = self.top - top, top
         return by
+
+    @property
+    def overflows(self) -> bool:
+        """Whether not all of its parts are in sight."""
+        return self.total > self.room > 0
+
+    def scroll(self, top: int) -> bool:
+        """Show its parts from a cell on. Return False if they are shown so already."""
+        self.held = max(min(top, self.total - self.room), 0)
+        return self.held != self.top
 
     def move_divider(self, at: int, by: int) -> None:
         """Give the part before a divider so many cells more, and the part after it so many fewer."""
@@ -269,6 +295,25 @@ class Heading(Part):
     def view(self, columns: int, rows: int) -> Frame:
         """Return the title."""
         return Frame((self.group.title_row(columns),))
+
+
+class ScrollBar(Part):
+    """A bar beside the parts of a group that do not fit: where those are that are in sight."""
+
+    def __init__(self, group: Boxes) -> None:
+        super().__init__()
+        self.group = group
+
+    def view(self, columns: int, rows: int) -> Frame:
+        """Return the bar."""
+        group = self.group
+        cells = [scroll_cell(at, group.top, rows, max(group.total, 1)) for at in range(rows)]
+        return Frame(tuple([((text, role),) for text, role in cells]))
+
+    def top_at(self, row: int) -> int:
+        """Return from which cell on the parts are shown if the bar is to be at a row."""
+        group = self.group
+        return row * (group.total - group.room) // max(group.room - 1, 1)
 
 
 class Divider(Part):

@@ -31,6 +31,7 @@ KEYS_OF_SCREEN = (
     "Tab Shift-Tab: the next part, the one before",
     "arrows: to the part beside it",
     "Alt and an underlined letter: to that part",
+    "PageUp PageDown: what does not fit",
     "Enter: on; the default button after the last",
     "Ctrl-X P: preferences",
     "Ctrl-L: draw again",

@@ -102,8 +102,8 @@ class Part(Widget):
     adds = False
     #: Whether it may have something to do without keys, or lists that grow.
     works = False
-    #: Whether keys that type a character go to it.
-    types_text = False
+    #: Whether keys that type a character go to it, and turns of the wheel.
+    types_text = rolls = False
     fills_across = True
     fills_down = False
 
@@ -286,6 +286,13 @@ def _text(name: str, given: object) -> str:
     if not isinstance(given, str):
         raise DeclarationError(f"{name}={given!r}: must be a text")
     return given
+
+
+def scroll_cell(at: int, top: int, room: int, count: int) -> tuple[str, str]:
+    """Return a cell of a scroll bar, as text and role: of ``count`` rows ``room`` are in sight, from ``top`` on."""
+    first = top * room // count
+    last = max((top + room) * room // count, first + 1)
+    return " ", "bar" if first <= at < last else "bar-rest"
 
 
 def checked_part(given: object) -> Part:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from wesperon.screen.frame import ClickMap, Frame, fitted
 from wesperon.text.messages import tell
-from wesperon.widgets.parts.part import Part
+from wesperon.widgets.parts.part import Part, scroll_cell
 from wesperon.widgets.widget import SizeHint
 
 TYPE_CHECKING = False
@@ -17,8 +17,6 @@ if TYPE_CHECKING:
 
 #: How many rows a list wants if nobody says more, and the least that it can do with.
 WANTED_ROWS, LEAST_ROWS = 8, 2
-#: The shades of a scroll bar: where it is, and the rest of it.
-THUMB, TRACK = ("bar", " "), ("bar-rest", " ")
 
 
 class RowsPart(Part):
@@ -27,7 +25,7 @@ class RowsPart(Part):
     A part of its own defines ``count``, ``row``, and what Enter does (``enter``).
     """
 
-    takes_focus = fills_down = True
+    takes_focus = fills_down = rolls = True
 
     def __init__(self, **place: Any) -> None:
         super().__init__(**place)
@@ -129,7 +127,8 @@ class RowsPart(Part):
         shown = [*self.rows_in_sight(top, min(room, count - top), wide)]
         if has_bar:
             shown = [
-                (*fitted(row, wide), (" ", ""), self._bar(number, top, room, count)) for number, row in enumerate(shown)
+                (*fitted(row, wide), (" ", ""), scroll_cell(number, top, room, count))
+                for number, row in enumerate(shown)
             ]
         hits = (*([None] * len(heading)), *range(top, top + len(shown)))
         cursor = (len(heading) + at - top, self.cursor_column(columns))
@@ -138,13 +137,6 @@ class RowsPart(Part):
     def cursor_column(self, columns: int) -> int:
         """Return where in its row the cursor is."""
         return 0
-
-    def _bar(self, number: int, top: int, room: int, count: int) -> tuple[str, str]:
-        """Return the cell of the scroll bar beside a row in sight."""
-        first = top * room // count
-        last = max((top + room) * room // count, first + 1)
-        role, text = THUMB if first <= number < last else TRACK
-        return text, role
 
     def drawn(self) -> None:
         """See ``Widget``."""

@@ -15,9 +15,9 @@ from wesperon.screen.frame import Frame
 from wesperon.screen.layout import foot_row
 from wesperon.text.messages import tell
 from wesperon.widgets.parts.arrangement import ARROWS, Hit
-from wesperon.widgets.parts.boxes import Divider
+from wesperon.widgets.parts.boxes import Divider, ScrollBar
 from wesperon.widgets.parts.levels import Level, title_row, with_dialog, with_keys, with_list
-from wesperon.widgets.widget import HELP, QUESTION_ACTIONS, Ended, Interrupted, Widget
+from wesperon.widgets.widget import HELP, QUESTION_ACTIONS, WHEEL, Ended, Interrupted, Widget
 
 TYPE_CHECKING = False
 if TYPE_CHECKING:
@@ -34,6 +34,8 @@ if TYPE_CHECKING:
 
 #: What the keys of a line do in the family that has letters with Alt.
 EDITING = MODELESS.modes[MODELESS.start].table
+#: The keys that show another page of what does not fit.
+PAGES = {"page-up": -1, "page-down": 1}
 
 
 class Visit(Frozen):
@@ -158,9 +160,13 @@ class ScreenWidget(Widget):
             part.activate()
 
     def _key(self, event: Key) -> None:
-        part = self.focused
+        part, arrangement = self.focused, self.top.arrangement
+        if event.name not in PAGES:
+            arrangement.follow()
         if part is not None and part.wants_key(event):
             self.give(part, event)
+        elif event.name in PAGES and arrangement.page(PAGES[event.name]):
+            pass
         elif event.name in self.keys:
             self.call(self.keys[event.name])
         elif event.name in ARROWS and self.top.arrangement.to_neighbour(event.name):
@@ -293,6 +299,10 @@ class ScreenWidget(Widget):
         if isinstance(part, Divider):
             if event.name == "left":
                 self._dragged = part, event.row, event.column
+        elif isinstance(part, ScrollBar) and event.name == "left":
+            self.top.arrangement.scroll(part.group, part.top_at(hit.event.row))
+        elif event.name in WHEEL and not part.rolls:
+            self.top.arrangement.wheel(part, WHEEL[event.name])
         elif part.enabled:
             if part.is_bar:
                 self.use_bar()

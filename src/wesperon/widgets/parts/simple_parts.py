@@ -53,7 +53,8 @@ class Label(Part):
         """See ``Widget``."""
         lines = [visible(line) for line in self.shown.split("\n")]
         widest = max(min(max(width(line) for line in lines), WIDEST), 1)
-        return SizeHint(min(widest, 8), 1, widest, max(len(self._rows(columns)), 1))
+        rows = max(len(self._rows(columns)), 1)
+        return SizeHint(min(widest, 8), rows, widest, rows)  # what does not fit is scrolled, and never cut
 
     def _rows(self, columns: int) -> list[str]:
         return [row for line in self.shown.split("\n") for row in wrap(visible(line), max(columns, 1)) or [""]]
