@@ -338,3 +338,35 @@ thread.join()
         terminal.type("7\r")
         terminal.see("answer 7")
         assert terminal.end() == 0
+
+
+DIALOGS = """
+import time
+from wesperon import Button, Screen, show_message
+def act():
+    show_message("first")
+    time.sleep(1.5)
+    show_message("second")
+    screen.close("acted")
+screen = Screen(Button("Act", act))
+print("ended with", screen.run())
+"""
+
+
+def test_a_dialog_that_an_action_has_opened_is_not_said_to_take_its_time() -> None:
+    with script(DIALOGS) as terminal:
+        press(terminal, "Act")
+        terminal.see("first")
+        terminal.wait(lambda: not terminal.read(0.8), "silence")
+        assert "being checked" not in terminal.text()
+        terminal.see("Enter: press")
+        terminal.type(ENTER)
+        terminal.see("being checked")  # nothing is open, and the action goes on
+        terminal.see("second")
+        terminal.wait(lambda: "being checked" not in terminal.text(), "the foot of the dialog")
+        terminal.wait(lambda: not terminal.read(0.8), "silence")
+        assert "being checked" not in terminal.text()
+        terminal.type(ENTER)
+        terminal.see("ended with acted")
+        assert terminal.end() == 0
+        assert terminal.modes() == terminal.initial

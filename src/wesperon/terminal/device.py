@@ -77,6 +77,8 @@ class Device:
     woken: Widget | None = None
     #: Whether a user sits at it, whose answers are worth keeping.
     is_terminal = False
+    #: How many widgets are open on it, each by what another one has called.
+    open_widgets = 0
 
     @property
     def depth(self) -> int:
@@ -229,6 +231,14 @@ class Device:
         Where the user can see and say so, it is told if that takes long, and may be stopped.
         """
         act(event)
+
+    def begin_widget(self) -> None:
+        """Note that a widget opens, maybe by what another one has called."""
+        self.open_widgets += 1
+
+    def finish_widget(self) -> None:
+        """Note that a widget has ended."""
+        self.open_widgets -= 1
 
     # Taking the terminal ---------------------------------------------------------------------------------------------
 

@@ -132,6 +132,7 @@ class Loop:
         if not shares:
             screen.begin(is_full=widget.is_full_screen)
         showed_work, driver.shows_work = driver.shows_work, widget.shows_work
+        driver.begin_widget()
         try:
             with driver.opened(self.options):
                 if widget.is_full_screen and not shares:
@@ -181,6 +182,7 @@ class Loop:
                     self._finish()
         finally:
             driver.woken = None
+            driver.finish_widget()
             driver.end_feeding()
             if not shares:
                 screen.end()

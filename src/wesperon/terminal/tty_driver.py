@@ -107,6 +107,8 @@ class TtyDriver(TtyEvents):
         self._feeders: list[Feeder] = []
         #: Whether the last key that typed took its time.
         self._is_slow = False
+        #: What is filled in once the user is told that what a widget calls takes its time.
+        self._slow_said: list[bool] = []
 
     @property
     def can_stop(self) -> bool:
@@ -294,32 +296,37 @@ class TtyDriver(TtyEvents):
             return
         done = _thread.allocate_lock()
         done.acquire()
-        said: list[bool] = []
-        start_thread(self._watch_slow, done, said)
+        around, self._slow_said = self._slow_said, []
+        start_thread(self._watch_slow, done, self._slow_said, self.open_widgets)
         try:
             act(event)
         except KeyboardInterrupt:
-            if not self._end_watch(done, said):
+            done.release()
+            if not self._unsay_slow():
                 raise
             widget.refuse(Complaint(tell("the check was stopped")))  # what was typed is still there
-        except BaseException:
-            self._end_watch(done, said)
-            raise
-        else:
-            self._end_watch(done, said)
+        finally:
+            if done.locked():
+                done.release()
+            self._unsay_slow()
+            self._slow_said = around
 
-    def _end_watch(self, done: Any, said: list[bool]) -> bool:
+    def begin_widget(self) -> None:
+        """See ``Device``: while it is open the user is told nothing of what has opened it."""
+        super().begin_widget()
+        self._unsay_slow()
+
+    def _unsay_slow(self) -> bool:
         """Say no more that a key takes its time. Return True if the user was told."""
-        done.release()
-        if not said:
-            return False
         with self.screen.lock:
-            said.append(True)
+            if not self._slow_said:
+                return False
+            self._slow_said.clear()
             self.screen.aside = ""
             self.end_stop_key()
         return True
 
-    def _watch_slow(self, done: Any, said: list[bool]) -> None:
+    def _watch_slow(self, done: Any, said: list[bool], open_widgets: int) -> None:
         """Show, from a thread, that a key takes its time, and what is printed meanwhile."""
         if done.acquire(timeout=SLOW):
             return
@@ -328,7 +335,8 @@ class TtyDriver(TtyEvents):
             with self.screen.lock:
                 if done.acquire(blocking=False):
                     return
-                if self.depth and not self.is_aside and (not self.is_own or OWN_SEAT.has_top(self)):
+                is_on_top = self.open_widgets == open_widgets and (not self.is_own or OWN_SEAT.has_top(self))
+                if self.depth and not self.is_aside and is_on_top:
                     if not said:
                         said.append(True)
                         self.begin_stop_key()

@@ -22,6 +22,7 @@ if TYPE_CHECKING:
     from wesperon.editing.keys.events import Event
     from wesperon.screen.frame import Row
     from wesperon.screen.theme import Theme
+    from wesperon.values import Complaint
     from wesperon.widgets.question import Question
     from wesperon.widgets.widget import Effect, Outcome
 
@@ -133,6 +134,15 @@ class Card(Delegate):
             self.outcome = Answered(None) if isinstance(outcome, Answered) else Ended()
         else:
             self._open(following)
+
+    def refuse(self, complaint: Complaint) -> None:
+        """See ``Widget``; what comes after an answer, such as a check of all together, may have been stopped."""
+        if self.open.field.outcome is not None:
+            before = self.flow.back()
+            if before is not None:
+                self._open(before)
+            self.open.field.outcome = None
+        super().refuse(complaint)
 
     def _open(self, question: Question) -> None:
         self.open = self.inner = question
