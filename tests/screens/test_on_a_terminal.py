@@ -358,14 +358,14 @@ def test_a_dialog_that_an_action_has_opened_is_not_said_to_take_its_time() -> No
         press(terminal, "Act")
         terminal.see("first")
         terminal.wait(lambda: not terminal.read(0.8), "silence")
-        assert "being checked" not in terminal.text()
+        assert "at work" not in terminal.text()
         terminal.see("Enter: press")
         terminal.type(ENTER)
-        terminal.see("being checked")  # nothing is open, and the action goes on
+        terminal.see("at work")  # nothing is open, and the action goes on
         terminal.see("second")
-        terminal.wait(lambda: "being checked" not in terminal.text(), "the foot of the dialog")
+        terminal.wait(lambda: "at work" not in terminal.text(), "the foot of the dialog")
         terminal.wait(lambda: not terminal.read(0.8), "silence")
-        assert "being checked" not in terminal.text()
+        assert "at work" not in terminal.text()
         terminal.type(ENTER)
         terminal.see("ended with acted")
         assert terminal.end() == 0

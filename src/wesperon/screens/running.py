@@ -67,6 +67,8 @@ class Timer:
 class Running(ScreenWidget):
     """Runs a screen on a ``driver``; its outcome is the result of the screen."""
 
+    acts = True
+
     def __init__(self, content: Part, driver: Driver, options: DriverOptions, **settings: Any) -> None:
         self.driver, self.options = driver, options
         #: Where functions of the program are called: what they ask is asked on the same terminal.
@@ -333,7 +335,7 @@ class Running(ScreenWidget):
 class Until(Delegate):
     """The same screen, until one of its dialogs is closed; it is drawn where it is drawn already."""
 
-    is_full_screen = shares_screen = True
+    is_full_screen = shares_screen = acts = True
 
     def __init__(self, screen: Running, level: Level) -> None:
         super().__init__(screen)

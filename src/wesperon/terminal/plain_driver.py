@@ -223,7 +223,7 @@ class PlainDriver(PlainAsking, TtyDriver):
 
     end_stop_key = begin_stop_key
 
-    def show_slow(self) -> None:
+    def show_slow(self, acts: bool) -> None:
         """Say that an answer takes its time."""
         self._print([tell("being checked ...   Ctrl-C: stop that")])
 

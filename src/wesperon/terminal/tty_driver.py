@@ -297,14 +297,15 @@ class TtyDriver(TtyEvents):
         done = _thread.allocate_lock()
         done.acquire()
         around, self._slow_said = self._slow_said, []
-        start_thread(self._watch_slow, done, self._slow_said, self.open_widgets)
+        start_thread(self._watch_slow, done, self._slow_said, widget.acts, self.open_widgets)
         try:
             act(event)
         except KeyboardInterrupt:
             done.release()
             if not self._unsay_slow():
                 raise
-            widget.refuse(Complaint(tell("the check was stopped")))  # what was typed is still there
+            stopped = tell("the action was stopped") if widget.acts else tell("the check was stopped")
+            widget.refuse(Complaint(stopped))  # what was typed is still there
         finally:
             if done.locked():
                 done.release()
@@ -326,7 +327,7 @@ class TtyDriver(TtyEvents):
             self.end_stop_key()
         return True
 
-    def _watch_slow(self, done: Any, said: list[bool], open_widgets: int) -> None:
+    def _watch_slow(self, done: Any, said: list[bool], acts: bool, open_widgets: int) -> None:
         """Show, from a thread, that a key takes its time, and what is printed meanwhile."""
         if done.acquire(timeout=SLOW):
             return
@@ -340,7 +341,7 @@ class TtyDriver(TtyEvents):
                     if not said:
                         said.append(True)
                         self.begin_stop_key()
-                        self.show_slow()
+                        self.show_slow(acts)
                     self.show_meanwhile()
             if done.acquire(timeout=SHOWN_EVERY):
                 return
@@ -353,9 +354,10 @@ class TtyDriver(TtyEvents):
         """Make Ctrl-C a key again."""
         self.port.end_interrupt_key()
 
-    def show_slow(self) -> None:
-        """Say below the frame that a key takes its time, and how to stop that."""
-        self.screen.aside = "  " + tell("being checked ...   Ctrl-C: stop that")
+    def show_slow(self, acts: bool) -> None:
+        """Say below the frame that a key takes its time, by a check or an action, and how to stop that."""
+        said = tell("at work ...   Ctrl-C: stop that") if acts else tell("being checked ...   Ctrl-C: stop that")
+        self.screen.aside = "  " + said
         self.screen.draw_again(*self.size())
 
     def show_meanwhile(self) -> None:

@@ -129,6 +129,7 @@ class Widget:
         CHOOSES: it lists choices, so that letters may be commands from the beginning
         MORE: further keys, for the page of help, each with what it does
         is_full_screen: it is drawn on the whole of the alternate screen, not below what is there
+        acts: what takes its time in it is an action of the program, rather than a check
         shares_screen: it is drawn by the painter of the widget below it, whose rows it shows too
         shows_work: rows of long work are shown above it
     """
@@ -139,6 +140,7 @@ class Widget:
     MORE: ClassVar[tuple[tuple[str, str], ...]] = ()
     is_full_screen: ClassVar[bool] = False
     shares_screen: ClassVar[bool] = False
+    acts: ClassVar[bool] = False
     shows_work: bool = False
 
     def __init__(self) -> None:
