@@ -118,6 +118,7 @@ class OwnRows(FootPlace):
         self._typed = typed_ahead(handle)
         self.foot.entered = self._entered
         self.foot.is_away = is_in_background
+        self.foot.others = self._turn
 
     def show(self, shown: Sequence[Shown]) -> None:
         """Show a row for each piece of work, and take the output of the process while there is one."""
@@ -127,20 +128,24 @@ class OwnRows(FootPlace):
         loud = [one for one in shown if not one.is_quiet] if not self.asides else []
         self._hold(any(one.work.capture for one in shown if not one.is_quiet), waits=bool(self.asides))
         if loud and not self._turn.take():
-            loud = []  # another process has its rows there
-        elif self.foot.rows and (printed := self._turn.pop_rows()):
-            self.foot.move_below(printed)
+            loud = []  # another process has its rows there, and is told of what is printed below them
         if not self.is_gone and is_own_terminal(self.handle):
             show_work(OWN_SEAT, self.foot, self._turn, lambda columns: rows_for(loud, columns))
+            if shown and not loud and not self.asides:
+                OWN_SEAT.foot = self.foot
         if not loud:
             self._turn.end()
 
     def say(self, shown: Shown, text: str) -> None:
         """Print lines above what is open."""
         if hasattr(shown.work.context.stderr, "driver") or not OWN_SEAT.say(text):
-            super(FootPlace, self).say(shown, text)
-            columns = self._size()[0]
-            self._turn.tell_of(sum(max(-(-width(line) // columns), 1) for line in text.split("\n")))
+            self._turn.begin_writing()
+            try:
+                super(FootPlace, self).say(shown, text)
+                columns = self._size()[0]
+                self._turn.tell_of(sum(max(-(-width(line) // columns), 1) for line in text.split("\n")))
+            finally:
+                self._turn.end_writing()
 
     def clear(self) -> None:
         """Take the rows away, and let the output of the process go where it does, whole lines at a time."""

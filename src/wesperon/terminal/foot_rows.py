@@ -37,8 +37,27 @@ from wesperon.text.messages import tell
 TYPE_CHECKING = False
 if TYPE_CHECKING:
     from collections.abc import Callable, Mapping, Sequence
+    from typing import Protocol
 
     from wesperon.screen.frame import Row
+
+    class Others(Protocol):
+        """Other processes that write to the terminal."""
+
+        def begin_writing(self) -> None:
+            """Have none of them write for a moment."""
+
+        def end_writing(self) -> None:
+            """Let them."""
+
+        def has_rows(self) -> bool:
+            """Return True if they have printed below the rows of this process."""
+
+        def pop_rows(self) -> int:
+            """Return how many rows they have printed since this was asked."""
+
+        def tell_of(self, rows: int) -> None:
+            """Tell them of rows that were printed."""
 
 
 class FootRows:
@@ -46,7 +65,8 @@ class FootRows:
 
     ``breaks`` tells whether the terminal breaks rows that have become too long for it, ``entered`` how many rows
     further down the cursor is than the last time, since the user has pressed Enter, ``is_away`` whether the terminal is
-    another process's just now: then the rows are left as they are, and none are shown.
+    another process's just now: then the rows are left as they are, and none are shown. ``others`` are the processes
+    that may print on the terminal too: one of them writes at a time, and tells the others how many rows.
     """
 
     def __init__(
@@ -58,6 +78,7 @@ class FootRows:
         breaks: bool = True,
         entered: Callable[[], int] | None = None,
         is_away: Callable[[], bool] | None = None,
+        others: Others | None = None,
     ) -> None:
         self.send = send
         self.size = size
@@ -65,6 +86,7 @@ class FootRows:
         self.breaks = breaks
         self.entered = entered
         self.is_away = is_away
+        self.others = others
         self.lock = _thread.RLock()
         #: What is on the screen, as rows and as it was sent, and for how many columns.
         self.rows: tuple[Row, ...] = ()
@@ -78,6 +100,8 @@ class FootRows:
         columns, height = self.size()
         if fitted(rows, height - 1) != self.rows:
             return False
+        if self.rows and self.others is not None and self.others.has_rows():
+            return False
         return not self.rows or (columns == self._columns and not self._rows_entered())
 
     def show(self, rows: Sequence[Row]) -> bool:
@@ -85,36 +109,53 @@ class FootRows:
         with self.lock:
             if self._is_away() or self.is_shown(rows):
                 return False
-            if not rows:
-                self.hide()
+            self._begin_writing()
+            try:
+                if not rows:
+                    self.hide()
+                    return True
+                columns, height = self.size()
+                shown = fitted(rows, height - 1)
+                start = self._at_first(columns)
+                text = WRAP_OFF + "".join([self.rendered(row) + EL + NEXT_ROW for row in shown]) + WRAP_ON
+                self.send(SYNC_ON + start + text + ED + SYNC_OFF)
+                self.rows, self._text, self._columns = shown, text, columns
                 return True
-            columns, height = self.size()
-            shown = fitted(rows, height - 1)
-            start = self._at_first(columns)
-            text = WRAP_OFF + "".join([self.rendered(row) + EL + NEXT_ROW for row in shown]) + WRAP_ON
-            self.send(SYNC_ON + start + text + ED + SYNC_OFF)
-            self.rows, self._text, self._columns = shown, text, columns
-            return True
+            finally:
+                self._end_writing()
 
     def say(self, text: str) -> None:
         """Put lines above the rows, for good."""
         columns, _ = self.size()
         with self.lock:
             lines = text.replace("\n", NEXT_ROW) + NEXT_ROW
-            if self._is_away() or not self.rows:
-                self.send(lines)
-            else:
-                start = self._at_first(columns) + EL + cuf(1) + ED + CR  # some terminals would keep a copy else
-                self.send(SYNC_ON + start + lines + self._text + SYNC_OFF)
-                self._columns = columns
+            is_away = self._is_away()
+            self._begin_writing()
+            try:
+                if is_away or not self.rows:
+                    self.send(lines)
+                    if self.others is not None:
+                        self.others.tell_of(sum(max(-(-width(line) // columns), 1) for line in text.split("\n")))
+                else:
+                    start = self._at_first(columns) + EL + cuf(1) + ED + CR  # some terminals would keep a copy else
+                    self.send(SYNC_ON + start + lines + self._text + SYNC_OFF)
+                    self._columns = columns
+            finally:
+                self._end_writing()
 
-    def move_below(self, printed: int) -> None:
-        """Take the rows away above those that another process has printed below them; they are shown there again."""
-        with self.lock:
-            if self.rows:
+    def _begin_writing(self) -> None:
+        """Have no other process write; go on below what they have printed."""
+        if self.others is not None:
+            self.others.begin_writing()
+            printed = self.others.pop_rows()
+            if printed and self.rows:
                 count = len(self.rows)
                 self.send(SYNC_ON + CR + cuu(count + printed) + dl(count) + cud(printed) + SYNC_OFF)
                 self.abandon()
+
+    def _end_writing(self) -> None:
+        if self.others is not None:
+            self.others.end_writing()
 
     def hide(self) -> None:
         """Take the rows away; the cursor is where they began."""

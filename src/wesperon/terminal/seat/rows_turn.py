@@ -2,7 +2,8 @@
 
 The turn is a lock on a byte of the terminal's own file, of the open file description (``F_OFD_SETLK``), so that it ends
 with the process. Locks on other bytes tell who has the turn of lines that other processes have printed below its rows:
-the number of the byte is that of all their rows so far. Such a lock ends with its process too, so who has told of a
+the number of the byte is that of all their rows so far. One more byte is locked by who writes, so that nobody draws
+over a line that he has not been told of yet. Such a lock ends with its process too, so who has told of a
 line ends a moment later (``linger``), if somebody may not have looked yet.
 
 Only some systems have such locks. Without them rows of several processes are drawn over each other.
@@ -27,8 +28,10 @@ except ImportError:  # a system where no terminal has a file
 
 #: ``struct flock`` of the system: type, whence, start, length, process.
 LOCK = struct.Struct("hhqqi4x")
-#: The byte of the turn; from the next one on, those that tell of lines.
-TURN, LINES = 0, 1
+#: The byte of the turn, and of who writes just now; from the next one on, those that tell of lines.
+TURN, WRITING, LINES = 0, 1, 2
+#: For how many seconds who writes is waited for at most: it may have been stopped just then.
+LONGEST_WRITE = 0.2
 #: How often a turn that somebody has is tried, before it is taken to be another process's.
 TRIES = 5
 #: After how many seconds at most who has the turn looks.
@@ -91,6 +94,22 @@ class RowsTurn:
                 fcntl.flock(self._file, fcntl.LOCK_UN)
             except OSError:  # none was held
                 pass
+
+    def begin_writing(self) -> None:
+        """Have no other process write for a moment."""
+        if self._file >= 0:
+            end = monotonic() + LONGEST_WRITE
+            while self._lock(fcntl.F_WRLCK, WRITING) is None and monotonic() < end:
+                sleep(LONGEST_WRITE / 200)
+
+    def end_writing(self) -> None:
+        """Let others write."""
+        if self._file >= 0:
+            self._lock(fcntl.F_UNLCK, WRITING)
+
+    def has_rows(self) -> bool:
+        """Return True if other processes have printed below the rows of this one."""
+        return self._line_of_another() > max(self._seen, LINES)
 
     def tell_of(self, rows: int) -> None:
         """Tell who has the turn that a text of some rows was printed."""
